@@ -1,0 +1,55 @@
+import type { MeaningId } from "../sheet/meanings/meaning";
+import type { PersonName } from "../sheet/splitName";
+
+/** Where a fact was read: the reading, sheet and row (counted from 1), and what its cell holds. */
+export type Origin =
+  | { from: "row"; source: string; reading: string; sheet: string; row: number; meaning: MeaningId; slot: number }
+  | { from: "rule"; rule: "student-address" };
+
+/** What a class, team or committee is, as the sources tell it. */
+export interface CohortValue {
+  name: string;
+  kind: CohortKind;
+  site: string;
+  coach: string;
+}
+
+export type CohortKind = "class" | "team" | "committee";
+
+/**
+ * One fact about a person or a cohort. `subject` is a person's id or a cohort's key; `ref` tells
+ * facts of one kind apart: the cohort of an enrolment, the student of a tie, the address itself.
+ */
+export type Fact =
+  & { subject: string; origin: Origin }
+  & (
+    | { kind: "student" | "guardian"; ref: ""; value: "" }
+    | { kind: "name"; ref: ""; value: PersonName }
+    | { kind: "number" | "level" | "site"; ref: ""; value: string }
+    | { kind: "enrolment"; ref: string; value: "" }
+    | { kind: "tie"; ref: string; value: string }
+    | { kind: "address"; ref: string; value: "" }
+    | { kind: "cohort"; ref: ""; value: CohortValue }
+  );
+
+export type FactKind = Fact["kind"];
+
+/** All facts that hold at one time, by their keys. */
+export type Facts = ReadonlyMap<string, Fact>;
+
+export function factKey(fact: Pick<Fact, "subject" | "kind" | "ref">): string {
+  return `${fact.subject}|${fact.kind}|${fact.ref}`;
+}
+
+/** Whether two values of a fact say the same. */
+export function sameValue(a: Fact["value"], b: Fact["value"]): boolean {
+  if (typeof a === "string" || typeof b === "string") return a === b;
+  const left = new Map<string, unknown>(Object.entries(a));
+  const right = Object.entries(b);
+  return left.size === right.length && right.every(([name, value]) => left.get(name) === value);
+}
+
+/** The key of a cohort: its kind and folded name, so that spellings of one class meet. */
+export function cohortKey(kind: CohortKind, foldedName: string): string {
+  return `${kind}:${foldedName}`;
+}

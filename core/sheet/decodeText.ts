@@ -1,0 +1,35 @@
+/** A text file's letters, and the encoding they were in. */
+export interface DecodedText {
+  text: string;
+  encoding: "utf-8" | "utf-16le" | "utf-16be" | "windows-1252";
+}
+
+/**
+ * Turns the octets of a text file into text: by its byte-order mark, else as UTF-16 when every
+ * other octet is zero, else as UTF-8 when it is valid, else as Windows-1252.
+ *
+ * @returns undefined when the octets are no text at all
+ */
+export function decodeText(bytes: Uint8Array): DecodedText | undefined {
+  if (bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf) return decoded(bytes, "utf-8");
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return decoded(bytes, "utf-16le");
+  if (bytes[0] === 0xfe && bytes[1] === 0xff) return decoded(bytes, "utf-16be");
+  const sample = bytes.subarray(0, 4096);
+  const zeros = [0, 0];
+  sample.forEach((octet, index) => { if (octet === 0) zeros[index % 2] = (zeros[index % 2] ?? 0) + 1; });
+  if ((zeros[1] ?? 0) > sample.length / 4) return decoded(bytes, "utf-16le");
+  if ((zeros[0] ?? 0) > sample.length / 4) return decoded(bytes, "utf-16be");
+  if ((zeros[0] ?? 0) + (zeros[1] ?? 0) > 0) return undefined;
+  let controls = 0;
+  for (const octet of sample) if (octet < 32 && octet !== 9 && octet !== 10 && octet !== 13 && octet !== 12) controls++;
+  if (controls > sample.length / 100) return undefined;
+  try {
+    return { text: new TextDecoder("utf-8", { fatal: true }).decode(bytes), encoding: "utf-8" };
+  } catch {
+    return decoded(bytes, "windows-1252");
+  }
+}
+
+function decoded(bytes: Uint8Array, encoding: DecodedText["encoding"]): DecodedText {
+  return { text: new TextDecoder(encoding).decode(bytes), encoding };
+}

@@ -1,0 +1,33 @@
+import { answered } from "./answered";
+import { classes } from "./classes";
+import { coach } from "./coach";
+import { guardianAddress } from "./guardianAddress";
+import { guardianGiven } from "./guardianGiven";
+import { guardianName } from "./guardianName";
+import { guardianRelationship } from "./guardianRelationship";
+import { guardianSurname } from "./guardianSurname";
+import type { Meaning, MeaningId } from "./meaning";
+import { site } from "./site";
+import { studentAddress } from "./studentAddress";
+import { studentGiven } from "./studentGiven";
+import { studentLevel } from "./studentLevel";
+import { studentName } from "./studentName";
+import { studentNumber } from "./studentNumber";
+import { studentSurname } from "./studentSurname";
+import { teams } from "./teams";
+import { unread } from "./unread";
+
+/** Every column meaning there is, in the order in which the interface offers them. */
+export const ALL_MEANINGS: readonly Meaning[] = [
+  studentNumber, studentSurname, studentGiven, studentName, studentLevel, studentAddress,
+  site, classes, teams, coach,
+  guardianName, guardianGiven, guardianSurname, guardianAddress, guardianRelationship,
+  answered, unread,
+];
+
+const BY_ID = new Map(ALL_MEANINGS.map((meaning) => [meaning.id, meaning]));
+
+/** The meaning of that name. */
+export function meaningOf(id: MeaningId): Meaning {
+  return BY_ID.get(id) ?? unread;
+}

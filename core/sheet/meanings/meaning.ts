@@ -1,0 +1,39 @@
+/** The name of what a column holds. `guardian.*` meanings carry a slot from 1 to 4 beside it. */
+export type MeaningId =
+  | "student.number" | "student.surname" | "student.given" | "student.name" | "student.level" | "student.address"
+  | "site" | "classes" | "teams" | "coach" | "answered"
+  | "guardian.name" | "guardian.given" | "guardian.surname" | "guardian.address" | "guardian.relationship"
+  | "unread";
+
+/** What the cells of one column look like, taken over a sample of its data rows. */
+export interface ColumnProfile {
+  /** Share of the cells that are filled, 0 to 1. */
+  filled: number;
+  /** Shares of the filled cells, 0 to 1. */
+  address: number;
+  number: number;
+  smallNumber: number;
+  code: number;
+  commaName: number;
+  words: number;
+  date: number;
+  /** Distinct values as a share of the filled cells, 0 to 1. */
+  distinct: number;
+  /** Mean number of words in a filled cell. */
+  wordsEach: number;
+}
+
+/** One column meaning. To add one, add a file with one of these and name it in `allMeanings.ts`. */
+export interface Meaning {
+  id: MeaningId;
+  /** What the interface calls it. */
+  label: string;
+  /** The second, smaller word where several meanings share a label. */
+  part?: string;
+  /** Whether there can be several in one sheet, one for each guardian. */
+  slotted: boolean;
+  /** How titles name it, matched against the folded title; the number is how sure that makes one, 0 to 1. */
+  titles: readonly (readonly [RegExp, number])[];
+  /** How well the cells agree, 0 (can not be) to 1. */
+  cells(profile: ColumnProfile): number;
+}

@@ -1,0 +1,25 @@
+import { tidyLine } from "../text/tidy";
+import type { ColumnProfile } from "./meanings/meaning";
+
+/** How many filled cells are looked at; more would tell nothing new. */
+const SAMPLE = 400;
+
+/** Describes what the cells of a column look like. `cells` are its data cells, blanks included. */
+export function profileColumn(cells: readonly string[]): ColumnProfile {
+  const filled = cells.map(tidyLine).filter((cell) => cell !== "");
+  const step = Math.max(1, Math.floor(filled.length / SAMPLE));
+  const sample = filled.filter((_, index) => index % step === 0);
+  const share = (test: (cell: string) => boolean): number => (sample.length === 0 ? 0 : sample.filter(test).length / sample.length);
+  return {
+    filled: cells.length === 0 ? 0 : filled.length / cells.length,
+    address: share((cell) => /\S@|@\S/.test(cell)),
+    number: share((cell) => /^\d+([.,]\d+)?$/.test(cell)),
+    smallNumber: share((cell) => /^\d{1,2}$/.test(cell)),
+    code: share((cell) => /\d/.test(cell) && /^[\p{L}]{0,4}[-/ ]?\d{3,}[\p{L}\d]*$/u.test(cell)),
+    commaName: share((cell) => /^[\p{L}' -]+, ?[\p{L}' .?-]+$/u.test(cell)),
+    words: share((cell) => /\p{L}/u.test(cell) && !/[@\d]/.test(cell)),
+    date: share((cell) => /^\d{4}-\d\d-\d\d|^\d{1,2}[./]\d{1,2}[./]\d{2,4}/.test(cell)),
+    distinct: sample.length === 0 ? 0 : new Set(sample).size / sample.length,
+    wordsEach: sample.length === 0 ? 0 : sample.reduce((sum, cell) => sum + cell.split(" ").length, 0) / sample.length,
+  };
+}

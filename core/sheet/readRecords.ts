@@ -1,0 +1,167 @@
+import { FAULT_SENTENCE } from "../address/faultSentence";
+import { learnDomains, type KnownDomains } from "../address/learnDomains";
+import { readAddress, type AddressFault } from "../address/readAddress";
+import { splitAddresses } from "../address/splitAddresses";
+import { tidyLine } from "../text/tidy";
+import type { Sheet } from "./sheet";
+import { splitName, wholeName, type PersonName } from "./splitName";
+import type { Table, TableColumn } from "./readTable";
+
+/** A guardian as one row names them. `column` counts from 0 and is where the address stands. */
+export interface GuardianMention {
+  slot: number;
+  name: PersonName;
+  /** The clean or probably meant address, undefined where there is none that works. */
+  address: string | undefined;
+  written: string;
+  column: number | undefined;
+  relationship: string;
+}
+
+/** What one row says about one student. `row` counts from 1, as the spreadsheet shows it. */
+export interface RowRecord {
+  sheet: string;
+  row: number;
+  number: string;
+  name: PersonName;
+  level: string;
+  site: string;
+  classes: string[];
+  teams: string[];
+  coach: string;
+  address: string | undefined;
+  answered: string;
+  guardians: GuardianMention[];
+}
+
+/** One faulty cell. `row` counts from 1, `column` from 0. */
+export interface CellFault {
+  sheet: string;
+  row: number;
+  column: number;
+  written: string;
+  fault: AddressFault | "no-name";
+  answer: "clean" | "probably" | "unusable";
+  proposal: string | undefined;
+  sentence: string;
+  why: string;
+}
+
+export interface Records {
+  records: RowRecord[];
+  faults: CellFault[];
+  domains: KnownDomains;
+}
+
+/**
+ * Reads every data row of a table by its column meanings.
+ *
+ * @param known domains that the house already uses; those of the sheet itself are learnt on top
+ */
+export function readRecords(sheet: Sheet, table: Table, known: KnownDomains = new Map()): Records {
+  const by = groupByMeaning(table.columns);
+  const domains = learnTogether(sheet, table, known);
+  const faults: CellFault[] = [];
+  const records: RowRecord[] = [];
+  for (const row of table.rows) {
+    const cells = sheet.rows[row] ?? [];
+    const text = (column: TableColumn | undefined): string => (column === undefined ? "" : tidyLine(cells[column.index] ?? ""));
+    const place = { sheet: table.sheet, row: row + 1 };
+    const name = studentName(by, text);
+    const number = text(by("student.number"));
+    if (wholeName(name) === "") {
+      const column = (by("student.surname") ?? by("student.name") ?? by("student.given"))?.index ?? 0;
+      faults.push({ ...place, column, written: cells[column] ?? "", fault: "no-name", answer: "unusable", proposal: undefined, sentence: "This row has no student's name", why: "The row is set aside until a name stands in it." });
+      continue;
+    }
+    const readOne = (column: TableColumn): { address: string | undefined; written: string }[] => {
+      const written = cells[column.index] ?? "";
+      if (tidyLine(written) === "") return [{ address: undefined, written }];
+      const single = readAddress(written, domains);
+      const pieces = single.answer === "unusable" ? splitAddresses(written).pieces : [];
+      if (pieces.length > 1) return pieces.map((piece) => readPiece(piece, column));
+      return [readPiece(written, column)];
+    };
+    const readPiece = (written: string, column: TableColumn): { address: string | undefined; written: string } => {
+      const reading = readAddress(written, domains);
+      if (reading.answer === "clean") {
+        const tidied = reading.tidied[0];
+        if (tidied !== undefined) faults.push({ ...place, column: column.index, written, fault: tidied, answer: "clean", proposal: reading.address, sentence: FAULT_SENTENCE[tidied], why: `Read as ${reading.address}. Nothing to do.` });
+        return { address: reading.address, written };
+      }
+      const proposal = reading.answer === "probably" ? reading.address : undefined;
+      faults.push({ ...place, column: column.index, written, fault: reading.fault, answer: reading.answer, proposal, sentence: FAULT_SENTENCE[reading.fault], why: reading.why });
+      return { address: proposal, written };
+    };
+    records.push({
+      ...place,
+      number,
+      name,
+      level: text(by("student.level")),
+      site: text(by("site")),
+      classes: splitChoices(cells[by("classes")?.index ?? -1] ?? ""),
+      teams: splitChoices(cells[by("teams")?.index ?? -1] ?? ""),
+      coach: text(by("coach")),
+      address: optional(by("student.address"), readOne),
+      answered: text(by("answered")),
+      guardians: readGuardians(table.columns, text, readOne, name.family),
+    });
+  }
+  return { records, faults, domains };
+}
+
+type ByMeaning = (meaning: TableColumn["meaning"]) => TableColumn | undefined;
+
+function groupByMeaning(columns: readonly TableColumn[]): ByMeaning {
+  const first = new Map<TableColumn["meaning"], TableColumn>();
+  for (const column of columns) if (!first.has(column.meaning)) first.set(column.meaning, column);
+  return (meaning) => first.get(meaning);
+}
+
+function learnTogether(sheet: Sheet, table: Table, known: KnownDomains): KnownDomains {
+  const columns = table.columns.filter(({ meaning }) => meaning === "guardian.address" || meaning === "student.address");
+  const together = new Map(known);
+  const own = learnDomains(table.rows.flatMap((row) => columns.map(({ index }) => sheet.rows[row]?.[index] ?? "")));
+  for (const [domain, uses] of own) together.set(domain, Math.max(uses, together.get(domain) ?? 0));
+  return together;
+}
+
+function studentName(by: ByMeaning, text: (column: TableColumn | undefined) => string): PersonName {
+  const given = text(by("student.given"));
+  const family = text(by("student.surname"));
+  return given !== "" || family !== "" ? { given, family } : splitName(text(by("student.name")));
+}
+
+function optional(column: TableColumn | undefined, readOne: (column: TableColumn) => { address: string | undefined }[]): string | undefined {
+  return column === undefined ? undefined : readOne(column)[0]?.address;
+}
+
+function readGuardians(
+  columns: readonly TableColumn[],
+  text: (column: TableColumn | undefined) => string,
+  readOne: (column: TableColumn) => { address: string | undefined; written: string }[],
+  studentFamily: string,
+): GuardianMention[] {
+  const slots = [...new Set(columns.filter((column) => column.slot > 0).map((column) => column.slot))].sort((a, b) => a - b);
+  const mentions: GuardianMention[] = [];
+  for (const slot of slots) {
+    const at: ByMeaning = (meaning) => columns.find((column) => column.slot === slot && column.meaning === meaning);
+    const whole = text(at("guardian.name"));
+    const parts: PersonName = { given: text(at("guardian.given")), family: text(at("guardian.surname")) };
+    const name = wholeName(parts) !== "" ? parts : splitName(whole, [studentFamily]);
+    const addressColumn = at("guardian.address");
+    const relationship = text(at("guardian.relationship"));
+    const found = addressColumn === undefined ? [{ address: undefined, written: "" }] : readOne(addressColumn);
+    found.forEach(({ address, written }, index) => {
+      const own = index === 0 ? name : { given: "", family: "" };
+      if (wholeName(own) === "" && address === undefined) return;
+      mentions.push({ slot: slot + index * 10, name: own, address, written, column: addressColumn?.index, relationship });
+    });
+  }
+  return mentions;
+}
+
+/** Takes the choices in one cell apart: by semicolon, bar, line break, or comma. */
+export function splitChoices(cell: string): string[] {
+  return [...new Set(cell.split(/[;|\n\r,]+/).map(tidyLine).filter((choice) => choice !== ""))];
+}

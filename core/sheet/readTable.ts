@@ -1,0 +1,117 @@
+import { fold } from "../text/fold";
+import { findHeader, headerAt, type FoundHeader } from "./findHeader";
+import { meaningOf } from "./meanings/allMeanings";
+import { profileColumn } from "./profileColumn";
+import { proposeMeanings, type ColumnMeaning } from "./proposeMeanings";
+import type { FileFault, OrFileFault, Sheet, Workbook } from "./sheet";
+
+/** A column of the table. `index` counts from 0. */
+export interface TableColumn extends ColumnMeaning {
+  index: number;
+  title: string;
+  group: string;
+}
+
+/** Why a row below the header is not read. */
+export type AsideReason = "blank" | "total" | "remark" | "repeated header";
+
+/** A sheet taken apart into its header, its data rows and what is set aside. Rows count from 0. */
+export interface Table {
+  sheet: string;
+  headerRow: number;
+  columns: TableColumn[];
+  rows: number[];
+  aside: { row: number; why: AsideReason }[];
+}
+
+/** What a person settled about a source: which sheet, which row is the header, what each column holds. */
+export interface ReadingPlan {
+  sheet: string;
+  headerRow: number;
+  columns: { title: string; meaning: ColumnMeaning["meaning"]; slot: number }[];
+}
+
+/**
+ * Takes a workbook apart into a table. Without a plan it chooses the sheet with most understood
+ * titles and rows, finds the header and proposes the meanings; with one it follows the plan.
+ *
+ * @returns the table, or the fault `empty-sheet`, `no-header` or `no-such-sheet`
+ */
+export function readTable(workbook: Workbook, plan?: ReadingPlan): OrFileFault<{ table: Table; sheet: Sheet }> {
+  const sheet = plan === undefined ? chooseSheet(workbook) : workbook.sheets.find((candidate) => candidate.name === plan.sheet);
+  if (sheet === undefined) {
+    const names = workbook.sheets.map(({ name }) => `"${name}"`).join(", ");
+    return fault("no-such-sheet", `The sheet "${plan?.sheet ?? ""}" is not in this file. It has ${names}. Choose one of them.`);
+  }
+  if (sheet.rows.every((row) => row.every((cell) => cell.trim() === ""))) return fault("empty-sheet", `The sheet "${sheet.name}" is empty. Choose another sheet of this file, or another file.`);
+  const header = plan === undefined ? findHeader(sheet) : headerAt(sheet, plan.headerRow);
+  if (header === undefined) return fault("no-header", `The sheet "${sheet.name}" has no row of titles that Amigo understands (such as Surname, Class, Email). Choose another sheet, or put a row of titles above the names.`);
+  return { ok: true, sheet, table: takeApart(sheet, header, plan) };
+}
+
+function chooseSheet(workbook: Workbook): Sheet | undefined {
+  const visible = workbook.sheets.filter((sheet) => !sheet.hidden);
+  const scored = (visible.length > 0 ? visible : workbook.sheets).map((sheet) => {
+    const header = findHeader(sheet);
+    const filled = sheet.rows.filter((row) => row.filter((cell) => cell !== "").length > 1).length;
+    return { sheet, score: (header?.understood ?? 0) * 1000 + Math.min(filled, 999) };
+  });
+  return scored.sort((a, b) => b.score - a.score)[0]?.sheet;
+}
+
+function takeApart(sheet: Sheet, header: FoundHeader, plan?: ReadingPlan): Table {
+  const aside: Table["aside"] = [];
+  const rows: number[] = [];
+  const width = sheet.rows.reduce((widest, row, index) => (index >= header.row ? Math.max(widest, row.length) : widest), 0);
+  const repeated = fold(header.titles.join(" "));
+  const titled = header.titles.filter((title) => title !== "").length;
+  for (let row = header.row + 1; row < sheet.rows.length; row++) {
+    const cells = sheet.rows[row] ?? [];
+    const filled = cells.filter((cell) => cell.trim() !== "");
+    if (filled.length === 0) aside.push({ row, why: "blank" });
+    else if (isTotal(cells, titled)) aside.push({ row, why: "total" });
+    else if (filled.length === 1 && titled > 2 && !/@/.test(filled[0] ?? "") && cells[0]?.trim() === filled[0]?.trim() && /\s/.test((filled[0] ?? "").trim())) aside.push({ row, why: "remark" });
+    else if (filled.length > 1 && fold(cells.join(" ")) === repeated) aside.push({ row, why: "repeated header" });
+    else rows.push(row);
+  }
+  const found = Array.from({ length: width }, (_, index) => ({
+    title: header.titles[index] ?? "",
+    group: header.groups[index] ?? "",
+    profile: profileColumn(rows.map((row) => sheet.rows[row]?.[index] ?? "")),
+  }));
+  const meanings = plan === undefined
+    ? proposeMeanings(found)
+    : found.map((_, index): ColumnMeaning => ({ meaning: "unread", slot: 0, confidence: 1, ...plan.columns[index] }));
+  const columns = found.map(({ title, group }, index): TableColumn => {
+    const { meaning, slot, confidence } = meanings[index] ?? { meaning: "unread", slot: 0, confidence: 0 };
+    return { index, title, group, meaning, slot: meaningOf(meaning).slotted ? Math.max(slot, 1) : 0, confidence };
+  });
+  return { sheet: sheet.name, headerRow: header.row, columns, rows, aside };
+}
+
+/** A totals line starts with a word for it and leaves most of the titled columns blank. */
+function isTotal(cells: readonly string[], titled: number): boolean {
+  const filled = cells.filter((cell) => cell.trim() !== "");
+  return /^(grand |sub ?)?(totals?|sum|count|number of (students|rows))\b/.test(fold(filled[0] ?? "")) && filled.length <= Math.max(2, titled / 2);
+}
+
+/**
+ * What stands in the way of reading a table into the house: no column that names a student, or none
+ * that holds an address. Undefined when nothing does.
+ */
+export function tableFault(table: Table): FileFault | undefined {
+  const has = new Set(table.columns.map((column) => column.meaning));
+  const place = `The sheet "${table.sheet}"`;
+  if (table.rows.length === 0) return { code: "no-rows", sentence: `${place} has titles in row ${table.headerRow + 1} but no rows below them. Is it the right sheet?` };
+  if (!has.has("student.name") && !has.has("student.surname") && !has.has("student.given")) {
+    return { code: "no-name-column", sentence: `${place} has no column with the students' names. Say above the columns which one holds them, or choose another sheet.` };
+  }
+  if (!has.has("guardian.address") && !has.has("student.address") && !has.has("teams")) {
+    return { code: "no-address-column", sentence: `No column of the sheet "${table.sheet}" holds email addresses, so nobody could be reached from it. If one does, say so above that column; else choose another sheet or file.` };
+  }
+  return undefined;
+}
+
+function fault(code: FileFault["code"], sentence: string): { ok: false; fault: FileFault } {
+  return { ok: false, fault: { code, sentence } };
+}

@@ -1,0 +1,48 @@
+/** A span of joined cells, all ends inclusive, counted from 0. */
+export interface JoinedCells {
+  firstRow: number;
+  lastRow: number;
+  firstColumn: number;
+  lastColumn: number;
+}
+
+/** One sheet as it was written: every cell a text, as its reader would see it. */
+export interface Sheet {
+  name: string;
+  hidden: boolean;
+  /** `rows[0]` is the row that the spreadsheet calls 1. Rows may be of different length. */
+  rows: string[][];
+  joined: JoinedCells[];
+}
+
+export interface Workbook {
+  format: "xlsx" | "ods" | "xls" | "text";
+  sheets: Sheet[];
+}
+
+/** Why a whole file or sheet can not be read; the sentence says what, where and what to do. */
+export interface FileFault {
+  code:
+    | "empty-file" | "too-large" | "too-many-rows" | "unpacks-too-far" | "not-a-spreadsheet" | "broken-file" | "locked-file"
+    | "empty-sheet" | "no-header" | "no-name-column" | "no-address-column" | "no-such-sheet" | "no-rows";
+  sentence: string;
+}
+
+export type OrFileFault<Value> = ({ ok: true } & Value) | { ok: false; fault: FileFault };
+
+/** Limits on one file. `bytes` and `unpackedBytes` are octets. */
+export interface FileLimits {
+  bytes: number;
+  unpackedBytes: number;
+  rows: number;
+  columns: number;
+}
+
+export const FILE_LIMITS: FileLimits = { bytes: 25 * 1024 * 1024, unpackedBytes: 600 * 1024 * 1024, rows: 200_000, columns: 256 };
+
+/** The letters by which a spreadsheet names a column, counted from 0: `A`, `Z`, `AA`. */
+export function columnLetters(index: number): string {
+  let letters = "";
+  for (let rest = index + 1; rest > 0; rest = Math.floor((rest - 1) / 26)) letters = String.fromCharCode(65 + ((rest - 1) % 26)) + letters;
+  return letters;
+}

@@ -1,0 +1,202 @@
+import { factKey, sameValue, type Fact, type Facts } from "../facts/fact";
+import { indexFacts, nameOf, type FactIndex, type Person } from "../facts/indexFacts";
+import { counted, joined } from "../text/sentence";
+import { CAUSE_KINDS, type Cause, type CauseKind } from "./cause";
+
+/**
+ * Compares the facts as they stood with the facts as the sources tell them now, and gathers every
+ * difference under the cause that a person would name. Equal facts give no cause, whatever the order of rows.
+ */
+export function findCauses(before: Facts, after: Facts): Cause[] {
+  const was = indexFacts(before);
+  const is = indexFacts(after);
+  const added = bySubject(difference(after, before));
+  const removed = bySubject(difference(before, after));
+  const causes: Cause[] = [];
+  const subjects = [...new Set([...added.keys(), ...removed.keys()])].sort();
+  const tiesOf = tiesByStudent(added, removed);
+
+  for (const subject of subjects) {
+    const adds = added.get(subject) ?? [];
+    const removes = removed.get(subject) ?? [];
+    const person = is.people.get(subject) ?? was.people.get(subject);
+    if (person === undefined) causes.push(...cohortCauses(subject, adds, removes, was, is));
+    else if (person.role === "student") causes.push(...studentCauses(person, adds, removes, tiesOf.get(subject), was, is, after));
+    else causes.push(...guardianCauses(person, adds, removes, was, is));
+  }
+  for (const [student, ties] of tiesOf) {
+    if (was.people.has(student) && is.people.has(student)) causes.push(...tieCauses(student, ties, was, is, after, before));
+  }
+  const order = new Map(CAUSE_KINDS.map((kind, index) => [kind, index]));
+  return causes.sort((a, b) => (order.get(a.kind) ?? 0) - (order.get(b.kind) ?? 0) || a.group.localeCompare(b.group, "en") || a.title.localeCompare(b.title, "en") || (a.key < b.key ? -1 : 1));
+}
+
+function difference(from: Facts, without: Facts): Fact[] {
+  const found: Fact[] = [];
+  for (const [key, fact] of from) {
+    const other = without.get(key);
+    if (other === undefined || !sameValue(other.value, fact.value)) found.push(fact);
+  }
+  return found;
+}
+
+function bySubject(facts: readonly Fact[]): Map<string, Fact[]> {
+  const groups = new Map<string, Fact[]>();
+  for (const fact of facts) {
+    const group = groups.get(fact.subject);
+    if (group === undefined) groups.set(fact.subject, [fact]);
+    else group.push(fact);
+  }
+  return groups;
+}
+
+interface Ties {
+  added: Fact[];
+  removed: Fact[];
+}
+
+function tiesByStudent(added: Map<string, Fact[]>, removed: Map<string, Fact[]>): Map<string, Ties> {
+  const ties = new Map<string, Ties>();
+  const collect = (facts: Map<string, Fact[]>, side: keyof Ties): void => {
+    for (const list of facts.values()) {
+      for (const fact of list) {
+        if (fact.kind !== "tie") continue;
+        const entry = ties.get(fact.ref) ?? { added: [], removed: [] };
+        entry[side].push(fact);
+        ties.set(fact.ref, entry);
+      }
+    }
+  };
+  collect(added, "added");
+  collect(removed, "removed");
+  return ties;
+}
+
+function studentCauses(person: Person, adds: Fact[], removes: Fact[], ties: Ties | undefined, was: FactIndex, is: FactIndex, after: Facts): Cause[] {
+  const old = was.people.get(person.id);
+  const now = is.people.get(person.id);
+  const name = nameOf(person);
+  const base = { subject: person.id, title: name };
+  if (old === undefined && now !== undefined) {
+    const guardians = (ties?.added ?? []).map((tie) => tie.subject);
+    const detail = `${joined(cohortNames(now.cohorts, is)) || "no class"}, ${guardians.length === 0 ? "no guardian" : `with ${counted(guardians.length, "guardian")}`}`;
+    return [{ ...base, key: `joined ${stableKey(now)}`, kind: "joined", group: groupOf(now, is), detail, sentence: `${name} joined ${joined(cohortNames(now.cohorts, is)) || "the house"}`, adds: [...adds, ...(ties?.added ?? []), ...guardians.flatMap((id) => factsOfGuardian(id, after))], removes: [] }];
+  }
+  if (old !== undefined && now === undefined) {
+    return [{ ...base, key: `left ${stableKey(old)}`, kind: "left", group: groupOf(old, was), detail: `was in ${joined(cohortNames(old.cohorts, was)) || "no class"}`, sentence: `${name} left`, adds: [], removes: [...removes, ...(ties?.removed ?? [])] }];
+  }
+  if (old === undefined || now === undefined) return [];
+  const causes: Cause[] = [];
+  const take = (kinds: readonly Fact["kind"][], facts: Fact[]): Fact[] => facts.filter((fact) => kinds.includes(fact.kind));
+  const moved = { adds: take(["enrolment"], adds), removes: take(["enrolment"], removes) };
+  if (moved.adds.length + moved.removes.length > 0) {
+    const from = cohortNames(moved.removes.map((fact) => fact.ref), was);
+    const to = cohortNames(moved.adds.map((fact) => fact.ref), is);
+    const detail = from.length > 0 && to.length > 0 ? `${joined(from)} → ${joined(to)}` : to.length > 0 ? `also in ${joined(to)} now` : `no longer in ${joined(from)}`;
+    const sentence = from.length > 0 && to.length > 0 ? `${name} moved from ${joined(from)} to ${joined(to)}` : to.length > 0 ? `${name} is in ${joined(to)} as well` : `${name} is no longer in ${joined(from)}`;
+    causes.push({ ...base, key: `moved ${stableKey(now)} ${detail}`, kind: "moved", group: groupOf(now, is), detail, sentence, ...moved });
+  }
+  causes.push(...nameCause(now, old, adds, removes, groupOf(now, is)));
+  causes.push(...addressCause(now, adds, removes, groupOf(now, is), ""));
+  const details = { adds: take(["number", "level", "site"], adds), removes: take(["number", "level", "site"], removes) };
+  if (details.adds.length + details.removes.length > 0) {
+    const what = [...new Set([...details.adds, ...details.removes].map((fact) => fact.kind))].map((kind) => {
+      const field = kind as "number" | "level" | "site";
+      return `${field} ${old[field] || "none"} → ${now[field] || "none"}`;
+    });
+    causes.push({ ...base, key: `detail ${stableKey(now)} ${what.join(", ")}`, kind: "detail", group: groupOf(now, is), detail: what.join(", "), sentence: `${name}: ${what.join(", ")}`, ...details });
+  }
+  return causes;
+}
+
+function guardianCauses(person: Person, adds: Fact[], removes: Fact[], was: FactIndex, is: FactIndex): Cause[] {
+  const old = was.people.get(person.id);
+  const now = is.people.get(person.id);
+  if (old === undefined || now === undefined) return [];
+  const children = [...now.ties.keys()].map((id) => is.people.get(id)).filter((child) => child !== undefined);
+  const group = children[0] === undefined ? "" : groupOf(children[0], is);
+  const of = children.length === 0 ? "" : `, guardian of ${joined(children.map(nameOf))}`;
+  return [...nameCause(now, old, adds, removes, group), ...addressCause(now, adds, removes, group, of)];
+}
+
+function nameCause(now: Person, old: Person, adds: Fact[], removes: Fact[], group: string): Cause[] {
+  const changed = { adds: adds.filter((fact) => fact.kind === "name"), removes: removes.filter((fact) => fact.kind === "name") };
+  if (changed.adds.length === 0) return [];
+  const detail = `${nameOf(old)} → ${nameOf(now)}`;
+  return [{ key: `name ${stableKey(now)} ${detail}`, kind: "name", subject: now.id, title: nameOf(now), detail, sentence: `${nameOf(old)} is now called ${nameOf(now)}`, group, ...changed }];
+}
+
+function addressCause(now: Person, adds: Fact[], removes: Fact[], group: string, of: string): Cause[] {
+  const changed = { adds: adds.filter((fact) => fact.kind === "address"), removes: removes.filter((fact) => fact.kind === "address") };
+  if (changed.adds.length + changed.removes.length === 0) return [];
+  const from = changed.removes.map((fact) => fact.ref);
+  const to = changed.adds.map((fact) => fact.ref);
+  const detail = from.length > 0 && to.length > 0 ? `${joined(from)} → ${joined(to)}` : to.length > 0 ? `can be reached at ${joined(to)}` : `can no longer be reached at ${joined(from)}`;
+  const verb = from.length > 0 && to.length > 0 ? `has a new address` : to.length > 0 ? "can be reached now" : "can no longer be reached";
+  return [{ key: `address ${stableKey(now)} ${detail}`, kind: "address", subject: now.id, title: nameOf(now), detail, sentence: `${nameOf(now)}${of} ${verb}`, group, ...changed }];
+}
+
+function tieCauses(student: string, ties: Ties, was: FactIndex, is: FactIndex, after: Facts, before: Facts): Cause[] {
+  const child = is.people.get(student);
+  if (child === undefined) return [];
+  const group = groupOf(child, is);
+  const causes: Cause[] = [];
+  const make = (kind: CauseKind, fact: Fact, index: FactIndex, facts: Pick<Cause, "adds" | "removes">, verb: string): void => {
+    const guardian = index.people.get(fact.subject);
+    const name = nameOf(guardian);
+    causes.push({ key: `${kind} ${stableKey(child)} ${fact.subject}`, kind, subject: fact.subject, title: name, detail: `${verb} ${nameOf(child)}`, sentence: `${name} ${verb} ${nameOf(child)}`, group, ...facts });
+  };
+  for (const fact of ties.added) {
+    const old = before.get(factKey(fact));
+    if (old !== undefined) make("detail", fact, is, { adds: [fact], removes: [old] }, `is ${fact.value === "" ? "guardian" : fact.value.toLowerCase()} to`);
+    else make("guardian-added", fact, is, { adds: [fact, ...factsOfGuardian(fact.subject, after).filter((own) => !before.has(factKey(own)))], removes: [] }, "is now a guardian of");
+  }
+  for (const fact of ties.removed) if (!after.has(factKey(fact))) make("guardian-gone", fact, was, { adds: [], removes: [fact] }, "is no longer a guardian of");
+  return causes;
+}
+
+function cohortCauses(subject: string, adds: Fact[], removes: Fact[], was: FactIndex, is: FactIndex): Cause[] {
+  const value = is.cohorts.get(subject) ?? was.cohorts.get(subject);
+  if (value === undefined) return [];
+  const old = was.cohorts.get(subject);
+  const now = is.cohorts.get(subject);
+  const base = { kind: "cohort" as const, subject, title: value.name, group: value.name, adds, removes };
+  if (old === undefined) return [{ ...base, key: `cohort new ${subject}`, detail: `new ${value.kind}${value.site === "" ? "" : ` at ${value.site}`}`, sentence: `${value.name} is a new ${value.kind}` }];
+  if (now === undefined) return [{ ...base, key: `cohort gone ${subject}`, detail: "nobody is in it any more", sentence: `${value.name} is in no sheet any more` }];
+  const what = (["name", "site", "coach"] as const).filter((field) => old[field] !== now[field]).map((field) => `${field} ${old[field] || "none"} → ${now[field] || "none"}`);
+  return [{ ...base, key: `cohort ${subject} ${what.join(", ")}`, detail: what.join(", "), sentence: `${value.name}: ${what.join(", ")}` }];
+}
+
+/** The facts of a guardian beside their ties. */
+function factsOfGuardian(id: string, facts: Facts): Fact[] {
+  const found: Fact[] = [];
+  for (const kind of ["guardian", "name"] as const) {
+    const fact = facts.get(factKey({ subject: id, kind, ref: "" }));
+    if (fact !== undefined) found.push(fact);
+  }
+  return [...found, ...(addressFacts(facts).get(id) ?? [])];
+}
+
+const addressCache = new WeakMap<Facts, Map<string, Fact[]>>();
+
+/** Address facts by person, gathered once for a set of facts. */
+function addressFacts(facts: Facts): Map<string, Fact[]> {
+  let byPerson = addressCache.get(facts);
+  if (byPerson === undefined) {
+    byPerson = bySubject([...facts.values()].filter((fact) => fact.kind === "address"));
+    addressCache.set(facts, byPerson);
+  }
+  return byPerson;
+}
+
+function cohortNames(keys: Iterable<string>, index: FactIndex): string[] {
+  return [...keys].map((key) => index.cohorts.get(key)?.name ?? key.slice(key.indexOf(":") + 1));
+}
+
+function groupOf(person: Person, index: FactIndex): string {
+  return cohortNames([...person.cohorts].slice(0, 1), index)[0] ?? "";
+}
+
+function stableKey(person: Person): string {
+  return person.number === "" ? person.id : person.number;
+}
