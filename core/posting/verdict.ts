@@ -1,4 +1,4 @@
-import type { PostingRules } from "./presets";
+import type { MayWrite, OtherMail, PostingRules } from "./presets";
 
 /** What a sender is to a list and its house. */
 export interface Sender {
@@ -23,6 +23,12 @@ export interface Verdict {
   reasons: VerdictReason[];
 }
 
+const MAY_WRITE: Record<MayWrite, { sentence: string; test: (sender: Sender) => boolean }> = {
+  "leads and helpers": { sentence: "Leads, helpers and coordinators may write to this list.", test: (sender) => sender.isCoordinator || sender.listRole !== "none" },
+};
+
+const OTHER_MAIL: Record<OtherMail, string> = { returned: "Other mail is returned with a reason." };
+
 /**
  * Decides what happens to mail of one sender to one list, and why. The same function answers for
  * incoming mail, for the composer and for "Try an address".
@@ -30,11 +36,11 @@ export interface Verdict {
 export function verdict(sender: Sender, proof: Proof, rules: PostingRules): Verdict {
   const what = describeSender(sender);
   const reasons: VerdictReason[] = [{ rule: "role", sentence: `${sender.name} is ${what}.` }];
-  const mayWrite = sender.isCoordinator || sender.listRole !== "none";
-  reasons.push({ rule: "who may write", sentence: "Leads, helpers and coordinators may write to this list." });
-  if (!mayWrite) {
-    reasons.push({ rule: "other mail", sentence: "Other mail is returned with a reason." });
-    return { outcome: "returned", reasons };
+  const { test, sentence } = MAY_WRITE[rules.mayWrite];
+  reasons.push({ rule: "who may write", sentence });
+  if (!test(sender)) {
+    reasons.push({ rule: "other mail", sentence: OTHER_MAIL[rules.otherMail] });
+    return { outcome: rules.otherMail, reasons };
   }
   if (proof === "claimed") {
     reasons.push({ rule: "proof", sentence: "Nothing proves that this mail is theirs: a From line can be written by anybody. It counts when they are signed in, here or in their mail program." });

@@ -148,7 +148,7 @@ function tieCauses(student: string, ties: Ties, was: FactIndex, is: FactIndex, a
   };
   for (const fact of ties.added) {
     const old = before.get(factKey(fact));
-    if (old !== undefined) make("detail", fact, is, { adds: [fact], removes: [old] }, `is ${fact.value === "" ? "guardian" : fact.value.toLowerCase()} to`);
+    if (old !== undefined) make("detail", fact, is, { adds: [fact], removes: [old] }, `is ${fact.kind === "tie" && fact.value !== "" ? fact.value.toLowerCase() : "guardian"} to`);
     else make("guardian-added", fact, is, { adds: [fact, ...factsOfGuardian(fact.subject, after).filter((own) => !before.has(factKey(own)))], removes: [] }, "is now a guardian of");
   }
   for (const fact of ties.removed) if (!after.has(factKey(fact))) make("guardian-gone", fact, was, { adds: [], removes: [fact] }, "is no longer a guardian of");

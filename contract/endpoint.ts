@@ -1,0 +1,27 @@
+import type { z } from "zod";
+import type { Action } from "@amigo/core/access/may";
+
+type Shape = z.ZodObject;
+
+/** One request of the API and its answer. Everything about it stands here: path, who may ask, shapes. */
+export interface Endpoint<Params extends Shape = Shape, Query extends Shape = Shape, Body extends z.ZodType = z.ZodType, Answer extends z.ZodType = z.ZodType> {
+  method: "get" | "post" | "put" | "delete";
+  /** With `{name}` for each path parameter. */
+  path: string;
+  summary: string;
+  /** Who may ask: anybody, or whoever may do the action. */
+  who: "anybody" | Action;
+  params?: Params;
+  query?: Query;
+  body?: Body;
+  /** How the body comes: as JSON, or as a form with a file. */
+  bodyType?: "json" | "form";
+  answer: Answer;
+}
+
+/** Gives an endpoint its exact types. */
+export function endpoint<Params extends Shape, Query extends Shape, Body extends z.ZodType, Answer extends z.ZodType>(definition: Endpoint<Params, Query, Body, Answer>): Endpoint<Params, Query, Body, Answer> {
+  return definition;
+}
+
+export type AnswerOf<E extends Endpoint> = z.output<E["answer"]>;

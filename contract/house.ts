@@ -1,0 +1,42 @@
+import { z } from "zod";
+import { endpoint } from "./endpoint";
+
+export const Health = z.object({ status: z.enum(["ok", "failing"]), database: z.boolean(), smtp: z.boolean(), relay: z.boolean() }).meta({ id: "Health" });
+
+/** What needs somebody now. */
+export const Pulse = z.object({
+  outOfStep: z.number().int(),
+  causes: z.number().int(),
+  guards: z.number().int(),
+  undelivered: z.number().int(),
+  faults: z.number().int(),
+}).meta({ id: "Pulse" });
+export type Pulse = z.output<typeof Pulse>;
+
+export const House = z.object({
+  name: z.string(),
+  insideDomain: z.string(),
+  listDomain: z.string(),
+  timeZone: z.string(),
+  studentAddress: z.string(),
+  seasons: z.array(z.object({ label: z.string(), current: z.boolean(), lists: z.number().int() })),
+  sites: z.array(z.object({ code: z.string(), name: z.string(), classes: z.number().int() })),
+  recipes: z.array(z.object({ id: z.number().int(), name: z.string(), audience: z.string(), pattern: z.string(), preset: z.string(), lists: z.number().int(), example: z.string() })),
+  accounts: z.array(z.object({ name: z.string(), email: z.string(), role: z.string(), leads: z.number().int() })),
+}).meta({ id: "House" });
+export type House = z.output<typeof House>;
+
+export const Token = z.object({ id: z.string(), name: z.string(), by: z.string(), createdAt: z.string(), lastUsedAt: z.string().nullable() }).meta({ id: "Token" });
+
+export const JournalEntry = z.object({ id: z.number().int(), at: z.string(), actor: z.string(), action: z.string(), sentence: z.string() }).meta({ id: "JournalEntry" });
+
+export const Found = z.object({ kind: z.enum(["list", "class", "person", "source"]), id: z.string(), title: z.string(), detail: z.string(), to: z.string() }).meta({ id: "Found" });
+
+export const getHealth = endpoint({ method: "get", path: "/api/health", summary: "Whether database, SMTP port and relay answer", who: "anybody", answer: Health });
+export const getPulse = endpoint({ method: "get", path: "/api/pulse", summary: "What needs somebody now", who: "see the board", answer: Pulse });
+export const getHouse = endpoint({ method: "get", path: "/api/house", summary: "The house, its seasons, sites, recipes and accounts", who: "see the house", answer: House });
+export const getTokens = endpoint({ method: "get", path: "/api/tokens", summary: "API tokens that are in force", who: "manage tokens", answer: z.array(Token) });
+export const postToken = endpoint({ method: "post", path: "/api/tokens", summary: "Make an API token; it is shown this once", who: "manage tokens", body: z.object({ name: z.string().trim().min(1, "Give the token a name.").max(80) }), answer: z.object({ id: z.string(), token: z.string() }) });
+export const deleteToken = endpoint({ method: "delete", path: "/api/tokens/{id}", summary: "Revoke an API token", who: "manage tokens", params: z.object({ id: z.uuid() }), answer: z.object({ done: z.literal(true) }) });
+export const getJournal = endpoint({ method: "get", path: "/api/journal", summary: "What was done, newest first", who: "see the journal", query: z.object({ before: z.coerce.number().int().optional() }), answer: z.object({ entries: z.array(JournalEntry), more: z.boolean() }) });
+export const getFind = endpoint({ method: "get", path: "/api/find", summary: "Find lists, classes, people and sources by any part of their names", who: "find", query: z.object({ q: z.string().max(100) }), answer: z.array(Found) });

@@ -1,0 +1,33 @@
+import { z } from "zod";
+import { endpoint } from "./endpoint";
+
+const Counts = z.object({ waiting: z.number().int(), sent: z.number().int(), deferred: z.number().int(), bounced: z.number().int(), cancelled: z.number().int() });
+
+export const PostLine = z.object({
+  id: z.string(),
+  subject: z.string(),
+  from: z.string(),
+  lists: z.array(z.object({ id: z.string(), title: z.string() })),
+  at: z.string(),
+  outcome: z.enum(["goes out", "returned", "dropped"]),
+  deliveries: Counts,
+}).meta({ id: "PostLine" });
+export type PostLine = z.output<typeof PostLine>;
+
+export const PostPage = PostLine.extend({
+  fromAddress: z.string(),
+  text: z.string(),
+  reasons: z.array(z.string()),
+  recipients: z.array(z.object({ address: z.string(), people: z.string(), state: z.enum(["queued", "sending", "deferred", "sent", "bounced", "cancelled"]), attempts: z.number().int(), reply: z.string(), at: z.string().nullable(), nextAt: z.string().nullable() })),
+}).meta({ id: "PostPage" });
+export type PostPage = z.output<typeof PostPage>;
+
+/** What a post to some lists would reach. */
+export const Reckoning = z.object({ addresses: z.number().int(), families: z.number().int(), unreachable: z.number().int(), twice: z.number().int(), refused: z.array(z.string()) }).meta({ id: "Reckoning" });
+
+const Id = z.object({ id: z.uuid() });
+
+export const getPosts = endpoint({ method: "get", path: "/api/posts", summary: "Posts, newest first, 50 at a time", who: "see posts", query: z.object({ list: z.uuid().optional(), before: z.string().optional() }), answer: z.array(PostLine) });
+export const getPost = endpoint({ method: "get", path: "/api/posts/{id}", summary: "One post with its delivery to each recipient", who: "see posts", params: Id, answer: PostPage });
+export const postReckon = endpoint({ method: "post", path: "/api/posts/reckon", summary: "To how many addresses and families a post to some lists would go", who: "write to lists", body: z.object({ lists: z.array(z.uuid()).max(50) }), answer: Reckoning });
+export const postPost = endpoint({ method: "post", path: "/api/posts", summary: "Send a post to lists", who: "write to lists", body: z.object({ lists: z.array(z.uuid()).min(1, "Choose a list to write to.").max(50), subject: z.string().trim().min(1, "Give it a subject.").max(300), text: z.string().min(1, "Write something.").max(500_000), key: z.uuid() }), answer: z.object({ id: z.string(), addresses: z.number().int() }) });

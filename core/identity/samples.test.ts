@@ -1,0 +1,125 @@
+import { readFileSync } from "node:fs";
+import { describe, expect, test } from "vitest";
+import type { Facts } from "../facts/fact";
+import { indexFacts } from "../facts/indexFacts";
+import { readRecords } from "../sheet/readRecords";
+import { readTable } from "../sheet/readTable";
+import { readWorkbook } from "../sheet/readWorkbook";
+import { applyCauses } from "../step/applyCauses";
+import type { Cause } from "../step/cause";
+import { findCauses } from "../step/findCauses";
+import { membersOf, listsByCohort, type ListToFill } from "../step/listMembers";
+import { planRound } from "../step/planRound";
+import { deriveFacts } from "./deriveFacts";
+
+interface Truth {
+  students: { id: string; given: string; family: string; level: number; classes: string[]; site: string; guardians: { given: string; family: string; email: string }[] }[];
+  faults: { student: string; guardian: number; fault: string; written: string; right: string | null }[];
+  week_two: {
+    moved: { student: string; from: string[]; to: string[] }[];
+    address: { student: string; from: string; to: string }[];
+    renamed: { student: string; from: string; to: string }[];
+    left: string[];
+    joined: { id: string; classes: string[]; guardians: string[] }[];
+  };
+}
+
+const samples = new URL("../../demo/samples/", import.meta.url);
+const truth = JSON.parse(readFileSync(new URL("truth.json", samples), "utf8")) as Truth;
+const settings = { studentAddress: "{number}@copperwheel.example" };
+
+function recordsOf(file: string) {
+  const read = readWorkbook(readFileSync(new URL(file, samples)));
+  if (!read.ok) throw new Error(read.fault.sentence);
+  const found = readTable(read.workbook);
+  if (!found.ok) throw new Error(found.fault.sentence);
+  return readRecords(found.sheet, found.table);
+}
+
+function factsOf(file: string, stand: Facts = new Map(), reading = "r1"): Facts {
+  return deriveFacts([{ source: "roster", reading, records: recordsOf(file).records }], stand, settings);
+}
+
+/** The address of a guardian that a sheet can tell: of a faulty cell the right one, or what a sibling's row tells. */
+function tellable(student: string, guardian: number): string | undefined {
+  const fault = truth.faults.find((candidate) => candidate.student === student && candidate.guardian === guardian);
+  const email = truth.students.find(({ id }) => id === student)?.guardians[guardian]?.email;
+  if (fault === undefined || fault.right !== null) return email;
+  const elsewhere = truth.students.some((other) => other.guardians.some((person, index) =>
+    person.email === email && !truth.faults.some((same) => same.student === other.id && same.guardian === index && same.right === null)));
+  return elsewhere ? email : undefined;
+}
+
+describe.each(["autumn-roster.xlsx", "autumn-roster.ods", "autumn-roster.xls"])("%s", (file) => {
+  const facts = factsOf(file);
+  const index = indexFacts(facts);
+  const students = [...index.people.values()].filter(({ role }) => role === "student");
+
+  test("holds exactly the students of the truth, with level, site and classes", () => {
+    const read = students.map((person) => ({ id: person.number, given: person.given, family: person.family, level: Number(person.level), site: person.site, classes: [...person.cohorts].map((key) => index.cohorts.get(key)?.name).sort() }));
+    const wanted = truth.students.map(({ id, given, family, level, site, classes }) => ({ id, given, family, level, site, classes: [...classes].sort() }));
+    const byId = (a: { id: string }, b: { id: string }): number => (a.id < b.id ? -1 : 1);
+    expect(read.sort(byId)).toEqual(wanted.sort(byId));
+  });
+
+  test("gives every student exactly the guardians of the truth, with the addresses that can be told", () => {
+    for (const student of truth.students) {
+      const person = students.find(({ number }) => number === student.id);
+      const read = [...(person?.ties.keys() ?? [])].map((id) => index.people.get(id)).map((guardian) => ({ given: guardian?.given, family: guardian?.family, email: [...(guardian?.addresses ?? [])][0] }));
+      const wanted = student.guardians.map(({ given, family }, position) => ({ given, family, email: tellable(student.id, position) }));
+      const sorted = (list: typeof read): string[] => list.map((entry) => JSON.stringify(entry)).sort();
+      expect(sorted(read), student.id).toEqual(sorted(wanted));
+    }
+  });
+
+  test("makes one person of one guardian, however many children", () => {
+    const guardians = [...index.people.values()].filter(({ role }) => role === "guardian");
+    const wanted = new Set(truth.students.flatMap(({ guardians }) => guardians.map(({ given, family, email }) => `${given} ${family} ${email}`)));
+    expect(guardians.length).toBe(wanted.size);
+  });
+
+  test("finds every planted fault and answers it as its kind demands", () => {
+    const { faults, records } = recordsOf(file);
+    for (const planted of truth.faults) {
+      const record = records.find(({ number }) => number === planted.student);
+      const found = faults.find((fault) => fault.row === record?.row && fault.column === record?.guardians[planted.guardian]?.column)
+        ?? faults.find((fault) => fault.row === record?.row && fault.written.trim() === planted.written.trim());
+      expect(found?.proposal ?? null, `${planted.student} ${planted.written}`).toBe(planted.right);
+      const kind = planted.right === null ? "unusable" : ["comma-for-dot", "domain-typo"].includes(planted.fault) ? "probably" : "clean";
+      expect(found?.answer, planted.written).toBe(kind);
+    }
+    expect(faults.length).toBe(truth.faults.length);
+  });
+});
+
+describe("the second week", () => {
+  const stand = factsOf("autumn-roster.xlsx");
+  const now = factsOf("autumn-roster-week-2.xlsx", stand, "r2");
+  const causes = findCauses(stand, now);
+  const numbers = (kind: Cause["kind"]): (string | undefined)[] => causes.filter((cause) => cause.kind === kind).map((cause) => indexFacts(cause.kind === "left" ? stand : now).people.get(cause.subject)?.number).sort();
+  const two = truth.week_two;
+
+  test("has exactly its causes", () => {
+    expect(numbers("left")).toEqual([...two.left].sort());
+    expect(numbers("joined")).toEqual(two.joined.map(({ id }) => id).sort());
+    expect(numbers("moved")).toEqual(two.moved.map(({ student }) => student).sort());
+    expect(numbers("name")).toEqual(two.renamed.map(({ student }) => student).sort());
+    const addresses = causes.filter(({ kind }) => kind === "address").map((cause) => [cause.removes[0]?.ref, cause.adds[0]?.ref].join(" "));
+    expect(addresses.sort()).toEqual(two.address.map(({ from, to }) => `${from} ${to}`).sort());
+    expect(causes.length).toBe(two.left.length + two.joined.length + two.moved.length + two.renamed.length + two.address.length);
+  });
+
+  test("applied and read again leads to no change", () => {
+    const after = applyCauses(stand, causes);
+    expect(findCauses(after, factsOf("autumn-roster-week-2.xlsx", after, "r3"))).toEqual([]);
+  });
+
+  test("gives the sum of its causes as the difference of the lists", () => {
+    const index = indexFacts(applyCauses(stand, causes));
+    const lists = [...index.cohorts.keys()].flatMap((cohort) => (["students", "guardians"] as const).map((who): ListToFill => ({ key: `${who} ${cohort}`, cohort, audience: { who, kind: "class", cohort: undefined }, keptOff: new Set() })));
+    const plan = planRound(stand, causes, lists);
+    const direct = membersOf(index, listsByCohort(lists));
+    const flat = (members: typeof direct): string[] => [...members].flatMap(([list, addresses]) => [...addresses.keys()].map((address) => `${list} ${address}`)).sort();
+    expect(flat(plan.members)).toEqual(flat(direct));
+  });
+});

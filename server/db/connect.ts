@@ -1,0 +1,20 @@
+import { drizzle, type NodePgDatabase } from "drizzle-orm/node-postgres";
+import pg from "pg";
+import * as schema from "./schema";
+
+export type Database = NodePgDatabase<typeof schema>;
+/** A database or one transaction in it. */
+export type Queries = Pick<Database, "select" | "insert" | "update" | "delete" | "execute" | "selectDistinct" | "query">;
+
+export interface Connection {
+  db: Database;
+  pool: pg.Pool;
+  close(): Promise<void>;
+}
+
+/** Opens a pool of connections. A lost connection is replaced at its next use; its loss is told to `onLoss`. */
+export function connect(url: string, onLoss: (failure: Error) => void = () => undefined): Connection {
+  const pool = new pg.Pool({ connectionString: url, max: 12, connectionTimeoutMillis: 10_000 });
+  pool.on("error", onLoss);
+  return { db: drizzle(pool, { schema, casing: undefined }), pool, close: () => pool.end() };
+}

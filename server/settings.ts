@@ -1,0 +1,75 @@
+import { z } from "zod";
+
+const port = (fallback: number) => z.coerce.number().int().min(1).max(65535).default(fallback);
+
+const Environment = z.object({
+  AMIGO_PORT: port(8080),
+  AMIGO_HOST: z.string().default("127.0.0.1"),
+  AMIGO_SMTP_PORT: port(2525),
+  AMIGO_SMTP_HOST: z.string().default("127.0.0.1"),
+  AMIGO_SUBMISSION_PORT: port(2587),
+  AMIGO_MAILTOWN_PORT: port(8025),
+  AMIGO_MAILTOWN_SMTP_PORT: port(2526),
+  AMIGO_DATA: z.string().min(1).default("./.amigo"),
+  AMIGO_DATABASE_URL: z.string().regex(/^postgres(ql)?:\/\//, "must start with postgres://"),
+  AMIGO_RELAY: z.string().regex(/^smtps?:\/\//, "must start with smtp:// or smtps://").optional(),
+  AMIGO_URL: z.url().optional(),
+  AMIGO_TLS_KEY: z.string().optional(),
+  AMIGO_TLS_CERT: z.string().optional(),
+  AMIGO_ROLES: z.string().default("web,mail,worker"),
+  AMIGO_DEMO: z.enum(["yes", "no"]).default("no"),
+});
+
+export type ProcessRole = "web" | "mail" | "worker";
+
+/** Everything that a process is told by its environment. Ports are TCP ports. */
+export interface Settings {
+  port: number;
+  host: string;
+  smtpPort: number;
+  smtpHost: string;
+  submissionPort: number;
+  mailtownPort: number;
+  data: string;
+  databaseUrl: string;
+  /** The relay as an `smtp://` or `smtps://` address. */
+  relay: string;
+  /** The address by which people reach the pages, without a slash at its end. */
+  url: string;
+  tls: { keyFile: string; certFile: string } | undefined;
+  roles: ReadonlySet<ProcessRole>;
+  demo: boolean;
+}
+
+/**
+ * Reads the settings from the environment.
+ *
+ * @throws Error that names every faulty variable, what it holds and what it should be
+ */
+export function readSettings(environment: Record<string, string | undefined>): Settings {
+  const given = Object.fromEntries(Object.entries(environment).filter(([name, value]) => name.startsWith("AMIGO_") && value !== ""));
+  const parsed = Environment.safeParse(given);
+  if (!parsed.success) {
+    const lines = parsed.error.issues.map((issue) => `  ${issue.path.join(".")}: ${issue.message} (it is ${JSON.stringify(given[String(issue.path[0])] ?? "not set")})`);
+    throw new Error(`These settings are not right:\n${lines.join("\n")}`);
+  }
+  const env = parsed.data;
+  const roles = new Set(env.AMIGO_ROLES.split(",").map((role) => role.trim()).filter((role): role is ProcessRole => role === "web" || role === "mail" || role === "worker"));
+  if (roles.size === 0) throw new Error(`These settings are not right:\n  AMIGO_ROLES: name at least one of web, mail, worker (it is ${JSON.stringify(env.AMIGO_ROLES)})`);
+  if ((env.AMIGO_TLS_KEY === undefined) !== (env.AMIGO_TLS_CERT === undefined)) throw new Error("These settings are not right:\n  AMIGO_TLS_KEY and AMIGO_TLS_CERT: set both or neither");
+  return {
+    port: env.AMIGO_PORT,
+    host: env.AMIGO_HOST,
+    smtpPort: env.AMIGO_SMTP_PORT,
+    smtpHost: env.AMIGO_SMTP_HOST,
+    submissionPort: env.AMIGO_SUBMISSION_PORT,
+    mailtownPort: env.AMIGO_MAILTOWN_PORT,
+    data: env.AMIGO_DATA,
+    databaseUrl: env.AMIGO_DATABASE_URL,
+    relay: env.AMIGO_RELAY ?? `smtp://127.0.0.1:${env.AMIGO_MAILTOWN_SMTP_PORT}`,
+    url: (env.AMIGO_URL ?? `http://localhost:${env.AMIGO_PORT}`).replace(/\/+$/, ""),
+    tls: env.AMIGO_TLS_KEY !== undefined && env.AMIGO_TLS_CERT !== undefined ? { keyFile: env.AMIGO_TLS_KEY, certFile: env.AMIGO_TLS_CERT } : undefined,
+    roles,
+    demo: env.AMIGO_DEMO === "yes",
+  };
+}
