@@ -4,7 +4,7 @@ import * as schema from "./schema";
 
 export type Database = NodePgDatabase<typeof schema>;
 /** A database or one transaction in it. */
-export type Queries = Pick<Database, "select" | "insert" | "update" | "delete" | "execute" | "selectDistinct" | "query">;
+export type Queries = Pick<Database, "select" | "insert" | "update" | "delete" | "execute" | "selectDistinct" | "selectDistinctOn" | "query">;
 
 export interface Connection {
   db: Database;

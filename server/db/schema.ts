@@ -235,6 +235,8 @@ export const cause = pgTable("cause", {
   adds: jsonb().$type<Fact[]>().notNull(),
   removes: jsonb().$type<Fact[]>().notNull(),
   changes: jsonb().$type<Change[]>().notNull(),
+  /** Whether it brings a student whom no guardian address reaches. */
+  unreachable: boolean().notNull().default(false),
   decision: text().$type<"accepted" | "held">().notNull(),
   /** What was decided on it before: "held in round 2 by Juno Abara". */
   history: text().notNull().default(""),

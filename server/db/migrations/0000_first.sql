@@ -36,6 +36,7 @@ CREATE TABLE "cause" (
 	"adds" jsonb NOT NULL,
 	"removes" jsonb NOT NULL,
 	"changes" jsonb NOT NULL,
+	"unreachable" boolean DEFAULT false NOT NULL,
 	"decision" text NOT NULL,
 	"history" text DEFAULT '' NOT NULL,
 	CONSTRAINT "cause_round_position_pk" PRIMARY KEY("round","position")

@@ -1,0 +1,32 @@
+import { and, eq, gt, isNull, or, sql } from "drizzle-orm";
+import type { HouseRole } from "@amigo/core/access/may";
+import type { Queries } from "../db/connect";
+import { account, apiToken, session } from "../db/schema";
+import { hashToken } from "./tokens";
+
+/** Who asks: a signed-in account, by its session or by one of its API tokens. */
+export interface Caller {
+  id: string;
+  name: string;
+  email: string;
+  role: HouseRole;
+  siteId: number | null;
+  by: "session" | "token";
+}
+
+const columns = { id: account.id, name: account.name, email: account.email, role: account.role, siteId: account.siteId };
+const inForce = or(isNull(account.endedAt), gt(account.endedAt, sql`now()`));
+
+/** The account of a session that has not ended. */
+export async function callerOfSession(db: Queries, token: string): Promise<Caller | undefined> {
+  const [found] = await db.select(columns).from(session).innerJoin(account, eq(account.id, session.accountId))
+    .where(and(eq(session.tokenHash, hashToken(token)), gt(session.expiresAt, sql`now()`), inForce));
+  return found === undefined ? undefined : { ...found, by: "session" };
+}
+
+/** The account of an API token that is in force. */
+export async function callerOfToken(db: Queries, token: string): Promise<Caller | undefined> {
+  const [found] = await db.update(apiToken).set({ lastUsedAt: sql`now()` }).from(account)
+    .where(and(eq(apiToken.tokenHash, hashToken(token)), isNull(apiToken.revokedAt), eq(account.id, apiToken.accountId), inForce)).returning(columns);
+  return found === undefined ? undefined : { ...found, by: "token" };
+}

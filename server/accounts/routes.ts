@@ -1,0 +1,69 @@
+import { getConnInfo } from "@hono/node-server/conninfo";
+import { and, eq, isNull } from "drizzle-orm";
+import type { Context as HonoContext, Hono } from "hono";
+import { deleteCookie, getCookie, setCookie } from "hono/cookie";
+import { getMe, getStartPage, postDemoSignIn, postSetUp, postSignIn, postSignOut } from "@amigo/contract/accounts";
+import type { Context } from "../context";
+import { account, house, season, site } from "../db/schema";
+import { notify } from "../events/events";
+import { Refusal } from "../http/fault";
+import { route, SESSION_COOKIE } from "../http/route";
+import { setUpHouse } from "../house/setUpHouse";
+import { record } from "../journal/record";
+import { checkPassword, endSession, SESSION_DAYS, startSession } from "./signIn";
+
+const WHAT: Record<string, string> = { coordinator: "Coordinator", "site coordinator": "Site coordinator", staff: "Coach" };
+
+export function accountRoutes(app: Hono, context: Context): void {
+  const { db, settings } = context;
+
+  const begin = async (http: HonoContext, accountId: string): Promise<void> => {
+    setCookie(http, SESSION_COOKIE, await startSession(db, accountId), { httpOnly: true, sameSite: "Lax", secure: settings.url.startsWith("https:"), path: "/", maxAge: SESSION_DAYS * 86_400 });
+  };
+
+  route(app, context, getStartPage, async () => {
+    const [found] = await db.select().from(house);
+    const demo = found?.demo === true ? await db.select({ name: account.name, email: account.email, role: account.role, site: site.name }).from(account).leftJoin(site, eq(site.id, account.siteId)).where(isNull(account.endedAt)).orderBy(account.createdAt) : [];
+    return { setUp: found !== undefined, house: found?.name ?? "", demoAccounts: demo.map(({ name, email, role, site: at }) => ({ name, email, what: `${WHAT[role] ?? role}${at === null ? "" : `, ${at}`}` })) };
+  });
+
+  route(app, context, postSetUp, async ({ body, http }) => {
+    const id = await setUpHouse(db, body);
+    await begin(http, id);
+    return { done: true as const };
+  });
+
+  route(app, context, postSignIn, async ({ body, http }) => {
+    const found = await checkPassword(db, body.email, body.password, getConnInfo(http).remote.address ?? "unknown");
+    await begin(http, found.id);
+    await record(db, { actorId: found.id, actor: found.name, action: "sign in", sentence: `${found.name} signed in` });
+    return { done: true as const };
+  });
+
+  route(app, context, postDemoSignIn, async ({ body, http }) => {
+    const [found] = await db.select({ id: account.id, name: account.name, demo: house.demo }).from(account).innerJoin(house, eq(house.id, 1)).where(and(eq(account.email, body.email), isNull(account.endedAt)));
+    if (found?.demo !== true) throw new Refusal(403, "sign-in/no-demo", "Signing in by one click is only for the demo house.");
+    await begin(http, found.id);
+    return { done: true as const };
+  });
+
+  route(app, context, postSignOut, async ({ http }) => {
+    const token = getCookie(http, SESSION_COOKIE);
+    if (token !== undefined) await endSession(db, token);
+    deleteCookie(http, SESSION_COOKIE, { path: "/" });
+    await notify(db, "house");
+    return { done: true as const };
+  });
+
+  route(app, context, getMe, async ({ caller }) => {
+    const [found] = await db.select().from(house);
+    const [current] = await db.select().from(season).where(eq(season.current, true));
+    const [at] = caller.siteId === null ? [] : await db.select().from(site).where(eq(site.id, caller.siteId));
+    if (found === undefined || current === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
+    return {
+      id: caller.id, name: caller.name, email: caller.email, role: caller.role, site: at?.name ?? null,
+      house: found.name, insideDomain: found.insideDomain, listDomain: found.listDomain, season: current.label, timeZone: found.timeZone,
+      demo: found.demo, mailtown: found.demo ? `http://localhost:${settings.mailtownPort}` : null,
+    };
+  });
+}

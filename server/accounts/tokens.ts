@@ -1,0 +1,11 @@
+import { createHash, randomBytes } from "node:crypto";
+
+/** A secret of 256 bits to hand out. */
+export function makeToken(): string {
+  return randomBytes(32).toString("base64url");
+}
+
+/** How a secret is stored: enough to know it again, not to use it. */
+export function hashToken(token: string): string {
+  return createHash("sha256").update(token).digest("hex");
+}

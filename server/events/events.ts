@@ -1,0 +1,56 @@
+import pg from "pg";
+import type { Logger } from "pino";
+import { sql } from "drizzle-orm";
+import type { Queries } from "../db/connect";
+
+/** What changed, so that pages know what to fetch again. */
+export type Topic = "board" | "rounds" | "sources" | "posts" | "queue" | "house";
+
+const CHANNEL = "amigo";
+
+/** Hears what changed, from this process and all others, over the database's LISTEN and NOTIFY. */
+export class Events {
+  private client: pg.Client | undefined;
+  private closed = false;
+  private retry: NodeJS.Timeout | undefined;
+  private readonly listeners = new Set<(topic: Topic) => void>();
+
+  constructor(private readonly url: string, private readonly log: Logger) {}
+
+  async start(): Promise<void> {
+    const client = new pg.Client({ connectionString: this.url });
+    client.on("error", (failure) => { this.log.warn({ failure: failure.message }, "the event line to the database broke"); this.again(); });
+    client.on("end", () => this.again());
+    client.on("notification", ({ payload }) => { for (const listener of this.listeners) listener((payload ?? "board") as Topic); });
+    await client.connect();
+    await client.query(`listen ${CHANNEL}`);
+    this.client = client;
+  }
+
+  /** Calls back at every change until the answer is called. */
+  on(listener: (topic: Topic) => void): () => void {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  }
+
+  async close(): Promise<void> {
+    this.closed = true;
+    clearTimeout(this.retry);
+    this.listeners.clear();
+    await this.client?.end().catch(() => undefined);
+  }
+
+  private again(): void {
+    if (this.closed || this.retry !== undefined) return;
+    this.client = undefined;
+    this.retry = setTimeout(() => {
+      this.retry = undefined;
+      this.start().then(() => { for (const topic of ["board", "queue"] as const) for (const listener of this.listeners) listener(topic); }, () => this.again());
+    }, 1000);
+  }
+}
+
+/** Tells every process that something changed, once the transaction is through. */
+export async function notify(db: Queries, ...topics: Topic[]): Promise<void> {
+  for (const topic of topics) await db.execute(sql`select pg_notify(${CHANNEL}, ${topic})`);
+}

@@ -1,0 +1,28 @@
+import type { Hono } from "hono";
+import { streamSSE } from "hono/streaming";
+import type { Context } from "../context";
+import { Refusal } from "../http/fault";
+import { findCaller } from "../http/route";
+import type { Topic } from "./events";
+
+const BEAT_EVERY = 20_000;
+
+/** Tells a page what changed, as server-sent events. The page asks again for what it shows; nothing secret is told. */
+export function eventRoutes(app: Hono, context: Context): void {
+  app.get("/api/events", async (http) => {
+    if ((await findCaller(http, context)) === undefined) throw new Refusal(401, "signed-out", "You are not signed in, or your session has ended. Sign in again.");
+    return streamSSE(http, async (stream) => {
+      const waiting = new Set<Topic>();
+      let wake: () => void = () => undefined;
+      const stop = context.events.on((topic) => { waiting.add(topic); wake(); });
+      stream.onAbort(() => { stop(); wake(); });
+      while (!stream.aborted && !stream.closed) {
+        for (const topic of waiting) { waiting.delete(topic); await stream.writeSSE({ event: "changed", data: topic }); }
+        if (waiting.size > 0) continue;
+        await new Promise<void>((resolve) => { const timer = setTimeout(resolve, BEAT_EVERY); wake = () => { clearTimeout(timer); resolve(); }; });
+        if (waiting.size === 0 && !stream.aborted) await stream.writeSSE({ event: "beat", data: "" });
+      }
+      stop();
+    });
+  });
+}

@@ -1,0 +1,107 @@
+import { connect as connectTcp } from "node:net";
+import { and, count, desc, eq, isNull, lt, sql } from "drizzle-orm";
+import type { Hono } from "hono";
+import { listName } from "@amigo/core/naming/listName";
+import { PRESETS } from "@amigo/core/posting/presets";
+import { fold } from "@amigo/core/text/fold";
+import { deleteToken, getFind, getHealth, getHouse, getJournal, getTokens, postToken } from "@amigo/contract/house";
+import { hashToken, makeToken } from "../accounts/tokens";
+import type { Context } from "../context";
+import { account, apiToken, cohort, fact, house, journal, list, listRole, recipe, season, shortForm, site, source } from "../db/schema";
+import { notFound, Refusal } from "../http/fault";
+import { route } from "../http/route";
+import { record } from "../journal/record";
+import { listsOf } from "../lists/scope";
+
+const ENTRIES_AT_ONCE = 60;
+
+export function houseRoutes(app: Hono, context: Context): void {
+  const { db, settings } = context;
+
+  route(app, context, getHealth, async ({ http }) => {
+    const relay = new URL(settings.relay);
+    const [database, smtp, relayUp] = await Promise.all([
+      db.execute(sql`select 1`).then(() => true, () => false),
+      greets(settings.smtpHost, settings.smtpPort),
+      greets(relay.hostname, Number(relay.port || (relay.protocol === "smtps:" ? 465 : 25)), relay.protocol === "smtps:"),
+    ]);
+    const well = database && smtp && relayUp;
+    if (!well) http.status(503);
+    return { status: well ? "ok" as const : "failing" as const, database, smtp, relay: relayUp };
+  });
+
+  route(app, context, getHouse, async () => {
+    const [own] = await db.select().from(house);
+    if (own === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
+    const seasons = await db.select({ label: season.label, current: season.current, lists: count(list.id) }).from(season).leftJoin(list, eq(list.seasonId, season.id)).groupBy(season.id).orderBy(desc(season.label));
+    const sites = await db.select({ code: site.code, name: site.name, classes: count(cohort.id) }).from(site).leftJoin(cohort, and(eq(cohort.siteId, site.id), isNull(cohort.goneAt))).groupBy(site.id).orderBy(site.name);
+    const recipes = await db.select({ id: recipe.id, name: recipe.name, audience: recipe.audience, pattern: recipe.pattern, preset: recipe.preset, lists: count(list.id) }).from(recipe).leftJoin(list, eq(list.recipeId, recipe.id)).groupBy(recipe.id).orderBy(recipe.position);
+    const accounts = await db.select({ name: account.name, email: account.email, role: account.role, site: site.name, leads: count(listRole.listId) }).from(account).leftJoin(listRole, eq(listRole.accountId, account.id)).leftJoin(site, eq(site.id, account.siteId)).where(isNull(account.endedAt)).groupBy(account.id, site.name).orderBy(account.createdAt);
+    const forms = new Map((await db.select().from(shortForm)).map(({ folded, short }) => [folded, short]));
+    const [sample] = await db.select({ name: cohort.name, code: site.code }).from(cohort).leftJoin(site, eq(site.id, cohort.siteId)).where(isNull(cohort.goneAt)).orderBy(cohort.name).limit(1);
+    const current = seasons.find((row) => row.current)?.label ?? "";
+    return {
+      name: own.name, insideDomain: own.insideDomain, listDomain: own.listDomain, timeZone: own.timeZone, studentAddress: own.studentAddress, seasons, sites,
+      recipes: recipes.map((row) => {
+        const made = listName(row.pattern, { site: sample?.code ?? sites[0]?.code ?? "bb", cohort: sample?.name ?? "Trapeze Two", season: current }, forms, () => false);
+        return { ...row, preset: PRESETS[row.preset].name, example: made.ok ? `${made.name}@${own.listDomain}` : made.sentence };
+      }),
+      accounts: accounts.map(({ site: at, role, ...row }) => ({ ...row, role: at === null ? role : `${role}, ${at}` })),
+    };
+  });
+
+  route(app, context, getTokens, async () => {
+    const rows = await db.select({ id: apiToken.id, name: apiToken.name, by: account.name, createdAt: apiToken.createdAt, lastUsedAt: apiToken.lastUsedAt }).from(apiToken).innerJoin(account, eq(account.id, apiToken.accountId)).where(isNull(apiToken.revokedAt)).orderBy(desc(apiToken.createdAt));
+    return rows.map((row) => ({ ...row, createdAt: row.createdAt.toISOString(), lastUsedAt: row.lastUsedAt?.toISOString() ?? null }));
+  });
+
+  route(app, context, postToken, async ({ body, caller }) => {
+    const token = `amigo_${makeToken()}`;
+    const [made] = await db.insert(apiToken).values({ name: body.name, tokenHash: hashToken(token), accountId: caller.id }).returning({ id: apiToken.id });
+    await record(db, { actorId: caller.id, actor: caller.name, action: "make token", sentence: `${caller.name} made the API token "${body.name}"` });
+    return { id: made?.id ?? "", token };
+  });
+
+  route(app, context, deleteToken, async ({ params, caller }) => {
+    const [gone] = await db.update(apiToken).set({ revokedAt: sql`now()` }).where(and(eq(apiToken.id, params.id), isNull(apiToken.revokedAt))).returning({ name: apiToken.name });
+    if (gone === undefined) throw notFound("token");
+    await record(db, { actorId: caller.id, actor: caller.name, action: "revoke token", sentence: `${caller.name} revoked the API token "${gone.name}"` });
+    return { done: true as const };
+  });
+
+  route(app, context, getJournal, async ({ query }) => {
+    const rows = await db.select({ id: journal.id, at: journal.at, actor: journal.actor, action: journal.action, sentence: journal.sentence }).from(journal)
+      .where(and(sql`not (${journal.action} = 'members')`, query.before === undefined ? undefined : lt(journal.id, query.before))).orderBy(desc(journal.id)).limit(ENTRIES_AT_ONCE + 1);
+    return { entries: rows.slice(0, ENTRIES_AT_ONCE).map((row) => ({ ...row, at: row.at.toISOString() })), more: rows.length > ENTRIES_AT_ONCE };
+  });
+
+  route(app, context, getFind, async ({ query, caller }) => {
+    const words = fold(query.q).split(" ").filter((word) => word !== "");
+    if (words.length === 0) return [];
+    const matches = (text: string): boolean => { const pieces = fold(text).split(" "); return words.every((word) => pieces.some((piece) => piece.startsWith(word))); };
+    const lists = await db.select({ id: list.id, name: list.name, title: list.title }).from(list).leftJoin(cohort, eq(cohort.id, list.cohortId)).where(and(isNull(list.closedAt), listsOf(caller))).limit(5000);
+    const found = lists.filter(({ name, title }) => matches(`${title} ${name}`)).slice(0, 8).map(({ id, name, title }) => ({ kind: "list" as const, id, title, detail: name, to: `/lists/${id}` }));
+    if (caller.role !== "coordinator") return found;
+    const sources = (await db.select({ id: source.id, name: source.name }).from(source)).filter(({ name }) => matches(name)).map(({ id, name }) => ({ kind: "source" as const, id, title: name, detail: "source", to: `/sources/${id}` }));
+    const pattern = `%${words[0]?.replace(/[%_\\]/g, "\\$&")}%`;
+    const named = await db.select({ subject: fact.subject, given: sql<string>`${fact.value}->>'given'`, family: sql<string>`${fact.value}->>'family'` }).from(fact).where(and(eq(fact.kind, "name"), isNull(fact.validUntil), sql`lower((${fact.value}->>'given') || ' ' || (${fact.value}->>'family')) like ${pattern}`)).limit(200);
+    const people = [];
+    for (const { subject, given, family } of named.filter((row) => matches(`${row.given} ${row.family}`)).slice(0, 6)) {
+      const [on] = await db.select({ id: list.id, title: list.title }).from(list).innerJoin(cohort, eq(cohort.id, list.cohortId)).where(sql`${cohort.key} in (select ref from ${fact} where valid_until is null and kind = 'enrolment' and (subject = ${subject} or subject in (select ref from ${fact} where valid_until is null and kind = 'tie' and subject = ${subject})))`).orderBy(subject.startsWith("s-") ? list.recipeId : desc(list.recipeId)).limit(1);
+      if (on !== undefined) people.push({ kind: "person" as const, id: subject, title: `${given} ${family}`, detail: `on ${on.title}`, to: `/lists/${on.id}?q=${encodeURIComponent(`${given} ${family}`)}` });
+    }
+    return [...found, ...people, ...sources];
+  });
+}
+
+/** Whether something at a port greets as a mail server does (RFC 5321, section 3.1), within two seconds. */
+function greets(host: string, port: number, tls = false): Promise<boolean> {
+  return new Promise((resolve) => {
+    const socket = connectTcp({ host: host === "0.0.0.0" ? "127.0.0.1" : host, port, timeout: 2000 });
+    const answer = (well: boolean): void => { socket.destroy(); resolve(well); };
+    socket.once("data", (data) => { socket.write("QUIT\r\n"); answer(data.toString("latin1").startsWith("220")); });
+    if (tls) socket.once("connect", () => answer(true));
+    socket.once("timeout", () => answer(false));
+    socket.once("error", () => answer(false));
+  });
+}

@@ -1,0 +1,68 @@
+import { readFileSync } from "node:fs";
+import { readFile } from "node:fs/promises";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+import { serveStatic } from "@hono/node-server/serve-static";
+import { Hono } from "hono";
+import { bodyLimit } from "hono/body-limit";
+import { secureHeaders } from "hono/secure-headers";
+import { ALL_ENDPOINTS } from "@amigo/contract/endpoints";
+import { openApi } from "@amigo/contract/openApi";
+import type { Problem } from "@amigo/contract/problem";
+import { SAMPLE_SHEETS, SAMPLES_FOLDER } from "@amigo/demo/samples";
+import { may } from "@amigo/core/access/may";
+import { accountRoutes } from "../accounts/routes";
+import { boardRoutes } from "../board/routes";
+import type { Context } from "../context";
+import { eventRoutes } from "../events/routes";
+import { houseRoutes } from "../house/routes";
+import { leaveRoutes } from "../leave/routes";
+import { listRoutes } from "../lists/routes";
+import { postRoutes } from "../posts/routes";
+import { roundRoutes } from "../rounds/routes";
+import { sourceRoutes } from "../sources/routes";
+import { Refusal } from "./fault";
+import { findCaller } from "./route";
+
+const MOST_BYTES = 26 * 1024 * 1024;
+
+/** The whole HTTP side: the API, the pages, their headers, and faults as problem details. */
+export function makeApp(context: Context): Hono {
+  const app = new Hono();
+  const folder = fileURLToPath(new URL("../../web/dist", import.meta.url));
+  const { url } = context.settings;
+  app.use(secureHeaders({
+    contentSecurityPolicy: { defaultSrc: ["'self'"], scriptSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", "data:"], fontSrc: ["'self'"], connectSrc: ["'self'"], workerSrc: ["'self'"], objectSrc: ["'none'"], baseUri: ["'none'"], formAction: ["'self'"], frameAncestors: ["'none'"] },
+    referrerPolicy: "same-origin",
+    strictTransportSecurity: url.startsWith("https:") ? "max-age=31536000" : false,
+  }));
+  app.use("/api/*", bodyLimit({ maxSize: MOST_BYTES, onError: () => { throw new Refusal(413, "reading/too-large", "This file has more than 25 MB. Save only the sheet with the roster, without pictures, or save it as CSV.", "file"); } }));
+  app.onError((failure, http) => {
+    const refusal = failure instanceof Refusal ? failure : undefined;
+    if (refusal === undefined) context.log.error({ failure: failure instanceof Error ? failure.stack : String(failure), path: http.req.path }, "a request failed");
+    const status = refusal?.status ?? 503;
+    const problem: Problem = { type: `urn:amigo:fault:${refusal?.type ?? "failed"}`, title: "Amigo could not do this", status, detail: refusal?.detail ?? "Something in Amigo failed, and nothing was changed. Try again in a moment; if it stays, tell whoever runs this Amigo.", ...(refusal?.field === undefined ? {} : { field: refusal.field }) };
+    return http.json(problem, status, { "Content-Type": "application/problem+json", "Cache-Control": "no-store" });
+  });
+
+  for (const routes of [accountRoutes, boardRoutes, houseRoutes, listRoutes, postRoutes, roundRoutes, sourceRoutes, eventRoutes, leaveRoutes]) routes(app, context);
+  app.get("/api/openapi.json", (http) => http.json(openApi(ALL_ENDPOINTS, context.settings.url)));
+  app.get("/api/samples/:name", async (http) => {
+    const caller = await findCaller(http, context);
+    if (caller === undefined) throw new Refusal(401, "signed-out", "You are not signed in, or your session has ended. Sign in again.");
+    const sample = may(caller.role, "see sources") ? SAMPLE_SHEETS.find(({ name }) => name === http.req.param("name")) : undefined;
+    if (sample === undefined) throw new Refusal(404, "not-found", "There is no such sample.");
+    return http.body(new Uint8Array(await readFile(join(SAMPLES_FOLDER, sample.name))), 200, { "Content-Type": "application/octet-stream", "Content-Disposition": `attachment; filename="${sample.name}"` });
+  });
+  app.all("/api/*", () => { throw new Refusal(404, "not-found", "There is nothing at this address of the API."); });
+
+  app.use("/assets/*", async (http, next) => { await next(); http.header("Cache-Control", "public, max-age=31536000, immutable"); });
+  app.use(serveStatic({ root: folder }));
+  let page: string | undefined;
+  app.get("*", (http) => {
+    page ??= readFileSync(join(folder, "index.html"), "utf8");
+    http.header("Cache-Control", "no-cache");
+    return http.html(page);
+  });
+  return app;
+}

@@ -1,0 +1,15 @@
+/** A refusal that a person can act on. Thrown by handlers, answered as problem details (RFC 9457). */
+export class Refusal extends Error {
+  constructor(
+    readonly status: 400 | 401 | 403 | 404 | 409 | 413 | 422 | 429 | 503,
+    /** A stable name for the kind of fault, such as `reading/no-address-column`. */
+    readonly type: string,
+    /** One sentence: what is wrong, where, what to do. */
+    readonly detail: string,
+    readonly field?: string,
+  ) {
+    super(detail);
+  }
+}
+
+export const notFound = (what: string): Refusal => new Refusal(404, "not-found", `There is no such ${what}, or you may not see it.`);

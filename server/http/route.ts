@@ -1,0 +1,80 @@
+import type { Context as HonoContext, Hono } from "hono";
+import { getCookie } from "hono/cookie";
+import { z } from "zod";
+import { may } from "@amigo/core/access/may";
+import type { Endpoint } from "@amigo/contract/endpoint";
+import { callerOfSession, callerOfToken, type Caller } from "../accounts/caller";
+import type { Context } from "../context";
+import { Refusal } from "./fault";
+
+export const SESSION_COOKIE = "amigo_session";
+
+/** What a handler is given: the parsed parts of the request, who asks, and the request itself. */
+export interface Request<E extends Endpoint> {
+  params: z.output<NonNullable<E["params"]>>;
+  query: z.output<NonNullable<E["query"]>>;
+  body: z.output<NonNullable<E["body"]>>;
+  /** For endpoints that anybody may ask, somebody without a name. */
+  caller: Caller;
+  http: HonoContext;
+}
+
+const NOBODY: Caller = { id: "", name: "", email: "", role: "staff", siteId: null, by: "session" };
+
+/** Puts an endpoint in place: asks who may, parses every part by the contract, answers JSON. */
+export function route<E extends Endpoint>(app: Hono, context: Context, endpoint: E, handle: (request: Request<E>) => Promise<z.output<E["answer"]>>): void {
+  const path = endpoint.path.replace(/\{(\w+)\}/g, ":$1");
+  app.on(endpoint.method.toUpperCase(), path, async (http) => {
+    const caller = await findCaller(http, context);
+    if (endpoint.who !== "anybody") {
+      if (caller === undefined) throw new Refusal(401, "signed-out", "You are not signed in, or your session has ended. Sign in again.");
+      if (!may(caller.role, endpoint.who)) throw new Refusal(403, "not-allowed", `Your account may not do this. A coordinator can.`);
+    }
+    if (endpoint.method !== "get" && caller?.by !== "token") refuseOtherSites(http);
+    const request = {
+      params: parse(endpoint.params, http.req.param(), "path"),
+      query: parse(endpoint.query, http.req.query(), "query"),
+      body: endpoint.body === undefined ? undefined : parse(endpoint.body, await readBody(http, endpoint.bodyType ?? "json"), "body"),
+      caller: caller ?? NOBODY,
+      http,
+    } as Request<E>;
+    const answer = await handle(request);
+    http.header("Cache-Control", "no-store");
+    return http.json(answer as object);
+  });
+}
+
+/** Who asks, by a bearer token or by the session cookie. */
+export async function findCaller(http: HonoContext, context: Context): Promise<Caller | undefined> {
+  const bearer = /^Bearer (\S+)$/.exec(http.req.header("Authorization") ?? "")?.[1];
+  if (bearer !== undefined) return callerOfToken(context.db, bearer);
+  const cookie = getCookie(http, SESSION_COOKIE);
+  return cookie === undefined ? undefined : callerOfSession(context.db, cookie);
+}
+
+/** A request that changes something must come from our own pages: its Origin is the host that it asks. */
+function refuseOtherSites(http: HonoContext): void {
+  const origin = http.req.header("Origin");
+  const site = http.req.header("Sec-Fetch-Site");
+  const ownOrigin = origin === undefined || (URL.canParse(origin) && new URL(origin).host === http.req.header("Host"));
+  if (!ownOrigin || (site !== undefined && site !== "same-origin" && site !== "none")) {
+    throw new Refusal(403, "other-site", "This request came from another site and was not carried out.");
+  }
+}
+
+async function readBody(http: HonoContext, type: "json" | "form"): Promise<unknown> {
+  try {
+    return type === "form" ? await http.req.parseBody() : await http.req.json();
+  } catch {
+    throw new Refusal(400, "bad-body", type === "form" ? "The form could not be read. Send the file again." : "The request holds no JSON that can be read.");
+  }
+}
+
+function parse(schema: z.ZodType | undefined, value: unknown, part: string): unknown {
+  if (schema === undefined) return part === "body" ? undefined : {};
+  const parsed = schema.safeParse(value);
+  if (parsed.success) return parsed.data;
+  const issue = parsed.error.issues[0];
+  const field = issue?.path.join(".") ?? "";
+  throw new Refusal(400, "bad-request", issue === undefined ? "The request is not right." : field === "" ? issue.message : `${field}: ${issue.message}`, field);
+}

@@ -1,0 +1,32 @@
+import { randomUUID } from "node:crypto";
+import MailComposer from "nodemailer/lib/mail-composer";
+import { oneHeaderLine } from "@amigo/core/mail/headerText";
+
+/** A mail to be written as MIME. */
+export interface MailToCompose {
+  from: { name: string; address: string };
+  to: { name: string; address: string }[];
+  subject: string;
+  text: string;
+  domain: string;
+  /** For Amigo's own notes: marked as automatic (RFC 3834, section 5). */
+  automatic?: { inReplyTo: string | undefined };
+}
+
+/** Writes a plain-text mail as MIME octets; answers it with its message id. */
+export async function composeMail(wanted: MailToCompose): Promise<{ raw: Buffer; messageId: string }> {
+  const messageId = `<${randomUUID()}@${wanted.domain}>`;
+  const reply = wanted.automatic?.inReplyTo;
+  const composer = new MailComposer({
+    from: { name: oneHeaderLine(wanted.from.name), address: wanted.from.address },
+    to: wanted.to.map(({ name, address }) => ({ name: oneHeaderLine(name), address })),
+    subject: oneHeaderLine(wanted.subject),
+    text: wanted.text.replace(/\r?\n/g, "\r\n"),
+    messageId,
+    date: new Date(),
+    newline: "windows",
+    headers: wanted.automatic === undefined ? {} : { "Auto-Submitted": "auto-replied", Precedence: "bulk" },
+    ...(reply === undefined ? {} : { inReplyTo: reply, references: [reply] }),
+  });
+  return { raw: await composer.compile().build(), messageId };
+}

@@ -1,0 +1,114 @@
+import { readFileSync } from "node:fs";
+import type { AddressInfo } from "node:net";
+import { SMTPServer, type SMTPServerAddress, type SMTPServerOptions, type SMTPServerSession } from "smtp-server";
+import { and, eq, isNull } from "drizzle-orm";
+import { checkPassword } from "../accounts/signIn";
+import type { Context } from "../context";
+import { account } from "../db/schema";
+import { Refusal } from "../http/fault";
+import { isKnownRecipient, takeMail, type IncomingMail } from "./incoming";
+
+/** The largest message, in octets. */
+const LARGEST = 25 * 1024 * 1024;
+const MOST_RECIPIENTS = 50;
+
+/** An answer over SMTP: RFC 5321, section 4.2, with an enhanced status code as in RFC 3463. */
+class SmtpAnswer extends Error {
+  constructor(readonly responseCode: number, message: string) {
+    super(message);
+  }
+}
+
+/** Starts the port for mail from anywhere and the one for accounts to write from their own mail programs. */
+export async function startSmtp(context: Context): Promise<{ close(): Promise<void>; ports: { incoming: number; submission: number } }> {
+  const { settings } = context;
+  const tls = settings.tls === undefined ? undefined : { key: readFileSync(settings.tls.keyFile), cert: readFileSync(settings.tls.certFile) };
+  const common: SMTPServerOptions = {
+    name: settings.url.replace(/^https?:\/\//, "").replace(/[:/].*$/, ""),
+    banner: "Amigo",
+    size: LARGEST,
+    logger: false,
+    maxClients: 100,
+    socketTimeout: 60_000,
+    closeTimeout: 5_000,
+    disableReverseLookup: true,
+    hideSTARTTLS: tls === undefined,
+    ...tls,
+    onRcptTo: (address, session, callback) => void checkRecipient(context, address, session).then(() => callback(), callback),
+  };
+  const incoming = new SMTPServer({ ...common, disabledCommands: tls === undefined ? ["AUTH", "STARTTLS"] : ["AUTH"], authOptional: true, onData: (stream, session, callback) => void receive(context, stream, session, undefined).then(() => callback(null, "2.0.0 taken"), callback) });
+  const submission = new SMTPServer({
+    ...common,
+    disabledCommands: tls === undefined ? ["STARTTLS"] : [],
+    authMethods: ["PLAIN", "LOGIN"],
+    // Without a certificate passwords may only come from this very machine.
+    allowInsecureAuth: tls === undefined,
+    onConnect: (session, callback) => {
+      if (tls === undefined && !isLoopback(session.remoteAddress)) callback(new SmtpAnswer(554, "5.7.0 submission needs a certificate (AMIGO_TLS_KEY, AMIGO_TLS_CERT)"));
+      else callback();
+    },
+    onAuth: (auth, session, callback) => {
+      checkPassword(context.db, (auth.username ?? "").trim().toLowerCase(), auth.password ?? "", session.remoteAddress)
+        .then((found) => callback(null, { user: found.id }), (failure: unknown) => callback(new SmtpAnswer(535, failure instanceof Refusal ? `5.7.8 ${failure.detail}` : "5.7.8 try again later")));
+    },
+    onData: (stream, session, callback) => void receive(context, stream, session, session.user).then(() => callback(null, "2.0.0 taken"), callback),
+  });
+  for (const server of [incoming, submission]) server.on("error", (failure) => context.log.debug({ failure: failure.message }, "a mail connection broke"));
+  await listen(incoming, settings.smtpPort, settings.smtpHost, "AMIGO_SMTP_PORT");
+  await listen(submission, settings.submissionPort, settings.smtpHost, "AMIGO_SUBMISSION_PORT");
+  const portOf = (server: SMTPServer): number => (server.server.address() as AddressInfo).port;
+  return {
+    ports: { incoming: portOf(incoming), submission: portOf(submission) },
+    close: async () => { await Promise.all([incoming, submission].map((server) => new Promise<void>((resolve) => { server.close(() => resolve()); }))); },
+  };
+}
+
+/** Listens, and says in words which port is taken and which setting changes it. */
+async function listen(server: SMTPServer, port: number, host: string, setting: string): Promise<void> {
+  await new Promise<void>((resolve, reject) => {
+    const failed = (failure: NodeJS.ErrnoException): void => reject(failure.code === "EADDRINUSE" ? new Error(`Port ${port} is taken by another program. End that program, or set ${setting} to a free port.`) : failure);
+    server.server.once("error", failed);
+    server.listen(port, host, () => { server.server.off("error", failed); resolve(); });
+  });
+}
+
+async function checkRecipient(context: Context, address: SMTPServerAddress, session: SMTPServerSession): Promise<void> {
+  if (session.envelope.rcptTo.length >= MOST_RECIPIENTS) throw new SmtpAnswer(452, "4.5.3 too many recipients at once; send the rest in another mail");
+  let known: boolean;
+  try {
+    known = await isKnownRecipient(context.db, address.address);
+  } catch (failure) {
+    context.log.warn({ failure: String(failure) }, "a recipient could not be checked");
+    throw new SmtpAnswer(451, "4.3.0 try again in a few minutes");
+  }
+  if (!known) throw new SmtpAnswer(550, "5.1.1 there is no such list here");
+}
+
+async function receive(context: Context, stream: AsyncIterable<Buffer> & { sizeExceeded?: boolean }, session: SMTPServerSession, accountId: string | undefined): Promise<void> {
+  const chunks: Buffer[] = [];
+  let size = 0;
+  for await (const chunk of stream) {
+    size += chunk.length;
+    if (size <= LARGEST) chunks.push(chunk);
+  }
+  if (size > LARGEST || stream.sizeExceeded === true) throw new SmtpAnswer(552, `5.3.4 this mail is larger than ${LARGEST / 1024 / 1024} MB`);
+  try {
+    const mail: IncomingMail = { raw: Buffer.concat(chunks), returnPath: session.envelope.mailFrom === false ? "" : session.envelope.mailFrom.address, recipients: session.envelope.rcptTo.map(({ address }) => address), account: await accountOf(context, accountId) };
+    await takeMail(context, mail);
+  } catch (failure) {
+    if (failure instanceof SmtpAnswer) throw failure;
+    context.log.error({ failure: String(failure) }, "a mail could not be stored");
+    throw new SmtpAnswer(451, "4.3.0 the mail could not be stored; send it again in a few minutes");
+  }
+}
+
+async function accountOf(context: Context, id: string | undefined): Promise<IncomingMail["account"]> {
+  if (id === undefined) return undefined;
+  const [found] = await context.db.select({ id: account.id, name: account.name, email: account.email }).from(account).where(and(eq(account.id, id), isNull(account.endedAt)));
+  if (found === undefined) throw new SmtpAnswer(550, "5.7.1 this account has ended");
+  return found;
+}
+
+function isLoopback(address: string): boolean {
+  return address === "::1" || /^(::ffff:)?127\./.test(address);
+}

@@ -1,0 +1,73 @@
+import { randomUUID } from "node:crypto";
+import { inArray, sql } from "drizzle-orm";
+import { counted, joined } from "@amigo/core/text/sentence";
+import type { Queries } from "../db/connect";
+import { delivery, list, listMessage, message, post, postList } from "../db/schema";
+import { notify } from "../events/events";
+import { record } from "../journal/record";
+
+/** A post that the rules let out. `id` makes sending it idempotent. */
+export interface PostToAccept {
+  id?: string;
+  messageRow: string;
+  messageId: string;
+  subject: string;
+  from: { name: string; address: string };
+  accountId: string | null;
+  lists: readonly string[];
+  reasons: readonly string[];
+}
+
+/** Keeps a message as it came in, octet for octet. */
+export async function storeMessage(db: Queries, raw: Buffer, messageId: string): Promise<string> {
+  const [row] = await db.insert(message).values({ raw, size: raw.length, messageId }).returning({ id: message.id });
+  if (row === undefined) throw new Error("the message was not stored");
+  return row.id;
+}
+
+/**
+ * Takes a post for delivery: one row a recipient, whichever of the lists leads to them, the first list
+ * that holds an address being the one whose copy it gets. A message id that a list has had before
+ * goes out to it no second time.
+ *
+ * @returns how many addresses it goes to
+ */
+export async function acceptPost(tx: Queries, wanted: PostToAccept): Promise<{ id: string; addresses: number }> {
+  const id = wanted.id ?? randomUUID();
+  const fresh = await tx.insert(listMessage).values(wanted.lists.map((listId) => ({ listId, messageId: wanted.messageId }))).onConflictDoNothing().returning({ listId: listMessage.listId });
+  const lists = wanted.lists.filter((own) => fresh.some(({ listId }) => listId === own));
+  if (lists.length === 0) return { id, addresses: 0 };
+  await tx.insert(post).values({ id, messageId: wanted.messageRow, subject: wanted.subject, fromName: wanted.from.name, fromAddress: wanted.from.address, accountId: wanted.accountId, outcome: "goes out", reasons: [...wanted.reasons] });
+  await tx.insert(postList).values(lists.map((listId) => ({ postId: id, listId })));
+  const made = await tx.execute(sql`
+    insert into delivery (message_id, post_id, list_id, address, token)
+    select ${wanted.messageRow}::uuid, ${id}::uuid, list_id, address, replace(gen_random_uuid()::text, '-', '')
+    from (
+      select distinct on (membership.address) membership.list_id, membership.address
+      from membership join json_array_elements_text(${JSON.stringify(lists)}::json) with ordinality as wanted(list_id, place) on wanted.list_id::uuid = membership.list_id
+      where membership.valid_until is null
+      order by membership.address, wanted.place) as recipients`);
+  const addresses = made.rowCount ?? 0;
+  const titles = await tx.select({ id: list.id, title: list.title }).from(list).where(inArray(list.id, lists));
+  const sentence = `${wanted.from.name || wanted.from.address} wrote "${wanted.subject}" to ${joined(titles.map(({ title }) => title))}: ${counted(addresses, "address", "addresses")}`;
+  await record(tx, ...lists.map((listId) => ({ actorId: wanted.accountId, actor: wanted.from.name || wanted.from.address, action: "post", listId, sentence })));
+  await notify(tx, "posts", "queue");
+  return { id, addresses };
+}
+
+/** Records a mail that did not go out, and why. */
+export async function recordRefused(tx: Queries, wanted: Omit<PostToAccept, "id"> & { outcome: "returned" | "dropped" }): Promise<string> {
+  const [row] = await tx.insert(post).values({ messageId: wanted.messageRow, subject: wanted.subject, fromName: wanted.from.name, fromAddress: wanted.from.address, accountId: wanted.accountId, outcome: wanted.outcome, reasons: [...wanted.reasons] }).returning({ id: post.id });
+  if (row === undefined) throw new Error("the post was not recorded");
+  if (wanted.lists.length > 0) await tx.insert(postList).values(wanted.lists.map((listId) => ({ postId: row.id, listId })));
+  await record(tx, ...wanted.lists.map((listId) => ({ actor: wanted.from.name || wanted.from.address, action: wanted.outcome, listId, sentence: `Mail of ${wanted.from.name || wanted.from.address} was ${wanted.outcome}: ${wanted.reasons[wanted.reasons.length - 1] ?? ""}` })));
+  await notify(tx, "posts");
+  return row.id;
+}
+
+/** Queues a mail of Amigo's own to one address, ahead of announcements. */
+export async function queueNote(tx: Queries, raw: Buffer, messageId: string, address: string): Promise<void> {
+  const messageRow = await storeMessage(tx, raw, messageId);
+  await tx.insert(delivery).values({ messageId: messageRow, address, token: randomUUID().replace(/-/g, ""), priority: 3 });
+  await notify(tx, "queue");
+}

@@ -1,0 +1,66 @@
+import { and, eq, inArray } from "drizzle-orm";
+import type { Fact, Origin } from "@amigo/core/facts/fact";
+import { meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
+import { ALL_MEANINGS } from "@amigo/core/sheet/meanings/allMeanings";
+import type { CausePage } from "@amigo/contract/rounds";
+import type { Queries } from "../db/connect";
+import { reading, readingRow, source } from "../db/schema";
+
+type RowOrigin = Extract<Origin, { from: "row" }>;
+type Evidence = CausePage["evidence"];
+
+/**
+ * The rows of the sheets that show a cause: as they stood before, and as they stand now, their cells in
+ * the same order of meanings even where columns have moved, with what differs marked.
+ */
+export async function evidenceOf(db: Queries, found: { kind: string; subject: string; adds: readonly Fact[]; removes: readonly Fact[] }, stand: readonly Fact[]): Promise<Evidence> {
+  const before = firstRow(found.removes) ?? (found.kind === "joined" ? undefined : firstRow(stand));
+  const now = firstRow(found.adds);
+  const origins = [before, now].filter((origin) => origin !== undefined);
+  if (origins.length === 0) return [];
+  const readings = await db.select({ id: reading.id, plan: reading.plan, readAt: reading.readAt, source: source.name }).from(reading).innerJoin(source, eq(source.id, reading.sourceId)).where(inArray(reading.id, origins.map((origin) => origin.reading)));
+  const rows = await Promise.all(origins.map(async (origin) => {
+    const [row] = await db.select({ cells: readingRow.cells }).from(readingRow).where(and(eq(readingRow.readingId, origin.reading), eq(readingRow.row, origin.row)));
+    const from = readings.find(({ id }) => id === origin.reading);
+    return { origin, from, cells: row?.cells ?? [] };
+  }));
+  const cells = rows.map(({ from, cells: own }) => byMeaning(from?.plan.columns ?? [], own));
+  const [first, second] = cells;
+  return rows.flatMap(({ origin, from }, index): Evidence => {
+    const own = cells[index];
+    if (from === undefined || own === undefined) return [];
+    const other = index === 0 ? second : first;
+    const when = origin === now ? "now" as const : "before" as const;
+    const mark = when === "now" ? "new" as const : "gone" as const;
+    const keys = [...new Set([...(first?.keys() ?? []), ...(second?.keys() ?? [])])].sort((a, b) => place(a) - place(b));
+    return [{
+      source: from.source, readAt: from.readAt.toISOString(), row: origin.row, when,
+      cells: keys.map((key) => ({ label: labelOf(key), text: own.get(key) ?? "", mark: rows.length === 2 && other !== undefined && (other.get(key) ?? "") !== (own.get(key) ?? "") ? mark : "" })),
+    }];
+  });
+}
+
+function firstRow(facts: readonly Fact[]): RowOrigin | undefined {
+  for (const { origin } of facts) if (origin.from === "row") return origin;
+  return undefined;
+}
+
+function byMeaning(columns: readonly { meaning: string; slot: number }[], cells: readonly string[]): Map<string, string> {
+  const found = new Map<string, string>();
+  columns.forEach(({ meaning, slot }, index) => { if (meaning !== "unread") found.set(`${meaning} ${slot}`, cells[index] ?? ""); });
+  return found;
+}
+
+const ORDER = new Map<string, number>(ALL_MEANINGS.map(({ id }, index) => [id, index]));
+
+function place(key: string): number {
+  const [meaning = "", slot = "0"] = key.split(" ");
+  const slotted = Number(slot);
+  return slotted > 0 ? 100 * slotted + (ORDER.get(meaning) ?? 0) : (ORDER.get(meaning) ?? 0);
+}
+
+function labelOf(key: string): string {
+  const [id, slot = "0"] = key.split(" ");
+  const meaning = meaningOf((ALL_MEANINGS.find((candidate) => candidate.id === id) ?? meaningOf("unread")).id);
+  return `${meaning.label}${slot === "0" ? "" : ` ${slot}`}${meaning.part === undefined ? "" : ` ${meaning.part}`}`;
+}

@@ -1,0 +1,127 @@
+import { and, desc, eq, inArray, isNull, lt, sql } from "drizzle-orm";
+import type { Hono } from "hono";
+import type { Fact } from "@amigo/core/facts/fact";
+import { indexFacts, nameOf } from "@amigo/core/facts/indexFacts";
+import { getCause, getOpenRound, getRound, getRounds, postDecisions, postStep, type RoundPage } from "@amigo/contract/rounds";
+import type { Context } from "../context";
+import type { Queries } from "../db/connect";
+import { account, cause, cohort, fact, reading, recipe, round, site, source } from "../db/schema";
+import { notify } from "../events/events";
+import { loadFacts } from "../facts/queries";
+import { notFound, Refusal } from "../http/fault";
+import { route } from "../http/route";
+import { bringInStep } from "./bringInStep";
+import { evidenceOf } from "./evidence";
+import { existingLists, listKey } from "./lists";
+import { countRound, lockRounds } from "./openRound";
+
+export function roundRoutes(app: Hono, context: Context): void {
+  const { db } = context;
+
+  route(app, context, getRounds, async ({ query }) => {
+    const rows = await db.select({ ...roundColumns, closedBy: account.name }).from(round).leftJoin(account, eq(account.id, round.closedBy))
+      .where(query.before === undefined ? eq(round.state, "done") : and(eq(round.state, "done"), lt(round.number, query.before))).orderBy(desc(round.number)).limit(50);
+    return rows.map((row) => ({ number: row.number, state: row.state, openedAt: row.openedAt.toISOString(), closedAt: row.closedAt?.toISOString() ?? null, closedBy: row.closedBy, totals: row.totals }));
+  });
+
+  route(app, context, getOpenRound, async () => {
+    const [open] = await db.select({ number: round.number }).from(round).where(eq(round.state, "open"));
+    return open === undefined ? null : (await loadRound(db, open.number)) ?? null;
+  });
+
+  route(app, context, getRound, async ({ params }) => {
+    const found = await loadRound(db, params.number);
+    if (found === undefined) throw notFound("round");
+    return found;
+  });
+
+  route(app, context, getCause, async ({ params }) => {
+    const [found] = await db.select().from(cause).where(and(eq(cause.round, params.number), eq(cause.position, params.position)));
+    const [own] = await db.select({ seasonId: round.seasonId }).from(round).where(eq(round.number, params.number));
+    if (found === undefined || own === undefined) throw notFound("cause");
+    const stand = await factsAbout(db, own.seasonId, found.subject);
+    const lists = await existingLists(db, own.seasonId);
+    const planned = await plannedTitles(db, own.seasonId, found.changes.map(({ list }) => list));
+    const people = await namesOf(db, found.changes.map(({ person }) => person), [...found.adds, ...found.removes]);
+    return {
+      position: found.position, kind: found.kind, sentence: found.sentence, about: aboutSubject(found, stand), history: found.history, decision: found.decision,
+      evidence: await evidenceOf(db, found, stand),
+      changes: found.changes.map(({ list, kind, address, instead, person }) => ({ list: lists.get(list)?.name ?? planned.get(list) ?? list, listId: lists.get(list)?.id ?? null, kind, address, instead: instead ?? null, person: people.get(person) ?? "" })),
+    };
+  });
+
+  route(app, context, postDecisions, async ({ body }) => db.transaction(async (tx) => {
+    await lockRounds(tx);
+    const [open] = await tx.select().from(round).where(and(eq(round.number, body.round), eq(round.state, "open")));
+    if (open === undefined) throw new Refusal(409, "round/done", `Round ${body.round} is no longer open.`);
+    await tx.execute(sql`update cause set decision = ${body.decision} from json_array_elements_text(${JSON.stringify(body.causes)}::json) as chosen(position) where cause.round = ${open.number} and cause.position = chosen.position::int`);
+    const [updated] = await tx.update(round).set({ version: open.version + 1 }).where(eq(round.number, open.number)).returning({ version: round.version });
+    await countRound(tx, { number: open.number, seasonId: open.seasonId, stand: await loadFacts(tx, open.seasonId) });
+    await notify(tx, "rounds");
+    return { version: updated?.version ?? open.version + 1 };
+  }));
+
+  route(app, context, postStep, async ({ body, caller }) => bringInStep(db, caller, body));
+}
+
+const roundColumns = { number: round.number, seasonId: round.seasonId, state: round.state, version: round.version, openedAt: round.openedAt, closedAt: round.closedAt, totals: round.totals, guards: round.guards, readings: round.readings };
+
+async function loadRound(db: Queries, number: number): Promise<RoundPage | undefined> {
+  const [found] = await db.select({ ...roundColumns, closedBy: account.name }).from(round).leftJoin(account, eq(account.id, round.closedBy)).where(eq(round.number, number));
+  if (found === undefined) return undefined;
+  const sources = found.readings.length === 0 ? [] : await db.select({ name: source.name, readAt: reading.readAt }).from(reading).innerJoin(source, eq(source.id, reading.sourceId)).where(inArray(reading.id, found.readings));
+  const causes = await db.select({
+    position: cause.position, kind: cause.kind, title: cause.title, detail: cause.detail, group: cause.group, unreachable: cause.unreachable, decision: cause.decision,
+    joins: countChanges("joins"), leaves: countChanges("leaves"), replaced: countChanges("replaced"),
+    lists: sql<number>`(select count(distinct change->>'list') from jsonb_array_elements(${cause.changes}) as change)`.mapWith(Number),
+  }).from(cause).where(eq(cause.round, number)).orderBy(cause.position);
+  return {
+    number: found.number, state: found.state, version: found.version, openedAt: found.openedAt.toISOString(), closedAt: found.closedAt?.toISOString() ?? null, closedBy: found.closedBy,
+    sources: sources.map(({ name, readAt }) => ({ name, readAt: readAt.toISOString() })), totals: found.totals, guards: found.guards, causes,
+  };
+}
+
+function countChanges(kind: string) {
+  return sql<number>`(select count(*) from jsonb_array_elements(${cause.changes}) as change where change->>'kind' = ${kind})`.mapWith(Number);
+}
+
+/** The facts that stand about one person, their ties included. */
+async function factsAbout(db: Queries, seasonId: number, subject: string): Promise<Fact[]> {
+  const rows = await db.select({ subject: fact.subject, kind: fact.kind, ref: fact.ref, value: fact.value, origin: fact.origin }).from(fact).where(and(eq(fact.seasonId, seasonId), isNull(fact.validUntil), eq(fact.subject, subject)));
+  return (rows as Fact[]).sort((a, b) => (a.kind === "name" ? -1 : b.kind === "name" ? 1 : 0));
+}
+
+/** One line about whom a cause is about: the number and level of a student, the students of a guardian. */
+function aboutSubject(found: { subject: string; adds: readonly Fact[]; removes: readonly Fact[] }, stand: readonly Fact[]): string {
+  const index = indexFacts(new Map([...stand, ...found.removes, ...found.adds].map((own, position) => [String(position), own])));
+  const person = index.people.get(found.subject);
+  if (person === undefined) return "";
+  if (person.role !== "student") return [...person.addresses].join(", ");
+  return [`Student ${person.number}`.trim(), person.level === "" ? "" : `level ${person.level}`].filter((part) => part !== "").join(", ");
+}
+
+async function namesOf(db: Queries, ids: readonly string[], own: readonly Fact[]): Promise<Map<string, string>> {
+  const names = new Map<string, string>();
+  const learn = (rows: readonly Pick<Fact, "subject" | "kind" | "value">[]): void => {
+    for (const { subject, kind, value } of rows) if (kind === "name" && typeof value === "object" && "given" in value) names.set(subject, nameOf(value));
+  };
+  const wanted = [...new Set(ids)];
+  if (wanted.length > 0) learn(await db.select({ subject: fact.subject, kind: fact.kind, value: fact.value }).from(fact).where(and(eq(fact.kind, "name"), isNull(fact.validUntil), inArray(fact.subject, wanted))) as Fact[]);
+  learn(own);
+  return names;
+}
+
+/** What lists that are not made yet will be called, for people. */
+async function plannedTitles(db: Queries, seasonId: number, keys: readonly string[]): Promise<Map<string, string>> {
+  if (keys.length === 0) return new Map();
+  const recipes = await db.select({ id: recipe.id, label: recipe.label }).from(recipe);
+  const cohorts = await db.select({ key: cohort.key, name: cohort.name, code: site.code }).from(cohort).leftJoin(site, eq(site.id, cohort.siteId)).where(eq(cohort.seasonId, seasonId));
+  const titles = new Map<string, string>();
+  for (const key of new Set(keys)) {
+    const cohortKey = key.slice(key.indexOf(":") + 1);
+    const own = recipes.find(({ id }) => listKey(id, cohortKey) === key);
+    const name = cohorts.find((row) => row.key === cohortKey)?.name ?? cohortKey.slice(cohortKey.indexOf(":") + 1);
+    titles.set(key, `new list: ${name}, ${own?.label.toLowerCase() ?? ""}`);
+  }
+  return titles;
+}

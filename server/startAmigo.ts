@@ -1,0 +1,65 @@
+import type { AddressInfo } from "node:net";
+import { serve, type ServerType } from "@hono/node-server";
+import pino from "pino";
+import { connect } from "./db/connect";
+import { migrate } from "./db/migrate";
+import type { Context } from "./context";
+import { Events } from "./events/events";
+import { makeApp } from "./http/app";
+import { Deliverer } from "./mail/deliver";
+import { startSmtp } from "./mail/smtpServers";
+import type { Settings } from "./settings";
+
+/** A running process. `ports` are those that were really taken, also where 0 was asked for. */
+export interface RunningAmigo {
+  context: Context;
+  ports: { web: number; incoming: number; submission: number };
+  close(): Promise<void>;
+}
+
+/**
+ * Starts the roles that the settings name against one database: `web`, `mail` (SMTP in), `worker`.
+ *
+ * @throws Error with a sentence for people when a port is taken or the database does not answer
+ */
+export async function startAmigo(settings: Settings): Promise<RunningAmigo> {
+  const log = pino({ level: process.env.AMIGO_LOG ?? "info" });
+  const closers: (() => Promise<void>)[] = [];
+  const closeAll = async (): Promise<void> => { for (const close of closers.reverse().splice(0)) await close(); };
+  try {
+    await migrate(settings.databaseUrl);
+    const connection = connect(settings.databaseUrl, (failure) => log.warn({ failure: failure.message }, "a connection to the database was lost"));
+    closers.push(() => connection.close());
+    const events = new Events(settings.databaseUrl, log);
+    await events.start();
+    closers.push(() => events.close());
+    const context: Context = { settings, db: connection.db, connection, events, log };
+    const ports = { web: 0, incoming: 0, submission: 0 };
+    if (settings.roles.has("mail")) {
+      const smtp = await startSmtp(context);
+      Object.assign(ports, smtp.ports);
+      settings.smtpPort = smtp.ports.incoming;
+      closers.push(() => smtp.close());
+    }
+    if (settings.roles.has("worker")) {
+      const deliverer = new Deliverer(context);
+      closers.push(() => deliverer.close());
+    }
+    if (settings.roles.has("web")) {
+      const server = await listen(makeApp(context).fetch, settings);
+      ports.web = (server.address() as AddressInfo).port;
+      closers.push(() => new Promise((resolve) => { server.close(() => resolve()); if ("closeAllConnections" in server) server.closeAllConnections(); }));
+    }
+    return { context, ports, close: closeAll };
+  } catch (failure) {
+    await closeAll();
+    throw failure;
+  }
+}
+
+function listen(fetch: Parameters<typeof serve>[0]["fetch"], settings: Settings): Promise<ServerType> {
+  return new Promise((resolve, reject) => {
+    const server = serve({ fetch, port: settings.port, hostname: settings.host }, () => resolve(server));
+    server.once("error", (failure: NodeJS.ErrnoException) => reject(failure.code === "EADDRINUSE" ? new Error(`Port ${settings.port} is taken by another program. End that program, or set AMIGO_PORT to a free port.`) : failure));
+  });
+}
