@@ -1,0 +1,76 @@
+import { fold } from "../text/fold";
+import { meaningOf } from "./meanings/allMeanings";
+import type { ReadingPlan, Table, TableColumn } from "./readTable";
+
+/** Something about the columns that is not as it was at the last reading. */
+export interface PlanNote {
+  kind: "moved" | "renamed" | "added" | "gone";
+  sentence: string;
+}
+
+/**
+ * Takes over what was settled for a source: a column of the same title keeps the meaning that it was
+ * given, unless another column has it by now.
+ */
+export function followPlan(table: Table, last: ReadingPlan): Table {
+  const settled = new Map(last.columns.filter(({ title }) => title !== "").map((column) => [fold(column.title), column]));
+  const columns = table.columns.map((column): TableColumn => {
+    const before = settled.get(fold(column.title));
+    return before === undefined ? column : { ...column, meaning: before.meaning, slot: before.slot, confidence: 1 };
+  });
+  const claimed = new Set(columns.filter((column) => settled.has(fold(column.title)) && column.meaning !== "unread").map(keyOf));
+  return {
+    ...table,
+    columns: columns.map((column) => (settled.has(fold(column.title)) || !claimed.has(keyOf(column)) ? column : { ...column, meaning: "unread", slot: 0, confidence: 0.5 })),
+  };
+}
+
+/** Says what changed about the columns since the last reading: moved, renamed, added or gone. */
+export function comparePlans(table: Table, last: ReadingPlan): PlanNote[] {
+  const notes: PlanNote[] = [];
+  const now = new Map(table.columns.filter(({ meaning }) => meaning !== "unread").map((column) => [keyOf(column), column]));
+  const order = last.columns.filter(({ meaning }) => meaning !== "unread").map(keyOf).filter((key) => now.has(key));
+  const places = order.map((key) => now.get(key)?.index ?? 0);
+  const kept = longestRising(places);
+  last.columns.forEach((before, index) => {
+    if (before.meaning === "unread") return;
+    const key = keyOf(before);
+    const column = now.get(key);
+    const label = nameOf(before);
+    if (column === undefined) {
+      notes.push({ kind: "gone", sentence: `No column holds ${label} any more; it was "${before.title}".` });
+      return;
+    }
+    if (fold(column.title) !== fold(before.title)) notes.push({ kind: "renamed", sentence: `${label}: the column is called "${column.title}" now, it was "${before.title}".` });
+    if (!kept.has(order.indexOf(key)) && column.index !== index) notes.push({ kind: "moved", sentence: `${label}: the column "${column.title}" has moved.` });
+  });
+  const before = new Set(last.columns.map(keyOf));
+  for (const column of now.values()) if (!before.has(keyOf(column))) notes.push({ kind: "added", sentence: `"${column.title}" is new and holds ${nameOf(column)}.` });
+  return notes;
+}
+
+function keyOf({ meaning, slot }: Pick<TableColumn, "meaning" | "slot">): string {
+  return `${meaning} ${slot}`;
+}
+
+function nameOf({ meaning, slot }: Pick<TableColumn, "meaning" | "slot">): string {
+  const { label, part } = meaningOf(meaning);
+  return `${label}${slot > 0 ? ` ${slot}` : ""}${part === undefined ? "" : ` ${part}`}`;
+}
+
+/** The places in a list that form its longest rising row: the columns that stayed in order. */
+function longestRising(values: readonly number[]): Set<number> {
+  const best = values.map(() => 1);
+  const from = values.map(() => -1);
+  values.forEach((value, index) => {
+    for (let earlier = 0; earlier < index; earlier++) {
+      if ((values[earlier] ?? 0) < value && (best[earlier] ?? 0) + 1 > (best[index] ?? 0)) {
+        best[index] = (best[earlier] ?? 0) + 1;
+        from[index] = earlier;
+      }
+    }
+  });
+  const kept = new Set<number>();
+  for (let at = best.indexOf(Math.max(0, ...best)); at >= 0; at = from[at] ?? -1) kept.add(at);
+  return kept;
+}

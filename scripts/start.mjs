@@ -1,0 +1,99 @@
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { createConnection } from "node:net";
+import { join, resolve } from "node:path";
+import { postgresPrograms, startPostgres } from "./postgres.mjs";
+import { ROOT, startProgram } from "./run.mjs";
+import { needDebian, needNode, needPackages, needPages } from "./setUp.mjs";
+
+const USAGE = "npm start [-- --empty]\n  --empty   a house without demo data, to be set up on its first page";
+
+const PORTS = [["AMIGO_PORT", 8080], ["AMIGO_SMTP_PORT", 2525], ["AMIGO_SUBMISSION_PORT", 2587]];
+const TOWN_PORTS = [["AMIGO_MAILTOWN_PORT", 8025], ["AMIGO_MAILTOWN_SMTP_PORT", 2526]];
+
+const started = [];
+let stopping;
+
+async function main() {
+  const args = process.argv.slice(2);
+  const unknown = args.find((arg) => arg !== "--empty");
+  if (unknown !== undefined) throw new Error(`There is no option ${unknown}.\n${USAGE}`);
+  needNode();
+  const data = resolve(ROOT, process.env.AMIGO_DATA ?? ".amigo");
+  mkdirSync(data, { recursive: true, mode: 0o755 });
+  const demo = kindOf(data, args.includes("--empty"));
+  for (const [name, fallback] of [...PORTS, ...(demo ? TOWN_PORTS : [])]) await needFreePort(name, process.env[name] || fallback);
+
+  const ownDatabase = !process.env.AMIGO_DATABASE_URL;
+  if (ownDatabase) needDebian("PostgreSQL", ["postgresql"], () => postgresPrograms() !== undefined);
+  needPackages();
+  needPages();
+  let databaseUrl = process.env.AMIGO_DATABASE_URL;
+  if (ownDatabase) {
+    const postgres = await startPostgres(join(data, "postgres"));
+    started.push({ end: async () => postgres.stop() });
+    postgres.createDatabase("amigo");
+    databaseUrl = postgres.url("amigo");
+  }
+
+  const env = { AMIGO_DATA: data, AMIGO_DATABASE_URL: databaseUrl, AMIGO_DEMO: demo ? "yes" : "no", AMIGO_LOG: process.env.AMIGO_LOG ?? "warn" };
+  if (!demo && !process.env.AMIGO_RELAY) env.AMIGO_RELAY = "smtp://127.0.0.1:25";
+  if (demo) await startOne("mailtown/main.ts", { ...env, AMIGO_MAILTOWN_DIRECTORY: join(ROOT, "demo/mailtown.json") });
+  await startOne("server/main.ts", env);
+  tell(demo, env);
+}
+
+/** Whether this data folder holds the demo house; settled at its first start. */
+function kindOf(data, empty) {
+  const file = join(data, "kind");
+  if (!existsSync(file)) {
+    writeFileSync(file, empty ? "house\n" : "demo\n");
+    return !empty;
+  }
+  const demo = readFileSync(file, "utf8").trim() === "demo";
+  if (demo && empty) throw new Error(`${data} holds the demo house already. Set AMIGO_DATA to another folder for an empty house.`);
+  return demo;
+}
+
+async function startOne(file, env) {
+  const { child, ready, ended } = startProgram(file, env, (code) => { if (stopping === undefined) void stop(code === 0 ? 1 : code ?? 1); });
+  started.push({ end: async () => { if (child.exitCode === null) { child.kill("SIGTERM"); await ended; } } });
+  await ready;
+}
+
+function tell(demo, env) {
+  const address = (name, fallback) => process.env[name] || fallback;
+  console.log(`\nAmigo is ready: http://localhost:${address("AMIGO_PORT", 8080)}`);
+  if (demo) {
+    console.log("  Sign in        choose Juno Abara (coordinator) on the page: one click in this demo house");
+    console.log("                 for mail programs and the API: juno.abara@copperwheel.example, copperwheel-demo");
+    console.log(`  Mailtown       http://localhost:${address("AMIGO_MAILTOWN_PORT", 8025)}  the mailboxes of the made-up outside world`);
+  } else {
+    console.log("  First page     sets the house up: its name, domains, season and first coordinator");
+    console.log(`  Relay          ${process.env.AMIGO_RELAY || env.AMIGO_RELAY}${process.env.AMIGO_RELAY ? "" : "  (set AMIGO_RELAY to change it)"}`);
+  }
+  console.log(`  Mail in        port ${address("AMIGO_SMTP_PORT", 2525)}, from mail programs with an account port ${address("AMIGO_SUBMISSION_PORT", 2587)}`);
+  console.log(`  Kept in        ${env.AMIGO_DATA}\n  Stop           Ctrl-C\n`);
+}
+
+function needFreePort(name, port) {
+  return new Promise((done, reject) => {
+    const socket = createConnection({ host: "127.0.0.1", port: Number(port) });
+    socket.once("connect", () => { socket.destroy(); reject(new Error(`Port ${port} is taken by another program. End that program, or set ${name} to a free port.`)); });
+    socket.once("error", () => done());
+  });
+}
+
+function stop(code) {
+  stopping ??= (async () => {
+    for (const { end } of started.reverse()) await end().catch((failure) => console.error(failure));
+    process.exit(code);
+  })();
+  return stopping;
+}
+
+process.on("SIGINT", () => { if (stopping === undefined) console.log("\nStopping …"); void stop(0); });
+process.on("SIGTERM", () => void stop(0));
+main().catch((failure) => {
+  if (stopping === undefined) console.error(`\n${failure instanceof Error ? failure.message : failure}`);
+  void stop(1);
+});

@@ -1,0 +1,47 @@
+import { Navigate, Route, Routes } from "react-router";
+import { may } from "@amigo/core/access/may";
+import { BoardPage } from "../board/BoardPage";
+import { ChangesPage } from "../changes/ChangesPage";
+import { HousePage } from "../house/HousePage";
+import { ListPage } from "../list/ListPage";
+import { MailPage } from "../mail/MailPage";
+import { PostPage } from "../mail/PostPage";
+import { WritePage } from "../mail/WritePage";
+import { SourcesPage } from "../sources/SourcesPage";
+import { SetUpPage } from "../start/SetUpPage";
+import { SignInPage } from "../start/SignInPage";
+import { Empty, FaultLine, Loading } from "../ui/Page";
+import { MeContext } from "./me";
+import { useMeQuery, useStartPageQuery } from "./requests";
+import { Shell } from "./Shell";
+
+/** The pages, for whoever is signed in; before that the sign-in page, or the set-up of an empty house. */
+export function App() {
+  const start = useStartPageQuery();
+  const me = useMeQuery(undefined, { skip: start.data?.setUp !== true });
+  if (start.error !== undefined) return <div className="mx-auto max-w-md p-10"><FaultLine error={start.error} /></div>;
+  if (start.data === undefined || (start.data.setUp && me.isLoading)) return <Loading what="the house" />;
+  if (!start.data.setUp) return <SetUpPage />;
+  if (me.data === undefined || (me.error !== undefined && "status" in me.error && me.error.status === 401)) return <SignInPage start={start.data} />;
+  const { role } = me.data;
+  return (
+    <MeContext value={me.data}>
+      <Shell>
+        <Routes>
+          <Route index element={<BoardPage />} />
+          <Route path="lists/:id" element={<ListPage />} />
+          <Route path="mail" element={<MailPage />} />
+          <Route path="mail/write" element={<WritePage />} />
+          <Route path="mail/:id" element={<PostPage />} />
+          {may(role, "see rounds") && <Route path="changes" element={<ChangesPage />} />}
+          {may(role, "see rounds") && <Route path="changes/:number" element={<ChangesPage />} />}
+          {may(role, "see sources") && <Route path="sources" element={<SourcesPage />} />}
+          {may(role, "see sources") && <Route path="sources/:id" element={<SourcesPage />} />}
+          {may(role, "see the house") && <Route path="house" element={<HousePage />} />}
+          <Route path="sign-in" element={<Navigate to="/" replace />} />
+          <Route path="*" element={<Empty title="There is no such page"><p>It may be one that only a coordinator sees. The rail on the left shows what there is.</p></Empty>} />
+        </Routes>
+      </Shell>
+    </MeContext>
+  );
+}

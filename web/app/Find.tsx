@@ -1,0 +1,65 @@
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, DialogPanel } from "@headlessui/react";
+import { useDeferredValue, useEffect, useEffectEvent, useState } from "react";
+import { useNavigate } from "react-router";
+import { may, type Action } from "@amigo/core/access/may";
+import { useMe } from "./me";
+import { useFindQuery } from "./requests";
+
+interface Hit {
+  key: string;
+  title: string;
+  detail: string;
+  kind: string;
+  to: string;
+}
+
+const PLACES: (Hit & { needs: Action })[] = [
+  { key: "/", title: "Board", detail: "all classes and their lists", kind: "place", to: "/", needs: "see the board" },
+  { key: "/changes", title: "Changes", detail: "the open round", kind: "place", to: "/changes", needs: "see rounds" },
+  { key: "/sources", title: "Sources", detail: "the sheets", kind: "place", to: "/sources", needs: "see sources" },
+  { key: "/mail/write", title: "Write a mail", detail: "to one or several lists", kind: "place", to: "/mail/write", needs: "write to lists" },
+  { key: "/mail", title: "Mail", detail: "what was sent and what became of it", kind: "place", to: "/mail", needs: "see posts" },
+  { key: "/house", title: "House", detail: "recipes, sites, accounts, tokens, journal", kind: "place", to: "/house", needs: "see the house" },
+];
+
+/** Finds any list, class, person, source or place by the start of its words. Opens with Ctrl or ⌘ and K. */
+export function Find({ open, onOpen }: { open: boolean; onOpen: (open: boolean) => void }) {
+  const me = useMe();
+  const navigate = useNavigate();
+  const [text, setText] = useState("");
+  const q = useDeferredValue(text.trim());
+  const { currentData: found = [], isFetching } = useFindQuery(q, { skip: !open || q === "" });
+  const toggle = useEffectEvent((event: KeyboardEvent) => {
+    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "k") return;
+    event.preventDefault();
+    onOpen(!open);
+  });
+  useEffect(() => {
+    const listen = (event: KeyboardEvent): void => toggle(event);
+    window.addEventListener("keydown", listen);
+    return () => window.removeEventListener("keydown", listen);
+  }, []);
+  const places = PLACES.filter(({ needs, title, detail }) => may(me.role, needs) && (q === "" || `${title} ${detail}`.toLowerCase().split(" ").some((word) => word.startsWith(q.toLowerCase()))));
+  const hits: Hit[] = [...found.map(({ id, ...hit }) => ({ ...hit, key: `${hit.kind} ${id}` })), ...places];
+  const close = (): void => { onOpen(false); setText(""); };
+  return (
+    <Dialog open={open} onClose={close} className="relative z-40">
+      <div className="fixed inset-0 bg-ink/30" aria-hidden="true" />
+      <div className="fixed inset-0 flex items-start justify-center p-4 pt-[12vh]">
+        <DialogPanel className="w-full max-w-xl overflow-hidden rounded-lg border border-hair bg-panel shadow-2xl">
+          <Combobox onChange={(hit: Hit | null) => { if (hit !== null) { close(); void navigate(hit.to); } }}>
+            <ComboboxInput autoFocus aria-label="Find" placeholder="Start of a name: trap two, quist …" onChange={(event) => setText(event.target.value)} className="h-12 w-full border-b border-hair bg-transparent px-4 text-[16px] outline-none" />
+            <ComboboxOptions static className="max-h-[50vh] overflow-auto py-1">
+              {hits.map((hit) => (
+                <ComboboxOption key={hit.key} value={hit} className="flex cursor-pointer items-baseline gap-3 px-4 py-2 data-focus:bg-petrol-soft">
+                  <span className="w-14 shrink-0 text-xs text-ink-3">{hit.kind}</span><span className="font-[600]">{hit.title}</span><span className={`truncate text-ink-2 ${hit.kind === "list" ? "mono" : ""}`}>{hit.detail}</span>
+                </ComboboxOption>
+              ))}
+              {hits.length === 0 && <p role="status" className="px-4 py-6 text-ink-2">{isFetching ? "Looking …" : `Nothing here starts with "${q}". Try fewer letters.`}</p>}
+            </ComboboxOptions>
+          </Combobox>
+        </DialogPanel>
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,31 @@
+import { Link } from "react-router";
+import { counted } from "@amigo/core/text/sentence";
+import { useMe } from "./me";
+import { usePulseQuery } from "./requests";
+
+/** The dark line on top of every page: what needs somebody now. */
+export function PulseLine({ onFind }: { onFind: () => void }) {
+  const me = useMe();
+  const { data: pulse } = usePulseQuery();
+  const coordinator = me.role === "coordinator";
+  const signals = pulse === undefined ? [] : [
+    { count: pulse.guards, bold: counted(pulse.guards, "guard"), rest: "standing before the round", to: "/changes", urgent: true },
+    { count: pulse.outOfStep, bold: counted(pulse.outOfStep, "list"), rest: "out of step", to: coordinator ? "/changes" : "/", urgent: false },
+    { count: pulse.faults, bold: counted(pulse.faults, "address", "addresses"), rest: "to look at in the sheets", to: "/sources", urgent: false },
+    { count: pulse.undelivered, bold: counted(pulse.undelivered, "mail"), rest: "not delivered", to: "/mail", urgent: true },
+  ].filter(({ count }) => count > 0);
+  return (
+    <header className="flex h-[38px] shrink-0 items-center gap-5 overflow-hidden bg-pulse px-5 text-[13px] text-pulse-ink">
+      {signals.map(({ bold, rest, to, urgent }) => (
+        <Link key={rest} to={to} className="flex items-center gap-[7px] whitespace-nowrap rounded hover:underline focus-visible:outline-white">
+          <i aria-hidden="true" className="inline-block size-2 rotate-45 rounded-[2px]" style={{ background: urgent ? "#E58B7B" : "var(--marigold)" }} /><span><b className="font-semibold text-white">{bold}</b> {rest}</span>
+        </Link>
+      ))}
+      {pulse !== undefined && signals.length === 0 && <span>Nothing waits for you.</span>}
+      <button type="button" onClick={onFind} className="ml-auto flex h-[26px] w-[250px] shrink-0 items-center justify-between rounded-md border border-white/20 bg-white/10 px-2.5 text-left text-pulse-ink hover:bg-white/15 focus-visible:outline-white">
+        Find a list, class, person …<kbd>Ctrl K</kbd>
+      </button>
+      <span className="whitespace-nowrap">Season <b className="font-semibold text-white">{me.season.replace("-", "–")}</b></span>
+    </header>
+  );
+}

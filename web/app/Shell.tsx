@@ -1,0 +1,69 @@
+import { useState, type ReactNode } from "react";
+import { NavLink } from "react-router";
+import { may, type Action, type HouseRole } from "@amigo/core/access/may";
+import { useKeys } from "../ui/Keys";
+import { api } from "./api";
+import { Find } from "./Find";
+import { KeysHelp } from "./KeysHelp";
+import { useLive } from "./live";
+import { useMe } from "./me";
+import { PulseLine } from "./PulseLine";
+import { usePulseQuery, useSignOutMutation } from "./requests";
+import { useStore } from "./store";
+
+const PLACES: { to: string; name: string; needs: Action; count?: "causes" | "undelivered" | "faults" }[] = [
+  { to: "/", name: "Board", needs: "see the board" },
+  { to: "/changes", name: "Changes", needs: "see rounds", count: "causes" },
+  { to: "/sources", name: "Sources", needs: "see sources", count: "faults" },
+  { to: "/mail", name: "Mail", needs: "see posts", count: "undelivered" },
+  { to: "/house", name: "House", needs: "see the house" },
+];
+
+const ROLE_NAMES: Record<HouseRole, string> = { coordinator: "Coordinator", "site coordinator": "Site coordinator", staff: "Staff" };
+
+/** What stands around every page: the pulse line, the rail, finding and the help on keys. */
+export function Shell({ children }: { children: ReactNode }) {
+  const me = useMe();
+  const { data: pulse } = usePulseQuery();
+  const [finding, setFinding] = useState(false);
+  const [helping, setHelping] = useState(false);
+  const [signOut] = useSignOutMutation();
+  const dispatch = useStore();
+  useLive();
+  useKeys({ "?": () => setHelping(true), "/": () => setFinding(true) });
+  const leave = async (): Promise<void> => {
+    await signOut();
+    dispatch(api.util.resetApiState());
+  };
+  return (
+    <div className="flex h-dvh min-h-[480px] flex-col">
+      <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2">To the page</a>
+      <PulseLine onFind={() => setFinding(true)} />
+      <div className="flex min-h-0 flex-1">
+        <nav aria-label="Places" className="flex w-[150px] shrink-0 flex-col gap-px py-4 pl-5">
+          <div className="mb-4 flex items-center gap-2 text-[21px] font-[750] tracking-[-.03em]"><Mark />amigo</div>
+          {PLACES.filter(({ needs }) => may(me.role, needs)).map(({ to, name, count }) => {
+            const waiting = count === undefined ? 0 : (pulse?.[count] ?? 0);
+            return (
+              <NavLink key={to} to={to} end={to === "/"} className={({ isActive }) => `flex items-center justify-between rounded-l border-r-[3px] py-1.5 pr-2.5 ${isActive ? "border-petrol font-[650] text-petrol" : "border-transparent text-ink-2 hover:text-ink"}`}>
+                {name}{waiting > 0 && <span className="rounded-full bg-marigold-soft px-[7px] text-xs font-semibold text-marigold-ink">{waiting}</span>}
+              </NavLink>
+            );
+          })}
+          <div className="mt-auto pr-3 text-xs leading-[1.4] text-ink-3">
+            <b className="block font-semibold text-ink">{me.name}</b>{ROLE_NAMES[me.role]}{me.site === null ? "" : `, ${me.site}`}<br />{me.house}<br />
+            <button type="button" onClick={() => void leave()} className="mt-1.5 text-petrol underline underline-offset-2">Sign out</button>
+            <button type="button" onClick={() => setHelping(true)} className="ml-3 text-petrol underline underline-offset-2">Keys <kbd>?</kbd></button>
+          </div>
+        </nav>
+        <main id="page" className="flex min-w-0 flex-1 flex-col overflow-auto px-5 pt-4 pb-4">{children}</main>
+      </div>
+      <Find open={finding} onOpen={setFinding} />
+      <KeysHelp open={helping} onClose={() => setHelping(false)} />
+    </div>
+  );
+}
+
+function Mark() {
+  return <svg width="30" height="12" aria-hidden="true"><rect x="0" y="2" width="8" height="8" rx="2" fill="var(--brick)" opacity=".8" /><rect x="9" y="2" width="12" height="8" fill="var(--petrol)" /><rect x="22" y="2" width="8" height="8" rx="2" fill="var(--leaf)" opacity=".85" /></svg>;
+}

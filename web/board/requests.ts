@@ -1,0 +1,6 @@
+import { getBoard, type Board } from "@amigo/contract/lists";
+import { api } from "../app/api";
+
+export const { useBoardQuery } = api.injectEndpoints({
+  endpoints: (build) => ({ board: build.query<Board, void>({ query: () => ({ endpoint: getBoard }), providesTags: ["board", "rounds"] }) }),
+});

@@ -1,0 +1,102 @@
+import { useState, type FormEvent, type ReactNode } from "react";
+import { useSearchParams } from "react-router";
+import { counted } from "@amigo/core/text/sentence";
+import type { House } from "@amigo/contract/house";
+import { useMe } from "../app/me";
+import { Button } from "../ui/Button";
+import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { moment } from "../ui/time";
+import { useHouseQuery, useJournalQuery, useMakeTokenMutation, useRevokeTokenMutation, useTokensQuery } from "./requests";
+
+const TABS = [["", "Recipes and places"], ["people", "Accounts"], ["tokens", "API tokens"], ["journal", "Journal"]] as const;
+
+/** The house: its recipes, sites, seasons and domains; accounts; API tokens; the journal. */
+export function HousePage() {
+  const { data: house, error } = useHouseQuery();
+  const [search, setSearch] = useSearchParams();
+  const tab = search.get("tab") ?? "";
+  if (error !== undefined) return <FaultLine error={error} />;
+  if (house === undefined) return <Loading what="the house" />;
+  return (
+    <>
+      <PageHead title="House" line={house.name} />
+      <div role="tablist" aria-label="About the house" className="mb-3.5 flex gap-[18px] border-b border-hair">
+        {TABS.map(([id, name]) => <button key={id} type="button" role="tab" aria-selected={tab === id} onClick={() => setSearch(id === "" ? {} : { tab: id })} className={`-mb-px border-b-2 pt-1 pb-[7px] ${tab === id ? "border-petrol font-[640] text-petrol" : "border-transparent text-ink-2 hover:text-ink"}`}>{name}</button>)}
+      </div>
+      {tab === "" && <Places house={house} />}
+      {tab === "people" && <Accounts house={house} />}
+      {tab === "tokens" && <Tokens />}
+      {tab === "journal" && <Journal />}
+    </>
+  );
+}
+
+function Section({ title, line, children }: { title: string; line?: string; children: ReactNode }) {
+  return <Panel className="px-[18px] py-3.5"><h2>{title}</h2>{line !== undefined && <p className="text-[13px] text-ink-2">{line}</p>}<div className="mt-2">{children}</div></Panel>;
+}
+
+function Places({ house }: { house: House }) {
+  return (
+    <div className="grid grid-cols-[minmax(0,3fr)_minmax(0,2fr)] items-start gap-3.5">
+      <Section title="Recipes" line="Each recipe makes one list for each class, and keeps it.">
+        {house.recipes.map((recipe) => (
+          <div key={recipe.id} className="border-t border-hair-soft py-2.5">
+            <p className="flex justify-between"><b className="font-[640]">{recipe.name}</b><span className="text-ink-3">{counted(recipe.lists, "list")}</span></p>
+            <dl className="mt-1 grid grid-cols-[90px_1fr] gap-x-3 text-[13px]"><dt className="text-ink-3">Audience</dt><dd>{recipe.audience}</dd><dt className="text-ink-3">Names</dt><dd className="mono">{recipe.pattern}</dd><dt className="text-ink-3">For example</dt><dd className="mono wrap-anywhere">{recipe.example}</dd><dt className="text-ink-3">Rules</dt><dd>{recipe.preset}</dd></dl>
+          </div>
+        ))}
+      </Section>
+      <div className="flex flex-col gap-3.5">
+        <Section title="Domains">
+          <dl className="grid grid-cols-[130px_1fr] gap-y-1"><dt className="text-ink-3">Inside</dt><dd className="mono">{house.insideDomain}</dd><dt className="text-ink-3">Lists</dt><dd className="mono">{house.listDomain}</dd><dt className="text-ink-3">Time zone</dt><dd>{house.timeZone}</dd><dt className="text-ink-3">Students' addresses</dt><dd>{house.studentAddress === "" ? "as the sheets have them" : <span className="mono">{house.studentAddress}</span>}</dd></dl>
+        </Section>
+        <Section title="Sites">{house.sites.length === 0 ? <p className="text-ink-2">Sites come out of the first roster that names them.</p> : house.sites.map(({ code, name, classes }) => <p key={code} className="flex gap-3 border-t border-hair-soft py-1.5"><span className="mono w-8">{code}</span><b className="flex-1 font-[560]">{name}</b><span className="text-ink-3">{counted(classes, "class", "classes")}</span></p>)}</Section>
+        <Section title="Seasons">{house.seasons.map(({ label, current, lists }) => <p key={label} className="flex gap-3 border-t border-hair-soft py-1.5"><b className="flex-1 font-[560]">{label.replace("-", "–")}</b><span>{current ? "current" : "over"}</span><span className="w-16 text-right text-ink-3">{counted(lists, "list")}</span></p>)}</Section>
+      </div>
+    </div>
+  );
+}
+
+function Accounts({ house }: { house: House }) {
+  return (
+    <Panel className="overflow-hidden">
+      <table className="w-full"><thead><tr className="border-b border-hair text-left text-[12px] text-ink-3"><th className="px-4 py-1.5 font-[500]">Name</th><th className="px-4 py-1.5 font-[500]">Address</th><th className="px-4 py-1.5 font-[500]">Role</th><th className="px-4 py-1.5 font-[500]">Leads</th></tr></thead>
+        <tbody>{house.accounts.map(({ name, email, role, leads }) => <tr key={email} className="border-b border-hair-soft last:border-b-0"><td className="px-4 py-2 font-[620]">{name}</td><td className="mono px-4 py-2">{email}</td><td className="px-4 py-2">{role}</td><td className="px-4 py-2 text-ink-2">{leads === 0 ? "" : counted(leads, "list")}</td></tr>)}</tbody></table>
+    </Panel>
+  );
+}
+
+function Tokens() {
+  const me = useMe();
+  const { data: tokens = [], error } = useTokensQuery();
+  const [make, making] = useMakeTokenMutation();
+  const [revoke, revoking] = useRevokeTokenMutation();
+  const [name, setName] = useState("");
+  const submit = async (event: FormEvent): Promise<void> => { event.preventDefault(); const answer = await make({ name }); if (answer.error === undefined) setName(""); };
+  return (
+    <div className="flex max-w-3xl flex-col gap-3.5">
+      <Section title="API tokens" line="A token lets a script do what you may do. It is shown once; only its hash is kept.">
+        <form className="flex gap-2" onSubmit={(event) => void submit(event)}><input aria-label="Name of the token" placeholder="what it is for, e.g. nightly roster" value={name} onChange={(event) => setName(event.target.value)} className="h-[30px] w-72 rounded-md border border-hair bg-panel px-2.5" /><Button look="go" type="submit" disabled={name.trim() === "" || making.isLoading}>Make a token</Button></form>
+        <div className="mt-2"><FaultLine error={making.error ?? revoking.error ?? error} /></div>
+        {making.data !== undefined && <div role="status" className="mt-2 rounded-md border border-leaf bg-leaf-soft px-3 py-2"><p>Copy it now; it is not shown again.</p><code className="mono wrap-anywhere select-all">{making.data.token}</code></div>}
+        <ul className="mt-3">{tokens.map((token) => <li key={token.id} className="flex items-center gap-3 border-t border-hair-soft py-2"><b className="flex-1 font-[560]">{token.name}</b><span className="text-[13px] text-ink-2">{token.by}, {moment(token.createdAt, me.timeZone)}{token.lastUsedAt === null ? ", not used yet" : `, last used ${moment(token.lastUsedAt, me.timeZone)}`}</span><Button onClick={() => void revoke(token.id)}>Revoke</Button></li>)}</ul>
+        {tokens.length === 0 && <p className="mt-2 text-ink-2">No token is in force.</p>}
+        <p className="mt-3 text-[13px] text-ink-2">What scripts can ask: <a className="text-petrol underline" href="/api/openapi.json" target="_blank" rel="noreferrer">the OpenAPI document</a>.</p>
+      </Section>
+    </div>
+  );
+}
+
+function Journal() {
+  const me = useMe();
+  const [before, setBefore] = useState<number>();
+  const { data, error } = useJournalQuery(before);
+  if (error !== undefined) return <FaultLine error={error} />;
+  if (data === undefined) return <Loading what="the journal" />;
+  return (
+    <Panel className="overflow-hidden">
+      <ul>{data.entries.map((entry) => <li key={entry.id} className="flex gap-4 border-b border-hair-soft px-4 py-2"><span className="w-32 shrink-0 text-ink-3">{moment(entry.at, me.timeZone)}</span><span className="min-w-0 flex-1 wrap-anywhere">{entry.sentence}</span></li>)}</ul>
+      <div className="flex gap-2 p-3">{before !== undefined && <Button onClick={() => setBefore(undefined)}>Newest</Button>}{data.more && <Button onClick={() => setBefore(data.entries[data.entries.length - 1]?.id)}>Older</Button>}</div>
+    </Panel>
+  );
+}

@@ -1,0 +1,13 @@
+import type { z } from "zod";
+import { deleteToken, getHouse, getJournal, getTokens, postToken, type House, type Token } from "@amigo/contract/house";
+import { api } from "../app/api";
+
+export const { useHouseQuery, useTokensQuery, useMakeTokenMutation, useRevokeTokenMutation, useJournalQuery } = api.injectEndpoints({
+  endpoints: (build) => ({
+    house: build.query<House, void>({ query: () => ({ endpoint: getHouse }), providesTags: ["house", "board"] }),
+    tokens: build.query<z.output<typeof Token>[], void>({ query: () => ({ endpoint: getTokens }), providesTags: ["house"] }),
+    makeToken: build.mutation<{ id: string; token: string }, { name: string }>({ query: (body) => ({ endpoint: postToken, body }), invalidatesTags: ["house"] }),
+    revokeToken: build.mutation<unknown, string>({ query: (id) => ({ endpoint: deleteToken, params: { id } }), invalidatesTags: ["house"] }),
+    journal: build.query<z.output<typeof getJournal.answer>, number | undefined>({ query: (before) => ({ endpoint: getJournal, query: { before } }), providesTags: ["house", "board", "posts", "rounds", "sources"] }),
+  }),
+});

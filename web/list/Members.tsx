@@ -1,0 +1,61 @@
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useDeferredValue, useRef } from "react";
+import { useSearchParams } from "react-router";
+import { counted } from "@amigo/core/text/sentence";
+import type { ListPage, Member } from "@amigo/contract/lists";
+import { useMe } from "../app/me";
+import { Button } from "../ui/Button";
+import { Empty, FaultLine, Loading } from "../ui/Page";
+import { moment } from "../ui/time";
+import { useMembersQuery } from "./requests";
+
+const COLUMNS = "minmax(140px,1fr) minmax(190px,1.25fr) minmax(190px,1.35fr) 110px";
+const AT_ONCE = 200;
+
+/** The members of a list: who, at which address, and why. The search and the page stand in the address of the page. */
+export function Members({ list }: { list: ListPage }) {
+  const [search, setSearch] = useSearchParams();
+  const q = search.get("q") ?? "";
+  const from = Number(search.get("from") ?? 0);
+  const { data, error } = useMembersQuery({ id: list.id, q: useDeferredValue(q), from });
+  if (list.members === 0) return <Empty title="Nobody is on this list">{list.unreachable.length > 0 ? <p>{counted(list.unreachable.length, "person", "people")} belong on it, but none of them has an address that works.</p> : <p>Nobody in the sheets belongs on it.</p>}</Empty>;
+  if (error !== undefined) return <FaultLine error={error} />;
+  if (data === undefined) return <Loading what="the members" />;
+  const set = (name: string, value: string): void => setSearch((before) => { before.delete("from"); if (value === "") before.delete(name); else before.set(name, value); return before; }, { replace: true });
+  return (
+    <>
+      <div className="flex items-center gap-3 border-b border-hair-soft px-4 py-2">
+        <input type="search" aria-label="Find a member" placeholder="Find a name, address or child" value={q} onChange={(event) => set("q", event.target.value)} className="h-[30px] w-64 rounded-md border border-hair bg-panel px-2.5" />
+        <span role="status" className="text-[13px] text-ink-3">{q === "" ? counted(data.total, "address", "addresses") : `${data.total} of ${list.members} found`}</span>
+        {data.total > AT_ONCE && <span className="ml-auto flex items-center gap-2 text-[13px]"><Button disabled={from === 0} onClick={() => set("from", String(Math.max(0, from - AT_ONCE)))}>Before</Button>{from + 1}–{Math.min(from + AT_ONCE, data.total)}<Button disabled={from + AT_ONCE >= data.total} onClick={() => set("from", String(from + AT_ONCE))}>Next</Button></span>}
+      </div>
+      {data.members.length === 0 ? <Empty title={`Nobody here is called "${q}"`}><p>Try fewer letters.</p></Empty> : <Table members={data.members} />}
+    </>
+  );
+}
+
+function Table({ members }: { members: readonly Member[] }) {
+  const me = useMe();
+  const scroll = useRef<HTMLDivElement>(null);
+  const rows = useVirtualizer({ count: members.length, getScrollElement: () => scroll.current, estimateSize: () => 50, overscan: 12 });
+  return (
+    <div ref={scroll} role="table" aria-label="Members" aria-rowcount={members.length} className="min-h-0 flex-1 overflow-auto">
+      <div role="row" className="sticky top-0 z-10 grid gap-x-3 border-b border-hair-soft bg-panel px-4 py-1.5 text-[12px] font-[500] text-ink-3" style={{ gridTemplateColumns: COLUMNS }}>{["Name", "Address", "On it because", "Since"].map((title) => <span key={title} role="columnheader">{title}</span>)}</div>
+      <div role="rowgroup" className="relative" style={{ height: rows.getTotalSize() }}>
+        {rows.getVirtualItems().map(({ index, key, start }) => {
+          const member = members[index];
+          if (member === undefined) return null;
+          const where = [...new Set(member.people.map((person) => person.where))].join("; ");
+          return (
+            <div key={key} ref={rows.measureElement} data-index={index} role="row" className="absolute inset-x-0 grid gap-x-3 border-b border-hair-soft px-4 py-1.5 text-[13px]" style={{ gridTemplateColumns: COLUMNS, transform: `translateY(${start}px)` }}>
+              <b role="cell" className="text-[14px] font-[620]">{member.people.map(({ name }) => name).join(", ") || "—"}</b>
+              <span role="cell" className="mono wrap-anywhere">{member.address}</span>
+              <span role="cell">{[...new Set(member.people.map(({ because }) => because))].join("; ")}<span className="block text-ink-3">{where}</span></span>
+              <span role="cell" className="text-ink-2">{moment(member.since, me.timeZone)}</span>
+            </div>
+          );
+        })}
+      </div>
+    </div>
+  );
+}

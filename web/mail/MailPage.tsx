@@ -1,0 +1,23 @@
+import { useNavigate } from "react-router";
+import { Button } from "../ui/Button";
+import { useMe } from "../app/me";
+import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { PostTable } from "./PostTable";
+import { usePostsQuery } from "./requests";
+
+/** What was written to the lists, what was returned, and what became of every copy. */
+export function MailPage() {
+  const me = useMe();
+  const navigate = useNavigate();
+  const { data: posts, error } = usePostsQuery({});
+  return (
+    <>
+      <PageHead title="Mail" line="What was written to the lists, and what became of it">
+        {me.mailtown !== null && <a className="text-petrol underline underline-offset-2" href={me.mailtown} target="_blank" rel="noreferrer">Open Mailtown</a>}
+        <Button look="go" onClick={() => void navigate("/mail/write")}>Write a mail</Button>
+      </PageHead>
+      <FaultLine error={error} />
+      {posts === undefined ? error === undefined && <Loading what="the mail" /> : <Panel className="overflow-hidden">{posts.length === 0 ? <Empty title="Nothing was written yet"><p>Write to a list here, or from your own mail program to a list's address.</p></Empty> : <PostTable posts={posts} />}</Panel>}
+    </>
+  );
+}

@@ -1,0 +1,54 @@
+import { Link, useParams } from "react-router";
+import { counted } from "@amigo/core/text/sentence";
+import type { PostPage as Post } from "@amigo/contract/posts";
+import { useMe } from "../app/me";
+import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { moment } from "../ui/time";
+import { Copies } from "./PostTable";
+import { usePostQuery } from "./requests";
+
+/** One post: its text, and its delivery to every recipient as it happens, with the relay's words. */
+export function PostPage() {
+  const { id = "" } = useParams();
+  const me = useMe();
+  const { data: post, error } = usePostQuery(id);
+  if (error !== undefined) return <FaultLine error={error} />;
+  if (post === undefined) return <Loading what="the post" />;
+  return (
+    <div className="flex min-h-0 flex-1 flex-col">
+      <PageHead title={post.subject === "" ? "(no subject)" : post.subject} line={<>{post.from} · {moment(post.at, me.timeZone)}</>}><Link to="/mail" className="text-petrol underline underline-offset-2">All mail</Link></PageHead>
+      <p className="mb-3 flex flex-wrap items-baseline gap-x-4"><span>To {post.lists.map(({ id: list, title }, index) => <span key={list}>{index > 0 && ", "}<Link to={`/lists/${list}`} className="font-[620] hover:underline">{title}</Link></span>)}</span><span role="status"><Copies post={post} /></span></p>
+      {post.outcome !== "goes out" && <Panel className="mb-3 px-4 py-3"><b className="text-brick">− It was {post.outcome} and reached nobody.</b><ol className="list-decimal pl-5 text-ink-2">{post.reasons.map((reason) => <li key={reason}>{reason}</li>)}</ol></Panel>}
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-3.5">
+        <Panel className="overflow-auto px-4 py-3"><p className="whitespace-pre-wrap wrap-anywhere">{post.text}</p></Panel>
+        <Panel className="overflow-auto">{post.recipients.length === 0 ? <p className="px-4 py-6 text-ink-2">No copy was sent.</p> : <Recipients post={post} />}</Panel>
+      </div>
+    </div>
+  );
+}
+
+const STATES: Record<Post["recipients"][number]["state"], [string, string]> = {
+  queued: ["on the way", "text-ink-2"], sending: ["on the way", "text-ink-2"], sent: ["✓ delivered", "text-leaf"],
+  deferred: ["! tried again later", "text-marigold-ink"], bounced: ["− refused", "text-brick"], cancelled: ["− cancelled", "text-ink-2"],
+};
+
+function Recipients({ post }: { post: Post }) {
+  const me = useMe();
+  const order = { bounced: 0, deferred: 1, queued: 2, sending: 2, cancelled: 3, sent: 4 };
+  const rows = [...post.recipients].sort((a, b) => order[a.state] - order[b.state]);
+  return (
+    <table className="w-full table-fixed text-[13px]">
+      <caption className="sr-only">{counted(rows.length, "copy", "copies")}</caption>
+      <thead><tr className="sticky top-0 border-b border-hair bg-panel text-left text-[12px] text-ink-3"><th className="px-4 py-1.5 font-[500]">Recipient</th><th className="w-40 px-2 py-1.5 font-[500]">Copy</th><th className="px-4 py-1.5 font-[500]">The relay said</th></tr></thead>
+      <tbody>
+        {rows.map(({ address, people, state, attempts, reply, at, nextAt }) => (
+          <tr key={address} className="border-b border-hair-soft align-top">
+            <td className="px-4 py-1.5"><b className="block truncate font-[620]">{people}</b><span className="mono wrap-anywhere text-ink-2">{address}</span></td>
+            <td className={`px-2 py-1.5 ${STATES[state][1]}`}>{STATES[state][0]}<span className="block text-ink-3">{at !== null ? moment(at, me.timeZone) : nextAt !== null ? `next try ${moment(nextAt, me.timeZone)}` : ""}{attempts > 1 ? ` (try ${attempts})` : ""}</span></td>
+            <td className="px-4 py-1.5 wrap-anywhere text-ink-2">{reply}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

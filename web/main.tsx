@@ -1,0 +1,11 @@
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { Provider } from "react-redux";
+import { BrowserRouter } from "react-router";
+import { App } from "./app/App";
+import { store } from "./app/store";
+import "./app/style.css";
+
+const root = document.getElementById("root");
+if (root === null) throw new Error("the page has no root");
+createRoot(root).render(<StrictMode><Provider store={store}><BrowserRouter><App /></BrowserRouter></Provider></StrictMode>);

@@ -1,0 +1,80 @@
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useEffect, useMemo, useRef, type ReactNode } from "react";
+import { columnLetters } from "@amigo/core/sheet/sheet";
+
+/** A cell that is marked, and how it was answered. Row counts from 1, column from 0. */
+export interface CellMark {
+  row: number;
+  column: number;
+  answer: "clean" | "probably" | "unusable";
+  proposal: string | null | undefined;
+}
+
+const ROW = 29;
+const LETTER_WIDTH = 7.3;
+
+/**
+ * A sheet shown as a sheet: only the rows in view are drawn, the meanings and the row numbers stand
+ * still while it scrolls, faulty cells are marked, rows that are not read are pale.
+ */
+export function SheetView({ rows, count, headerRow, aside, marks, chosen, onChoose, meaning, columns }: {
+  /** The cells of a row, counted from 0; undefined while they are being fetched. */
+  rows: (row: number) => readonly string[] | undefined;
+  count: number;
+  headerRow: number;
+  aside: ReadonlySet<number>;
+  marks: readonly CellMark[];
+  chosen: CellMark | undefined;
+  onChoose: (mark: CellMark) => void;
+  meaning: (column: number) => ReactNode;
+  columns: number;
+}) {
+  const scroll = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({ count, getScrollElement: () => scroll.current, estimateSize: () => ROW, overscan: 14, paddingStart: 0 });
+  const byCell = useMemo(() => new Map(marks.map((mark) => [`${mark.row} ${mark.column}`, mark])), [marks]);
+  const widths = useMemo(() => Array.from({ length: columns }, (_, column) => {
+    let longest = 8;
+    for (let row = headerRow; row < Math.min(count, headerRow + 120); row++) longest = Math.max(longest, Math.min(34, rows(row)?.[column]?.length ?? 0));
+    return Math.round(longest * LETTER_WIDTH + 22);
+  }), [columns, count, headerRow, rows]);
+  const template = `46px ${widths.map((width) => `${width}px`).join(" ")}`;
+  const total = widths.reduce((sum, width) => sum + width, 46);
+  useEffect(() => {
+    if (chosen === undefined) return;
+    virtual.scrollToIndex(chosen.row - 1, { align: "center" });
+    const left = widths.slice(0, chosen.column).reduce((sum, width) => sum + width, 46);
+    const box = scroll.current;
+    if (box !== null && (left + (widths[chosen.column] ?? 0) > box.scrollLeft + box.clientWidth || left - 46 < box.scrollLeft)) box.scrollTo({ left: Math.max(0, left - box.clientWidth / 2) });
+  }, [chosen, virtual, widths]);
+  return (
+    <div ref={scroll} role="table" aria-label="The sheet" aria-rowcount={count} aria-colcount={columns} tabIndex={0} className="min-h-0 flex-1 overflow-auto text-[13px] focus-visible:-outline-offset-2">
+      <div style={{ width: total }}>
+        <div role="row" className="sticky top-0 z-20 grid border-b border-hair bg-petrol-soft" style={{ gridTemplateColumns: template }}>
+          <span className="sticky left-0 z-10 bg-petrol-soft" />
+          {widths.map((_, column) => <div key={column} role="columnheader" className="min-w-0 border-l border-hair-soft"><span className="block px-2 pt-0.5 text-[11px] text-ink-3">{columnLetters(column)}</span>{meaning(column)}</div>)}
+        </div>
+        <div className="relative" role="rowgroup" style={{ height: virtual.getTotalSize() }}>
+          {virtual.getVirtualItems().map(({ index, start }) => {
+            const cells = rows(index);
+            const isHeader = index === headerRow;
+            const pale = index < headerRow || aside.has(index + 1);
+            return (
+              <div key={index} role="row" aria-rowindex={index + 1} className={`absolute grid border-b border-hair-soft ${isHeader ? "bg-sunk font-[620]" : "bg-panel"}`} style={{ gridTemplateColumns: template, height: ROW, transform: `translateY(${start}px)`, width: total }}>
+                <span role="rowheader" className="sticky left-0 z-10 border-r border-hair-soft bg-sunk px-2 text-right text-[12px] leading-[28px] font-normal text-ink-3">{index + 1}</span>
+                {widths.map((_, column) => {
+                  const text = cells?.[column] ?? "";
+                  const mark = byCell.get(`${index + 1} ${column}`);
+                  const base = "truncate border-r border-hair-soft px-2 leading-[28px] text-left";
+                  if (mark === undefined) return <span key={column} role="cell" className={`${base} ${pale ? "overflow-visible! text-ink-3" : ""} ${!isHeader && !pale && text.includes("@") ? "mono leading-[28px]!" : ""}`}>{text}</span>;
+                  const look = mark.answer === "clean" ? "text-leaf font-semibold" : "bg-marigold-soft";
+                  const isChosen = chosen?.row === mark.row && chosen.column === mark.column;
+                  return <button key={column} type="button" role="cell" title={mark.proposal ?? undefined} aria-label={`Row ${mark.row}, column ${columnLetters(column)}: ${text === "" ? "empty" : text}, ${mark.answer === "clean" ? "mended" : "to look at"}`} aria-current={isChosen} onClick={() => onChoose(mark)} className={`${base} mono leading-[28px]! ${look}`} style={{ boxShadow: isChosen ? "inset 0 0 0 2px var(--marigold)" : mark.answer === "clean" ? undefined : "inset 0 0 0 1px var(--marigold-line)" }}>{mark.answer === "clean" ? "" : <b className="text-marigold-ink">! </b>}{text === "" ? " " : text}</button>;
+                })}
+              </div>
+            );
+          })}
+        </div>
+      </div>
+    </div>
+  );
+}

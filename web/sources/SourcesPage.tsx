@@ -1,0 +1,109 @@
+import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
+import { useRef, useState, type DragEvent } from "react";
+import { Link, useParams } from "react-router";
+import { counted } from "@amigo/core/text/sentence";
+import type { SourceLine } from "@amigo/contract/sources";
+import { useMe } from "../app/me";
+import { Button } from "../ui/Button";
+import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { Warn } from "../ui/Signs";
+import { moment } from "../ui/time";
+import { Draft } from "./Draft";
+import { useSamplesQuery, useSourcesQuery } from "./requests";
+import { StoredReading } from "./StoredReading";
+
+/** What was dropped or pasted and is not read yet. `key` makes every drop a new draft. */
+export interface Dropped {
+  key: number;
+  file: File;
+}
+
+/** The sources: each sheet shown as a sheet, a drop of a new one at any time. */
+export function SourcesPage() {
+  const me = useMe();
+  const { id } = useParams();
+  const { data: sources, error } = useSourcesQuery();
+  const [dropped, setDropped] = useState<Dropped>();
+  const [over, setOver] = useState(false);
+  const [pasting, setPasting] = useState(false);
+  const chooser = useRef<HTMLInputElement>(null);
+  const take = (file: File | undefined): void => { if (file !== undefined) setDropped({ key: Date.now(), file }); };
+  const drop = (event: DragEvent): void => { event.preventDefault(); setOver(false); take(event.dataTransfer.files[0]); };
+  if (error !== undefined) return <FaultLine error={error} />;
+  if (sources === undefined) return <Loading what="the sources" />;
+  const chosen = sources.find((source) => source.id === id) ?? sources[0];
+  return (
+    <div className="flex min-h-0 flex-1 flex-col" onDragOver={(event) => { event.preventDefault(); setOver(true); }} onDragLeave={(event) => { if (event.currentTarget === event.target) setOver(false); }} onDrop={drop}>
+      <PageHead title="Sources" line={sources.length === 0 ? "No sheet was read yet" : counted(sources.length, "source")}>
+        <Button onClick={() => setPasting(true)}>Paste a sheet</Button>
+        <Button look={sources.length === 0 || dropped !== undefined ? "plain" : "go"} onClick={() => chooser.current?.click()}>Choose a file</Button>
+        <input ref={chooser} type="file" aria-label="File to read" className="hidden" accept=".xlsx,.ods,.xls,.csv,.tsv,.txt" onChange={(event) => { take(event.target.files?.[0]); event.target.value = ""; }} />
+      </PageHead>
+      {sources.length > 0 && <nav aria-label="Sources" className="mb-3 flex flex-wrap gap-1.5">{sources.map((source) => <Tab key={source.id} source={source} on={dropped === undefined && source.id === chosen?.id} onGo={() => setDropped(undefined)} timeZone={me.timeZone} />)}</nav>}
+      {dropped !== undefined
+        ? <Draft key={dropped.key} dropped={dropped} sources={sources} into={chosen?.id} onDone={() => setDropped(undefined)} />
+        : chosen?.last == null ? <DropHere onChoose={() => chooser.current?.click()} onTake={take} /> : <StoredReading reading={chosen.last.id} onTake={take} />}
+      {over && <div className="pointer-events-none fixed inset-0 z-30 m-3 flex items-center justify-center rounded-xl border-2 border-dashed border-petrol bg-petrol-soft/80 text-[18px] font-[620] text-petrol">Drop the sheet to look at it</div>}
+      <Paste open={pasting} onClose={() => setPasting(false)} onTake={take} />
+    </div>
+  );
+}
+
+function Tab({ source, on, onGo, timeZone }: { source: SourceLine; on: boolean; onGo: () => void; timeZone: string }) {
+  const { last } = source;
+  return (
+    <Link to={`/sources/${source.id}`} onClick={onGo} aria-current={on ? "page" : undefined} className={`min-w-[170px] rounded-lg border bg-panel px-3 py-1.5 text-[13px] leading-[1.3] hover:border-petrol ${on ? "border-petrol shadow-[inset_0_0_0_1px_var(--petrol)]" : "border-hair"}`}>
+      <b className="block text-[14px] font-[620]">{source.name}</b>
+      <span className="text-ink-3">{last === null ? "never read" : <>{counted(last.rows, "row")}, read {moment(last.readAt, timeZone)}{last.toDecide > 0 && <>, <Warn>{counted(last.toDecide, "fault")}</Warn></>}</>}</span>
+    </Link>
+  );
+}
+
+/** The sample sheets of the demo house, to be read by one click. */
+export function Samples({ onTake }: { onTake: (file: File) => void }) {
+  const { data: samples = [] } = useSamplesQuery();
+  const [fault, setFault] = useState<string>();
+  if (samples.length === 0) return null;
+  const open = async (name: string): Promise<void> => {
+    const answer = await fetch(`/api/samples/${encodeURIComponent(name)}`).catch(() => undefined);
+    if (answer?.ok !== true) { setFault("The sample could not be fetched. Try again in a moment."); return; }
+    onTake(new File([await answer.blob()], name));
+  };
+  return (
+    <div className="text-left"><p className="mb-1.5 text-[13px] text-ink-3">Sample sheets of this demo house:</p>
+      {samples.map(({ name, what }) => <button key={name} type="button" onClick={() => void open(name)} className="mb-1.5 block w-full rounded-md border border-hair bg-panel px-3 py-1.5 text-left hover:border-petrol hover:bg-petrol-soft"><b className="mono font-[560]">{name}</b><span className="block text-[13px] text-ink-2">{what}</span></button>)}
+      {fault !== undefined && <p role="alert" className="text-brick">{fault}</p>}
+    </div>
+  );
+}
+
+function DropHere({ onChoose, onTake }: { onChoose: () => void; onTake: (file: File) => void }) {
+  return (
+    <Panel className="flex flex-1 items-center justify-center border-dashed">
+      <div className="flex max-w-md flex-col items-center gap-3 p-8 text-center">
+        <h2 className="text-[18px]!">Drop the roster here</h2>
+        <p className="text-ink-2">The sheet as the office keeps it: XLSX, ODS, XLS or CSV, with its titles and remarks. You see what Amigo makes of it before anything is kept.</p>
+        <Button look="go" onClick={onChoose}>Choose a file</Button>
+        <div className="mt-2 w-full"><Samples onTake={onTake} /></div>
+      </div>
+    </Panel>
+  );
+}
+
+function Paste({ open, onClose, onTake }: { open: boolean; onClose: () => void; onTake: (file: File) => void }) {
+  const [text, setText] = useState("");
+  const take = (): void => { onTake(new File([text], "Pasted sheet.tsv", { type: "text/tab-separated-values" })); setText(""); onClose(); };
+  return (
+    <Dialog open={open} onClose={onClose} className="relative z-40">
+      <div className="fixed inset-0 bg-ink/30" aria-hidden="true" />
+      <div className="fixed inset-0 flex items-center justify-center p-4">
+        <DialogPanel className="w-full max-w-2xl rounded-lg border border-hair bg-panel p-5 shadow-2xl">
+          <DialogTitle className="mb-1 text-[18px] font-[680]">Paste a sheet</DialogTitle>
+          <p className="mb-2 text-ink-2">Copy the cells in your spreadsheet program, titles included, and paste them here.</p>
+          <textarea autoFocus aria-label="Cells" value={text} onChange={(event) => setText(event.target.value)} rows={12} className="mono w-full rounded-md border border-hair bg-panel p-2 whitespace-pre" />
+          <div className="mt-3 flex justify-end gap-2"><Button onClick={onClose}>Close</Button><Button look="go" disabled={text.trim() === ""} onClick={take}>Look at it</Button></div>
+        </DialogPanel>
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,47 @@
+import { useState, type FormEvent } from "react";
+import type { z } from "zod";
+import type { StartPage } from "@amigo/contract/accounts";
+import { api } from "../app/api";
+import { useDemoSignInMutation, useSignInMutation } from "../app/requests";
+import { useStore } from "../app/store";
+import { Button } from "../ui/Button";
+import { Field } from "../ui/Field";
+import { FaultLine, Panel } from "../ui/Page";
+
+/** The door: address and password; in the demo house also one click for each demo account. */
+export function SignInPage({ start }: { start: z.output<typeof StartPage> }) {
+  const [email, setEmail] = useState("");
+  const [password, setPassword] = useState("");
+  const [signIn, signingIn] = useSignInMutation();
+  const [demoSignIn, demo] = useDemoSignInMutation();
+  const dispatch = useStore();
+  const enter = (): void => { dispatch(api.util.resetApiState()); };
+  const submit = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    const answer = await signIn({ email, password });
+    if (answer.error === undefined) enter();
+  };
+  return (
+    <main className="mx-auto flex min-h-dvh max-w-md flex-col justify-center gap-4 p-6">
+      <div><h1 className="text-[26px]!">{start.house}</h1><p className="text-ink-2">Amigo keeps the school's lists in step with its roster.</p></div>
+      {start.demoAccounts.length > 0 && (
+        <Panel className="overflow-hidden">
+          <p className="border-b border-hair bg-marigold-soft px-4 py-2 text-marigold-ink">This is the demo house. Everybody in it is made up. Sign in with one click:</p>
+          <ul>
+            {start.demoAccounts.map(({ name, email: address, what }, index) => (
+              <li key={address}><button type="button" autoFocus={index === 0} disabled={demo.isLoading} onClick={() => void demoSignIn({ email: address }).then((answer) => { if (answer.error === undefined) enter(); })} className="flex w-full items-baseline justify-between border-b border-hair-soft px-4 py-2 text-left hover:bg-petrol-soft focus-visible:-outline-offset-2"><b className="font-[620]">{name}</b><span className="text-ink-2">{what}</span></button></li>
+            ))}
+          </ul>
+        </Panel>
+      )}
+      <Panel className="p-4">
+        <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
+          <Field label="Address" type="email" autoComplete="username" required value={email} onChange={(event) => setEmail(event.target.value)} autoFocus={start.demoAccounts.length === 0} />
+          <Field label="Password" type="password" autoComplete="current-password" required value={password} onChange={(event) => setPassword(event.target.value)} />
+          <FaultLine error={signingIn.error ?? demo.error} />
+          <Button look="go" type="submit" disabled={signingIn.isLoading}>{signingIn.isLoading ? "Signing in …" : "Sign in"}</Button>
+        </form>
+      </Panel>
+    </main>
+  );
+}

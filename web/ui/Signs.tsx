@@ -1,0 +1,19 @@
+/** `+3` in leaf: addresses that join. */
+export function Plus({ count }: { count: number }) {
+  return count === 0 ? null : <span className="font-[650] text-leaf">+{count}</span>;
+}
+
+/** `−3` in brick: addresses that leave. */
+export function Minus({ count }: { count: number }) {
+  return count === 0 ? null : <span className="font-[650] text-brick">−{count}</span>;
+}
+
+/** `~1`: addresses that are replaced. */
+export function Tilde({ count }: { count: number }) {
+  return count === 0 ? null : <span className="font-[650] text-ink-2">~{count}</span>;
+}
+
+/** What needs a person, with its sign. */
+export function Warn({ children }: { children: React.ReactNode }) {
+  return <span className="text-marigold-ink"><b className="font-extrabold">! </b>{children}</span>;
+}
