@@ -2,7 +2,7 @@ import { fold } from "@amigo/core/text/fold";
 import { hashPassword } from "@amigo/server/accounts/password";
 import type { Database } from "@amigo/server/db/connect";
 import { account, house, recipe, season, shortForm, site } from "@amigo/server/db/schema";
-import { FIRST_RECIPES } from "@amigo/server/house/setUpHouse";
+import { FIRST_RECIPES } from "@amigo/server/accounts/setUpHouse";
 import { record } from "@amigo/server/journal/record";
 import { DEMO_PASSWORD, HOUSE, PEOPLE, SHORT_FORMS, SITES } from "./copperwheel";
 

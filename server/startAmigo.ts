@@ -5,7 +5,7 @@ import { connect } from "./db/connect";
 import { migrate } from "./db/migrate";
 import type { Context } from "./context";
 import { Events } from "./events/events";
-import { makeApp } from "./http/app";
+import { makeApp } from "./makeApp";
 import { Deliverer } from "./mail/deliver";
 import { startSmtp } from "./mail/smtpServers";
 import type { Settings } from "./settings";

@@ -3,7 +3,7 @@ import { createRoot } from "react-dom/client";
 import { Provider } from "react-redux";
 import { BrowserRouter } from "react-router";
 import { App } from "./app/App";
-import { store } from "./app/store";
+import { store } from "./data/store";
 import "./app/style.css";
 
 const root = document.getElementById("root");

@@ -87,7 +87,7 @@ export function readAddress(written: string, known: KnownDomains): AddressReadin
   const own = known.get(domain) ?? 0;
   if (own < MANY) {
     for (const [candidate, uses] of known) {
-      if (uses >= MANY && uses > own * 10 && isOneSlip(domain, candidate)) {
+      if (uses >= MANY && uses > own * 5 && isOneSlip(domain, candidate)) {
         return { answer: "probably", address: `${mailbox}@${candidate}`, fault: "domain-slip", why: `One slip away from ${candidate}.${usedBy(`${mailbox}@${candidate}`, known)}` };
       }
     }

@@ -18,7 +18,7 @@ export function displayName(text: string): string {
 
 /** A text without anything that could break out of a header line. */
 export function oneHeaderLine(text: string): string {
-  // eslint-disable-next-line no-control-regex
+   
   return text.replace(/[\u0000-\u001f\u007f-\u009f\u2028\u2029]+/g, " ").replace(/ {2,}/g, " ").trim();
 }
 

@@ -3,6 +3,7 @@ import type { ColumnProfile } from "./meanings/meaning";
 
 /** How many filled cells are looked at; more would tell nothing new. */
 const SAMPLE = 400;
+const FEW = 6;
 
 /** Describes what the cells of a column look like. `cells` are its data cells, blanks included. */
 export function profileColumn(cells: readonly string[]): ColumnProfile {
@@ -19,7 +20,8 @@ export function profileColumn(cells: readonly string[]): ColumnProfile {
     commaName: share((cell) => /^[\p{L}' -]+, ?[\p{L}' .?-]+$/u.test(cell)),
     words: share((cell) => /\p{L}/u.test(cell) && !/[@\d]/.test(cell)),
     date: share((cell) => /^\d{4}-\d\d-\d\d|^\d{1,2}[./]\d{1,2}[./]\d{2,4}/.test(cell)),
-    distinct: sample.length === 0 ? 0 : new Set(sample).size / sample.length,
+    // A handful of cells says nothing about how varied a column is.
+    distinct: sample.length < FEW ? 0.25 : new Set(sample).size / sample.length,
     wordsEach: sample.length === 0 ? 0 : sample.reduce((sum, cell) => sum + cell.split(" ").length, 0) / sample.length,
   };
 }

@@ -102,7 +102,7 @@ function isTotal(cells: readonly string[], titled: number): boolean {
 export function tableFault(table: Table): FileFault | undefined {
   const has = new Set(table.columns.map((column) => column.meaning));
   const place = `The sheet "${table.sheet}"`;
-  if (table.rows.length === 0) return { code: "no-rows", sentence: `${place} has titles in row ${table.headerRow + 1} but no rows below them. Is it the right sheet?` };
+  if (table.rows.length === 0) return { code: "no-rows", sentence: `${place} has titles in row ${table.headerRow + 1} but no rows below them. Choose another sheet, or fill the rows in and drop it again.` };
   if (!has.has("student.name") && !has.has("student.surname") && !has.has("student.given")) {
     return { code: "no-name-column", sentence: `${place} has no column with the students' names. Say above the columns which one holds them, or choose another sheet.` };
   }

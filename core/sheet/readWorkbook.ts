@@ -29,7 +29,7 @@ export function readWorkbook(bytes: Uint8Array, limits: FileLimits = FILE_LIMITS
 
 /** Reads pasted or decoded text with separators (comma, semicolon, tab, bar) as a single sheet. */
 export function readText(text: string, limits: FileLimits = FILE_LIMITS): OrFileFault<{ workbook: Workbook }> {
-  if (text.trim() === "") return fault("empty-file", "There is nothing in it but blank space.");
+  if (text.trim() === "") return fault("empty-file", "There is nothing in it but blank space. Choose another file.");
   const parsed = Papa.parse<string[]>(text, { delimiter: text.includes("\t") && !/^[^\n]*;/.test(text) ? "\t" : "", skipEmptyLines: false });
   const rows = parsed.data.map((row) => row.slice(0, limits.columns));
   while (rows.length > 0 && rows[rows.length - 1]?.every((cell) => cell.trim() === "")) rows.pop();
@@ -53,7 +53,7 @@ function readBook(bytes: Uint8Array, format: Workbook["format"], limits: FileLim
       toSheet(name, (book.Workbook?.Sheets?.[index]?.Hidden ?? 0) !== 0, book.Sheets[name], limits));
     const longest = Math.max(0, ...sheets.map((sheet) => sheet.rows.length));
     if (longest > limits.rows) return tooManyRows(longest, limits);
-    if (sheets.every((sheet) => sheet.rows.length === 0)) return fault("empty-file", `This file has ${sheets.length === 1 ? "a sheet" : `${sheets.length} sheets`}, but no cell is filled in. Is it the right file?`);
+    if (sheets.every((sheet) => sheet.rows.length === 0)) return fault("empty-file", `This file has ${sheets.length === 1 ? "a sheet" : `${sheets.length} sheets`}, but no cell is filled in. Choose another file.`);
     return { ok: true, workbook: { format, sheets } };
   } catch (failure) {
     if (failure instanceof Error && /password|encrypt/i.test(failure.message)) {

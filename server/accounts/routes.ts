@@ -8,7 +8,7 @@ import { account, house, season, site } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { route, SESSION_COOKIE } from "../http/route";
-import { setUpHouse } from "../house/setUpHouse";
+import { setUpHouse } from "./setUpHouse";
 import { record } from "../journal/record";
 import { checkPassword, endSession, SESSION_DAYS, startSession } from "./signIn";
 

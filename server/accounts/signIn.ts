@@ -3,7 +3,7 @@ import type { Queries } from "../db/connect";
 import { account, session, signInAttempt } from "../db/schema";
 import { Refusal } from "../http/fault";
 import { hashPassword, passwordMatches } from "./password";
-import { hashToken, makeToken } from "./tokens";
+import { hashToken, makeToken } from "../callers/tokens";
 
 /** Failed attempts that are let pass in a quarter of an hour, for one account and from one address. */
 const TRIES_PER_ACCOUNT = 8;

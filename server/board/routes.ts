@@ -4,11 +4,12 @@ import { getPulse } from "@amigo/contract/house";
 import { getBoard, type BoardRow } from "@amigo/contract/lists";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { cohort, delivery, fact, list, membership, post, reading, readingFault, recipe, round, roundList, season, site, source } from "../db/schema";
+import { cohort, delivery, fact, list, post, reading, readingFault, recipe, round, season, site, source } from "../db/schema";
 import { route } from "../http/route";
-import { listsOf } from "../lists/scope";
-import { listKey } from "../rounds/lists";
-import { latestReadings } from "../sources/queries";
+import { memberCount, openDifferences } from "../membership/counts";
+import { listsOf } from "../membership/scope";
+import { listKey } from "../membership/recipeLists";
+import { latestReadings } from "../readings/queries";
 
 export function boardRoutes(app: Hono, context: Context): void {
   const { db } = context;
@@ -55,17 +56,6 @@ export function boardRoutes(app: Hono, context: Context): void {
   });
 }
 
-/** How many addresses are on a list now. */
-export function memberCount() {
-  return sql<number>`(select count(*) from ${membership} where ${membership.listId} = ${list.id} and ${membership.validUntil} is null)`.mapWith(Number);
-}
-
-/** What the open round, decided or not, does to each list, by the list's key. */
-export async function openDifferences(db: Queries): Promise<Map<string, { joins: number; leaves: number }>> {
-  const rows = await db.select({ list: roundList.list, joins: roundList.joins, leaves: roundList.leaves }).from(roundList).innerJoin(round, eq(round.number, roundList.round)).where(eq(round.state, "open"));
-  return new Map(rows.map(({ list: key, ...counts }) => [key, counts]));
-}
-
 async function visibleCount(db: Queries, caller: Parameters<typeof listsOf>[0], keys: readonly string[]): Promise<number> {
   if (keys.length === 0) return 0;
   const rows = await db.select({ recipeId: list.recipeId, key: cohort.key }).from(list).innerJoin(cohort, eq(cohort.id, list.cohortId)).where(and(isNull(list.closedAt), listsOf(caller)));
@@ -84,7 +74,7 @@ interface Reach {
 /** Students of each cohort, and how many of them a guardian's address reaches. */
 async function reachByCohort(db: Queries, seasonId: number): Promise<Reach[]> {
   const answer = await db.execute<{ key: string; students: string; reached: string; lowest: string | null; highest: string | null }>(sql`
-    with reached as (
+    with reached as materialized (
       select distinct tie.ref as student from ${fact} tie
       join ${fact} address on address.season_id = tie.season_id and address.subject = tie.subject and address.kind = 'address' and address.valid_until is null
       where tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.valid_until is null)

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { bigserial, boolean, check, customType, date, index, integer, jsonb, pgTable, primaryKey, serial, text, timestamp, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import { bigserial, boolean, check, customType, date, index, integer, pgTable, primaryKey, serial, text, timestamp, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { HouseRole } from "@amigo/core/access/may";
 import type { CohortKind, Fact, FactKind, Origin } from "@amigo/core/facts/fact";
 import type { PresetId } from "@amigo/core/posting/presets";
@@ -9,6 +9,9 @@ import type { StandingGuard } from "@amigo/core/step/guards/guard";
 import type { Change } from "@amigo/core/step/planRound";
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => "bytea" });
+/** JSON as it is: the stock column type would read a string once more as JSON. */
+const jsonbType = customType<{ data: unknown; driverData: unknown }>({ dataType: () => "jsonb", toDriver: (value) => JSON.stringify(value), fromDriver: (value) => value });
+const jsonb = (name?: string) => (name === undefined ? jsonbType() : jsonbType(name));
 const instant = (name: string) => timestamp(name, { withTimezone: true });
 
 export const house = pgTable("house", {

@@ -9,6 +9,9 @@ export async function loadFacts(db: Queries, seasonId: number): Promise<Map<stri
   return new Map(rows.map((row) => [factKey(row), row as Fact]));
 }
 
+/** From so many changed rows on the table is measured anew for the planner. */
+const MANY = 500;
+
 /** Ends the facts that no longer hold and adds those that hold from now on, each in one statement. */
 export async function storeFacts(db: Queries, seasonId: number, round: number, before: Facts, after: Facts): Promise<void> {
   const ended: { s: string; k: string; r: string }[] = [];
@@ -33,4 +36,6 @@ export async function storeFacts(db: Queries, seasonId: number, round: number, b
       select ${seasonId}, subject, kind, ref, value, origin, now(), ${round}
       from json_to_recordset(${JSON.stringify(begun)}::json) as new(subject text, kind text, ref text, value jsonb, origin jsonb)`);
   }
+  // After a change of this size the planner would otherwise work with figures of an empty table.
+  if (begun.length + ended.length > MANY) await db.execute(sql`analyze fact`);
 }

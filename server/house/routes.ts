@@ -5,13 +5,13 @@ import { listName } from "@amigo/core/naming/listName";
 import { PRESETS } from "@amigo/core/posting/presets";
 import { fold } from "@amigo/core/text/fold";
 import { deleteToken, getFind, getHealth, getHouse, getJournal, getTokens, postToken } from "@amigo/contract/house";
-import { hashToken, makeToken } from "../accounts/tokens";
+import { hashToken, makeToken } from "../callers/tokens";
 import type { Context } from "../context";
 import { account, apiToken, cohort, fact, house, journal, list, listRole, recipe, season, shortForm, site, source } from "../db/schema";
 import { notFound, Refusal } from "../http/fault";
 import { route } from "../http/route";
 import { record } from "../journal/record";
-import { listsOf } from "../lists/scope";
+import { listsOf } from "../membership/scope";
 
 const ENTRIES_AT_ONCE = 60;
 

@@ -1,9 +1,9 @@
 import type { Context as HonoContext, Hono } from "hono";
 import { getCookie } from "hono/cookie";
-import { z } from "zod";
+import { type z } from "zod";
 import { may } from "@amigo/core/access/may";
 import type { Endpoint } from "@amigo/contract/endpoint";
-import { callerOfSession, callerOfToken, type Caller } from "../accounts/caller";
+import { callerOfSession, callerOfToken, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import { Refusal } from "./fault";
 

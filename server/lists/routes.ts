@@ -1,21 +1,20 @@
-import { and, desc, eq, isNull, sql } from "drizzle-orm";
+import { and, desc, eq, isNull } from "drizzle-orm";
 import type { Hono } from "hono";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { PRESETS } from "@amigo/core/posting/presets";
 import { ruleSentences } from "@amigo/core/posting/ruleSentences";
 import { fold } from "@amigo/core/text/fold";
 import { findLists, getList, getListJournal, getMembers, postTry, type ListPage, type Member } from "@amigo/contract/lists";
-import type { Caller } from "../accounts/caller";
-import { memberCount, openDifferences } from "../board/routes";
 import type { Context } from "../context";
-import type { Queries } from "../db/connect";
-import { account, cohort, house, journal, list, listRole, membership, recipe, season, site } from "../db/schema";
-import { notFound, Refusal } from "../http/fault";
+import { account, cohort, house, journal, list, listRole, membership } from "../db/schema";
+import { Refusal } from "../http/fault";
 import { route } from "../http/route";
-import { judge } from "../posts/judge";
-import { listKey } from "../rounds/lists";
-import { listsOf } from "./scope";
-import { whoBelongs, type Belonging } from "./why";
+import { judge } from "../posting/judge";
+import { listKey } from "../membership/recipeLists";
+import { memberCount, openDifferences } from "../membership/counts";
+import { loadList } from "../membership/loadList";
+import { listsOf } from "../membership/scope";
+import { whoBelongs, type Belonging } from "../membership/whoBelongs";
 
 const MEMBERS_AT_ONCE = 200;
 
@@ -72,16 +71,6 @@ export function listRoutes(app: Hono, context: Context): void {
     const { verdict, name } = await judge(db, found, read.address, body.signedIn ? "signed-in" : "claimed");
     return { outcome: verdict.outcome, who: name, reasons: verdict.reasons.map(({ sentence }) => sentence) };
   });
-}
-
-/** A list that somebody may see, with its class, recipe and season; else a refusal that does not tell whether it exists. */
-export async function loadList(db: Queries, id: string, caller: Caller) {
-  const [found] = await db.select({
-    id: list.id, name: list.name, title: list.title, preset: list.preset, seasonId: list.seasonId, season: season.label, cohort: cohort.name, cohortKey: cohort.key, site: site.name,
-    recipeId: list.recipeId, recipe: recipe.name, audience: recipe.audience, listDomain: house.listDomain,
-  }).from(list).innerJoin(season, eq(season.id, list.seasonId)).innerJoin(cohort, eq(cohort.id, list.cohortId)).innerJoin(recipe, eq(recipe.id, list.recipeId)).innerJoin(house, sql`true`).leftJoin(site, eq(site.id, cohort.siteId)).where(and(eq(list.id, id), listsOf(caller)));
-  if (found === undefined) throw notFound("list");
-  return found;
 }
 
 function groupByAddress(belonging: readonly Belonging[]): Map<string, Belonging[]> {

@@ -11,9 +11,9 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { delivery, house, list, type DeliveryState } from "../db/schema";
 import { notify } from "../events/events";
-import { acceptPost, queueNote, recordRefused, storeMessage } from "../posts/acceptPost";
-import { judge } from "../posts/judge";
-import { composeMail } from "./compose";
+import { acceptPost, queueNote, recordRefused, storeMessage } from "../posting/acceptPost";
+import { judge } from "../posting/judge";
+import { composeMail } from "../posting/composeMail";
 
 /** A mail as it came over SMTP. `account` is who signed in for it, if anybody did. */
 export interface IncomingMail {

@@ -1,19 +1,19 @@
 import { simpleParser } from "mailparser";
-import { and, desc, eq, inArray, isNull, lt, sql, type SQL } from "drizzle-orm";
+import { and, count, desc, eq, inArray, isNull, lt, sql, type SQL } from "drizzle-orm";
 import type { Hono } from "hono";
 import { getPost, getPosts, postPost, postReckon, type PostLine } from "@amigo/contract/posts";
-import type { Caller } from "../accounts/caller";
+import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { cohort, delivery, house, list, membership, message, post, postList } from "../db/schema";
 import { notFound, Refusal } from "../http/fault";
 import { route } from "../http/route";
-import { loadList } from "../lists/routes";
-import { listsOf } from "../lists/scope";
-import { whoBelongs } from "../lists/why";
-import { composeMail } from "../mail/compose";
-import { acceptPost, storeMessage } from "./acceptPost";
-import { judge } from "./judge";
+import { loadList } from "../membership/loadList";
+import { listsOf } from "../membership/scope";
+import { whoBelongs } from "../membership/whoBelongs";
+import { composeMail } from "../posting/composeMail";
+import { acceptPost, storeMessage } from "../posting/acceptPost";
+import { judge } from "../posting/judge";
 
 export function postRoutes(app: Hono, context: Context): void {
   const { db } = context;
@@ -71,7 +71,7 @@ export function postRoutes(app: Hono, context: Context): void {
     const { raw, messageId } = await composeMail({ from: { name: caller.name, address: caller.email }, to: lists.map(({ title, name }) => ({ name: title, address: `${name}@${domain}` })), subject: body.subject, text: body.text, domain });
     return db.transaction(async (tx) => {
       await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${body.key}, 0))`);
-      const [before] = await tx.select({ id: post.id, addresses: sql<number>`(select count(*) from ${delivery} where ${delivery.postId} = ${post.id})`.mapWith(Number) }).from(post).where(eq(post.id, body.key));
+      const [before] = await tx.select({ id: post.id, addresses: count(delivery.id) }).from(post).leftJoin(delivery, eq(delivery.postId, post.id)).where(and(eq(post.id, body.key), eq(post.accountId, caller.id))).groupBy(post.id);
       if (before !== undefined) return before;
       const messageRow = await storeMessage(tx, raw, messageId);
       return acceptPost(tx, { id: body.key, messageRow, messageId, subject: body.subject, from: { name: caller.name, address: caller.email }, accountId: caller.id, lists: lists.map(({ id }) => id), reasons });

@@ -8,15 +8,18 @@ import { splitName } from "@amigo/core/sheet/splitName";
 import { applyCauses } from "@amigo/core/step/applyCauses";
 import { listsByCohort, membersOf } from "@amigo/core/step/listMembers";
 import { counted } from "@amigo/core/text/sentence";
-import type { Caller } from "../accounts/caller";
+import type { Caller } from "../callers/caller";
 import type { Database, Queries } from "../db/connect";
 import { account, cause, cohort, list, listRole, membership, round, season, shortForm, site } from "../db/schema";
 import { notify } from "../events/events";
 import { loadFacts, storeFacts } from "../facts/queries";
 import { Refusal } from "../http/fault";
 import { record, type JournalEntry } from "../journal/record";
-import { listKey, listsToFill, loadRecipes, existingLists, type ParsedRecipe } from "./lists";
+import { listKey, listsToFill, loadRecipes, existingLists, type ParsedRecipe } from "../membership/recipeLists";
 import { lockRounds, openRound } from "./openRound";
+
+/** From so many changed memberships on the table is measured anew for the planner. */
+const MANY = 500;
 
 /** What was done by bringing lists in step. */
 export interface StepOutcome {
@@ -169,5 +172,6 @@ async function storeMembers(tx: Queries, found: { number: number; seasonId: numb
   if (begun.length > 0) {
     await tx.execute(sql`insert into membership (list_id, address, valid_from, from_round) select l, a, now(), ${found.number} from json_to_recordset(${JSON.stringify(begun)}::json) as new(l uuid, a text)`);
   }
+  if (begun.length + ended.length > MANY) await tx.execute(sql`analyze membership`);
   return { joins: begun.length, leaves: ended.length, changed };
 }

@@ -10,8 +10,8 @@ import type { Queries } from "../db/connect";
 import { account, cause, house, membership, round, roundList, season, type RoundTotals } from "../db/schema";
 import { notify } from "../events/events";
 import { loadFacts } from "../facts/queries";
-import { currentRecords, latestReadings, readingBefore } from "../sources/queries";
-import { existingLists, listsToFill, loadRecipes } from "./lists";
+import { currentRecords, latestReadings, readingBefore } from "../readings/queries";
+import { existingLists, listsToFill, loadRecipes } from "../membership/recipeLists";
 
 /** Rounds are opened, decided and carried out one at a time; this lock orders them in the database. */
 const ROUND_LOCK = 7_204_118;

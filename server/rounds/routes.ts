@@ -12,7 +12,7 @@ import { notFound, Refusal } from "../http/fault";
 import { route } from "../http/route";
 import { bringInStep } from "./bringInStep";
 import { evidenceOf } from "./evidence";
-import { existingLists, listKey } from "./lists";
+import { existingLists, listKey } from "../membership/recipeLists";
 import { countRound, lockRounds } from "./openRound";
 
 export function roundRoutes(app: Hono, context: Context): void {

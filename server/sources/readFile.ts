@@ -5,7 +5,7 @@ import { readTable, tableFault, type ReadingPlan } from "@amigo/core/sheet/readT
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import type { FileFault } from "@amigo/core/sheet/sheet";
 import type { ReadingOutcome } from "@amigo/contract/sources";
-import type { Caller } from "../accounts/caller";
+import type { Caller } from "../callers/caller";
 import type { Database, Queries } from "../db/connect";
 import { reading, readingFault, season, source } from "../db/schema";
 import { notify } from "../events/events";

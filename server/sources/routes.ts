@@ -7,7 +7,7 @@ import { house, readingFault, readingRow, season, source } from "../db/schema";
 import { notFound, Refusal } from "../http/fault";
 import { route } from "../http/route";
 import { readFile, type FileToRead } from "./readFile";
-import { readingLines, tableOfReading } from "./queries";
+import { readingLines, tableOfReading } from "../readings/queries";
 
 const ROWS_AT_ONCE = 500;
 

@@ -11,8 +11,8 @@ import { SourcesPage } from "../sources/SourcesPage";
 import { SetUpPage } from "../start/SetUpPage";
 import { SignInPage } from "../start/SignInPage";
 import { Empty, FaultLine, Loading } from "../ui/Page";
-import { MeContext } from "./me";
-import { useMeQuery, useStartPageQuery } from "./requests";
+import { MeContext } from "../data/me";
+import { useMeQuery, useStartPageQuery } from "../data/accounts";
 import { Shell } from "./Shell";
 
 /** The pages, for whoever is signed in; before that the sign-in page, or the set-up of an empty house. */

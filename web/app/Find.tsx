@@ -2,8 +2,8 @@ import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, Dialo
 import { useDeferredValue, useEffect, useEffectEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { may, type Action } from "@amigo/core/access/may";
-import { useMe } from "./me";
-import { useFindQuery } from "./requests";
+import { useMe } from "../data/me";
+import { useFindQuery } from "../data/accounts";
 
 interface Hit {
   key: string;

@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
-import { useMe } from "./me";
-import { usePulseQuery } from "./requests";
+import { useMe } from "../data/me";
+import { usePulseQuery } from "../data/accounts";
 
 /** The dark line on top of every page: what needs somebody now. */
 export function PulseLine({ onFind }: { onFind: () => void }) {

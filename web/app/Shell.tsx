@@ -2,14 +2,14 @@ import { useState, type ReactNode } from "react";
 import { NavLink } from "react-router";
 import { may, type Action, type HouseRole } from "@amigo/core/access/may";
 import { useKeys } from "../ui/Keys";
-import { api } from "./api";
+import { api } from "../data/api";
 import { Find } from "./Find";
 import { KeysHelp } from "./KeysHelp";
 import { useLive } from "./live";
-import { useMe } from "./me";
+import { useMe } from "../data/me";
 import { PulseLine } from "./PulseLine";
-import { usePulseQuery, useSignOutMutation } from "./requests";
-import { useStore } from "./store";
+import { usePulseQuery, useSignOutMutation } from "../data/accounts";
+import { useStore } from "../data/store";
 
 const PLACES: { to: string; name: string; needs: Action; count?: "causes" | "undelivered" | "faults" }[] = [
   { to: "/", name: "Board", needs: "see the board" },

@@ -1,6 +1,6 @@
 import { useEffect } from "react";
-import { api } from "./api";
-import { useStore } from "./store";
+import { api } from "../data/api";
+import { useStore } from "../data/store";
 
 const TOPICS = { board: "board", rounds: "rounds", sources: "sources", posts: "posts", house: "house" } as const;
 

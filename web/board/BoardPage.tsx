@@ -2,14 +2,14 @@ import { useRef, type KeyboardEvent } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import type { Board, BoardCell, BoardRow } from "@amigo/contract/lists";
-import { useMe } from "../app/me";
+import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Choice } from "../ui/Choice";
 import { Minus, Plus, Warn } from "../ui/Signs";
 import { StepBar } from "../ui/StepBar";
 import { moment } from "../ui/time";
-import { useBoardQuery } from "./requests";
+import { useBoardQuery } from "../data/board";
 
 /** Home: one row a class, grouped by site; one column a recipe; every cell a list with its step bar. */
 export function BoardPage() {
@@ -86,12 +86,12 @@ function Grid({ board, sites, byTrouble }: { board: Board; sites: Board["sites"]
         {sites.map((site) => {
           const rows = byTrouble ? [...site.rows].sort((a, b) => trouble(b) - trouble(a)) : site.rows;
           return (
-            <div key={site.name} role="rowgroup" aria-label={site.name}>
+            <div key={site.name} role="rowgroup" aria-label={site.name} className="group/site">
               <div role="row" className="flex items-baseline gap-2.5 border-b border-hair bg-sunk px-3.5 pt-[9px] pb-1.5"><b role="rowheader" className="font-[660]">{site.name}</b><span className="text-[13px] text-ink-3">{counted(site.rows.length, "class", "classes")}, {counted(site.rows.reduce((sum, { students }) => sum + students, 0), "place")} taken</span></div>
               {rows.map((row) => {
                 const own = line++;
                 return (
-                  <div key={row.cohort} role="row" className="grid border-b border-hair-soft last:border-b-0" style={{ gridTemplateColumns: columns }}>
+                  <div key={row.cohort} role="row" className="grid border-b border-hair-soft group-last/site:last:border-b-0" style={{ gridTemplateColumns: columns }}>
                     <div role="rowheader" className="min-w-0 px-3.5 py-2"><b className="block truncate font-[620]">{row.name}</b><span className="block truncate text-[13px] text-ink-3">{[row.coach, row.levels].filter((part) => part !== "").join(" · ")}</span></div>
                     {row.cells.map((cell, column) => <Cell key={cell.recipe} cell={cell} at={`${own} ${column}`} label={`${row.name}, ${board.recipes[column]?.label ?? ""}`} />)}
                     <Reach row={row} />

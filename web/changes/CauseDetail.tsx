@@ -1,10 +1,11 @@
 import { Link } from "react-router";
 import type { CauseLine, CausePage } from "@amigo/contract/rounds";
-import { useMe } from "../app/me";
+import { useMe } from "../data/me";
+import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { FaultLine, Loading } from "../ui/Page";
 import { moment } from "../ui/time";
-import { useCauseQuery } from "./requests";
+import { useCauseQuery } from "../data/rounds";
 
 /** One cause: what happened, the rows of the sheet before and now, what it does to each list. */
 export function CauseDetail({ round, version, cause, decidable, onDecide }: { round: number; version: number; cause: CauseLine; decidable: boolean; onDecide: (decision: "accepted" | "held") => void }) {
@@ -17,7 +18,7 @@ export function CauseDetail({ round, version, cause, decidable, onDecide }: { ro
       <p className="mb-3.5 text-ink-2">{data.about}{data.history !== "" && <span className="block text-marigold-ink">{data.history}</span>}</p>
       <Evidence rows={data.evidence} />
       <h3 className="mt-4 mb-1 font-[620] text-ink-2">What it does</h3>
-      {data.changes.length === 0 ? <p className="border-t border-hair-soft py-2 text-ink-2">Nothing changes on any list{cause.unreachable ? ": no address of theirs can be reached" : ""}.</p> : <Effects changes={data.changes} />}
+      {data.changes.length === 0 ? <p className="border-t border-hair-soft py-2 text-ink-2">{cause.kind === "cohort" ? "Its lists are made, by the recipes, as soon as somebody belongs on them; no address changes by this alone." : cause.unreachable ? "Nothing changes on any list: nobody of theirs can be reached." : "Nothing changes on any list."}</p> : <Effects changes={data.changes} />}
       {decidable && (
         <div className="mt-4 flex items-center gap-2">
           <Button look={cause.decision === "held" ? "go" : "plain"} onClick={() => onDecide("accepted")}>{cause.decision === "accepted" ? "Accepted" : "Accept"} <kbd>A</kbd></Button>
@@ -29,24 +30,31 @@ export function CauseDetail({ round, version, cause, decidable, onDecide }: { ro
   );
 }
 
+/** The rows of the sheet, before and now, one below the other in the same columns; what differs comes right after the name. */
 function Evidence({ rows }: { rows: CausePage["evidence"] }) {
   const me = useMe();
   if (rows.length === 0) return <p className="text-ink-2">It follows from the house's own rules; no row of a sheet shows it.</p>;
+  const labels = (rows[0]?.cells ?? []).map(({ label }) => label);
+  const marked = new Set(rows.flatMap(({ cells }) => cells.flatMap(({ label, mark }) => (mark === "" ? [] : [label]))));
+  const names = labels.slice(0, 3);
+  const order = [...names, ...labels.filter((label) => marked.has(label) && !names.includes(label)), ...labels.filter((label) => !marked.has(label) && !names.includes(label))]
+    .filter((label) => rows.some(({ cells }) => cells.some((cell) => cell.label === label && cell.text !== "")));
   return (
-    <div className="flex flex-col gap-2">
-      {rows.map(({ source, readAt, row, when, cells }) => (
-        <figure key={`${when} ${row}`} className="overflow-hidden rounded-md border border-hair">
-          <figcaption className="flex justify-between border-b border-hair-soft bg-sunk px-2.5 py-1 text-[13px] text-ink-2"><span>{source}, {when === "before" ? "as read" : "read"} {moment(readAt, me.timeZone)}</span><span>row {row}</span></figcaption>
-          <div className="flex flex-wrap">
-            {cells.filter(({ text, mark }) => text !== "" || mark !== "").map(({ label, text, mark }) => (
-              <div key={label} className={`min-w-0 border-r border-hair-soft px-2.5 py-1.5 ${mark === "gone" ? "bg-brick-soft" : mark === "new" ? "bg-leaf-soft" : ""}`}>
-                <span className="block text-[11px] text-ink-3">{label}</span>
-                <span className={`block wrap-anywhere ${/@/.test(text) ? "mono" : ""} ${mark === "gone" ? "line-through" : mark === "new" ? "font-[650]" : ""}`}>{mark === "gone" ? "− " : mark === "new" ? "+ " : ""}{text === "" ? "(empty)" : text}</span>
-              </div>
-            ))}
-          </div>
-        </figure>
-      ))}
+    <div className="overflow-x-auto rounded-md border border-hair" tabIndex={0} role="region" aria-label="Rows of the sheet">
+      <table className="min-w-full border-collapse text-[13px]">
+        <thead><tr className="bg-sunk text-left text-[11px] text-ink-3"><th className="px-2.5 py-1 font-normal">Read</th><th className="px-2 py-1 text-right font-normal">Row</th>{order.map((label) => <th key={label} className="border-l border-hair-soft px-2.5 py-1 font-normal whitespace-nowrap">{label}</th>)}</tr></thead>
+        <tbody>
+          {rows.map(({ source, readAt, row, when, cells }) => (
+            <tr key={`${when} ${row}`} className="border-t border-hair-soft">
+              <td className="px-2.5 py-1.5 whitespace-nowrap text-ink-2" title={source}>{when === "before" ? "before" : "now"}<span className="block text-[11px] text-ink-3">{moment(readAt, me.timeZone)}</span></td><td className="px-2 py-1.5 text-right text-ink-3">{row}</td>
+              {order.map((label) => {
+                const { text = "", mark = "" } = cells.find((cell) => cell.label === label) ?? {};
+                return <td key={label} className={`border-l border-hair-soft px-2.5 py-1.5 whitespace-nowrap ${text.includes("@") ? "mono" : ""} ${mark === "gone" ? "bg-brick-soft" : mark === "new" ? "bg-leaf-soft font-[650]" : ""}`}>{mark === "gone" ? <><span className="text-brick">− </span><s>{text === "" ? "empty" : text}</s></> : mark === "new" ? <><span className="text-leaf">+ </span>{text === "" ? "empty" : text}</> : text}</td>;
+              })}
+            </tr>
+          ))}
+        </tbody>
+      </table>
     </div>
   );
 }
@@ -57,13 +65,14 @@ const VERB = { joins: "joins", leaves: "leaves", replaced: "is replaced" } as co
 function Effects({ changes }: { changes: CausePage["changes"] }) {
   return (
     <table className="w-full table-fixed">
+      <colgroup><col className="w-6" /><col className="w-[38%]" /><col /></colgroup>
       <thead className="sr-only"><tr><th>Effect</th><th>List</th><th>Person and address</th></tr></thead>
       <tbody>
         {changes.map(({ list, listId, kind, address, instead, person }) => (
           <tr key={`${list} ${kind} ${address}`} className="border-t border-hair-soft align-baseline">
-            <td className={`w-6 py-1.5 font-bold ${SIGN[kind][1]}`}><span aria-hidden="true">{SIGN[kind][0]}</span><span className="sr-only">{VERB[kind]}</span></td>
-            <td className="w-[42%] truncate py-1.5 pr-3">{listId === null ? <span className="text-ink-2">{list}</span> : <Link className="mono hover:underline" to={`/lists/${listId}`}>{list}</Link>}</td>
-            <td className="py-1.5 wrap-anywhere">{person} <span className="mono text-ink-2">{instead === null ? address : <><s className="text-brick">{instead}</s> → {address}</>}</span></td>
+            <td className={`py-1.5 font-bold ${SIGN[kind][1]}`}><span aria-hidden="true">{SIGN[kind][0]}</span><span className="sr-only">{VERB[kind]}</span></td>
+            <td className="truncate py-1.5 pr-3">{listId === null ? <span className="text-ink-2">{list}</span> : <Link className="mono hover:underline" to={`/lists/${listId}`}>{list}</Link>}</td>
+            <td className="py-1.5"><span className="block">{person}</span><span className="block text-ink-2">{instead === null ? <Address>{address}</Address> : <><s className="text-brick"><Address>{instead}</Address></s> → <Address>{address}</Address></>}</span></td>
           </tr>
         ))}
       </tbody>

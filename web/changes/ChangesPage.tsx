@@ -2,7 +2,7 @@ import { useRef, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import type { CauseLine, RoundPage } from "@amigo/contract/rounds";
-import { useMe } from "../app/me";
+import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Minus, Plus, Tilde } from "../ui/Signs";
@@ -13,7 +13,7 @@ import { CauseList } from "./CauseList";
 import { groupCauses } from "./groupCauses";
 import { Guards } from "./Guards";
 import { PastRounds } from "./PastRounds";
-import { useDecideMutation, useOpenRoundQuery, useRoundQuery, useStepMutation } from "./requests";
+import { useDecideMutation, useOpenRoundQuery, useRoundQuery, useStepMutation } from "../data/rounds";
 
 /** The open round by cause, or a past one: what happened, which lists it touches, the evidence, the decision. */
 export function ChangesPage() {

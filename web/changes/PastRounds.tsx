@@ -1,10 +1,10 @@
 import { Link } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
-import { useMe } from "../app/me";
+import { useMe } from "../data/me";
 import { Panel } from "../ui/Page";
 import { Minus, Plus, Tilde } from "../ui/Signs";
 import { moment } from "../ui/time";
-import { useRoundsQuery } from "./requests";
+import { useRoundsQuery } from "../data/rounds";
 
 /** The rounds that were carried out, newest first. */
 export function PastRounds() {

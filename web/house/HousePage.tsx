@@ -2,11 +2,11 @@ import { useState, type FormEvent, type ReactNode } from "react";
 import { useSearchParams } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import type { House } from "@amigo/contract/house";
-import { useMe } from "../app/me";
+import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
-import { useHouseQuery, useJournalQuery, useMakeTokenMutation, useRevokeTokenMutation, useTokensQuery } from "./requests";
+import { useHouseQuery, useJournalQuery, useMakeTokenMutation, useRevokeTokenMutation, useTokensQuery } from "../data/house";
 
 const TABS = [["", "Recipes and places"], ["people", "Accounts"], ["tokens", "API tokens"], ["journal", "Journal"]] as const;
 

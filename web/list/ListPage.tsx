@@ -1,16 +1,16 @@
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { counted, joined } from "@amigo/core/text/sentence";
-import { useMe } from "../app/me";
-import { PostTable } from "../mail/PostTable";
-import { usePostsQuery } from "../mail/requests";
+import { useMe } from "../data/me";
+import { PostTable } from "../ui/PostTable";
+import { usePostsQuery } from "../data/posts";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Minus, Plus, Warn } from "../ui/Signs";
 import { StepBar } from "../ui/StepBar";
 import { moment } from "../ui/time";
 import { Members } from "./Members";
-import { useListJournalQuery, useListQuery } from "./requests";
+import { useListJournalQuery, useListQuery } from "../data/lists";
 import { TryAddress } from "./TryAddress";
 
 const TABS = ["members", "posts", "journal"] as const;

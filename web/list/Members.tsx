@@ -3,13 +3,14 @@ import { useDeferredValue, useRef } from "react";
 import { useSearchParams } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import type { ListPage, Member } from "@amigo/contract/lists";
-import { useMe } from "../app/me";
+import { useMe } from "../data/me";
+import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading } from "../ui/Page";
 import { moment } from "../ui/time";
-import { useMembersQuery } from "./requests";
+import { useMembersQuery } from "../data/lists";
 
-const COLUMNS = "minmax(140px,1fr) minmax(190px,1.25fr) minmax(190px,1.35fr) 110px";
+const COLUMNS = "minmax(120px,.9fr) minmax(200px,1.6fr) minmax(160px,1.2fr) 84px";
 const AT_ONCE = 200;
 
 /** The members of a list: who, at which address, and why. The search and the page stand in the address of the page. */
@@ -49,7 +50,7 @@ function Table({ members }: { members: readonly Member[] }) {
           return (
             <div key={key} ref={rows.measureElement} data-index={index} role="row" className="absolute inset-x-0 grid gap-x-3 border-b border-hair-soft px-4 py-1.5 text-[13px]" style={{ gridTemplateColumns: COLUMNS, transform: `translateY(${start}px)` }}>
               <b role="cell" className="text-[14px] font-[620]">{member.people.map(({ name }) => name).join(", ") || "—"}</b>
-              <span role="cell" className="mono wrap-anywhere">{member.address}</span>
+              <span role="cell"><Address>{member.address}</Address></span>
               <span role="cell">{[...new Set(member.people.map(({ because }) => because))].join("; ")}<span className="block text-ink-3">{where}</span></span>
               <span role="cell" className="text-ink-2">{moment(member.since, me.timeZone)}</span>
             </div>

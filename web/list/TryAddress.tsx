@@ -1,7 +1,7 @@
 import { useState, type FormEvent } from "react";
 import { Button } from "../ui/Button";
 import { FaultLine, Panel } from "../ui/Page";
-import { useTryMutation } from "./requests";
+import { useTryMutation } from "../data/lists";
 
 /** "What happens if this person writes here?", answered by the same rules as real mail. */
 export function TryAddress({ id }: { id: string }) {

@@ -1,9 +1,9 @@
 import { useNavigate } from "react-router";
 import { Button } from "../ui/Button";
-import { useMe } from "../app/me";
+import { useMe } from "../data/me";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
-import { PostTable } from "./PostTable";
-import { usePostsQuery } from "./requests";
+import { PostTable } from "../ui/PostTable";
+import { usePostsQuery } from "../data/posts";
 
 /** What was written to the lists, what was returned, and what became of every copy. */
 export function MailPage() {

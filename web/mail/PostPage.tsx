@@ -1,11 +1,12 @@
 import { Link, useParams } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import type { PostPage as Post } from "@amigo/contract/posts";
-import { useMe } from "../app/me";
+import { useMe } from "../data/me";
+import { Address } from "../ui/Address";
 import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
-import { Copies } from "./PostTable";
-import { usePostQuery } from "./requests";
+import { Copies } from "../ui/PostTable";
+import { usePostQuery } from "../data/posts";
 
 /** One post: its text, and its delivery to every recipient as it happens, with the relay's words. */
 export function PostPage() {
@@ -43,7 +44,7 @@ function Recipients({ post }: { post: Post }) {
       <tbody>
         {rows.map(({ address, people, state, attempts, reply, at, nextAt }) => (
           <tr key={address} className="border-b border-hair-soft align-top">
-            <td className="px-4 py-1.5"><b className="block truncate font-[620]">{people}</b><span className="mono wrap-anywhere text-ink-2">{address}</span></td>
+            <td className="px-4 py-1.5"><b className="block truncate font-[620]">{people}</b><Address className="text-ink-2">{address}</Address></td>
             <td className={`px-2 py-1.5 ${STATES[state][1]}`}>{STATES[state][0]}<span className="block text-ink-3">{at !== null ? moment(at, me.timeZone) : nextAt !== null ? `next try ${moment(nextAt, me.timeZone)}` : ""}{attempts > 1 ? ` (try ${attempts})` : ""}</span></td>
             <td className="px-4 py-1.5 wrap-anywhere text-ink-2">{reply}</td>
           </tr>

@@ -4,12 +4,12 @@ import { useDeferredValue, useEffect, useId, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import type { ListHit } from "@amigo/contract/lists";
-import { useListHitsQuery, useListQuery } from "../list/requests";
+import { useListHitsQuery, useListQuery } from "../data/lists";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { FaultLine, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
-import { useReckonQuery, useSendMutation } from "./requests";
+import { useReckonQuery, useSendMutation } from "../data/posts";
 
 type Chosen = Pick<ListHit, "id" | "title" | "name">;
 

@@ -11,7 +11,7 @@ import { FaultLine, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { FaultPanel } from "./FaultPanel";
 import { MeaningHead } from "./MeaningHead";
-import { useReadIntoMutation, useSourceQuery } from "./requests";
+import { useReadIntoMutation, useSourceQuery } from "../data/sources";
 import { SheetView } from "./SheetView";
 import type { Dropped } from "./SourcesPage";
 import { useFaultSteps } from "./useFaultSteps";
@@ -59,12 +59,12 @@ export function Draft({ dropped, sources, into, onDone }: { dropped: Dropped; so
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px] gap-3.5">
       <Panel className="flex min-h-[320px] flex-col overflow-hidden">
-        <div className="flex flex-wrap items-center gap-x-5 gap-y-1 border-b border-hair px-3.5 py-2 text-[13px] text-ink-2">
+        <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair px-3.5 py-1.5 text-[13px] text-ink-2">
           <span><b className="font-[650] text-ink">{table.rows.length}</b> rows{setAside > 0 && `, ${setAside} set aside`}</span>
           <span><b className="font-[650] text-ink">{opened.students}</b> students, <b className="font-[650] text-ink">{opened.guardians}</b> guardians</span>
           <span>{toDecide > 0 ? <Warn>{counted(toDecide, "cell")} to look at</Warn> : "no cell to look at"}{faults.length > toDecide && `, ${faults.length - toDecide} mended`}</span>
           <span>titles in row {table.headerRow + 1}</span>
-          <span className="ml-auto flex items-center gap-2">{busy && <span role="status">Looking again …</span>}{opened.sheets.length > 1 && <Choice small label="Sheet of this file" value={table.sheet} onChange={(sheet) => ask({ ask: "sheet", sheet, last })} options={opened.sheets.map((sheet) => ({ value: sheet.name, name: `Sheet ${sheet.name}${sheet.hidden ? " (hidden)" : ""}, ${sheet.rows} rows` }))} />}</span>
+          <span className="ml-auto flex items-center gap-2">{busy && <span role="status">Looking again …</span>}{opened.sheets.length > 1 && <Choice small label="Sheet of this file" value={table.sheet} onChange={(sheet) => ask({ ask: "sheet", sheet, last })} options={opened.sheets.map((sheet) => ({ value: sheet.name, name: `Sheet ${sheet.name}${sheet.hidden ? " (hidden)" : ""}` }))} />}</span>
         </div>
         {fault !== undefined && <p role="alert" className="border-b border-hair bg-brick-soft px-3.5 py-2"><b className="text-brick">! </b>{fault.sentence}</p>}
         <SheetView rows={(row) => rows[row]} count={rows.length} columns={table.columns.length} headerRow={table.headerRow} aside={aside} marks={faults} chosen={chosen} onChoose={choose} meaning={(column) => { const own = table.columns[column]; return own === undefined ? null : <MeaningHead column={own} title={own.title} onChange={(meaning, slot) => change(column, meaning, slot)} />; }} />

@@ -44,7 +44,10 @@ export function SheetView({ rows, count, headerRow, aside, marks, chosen, onChoo
     virtual.scrollToIndex(chosen.row - 1, { align: "center" });
     const left = widths.slice(0, chosen.column).reduce((sum, width) => sum + width, 46);
     const box = scroll.current;
-    if (box !== null && (left + (widths[chosen.column] ?? 0) > box.scrollLeft + box.clientWidth || left - 46 < box.scrollLeft)) box.scrollTo({ left: Math.max(0, left - box.clientWidth / 2) });
+    if (box === null) return;
+    const right = left + (widths[chosen.column] ?? 0);
+    if (right > box.scrollLeft + box.clientWidth) box.scrollTo({ left: right - box.clientWidth + 8 });
+    else if (left - 46 < box.scrollLeft) box.scrollTo({ left: left - 46 });
   }, [chosen, virtual, widths]);
   return (
     <div ref={scroll} role="table" aria-label="The sheet" aria-rowcount={count} aria-colcount={columns} tabIndex={0} className="min-h-0 flex-1 overflow-auto text-[13px] focus-visible:-outline-offset-2">

@@ -3,13 +3,13 @@ import { useRef, useState, type DragEvent } from "react";
 import { Link, useParams } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import type { SourceLine } from "@amigo/contract/sources";
-import { useMe } from "../app/me";
+import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
 import { Draft } from "./Draft";
-import { useSamplesQuery, useSourcesQuery } from "./requests";
+import { useSamplesQuery, useSourcesQuery } from "../data/sources";
 import { StoredReading } from "./StoredReading";
 
 /** What was dropped or pasted and is not read yet. `key` makes every drop a new draft. */

@@ -1,11 +1,11 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { useMe } from "../app/me";
+import { useMe } from "../data/me";
 import { FaultLine, Loading, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
 import { FaultPanel } from "./FaultPanel";
 import { MeaningHead } from "./MeaningHead";
-import { useLazyReadingRowsQuery, useReadingQuery } from "./requests";
+import { useLazyReadingRowsQuery, useReadingQuery } from "../data/sources";
 import { SheetView } from "./SheetView";
 import { Samples } from "./SourcesPage";
 import { useFaultSteps } from "./useFaultSteps";

@@ -1,7 +1,7 @@
 import { useState, type FormEvent } from "react";
-import { api } from "../app/api";
-import { useSetUpMutation } from "../app/requests";
-import { useStore } from "../app/store";
+import { api } from "../data/api";
+import { useSetUpMutation } from "../data/accounts";
+import { useStore } from "../data/store";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";

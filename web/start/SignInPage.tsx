@@ -1,9 +1,9 @@
 import { useState, type FormEvent } from "react";
 import type { z } from "zod";
 import type { StartPage } from "@amigo/contract/accounts";
-import { api } from "../app/api";
-import { useDemoSignInMutation, useSignInMutation } from "../app/requests";
-import { useStore } from "../app/store";
+import { api } from "../data/api";
+import { useDemoSignInMutation, useSignInMutation } from "../data/accounts";
+import { useStore } from "../data/store";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";

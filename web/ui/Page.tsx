@@ -1,5 +1,5 @@
 import { useEffect, type ReactNode } from "react";
-import { sentenceOf } from "../app/api";
+import { sentenceOf } from "../data/api";
 
 /** The head of a page: its name, one line about it, its buttons. */
 export function PageHead({ title, line, children }: { title: string; line?: ReactNode; children?: ReactNode }) {

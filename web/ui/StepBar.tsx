@@ -5,7 +5,7 @@
 export function StepBar({ count, joins, leaves }: { count: number; joins: number; leaves: number }) {
   if (joins + leaves === 0) return <div className="flex h-2 items-center" role="img" aria-label={`in step, ${count}`}><div className="h-1 w-full rounded-sm" style={{ background: count === 0 ? "var(--hair-soft)" : "var(--step-quiet)" }} /></div>;
   const whole = Math.max(count + joins, 1);
-  const share = (part: number): string => `${part === 0 ? 0 : Math.max((part / whole) * 100, 5)}%`;
+  const share = (part: number): string => `${part === 0 ? 0 : Math.max((part / whole) * 100, 3.5)}%`;
   return (
     <div className="flex h-2 w-full items-center" role="img" aria-label={`${count} members, ${joins} to join, ${leaves} to leave`}>
       {leaves > 0 && <div className="step-out h-2 shrink-0 rounded-l-[3px]" style={{ width: share(leaves) }} />}

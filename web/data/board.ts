@@ -1,5 +1,5 @@
 import { getBoard, type Board } from "@amigo/contract/lists";
-import { api } from "../app/api";
+import { api } from "./api";
 
 export const { useBoardQuery } = api.injectEndpoints({
   endpoints: (build) => ({ board: build.query<Board, void>({ query: () => ({ endpoint: getBoard }), providesTags: ["board", "rounds"] }) }),

@@ -3,7 +3,7 @@ import { streamSSE } from "hono/streaming";
 import type { Context } from "../context";
 import { Refusal } from "../http/fault";
 import { findCaller } from "../http/route";
-import type { Topic } from "./events";
+import type { Topic } from "../events/events";
 
 const BEAT_EVERY = 20_000;
 

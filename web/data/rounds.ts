@@ -1,6 +1,6 @@
 import type { z } from "zod";
 import { getCause, getOpenRound, getRound, getRounds, postDecisions, postStep, type CausePage, type RoundLine, type RoundPage } from "@amigo/contract/rounds";
-import { api } from "../app/api";
+import { api } from "./api";
 
 export const { useOpenRoundQuery, useRoundQuery, useRoundsQuery, useCauseQuery, useDecideMutation, useStepMutation } = api.injectEndpoints({
   endpoints: (build) => ({

@@ -11,25 +11,25 @@ import { openApi } from "@amigo/contract/openApi";
 import type { Problem } from "@amigo/contract/problem";
 import { SAMPLE_SHEETS, SAMPLES_FOLDER } from "@amigo/demo/samples";
 import { may } from "@amigo/core/access/may";
-import { accountRoutes } from "../accounts/routes";
-import { boardRoutes } from "../board/routes";
-import type { Context } from "../context";
-import { eventRoutes } from "../events/routes";
-import { houseRoutes } from "../house/routes";
-import { leaveRoutes } from "../leave/routes";
-import { listRoutes } from "../lists/routes";
-import { postRoutes } from "../posts/routes";
-import { roundRoutes } from "../rounds/routes";
-import { sourceRoutes } from "../sources/routes";
-import { Refusal } from "./fault";
-import { findCaller } from "./route";
+import { accountRoutes } from "./accounts/routes";
+import { boardRoutes } from "./board/routes";
+import type { Context } from "./context";
+import { eventRoutes } from "./live/routes";
+import { houseRoutes } from "./house/routes";
+import { leaveRoutes } from "./leave/routes";
+import { listRoutes } from "./lists/routes";
+import { postRoutes } from "./posts/routes";
+import { roundRoutes } from "./rounds/routes";
+import { sourceRoutes } from "./sources/routes";
+import { Refusal } from "./http/fault";
+import { findCaller } from "./http/route";
 
 const MOST_BYTES = 26 * 1024 * 1024;
 
 /** The whole HTTP side: the API, the pages, their headers, and faults as problem details. */
 export function makeApp(context: Context): Hono {
   const app = new Hono();
-  const folder = fileURLToPath(new URL("../../web/dist", import.meta.url));
+  const folder = fileURLToPath(new URL("../web/dist", import.meta.url));
   const { url } = context.settings;
   app.use(secureHeaders({
     contentSecurityPolicy: { defaultSrc: ["'self'"], scriptSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", "data:"], fontSrc: ["'self'"], connectSrc: ["'self'"], workerSrc: ["'self'"], objectSrc: ["'none'"], baseUri: ["'none'"], formAction: ["'self'"], frameAncestors: ["'none'"] },

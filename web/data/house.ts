@@ -1,6 +1,6 @@
 import type { z } from "zod";
 import { deleteToken, getHouse, getJournal, getTokens, postToken, type House, type Token } from "@amigo/contract/house";
-import { api } from "../app/api";
+import { api } from "./api";
 
 export const { useHouseQuery, useTokensQuery, useMakeTokenMutation, useRevokeTokenMutation, useJournalQuery } = api.injectEndpoints({
   endpoints: (build) => ({

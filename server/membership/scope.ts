@@ -1,5 +1,5 @@
 import { eq, sql, type SQL } from "drizzle-orm";
-import type { Caller } from "../accounts/caller";
+import type { Caller } from "../callers/caller";
 import { cohort, list, listRole } from "../db/schema";
 
 /**

@@ -1,6 +1,6 @@
 import type { z } from "zod";
 import type { SetUp } from "@amigo/contract/accounts";
-import { hashPassword } from "../accounts/password";
+import { hashPassword } from "./password";
 import type { Database } from "../db/connect";
 import { account, house, recipe, season } from "../db/schema";
 import { Refusal } from "../http/fault";

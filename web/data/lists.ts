@@ -1,6 +1,6 @@
 import type { z } from "zod";
 import { findLists, getList, getListJournal, getMembers, postTry, type ListHit, type ListPage, type Member, type VerdictAnswer } from "@amigo/contract/lists";
-import { api } from "../app/api";
+import { api } from "./api";
 
 export const { useListQuery, useMembersQuery, useListJournalQuery, useTryMutation, useListHitsQuery } = api.injectEndpoints({
   endpoints: (build) => ({

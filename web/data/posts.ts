@@ -1,6 +1,6 @@
 import type { z } from "zod";
 import { getPost, getPosts, postPost, postReckon, type PostLine, type PostPage, type Reckoning } from "@amigo/contract/posts";
-import { api } from "../app/api";
+import { api } from "./api";
 
 export const { usePostsQuery, usePostQuery, useReckonQuery, useSendMutation } = api.injectEndpoints({
   endpoints: (build) => ({

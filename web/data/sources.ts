@@ -1,6 +1,6 @@
 import type { z } from "zod";
 import { getReading, getReadingRows, getSamples, getSource, getSources, postReading, postSource, type ReadingOutcome, type ReadingPage, type SourceLine } from "@amigo/contract/sources";
-import { api } from "../app/api";
+import { api } from "./api";
 
 export const { useSourcesQuery, useSourceQuery, useReadingQuery, useLazyReadingRowsQuery, useSamplesQuery, useReadIntoMutation } = api.injectEndpoints({
   endpoints: (build) => ({

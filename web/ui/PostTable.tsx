@@ -1,8 +1,8 @@
 import { Link } from "react-router";
 import { joined } from "@amigo/core/text/sentence";
 import type { PostLine } from "@amigo/contract/posts";
-import { useMe } from "../app/me";
-import { moment } from "../ui/time";
+import { useMe } from "../data/me";
+import { moment } from "./time";
 
 /** Posts, newest first, each with what became of its copies. */
 export function PostTable({ posts, showLists = true }: { posts: readonly PostLine[]; showLists?: boolean }) {

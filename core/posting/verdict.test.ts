@@ -1,0 +1,38 @@
+import { describe, expect, test } from "vitest";
+import { PRESETS } from "./presets";
+import { ruleSentences } from "./ruleSentences";
+import { verdict, type Proof, type Sender } from "./verdict";
+
+const rules = PRESETS["announcement-only"].rules;
+const sender = (own: Partial<Sender>): Sender => ({ name: "Una Holm", isCoordinator: false, listRole: "none", isMember: false, ...own });
+
+describe("announcement-only", () => {
+  const cases: [string, Partial<Sender>, Proof, string][] = [
+    ["a coordinator signed in", { isCoordinator: true }, "signed-in", "goes out"],
+    ["a lead signed in", { listRole: "lead" }, "signed-in", "goes out"],
+    ["a helper signed in", { listRole: "helper" }, "signed-in", "goes out"],
+    ["a member signed in", { isMember: true }, "signed-in", "returned"],
+    ["a stranger", {}, "claimed", "returned"],
+    ["somebody who claims to be a coordinator", { isCoordinator: true }, "claimed", "returned"],
+    ["somebody who claims to be a lead", { listRole: "lead" }, "claimed", "returned"],
+  ];
+  test.each(cases)("mail of %s", (_who, own, proof, outcome) => {
+    const answer = verdict(sender(own), proof, rules);
+    expect(answer.outcome).toBe(outcome);
+    expect(answer.reasons[0]?.sentence).toMatch(/^Una Holm is /);
+    expect(answer.reasons.length).toBeGreaterThanOrEqual(2);
+  });
+
+  test("what rests on a claim says so", () => {
+    expect(verdict(sender({ listRole: "lead" }), "claimed", rules).reasons.map(({ rule }) => rule)).toEqual(["role", "who may write", "proof"]);
+  });
+});
+
+test("rules read as sentences", () => {
+  expect(ruleSentences(rules).map((parts) => parts.map(({ text }) => text).join(""))).toEqual([
+    "Leads, helpers and coordinators may write; mail of anybody else is returned with a reason.",
+    "Posts come from the writer by way of the list; replies go to the writer.",
+    "Members do not see each other.",
+    "People join by the roster only and may leave by themselves.",
+  ]);
+});

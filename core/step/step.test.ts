@@ -1,0 +1,146 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import type { Facts } from "../facts/fact";
+import { indexFacts } from "../facts/indexFacts";
+import { clusterGuardians } from "../identity/clusterGuardians";
+import { deriveFacts } from "../identity/deriveFacts";
+import { families } from "../identity/families";
+import { sameName } from "../identity/sameName";
+import type { RowRecord } from "../sheet/readRecords";
+import { applyCauses } from "./applyCauses";
+import { findCauses } from "./findCauses";
+import { standingGuards } from "./guards/allGuards";
+import { listsByCohort, membersOf, type ListToFill } from "./listMembers";
+import { planRound } from "./planRound";
+
+const CLASSES = ["Wire Walk", "Acro Pairs", "Trapeze Two"];
+const SETTINGS = { studentAddress: "" };
+
+interface Child {
+  number: number;
+  name: string;
+  classes: string[];
+  guardians: { name: string; address: string | undefined }[];
+}
+
+function recordOf({ number, name, classes, guardians }: Child, row: number): RowRecord {
+  return {
+    sheet: "S", row, number: `CW-${number}`, name: { given: name, family: "Quist" }, level: "", site: "Mill Loft", classes, teams: [], coach: "", address: undefined, answered: "",
+    guardians: guardians.map(({ name: own, address }, index) => ({ slot: index + 1, name: { given: own, family: "Quist" }, address, written: address ?? "", column: 3, relationship: "" })),
+  };
+}
+
+function factsOf(children: readonly Child[], stand: Facts = new Map()): Facts {
+  return deriveFacts([{ source: "s", reading: "r", records: children.map((child, index) => recordOf(child, index + 2)) }], stand, SETTINGS);
+}
+
+function listsOf(...all: Facts[]): ListToFill[] {
+  const cohorts = new Set(all.flatMap((facts) => [...indexFacts(facts).cohorts.keys()]));
+  return [...cohorts].flatMap((cohort) => (["students", "guardians"] as const).map((who): ListToFill => ({ key: `${who} of ${cohort}`, cohort, audience: { who, kind: "class", cohort: undefined }, keptOff: new Set() })));
+}
+
+const flat = (members: ReturnType<typeof membersOf>): string[] => [...members].flatMap(([list, addresses]) => [...addresses.keys()].map((address) => `${list} ${address}`)).sort();
+
+const guardian = fc.record({ name: fc.constantFrom("Ana", "Otto", "Una", "Ravi", "Tove"), address: fc.option(fc.constantFrom("a@lettr.example", "b@lettr.example", "c@oakmail.example", "d@oakmail.example", "e@fernpost.example"), { nil: undefined }) });
+const child = fc.record({ number: fc.integer({ min: 1, max: 12 }), name: fc.constantFrom("Bram", "Ida", "Wren", "Freya"), classes: fc.subarray(CLASSES, { minLength: 1 }), guardians: fc.uniqueArray(guardian, { maxLength: 2, selector: ({ name }) => name }) });
+const sheet = fc.uniqueArray(child, { maxLength: 12, selector: ({ number }) => number });
+
+describe("any sequence of readings", () => {
+  test("applied and read again gives no changes", () => {
+    fc.assert(fc.property(sheet, sheet, (first, second) => {
+      const stand = applyCauses(new Map(), findCauses(new Map(), factsOf(first)));
+      const after = applyCauses(stand, findCauses(stand, factsOf(second, stand)));
+      expect(findCauses(after, factsOf(second, after)).map(({ key }) => key)).toEqual([]);
+    }));
+  });
+
+  test("puts no address twice on a list, and the changes of the causes add up to the difference", () => {
+    fc.assert(fc.property(sheet, sheet, (first, second) => {
+      const stand = applyCauses(new Map(), findCauses(new Map(), factsOf(first)));
+      const proposed = factsOf(second, stand);
+      const causes = findCauses(stand, proposed);
+      const lists = listsOf(stand, proposed);
+      const before = new Set(flat(membersOf(indexFacts(stand), listsByCohort(lists))));
+      for (const { list, kind, address, instead } of causes.flatMap((cause) => planRound(stand, causes, lists).changes.get(cause.key) ?? [])) {
+        if (kind !== "joins") expect(before.delete(`${list} ${instead ?? address}`)).toBe(true);
+        if (kind !== "leaves") { expect(before.has(`${list} ${address}`)).toBe(false); before.add(`${list} ${address}`); }
+      }
+      expect([...before].sort()).toEqual(flat(membersOf(indexFacts(applyCauses(stand, causes)), listsByCohort(lists))));
+    }), { numRuns: 60 });
+  });
+
+  test("does not depend on the order of the rows", () => {
+    fc.assert(fc.property(sheet, fc.infiniteStream(fc.nat()), (children, order) => {
+      const shuffled = children.map((own) => ({ own, at: order.next().value ?? 0 })).sort((a, b) => a.at - b.at).map(({ own }) => own);
+      const names = (facts: Facts): string[] => findCauses(new Map(), facts).map(({ kind, title, detail }) => `${kind} ${title} ${detail}`).sort();
+      expect(names(factsOf(shuffled))).toEqual(names(factsOf(children)));
+    }));
+  });
+
+  test("held causes leave everything of theirs as it was", () => {
+    fc.assert(fc.property(sheet, sheet, (first, second) => {
+      const stand = applyCauses(new Map(), findCauses(new Map(), factsOf(first)));
+      expect([...applyCauses(stand, []).keys()].sort()).toEqual([...stand.keys()].sort());
+      const causes = findCauses(stand, factsOf(second, stand));
+      const half = causes.filter((_, index) => index % 2 === 0);
+      const again = findCauses(applyCauses(stand, half), factsOf(second, applyCauses(stand, half)));
+      const left = causes.filter((_, index) => index % 2 === 1).filter(({ kind }) => kind === "left").map(({ key }) => key);
+      for (const key of left) expect(again.map((cause) => cause.key)).toContain(key);
+    }), { numRuns: 60 });
+  });
+});
+
+describe("people", () => {
+  const one = (number: number, name: string, guardians: Child["guardians"], classes = ["Wire Walk"]): Child => ({ number, name, classes, guardians });
+  const guardiansOf = (children: Child[]): number => [...indexFacts(factsOf(children)).people.values()].filter(({ role }) => role === "guardian").length;
+
+  test("one guardian of three children is one; two who share an address stay two", () => {
+    const ana = { name: "Ana", address: "a@lettr.example" };
+    expect(guardiansOf([one(1, "Bram", [ana]), one(2, "Ida", [ana]), one(3, "Wren", [ana])])).toBe(1);
+    expect(guardiansOf([one(1, "Bram", [ana, { name: "Otto", address: "a@lettr.example" }])])).toBe(2);
+  });
+
+  test("a guardian without an address is the one of that name beside the same other guardian, never a stranger of that name", () => {
+    const otto = { name: "Otto", address: "o@lettr.example" };
+    expect(guardiansOf([one(1, "Bram", [{ name: "Ana", address: "a@lettr.example" }, otto]), one(2, "Ida", [{ name: "Ana", address: undefined }, otto])])).toBe(2);
+    expect(guardiansOf([one(1, "Bram", [{ name: "Ana", address: "a@lettr.example" }]), one(2, "Ida", [{ name: "Ana", address: undefined }])])).toBe(2);
+    expect(clusterGuardians([])).toEqual([]);
+  });
+
+  test("siblings are one family through their guardian", () => {
+    const ana = { name: "Ana", address: "a@lettr.example" };
+    const index = indexFacts(factsOf([one(1, "Bram", [ana]), one(2, "Ida", [ana]), one(3, "Wren", [{ name: "Una", address: "u@lettr.example" }])]));
+    expect(new Set(families(index).values()).size).toBe(2);
+  });
+
+  test("the last of two siblings to leave takes the shared guardian along, the first does not", () => {
+    const ana = { name: "Ana", address: "a@lettr.example" };
+    const stand = factsOf([one(1, "Bram", [ana]), one(2, "Ida", [ana])]);
+    const causes = findCauses(stand, factsOf([], stand)).filter(({ kind }) => kind === "left");
+    const plan = planRound(stand, causes, listsOf(stand));
+    expect(causes.map(({ key }) => plan.changes.get(key)?.length)).toEqual([0, 1]);
+    expect(indexFacts(applyCauses(stand, causes.slice(0, 1))).people.size).toBe(2);
+    expect(indexFacts(applyCauses(stand, causes)).people.size).toBe(0);
+  });
+
+  test.each([
+    ["Bram Quist", "Quist Bram", true], ["Zoë Łoziński", "Zoe Lozinski", true], ["B Quist", "Bram Quist", true], ["Zo? Łozi?ski", "Zoë Łoziński", true],
+    ["Sunniva Hale", "Suniva Hale", true], ["Ana Quist", "Una Quist", false], ["Bram Quist", "Bram Holm", false],
+  ])("%s and %s: %s", (left, right, wanted) => {
+    const name = (text: string) => ({ given: text.split(" ")[0] ?? "", family: text.split(" ")[1] ?? "" });
+    expect(sameName(name(left), name(right))).toBe(wanted);
+  });
+});
+
+describe("guards", () => {
+  const list = (before: number, leaves: number, joins = 0) => ({ key: "l", name: "Wire Walk, guardians", before, leaves, joins });
+  test.each([
+    [list(40, 4), []], [list(41, 5), ["list-loses-many"]], [list(20, 3), []], [list(4, 4), ["list-becomes-empty"]], [list(4, 4, 1), ["list-loses-many"]], [list(0, 0, 9), []],
+  ])("%j", (one, wanted) => expect(standingGuards({ lists: [one], sources: [] }).map(({ id }) => id.split(" ")[0])).toEqual(wanted));
+
+  test("a source that lost more than a tenth of its rows is told with its counts", () => {
+    const check = (rowsBefore: number, rowsNow: number) => standingGuards({ lists: [], sources: [{ name: "Roster", rowsBefore, rowsNow }] });
+    expect(check(220, 198)).toEqual([]);
+    expect(check(220, 197)).toMatchObject([{ about: "Roster", count: 23 }]);
+  });
+});

@@ -1,0 +1,128 @@
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { Builder, By, Key, logging, until, type WebDriver, type WebElement } from "selenium-webdriver";
+import { Options, ServiceBuilder } from "selenium-webdriver/chrome";
+
+const WAIT = 20_000;
+const FAILURES = new URL("failures/", import.meta.url);
+
+/** Finds by what a person, or a screen reader, is told: a role and a name. Runs in the page. */
+const FIND = `
+const [role, name, exact] = arguments;
+const selectors = { button: "button,[role=button]", link: "a[href]", textbox: "input:not([type=checkbox]):not([type=file]):not([type=hidden]),textarea", checkbox: "input[type=checkbox],[role=checkbox]", tab: "[role=tab]", option: "[role=option]", combobox: "[role=combobox]", heading: "h1,h2,h3", row: "[role=row],tr", cell: "[role=cell],td", status: "[role=status]", alert: "[role=alert]", dialog: "[role=dialog]", navigation: "nav" };
+const named = (node) => {
+  const own = node.getAttribute("aria-label");
+  if (own) return own;
+  if (node.labels && node.labels.length) return [...node.labels].map((label) => label.textContent).join(" ");
+  return node.textContent || node.getAttribute("placeholder") || node.getAttribute("title") || "";
+};
+const tidy = (text) => text.replace(/\\s+/g, " ").trim();
+const found = [...document.querySelectorAll(selectors[role] || "[role=" + role + "]")].filter((node) => {
+  const box = node.getBoundingClientRect();
+  if (box.width === 0 || getComputedStyle(node).visibility === "hidden") return false;
+  const text = tidy(named(node));
+  return exact ? text === name : text.toLowerCase().includes(name.toLowerCase());
+});
+return found[0] || null;`;
+
+/** A person at a browser: finds by role and name, clicks, types, looks. */
+export class Person {
+  private constructor(readonly driver: WebDriver, private readonly profile: string, private readonly home: string) {}
+
+  /** Opens Chromium on a page of the house. */
+  static async open(home: string, { width = 1280, height = 800, dark = false } = {}): Promise<Person> {
+    const profile = mkdtempSync(join(tmpdir(), "amigo-chromium-"));
+    const options = new Options();
+    options.setChromeBinaryPath("/usr/bin/chromium");
+    options.addArguments("--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage", "--force-device-scale-factor=1", "--hide-scrollbars=false", `--window-size=${width},${height}`, `--user-data-dir=${profile}`, ...(dark ? ["--force-dark-mode", "--blink-settings=preferredColorScheme=0"] : []));
+    const wanted = new logging.Preferences();
+    wanted.setLevel(logging.Type.BROWSER, logging.Level.ALL);
+    options.setLoggingPrefs(wanted);
+    const driver = await new Builder().forBrowser("chrome").setChromeOptions(options).setChromeService(new ServiceBuilder("/usr/bin/chromedriver")).build();
+    const person = new Person(driver, profile, home);
+    await person.resize(width, height);
+    await driver.get(home);
+    return person;
+  }
+
+  async close(): Promise<void> {
+    await this.driver.quit();
+    rmSync(this.profile, { recursive: true, force: true });
+  }
+
+  /** Makes the inside of the window just so large. */
+  async resize(width: number, height: number): Promise<void> {
+    const [wide, high] = await this.driver.executeScript<[number, number]>("return [window.outerWidth - window.innerWidth, window.outerHeight - window.innerHeight]");
+    await this.driver.manage().window().setRect({ width: width + wide, height: height + high });
+  }
+
+  async go(path: string): Promise<void> {
+    await this.driver.get(`${this.home}${path}`);
+  }
+
+  /** Waits until something of that role and name can be seen. */
+  async see(role: string, name: string, exact = false): Promise<WebElement> {
+    return this.driver.wait(async () => this.driver.executeScript<WebElement | null>(FIND, role, name, exact), WAIT, `nothing with the role ${role} and the name "${name}" came into sight`) as Promise<WebElement>;
+  }
+
+  async seesNot(role: string, name: string): Promise<boolean> {
+    return (await this.driver.executeScript<WebElement | null>(FIND, role, name, false)) === null;
+  }
+
+  /** Waits until a text stands on the page. */
+  async read(text: string): Promise<void> {
+    await this.driver.wait(async () => (await this.text()).includes(text), WAIT, `the text "${text}" did not come; the page says:\n${await this.text()}`);
+  }
+
+  async text(): Promise<string> {
+    return (await this.driver.executeScript<string>("return document.body.innerText")).replace(/\s+/g, " ");
+  }
+
+  async click(role: string, name: string, exact = false): Promise<void> {
+    await this.driver.wait(async () => {
+      const element = await this.driver.executeScript<WebElement | null>(FIND, role, name, exact);
+      if (element === null) return false;
+      try {
+        if (!(await element.isEnabled())) return false;
+        await element.click();
+        return true;
+      } catch {
+        return false;
+      }
+    }, WAIT, `nothing with the role ${role} and the name "${name}" could be clicked`);
+  }
+
+  async type(name: string, text: string): Promise<void> {
+    const field = await this.see("textbox", name);
+    await field.sendKeys(Key.chord(Key.CONTROL, "a"), text);
+  }
+
+  async press(...keys: string[]): Promise<void> {
+    await this.driver.actions().sendKeys(...keys).perform();
+  }
+
+  /** Chooses a file as if it were dropped. */
+  async chooseFile(path: string): Promise<void> {
+    const input = await this.driver.wait(until.elementLocated(By.css("input[type=file]")), WAIT);
+    await input.sendKeys(path);
+  }
+
+  async picture(path: string | URL): Promise<void> {
+    writeFileSync(path, Buffer.from(await this.driver.takeScreenshot(), "base64"));
+  }
+
+  /** What the page wrote to its console as errors. */
+  async errors(): Promise<string[]> {
+    const entries = await this.driver.manage().logs().get(logging.Type.BROWSER);
+    return entries.filter(({ level }) => level.value >= logging.Level.SEVERE.value).map(({ message }) => message).filter((message) => !/status of 4\d\d/.test(message));
+  }
+
+  /** Leaves a picture of the page and its console, for whoever looks into a failure. */
+  async leaveEvidence(name: string): Promise<void> {
+    mkdirSync(FAILURES, { recursive: true });
+    await this.picture(new URL(`${name}.png`, FAILURES));
+    const entries = await this.driver.manage().logs().get(logging.Type.BROWSER);
+    writeFileSync(new URL(`${name}.txt`, FAILURES), [await this.driver.getCurrentUrl(), ...entries.map(({ level, message }) => `${level.name} ${message}`), await this.text()].join("\n"));
+  }
+}

@@ -1,0 +1,75 @@
+import hooks from "eslint-plugin-react-hooks";
+import tseslint from "typescript-eslint";
+
+const PACKAGES = ["core", "contract", "server", "web", "mailtown", "demo", "e2e", "bench"];
+
+/** Which of our packages each may import: docs/architecture.md, "Folders". */
+const MAY_IMPORT = {
+  core: [],
+  contract: ["core"],
+  server: ["core", "contract", "demo"],
+  web: ["core", "contract"],
+  mailtown: [],
+  demo: ["core", "contract", "server"],
+  e2e: PACKAGES,
+  bench: PACKAGES,
+};
+
+/** The server's folders from the ground up. A folder imports from those before it, never from its like. */
+const SERVER_FLOORS = [["db"], ["events", "journal", "callers"], ["http"], ["accounts"], ["facts", "readings"], ["membership"], ["posting"], ["rounds"], ["board", "house", "leave", "lists", "live", "mail", "posts", "sources"]];
+
+/** The places of the interface, which know nothing of each other, and what they share. */
+const WEB_PLACES = ["board", "changes", "house", "list", "mail", "sources", "start"];
+
+const folderRule = (patterns) => ["error", { patterns: patterns.map(({ group, message }) => ({ group, message })) }];
+
+const betweenPackages = (own) => {
+  const forbidden = PACKAGES.filter((other) => other !== own && !MAY_IMPORT[own].includes(other));
+  return [
+    ...(forbidden.length === 0 ? [] : [{ group: forbidden.map((other) => `@amigo/${other}/*`), message: `${own}/ may not import this package.` }]),
+    { group: PACKAGES.map((other) => `**/../${other}/**`).concat(own === "core" ? ["node:*"] : []), message: "Import other packages by their name (@amigo/…); core does no I/O." },
+  ];
+};
+
+const packageRules = PACKAGES.map((own) => ({
+  files: [`${own}/**/*.{ts,tsx}`],
+  rules: { "no-restricted-imports": folderRule(betweenPackages(own)) },
+}));
+
+const serverRules = SERVER_FLOORS.flatMap((floor, height) => floor.map((own) => {
+  const forbidden = [...SERVER_FLOORS.slice(height).flat()].filter((other) => other !== own);
+  return {
+    files: [`server/${own}/**/*.ts`],
+    ignores: ["**/*.test.ts"],
+    rules: { "no-restricted-imports": folderRule([...betweenPackages("server"), { group: forbidden.map((other) => `../${other}/*`), message: `server/${own} stands below or beside this folder; move what both need down to a named place.` }]) },
+  };
+}));
+
+const webRules = [...WEB_PLACES.map((own) => [own, WEB_PLACES.filter((other) => other !== own)]), ["ui", [...WEB_PLACES, "app"]], ["data", [...WEB_PLACES, "app", "ui"]]].map(([own, forbidden]) => ({
+  files: [`web/${own}/**/*.{ts,tsx}`],
+  rules: { "no-restricted-imports": folderRule([...betweenPackages("web"), { group: forbidden.map((other) => `../${other}/*`), message: `web/${own} may not import this place; what two places share moves to web/ui or web/data.` }]) },
+}));
+
+export default tseslint.config(
+  { ignores: ["**/dist/**", "**/node_modules/**", ".amigo*/**", "server/db/migrations/**"] },
+  ...tseslint.configs.strict,
+  {
+    files: ["**/*.{ts,tsx}"],
+    rules: {
+      "@typescript-eslint/no-explicit-any": "error",
+      "@typescript-eslint/consistent-type-imports": ["error", { fixStyle: "inline-type-imports" }],
+      "@typescript-eslint/no-invalid-void-type": "off",
+      "@typescript-eslint/no-dynamic-delete": "off",
+      "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_", varsIgnorePattern: "^_" }],
+      "no-console": "error",
+      eqeqeq: ["error", "always", { null: "ignore" }],
+      "no-control-regex": "off",
+    },
+  },
+  { files: ["web/**/*.{ts,tsx}"], plugins: { "react-hooks": hooks }, rules: { "react-hooks/rules-of-hooks": "error", "react-hooks/exhaustive-deps": "error" } },
+  { files: ["**/main.ts", "e2e/takeScreenshots.ts", "bench/**"], rules: { "no-console": "off" } },
+  ...packageRules,
+  ...serverRules,
+  ...webRules,
+  { files: ["**/*.test.ts", "**/*.test.tsx", "**/testing/**"], rules: { "no-restricted-imports": "off" } },
+);

@@ -1,0 +1,14 @@
+import { eq, sql } from "drizzle-orm";
+import type { Queries } from "../db/connect";
+import { list, membership, round, roundList } from "../db/schema";
+
+/** How many addresses are on a list now. */
+export function memberCount() {
+  return sql<number>`(select count(*) from ${membership} where ${membership.listId} = ${list.id} and ${membership.validUntil} is null)`.mapWith(Number);
+}
+
+/** What the open round, decided or not, does to each list, by the list's key. */
+export async function openDifferences(db: Queries): Promise<Map<string, { joins: number; leaves: number }>> {
+  const rows = await db.select({ list: roundList.list, joins: roundList.joins, leaves: roundList.leaves }).from(roundList).innerJoin(round, eq(round.number, roundList.round)).where(eq(round.state, "open"));
+  return new Map(rows.map(({ list: key, ...counts }) => [key, counts]));
+}

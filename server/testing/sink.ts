@@ -1,0 +1,47 @@
+import type { AddressInfo } from "node:net";
+import { SMTPServer } from "smtp-server";
+
+export interface CaughtMail {
+  from: string;
+  to: string;
+  raw: string;
+}
+
+/** A relay for tests: keeps what it is given, refuses what it is told to refuse. */
+export interface Sink {
+  port: number;
+  mails: CaughtMail[];
+  /** Answers the code and words by which an address is refused now, or undefined. */
+  refuse: (address: string) => { code: number; words: string } | undefined;
+  close(): Promise<void>;
+}
+
+export async function startSink(port = 0): Promise<Sink> {
+  const server = new SMTPServer({
+    authOptional: true,
+    disabledCommands: ["AUTH", "STARTTLS"],
+    disableReverseLookup: true,
+    onRcptTo: ({ address }, _session, callback) => {
+      const refusal = sink.refuse(address);
+      callback(refusal === undefined ? null : Object.assign(new Error(refusal.words), { responseCode: refusal.code }));
+    },
+    onData: (stream, session, callback) => {
+      const chunks: Buffer[] = [];
+      stream.on("data", (chunk: Buffer) => chunks.push(chunk));
+      stream.on("end", () => {
+        const from = session.envelope.mailFrom === false ? "" : session.envelope.mailFrom.address;
+        for (const { address } of session.envelope.rcptTo) sink.mails.push({ from, to: address, raw: Buffer.concat(chunks).toString("latin1") });
+        callback();
+      });
+    },
+  });
+  server.on("error", () => undefined);
+  await new Promise<void>((resolve) => { server.listen(port, "127.0.0.1", () => resolve()); });
+  const sink: Sink = {
+    port: (server.server.address() as AddressInfo).port,
+    mails: [],
+    refuse: () => undefined,
+    close: () => new Promise((resolve) => { server.close(() => resolve()); }),
+  };
+  return sink;
+}

@@ -1,0 +1,128 @@
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import nodemailer from "nodemailer";
+import { loadDemo } from "@amigo/demo/loadDemo";
+import { DEMO_PASSWORD } from "@amigo/demo/copperwheel";
+import { SAMPLES_FOLDER } from "@amigo/demo/samples";
+import { readTable } from "@amigo/core/sheet/readTable";
+import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
+import { readSettings } from "../settings";
+import { startAmigo, type RunningAmigo } from "../startAmigo";
+import { freePorts } from "./freePorts";
+import { startSink, type Sink } from "./sink";
+import { makeTestDatabase } from "./testDatabase";
+
+export const JUNO = "juno.abara@copperwheel.example";
+export const ODILE = "odile.marchetti@copperwheel.example";
+export const RAVI = "ravi.lindqvist@copperwheel.example";
+
+/** The answer to a request of a test: its status and its JSON. */
+export interface Answer<Value> {
+  status: number;
+  body: Value;
+}
+
+/** Somebody who asks the API, signed in or not. */
+export interface Client {
+  cookie: string;
+  ask<Value = unknown>(method: string, path: string, body?: unknown, headers?: Record<string, string>): Promise<Answer<Value>>;
+}
+
+export interface TestHouse {
+  amigo: RunningAmigo;
+  sink: Sink;
+  url: string;
+  client(cookie?: string): Client;
+  signIn(email: string): Promise<Client>;
+  /** Sends a mail to the port for mail from anywhere, or as an account to the submission port. */
+  mail(mail: { from: string; to: string | string[]; subject?: string; text?: string; headers?: Record<string, string>; raw?: string; returnPath?: string; as?: string }): Promise<void>;
+  /** Reads a sample sheet into a new source, or into one by its id. */
+  read(client: Client, file: string, into?: { id: string }): Promise<Answer<{ source: string; reading: string; round: number | null; causes: number; same: boolean; detail?: string }>>;
+  /** Accepts everything of the open round. */
+  step(client: Client): Promise<void>;
+  close(): Promise<void>;
+}
+
+/** Starts a house of its own for one test file: database, web, mail ports, worker, and a sink as its relay. */
+export async function startTestHouse({ demo = true, roles = "web,mail,worker" } = {}): Promise<TestHouse> {
+  const [web = 0, smtp = 0, submission = 0] = await freePorts(3);
+  const database = await makeTestDatabase();
+  const sink = await startSink();
+  const url = `http://localhost:${web}`;
+  const amigo = await startAmigo(readSettings({ AMIGO_PORT: String(web), AMIGO_SMTP_PORT: String(smtp), AMIGO_SUBMISSION_PORT: String(submission), AMIGO_DATABASE_URL: database.url, AMIGO_RELAY: `smtp://127.0.0.1:${sink.port}`, AMIGO_URL: url, AMIGO_ROLES: roles }));
+  if (demo) await loadDemo(amigo.context.db);
+
+  const client = (cookie = ""): Client => {
+    const own: Client = {
+      cookie,
+      ask: async <Value>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}) => {
+        const response = await fetch(`${url}${path}`, {
+          method, headers: { ...(own.cookie === "" ? {} : { Cookie: own.cookie }), ...(body === undefined || body instanceof FormData ? {} : { "Content-Type": "application/json" }), ...headers },
+          ...(body === undefined ? {} : { body: body instanceof FormData ? body : JSON.stringify(body) }), redirect: "manual",
+        });
+        const set = response.headers.get("set-cookie");
+        if (set !== null) own.cookie = set.split(";")[0] ?? "";
+        const text = await response.text();
+        return { status: response.status, body: (text.startsWith("{") || text.startsWith("[") || text === "null" ? JSON.parse(text) : text) as Value };
+      },
+    };
+    return own;
+  };
+  const house: TestHouse = {
+    amigo, sink, url, client,
+    signIn: async (email) => {
+      const own = client();
+      const { status } = await own.ask("POST", "/api/sign-in", { email, password: DEMO_PASSWORD });
+      if (status !== 200) throw new Error(`${email} could not sign in: ${status}`);
+      return own;
+    },
+    mail: async ({ from, to, subject = "Hello", text = "Hello.", headers = {}, raw, returnPath, as }) => {
+      const transport = nodemailer.createTransport({ host: "127.0.0.1", port: as === undefined ? smtp : submission, ignoreTLS: true, ...(as === undefined ? {} : { auth: { user: as, pass: DEMO_PASSWORD } }) });
+      try {
+        const envelope = { from: returnPath ?? from, to };
+        await transport.sendMail(raw === undefined ? { from, to, subject, text, headers, envelope } : { raw, envelope });
+      } finally {
+        transport.close();
+      }
+    },
+    read: async (own, file, into) => {
+      const bytes = readFileSync(join(SAMPLES_FOLDER, file));
+      const form = new FormData();
+      form.set("file", new File([new Uint8Array(bytes)], file));
+      form.set("plan", JSON.stringify(proposedPlan(bytes)));
+      if (into === undefined) form.set("name", file.replace(/\..*/, ""));
+      return own.ask("POST", into === undefined ? "/api/sources" : `/api/sources/${into.id}/readings`, form);
+    },
+    step: async (own) => {
+      const { body } = await own.ask<{ number: number; version: number; guards: { id: string; count: number }[] }>("GET", "/api/rounds/open");
+      const { status, body: outcome } = await own.ask("POST", "/api/rounds/open/step", { round: body.number, version: body.version, passed: Object.fromEntries(body.guards.map(({ id, count }) => [id, count])) });
+      if (status !== 200) throw new Error(`the round was not carried out: ${JSON.stringify(outcome)}`);
+    },
+    close: async () => {
+      await amigo.close();
+      await sink.close();
+      await database.drop();
+    },
+  };
+  return house;
+}
+
+/** The plan that Amigo itself proposes for a file. */
+export function proposedPlan(bytes: Uint8Array) {
+  const book = readWorkbook(bytes);
+  if (!book.ok) return { sheet: "", headerRow: 0, columns: [] };
+  const found = readTable(book.workbook);
+  if (!found.ok) return { sheet: book.workbook.sheets[0]?.name ?? "", headerRow: 0, columns: [] };
+  return { sheet: found.table.sheet, headerRow: found.table.headerRow, columns: found.table.columns.map(({ title, meaning, slot }) => ({ title, meaning, slot })) };
+}
+
+/** Asks again and again until the answer satisfies, for things that happen in the background. */
+export async function until<Value>(what: string, ask: () => Value | Promise<Value>, satisfied: (value: Value) => boolean, patience = 20_000): Promise<Value> {
+  const end = Date.now() + patience;
+  for (;;) {
+    const value = await ask();
+    if (satisfied(value)) return value;
+    if (Date.now() > end) throw new Error(`${what} did not come about; last seen: ${JSON.stringify(value)?.slice(0, 500)}`);
+    await new Promise((resolve) => { setTimeout(resolve, 20); });
+  }
+}
