@@ -72,7 +72,11 @@ export class Person {
 
   /** Waits until a text stands on the page. */
   async read(text: string): Promise<void> {
-    await this.driver.wait(async () => (await this.text()).includes(text), WAIT, `the text "${text}" did not come; the page says:\n${await this.text()}`);
+    try {
+      await this.driver.wait(async () => (await this.text()).includes(text), WAIT);
+    } catch {
+      throw new Error(`the text "${text}" did not come; the page says:\n${await this.text()}`);
+    }
   }
 
   async text(): Promise<string> {
@@ -100,6 +104,11 @@ export class Person {
 
   async press(...keys: string[]): Promise<void> {
     await this.driver.actions().sendKeys(...keys).perform();
+  }
+
+  /** Presses a key while another is held down. */
+  async chord(held: string, key: string): Promise<void> {
+    await this.driver.actions().keyDown(held).sendKeys(key).keyUp(held).perform();
   }
 
   /** Chooses a file as if it were dropped. */

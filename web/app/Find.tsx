@@ -1,5 +1,5 @@
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, DialogPanel } from "@headlessui/react";
-import { useDeferredValue, useEffect, useEffectEvent, useState } from "react";
+import { useEffect, useEffectEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { may, type Action } from "@amigo/core/access/may";
 import { useMe } from "../data/me";
@@ -27,7 +27,7 @@ export function Find({ open, onOpen }: { open: boolean; onOpen: (open: boolean) 
   const me = useMe();
   const navigate = useNavigate();
   const [text, setText] = useState("");
-  const q = useDeferredValue(text.trim());
+  const q = text.trim();
   const { currentData: found = [], isFetching } = useFindQuery(q, { skip: !open || q === "" });
   const toggle = useEffectEvent((event: KeyboardEvent) => {
     if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "k") return;

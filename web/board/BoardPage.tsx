@@ -110,9 +110,10 @@ function Cell({ cell, at, label }: { cell: BoardCell; at: string; label: string 
   if (cell.list === null) return <div role="cell" className="border-l border-hair-soft" />;
   return (
     <div role="cell" className="min-w-0 border-l border-hair-soft">
-      <Link to={`/lists/${cell.list}`} data-cell={at} data-list={cell.list} aria-label={`${label}: ${counted(cell.count, "member")}${cell.joins > 0 ? `, ${cell.joins} to join` : ""}${cell.leaves > 0 ? `, ${cell.leaves} to leave` : ""}`} className="block h-full px-3.5 py-2 hover:bg-petrol-soft focus-visible:bg-petrol-soft focus-visible:-outline-offset-2">
-        <span className="mb-1.5 flex items-baseline gap-2"><b className="min-w-6 text-[16px] font-[650]">{cell.count}</b><span className="mono min-w-0 flex-1 truncate text-ink-2" title={cell.name}>{cell.name}</span><span className="flex gap-1 text-[13px]"><Plus count={cell.joins} /><Minus count={cell.leaves} /></span></span>
-        <StepBar count={cell.count} joins={cell.joins} leaves={cell.leaves} />
+      <Link to={`/lists/${cell.list}`} data-cell={at} data-list={cell.list} className="block h-full px-3.5 py-2 hover:bg-petrol-soft focus-visible:bg-petrol-soft focus-visible:-outline-offset-2">
+        <span className="mb-1.5 flex items-baseline gap-2"><b className="min-w-6 text-[16px] font-[650]"><span className="sr-only">{label}: </span>{cell.count}<span className="sr-only"> {cell.count === 1 ? "member" : "members"} </span></b><span className="mono min-w-0 flex-1 truncate text-ink-2" title={cell.name}>{cell.name}</span><span className="flex gap-1 text-[13px]"><Plus count={cell.joins} /><Minus count={cell.leaves} /></span></span>
+        <span className="sr-only">{cell.joins > 0 && ` ${cell.joins} to join`}{cell.leaves > 0 && ` ${cell.leaves} to leave`}</span>
+        <div aria-hidden="true"><StepBar count={cell.count} joins={cell.joins} leaves={cell.leaves} /></div>
       </Link>
     </div>
   );

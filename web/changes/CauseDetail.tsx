@@ -49,7 +49,7 @@ function Evidence({ rows }: { rows: CausePage["evidence"] }) {
               <td className="px-2.5 py-1.5 whitespace-nowrap text-ink-2" title={source}>{when === "before" ? "before" : "now"}<span className="block text-[11px] text-ink-3">{moment(readAt, me.timeZone)}</span></td><td className="px-2 py-1.5 text-right text-ink-3">{row}</td>
               {order.map((label) => {
                 const { text = "", mark = "" } = cells.find((cell) => cell.label === label) ?? {};
-                return <td key={label} className={`border-l border-hair-soft px-2.5 py-1.5 whitespace-nowrap ${text.includes("@") ? "mono" : ""} ${mark === "gone" ? "bg-brick-soft" : mark === "new" ? "bg-leaf-soft font-[650]" : ""}`}>{mark === "gone" ? <><span className="text-brick">− </span><s>{text === "" ? "empty" : text}</s></> : mark === "new" ? <><span className="text-leaf">+ </span>{text === "" ? "empty" : text}</> : text}</td>;
+                return <td key={label} className={`border-l border-hair-soft px-2.5 py-1.5 whitespace-nowrap ${text.includes("@") ? "mono" : ""} ${mark === "gone" ? "bg-brick-soft" : mark === "new" ? "bg-leaf-soft font-[650]" : ""}`}>{mark === "gone" ? <><span className="text-brick">− </span><s>{text === "" ? "empty" : text}</s></> : mark === "new" ? <><span className="text-leaf-ink">+ </span>{text === "" ? "empty" : text}</> : text}</td>;
               })}
             </tr>
           ))}
@@ -59,7 +59,7 @@ function Evidence({ rows }: { rows: CausePage["evidence"] }) {
   );
 }
 
-const SIGN = { joins: ["+", "text-leaf"], leaves: ["−", "text-brick"], replaced: ["~", "text-ink-2"] } as const;
+const SIGN = { joins: ["+", "text-leaf-ink"], leaves: ["−", "text-brick"], replaced: ["~", "text-ink-2"] } as const;
 const VERB = { joins: "joins", leaves: "leaves", replaced: "is replaced" } as const;
 
 function Effects({ changes }: { changes: CausePage["changes"] }) {

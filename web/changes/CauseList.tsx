@@ -24,7 +24,7 @@ export function CauseList({ groups, opened, onOpen, chosen, decidable, onChoose,
   };
   const line = (cause: CauseLine) => <CauseRow key={cause.position} cause={cause} chosen={cause.position === chosen} decidable={decidable} onChoose={onChoose} onDecide={onDecide} />;
   return (
-    <Panel className="overflow-auto">
+    <Panel scrolls="Causes">
       {groups.map((group) => (
         <section key={group.key} aria-label={group.title}>
           <h2 className="sticky top-0 z-10 flex justify-between border-b border-hair bg-sunk px-3.5 py-1.5 text-[14px]! font-normal! text-ink-2"><span>{group.title}</span><span>{group.causes.length}</span></h2>

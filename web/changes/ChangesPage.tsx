@@ -36,7 +36,7 @@ export function ChangesPage() {
 }
 
 function Done({ sentence }: { sentence: string }) {
-  return <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2"><b className="text-leaf">✓ </b>{sentence} <Link className="text-petrol underline" to="/">See the board</Link></p>;
+  return <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2"><b className="text-leaf-ink">✓ </b>{sentence} <Link className="text-petrol underline" to="/">See the board</Link></p>;
 }
 
 function Round({ round, done, onDone }: { round: RoundPage; done: string | undefined; onDone: (sentence: string) => void }) {
@@ -79,7 +79,7 @@ function Round({ round, done, onDone }: { round: RoundPage; done: string | undef
       {isOpen && <Guards guards={round.guards} typed={typed} onType={(id, value) => setTyped({ ...typed, [id]: value })} />}
       <div className="grid min-h-[320px] flex-1 grid-cols-[minmax(320px,430px)_minmax(0,1fr)] gap-3.5">
         <CauseList groups={groups} opened={opened} onOpen={setOpened} chosen={chosen?.position} decidable={isOpen} onChoose={choose} onDecide={put} />
-        <Panel className="min-w-0 overflow-auto">{chosen === undefined ? <Empty title="Choose a cause"><p>Open a class on the left to see who joined, with the row of the sheet and the lists it touches.</p></Empty> : <CauseDetail round={round.number} version={round.version} cause={chosen} decidable={isOpen} onDecide={decideAndGo} />}</Panel>
+        <Panel scrolls="The cause in hand" className="min-w-0">{chosen === undefined ? <Empty title="Choose a cause"><p>Open a class on the left to see who joined, with the row of the sheet and the lists it touches.</p></Empty> : <CauseDetail round={round.number} version={round.version} cause={chosen} decidable={isOpen} onDecide={decideAndGo} />}</Panel>
       </div>
       {(deciding.error !== undefined || stepping.error !== undefined) && <div className="mt-2"><FaultLine error={stepping.error ?? deciding.error} /></div>}
       <div className="-mx-5 -mb-4 mt-3 flex items-center gap-5 border-t border-hair bg-panel px-5 py-2.5">

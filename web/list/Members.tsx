@@ -1,5 +1,5 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useDeferredValue, useRef } from "react";
+import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import type { ListPage, Member } from "@amigo/contract/lists";
@@ -12,21 +12,29 @@ import { useMembersQuery } from "../data/lists";
 
 const COLUMNS = "minmax(120px,.9fr) minmax(200px,1.6fr) minmax(160px,1.2fr) 84px";
 const AT_ONCE = 200;
+/** The address of the page follows what is typed after this many milliseconds. */
+const SETTLES_AFTER = 150;
 
 /** The members of a list: who, at which address, and why. The search and the page stand in the address of the page. */
 export function Members({ list }: { list: ListPage }) {
   const [search, setSearch] = useSearchParams();
   const q = search.get("q") ?? "";
   const from = Number(search.get("from") ?? 0);
-  const { data, error } = useMembersQuery({ id: list.id, q: useDeferredValue(q), from });
+  const set = (name: string, value: string): void => setSearch((before) => { before.delete("from"); if (value === "") before.delete(name); else before.set(name, value); return before; }, { replace: true });
+  const [typed, setTyped] = useState(q);
+  const { data, error } = useMembersQuery({ id: list.id, q, from });
+  const settle = useEffectEvent(() => { if (typed !== q) set("q", typed); });
+  useEffect(() => {
+    const timer = setTimeout(settle, SETTLES_AFTER);
+    return () => clearTimeout(timer);
+  }, [typed]);
   if (list.members === 0) return <Empty title="Nobody is on this list">{list.unreachable.length > 0 ? <p>{counted(list.unreachable.length, "person", "people")} belong on it, but none of them has an address that works.</p> : <p>Nobody in the sheets belongs on it.</p>}</Empty>;
   if (error !== undefined) return <FaultLine error={error} />;
   if (data === undefined) return <Loading what="the members" />;
-  const set = (name: string, value: string): void => setSearch((before) => { before.delete("from"); if (value === "") before.delete(name); else before.set(name, value); return before; }, { replace: true });
   return (
     <>
       <div className="flex items-center gap-3 border-b border-hair-soft px-4 py-2">
-        <input type="search" aria-label="Find a member" placeholder="Find a name, address or child" value={q} onChange={(event) => set("q", event.target.value)} className="h-[30px] w-64 rounded-md border border-hair bg-panel px-2.5" />
+        <input type="search" aria-label="Find a member" placeholder="Find a name, address or child" value={typed} onChange={(event) => setTyped(event.target.value)} className="h-[30px] w-64 rounded-md border border-hair bg-panel px-2.5" />
         <span role="status" className="text-[13px] text-ink-3">{q === "" ? counted(data.total, "address", "addresses") : `${data.total} of ${list.members} found`}</span>
         {data.total > AT_ONCE && <span className="ml-auto flex items-center gap-2 text-[13px]"><Button disabled={from === 0} onClick={() => set("from", String(Math.max(0, from - AT_ONCE)))}>Before</Button>{from + 1}–{Math.min(from + AT_ONCE, data.total)}<Button disabled={from + AT_ONCE >= data.total} onClick={() => set("from", String(from + AT_ONCE))}>Next</Button></span>}
       </div>

@@ -20,7 +20,7 @@ export function TryAddress({ id }: { id: string }) {
       <FaultLine error={error} />
       {data !== undefined && (
         <div role="status" className="mt-2">
-          <p><b className={data.outcome === "goes out" ? "text-leaf" : "text-brick"}>{data.outcome === "goes out" ? "✓ Goes out." : "− Returned."}</b> {data.outcome === "goes out" ? "Every member gets a copy." : `${data.who} would be told why.`}</p>
+          <p><b className={data.outcome === "goes out" ? "text-leaf-ink" : "text-brick"}>{data.outcome === "goes out" ? "✓ Goes out." : "− Returned."}</b> {data.outcome === "goes out" ? "Every member gets a copy." : `${data.who} would be told why.`}</p>
           <ol className="list-decimal pl-[18px] text-[13px] text-ink-2">{data.reasons.map((reason) => <li key={reason}>{reason}</li>)}</ol>
         </div>
       )}

@@ -21,15 +21,15 @@ export function PostPage() {
       <p className="mb-3 flex flex-wrap items-baseline gap-x-4"><span>To {post.lists.map(({ id: list, title }, index) => <span key={list}>{index > 0 && ", "}<Link to={`/lists/${list}`} className="font-[620] hover:underline">{title}</Link></span>)}</span><span role="status"><Copies post={post} /></span></p>
       {post.outcome !== "goes out" && <Panel className="mb-3 px-4 py-3"><b className="text-brick">− It was {post.outcome} and reached nobody.</b><ol className="list-decimal pl-5 text-ink-2">{post.reasons.map((reason) => <li key={reason}>{reason}</li>)}</ol></Panel>}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-3.5">
-        <Panel className="overflow-auto px-4 py-3"><p className="whitespace-pre-wrap wrap-anywhere">{post.text}</p></Panel>
-        <Panel className="overflow-auto">{post.recipients.length === 0 ? <p className="px-4 py-6 text-ink-2">No copy was sent.</p> : <Recipients post={post} />}</Panel>
+        <Panel scrolls="Text" className="px-4 py-3"><p className="whitespace-pre-wrap wrap-anywhere">{post.text}</p></Panel>
+        <Panel scrolls="Copies">{post.recipients.length === 0 ? <p className="px-4 py-6 text-ink-2">No copy was sent.</p> : <Recipients post={post} />}</Panel>
       </div>
     </div>
   );
 }
 
 const STATES: Record<Post["recipients"][number]["state"], [string, string]> = {
-  queued: ["on the way", "text-ink-2"], sending: ["on the way", "text-ink-2"], sent: ["✓ delivered", "text-leaf"],
+  queued: ["on the way", "text-ink-2"], sending: ["on the way", "text-ink-2"], sent: ["✓ delivered", "text-leaf-ink"],
   deferred: ["! tried again later", "text-marigold-ink"], bounced: ["− refused", "text-brick"], cancelled: ["− cancelled", "text-ink-2"],
 };
 

@@ -1,6 +1,6 @@
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
 import { X } from "lucide-react";
-import { useDeferredValue, useEffect, useId, useState } from "react";
+import { useEffect, useId, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import type { ListHit } from "@amigo/contract/lists";
@@ -59,7 +59,8 @@ export function WritePage() {
 function ToField({ chosen, onChange }: { chosen: readonly Chosen[]; onChange: (chosen: Chosen[]) => void }) {
   const [text, setText] = useState("");
   const inputId = useId();
-  const { data: hits = [] } = useListHitsQuery(useDeferredValue(text.trim()));
+  // Only what answers the text as it is now: a hit of an older text must never be taken by a quick Enter.
+  const { currentData: hits = [] } = useListHitsQuery(text.trim());
   const open = hits.filter(({ id }) => !chosen.some((own) => own.id === id));
   return (
     <div>

@@ -37,7 +37,7 @@ export function FaultPanel({ faults, chosen, onStep, onChoose, children }: { fau
       {faults.length > 0 && (
         <Panel className="px-4 py-3">
           <h2 className="mb-1">Faults by kind</h2>
-          <ul>{sorted.map(([sentence, own]) => <li key={sentence}><button type="button" onClick={() => { const first = own[0]; if (first !== undefined) onChoose(first); }} className="flex w-full justify-between gap-3 border-t border-hair-soft py-1 text-left text-[13px] hover:text-petrol"><span>{own[0]?.answer === "clean" ? <b className="text-leaf">✓ </b> : <b className="text-marigold-ink">! </b>}{sentence}</span><span className="text-ink-2">{own.length}</span></button></li>)}</ul>
+          <ul>{sorted.map(([sentence, own]) => <li key={sentence}><button type="button" onClick={() => { const first = own[0]; if (first !== undefined) onChoose(first); }} className="flex w-full justify-between gap-3 border-t border-hair-soft py-1 text-left text-[13px] hover:text-petrol"><span>{own[0]?.answer === "clean" ? <b className="text-leaf-ink">✓ </b> : <b className="text-marigold-ink">! </b>}{sentence}</span><span className="text-ink-2">{own.length}</span></button></li>)}</ul>
         </Panel>
       )}
     </div>

@@ -69,9 +69,9 @@ export function SheetView({ rows, count, headerRow, aside, marks, chosen, onChoo
                   const mark = byCell.get(`${index + 1} ${column}`);
                   const base = "truncate border-r border-hair-soft px-2 leading-[28px] text-left";
                   if (mark === undefined) return <span key={column} role="cell" className={`${base} ${pale ? "overflow-visible! text-ink-3" : ""} ${!isHeader && !pale && text.includes("@") ? "mono leading-[28px]!" : ""}`}>{text}</span>;
-                  const look = mark.answer === "clean" ? "text-leaf font-semibold" : "bg-marigold-soft";
+                  const look = mark.answer === "clean" ? "text-leaf-ink font-semibold" : "bg-marigold-soft";
                   const isChosen = chosen?.row === mark.row && chosen.column === mark.column;
-                  return <button key={column} type="button" role="cell" title={mark.proposal ?? undefined} aria-label={`Row ${mark.row}, column ${columnLetters(column)}: ${text === "" ? "empty" : text}, ${mark.answer === "clean" ? "mended" : "to look at"}`} aria-current={isChosen} onClick={() => onChoose(mark)} className={`${base} mono leading-[28px]! ${look}`} style={{ boxShadow: isChosen ? "inset 0 0 0 2px var(--marigold)" : mark.answer === "clean" ? undefined : "inset 0 0 0 1px var(--marigold-line)" }}>{mark.answer === "clean" ? "" : <b className="text-marigold-ink">! </b>}{text === "" ? " " : text}</button>;
+                  return <span key={column} role="cell" className="min-w-0"><button type="button" title={mark.proposal ?? undefined} aria-current={isChosen} onClick={() => onChoose(mark)} className={`${base} mono block h-full w-full leading-[28px]! focus-visible:-outline-offset-2 ${look}`} style={{ boxShadow: isChosen ? "inset 0 0 0 2px var(--marigold)" : mark.answer === "clean" ? undefined : "inset 0 0 0 1px var(--marigold-line)" }}><span className="sr-only">Row {mark.row}, column {columnLetters(column)}: </span>{mark.answer === "clean" ? "" : <b className="text-marigold-ink">! </b>}{text === "" ? <span className="sr-only">empty</span> : text}<span className="sr-only">{mark.answer === "clean" ? ", mended" : ", to look at"}</span></button></span>;
                 })}
               </div>
             );

@@ -13,8 +13,10 @@ export function PageHead({ title, line, children }: { title: string; line?: Reac
   );
 }
 
-export function Panel({ children, className = "" }: { children: ReactNode; className?: string }) {
-  return <div className={`rounded-lg border border-hair bg-panel ${className}`}>{children}</div>;
+/** A white panel. One that scrolls has a name, so that it can be reached and scrolled by keys. */
+export function Panel({ children, className = "", scrolls }: { children: ReactNode; className?: string; scrolls?: string }) {
+  const reach = scrolls === undefined ? {} : { role: "region", "aria-label": scrolls, tabIndex: 0 };
+  return <div {...reach} className={`rounded-lg border border-hair bg-panel ${scrolls === undefined ? "" : "overflow-auto"} ${className}`}>{children}</div>;
 }
 
 /** What stands where there is nothing yet: why, and how to get the first one. */

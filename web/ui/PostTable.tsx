@@ -29,5 +29,5 @@ export function PostTable({ posts, showLists = true }: { posts: readonly PostLin
 export function Copies({ post }: { post: Pick<PostLine, "outcome" | "deliveries"> }) {
   if (post.outcome !== "goes out") return <b className="font-[620] text-brick">− {post.outcome}</b>;
   const { waiting, sent, deferred, bounced } = post.deliveries;
-  return <span className="flex flex-wrap gap-x-2.5">{sent > 0 && <span className="text-leaf">✓ {sent} delivered</span>}{waiting > 0 && <span className="text-ink-2">{waiting} on the way</span>}{deferred > 0 && <span className="text-marigold-ink">! {deferred} tried again later</span>}{bounced > 0 && <span className="text-brick">− {bounced} refused</span>}{sent + waiting + deferred + bounced === 0 && <span className="text-ink-3">nobody on the list</span>}</span>;
+  return <span className="flex flex-wrap gap-x-2.5">{sent > 0 && <span className="text-leaf-ink">✓ {sent} delivered</span>}{waiting > 0 && <span className="text-ink-2">{waiting} on the way</span>}{deferred > 0 && <span className="text-marigold-ink">! {deferred} tried again later</span>}{bounced > 0 && <span className="text-brick">− {bounced} refused</span>}{sent + waiting + deferred + bounced === 0 && <span className="text-ink-3">nobody on the list</span>}</span>;
 }

@@ -1,6 +1,6 @@
 /** `+3` in leaf: addresses that join. */
 export function Plus({ count }: { count: number }) {
-  return count === 0 ? null : <span className="font-[650] text-leaf">+{count}</span>;
+  return count === 0 ? null : <span className="font-[650] text-leaf-ink">+{count}</span>;
 }
 
 /** `−3` in brick: addresses that leave. */
