@@ -2,7 +2,6 @@ import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import type { CohortValue, Facts } from "@amigo/core/facts/fact";
 import { indexFacts } from "@amigo/core/facts/indexFacts";
 import { nameKey } from "@amigo/core/identity/sameName";
-import { listName } from "@amigo/core/naming/listName";
 import { proposeSiteCode } from "@amigo/core/naming/shortForm";
 import { splitName } from "@amigo/core/sheet/splitName";
 import { applyCauses } from "@amigo/core/step/applyCauses";
@@ -10,12 +9,13 @@ import { listsByCohort, membersOf } from "@amigo/core/step/listMembers";
 import { counted } from "@amigo/core/text/sentence";
 import type { Caller } from "../callers/caller";
 import type { Database, Queries } from "../db/connect";
-import { account, cause, cohort, list, listRole, membership, round, season, shortForm, site } from "../db/schema";
+import { account, cause, cohort, list, listRole, membership, round, season, site } from "../db/schema";
 import { notify } from "../events/events";
 import { loadFacts, storeFacts } from "../facts/queries";
 import { Refusal } from "../http/fault";
 import { record, type JournalEntry } from "../journal/record";
-import { listKey, listsToFill, loadRecipes, existingLists, type ParsedRecipe } from "../membership/recipeLists";
+import { listsToFill, loadRecipes, existingLists, type ParsedRecipe } from "../membership/recipeLists";
+import { nameMissingLists } from "./nameLists";
 import { lockRounds, openRound } from "./openRound";
 
 /** From so many changed memberships on the table is measured anew for the planner. */
@@ -52,7 +52,7 @@ export async function bringInStep(db: Database, caller: Caller, wanted: { round:
     const [current] = await tx.select().from(season).where(eq(season.id, found.seasonId));
     await storeCohorts(tx, found.seasonId, stand, index.cohorts);
     const recipes = await loadRecipes(tx);
-    const made = await makeLists(tx, found.seasonId, current?.label ?? "", recipes, index.cohorts);
+    const made = await makeLists(tx, { id: found.seasonId, label: current?.label ?? "" }, recipes, index.cohorts);
     await storeLeads(tx, found.seasonId, index.cohorts);
     const outcome = await storeMembers(tx, found, recipes, after);
 
@@ -101,23 +101,10 @@ async function storeCohorts(tx: Queries, seasonId: number, before: Facts, cohort
 }
 
 /** Makes the lists that the recipes want and that are not there yet; answers how many. */
-async function makeLists(tx: Queries, seasonId: number, seasonLabel: string, recipes: readonly ParsedRecipe[], cohorts: ReadonlyMap<string, CohortValue>): Promise<number> {
-  const existing = await existingLists(tx, seasonId);
-  const rows = await tx.select({ id: cohort.id, key: cohort.key, name: cohort.name, kind: cohort.kind, code: site.code }).from(cohort).leftJoin(site, eq(site.id, cohort.siteId)).where(and(eq(cohort.seasonId, seasonId), isNull(cohort.goneAt))).orderBy(cohort.name);
-  const taken = new Set((await tx.select({ name: list.name }).from(list)).map(({ name }) => name));
-  const shortForms = new Map((await tx.select().from(shortForm)).map(({ folded, short }) => [folded, short]));
-  const values: (typeof list.$inferInsert)[] = [];
-  for (const own of rows) {
-    if (!cohorts.has(own.key)) continue;
-    for (const recipe of recipes) {
-      if (recipe.audience.kind !== own.kind || existing.has(listKey(recipe.id, own.key))) continue;
-      const named = listName(recipe.pattern, { site: own.code ?? "", cohort: own.name, season: seasonLabel }, shortForms, (name) => taken.has(name));
-      const name = named.ok ? named.name : named.proposal;
-      if (name === undefined) throw new Refusal(422, "naming/impossible", `No list can be made for ${own.name}: ${named.ok ? "" : named.sentence} Change the recipe's pattern.`);
-      taken.add(name);
-      values.push({ name, title: `${own.name}, ${recipe.label.toLowerCase()}`, seasonId, cohortId: own.id, recipeId: recipe.id, preset: recipe.preset });
-    }
-  }
+async function makeLists(tx: Queries, of: { id: number; label: string }, recipes: readonly ParsedRecipe[], cohorts: ReadonlyMap<string, CohortValue>): Promise<number> {
+  const ids = new Map((await tx.select({ id: cohort.id, key: cohort.key }).from(cohort).where(eq(cohort.seasonId, of.id))).map(({ id, key }) => [key, id]));
+  const missing = await nameMissingLists(tx, of, recipes, cohorts);
+  const values = missing.map(({ name, title, cohort: key, recipe }) => ({ name, title, seasonId: of.id, cohortId: ids.get(key) ?? null, recipeId: recipe.id, preset: recipe.preset }));
   for (let at = 0; at < values.length; at += 1000) await tx.insert(list).values(values.slice(at, at + 1000));
   return values.length;
 }

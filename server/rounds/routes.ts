@@ -5,14 +5,15 @@ import { indexFacts, nameOf } from "@amigo/core/facts/indexFacts";
 import { getCause, getOpenRound, getRound, getRounds, postDecisions, postStep, type RoundPage } from "@amigo/contract/rounds";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { account, cause, cohort, fact, reading, recipe, round, site, source } from "../db/schema";
+import { account, cause, fact, reading, round, season, source } from "../db/schema";
 import { notify } from "../events/events";
 import { loadFacts } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
 import { route } from "../http/route";
 import { bringInStep } from "./bringInStep";
 import { evidenceOf } from "./evidence";
-import { existingLists, listKey } from "../membership/recipeLists";
+import { existingLists, loadRecipes } from "../membership/recipeLists";
+import { nameMissingLists } from "./nameLists";
 import { countRound, lockRounds } from "./openRound";
 
 export function roundRoutes(app: Hono, context: Context): void {
@@ -41,7 +42,7 @@ export function roundRoutes(app: Hono, context: Context): void {
     if (found === undefined || own === undefined) throw notFound("cause");
     const stand = await factsAbout(db, own.seasonId, found.subject);
     const lists = await existingLists(db, own.seasonId);
-    const planned = await plannedTitles(db, own.seasonId, found.changes.map(({ list }) => list));
+    const planned = await plannedNames(db, { seasonId: own.seasonId, round: params.number });
     const people = await namesOf(db, found.changes.map(({ person }) => person), [...found.adds, ...found.removes]);
     return {
       position: found.position, kind: found.kind, sentence: found.sentence, about: aboutSubject(found, stand), history: found.history, decision: found.decision,
@@ -111,17 +112,12 @@ async function namesOf(db: Queries, ids: readonly string[], own: readonly Fact[]
   return names;
 }
 
-/** What lists that are not made yet will be called, for people. */
-async function plannedTitles(db: Queries, seasonId: number, keys: readonly string[]): Promise<Map<string, string>> {
-  if (keys.length === 0) return new Map();
-  const recipes = await db.select({ id: recipe.id, label: recipe.label }).from(recipe);
-  const cohorts = await db.select({ key: cohort.key, name: cohort.name, code: site.code }).from(cohort).leftJoin(site, eq(site.id, cohort.siteId)).where(eq(cohort.seasonId, seasonId));
-  const titles = new Map<string, string>();
-  for (const key of new Set(keys)) {
-    const cohortKey = key.slice(key.indexOf(":") + 1);
-    const own = recipes.find(({ id }) => listKey(id, cohortKey) === key);
-    const name = cohorts.find((row) => row.key === cohortKey)?.name ?? cohortKey.slice(cohortKey.indexOf(":") + 1);
-    titles.set(key, `new list: ${name}, ${own?.label.toLowerCase() ?? ""}`);
-  }
-  return titles;
+/** What the lists that this round would make will be called. */
+async function plannedNames(db: Queries, found: { seasonId: number; round: number }): Promise<Map<string, string>> {
+  const [own] = await db.select({ id: season.id, label: season.label }).from(season).where(eq(season.id, found.seasonId));
+  const rows = await db.select({ adds: cause.adds }).from(cause).where(and(eq(cause.round, found.round), eq(cause.kind, "cohort")));
+  const cohorts = new Map(rows.flatMap(({ adds }) => adds.flatMap((added) => (added.kind === "cohort" ? [[added.subject, added.value] as const] : []))));
+  if (own === undefined || cohorts.size === 0) return new Map();
+  const missing = await nameMissingLists(db, own, await loadRecipes(db), cohorts);
+  return new Map(missing.map(({ key, name }) => [key, `${name} (new)`]));
 }

@@ -71,7 +71,7 @@ function Effects({ changes }: { changes: CausePage["changes"] }) {
         {changes.map(({ list, listId, kind, address, instead, person }) => (
           <tr key={`${list} ${kind} ${address}`} className="border-t border-hair-soft align-baseline">
             <td className={`py-1.5 font-bold ${SIGN[kind][1]}`}><span aria-hidden="true">{SIGN[kind][0]}</span><span className="sr-only">{VERB[kind]}</span></td>
-            <td className="truncate py-1.5 pr-3">{listId === null ? <span className="text-ink-2">{list}</span> : <Link className="mono hover:underline" to={`/lists/${listId}`}>{list}</Link>}</td>
+            <td className="truncate py-1.5 pr-3">{listId === null ? <span className="mono text-ink-2">{list}</span> : <Link className="mono hover:underline" to={`/lists/${listId}`}>{list}</Link>}</td>
             <td className="py-1.5"><span className="block">{person}</span><span className="block text-ink-2">{instead === null ? <Address>{address}</Address> : <><s className="text-brick"><Address>{instead}</Address></s> → <Address>{address}</Address></>}</span></td>
           </tr>
         ))}

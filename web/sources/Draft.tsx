@@ -16,6 +16,7 @@ import { SheetView } from "./SheetView";
 import type { Dropped } from "./SourcesPage";
 import { useFaultSteps } from "./useFaultSteps";
 import { useSheetReader } from "./useSheetReader";
+import { whoInRow } from "./whoInRow";
 
 const NEW = "new";
 
@@ -69,7 +70,7 @@ export function Draft({ dropped, sources, into, onDone }: { dropped: Dropped; so
         {fault !== undefined && <p role="alert" className="border-b border-hair bg-brick-soft px-3.5 py-2"><b className="text-brick">! </b>{fault.sentence}</p>}
         <SheetView rows={(row) => rows[row]} count={rows.length} columns={table.columns.length} headerRow={table.headerRow} aside={aside} marks={faults} chosen={chosen} onChoose={choose} meaning={(column) => { const own = table.columns[column]; return own === undefined ? null : <MeaningHead column={own} title={own.title} onChange={(meaning, slot) => change(column, meaning, slot)} />; }} />
       </Panel>
-      <FaultPanel faults={faults} chosen={chosen} onStep={step} onChoose={choose}>
+      <FaultPanel faults={faults} chosen={chosen} who={(row) => whoInRow(table.columns, rows[row - 1])} onStep={step} onChoose={choose}>
         <Panel className="px-4 py-3.5">
           <h2 className="wrap-anywhere">{dropped.file.name}</h2>
           {opened.notes.length > 0 && <ul className="mt-1.5 mb-1 text-[13px] text-ink-2">{opened.notes.map(({ sentence, kind }) => <li key={sentence} className="border-t border-hair-soft py-1">{kind === "gone" ? <Warn>{sentence}</Warn> : sentence}</li>)}</ul>}

@@ -13,7 +13,7 @@ export interface ShownFault extends CellMark {
 const ANSWERS = { clean: "Mended", probably: "Probably meant", unusable: "Cannot be used" } as const;
 
 /** The faulty cell in hand, explained; below it the counts of all faults by kind. */
-export function FaultPanel({ faults, chosen, onStep, onChoose, children }: { faults: readonly ShownFault[]; chosen: ShownFault | undefined; onStep: (by: 1 | -1) => void; onChoose: (fault: ShownFault) => void; children?: React.ReactNode }) {
+export function FaultPanel({ faults, chosen, who, onStep, onChoose, children }: { faults: readonly ShownFault[]; who: (row: number) => string; chosen: ShownFault | undefined; onStep: (by: 1 | -1) => void; onChoose: (fault: ShownFault) => void; children?: React.ReactNode }) {
   const kinds = new Map<string, ShownFault[]>();
   for (const fault of faults) kinds.set(fault.sentence, [...(kinds.get(fault.sentence) ?? []), fault]);
   const order = { unusable: 0, probably: 1, clean: 2 };
@@ -26,6 +26,7 @@ export function FaultPanel({ faults, chosen, onStep, onChoose, children }: { fau
           {chosen === undefined ? <><h2>{counted(faults.length, "faulty cell")}</h2><p className="mt-1 text-ink-2">Choose a marked cell to see what is wrong with it, or step through them.</p></> : (
             <div role="status">
               <h2>Row {chosen.row}, column {columnLetters(chosen.column)}: {chosen.sentence.charAt(0).toLowerCase()}{chosen.sentence.slice(1)}</h2>
+              {who(chosen.row) !== "" && <p className="mt-1">in the row of <b className="font-[620]">{who(chosen.row)}</b></p>}
               <p className="mono mt-1 wrap-anywhere whitespace-pre-wrap">{chosen.written === "" ? "(empty)" : chosen.written}</p>
               <p className="mt-1.5 text-ink-2">{chosen.why}</p>
               <div className={`mt-2.5 rounded-md border px-2.5 py-2 ${chosen.answer === "unusable" ? "border-marigold-line bg-marigold-soft" : "border-petrol bg-petrol-soft"}`}><b className="block font-[620] wrap-anywhere">{chosen.proposal ?? "No address from this cell"}</b><small className="text-[12px] text-ink-2">{ANSWERS[chosen.answer]}{chosen.answer === "unusable" && ". Put it right in the sheet and read it again."}</small></div>

@@ -9,6 +9,7 @@ import { useLazyReadingRowsQuery, useReadingQuery } from "../data/sources";
 import { SheetView } from "./SheetView";
 import { Samples } from "./SourcesPage";
 import { useFaultSteps } from "./useFaultSteps";
+import { whoInRow } from "./whoInRow";
 
 const AT_ONCE = 500;
 
@@ -51,7 +52,7 @@ export function StoredReading({ reading, onTake }: { reading: string; onTake: (f
         </div>
         <SheetView rows={rowAt} count={data.totalRows} columns={plan.columns.length} headerRow={plan.headerRow} aside={new Set(data.aside)} marks={faults} chosen={chosen} onChoose={choose} meaning={(column) => { const own = plan.columns[column]; return own === undefined ? null : <MeaningHead column={{ ...own, confidence: 1 }} title={own.title} onChange={undefined} />; }} />
       </Panel>
-      <FaultPanel faults={faults} chosen={chosen} onStep={step} onChoose={choose}>
+      <FaultPanel faults={faults} chosen={chosen} who={(row) => whoInRow(plan.columns, rows.get(row))} onStep={step} onChoose={choose}>
         <Panel className="px-4 py-3.5">
           <h2>Reading {line.number}, {moment(line.readAt, me.timeZone)}</h2>
           <p className="mt-1 text-ink-2">Read by {line.readBy} from {line.fileName}. When the sheet has changed, drop it anywhere on this page.</p>
