@@ -16,7 +16,7 @@ export type Cluster = Mention[];
  * Gathers the mentions of guardians into people. One address and one name are one person, on
  * however many rows; one address and two names are two. A mention without a working address joins
  * the person of that name who shares a student, or another guardian, with it. The same name on the
- * same student in different rows is one person; twice in one row it is two.
+ * same student in two sources, or answered again in a form, is one person; twice in one sheet it is two.
  */
 export function clusterGuardians(mentions: readonly Mention[]): Cluster[] {
   const clusters: Cluster[] = [];
@@ -44,26 +44,24 @@ export function clusterGuardians(mentions: readonly Mention[]): Cluster[] {
 function placeLoose(clusters: Cluster[], loose: readonly Mention[]): Cluster[] {
   const placed = [...clusters];
   const byStudent = groupByStudent(placed);
-  const byName = new Map<string, Cluster[]>();
-  for (const cluster of placed) for (const key of new Set(cluster.map((mention) => nameKey(mention.name)))) byName.set(key, [...(byName.get(key) ?? []), cluster]);
   for (const mention of loose) {
     const key = nameKey(mention.name);
-    const around = new Set([...(byStudent.get(mention.student) ?? [])].flatMap((cluster) => cluster.map((other) => other.student)));
-    around.add(mention.student);
-    const candidates = (byName.get(key) ?? []).filter((cluster) =>
-      cluster.some((other) => around.has(other.student)) && !cluster.some((other) => other.record === mention.record));
+    const students = new Set([mention.student, ...[...(byStudent.get(mention.student) ?? [])].flatMap((cluster) => cluster.map((other) => other.student))]);
+    const around = new Set([...students].flatMap((student) => [...(byStudent.get(student) ?? [])]));
+    const free = [...around].filter((cluster) => !cluster.some((other) => other.record === mention.record));
+    const exact = free.filter((cluster) => cluster.some((other) => nameKey(other.name) === key));
+    const candidates = exact.length > 0 ? exact : free.filter((cluster) => cluster.some((other) => nameKey(other.name) !== "" && sameName(other.name, mention.name)));
     const only = candidates.length === 1 && key !== "" ? candidates[0] : undefined;
-    if (only !== undefined) only.push(mention);
-    else {
-      const cluster = [mention];
-      placed.push(cluster);
-      byName.set(key, [...(byName.get(key) ?? []), cluster]);
-    }
+    const cluster = only ?? [];
+    cluster.push(mention);
+    if (only === undefined) placed.push(cluster);
+    const here = byStudent.get(mention.student) ?? new Set<Cluster>();
+    byStudent.set(mention.student, here.add(cluster));
   }
   return placed;
 }
 
-/** Two people of one name on one student, never in the same row, are one person with two addresses. */
+/** Two people of one name on one student who do not stand apart are one person with two addresses. */
 function uniteOnStudents(clusters: Cluster[]): Cluster[] {
   const gone = new Set<Cluster>();
   for (const here of groupByStudent(clusters).values()) {
@@ -76,13 +74,18 @@ function uniteOnStudents(clusters: Cluster[]): Cluster[] {
         const named = a.find((mention) => nameKey(mention.name) !== "");
         const other = b.find((mention) => nameKey(mention.name) !== "");
         if (named === undefined || other === undefined || nameKey(named.name) !== nameKey(other.name)) continue;
-        if (a.some((mention) => b.some((twin) => twin.record === mention.record))) continue;
+        if (a.some((mention) => b.some((twin) => standApart(mention, twin)))) continue;
         a.push(...b);
         gone.add(b);
       }
     }
   }
   return clusters.filter((cluster) => !gone.has(cluster));
+}
+
+/** Two who stand in one sheet for one student are two people, unless it is somebody who answered a form again. */
+function standApart(one: Mention, other: Mention): boolean {
+  return one.student === other.student && one.reading === other.reading && (one.record === other.record || one.record.answered === "");
 }
 
 function groupByStudent(clusters: readonly Cluster[]): Map<string, Set<Cluster>> {

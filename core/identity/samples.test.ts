@@ -13,7 +13,7 @@ import { planRound } from "../step/planRound";
 import { deriveFacts } from "./deriveFacts";
 
 interface Truth {
-  students: { id: string; given: string; family: string; level: number; classes: string[]; site: string; guardians: { given: string; family: string; email: string }[] }[];
+  students: { id: string; given: string; family: string; level: number; classes: string[]; teams: string[]; site: string; guardians: { given: string; family: string; email: string }[] }[];
   faults: { student: string; guardian: number; fault: string; written: string; right: string | null }[];
   week_two: {
     moved: { student: string; from: string[]; to: string[] }[];
@@ -121,5 +121,44 @@ describe("the second week", () => {
     const direct = membersOf(index, listsByCohort(lists));
     const flat = (members: typeof direct): string[] => [...members].flatMap(([list, addresses]) => [...addresses.keys()].map((address) => `${list} ${address}`)).sort();
     expect(flat(plan.members)).toEqual(flat(direct));
+  });
+});
+
+describe("other sheets beside the roster", () => {
+  const roster = { source: "roster", reading: "r1", records: recordsOf("autumn-roster.xlsx").records };
+  const people = (facts: Facts, role: "student" | "guardian"): string[] => [...indexFacts(facts).people.values()].filter((person) => person.role === role).map(({ id }) => id).sort();
+  const alone = deriveFacts([roster], new Map(), settings);
+  const beside = (...files: string[]): Facts => deriveFacts([roster, ...files.map((file) => ({ source: file, reading: file, records: recordsOf(file).records }))], new Map(), settings);
+
+  test.each([["contacts-long.csv"], ["contacts-utf16.tsv"], ["troupes.ods"], ["contact-form.csv"]])("%s adds no person that the roster has already", (file) => {
+    const facts = beside(file);
+    expect(people(facts, "student")).toEqual(people(alone, "student"));
+    expect(people(facts, "guardian")).toEqual(people(alone, "guardian"));
+  });
+
+  test("all of them together add nobody either, and do not move anybody to another class", () => {
+    const index = indexFacts(beside("contact-form.csv", "contacts-long.csv", "contacts-utf16.tsv", "troupes.ods"));
+    for (const student of truth.students) {
+      const person = [...index.people.values()].find(({ number }) => number === student.id);
+      expect([...(person?.cohorts ?? [])].filter((key) => key.startsWith("class:")).map((key) => index.cohorts.get(key)?.name).sort(), student.id).toEqual([...student.classes].sort());
+    }
+  });
+
+  test("the coach's sheet, by name only, puts every student into the teams of the truth", () => {
+    const index = indexFacts(beside("troupes.ods"));
+    const teams = (id: string): (string | undefined)[] => [...([...index.people.values()].find(({ number }) => number === id)?.cohorts ?? [])].filter((key) => key.startsWith("team:")).map((key) => index.cohorts.get(key)?.name).sort();
+    for (const student of truth.students) expect(teams(student.id), student.id).toEqual([...student.teams].sort());
+  });
+
+  test("a contact sheet alone gives the same students and guardians", () => {
+    const long = deriveFacts([{ source: "long", reading: "l", records: recordsOf("contacts-utf16.tsv").records }], new Map(), settings);
+    expect(people(long, "student")).toEqual(people(alone, "student"));
+    expect(people(long, "guardian").length).toBe(people(alone, "guardian").length);
+  });
+
+  test("a letter that an old encoding lost does not make a second person", () => {
+    const index = indexFacts(beside("contacts-long.csv"));
+    const damaged = [...index.people.values()].filter(({ given, family }) => `${given}${family}`.includes("?"));
+    expect(damaged).toEqual([]);
   });
 });

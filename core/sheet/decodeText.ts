@@ -26,8 +26,15 @@ export function decodeText(bytes: Uint8Array): DecodedText | undefined {
   try {
     return { text: new TextDecoder("utf-8", { fatal: true }).decode(bytes), encoding: "utf-8" };
   } catch {
-    return decoded(bytes, "windows-1252");
+    return { text: decodeWindows1252(bytes), encoding: "windows-1252" };
   }
+}
+
+/** The signs of Windows-1252 at 0x80 to 0x9F; the others are those of Latin-1. Some engines' own decoders leave these out. */
+const HIGH_SIGNS = "€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008DŽ\u008F\u0090‘’“”•–—˜™š›œ\u009DžŸ";
+
+function decodeWindows1252(bytes: Uint8Array): string {
+  return new TextDecoder("latin1").decode(bytes).replace(/[\u0080-\u009F]/g, (sign) => HIGH_SIGNS[sign.charCodeAt(0) - 0x80] ?? sign);
 }
 
 function decoded(bytes: Uint8Array, encoding: DecodedText["encoding"]): DecodedText {

@@ -21,7 +21,7 @@ import { whoInRow } from "./whoInRow";
 const NEW = "new";
 
 /** A sheet that was dropped, as Amigo understands it, before it is read: meanings can be changed, faults are marked. */
-export function Draft({ dropped, sources, into, onDone }: { dropped: Dropped; sources: readonly SourceLine[]; into: string | undefined; onDone: () => void }) {
+export function Draft({ dropped, sources, into, onDone }: { dropped: Dropped; sources: readonly SourceLine[]; into: string | undefined; onDone: (told?: string) => void }) {
   const navigate = useNavigate();
   const { ask, stop, busy, opened, fault } = useSheetReader();
   const [target, setTarget] = useState(into ?? NEW);
@@ -54,8 +54,9 @@ export function Draft({ dropped, sources, into, onDone }: { dropped: Dropped; so
     if (target === NEW) form.set("name", name);
     const answer = await read({ source: target === NEW ? undefined : target, form });
     if (answer.data === undefined) return;
-    onDone();
-    void navigate(answer.data.round === null ? `/sources/${answer.data.source}` : "/changes");
+    const { round, same, source } = answer.data;
+    onDone(round !== null ? undefined : same ? "This very file was read before. Nothing was kept twice, and nothing changes." : "The sheet was read. It says what the lists already hold, so nothing changes.");
+    void navigate(round === null ? `/sources/${source}` : "/changes");
   };
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px] gap-3.5">
@@ -80,7 +81,7 @@ export function Draft({ dropped, sources, into, onDone }: { dropped: Dropped; so
             {opened.obstacle !== undefined && <p role="alert" className="rounded-md border border-brick bg-brick-soft px-3 py-2"><b className="text-brick">! </b>{opened.obstacle.sentence}</p>}
             <FaultLine error={reading.error} />
             <Button look="go" disabled={opened.obstacle !== undefined || reading.isLoading || busy || (target === NEW && name.trim() === "")} onClick={() => void confirm()}>{reading.isLoading ? "Reading …" : `Read ${counted(opened.students, "student")}`}</Button>
-            <Button onClick={onDone}>Leave it unread</Button>
+            <Button onClick={() => onDone()}>Leave it unread</Button>
             <p className="text-[13px] text-ink-3">No list changes yet. What follows stands in Changes, to be decided.</p>
           </div>
         </Panel>

@@ -26,8 +26,9 @@ export function SourcesPage() {
   const [dropped, setDropped] = useState<Dropped>();
   const [over, setOver] = useState(false);
   const [pasting, setPasting] = useState(false);
+  const [told, setTold] = useState<string>();
   const chooser = useRef<HTMLInputElement>(null);
-  const take = (file: File | undefined): void => { if (file !== undefined) setDropped({ key: Date.now(), file }); };
+  const take = (file: File | undefined): void => { if (file !== undefined) { setTold(undefined); setDropped({ key: Date.now(), file }); } };
   const drop = (event: DragEvent): void => { event.preventDefault(); setOver(false); take(event.dataTransfer.files[0]); };
   if (error !== undefined) return <FaultLine error={error} />;
   if (sources === undefined) return <Loading what="the sources" />;
@@ -39,9 +40,10 @@ export function SourcesPage() {
         <Button look={sources.length === 0 || dropped !== undefined ? "plain" : "go"} onClick={() => chooser.current?.click()}>Choose a file</Button>
         <input ref={chooser} type="file" aria-label="File to read" className="hidden" accept=".xlsx,.ods,.xls,.csv,.tsv,.txt" onChange={(event) => { take(event.target.files?.[0]); event.target.value = ""; }} />
       </PageHead>
-      {sources.length > 0 && <nav aria-label="Sources" className="mb-3 flex flex-wrap gap-1.5">{sources.map((source) => <Tab key={source.id} source={source} on={dropped === undefined && source.id === chosen?.id} onGo={() => setDropped(undefined)} timeZone={me.timeZone} />)}</nav>}
+      {sources.length > 0 && <nav aria-label="Sources" className="mb-3 flex flex-wrap gap-1.5">{sources.map((source) => <Tab key={source.id} source={source} on={dropped === undefined && source.id === chosen?.id} onGo={() => { setDropped(undefined); setTold(undefined); }} timeZone={me.timeZone} />)}</nav>}
+      {told !== undefined && <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2"><b className="text-leaf-ink">✓ </b>{told}</p>}
       {dropped !== undefined
-        ? <Draft key={dropped.key} dropped={dropped} sources={sources} into={chosen?.id} onDone={() => setDropped(undefined)} />
+        ? <Draft key={dropped.key} dropped={dropped} sources={sources} into={chosen?.id} onDone={(sentence) => { setDropped(undefined); setTold(sentence); }} />
         : chosen?.last == null ? <DropHere onChoose={() => chooser.current?.click()} onTake={take} /> : <StoredReading reading={chosen.last.id} onTake={take} />}
       {over && <div className="pointer-events-none fixed inset-0 z-30 m-3 flex items-center justify-center rounded-xl border-2 border-dashed border-petrol bg-petrol-soft/80 text-[18px] font-[620] text-petrol">Drop the sheet to look at it</div>}
       <Paste open={pasting} onClose={() => setPasting(false)} onTake={take} />

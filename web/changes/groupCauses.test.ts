@@ -1,0 +1,32 @@
+import { describe, expect, test } from "vitest";
+import type { CauseLine } from "@amigo/contract/rounds";
+import { groupCauses } from "./groupCauses";
+
+function cause(position: number, own: Partial<CauseLine> = {}): CauseLine {
+  return { position, kind: "joined", title: `Student ${position}`, detail: "", group: "Wire Walk", joins: 1, leaves: 0, replaced: 0, lists: 1, unreachable: false, decision: "accepted", ...own };
+}
+
+describe("causes gathered for a person", () => {
+  test("keep the order in which they come, one group a kind", () => {
+    const groups = groupCauses([cause(0, { kind: "moved" }), cause(1), cause(2, { kind: "left" }), cause(3)]);
+    expect(groups.map(({ title, causes }) => [title, causes.map(({ position }) => position)])).toEqual([["Moved class", [0]], ["Joined", [1, 3]], ["Left", [2]]]);
+  });
+
+  test("stand one a line while they are few", () => {
+    expect(groupCauses(Array.from({ length: 24 }, (_, index) => cause(index)))[0]?.classes).toBeUndefined();
+  });
+
+  test("are one line a class when they are many, and none goes missing", () => {
+    const many = Array.from({ length: 60 }, (_, index) => cause(index, { group: ["Wire Walk", "Acro Pairs", ""][index % 3] ?? "" }));
+    const classes = groupCauses(many)[0]?.classes;
+    expect(classes?.map(({ name, causes }) => [name, causes.length])).toEqual([["Wire Walk", 20], ["Acro Pairs", 20], ["No class", 20]]);
+  });
+
+  test("of a kind without a title of its own go by their kind", () => {
+    expect(groupCauses([cause(0, { kind: "weather" })])[0]?.title).toBe("weather");
+  });
+
+  test("are no groups when there are none", () => {
+    expect(groupCauses([])).toEqual([]);
+  });
+});
