@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { FileFault } from "@amigo/core/sheet/sheet";
-import type { OpenedSheet, SheetAnswer, SheetRequest } from "./readSheet.worker";
+import type { OpenedSheet, SheetAnswer, SheetRequest } from "./sheetReader";
 
 type WithoutId<Request> = Request extends { id: number } ? Omit<Request, "id"> : never;
 
