@@ -16,7 +16,7 @@ export function profileColumn(cells: readonly string[]): ColumnProfile {
     address: share((cell) => /\S@|@\S/.test(cell)),
     number: share((cell) => /^\d+([.,]\d+)?$/.test(cell)),
     smallNumber: share((cell) => /^\d{1,2}$/.test(cell)),
-    code: share((cell) => /\d/.test(cell) && /^[\p{L}]{0,4}[-/ ]?\d{3,}[\p{L}\d]*$/u.test(cell)),
+    code: share((cell) => /^[\p{L}]{0,6}[-/. ]?\d+[\p{L}\d-]*$/u.test(cell)),
     commaName: share((cell) => /^[\p{L}' -]+, ?[\p{L}' .?-]+$/u.test(cell)),
     words: share((cell) => /\p{L}/u.test(cell) && !/[@\d]/.test(cell)),
     date: share((cell) => /^\d{4}-\d\d-\d\d|^\d{1,2}[./]\d{1,2}[./]\d{2,4}/.test(cell)),

@@ -18,6 +18,9 @@ export interface FoundColumn {
 
 /** Below this a proposal is not made at all. */
 const LEAST = 0.45;
+/** A title as sure as this stands even against its cells, though only as a question. */
+const SURE_TITLE = 0.95;
+const UNSURE = 0.5;
 const LAST_SLOT = 4;
 
 /**
@@ -57,7 +60,9 @@ function confidenceIn(meaning: Meaning, column: FoundColumn): number {
     if (meaning.id === "guardian.address" && cells > 0.6) return cells * 0.7;
     return 0;
   }
-  return cells < 0.15 ? title * 0.3 : title * (0.55 + 0.45 * cells);
+  // A plain title that the cells belie is asked about, any other is not proposed.
+  if (cells < 0.15) return title >= SURE_TITLE ? UNSURE : title * 0.3;
+  return title * (0.55 + 0.45 * cells);
 }
 
 function titleScore(meaning: Meaning, title: string): number {

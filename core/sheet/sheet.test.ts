@@ -48,6 +48,7 @@ describe("finding the sheet, its header and what the columns hold", () => {
   test.each([
     ["Name;Form;Mother's email;Father's email\nBram Quist;4;a@lettr.example;b@lettr.example\nUna Holm;5;c@lettr.example;", ["student.name", "student.level", "guardian.address 1", "guardian.address 2"]],
     ["Child\tParent emails\nQuist, Bram\ta@lettr.example b@oakmail.example", ["student.name", "guardian.address 1"]],
+    ["Student no.,Surname,First name,Class,Email\nCW-1,Quist,Bram,Wire Walk,a@lettr.example\nCW-2,Holm,Una,Wire Walk,b@lettr.example", ["student.number", "student.surname", "student.given", "classes", "guardian.address 1"]],
     ["First name,Last name,Group,Contact\nBram,Quist,Wire Walk,Ana Quist", ["student.given", "student.surname", "classes", "guardian.name 1"]],
     ["Surname,First name,Whereabouts\nQuist,Bram,a@lettr.example\nHolm,Una,b@lettr.example", ["student.surname", "student.given", "guardian.address 1"]],
   ])("other titles: %#", (text, wanted) => expect(meanings(tableOf(text))).toEqual(wanted));
