@@ -48,7 +48,7 @@ export function Find({ open, onOpen }: { open: boolean; onOpen: (open: boolean) 
       <div className="fixed inset-0 flex items-start justify-center p-4 pt-[12vh]">
         <DialogPanel className="w-full max-w-xl overflow-hidden rounded-lg border border-hair bg-panel shadow-2xl">
           <Combobox onChange={(hit: Hit | null) => { if (hit !== null) { close(); void navigate(hit.to); } }}>
-            <ComboboxInput autoFocus aria-label="Find" placeholder="Start of a name: trap two, quist …" onChange={(event) => setText(event.target.value)} className="h-12 w-full border-b border-hair bg-transparent px-4 text-[16px] outline-none" />
+            <ComboboxInput autoFocus aria-label="Find" placeholder="Start of a name: trap two, quist …" onChange={(event) => setText(event.target.value)} onKeyDown={(event) => { if (event.key === "Escape") close(); }} className="h-12 w-full border-b border-hair bg-transparent px-4 text-[16px] outline-none" />
             <ComboboxOptions static className="max-h-[50vh] overflow-auto py-1">
               {hits.map((hit) => (
                 <ComboboxOption key={hit.key} value={hit} className="flex cursor-pointer items-baseline gap-3 px-4 py-2 data-focus:bg-petrol-soft">

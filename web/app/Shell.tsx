@@ -1,8 +1,9 @@
 import { useState, type ReactNode } from "react";
-import { NavLink } from "react-router";
+import { NavLink, useLocation } from "react-router";
 import { may, type Action, type HouseRole } from "@amigo/core/access/may";
 import { useKeys } from "../ui/Keys";
 import { api } from "../data/api";
+import { Boundary } from "./Boundary";
 import { Find } from "./Find";
 import { KeysHelp } from "./KeysHelp";
 import { useLive } from "./live";
@@ -29,6 +30,7 @@ export function Shell({ children }: { children: ReactNode }) {
   const [helping, setHelping] = useState(false);
   const [signOut] = useSignOutMutation();
   const dispatch = useStore();
+  const { pathname } = useLocation();
   useLive();
   useKeys({ "?": () => setHelping(true), "/": () => setFinding(true) });
   const leave = async (): Promise<void> => {
@@ -56,7 +58,7 @@ export function Shell({ children }: { children: ReactNode }) {
             <button type="button" onClick={() => setHelping(true)} className="ml-3 text-petrol underline underline-offset-2">Keys <kbd>?</kbd></button>
           </div>
         </nav>
-        <main id="page" className="flex min-w-0 flex-1 flex-col overflow-auto px-5 pt-4 pb-4">{children}</main>
+        <main id="page" className="flex min-w-0 flex-1 flex-col overflow-auto px-5 pt-4 pb-4"><Boundary place={pathname}>{children}</Boundary></main>
       </div>
       <Find open={finding} onOpen={setFinding} />
       <KeysHelp open={helping} onClose={() => setHelping(false)} />

@@ -42,11 +42,11 @@ export function WritePage() {
       <PageHead title="Write" line="Recipients never see each other" />
       <Panel className="flex max-w-3xl flex-col gap-3.5 p-4">
         <div onKeyDown={(event) => { if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) { event.preventDefault(); void submit(); } }} className="flex flex-col gap-3.5">
-          <ToField chosen={chosen} onChange={setChosen} />
+          <ToField chosen={chosen} onChange={setChosen} autoFocus={to === ""} />
           <p role="status" aria-live="polite" className="-mt-2 min-h-5 text-[13px] text-ink-2">
             {counts === undefined ? (chosen.length === 0 ? "" : "Counting …") : <><b className="font-[620] text-ink">{counted(counts.addresses, "address", "addresses")} in {counted(counts.families, "family", "families")}</b>{counts.unreachable > 0 && <>; <Warn>{counted(counts.unreachable, "family", "families")} cannot be reached</Warn></>}{counts.twice > 0 && `; ${counts.twice} ${counts.twice === 1 ? "is" : "are"} on two of these lists and ${counts.twice === 1 ? "gets" : "get"} one copy`}{counts.refused.map((reason) => <span key={reason} className="block text-brick">− {reason}</span>)}</>}
           </p>
-          <Field label="Subject" value={subject} onChange={(event) => setSubject(event.target.value)} maxLength={300} />
+          <Field label="Subject" autoFocus={to !== ""} value={subject} onChange={(event) => setSubject(event.target.value)} maxLength={300} />
           <div><label htmlFor={textId} className="mb-1 block text-[13px] font-[560]">Text</label><textarea id={textId} value={text} onChange={(event) => setText(event.target.value)} rows={14} className="w-full rounded-md border border-hair bg-panel px-2.5 py-2 hover:border-ink-3" /></div>
         </div>
         <FaultLine error={sending.error ?? given.error} />
@@ -56,7 +56,7 @@ export function WritePage() {
   );
 }
 
-function ToField({ chosen, onChange }: { chosen: readonly Chosen[]; onChange: (chosen: Chosen[]) => void }) {
+function ToField({ chosen, onChange, autoFocus }: { chosen: readonly Chosen[]; onChange: (chosen: Chosen[]) => void; autoFocus: boolean }) {
   const [text, setText] = useState("");
   const inputId = useId();
   // Only what answers the text as it is now: a hit of an older text must never be taken by a quick Enter.
@@ -68,7 +68,7 @@ function ToField({ chosen, onChange }: { chosen: readonly Chosen[]; onChange: (c
       <Combobox value={null} onChange={(hit: ListHit | null) => { if (hit !== null) { onChange([...chosen, hit]); setText(""); } }} immediate>
         <div className="flex min-h-[34px] flex-wrap items-center gap-1.5 rounded-md border border-hair bg-panel px-1.5 py-1 focus-within:outline-2 focus-within:outline-petrol">
           {chosen.map((list) => <span key={list.id} className="flex items-center gap-1.5 rounded bg-petrol-soft py-0.5 pr-1 pl-2 text-petrol"><b className="font-[600]">{list.title}</b><button type="button" aria-label={`Take ${list.title} off`} onClick={() => onChange(chosen.filter(({ id }) => id !== list.id))} className="rounded hover:bg-panel"><X size={14} aria-hidden="true" /></button></span>)}
-          <ComboboxInput id={inputId} value={text} displayValue={() => text} onChange={(event) => setText(event.target.value)} onKeyDown={(event) => { if (event.key === "Backspace" && text === "" && chosen.length > 0) onChange(chosen.slice(0, -1)); }} placeholder={chosen.length === 0 ? "start of a list's name: trap, wire, juggling one …" : ""} autoComplete="off" className="min-w-40 flex-1 bg-transparent px-1 outline-none!" />
+          <ComboboxInput id={inputId} autoFocus={autoFocus} value={text} displayValue={() => text} onChange={(event) => setText(event.target.value)} onKeyDown={(event) => { if (event.key === "Backspace" && text === "" && chosen.length > 0) onChange(chosen.slice(0, -1)); }} placeholder={chosen.length === 0 ? "start of a list's name: trap, wire, juggling one …" : ""} autoComplete="off" className="min-w-40 flex-1 bg-transparent px-1 outline-none!" />
         </div>
         <ComboboxOptions anchor={{ to: "bottom start", gap: 4 }} className="z-30 w-(--input-width) min-w-96 rounded-md border border-hair bg-panel py-1 shadow-lg empty:invisible">
           {open.map((hit) => <ComboboxOption key={hit.id} value={hit} className="flex cursor-pointer items-baseline gap-3 px-3 py-1.5 data-focus:bg-petrol-soft"><b className="font-[620]">{hit.title}</b><span className="mono min-w-0 flex-1 truncate text-ink-2">{hit.name}</span><span className="text-[13px] text-ink-3">{hit.members}</span></ComboboxOption>)}

@@ -40,7 +40,7 @@ export function Draft({ dropped, sources, into, onDone }: { dropped: Dropped; so
   const { chosen, step, choose } = useFaultSteps(faults);
   const aside = useMemo(() => new Set((opened?.table.aside ?? []).map(({ row }) => row + 1)), [opened]);
 
-  if (fault !== undefined && opened === undefined) return <Refused dropped={dropped} sentence={fault.sentence} onDone={onDone} />;
+  if (fault !== undefined && opened === undefined) return <Refused dropped={dropped} sentence={fault.sentence} onDone={() => onDone()} />;
   if (opened === undefined) return <Panel className="flex flex-1 flex-col items-center justify-center gap-3"><p role="status">Reading {dropped.file.name} …</p><div className="h-1 w-48 overflow-hidden rounded bg-hair"><div className="h-full w-1/2 animate-pulse bg-petrol" /></div><Button onClick={() => { stop(); onDone(); }}>Stop</Button></Panel>;
 
   const { table, rows } = opened;
@@ -93,7 +93,7 @@ export function Draft({ dropped, sources, into, onDone }: { dropped: Dropped; so
 function Refused({ dropped, sentence, onDone }: { dropped: Dropped; sentence: string; onDone: () => void }) {
   return (
     <Panel className="flex flex-1 items-center justify-center">
-      <div className="flex max-w-lg flex-col items-start gap-3 p-8"><h2 className="wrap-anywhere">{dropped.file.name} was not read</h2><p role="alert" className="rounded-md border border-brick bg-brick-soft px-3 py-2"><b className="text-brick">! </b>{sentence}</p><p className="text-ink-2">Nothing of it was kept. You can drop another file at any time.</p><Button onClick={onDone}>Close</Button></div>
+      <div className="flex max-w-lg flex-col items-start gap-3 p-8"><h2 className="wrap-anywhere">{dropped.file.name} was not read</h2><p role="alert" className="rounded-md border border-brick bg-brick-soft px-3 py-2"><b className="text-brick">! </b>{sentence}</p><p className="text-ink-2">Nothing of it was kept. You can drop another file at any time.</p><Button onClick={() => onDone()}>Close</Button></div>
     </Panel>
   );
 }

@@ -1,0 +1,104 @@
+import { spawn, type ChildProcess } from "node:child_process";
+import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, statSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+import { afterAll, describe, expect, test } from "vitest";
+import { freePorts } from "@amigo/server/testing/freePorts";
+import { until } from "@amigo/server/testing/testHouse";
+
+const ROOT = fileURLToPath(new URL("..", import.meta.url));
+const folder = mkdtempSync(join(tmpdir(), "amigo-start-"));
+// PostgreSQL runs as another user when we are root, and has to be able to enter.
+chmodSync(folder, 0o755);
+const running = new Set<ChildProcess>();
+
+afterAll(async () => {
+  for (const child of running) { child.kill("SIGINT"); await ended(child); }
+  rmSync(folder, { recursive: true, force: true });
+});
+
+interface Start {
+  child: ChildProcess;
+  env: Record<string, string>;
+  said(): string;
+}
+
+async function portsFor(data: string): Promise<Record<string, string>> {
+  const [web, smtp, submission, page, town] = (await freePorts(5)).map(String);
+  return { AMIGO_DATA: join(folder, data), AMIGO_PORT: web ?? "", AMIGO_SMTP_PORT: smtp ?? "", AMIGO_SUBMISSION_PORT: submission ?? "", AMIGO_MAILTOWN_PORT: page ?? "", AMIGO_MAILTOWN_SMTP_PORT: town ?? "" };
+}
+
+function start(env: Record<string, string>, ...args: string[]): Start {
+  const { AMIGO_TEST_DATABASE_URL: _, ...own } = process.env;
+  const child = spawn(process.execPath, ["scripts/start.mjs", ...args], { cwd: ROOT, env: { ...own, ...env }, stdio: ["ignore", "pipe", "pipe"] });
+  running.add(child);
+  let said = "";
+  child.stdout.on("data", (data: Buffer) => { said += data.toString(); });
+  child.stderr.on("data", (data: Buffer) => { said += data.toString(); });
+  child.once("exit", () => running.delete(child));
+  return { child, env, said: () => said };
+}
+
+function ended(child: ChildProcess): Promise<number | null> {
+  return child.exitCode !== null ? Promise.resolve(child.exitCode) : new Promise((resolve) => { child.once("exit", (code) => { resolve(code); }); });
+}
+
+const ready = (own: Start): Promise<string> => until("the start", () => { if (own.child.exitCode !== null) throw new Error(own.said()); return own.said(); }, (said) => said.includes("Stop           Ctrl-C"), 120_000);
+const ask = async (own: Start, path: string): Promise<unknown> => (await fetch(`http://localhost:${own.env.AMIGO_PORT}${path}`)).json();
+const postmaster = (own: Start): string => join(own.env.AMIGO_DATA ?? "", "postgres", "postmaster.pid");
+
+describe("npm start", () => {
+  test("starts the demo house, says how to sign in, and Ctrl-C stops everything, PostgreSQL included", async () => {
+    const env = await portsFor("demo");
+    const first = start(env);
+    const said = await ready(first);
+    expect(said).toContain(`http://localhost:${env.AMIGO_PORT}`);
+    expect(said).toContain("Juno Abara");
+    expect(await ask(first, "/api/health")).toEqual({ status: "ok", database: true, smtp: true, relay: true });
+    expect((await fetch(`http://localhost:${env.AMIGO_MAILTOWN_PORT}/api/mailboxes`)).status).toBe(200);
+    expect((await (await fetch(`http://localhost:${env.AMIGO_PORT}/`)).text())).toContain("<title>Amigo</title>");
+    expect(existsSync(postmaster(first))).toBe(true);
+    expect(statSync(join(env.AMIGO_DATA ?? "", "postgres.password")).mode & 0o077).toBe(0);
+    first.child.kill("SIGINT");
+    expect(await ended(first.child)).toBe(0);
+    expect(existsSync(postmaster(first))).toBe(false);
+    await expect(ask(first, "/api/health")).rejects.toThrow();
+
+    const second = start(env);
+    expect(await ready(second)).not.toMatch(/Installing|Building|Making/);
+    expect(await ask(second, "/api/start")).toMatchObject({ setUp: true, house: "Copperwheel Circus School" });
+
+    const third = start({ ...await portsFor("other"), AMIGO_PORT: env.AMIGO_PORT ?? "" });
+    expect(await ended(third.child)).toBe(1);
+    expect(third.said()).toContain(`Port ${env.AMIGO_PORT} is taken by another program. End that program, or set AMIGO_PORT to a free port.`);
+    second.child.kill("SIGINT");
+    await ended(second.child);
+  });
+
+  test("-- --empty starts a house without demo data or Mailtown, and stays one", async () => {
+    const env = await portsFor("empty");
+    const own = start(env, "--empty");
+    const said = await ready(own);
+    expect(said).toContain("First page");
+    expect(said).not.toContain("Mailtown");
+    expect(await ask(own, "/api/start")).toMatchObject({ setUp: false, demoAccounts: [] });
+    expect(readFileSync(join(env.AMIGO_DATA ?? "", "kind"), "utf8")).toBe("house\n");
+    own.child.kill("SIGTERM");
+    await ended(own.child);
+    const again = start(env);
+    expect(await ready(again)).toContain("First page");
+    again.child.kill("SIGINT");
+    await ended(again.child);
+  });
+
+  test("tells what is wrong with an option or a setting", async () => {
+    const option = start(await portsFor("a"), "--moon");
+    expect(await ended(option.child)).toBe(1);
+    expect(option.said()).toContain("There is no option --moon.");
+    const setting = start({ ...await portsFor("b"), AMIGO_DATABASE_URL: "mysql://x", AMIGO_RELAY: "nowhere" });
+    expect(await ended(setting.child)).toBe(1);
+    expect(setting.said()).toContain("AMIGO_DATABASE_URL: must start with postgres://");
+    expect(setting.said()).toContain("AMIGO_RELAY: must start with smtp://");
+  });
+});
