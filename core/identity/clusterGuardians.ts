@@ -61,26 +61,40 @@ function placeLoose(clusters: Cluster[], loose: readonly Mention[]): Cluster[] {
   return placed;
 }
 
-/** Two people of one name on one student who do not stand apart are one person with two addresses. */
+/**
+ * Two people of one name on one student who do not stand apart are one person with two addresses. Where
+ * several of that name could be meant, it is the one whose address looks most like the other.
+ */
 function uniteOnStudents(clusters: Cluster[]): Cluster[] {
   const gone = new Set<Cluster>();
   for (const here of groupByStudent(clusters).values()) {
     const list = [...here];
-    for (let first = 0; first < list.length; first++) {
-      for (let second = first + 1; second < list.length; second++) {
-        const a = list[first];
-        const b = list[second];
-        if (a === undefined || b === undefined || gone.has(a) || gone.has(b)) continue;
-        const named = a.find((mention) => nameKey(mention.name) !== "");
-        const other = b.find((mention) => nameKey(mention.name) !== "");
-        if (named === undefined || other === undefined || nameKey(named.name) !== nameKey(other.name)) continue;
-        if (a.some((mention) => b.some((twin) => standApart(mention, twin)))) continue;
-        a.push(...b);
-        gone.add(b);
-      }
+    for (const later of [...list].reverse()) {
+      if (gone.has(later)) continue;
+      const namesakes = list.slice(0, list.indexOf(later)).filter((earlier) => !gone.has(earlier) && isNamesake(earlier, later) && !earlier.some((mention) => later.some((twin) => standApart(mention, twin))));
+      const [same] = namesakes.sort((one, other) => likeness(other, later) - likeness(one, later));
+      if (same === undefined) continue;
+      same.push(...later);
+      gone.add(later);
     }
   }
   return clusters.filter((cluster) => !gone.has(cluster));
+}
+
+function isNamesake(one: Cluster, other: Cluster): boolean {
+  const keys = [one, other].map((cluster) => cluster.map((mention) => nameKey(mention.name)).find((key) => key !== ""));
+  return keys[0] !== undefined && keys[0] === keys[1];
+}
+
+/** How much the addresses of two people look alike: the domain, and a mailbox that holds the other. */
+function likeness(one: Cluster, other: Cluster): number {
+  const scores = one.flatMap(({ address: a = "" }) => other.map(({ address: b = "" }) => {
+    const [leftBox = "", leftDomain] = a.split("@");
+    const [rightBox = "", rightDomain] = b.split("@");
+    const holds = leftBox !== "" && rightBox !== "" && (leftBox.includes(rightBox) || rightBox.includes(leftBox));
+    return (holds ? 2 : 0) + (leftDomain === rightDomain ? 1 : 0);
+  }));
+  return Math.max(0, ...scores);
 }
 
 /** Two who stand in one sheet for one student are two people, unless it is somebody who answered a form again. */

@@ -85,11 +85,24 @@ function guardianFacts(subject: string, cluster: Cluster): Fact[] {
     { subject, kind: "guardian", ref: "", value: "", origin: at(first, "guardian.name") },
     { subject, kind: "name", ref: "", value: fullestName(cluster), origin: at(named, "guardian.name") },
   ];
-  const reachable = cluster.filter(({ address }) => address !== undefined);
-  const newest = reachable.reduce<Mention | undefined>((best, mention) => (best === undefined || mention.record.answered > best.record.answered ? mention : best), undefined);
-  if (newest?.address !== undefined) facts.push({ subject, kind: "address", ref: newest.address, value: "", origin: at(newest, "guardian.address") });
+  for (const mention of standingAddresses(cluster)) if (mention.address !== undefined) facts.push({ subject, kind: "address", ref: mention.address, value: "", origin: at(mention, "guardian.address") });
   for (const mention of cluster) facts.push({ subject, kind: "tie", ref: mention.student, value: mention.relationship, origin: at(mention, "guardian.name") });
   return facts;
+}
+
+/**
+ * The addresses that stand for a guardian. What they answered in a form comes before what the roster has,
+ * and of several answers for one child the newest; answers for different children may differ, and then both
+ * stand, for it can not be told which is meant.
+ */
+function standingAddresses(cluster: Cluster): Mention[] {
+  const reachable = cluster.filter(({ address }) => address !== undefined);
+  const newest = new Map<string, Mention>();
+  for (const mention of reachable) {
+    const before = newest.get(mention.student);
+    if (mention.record.answered !== "" && (before === undefined || mention.record.answered > before.record.answered)) newest.set(mention.student, mention);
+  }
+  return newest.size > 0 ? [...newest.values()] : reachable.slice(0, 1);
 }
 
 /** The name written most often; among equals the first. Names with lost letters count last. */

@@ -49,6 +49,31 @@ export function readTable(workbook: Workbook, plan?: ReadingPlan): OrFileFault<{
   return { ok: true, sheet, table: takeApart(sheet, header, plan) };
 }
 
+/** A table with the sheet that it stands in. */
+export interface TableInSheet {
+  table: Table;
+  sheet: Sheet;
+}
+
+/**
+ * Takes a workbook apart that may have a sheet for each class: all visible sheets with the very same
+ * titles as the best one are read, each as a table of its own; otherwise just the best one.
+ */
+export function readTables(workbook: Workbook): OrFileFault<{ tables: TableInSheet[] }> {
+  const best = readTable(workbook);
+  if (!best.ok) return best;
+  const titles = titlesOf(best.table);
+  const alike = workbook.sheets.filter((sheet) => !sheet.hidden).flatMap((sheet): TableInSheet[] => {
+    const found = readTable({ ...workbook, sheets: [sheet] });
+    return found.ok && titlesOf(found.table) === titles ? [found] : [];
+  });
+  return { ok: true, tables: alike.length > 1 ? alike : [best] };
+}
+
+function titlesOf(table: Table): string {
+  return table.columns.map(({ title }) => fold(title)).filter((title) => title !== "").join("|");
+}
+
 function chooseSheet(workbook: Workbook): Sheet | undefined {
   const visible = workbook.sheets.filter((sheet) => !sheet.hidden);
   const scored = (visible.length > 0 ? visible : workbook.sheets).map((sheet) => {

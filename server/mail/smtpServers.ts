@@ -49,7 +49,7 @@ export async function startSmtp(context: Context): Promise<{ close(): Promise<vo
     },
     onAuth: (auth, session, callback) => {
       checkPassword(context.db, (auth.username ?? "").trim().toLowerCase(), auth.password ?? "", session.remoteAddress)
-        .then((found) => callback(null, { user: found.id }), (failure: unknown) => callback(new SmtpAnswer(535, failure instanceof Refusal ? `5.7.8 ${failure.detail}` : "5.7.8 try again later")));
+        .then((found) => callback(null, { user: found.id }), (failure: unknown) => callback(failure instanceof Refusal ? new SmtpAnswer(535, `5.7.8 ${failure.detail}`) : new SmtpAnswer(454, "4.7.0 try again in a few minutes")));
     },
     onData: (stream, session, callback) => void receive(context, stream, session, session.user).then(() => callback(null, "2.0.0 taken"), callback),
   });

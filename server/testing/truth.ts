@@ -3,8 +3,9 @@ import { join } from "node:path";
 import { SAMPLES_FOLDER } from "@amigo/demo/samples";
 
 interface Truth {
-  students: { id: string; given: string; family: string; classes: string[]; guardians: { given: string; family: string; email: string }[] }[];
+  students: { id: string; given: string; family: string; classes: string[]; teams: string[]; guardians: { given: string; family: string; email: string }[] }[];
   faults: { student: string; guardian: number; right: string | null }[];
+  answered_again: { student: string; guardian: string; older: string; newer: string }[];
   week_two: { moved: { student: string }[]; address: { student: string; from: string; to: string }[]; renamed: { student: string }[]; left: string[]; joined: { id: string }[] };
 }
 

@@ -1,0 +1,111 @@
+import { indexFacts, nameOf, type Person } from "../facts/indexFacts";
+import type { Fact, Facts } from "../facts/fact";
+import { deriveFacts } from "../identity/deriveFacts";
+import { nameStudents } from "../identity/nameStudents";
+import { readRecords, type CellFault, type RowRecord } from "../sheet/readRecords";
+import { readTables, type TableInSheet } from "../sheet/readTable";
+import { columnLetters, type FileFault, type Workbook } from "../sheet/sheet";
+
+/** A workbook with the name of its file. */
+export interface NamedWorkbook {
+  file: string;
+  workbook: Workbook;
+}
+
+interface UnderstoodFile {
+  file: string;
+  tables: TableInSheet[];
+  records: RowRecord[];
+  faults: CellFault[];
+}
+
+/** What was understood of some files, in plain values. */
+export interface Understood {
+  files: { file: string; sheet: string; headerRow: number; rows: number; columns: { title: string; meaning: string; confidence: number }[] }[];
+  students: {
+    number: string | null; given: string; family: string; level: number | string | null; site: string | null; classes: string[]; teams: string[];
+    guardians: { given: string; family: string; address: string | null; relationship: string | null }[];
+  }[];
+  faults: { file: string; sheet: string; row: number; column: string; written: string; fault: string; answer: CellFault["answer"]; proposal: string | null }[];
+  questions: { file: string; row: number; about: string; choices: string[] }[];
+}
+
+/**
+ * Understands some files together, in the given order of precedence, as a house without any past would.
+ *
+ * @returns what was understood, or the fault of the first file that can not be read
+ */
+export function understand(books: readonly NamedWorkbook[]): { ok: true; understood: Understood } | { ok: false; file: string; fault: FileFault } {
+  const files: UnderstoodFile[] = [];
+  for (const { file, workbook } of books) {
+    const found = readTables(workbook);
+    if (!found.ok) return { ok: false, file, fault: found.fault };
+    const read = found.tables.map(({ sheet, table }) => readRecords(sheet, table));
+    const records = read.flatMap((one, index) => one.records.map((record) => inClassOfSheet(record, found.tables[index], found.tables.length)));
+    files.push({ file, tables: found.tables, records, faults: read.flatMap(({ faults }) => faults) });
+  }
+  const facts = deriveFacts(files.map(({ file, records }) => ({ source: file, reading: file, records })), new Map(), { studentAddress: "" });
+  return { ok: true, understood: { files: files.flatMap(describeFile), students: describeStudents(facts, placesOf(files)), faults: files.flatMap(describeFaults), questions: findQuestions(facts) } };
+}
+
+/** Where every class has a sheet of its own and no column names it, the sheet's name is the class. */
+function inClassOfSheet(record: RowRecord, of: TableInSheet | undefined, sheets: number): RowRecord {
+  if (of === undefined || sheets < 2 || of.table.columns.some(({ meaning }) => meaning === "classes")) return record;
+  return { ...record, classes: [of.sheet.name] };
+}
+
+function describeFile({ file, tables }: UnderstoodFile): Understood["files"] {
+  return tables.map(({ table }) => ({
+    file, sheet: table.sheet, headerRow: table.headerRow + 1, rows: table.rows.length,
+    columns: table.columns.map(({ title, meaning, slot, confidence }) => ({ title, meaning: slot > 0 ? `${meaning} ${slot}` : meaning, confidence: Math.round(confidence * 100) / 100 })),
+  }));
+}
+
+function describeFaults({ file, faults }: UnderstoodFile): Understood["faults"] {
+  return faults.map(({ sheet, row, column, written, fault, answer, proposal }) => ({ file, sheet, row, column: columnLetters(column), written, fault, answer, proposal: proposal ?? null }));
+}
+
+function describeStudents(facts: Facts, placed: ReadonlyMap<string, string>): Understood["students"] {
+  const index = indexFacts(facts);
+  const cohorts = (person: Person, kind: string): string[] => [...person.cohorts].filter((key) => key.startsWith(`${kind}:`)).map((key) => index.cohorts.get(key)?.name ?? "").sort();
+  return [...index.people.values()].filter(({ role }) => role === "student").map((person) => ({
+    number: person.number || null, given: person.given, family: person.family,
+    level: person.level === "" ? null : /^\d+$/.test(person.level) ? Number(person.level) : person.level,
+    site: person.site || null, classes: cohorts(person, "class"), teams: cohorts(person, "team"),
+    guardians: [...person.ties].map(([id, relationship]) => {
+      const guardian = index.people.get(id);
+      return { given: guardian?.given ?? "", family: guardian?.family ?? "", address: addressFor(guardian, person.id, facts, placed), relationship: relationship || null };
+    }),
+  })).sort((a, b) => ((a.number ?? a.family) < (b.number ?? b.family) ? -1 : 1));
+}
+
+/** The student of each row: reading, sheet and row to student. */
+function placesOf(files: readonly UnderstoodFile[]): Map<string, string> {
+  const students = nameStudents(files.flatMap(({ records }) => records), indexFacts(new Map()));
+  return new Map(files.flatMap(({ file, records }) => records.map((record) => [`${file} ${record.sheet} ${record.row}`, students.get(record) ?? ""] as const)));
+}
+
+function placeOf({ origin }: Fact): string {
+  return origin.from === "row" ? `${origin.reading} ${origin.sheet} ${origin.row}` : "";
+}
+
+/** A guardian's address; of several the one that stands in a row of that very student. */
+function addressFor(guardian: Person | undefined, student: string, facts: Facts, placed: ReadonlyMap<string, string>): string | null {
+  const all = [...(guardian?.addresses ?? [])];
+  if (all.length < 2) return all[0] ?? null;
+  const own = all.find((address) => {
+    const fact = facts.get(`${guardian?.id ?? ""}|address|${address}`);
+    return fact !== undefined && placed.get(placeOf(fact)) === student;
+  });
+  return own ?? all[0] ?? null;
+}
+
+/** What only a person can settle: a guardian who gave different addresses for different children. */
+function findQuestions(facts: Facts): Understood["questions"] {
+  const index = indexFacts(facts);
+  return [...index.people.values()].filter(({ role, addresses }) => role === "guardian" && addresses.size > 1).map((person) => {
+    const choices = [...person.addresses];
+    const origin = facts.get(`${person.id}|address|${choices[0] ?? ""}`)?.origin;
+    return { file: origin?.from === "row" ? origin.source : "", row: origin?.from === "row" ? origin.row : 0, about: `${nameOf(person)} gave different addresses for different children. Which one is right?`, choices };
+  });
+}
