@@ -177,6 +177,27 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
     expect(note?.subject).toBe("Returned: Re: Grips & <b>gloves</b>");
   });
 
+  test("a coach's sheet is taken for a source of its own, not for the roster", async () => {
+    await juno.go("/sources");
+    await juno.read("221 rows read");
+    await juno.chooseFile(sample("troupes.ods"));
+    await juno.read("Its columns are not those of Autumn roster, so it is taken for a source of its own.");
+    await juno.see("button", "Read into: As a new source");
+    await juno.click("button", "Read into");
+    await juno.click("option", "Into Autumn roster");
+    await juno.read("Read into it, it takes the place of that sheet.");
+    await juno.read("No column holds Surname any more");
+    await juno.click("button", "Leave it unread");
+    await juno.read("221 rows read");
+  });
+
+  test("the same file once more is told, and nothing is kept twice", async () => {
+    await juno.chooseFile(sample("autumn-roster-week-2.xlsx"));
+    await juno.click("button", "Read 221 students");
+    await juno.see("heading", "Hana Kettering moved from Aerial Silks Start to Tumbling Seeds");
+    await juno.read("Held in round 2 by Juno Abara.");
+  });
+
   test("a coach sees only what is theirs", async () => {
     await juno.go("/");
     await juno.click("button", "Sign out");

@@ -49,6 +49,12 @@ export function comparePlans(table: Table, last: ReadingPlan): PlanNote[] {
   return notes;
 }
 
+/** Whether a sheet is so unlike the last one of a source that it is probably another source: most of what was read is gone. */
+export function isStrange(notes: readonly PlanNote[], last: ReadingPlan): boolean {
+  const read = last.columns.filter(({ meaning }) => meaning !== "unread").length;
+  return notes.filter(({ kind }) => kind === "gone").length * 2 >= Math.max(read, 1);
+}
+
 function keyOf({ meaning, slot }: Pick<TableColumn, "meaning" | "slot">): string {
   return `${meaning} ${slot}`;
 }

@@ -30,7 +30,7 @@ export function boardRoutes(app: Hono, context: Context): void {
         const difference = found === undefined ? undefined : differences.get(listKey(id, own.key));
         return { recipe: id, list: found?.id ?? null, name: found?.name ?? "", count: found?.count ?? 0, joins: difference?.joins ?? 0, leaves: difference?.leaves ?? 0 };
       });
-      if (caller.role !== "coordinator" && cells.every((cell) => cell.list === null)) return [];
+      if (cells.every((cell) => cell.list === null)) return [];
       const reached = reach.get(own.key);
       return [{ cohort: own.id, name: own.name, kind: own.kind, coach: own.coach, levels: levels(reached), students: reached?.students ?? 0, families: reached?.students ?? 0, reached: reached?.reached ?? 0, cells, site: own.site ?? "No site", code: own.code ?? "" }];
     });

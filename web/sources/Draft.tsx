@@ -25,11 +25,18 @@ export function Draft({ dropped, sources, into, onDone }: { dropped: Dropped; so
   const navigate = useNavigate();
   const { ask, stop, busy, opened, fault } = useSheetReader();
   const [target, setTarget] = useState(into ?? NEW);
+  const [unlike, setUnlike] = useState<string>();
   const [name, setName] = useState(nameFrom(dropped.file.name));
   const known = useSourceQuery(target, { skip: target === NEW });
   const [read, reading] = useReadIntoMutation();
-  const last = known.data?.plan ?? undefined;
-  const waiting = target !== NEW && known.data === undefined;
+  const last = known.currentData?.plan ?? undefined;
+  const waiting = target !== NEW && known.currentData === undefined;
+  const choosable = sources.find(({ id }) => id === target)?.name;
+  // Only the first look decides this; after it, the person's own choice stands.
+  if (opened?.strange === true && target === into && unlike === undefined && choosable !== undefined) {
+    setUnlike(choosable);
+    setTarget(NEW);
+  }
   useEffect(() => {
     if (waiting) return undefined;
     let gone = false;
@@ -74,7 +81,8 @@ export function Draft({ dropped, sources, into, onDone }: { dropped: Dropped; so
       <FaultPanel faults={faults} chosen={chosen} who={(row) => whoInRow(table.columns, rows[row - 1])} onStep={step} onChoose={choose}>
         <Panel className="px-4 py-3.5">
           <h2 className="wrap-anywhere">{dropped.file.name}</h2>
-          {opened.notes.length > 0 && <ul className="mt-1.5 mb-1 text-[13px] text-ink-2">{opened.notes.map(({ sentence, kind }) => <li key={sentence} className="border-t border-hair-soft py-1">{kind === "gone" ? <Warn>{sentence}</Warn> : sentence}</li>)}</ul>}
+          {unlike !== undefined && <p className="mt-1.5 text-[13px]"><Warn>{target === NEW ? `Its columns are not those of ${unlike}, so it is taken for a source of its own.` : `Its columns are not those of ${unlike}. Read into it, it takes the place of that sheet.`}</Warn></p>}
+          {opened.notes.length > 0 && target !== NEW && <ul className="mt-1.5 mb-1 text-[13px] text-ink-2">{opened.notes.map(({ sentence, kind }) => <li key={sentence} className="border-t border-hair-soft py-1">{kind === "gone" ? <Warn>{sentence}</Warn> : sentence}</li>)}</ul>}
           <div className="mt-2 flex flex-col gap-2.5">
             {sources.length > 0 && <Choice label="Read into" className="w-full justify-between" value={target} onChange={setTarget} options={[...sources.map(({ id, name: own }) => ({ value: id, name: `Into ${own}` })), { value: NEW, name: "As a new source" }]} />}
             {target === NEW && <Field label="Name of this source" value={name} onChange={(event) => setName(event.target.value)} maxLength={80} />}

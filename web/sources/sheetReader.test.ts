@@ -47,6 +47,12 @@ describe("a file opened on the page", () => {
     ]);
   });
 
+  test("that has little of what the source had is called strange, the same sheet a week on is not", () => {
+    const last = planOf(opened(makeSheetReader()({ id: 1, ask: "open", bytes: bytesOf("autumn-roster.xlsx"), last: undefined })));
+    const strange = (file: string): boolean => opened(makeSheetReader()({ id: 2, ask: "open", bytes: bytesOf(file), last })).strange;
+    expect([strange("troupes.ods"), strange("contact-form.csv"), strange("autumn-roster-week-2.xlsx"), strange("autumn-roster.ods")]).toEqual([true, true, false, false]);
+  });
+
   test("that was pasted is read like any other, and one that is no sheet is refused", () => {
     const read = makeSheetReader();
     expect(opened(read({ id: 1, ask: "paste", text: "Surname\tFirst name\tEmail\nQuist\tBram\ta@lettr.example", last: undefined })).students).toBe(1);

@@ -1,4 +1,4 @@
-import { comparePlans, followPlan, type PlanNote } from "@amigo/core/sheet/comparePlans";
+import { comparePlans, followPlan, isStrange, type PlanNote } from "@amigo/core/sheet/comparePlans";
 import { readRecords, type CellFault } from "@amigo/core/sheet/readRecords";
 import { readTable, tableFault, type ReadingPlan, type Table } from "@amigo/core/sheet/readTable";
 import { readText, readWorkbook } from "@amigo/core/sheet/readWorkbook";
@@ -22,6 +22,8 @@ export interface OpenedSheet {
   /** What stands in the way of reading it, if anything. */
   obstacle: FileFault | undefined;
   notes: PlanNote[];
+  /** Whether it is so unlike the source's last sheet that it is probably another source. */
+  strange: boolean;
 }
 
 export type SheetAnswer = { id: number } & ({ ok: true; opened: OpenedSheet } | { ok: false; fault: FileFault });
@@ -49,6 +51,7 @@ export function makeSheetReader(): (request: SheetRequest) => SheetAnswer {
 
 function describe(book: Workbook, sheet: Sheet, table: Table, settled: ReadingPlan | undefined): OpenedSheet {
   const { records, faults } = readRecords(sheet, table);
+  const notes = settled === undefined ? [] : comparePlans(table, settled);
   return {
     sheets: book.sheets.map(({ name, rows, hidden }) => ({ name, rows: rows.length, hidden })),
     table,
@@ -57,6 +60,7 @@ function describe(book: Workbook, sheet: Sheet, table: Table, settled: ReadingPl
     students: new Set(records.map(({ number, name }) => (number === "" ? `${name.given} ${name.family}` : number))).size,
     guardians: new Set(records.flatMap(({ guardians }) => guardians.map(({ name, address }) => `${name.given} ${name.family} ${address ?? ""}`))).size,
     obstacle: tableFault(table),
-    notes: settled === undefined ? [] : comparePlans(table, settled),
+    notes,
+    strange: settled !== undefined && isStrange(notes, settled),
   };
 }
