@@ -41,8 +41,13 @@ export class Person {
     options.setLoggingPrefs(wanted);
     const driver = await new Builder().forBrowser("chrome").setChromeOptions(options).setChromeService(new ServiceBuilder("/usr/bin/chromedriver")).build();
     const person = new Person(driver, profile, home);
-    await person.resize(width, height);
-    await driver.get(home);
+    try {
+      await person.resize(width, height);
+      await driver.get(home);
+    } catch (failure) {
+      await person.close();
+      throw failure;
+    }
     return person;
   }
 

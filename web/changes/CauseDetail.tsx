@@ -65,7 +65,7 @@ const VERB = { joins: "joins", leaves: "leaves", replaced: "is replaced" } as co
 function Effects({ changes }: { changes: CausePage["changes"] }) {
   return (
     <table className="w-full table-fixed">
-      <colgroup><col className="w-6" /><col className="w-[38%]" /><col /></colgroup>
+      <colgroup><col className="w-6" /><col className="w-[44%]" /><col /></colgroup>
       <thead className="sr-only"><tr><th>Effect</th><th>List</th><th>Person and address</th></tr></thead>
       <tbody>
         {changes.map(({ list, listId, kind, address, instead, person }) => (
