@@ -107,9 +107,10 @@ export class Deliverer {
 
   private async send(copy: Claimed, returnPath: string, raw: Buffer): Promise<void> {
     const { db } = this.context;
+    let answer: string;
     try {
       const info = await this.transport.sendMail({ envelope: { from: returnPath, to: [copy.address] }, raw }) as { response?: string };
-      await db.update(delivery).set({ state: "sent", sentAt: sql`now()`, reply: oneLine(info.response ?? "") }).where(eq(delivery.id, copy.id));
+      answer = info.response ?? "";
     } catch (failure) {
       const { responseCode, response, message: words } = failure as { responseCode?: number; response?: string; message?: string };
       const reply = oneLine(response ?? words ?? String(failure));
@@ -120,7 +121,10 @@ export class Deliverer {
       }
       const pause = PAUSES[Math.min(copy.attempts - 1, PAUSES.length - 1)] ?? 3600;
       await db.update(delivery).set({ state: "deferred", reply, nextAt: sql`now() + make_interval(secs => ${pause})` }).where(eq(delivery.id, copy.id));
+      return;
     }
+    // Apart from the try: what the relay has taken must never be sent again because the database was away.
+    await db.update(delivery).set({ state: "sent", sentAt: sql`now()`, reply: oneLine(answer) }).where(eq(delivery.id, copy.id));
   }
 }
 
