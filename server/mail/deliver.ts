@@ -123,7 +123,7 @@ export class Deliverer {
       await db.update(delivery).set({ state: "deferred", reply, nextAt: sql`now() + make_interval(secs => ${pause})` }).where(eq(delivery.id, copy.id));
       return;
     }
-    // Apart from the try: what the relay has taken must never be sent again because the database was away.
+    // Apart from the try: when the database is away just now, the copy stays claimed and is not put back for a quick second try.
     await db.update(delivery).set({ state: "sent", sentAt: sql`now()`, reply: oneLine(answer) }).where(eq(delivery.id, copy.id));
   }
 }
