@@ -23,5 +23,3 @@ export interface Endpoint<Params extends Shape = Shape, Query extends Shape = Sh
 export function endpoint<Params extends Shape, Query extends Shape, Body extends z.ZodType, Answer extends z.ZodType>(definition: Endpoint<Params, Query, Body, Answer>): Endpoint<Params, Query, Body, Answer> {
   return definition;
 }
-
-export type AnswerOf<E extends Endpoint> = z.output<E["answer"]>;

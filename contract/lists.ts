@@ -18,7 +18,6 @@ export const BoardRow = z.object({
   coach: z.string(),
   levels: z.string(),
   students: z.number().int(),
-  families: z.number().int(),
   reached: z.number().int(),
   cells: z.array(BoardCell),
 }).meta({ id: "BoardRow" });
@@ -55,7 +54,6 @@ export const ListPage = z.object({
   leaves: z.number().int(),
   leads: z.array(z.string()),
   rules: z.array(z.array(RulePart)),
-  mayWrite: z.boolean(),
 }).meta({ id: "ListPage" });
 export type ListPage = z.output<typeof ListPage>;
 

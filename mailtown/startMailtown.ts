@@ -31,6 +31,7 @@ export async function startMailtown(settings: MailtownSettings): Promise<Running
     disabledCommands: ["AUTH", "STARTTLS"],
     hideSTARTTLS: true,
     disableReverseLookup: true,
+    closeTimeout: 1000,
     onRcptTo: ({ address }, _session, callback) => {
       const refusal = boxes.refusal(address.toLowerCase(), Date.now());
       callback(refusal === undefined ? null : Object.assign(new Error(refusal.words), { responseCode: refusal.code }));

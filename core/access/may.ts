@@ -7,7 +7,7 @@ export type HouseRole = (typeof HOUSE_ROLES)[number];
 export type Action =
   | "see the board" | "see lists" | "write to lists" | "try an address" | "see posts" | "find" | "see who is signed in"
   | "see sources" | "read a source" | "see rounds" | "decide a round"
-  | "see the house" | "change the house" | "manage tokens" | "see the journal";
+  | "see the house" | "manage tokens" | "see the journal";
 
 const EVERYBODY: readonly HouseRole[] = HOUSE_ROLES;
 const COORDINATORS: readonly HouseRole[] = ["coordinator"];
@@ -29,7 +29,6 @@ export const MAY: Record<Action, readonly HouseRole[]> = {
   "see rounds": COORDINATORS,
   "decide a round": COORDINATORS,
   "see the house": COORDINATORS,
-  "change the house": COORDINATORS,
   "manage tokens": COORDINATORS,
   "see the journal": COORDINATORS,
 };

@@ -32,7 +32,7 @@ export function boardRoutes(app: Hono, context: Context): void {
       });
       if (cells.every((cell) => cell.list === null)) return [];
       const reached = reach.get(own.key);
-      return [{ cohort: own.id, name: own.name, kind: own.kind, coach: own.coach, levels: levels(reached), students: reached?.students ?? 0, families: reached?.students ?? 0, reached: reached?.reached ?? 0, cells, site: own.site ?? "No site", code: own.code ?? "" }];
+      return [{ cohort: own.id, name: own.name, kind: own.kind, coach: own.coach, levels: levels(reached), students: reached?.students ?? 0, reached: reached?.reached ?? 0, cells, site: own.site ?? "No site", code: own.code ?? "" }];
     });
     const sites = [...new Map(rows.map(({ site: name, code }) => [name, code]))].map(([name, code]) => ({ name, code, rows: rows.filter((row) => row.site === name).map(({ site: _, code: __, ...row }) => row) }));
     const [last] = await db.select({ source: source.name, at: reading.readAt }).from(reading).innerJoin(source, eq(source.id, reading.sourceId)).orderBy(desc(reading.readAt)).limit(1);

@@ -43,7 +43,7 @@ export function listRoutes(app: Hono, context: Context): void {
       id: found.id, name: found.name, address: `${found.name}@${found.listDomain}`, title: found.title, cohort: found.cohort, site: found.site ?? "", season: found.season,
       recipe: found.recipe, preset: preset.name, members: members.length, families: new Set(belonging.filter(({ addresses }) => addresses.some((address) => onList.has(address))).map(({ family }) => family)).size,
       unreachable: belonging.filter(({ addresses }) => addresses.length === 0).map(({ name, because, where }) => ({ name, because: where === "" ? because : `${because} · ${where}` })),
-      joins: difference?.joins ?? 0, leaves: difference?.leaves ?? 0, leads: leads.map(({ name }) => name), rules: ruleSentences(preset.rules).map((sentence) => [...sentence]), mayWrite: true,
+      joins: difference?.joins ?? 0, leaves: difference?.leaves ?? 0, leads: leads.map(({ name }) => name), rules: ruleSentences(preset.rules).map((sentence) => [...sentence]),
     };
   });
 

@@ -38,7 +38,7 @@ export class Deliverer {
   private readonly stopListening: () => void;
 
   constructor(private readonly context: Context) {
-    this.transport = nodemailer.createTransport(context.settings.relay, { pool: true, maxConnections: CONNECTIONS, maxMessages: 500, connectionTimeout: 10_000, greetingTimeout: 10_000, socketTimeout: 60_000 } as never);
+    this.transport = nodemailer.createTransport({ url: context.settings.relay, pool: true, maxConnections: CONNECTIONS, maxMessages: 500, connectionTimeout: 10_000, greetingTimeout: 10_000, socketTimeout: 60_000 });
     this.stopListening = context.events.on((topic) => { if (topic === "queue") this.look(); });
     this.timer = setInterval(() => this.look(), LOOK_EVERY);
     this.look();

@@ -21,6 +21,8 @@ export async function startSink(port = 0): Promise<Sink> {
     authOptional: true,
     disabledCommands: ["AUTH", "STARTTLS"],
     disableReverseLookup: true,
+    // The deliverer keeps its connections open; a sink that goes away does not wait for them.
+    closeTimeout: 100,
     onRcptTo: ({ address }, _session, callback) => {
       const refusal = sink.refuse(address);
       callback(refusal === undefined ? null : Object.assign(new Error(refusal.words), { responseCode: refusal.code }));
