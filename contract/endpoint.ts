@@ -1,5 +1,6 @@
-import type { z } from "zod";
+import { z } from "zod";
 import type { Action } from "@amigo/core/access/may";
+import { Problem } from "./problem";
 
 type Shape = z.ZodObject;
 
@@ -17,7 +18,14 @@ export interface Endpoint<Params extends Shape = Shape, Query extends Shape = Sh
   /** How the body comes: as JSON, or as a form with a file. */
   bodyType?: "json" | "form";
   answer: Answer;
+  /** Whether it can take long: asked for NDJSON it answers lines of `progress`, then one of `answer` or `problem`; hanging up stops it. */
+  long?: boolean;
 }
+
+/** A line of the answer to a long request. `share` is between 0 and 1. */
+export const LongAnswer = z.union([z.object({ progress: z.object({ step: z.string(), share: z.number() }) }), z.object({ answer: z.unknown() }), z.object({ problem: Problem })]);
+
+export const NDJSON = "application/x-ndjson";
 
 /** Gives an endpoint its exact types. */
 export function endpoint<Params extends Shape, Query extends Shape, Body extends z.ZodType, Answer extends z.ZodType>(definition: Endpoint<Params, Query, Body, Answer>): Endpoint<Params, Query, Body, Answer> {

@@ -10,8 +10,13 @@ export const Pulse = z.object({
   guards: z.number().int(),
   undelivered: z.number().int(),
   faults: z.number().int(),
+  questions: z.number().int(),
+  /** Sources that failed three times in a row, with since when. */
+  failing: z.array(z.object({ id: z.string(), name: z.string(), since: z.string() })),
 }).meta({ id: "Pulse" });
 export type Pulse = z.output<typeof Pulse>;
+
+export const LimitsShape = z.object({ listShare: z.number().min(0).max(1), listFew: z.number().int().min(0).max(10_000), sourceShare: z.number().min(0).max(1), familiesOfAddress: z.number().int().min(1).max(1000) }).meta({ id: "Limits" });
 
 export const House = z.object({
   name: z.string(),
@@ -22,6 +27,9 @@ export const House = z.object({
   seasons: z.array(z.object({ label: z.string(), current: z.boolean(), lists: z.number().int() })),
   sites: z.array(z.object({ code: z.string(), name: z.string(), classes: z.number().int() })),
   recipes: z.array(z.object({ id: z.number().int(), name: z.string(), audience: z.string(), pattern: z.string(), preset: z.string(), lists: z.number().int(), example: z.string() })),
+  limits: LimitsShape,
+  /** Whom Amigo believes where sources disagree, strongest first. */
+  precedence: z.array(z.string()),
   accounts: z.array(z.object({ name: z.string(), email: z.string(), role: z.string(), leads: z.number().int() })),
 }).meta({ id: "House" });
 export type House = z.output<typeof House>;
@@ -35,6 +43,7 @@ export const Found = z.object({ kind: z.enum(["list", "class", "person", "source
 export const getHealth = endpoint({ method: "get", path: "/api/health", summary: "Whether database, SMTP port and relay answer", who: "anybody", answer: Health });
 export const getPulse = endpoint({ method: "get", path: "/api/pulse", summary: "What needs somebody now", who: "see the board", answer: Pulse });
 export const getHouse = endpoint({ method: "get", path: "/api/house", summary: "The house, its seasons, sites, recipes and accounts", who: "see the house", answer: House });
+export const putLimits = endpoint({ method: "put", path: "/api/house/limits", summary: "What a round may do without a guard", who: "change the house", body: LimitsShape, answer: LimitsShape });
 export const getTokens = endpoint({ method: "get", path: "/api/tokens", summary: "API tokens that are in force", who: "manage tokens", answer: z.array(Token) });
 export const postToken = endpoint({ method: "post", path: "/api/tokens", summary: "Make an API token; it is shown this once", who: "manage tokens", body: z.object({ name: z.string().trim().min(1, "Give the token a name.").max(80) }), answer: z.object({ id: z.string(), token: z.string() }) });
 export const deleteToken = endpoint({ method: "delete", path: "/api/tokens/{id}", summary: "Revoke an API token", who: "manage tokens", params: z.object({ id: z.uuid() }), answer: z.object({ done: z.literal(true) }) });

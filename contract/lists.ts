@@ -61,7 +61,13 @@ export const Member = z.object({
   address: z.string(),
   people: z.array(z.object({ name: z.string(), because: z.string(), where: z.string() })),
   since: z.string(),
+  /** That somebody keeps it on by hand, in words; empty where the audience alone decides. */
+  kept: z.string(),
 }).meta({ id: "Member" });
+
+/** An address that somebody keeps on or off a list, whatever the sheets say. */
+export const Kept = z.object({ address: z.string(), side: z.enum(["on", "off"]), reason: z.string(), by: z.string(), at: z.string(), lastDay: z.string() }).meta({ id: "Kept" });
+export type Kept = z.output<typeof Kept>;
 export type Member = z.output<typeof Member>;
 
 export const ListHit = z.object({ id: z.string(), name: z.string(), title: z.string(), address: z.string(), members: z.number().int() }).meta({ id: "ListHit" });
@@ -74,6 +80,9 @@ const Id = z.object({ id: z.uuid() });
 export const getBoard = endpoint({ method: "get", path: "/api/board", summary: "Classes by site, lists by recipe, each with its count and its difference", who: "see the board", answer: Board });
 export const findLists = endpoint({ method: "get", path: "/api/lists", summary: "Lists that the asker may write to, by the start of any word of their names", who: "write to lists", query: z.object({ q: z.string().max(100).default("") }), answer: z.array(ListHit) });
 export const getList = endpoint({ method: "get", path: "/api/lists/{id}", summary: "One list with its counts, rules and leads", who: "see lists", params: Id, answer: ListPage });
-export const getMembers = endpoint({ method: "get", path: "/api/lists/{id}/members", summary: "Members of a list with the reason each is on it", who: "see lists", params: Id, query: z.object({ q: z.string().max(100).default(""), from: z.coerce.number().int().min(0).default(0) }), answer: z.object({ total: z.number().int(), members: z.array(Member) }) });
+export const getMembers = endpoint({ method: "get", path: "/api/lists/{id}/members", summary: "Members of a list with the reason each is on it", who: "see lists", params: Id, query: z.object({ q: z.string().max(100).default(""), from: z.coerce.number().int().min(0).default(0), on: z.union([z.iso.date(), z.literal("")]).default("") }), answer: z.object({ total: z.number().int(), members: z.array(Member) }) });
+export const getKept = endpoint({ method: "get", path: "/api/lists/{id}/kept", summary: "Addresses kept on or off a list by hand", who: "see lists", params: Id, answer: z.array(Kept) });
+export const postKept = endpoint({ method: "post", path: "/api/lists/{id}/kept", summary: "Keep an address on a list or off it, whatever the sheets say", who: "keep on lists", params: Id, body: z.object({ address: z.string().trim().min(1, "Type an address.").max(254), side: z.enum(["on", "off"]), reason: z.string().trim().min(1, "Give a reason; it stands beside the address.").max(300), lastDay: z.union([z.iso.date("Write the day as 2026-12-31."), z.literal("")]).default("") }), answer: z.object({ address: z.string(), member: z.boolean() }) });
+export const deleteKept = endpoint({ method: "post", path: "/api/lists/{id}/let-go", summary: "Keep an address no longer: the sheets decide again", who: "keep on lists", params: Id, body: z.object({ address: z.string() }), answer: z.object({ member: z.boolean() }) });
 export const getListJournal = endpoint({ method: "get", path: "/api/lists/{id}/journal", summary: "What was done with a list, newest first", who: "see lists", params: Id, answer: z.array(z.object({ id: z.number().int(), at: z.string(), actor: z.string(), sentence: z.string() })) });
 export const postTry = endpoint({ method: "post", path: "/api/lists/{id}/try", summary: "What would happen to mail of an address to this list", who: "try an address", params: Id, body: z.object({ address: z.string().trim().min(1, "Type an address.").max(254), signedIn: z.boolean().default(true) }), answer: VerdictAnswer });

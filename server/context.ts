@@ -1,5 +1,6 @@
 import type { Logger } from "pino";
 import type { Connection, Database } from "./db/connect";
+import type { Desk } from "./desk/desk";
 import type { Events } from "./events/events";
 import type { Settings } from "./settings";
 
@@ -9,5 +10,7 @@ export interface Context {
   db: Database;
   connection: Connection;
   events: Events;
+  /** Where everything is done that computes much or changes rounds. */
+  desk: Desk;
   log: Logger;
 }

@@ -8,7 +8,6 @@ import { bodyLimit } from "hono/body-limit";
 import { secureHeaders } from "hono/secure-headers";
 import { ALL_ENDPOINTS } from "@amigo/contract/endpoints";
 import { openApi } from "@amigo/contract/openApi";
-import type { Problem } from "@amigo/contract/problem";
 import { SAMPLE_SHEETS, SAMPLES_FOLDER } from "@amigo/demo/samples";
 import { may } from "@amigo/core/access/may";
 import { accountRoutes } from "./accounts/routes";
@@ -18,11 +17,12 @@ import { eventRoutes } from "./live/routes";
 import { houseRoutes } from "./house/routes";
 import { leaveRoutes } from "./leave/routes";
 import { listRoutes } from "./lists/routes";
+import { peopleRoutes } from "./people/routes";
 import { postRoutes } from "./posts/routes";
 import { roundRoutes } from "./rounds/routes";
 import { sourceRoutes } from "./sources/routes";
 import { Refusal } from "./http/fault";
-import { findCaller } from "./http/route";
+import { findCaller, problemOf } from "./http/route";
 
 const MOST_BYTES = 26 * 1024 * 1024;
 
@@ -38,14 +38,11 @@ export function makeApp(context: Context): Hono {
   }));
   app.use("/api/*", bodyLimit({ maxSize: MOST_BYTES, onError: () => { throw new Refusal(413, "reading/too-large", "This file has more than 25 MB. Save only the sheet with the roster, without pictures, or save it as CSV.", "file"); } }));
   app.onError((failure, http) => {
-    const refusal = failure instanceof Refusal ? failure : undefined;
-    if (refusal === undefined) context.log.error({ failure: failure instanceof Error ? failure.stack : String(failure), path: http.req.path }, "a request failed");
-    const status = refusal?.status ?? 503;
-    const problem: Problem = { type: `urn:amigo:fault:${refusal?.type ?? "failed"}`, title: "Amigo could not do this", status, detail: refusal?.detail ?? "Something in Amigo failed, and nothing was changed. Try again in a moment; if it stays, tell whoever runs this Amigo.", ...(refusal?.field === undefined ? {} : { field: refusal.field }) };
-    return http.json(problem, status, { "Content-Type": "application/problem+json", "Cache-Control": "no-store" });
+    const problem = problemOf(failure, context, http.req.path);
+    return http.json(problem, problem.status, { "Content-Type": "application/problem+json", "Cache-Control": "no-store" });
   });
 
-  for (const routes of [accountRoutes, boardRoutes, houseRoutes, listRoutes, postRoutes, roundRoutes, sourceRoutes, eventRoutes, leaveRoutes]) routes(app, context);
+  for (const routes of [accountRoutes, boardRoutes, houseRoutes, listRoutes, peopleRoutes, postRoutes, roundRoutes, sourceRoutes, eventRoutes, leaveRoutes]) routes(app, context);
   app.get("/api/openapi.json", (http) => http.json(openApi(ALL_ENDPOINTS, context.settings.url)));
   app.get("/api/samples/:name", async (http) => {
     const caller = await findCaller(http, context);

@@ -17,6 +17,8 @@ const Environment = z.object({
   AMIGO_TLS_KEY: z.string().optional(),
   AMIGO_TLS_CERT: z.string().optional(),
   AMIGO_ROLES: z.string().default("web,mail,worker"),
+  AMIGO_WATCHED: z.string().optional(),
+  AMIGO_ALLOWED_HOSTS: z.string().default(""),
   AMIGO_DEMO: z.enum(["yes", "no"]).default("no"),
 });
 
@@ -38,6 +40,10 @@ export interface Settings {
   url: string;
   tls: { keyFile: string; certFile: string } | undefined;
   roles: ReadonlySet<ProcessRole>;
+  /** The folder whose files sources may watch; undefined for none. */
+  watched: string | undefined;
+  /** Hosts, as `host` or `host:port`, that sources may read from though they are in the own network. */
+  allowedHosts: ReadonlySet<string>;
   demo: boolean;
 }
 
@@ -70,6 +76,8 @@ export function readSettings(environment: Record<string, string | undefined>): S
     url: (env.AMIGO_URL ?? `http://localhost:${env.AMIGO_PORT}`).replace(/\/+$/, ""),
     tls: env.AMIGO_TLS_KEY !== undefined && env.AMIGO_TLS_CERT !== undefined ? { keyFile: env.AMIGO_TLS_KEY, certFile: env.AMIGO_TLS_CERT } : undefined,
     roles,
+    watched: env.AMIGO_WATCHED,
+    allowedHosts: new Set(env.AMIGO_ALLOWED_HOSTS.split(",").map((host) => host.trim().toLowerCase()).filter((host) => host !== "")),
     demo: env.AMIGO_DEMO === "yes",
   };
 }

@@ -4,7 +4,9 @@ import pino from "pino";
 import { connect } from "./db/connect";
 import { migrate } from "./db/migrate";
 import type { Context } from "./context";
+import { Desk } from "./desk/desk";
 import { Events } from "./events/events";
+import { startJobs } from "./jobs";
 import { makeApp } from "./makeApp";
 import { Deliverer } from "./mail/deliver";
 import { startSmtp } from "./mail/smtpServers";
@@ -33,7 +35,9 @@ export async function startAmigo(settings: Settings): Promise<RunningAmigo> {
     const events = new Events(settings.databaseUrl, log);
     await events.start();
     closers.push(() => events.close());
-    const context: Context = { settings, db: connection.db, connection, events, log };
+    const desk = new Desk(settings.databaseUrl);
+    closers.push(() => desk.close());
+    const context: Context = { settings, db: connection.db, connection, events, desk, log };
     const ports = { web: 0, incoming: 0, submission: 0 };
     if (settings.roles.has("mail")) {
       const smtp = await startSmtp(context);
@@ -44,6 +48,8 @@ export async function startAmigo(settings: Settings): Promise<RunningAmigo> {
     if (settings.roles.has("worker")) {
       const deliverer = new Deliverer(context);
       closers.push(() => deliverer.close());
+      const jobs = await startJobs(context);
+      closers.push(() => jobs.close());
     }
     if (settings.roles.has("web")) {
       const server = await listen(makeApp(context).fetch, settings);

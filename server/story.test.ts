@@ -56,7 +56,7 @@ describe("from a roster sheet to the families' mailboxes", () => {
   test("every member says why it is on the list, down to the row", async () => {
     const { id } = await listOf("Trapeze Two", "Guardians");
     const { body } = await juno.ask<{ members: Member[] }>("GET", `/api/lists/${id}/members?q=lachterberg`);
-    expect(body.members[0]?.people).toEqual([{ name: "Lumi Achterberg", because: "guardian of Mirela Achterberg", where: "autumn-roster, row 8" }]);
+    expect(body.members[0]?.people).toEqual([{ name: "Lumi Achterberg", because: "guardian of Mirela Achterberg", where: "autumn-roster, row 8, column I" }]);
   });
 
   test("the same file once more changes nothing and is not kept twice", async () => {

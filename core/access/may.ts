@@ -6,8 +6,8 @@ export type HouseRole = (typeof HOUSE_ROLES)[number];
 /** Everything that somebody may be asked for. */
 export type Action =
   | "see the board" | "see lists" | "write to lists" | "try an address" | "see posts" | "find" | "see who is signed in"
-  | "see sources" | "read a source" | "see rounds" | "decide a round"
-  | "see the house" | "manage tokens" | "see the journal";
+  | "see sources" | "read a source" | "see rounds" | "decide a round" | "see people" | "decide on people" | "keep on lists"
+  | "see the house" | "change the house" | "manage tokens" | "see the journal";
 
 const EVERYBODY: readonly HouseRole[] = HOUSE_ROLES;
 const COORDINATORS: readonly HouseRole[] = ["coordinator"];
@@ -28,7 +28,11 @@ export const MAY: Record<Action, readonly HouseRole[]> = {
   "read a source": COORDINATORS,
   "see rounds": COORDINATORS,
   "decide a round": COORDINATORS,
+  "see people": COORDINATORS,
+  "decide on people": COORDINATORS,
+  "keep on lists": ["coordinator", "site coordinator"],
   "see the house": COORDINATORS,
+  "change the house": COORDINATORS,
   "manage tokens": COORDINATORS,
   "see the journal": COORDINATORS,
 };

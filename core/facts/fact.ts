@@ -1,9 +1,13 @@
 import type { MeaningId } from "../sheet/meanings/meaning";
 import type { PersonName } from "../sheet/splitName";
 
-/** Where a fact was read: the reading, sheet and row (counted from 1), and what its cell holds. */
+/**
+ * Where a fact was read: the reading, sheet and row (counted from 1), and what its cell holds; the
+ * correction by which the cell was read otherwise than it is written. Or who told it by hand, and when.
+ */
 export type Origin =
-  | { from: "row"; source: string; reading: string; sheet: string; row: number; meaning: MeaningId; slot: number }
+  | { from: "row"; source: string; reading: string; sheet: string; row: number; meaning: MeaningId; slot: number; corrected?: string }
+  | { from: "hand"; by: string; at: string }
   | { from: "rule"; rule: "student-address" };
 
 /** What a class, team or committee is, as the sources tell it. */
@@ -14,11 +18,19 @@ export interface CohortValue {
   coach: string;
 }
 
+/** An address held on a list, or off it, by hand. `lastDay` is a calendar date, empty for no end. */
+export interface KeptValue {
+  side: "on" | "off";
+  reason: string;
+  by: string;
+  lastDay: string;
+}
+
 export type CohortKind = "class" | "team" | "committee";
 
 /**
- * One fact about a person or a cohort. `subject` is a person's id or a cohort's key; `ref` tells
- * facts of one kind apart: the cohort of an enrolment, the student of a tie, the address itself.
+ * One fact about a person, a cohort or a list. `subject` is a person's id, a cohort's key or a list's id; `ref`
+ * tells facts of one kind apart: the cohort of an enrolment, the student of a tie, the address itself.
  */
 export type Fact =
   & { subject: string; origin: Origin }
@@ -30,6 +42,7 @@ export type Fact =
     | { kind: "tie"; ref: string; value: string }
     | { kind: "address"; ref: string; value: "" }
     | { kind: "cohort"; ref: ""; value: CohortValue }
+    | { kind: "kept"; ref: string; value: KeptValue }
   );
 
 export type FactKind = Fact["kind"];

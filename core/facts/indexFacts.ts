@@ -1,5 +1,5 @@
 import { wholeName } from "../sheet/splitName";
-import type { CohortValue, Fact, Facts } from "./fact";
+import type { CohortValue, Fact, Facts, KeptValue } from "./fact";
 
 /** A person gathered from facts. */
 export interface Person {
@@ -23,10 +23,12 @@ export interface FactIndex {
   cohorts: Map<string, CohortValue>;
   /** Students of each cohort. */
   enrolled: Map<string, Set<string>>;
+  /** Addresses kept on or off each list, by the list's id. */
+  kept: Map<string, Map<string, KeptValue>>;
 }
 
 export function indexFacts(facts: Facts): FactIndex {
-  const index: FactIndex = { people: new Map(), cohorts: new Map(), enrolled: new Map() };
+  const index: FactIndex = { people: new Map(), cohorts: new Map(), enrolled: new Map(), kept: new Map() };
   for (const fact of facts.values()) addToIndex(index, fact);
   return index;
 }
@@ -35,6 +37,12 @@ export function indexFacts(facts: Facts): FactIndex {
 export function addToIndex(index: FactIndex, fact: Fact): void {
   if (fact.kind === "cohort") {
     index.cohorts.set(fact.subject, fact.value);
+    return;
+  }
+  if (fact.kind === "kept") {
+    const kept = index.kept.get(fact.subject);
+    if (kept === undefined) index.kept.set(fact.subject, new Map([[fact.ref, fact.value]]));
+    else kept.set(fact.ref, fact.value);
     return;
   }
   const person = personIn(index, fact.subject);
@@ -64,6 +72,10 @@ export function addToIndex(index: FactIndex, fact: Fact): void {
 export function removeFromIndex(index: FactIndex, fact: Fact): void {
   if (fact.kind === "cohort") {
     index.cohorts.delete(fact.subject);
+    return;
+  }
+  if (fact.kind === "kept") {
+    index.kept.get(fact.subject)?.delete(fact.ref);
     return;
   }
   const person = index.people.get(fact.subject);

@@ -7,8 +7,13 @@ import { fold } from "../text/fold";
 import { clusterGuardians, type Cluster, type Mention } from "./clusterGuardians";
 import { nameGuardians } from "./knownGuardians";
 import { nameStudents } from "./nameStudents";
+import { followLinks, type PersonLink } from "./personLink";
+import { byPrecedence, type Telling } from "./precedence";
+import type { Question, SettledByHand } from "./question";
+import { askAboutAddresses, askAboutClasses, askAboutGuardians, askAboutStudents, askAboutValues, type TellingOfClasses } from "./questions";
+import { nameKey } from "./sameName";
 
-/** The latest reading of one source, taken apart into records. Sources stand in order of precedence. */
+/** The latest reading of one source, taken apart into records. Sources stand in the order in which they were made. */
 export interface SourceRecords {
   source: string;
   reading: string;
@@ -19,90 +24,210 @@ export interface SourceRecords {
 export interface DeriveSettings {
   /** How a student's inside address is made, such as `{number}@copperwheel.example`; empty for not at all. */
   studentAddress: string;
+  /** Who is one person with whom, and who is not, as people have said. */
+  links?: readonly PersonLink[];
+  /** What people have settled by hand. */
+  settled?: readonly SettledByHand[];
+}
+
+/** What is true of people and cohorts now, and what only a person can tell. */
+export interface Derived {
+  facts: Facts;
+  questions: Question[];
+  /** The student of each row; a row that is asked about has none. */
+  students: ReadonlyMap<RowRecord, string>;
 }
 
 /**
- * Derives from the latest readings of all sources what is true of people and cohorts now.
+ * Derives from the latest readings of all sources what is true of people and cohorts now. Where sources
+ * disagree, `PRECEDENCE` decides; where it can not, it is a question, and the oldest source holds meanwhile.
  *
- * @param sources in order of precedence: where two say different things of a student, the first holds
+ * @param sources oldest first
  * @param stand   the facts as they stood, by which people keep their ids
  */
-export function deriveFacts(sources: readonly SourceRecords[], stand: Facts, settings: DeriveSettings): Facts {
+export function deriveFacts(sources: readonly SourceRecords[], stand: Facts, settings: DeriveSettings): Derived {
+  const { links = [], settled = [] } = settings;
   const known = indexFacts(stand);
   const facts = new Map<string, Fact>();
   const put = (fact: Fact): void => {
     const key = factKey(fact);
     if (!facts.has(key)) facts.set(key, fact);
   };
-  const rows = sources.flatMap(({ source, reading, records }) => records.map((record) => ({ source, reading, record })));
-  const students = nameStudents(rows.map(({ record }) => record), known);
+  const rows = sources.flatMap(({ source, reading, records }, place) => records.map((record) => ({ source, reading, record, place })));
+  const students = nameStudents(rows.map(({ record }) => record), known, links);
   const votes = new CohortVotes();
-  const enrolledBy = new Map<string, string>();
+  const told = new Tellings();
+  const classes = new Map<string, TellingOfClasses[]>();
+  /** Classes that only a source names which is not believed, for somebody who says otherwise. */
+  const spare = new Map<string, Fact>();
   const mentions: Mention[] = [];
 
-  for (const { source, reading, record } of rows) {
-    const subject = students.get(record) ?? "";
-    const at = (meaning: MeaningId, slot = 0): Origin => ({ from: "row", source, reading, sheet: record.sheet, row: record.row, meaning, slot });
+  for (const { source, reading, record, place } of rows) {
+    const subject = students.ids.get(record);
+    if (subject === undefined) continue;
+    const at = originIn(source, reading, record);
     put({ subject, kind: "student", ref: "", value: "", origin: at("student.number") });
-    put({ subject, kind: "name", ref: "", value: record.name, origin: at("student.surname") });
+    told.tell(subject, "name", record.name, at("student.surname"), record.answered, place);
     if (record.number !== "") put({ subject, kind: "number", ref: "", value: record.number, origin: at("student.number") });
-    if (record.level !== "") put({ subject, kind: "level", ref: "", value: record.level, origin: at("student.level") });
-    if (record.site !== "") put({ subject, kind: "site", ref: "", value: record.site, origin: at("site") });
+    if (record.level !== "") told.tell(subject, "level", record.level, at("student.level"), record.answered, place);
+    if (record.site !== "") told.tell(subject, "site", record.site, at("site"), record.answered, place);
     if (record.address !== undefined) put({ subject, kind: "address", ref: record.address, value: "", origin: at("student.address") });
     if (record.number !== "" && settings.studentAddress !== "") {
       const address = settings.studentAddress.replace("{number}", record.number.toLowerCase());
       put({ subject, kind: "address", ref: address, value: "", origin: { from: "rule", rule: "student-address" } });
     }
-    const enrol = (kind: CohortKind, names: readonly string[], meaning: MeaningId): void => {
+    for (const [kind, names, meaning] of [["class", record.classes, "classes"], ["team", record.teams, "teams"]] as const) {
+      if (names.length === 0) continue;
       const teller = `${subject} ${kind}`;
-      const first = enrolledBy.get(teller) ?? source;
-      if (names.length === 0 || first !== source) return;
-      enrolledBy.set(teller, first);
+      const tellings = classes.get(teller) ?? [];
+      if (tellings.length === 0) classes.set(teller, tellings);
+      let own = tellings.find((telling) => telling.source === source);
+      if (own === undefined) {
+        own = { subject, kind, source, origin: at(meaning), names: new Map() };
+        tellings.push(own);
+      }
+      for (const name of names) if (!own.names.has(fold(name))) own.names.set(fold(name), name);
+      if (tellings[0] !== own) {
+        for (const name of names) spare.set(cohortKey(kind, fold(name)), { subject: cohortKey(kind, fold(name)), kind: "cohort", ref: "", value: { name, kind, site: record.site, coach: record.coach }, origin: at(meaning) });
+        continue;
+      }
       names.forEach((name, position) => {
         const key = cohortKey(kind, fold(name));
         votes.cast(key, kind, name, record, position === 0 ? (names.length === 1 ? 5 : 1) : 0, at(meaning));
         put({ subject, kind: "enrolment", ref: key, value: "", origin: at(meaning) });
       });
-    };
-    enrol("class", record.classes, "classes");
-    enrol("team", record.teams, "teams");
+    }
     for (const guardian of record.guardians) mentions.push({ ...guardian, student: subject, source, reading, record });
   }
 
+  for (const fact of told.settle()) put(fact);
   for (const fact of votes.count()) put(fact);
-  const clusters = clusterGuardians(mentions);
+  const clusters = followLinks(clusterGuardians(mentions), links);
   const guardians = nameGuardians(clusters, known);
   for (const cluster of clusters) for (const fact of guardianFacts(guardians.get(cluster) ?? "", cluster)) put(fact);
+  const handled = settleByHand(facts, settled, spare);
+  const index = indexFacts(handled);
+  const questions = [
+    ...askAboutStudents(students.asked, rows, handled),
+    ...askAboutGuardians(clusters, links, index),
+    ...askAboutAddresses(new Map(clusters.map((cluster) => [guardians.get(cluster) ?? "", standingAddresses(cluster)])), settled, index),
+    ...askAboutValues(told.disputed(), settled, index),
+    ...askAboutClasses(classes, settled, index),
+  ];
+  return { facts: handled, questions, students: students.ids };
+}
+
+/** Where a cell of a row stands, and the correction by which it was read. */
+function originIn(source: string, reading: string, record: RowRecord): (meaning: MeaningId, slot?: number) => Origin {
+  return (meaning, slot = 0) => {
+    const corrected = record.corrected?.get(`${meaning} ${slot % 10}`);
+    return { from: "row", source, reading, sheet: record.sheet, row: record.row, meaning, slot, ...(corrected === undefined ? {} : { corrected }) };
+  };
+}
+
+/** What was said by hand takes the place of what the sources say, for people who are still there. */
+function settleByHand(facts: Map<string, Fact>, settled: readonly SettledByHand[], spare: ReadonlyMap<string, Fact>): Map<string, Fact> {
+  const here = settled.filter(({ subject }) => facts.has(`${subject}|student|`) || facts.has(`${subject}|guardian|`));
+  if (here.length === 0) return facts;
+  const replaced = new Set(here.map(({ subject, kind }) => `${subject}|${kind}`));
+  for (const [key, fact] of facts) if (replaced.has(`${fact.subject}|${fact.kind}`) && (fact.kind !== "enrolment" || fact.ref.startsWith("class:"))) facts.delete(key);
+  for (const { subject, kind, facts: own, by, at } of here) {
+    for (const { ref, value } of own) {
+      const fact = { subject, kind, ref, value, origin: { from: "hand", by, at } } as Fact;
+      facts.set(factKey(fact), fact);
+      const cohort = spare.get(ref);
+      if (kind === "enrolment" && cohort !== undefined && !facts.has(factKey(cohort))) facts.set(factKey(cohort), cohort);
+    }
+  }
   return facts;
 }
 
 function guardianFacts(subject: string, cluster: Cluster): Fact[] {
   const first = cluster[0];
   if (first === undefined) return [];
-  const at = (mention: Mention, meaning: MeaningId): Origin => ({ from: "row", source: mention.source, reading: mention.reading, sheet: mention.record.sheet, row: mention.record.row, meaning, slot: mention.slot });
+  const at = (mention: Mention, meaning: MeaningId): Origin => originIn(mention.source, mention.reading, mention.record)(meaning, mention.slot);
   const named = cluster.find(({ name }) => wholeName(name) !== "" && !wholeName(name).includes("?")) ?? first;
   const facts: Fact[] = [
     { subject, kind: "guardian", ref: "", value: "", origin: at(first, "guardian.name") },
     { subject, kind: "name", ref: "", value: fullestName(cluster), origin: at(named, "guardian.name") },
   ];
-  for (const mention of standingAddresses(cluster)) if (mention.address !== undefined) facts.push({ subject, kind: "address", ref: mention.address, value: "", origin: at(mention, "guardian.address") });
+  for (const mention of standingAddresses(cluster).holds) if (mention.address !== undefined) facts.push({ subject, kind: "address", ref: mention.address, value: "", origin: at(mention, "guardian.address") });
   for (const mention of cluster) facts.push({ subject, kind: "tie", ref: mention.student, value: mention.relationship, origin: at(mention, "guardian.name") });
   return facts;
 }
 
+/** The addresses of a guardian: which hold, and which others a source of the same rank gives. */
+export interface StandingAddresses {
+  holds: Mention[];
+  /** Mentions with further addresses that precedence can not put aside. */
+  disputed: Mention[];
+}
+
 /**
- * The addresses that stand for a guardian. What they answered in a form comes before what the roster has,
- * and of several answers for one child the newest; answers for different children may differ, and then both
- * stand, for it can not be told which is meant.
+ * The addresses that stand for a guardian, by precedence: a corrected cell, then what they answered in a form,
+ * of several answers for one child the newest, then the roster. Answers for different children may differ, and
+ * then both stand, for it can not be told which is meant; of two rosters the older source's stands.
  */
-function standingAddresses(cluster: Cluster): Mention[] {
+function standingAddresses(cluster: Cluster): StandingAddresses {
   const reachable = cluster.filter(({ address }) => address !== undefined);
+  const corrected = reachable.filter(({ slot, record }) => record.corrected?.has(`guardian.address ${slot % 10}`) === true);
+  if (corrected.length > 0) return { holds: distinct(corrected), disputed: [] };
   const newest = new Map<string, Mention>();
   for (const mention of reachable) {
     const before = newest.get(mention.student);
     if (mention.record.answered !== "" && (before === undefined || mention.record.answered > before.record.answered)) newest.set(mention.student, mention);
   }
-  return newest.size > 0 ? [...newest.values()] : reachable.slice(0, 1);
+  if (newest.size > 0) return { holds: distinct([...newest.values()]), disputed: [] };
+  const [first] = reachable;
+  if (first === undefined) return { holds: [], disputed: [] };
+  const own = new Set(reachable.filter(({ source }) => source === first.source).map(({ address }) => address));
+  return { holds: [first], disputed: distinct(reachable.filter(({ address, source }) => source !== first.source && !own.has(address))) };
+}
+
+function distinct(mentions: readonly Mention[]): Mention[] {
+  return [...new Map([...mentions].reverse().map((mention) => [mention.address, mention])).values()].reverse();
+}
+
+/** What several rows say of one thing of a student, settled by precedence. */
+class Tellings {
+  private readonly byKey = new Map<string, { subject: string; kind: "name" | "level" | "site"; told: Telling<string | PersonName>[] }>();
+
+  tell(subject: string, kind: "name" | "level" | "site", value: string | PersonName, origin: Origin, answered: string, place: number): void {
+    const key = `${subject}|${kind}`;
+    const entry = this.byKey.get(key);
+    if (entry === undefined) this.byKey.set(key, { subject, kind, told: [{ value, origin, answered, place }] });
+    else if (!entry.told.some((other) => saysSame(other.value, value) && other.answered === "")) entry.told.push({ value, origin, answered, place });
+  }
+
+  settle(): Fact[] {
+    return [...this.byKey.values()].flatMap(({ subject, kind, told }) => {
+      const [first] = rankTellings(kind, told);
+      return first === undefined ? [] : [{ subject, kind, ref: "", value: first.value, origin: first.origin } as Fact];
+    });
+  }
+
+  /** What two sources of one rank say differently. */
+  disputed(): { subject: string; kind: "name" | "level" | "site"; told: Telling<string | PersonName>[] }[] {
+    return [...this.byKey.values()].flatMap(({ subject, kind, told }) => {
+      if (told.length < 2) return [];
+      const [first, ...rest] = rankTellings(kind, told);
+      if (first === undefined || first.answered !== "" || (first.origin.from === "row" && first.origin.corrected !== undefined)) return [];
+      const others = rest.filter((other) => other.answered === "" && other.place !== first.place && !saysSame(other.value, first.value));
+      return others.length === 0 ? [] : [{ subject, kind, told: [first, ...others] }];
+    });
+  }
+}
+
+/** A family writes a child's name as it likes, so a form's name counts only where no roster gives one. */
+function rankTellings(kind: "name" | "level" | "site", told: readonly Telling<string | PersonName>[]): Telling<string | PersonName>[] {
+  const ranked = byPrecedence(told);
+  return kind === "name" ? [...ranked.filter(({ answered }) => answered === ""), ...ranked.filter(({ answered }) => answered !== "")] : ranked;
+}
+
+/** Whether two sources mean the same by what they write; a name with lost letters contradicts nobody. */
+function saysSame(one: string | PersonName, other: string | PersonName): boolean {
+  if (typeof one === "string" || typeof other === "string") return typeof one === typeof other && fold(String(one)) === fold(String(other));
+  return nameKey(one) === nameKey(other) || wholeName(one).includes("?") || wholeName(other).includes("?");
 }
 
 /** The name written most often; among equals the first. Names with lost letters count last. */

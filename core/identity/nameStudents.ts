@@ -2,44 +2,155 @@ import type { FactIndex } from "../facts/indexFacts";
 import type { RowRecord } from "../sheet/readRecords";
 import { fold } from "../text/fold";
 import { hash } from "../text/hash";
-import { nameKey } from "./sameName";
+import { fitsStudent, type PersonLink, type PersonMark } from "./personLink";
+import { nameKey, sameName } from "./sameName";
+
+/** A student as far as rows without a number are matched against. */
+export interface KnownStudent {
+  id: string;
+  number: string;
+  name: { given: string; family: string };
+  /** Folded classes and teams. */
+  places: Set<string>;
+  /** Addresses of the guardians. */
+  addresses: Set<string>;
+}
+
+export interface NamedStudents {
+  /** The student of each row; a row that is asked about has none. */
+  ids: Map<RowRecord, string>;
+  /** Rows of which only a person can tell whose they are. */
+  asked: { record: RowRecord; candidates: KnownStudent[] }[];
+}
 
 /**
- * Gives every row its student: by number, else by the only student of that name, else by name and
- * class. Rows with a number are settled first, so that a sheet without numbers finds them.
+ * Gives every row its student, with one of three answers. *Same*: by number, else by the only student of that
+ * name, by name and class or a guardian's address, or by a name that is one slip, an initial or a lost letter
+ * away with class or address to show for it. *New*: nobody is called so. *Ask*: several could be meant, or
+ * somebody of nearly that name with nothing else in common. Rows with a number are settled first.
  */
-export function nameStudents(records: readonly RowRecord[], stand: FactIndex): Map<RowRecord, string> {
-  const ids = new Map<RowRecord, string>();
-  const byNumber = new Map<string, string>();
-  const byName = new Map<string, Map<string, Set<string>>>();
-  const learn = (name: string, id: string, classes: Iterable<string>): void => {
-    const here = byName.get(name) ?? new Map<string, Set<string>>();
-    byName.set(name, here);
-    here.set(id, new Set([...(here.get(id) ?? []), ...classes]));
-  };
+export function nameStudents(records: readonly RowRecord[], stand: FactIndex, links: readonly PersonLink[] = []): NamedStudents {
+  const known = new Students();
   for (const person of stand.people.values()) {
     if (person.role !== "student") continue;
-    if (person.number !== "") byNumber.set(fold(person.number), person.id);
-    learn(nameKey(person), person.id, [...person.cohorts].map((key) => key.slice(key.indexOf(":") + 1)));
+    const places = [...person.cohorts].map((key) => key.slice(key.indexOf(":") + 1));
+    known.learn({ id: person.id, number: fold(person.number), name: person, places, addresses: [...person.ties.keys()].flatMap((id) => [...(stand.people.get(id)?.addresses ?? [])]) });
   }
-  const numbered = records.filter((record) => record.number !== "");
-  const unnumbered = records.filter((record) => record.number === "");
-  for (const record of numbered) {
-    const number = fold(record.number);
-    const id = byNumber.get(number) ?? `s-${hash(`number ${number}`)}`;
-    byNumber.set(number, id);
+  const ids = new Map<RowRecord, string>();
+  const asked: NamedStudents["asked"] = [];
+  const studentLinks = links.filter(({ left }) => left.role === "student");
+  const take = (record: RowRecord, id: string): void => {
     ids.set(record, id);
-    learn(nameKey(record.name), id, record.classes.map(fold));
+    known.learn({ id, number: fold(record.number), name: record.name, places: [...record.classes, ...record.teams].map(fold), addresses: record.guardians.flatMap(({ address }) => (address === undefined ? [] : [address])) });
+  };
+  for (const record of records) if (record.number !== "") take(record, known.numbered(fold(record.number)));
+  for (const record of records) {
+    if (record.number !== "") continue;
+    const said = linkedTo(record, studentLinks, known);
+    const found = said ?? match(record, known, studentLinks);
+    if (typeof found === "string") take(record, found);
+    else asked.push({ record, candidates: found });
   }
-  for (const record of unnumbered) {
-    const name = nameKey(record.name);
-    const candidates = byName.get(name);
-    const places = [...record.classes, ...record.teams].map(fold);
-    const ofClass = [...(candidates ?? [])].filter(([, classes]) => places.some((place) => classes.has(place)));
-    const only = candidates?.size === 1 ? [...candidates.keys()][0] : ofClass.length === 1 ? ofClass[0]?.[0] : undefined;
-    const id = only ?? `s-${hash(`name ${name} ${candidates === undefined ? "" : places.join(" ")}`)}`;
-    ids.set(record, id);
-    learn(name, id, places);
+  return { ids: followStudentLinks(ids, studentLinks), asked };
+}
+
+interface Learnt {
+  id: string;
+  number: string;
+  name: { given: string; family: string };
+  places: readonly string[];
+  addresses: readonly string[];
+}
+
+/** The students known so far, found by number, by name, and by any word of their name. */
+class Students {
+  private readonly byId = new Map<string, KnownStudent>();
+  private readonly byNumber = new Map<string, string>();
+  private readonly byName = new Map<string, Set<string>>();
+  private readonly namesByWord = new Map<string, Set<string>>();
+
+  learn({ id, number, name, places, addresses }: Learnt): void {
+    let student = this.byId.get(id);
+    if (student === undefined) {
+      student = { id, number, name, places: new Set(), addresses: new Set() };
+      this.byId.set(id, student);
+    }
+    if (number !== "") { student.number = number; this.byNumber.set(number, id); }
+    for (const place of places) student.places.add(place);
+    for (const address of addresses) student.addresses.add(address);
+    const key = nameKey(name);
+    const namesakes = this.byName.get(key);
+    if (namesakes !== undefined) { namesakes.add(id); return; }
+    this.byName.set(key, new Set([id]));
+    for (const word of key.split(" ")) {
+      const names = this.namesByWord.get(word);
+      if (names === undefined) this.namesByWord.set(word, new Set([key]));
+      else names.add(key);
+    }
+  }
+
+  numbered(number: string): string {
+    return this.byNumber.get(number) ?? `s-${hash(`number ${number}`)}`;
+  }
+
+  called(key: string): KnownStudent[] {
+    return [...(this.byName.get(key) ?? [])].flatMap((id) => this.byId.get(id) ?? []);
+  }
+
+  /** Students whose name shares a word and could be the same person's. */
+  nearly(name: { given: string; family: string }): KnownStudent[] {
+    const keys = new Set(nameKey(name).split(" ").flatMap((word) => [...(this.namesByWord.get(word) ?? [])]));
+    return [...keys].flatMap((key) => this.called(key)).filter((student) => sameName(student.name, name));
+  }
+}
+
+function match(record: RowRecord, known: Students, links: readonly PersonLink[]): string | KnownStudent[] {
+  const key = nameKey(record.name);
+  const places = [...record.classes, ...record.teams].map(fold);
+  const isOther = (student: KnownStudent): boolean => links.some(({ says, left, right }) => says === "other" && ((fitsStudent(record, left) && isOf(student, right)) || (fitsStudent(record, right) && isOf(student, left))));
+  const shows = (student: KnownStudent): boolean => places.some((place) => student.places.has(place)) || record.guardians.some(({ address }) => address !== undefined && student.addresses.has(address));
+  const namesakes = known.called(key);
+  const exact = namesakes.filter((student) => !isOther(student));
+  if (exact.length === 1) return exact[0]?.id ?? "";
+  const fresh = `s-${hash(`name ${key} ${namesakes.length === 0 ? "" : places.join(" ")}`)}`;
+  const candidates = exact.length > 0 ? exact : known.nearly(record.name).filter((student) => !isOther(student));
+  const shown = candidates.filter(shows);
+  if (shown.length === 1) return shown[0]?.id ?? "";
+  const [only] = candidates;
+  if (candidates.length === 1 && only !== undefined && hasLostLetters(record.name, only.name)) return only.id;
+  return candidates.length === 0 ? fresh : candidates;
+}
+
+function hasLostLetters(...names: readonly { given: string; family: string }[]): boolean {
+  return names.some(({ given, family }) => `${given}${family}`.includes("?"));
+}
+
+function isOf(student: KnownStudent, mark: PersonMark): boolean {
+  return student.number !== "" ? mark.numbers.includes(student.number) : mark.names.includes(nameKey(student.name));
+}
+
+/** The student whom somebody has said a row to be. */
+function linkedTo(record: RowRecord, links: readonly PersonLink[], known: Students): string | undefined {
+  for (const { says, left, right } of [...links].reverse()) {
+    if (says !== "same") continue;
+    const other = fitsStudent(record, left) ? right : fitsStudent(record, right) ? left : undefined;
+    if (other === undefined) continue;
+    const [number] = other.numbers;
+    if (number !== undefined) return known.numbered(number);
+    const named = other.names.flatMap((name) => known.called(name));
+    const only = named.find(({ places }) => other.places.some((place) => places.has(place))) ?? named[0];
+    if (only !== undefined) return only.id;
+  }
+  return undefined;
+}
+
+/** Two numbers that somebody has said to be one student go by the first. */
+function followStudentLinks(ids: Map<RowRecord, string>, links: readonly PersonLink[]): Map<RowRecord, string> {
+  for (const { says, left, right } of links) {
+    if (says !== "same" || left.numbers.length === 0 || right.numbers.length === 0) continue;
+    const target = [...ids].find(([record]) => fitsStudent(record, left))?.[1];
+    if (target === undefined) continue;
+    for (const record of ids.keys()) if (fitsStudent(record, right)) ids.set(record, target);
   }
   return ids;
 }

@@ -37,7 +37,7 @@ function recordsOf(file: string) {
 }
 
 function factsOf(file: string, stand: Facts = new Map(), reading = "r1"): Facts {
-  return deriveFacts([{ source: "roster", reading, records: recordsOf(file).records }], stand, settings);
+  return deriveFacts([{ source: "roster", reading, records: recordsOf(file).records }], stand, settings).facts;
 }
 
 /** The address of a guardian that a sheet can tell: of a faulty cell the right one, or what a sibling's row tells. */
@@ -116,7 +116,7 @@ describe("the second week", () => {
 
   test("gives the sum of its causes as the difference of the lists", () => {
     const index = indexFacts(applyCauses(stand, causes));
-    const lists = [...index.cohorts.keys()].flatMap((cohort) => (["students", "guardians"] as const).map((who): ListToFill => ({ key: `${who} ${cohort}`, cohort, audience: { who, kind: "class", cohort: undefined }, keptOff: new Set() })));
+    const lists = [...index.cohorts.keys()].flatMap((cohort) => (["students", "guardians"] as const).map((who): ListToFill => ({ key: `${who} ${cohort}`, cohort, audience: { who, kind: "class", cohort: undefined }, id: undefined })));
     const plan = planRound(stand, causes, lists);
     const direct = membersOf(index, listsByCohort(lists));
     const flat = (members: typeof direct): string[] => [...members].flatMap(([list, addresses]) => [...addresses.keys()].map((address) => `${list} ${address}`)).sort();
@@ -127,8 +127,8 @@ describe("the second week", () => {
 describe("other sheets beside the roster", () => {
   const roster = { source: "roster", reading: "r1", records: recordsOf("autumn-roster.xlsx").records };
   const people = (facts: Facts, role: "student" | "guardian"): string[] => [...indexFacts(facts).people.values()].filter((person) => person.role === role).map(({ id }) => id).sort();
-  const alone = deriveFacts([roster], new Map(), settings);
-  const beside = (...files: string[]): Facts => deriveFacts([roster, ...files.map((file) => ({ source: file, reading: file, records: recordsOf(file).records }))], new Map(), settings);
+  const alone = deriveFacts([roster], new Map(), settings).facts;
+  const beside = (...files: string[]): Facts => deriveFacts([roster, ...files.map((file) => ({ source: file, reading: file, records: recordsOf(file).records }))], new Map(), settings).facts;
 
   test.each([["contacts-long.csv"], ["contacts-utf16.tsv"], ["troupes.ods"], ["contact-form.csv"]])("%s adds no person that the roster has already", (file) => {
     const facts = beside(file);
@@ -151,7 +151,7 @@ describe("other sheets beside the roster", () => {
   });
 
   test("a contact sheet alone gives the same students and guardians", () => {
-    const long = deriveFacts([{ source: "long", reading: "l", records: recordsOf("contacts-utf16.tsv").records }], new Map(), settings);
+    const long = deriveFacts([{ source: "long", reading: "l", records: recordsOf("contacts-utf16.tsv").records }], new Map(), settings).facts;
     expect(people(long, "student")).toEqual(people(alone, "student"));
     expect(people(long, "guardian").length).toBe(people(alone, "guardian").length);
   });

@@ -1,5 +1,6 @@
 import { fold } from "../text/fold";
 import { meaningOf } from "./meanings/allMeanings";
+import type { MeaningId } from "./meanings/meaning";
 import type { ReadingPlan, Table, TableColumn } from "./readTable";
 
 /** Something about the columns that is not as it was at the last reading. */
@@ -53,6 +54,17 @@ export function comparePlans(table: Table, last: ReadingPlan): PlanNote[] {
 export function isStrange(notes: readonly PlanNote[], last: ReadingPlan): boolean {
   const read = last.columns.filter(({ meaning }) => meaning !== "unread").length;
   return notes.filter(({ kind }) => kind === "gone").length * 2 >= Math.max(read, 1);
+}
+
+/** Without these a list would lose people: who they are, where they belong, how they are reached. */
+const NEEDED: ReadonlySet<MeaningId> = new Set(["student.number", "student.surname", "student.given", "student.name", "student.address", "classes", "teams", "guardian.name", "guardian.address"]);
+
+/** The needed columns that one plan has and a later one has not, in the words of the interface. */
+export function neededGone(before: ReadingPlan, now: ReadingPlan): string[] {
+  const has = new Set(now.columns.map(keyOf));
+  const names = before.columns.filter((column) => NEEDED.has(column.meaning) && !has.has(keyOf(column))).map((column) => `${nameOf(column)} ("${column.title}")`);
+  const whole = now.columns.some(({ meaning }) => meaning === "student.name");
+  return names.filter((name) => !(whole && /^(Surname|First name)/.test(name)));
 }
 
 function keyOf({ meaning, slot }: Pick<TableColumn, "meaning" | "slot">): string {

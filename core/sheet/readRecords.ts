@@ -32,6 +32,8 @@ export interface RowRecord {
   address: string | undefined;
   answered: string;
   guardians: GuardianMention[];
+  /** The corrections by which its cells were read, by meaning and slot; undefined where none was. */
+  corrected?: ReadonlyMap<string, string>;
 }
 
 /** One faulty cell. `row` counts from 1, `column` from 0. */

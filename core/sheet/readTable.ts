@@ -29,6 +29,8 @@ export interface ReadingPlan {
   sheet: string;
   headerRow: number;
   columns: { title: string; meaning: ColumnMeaning["meaning"]; slot: number }[];
+  /** Further sheets that are read along, with the same columns: one sheet for each class. */
+  others?: string[];
 }
 
 /**
@@ -59,15 +61,28 @@ export interface TableInSheet {
  * Takes a workbook apart that may have a sheet for each class: all visible sheets with the very same
  * titles as the best one are read, each as a table of its own; otherwise just the best one.
  */
-export function readTables(workbook: Workbook): OrFileFault<{ tables: TableInSheet[] }> {
-  const best = readTable(workbook);
+export function readTables(workbook: Workbook, plan?: ReadingPlan): OrFileFault<{ tables: TableInSheet[] }> {
+  const best = readTable(workbook, plan);
   if (!best.ok) return best;
+  if (plan !== undefined) return readAlong(workbook, plan, best);
   const titles = titlesOf(best.table);
   const alike = workbook.sheets.filter((sheet) => !sheet.hidden).flatMap((sheet): TableInSheet[] => {
     const found = readTable({ ...workbook, sheets: [sheet] });
     return found.ok && titlesOf(found.table) === titles ? [found] : [];
   });
   return { ok: true, tables: alike.length > 1 ? alike : [best] };
+}
+
+/** Reads the further sheets of a plan: by their own header row, with the plan's columns. */
+function readAlong(workbook: Workbook, plan: ReadingPlan, best: TableInSheet): OrFileFault<{ tables: TableInSheet[] }> {
+  const tables: TableInSheet[] = [{ table: best.table, sheet: best.sheet }];
+  for (const name of plan.others ?? []) {
+    const sheet = workbook.sheets.find((candidate) => candidate.name === name);
+    const header = sheet === undefined ? undefined : findHeader(sheet);
+    if (sheet === undefined || header === undefined) return fault("no-such-sheet", `The sheet "${name}", which is read along with "${plan.sheet}", is ${sheet === undefined ? "not in this file" : "without a row of titles"}. Look at the file once more and choose its sheets again.`);
+    tables.push({ sheet, table: takeApart(sheet, header, plan) });
+  }
+  return { ok: true, tables };
 }
 
 function titlesOf(table: Table): string {

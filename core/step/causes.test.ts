@@ -1,8 +1,9 @@
 import { describe, expect, test } from "vitest";
-import type { Facts } from "../facts/fact";
+import { factKey, type Fact, type Facts } from "../facts/fact";
 import { deriveFacts } from "../identity/deriveFacts";
 import type { RowRecord } from "../sheet/readRecords";
 import { applyCauses } from "./applyCauses";
+import { carryKept } from "./carryKept";
 import { findCauses } from "./findCauses";
 import { planRound, type Change } from "./planRound";
 import type { ListToFill } from "./listMembers";
@@ -22,7 +23,7 @@ function ida(own: Partial<RowRecord> = {}, guardians: Guardian[] = [{ name: "Hal
 }
 
 const bram = (own: Partial<RowRecord> = {}, guardians?: Guardian[]): RowRecord => ida({ number: "CW-4190", name: { given: "Bram", family: "Brandt" }, row: 42, ...own }, guardians);
-const facts = (records: RowRecord[], stand: Facts = new Map()): Facts => deriveFacts([{ source: "s", reading: "r", records }], stand, { studentAddress: "" });
+const facts = (records: RowRecord[], stand: Facts = new Map()): Facts => deriveFacts([{ source: "s", reading: "r", records }], stand, { studentAddress: "" }).facts;
 
 function causesFrom(before: RowRecord[], after: RowRecord[]): string[] {
   const stand = facts(before);
@@ -40,8 +41,8 @@ describe("what a person would call it", () => {
     ["in one less", [bram({ classes: ["Juggling One", "Trapeze Two"] }), ida({ classes: ["Juggling One", "Trapeze Two"] })], [bram({ classes: ["Juggling One", "Trapeze Two"] }), ida()], ["moved: Ida Brandt is no longer in Trapeze Two (no longer in Trapeze Two)"]],
     ["renamed", [ida()], [ida({ name: { given: "Ida", family: "Brandt-Holm" } })], ["name: Ida Brandt is now called Ida Brandt-Holm (Ida Brandt → Ida Brandt-Holm)"]],
     ["a new address", [ida()], [ida({}, [{ name: "Halim Brandt", address: "halim@lettr.example" }])], ["address: Halim Brandt, guardian of Ida Brandt has a new address (hbrandt@oakmail.example → halim@lettr.example)"]],
-    ["an address lost", [ida()], [ida({}, [{ name: "Halim Brandt" }])], ["address: Halim Brandt, guardian of Ida Brandt can no longer be reached (can no longer be reached at hbrandt@oakmail.example)"]],
-    ["an address found", [ida({}, [{ name: "Halim Brandt" }])], [ida()], ["address: Halim Brandt, guardian of Ida Brandt can be reached now (can be reached at hbrandt@oakmail.example)"]],
+    ["an address lost", [ida()], [ida({}, [{ name: "Halim Brandt" }])], ["unreachable: Halim Brandt, guardian of Ida Brandt can no longer be reached (can no longer be reached at hbrandt@oakmail.example)"]],
+    ["an address found", [ida({}, [{ name: "Halim Brandt" }])], [ida()], ["reachable: Halim Brandt, guardian of Ida Brandt can be reached now (can be reached at hbrandt@oakmail.example)"]],
     ["a guardian's name", [ida()], [ida({}, [{ name: "Halima Holm", address: "hbrandt@oakmail.example" }])], ["name: Halim Brandt is now called Halima Holm (Halim Brandt → Halima Holm)"]],
     ["a guardian more", [ida()], [ida({}, [{ name: "Halim Brandt", address: "hbrandt@oakmail.example" }, { name: "Petra Ibsen", address: "p.ibsen@lettr.example" }])], ["guardian-added: Petra Ibsen is now a guardian of Ida Brandt (is now a guardian of Ida Brandt)"]],
     ["a guardian less", [ida({}, [{ name: "Halim Brandt", address: "hbrandt@oakmail.example" }, { name: "Petra Ibsen", address: "p.ibsen@lettr.example" }])], [ida()], ["guardian-gone: Petra Ibsen is no longer a guardian of Ida Brandt (is no longer a guardian of Ida Brandt)"]],
@@ -65,11 +66,12 @@ describe("what a person would call it", () => {
 });
 
 describe("what it does to the lists", () => {
-  const list = (cohort: string, keptOff: string[] = []): ListToFill => ({ key: cohort, cohort: `class:${cohort}`, audience: { who: "guardians", kind: "class", cohort: undefined }, keptOff: new Set(keptOff) });
+  const list = (cohort: string): ListToFill => ({ key: cohort, cohort: `class:${cohort}`, audience: { who: "guardians", kind: "class", cohort: undefined }, id: `id of ${cohort}` });
   const LISTS = [list("juggling one"), list("trapeze two")];
-  const changes = (before: RowRecord[], after: RowRecord[], lists = LISTS): string[] => {
-    const stand = facts(before);
-    const causes = findCauses(stand, facts(after, stand));
+  const kept = (side: "on" | "off", address: string, lastDay = ""): Fact => ({ subject: "id of juggling one", kind: "kept", ref: address, value: { side, reason: "by wish", by: "Juno Abara", lastDay }, origin: { from: "hand", by: "Juno Abara", at: "2026-09-01" } });
+  const changes = (before: RowRecord[], after: RowRecord[], held: Fact[] = [], lists = LISTS): string[] => {
+    const stand = new Map([...facts(before), ...held.map((fact) => [factKey(fact), fact] as const)]);
+    const causes = findCauses(stand, carryKept(stand, facts(after, stand), "2026-11-23"));
     const line = ({ kind, list: on, address, instead }: Change): string => `${kind} ${on} ${instead === undefined ? "" : `${instead} > `}${address}`;
     return causes.flatMap(({ key }) => (planRound(stand, causes, lists).changes.get(key) ?? []).map(line));
   };
@@ -86,7 +88,21 @@ describe("what it does to the lists", () => {
   });
 
   test("whoever is kept off stays off, whatever the sheet says", () => {
-    expect(changes([bram({}, [])], [bram({}, []), ida()], [list("juggling one", ["hbrandt@oakmail.example"])])).toEqual([]);
+    expect(changes([bram({}, [])], [bram({}, []), ida()], [kept("off", "hbrandt@oakmail.example")])).toEqual([]);
+  });
+
+  test("whoever is kept on stays on when the last child leaves, and nobody is on twice", () => {
+    expect(changes([ida()], [], [kept("on", "hbrandt@oakmail.example")])).toEqual([]);
+    expect(changes([], [ida()], [kept("on", "hbrandt@oakmail.example")])).toEqual([]);
+  });
+
+  test.each([
+    ["kept on, nobody else behind it", "on", "office@lettr.example", "2026-11-22", ["leaves juggling one office@lettr.example"]],
+    ["kept on, but a child is in the class", "on", "hbrandt@oakmail.example", "2026-11-22", []],
+    ["kept off, and a child is in the class", "off", "hbrandt@oakmail.example", "2026-11-22", ["joins juggling one hbrandt@oakmail.example"]],
+    ["its last day is today", "on", "office@lettr.example", "2026-11-23", []],
+  ] as const)("a last day that is over: %s", (_what, side, address, lastDay, wanted) => {
+    expect(changes([ida()], [ida()], [kept(side, address, lastDay)])).toEqual(wanted);
   });
 
   test("accepting only some causes leaves a guardian whom a held sibling still needs", () => {

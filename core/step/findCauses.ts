@@ -12,7 +12,7 @@ export function findCauses(before: Facts, after: Facts): Cause[] {
   const is = indexFacts(after);
   const added = bySubject(difference(after, before));
   const removed = bySubject(difference(before, after));
-  const causes: Cause[] = [];
+  let causes: Cause[] = [];
   const subjects = [...new Set([...added.keys(), ...removed.keys()])].sort();
   const tiesOf = tiesByStudent(added, removed);
 
@@ -20,13 +20,14 @@ export function findCauses(before: Facts, after: Facts): Cause[] {
     const adds = added.get(subject) ?? [];
     const removes = removed.get(subject) ?? [];
     const person = is.people.get(subject) ?? was.people.get(subject);
-    if (person === undefined) causes.push(...cohortCauses(subject, adds, removes, was, is));
+    if (person === undefined) causes.push(...cohortCauses(subject, adds, removes, was, is), ...keptCauses(adds, removes));
     else if (person.role === "student") causes.push(...studentCauses(person, adds, removes, tiesOf.get(subject), was, is, after));
     else causes.push(...guardianCauses(person, adds, removes, was, is));
   }
   for (const [student, ties] of tiesOf) {
     if (was.people.has(student) && is.people.has(student)) causes.push(...tieCauses(student, ties, was, is, after, before));
   }
+  causes = causes.map(asCorrected);
   const order = new Map(CAUSE_KINDS.map((kind, index) => [kind, index]));
   return causes.sort((a, b) => (order.get(a.kind) ?? 0) - (order.get(b.kind) ?? 0) || a.group.localeCompare(b.group, "en") || a.title.localeCompare(b.title, "en") || (a.key < b.key ? -1 : 1));
 }
@@ -133,7 +134,8 @@ function addressCause(now: Person, adds: Fact[], removes: Fact[], group: string,
   const to = changed.adds.map((fact) => fact.ref);
   const detail = from.length > 0 && to.length > 0 ? `${joined(from)} → ${joined(to)}` : to.length > 0 ? `can be reached at ${joined(to)}` : `can no longer be reached at ${joined(from)}`;
   const verb = from.length > 0 && to.length > 0 ? `has a new address` : to.length > 0 ? "can be reached now" : "can no longer be reached";
-  return [{ key: `address ${stableKey(now)} ${detail}`, kind: "address", subject: now.id, title: nameOf(now), detail, sentence: `${nameOf(now)}${of} ${verb}`, group, ...changed }];
+  const kind: CauseKind = from.length === 0 && to.length === now.addresses.size ? "reachable" : now.addresses.size === 0 ? "unreachable" : "address";
+  return [{ key: `address ${stableKey(now)} ${detail}`, kind, subject: now.id, title: nameOf(now), detail, sentence: `${nameOf(now)}${of} ${verb}`, group, ...changed }];
 }
 
 function tieCauses(student: string, ties: Ties, was: FactIndex, is: FactIndex, after: Facts, before: Facts): Cause[] {
@@ -165,6 +167,25 @@ function cohortCauses(subject: string, adds: Fact[], removes: Fact[], was: FactI
   if (now === undefined) return [{ ...base, key: `cohort gone ${subject}`, detail: "nobody is in it any more", sentence: `${value.name} is in no sheet any more` }];
   const what = (["name", "site", "coach"] as const).filter((field) => old[field] !== now[field]).map((field) => `${field} ${old[field] || "none"} → ${now[field] || "none"}`);
   return [{ ...base, key: `cohort ${subject} ${what.join(", ")}`, detail: what.join(", "), sentence: `${value.name}: ${what.join(", ")}` }];
+}
+
+/** What was kept on or off a list until a day that is over. */
+function keptCauses(adds: readonly Fact[], removes: readonly Fact[]): Cause[] {
+  const one = (fact: Fact, ends: boolean): Cause[] => {
+    if (fact.kind !== "kept") return [];
+    const { side, lastDay, reason } = fact.value;
+    const detail = `kept ${side} by hand${lastDay === "" ? "" : ` until ${lastDay}`}${ends ? (lastDay === "" ? "; no longer" : "; that day is over") : ""}`;
+    return [{ key: `kept ${fact.subject} ${fact.ref} ${ends ? "ends" : "begins"} ${lastDay}`, kind: ends ? "expired" : "corrected", subject: fact.subject, title: fact.ref, detail, sentence: `${fact.ref} was ${detail}${reason === "" ? "" : ` (${reason})`}`, group: "", adds: ends ? [] : [fact], removes: ends ? [fact] : [] }];
+  };
+  const begun = new Set(adds.map((fact) => `${fact.subject} ${fact.ref}`));
+  return [...removes.filter((fact) => !begun.has(`${fact.subject} ${fact.ref}`)).flatMap((fact) => one(fact, true)), ...adds.flatMap((fact) => one(fact, false))];
+}
+
+/** A change that comes from a correction, or from somebody's word, is told as one. */
+function asCorrected(cause: Cause): Cause {
+  const changeable = cause.kind === "moved" || cause.kind === "address" || cause.kind === "reachable" || cause.kind === "unreachable" || cause.kind === "name" || cause.kind === "detail";
+  const byHand = cause.adds.length > 0 && cause.adds.every(({ origin }) => origin.from === "hand" || (origin.from === "row" && origin.corrected !== undefined));
+  return changeable && byHand ? { ...cause, kind: "corrected" } : cause;
 }
 
 /** The facts of a guardian beside their ties. */

@@ -7,8 +7,8 @@ export interface ListToFill {
   key: string;
   cohort: string;
   audience: Audience;
-  /** Addresses that stay off, whatever the audience says. */
-  keptOff: ReadonlySet<string>;
+  /** The list's id, by which addresses are kept on or off it; undefined for one that is not made yet. */
+  id: string | undefined;
 }
 
 /** The lists of each cohort. */
@@ -33,11 +33,19 @@ export function placesOf(person: Person, index: FactIndex, lists: ListsByCohort)
   for (const cohort of cohortsAround(person, index)) {
     for (const list of lists.get(cohort) ?? []) {
       const reason = belongs(list.audience, cohort, person, index);
-      if (reason !== undefined) places.push({ list, reason, addresses: [...person.addresses].filter((address) => !list.keptOff.has(address)) });
+      if (reason !== undefined) places.push({ list, reason, addresses: [...person.addresses].filter((address) => keptSide(list, address, index) !== "off") });
     }
   }
   return places;
 }
+
+/** Whether an address is kept on or off a list by hand. */
+export function keptSide(list: Pick<ListToFill, "id">, address: string, index: FactIndex): "on" | "off" | undefined {
+  return list.id === undefined ? undefined : index.kept.get(list.id)?.get(address)?.side;
+}
+
+/** Who stands behind an address that is on a list only because it is kept there. */
+export const KEPT = "kept";
 
 /** Who stands behind each address of each list: list key to address to person ids. */
 export type Members = Map<string, Map<string, Set<string>>>;
@@ -46,6 +54,7 @@ export type Members = Map<string, Map<string, Set<string>>>;
 export function membersOf(index: FactIndex, lists: ListsByCohort): Members {
   const members: Members = new Map();
   for (const person of index.people.values()) for (const place of placesOf(person, index, lists)) for (const address of place.addresses) addMember(members, place.list.key, address, person.id);
+  for (const list of new Set([...lists.values()].flat())) for (const [address, { side }] of (list.id === undefined ? undefined : index.kept.get(list.id)) ?? []) if (side === "on") addMember(members, list.key, address, KEPT);
   return members;
 }
 

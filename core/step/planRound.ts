@@ -1,7 +1,7 @@
 import { factKey, type Fact, type Facts } from "../facts/fact";
 import { addToIndex, indexFacts, removeFromIndex, type FactIndex } from "../facts/indexFacts";
 import type { Cause } from "./cause";
-import { addMember, listsByCohort, membersOf, placesOf, removeMember, type ListToFill, type Members } from "./listMembers";
+import { addMember, KEPT, keptSide, listsByCohort, membersOf, placesOf, removeMember, type ListToFill, type Members } from "./listMembers";
 
 /** What a cause does to one list: an address joins, leaves, or is put in place of another. */
 export interface Change {
@@ -33,9 +33,11 @@ export function planRound(stand: Facts, causes: readonly Cause[], lists: readonl
   const members = membersOf(index, by);
   const facts = new Map(stand);
   const changes = new Map<string, Change[]>();
+  const byId = new Map(lists.flatMap((list) => (list.id === undefined ? [] : [[list.id, list] as const])));
   for (const cause of causes) {
     const touched = peopleTouched(cause, index);
-    const before = placesOn(touched, index, by);
+    const kept = keptTouched(cause, byId);
+    const before = placesOn(touched, kept, index, by);
     for (const fact of cause.removes) {
       facts.delete(factKey(fact));
       removeFromIndex(index, fact);
@@ -47,7 +49,7 @@ export function planRound(stand: Facts, causes: readonly Cause[], lists: readonl
       facts.set(key, fact);
       addToIndex(index, fact);
     }
-    const after = placesOn(touched, index, by);
+    const after = placesOn(touched, kept, index, by);
     changes.set(cause.key, compare(before, after, members));
   }
   return { changes, members };
@@ -58,11 +60,23 @@ function peopleTouched(cause: Cause, index: FactIndex): Set<string> {
   const touched = new Set<string>();
   for (const fact of [...cause.adds, ...cause.removes]) {
     if (fact.kind === "cohort") continue;
+    if (fact.kind === "kept") {
+      for (const person of index.people.values()) if (person.addresses.has(fact.ref)) touched.add(person.id);
+      continue;
+    }
     touched.add(fact.subject);
     if (fact.kind === "tie") touched.add(fact.ref);
   }
   for (const id of [...touched]) for (const other of index.people.get(id)?.ties.keys() ?? []) touched.add(other);
   return touched;
+}
+
+/** The lists on or off which a cause keeps addresses. */
+function keptTouched(cause: Cause, byId: ReadonlyMap<string, ListToFill>): { list: ListToFill; address: string }[] {
+  return [...cause.adds, ...cause.removes].flatMap((fact) => {
+    const list = fact.kind === "kept" ? byId.get(fact.subject) : undefined;
+    return list === undefined ? [] : [{ list, address: fact.ref }];
+  });
 }
 
 /** A presence is undone before a new value comes; a role is only overwritten, since ties hang on it. */
@@ -72,8 +86,9 @@ function removeOld(index: FactIndex, old: Fact): void {
 
 type Presence = Map<string, { list: string; address: string; person: string }>;
 
-function placesOn(people: ReadonlySet<string>, index: FactIndex, by: ReturnType<typeof listsByCohort>): Presence {
+function placesOn(people: ReadonlySet<string>, kept: readonly { list: ListToFill; address: string }[], index: FactIndex, by: ReturnType<typeof listsByCohort>): Presence {
   const found: Presence = new Map();
+  for (const { list, address } of kept) if (keptSide(list, address, index) === "on") found.set(`${list.key}|${address}|${KEPT}`, { list: list.key, address, person: KEPT });
   for (const id of people) {
     const person = index.people.get(id);
     if (person === undefined) continue;

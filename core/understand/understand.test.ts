@@ -64,7 +64,7 @@ describe("files understood together", () => {
   test("a guardian who gave different addresses for different children is a question with both", () => {
     const { questions } = understood("autumn-roster.xlsx", "contact-form.csv");
     const quist = questions.find(({ about }) => about.startsWith("Éloïse Quist"));
-    expect(quist?.choices.sort()).toEqual(["equist@lettr.example", "new.equist@lettr.example"]);
+    expect(quist?.choices.sort()).toEqual(["Both", "equist@lettr.example", "new.equist@lettr.example"]);
     expect(understood("autumn-roster.xlsx").questions).toEqual([]);
   });
 

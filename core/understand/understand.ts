@@ -1,8 +1,10 @@
-import { indexFacts, nameOf, type Person } from "../facts/indexFacts";
+import { indexFacts, type Person } from "../facts/indexFacts";
 import type { Fact, Facts } from "../facts/fact";
 import { deriveFacts } from "../identity/deriveFacts";
 import { nameStudents } from "../identity/nameStudents";
-import { readRecords, type CellFault, type RowRecord } from "../sheet/readRecords";
+import { type Question } from "../identity/question";
+import { readAll } from "../sheet/readAll";
+import { type CellFault, type RowRecord } from "../sheet/readRecords";
 import { readTables, type TableInSheet } from "../sheet/readTable";
 import { columnLetters, type FileFault, type Workbook } from "../sheet/sheet";
 
@@ -40,18 +42,10 @@ export function understand(books: readonly NamedWorkbook[]): { ok: true; underst
   for (const { file, workbook } of books) {
     const found = readTables(workbook);
     if (!found.ok) return { ok: false, file, fault: found.fault };
-    const read = found.tables.map(({ sheet, table }) => readRecords(sheet, table));
-    const records = read.flatMap((one, index) => one.records.map((record) => inClassOfSheet(record, found.tables[index], found.tables.length)));
-    files.push({ file, tables: found.tables, records, faults: read.flatMap(({ faults }) => faults) });
+    files.push({ file, tables: found.tables, ...readAll(found.tables) });
   }
-  const facts = deriveFacts(files.map(({ file, records }) => ({ source: file, reading: file, records })), new Map(), { studentAddress: "" });
-  return { ok: true, understood: { files: files.flatMap(describeFile), students: describeStudents(facts, placesOf(files)), faults: files.flatMap(describeFaults), questions: findQuestions(facts) } };
-}
-
-/** Where every class has a sheet of its own and no column names it, the sheet's name is the class. */
-function inClassOfSheet(record: RowRecord, of: TableInSheet | undefined, sheets: number): RowRecord {
-  if (of === undefined || sheets < 2 || of.table.columns.some(({ meaning }) => meaning === "classes")) return record;
-  return { ...record, classes: [of.sheet.name] };
+  const { facts, questions } = deriveFacts(files.map(({ file, records }) => ({ source: file, reading: file, records })), new Map(), { studentAddress: "" });
+  return { ok: true, understood: { files: files.flatMap(describeFile), students: describeStudents(facts, placesOf(files)), faults: files.flatMap(describeFaults), questions: questions.map(describeQuestion) } };
 }
 
 function describeFile({ file, tables }: UnderstoodFile): Understood["files"] {
@@ -81,7 +75,7 @@ function describeStudents(facts: Facts, placed: ReadonlyMap<string, string>): Un
 
 /** The student of each row: reading, sheet and row to student. */
 function placesOf(files: readonly UnderstoodFile[]): Map<string, string> {
-  const students = nameStudents(files.flatMap(({ records }) => records), indexFacts(new Map()));
+  const students = nameStudents(files.flatMap(({ records }) => records), indexFacts(new Map())).ids;
   return new Map(files.flatMap(({ file, records }) => records.map((record) => [`${file} ${record.sheet} ${record.row}`, students.get(record) ?? ""] as const)));
 }
 
@@ -100,12 +94,7 @@ function addressFor(guardian: Person | undefined, student: string, facts: Facts,
   return own ?? all[0] ?? null;
 }
 
-/** What only a person can settle: a guardian who gave different addresses for different children. */
-function findQuestions(facts: Facts): Understood["questions"] {
-  const index = indexFacts(facts);
-  return [...index.people.values()].filter(({ role, addresses }) => role === "guardian" && addresses.size > 1).map((person) => {
-    const choices = [...person.addresses];
-    const origin = facts.get(`${person.id}|address|${choices[0] ?? ""}`)?.origin;
-    return { file: origin?.from === "row" ? origin.source : "", row: origin?.from === "row" ? origin.row : 0, about: `${nameOf(person)} gave different addresses for different children. Which one is right?`, choices };
-  });
+function describeQuestion({ about, choices, sides }: Question): Understood["questions"][number] {
+  const where = sides.map((side) => side.where).find((origin) => origin?.from === "row");
+  return { file: where?.from === "row" ? where.source : "", row: where?.from === "row" ? where.row : 0, about, choices: choices.map(({ label }) => label) };
 }

@@ -8,7 +8,7 @@ import { record } from "../journal/record";
 
 /** The recipes that every house starts with. */
 export const FIRST_RECIPES = [
-  { name: "Students of each class", label: "Students", position: 1, audience: "students in this class", pattern: "{site}-{class}-{season}", preset: "announcement-only" as const },
+  { name: "Students of each class", label: "Students", position: 1, audience: "students in this class", pattern: "{site}-{class}-{season}", preset: "announcement-only" as const, insideOnly: true },
   { name: "Guardians of each class", label: "Guardians", position: 2, audience: "guardians of students in this class", pattern: "{site}-{class}-parents-{season}", preset: "announcement-only" as const },
 ];
 

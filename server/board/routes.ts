@@ -1,15 +1,18 @@
-import { and, desc, eq, inArray, isNull, sql } from "drizzle-orm";
+import { and, desc, eq, gte, inArray, isNull, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { getPulse } from "@amigo/contract/house";
 import { getBoard, type BoardRow } from "@amigo/contract/lists";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { cohort, delivery, fact, list, post, reading, readingFault, recipe, round, season, site, source } from "../db/schema";
+import { cohort, delivery, fact, list, post, question, reading, readingFault, recipe, round, season, site, source } from "../db/schema";
 import { route } from "../http/route";
 import { memberCount, openDifferences } from "../membership/counts";
 import { listsOf } from "../membership/scope";
 import { listKey } from "../membership/recipeLists";
 import { latestReadings } from "../readings/queries";
+
+/** A source that failed so often in a row needs somebody. */
+const FAILS = 3;
 
 export function boardRoutes(app: Hono, context: Context): void {
   const { db } = context;
@@ -50,9 +53,11 @@ export function boardRoutes(app: Hono, context: Context): void {
     const differing = [...(await openDifferences(db)).keys()];
     const visible = coordinator ? differing.length : await visibleCount(db, caller, differing);
     const readings = coordinator ? await latestReadings(db, (await db.select({ id: season.id }).from(season).where(eq(season.current, true)))[0]?.id ?? 0) : [];
-    const [faults] = readings.length === 0 ? [{ count: 0 }] : await db.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(readingFault).where(and(inArray(readingFault.readingId, readings.map(({ id }) => id)), sql`${readingFault.answer} <> 'clean'`));
+    const [faults] = readings.length === 0 ? [{ count: 0 }] : await db.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(readingFault).where(and(inArray(readingFault.readingId, readings.map(({ id }) => id)), sql`${readingFault.answer} <> 'clean'`, isNull(readingFault.correctionId)));
     const [undelivered] = await db.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(delivery).innerJoin(post, eq(post.id, delivery.postId)).where(and(eq(delivery.state, "bounced"), sql`${delivery.createdAt} > now() - interval '7 days'`, coordinator ? sql`true` : eq(post.accountId, caller.id)));
-    return { outOfStep: visible, causes: coordinator && open !== undefined ? open.totals.accepted + open.totals.held : 0, guards: coordinator ? (open?.guards.length ?? 0) : 0, undelivered: undelivered?.count ?? 0, faults: faults?.count ?? 0 };
+    const [asked] = coordinator ? await db.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(question).innerJoin(season, eq(season.id, question.seasonId)).where(eq(season.current, true)) : [];
+    const failing = coordinator ? await db.select({ id: source.id, name: source.name, since: source.failingSince }).from(source).innerJoin(season, eq(season.id, source.seasonId)).where(and(eq(season.current, true), gte(source.failures, FAILS))).orderBy(source.name) : [];
+    return { questions: asked?.count ?? 0, failing: failing.map(({ since, ...row }) => ({ ...row, since: since?.toISOString() ?? "" })), outOfStep: visible, causes: coordinator && open !== undefined ? open.totals.accepted + open.totals.held : 0, guards: coordinator ? (open?.guards.length ?? 0) : 0, undelivered: undelivered?.count ?? 0, faults: faults?.count ?? 0 };
   });
 }
 

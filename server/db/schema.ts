@@ -3,9 +3,15 @@ import { bigserial, boolean, check, customType, date, index, integer, pgTable, p
 import type { HouseRole } from "@amigo/core/access/may";
 import type { CohortKind, Fact, FactKind, Origin } from "@amigo/core/facts/fact";
 import type { PresetId } from "@amigo/core/posting/presets";
+import type { QuestionSide, Question } from "@amigo/core/identity/question";
+import type { PersonLink } from "@amigo/core/identity/personLink";
+import type { SettledFact } from "@amigo/core/identity/question";
+import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import type { ReadingPlan } from "@amigo/core/sheet/readTable";
+import type { Schedule } from "@amigo/core/schedule/schedule";
 import type { CauseKind } from "@amigo/core/step/cause";
 import type { StandingGuard } from "@amigo/core/step/guards/guard";
+import type { Limits } from "@amigo/core/step/guards/limits";
 import type { Change } from "@amigo/core/step/planRound";
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => "bytea" });
@@ -23,6 +29,8 @@ export const house = pgTable("house", {
   /** How a student's inside address is made from the number; empty for not at all. */
   studentAddress: text("student_address").notNull().default(""),
   demo: boolean().notNull().default(false),
+  /** The house's own limits for guards; what is not set is as Amigo has it. */
+  limits: jsonb().$type<Partial<Limits>>().notNull().default({}),
 }, (table) => [check("one_house", sql`${table.id} = 1`)]);
 
 export const season = pgTable("season", {
@@ -30,6 +38,10 @@ export const season = pgTable("season", {
   label: text().notNull().unique(),
   current: boolean().notNull().default(false),
   overOn: date("over_on"),
+  /** Counts up with everything but a reading that can change what is derived: a round, a correction, a word by hand. */
+  version: integer().notNull().default(1),
+  /** From which readings and at which version the open round was derived, so that nothing is derived twice. */
+  derivedFrom: text("derived_from").notNull().default(""),
 }, (table) => [uniqueIndex("one_current_season").on(table.current).where(sql`${table.current}`)]);
 
 export const site = pgTable("site", {
@@ -79,12 +91,32 @@ export const apiToken = pgTable("api_token", {
   revokedAt: instant("revoked_at"),
 });
 
+/** Where the rows of a source come from. */
+export type SourceKind = "upload" | "pasted" | "watched" | "web";
+
 export const source = pgTable("source", {
   id: uuid().primaryKey().defaultRandom(),
   name: text().notNull(),
   seasonId: integer("season_id").notNull().references(() => season.id),
   createdAt: instant("created_at").notNull().defaultNow(),
-}, (table) => [uniqueIndex("source_name").on(table.seasonId, sql`lower(${table.name})`)]);
+  kind: text().$type<SourceKind>().notNull().default("upload"),
+  /** The file's name in the watched folder, or the web address; empty for the others. */
+  location: text().notNull().default(""),
+  /** When it is read by itself; null for never. */
+  schedule: jsonb().$type<Schedule | null>(),
+  /** Whether a round that comes from it alone, with no guard standing, is carried out by itself. */
+  mode: text().$type<"ask" | "itself">().notNull().default("ask"),
+  limits: jsonb().$type<Partial<Limits>>().notNull().default({}),
+  nextAt: instant("next_at"),
+  /** What the last look found, so that the next can ask for changes only: a file's time and size, or ETag and Last-Modified. */
+  seen: jsonb().$type<Record<string, string>>().notNull().default({}),
+  triedAt: instant("tried_at"),
+  /** What came of the last look by itself, in a sentence. */
+  outcome: text().notNull().default(""),
+  /** How often in a row it could not be read. */
+  failures: integer().notNull().default(0),
+  failingSince: instant("failing_since"),
+}, (table) => [uniqueIndex("source_name").on(table.seasonId, sql`lower(${table.name})`), index("source_next").on(table.nextAt), check("source_kind", sql`${table.kind} in ('upload', 'pasted', 'watched', 'web')`), check("source_mode", sql`${table.mode} in ('ask', 'itself')`)]);
 
 /** One look at a source. Never changed once written. */
 export const reading = pgTable("reading", {
@@ -101,17 +133,34 @@ export const reading = pgTable("reading", {
   students: integer().notNull(),
   readAt: instant("read_at").notNull().defaultNow(),
   readBy: uuid("read_by").references(() => account.id),
+  /** When the file was last written, as far as is known. */
+  writtenAt: instant("written_at"),
+  /** Seasons that the sheet itself names. */
+  seasons: text().array().notNull().default(sql`'{}'`),
+  /** One hash of all rows that were read, so that a file that was only saved anew is known again. */
+  rowsHash: text("rows_hash").notNull().default(""),
+  /** What had changed about the columns since the reading before, in sentences. */
+  notes: text().array().notNull().default(sql`'{}'`),
 }, (table) => [uniqueIndex("reading_number").on(table.sourceId, table.number)]);
 
-/** The rows of a reading as they were read. `row` counts from 1, as the spreadsheet shows it. */
+/** How many students of a reading the house knew already when it was read, and how many it did not. */
+export const readingMet = pgTable("reading_met", {
+  readingId: uuid("reading_id").primaryKey().references(() => reading.id),
+  known: integer().notNull(),
+  fresh: integer().notNull(),
+});
+
+/** The rows of a reading as they were read. `row` counts from 1, as the spreadsheet shows it; `sheet` from 0, in the order of the plan. */
 export const readingRow = pgTable("reading_row", {
   readingId: uuid("reading_id").notNull().references(() => reading.id),
+  sheet: integer().notNull().default(0),
   row: integer().notNull(),
   cells: text().array().notNull(),
-}, (table) => [primaryKey({ columns: [table.readingId, table.row] })]);
+}, (table) => [primaryKey({ columns: [table.readingId, table.sheet, table.row] })]);
 
 export const readingFault = pgTable("reading_fault", {
   readingId: uuid("reading_id").notNull().references(() => reading.id),
+  sheet: integer().notNull().default(0),
   row: integer().notNull(),
   column: integer().notNull(),
   written: text().notNull(),
@@ -120,7 +169,57 @@ export const readingFault = pgTable("reading_fault", {
   proposal: text(),
   sentence: text().notNull(),
   why: text().notNull(),
+  /** The correction that has put it right. */
+  correctionId: uuid("correction_id"),
 }, (table) => [index("reading_fault_reading").on(table.readingId, table.row)]);
+
+/** "Where the sheet says X here, read Y": holds until the sheet itself changes there, or somebody ends it. */
+export const correction = pgTable("correction", {
+  id: uuid().primaryKey().defaultRandom(),
+  sourceId: uuid("source_id").notNull().references(() => source.id),
+  /** The row's key: its student's number, or name. */
+  row: text().notNull(),
+  meaning: text().$type<MeaningId>().notNull(),
+  slot: integer().notNull(),
+  written: text().notNull(),
+  read: text().notNull(),
+  /** Whose row it is, and where it stood when it was corrected, in words. */
+  who: text().notNull(),
+  place: text().notNull(),
+  by: text().notNull(),
+  byId: uuid("by_id").references(() => account.id),
+  at: instant("at").notNull().defaultNow(),
+  endedAt: instant("ended_at"),
+  ended: text().notNull().default(""),
+}, (table) => [uniqueIndex("correction_once").on(table.sourceId, table.row, table.meaning, table.slot).where(sql`${table.endedAt} is null`)]);
+
+/** What somebody has said of people, once and for all: who is whom, and which of several values holds. */
+export const byHand = pgTable("by_hand", {
+  id: serial().primaryKey(),
+  seasonId: integer("season_id").notNull().references(() => season.id),
+  /** The question that it answers, or what it is about. */
+  key: text().notNull(),
+  what: text().$type<"link" | "settle">().notNull(),
+  links: jsonb().$type<PersonLink[]>().notNull().default([]),
+  settled: jsonb().$type<SettledFact | null>(),
+  sentence: text().notNull(),
+  by: text().notNull(),
+  at: instant("at").notNull().defaultNow(),
+  endedAt: instant("ended_at"),
+}, (table) => [uniqueIndex("by_hand_once").on(table.seasonId, table.key).where(sql`${table.endedAt} is null`)]);
+
+/** What only a person can tell, as the last derivation found it. */
+export const question = pgTable("question", {
+  seasonId: integer("season_id").notNull().references(() => season.id),
+  position: integer().notNull(),
+  key: text().notNull(),
+  kind: text().$type<Question["kind"]>().notNull(),
+  subject: text().notNull(),
+  about: text().notNull(),
+  sides: jsonb().$type<QuestionSide[]>().notNull(),
+  choices: jsonb().$type<Question["choices"]>().notNull(),
+  meanwhile: text().notNull(),
+}, (table) => [primaryKey({ columns: [table.seasonId, table.position] })]);
 
 export const recipe = pgTable("recipe", {
   id: serial().primaryKey(),
@@ -131,6 +230,8 @@ export const recipe = pgTable("recipe", {
   audience: text().notNull(),
   pattern: text().notNull(),
   preset: text().$type<PresetId>().notNull(),
+  /** Whether its lists are for addresses inside the house. */
+  insideOnly: boolean("inside_only").notNull().default(false),
 });
 
 export const cohort = pgTable("cohort", {
@@ -153,6 +254,7 @@ export const list = pgTable("list", {
   cohortId: integer("cohort_id").references(() => cohort.id),
   recipeId: integer("recipe_id").references(() => recipe.id),
   preset: text().$type<PresetId>().notNull(),
+  insideOnly: boolean("inside_only").notNull().default(false),
   createdAt: instant("created_at").notNull().defaultNow(),
   closedAt: instant("closed_at"),
 }, (table) => [uniqueIndex("list_of_recipe").on(table.recipeId, table.cohortId), check("list_name_form", sql`${table.name} ~ '^[a-z0-9]([a-z0-9.-]*[a-z0-9])?$' and length(${table.name}) <= 64`)]);
@@ -172,16 +274,9 @@ export const membership = pgTable("membership", {
   validUntil: instant("valid_until"),
   fromRound: integer("from_round"),
   untilRound: integer("until_round"),
+  /** What it rests on: what the audience says, or that somebody keeps it on. */
+  origin: text().$type<"audience" | "kept on">().notNull().default("audience"),
 }, (table) => [uniqueIndex("membership_once").on(table.listId, table.address).where(sql`${table.validUntil} is null`), index("membership_address").on(table.address)]);
-
-/** An address held off a list, whatever the roster says. */
-export const keptOff = pgTable("kept_off", {
-  listId: uuid("list_id").notNull().references(() => list.id),
-  address: text().notNull(),
-  by: text().notNull(),
-  reason: text().notNull(),
-  at: instant("at").notNull().defaultNow(),
-}, (table) => [primaryKey({ columns: [table.listId, table.address] })]);
 
 /** A fact for the time that it holds. One value of a fact at a time. */
 export const fact = pgTable("fact", {
@@ -196,7 +291,12 @@ export const fact = pgTable("fact", {
   validUntil: instant("valid_until"),
   fromRound: integer("from_round"),
   untilRound: integer("until_round"),
+  /** Names, numbers and addresses folded, for finding people. */
+  search: text(),
 }, (table) => [
+  index("fact_search").using("gin", sql`${table.search} gin_trgm_ops`).where(sql`${table.validUntil} is null`),
+  index("fact_from_round").on(table.fromRound),
+  index("fact_until_round").on(table.untilRound),
   uniqueIndex("fact_once").on(table.seasonId, table.subject, table.kind, table.ref).where(sql`${table.validUntil} is null`),
   index("fact_ref").on(table.kind, table.ref).where(sql`${table.validUntil} is null`),
 ]);
@@ -223,7 +323,13 @@ export const round = pgTable("round", {
   totals: jsonb().$type<RoundTotals>().notNull(),
   guards: jsonb().$type<StandingGuard[]>().notNull(),
   readings: uuid().array().notNull(),
-}, (table) => [uniqueIndex("one_open_round").on(table.state).where(sql`${table.state} = 'open'`)]);
+  /** Who carried it out, when it was not an account: a source that keeps itself. */
+  closedByName: text("closed_by_name").notNull().default(""),
+  /** The round that this one takes back. */
+  takesBack: integer("takes_back"),
+  /** What of the round it takes back was left alone, in sentences. */
+  leftAlone: text("left_alone").array().notNull().default(sql`'{}'`),
+}, (table) => [uniqueIndex("taken_back_once").on(table.takesBack), uniqueIndex("one_open_round").on(table.state).where(sql`${table.state} = 'open'`)]);
 
 export const cause = pgTable("cause", {
   round: integer().notNull().references(() => round.number),
@@ -244,6 +350,14 @@ export const cause = pgTable("cause", {
   /** What was decided on it before: "held in round 2 by Juno Abara". */
   history: text().notNull().default(""),
 }, (table) => [primaryKey({ columns: [table.round, table.position] })]);
+
+/** The days on which a lead was told by mail that lists had changed, so that it is one mail a day. */
+export const leadNote = pgTable("lead_note", {
+  accountId: uuid("account_id").notNull().references(() => account.id),
+  day: date().notNull(),
+  /** Changes up to here were told. */
+  upTo: instant("up_to").notNull(),
+}, (table) => [primaryKey({ columns: [table.accountId, table.day] })]);
 
 /** What the open or a past round does to each list, counted. `list` is the list's key: its id, or recipe and cohort of one to be made. */
 export const roundList = pgTable("round_list", {

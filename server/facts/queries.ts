@@ -1,28 +1,56 @@
-import { and, eq, isNull, sql } from "drizzle-orm";
+import { and, asc, eq, gt, isNull, lte, or, sql, type SQL } from "drizzle-orm";
 import { factKey, sameValue, type Fact, type Facts } from "@amigo/core/facts/fact";
+import type { PersonLink } from "@amigo/core/identity/personLink";
+import type { SettledByHand } from "@amigo/core/identity/question";
+import { wholeName } from "@amigo/core/sheet/splitName";
+import { fold } from "@amigo/core/text/fold";
 import type { Queries } from "../db/connect";
-import { fact } from "../db/schema";
+import { byHand, fact, season } from "../db/schema";
+
+export const factColumns = { subject: fact.subject, kind: fact.kind, ref: fact.ref, value: fact.value, origin: fact.origin };
+
+/** Facts that held at an instant; at none, those that hold now. */
+export function heldAt(instant: Date | undefined): SQL | undefined {
+  return instant === undefined ? isNull(fact.validUntil) : and(lte(fact.validFrom, instant), or(isNull(fact.validUntil), gt(fact.validUntil, instant)));
+}
 
 /** The facts that hold now in a season. */
 export async function loadFacts(db: Queries, seasonId: number): Promise<Map<string, Fact>> {
-  const rows = await db.select({ subject: fact.subject, kind: fact.kind, ref: fact.ref, value: fact.value, origin: fact.origin }).from(fact).where(and(eq(fact.seasonId, seasonId), isNull(fact.validUntil)));
+  const rows = await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), isNull(fact.validUntil)));
   return new Map(rows.map((row) => [factKey(row), row as Fact]));
+}
+
+/** What a round began, or ended. */
+export async function factsOfRound(db: Queries, seasonId: number, round: number): Promise<{ began: Fact[]; ended: Fact[] }> {
+  const of = async (column: typeof fact.fromRound | typeof fact.untilRound): Promise<Fact[]> => await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), eq(column, round))) as Fact[];
+  return { began: await of(fact.fromRound), ended: await of(fact.untilRound) };
+}
+
+/** What people have said of who is whom, and of what holds. */
+export async function loadByHand(db: Queries, seasonId: number): Promise<{ links: PersonLink[]; settled: SettledByHand[] }> {
+  const rows = await db.select().from(byHand).where(and(eq(byHand.seasonId, seasonId), isNull(byHand.endedAt))).orderBy(asc(byHand.id));
+  return { links: rows.flatMap(({ links }) => links), settled: rows.flatMap(({ settled, key, by, at }) => (settled === null ? [] : [{ ...settled, key, by, at: at.toISOString() }])) };
+}
+
+/** Says that something other than a reading has changed what will be derived. */
+export async function raiseVersion(db: Queries, seasonId: number): Promise<void> {
+  await db.update(season).set({ version: sql`${season.version} + 1` }).where(eq(season.id, seasonId));
 }
 
 /** From so many changed rows on the table is measured anew for the planner. */
 const MANY = 500;
 
-/** Ends the facts that no longer hold and adds those that hold from now on, each in one statement. */
-export async function storeFacts(db: Queries, seasonId: number, round: number, before: Facts, after: Facts): Promise<void> {
+/** Ends the facts that no longer hold and adds those that hold from now on, each in one statement. Without a round, they change by hand. */
+export async function storeFacts(db: Queries, seasonId: number, round: number | null, before: Facts, after: Facts): Promise<void> {
   const ended: { s: string; k: string; r: string }[] = [];
   for (const [key, old] of before) {
     const now = after.get(key);
     if (now === undefined || !sameValue(now.value, old.value)) ended.push({ s: old.subject, k: old.kind, r: old.ref });
   }
-  const begun: Fact[] = [];
+  const begun: (Fact & { search: string | null })[] = [];
   for (const [key, now] of after) {
     const old = before.get(key);
-    if (old === undefined || !sameValue(now.value, old.value)) begun.push(now);
+    if (old === undefined || !sameValue(now.value, old.value)) begun.push({ ...now, search: searchText(now) });
   }
   if (ended.length > 0) {
     await db.execute(sql`
@@ -32,10 +60,20 @@ export async function storeFacts(db: Queries, seasonId: number, round: number, b
   }
   if (begun.length > 0) {
     await db.execute(sql`
-      insert into fact (season_id, subject, kind, ref, value, origin, valid_from, from_round)
-      select ${seasonId}, subject, kind, ref, value, origin, now(), ${round}
-      from json_to_recordset(${JSON.stringify(begun)}::json) as new(subject text, kind text, ref text, value jsonb, origin jsonb)`);
+      insert into fact (season_id, subject, kind, ref, value, origin, search, valid_from, from_round)
+      select ${seasonId}, subject, kind, ref, value, origin, search, now(), ${round}
+      from json_to_recordset(${JSON.stringify(begun)}::json) as new(subject text, kind text, ref text, value jsonb, origin jsonb, search text)`);
   }
+  await raiseVersion(db, seasonId);
   // After a change of this size the planner would otherwise work with figures of an empty table.
   if (begun.length + ended.length > MANY) await db.execute(sql`analyze fact`);
+}
+
+function searchText(own: Fact): string | null {
+  switch (own.kind) {
+    case "name": return fold(wholeName(own.value));
+    case "number": return fold(own.value);
+    case "address": return own.ref.toLowerCase();
+    default: return null;
+  }
 }

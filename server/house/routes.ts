@@ -4,7 +4,9 @@ import type { Hono } from "hono";
 import { listName } from "@amigo/core/naming/listName";
 import { PRESETS } from "@amigo/core/posting/presets";
 import { fold } from "@amigo/core/text/fold";
-import { deleteToken, getFind, getHealth, getHouse, getJournal, getTokens, postToken } from "@amigo/contract/house";
+import { PRECEDENCE } from "@amigo/core/identity/precedence";
+import { LIMITS } from "@amigo/core/step/guards/limits";
+import { deleteToken, getFind, getHealth, getHouse, getJournal, getTokens, postToken, putLimits } from "@amigo/contract/house";
 import { hashToken, makeToken } from "../callers/tokens";
 import type { Context } from "../context";
 import { account, apiToken, cohort, fact, house, journal, list, listRole, recipe, season, shortForm, site, source } from "../db/schema";
@@ -46,8 +48,20 @@ export function houseRoutes(app: Hono, context: Context): void {
         const made = listName(row.pattern, { site: sample?.code ?? sites[0]?.code ?? "bb", cohort: sample?.name ?? "Trapeze Two", season: current }, forms, () => false);
         return { ...row, preset: PRESETS[row.preset].name, example: made.ok ? `${made.name}@${own.listDomain}` : made.sentence };
       }),
+      limits: { ...LIMITS, ...own.limits }, precedence: PRECEDENCE.map(({ words }) => words),
       accounts: accounts.map(({ site: at, role, ...row }) => ({ ...row, role: at === null ? role : `${role}, ${at}` })),
     };
+  });
+
+  route(app, context, putLimits, async ({ body, caller }) => {
+    await db.transaction(async (tx) => {
+      const [before] = await tx.select({ limits: house.limits }).from(house);
+      await tx.update(house).set({ limits: body });
+      await tx.update(season).set({ version: sql`${season.version} + 1` });
+      await record(tx, { actorId: caller.id, actor: caller.name, action: "change limits", sentence: `${caller.name} changed what a round may do without a guard`, before: before?.limits, after: body });
+    });
+    await context.desk.run("reopenRound", undefined);
+    return body;
   });
 
   route(app, context, getTokens, async () => {
@@ -83,13 +97,8 @@ export function houseRoutes(app: Hono, context: Context): void {
     const found = lists.filter(({ name, title }) => matches(`${title} ${name}`)).slice(0, 8).map(({ id, name, title }) => ({ kind: "list" as const, id, title, detail: name, to: `/lists/${id}` }));
     if (caller.role !== "coordinator") return found;
     const sources = (await db.select({ id: source.id, name: source.name }).from(source)).filter(({ name }) => matches(name)).map(({ id, name }) => ({ kind: "source" as const, id, title: name, detail: "source", to: `/sources/${id}` }));
-    const pattern = `%${words[0]?.replace(/[%_\\]/g, "\\$&")}%`;
-    const named = await db.select({ subject: fact.subject, given: sql<string>`${fact.value}->>'given'`, family: sql<string>`${fact.value}->>'family'` }).from(fact).where(and(eq(fact.kind, "name"), isNull(fact.validUntil), sql`lower((${fact.value}->>'given') || ' ' || (${fact.value}->>'family')) like ${pattern}`)).limit(200);
-    const people = [];
-    for (const { subject, given, family } of named.filter((row) => matches(`${row.given} ${row.family}`)).slice(0, 6)) {
-      const [on] = await db.select({ id: list.id, title: list.title }).from(list).innerJoin(cohort, eq(cohort.id, list.cohortId)).where(sql`${cohort.key} in (select ref from ${fact} where valid_until is null and kind = 'enrolment' and (subject = ${subject} or subject in (select ref from ${fact} where valid_until is null and kind = 'tie' and subject = ${subject})))`).orderBy(subject.startsWith("s-") ? list.recipeId : desc(list.recipeId)).limit(1);
-      if (on !== undefined) people.push({ kind: "person" as const, id: subject, title: `${given} ${family}`, detail: `on ${on.title}`, to: `/lists/${on.id}?q=${encodeURIComponent(`${given} ${family}`)}` });
-    }
+    const named = await db.select({ subject: fact.subject, given: sql<string>`${fact.value}->>'given'`, family: sql<string>`${fact.value}->>'family'` }).from(fact).where(and(eq(fact.kind, "name"), isNull(fact.validUntil), ...words.map((word) => sql`${fact.search} like ${`%${word}%`}`))).limit(200);
+    const people = named.filter((row) => matches(`${row.given} ${row.family}`)).slice(0, 6).map(({ subject, given, family }) => ({ kind: "person" as const, id: subject, title: `${given} ${family}`.trim(), detail: subject.startsWith("s-") ? "student" : "guardian", to: `/people/${subject}` }));
     return [...found, ...people, ...sources];
   });
 }

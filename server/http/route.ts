@@ -1,8 +1,10 @@
 import type { Context as HonoContext, Hono } from "hono";
 import { getCookie } from "hono/cookie";
+import { stream } from "hono/streaming";
 import { type z } from "zod";
 import { may } from "@amigo/core/access/may";
-import type { Endpoint } from "@amigo/contract/endpoint";
+import { NDJSON, type Endpoint, type LongAnswer } from "@amigo/contract/endpoint";
+import type { Problem } from "@amigo/contract/problem";
 import { callerOfSession, callerOfToken, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import { Refusal } from "./fault";
@@ -17,6 +19,8 @@ export interface Request<E extends Endpoint> {
   /** For endpoints that anybody may ask, somebody without a name. */
   caller: Caller;
   http: HonoContext;
+  /** For a long request: tells the asker how far it is, and whether they have hung up. */
+  long: { tell: (step: string, share: number) => void; signal: AbortSignal };
 }
 
 const NOBODY: Caller = { id: "", name: "", email: "", role: "staff", siteId: null, by: "session" };
@@ -31,17 +35,41 @@ export function route<E extends Endpoint>(app: Hono, context: Context, endpoint:
       if (!may(caller.role, endpoint.who)) throw new Refusal(403, "not-allowed", `Your account may not do this. A coordinator can.`);
     }
     if (endpoint.method !== "get" && caller?.by !== "token") refuseOtherSites(http);
+    const controller = new AbortController();
     const request = {
       params: parse(endpoint.params, http.req.param(), "path"),
       query: parse(endpoint.query, http.req.query(), "query"),
       body: endpoint.body === undefined ? undefined : parse(endpoint.body, await readBody(http, endpoint.bodyType ?? "json"), "body"),
       caller: caller ?? NOBODY,
       http,
+      long: { tell: () => undefined, signal: controller.signal },
     } as Request<E>;
-    const answer = await handle(request);
     http.header("Cache-Control", "no-store");
-    return http.json(answer as object);
+    if (endpoint.long === true && http.req.header("Accept")?.includes(NDJSON) === true) return answerInLines(http, context, request, controller, handle);
+    return http.json(await handle(request) as object);
   });
+}
+
+/** Answers a long request line by line, as NDJSON: how far it is, then the answer or the problem. Hanging up stops it. */
+function answerInLines<E extends Endpoint>(http: HonoContext, context: Context, request: Request<E>, controller: AbortController, handle: (request: Request<E>) => Promise<z.output<E["answer"]>>): Response {
+  http.header("Content-Type", NDJSON);
+  return stream(http, async (lines) => {
+    lines.onAbort(() => controller.abort());
+    const say = (line: z.input<typeof LongAnswer>): Promise<unknown> => lines.write(`${JSON.stringify(line)}\n`);
+    try {
+      const answer = await handle({ ...request, long: { signal: controller.signal, tell: (step, share) => void say({ progress: { step, share } }) } });
+      await say({ answer });
+    } catch (failure) {
+      if (!controller.signal.aborted) await say({ problem: problemOf(failure, context, http.req.path) });
+    }
+  });
+}
+
+/** A failure as problem details (RFC 9457); one that nobody foresaw is logged. */
+export function problemOf(failure: unknown, context: Pick<Context, "log">, path: string): Problem & { status: Refusal["status"] } {
+  const refusal = failure instanceof Refusal ? failure : undefined;
+  if (refusal === undefined) context.log.error({ failure: failure instanceof Error ? failure.stack : String(failure), path }, "a request failed");
+  return { type: `urn:amigo:fault:${refusal?.type ?? "failed"}`, title: "Amigo could not do this", status: refusal?.status ?? 503, detail: refusal?.detail ?? "Something in Amigo failed, and nothing was changed. Try again in a moment; if it stays, tell whoever runs this Amigo.", ...(refusal?.field === undefined ? {} : { field: refusal.field }) };
 }
 
 /** Who asks, by a bearer token or by the session cookie. */

@@ -3,9 +3,7 @@ import type { Hono } from "hono";
 import { html } from "hono/html";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
-import { delivery, house, keptOff, list, membership } from "../db/schema";
-import { notify } from "../events/events";
-import { record } from "../journal/record";
+import { delivery, house, list, membership } from "../db/schema";
 
 /**
  * The page behind a copy's leave link, and the one-click request of RFC 8058. Looking at the page
@@ -25,7 +23,7 @@ export function leaveRoutes(app: Hono, context: Context): void {
     const token = http.req.param("token");
     const found = await copyOf(db, token);
     if (found === undefined) return http.html(page("This link has run out", html`<p>It does not belong to any list now.</p>`), 404);
-    await leave(db, found);
+    await leave(context, found);
     return http.html(page(`You have left ${found.title}`, html`<p>${found.address} gets no more mail from this list. The office of ${found.house} can put it back on.</p>`));
   });
 }
@@ -46,14 +44,8 @@ async function copyOf(db: Database, token: string): Promise<Copy | undefined> {
 }
 
 /** Ends a membership by the member's own wish, which every later reading respects. */
-async function leave(db: Database, { listId, address, title, member }: Copy): Promise<void> {
-  if (!member) return;
-  await db.transaction(async (tx) => {
-    await tx.insert(keptOff).values({ listId, address, by: "the member", reason: "left by the link in a mail" }).onConflictDoNothing();
-    const ended = await tx.update(membership).set({ validUntil: sql`now()` }).where(and(eq(membership.listId, listId), eq(membership.address, address), isNull(membership.validUntil))).returning({ id: membership.id });
-    if (ended.length > 0) await record(tx, { actor: address, action: "leave", listId, sentence: `${address} left ${title} by the link in a mail` });
-    await notify(tx, "board");
-  });
+async function leave({ desk }: Context, { listId, address, member }: Copy): Promise<void> {
+  if (member) await desk.run("keepAddress", { actor: { id: null, name: address }, keep: { listId, address, side: "off", reason: "left by the link in a mail", lastDay: "" } });
 }
 
 function page(title: string, body: ReturnType<typeof html>) {

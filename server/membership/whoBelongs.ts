@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNull, or, sql } from "drizzle-orm";
+import { and, eq, inArray, or, sql } from "drizzle-orm";
 import { parseAudience } from "@amigo/core/audience/parseAudience";
 import { belongs } from "@amigo/core/audience/belongs";
 import type { Fact } from "@amigo/core/facts/fact";
@@ -7,7 +7,9 @@ import { indexFacts, nameOf } from "@amigo/core/facts/indexFacts";
 import { families } from "@amigo/core/identity/families";
 import { joined } from "@amigo/core/text/sentence";
 import type { Queries } from "../db/connect";
-import { fact, reading, source } from "../db/schema";
+import { fact } from "../db/schema";
+import { factColumns, heldAt } from "../facts/queries";
+import { describeFacts } from "../readings/origins";
 
 /** A person who belongs on a list, with the reason and where it was read. */
 export interface Belonging {
@@ -20,13 +22,17 @@ export interface Belonging {
   family: string;
 }
 
-/** Everybody who belongs on a recipe's list of a cohort, with the reason down to source, sheet, row and cell. */
-export async function whoBelongs(db: Queries, found: { seasonId: number; cohortKey: string; audience: string }): Promise<Belonging[]> {
+/**
+ * Everybody who belongs on a recipe's list of a cohort, with the reason down to source, sheet, row and cell.
+ *
+ * @param instant as of when; undefined for now
+ */
+export async function whoBelongs(db: Queries, found: { seasonId: number; cohortKey: string; audience: string }, instant?: Date): Promise<Belonging[]> {
   const parsed = parseAudience(found.audience);
   if (!parsed.ok) return [];
-  const facts = await factsAround(db, found.seasonId, found.cohortKey);
+  const facts = await factsAround(db, found.seasonId, found.cohortKey, instant);
   const index = indexFacts(new Map(facts.map((own) => [factKey(own), own])));
-  const origins = await describeOrigins(db, facts);
+  const origins = await describeFacts(db, facts);
   const family = families(index);
   const belonging: Belonging[] = [];
   for (const person of index.people.values()) {
@@ -40,18 +46,9 @@ export async function whoBelongs(db: Queries, found: { seasonId: number; cohortK
 }
 
 /** The facts about the students of a cohort and about everybody tied to them. */
-async function factsAround(db: Queries, seasonId: number, cohortKey: string): Promise<Fact[]> {
-  const now = and(eq(fact.seasonId, seasonId), isNull(fact.validUntil));
-  const columns = { subject: fact.subject, kind: fact.kind, ref: fact.ref, value: fact.value, origin: fact.origin };
+async function factsAround(db: Queries, seasonId: number, cohortKey: string, instant: Date | undefined): Promise<Fact[]> {
+  const now = and(eq(fact.seasonId, seasonId), heldAt(instant));
   const students = db.select({ subject: fact.subject }).from(fact).where(and(now, eq(fact.kind, "enrolment"), eq(fact.ref, cohortKey)));
   const guardians = db.select({ subject: fact.subject }).from(fact).where(and(now, eq(fact.kind, "tie"), inArray(fact.ref, students)));
-  return await db.select(columns).from(fact).where(and(now, or(inArray(fact.subject, students), inArray(fact.subject, guardians), and(eq(fact.subject, cohortKey), eq(fact.kind, "cohort"))))).orderBy(sql`${fact.subject}`) as Fact[];
-}
-
-/** "Autumn roster, row 44" for each fact. */
-async function describeOrigins(db: Queries, facts: readonly Fact[]): Promise<Map<string, string>> {
-  const ids = [...new Set(facts.flatMap(({ origin }) => (origin.from === "row" ? [origin.reading] : [])))];
-  const readings = ids.length === 0 ? [] : await db.select({ id: reading.id, source: source.name }).from(reading).innerJoin(source, eq(source.id, reading.sourceId)).where(inArray(reading.id, ids));
-  const names = new Map(readings.map((row) => [row.id, row.source]));
-  return new Map(facts.map((own) => [factKey(own), own.origin.from === "row" ? `${names.get(own.origin.reading) ?? "a source"}, row ${own.origin.row}` : "by the house's rule for students' addresses"]));
+  return await db.select(factColumns).from(fact).where(and(now, or(inArray(fact.subject, students), inArray(fact.subject, guardians), and(eq(fact.subject, cohortKey), eq(fact.kind, "cohort"))))).orderBy(sql`${fact.subject}`) as Fact[];
 }

@@ -25,7 +25,7 @@ export async function composeMail(wanted: MailToCompose): Promise<{ raw: Buffer;
     messageId,
     date: new Date(),
     newline: "windows",
-    headers: wanted.automatic === undefined ? {} : { "Auto-Submitted": "auto-replied", Precedence: "bulk" },
+    headers: wanted.automatic === undefined ? {} : { "Auto-Submitted": reply === undefined ? "auto-generated" : "auto-replied", Precedence: "bulk" },
     ...(reply === undefined ? {} : { inReplyTo: reply, references: [reply] }),
   });
   return { raw: await composer.compile().build(), messageId };

@@ -20,13 +20,14 @@ export async function evidenceOf(db: Queries, found: { kind: string; subject: st
   if (origins.length === 0) return [];
   const readings = await db.select({ id: reading.id, plan: reading.plan, readAt: reading.readAt, source: source.name }).from(reading).innerJoin(source, eq(source.id, reading.sourceId)).where(inArray(reading.id, origins.map((origin) => origin.reading)));
   const rows = await Promise.all(origins.map(async (origin) => {
-    const [row] = await db.select({ cells: readingRow.cells }).from(readingRow).where(and(eq(readingRow.readingId, origin.reading), eq(readingRow.row, origin.row)));
     const from = readings.find(({ id }) => id === origin.reading);
-    return { origin, from, cells: row?.cells ?? [] };
+    const sheet = Math.max([from?.plan.sheet, ...(from?.plan.others ?? [])].indexOf(origin.sheet), 0);
+    const [row] = await db.select({ cells: readingRow.cells }).from(readingRow).where(and(eq(readingRow.readingId, origin.reading), eq(readingRow.sheet, sheet), eq(readingRow.row, origin.row)));
+    return { origin, from, sheet, cells: row?.cells ?? [] };
   }));
   const cells = rows.map(({ from, cells: own }) => byMeaning(from?.plan.columns ?? [], own));
   const [first, second] = cells;
-  return rows.flatMap(({ origin, from }, index): Evidence => {
+  return rows.flatMap(({ origin, from, sheet }, index): Evidence => {
     const own = cells[index];
     if (from === undefined || own === undefined) return [];
     const other = index === 0 ? second : first;
@@ -34,8 +35,8 @@ export async function evidenceOf(db: Queries, found: { kind: string; subject: st
     const mark = when === "now" ? "new" as const : "gone" as const;
     const keys = [...new Set([...(first?.keys() ?? []), ...(second?.keys() ?? [])])].sort((a, b) => place(a) - place(b));
     return [{
-      source: from.source, readAt: from.readAt.toISOString(), row: origin.row, when,
-      cells: keys.map((key) => ({ label: labelOf(key), text: own.get(key) ?? "", mark: rows.length === 2 && other !== undefined && (other.get(key) ?? "") !== (own.get(key) ?? "") ? mark : "" })),
+      source: from.source, readAt: from.readAt.toISOString(), row: origin.row, when, reading: origin.reading, sheet, sheetName: origin.sheet,
+      cells: keys.map((key) => ({ label: labelOf(key), meaning: key, column: from.plan.columns.findIndex(({ meaning, slot }) => `${meaning} ${slot}` === key), text: own.get(key) ?? "", mark: rows.length === 2 && other !== undefined && (other.get(key) ?? "") !== (own.get(key) ?? "") ? mark : "" })),
     }];
   });
 }

@@ -1,17 +1,21 @@
 import { and, desc, eq, sql } from "drizzle-orm";
+import type { Facts } from "@amigo/core/facts/fact";
 import { indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
 import { deriveFacts } from "@amigo/core/identity/deriveFacts";
-import type { Facts } from "@amigo/core/facts/fact";
+import type { Question } from "@amigo/core/identity/question";
+import { dayIn } from "@amigo/core/schedule/dayIn";
+import type { RowRecord } from "@amigo/core/sheet/readRecords";
+import { carryKept } from "@amigo/core/step/carryKept";
 import type { Cause } from "@amigo/core/step/cause";
 import { findCauses } from "@amigo/core/step/findCauses";
-import { standingGuards } from "@amigo/core/step/guards/allGuards";
 import { planRound, type Change } from "@amigo/core/step/planRound";
 import type { Queries } from "../db/connect";
-import { account, cause, house, membership, round, roundList, season, type RoundTotals } from "../db/schema";
+import { account, cause, house, question, round, roundList, season, type RoundTotals } from "../db/schema";
 import { notify } from "../events/events";
-import { loadFacts } from "../facts/queries";
-import { currentRecords, latestReadings, readingBefore } from "../readings/queries";
-import { existingLists, listsToFill, loadRecipes } from "../membership/recipeLists";
+import { loadByHand, loadFacts } from "../facts/queries";
+import { currentRecords, latestReadings, type FreshReading } from "../readings/queries";
+import { listsToFill, loadRecipes } from "../membership/recipeLists";
+import { countByList, guardStep, sourcesBefore } from "./guardStep";
 
 /** Rounds are opened, decided and carried out one at a time; this lock orders them in the database. */
 const ROUND_LOCK = 7_204_118;
@@ -25,29 +29,53 @@ type Decision = "accepted" | "held";
 /** What a round decides and has decided before, by the key of each cause. */
 type Decisions = ReadonlyMap<string, { decision: Decision; history: string }>;
 
+/** What a round was opened with. */
+export interface OpenedRound {
+  /** The number of the open round, or null when everything is in step. */
+  number: number | null;
+  causes: number;
+  /** Students of the fresh reading whom the house knew already, and whom it did not; undefined where nothing was derived anew. */
+  met: { known: number; fresh: number } | undefined;
+}
+
+/** Hears how far a long task is, in words and as a share from 0 to 1. */
+export type OnProgress = (step: string, share: number) => void;
+
 /**
- * Compares what the sources say now with the facts as they stand, and opens a round with the
- * causes, or brings the open one up to date. Without any cause the open round is dropped.
- * Call it in a transaction that holds the lock.
+ * Compares what the sources say now with the facts as they stand, and opens a round with the causes, or brings
+ * the open one up to date. Without any cause the open round is dropped. Where neither a reading nor anything else
+ * has changed since the last time, nothing is derived again. Call it in a transaction that holds the lock.
  *
- * @returns the number of the open round, or null when everything is in step
+ * @param fresh the reading that was just stored, whose records are at hand
  */
-export async function openRound(tx: Queries): Promise<{ number: number | null; causes: number }> {
-  const [current] = await tx.select({ id: season.id }).from(season).where(eq(season.current, true));
-  const [settings] = await tx.select({ studentAddress: house.studentAddress }).from(house);
-  if (current === undefined || settings === undefined) return { number: null, causes: 0 };
+export async function openRound(tx: Queries, fresh?: FreshReading, tell: OnProgress = () => undefined): Promise<OpenedRound> {
+  const [current] = await tx.select().from(season).where(eq(season.current, true));
+  const [settings] = await tx.select().from(house);
+  if (current === undefined || settings === undefined) return { number: null, causes: 0, met: undefined };
+  const readings = await latestReadings(tx, current.id);
+  const today = dayIn(settings.timeZone, new Date());
+  const derivedFrom = fingerprint(readings, current.version, today);
+  const [open] = await tx.select({ number: round.number, version: round.version, totals: round.totals }).from(round).where(eq(round.state, "open"));
+  if (current.derivedFrom === derivedFrom) return { number: open?.number ?? null, causes: open === undefined ? 0 : open.totals.accepted + open.totals.held, met: undefined };
+
+  tell("Fetching what stands", 0.3);
   const stand = await loadFacts(tx, current.id);
-  const { sources, readings } = await currentRecords(tx, current.id);
-  const proposed = deriveFacts(sources, stand, settings);
+  const sources = await currentRecords(tx, readings, fresh);
+  tell("Knowing the people behind the rows", 0.4);
+  const derived = deriveFacts(sources, stand, { studentAddress: settings.studentAddress, ...(await loadByHand(tx, current.id)) });
+  const proposed = carryKept(stand, derived.facts, today);
+  tell("Finding what has changed", 0.55);
   const causes = sources.length === 0 ? [] : findCauses(stand, proposed);
-  const decisions = await earlierDecisions(tx);
-  const [open] = await tx.select({ number: round.number, version: round.version }).from(round).where(eq(round.state, "open"));
+  await storeQuestions(tx, current.id, derived.questions);
+  await tx.update(season).set({ derivedFrom }).where(eq(season.id, current.id));
+  const met = fresh === undefined ? undefined : countMet(fresh, derived.students, stand);
   if (causes.length === 0) {
     if (open !== undefined) await tx.update(round).set({ state: "dropped", closedAt: sql`now()` }).where(eq(round.number, open.number));
     await notify(tx, "rounds", "board");
-    return { number: null, causes: 0 };
+    return { number: null, causes: 0, met };
   }
 
+  const decisions = await earlierDecisions(tx);
   const emptyTotals: RoundTotals = { joins: 0, leaves: 0, replaced: 0, lists: 0, accepted: 0, held: 0 };
   let number: number;
   if (open !== undefined) {
@@ -59,102 +87,112 @@ export async function openRound(tx: Queries): Promise<{ number: number | null; c
     if (made === undefined) throw new Error("the round was not made");
     number = made.number;
   }
-  await storeCauses(tx, number, causes, decisions, indexFacts(proposed));
-  await countRound(tx, { number, seasonId: current.id, stand, proposed });
+  tell("Working out what each list gains and loses", 0.65);
+  const index = indexFacts(proposed);
+  const rows = causes.map((found, position): CauseRow => ({
+    ...found, position, unreachable: found.kind === "joined" && isUnreachable(found.subject, index),
+    decision: decisions.get(found.key)?.decision ?? "accepted", history: decisions.get(found.key)?.history ?? "",
+  }));
+  const plan = await countRound(tx, { number, seasonId: current.id, stand, rows, cohorts: index.cohorts });
+  tell("Writing the round down", 0.8);
+  await storeCauses(tx, number, rows, plan);
   await notify(tx, "rounds", "board");
-  return { number, causes: causes.length };
+  return { number, causes: causes.length, met };
 }
 
-/** What was decided in the open round, or what the last round that was carried out left held. */
+/** Says that the open round, or that there is none, still goes with what is there; after a round of which nothing was left open. */
+export async function keepDerived(tx: Queries, seasonId: number): Promise<void> {
+  const [current] = await tx.select().from(season).where(eq(season.id, seasonId));
+  const [settings] = await tx.select({ timeZone: house.timeZone }).from(house);
+  if (current === undefined || settings === undefined) return;
+  await tx.update(season).set({ derivedFrom: fingerprint(await latestReadings(tx, seasonId), current.version, dayIn(settings.timeZone, new Date())) }).where(eq(season.id, seasonId));
+}
+
+function fingerprint(readings: readonly { id: string }[], version: number, today: string): string {
+  return [version, today, ...readings.map(({ id }) => id)].join(" ");
+}
+
+function countMet(fresh: FreshReading, students: ReadonlyMap<RowRecord, string>, stand: Facts): { known: number; fresh: number } {
+  const ids = new Set(fresh.records.flatMap((record) => students.get(record) ?? []));
+  const known = [...ids].filter((id) => stand.has(`${id}|student|`)).length;
+  return { known, fresh: ids.size - known };
+}
+
+async function storeQuestions(tx: Queries, seasonId: number, questions: readonly Question[]): Promise<void> {
+  await tx.delete(question).where(eq(question.seasonId, seasonId));
+  for (let at = 0; at < questions.length; at += 500) await tx.insert(question).values(questions.slice(at, at + 500).map((own, index) => ({ seasonId, position: at + index, ...own })));
+}
+
+/**
+ * What was decided of causes before: in the open round, else what the last round that was carried out left
+ * held, or what it took back, for that waits until somebody wants it again.
+ */
 async function earlierDecisions(tx: Queries): Promise<Decisions> {
-  const [last] = await tx.select({ number: round.number, state: round.state, by: account.name }).from(round).leftJoin(account, eq(account.id, round.closedBy))
-    .where(sql`${round.state} <> 'dropped'`).orderBy(desc(round.number)).limit(1);
-  if (last === undefined) return new Map();
-  const held = await tx.select({ key: cause.key, history: cause.history }).from(cause).where(and(eq(cause.round, last.number), eq(cause.decision, "held")));
-  return new Map(held.map(({ key, history }) => {
-    const again = last.state === "open" ? history : [history, `Held in round ${last.number}${last.by === null ? "" : ` by ${last.by}`}.`].filter((part) => part !== "").join(" ");
-    return [key, { decision: "held", history: again }];
-  }));
+  const decisions = new Map<string, { decision: Decision; history: string }>();
+  const [last] = await tx.select({ number: round.number, takesBack: round.takesBack, by: account.name, byName: round.closedByName }).from(round).leftJoin(account, eq(account.id, round.closedBy))
+    .where(eq(round.state, "done")).orderBy(desc(round.number)).limit(1);
+  if (last !== undefined) {
+    const by = last.by ?? last.byName;
+    const was = `${last.takesBack === null ? "Held" : "Taken back"} in round ${last.number}${by === "" ? "" : ` by ${by}`}.`;
+    const held = await tx.select({ key: cause.key, history: cause.history }).from(cause).where(last.takesBack === null ? and(eq(cause.round, last.number), eq(cause.decision, "held")) : and(eq(cause.round, last.takesBack), eq(cause.decision, "accepted")));
+    for (const { key, history } of held) decisions.set(key, { decision: "held", history: [history, was].filter((part) => part !== "").join(" ") });
+  }
+  const open = await tx.select({ key: cause.key, decision: cause.decision, history: cause.history }).from(cause).innerJoin(round, eq(round.number, cause.round)).where(eq(round.state, "open"));
+  for (const { key, decision, history } of open) decisions.set(key, { decision, history });
+  return decisions;
 }
 
-async function storeCauses(tx: Queries, number: number, causes: readonly Cause[], decisions: Decisions, index: FactIndex): Promise<void> {
-  const rows = causes.map((found, position) => ({
-    round: number, position, key: found.key, kind: found.kind, subject: found.subject, title: found.title, detail: found.detail, sentence: found.sentence, group: found.group,
-    adds: found.adds, removes: found.removes, changes: [] as Change[],
-    unreachable: found.kind === "joined" && isUnreachable(found.subject, index),
-    decision: decisions.get(found.key)?.decision ?? ("accepted" as const), history: decisions.get(found.key)?.history ?? "",
-  }));
-  for (let at = 0; at < rows.length; at += 2000) await tx.insert(cause).values(rows.slice(at, at + 2000));
+interface CauseRow extends Cause {
+  position: number;
+  unreachable: boolean;
+  decision: Decision;
+  history: string;
+}
+
+async function storeCauses(tx: Queries, number: number, rows: readonly CauseRow[], changes: ReadonlyMap<string, Change[]>): Promise<void> {
+  const AT_ONCE = 2000;
+  for (let at = 0; at < rows.length; at += AT_ONCE) {
+    const some = rows.slice(at, at + AT_ONCE).map((row) => ({ ...row, changes: changes.get(row.key) ?? [] }));
+    await tx.execute(sql`
+      insert into cause (round, position, key, kind, subject, title, detail, sentence, "group", adds, removes, changes, unreachable, decision, history)
+      select ${number}, position, key, kind, subject, title, detail, sentence, "group", adds, removes, changes, unreachable, decision, history
+      from json_to_recordset(${JSON.stringify(some)}::json) as new(position int, key text, kind text, subject text, title text, detail text, sentence text, "group" text, adds jsonb, removes jsonb, changes jsonb, unreachable boolean, decision text, history text)`);
+  }
 }
 
 function isUnreachable(student: string, index: FactIndex): boolean {
   return ![...(index.people.get(student)?.ties.keys() ?? [])].some((guardian) => (index.people.get(guardian)?.addresses.size ?? 0) > 0);
 }
 
-/**
- * Works out what every cause of the open round does, as it is decided now: the changes of each, the
- * totals of what is accepted, the difference of every list, and the guards that stand.
- */
-export async function countRound(tx: Queries, { number, seasonId, stand, proposed }: { number: number; seasonId: number; stand: Facts; proposed?: Facts }): Promise<void> {
-  const rows = await tx.select({ position: cause.position, key: cause.key, kind: cause.kind, subject: cause.subject, title: cause.title, detail: cause.detail, sentence: cause.sentence, group: cause.group, adds: cause.adds, removes: cause.removes, decision: cause.decision }).from(cause).where(eq(cause.round, number)).orderBy(cause.position);
-  const ordered = [...rows.filter(({ decision }) => decision === "accepted"), ...rows.filter(({ decision }) => decision === "held")];
-  const cohorts = new Map([...indexFacts(stand).cohorts, ...(proposed === undefined ? rows.flatMap(({ adds }) => adds).flatMap((fact) => (fact.kind === "cohort" ? [[fact.subject, fact.value] as const] : [])) : indexFacts(proposed).cohorts)]);
-  const lists = await listsToFill(tx, await loadRecipes(tx), cohorts, seasonId);
-  const plan = planRound(stand, ordered, lists);
-
-  const updates = rows.map(({ position, key }) => ({ position, changes: plan.changes.get(key) ?? [] }));
+/** Counts the open round again after other decisions, and writes down what each cause does by now. */
+export async function recountRound(tx: Queries, open: { number: number; seasonId: number }): Promise<void> {
+  const rows = await tx.select({ position: cause.position, key: cause.key, kind: cause.kind, subject: cause.subject, title: cause.title, detail: cause.detail, sentence: cause.sentence, group: cause.group, adds: cause.adds, removes: cause.removes, decision: cause.decision }).from(cause).where(eq(cause.round, open.number)).orderBy(cause.position);
+  const stand = await loadFacts(tx, open.seasonId);
+  const changes = await countRound(tx, { ...open, stand, rows, cohorts: new Map() });
+  const updates = rows.map(({ position, key }) => ({ position, changes: changes.get(key) ?? [] }));
   await tx.execute(sql`
     update cause set changes = new.changes
     from json_to_recordset(${JSON.stringify(updates)}::json) as new(position int, changes jsonb)
-    where cause.round = ${number} and cause.position = new.position`);
+    where cause.round = ${open.number} and cause.position = new.position and cause.changes <> new.changes`);
+}
 
-  const all = countByList(rows.flatMap(({ key }) => plan.changes.get(key) ?? []));
-  const acceptedChanges = rows.filter(({ decision }) => decision === "accepted").flatMap(({ key }) => plan.changes.get(key) ?? []);
-  const accepted = countByList(acceptedChanges);
+/**
+ * Works out what every cause of a round does, as it is decided now: the changes of each, the totals of what is
+ * accepted, the difference of every list, and the guards that stand.
+ */
+async function countRound(tx: Queries, { number, seasonId, stand, rows, cohorts }: { number: number; seasonId: number; stand: Facts; rows: readonly (Cause & { decision: Decision })[]; cohorts: FactIndex["cohorts"] }): Promise<ReadonlyMap<string, Change[]>> {
+  const accepted = rows.filter(({ decision }) => decision === "accepted");
+  const ordered = [...accepted, ...rows.filter(({ decision }) => decision === "held")];
+  const standing = indexFacts(stand);
+  const known = new Map([...standing.cohorts, ...rows.flatMap(({ adds }) => adds.flatMap((fact) => (fact.kind === "cohort" ? [[fact.subject, fact.value] as const] : []))), ...cohorts]);
+  const { changes } = planRound(stand, ordered, await listsToFill(tx, await loadRecipes(tx), known, seasonId));
+  const all = countByList(rows.flatMap(({ key }) => changes.get(key) ?? []));
+  const acceptedChanges = accepted.flatMap(({ key }) => changes.get(key) ?? []);
+  const byList = countByList(acceptedChanges);
   await tx.delete(roundList).where(eq(roundList.round, number));
   if (all.size > 0) await tx.insert(roundList).values([...all].map(([key, counts]) => ({ round: number, list: key, ...counts })));
-
-  const totals: RoundTotals = {
-    joins: acceptedChanges.filter(({ kind }) => kind === "joins").length,
-    leaves: acceptedChanges.filter(({ kind }) => kind === "leaves").length,
-    replaced: acceptedChanges.filter(({ kind }) => kind === "replaced").length,
-    lists: accepted.size,
-    accepted: rows.filter(({ decision }) => decision === "accepted").length,
-    held: rows.filter(({ decision }) => decision === "held").length,
-  };
-  const guards = standingGuards({ lists: await listsBefore(tx, seasonId, accepted), sources: await sourcesBefore(tx, seasonId) });
-  await tx.update(round).set({ totals, guards }).where(eq(round.number, number));
-}
-
-function countByList(changes: readonly Change[]): Map<string, { joins: number; leaves: number }> {
-  const counts = new Map<string, { joins: number; leaves: number }>();
-  for (const { list, kind } of changes) {
-    const entry = counts.get(list) ?? { joins: 0, leaves: 0 };
-    counts.set(list, entry);
-    if (kind !== "leaves") entry.joins++;
-    if (kind !== "joins") entry.leaves++;
-  }
-  return counts;
-}
-
-async function listsBefore(tx: Queries, seasonId: number, accepted: ReadonlyMap<string, { joins: number; leaves: number }>) {
-  const existing = await existingLists(tx, seasonId);
-  const counts = await tx.select({ listId: membership.listId, count: sql<number>`count(*)`.mapWith(Number) }).from(membership).where(sql`${membership.validUntil} is null`).groupBy(membership.listId);
-  const byId = new Map(counts.map(({ listId, count }) => [listId, count]));
-  return [...accepted].flatMap(([key, change]) => {
-    const own = existing.get(key);
-    return own === undefined ? [] : [{ key, name: own.title, before: byId.get(own.id) ?? 0, ...change }];
-  });
-}
-
-/** Row counts of the sources that were read since the last round was carried out. */
-async function sourcesBefore(tx: Queries, seasonId: number) {
-  const [done] = await tx.select({ readings: round.readings }).from(round).where(eq(round.state, "done")).orderBy(desc(round.number)).limit(1);
-  const found = [];
-  for (const latest of await latestReadings(tx, seasonId)) {
-    if (done?.readings.includes(latest.id) === true) continue;
-    const before = await readingBefore(tx, latest.sourceId, latest.number);
-    if (before !== undefined) found.push({ name: latest.sourceName, rowsBefore: before.rows, rowsNow: latest.rows });
-  }
-  return found;
+  const of = (kind: Change["kind"]): number => acceptedChanges.filter((change) => change.kind === kind).length;
+  const totals: RoundTotals = { joins: of("joins"), leaves: of("leaves"), replaced: of("replaced"), lists: byList.size, accepted: accepted.length, held: rows.length - accepted.length };
+  await tx.update(round).set({ totals, guards: await guardStep(tx, seasonId, { changes: acceptedChanges, causes: accepted, stand, standing }, await sourcesBefore(tx, seasonId)) }).where(eq(round.number, number));
+  return changes;
 }

@@ -123,6 +123,6 @@ describe("the database itself refuses", () => {
   test("members come with the row that they were last read in", async () => {
     const { body } = await juno.ask<{ id: string }[]>("GET", "/api/lists?q=trapeze two guardians");
     const { body: members } = await juno.ask<{ members: Member[] }>("GET", `/api/lists/${body[0]?.id}/members`);
-    expect(members.members.map(({ people }) => people[0]?.where)).toEqual(["Roster, row 2", "Roster, row 3"]);
+    expect(members.members.map(({ people }) => people[0]?.where)).toEqual(["Roster, row 2, column G", "Roster, row 3, column G"]);
   });
 });

@@ -1,28 +1,26 @@
 import { and, desc, eq, inArray, isNull, lt, sql } from "drizzle-orm";
+import { alias } from "drizzle-orm/pg-core";
 import type { Hono } from "hono";
 import type { Fact } from "@amigo/core/facts/fact";
 import { indexFacts, nameOf } from "@amigo/core/facts/indexFacts";
-import { getCause, getOpenRound, getRound, getRounds, postDecisions, postStep, type RoundPage } from "@amigo/contract/rounds";
+import { getCause, getOpenRound, getRound, getRounds, getTakeBack, postDecisions, postStep, postTakeBack, type RoundPage } from "@amigo/contract/rounds";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { account, cause, fact, reading, round, season, source } from "../db/schema";
-import { notify } from "../events/events";
-import { loadFacts } from "../facts/queries";
-import { notFound, Refusal } from "../http/fault";
+import { notFound } from "../http/fault";
 import { route } from "../http/route";
-import { bringInStep } from "./bringInStep";
 import { evidenceOf } from "./evidence";
 import { existingLists, loadRecipes } from "../membership/recipeLists";
 import { nameMissingLists } from "./nameLists";
-import { countRound, lockRounds } from "./openRound";
+import { planTakeBack } from "./takeBack";
 
 export function roundRoutes(app: Hono, context: Context): void {
-  const { db } = context;
+  const { db, desk } = context;
 
   route(app, context, getRounds, async ({ query }) => {
     const rows = await db.select({ ...roundColumns, closedBy: account.name }).from(round).leftJoin(account, eq(account.id, round.closedBy))
       .where(query.before === undefined ? eq(round.state, "done") : and(eq(round.state, "done"), lt(round.number, query.before))).orderBy(desc(round.number)).limit(50);
-    return rows.map((row) => ({ number: row.number, state: row.state, openedAt: row.openedAt.toISOString(), closedAt: row.closedAt?.toISOString() ?? null, closedBy: row.closedBy, totals: row.totals }));
+    return rows.map((row) => ({ number: row.number, state: row.state, openedAt: row.openedAt.toISOString(), closedAt: row.closedAt?.toISOString() ?? null, closedBy: row.closedBy ?? (row.closedByName || null), totals: row.totals, takesBack: row.takesBack, takenBackBy: row.takenBackBy }));
   });
 
   route(app, context, getOpenRound, async () => {
@@ -51,21 +49,21 @@ export function roundRoutes(app: Hono, context: Context): void {
     };
   });
 
-  route(app, context, postDecisions, async ({ body }) => db.transaction(async (tx) => {
-    await lockRounds(tx);
-    const [open] = await tx.select().from(round).where(and(eq(round.number, body.round), eq(round.state, "open")));
-    if (open === undefined) throw new Refusal(409, "round/done", `Round ${body.round} is no longer open.`);
-    await tx.execute(sql`update cause set decision = ${body.decision} from json_array_elements_text(${JSON.stringify(body.causes)}::json) as chosen(position) where cause.round = ${open.number} and cause.position = chosen.position::int`);
-    const [updated] = await tx.update(round).set({ version: open.version + 1 }).where(eq(round.number, open.number)).returning({ version: round.version });
-    await countRound(tx, { number: open.number, seasonId: open.seasonId, stand: await loadFacts(tx, open.seasonId) });
-    await notify(tx, "rounds");
-    return { version: updated?.version ?? open.version + 1 };
-  }));
+  route(app, context, getTakeBack, async ({ params }) => planTakeBack(db, params.number));
 
-  route(app, context, postStep, async ({ body, caller }) => bringInStep(db, caller, body));
+  route(app, context, postDecisions, async ({ body }) => desk.run("decide", body));
+
+  route(app, context, postStep, async ({ body, caller, long }) => desk.run("bringInStep", { actor: { id: caller.id, name: caller.name }, wanted: body }, long));
+
+  route(app, context, postTakeBack, async ({ params, body, caller, long }) => desk.run("takeBack", { actor: { id: caller.id, name: caller.name }, wanted: { round: params.number, passed: body.passed } }, long));
 }
 
-const roundColumns = { number: round.number, seasonId: round.seasonId, state: round.state, version: round.version, openedAt: round.openedAt, closedAt: round.closedAt, totals: round.totals, guards: round.guards, readings: round.readings };
+const taking = alias(round, "taking");
+
+const roundColumns = {
+  number: round.number, seasonId: round.seasonId, state: round.state, version: round.version, openedAt: round.openedAt, closedAt: round.closedAt, totals: round.totals, guards: round.guards, readings: round.readings,
+  closedByName: round.closedByName, takesBack: round.takesBack, leftAlone: round.leftAlone, takenBackBy: sql<number | null>`(select ${taking.number} from ${round} taking where ${taking.takesBack} = ${round.number})`,
+};
 
 async function loadRound(db: Queries, number: number): Promise<RoundPage | undefined> {
   const [found] = await db.select({ ...roundColumns, closedBy: account.name }).from(round).leftJoin(account, eq(account.id, round.closedBy)).where(eq(round.number, number));
@@ -74,11 +72,19 @@ async function loadRound(db: Queries, number: number): Promise<RoundPage | undef
   const causes = await db.select({
     position: cause.position, kind: cause.kind, title: cause.title, detail: cause.detail, group: cause.group, unreachable: cause.unreachable, decision: cause.decision,
     joins: countChanges("joins"), leaves: countChanges("leaves"), replaced: countChanges("replaced"),
-    lists: sql<number>`(select count(distinct change->>'list') from jsonb_array_elements(${cause.changes}) as change)`.mapWith(Number),
+    listKeys: sql<string[]>`array(select distinct change->>'list' from jsonb_array_elements(${cause.changes}) as change)`,
+    sources: sql<string[]>`array(select distinct origin from jsonb_path_query(jsonb_build_array(${cause.adds}, ${cause.removes}), '$[*][*].origin.source') as origin)`,
   }).from(cause).where(eq(cause.round, number)).orderBy(cause.position);
+  const named = new Map((await db.select({ id: source.id, name: source.name }).from(source)).map(({ id, name }) => [id, name]));
+  const existing = await existingLists(db, found.seasonId);
+  const planned = await plannedNames(db, { seasonId: found.seasonId, round: number });
+  const keys = new Set(causes.flatMap(({ listKeys }) => listKeys));
   return {
-    number: found.number, state: found.state, version: found.version, openedAt: found.openedAt.toISOString(), closedAt: found.closedAt?.toISOString() ?? null, closedBy: found.closedBy,
-    sources: sources.map(({ name, readAt }) => ({ name, readAt: readAt.toISOString() })), totals: found.totals, guards: found.guards, causes,
+    number: found.number, state: found.state, version: found.version, openedAt: found.openedAt.toISOString(), closedAt: found.closedAt?.toISOString() ?? null, closedBy: found.closedBy ?? (found.closedByName || null),
+    sources: sources.map(({ name, readAt }) => ({ name, readAt: readAt.toISOString() })), totals: found.totals, guards: found.guards,
+    causes: causes.map((own) => ({ ...own, lists: own.listKeys.length, sources: own.sources.flatMap((id) => named.get(id) ?? []) })),
+    lists: Object.fromEntries([...keys].map((key) => [key, existing.get(key)?.title ?? planned.get(key) ?? key])),
+    takesBack: found.takesBack, takenBackBy: found.takenBackBy, leftAlone: found.leftAlone,
   };
 }
 

@@ -1,23 +1,37 @@
 import { createHash } from "node:crypto";
-import { desc, eq, sql } from "drizzle-orm";
-import { readRecords } from "@amigo/core/sheet/readRecords";
-import { readTable, tableFault, type ReadingPlan } from "@amigo/core/sheet/readTable";
+import { desc, eq, inArray, sql } from "drizzle-orm";
+import { comparePlans } from "@amigo/core/sheet/comparePlans";
+import { readAll, type FaultInSheet } from "@amigo/core/sheet/readAll";
+import { readTables, tableFault, type ReadingPlan, type TableInSheet } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
+import { seasonsNamed } from "@amigo/core/sheet/seasonsNamed";
 import type { FileFault } from "@amigo/core/sheet/sheet";
 import type { ReadingOutcome } from "@amigo/contract/sources";
-import type { Caller } from "../callers/caller";
 import type { Database, Queries } from "../db/connect";
-import { reading, readingFault, season, source } from "../db/schema";
+import { correction, reading, readingFault, readingMet, season, source, type SourceKind } from "../db/schema";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
-import { lockRounds, openRound } from "../rounds/openRound";
+import { correctionsOf } from "../readings/queries";
+import type { Actor } from "../rounds/carryOut";
+import { lockRounds, openRound, type OnProgress } from "../rounds/openRound";
+import { stepByItself } from "../rounds/stepByItself";
 
 /** A file to be read into a source, with the plan that a person agreed to. */
 export interface FileToRead {
   name: string;
   bytes: Uint8Array;
   plan: ReadingPlan;
+  /** When the file was last written, as an ISO instant; empty where it is not known. */
+  writtenAt: string;
+}
+
+/** A source by its id, or a new one. */
+export type IntoSource = { id: string } | { name: string; kind: SourceKind };
+
+export interface FileRead extends ReadingOutcome {
+  /** What came of it by itself, in a sentence; empty where a person is to decide. */
+  byItself: string;
 }
 
 /**
@@ -26,41 +40,48 @@ export interface FileToRead {
  *
  * @throws Refusal 422 with what is wrong with the file, where, and what to do
  */
-export async function readFile(db: Database, caller: Caller, into: { id: string } | { name: string }, file: FileToRead): Promise<ReadingOutcome> {
+export async function readFile(db: Database, { actor, into, file, byItself = false }: { actor: Actor; into: IntoSource; file: FileToRead; byItself?: boolean }, tell: OnProgress = () => undefined): Promise<FileRead> {
+  tell("Reading the file", 0.02);
   const book = readWorkbook(file.bytes);
   if (!book.ok) throw fileRefusal(book.fault);
-  const found = readTable(book.workbook, file.plan);
+  const found = readTables(book.workbook, file.plan);
   if (!found.ok) throw fileRefusal(found.fault);
-  const wrong = tableFault(found.table);
+  const wrong = found.tables.map(({ table }) => tableFault(table)).find((fault) => fault !== undefined);
   if (wrong !== undefined) throw fileRefusal(wrong);
-  const { records, faults } = readRecords(found.sheet, found.table);
-  const students = new Set(records.map(({ number, name }) => (number === "" ? `${name.given} ${name.family}` : number))).size;
-  const guardians = new Set(records.flatMap(({ guardians: own }) => own.map(({ name, address }) => `${name.given} ${name.family} ${address ?? ""}`))).size;
   const sha256 = createHash("sha256").update(file.bytes).digest("hex");
+  const rowsHash = hashRows(found.tables);
 
   return db.transaction(async (tx) => {
     await lockRounds(tx);
     const sourceId = await findSource(tx, into);
-    const [last] = await tx.select({ id: reading.id, number: reading.number, sha256: reading.sha256, plan: reading.plan }).from(reading).where(eq(reading.sourceId, sourceId)).orderBy(desc(reading.number)).limit(1);
-    const counts = { source: sourceId, students, guardians, faults: faults.length };
-    if (last?.sha256 === sha256 && JSON.stringify(planOnly(last.plan)) === JSON.stringify(planOnly(file.plan))) {
-      const round = await openRound(tx);
-      return { ...counts, reading: last.id, round: round.number, causes: round.causes, same: true };
+    const [last] = await tx.select({ id: reading.id, number: reading.number, sha256: reading.sha256, rowsHash: reading.rowsHash, plan: reading.plan, students: reading.students }).from(reading).where(eq(reading.sourceId, sourceId)).orderBy(desc(reading.number)).limit(1);
+    if (last !== undefined && (last.sha256 === sha256 || last.rowsHash === rowsHash) && JSON.stringify(planOnly(last.plan)) === JSON.stringify(planOnly(file.plan))) {
+      const round = await openRound(tx, undefined, tell);
+      const done = byItself ? await stepByItself(tx, await nameOf(tx, sourceId)) : "";
+      return { source: sourceId, reading: last.id, students: last.students, guardians: 0, faults: 0, round: round.number, causes: round.causes, same: true, byItself: done };
     }
+    tell("Reading rows and addresses", 0.1);
+    const { records, faults, outdated } = readAll(found.tables, await correctionsOf(tx, sourceId));
+    const students = new Set(records.map(({ number, name }) => (number === "" ? `${name.given} ${name.family}` : number))).size;
+    const guardians = new Set(records.flatMap(({ guardians: own }) => own.map(({ name, address }) => `${name.given} ${name.family} ${address ?? ""}`))).size;
+    const rows = found.tables.reduce((sum, { table }) => sum + table.rows.length, 0);
+    const notes = last === undefined || found.tables[0] === undefined ? [] : comparePlans(found.tables[0].table, last.plan).map(({ sentence }) => sentence);
     const number = (last?.number ?? 0) + 1;
+    tell("Keeping the rows", 0.2);
     const [made] = await tx.insert(reading).values({
-      sourceId, number, fileName: file.name, format: book.workbook.format, sha256, file: Buffer.from(file.bytes),
-      sheets: book.workbook.sheets.map(({ name }) => name), plan: file.plan, rows: found.table.rows.length, students, readBy: caller.id,
+      sourceId, number, fileName: file.name, format: book.workbook.format, sha256, rowsHash, file: Buffer.from(file.bytes), sheets: book.workbook.sheets.map(({ name }) => name), plan: file.plan, rows, students, readBy: actor.id,
+      writtenAt: file.writtenAt === "" ? null : new Date(file.writtenAt), seasons: seasonsNamed(file.name, found.tables), notes,
     }).returning({ id: reading.id });
     if (made === undefined) throw new Error("the reading was not made");
-    await storeRows(tx, made.id, found.sheet.rows);
-    for (let at = 0; at < faults.length; at += 2000) {
-      await tx.insert(readingFault).values(faults.slice(at, at + 2000).map(({ sheet: _, proposal, ...fault }) => ({ readingId: made.id, ...fault, proposal: proposal ?? null })));
-    }
-    const round = await openRound(tx);
-    await record(tx, { actorId: caller.id, actor: caller.name, action: "read", sentence: `${caller.name} read "${file.name}", sheet "${file.plan.sheet}": ${found.table.rows.length} rows, ${students} students`, after: { source: sourceId, reading: made.id } });
+    for (const [sheet, { sheet: { rows: own } }] of found.tables.entries()) await storeRows(tx, made.id, sheet, own);
+    await storeFaults(tx, made.id, file.plan, faults);
+    if (outdated.length > 0) await tx.update(correction).set({ endedAt: sql`now()`, ended: `the sheet says something else here since reading ${number}` }).where(inArray(correction.id, outdated));
+    const round = await openRound(tx, { id: made.id, records }, tell);
+    if (round.met !== undefined) await tx.insert(readingMet).values({ readingId: made.id, ...round.met });
+    await record(tx, { actorId: actor.id, actor: actor.name, action: "read", sentence: `${actor.name} read "${file.name}", sheet "${file.plan.sheet}": ${rows} rows, ${students} students`, after: { source: sourceId, reading: made.id } });
+    const done = byItself ? await stepByItself(tx, await nameOf(tx, sourceId)) : "";
     await notify(tx, "sources", "rounds", "board");
-    return { ...counts, reading: made.id, round: round.number, causes: round.causes, same: false };
+    return { source: sourceId, reading: made.id, students, guardians, faults: faults.length, round: round.number, causes: round.causes, same: false, byItself: done };
   });
 }
 
@@ -69,7 +90,20 @@ export function fileRefusal(fault: FileFault): Refusal {
   return new Refusal(422, `reading/${fault.code}`, fault.sentence, "file");
 }
 
-async function findSource(tx: Queries, into: { id: string } | { name: string }): Promise<string> {
+/** Writes down the faulty cells of a reading, each with the correction that has put it right. */
+export async function storeFaults(tx: Queries, readingId: string, plan: ReadingPlan, faults: readonly FaultInSheet[]): Promise<void> {
+  const sheets = [plan.sheet, ...(plan.others ?? [])];
+  for (let at = 0; at < faults.length; at += 2000) {
+    await tx.insert(readingFault).values(faults.slice(at, at + 2000).map(({ sheet, proposal, correction: correctionId, ...fault }) => ({ readingId, sheet: Math.max(sheets.indexOf(sheet), 0), ...fault, proposal: proposal ?? null, correctionId: correctionId ?? null })));
+  }
+}
+
+async function nameOf(tx: Queries, sourceId: string): Promise<string> {
+  const [found] = await tx.select({ name: source.name }).from(source).where(eq(source.id, sourceId));
+  return found?.name ?? "";
+}
+
+async function findSource(tx: Queries, into: IntoSource): Promise<string> {
   if ("id" in into) {
     const [found] = await tx.select({ id: source.id }).from(source).where(eq(source.id, into.id));
     if (found === undefined) throw notFound("source");
@@ -77,21 +111,33 @@ async function findSource(tx: Queries, into: { id: string } | { name: string }):
   }
   const [current] = await tx.select().from(season).where(eq(season.current, true));
   if (current === undefined) throw new Refusal(503, "not-set-up", "This house has no current season.");
-  const [made] = await tx.insert(source).values({ name: into.name, seasonId: current.id }).onConflictDoNothing().returning({ id: source.id });
+  const [made] = await tx.insert(source).values({ name: into.name, kind: into.kind, seasonId: current.id }).onConflictDoNothing().returning({ id: source.id });
   if (made === undefined) throw new Refusal(409, "source/name-taken", `There is a source called "${into.name}" already. Read the file into it, or choose another name.`, "name");
   return made.id;
 }
 
+/** One hash of everything in the sheets that are read, title lines included. */
+function hashRows(tables: readonly TableInSheet[]): string {
+  const hash = createHash("sha256");
+  for (const { sheet } of tables) {
+    hash.update(`\u0000${sheet.name}\u0000`);
+    for (const row of sheet.rows) hash.update(`${row.join("\u0001")}\u0002`);
+  }
+  return hash.digest("hex");
+}
+
 /** Stores the rows that hold anything, in statements of a bounded size. */
-async function storeRows(tx: Queries, readingId: string, rows: readonly string[][]): Promise<void> {
-  const filled = rows.flatMap((cells, index) => (cells.some((cell) => cell !== "") ? [{ r: index + 1, c: cells.map((cell) => cell.replace(/\u0000/g, "")) }] : []));
-  for (let at = 0; at < filled.length; at += 5000) {
+async function storeRows(tx: Queries, readingId: string, sheet: number, rows: readonly string[][]): Promise<void> {
+  const AT_ONCE = 5000;
+  for (let at = 0; at < rows.length; at += AT_ONCE) {
+    const filled = rows.slice(at, at + AT_ONCE).flatMap((cells, index) => (cells.some((cell) => cell !== "") ? [{ r: at + index + 1, c: cells.map((cell) => cell.replace(/\u0000/g, "")) }] : []));
+    if (filled.length === 0) continue;
     await tx.execute(sql`
-      insert into reading_row (reading_id, row, cells)
-      select ${readingId}::uuid, r, array(select json_array_elements_text(c)) from json_to_recordset(${JSON.stringify(filled.slice(at, at + 5000))}::json) as new(r int, c json)`);
+      insert into reading_row (reading_id, sheet, row, cells)
+      select ${readingId}::uuid, ${sheet}, r, array(select json_array_elements_text(c)) from json_to_recordset(${JSON.stringify(filled)}::json) as new(r int, c json)`);
   }
 }
 
-function planOnly({ sheet, headerRow, columns }: ReadingPlan): unknown {
-  return [sheet, headerRow, columns.map(({ title, meaning, slot }) => [title, meaning, slot])];
+function planOnly({ sheet, headerRow, columns, others = [] }: ReadingPlan): unknown {
+  return [sheet, headerRow, columns.map(({ title, meaning, slot }) => [title, meaning, slot]), others];
 }

@@ -1,26 +1,28 @@
-import { and, asc, eq, gte, lt } from "drizzle-orm";
+import { and, asc, desc, eq, gte, lt, sql } from "drizzle-orm";
 import type { Hono } from "hono";
-import { getReading, getReadingRows, getSamples, getSource, getSources, Plan, postReading, postSource } from "@amigo/contract/sources";
+import { nextReading } from "@amigo/core/schedule/nextReading";
+import { deleteCorrection, getCorrections, getReading, getReadingRows, getSamples, getSource, getSources, getWatched, Plan, postCorrection, postLook, postReading, postReadNow, postSource, putSource, type SourceLine } from "@amigo/contract/sources";
 import { SAMPLE_SHEETS } from "@amigo/demo/samples";
+import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
-import { house, readingFault, readingRow, season, source } from "../db/schema";
+import type { Queries } from "../db/connect";
+import { correction, house, question, readingFault, readingRow, season, source } from "../db/schema";
+import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { route } from "../http/route";
-import { readFile, type FileToRead } from "./readFile";
-import { readingLines, tableOfReading } from "../readings/queries";
+import { record } from "../journal/record";
+import { fetchFor, keepItself } from "./keepItself";
+import { watchedFiles } from "./fetchSheet";
+import type { FileToRead } from "./readFile";
+import { readingLines, tablesOfReading } from "../readings/queries";
 
 const ROWS_AT_ONCE = 500;
 
 export function sourceRoutes(app: Hono, context: Context): void {
-  const { db } = context;
+  const { db, desk } = context;
+  const actorOf = (caller: Caller) => ({ id: caller.id, name: caller.name });
 
-  route(app, context, getSources, async () => {
-    const rows = await db.select({ id: source.id, name: source.name }).from(source).innerJoin(season, eq(season.id, source.seasonId)).where(eq(season.current, true)).orderBy(asc(source.createdAt));
-    return Promise.all(rows.map(async (row) => {
-      const lines = await readingLines(db, { source: row.id });
-      return { ...row, last: lines[0]?.line ?? null, readings: lines.length };
-    }));
-  });
+  route(app, context, getSources, async () => sourceLines(db));
 
   route(app, context, getSource, async ({ params }) => {
     const [found] = await db.select({ id: source.id, name: source.name }).from(source).where(eq(source.id, params.id));
@@ -29,22 +31,71 @@ export function sourceRoutes(app: Hono, context: Context): void {
     return { ...found, plan: lines[0]?.plan ?? null, readings: lines.map(({ line }) => line) };
   });
 
-  route(app, context, postSource, async ({ body, caller }) => readFile(db, caller, { name: body.name }, await fileOf(body)));
-  route(app, context, postReading, async ({ params, body, caller }) => readFile(db, caller, { id: params.id }, await fileOf(body)));
+  route(app, context, postSource, async ({ body, caller, long }) => {
+    const { kind, location } = body;
+    const read = await desk.run("readFile", { actor: actorOf(caller), into: { name: body.name, kind }, file: await fileOf(body) }, long);
+    if (kind === "watched" || kind === "web") await db.update(source).set({ location }).where(eq(source.id, read.source));
+    return read;
+  });
+
+  route(app, context, postReading, async ({ params, body, caller, long }) => desk.run("readFile", { actor: actorOf(caller), into: { id: params.id }, file: await fileOf(body) }, long));
+
+  route(app, context, putSource, async ({ params, body, caller }) => {
+    const [own] = await db.select({ timeZone: house.timeZone }).from(house);
+    const [before] = await db.select().from(source).where(eq(source.id, params.id));
+    if (before === undefined) throw notFound("source");
+    const itself = body.kind === "watched" || body.kind === "web" ? body.kind : undefined;
+    if (itself !== undefined && body.location === "") throw new Refusal(422, "source/no-location", itself === "web" ? "Give the web address of the sheet." : "Choose the file in the watched folder.", "location");
+    const nextAt = itself === undefined ? null : nextReading(body.schedule, itself, new Date(), own?.timeZone ?? "UTC") ?? null;
+    const moved = before.location !== body.location || before.kind !== body.kind;
+    await db.transaction(async (tx) => {
+      await tx.update(source).set({ ...body, schedule: itself === undefined ? null : body.schedule, mode: itself === undefined ? "ask" : body.mode, nextAt, ...(moved ? { seen: {}, failures: 0, failingSince: null, outcome: "" } : {}) }).where(eq(source.id, params.id));
+      await record(tx, { actorId: caller.id, actor: caller.name, action: "change source", sentence: `${caller.name} changed where and when the source "${body.name}" is read`, before: { kind: before.kind, location: before.location, schedule: before.schedule, mode: before.mode }, after: body });
+      await notify(tx, "sources");
+    });
+    const changed = (await sourceLines(db)).find(({ id }) => id === params.id);
+    if (changed === undefined) throw notFound("source");
+    return changed;
+  });
+
+  route(app, context, getWatched, async () => (context.settings.watched === undefined ? null : { files: await watchedFiles(context.settings.watched) }));
+
+  route(app, context, postLook, async ({ body }) => {
+    const fetched = await fetchFor(context, body.kind, body.location);
+    if (!fetched.changed) throw new Refusal(503, "source/unchanged", "The address said that nothing has changed, though nothing was read yet. Try again.", "location");
+    return { file: fetched.name, base64: Buffer.from(fetched.bytes).toString("base64"), writtenAt: fetched.writtenAt };
+  });
+
+  route(app, context, postReadNow, async ({ params }) => {
+    const [found] = await db.select({ id: source.id }).from(source).where(eq(source.id, params.id));
+    if (found === undefined) throw notFound("source");
+    return keepItself(context, params.id);
+  });
 
   route(app, context, getReading, async ({ params }) => {
     const [found] = await readingLines(db, { reading: params.id });
     if (found === undefined) throw notFound("reading");
-    const [own] = await db.select({ id: source.id, name: source.name }).from(source).where(eq(source.id, found.sourceId));
-    const faults = await db.select({ row: readingFault.row, column: readingFault.column, written: readingFault.written, fault: readingFault.fault, answer: readingFault.answer, proposal: readingFault.proposal, sentence: readingFault.sentence, why: readingFault.why }).from(readingFault).where(eq(readingFault.readingId, params.id)).orderBy(asc(readingFault.row), asc(readingFault.column)).limit(5000);
-    const table = await tableOfReading(db, { id: params.id, plan: found.plan });
-    const aside = table.ok ? table.table.aside.filter(({ why }) => why !== "blank").map(({ row }) => row + 1) : [];
-    return { reading: found.line, source: own ?? { id: found.sourceId, name: "" }, sheets: found.sheets, plan: found.plan, totalRows: table.ok ? table.sheet.rows.length : 0, aside, faults };
+    const [own] = await db.select({ id: source.id, name: source.name, newest: sql<number>`(select max(number) from reading where source_id = ${source.id})`.mapWith(Number) }).from(source).where(eq(source.id, found.sourceId));
+    const faults = await db.select({ sheet: readingFault.sheet, row: readingFault.row, column: readingFault.column, written: readingFault.written, fault: readingFault.fault, answer: readingFault.answer, proposal: readingFault.proposal, sentence: readingFault.sentence, why: readingFault.why, correction: readingFault.correctionId }).from(readingFault).where(eq(readingFault.readingId, params.id)).orderBy(asc(readingFault.sheet), asc(readingFault.row), asc(readingFault.column)).limit(5000);
+    const tables = await tablesOfReading(db, { id: params.id, plan: found.plan });
+    const read = tables.ok ? tables.tables.map(({ sheet, table }) => ({ name: sheet.name, headerRow: table.headerRow, totalRows: sheet.rows.length, aside: table.aside.filter(({ why }) => why !== "blank").map(({ row }) => row + 1) })) : [];
+    const [questions] = await db.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(question).where(sql`exists (select 1 from jsonb_array_elements(${question.sides}) as side where side->'where'->>'reading' = ${params.id})`);
+    return { reading: found.line, source: { id: found.sourceId, name: own?.name ?? "" }, sheets: found.sheets, plan: found.plan, read, newest: own?.newest === found.line.number, questions: questions?.count ?? 0, faults };
   });
 
   route(app, context, getReadingRows, async ({ params, query }) =>
     db.select({ row: readingRow.row, cells: readingRow.cells }).from(readingRow)
-      .where(and(eq(readingRow.readingId, params.id), gte(readingRow.row, query.from), lt(readingRow.row, query.from + ROWS_AT_ONCE))).orderBy(asc(readingRow.row)));
+      .where(and(eq(readingRow.readingId, params.id), eq(readingRow.sheet, query.sheet), gte(readingRow.row, query.from), lt(readingRow.row, query.from + ROWS_AT_ONCE))).orderBy(asc(readingRow.row)));
+
+  route(app, context, getCorrections, async () => {
+    const rows = await db.select({ id: correction.id, source: source.name, place: correction.place, who: correction.who, written: correction.written, read: correction.read, by: correction.by, at: correction.at, endedAt: correction.endedAt, ended: correction.ended }).from(correction)
+      .innerJoin(source, eq(source.id, correction.sourceId)).orderBy(sql`${correction.endedAt} is not null`, desc(correction.at)).limit(500);
+    return rows.map(({ endedAt, ended, at, ...row }) => ({ ...row, at: at.toISOString(), ended: endedAt === null ? "" : ended }));
+  });
+
+  route(app, context, postCorrection, async ({ body, caller }) => desk.run("makeCorrection", { actor: actorOf(caller), wanted: body }));
+
+  route(app, context, deleteCorrection, async ({ params, caller }) => desk.run("endCorrection", { actor: actorOf(caller), id: params.id }));
 
   route(app, context, getSamples, async () => {
     const [found] = await db.select({ demo: house.demo }).from(house);
@@ -52,7 +103,17 @@ export function sourceRoutes(app: Hono, context: Context): void {
   });
 }
 
-async function fileOf(body: { file: File; plan: string }): Promise<FileToRead> {
+/** The sources of the current season, oldest first, each with its last reading and what it does by itself. */
+async function sourceLines(db: Queries): Promise<SourceLine[]> {
+  const rows = await db.select({ own: source }).from(source).innerJoin(season, eq(season.id, source.seasonId)).where(eq(season.current, true)).orderBy(asc(source.createdAt));
+  const last = new Map((rows.length === 0 ? [] : await readingLines(db, { newestOf: rows.map(({ own }) => own.id) })).map(({ sourceId, line }) => [sourceId, line]));
+  return rows.map(({ own }) => ({
+    id: own.id, name: own.name, kind: own.kind, location: own.location, schedule: own.schedule, mode: own.mode, limits: own.limits, last: last.get(own.id) ?? null,
+    nextAt: own.nextAt?.toISOString() ?? null, triedAt: own.triedAt?.toISOString() ?? null, outcome: own.outcome, failures: own.failures, failingSince: own.failingSince?.toISOString() ?? null,
+  }));
+}
+
+async function fileOf(body: { file: File; plan: string; written: string }): Promise<FileToRead> {
   let plan: unknown;
   try {
     plan = JSON.parse(body.plan);
@@ -61,5 +122,6 @@ async function fileOf(body: { file: File; plan: string }): Promise<FileToRead> {
   }
   const parsed = Plan.safeParse(plan);
   if (!parsed.success) throw new Refusal(400, "bad-request", `plan: ${parsed.error.issues[0]?.message ?? "it is not right"}`, "plan");
-  return { name: body.file.name.slice(0, 200), bytes: new Uint8Array(await body.file.arrayBuffer()), plan: parsed.data };
+  const { others, ...rest } = parsed.data;
+  return { name: body.file.name.slice(0, 200), bytes: new Uint8Array(await body.file.arrayBuffer()), plan: { ...rest, ...(others === undefined ? {} : { others }) }, writtenAt: body.written === "" ? "" : new Date(body.written).toISOString() };
 }

@@ -7,6 +7,8 @@ import { ListPage } from "../list/ListPage";
 import { MailPage } from "../mail/MailPage";
 import { PostPage } from "../mail/PostPage";
 import { WritePage } from "../mail/WritePage";
+import { PeoplePage } from "../people/PeoplePage";
+import { PersonPage } from "../people/PersonPage";
 import { SourcesPage } from "../sources/SourcesPage";
 import { SetUpPage } from "../start/SetUpPage";
 import { SignInPage } from "../start/SignInPage";
@@ -35,6 +37,8 @@ export function App() {
           <Route path="mail/:id" element={<PostPage />} />
           {may(role, "see rounds") && <Route path="changes" element={<ChangesPage />} />}
           {may(role, "see rounds") && <Route path="changes/:number" element={<ChangesPage />} />}
+          {may(role, "see people") && <Route path="people" element={<PeoplePage />} />}
+          {may(role, "see people") && <Route path="people/:id" element={<PersonPage />} />}
           {may(role, "see sources") && <Route path="sources" element={<SourcesPage />} />}
           {may(role, "see sources") && <Route path="sources/:id" element={<SourcesPage />} />}
           {may(role, "see the house") && <Route path="house" element={<HousePage />} />}

@@ -4,8 +4,8 @@ import { Button } from "../ui/Button";
 const KEYS: [string, [string, string][]][] = [
   ["Everywhere", [["Ctrl K", "find a list, class, person or place"], ["/", "the same"], ["?", "these keys"], ["Esc", "close what is open"]]],
   ["Board", [["↑ ↓ ← →", "go through the grid"], ["↵", "open the list"], ["W", "write to the list"]]],
-  ["Changes", [["J", "next cause"], ["K", "the one before"], ["A", "accept"], ["H", "hold"], ["S", "to the button that brings the lists in step"]]],
-  ["Sources", [["N", "next faulty cell"], ["P", "the one before"]]],
+  ["Changes", [["J", "next cause"], ["K", "the one before"], ["A", "accept"], ["H", "hold"], ["C", "the sheet is wrong: correct it"], ["O", "open or close a class"], ["S", "to the button that brings the lists in step"]]],
+  ["Sources", [["N", "next faulty cell"], ["P", "the one before"], ["↵", "read it so from now on"]]],
   ["Writing", [["Ctrl ↵", "send"]]],
 ];
 

@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import { useMe } from "../data/me";
+import { moment } from "../ui/time";
 import { usePulseQuery } from "../data/accounts";
 
 /** The dark line on top of every page: what needs somebody now. */
@@ -11,6 +12,8 @@ export function PulseLine({ onFind }: { onFind: () => void }) {
   const signals = pulse === undefined ? [] : [
     { count: pulse.guards, bold: counted(pulse.guards, "guard"), rest: "standing before the round", to: "/changes", urgent: true },
     { count: pulse.outOfStep, bold: counted(pulse.outOfStep, "list"), rest: "out of step", to: coordinator ? "/changes" : "/", urgent: false },
+    ...pulse.failing.map(({ id, name, since }) => ({ count: 1, bold: name, rest: `could not be read since ${moment(since, me.timeZone)}`, to: `/sources/${id}`, urgent: true })),
+    { count: pulse.questions, bold: counted(pulse.questions, "question"), rest: "to settle", to: "/people?show=questions", urgent: false },
     { count: pulse.faults, bold: counted(pulse.faults, "address", "addresses"), rest: "to look at in the sheets", to: "/sources", urgent: false },
     { count: pulse.undelivered, bold: counted(pulse.undelivered, "mail"), rest: "not delivered", to: "/mail", urgent: true },
   ].filter(({ count }) => count > 0);

@@ -12,9 +12,10 @@ import { PulseLine } from "./PulseLine";
 import { usePulseQuery, useSignOutMutation } from "../data/accounts";
 import { useStore } from "../data/store";
 
-const PLACES: { to: string; name: string; needs: Action; count?: "causes" | "undelivered" | "faults" }[] = [
+const PLACES: { to: string; name: string; needs: Action; count?: "causes" | "undelivered" | "faults" | "questions" }[] = [
   { to: "/", name: "Board", needs: "see the board" },
   { to: "/changes", name: "Changes", needs: "see rounds", count: "causes" },
+  { to: "/people", name: "People", needs: "see people", count: "questions" },
   { to: "/sources", name: "Sources", needs: "see sources", count: "faults" },
   { to: "/mail", name: "Mail", needs: "see posts", count: "undelivered" },
   { to: "/house", name: "House", needs: "see the house" },

@@ -8,7 +8,7 @@ import { moment } from "../ui/time";
 import { useCauseQuery } from "../data/rounds";
 
 /** One cause: what happened, the rows of the sheet before and now, what it does to each list. */
-export function CauseDetail({ round, version, cause, decidable, onDecide }: { round: number; version: number; cause: CauseLine; decidable: boolean; onDecide: (decision: "accepted" | "held") => void }) {
+export function CauseDetail({ round, version, cause, decidable, onDecide, onCorrect }: { round: number; version: number; cause: CauseLine; decidable: boolean; onDecide: (decision: "accepted" | "held") => void; onCorrect: () => void }) {
   const { data, error } = useCauseQuery({ round, position: cause.position, version });
   if (error !== undefined) return <FaultLine error={error} />;
   if (data === undefined || data.position !== cause.position) return <Loading what="the evidence" />;
@@ -23,6 +23,7 @@ export function CauseDetail({ round, version, cause, decidable, onDecide }: { ro
         <div className="mt-4 flex items-center gap-2">
           <Button look={cause.decision === "held" ? "go" : "plain"} onClick={() => onDecide("accepted")}>{cause.decision === "accepted" ? "Accepted" : "Accept"} <kbd>A</kbd></Button>
           <Button onClick={() => onDecide("held")}>{cause.decision === "held" ? "Held" : "Hold"} <kbd>H</kbd></Button>
+          {data.evidence.some(({ when }) => when === "now") && <Button onClick={onCorrect}>The sheet is wrong … <kbd>C</kbd></Button>}
           <span className="text-ink-3">{cause.decision === "accepted" ? "It will be carried out." : "It waits, and comes back in the next round."}</span>
         </div>
       )}
@@ -33,7 +34,7 @@ export function CauseDetail({ round, version, cause, decidable, onDecide }: { ro
 /** The rows of the sheet, before and now, one below the other in the same columns; what differs comes right after the name. */
 function Evidence({ rows }: { rows: CausePage["evidence"] }) {
   const me = useMe();
-  if (rows.length === 0) return <p className="text-ink-2">It follows from the house's own rules; no row of a sheet shows it.</p>;
+  if (rows.length === 0) return <p className="text-ink-2">{"It follows from what somebody said by hand, or from the house's own rules; no row of a sheet shows it."}</p>;
   const labels = (rows[0]?.cells ?? []).map(({ label }) => label);
   const marked = new Set(rows.flatMap(({ cells }) => cells.flatMap(({ label, mark }) => (mark === "" ? [] : [label]))));
   const names = labels.slice(0, 3);

@@ -1,6 +1,11 @@
 import { useState } from "react";
 import type { RoundPage } from "@amigo/contract/rounds";
 
+/** The guards whose count was not typed yet. */
+export function unpassed(guards: RoundPage["guards"], typed: Record<string, string>): RoundPage["guards"] {
+  return guards.filter(({ id, count }) => typed[id] !== String(count));
+}
+
 /** The guards that stand before a round. Each says why it stands and takes its count. */
 export function Guards({ guards, typed, onType }: { guards: RoundPage["guards"]; typed: Record<string, string>; onType: (id: string, value: string) => void }) {
   const [all, setAll] = useState(false);

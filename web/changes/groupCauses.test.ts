@@ -3,7 +3,7 @@ import type { CauseLine } from "@amigo/contract/rounds";
 import { groupCauses } from "./groupCauses";
 
 function cause(position: number, own: Partial<CauseLine> = {}): CauseLine {
-  return { position, kind: "joined", title: `Student ${position}`, detail: "", group: "Wire Walk", joins: 1, leaves: 0, replaced: 0, lists: 1, unreachable: false, decision: "accepted", ...own };
+  return { position, kind: "joined", title: `Student ${position}`, detail: "", group: "Wire Walk", joins: 1, leaves: 0, replaced: 0, lists: 1, listKeys: ["1:class:wire walk"], sources: ["Roster"], unreachable: false, decision: "accepted", ...own };
 }
 
 describe("causes gathered for a person", () => {

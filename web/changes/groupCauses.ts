@@ -11,8 +11,14 @@ export interface CauseGroup {
 
 const TITLES: Record<string, string> = {
   moved: "Moved class", joined: "Joined", left: "Left", address: "Address changed", name: "Name changed",
+  reachable: "Can be reached now", unreachable: "Can no longer be reached", corrected: "Corrected by hand", expired: "Last day over",
   "guardian-added": "Guardian added", "guardian-gone": "Guardian gone", cohort: "Classes", detail: "Other details",
 };
+
+/** What a kind of cause is called. */
+export function kindTitle(kind: string): string {
+  return TITLES[kind] ?? kind;
+}
 
 /** More causes of one kind than this are gathered by class. */
 const MANY = 24;
@@ -21,7 +27,7 @@ const MANY = 24;
 export function groupCauses(causes: readonly CauseLine[]): CauseGroup[] {
   const groups = new Map<string, CauseLine[]>();
   for (const cause of causes) groups.set(cause.kind, [...(groups.get(cause.kind) ?? []), cause]);
-  return [...groups].map(([key, own]) => ({ key, title: TITLES[key] ?? key, causes: own, classes: own.length > MANY ? byClass(own) : undefined }));
+  return [...groups].map(([key, own]) => ({ key, title: kindTitle(key), causes: own, classes: own.length > MANY ? byClass(own) : undefined }));
 }
 
 function byClass(causes: readonly CauseLine[]): { name: string; causes: CauseLine[] }[] {

@@ -1,6 +1,7 @@
 import { createApi, type BaseQueryFn } from "@reduxjs/toolkit/query/react";
-import type { Endpoint } from "@amigo/contract/endpoint";
+import { LongAnswer, NDJSON, type Endpoint } from "@amigo/contract/endpoint";
 import { Problem } from "@amigo/contract/problem";
+import { progressTold } from "./progress";
 
 /** A request as the contract has it, with its parts filled in. */
 export interface Asked {
@@ -18,7 +19,7 @@ export interface Fault {
   field: string | undefined;
 }
 
-const ask: BaseQueryFn<Asked, unknown, Fault> = async ({ endpoint, params = {}, query = {}, body }, { signal }) => {
+const ask: BaseQueryFn<Asked, unknown, Fault> = async ({ endpoint, params = {}, query = {}, body }, { signal, dispatch }) => {
   const path = endpoint.path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(String(params[name] ?? "")));
   const search = new URLSearchParams(Object.entries(query).flatMap(([name, value]) => (value === undefined ? [] : [[name, String(value)]])));
   const form = body instanceof FormData;
@@ -28,25 +29,46 @@ const ask: BaseQueryFn<Asked, unknown, Fault> = async ({ endpoint, params = {}, 
       method: endpoint.method.toUpperCase(),
       signal,
       ...(body === undefined ? {} : { body: form ? body : JSON.stringify(body) }),
-      ...(body === undefined || form ? {} : { headers: { "Content-Type": "application/json" } }),
+      headers: { ...(body === undefined || form ? {} : { "Content-Type": "application/json" }), ...(endpoint.long === true ? { Accept: NDJSON } : {}) },
     });
+    if (endpoint.long === true && response.ok) return await readLines(endpoint, response, (step, share) => { dispatch(progressTold({ step, share })); });
   } catch {
+    if (signal.aborted) return { error: { status: 0, type: "stopped", detail: "This was stopped. Nothing of it was kept.", field: undefined } };
     return { error: { status: 0, type: "offline", detail: "Amigo does not answer. Check the connection and try again.", field: undefined } };
+  } finally {
+    if (endpoint.long === true) dispatch(progressTold(null));
   }
   const answer: unknown = await response.json().catch(() => undefined);
-  if (!response.ok) {
-    const problem = Problem.safeParse(answer);
-    const detail = problem.success ? problem.data.detail : "Amigo could not do this. Try again in a moment.";
-    return { error: { status: response.status, type: problem.data?.type.replace("urn:amigo:fault:", "") ?? "failed", detail, field: problem.data?.field } };
-  }
-  return { data: endpoint.answer.parse(answer) };
+  return response.ok ? { data: endpoint.answer.parse(answer) } : { error: faultIn(answer, response.status) };
 };
+
+function faultIn(answer: unknown, status: number): Fault {
+  const problem = Problem.safeParse(answer);
+  return { status, type: problem.data?.type.replace("urn:amigo:fault:", "") ?? "failed", detail: problem.data?.detail ?? "Amigo could not do this. Try again in a moment.", field: problem.data?.field };
+}
+
+/** Reads the answer to a long request line by line: how far it is, then what came of it. */
+async function readLines(endpoint: Endpoint, response: Response, tell: (step: string, share: number) => void): Promise<{ data: unknown } | { error: Fault }> {
+  const reader = response.body?.pipeThrough(new TextDecoderStream()).getReader();
+  let rest = "";
+  for (let part = await reader?.read(); part !== undefined && !part.done; part = await reader?.read()) {
+    const lines = (rest + part.value).split("\n");
+    rest = lines.pop() ?? "";
+    for (const line of lines) {
+      const said = LongAnswer.parse(JSON.parse(line));
+      if ("progress" in said) tell(said.progress.step, said.progress.share);
+      else if ("problem" in said) return { error: faultIn(said.problem, said.problem.status) };
+      else return { data: endpoint.answer.parse(said.answer) };
+    }
+  }
+  return { error: { status: 0, type: "broken-off", detail: "The connection broke off before Amigo was done. Look whether it was done, and try again if not.", field: undefined } };
+}
 
 /** All data of the pages. Each place adds its own requests to it. */
 export const api = createApi({
   reducerPath: "api",
   baseQuery: ask,
-  tagTypes: ["board", "rounds", "sources", "posts", "house", "me"],
+  tagTypes: ["board", "rounds", "sources", "posts", "house", "people", "me"],
   refetchOnReconnect: true,
   endpoints: () => ({}),
 });

@@ -5,10 +5,12 @@ import type { House } from "@amigo/contract/house";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { Tabs } from "../ui/Tabs";
 import { moment } from "../ui/time";
+import { Guarding } from "./Guarding";
 import { useHouseQuery, useJournalQuery, useMakeTokenMutation, useRevokeTokenMutation, useTokensQuery } from "../data/house";
 
-const TABS = [["", "Recipes and places"], ["people", "Accounts"], ["tokens", "API tokens"], ["journal", "Journal"]] as const;
+const TABS = [["", "Recipes and places"], ["guards", "Guards and precedence"], ["people", "Accounts"], ["tokens", "API tokens"], ["journal", "Journal"]] as const;
 
 /** The house: its recipes, sites, seasons and domains; accounts; API tokens; the journal. */
 export function HousePage() {
@@ -20,10 +22,9 @@ export function HousePage() {
   return (
     <>
       <PageHead title="House" line={house.name} />
-      <div role="tablist" aria-label="About the house" className="mb-3.5 flex gap-[18px] border-b border-hair">
-        {TABS.map(([id, name]) => <button key={id} type="button" role="tab" aria-selected={tab === id} onClick={() => setSearch(id === "" ? {} : { tab: id })} className={`-mb-px border-b-2 pt-1 pb-[7px] ${tab === id ? "border-petrol font-[640] text-petrol" : "border-transparent text-ink-2 hover:text-ink"}`}>{name}</button>)}
-      </div>
+      <Tabs label="About the house" value={tab} tabs={TABS} onChange={(id) => setSearch(id === "" ? {} : { tab: id })} />
       {tab === "" && <Places house={house} />}
+      {tab === "guards" && <Guarding house={house} />}
       {tab === "people" && <Accounts house={house} />}
       {tab === "tokens" && <Tokens />}
       {tab === "journal" && <Journal />}

@@ -9,6 +9,7 @@ import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Minus, Plus, Warn } from "../ui/Signs";
 import { StepBar } from "../ui/StepBar";
 import { moment } from "../ui/time";
+import { Keep } from "./Keep";
 import { Members } from "./Members";
 import { useListJournalQuery, useListQuery } from "../data/lists";
 import { TryAddress } from "./TryAddress";
@@ -54,6 +55,7 @@ export function ListPage() {
             {list.rules.map((sentence, index) => <p key={index} className="border-t border-hair-soft py-1.5 leading-normal">{sentence.map(({ text, choice }, part) => choice ? <b key={part} className="rounded bg-petrol-soft px-1.5 py-px font-semibold text-petrol">{text}</b> : <span key={part}>{text}</span>)}</p>)}
             <p className="border-t border-hair-soft pt-1.5 text-[13px] text-ink-3">From the preset {list.preset}, by the recipe.</p>
           </Panel>
+          <Keep list={list} />
           <TryAddress id={list.id} />
           {list.unreachable.length > 0 && (
             <Panel className="px-[18px] py-3.5">

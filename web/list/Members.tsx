@@ -7,7 +7,7 @@ import { useMe } from "../data/me";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading } from "../ui/Page";
-import { moment } from "../ui/time";
+import { moment, today } from "../ui/time";
 import { useMembersQuery } from "../data/lists";
 
 const COLUMNS = "minmax(120px,.9fr) minmax(200px,1.6fr) minmax(160px,1.2fr) 84px";
@@ -17,28 +17,32 @@ const SETTLES_AFTER = 150;
 
 /** The members of a list: who, at which address, and why. The search and the page stand in the address of the page. */
 export function Members({ list }: { list: ListPage }) {
+  const me = useMe();
   const [search, setSearch] = useSearchParams();
   const q = search.get("q") ?? "";
   const from = Number(search.get("from") ?? 0);
+  const on = search.get("on") ?? "";
   const set = (name: string, value: string): void => setSearch((before) => { before.delete("from"); if (value === "") before.delete(name); else before.set(name, value); return before; }, { replace: true });
   const [typed, setTyped] = useState(q);
-  const { data, error } = useMembersQuery({ id: list.id, q, from });
+  const { data, error } = useMembersQuery({ id: list.id, q, from, on });
   const settle = useEffectEvent(() => { if (typed !== q) set("q", typed); });
   useEffect(() => {
     const timer = setTimeout(settle, SETTLES_AFTER);
     return () => clearTimeout(timer);
   }, [typed]);
-  if (list.members === 0) return <Empty title="Nobody is on this list">{list.unreachable.length > 0 ? <p>{counted(list.unreachable.length, "person", "people")} belong on it, but none of them has an address that works.</p> : <p>Nobody in the sheets belongs on it.</p>}</Empty>;
+  if (list.members === 0 && on === "") return <Empty title="Nobody is on this list">{list.unreachable.length > 0 ? <p>{counted(list.unreachable.length, "person", "people")} belong on it, but none of them has an address that works.</p> : <p>Nobody in the sheets belongs on it.</p>}</Empty>;
   if (error !== undefined) return <FaultLine error={error} />;
   if (data === undefined) return <Loading what="the members" />;
   return (
     <>
       <div className="flex items-center gap-3 border-b border-hair-soft px-4 py-2">
         <input type="search" aria-label="Find a member" placeholder="Find a name, address or child" value={typed} onChange={(event) => setTyped(event.target.value)} className="h-[30px] w-64 rounded-md border border-hair bg-panel px-2.5" />
-        <span role="status" className="text-[13px] text-ink-3">{q === "" ? counted(data.total, "address", "addresses") : `${data.total} of ${list.members} found`}</span>
+        <span role="status" className="text-[13px] text-ink-3">{q === "" ? counted(data.total, "address", "addresses") : `${data.total} of ${list.members} found`}{on !== "" && ` on ${on}`}</span>
+        <label className="flex items-center gap-2 text-[13px] text-ink-2">As of<input type="date" aria-label="As of a day" value={on} max={today(me.timeZone)} onChange={(event) => set("on", event.target.value)} className="h-[30px] rounded-md border border-hair bg-panel px-2 text-ink" /></label>
+        {on !== "" && <Button className="min-h-[26px]! px-2.5! text-[13px]" onClick={() => set("on", "")}>Today</Button>}
         {data.total > AT_ONCE && <span className="ml-auto flex items-center gap-2 text-[13px]"><Button disabled={from === 0} onClick={() => set("from", String(Math.max(0, from - AT_ONCE)))}>Before</Button>{from + 1}–{Math.min(from + AT_ONCE, data.total)}<Button disabled={from + AT_ONCE >= data.total} onClick={() => set("from", String(from + AT_ONCE))}>Next</Button></span>}
       </div>
-      {data.members.length === 0 ? <Empty title={`Nobody here is called "${q}"`}><p>Try fewer letters.</p></Empty> : <Table members={data.members} />}
+      {data.members.length === 0 ? (q === "" ? <Empty title={`Nobody was on this list on ${on}`}><p>It was made later, or nobody belonged on it yet.</p></Empty> : <Empty title={`Nobody here is called "${q}"`}><p>Try fewer letters.</p></Empty>) : <Table members={data.members} />}
     </>
   );
 }
@@ -59,7 +63,7 @@ function Table({ members }: { members: readonly Member[] }) {
             <div key={key} ref={rows.measureElement} data-index={index} role="row" className="absolute inset-x-0 grid gap-x-3 border-b border-hair-soft px-4 py-1.5 text-[13px]" style={{ gridTemplateColumns: COLUMNS, transform: `translateY(${start}px)` }}>
               <b role="cell" className="text-[14px] font-[620]">{member.people.map(({ name }) => name).join(", ") || "—"}</b>
               <span role="cell"><Address>{member.address}</Address></span>
-              <span role="cell">{[...new Set(member.people.map(({ because }) => because))].join("; ")}<span className="block text-ink-3">{where}</span></span>
+              <span role="cell">{[...new Set(member.people.map(({ because }) => because))].join("; ")}<span className="block text-ink-3">{where}</span>{member.kept !== "" && <span className="block text-petrol">{member.kept}</span>}</span>
               <span role="cell" className="text-ink-2">{moment(member.since, me.timeZone)}</span>
             </div>
           );

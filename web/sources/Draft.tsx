@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
@@ -8,17 +8,20 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
+import { Progress } from "../ui/Progress";
 import { Warn } from "../ui/Signs";
 import { FaultPanel } from "./FaultPanel";
 import { MeaningHead } from "./MeaningHead";
 import { useReadIntoMutation, useSourceQuery } from "../data/sources";
 import { SheetView } from "./SheetView";
 import type { Dropped } from "./SourcesPage";
-import { useFaultSteps } from "./useFaultSteps";
+import { needsSomebody, useFaultSteps } from "./useFaultSteps";
 import { useSheetReader } from "./useSheetReader";
 import { whoInRow } from "./whoInRow";
 
 const NEW = "new";
+/** In the choice of sheets: all that look alike, one for each class. */
+const ALL = "\u0000all";
 
 /** A sheet that was dropped, as Amigo understands it, before it is read: meanings can be changed, faults are marked. */
 export function Draft({ dropped, sources, into, onDone }: { dropped: Dropped; sources: readonly SourceLine[]; into: string | undefined; onDone: (told?: string) => void }) {
@@ -29,6 +32,8 @@ export function Draft({ dropped, sources, into, onDone }: { dropped: Dropped; so
   const [name, setName] = useState(nameFrom(dropped.file.name));
   const known = useSourceQuery(target, { skip: target === NEW });
   const [read, reading] = useReadIntoMutation();
+  const asked = useRef<{ abort: () => void }>(undefined);
+  const [shown, setShown] = useState(0);
   const last = known.currentData?.plan ?? undefined;
   const waiting = target !== NEW && known.currentData === undefined;
   const choosable = sources.find(({ id }) => id === target)?.name;
@@ -43,23 +48,41 @@ export function Draft({ dropped, sources, into, onDone }: { dropped: Dropped; so
     void dropped.file.arrayBuffer().then((bytes) => { if (!gone) ask({ ask: "open", bytes, last }); });
     return () => { gone = true; };
   }, [ask, dropped.file, last, waiting]);
-  const faults = useMemo(() => (opened?.faults ?? []).map((own) => ({ ...own, proposal: own.proposal ?? null })), [opened]);
+  const faults = useMemo(() => (opened?.faults ?? []).map((own) => ({ ...own, sheet: Math.max(opened?.read.findIndex(({ name: of }) => of === own.sheet) ?? 0, 0), proposal: own.proposal ?? null })), [opened]);
   const { chosen, step, choose } = useFaultSteps(faults);
-  const aside = useMemo(() => new Set((opened?.table.aside ?? []).map(({ row }) => row + 1)), [opened]);
+  const sheet = opened?.read[chosen?.sheet ?? shown] ?? opened?.read[0];
+  const aside = useMemo(() => new Set(sheet?.aside ?? []), [sheet]);
 
   if (fault !== undefined && opened === undefined) return <Refused dropped={dropped} sentence={fault.sentence} onDone={() => onDone()} />;
   if (opened === undefined) return <Panel className="flex flex-1 flex-col items-center justify-center gap-3"><p role="status">Reading {dropped.file.name} …</p><div className="h-1 w-48 overflow-hidden rounded bg-hair"><div className="h-full w-1/2 animate-pulse bg-petrol" /></div><Button onClick={() => { stop(); onDone(); }}>Stop</Button></Panel>;
 
-  const { table, rows } = opened;
-  const change = (column: number, meaning: MeaningId, slot: number): void => ask({ ask: "plan", plan: withMeaning(planOf(table), column, meaning, slot) });
+  const { table, alike } = opened;
+  const rows = sheet?.rows ?? [];
+  const others = opened.read.slice(1).map(({ name: own }) => own);
+  const plan: ReadingPlan = { ...planOf(table), ...(others.length === 0 ? {} : { others }) };
+  const change = (column: number, meaning: MeaningId, slot: number): void => ask({ ask: "plan", plan: withMeaning(plan, column, meaning, slot) });
+  const chooseSheet = (name: string): void => {
+    const at = opened.read.findIndex((own) => own.name === name);
+    if (name === ALL) ask({ ask: "all", last });
+    else if (opened.read.length > 1 && at >= 0) setShown(at);
+    else ask({ ask: "sheet", sheet: name, last });
+  };
+  const rowCount = opened.read.length > 1 ? opened.rows : table.rows.length;
   const setAside = table.aside.filter(({ why }) => why !== "blank").length;
-  const toDecide = faults.filter(({ answer }) => answer !== "clean").length;
+  const toDecide = faults.filter(needsSomebody).length;
   const confirm = async (): Promise<void> => {
     const form = new FormData();
     form.set("file", dropped.file);
-    form.set("plan", JSON.stringify(planOf(table)));
-    if (target === NEW) form.set("name", name);
-    const answer = await read({ source: target === NEW ? undefined : target, form });
+    form.set("plan", JSON.stringify(plan));
+    form.set("written", dropped.writtenAt ?? new Date(dropped.file.lastModified).toISOString());
+    if (target === NEW) {
+      form.set("name", name);
+      form.set("kind", dropped.kind ?? "upload");
+      form.set("location", dropped.location ?? "");
+    }
+    const request = read({ source: target === NEW ? undefined : target, form });
+    asked.current = request;
+    const answer = await request;
     if (answer.data === undefined) return;
     const { round, same, source } = answer.data;
     onDone(round !== null ? undefined : same ? "This very file was read before. Nothing was kept twice, and nothing changes." : "The sheet was read. It says what the lists already hold, so nothing changes.");
@@ -69,14 +92,14 @@ export function Draft({ dropped, sources, into, onDone }: { dropped: Dropped; so
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px] gap-3.5">
       <Panel className="flex min-h-[320px] flex-col overflow-hidden">
         <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair px-3.5 py-1.5 text-[13px] text-ink-2">
-          <span><b className="font-[650] text-ink">{table.rows.length}</b> rows{setAside > 0 && `, ${setAside} set aside`}</span>
+          <span><b className="font-[650] text-ink">{rowCount}</b> rows{setAside > 0 && `, ${setAside} set aside`}</span>
           <span><b className="font-[650] text-ink">{opened.students}</b> students, <b className="font-[650] text-ink">{opened.guardians}</b> guardians</span>
           <span>{toDecide > 0 ? <Warn>{counted(toDecide, "cell")} to look at</Warn> : "no cell to look at"}{faults.length > toDecide && `, ${faults.length - toDecide} mended`}</span>
           <span>titles in row {table.headerRow + 1}</span>
-          <span className="ml-auto flex items-center gap-2">{busy && <span role="status">Looking again …</span>}{opened.sheets.length > 1 && <Choice small label="Sheet of this file" value={table.sheet} onChange={(sheet) => ask({ ask: "sheet", sheet, last })} options={opened.sheets.map((sheet) => ({ value: sheet.name, name: `Sheet ${sheet.name}${sheet.hidden ? " (hidden)" : ""}` }))} />}</span>
+          <span className="ml-auto flex items-center gap-2">{busy && <span role="status">Looking again …</span>}{opened.sheets.length > 1 && <>{opened.read.length > 1 ? <span>All {opened.read.length} sheets are read, one for each class</span> : alike.length > 1 && <Button className="min-h-[26px]! px-2! text-[13px]" onClick={() => chooseSheet(ALL)}>Read all {alike.length} alike</Button>}<Choice small label="Sheet of this file" value={sheet?.name ?? table.sheet} onChange={chooseSheet} options={opened.sheets.map((own) => ({ value: own.name, name: `Sheet ${own.name}${own.hidden ? " (hidden)" : ""}` }))} /></>}</span>
         </div>
         {fault !== undefined && <p role="alert" className="border-b border-hair bg-brick-soft px-3.5 py-2"><b className="text-brick">! </b>{fault.sentence}</p>}
-        <SheetView rows={(row) => rows[row]} count={rows.length} columns={table.columns.length} headerRow={table.headerRow} aside={aside} marks={faults} chosen={chosen} onChoose={choose} meaning={(column) => { const own = table.columns[column]; return own === undefined ? null : <MeaningHead column={own} title={own.title} onChange={(meaning, slot) => change(column, meaning, slot)} />; }} />
+        <SheetView key={sheet?.name} rows={(row) => rows[row]} count={rows.length} columns={table.columns.length} headerRow={sheet?.headerRow ?? table.headerRow} aside={aside} marks={faults.filter(({ sheet: of }) => opened.read[of] === sheet)} chosen={chosen} onChoose={choose} meaning={(column) => { const own = table.columns[column]; return own === undefined ? null : <MeaningHead column={own} title={own.title} onChange={(meaning, slot) => change(column, meaning, slot)} />; }} />
       </Panel>
       <FaultPanel faults={faults} chosen={chosen} who={(row) => whoInRow(table.columns, rows[row - 1])} onStep={step} onChoose={choose}>
         <Panel className="px-4 py-3.5">
@@ -88,8 +111,12 @@ export function Draft({ dropped, sources, into, onDone }: { dropped: Dropped; so
             {target === NEW && <Field label="Name of this source" value={name} onChange={(event) => setName(event.target.value)} maxLength={80} />}
             {opened.obstacle !== undefined && <p role="alert" className="rounded-md border border-brick bg-brick-soft px-3 py-2"><b className="text-brick">! </b>{opened.obstacle.sentence}</p>}
             <FaultLine error={reading.error} />
-            <Button look="go" disabled={opened.obstacle !== undefined || reading.isLoading || busy || (target === NEW && name.trim() === "")} onClick={() => void confirm()}>{reading.isLoading ? "Reading …" : `Read ${counted(opened.students, "student")}`}</Button>
-            <Button onClick={() => onDone()}>Leave it unread</Button>
+            {reading.isLoading ? <Progress what={`Reading ${counted(opened.students, "student")}`} onStop={() => asked.current?.abort()} /> : (
+              <>
+                <Button look="go" disabled={opened.obstacle !== undefined || busy || (target === NEW && name.trim() === "")} onClick={() => void confirm()}>Read {counted(opened.students, "student")}</Button>
+                <Button onClick={() => onDone()}>Leave it unread</Button>
+              </>
+            )}
             <p className="text-[13px] text-ink-3">No list changes yet. What follows stands in Changes, to be decided.</p>
           </div>
         </Panel>

@@ -4,9 +4,13 @@ import { columnLetters } from "@amigo/core/sheet/sheet";
 
 /** A cell that is marked, and how it was answered. Row counts from 1, column from 0. */
 export interface CellMark {
+  /** The sheet among those that are read, from 0. */
+  sheet: number;
   row: number;
   column: number;
   answer: "clean" | "probably" | "unusable";
+  /** The correction by which it is read otherwise, or null. */
+  correction?: string | null | undefined;
   proposal: string | null | undefined;
 }
 
@@ -69,9 +73,10 @@ export function SheetView({ rows, count, headerRow, aside, marks, chosen, onChoo
                   const mark = byCell.get(`${index + 1} ${column}`);
                   const base = "truncate border-r border-hair-soft px-2 leading-[28px] text-left";
                   if (mark === undefined) return <span key={column} role="cell" className={`${base} ${pale ? "overflow-visible! text-ink-3" : ""} ${!isHeader && !pale && text.includes("@") ? "mono leading-[28px]!" : ""}`}>{text}</span>;
-                  const look = mark.answer === "clean" ? "text-leaf-ink font-semibold" : "bg-marigold-soft";
+                  const mended = mark.answer === "clean" || mark.correction != null;
+                  const look = mended ? "text-leaf-ink font-semibold" : "bg-marigold-soft";
                   const isChosen = chosen?.row === mark.row && chosen.column === mark.column;
-                  return <span key={column} role="cell" className="min-w-0"><button type="button" title={mark.proposal ?? undefined} aria-current={isChosen} onClick={() => onChoose(mark)} className={`${base} mono block h-full w-full leading-[28px]! focus-visible:-outline-offset-2 ${look}`} style={{ boxShadow: isChosen ? "inset 0 0 0 2px var(--marigold)" : mark.answer === "clean" ? undefined : "inset 0 0 0 1px var(--marigold-line)" }}><span className="sr-only">Row {mark.row}, column {columnLetters(column)}: </span>{mark.answer === "clean" ? "" : <b className="text-marigold-ink">! </b>}{text === "" ? <span className="sr-only">empty</span> : text}<span className="sr-only">{mark.answer === "clean" ? ", mended" : ", to look at"}</span></button></span>;
+                  return <span key={column} role="cell" className="min-w-0"><button type="button" title={mark.proposal ?? undefined} aria-current={isChosen} onClick={() => onChoose(mark)} className={`${base} mono block h-full w-full leading-[28px]! focus-visible:-outline-offset-2 ${look}`} style={{ boxShadow: isChosen ? "inset 0 0 0 2px var(--marigold)" : mended ? undefined : "inset 0 0 0 1px var(--marigold-line)" }}><span className="sr-only">Row {mark.row}, column {columnLetters(column)}: </span>{mended ? "" : <b className="text-marigold-ink">! </b>}{text === "" ? <span className="sr-only">empty</span> : text}<span className="sr-only">{mark.correction != null ? ", corrected" : mended ? ", mended" : ", to look at"}</span></button></span>;
                 })}
               </div>
             );

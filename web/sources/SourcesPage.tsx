@@ -1,4 +1,3 @@
-import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useRef, useState, type DragEvent } from "react";
 import { Link, useParams } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
@@ -6,8 +5,10 @@ import type { SourceLine } from "@amigo/contract/sources";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { Modal } from "../ui/Modal";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
+import { AddPlace } from "./AddPlace";
 import { Draft } from "./Draft";
 import { useSamplesQuery, useSourcesQuery } from "../data/sources";
 import { StoredReading } from "./StoredReading";
@@ -16,6 +17,11 @@ import { StoredReading } from "./StoredReading";
 export interface Dropped {
   key: number;
   file: File;
+  /** Where it comes from, when it will be fetched from there again. */
+  kind?: "pasted" | "watched" | "web";
+  location?: string;
+  /** When it was last written, where the file itself does not say. */
+  writtenAt?: string;
 }
 
 /** The sources: each sheet shown as a sheet, a drop of a new one at any time. */
@@ -26,16 +32,19 @@ export function SourcesPage() {
   const [dropped, setDropped] = useState<Dropped>();
   const [over, setOver] = useState(false);
   const [pasting, setPasting] = useState(false);
+  const [adding, setAdding] = useState(false);
   const [told, setTold] = useState<string>();
   const chooser = useRef<HTMLInputElement>(null);
-  const take = (file: File | undefined): void => { if (file !== undefined) { setTold(undefined); setDropped({ key: Date.now(), file }); } };
+  const take = (file: File | undefined, from: Omit<Dropped, "key" | "file"> = {}): void => { if (file !== undefined) { setTold(undefined); setDropped({ key: Date.now(), file, ...from }); } };
   const drop = (event: DragEvent): void => { event.preventDefault(); setOver(false); take(event.dataTransfer.files[0]); };
   if (error !== undefined) return <FaultLine error={error} />;
   if (sources === undefined) return <Loading what="the sources" />;
   const chosen = sources.find((source) => source.id === id) ?? sources[0];
+  const next = sources.flatMap(({ nextAt, schedule }) => (nextAt !== null && schedule?.when === "times" ? [nextAt] : [])).sort()[0];
   return (
     <div className="flex min-h-0 flex-1 flex-col" onDragOver={(event) => { event.preventDefault(); setOver(true); }} onDragLeave={(event) => { if (event.currentTarget === event.target) setOver(false); }} onDrop={drop}>
-      <PageHead title="Sources" line={sources.length === 0 ? "No sheet was read yet" : counted(sources.length, "source")}>
+      <PageHead title="Sources" line={sources.length === 0 ? "No sheet was read yet" : `${counted(sources.length, "source")}${next === undefined ? "" : `, the next reading ${moment(next, me.timeZone)}`}`}>
+        <Button onClick={() => setAdding(true)}>Add a place</Button>
         <Button onClick={() => setPasting(true)}>Paste a sheet</Button>
         <Button look={sources.length === 0 || dropped !== undefined ? "plain" : "go"} onClick={() => chooser.current?.click()}>Choose a file</Button>
         <input ref={chooser} type="file" aria-label="File to read" className="hidden" accept=".xlsx,.ods,.xls,.csv,.tsv,.txt" onChange={(event) => { take(event.target.files?.[0]); event.target.value = ""; }} />
@@ -43,10 +52,11 @@ export function SourcesPage() {
       {sources.length > 0 && <nav aria-label="Sources" className="mb-3 flex flex-wrap gap-1.5">{sources.map((source) => <Tab key={source.id} source={source} on={dropped === undefined && source.id === chosen?.id} onGo={() => { setDropped(undefined); setTold(undefined); }} timeZone={me.timeZone} />)}</nav>}
       {told !== undefined && <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2"><b className="text-leaf-ink">✓ </b>{told}</p>}
       {dropped !== undefined
-        ? <Draft key={dropped.key} dropped={dropped} sources={sources} into={chosen?.id} onDone={(sentence) => { setDropped(undefined); setTold(sentence); }} />
-        : chosen?.last == null ? <DropHere onChoose={() => chooser.current?.click()} onTake={take} /> : <StoredReading reading={chosen.last.id} onTake={take} />}
+        ? <Draft key={dropped.key} dropped={dropped} sources={sources} into={dropped.kind === "web" || dropped.kind === "watched" ? undefined : chosen?.id} onDone={(sentence) => { setDropped(undefined); setTold(sentence); }} />
+        : chosen?.last == null ? <DropHere onChoose={() => chooser.current?.click()} onTake={take} /> : <StoredReading key={chosen.id} source={chosen} reading={chosen.last.id} onTake={take} />}
       {over && <div className="pointer-events-none fixed inset-0 z-30 m-3 flex items-center justify-center rounded-xl border-2 border-dashed border-petrol bg-petrol-soft/80 text-[18px] font-[620] text-petrol">Drop the sheet to look at it</div>}
-      <Paste open={pasting} onClose={() => setPasting(false)} onTake={take} />
+      {pasting && <Paste onClose={() => setPasting(false)} onTake={(file) => take(file, { kind: "pasted" })} />}
+      {adding && <AddPlace onClose={() => setAdding(false)} onTake={take} />}
     </div>
   );
 }
@@ -55,8 +65,8 @@ function Tab({ source, on, onGo, timeZone }: { source: SourceLine; on: boolean; 
   const { last } = source;
   return (
     <Link to={`/sources/${source.id}`} onClick={onGo} aria-current={on ? "page" : undefined} className={`min-w-[170px] rounded-lg border bg-panel px-3 py-1.5 text-[13px] leading-[1.3] hover:border-petrol ${on ? "border-petrol shadow-[inset_0_0_0_1px_var(--petrol)]" : "border-hair"}`}>
-      <b className="block text-[14px] font-[620]">{source.name}</b>
-      <span className="text-ink-3">{last === null ? "never read" : <>{counted(last.rows, "row")}, read {moment(last.readAt, timeZone)}{last.toDecide > 0 && <>, <Warn>{counted(last.toDecide, "fault")}</Warn></>}</>}</span>
+      <b className="block text-[14px] font-[620]">{source.failures > 0 ? <Warn>{source.name}</Warn> : source.name}</b>
+      <span className="text-ink-3">{source.failures > 0 && source.failingSince !== null ? `could not be read since ${moment(source.failingSince, timeZone)}` : last === null ? "never read" : <>{counted(last.rows, "row")}, read {moment(last.readAt, timeZone)}{last.toDecide > 0 && <>, <Warn>{counted(last.toDecide, "fault")}</Warn></>}</>}</span>
     </Link>
   );
 }
@@ -92,20 +102,14 @@ function DropHere({ onChoose, onTake }: { onChoose: () => void; onTake: (file: F
   );
 }
 
-function Paste({ open, onClose, onTake }: { open: boolean; onClose: () => void; onTake: (file: File) => void }) {
+function Paste({ onClose, onTake }: { onClose: () => void; onTake: (file: File) => void }) {
   const [text, setText] = useState("");
-  const take = (): void => { onTake(new File([text], "Pasted sheet.tsv", { type: "text/tab-separated-values" })); setText(""); onClose(); };
+  const take = (): void => { onTake(new File([text], "Pasted sheet.tsv", { type: "text/tab-separated-values" })); onClose(); };
   return (
-    <Dialog open={open} onClose={onClose} className="relative z-40">
-      <div className="fixed inset-0 bg-ink/30" aria-hidden="true" />
-      <div className="fixed inset-0 flex items-center justify-center p-4">
-        <DialogPanel className="w-full max-w-2xl rounded-lg border border-hair bg-panel p-5 shadow-2xl">
-          <DialogTitle className="mb-1 text-[18px] font-[680]">Paste a sheet</DialogTitle>
-          <p className="mb-2 text-ink-2">Copy the cells in your spreadsheet program, titles included, and paste them here.</p>
-          <textarea autoFocus aria-label="Cells" value={text} onChange={(event) => setText(event.target.value)} rows={12} className="mono w-full rounded-md border border-hair bg-panel p-2 whitespace-pre" />
-          <div className="mt-3 flex justify-end gap-2"><Button onClick={onClose}>Close</Button><Button look="go" disabled={text.trim() === ""} onClick={take}>Look at it</Button></div>
-        </DialogPanel>
-      </div>
-    </Dialog>
+    <Modal wide title="Paste a sheet" onClose={onClose}>
+      <p className="mb-2 text-ink-2">Copy the cells in your spreadsheet program, titles included, and paste them here.</p>
+      <textarea autoFocus aria-label="Cells" value={text} onChange={(event) => setText(event.target.value)} rows={12} className="mono w-full rounded-md border border-hair bg-panel p-2 whitespace-pre" />
+      <div className="mt-3 flex justify-end gap-2"><Button onClick={onClose}>Close</Button><Button look="go" disabled={text.trim() === ""} onClick={take}>Look at it</Button></div>
+    </Modal>
   );
 }

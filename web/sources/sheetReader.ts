@@ -1,22 +1,28 @@
 import { comparePlans, followPlan, isStrange, type PlanNote } from "@amigo/core/sheet/comparePlans";
-import { readRecords, type CellFault } from "@amigo/core/sheet/readRecords";
-import { readTable, tableFault, type ReadingPlan, type Table } from "@amigo/core/sheet/readTable";
+import { readAll, type FaultInSheet } from "@amigo/core/sheet/readAll";
+import { readTable, readTables, tableFault, type ReadingPlan, type Table, type TableInSheet } from "@amigo/core/sheet/readTable";
 import { readText, readWorkbook } from "@amigo/core/sheet/readWorkbook";
-import type { FileFault, Sheet, Workbook } from "@amigo/core/sheet/sheet";
+import type { FileFault, Workbook } from "@amigo/core/sheet/sheet";
 
 /** What the page asks of the worker: to open a file, or to look at it by another plan or sheet. */
 export type SheetRequest =
   | { id: number; ask: "open"; bytes: ArrayBuffer; last: ReadingPlan | undefined }
   | { id: number; ask: "paste"; text: string; last: ReadingPlan | undefined }
   | { id: number; ask: "plan"; plan: ReadingPlan }
-  | { id: number; ask: "sheet"; sheet: string; last: ReadingPlan | undefined };
+  | { id: number; ask: "sheet"; sheet: string; last: ReadingPlan | undefined }
+  | { id: number; ask: "all"; last: ReadingPlan | undefined };
 
 /** A sheet understood: what the page shows. */
 export interface OpenedSheet {
   sheets: { name: string; rows: number; hidden: boolean }[];
   table: Table;
-  rows: string[][];
-  faults: CellFault[];
+  /** The sheets that are read: the one of the table first, then those that are read along. */
+  read: { name: string; headerRow: number; rows: string[][]; aside: number[] }[];
+  /** Sheets with the very same titles, the table's own among them; more than one where every class has its sheet. */
+  alike: string[];
+  faults: FaultInSheet[];
+  /** Rows that are read, in all sheets. */
+  rows: number;
   students: number;
   guardians: number;
   /** What stands in the way of reading it, if anything. */
@@ -41,22 +47,39 @@ export function makeSheetReader(): (request: SheetRequest) => SheetAnswer {
       settled = request.last;
     }
     if (workbook === undefined) return { id, ok: false, fault: { code: "broken-file", sentence: "No file is open. Drop it again." } };
-    const only = request.ask === "sheet" ? { ...workbook, sheets: workbook.sheets.filter(({ name }) => name === request.sheet) } : workbook;
-    const found = readTable(only, request.ask === "plan" ? request.plan : undefined);
+    const found = tablesFor(workbook, request, settled);
     if (!found.ok) return { id, ok: false, fault: found.fault };
-    const table = request.ask === "plan" || settled === undefined ? found.table : followPlan(found.table, settled);
-    return { id, ok: true, opened: describe(workbook, found.sheet, table, settled) };
+    const [first, ...along] = found.tables;
+    if (first === undefined) return { id, ok: false, fault: { code: "empty-sheet", sentence: "No sheet of this file could be read." } };
+    const table = request.ask === "plan" || settled === undefined ? first.table : followPlan(first.table, settled);
+    const columns = table.columns;
+    return { id, ok: true, opened: describe(workbook, [{ sheet: first.sheet, table }, ...along.map((own) => ({ ...own, table: { ...own.table, columns } }))], table, settled) };
   };
 }
 
-function describe(book: Workbook, sheet: Sheet, table: Table, settled: ReadingPlan | undefined): OpenedSheet {
-  const { records, faults } = readRecords(sheet, table);
+/** The sheets that a request asks for; without a word, all that look alike where every class has its own. */
+function tablesFor(workbook: Workbook, request: SheetRequest, settled: ReadingPlan | undefined) {
+  if (request.ask === "plan") return readTables(workbook, request.plan);
+  if (request.ask === "sheet") return readTables({ ...workbook, sheets: workbook.sheets.filter(({ name }) => name === request.sheet) });
+  return readTables(request.ask === "all" || settled === undefined || (settled.others ?? []).length > 0 ? workbook : { ...workbook, sheets: [bestSheet(workbook)].flatMap((name) => workbook.sheets.filter((sheet) => sheet.name === name)) });
+}
+
+function bestSheet(workbook: Workbook): string {
+  const best = readTable(workbook);
+  return best.ok ? best.sheet.name : (workbook.sheets[0]?.name ?? "");
+}
+
+function describe(book: Workbook, tables: readonly TableInSheet[], table: Table, settled: ReadingPlan | undefined): OpenedSheet {
+  const { records, faults } = readAll(tables);
+  const alike = readTables(book);
   const notes = settled === undefined ? [] : comparePlans(table, settled);
   return {
     sheets: book.sheets.map(({ name, rows, hidden }) => ({ name, rows: rows.length, hidden })),
     table,
-    rows: sheet.rows,
+    read: tables.map((own) => ({ name: own.sheet.name, headerRow: own.table.headerRow, rows: own.sheet.rows, aside: own.table.aside.map(({ row }) => row + 1) })),
+    alike: alike.ok ? alike.tables.map((own) => own.sheet.name) : [],
     faults,
+    rows: tables.reduce((sum, own) => sum + own.table.rows.length, 0),
     students: new Set(records.map(({ number, name }) => (number === "" ? `${name.given} ${name.family}` : number))).size,
     guardians: new Set(records.flatMap(({ guardians }) => guardians.map(({ name, address }) => `${name.given} ${name.family} ${address ?? ""}`))).size,
     obstacle: tableFault(table),

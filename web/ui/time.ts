@@ -7,3 +7,8 @@ export function moment(iso: string, timeZone: string, now = new Date()): string 
   const sameYear = at.toLocaleDateString("en-GB", { timeZone, year: "numeric" }) === now.toLocaleDateString("en-GB", { timeZone, year: "numeric" });
   return `${at.toLocaleDateString("en-GB", { timeZone, day: "numeric", month: "short", ...(sameYear ? {} : { year: "numeric" }) })} ${time}`;
 }
+
+/** The calendar date on the house's clocks, as `YYYY-MM-DD`. */
+export function today(timeZone: string, now = new Date()): string {
+  return now.toLocaleDateString("sv-SE", { timeZone });
+}

@@ -1,3 +1,5 @@
+import type { Limits } from "./limits";
+
 /** One list before and after a round, by counts of addresses. */
 export interface ListBeforeAfter {
   key: string;
@@ -5,19 +7,43 @@ export interface ListBeforeAfter {
   before: number;
   leaves: number;
   joins: number;
+  /** Whether only inside addresses belong on it. */
+  insideOnly: boolean;
+  /** How many of those who join are outside the house's domains. */
+  outsideJoins: number;
+}
+
+/** The newest reading of a source, and what is known of the one before it. */
+export interface SourceToGuard {
+  name: string;
+  rowsBefore: number;
+  rowsNow: number;
+  /** Needed columns that were there before and are gone, in the words of the interface. */
+  gone: string[];
+  /** When the files were written, as ISO instants; empty where it is not known. */
+  writtenBefore: string;
+  writtenNow: string;
+  /** Seasons that the sheet itself names, such as `2025-26`; empty where it names none. */
+  seasons: string[];
+  /** The source's own limits, in place of the house's. */
+  limits: Partial<Limits>;
 }
 
 /** What a guard looks at. */
 export interface RoundToGuard {
   lists: readonly ListBeforeAfter[];
-  /** Rows of the newest reading of each source, and of the one before it. */
-  sources: readonly { name: string; rowsBefore: number; rowsNow: number }[];
+  /** Sources that were read since the last round was carried out. */
+  sources: readonly SourceToGuard[];
+  /** Addresses of several families, with how many families they had before the round. */
+  shared: readonly { address: string; families: number; before: number }[];
+  season: string;
+  limits: Limits;
 }
 
 /** A guard that stands: it stops a round until somebody types its count. */
 export interface StandingGuard {
   id: string;
-  /** What it is about, in bold: a list or a source. */
+  /** What it is about, in bold: a list, a source or an address. */
   about: string;
   sentence: string;
   /** The number that has to be typed to pass. */

@@ -1,13 +1,10 @@
 import type { Guard } from "./guard";
+import { shareInWords } from "./limits";
 
-/** A list may lose this share of its members, and this many, without a question. */
-const SHARE = 0.1;
-const FEW = 3;
-
-/** A list would lose more than a tenth of its members, and more than three. */
+/** A list would lose more than the share, and more than the few, that the house lets go without a question. */
 export const listLosesMany: Guard = {
   id: "list-loses-many",
-  check: ({ lists }) => lists
-    .filter(({ before, leaves, joins }) => leaves > FEW && leaves > before * SHARE && before - leaves + joins > 0)
-    .map(({ key, name, before, leaves }) => ({ id: `list-loses-many ${key}`, about: name, count: leaves, sentence: `would lose ${leaves} of ${before}: more than a tenth, and more than ${FEW}.` })),
+  check: ({ lists, limits: { listFew, listShare } }) => lists
+    .filter(({ before, leaves, joins }) => leaves > listFew && leaves > before * listShare && before - leaves + joins > 0)
+    .map(({ key, name, before, leaves }) => ({ id: `list-loses-many ${key}`, about: name, count: leaves, sentence: `would lose ${leaves} of ${before}: more than ${shareInWords(listShare)}, and more than ${listFew}.` })),
 };

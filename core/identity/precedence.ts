@@ -1,0 +1,32 @@
+import type { Origin } from "../facts/fact";
+
+/**
+ * Who is believed where several say something of one person, strongest first. This is the one place where
+ * it is stated; the interface shows these words.
+ */
+export const PRECEDENCE = [
+  { id: "hand", words: "what somebody here settled by hand" },
+  { id: "correction", words: "a corrected cell" },
+  { id: "answer", words: "the newest form response" },
+  { id: "roster", words: "the roster, the oldest source first" },
+] as const;
+
+export type PrecedenceId = (typeof PRECEDENCE)[number]["id"];
+
+/** One source's word about something. `place` is the position of its source, oldest first; `answered` the time of a form response. */
+export interface Telling<Value> {
+  value: Value;
+  origin: Origin;
+  answered: string;
+  place: number;
+}
+
+function rankOf({ origin, answered }: Telling<unknown>): number {
+  const id: PrecedenceId = origin.from === "hand" ? "hand" : origin.from === "row" && origin.corrected !== undefined ? "correction" : answered === "" ? "roster" : "answer";
+  return PRECEDENCE.findIndex((one) => one.id === id);
+}
+
+/** Sorts what was told, the most believed first. */
+export function byPrecedence<Value>(told: readonly Telling<Value>[]): Telling<Value>[] {
+  return [...told].sort((a, b) => rankOf(a) - rankOf(b) || (a.answered > b.answered ? -1 : a.answered < b.answered ? 1 : 0) || a.place - b.place);
+}

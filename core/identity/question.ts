@@ -1,0 +1,44 @@
+import type { Fact, Origin } from "../facts/fact";
+import type { PersonLink } from "./personLink";
+
+/** One side of a question: what a source says, in a heading and lines, and where it stands. */
+export interface QuestionSide {
+  title: string;
+  lines: string[];
+  where: Origin | undefined;
+}
+
+/** What an answer does, from then on. */
+export type Answered =
+  | { does: "link"; links: PersonLink[] }
+  | { does: "settle"; settled: SettledFact };
+
+/** A fact settled by hand: which values of one kind hold for a person, whatever the sources say. */
+export interface SettledFact {
+  subject: string;
+  kind: "address" | "name" | "level" | "site" | "enrolment";
+  /** As facts have them: addresses and cohorts as `ref`, others as `value`. */
+  facts: Pick<Fact, "ref" | "value">[];
+}
+
+/** A settled fact with who settled it and when. */
+export interface SettledByHand extends SettledFact {
+  /** The question that it answers, or empty. */
+  key: string;
+  by: string;
+  at: string;
+}
+
+/** Something that only a person can settle, with both sides and what each answer does. */
+export interface Question {
+  /** The same for the same question in every reading, so that it is asked once. */
+  key: string;
+  kind: "same student" | "same guardian" | "which value";
+  /** A person whom it is about, by id; empty for a row that is nobody's yet. */
+  subject: string;
+  about: string;
+  sides: QuestionSide[];
+  choices: { id: string; label: string; answer: Answered }[];
+  /** What holds until it is answered. */
+  meanwhile: string;
+}

@@ -1,0 +1,65 @@
+import { factKey, sameValue, type Fact, type Facts } from "../facts/fact";
+
+/** What a round began and ended, and of it what no longer stands as that round left it. */
+export interface TakenBack {
+  /** The facts once the round is undone. */
+  facts: Map<string, Fact>;
+  /** What is left alone, since it has changed after that round. */
+  left: { fact: Fact; why: "changed since" | "has no owner now" }[];
+}
+
+/**
+ * Undoes a past round against the facts as they stand today: what it began ends where it still stands
+ * as it began, what it ended begins again where nothing has come in its place. What others have built on
+ * since is left alone and named.
+ *
+ * @param began facts that began in that round
+ * @param ended facts that ended in that round
+ */
+export function takeBack(stand: Facts, began: readonly Fact[], ended: readonly Fact[]): TakenBack {
+  const facts = new Map(stand);
+  const left: TakenBack["left"] = [];
+  const back = new Map(ended.map((fact) => [factKey(fact), fact]));
+  for (const fact of began) {
+    const key = factKey(fact);
+    const now = stand.get(key);
+    if (now !== undefined && sameValue(now.value, fact.value)) facts.delete(key);
+    else {
+      left.push({ fact, why: "changed since" });
+      back.delete(key);
+    }
+  }
+  for (const [key, fact] of back) {
+    if (facts.has(key)) {
+      if (!sameValue(facts.get(key)?.value ?? "", fact.value)) left.push({ fact, why: "changed since" });
+    } else facts.set(key, fact);
+  }
+  return { facts: onlyOwned(facts, stand, left), left };
+}
+
+/** A person or class on whom something newer hangs stays; what would hang on nobody is not brought back. */
+function onlyOwned(facts: Map<string, Fact>, stand: Facts, left: TakenBack["left"]): Map<string, Fact> {
+  const keep = (key: string): void => {
+    const fact = stand.get(key);
+    if (fact === undefined || facts.has(key)) return;
+    facts.set(key, fact);
+    left.push({ fact, why: "changed since" });
+  };
+  const owner = ({ kind, subject }: Fact): string[] => (kind === "cohort" || kind === "kept" || kind === "student" || kind === "guardian" ? [] : [`${subject}|student|`, `${subject}|guardian|`]);
+  const has = (keys: readonly string[]): boolean => keys.some((key) => facts.has(key));
+  for (const fact of [...facts.values()]) {
+    if (!stand.has(factKey(fact))) continue;
+    const own = owner(fact);
+    if (own.length > 0 && !has(own)) for (const key of [...own, `${fact.subject}|name|`, `${fact.subject}|number|`]) keep(key);
+    if (fact.kind === "enrolment" && !facts.has(`${fact.ref}|cohort|`)) keep(`${fact.ref}|cohort|`);
+    if (fact.kind === "tie" && !facts.has(`${fact.ref}|student|`)) for (const kind of ["student", "name", "number"]) keep(`${fact.ref}|${kind}|`);
+  }
+  for (const [key, fact] of [...facts]) {
+    const own = owner(fact);
+    const lost = (own.length > 0 && !has(own)) || (fact.kind === "enrolment" && !facts.has(`${fact.ref}|cohort|`)) || (fact.kind === "tie" && !facts.has(`${fact.ref}|student|`));
+    if (!lost) continue;
+    facts.delete(key);
+    left.push({ fact, why: "has no owner now" });
+  }
+  return facts;
+}

@@ -1,0 +1,118 @@
+import { Worker } from "node:worker_threads";
+import { Refusal } from "../http/fault";
+import type { OnProgress } from "../rounds/openRound";
+import type { Answered, Asked, TaskName } from "./tasks";
+
+/** What is asked of the worker thread. */
+export interface ToDesk {
+  id: number;
+  task: TaskName;
+  ask: unknown;
+}
+
+/** What it answers. */
+export type FromDesk = { id: number } & (
+  | { progress: { step: string; share: number } }
+  | { answer: unknown }
+  | { refusal: { status: Refusal["status"]; type: string; detail: string; field: string | undefined } }
+  | { failure: string }
+);
+
+interface Waiting extends ToDesk {
+  tell: OnProgress;
+  resolve: (answer: unknown) => void;
+  reject: (failure: Error) => void;
+}
+
+/** So much memory, in MB, may one thread take before it is ended; the rest of the process goes on. */
+const MEMORY_MB = 1536;
+
+const STOPPED = "This was stopped. Nothing of it was kept.";
+
+/**
+ * Everything that computes much, or changes rounds, is done here: in a thread of its own with connections of its
+ * own, one thing at a time, so that pages and mail go on meanwhile. Stopping ends the thread, and the database
+ * takes everything back that was not finished.
+ */
+export class Desk {
+  private worker: Worker | undefined;
+  private readonly queue: Waiting[] = [];
+  private current: Waiting | undefined;
+  private next = 1;
+  private closed = false;
+
+  constructor(private readonly databaseUrl: string) {}
+
+  /**
+   * Has a task done.
+   *
+   * @throws Refusal as the task does; Refusal 409 `stopped` when `signal` ends it
+   */
+  run<Name extends TaskName>(task: Name, ask: Asked<Name>, { tell = () => undefined, signal }: { tell?: OnProgress; signal?: AbortSignal } = {}): Promise<Answered<Name>> {
+    return new Promise((resolve, reject) => {
+      if (this.closed) { reject(new Error("Amigo is closing")); return; }
+      const waiting: Waiting = { id: this.next++, task, ask, tell, resolve: (answer) => resolve(answer as Answered<Name>), reject };
+      if (signal?.aborted === true) { reject(new Refusal(409, "stopped", STOPPED)); return; }
+      signal?.addEventListener("abort", () => this.stop(waiting), { once: true });
+      this.queue.push(waiting);
+      this.begin();
+    });
+  }
+
+  async close(): Promise<void> {
+    this.closed = true;
+    for (const waiting of this.queue.splice(0)) waiting.reject(new Error("Amigo is closing"));
+    await this.worker?.terminate();
+  }
+
+  private begin(): void {
+    if (this.current !== undefined || this.closed) return;
+    this.current = this.queue.shift();
+    if (this.current === undefined) return;
+    this.worker ??= this.hire();
+    const { id, task, ask } = this.current;
+    this.worker.postMessage({ id, task, ask } satisfies ToDesk);
+  }
+
+  private hire(): Worker {
+    const worker = new Worker(new URL("boot.mjs", import.meta.url), { workerData: { databaseUrl: this.databaseUrl }, resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB } });
+    worker.unref();
+    worker.on("message", (said: FromDesk) => this.hear(said));
+    worker.on("error", (failure: NodeJS.ErrnoException) => this.fall(worker, failure.code === "ERR_WORKER_OUT_OF_MEMORY" ? new Refusal(413, "reading/too-large", "This is more than Amigo can take in at once on this machine. Split the sheet, one file a site, and read each as a source of its own.") : failure));
+    worker.on("exit", () => this.fall(worker, new Error("the desk's thread ended")));
+    return worker;
+  }
+
+  private hear(said: FromDesk): void {
+    const { current } = this;
+    if (current === undefined || said.id !== current.id) return;
+    if ("progress" in said) { current.tell(said.progress.step, said.progress.share); return; }
+    this.current = undefined;
+    if ("answer" in said) current.resolve(said.answer);
+    else if ("refusal" in said) current.reject(new Refusal(said.refusal.status, said.refusal.type, said.refusal.detail, said.refusal.field));
+    else current.reject(new Error(said.failure));
+    this.begin();
+  }
+
+  private fall(worker: Worker, failure: Error): void {
+    if (worker !== this.worker) return;
+    this.worker = undefined;
+    const { current } = this;
+    this.current = undefined;
+    current?.reject(failure);
+    this.begin();
+  }
+
+  private stop(waiting: Waiting): void {
+    const at = this.queue.indexOf(waiting);
+    if (at >= 0) this.queue.splice(at, 1);
+    else if (this.current !== waiting) return;
+    waiting.reject(new Refusal(409, "stopped", STOPPED));
+    if (at >= 0) return;
+    const { worker } = this;
+    this.worker = undefined;
+    this.current = undefined;
+    void worker?.terminate();
+    this.begin();
+  }
+}

@@ -1,0 +1,19 @@
+import type { Database } from "../db/connect";
+import { answerQuestion, joinPeople, partPerson, settleByHand, withdrawByHand } from "../people/sayByHand";
+import { bringInStep } from "../rounds/bringInStep";
+import { decide } from "../rounds/decide";
+import { keepAddress, letGo } from "../rounds/keep";
+import type { OnProgress } from "../rounds/openRound";
+import { reopenRound } from "../rounds/reopenRound";
+import { takeBack } from "../rounds/takeBack";
+import { endCorrection, makeCorrection } from "../sources/correct";
+import { readFile } from "../sources/readFile";
+import { readItself } from "../sources/readItself";
+
+/** Everything that is done at the desk: each gets the database, what it is asked, and a way to tell how far it is. */
+export const TASKS = { readFile, readItself, bringInStep, takeBack, decide, reopenRound, keepAddress, letGo, makeCorrection, endCorrection, answerQuestion, joinPeople, partPerson, settleByHand, withdrawByHand } satisfies Record<string, (db: Database, ask: never, tell: OnProgress) => Promise<unknown>>;
+
+export type Tasks = typeof TASKS;
+export type TaskName = keyof Tasks;
+export type Asked<Name extends TaskName> = Parameters<Tasks[Name]>[1];
+export type Answered<Name extends TaskName> = Awaited<ReturnType<Tasks[Name]>>;

@@ -1,0 +1,20 @@
+import { parentPort, workerData } from "node:worker_threads";
+import { connect, type Database } from "../db/connect";
+import { Refusal } from "../http/fault";
+import type { OnProgress } from "../rounds/openRound";
+import type { FromDesk, ToDesk } from "./desk";
+import { TASKS } from "./tasks";
+
+const { db } = connect((workerData as { databaseUrl: string }).databaseUrl);
+const say = (answer: FromDesk): void => parentPort?.postMessage(answer);
+
+parentPort?.on("message", ({ id, task, ask }: ToDesk) => {
+  const run = TASKS[task] as (db: Database, ask: unknown, tell: OnProgress) => Promise<unknown>;
+  run(db, ask, (step, share) => say({ id, progress: { step, share } })).then(
+    (answer) => say({ id, answer }),
+    (failure: unknown) => {
+      if (failure instanceof Refusal) say({ id, refusal: { status: failure.status, type: failure.type, detail: failure.detail, field: failure.field } });
+      else say({ id, failure: failure instanceof Error ? (failure.stack ?? failure.message) + (failure.cause instanceof Error ? `\n${failure.cause.message}` : "") : String(failure) });
+    },
+  );
+});

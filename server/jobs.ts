@@ -1,0 +1,37 @@
+import PgBoss from "pg-boss";
+import type { Context } from "./context";
+import { tellLeads } from "./notes/tellLeads";
+import { claimDue, keepItself } from "./sources/keepItself";
+
+const DUE = "due-sources";
+const READ = "read-source";
+const NEW_DAY = "new-day";
+const TELL = "tell-leads";
+
+/**
+ * The work that nobody asks for at the moment: sources that are due, last days that are over, the mail that
+ * tells leads of changes. Run by any number of workers, each thing once.
+ */
+export async function startJobs(context: Context): Promise<{ close(): Promise<void> }> {
+  const boss = new PgBoss({ connectionString: context.settings.databaseUrl, max: 3, application_name: "amigo jobs" });
+  boss.on("error", (failure: Error) => context.log.warn({ failure: failure.message }, "the jobs could not be looked at"));
+  await boss.start();
+  await boss.createQueue(DUE, { name: DUE, policy: "short" });
+  // One reading of a source waits and one runs, at most; a second request for it is none.
+  await boss.createQueue(READ, { name: READ, policy: "stately", retryLimit: 0, expireInMinutes: 15 });
+  await boss.createQueue(NEW_DAY, { name: NEW_DAY, policy: "short" });
+  await boss.createQueue(TELL, { name: TELL, policy: "short" });
+
+  await boss.work(DUE, { pollingIntervalSeconds: 5 }, async () => {
+    for (const source of await claimDue(context, new Date())) await boss.send(READ, { source }, { singletonKey: source });
+  });
+  await boss.work<{ source: string }>(READ, { pollingIntervalSeconds: 2 }, async (jobs) => {
+    for (const { data } of jobs) await keepItself(context, data.source);
+  });
+  await boss.work(NEW_DAY, { pollingIntervalSeconds: 30 }, async () => { await context.desk.run("reopenRound", undefined); });
+  await boss.work(TELL, { pollingIntervalSeconds: 30 }, async () => { await tellLeads(context, new Date()); });
+  await boss.schedule(DUE, "* * * * *");
+  await boss.schedule(NEW_DAY, "1 * * * *");
+  await boss.schedule(TELL, "*/10 * * * *");
+  return { close: () => boss.stop({ graceful: true, wait: true, timeout: 10_000 }) };
+}

@@ -1,0 +1,92 @@
+import { and, eq, inArray, isNull, sql, type SQL } from "drizzle-orm";
+import { factKey, type Fact } from "@amigo/core/facts/fact";
+import { indexFacts, nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
+import { isInside } from "@amigo/core/address/isInside";
+import { fold } from "@amigo/core/text/fold";
+import { joined } from "@amigo/core/text/sentence";
+import type { Family, PersonLine } from "@amigo/contract/people";
+import type { Queries } from "../db/connect";
+import { fact, house, list, membership } from "../db/schema";
+import { factColumns } from "../facts/queries";
+
+const FAMILIES_AT_ONCE = 30;
+
+/** Families with somebody of whom name, number or address hold all the words, by family name; with whom mail does not reach only, if asked. */
+export async function findFamilies(db: Queries, seasonId: number, { q, only, from }: { q: string; only: "" | "unreachable"; from: number }): Promise<{ total: number; families: Family[] }> {
+  const words = q.includes("@") ? [q.toLowerCase().trim()] : fold(q).split(" ").filter((word) => word !== "");
+  const holds = (word: string): SQL => sql`exists (select 1 from ${fact} said where said.season_id = ${seasonId} and said.valid_until is null and said.subject = person.subject and said.search like ${`%${word.replace(/[%_\\]/g, "\\$&")}%`})`;
+  const reached = sql`exists (select 1 from ${fact} tie join ${fact} address on address.season_id = tie.season_id and address.subject = tie.subject and address.kind = 'address' and address.valid_until is null where tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.valid_until is null and tie.ref = student)`;
+  // Every student with a guardian stands for a family; a family of several students goes by the first of them.
+  const { rows } = await db.execute<{ student: string; total: string }>(sql`
+    with found as (
+      select person.subject from ${fact} person where person.season_id = ${seasonId} and person.valid_until is null and person.kind in ('student', 'guardian') ${sql.join(words.map((word) => sql`and ${holds(word)}`), sql` `)}
+    ), students as (
+      select subject as student from found where exists (select 1 from ${fact} own where own.season_id = ${seasonId} and own.valid_until is null and own.subject = found.subject and own.kind = 'student')
+      union
+      select tie.ref from ${fact} tie join found on found.subject = tie.subject where tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.valid_until is null
+    ), families as (
+      select student, coalesce((select min(other.ref) from ${fact} tie join ${fact} other on other.season_id = tie.season_id and other.subject = tie.subject and other.kind = 'tie' and other.valid_until is null where tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.valid_until is null and tie.ref = student), student) as family
+      from students ${only === "unreachable" ? sql`where not ${reached}` : sql``}
+    ), firsts as (select distinct family as student from families)
+    select firsts.student, count(*) over () as total from firsts
+    left join ${fact} name on name.season_id = ${seasonId} and name.subject = firsts.student and name.kind = 'name' and name.valid_until is null
+    order by lower(name.value->>'family'), lower(name.value->>'given'), firsts.student offset ${from} limit ${FAMILIES_AT_ONCE}`);
+  const index = await indexAround(db, seasonId, rows.map(({ student }) => student));
+  const lists = await listCounts(db, [...index.people.values()].flatMap(({ addresses }) => [...addresses]));
+  const [own] = await db.select({ insideDomain: house.insideDomain }).from(house);
+  const seen = new Set<string>();
+  const families = rows.flatMap(({ student }) => {
+    const first = index.people.get(student);
+    if (first === undefined || seen.has(student)) return [];
+    const family = familyOf(first, index, lists, own?.insideDomain ?? "");
+    for (const { id } of family.people) seen.add(id);
+    return [family];
+  });
+  return { total: Number(rows[0]?.total ?? 0), families };
+}
+
+/** The facts about some people and everybody in their families, gathered. */
+export async function indexAround(db: Queries, seasonId: number, people: readonly string[]): Promise<FactIndex> {
+  let around = [...new Set(people)];
+  // Family ties lead at most from a student over guardians and their other students to those students' guardians.
+  for (let turn = 0; turn < 3 && around.length > 0; turn++) {
+    const ties = await db.select({ subject: fact.subject, ref: fact.ref }).from(fact).where(and(eq(fact.seasonId, seasonId), eq(fact.kind, "tie"), isNull(fact.validUntil), sql`(${inArray(fact.subject, around)} or ${inArray(fact.ref, around)})`));
+    const next = [...new Set([...around, ...ties.flatMap(({ subject, ref }) => [subject, ref])])];
+    if (next.length === around.length) break;
+    around = next;
+  }
+  const facts = around.length === 0 ? [] : await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), isNull(fact.validUntil), inArray(fact.subject, around))) as Fact[];
+  const cohorts = [...new Set(facts.flatMap((own) => (own.kind === "enrolment" ? [own.ref] : [])))];
+  const named = cohorts.length === 0 ? [] : await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), isNull(fact.validUntil), eq(fact.kind, "cohort"), inArray(fact.subject, cohorts))) as Fact[];
+  return indexFacts(new Map([...facts, ...named].map((own) => [factKey(own), own])));
+}
+
+/** On how many lists each address is now. */
+export async function listCounts(db: Queries, addresses: readonly string[]): Promise<Map<string, number>> {
+  if (addresses.length === 0) return new Map();
+  const rows = await db.select({ address: membership.address, count: sql<number>`count(*)`.mapWith(Number) }).from(membership).innerJoin(list, eq(list.id, membership.listId)).where(and(isNull(membership.validUntil), isNull(list.closedAt), inArray(membership.address, [...new Set(addresses)]))).groupBy(membership.address);
+  return new Map(rows.map(({ address, count }) => [address, count]));
+}
+
+/** The family of somebody: students first, then guardians, and what is missing in it. */
+export function familyOf(first: Person, index: FactIndex, lists: ReadonlyMap<string, number>, insideDomain: string): Family {
+  const members = new Set([first.id]);
+  for (const id of members) for (const other of index.people.get(id)?.ties.keys() ?? []) members.add(other);
+  const people = [...members].flatMap((id) => index.people.get(id) ?? []).sort((a, b) => (a.role === b.role ? nameOf(a).localeCompare(nameOf(b), "en") : a.role === "student" ? -1 : 1));
+  const students = people.filter(({ role }) => role === "student");
+  const missing = [
+    ...students.filter(({ ties }) => ties.size === 0).map((student) => `${nameOf(student)} has no guardian`),
+    ...people.filter(({ role, addresses }) => role === "guardian" && addresses.size === 0).map((guardian) => `${nameOf(guardian)} has no address`),
+    ...students.filter(({ ties }) => ties.size > 0 && ![...ties.keys()].some((id) => (index.people.get(id)?.addresses.size ?? 0) > 0)).map((student) => `nobody of ${nameOf(student)}'s can be reached`),
+  ];
+  const names = [...new Set(students.map(({ family }) => family).filter((name) => name !== ""))];
+  return { id: students[0]?.id ?? first.id, name: joined(names) || nameOf(first), people: people.map((person) => lineOf(person, index, lists, insideDomain)), missing };
+}
+
+function lineOf(person: Person, index: FactIndex, lists: ReadonlyMap<string, number>, insideDomain: string): PersonLine {
+  const classes = [...person.cohorts].map((key) => index.cohorts.get(key)?.name ?? key).sort();
+  const detail = person.role === "student"
+    ? [joined(classes) || "no class", person.level === "" ? "" : `level ${person.level}`].filter((part) => part !== "").join(", ")
+    : [...new Set([...person.ties.values()].map((relationship) => relationship.toLowerCase()).filter((relationship) => relationship !== ""))].join(", ");
+  return { id: person.id, role: person.role, name: nameOf(person), number: person.number, detail, addresses: [...person.addresses].map((address) => ({ address, inside: isInside(address, insideDomain), lists: lists.get(address) ?? 0 })) };
+}

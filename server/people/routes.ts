@@ -1,0 +1,105 @@
+import { and, asc, desc, eq, inArray, isNull } from "drizzle-orm";
+import type { Hono } from "hono";
+import { readAddress } from "@amigo/core/address/readAddress";
+import { belongs } from "@amigo/core/audience/belongs";
+import { parseAudience } from "@amigo/core/audience/parseAudience";
+import { nameOf } from "@amigo/core/facts/indexFacts";
+import { factKey, type Fact } from "@amigo/core/facts/fact";
+import { joined } from "@amigo/core/text/sentence";
+import { deleteByHand, getByHand, getPeople, getPerson, getQuestions, postAnswer, postJoin, postPart, putAddresses, type PersonPage } from "@amigo/contract/people";
+import type { Caller } from "../callers/caller";
+import type { Context } from "../context";
+import type { Queries } from "../db/connect";
+import { byHand, cohort, fact, house, list, membership, question, recipe, season } from "../db/schema";
+import { factColumns } from "../facts/queries";
+import { notFound, Refusal } from "../http/fault";
+import { route } from "../http/route";
+import { describeFacts, describeOrigins } from "../readings/origins";
+import { familyOf, findFamilies, indexAround, listCounts } from "./queries";
+import { timelineOf } from "./timeline";
+
+export function peopleRoutes(app: Hono, context: Context): void {
+  const { db, desk } = context;
+  const actorOf = (caller: Caller) => ({ id: caller.id, name: caller.name });
+
+  route(app, context, getPeople, async ({ query }) => findFamilies(db, await currentSeason(db), query));
+
+  route(app, context, getPerson, async ({ params }) => {
+    const page = await loadPerson(db, await currentSeason(db), params.id);
+    if (page === undefined) throw notFound("person");
+    return page;
+  });
+
+  route(app, context, putAddresses, async ({ params, body, caller }) => {
+    const addresses = body.addresses.map((written) => {
+      const read = readAddress(written, new Map());
+      if (read.answer !== "clean") throw new Refusal(422, "people/address", `"${written}" is no address: ${read.answer === "probably" ? `did you mean ${read.address}?` : read.why}`, "addresses");
+      return read.address;
+    });
+    return desk.run("settleByHand", { actor: actorOf(caller), person: params.id, addresses: [...new Set(addresses)] });
+  });
+  route(app, context, postJoin, async ({ params, body, caller }) => desk.run("joinPeople", { actor: actorOf(caller), one: params.id, other: body.other }));
+  route(app, context, postPart, async ({ params, body, caller }) => desk.run("partPerson", { actor: actorOf(caller), person: params.id, ...body }));
+  route(app, context, deleteByHand, async ({ params, caller }) => desk.run("withdrawByHand", { actor: actorOf(caller), id: params.number }));
+
+  route(app, context, getByHand, async () => {
+    const rows = await db.select({ id: byHand.id, sentence: byHand.sentence, by: byHand.by, at: byHand.at }).from(byHand).where(and(eq(byHand.seasonId, await currentSeason(db)), isNull(byHand.endedAt))).orderBy(desc(byHand.at)).limit(500);
+    return rows.map((row) => ({ ...row, at: row.at.toISOString() }));
+  });
+
+  route(app, context, getQuestions, async () => {
+    const rows = await db.select().from(question).where(eq(question.seasonId, await currentSeason(db))).orderBy(asc(question.position)).limit(500);
+    const describe = await describeOrigins(db, rows.flatMap(({ sides }) => sides.flatMap(({ where }) => where ?? [])));
+    return rows.map(({ key, kind, about, sides, choices, meanwhile }) => ({
+      key, kind, about, meanwhile, choices: choices.map(({ id, label }) => ({ id, label })),
+      sides: sides.map(({ title, lines, where }) => { const at = where === undefined ? undefined : describe(where); return { title, lines, where: at?.text ?? "", source: at?.source ?? null }; }),
+    }));
+  });
+
+  route(app, context, postAnswer, async ({ body, caller }) => desk.run("answerQuestion", { actor: actorOf(caller), ...body }));
+}
+
+async function currentSeason(db: Queries): Promise<number> {
+  const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
+  if (current === undefined) throw new Refusal(503, "not-set-up", "This house has no current season.");
+  return current.id;
+}
+
+async function loadPerson(db: Queries, seasonId: number, id: string): Promise<PersonPage | undefined> {
+  const index = await indexAround(db, seasonId, [id]);
+  const own = index.people.get(id);
+  if (own === undefined) return undefined;
+  const [settings] = await db.select({ insideDomain: house.insideDomain }).from(house);
+  const family = familyOf(own, index, await listCounts(db, [...index.people.values()].flatMap(({ addresses }) => [...addresses])), settings?.insideDomain ?? "");
+  const person = family.people.find((one) => one.id === id);
+  if (person === undefined) return undefined;
+  const said = await db.select().from(byHand).where(and(eq(byHand.seasonId, seasonId), isNull(byHand.endedAt))).orderBy(desc(byHand.at));
+  return {
+    family, person,
+    ties: [...own.ties].map(([other, relationship]) => ({ id: other, name: nameOf(index.people.get(other)), relationship })),
+    lists: await listsOfPerson(db, seasonId, id),
+    byHand: said.filter(({ key, settled }) => settled?.subject === id || key.includes(id)).map(({ id: number, sentence, by, at }) => ({ id: number, sentence, by, at: at.toISOString() })),
+    timeline: await timelineOf(db, seasonId, id),
+  };
+}
+
+/** The lists on which somebody's addresses are, and why. */
+async function listsOfPerson(db: Queries, seasonId: number, id: string): Promise<PersonPage["lists"]> {
+  const index = await indexAround(db, seasonId, [id]);
+  const own = index.people.get(id);
+  const addresses = [...(own?.addresses ?? [])];
+  if (own === undefined || addresses.length === 0) return [];
+  const rows = await db.select({ id: list.id, title: list.title, address: membership.address, since: membership.validFrom, cohortKey: cohort.key, audience: recipe.audience }).from(membership)
+    .innerJoin(list, eq(list.id, membership.listId)).leftJoin(cohort, eq(cohort.id, list.cohortId)).leftJoin(recipe, eq(recipe.id, list.recipeId)).where(and(isNull(membership.validUntil), isNull(list.closedAt), inArray(membership.address, addresses))).orderBy(list.title);
+  const evidence = await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), isNull(fact.validUntil), eq(fact.subject, id))) as Fact[];
+  const kept = await db.select({ list: fact.subject, address: fact.ref, value: fact.value }).from(fact).where(and(isNull(fact.validUntil), eq(fact.kind, "kept"), inArray(fact.ref, addresses)));
+  const where = await describeFacts(db, evidence);
+  return rows.map(({ cohortKey, audience, since, ...row }) => {
+    const parsed = audience === null ? undefined : parseAudience(audience);
+    const reason = parsed?.ok === true && cohortKey !== null ? belongs(parsed.audience, cohortKey, own, index) : undefined;
+    const by = kept.find((entry) => entry.list === row.id && entry.address === row.address)?.value;
+    const because = reason === undefined ? (typeof by === "object" && "side" in by ? `kept on by ${by.by}: ${by.reason}` : "somebody else at this address belongs on it") : reason.as === "student" ? `student of ${index.cohorts.get(reason.cohort)?.name ?? "the class"}` : `guardian of ${joined(reason.students.map((student) => nameOf(index.people.get(student))))}`;
+    const key = reason === undefined ? "" : reason.as === "student" ? factKey({ subject: id, kind: "enrolment", ref: reason.cohort }) : factKey({ subject: id, kind: "tie", ref: reason.students[0] ?? "" });
+    return { ...row, because, where: where.get(key) ?? "", since: since.toISOString() };
+  });
+}

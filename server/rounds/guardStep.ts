@@ -1,0 +1,81 @@
+import { desc, eq, sql } from "drizzle-orm";
+import { isInside } from "@amigo/core/address/isInside";
+import type { Facts } from "@amigo/core/facts/fact";
+import { indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
+import { sharedAddresses } from "@amigo/core/identity/sharedAddresses";
+import { neededGone } from "@amigo/core/sheet/comparePlans";
+import { applyCauses } from "@amigo/core/step/applyCauses";
+import type { Cause } from "@amigo/core/step/cause";
+import { standingGuards } from "@amigo/core/step/guards/allGuards";
+import type { ListBeforeAfter, SourceToGuard, StandingGuard } from "@amigo/core/step/guards/guard";
+import { LIMITS } from "@amigo/core/step/guards/limits";
+import type { Change } from "@amigo/core/step/planRound";
+import type { Queries } from "../db/connect";
+import { house, membership, round, season } from "../db/schema";
+import { existingLists, loadRecipes } from "../membership/recipeLists";
+import { latestReadings, readingBefore } from "../readings/queries";
+
+/** What is to be carried out, and on what it is to be done. */
+export interface PlannedStep {
+  changes: readonly Change[];
+  causes: readonly Cause[];
+  stand: Facts;
+  standing: FactIndex;
+}
+
+/** The guards that stand before some causes are carried out. */
+export async function guardStep(tx: Queries, seasonId: number, { changes, causes, stand, standing }: PlannedStep, sources: readonly SourceToGuard[]): Promise<StandingGuard[]> {
+  const [settings] = await tx.select({ limits: house.limits, insideDomain: house.insideDomain }).from(house);
+  const [own] = await tx.select({ label: season.label }).from(season).where(eq(season.id, seasonId));
+  const shares = causes.some(({ adds }) => adds.some(({ kind }) => kind === "address" || kind === "tie"));
+  const before = shares ? sharedAddresses(standing) : new Map<string, number>();
+  const after = shares ? sharedAddresses(indexFacts(applyCauses(stand, causes))) : before;
+  return standingGuards({
+    lists: await listsBefore(tx, seasonId, changes, settings?.insideDomain ?? ""), sources,
+    shared: [...after].map(([address, families]) => ({ address, families, before: before.get(address) ?? 0 })),
+    season: own?.label ?? "", limits: { ...LIMITS, ...settings?.limits },
+  });
+}
+
+/** How many join and leave each list. */
+export function countByList(changes: readonly Change[]): Map<string, { joins: number; leaves: number }> {
+  const counts = new Map<string, { joins: number; leaves: number }>();
+  for (const { list, kind } of changes) {
+    const entry = counts.get(list) ?? { joins: 0, leaves: 0 };
+    counts.set(list, entry);
+    if (kind !== "leaves") entry.joins++;
+    if (kind !== "joins") entry.leaves++;
+  }
+  return counts;
+}
+
+async function listsBefore(tx: Queries, seasonId: number, changes: readonly Change[], insideDomain: string): Promise<ListBeforeAfter[]> {
+  const existing = await existingLists(tx, seasonId);
+  const counts = await tx.select({ listId: membership.listId, count: sql<number>`count(*)`.mapWith(Number) }).from(membership).where(sql`${membership.validUntil} is null`).groupBy(membership.listId);
+  const byId = new Map(counts.map(({ listId, count }) => [listId, count]));
+  const outside = new Map<string, number>();
+  for (const { list, kind, address } of changes) if (kind !== "leaves" && !isInside(address, insideDomain)) outside.set(list, (outside.get(list) ?? 0) + 1);
+  const recipes = new Map((await loadRecipes(tx)).map((recipe) => [String(recipe.id), recipe]));
+  return [...countByList(changes)].flatMap(([key, change]) => {
+    const own = existing.get(key);
+    const [recipe = "", cohort = ""] = key.split(/:(?:class|team|committee):/);
+    const planned = recipes.get(recipe);
+    if (own === undefined) return planned?.insideOnly === true ? [{ key, name: `${cohort}, ${planned.label.toLowerCase()}`, before: 0, ...change, insideOnly: true, outsideJoins: outside.get(key) ?? 0 }] : [];
+    return [{ key, name: own.title, before: byId.get(own.id) ?? 0, ...change, insideOnly: own.insideOnly, outsideJoins: outside.get(key) ?? 0 }];
+  });
+}
+
+/** The sources that were read since the last round was carried out, each with its reading before. */
+export async function sourcesBefore(tx: Queries, seasonId: number): Promise<SourceToGuard[]> {
+  const [done] = await tx.select({ readings: round.readings }).from(round).where(eq(round.state, "done")).orderBy(desc(round.number)).limit(1);
+  const found: SourceToGuard[] = [];
+  for (const latest of await latestReadings(tx, seasonId)) {
+    if (done?.readings.includes(latest.id) === true) continue;
+    const before = await readingBefore(tx, latest.sourceId, latest.number);
+    found.push({
+      name: latest.sourceName, rowsBefore: before?.rows ?? 0, rowsNow: latest.rows, gone: before === undefined ? [] : neededGone(before.plan, latest.plan),
+      writtenBefore: before?.writtenAt?.toISOString() ?? "", writtenNow: latest.writtenAt?.toISOString() ?? "", seasons: latest.seasons, limits: latest.limits,
+    });
+  }
+  return found;
+}

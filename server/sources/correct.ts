@@ -1,0 +1,104 @@
+import { and, eq, isNull, sql } from "drizzle-orm";
+import { readAddress } from "@amigo/core/address/readAddress";
+import { splitAddresses } from "@amigo/core/address/splitAddresses";
+import { rowKey } from "@amigo/core/sheet/corrections";
+import { meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
+import { readAll } from "@amigo/core/sheet/readAll";
+import { columnLetters } from "@amigo/core/sheet/sheet";
+import { tidyLine } from "@amigo/core/text/tidy";
+import type { Database, Queries } from "../db/connect";
+import { correction, readingFault, source } from "../db/schema";
+import { notify } from "../events/events";
+import { raiseVersion } from "../facts/queries";
+import { notFound, Refusal } from "../http/fault";
+import { record } from "../journal/record";
+import { correctionsOf, latestReadings, tablesOfReading } from "../readings/queries";
+import type { Actor } from "../rounds/carryOut";
+import { lockRounds, openRound } from "../rounds/openRound";
+import { storeFaults } from "./readFile";
+
+/** A cell of a reading, and what is to be read there. `row` counts from 1, `column` and `sheet` from 0. */
+export interface WantedCorrection {
+  reading: string;
+  sheet: number;
+  row: number;
+  column: number;
+  read: string;
+}
+
+/** What a correction leads to. */
+export interface CorrectionOutcome {
+  id: string;
+  round: number | null;
+  causes: number;
+}
+
+/**
+ * Reads a cell otherwise than it is written, from now on and until the sheet itself changes there.
+ *
+ * @throws Refusal 422 where the row names nobody, the column is not read, or an address is none; 409 where a newer reading is there
+ */
+export async function makeCorrection(db: Database, { actor, wanted }: { actor: Actor; wanted: WantedCorrection }): Promise<CorrectionOutcome> {
+  return db.transaction(async (tx) => {
+    await lockRounds(tx);
+    const own = await ownOf(tx, wanted.reading);
+    const found = own.tables[wanted.sheet];
+    const column = found?.table.columns[wanted.column];
+    const cells = found?.sheet.rows[wanted.row - 1];
+    if (found === undefined || column === undefined || cells === undefined) throw notFound("cell");
+    if (column.meaning === "unread") throw new Refusal(422, "correction/unread", `Column ${columnLetters(wanted.column)} is not read, so there is nothing to correct. Say first what it holds.`, "column");
+    const row = rowKey(cells, found.table.columns);
+    if (row === "") throw new Refusal(422, "correction/nobody", `Row ${wanted.row} names no student, so a correction could not find it again. Put the name into the sheet.`, "row");
+    const written = cells[wanted.column] ?? "";
+    const read = tidyLine(wanted.read);
+    if (read === written) throw new Refusal(422, "correction/same", "That is what the sheet says already.", "read");
+    const isAddress = column.meaning === "guardian.address" || column.meaning === "student.address";
+    const wrong = isAddress && read !== "" ? splitAddresses(read).pieces.map((piece) => readAddress(piece, new Map())).find(({ answer }) => answer !== "clean") : undefined;
+    if (wrong !== undefined && wrong.answer !== "clean") throw new Refusal(422, "correction/address", `"${read}" is no address: ${wrong.why}`, "read");
+    const names = found.table.columns.filter(({ meaning }) => meaning === "student.name" || meaning === "student.given" || meaning === "student.surname").sort((a, b) => (a.meaning < b.meaning ? -1 : 1)).map(({ index }) => tidyLine(cells[index] ?? "")).filter((part) => part !== "");
+    const who = names.join(" ");
+    const { label, part } = meaningOf(column.meaning);
+    const place = `${own.name}, sheet ${found.sheet.name}, row ${wanted.row}, ${label}${column.slot > 0 ? ` ${column.slot}` : ""}${part === undefined ? "" : ` ${part}`} (column ${columnLetters(wanted.column)})`;
+    await tx.update(correction).set({ endedAt: sql`now()`, ended: `${actor.name} corrected it anew` }).where(and(eq(correction.sourceId, own.sourceId), eq(correction.row, row), eq(correction.meaning, column.meaning), eq(correction.slot, column.slot), isNull(correction.endedAt)));
+    const [made] = await tx.insert(correction).values({ sourceId: own.sourceId, row, meaning: column.meaning, slot: column.slot, written, read, who, place, by: actor.name, byId: actor.id }).returning({ id: correction.id });
+    if (made === undefined) throw new Error("the correction was not made");
+    await record(tx, { actorId: actor.id, actor: actor.name, action: "correct", sentence: `${actor.name} corrected ${place}, for ${who}: where it says "${written}", "${read}" is read`, before: written, after: read });
+    return { id: made.id, ...(await readOnceMore(tx, own)) };
+  });
+}
+
+/** Ends a correction: the cell is read as it is written again. */
+export async function endCorrection(db: Database, { actor, id }: { actor: Actor; id: string }): Promise<CorrectionOutcome> {
+  return db.transaction(async (tx) => {
+    await lockRounds(tx);
+    const [found] = await tx.update(correction).set({ endedAt: sql`now()`, ended: `${actor.name} took it back` }).where(and(eq(correction.id, id), isNull(correction.endedAt))).returning();
+    if (found === undefined) throw notFound("correction in force");
+    await record(tx, { actorId: actor.id, actor: actor.name, action: "end correction", sentence: `${actor.name} ended the correction of ${found.place}, for ${found.who}: "${found.written}" is read as it is written`, before: found.read, after: found.written });
+    const [{ seasonId } = { seasonId: 0 }] = await tx.select({ seasonId: source.seasonId }).from(source).where(eq(source.id, found.sourceId));
+    const latest = (await latestReadings(tx, seasonId)).find(({ sourceId }) => sourceId === found.sourceId);
+    return { id, ...(latest === undefined ? { round: null, causes: 0 } : await readOnceMore(tx, await ownOf(tx, latest.id))) };
+  });
+}
+
+type Own = Awaited<ReturnType<typeof ownOf>>;
+
+async function ownOf(tx: Queries, readingId: string) {
+  const [place] = await tx.select({ seasonId: source.seasonId }).from(source).where(sql`${source.id} = (select source_id from reading where id = ${readingId})`);
+  const latest = place === undefined ? undefined : (await latestReadings(tx, place.seasonId)).find(({ id }) => id === readingId);
+  if (place === undefined) throw notFound("reading");
+  if (latest === undefined) throw new Refusal(409, "correction/older-reading", "A newer reading of this sheet is there. Look at that one.");
+  const found = await tablesOfReading(tx, latest);
+  if (!found.ok) throw new Refusal(422, `reading/${found.fault.code}`, found.fault.sentence);
+  return { id: readingId, seasonId: place.seasonId, sourceId: latest.sourceId, name: latest.sourceName, plan: latest.plan, tables: found.tables };
+}
+
+/** Reads the last reading of a source again by its corrections, marks the faults that they put right, and renews the round. */
+async function readOnceMore(tx: Queries, own: Own): Promise<{ round: number | null; causes: number }> {
+  const { records, faults } = readAll(own.tables, await correctionsOf(tx, own.sourceId));
+  await tx.delete(readingFault).where(eq(readingFault.readingId, own.id));
+  await storeFaults(tx, own.id, own.plan, faults);
+  await raiseVersion(tx, own.seasonId);
+  const round = await openRound(tx, { id: own.id, records });
+  await notify(tx, "sources", "rounds", "board");
+  return { round: round.number, causes: round.causes };
+}

@@ -1,0 +1,43 @@
+import { desc, eq } from "drizzle-orm";
+import { comparePlans, followPlan, isStrange } from "@amigo/core/sheet/comparePlans";
+import { readTable, type ReadingPlan, type Table } from "@amigo/core/sheet/readTable";
+import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
+import type { Database } from "../db/connect";
+import { reading, source } from "../db/schema";
+import { Refusal } from "../http/fault";
+import type { OnProgress } from "../rounds/openRound";
+import { fileRefusal, readFile, type FileRead, type FileToRead } from "./readFile";
+
+/** A column that has another title now, and of whose meaning Amigo is less sure than this, is not read by itself. */
+const SURE = 0.7;
+
+/**
+ * Reads a file into a source without a person, by the plan of its last reading: columns that have moved or been
+ * renamed are known again by title and content; one that can not be told for sure is left unread, and a guard says so.
+ *
+ * @throws Refusal where the sheet is so unlike the last one that a person must look at it first
+ */
+export async function readItself(db: Database, { source: id, file, byItself }: { source: string; file: Omit<FileToRead, "plan">; byItself: boolean }, tell: OnProgress): Promise<FileRead> {
+  const [own] = await db.select({ name: source.name, plan: reading.plan }).from(source).leftJoin(reading, eq(reading.sourceId, source.id)).where(eq(source.id, id)).orderBy(desc(reading.number)).limit(1);
+  if (own === undefined || own.plan === null) throw new Refusal(422, "source/never-read", "This source was never read. Read its sheet once by hand, so that its columns are settled.");
+  const last = own.plan;
+  const book = readWorkbook(file.bytes);
+  if (!book.ok) throw fileRefusal(book.fault);
+  const sameSheet = book.workbook.sheets.filter(({ name }) => name === last.sheet);
+  const found = readTable(sameSheet.length > 0 ? { ...book.workbook, sheets: sameSheet } : book.workbook);
+  if (!found.ok) throw fileRefusal(found.fault);
+  const table = followPlan(found.table, last);
+  const notes = comparePlans(table, last);
+  if (isStrange(notes, last)) throw new Refusal(422, "reading/strange", `The columns of "${file.name}" are not those of ${own.name}: ${notes.map(({ sentence }) => sentence).slice(0, 3).join(" ")} Nothing was read. Look at the sheet, and read it by hand if it is right.`);
+  const plan = planFor(table, last, new Set(book.workbook.sheets.map(({ name }) => name)));
+  return readFile(db, { actor: { id: null, name: "Amigo" }, into: { id }, file: { ...file, plan }, byItself }, tell);
+}
+
+function planFor(table: Table, last: ReadingPlan, sheets: ReadonlySet<string>): ReadingPlan {
+  const others = (last.others ?? []).filter((name) => sheets.has(name) && name !== table.sheet);
+  return {
+    sheet: table.sheet, headerRow: table.headerRow,
+    columns: table.columns.map(({ title, meaning, slot, confidence }) => (confidence < SURE ? { title, meaning: "unread", slot: 0 } : { title, meaning, slot })),
+    ...(others.length === 0 ? {} : { others }),
+  };
+}

@@ -1,0 +1,56 @@
+import { useState, type FormEvent } from "react";
+import { may } from "@amigo/core/access/may";
+import type { ListPage } from "@amigo/contract/lists";
+import { useMe } from "../data/me";
+import { useKeepMutation, useKeptQuery, useLetGoMutation } from "../data/lists";
+import { Address } from "../ui/Address";
+import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { Field } from "../ui/Field";
+import { FaultLine, Panel } from "../ui/Page";
+import { today } from "../ui/time";
+
+/** Whom somebody keeps on this list, or off it, whatever the sheets say: why, by whom, until when. */
+export function Keep({ list }: { list: ListPage }) {
+  const me = useMe();
+  const { data: kept = [] } = useKeptQuery(list.id);
+  const [keep, keeping] = useKeepMutation();
+  const [letGo, going] = useLetGoMutation();
+  const [open, setOpen] = useState(false);
+  const [side, setSide] = useState<"on" | "off">("on");
+  const [address, setAddress] = useState("");
+  const [reason, setReason] = useState("");
+  const [lastDay, setLastDay] = useState("");
+  const mayKeep = may(me.role, "keep on lists");
+  const submit = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    const answer = await keep({ id: list.id, address, side, reason, lastDay });
+    if (answer.data === undefined) return;
+    setAddress(""); setReason(""); setLastDay(""); setOpen(false);
+  };
+  return (
+    <Panel className="px-[18px] py-3.5">
+      <h2 className="mb-1">Kept on and off by hand</h2>
+      {kept.length === 0 && <p className="text-[13px] text-ink-3">Nobody. The sheets alone decide who is on this list.</p>}
+      <ul>{kept.map((entry) => (
+        <li key={entry.address} className="flex items-start gap-2 border-t border-hair-soft py-1.5 text-[13px]">
+          <b className={`w-8 shrink-0 ${entry.side === "on" ? "text-leaf-ink" : "text-brick"}`}>{entry.side === "on" ? "+ on" : "− off"}</b>
+          <span className="min-w-0 flex-1"><Address>{entry.address}</Address><span className="block text-ink-2">{entry.reason}</span><span className="block text-ink-3">{entry.by}{entry.lastDay !== "" && `, until ${entry.lastDay}`}</span></span>
+          {mayKeep && <Button className="min-h-[26px]! px-2! text-[13px]" disabled={going.isLoading} aria-label={`Let ${entry.address} go`} onClick={() => void letGo({ id: list.id, address: entry.address })}>Let go</Button>}
+        </li>
+      ))}</ul>
+      <FaultLine error={going.error} />
+      {mayKeep && !open && <Button className="mt-2" onClick={() => setOpen(true)}>Keep an address on or off</Button>}
+      {open && (
+        <form className="mt-2 flex flex-col gap-2 border-t border-hair-soft pt-2" onSubmit={(event) => void submit(event)}>
+          <Choice label="Side" value={side} onChange={setSide} options={[{ value: "on", name: "Keep on this list" }, { value: "off", name: "Keep off this list" }]} className="justify-between" />
+          <Field autoFocus label="Address" value={address} onChange={(event) => setAddress(event.target.value)} />
+          <Field label="Reason" value={reason} onChange={(event) => setReason(event.target.value)} maxLength={300} />
+          <Field label="Last day, if there is one" type="date" min={today(me.timeZone)} value={lastDay} onChange={(event) => setLastDay(event.target.value)} />
+          <FaultLine error={keeping.error} />
+          <div className="flex gap-2"><Button type="submit" look="go" disabled={keeping.isLoading || address.trim() === "" || reason.trim() === ""}>{side === "on" ? "Keep it on" : "Keep it off"}</Button><Button onClick={() => setOpen(false)}>Close</Button></div>
+        </form>
+      )}
+    </Panel>
+  );
+}

@@ -1,0 +1,45 @@
+import { useState } from "react";
+import { scheduleInWords } from "@amigo/core/schedule/schedule";
+import type { ReadingLineShape, SourceLine } from "@amigo/contract/sources";
+import { useMe } from "../data/me";
+import { Address } from "../ui/Address";
+import { Button } from "../ui/Button";
+import { FaultLine, Panel } from "../ui/Page";
+import { Warn } from "../ui/Signs";
+import { moment } from "../ui/time";
+import { useReadNowMutation } from "../data/sources";
+import { Corrections } from "./Corrections";
+import { SourceDialog } from "./SourceDialog";
+
+const WHERE = { upload: "a file that somebody reads", pasted: "text that somebody pasted", watched: "a file in the watched folder", web: "a web address" } as const;
+
+/** A source beside its sheet: its last reading, where its rows come from, when it is read next, what it does by itself. */
+export function SourcePanel({ source, line }: { source: SourceLine; line: ReadingLineShape }) {
+  const me = useMe();
+  const [changing, setChanging] = useState(false);
+  const [showing, setShowing] = useState(false);
+  const [readNow, reading] = useReadNowMutation();
+  const itself = source.kind === "watched" || source.kind === "web";
+  return (
+    <Panel className="px-4 py-3.5">
+      <h2>Reading {line.number}, {moment(line.readAt, me.timeZone)}</h2>
+      <p className="mt-1 text-[13px] text-ink-2">Read by {line.readBy} from {line.fileName}.</p>
+      {line.notes.length > 0 && <ul className="mt-1.5 text-[13px] text-ink-2">{line.notes.map((note) => <li key={note} className="border-t border-hair-soft py-1">{note}</li>)}</ul>}
+      <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 border-t border-hair-soft pt-2 text-[13px]">
+        <dt className="text-ink-3">From</dt><dd>{WHERE[source.kind]}{itself && <span className="block"><Address>{source.location}</Address></span>}</dd>
+        {itself && <><dt className="text-ink-3">Read</dt><dd>{scheduleInWords(source.schedule)}{source.nextAt !== null && source.schedule?.when === "times" && <span className="block text-ink-2">next {moment(source.nextAt, me.timeZone)}</span>}</dd>
+          <dt className="text-ink-3">Then</dt><dd>{source.mode === "ask" ? "ask me" : "bring in step by itself when no guard stands"}</dd></>}
+        {source.triedAt !== null && <><dt className="text-ink-3">Last look</dt><dd>{moment(source.triedAt, me.timeZone)}<span className="block text-ink-2">{source.failures > 0 ? <Warn>{source.outcome}</Warn> : source.outcome}</span></dd></>}
+      </dl>
+      {!itself && <p className="mt-1.5 text-[13px] text-ink-3">When the sheet has changed, drop it anywhere on this page.</p>}
+      <FaultLine error={reading.error} />
+      <div className="mt-2.5 flex flex-wrap gap-2">
+        {itself && <Button disabled={reading.isLoading} onClick={() => void readNow(source.id)}>{reading.isLoading ? "Reading …" : "Read now"}</Button>}
+        <Button onClick={() => setChanging(true)}>Where and when</Button>
+        <Button look="quiet" onClick={() => setShowing(true)}>Corrections</Button>
+      </div>
+      {changing && <SourceDialog source={source} onClose={() => setChanging(false)} />}
+      {showing && <Corrections only={source.name} onClose={() => setShowing(false)} />}
+    </Panel>
+  );
+}
