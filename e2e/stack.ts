@@ -1,4 +1,4 @@
-import { mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { mkdirSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { loadDemo } from "@amigo/demo/loadDemo";
@@ -14,6 +14,8 @@ export interface Stack {
   url: string;
   amigo: RunningAmigo;
   town: RunningMailtown;
+  /** The folder whose files its sources may watch. */
+  watched: string;
   close(): Promise<void>;
 }
 
@@ -23,12 +25,14 @@ export async function startStack({ demo = true } = {}): Promise<Stack> {
   const database = await makeTestDatabase();
   const folder = mkdtempSync(join(tmpdir(), "amigo-e2e-"));
   const directory = JSON.parse(readFileSync(new URL("../demo/mailtown.json", import.meta.url), "utf8")) as Directory;
+  const watched = join(folder, "watched");
+  mkdirSync(watched);
   const town = await startMailtown({ smtpPort: townSmtp, pagePort: page, amigoPort: smtp, folder: join(folder, "mailtown"), directory });
   const url = `http://localhost:${web}`;
-  const amigo = await startAmigo(readSettings({ AMIGO_PORT: String(web), AMIGO_SMTP_PORT: String(smtp), AMIGO_SUBMISSION_PORT: String(submission), AMIGO_MAILTOWN_PORT: String(page), AMIGO_MAILTOWN_SMTP_PORT: String(townSmtp), AMIGO_DATABASE_URL: database.url, AMIGO_URL: url, AMIGO_DEMO: demo ? "yes" : "no" }));
+  const amigo = await startAmigo(readSettings({ AMIGO_PORT: String(web), AMIGO_SMTP_PORT: String(smtp), AMIGO_SUBMISSION_PORT: String(submission), AMIGO_MAILTOWN_PORT: String(page), AMIGO_MAILTOWN_SMTP_PORT: String(townSmtp), AMIGO_DATABASE_URL: database.url, AMIGO_URL: url, AMIGO_WATCHED: watched, AMIGO_DEMO: demo ? "yes" : "no" }));
   if (demo) await loadDemo(amigo.context.db);
   return {
-    url, amigo, town,
+    url, amigo, town, watched,
     close: async () => {
       await amigo.close();
       await town.close();

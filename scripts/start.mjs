@@ -35,7 +35,9 @@ async function main() {
     databaseUrl = postgres.url("amigo");
   }
 
-  const env = { AMIGO_DATA: data, AMIGO_DATABASE_URL: databaseUrl, AMIGO_DEMO: demo ? "yes" : "no", AMIGO_LOG: process.env.AMIGO_LOG ?? "warn" };
+  const watched = resolve(ROOT, process.env.AMIGO_WATCHED || join(data, "watched"));
+  mkdirSync(watched, { recursive: true });
+  const env = { AMIGO_DATA: data, AMIGO_WATCHED: watched, AMIGO_DATABASE_URL: databaseUrl, AMIGO_DEMO: demo ? "yes" : "no", AMIGO_LOG: process.env.AMIGO_LOG ?? "warn" };
   if (!demo && !process.env.AMIGO_RELAY) env.AMIGO_RELAY = "smtp://127.0.0.1:25";
   if (demo) await startOne("mailtown/main.ts", { ...env, AMIGO_MAILTOWN_DIRECTORY: join(ROOT, "demo/mailtown.json") });
   await startOne("server/main.ts", env);
@@ -72,6 +74,7 @@ function tell(demo, env) {
     console.log(`  Relay          ${process.env.AMIGO_RELAY || env.AMIGO_RELAY}${process.env.AMIGO_RELAY ? "" : "  (set AMIGO_RELAY to change it)"}`);
   }
   console.log(`  Mail in        port ${address("AMIGO_SMTP_PORT", 2525)}, from mail programs with an account port ${address("AMIGO_SUBMISSION_PORT", 2587)}`);
+  console.log(`  Watched        ${env.AMIGO_WATCHED}, for sheets that sources read by themselves`);
   console.log(`  Kept in        ${env.AMIGO_DATA}\n  Stop           Ctrl-C\n`);
 }
 

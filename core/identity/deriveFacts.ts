@@ -67,10 +67,10 @@ export function deriveFacts(sources: readonly SourceRecords[], stand: Facts, set
     if (subject === undefined) continue;
     const at = originIn(source, reading, record);
     put({ subject, kind: "student", ref: "", value: "", origin: at("student.number") });
-    told.tell(subject, "name", record.name, at("student.surname"), record.answered, place);
+    told.tell(subject, "name", { value: record.name, origin: at("student.surname"), answered: record.answered, place, loose: record.answered !== "" || record.number === "" });
     if (record.number !== "") put({ subject, kind: "number", ref: "", value: record.number, origin: at("student.number") });
-    if (record.level !== "") told.tell(subject, "level", record.level, at("student.level"), record.answered, place);
-    if (record.site !== "") told.tell(subject, "site", record.site, at("site"), record.answered, place);
+    if (record.level !== "") told.tell(subject, "level", { value: record.level, origin: at("student.level"), answered: record.answered, place });
+    if (record.site !== "") told.tell(subject, "site", { value: record.site, origin: at("site"), answered: record.answered, place });
     if (record.address !== undefined) put({ subject, kind: "address", ref: record.address, value: "", origin: at("student.address") });
     if (record.number !== "" && settings.studentAddress !== "") {
       const address = settings.studentAddress.replace("{number}", record.number.toLowerCase());
@@ -192,16 +192,16 @@ function distinct(mentions: readonly Mention[]): Mention[] {
 class Tellings {
   private readonly byKey = new Map<string, { subject: string; kind: "name" | "level" | "site"; told: Telling<string | PersonName>[] }>();
 
-  tell(subject: string, kind: "name" | "level" | "site", value: string | PersonName, origin: Origin, answered: string, place: number): void {
+  tell(subject: string, kind: "name" | "level" | "site", telling: Telling<string | PersonName>): void {
     const key = `${subject}|${kind}`;
     const entry = this.byKey.get(key);
-    if (entry === undefined) this.byKey.set(key, { subject, kind, told: [{ value, origin, answered, place }] });
-    else if (!entry.told.some((other) => saysSame(other.value, value) && other.answered === "")) entry.told.push({ value, origin, answered, place });
+    if (entry === undefined) this.byKey.set(key, { subject, kind, told: [telling] });
+    else if (!entry.told.some((other) => other.loose !== true && other.answered === "" && saysSame(other.value, telling.value))) entry.told.push(telling);
   }
 
   settle(): Fact[] {
     return [...this.byKey.values()].flatMap(({ subject, kind, told }) => {
-      const [first] = rankTellings(kind, told);
+      const [first] = rankTellings(told);
       return first === undefined ? [] : [{ subject, kind, ref: "", value: first.value, origin: first.origin } as Fact];
     });
   }
@@ -210,18 +210,18 @@ class Tellings {
   disputed(): { subject: string; kind: "name" | "level" | "site"; told: Telling<string | PersonName>[] }[] {
     return [...this.byKey.values()].flatMap(({ subject, kind, told }) => {
       if (told.length < 2) return [];
-      const [first, ...rest] = rankTellings(kind, told);
+      const [first, ...rest] = rankTellings(told);
       if (first === undefined || first.answered !== "" || (first.origin.from === "row" && first.origin.corrected !== undefined)) return [];
-      const others = rest.filter((other) => other.answered === "" && other.place !== first.place && !saysSame(other.value, first.value));
+      const others = rest.filter((other) => other.answered === "" && other.loose !== true && other.place !== first.place && !saysSame(other.value, first.value));
       return others.length === 0 ? [] : [{ subject, kind, told: [first, ...others] }];
     });
   }
 }
 
-/** A family writes a child's name as it likes, so a form's name counts only where no roster gives one. */
-function rankTellings(kind: "name" | "level" | "site", told: readonly Telling<string | PersonName>[]): Telling<string | PersonName>[] {
+/** A name by which somebody was only known again counts where no roster gives one. */
+function rankTellings(told: readonly Telling<string | PersonName>[]): Telling<string | PersonName>[] {
   const ranked = byPrecedence(told);
-  return kind === "name" ? [...ranked.filter(({ answered }) => answered === ""), ...ranked.filter(({ answered }) => answered !== "")] : ranked;
+  return [...ranked.filter(({ loose }) => loose !== true), ...ranked.filter(({ loose }) => loose === true)];
 }
 
 /** Whether two sources mean the same by what they write; a name with lost letters contradicts nobody. */

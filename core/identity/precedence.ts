@@ -19,6 +19,8 @@ export interface Telling<Value> {
   origin: Origin;
   answered: string;
   place: number;
+  /** Whether it is only how somebody writes a name by which they were known again: a family's, or a coach's without numbers. */
+  loose?: boolean;
 }
 
 function rankOf({ origin, answered }: Telling<unknown>): number {

@@ -18,7 +18,7 @@ export async function evidenceOf(db: Queries, found: { kind: string; subject: st
   const now = firstRow(found.adds);
   const origins = [before, now].filter((origin) => origin !== undefined);
   if (origins.length === 0) return [];
-  const readings = await db.select({ id: reading.id, plan: reading.plan, readAt: reading.readAt, source: source.name }).from(reading).innerJoin(source, eq(source.id, reading.sourceId)).where(inArray(reading.id, origins.map((origin) => origin.reading)));
+  const readings = await db.select({ id: reading.id, sourceId: reading.sourceId, plan: reading.plan, readAt: reading.readAt, source: source.name }).from(reading).innerJoin(source, eq(source.id, reading.sourceId)).where(inArray(reading.id, origins.map((origin) => origin.reading)));
   const rows = await Promise.all(origins.map(async (origin) => {
     const from = readings.find(({ id }) => id === origin.reading);
     const sheet = Math.max([from?.plan.sheet, ...(from?.plan.others ?? [])].indexOf(origin.sheet), 0);
@@ -33,10 +33,13 @@ export async function evidenceOf(db: Queries, found: { kind: string; subject: st
     const other = index === 0 ? second : first;
     const when = origin === now ? "now" as const : "before" as const;
     const mark = when === "now" ? "new" as const : "gone" as const;
-    const keys = [...new Set([...(first?.keys() ?? []), ...(second?.keys() ?? [])])].sort((a, b) => place(a) - place(b));
+    const isOneSource = rows.every((row) => row.from?.sourceId === from.sourceId);
+    const keys = [...new Set(isOneSource ? [...(first?.keys() ?? []), ...(second?.keys() ?? [])] : own.keys())].sort((a, b) => place(a) - place(b));
+    // Rows of two sheets are not alike: there only the cell that the cause is about is marked.
+    const differs = (key: string): boolean => (isOneSource ? other !== undefined && (other.get(key) ?? "") !== (own.get(key) ?? "") : key === `${origin.meaning} ${origin.slot % 10}`);
     return [{
       source: from.source, readAt: from.readAt.toISOString(), row: origin.row, when, reading: origin.reading, sheet, sheetName: origin.sheet,
-      cells: keys.map((key) => ({ label: labelOf(key), meaning: key, column: from.plan.columns.findIndex(({ meaning, slot }) => `${meaning} ${slot}` === key), text: own.get(key) ?? "", mark: rows.length === 2 && other !== undefined && (other.get(key) ?? "") !== (own.get(key) ?? "") ? mark : "" })),
+      cells: keys.map((key) => ({ label: labelOf(key), meaning: key, column: from.plan.columns.findIndex(({ meaning, slot }) => `${meaning} ${slot}` === key), text: own.get(key) ?? "", mark: rows.length === 2 && differs(key) ? mark : "" })),
     }];
   });
 }

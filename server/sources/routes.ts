@@ -75,7 +75,7 @@ export function sourceRoutes(app: Hono, context: Context): void {
   route(app, context, getReading, async ({ params }) => {
     const [found] = await readingLines(db, { reading: params.id });
     if (found === undefined) throw notFound("reading");
-    const [own] = await db.select({ id: source.id, name: source.name, newest: sql<number>`(select max(number) from reading where source_id = ${source.id})`.mapWith(Number) }).from(source).where(eq(source.id, found.sourceId));
+    const [own] = await db.select({ id: source.id, name: source.name, newest: sql<number>`(select max(reading.number) from reading where reading.source_id = source.id)`.mapWith(Number) }).from(source).where(eq(source.id, found.sourceId));
     const faults = await db.select({ sheet: readingFault.sheet, row: readingFault.row, column: readingFault.column, written: readingFault.written, fault: readingFault.fault, answer: readingFault.answer, proposal: readingFault.proposal, sentence: readingFault.sentence, why: readingFault.why, correction: readingFault.correctionId }).from(readingFault).where(eq(readingFault.readingId, params.id)).orderBy(asc(readingFault.sheet), asc(readingFault.row), asc(readingFault.column)).limit(5000);
     const tables = await tablesOfReading(db, { id: params.id, plan: found.plan });
     const read = tables.ok ? tables.tables.map(({ sheet, table }) => ({ name: sheet.name, headerRow: table.headerRow, totalRows: sheet.rows.length, aside: table.aside.filter(({ why }) => why !== "blank").map(({ row }) => row + 1) })) : [];

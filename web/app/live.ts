@@ -4,23 +4,49 @@ import { useStore } from "../data/store";
 
 const TOPICS = { board: "board", rounds: "rounds", sources: "sources", posts: "posts", house: "house", people: "people" } as const;
 
-/** Fetches again what others, or Amigo itself, have changed. */
+type Tag = (typeof TOPICS)[keyof typeof TOPICS];
+
+/**
+ * Fetches again what others, or Amigo itself, have changed. Only a page that is looked at listens: a browser has
+ * few connections to one host, and tabs left open in the background must not take them all.
+ */
 export function useLive(): void {
   const dispatch = useStore();
   useEffect(() => {
-    const events = new EventSource("/api/events");
-    const waiting = new Set<(typeof TOPICS)[keyof typeof TOPICS]>();
+    let events: EventSource | undefined;
+    let slept = false;
     let timer: ReturnType<typeof setTimeout> | undefined;
-    const flush = (): void => {
-      timer = undefined;
-      dispatch(api.util.invalidateTags([...waiting]));
-      waiting.clear();
+    const waiting = new Set<Tag>();
+    const ask = (tags: readonly Tag[]): void => {
+      for (const tag of tags) waiting.add(tag);
+      timer ??= setTimeout(() => {
+        timer = undefined;
+        dispatch(api.util.invalidateTags([...waiting]));
+        waiting.clear();
+      }, 150);
     };
-    events.addEventListener("changed", ({ data }) => {
-      if (typeof data !== "string" || !(data in TOPICS)) return;
-      waiting.add(TOPICS[data as keyof typeof TOPICS]);
-      timer ??= setTimeout(flush, 150);
-    });
-    return () => { events.close(); clearTimeout(timer); };
+    const sleep = (): void => {
+      events?.close();
+      events = undefined;
+      slept = true;
+    };
+    const wake = (): void => {
+      if (events !== undefined || document.visibilityState !== "visible") return;
+      events = new EventSource("/api/events");
+      events.addEventListener("changed", ({ data }) => { if (typeof data === "string" && data in TOPICS) ask([TOPICS[data as keyof typeof TOPICS]]); });
+      if (slept) ask(Object.values(TOPICS));
+    };
+    const look = (): void => { if (document.visibilityState === "visible") wake(); else sleep(); };
+    wake();
+    document.addEventListener("visibilitychange", look);
+    window.addEventListener("pagehide", sleep);
+    window.addEventListener("pageshow", wake);
+    return () => {
+      sleep();
+      clearTimeout(timer);
+      document.removeEventListener("visibilitychange", look);
+      window.removeEventListener("pagehide", sleep);
+      window.removeEventListener("pageshow", wake);
+    };
   }, [dispatch]);
 }

@@ -31,23 +31,29 @@ export function CauseDetail({ round, version, cause, decidable, onDecide, onCorr
   );
 }
 
-/** The rows of the sheet, before and now, one below the other in the same columns; what differs comes right after the name. */
+/** The rows of the sheets, before and now: of one sheet one below the other in the same columns, of two each with its own. */
 function Evidence({ rows }: { rows: CausePage["evidence"] }) {
+  if (rows.length === 0) return <p className="text-ink-2">It follows from what somebody said by hand, or from the house's own rules; no row of a sheet shows it.</p>;
+  const isOneSource = new Set(rows.map(({ source }) => source)).size === 1;
+  return <div className="flex flex-col gap-2">{(isOneSource ? [rows] : rows.map((row) => [row])).map((own) => <Rows key={`${own[0]?.when ?? ""} ${own[0]?.source ?? ""}`} rows={own} />)}</div>;
+}
+
+/** What differs comes right after the name. */
+function Rows({ rows }: { rows: CausePage["evidence"] }) {
   const me = useMe();
-  if (rows.length === 0) return <p className="text-ink-2">{"It follows from what somebody said by hand, or from the house's own rules; no row of a sheet shows it."}</p>;
   const labels = (rows[0]?.cells ?? []).map(({ label }) => label);
   const marked = new Set(rows.flatMap(({ cells }) => cells.flatMap(({ label, mark }) => (mark === "" ? [] : [label]))));
   const names = labels.slice(0, 3);
   const order = [...names, ...labels.filter((label) => marked.has(label) && !names.includes(label)), ...labels.filter((label) => !marked.has(label) && !names.includes(label))]
     .filter((label) => rows.some(({ cells }) => cells.some((cell) => cell.label === label && cell.text !== "")));
   return (
-    <div className="overflow-x-auto rounded-md border border-hair" tabIndex={0} role="region" aria-label="Rows of the sheet">
+    <div className="overflow-x-auto rounded-md border border-hair" tabIndex={0} role="region" aria-label={`Rows of ${rows[0]?.source ?? "the sheet"}`}>
       <table className="min-w-full border-collapse text-[13px]">
-        <thead><tr className="bg-sunk text-left text-[11px] text-ink-3"><th className="px-2.5 py-1 font-normal">Read</th><th className="px-2 py-1 text-right font-normal">Row</th>{order.map((label) => <th key={label} className="border-l border-hair-soft px-2.5 py-1 font-normal whitespace-nowrap">{label}</th>)}</tr></thead>
+        <thead><tr className="bg-sunk text-left text-[11px] text-ink-3"><th className="px-2.5 py-1 font-normal whitespace-nowrap">{rows[0]?.source ?? "Read"}</th><th className="px-2 py-1 text-right font-normal">Row</th>{order.map((label) => <th key={label} className="border-l border-hair-soft px-2.5 py-1 font-normal whitespace-nowrap">{label}</th>)}</tr></thead>
         <tbody>
-          {rows.map(({ source, readAt, row, when, cells }) => (
+          {rows.map(({ readAt, row, when, cells }) => (
             <tr key={`${when} ${row}`} className="border-t border-hair-soft">
-              <td className="px-2.5 py-1.5 whitespace-nowrap text-ink-2" title={source}>{when === "before" ? "before" : "now"}<span className="block text-[11px] text-ink-3">{moment(readAt, me.timeZone)}</span></td><td className="px-2 py-1.5 text-right text-ink-3">{row}</td>
+              <td className="px-2.5 py-1.5 whitespace-nowrap text-ink-2">{when === "before" ? "before" : "now"}<span className="block text-[11px] text-ink-3">{moment(readAt, me.timeZone)}</span></td><td className="px-2 py-1.5 text-right text-ink-3">{row}</td>
               {order.map((label) => {
                 const { text = "", mark = "" } = cells.find((cell) => cell.label === label) ?? {};
                 return <td key={label} className={`border-l border-hair-soft px-2.5 py-1.5 whitespace-nowrap ${text.includes("@") ? "mono" : ""} ${mark === "gone" ? "bg-brick-soft" : mark === "new" ? "bg-leaf-soft font-[650]" : ""}`}>{mark === "gone" ? <><span className="text-brick">− </span><s>{text === "" ? "empty" : text}</s></> : mark === "new" ? <><span className="text-leaf-ink">+ </span>{text === "" ? "empty" : text}</> : text}</td>;

@@ -51,17 +51,19 @@ function faultIn(answer: unknown, status: number): Fault {
 async function readLines(endpoint: Endpoint, response: Response, tell: (step: string, share: number) => void): Promise<{ data: unknown } | { error: Fault }> {
   const reader = response.body?.pipeThrough(new TextDecoderStream()).getReader();
   let rest = "";
+  let result: { data: unknown } | { error: Fault } | undefined;
+  // Read to the very end: a body that is left half read holds its connection, and a browser has few.
   for (let part = await reader?.read(); part !== undefined && !part.done; part = await reader?.read()) {
     const lines = (rest + part.value).split("\n");
     rest = lines.pop() ?? "";
     for (const line of lines) {
       const said = LongAnswer.parse(JSON.parse(line));
       if ("progress" in said) tell(said.progress.step, said.progress.share);
-      else if ("problem" in said) return { error: faultIn(said.problem, said.problem.status) };
-      else return { data: endpoint.answer.parse(said.answer) };
+      else if ("problem" in said) result = { error: faultIn(said.problem, said.problem.status) };
+      else result = { data: endpoint.answer.parse(said.answer) };
     }
   }
-  return { error: { status: 0, type: "broken-off", detail: "The connection broke off before Amigo was done. Look whether it was done, and try again if not.", field: undefined } };
+  return result ?? { error: { status: 0, type: "broken-off", detail: "The connection broke off before Amigo was done. Look whether it was done, and try again if not.", field: undefined } };
 }
 
 /** All data of the pages. Each place adds its own requests to it. */

@@ -1,5 +1,6 @@
-import { useState, type FormEvent } from "react";
+import { useRef, useState, type FormEvent } from "react";
 import { Button } from "../ui/Button";
+import { useKeys } from "../ui/Keys";
 import { FaultLine } from "../ui/Page";
 import { useCorrectMutation, useCorrectionsQuery, useEndCorrectionMutation } from "../data/sources";
 import type { ShownFault } from "./FaultPanel";
@@ -14,6 +15,9 @@ export function Fix({ reading, fault, onDone }: { reading: string; fault: ShownF
   const [way, setWay] = useState<"proposal" | "other" | "none">(fault.proposal == null ? "other" : "proposal");
   const [other, setOther] = useState("");
   const read = way === "proposal" ? (fault.proposal ?? "") : way === "other" ? other.trim() : "";
+  const field = useRef<HTMLInputElement>(null);
+  const form = useRef<HTMLFormElement>(null);
+  useKeys({ Enter: () => { if (way === "other" && read === "") field.current?.focus(); else form.current?.requestSubmit(); } });
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
     const answer = await correct({ reading, sheet: fault.sheet, row: fault.row, column: fault.column, read });
@@ -28,15 +32,15 @@ export function Fix({ reading, fault, onDone }: { reading: string; fault: ShownF
   );
   const choice = (id: typeof way, label: React.ReactNode, small: string) => (
     <label className={`flex cursor-pointer gap-2 rounded-md border px-2.5 py-2 has-focus-visible:outline-2 has-focus-visible:outline-petrol ${way === id ? "border-petrol bg-petrol-soft" : "border-hair hover:border-petrol"}`}>
-      <input type="radio" name="fix" className="mt-1 accent-petrol" checked={way === id} onChange={() => setWay(id)} />
+      <input type="radio" name="fix" className="mt-1 accent-petrol" checked={way === id} onChange={() => { setWay(id); if (id === "other") setTimeout(() => field.current?.focus()); }} />
       <span className="min-w-0 flex-1"><b className="block font-[620] wrap-anywhere">{label}</b><small className="text-[12px] text-ink-2">{small}</small></span>
     </label>
   );
   return (
-    <form className="mt-2.5 flex flex-col gap-1.5" onSubmit={(event) => void submit(event)}>
+    <form ref={form} className="mt-2.5 flex flex-col gap-1.5" onSubmit={(event) => void submit(event)}>
       {fault.proposal != null && choice("proposal", fault.proposal, fault.answer === "clean" ? "read so already" : "probably meant; read so already, until somebody says otherwise")}
       {choice("other", isAddress ? "Another address …" : "What should stand here …", "")}
-      {way === "other" && <input autoFocus aria-label={isAddress ? "Another address" : "What should stand here"} value={other} onChange={(event) => setOther(event.target.value)} className={`h-[32px] rounded-md border border-hair bg-panel px-2.5 ${isAddress ? "mono" : ""}`} />}
+      {way === "other" && <input ref={field} onKeyDown={(event) => { if (event.key === "Escape") event.currentTarget.blur(); }} aria-label={isAddress ? "Another address" : "What should stand here"} value={other} onChange={(event) => setOther(event.target.value)} className={`h-[32px] rounded-md border border-hair bg-panel px-2.5 ${isAddress ? "mono" : ""}`} />}
       {isAddress && choice("none", "No address from this cell", "nobody is written to by it")}
       <FaultLine error={correcting.error} />
       <Button type="submit" look="go" disabled={correcting.isLoading || (way === "other" && read === "")}>{correcting.isLoading ? "Reading …" : "Read it so from now on"} <kbd>↵</kbd></Button>

@@ -2,13 +2,13 @@ import type { Guard } from "./guard";
 
 const HOUR = 3_600_000;
 
-/** The file is older than the one that was read last. The count to type is by how many hours, rounded up. */
+/** The file is older than the one that was read last, by an hour at least: copying alone can turn the order of minutes. The count to type is the hours. */
 export const olderFile: Guard = {
   id: "older-file",
-  check: ({ sources }) => sources
-    .filter(({ writtenNow, writtenBefore }) => writtenNow !== "" && writtenBefore !== "" && writtenNow < writtenBefore)
-    .map(({ name, writtenNow, writtenBefore }) => {
-      const hours = Math.ceil((Date.parse(writtenBefore) - Date.parse(writtenNow)) / HOUR);
-      return { id: `older-file ${name}`, about: name, count: hours, sentence: `comes from a file that is ${hours === 1 ? "an hour" : hours < 48 ? `${hours} hours` : `${hours} hours (${Math.round(hours / 24)} days)`} older than the one read before it. Is it the right file?` };
-    }),
+  check: ({ sources }) => sources.flatMap(({ name, writtenNow, writtenBefore }) => {
+    const hours = writtenNow === "" || writtenBefore === "" ? 0 : Math.floor((Date.parse(writtenBefore) - Date.parse(writtenNow)) / HOUR);
+    if (hours < 1) return [];
+    const age = hours === 1 ? "an hour" : hours < 48 ? `${hours} hours` : `${hours} hours (${Math.round(hours / 24)} days)`;
+    return [{ id: `older-file ${name}`, about: name, count: hours, sentence: `comes from a file that is ${age} older than the one read before it. Is it the right file?` }];
+  }),
 };
