@@ -1,5 +1,5 @@
 import { cohortKey, factKey, type CohortKind, type CohortValue, type Fact, type Facts, type Origin } from "../facts/fact";
-import { indexFacts } from "../facts/indexFacts";
+import { indexFacts, type FactIndex } from "../facts/indexFacts";
 import type { MeaningId } from "../sheet/meanings/meaning";
 import type { RowRecord } from "../sheet/readRecords";
 import { wholeName, type PersonName } from "../sheet/splitName";
@@ -104,7 +104,7 @@ export function deriveFacts(sources: readonly SourceRecords[], stand: Facts, set
   for (const fact of votes.count()) put(fact);
   const clusters = followLinks(clusterGuardians(mentions), links);
   const guardians = nameGuardians(clusters, known);
-  for (const cluster of clusters) for (const fact of guardianFacts(guardians.get(cluster) ?? "", cluster)) put(fact);
+  for (const cluster of clusters) for (const fact of guardianFacts(guardians.get(cluster) ?? "", cluster, known)) put(fact);
   const handled = settleByHand(facts, settled, spare);
   const index = indexFacts(handled);
   const questions = [
@@ -142,14 +142,14 @@ function settleByHand(facts: Map<string, Fact>, settled: readonly SettledByHand[
   return facts;
 }
 
-function guardianFacts(subject: string, cluster: Cluster): Fact[] {
+function guardianFacts(subject: string, cluster: Cluster, known: FactIndex): Fact[] {
   const first = cluster[0];
   if (first === undefined) return [];
   const at = (mention: Mention, meaning: MeaningId): Origin => originIn(mention.source, mention.reading, mention.record)(meaning, mention.slot);
   const named = cluster.find(({ name }) => wholeName(name) !== "" && !wholeName(name).includes("?")) ?? first;
   const facts: Fact[] = [
     { subject, kind: "guardian", ref: "", value: "", origin: at(first, "guardian.name") },
-    { subject, kind: "name", ref: "", value: fullestName(cluster), origin: at(named, "guardian.name") },
+    { subject, kind: "name", ref: "", value: fullestName(cluster, known.people.get(subject)), origin: at(named, "guardian.name") },
   ];
   for (const mention of standingAddresses(cluster).holds) if (mention.address !== undefined) facts.push({ subject, kind: "address", ref: mention.address, value: "", origin: at(mention, "guardian.address") });
   for (const mention of cluster) facts.push({ subject, kind: "tie", ref: mention.student, value: mention.relationship, origin: at(mention, "guardian.name") });
@@ -166,7 +166,8 @@ export interface StandingAddresses {
 /**
  * The addresses that stand for a guardian, by precedence: a corrected cell, then what they answered in a form,
  * of several answers for one child the newest, then the roster. Answers for different children may differ, and
- * then both stand, for it can not be told which is meant; of two rosters the older source's stands.
+ * then both stand, for it can not be told which is meant; the same goes for the rows of somebody whom people have
+ * joined. Of two rosters the older source's stands.
  */
 function standingAddresses(cluster: Cluster): StandingAddresses {
   const reachable = cluster.filter(({ address }) => address !== undefined);
@@ -181,7 +182,7 @@ function standingAddresses(cluster: Cluster): StandingAddresses {
   const [first] = reachable;
   if (first === undefined) return { holds: [], disputed: [] };
   const own = new Set(reachable.filter(({ source }) => source === first.source).map(({ address }) => address));
-  return { holds: [first], disputed: distinct(reachable.filter(({ address, source }) => source !== first.source && !own.has(address))) };
+  return { holds: distinct(reachable.filter(({ source }) => source === first.source)), disputed: distinct(reachable.filter(({ address, source }) => source !== first.source && !own.has(address))) };
 }
 
 function distinct(mentions: readonly Mention[]): Mention[] {
@@ -230,8 +231,10 @@ function saysSame(one: string | PersonName, other: string | PersonName): boolean
   return nameKey(one) === nameKey(other) || wholeName(one).includes("?") || wholeName(other).includes("?");
 }
 
-/** The name written most often; among equals the first. Names with lost letters count last. */
-function fullestName(cluster: Cluster): PersonName {
+/** The name as it stood, where it is still written so; else the one written most often, among equals the first. Names with lost letters count last. */
+function fullestName(cluster: Cluster, stood: PersonName | undefined): PersonName {
+  const kept = stood === undefined || wholeName(stood).includes("?") ? undefined : cluster.find(({ name }) => name.given === stood.given && name.family === stood.family);
+  if (kept !== undefined) return kept.name;
   const counts = new Map<string, { name: PersonName; count: number }>();
   for (const { name } of cluster) {
     const text = wholeName(name);

@@ -50,6 +50,15 @@ export function fitsStudent(record: Pick<RowRecord, "number" | "name" | "classes
   return mark.places.length === 0 || places.length === 0 || places.some((place) => mark.places.includes(place));
 }
 
+/** The mark of somebody who was joined with others before: with all names by which they are written. */
+export function markWithNames(person: Person, links: readonly PersonLink[]): PersonMark {
+  const mark = markOf(person);
+  const names = new Set(mark.names);
+  const touches = (other: PersonMark): boolean => other.names.some((name) => names.has(name)) && (other.students.some((id) => mark.students.includes(id)) || other.addresses.some((address) => mark.addresses.includes(address)) || other.numbers.some((number) => mark.numbers.includes(number)));
+  for (const { says, left, right } of links) if (says === "same" && (touches(left) || touches(right))) for (const name of [...left.names, ...right.names]) names.add(name);
+  return { ...mark, names: [...names] };
+}
+
 /** Joins and parts clusters of guardians as people have said, in the order in which they said it. */
 export function followLinks(clusters: readonly Cluster[], links: readonly PersonLink[]): Cluster[] {
   let all = [...clusters];

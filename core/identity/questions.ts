@@ -121,7 +121,7 @@ export function askAboutAddresses(standing: ReadonlyMap<string, StandingAddresse
     const settle = (chosen: readonly string[]): SettledFact => ({ subject, kind: "address", facts: chosen.map(fact) });
     return question({
       key: `which address ${subject} ${[...addresses].sort().join(" ")}`, kind: "which value", subject,
-      about: disputed.length === 0 ? `${nameOf(person)} gave different addresses for different children. Which one is right?` : `Two sources give different addresses for ${nameOf(person)}. Which one is right?`,
+      about: disputed.length === 0 ? `${nameOf(person)} ${holds.some(({ record }) => record.answered !== "") ? "gave" : "has"} different addresses for different children. Which one is right?` : `Two sources give different addresses for ${nameOf(person)}. Which one is right?`,
       sides: mentions.map((mention) => ({ title: mention.address ?? "", lines: [`for ${nameOf(index.people.get(mention.student))}`, ...(mention.record.answered === "" ? [] : [`answered ${mention.record.answered}`])], where: { from: "row", source: mention.source, reading: mention.reading, sheet: mention.record.sheet, row: mention.record.row, meaning: "guardian.address", slot: mention.slot } })),
       choices: [...addresses.map((address) => ({ id: address, label: address, settle: settle([address]) })), { id: "all", label: addresses.length === 2 ? "Both" : "All of them", settle: settle(addresses) }],
       meanwhile: disputed.length === 0 ? `Mail goes to ${joined(addresses)}.` : `Mail goes to ${joined(holds.flatMap(({ address }) => address ?? []))}, which the older source has.`,

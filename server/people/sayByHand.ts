@@ -1,14 +1,14 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { indexFacts, nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
-import { markOf, type PersonLink, type PersonMark } from "@amigo/core/identity/personLink";
+import { markWithNames, type PersonLink, type PersonMark } from "@amigo/core/identity/personLink";
 import type { Answered, SettledFact } from "@amigo/core/identity/question";
 import { hash } from "@amigo/core/text/hash";
 import { joined } from "@amigo/core/text/sentence";
 import type { Database, Queries } from "../db/connect";
 import { byHand, question, season } from "../db/schema";
 import { notify } from "../events/events";
-import { loadFacts, raiseVersion, storeFacts } from "../facts/queries";
+import { loadByHand, loadFacts, raiseVersion, storeFacts } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import type { Actor } from "../rounds/carryOut";
@@ -39,8 +39,9 @@ export async function joinPeople(db: Database, { actor, one, other }: { actor: A
     const [left, right] = [personOf(index, one), personOf(index, other)];
     if (one === other) throw new Refusal(422, "people/same", "This is one person already.");
     if (left.role !== right.role) throw new Refusal(422, "people/roles", `${nameOf(left)} is a ${left.role} and ${nameOf(right)} a ${right.role}; they can not be one person.`);
+    const { links } = await loadByHand(tx, seasonId);
     if ([...left.ties.keys()].includes(other)) throw new Refusal(422, "people/tied", "One of them is the other's guardian; they can not be one person.");
-    await say(tx, actor, seasonId, `join ${[one, other].sort().join(" ")}`, `${nameOf(left)} and ${nameOf(right)} are one person`, { does: "link", links: [{ says: "same", left: markOf(left), right: markOf(right) }] });
+    await say(tx, actor, seasonId, `join ${[one, other].sort().join(" ")}`, `${nameOf(left)} and ${nameOf(right)} are one person`, { does: "link", links: [{ says: "same", left: markWithNames(left, links), right: markWithNames(right, links) }] });
     const after = new Map<string, Fact>();
     for (const fact of stand.values()) {
       const moved = { ...fact, subject: fact.subject === other ? one : fact.subject, ref: fact.kind === "tie" && fact.ref === other ? one : fact.ref } as Fact;
@@ -62,7 +63,7 @@ export async function partPerson(db: Database, { actor, person, students, addres
     const theirs = { students: students.filter((id) => own.ties.has(id)), addresses: addresses.filter((address) => own.addresses.has(address)) };
     if (theirs.students.length + theirs.addresses.length === 0) throw new Refusal(422, "people/nothing-chosen", "Choose the children or addresses that belong to the other person.");
     if (theirs.students.length === own.ties.size) throw new Refusal(422, "people/all-chosen", "One child at least must stay with each of the two.", "students");
-    const base = markOf(own);
+    const base = markWithNames(own, (await loadByHand(tx, seasonId)).links);
     const right: PersonMark = { ...base, students: theirs.students, addresses: theirs.addresses };
     const left: PersonMark = { ...base, students: base.students.filter((id) => !theirs.students.includes(id)), addresses: base.addresses.filter((address) => !theirs.addresses.includes(address)) };
     const said: PersonLink = { says: "other", left, right };

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { Board, Member } from "@amigo/contract/lists";
 import type { RoundPage } from "@amigo/contract/rounds";
-import { JUNO, proposedPlan, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
+import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
 
 let house: TestHouse;
 let juno: Client;
@@ -19,14 +19,7 @@ const WREN = "CW-2,Eastlake,Wren,Mill Loft,Trapeze Two,Ravi Lindqvist,Tove Eastl
 const sql = <Row>(text: string): Promise<{ rows: Row[] }> => house.amigo.context.connection.pool.query(text) as never;
 
 async function read(...rows: string[]): Promise<void> {
-  const bytes = new TextEncoder().encode([HEAD, ...rows].join("\n"));
-  const form = new FormData();
-  form.set("file", new File([bytes], "roster.csv"));
-  form.set("plan", JSON.stringify(proposedPlan(bytes)));
-  if (source === "") form.set("name", "Roster");
-  const { status, body } = await juno.ask<{ source: string; detail?: string }>("POST", source === "" ? "/api/sources" : `/api/sources/${source}/readings`, form);
-  expect(status, body.detail).toBe(200);
-  source = body.source;
+  source = (await house.readLines(juno, [HEAD, ...rows], source === "" ? { name: "Roster" } : { id: source })).source;
 }
 
 const openRound = async (): Promise<RoundPage | null> => (await juno.ask<RoundPage | null>("GET", "/api/rounds/open")).body;

@@ -53,8 +53,7 @@ export async function makeCorrection(db: Database, { actor, wanted }: { actor: A
     const read = tidyLine(wanted.read);
     if (read === written) throw new Refusal(422, "correction/same", "That is what the sheet says already.", "read");
     const isAddress = column.meaning === "guardian.address" || column.meaning === "student.address";
-    const wrong = isAddress && read !== "" ? splitAddresses(read).pieces.map((piece) => readAddress(piece, new Map())).find(({ answer }) => answer !== "clean") : undefined;
-    if (wrong !== undefined && wrong.answer !== "clean") throw new Refusal(422, "correction/address", `"${read}" is no address: ${wrong.why}`, "read");
+    if (isAddress && read !== "") refuseNoAddress(read);
     const names = found.table.columns.filter(({ meaning }) => meaning === "student.name" || meaning === "student.given" || meaning === "student.surname").sort((a, b) => (a.meaning < b.meaning ? -1 : 1)).map(({ index }) => tidyLine(cells[index] ?? "")).filter((part) => part !== "");
     const who = names.join(" ");
     const { label, part } = meaningOf(column.meaning);
@@ -78,6 +77,15 @@ export async function endCorrection(db: Database, { actor, id }: { actor: Actor;
     const latest = (await latestReadings(tx, seasonId)).find(({ sourceId }) => sourceId === found.sourceId);
     return { id, ...(latest === undefined ? { round: null, causes: 0 } : await readOnceMore(tx, await ownOf(tx, latest.id))) };
   });
+}
+
+/** A correction must not need another one: what is read in an address column is one address or several, each clean. */
+function refuseNoAddress(read: string): void {
+  const { pieces, leftOver } = splitAddresses(read);
+  for (const piece of pieces.length === 0 ? [read] : [...pieces, ...leftOver]) {
+    const found = readAddress(piece, new Map());
+    if (found.answer !== "clean") throw new Refusal(422, "correction/address", `"${read}" is no address: ${found.why}`, "read");
+  }
 }
 
 type Own = Awaited<ReturnType<typeof ownOf>>;

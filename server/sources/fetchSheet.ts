@@ -24,8 +24,9 @@ export async function fetchWatched(folder: string | undefined, name: string, see
   const file = await open(join(folder, name)).catch(() => undefined);
   if (file === undefined) throw refusal("no-file", `The file "${name}" is not in the watched folder. Was it renamed, or not saved yet?`);
   try {
-    const { size, mtime, ...rest } = await file.stat();
-    if (!rest.isFile()) throw refusal("no-file", `"${name}" is no file.`);
+    const found = await file.stat();
+    const { size, mtime } = found;
+    if (!found.isFile()) throw refusal("no-file", `"${name}" is no file.`);
     const now = { size: String(size), written: mtime.toISOString() };
     if (seen.size === now.size && seen.written === now.written) return { changed: false };
     if (size > FILE_LIMITS.bytes) throw tooLarge(`The file "${name}"`);

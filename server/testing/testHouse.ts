@@ -28,6 +28,16 @@ export interface Client {
   ask<Value = unknown>(method: string, path: string, body?: unknown, headers?: Record<string, string>): Promise<Answer<Value>>;
 }
 
+/** What a reading answers, or says why not. */
+export interface ReadAnswer {
+  source: string;
+  reading: string;
+  round: number | null;
+  causes: number;
+  same: boolean;
+  detail?: string;
+}
+
 export interface TestHouse {
   amigo: RunningAmigo;
   sink: Sink;
@@ -37,19 +47,21 @@ export interface TestHouse {
   /** Sends a mail to the port for mail from anywhere, or as an account to the submission port. */
   mail(mail: { from: string; to: string | string[]; subject?: string; text?: string; headers?: Record<string, string>; raw?: string; returnPath?: string; as?: string }): Promise<void>;
   /** Reads a sample sheet into a new source, or into one by its id. */
-  read(client: Client, file: string, into?: { id: string }): Promise<Answer<{ source: string; reading: string; round: number | null; causes: number; same: boolean; detail?: string }>>;
+  read(client: Client, file: string, into?: { id: string }): Promise<Answer<ReadAnswer>>;
+  /** Reads a sheet of text lines into a new source of a name, or into one by its id; it must succeed. */
+  readLines(client: Client, lines: readonly string[], into: { id: string } | { name: string }, file?: { name?: string; written?: string }): Promise<ReadAnswer>;
   /** Accepts everything of the open round. */
   step(client: Client): Promise<void>;
   close(): Promise<void>;
 }
 
 /** Starts a house of its own for one test file: database, web, mail ports, worker, and a sink as its relay. */
-export async function startTestHouse({ demo = true, roles = "web,mail,worker" } = {}): Promise<TestHouse> {
+export async function startTestHouse({ demo = true, roles = "web,mail,worker", settings = {} as Record<string, string> } = {}): Promise<TestHouse> {
   const [web = 0, smtp = 0, submission = 0] = await freePorts(3);
   const database = await makeTestDatabase();
   const sink = await startSink();
   const url = `http://localhost:${web}`;
-  const amigo = await startAmigo(readSettings({ AMIGO_PORT: String(web), AMIGO_SMTP_PORT: String(smtp), AMIGO_SUBMISSION_PORT: String(submission), AMIGO_DATABASE_URL: database.url, AMIGO_RELAY: `smtp://127.0.0.1:${sink.port}`, AMIGO_URL: url, AMIGO_ROLES: roles }));
+  const amigo = await startAmigo(readSettings({ AMIGO_PORT: String(web), AMIGO_SMTP_PORT: String(smtp), AMIGO_SUBMISSION_PORT: String(submission), AMIGO_DATABASE_URL: database.url, AMIGO_RELAY: `smtp://127.0.0.1:${sink.port}`, AMIGO_URL: url, AMIGO_ROLES: roles, ...settings }));
   if (demo) await loadDemo(amigo.context.db);
 
   const client = (cookie = ""): Client => {
@@ -92,6 +104,17 @@ export async function startTestHouse({ demo = true, roles = "web,mail,worker" } 
       form.set("plan", JSON.stringify(proposedPlan(bytes)));
       if (into === undefined) form.set("name", file.replace(/\..*/, ""));
       return own.ask("POST", into === undefined ? "/api/sources" : `/api/sources/${into.id}/readings`, form);
+    },
+    readLines: async (own, lines, into, { name = "roster.csv", written = "" } = {}) => {
+      const bytes = new TextEncoder().encode(lines.join("\n"));
+      const form = new FormData();
+      form.set("file", new File([bytes], name));
+      form.set("plan", JSON.stringify(proposedPlan(bytes)));
+      form.set("written", written);
+      if ("name" in into) form.set("name", into.name);
+      const { status, body } = await own.ask<ReadAnswer>("POST", "name" in into ? "/api/sources" : `/api/sources/${into.id}/readings`, form);
+      if (status !== 200) throw new Error(`the sheet was not read: ${status} ${body.detail ?? ""}`);
+      return body;
     },
     step: async (own) => {
       const { body } = await own.ask<{ number: number; version: number; guards: { id: string; count: number }[] }>("GET", "/api/rounds/open");
