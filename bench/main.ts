@@ -1,0 +1,64 @@
+import { fork, type ChildProcess } from "node:child_process";
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { freePorts } from "@amigo/server/testing/freePorts";
+import { makeTestDatabase } from "@amigo/server/testing/testDatabase";
+import { asWorkbook, LARGE, makeRoster, type Size } from "./roster";
+
+/**
+ * Measures reading a large roster, each figure as a ratio to the baseline of the same run. Needs a database server in
+ * AMIGO_TEST_DATABASE_URL; `npm run bench` starts one.
+ */
+interface Figure {
+  time: number;
+  memory: number;
+  causes?: number;
+}
+
+const size: Size = process.argv.includes("--small") ? { students: 2_000, guardians: 3_200, classes: 60 } : LARGE;
+const folder = mkdtempSync(join(tmpdir(), "amigo-bench-"));
+const files = { first: join(folder, "first.xlsx"), anew: join(folder, "anew.xlsx"), changed: join(folder, "changed.xlsx") };
+writeFileSync(files.first, asWorkbook(makeRoster(size)));
+// Saved anew: other octets, the same rows. A remark in another sheet makes sure of it.
+writeFileSync(files.anew, Buffer.concat([asWorkbook(makeRoster(size)), Buffer.from("\n")]));
+writeFileSync(files.changed, asWorkbook(makeRoster(size, 0.01)));
+const database = await makeTestDatabase();
+const [port = 0] = await freePorts(1);
+
+const say = (child: ChildProcess, message: object): Promise<Figure> => new Promise((resolve, reject) => {
+  child.once("message", (figure) => resolve(figure as Figure));
+  child.once("exit", (code) => reject(new Error(`a measured process ended with ${code}`)));
+  child.send(message);
+});
+const begun = (child: ChildProcess): Promise<Figure> => new Promise((resolve, reject) => { child.once("message", (figure) => resolve(figure as Figure)); child.once("exit", (code) => reject(new Error(`a process ended with ${code}`))); });
+const start = (file: string, ...args: string[]): ChildProcess => fork(new URL(file, import.meta.url), args, { execArgv: ["--import", "tsx"], env: { ...process.env, AMIGO_LOG: "warn" } });
+const baseline = (file: string): Promise<Figure> => begun(start("./baseline.ts", file, database.url));
+/** The machine is shared and noisy, so a baseline is the median of three. */
+const median = async (measure: () => Promise<Figure>): Promise<Figure> => {
+  const figures = [await measure(), await measure(), await measure()].sort((a, b) => a.time - b.time);
+  return figures[1] as Figure;
+};
+
+console.log(`${size.students.toLocaleString("en-GB")} students, ${size.guardians.toLocaleString("en-GB")} guardians, ${size.classes * 2} lists`);
+console.log("                                     time      baseline  ratio  causes  peak memory");
+const base = await median(() => baseline(files.first));
+const house = start("./house.ts", database.url, String(port));
+await begun(house);
+for (const file of Object.values(files)) await say(house, { do: "prepare", file });
+const line = (what: string, { time, memory, causes }: Figure): void => console.log(`${what.padEnd(34)}${seconds(time)}${seconds(base.time)}${(time / base.time).toFixed(2).padStart(7)}${String(causes ?? "").padStart(8)}${`${Math.round(memory)} MB`.padStart(13)}`);
+line("baseline: parse and COPY", base);
+line("first reading to round", await say(house, { do: "read", file: files.first }));
+line("bringing 1,200 lists in step", await say(house, { do: "step" }));
+line("unchanged, saved anew", await say(house, { do: "read", file: files.anew }));
+line("the very same file", await say(house, { do: "read", file: files.first }));
+line("with 1% changed", await say(house, { do: "read", file: files.changed }));
+line("bringing those in step", await say(house, { do: "step" }));
+house.send({ do: "end" });
+await new Promise((resolve) => { house.once("exit", resolve); });
+await database.drop();
+rmSync(folder, { recursive: true, force: true });
+
+function seconds(time: number): string {
+  return `${(time / 1000).toFixed(2)} s`.padStart(10);
+}
