@@ -1,6 +1,4 @@
 import { readFileSync } from "node:fs";
-import { readTable } from "@amigo/core/sheet/readTable";
-import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { loadDemo } from "@amigo/demo/loadDemo";
 import { DEMO_PASSWORD } from "@amigo/demo/copperwheel";
 import { readSettings } from "@amigo/server/settings";
@@ -25,22 +23,11 @@ async function ask<Answer>(method: string, path: string, body?: FormData | objec
   return answer as Answer;
 }
 
-/** The plan that the page would have sent: made before the clock runs, for the page makes it in the browser. */
-function formFor(file: string): FormData {
-  const bytes = new Uint8Array(readFileSync(file));
-  const book = readWorkbook(bytes);
-  const found = book.ok ? readTable(book.workbook) : book;
-  if (!found.ok) throw new Error(found.fault.sentence);
-  const { table } = found;
+async function read(file: string, plan: string): Promise<{ causes: number }> {
   const form = new FormData();
-  form.set("file", new File([bytes], "made-roster.xlsx"));
-  form.set("plan", JSON.stringify({ sheet: table.sheet, headerRow: table.headerRow, columns: table.columns.map(({ title, meaning, slot }) => ({ title, meaning, slot })) }));
+  form.set("file", new File([new Uint8Array(readFileSync(file))], "made-roster.xlsx"));
+  form.set("plan", plan);
   if (source === undefined) form.set("name", "Made roster");
-  return form;
-}
-
-async function read(file: string): Promise<{ causes: number }> {
-  const form = forms.get(file) ?? new FormData();
   const answer = await ask<{ source: string; causes: number }>("POST", source === undefined ? "/api/sources" : `/api/sources/${source}/readings`, form);
   source = answer.source;
   return { causes: answer.causes };
@@ -52,14 +39,11 @@ async function step(): Promise<{ causes: number }> {
   return { causes: round.totals.accepted };
 }
 
-const forms = new Map<string, FormData>();
-
-process.on("message", (wanted: { do: "prepare" | "read" | "step" | "end"; file?: string }) => {
+process.on("message", (wanted: { do: "read"; file: string; plan: string } | { do: "step" | "end" }) => {
   void (async () => {
     if (wanted.do === "end") { await amigo.close(); process.exit(0); }
-    if (wanted.do === "prepare") { forms.set(wanted.file ?? "", formFor(wanted.file ?? "")); process.send?.({ time: 0, memory: 0, causes: 0 }); return; }
     const begin = performance.now();
-    const { causes } = wanted.do === "read" ? await read(wanted.file ?? "") : await step();
+    const { causes } = wanted.do === "read" ? await read(wanted.file, wanted.plan) : await step();
     process.send?.({ time: performance.now() - begin, memory: process.resourceUsage().maxRSS / 1024, causes });
   })().catch((failure: unknown) => { console.error(failure); process.exit(1); });
 });

@@ -1,7 +1,9 @@
 import { fork, type ChildProcess } from "node:child_process";
-import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { readTable } from "@amigo/core/sheet/readTable";
+import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { freePorts } from "@amigo/server/testing/freePorts";
 import { makeTestDatabase } from "@amigo/server/testing/testDatabase";
 import { asWorkbook, LARGE, makeRoster, type Size } from "./roster";
@@ -23,15 +25,18 @@ writeFileSync(files.first, asWorkbook(makeRoster(size)));
 // Saved anew: other octets, the same rows. A remark in another sheet makes sure of it.
 writeFileSync(files.anew, Buffer.concat([asWorkbook(makeRoster(size)), Buffer.from("\n")]));
 writeFileSync(files.changed, asWorkbook(makeRoster(size, 0.01)));
+/** The plans that the page would send along: it makes them in the browser, so neither time nor memory counts. */
+const plans = new Map(Object.values(files).map((file) => [file, planFor(file)]));
 const database = await makeTestDatabase();
 const [port = 0] = await freePorts(1);
 
-const say = (child: ChildProcess, message: object): Promise<Figure> => new Promise((resolve, reject) => {
-  child.once("message", (figure) => resolve(figure as Figure));
-  child.once("exit", (code) => reject(new Error(`a measured process ended with ${code}`)));
-  child.send(message);
+const say = (child: ChildProcess, message?: object): Promise<Figure> => new Promise((resolve, reject) => {
+  const ended = (code: number | null): void => reject(new Error(`a measured process ended with ${code}`));
+  child.once("exit", ended);
+  child.once("message", (figure) => { child.off("exit", ended); resolve(figure as Figure); });
+  if (message !== undefined) child.send(message);
 });
-const begun = (child: ChildProcess): Promise<Figure> => new Promise((resolve, reject) => { child.once("message", (figure) => resolve(figure as Figure)); child.once("exit", (code) => reject(new Error(`a process ended with ${code}`))); });
+const begun = (child: ChildProcess): Promise<Figure> => say(child);
 const start = (file: string, ...args: string[]): ChildProcess => fork(new URL(file, import.meta.url), args, { execArgv: ["--import", "tsx"], env: { ...process.env, AMIGO_LOG: "warn" } });
 const baseline = (file: string): Promise<Figure> => begun(start("./baseline.ts", file, database.url));
 /** The machine is shared and noisy, so a baseline is the median of three. */
@@ -45,19 +50,27 @@ console.log("                                     time      baseline  ratio  cau
 const base = await median(() => baseline(files.first));
 const house = start("./house.ts", database.url, String(port));
 await begun(house);
-for (const file of Object.values(files)) await say(house, { do: "prepare", file });
+const read = (file: string): Promise<Figure> => say(house, { do: "read", file, plan: plans.get(file) });
 const line = (what: string, { time, memory, causes }: Figure): void => console.log(`${what.padEnd(34)}${seconds(time)}${seconds(base.time)}${(time / base.time).toFixed(2).padStart(7)}${String(causes ?? "").padStart(8)}${`${Math.round(memory)} MB`.padStart(13)}`);
 line("baseline: parse and COPY", base);
-line("first reading to round", await say(house, { do: "read", file: files.first }));
+line("first reading to round", await read(files.first));
 line("bringing 1,200 lists in step", await say(house, { do: "step" }));
-line("unchanged, saved anew", await say(house, { do: "read", file: files.anew }));
-line("the very same file", await say(house, { do: "read", file: files.first }));
-line("with 1% changed", await say(house, { do: "read", file: files.changed }));
+line("unchanged, saved anew", await read(files.anew));
+line("the very same file", await read(files.first));
+line("with 1% changed", await read(files.changed));
 line("bringing those in step", await say(house, { do: "step" }));
 house.send({ do: "end" });
 await new Promise((resolve) => { house.once("exit", resolve); });
 await database.drop();
 rmSync(folder, { recursive: true, force: true });
+
+function planFor(file: string): string {
+  const book = readWorkbook(new Uint8Array(readFileSync(file)));
+  const found = book.ok ? readTable(book.workbook) : book;
+  if (!found.ok) throw new Error(found.fault.sentence);
+  const { sheet, headerRow, columns } = found.table;
+  return JSON.stringify({ sheet, headerRow, columns: columns.map(({ title, meaning, slot }) => ({ title, meaning, slot })) });
+}
 
 function seconds(time: number): string {
   return `${(time / 1000).toFixed(2)} s`.padStart(10);

@@ -33,6 +33,18 @@ export function indexFacts(facts: Facts): FactIndex {
   return index;
 }
 
+const SHARED = new WeakMap<Facts, FactIndex>();
+
+/** The index of facts that nobody changes any more, made once however many ask for it. Not to be changed. */
+export function sharedIndex(facts: Facts): FactIndex {
+  let index = SHARED.get(facts);
+  if (index === undefined) {
+    index = indexFacts(facts);
+    SHARED.set(facts, index);
+  }
+  return index;
+}
+
 /** Takes one more fact into an index; an older value of the same fact is replaced. */
 export function addToIndex(index: FactIndex, fact: Fact): void {
   if (fact.kind === "cohort") {

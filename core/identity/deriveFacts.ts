@@ -1,5 +1,5 @@
 import { cohortKey, factKey, type CohortKind, type CohortValue, type Fact, type Facts, type Origin } from "../facts/fact";
-import { indexFacts, type FactIndex } from "../facts/indexFacts";
+import { sharedIndex, type FactIndex } from "../facts/indexFacts";
 import type { MeaningId } from "../sheet/meanings/meaning";
 import type { RowRecord } from "../sheet/readRecords";
 import { wholeName, type PersonName } from "../sheet/splitName";
@@ -47,7 +47,7 @@ export interface Derived {
  */
 export function deriveFacts(sources: readonly SourceRecords[], stand: Facts, settings: DeriveSettings): Derived {
   const { links = [], settled = [] } = settings;
-  const known = indexFacts(stand);
+  const known = sharedIndex(stand);
   const facts = new Map<string, Fact>();
   const put = (fact: Fact): void => {
     const key = factKey(fact);
@@ -104,13 +104,19 @@ export function deriveFacts(sources: readonly SourceRecords[], stand: Facts, set
   for (const fact of votes.count()) put(fact);
   const clusters = followLinks(clusterGuardians(mentions), links);
   const guardians = nameGuardians(clusters, known);
-  for (const cluster of clusters) for (const fact of guardianFacts(guardians.get(cluster) ?? "", cluster, known)) put(fact);
+  const standing = new Map<string, StandingAddresses>();
+  for (const cluster of clusters) {
+    const subject = guardians.get(cluster) ?? "";
+    const addresses = standingAddresses(cluster);
+    if (addresses.holds.length + addresses.disputed.length > 1) standing.set(subject, addresses);
+    for (const fact of guardianFacts(subject, cluster, addresses, known)) put(fact);
+  }
   const handled = settleByHand(facts, settled, spare);
-  const index = indexFacts(handled);
+  const index = (): FactIndex => sharedIndex(handled);
   const questions = [
     ...askAboutStudents(students.asked, rows, handled),
     ...askAboutGuardians(clusters, links, index),
-    ...askAboutAddresses(new Map(clusters.map((cluster) => [guardians.get(cluster) ?? "", standingAddresses(cluster)])), settled, index),
+    ...askAboutAddresses(standing, settled, index),
     ...askAboutValues(told.disputed(), settled, index),
     ...askAboutClasses(classes, settled, index),
   ];
@@ -120,8 +126,9 @@ export function deriveFacts(sources: readonly SourceRecords[], stand: Facts, set
 /** Where a cell of a row stands, and the correction by which it was read. */
 function originIn(source: string, reading: string, record: RowRecord): (meaning: MeaningId, slot?: number) => Origin {
   return (meaning, slot = 0) => {
+    const origin: Origin = { from: "row", source, reading, sheet: record.sheet, row: record.row, meaning, slot };
     const corrected = record.corrected?.get(`${meaning} ${slot % 10}`);
-    return { from: "row", source, reading, sheet: record.sheet, row: record.row, meaning, slot, ...(corrected === undefined ? {} : { corrected }) };
+    return corrected === undefined ? origin : { ...origin, corrected };
   };
 }
 
@@ -142,7 +149,7 @@ function settleByHand(facts: Map<string, Fact>, settled: readonly SettledByHand[
   return facts;
 }
 
-function guardianFacts(subject: string, cluster: Cluster, known: FactIndex): Fact[] {
+function guardianFacts(subject: string, cluster: Cluster, { holds }: StandingAddresses, known: FactIndex): Fact[] {
   const first = cluster[0];
   if (first === undefined) return [];
   const at = (mention: Mention, meaning: MeaningId): Origin => originIn(mention.source, mention.reading, mention.record)(meaning, mention.slot);
@@ -151,7 +158,7 @@ function guardianFacts(subject: string, cluster: Cluster, known: FactIndex): Fac
     { subject, kind: "guardian", ref: "", value: "", origin: at(first, "guardian.name") },
     { subject, kind: "name", ref: "", value: fullestName(cluster, known.people.get(subject)), origin: at(named, "guardian.name") },
   ];
-  for (const mention of standingAddresses(cluster).holds) if (mention.address !== undefined) facts.push({ subject, kind: "address", ref: mention.address, value: "", origin: at(mention, "guardian.address") });
+  for (const mention of holds) if (mention.address !== undefined) facts.push({ subject, kind: "address", ref: mention.address, value: "", origin: at(mention, "guardian.address") });
   for (const mention of cluster) facts.push({ subject, kind: "tie", ref: mention.student, value: mention.relationship, origin: at(mention, "guardian.name") });
   return facts;
 }
@@ -171,6 +178,7 @@ export interface StandingAddresses {
  */
 function standingAddresses(cluster: Cluster): StandingAddresses {
   const reachable = cluster.filter(({ address }) => address !== undefined);
+  if (reachable.length < 2) return { holds: reachable, disputed: [] };
   const corrected = reachable.filter(({ slot, record }) => record.corrected?.has(`guardian.address ${slot % 10}`) === true);
   if (corrected.length > 0) return { holds: distinct(corrected), disputed: [] };
   const newest = new Map<string, Mention>();
@@ -220,7 +228,8 @@ class Tellings {
 }
 
 /** A name by which somebody was only known again counts where no roster gives one. */
-function rankTellings(told: readonly Telling<string | PersonName>[]): Telling<string | PersonName>[] {
+function rankTellings(told: readonly Telling<string | PersonName>[]): readonly Telling<string | PersonName>[] {
+  if (told.length < 2) return told;
   const ranked = byPrecedence(told);
   return [...ranked.filter(({ loose }) => loose !== true), ...ranked.filter(({ loose }) => loose === true)];
 }

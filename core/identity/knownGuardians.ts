@@ -28,7 +28,7 @@ export function nameGuardians(clusters: readonly Cluster[], stand: FactIndex): M
     (cluster) => addressesOf(cluster).flatMap((address) => byAddress.get(address) ?? []).filter((person) => nearly(person, cluster)),
     (cluster) => tied(cluster).filter((person) => addressesOf(cluster).some((address) => person.addresses.has(address))),
   ];
-  for (const pass of passes) {
+  for (const pass of stand.people.size === 0 ? [] : passes) {
     for (const cluster of clusters) {
       if (ids.has(cluster)) continue;
       const found = pass(cluster).find((person) => !used.has(person.id));

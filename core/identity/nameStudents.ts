@@ -33,15 +33,17 @@ export function nameStudents(records: readonly RowRecord[], stand: FactIndex, li
   const known = new Students();
   for (const person of stand.people.values()) {
     if (person.role !== "student") continue;
-    const places = [...person.cohorts].map((key) => key.slice(key.indexOf(":") + 1));
-    known.learn({ id: person.id, number: fold(person.number), name: person, places, addresses: [...person.ties.keys()].flatMap((id) => [...(stand.people.get(id)?.addresses ?? [])]) });
+    known.learn({
+      id: person.id, number: fold(person.number), name: person, places: () => [...person.cohorts].map((key) => key.slice(key.indexOf(":") + 1)),
+      addresses: () => [...person.ties.keys()].flatMap((id) => [...(stand.people.get(id)?.addresses ?? [])]),
+    });
   }
   const ids = new Map<RowRecord, string>();
   const asked: NamedStudents["asked"] = [];
   const studentLinks = links.filter(({ left }) => left.role === "student");
   const take = (record: RowRecord, id: string): void => {
     ids.set(record, id);
-    known.learn({ id, number: fold(record.number), name: record.name, places: [...record.classes, ...record.teams].map(fold), addresses: record.guardians.flatMap(({ address }) => (address === undefined ? [] : [address])) });
+    known.learn({ id, number: fold(record.number), name: record.name, places: () => [...record.classes, ...record.teams].map(fold), addresses: () => record.guardians.flatMap(({ address }) => (address === undefined ? [] : [address])) });
   };
   for (const record of records) if (record.number !== "") take(record, known.numbered(fold(record.number)));
   for (const record of records) {
@@ -58,26 +60,38 @@ interface Learnt {
   id: string;
   number: string;
   name: { given: string; family: string };
-  places: readonly string[];
-  addresses: readonly string[];
+  places: () => readonly string[];
+  addresses: () => readonly string[];
 }
 
 /** The students known so far, found by number, by name, and by any word of their name. */
 class Students {
-  private readonly byId = new Map<string, KnownStudent>();
   private readonly byNumber = new Map<string, string>();
+  /** Learnt, but not yet looked into: a roster with numbers alone never asks for a name. */
+  private unread: Learnt[] = [];
+  private readonly byId = new Map<string, KnownStudent>();
   private readonly byName = new Map<string, Set<string>>();
   private readonly namesByWord = new Map<string, Set<string>>();
 
-  learn({ id, number, name, places, addresses }: Learnt): void {
+  learn(learnt: Learnt): void {
+    if (learnt.number !== "") this.byNumber.set(learnt.number, learnt.id);
+    this.unread.push(learnt);
+  }
+
+  private look(): void {
+    for (const learnt of this.unread) this.take(learnt);
+    this.unread = [];
+  }
+
+  private take({ id, number, name, places, addresses }: Learnt): void {
     let student = this.byId.get(id);
     if (student === undefined) {
       student = { id, number, name, places: new Set(), addresses: new Set() };
       this.byId.set(id, student);
     }
-    if (number !== "") { student.number = number; this.byNumber.set(number, id); }
-    for (const place of places) student.places.add(place);
-    for (const address of addresses) student.addresses.add(address);
+    if (number !== "") student.number = number;
+    for (const place of places()) student.places.add(place);
+    for (const address of addresses()) student.addresses.add(address);
     const key = nameKey(name);
     const namesakes = this.byName.get(key);
     if (namesakes !== undefined) { namesakes.add(id); return; }
@@ -94,11 +108,13 @@ class Students {
   }
 
   called(key: string): KnownStudent[] {
+    this.look();
     return [...(this.byName.get(key) ?? [])].flatMap((id) => this.byId.get(id) ?? []);
   }
 
   /** Students whose name shares a word and could be the same person's. */
   nearly(name: { given: string; family: string }): KnownStudent[] {
+    this.look();
     const keys = new Set(nameKey(name).split(" ").flatMap((word) => [...(this.namesByWord.get(word) ?? [])]));
     return [...keys].flatMap((key) => this.called(key)).filter((student) => sameName(student.name, name));
   }

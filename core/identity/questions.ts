@@ -62,7 +62,7 @@ function markOfStudent(student: KnownStudent): PersonMark {
 }
 
 /** Are these two guardians one person? Asked for two of nearly one name on one student, and for one without an address who has a namesake with one nearby. */
-export function askAboutGuardians(clusters: readonly Cluster[], links: readonly PersonLink[], index: FactIndex): Question[] {
+export function askAboutGuardians(clusters: readonly Cluster[], links: readonly PersonLink[], index: () => FactIndex): Question[] {
   const pairs: [Cluster, Cluster][] = [];
   const byStudent = new Map<string, Cluster[]>();
   const byName = new Map<string, Cluster[]>();
@@ -105,24 +105,24 @@ export function askAboutGuardians(clusters: readonly Cluster[], links: readonly 
 }
 
 /** Namesakes are near where their students share a family name or a class. */
-function isNear(one: Cluster, other: Cluster, index: FactIndex): boolean {
-  const students = (cluster: Cluster) => [...new Set(cluster.map(({ student }) => student))].flatMap((id) => index.people.get(id) ?? []);
+function isNear(one: Cluster, other: Cluster, index: () => FactIndex): boolean {
+  const students = (cluster: Cluster) => [...new Set(cluster.map(({ student }) => student))].flatMap((id) => index().people.get(id) ?? []);
   return students(one).some((student) => students(other).some((twin) => twin.id !== student.id && (fold(twin.family) === fold(student.family) || [...twin.cohorts].some((cohort) => student.cohorts.has(cohort)))));
 }
 
 /** Which address is right? Asked where answers differ from child to child, and where two rosters differ. */
-export function askAboutAddresses(standing: ReadonlyMap<string, StandingAddresses>, settled: readonly SettledByHand[], index: FactIndex): Question[] {
+export function askAboutAddresses(standing: ReadonlyMap<string, StandingAddresses>, settled: readonly SettledByHand[], index: () => FactIndex): Question[] {
   return [...standing].flatMap(([subject, { holds, disputed }]): Question[] => {
     const mentions = [...holds, ...disputed];
     const addresses = [...new Set(mentions.flatMap(({ address }) => address ?? []))];
     if (addresses.length < 2) return [];
-    const person = index.people.get(subject);
+    const person = index().people.get(subject);
     const fact = (address: string) => ({ ref: address, value: "" as const });
     const settle = (chosen: readonly string[]): SettledFact => ({ subject, kind: "address", facts: chosen.map(fact) });
     return question({
       key: `which address ${subject} ${[...addresses].sort().join(" ")}`, kind: "which value", subject,
       about: disputed.length === 0 ? `${nameOf(person)} ${holds.some(({ record }) => record.answered !== "") ? "gave" : "has"} different addresses for different children. Which one is right?` : `Two sources give different addresses for ${nameOf(person)}. Which one is right?`,
-      sides: mentions.map((mention) => ({ title: mention.address ?? "", lines: [`for ${nameOf(index.people.get(mention.student))}`, ...(mention.record.answered === "" ? [] : [`answered ${mention.record.answered}`])], where: { from: "row", source: mention.source, reading: mention.reading, sheet: mention.record.sheet, row: mention.record.row, meaning: "guardian.address", slot: mention.slot } })),
+      sides: mentions.map((mention) => ({ title: mention.address ?? "", lines: [`for ${nameOf(index().people.get(mention.student))}`, ...(mention.record.answered === "" ? [] : [`answered ${mention.record.answered}`])], where: { from: "row", source: mention.source, reading: mention.reading, sheet: mention.record.sheet, row: mention.record.row, meaning: "guardian.address", slot: mention.slot } })),
       choices: [...addresses.map((address) => ({ id: address, label: address, settle: settle([address]) })), { id: "all", label: addresses.length === 2 ? "Both" : "All of them", settle: settle(addresses) }],
       meanwhile: disputed.length === 0 ? `Mail goes to ${joined(addresses)}.` : `Mail goes to ${joined(holds.flatMap(({ address }) => address ?? []))}, which the older source has.`,
     }, settled);
@@ -130,11 +130,11 @@ export function askAboutAddresses(standing: ReadonlyMap<string, StandingAddresse
 }
 
 /** Two rosters say different things of a student. */
-export function askAboutValues(disputed: readonly { subject: string; kind: "name" | "level" | "site"; told: readonly Telling<string | PersonName>[] }[], settled: readonly SettledByHand[], index: FactIndex): Question[] {
+export function askAboutValues(disputed: readonly { subject: string; kind: "name" | "level" | "site"; told: readonly Telling<string | PersonName>[] }[], settled: readonly SettledByHand[], index: () => FactIndex): Question[] {
   const text = (value: string | PersonName): string => (typeof value === "string" ? value : wholeName(value));
   return disputed.flatMap(({ subject, kind, told }) => question({
     key: `which ${kind} ${subject} ${told.map(({ value }) => text(value)).sort().join(" | ")}`, kind: "which value", subject,
-    about: `Two sources give ${kind === "name" ? "different names" : `a different ${kind}`} for ${nameOf(index.people.get(subject))}. Which one is right?`,
+    about: `Two sources give ${kind === "name" ? "different names" : `a different ${kind}`} for ${nameOf(index().people.get(subject))}. Which one is right?`,
     sides: told.map(({ value, origin }) => ({ title: text(value), lines: [], where: origin })),
     choices: told.map(({ value }) => ({ id: text(value), label: text(value), settle: { subject, kind, facts: [{ ref: "", value }] } })),
     meanwhile: `"${text(told[0]?.value ?? "")}" holds, which the older source has.`,
@@ -142,7 +142,7 @@ export function askAboutValues(disputed: readonly { subject: string; kind: "name
 }
 
 /** Another source names a class that the first one does not. */
-export function askAboutClasses(classes: ReadonlyMap<string, readonly TellingOfClasses[]>, settled: readonly SettledByHand[], index: FactIndex): Question[] {
+export function askAboutClasses(classes: ReadonlyMap<string, readonly TellingOfClasses[]>, settled: readonly SettledByHand[], index: () => FactIndex): Question[] {
   return [...classes.values()].flatMap(([first, ...others]) => others.flatMap((other): Question[] => {
     if (first === undefined || first.kind !== "class") return [];
     const extra = [...other.names.keys()].filter((name) => !first.names.has(name));
@@ -151,7 +151,7 @@ export function askAboutClasses(classes: ReadonlyMap<string, readonly TellingOfC
     const settle = (names: Iterable<string>): SettledFact => ({ subject: first.subject, kind: "enrolment", facts: refs(names) });
     return question({
       key: `which classes ${first.subject} ${[...first.names.keys()].sort().join(", ")} | ${[...other.names.keys()].sort().join(", ")}`, kind: "which value", subject: first.subject,
-      about: `Two sources give different classes for ${nameOf(index.people.get(first.subject))}. Which is right?`,
+      about: `Two sources give different classes for ${nameOf(index().people.get(first.subject))}. Which is right?`,
       sides: [first, other].map((telling) => ({ title: joined([...telling.names.values()]), lines: [], where: telling.origin })),
       choices: [{ id: "first", label: joined([...first.names.values()]), settle: settle(first.names.keys()) }, { id: "other", label: joined([...other.names.values()]), settle: settle(other.names.keys()) }, { id: "both", label: "Both", settle: settle([...first.names.keys(), ...other.names.keys()]) }],
       meanwhile: `${joined([...first.names.values()])} ${first.names.size === 1 ? "holds" : "hold"}, which the older source has.`,
@@ -190,11 +190,11 @@ function markOfCluster(cluster: Cluster): PersonMark {
   };
 }
 
-function childrenOf(cluster: Cluster, index: FactIndex): string {
-  return joined([...new Set(cluster.map(({ student }) => nameOf(index.people.get(student))))]);
+function childrenOf(cluster: Cluster, index: () => FactIndex): string {
+  return joined([...new Set(cluster.map(({ student }) => nameOf(index().people.get(student))))]);
 }
 
-function sideOf(cluster: Cluster, index: FactIndex): QuestionSide {
+function sideOf(cluster: Cluster, index: () => FactIndex): QuestionSide {
   const addresses = [...new Set(cluster.flatMap(({ address }) => address ?? []))];
   const [first] = cluster;
   return {

@@ -1,6 +1,6 @@
 import { FAULT_SENTENCE } from "../address/faultSentence";
 import { learnDomains, type KnownDomains } from "../address/learnDomains";
-import { readAddress, type AddressFault } from "../address/readAddress";
+import { readAddress, type AddressFault, type AddressReading } from "../address/readAddress";
 import { splitAddresses } from "../address/splitAddresses";
 import { tidyLine } from "../text/tidy";
 import type { Sheet } from "./sheet";
@@ -62,42 +62,43 @@ export interface Records {
  */
 export function readRecords(sheet: Sheet, table: Table, known: KnownDomains = new Map()): Records {
   const by = groupByMeaning(table.columns);
+  const slots = guardianSlots(table.columns);
   const domains = learnTogether(sheet, table, known);
   const faults: CellFault[] = [];
   const records: RowRecord[] = [];
+  /** The row in hand, which the readers below look at. */
+  let cells: readonly string[] = [];
+  let place = { sheet: table.sheet, row: 0 };
+  const text = (column: TableColumn | undefined): string => (column === undefined ? "" : tidyLine(cells[column.index] ?? ""));
+  const take = (reading: AddressReading, written: string, column: TableColumn): { address: string | undefined; written: string } => {
+    if (reading.answer === "clean") {
+      const tidied = reading.tidied[0];
+      if (tidied !== undefined) faults.push({ ...place, column: column.index, written, fault: tidied, answer: "clean", proposal: reading.address, sentence: FAULT_SENTENCE[tidied], why: `Read as ${reading.address}. Nothing to do.` });
+      return { address: reading.address, written };
+    }
+    const proposal = reading.answer === "probably" ? reading.address : undefined;
+    faults.push({ ...place, column: column.index, written, fault: reading.fault, answer: reading.answer, proposal, sentence: FAULT_SENTENCE[reading.fault], why: reading.why });
+    return { address: proposal, written };
+  };
+  const readOne = (column: TableColumn): { address: string | undefined; written: string }[] => {
+    const written = cells[column.index] ?? "";
+    if (tidyLine(written) === "") return [{ address: undefined, written }];
+    const single = readAddress(written, domains);
+    const pieces = single.answer === "unusable" ? splitAddresses(written).pieces : [];
+    return pieces.length > 1 ? pieces.map((piece) => take(readAddress(piece, domains), piece, column)) : [take(single, written, column)];
+  };
   for (const row of table.rows) {
-    const cells = sheet.rows[row] ?? [];
-    const text = (column: TableColumn | undefined): string => (column === undefined ? "" : tidyLine(cells[column.index] ?? ""));
-    const place = { sheet: table.sheet, row: row + 1 };
+    cells = sheet.rows[row] ?? [];
+    place = { sheet: table.sheet, row: row + 1 };
     const name = studentName(by, text);
-    const number = text(by("student.number"));
     if (wholeName(name) === "") {
       const column = (by("student.surname") ?? by("student.name") ?? by("student.given"))?.index ?? 0;
       faults.push({ ...place, column, written: cells[column] ?? "", fault: "no-name", answer: "unusable", proposal: undefined, sentence: "This row has no student's name", why: "The row is set aside until a name stands in it." });
       continue;
     }
-    const readOne = (column: TableColumn): { address: string | undefined; written: string }[] => {
-      const written = cells[column.index] ?? "";
-      if (tidyLine(written) === "") return [{ address: undefined, written }];
-      const single = readAddress(written, domains);
-      const pieces = single.answer === "unusable" ? splitAddresses(written).pieces : [];
-      if (pieces.length > 1) return pieces.map((piece) => readPiece(piece, column));
-      return [readPiece(written, column)];
-    };
-    const readPiece = (written: string, column: TableColumn): { address: string | undefined; written: string } => {
-      const reading = readAddress(written, domains);
-      if (reading.answer === "clean") {
-        const tidied = reading.tidied[0];
-        if (tidied !== undefined) faults.push({ ...place, column: column.index, written, fault: tidied, answer: "clean", proposal: reading.address, sentence: FAULT_SENTENCE[tidied], why: `Read as ${reading.address}. Nothing to do.` });
-        return { address: reading.address, written };
-      }
-      const proposal = reading.answer === "probably" ? reading.address : undefined;
-      faults.push({ ...place, column: column.index, written, fault: reading.fault, answer: reading.answer, proposal, sentence: FAULT_SENTENCE[reading.fault], why: reading.why });
-      return { address: proposal, written };
-    };
     records.push({
       ...place,
-      number,
+      number: text(by("student.number")),
       name,
       level: text(by("student.level")),
       site: text(by("site")),
@@ -106,7 +107,7 @@ export function readRecords(sheet: Sheet, table: Table, known: KnownDomains = ne
       coach: text(by("coach")),
       address: optional(by("student.address"), readOne),
       answered: text(by("answered")),
-      guardians: readGuardians(table.columns, text, readOne, name.family),
+      guardians: readGuardians(slots, text, readOne, name.family),
     });
   }
   return { records, faults, domains };
@@ -138,21 +139,35 @@ function optional(column: TableColumn | undefined, readOne: (column: TableColumn
   return column === undefined ? undefined : readOne(column)[0]?.address;
 }
 
+/** The columns of one guardian. */
+interface GuardianSlot {
+  slot: number;
+  name: TableColumn | undefined;
+  given: TableColumn | undefined;
+  surname: TableColumn | undefined;
+  address: TableColumn | undefined;
+  relationship: TableColumn | undefined;
+}
+
+function guardianSlots(columns: readonly TableColumn[]): GuardianSlot[] {
+  const slots = [...new Set(columns.filter((column) => column.slot > 0).map((column) => column.slot))].sort((a, b) => a - b);
+  return slots.map((slot) => {
+    const at: ByMeaning = (meaning) => columns.find((column) => column.slot === slot && column.meaning === meaning);
+    return { slot, name: at("guardian.name"), given: at("guardian.given"), surname: at("guardian.surname"), address: at("guardian.address"), relationship: at("guardian.relationship") };
+  });
+}
+
 function readGuardians(
-  columns: readonly TableColumn[],
+  slots: readonly GuardianSlot[],
   text: (column: TableColumn | undefined) => string,
   readOne: (column: TableColumn) => { address: string | undefined; written: string }[],
   studentFamily: string,
 ): GuardianMention[] {
-  const slots = [...new Set(columns.filter((column) => column.slot > 0).map((column) => column.slot))].sort((a, b) => a - b);
   const mentions: GuardianMention[] = [];
-  for (const slot of slots) {
-    const at: ByMeaning = (meaning) => columns.find((column) => column.slot === slot && column.meaning === meaning);
-    const whole = text(at("guardian.name"));
-    const parts: PersonName = { given: text(at("guardian.given")), family: text(at("guardian.surname")) };
-    const name = wholeName(parts) !== "" ? parts : splitName(whole, [studentFamily]);
-    const addressColumn = at("guardian.address");
-    const relationship = text(at("guardian.relationship"));
+  for (const { slot, address: addressColumn, ...own } of slots) {
+    const parts: PersonName = { given: text(own.given), family: text(own.surname) };
+    const name = wholeName(parts) !== "" ? parts : splitName(text(own.name), [studentFamily]);
+    const relationship = text(own.relationship);
     const found = addressColumn === undefined ? [{ address: undefined, written: "" }] : readOne(addressColumn);
     found.forEach(({ address, written }, index) => {
       const own = index === 0 ? name : { given: "", family: "" };

@@ -1,15 +1,17 @@
 import { factKey, sameValue, type Fact, type Facts } from "../facts/fact";
-import { indexFacts, nameOf, type FactIndex, type Person } from "../facts/indexFacts";
+import { nameOf, sharedIndex, type FactIndex, type Person } from "../facts/indexFacts";
 import { counted, joined } from "../text/sentence";
 import { CAUSE_KINDS, type Cause, type CauseKind } from "./cause";
+
+const ALPHABET = new Intl.Collator("en");
 
 /**
  * Compares the facts as they stood with the facts as the sources tell them now, and gathers every
  * difference under the cause that a person would name. Equal facts give no cause, whatever the order of rows.
  */
 export function findCauses(before: Facts, after: Facts): Cause[] {
-  const was = indexFacts(before);
-  const is = indexFacts(after);
+  const was = sharedIndex(before);
+  const is = sharedIndex(after);
   const added = bySubject(difference(after, before));
   const removed = bySubject(difference(before, after));
   let causes: Cause[] = [];
@@ -29,7 +31,7 @@ export function findCauses(before: Facts, after: Facts): Cause[] {
   }
   causes = causes.map(asCorrected);
   const order = new Map(CAUSE_KINDS.map((kind, index) => [kind, index]));
-  return causes.sort((a, b) => (order.get(a.kind) ?? 0) - (order.get(b.kind) ?? 0) || a.group.localeCompare(b.group, "en") || a.title.localeCompare(b.title, "en") || (a.key < b.key ? -1 : 1));
+  return causes.sort((a, b) => (order.get(a.kind) ?? 0) - (order.get(b.kind) ?? 0) || ALPHABET.compare(a.group, b.group) || ALPHABET.compare(a.title, b.title) || (a.key < b.key ? -1 : 1));
 }
 
 function difference(from: Facts, without: Facts): Fact[] {
@@ -80,8 +82,9 @@ function studentCauses(person: Person, adds: Fact[], removes: Fact[], ties: Ties
   const base = { subject: person.id, title: name };
   if (old === undefined && now !== undefined) {
     const guardians = (ties?.added ?? []).map((tie) => tie.subject);
-    const detail = `${joined(cohortNames(now.cohorts, is)) || "no class"}, ${guardians.length === 0 ? "no guardian" : `with ${counted(guardians.length, "guardian")}`}`;
-    return [{ ...base, key: `joined ${stableKey(now)}`, kind: "joined", group: groupOf(now, is), detail, sentence: `${name} joined ${joined(cohortNames(now.cohorts, is)) || "the house"}`, adds: [...adds, ...(ties?.added ?? []), ...guardians.flatMap((id) => factsOfGuardian(id, after))], removes: [] }];
+    const cohorts = cohortNames(now.cohorts, is);
+    const detail = `${joined(cohorts) || "no class"}, ${guardians.length === 0 ? "no guardian" : `with ${counted(guardians.length, "guardian")}`}`;
+    return [{ ...base, key: `joined ${stableKey(now)}`, kind: "joined", group: cohorts[0] ?? "", detail, sentence: `${name} joined ${joined(cohorts) || "the house"}`, adds: [...adds, ...(ties?.added ?? []), ...guardians.flatMap((id) => factsOfGuardian(id, after))], removes: [] }];
   }
   if (old !== undefined && now === undefined) {
     return [{ ...base, key: `left ${stableKey(old)}`, kind: "left", group: groupOf(old, was), detail: `was in ${joined(cohortNames(old.cohorts, was)) || "no class"}`, sentence: `${name} left`, adds: [], removes: [...removes, ...(ties?.removed ?? [])] }];
@@ -204,7 +207,9 @@ const addressCache = new WeakMap<Facts, Map<string, Fact[]>>();
 function addressFacts(facts: Facts): Map<string, Fact[]> {
   let byPerson = addressCache.get(facts);
   if (byPerson === undefined) {
-    byPerson = bySubject([...facts.values()].filter((fact) => fact.kind === "address"));
+    const addresses: Fact[] = [];
+    for (const fact of facts.values()) if (fact.kind === "address") addresses.push(fact);
+    byPerson = bySubject(addresses);
     addressCache.set(facts, byPerson);
   }
   return byPerson;

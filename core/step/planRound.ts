@@ -18,6 +18,8 @@ export interface RoundPlan {
   changes: Map<string, Change[]>;
   /** The members that each list would have once all causes are accepted. */
   members: Members;
+  /** People and cohorts once all causes are accepted. */
+  index: FactIndex;
 }
 
 /**
@@ -31,28 +33,32 @@ export function planRound(stand: Facts, causes: readonly Cause[], lists: readonl
   const index = indexFacts(stand);
   const by = listsByCohort(lists);
   const members = membersOf(index, by);
-  const facts = new Map(stand);
   const changes = new Map<string, Change[]>();
+  /** The facts that causes have brought so far; what stood before is in `stand`. */
+  const brought = new Map<string, Fact>();
+  const gone = new Set<string>();
   const byId = new Map(lists.flatMap((list) => (list.id === undefined ? [] : [[list.id, list] as const])));
   for (const cause of causes) {
     const touched = peopleTouched(cause, index);
     const kept = keptTouched(cause, byId);
     const before = placesOn(touched, kept, index, by);
     for (const fact of cause.removes) {
-      facts.delete(factKey(fact));
+      const key = factKey(fact);
+      brought.delete(key);
+      gone.add(key);
       removeFromIndex(index, fact);
     }
     for (const fact of cause.adds) {
       const key = factKey(fact);
-      const old = facts.get(key);
+      const old = brought.get(key) ?? (gone.has(key) ? undefined : stand.get(key));
       if (old !== undefined) removeOld(index, old);
-      facts.set(key, fact);
+      brought.set(key, fact);
       addToIndex(index, fact);
     }
     const after = placesOn(touched, kept, index, by);
     changes.set(cause.key, compare(before, after, members));
   }
-  return { changes, members };
+  return { changes, members, index };
 }
 
 /** Everybody whose lists a cause can change: its people, and everybody tied to them. */

@@ -8,6 +8,22 @@ const WHOLE_LETTERS: Record<string, string> = {
  * of signs a single space. `"Ó'Donovan-Łoz"` becomes `"odonovan loz"`.
  */
 export function fold(text: string): string {
+  const known = KNOWN.get(text);
+  if (known !== undefined) return known;
+  const folded = foldAnew(text);
+  if (text.length <= SHORT) {
+    if (KNOWN.size >= MOST) KNOWN.clear();
+    KNOWN.set(text, folded);
+  }
+  return folded;
+}
+
+/** The same few names, classes and titles are folded over and over; what is short is remembered, so many at most. */
+const KNOWN = new Map<string, string>();
+const SHORT = 80;
+const MOST = 60_000;
+
+function foldAnew(text: string): string {
   return text
     .normalize("NFKD")
     .replace(/\p{M}+/gu, "")

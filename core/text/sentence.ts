@@ -1,6 +1,6 @@
 /** `1 list`, `3 lists`: a count with its noun. */
 export function counted(count: number, one: string, many = `${one}s`): string {
-  return `${count.toLocaleString("en-GB")} ${count === 1 ? one : many}`;
+  return `${count < 1000 ? count : count.toLocaleString("en-GB")} ${count === 1 ? one : many}`;
 }
 
 /** Joins names as a sentence does: `a`, `a and b`, `a, b and c`. */

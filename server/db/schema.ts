@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { bigserial, boolean, check, customType, date, index, integer, pgTable, primaryKey, serial, text, timestamp, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { HouseRole } from "@amigo/core/access/may";
 import type { CohortKind, Fact, FactKind, Origin } from "@amigo/core/facts/fact";
+import { packFacts, packOrigin, unpackFacts, unpackOrigin } from "@amigo/core/facts/packFacts";
 import type { PresetId } from "@amigo/core/posting/presets";
 import type { QuestionSide, Question } from "@amigo/core/identity/question";
 import type { PersonLink } from "@amigo/core/identity/personLink";
@@ -18,6 +19,10 @@ const bytea = customType<{ data: Buffer }>({ dataType: () => "bytea" });
 /** JSON as it is: the stock column type would read a string once more as JSON. */
 const jsonbType = customType<{ data: unknown; driverData: unknown }>({ dataType: () => "jsonb", toDriver: (value) => JSON.stringify(value), fromDriver: (value) => value });
 const jsonb = (name?: string) => (name === undefined ? jsonbType() : jsonbType(name));
+/** Facts and origins in few letters, as text: there are hundreds of thousands of them. */
+const packedFacts = customType<{ data: Fact[]; driverData: string }>({ dataType: () => "text", toDriver: packFacts, fromDriver: unpackFacts });
+const packedOrigin = customType<{ data: Origin; driverData: string }>({ dataType: () => "text", toDriver: packOrigin, fromDriver: unpackOrigin });
+const jsonText = customType<{ data: unknown; driverData: string }>({ dataType: () => "text", toDriver: (value) => JSON.stringify(value), fromDriver: (text) => JSON.parse(text) as unknown });
 const instant = (name: string) => timestamp(name, { withTimezone: true });
 
 export const house = pgTable("house", {
@@ -286,7 +291,7 @@ export const fact = pgTable("fact", {
   kind: text().$type<FactKind>().notNull(),
   ref: text().notNull(),
   value: jsonb().$type<Fact["value"]>().notNull(),
-  origin: jsonb().$type<Origin>().notNull(),
+  origin: packedOrigin().notNull(),
   validFrom: instant("valid_from").notNull(),
   validUntil: instant("valid_until"),
   fromRound: integer("from_round"),
@@ -341,9 +346,16 @@ export const cause = pgTable("cause", {
   detail: text().notNull(),
   sentence: text().notNull(),
   group: text().notNull(),
-  adds: jsonb().$type<Fact[]>().notNull(),
-  removes: jsonb().$type<Fact[]>().notNull(),
-  changes: jsonb().$type<Change[]>().notNull(),
+  adds: packedFacts().notNull(),
+  removes: packedFacts().notNull(),
+  /** The sources from which it comes, by their ids. */
+  sources: text().array().notNull().default(sql`'{}'`),
+  changes: jsonText().$type<Change[]>().notNull(),
+  /** The changes counted, and the keys of the lists that they touch. */
+  joins: integer().notNull().default(0),
+  leaves: integer().notNull().default(0),
+  replaced: integer().notNull().default(0),
+  lists: text().array().notNull().default(sql`'{}'`),
   /** Whether it brings a student whom no guardian address reaches. */
   unreachable: boolean().notNull().default(false),
   decision: text().$type<"accepted" | "held">().notNull(),

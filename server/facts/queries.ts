@@ -1,10 +1,12 @@
 import { and, asc, eq, gt, isNull, lte, or, sql, type SQL } from "drizzle-orm";
 import { factKey, sameValue, type Fact, type Facts } from "@amigo/core/facts/fact";
+import { packOrigin } from "@amigo/core/facts/packFacts";
 import type { PersonLink } from "@amigo/core/identity/personLink";
 import type { SettledByHand } from "@amigo/core/identity/question";
 import { wholeName } from "@amigo/core/sheet/splitName";
 import { fold } from "@amigo/core/text/fold";
 import type { Queries } from "../db/connect";
+import { copyInto, type CopyValue } from "../db/copyInto";
 import { byHand, fact, season } from "../db/schema";
 
 export const factColumns = { subject: fact.subject, kind: fact.kind, ref: fact.ref, value: fact.value, origin: fact.origin };
@@ -47,10 +49,10 @@ export async function storeFacts(db: Queries, seasonId: number, round: number | 
     const now = after.get(key);
     if (now === undefined || !sameValue(now.value, old.value)) ended.push({ s: old.subject, k: old.kind, r: old.ref });
   }
-  const begun: (Fact & { search: string | null })[] = [];
+  const begun: Fact[] = [];
   for (const [key, now] of after) {
     const old = before.get(key);
-    if (old === undefined || !sameValue(now.value, old.value)) begun.push({ ...now, search: searchText(now) });
+    if (old === undefined || !sameValue(now.value, old.value)) begun.push(now);
   }
   if (ended.length > 0) {
     await db.execute(sql`
@@ -59,10 +61,11 @@ export async function storeFacts(db: Queries, seasonId: number, round: number | 
       where fact.season_id = ${seasonId} and fact.valid_until is null and fact.subject = gone.s and fact.kind = gone.k and fact.ref = gone.r`);
   }
   if (begun.length > 0) {
-    await db.execute(sql`
-      insert into fact (season_id, subject, kind, ref, value, origin, search, valid_from, from_round)
-      select ${seasonId}, subject, kind, ref, value, origin, search, now(), ${round}
-      from json_to_recordset(${JSON.stringify(begun)}::json) as new(subject text, kind text, ref text, value jsonb, origin jsonb, search text)`);
+    const [{ now } = { now: "now" }] = (await db.execute<{ now: string }>(sql`select now()::text as now`)).rows;
+    function* values(): Generator<CopyValue[]> {
+      for (const own of begun) yield [seasonId, own.subject, own.kind, own.ref, JSON.stringify(own.value), packOrigin(own.origin), searchText(own), now, round];
+    }
+    await copyInto(db, "fact (season_id, subject, kind, ref, value, origin, search, valid_from, from_round)", values());
   }
   await raiseVersion(db, seasonId);
   // After a change of this size the planner would otherwise work with figures of an empty table.

@@ -6,6 +6,7 @@ import { proposeSiteCode } from "@amigo/core/naming/shortForm";
 import { splitName } from "@amigo/core/sheet/splitName";
 import { KEPT, listsByCohort, membersOf } from "@amigo/core/step/listMembers";
 import type { Queries } from "../db/connect";
+import { copyInto, type CopyValue } from "../db/copyInto";
 import { account, cohort, list, listRole, membership, season, site } from "../db/schema";
 import { storeFacts } from "../facts/queries";
 import { record, type JournalEntry } from "../journal/record";
@@ -129,7 +130,8 @@ async function storeMembers(tx: Queries, found: { number: number; seasonId: numb
   }
   if (ended.length > 0) await tx.execute(sql`update membership set valid_until = now(), until_round = ${found.number} from json_array_elements_text(${JSON.stringify(ended)}::json) as gone(id) where membership.id = gone.id::bigint`);
   if (begun.length > 0) {
-    await tx.execute(sql`insert into membership (list_id, address, valid_from, from_round, origin) select l, a, now(), ${found.number}, o from json_to_recordset(${JSON.stringify(begun)}::json) as new(l uuid, a text, o text)`);
+    const [{ now } = { now: "now" }] = (await tx.execute<{ now: string }>(sql`select now()::text as now`)).rows;
+    await copyInto(tx, "membership (list_id, address, valid_from, from_round, origin)", begun.map(({ l, a, o }): CopyValue[] => [l, a, now, found.number, o]));
   }
   if (begun.length + ended.length > MANY) await tx.execute(sql`analyze membership`);
   return { joins: begun.length, leaves: ended.length, changed };

@@ -21,15 +21,17 @@ export interface PlannedStep {
   causes: readonly Cause[];
   stand: Facts;
   standing: FactIndex;
+  /** People once it is done, where that is known already. */
+  after?: FactIndex | undefined;
 }
 
 /** The guards that stand before some causes are carried out. */
-export async function guardStep(tx: Queries, seasonId: number, { changes, causes, stand, standing }: PlannedStep, sources: readonly SourceToGuard[]): Promise<StandingGuard[]> {
+export async function guardStep(tx: Queries, seasonId: number, { changes, causes, stand, standing, after: done }: PlannedStep, sources: readonly SourceToGuard[]): Promise<StandingGuard[]> {
   const [settings] = await tx.select({ limits: house.limits, insideDomain: house.insideDomain }).from(house);
   const [own] = await tx.select({ label: season.label }).from(season).where(eq(season.id, seasonId));
   const shares = causes.some(({ adds }) => adds.some(({ kind }) => kind === "address" || kind === "tie"));
   const before = shares ? sharedAddresses(standing) : new Map<string, number>();
-  const after = shares ? sharedAddresses(indexFacts(applyCauses(stand, causes))) : before;
+  const after = shares ? sharedAddresses(done ?? indexFacts(applyCauses(stand, causes))) : before;
   return standingGuards({
     lists: await listsBefore(tx, seasonId, changes, settings?.insideDomain ?? ""), sources,
     shared: [...after].map(([address, families]) => ({ address, families, before: before.get(address) ?? 0 })),

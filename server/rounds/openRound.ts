@@ -1,6 +1,7 @@
 import { and, desc, eq, sql } from "drizzle-orm";
 import type { Facts } from "@amigo/core/facts/fact";
-import { indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
+import { sharedIndex, type FactIndex } from "@amigo/core/facts/indexFacts";
+import { packFacts } from "@amigo/core/facts/packFacts";
 import { deriveFacts } from "@amigo/core/identity/deriveFacts";
 import type { Question } from "@amigo/core/identity/question";
 import { dayIn } from "@amigo/core/schedule/dayIn";
@@ -10,6 +11,7 @@ import type { Cause } from "@amigo/core/step/cause";
 import { findCauses } from "@amigo/core/step/findCauses";
 import { planRound, type Change } from "@amigo/core/step/planRound";
 import type { Queries } from "../db/connect";
+import { copyInto, type CopyValue } from "../db/copyInto";
 import { account, cause, house, question, round, roundList, season, type RoundTotals } from "../db/schema";
 import { notify } from "../events/events";
 import { loadByHand, loadFacts } from "../facts/queries";
@@ -88,7 +90,7 @@ export async function openRound(tx: Queries, fresh?: FreshReading, tell: OnProgr
     number = made.number;
   }
   tell("Working out what each list gains and loses", 0.65);
-  const index = indexFacts(proposed);
+  const index = sharedIndex(proposed);
   const rows = causes.map((found, position): CauseRow => ({
     ...found, position, unreachable: found.kind === "joined" && isUnreachable(found.subject, index),
     decision: decisions.get(found.key)?.decision ?? "accepted", history: decisions.get(found.key)?.history ?? "",
@@ -150,14 +152,34 @@ interface CauseRow extends Cause {
 }
 
 async function storeCauses(tx: Queries, number: number, rows: readonly CauseRow[], changes: ReadonlyMap<string, Change[]>): Promise<void> {
-  const AT_ONCE = 2000;
-  for (let at = 0; at < rows.length; at += AT_ONCE) {
-    const some = rows.slice(at, at + AT_ONCE).map((row) => ({ ...row, changes: changes.get(row.key) ?? [] }));
-    await tx.execute(sql`
-      insert into cause (round, position, key, kind, subject, title, detail, sentence, "group", adds, removes, changes, unreachable, decision, history)
-      select ${number}, position, key, kind, subject, title, detail, sentence, "group", adds, removes, changes, unreachable, decision, history
-      from json_to_recordset(${JSON.stringify(some)}::json) as new(position int, key text, kind text, subject text, title text, detail text, sentence text, "group" text, adds jsonb, removes jsonb, changes jsonb, unreachable boolean, decision text, history text)`);
+  function* values(): Generator<CopyValue[]> {
+    for (const row of rows) {
+      const own = changes.get(row.key) ?? [];
+      const { sources, joins, leaves, replaced, lists } = describeCause(row, own);
+      yield [number, row.position, row.key, row.kind, row.subject, row.title, row.detail, row.sentence, row.group, packFacts(row.adds), packFacts(row.removes), sources, JSON.stringify(own), joins, leaves, replaced, lists, row.unreachable, row.decision, row.history];
+    }
   }
+  await copyInto(tx, `cause (round, position, key, kind, subject, title, detail, sentence, "group", adds, removes, sources, changes, joins, leaves, replaced, lists, unreachable, decision, history)`, values());
+}
+
+function countKind(changes: readonly Change[], kind: Change["kind"]): number {
+  return changes.reduce((sum, change) => (change.kind === kind ? sum + 1 : sum), 0);
+}
+
+function listsOf(changes: readonly Change[]): string[] {
+  return [...new Set(changes.map(({ list }) => list))];
+}
+
+/** What goes with a cause in its row: its sources, and its changes counted. */
+export function describeCause(own: Cause, changes: readonly Change[]) {
+  return { sources: sourcesOf(own), joins: countKind(changes, "joins"), leaves: countKind(changes, "leaves"), replaced: countKind(changes, "replaced"), lists: listsOf(changes) };
+}
+
+function sourcesOf({ adds, removes }: Pick<Cause, "adds" | "removes">): string[] {
+  const sources = new Set<string>();
+  for (const { origin } of adds) if (origin.from === "row") sources.add(origin.source);
+  for (const { origin } of removes) if (origin.from === "row") sources.add(origin.source);
+  return [...sources];
 }
 
 function isUnreachable(student: string, index: FactIndex): boolean {
@@ -169,10 +191,10 @@ export async function recountRound(tx: Queries, open: { number: number; seasonId
   const rows = await tx.select({ position: cause.position, key: cause.key, kind: cause.kind, subject: cause.subject, title: cause.title, detail: cause.detail, sentence: cause.sentence, group: cause.group, adds: cause.adds, removes: cause.removes, decision: cause.decision }).from(cause).where(eq(cause.round, open.number)).orderBy(cause.position);
   const stand = await loadFacts(tx, open.seasonId);
   const changes = await countRound(tx, { ...open, stand, rows, cohorts: new Map() });
-  const updates = rows.map(({ position, key }) => ({ position, changes: changes.get(key) ?? [] }));
+  const updates = rows.map(({ position, key }) => { const own = changes.get(key) ?? []; return { position, changes: JSON.stringify(own), joins: countKind(own, "joins"), leaves: countKind(own, "leaves"), replaced: countKind(own, "replaced"), lists: listsOf(own).join("\n") }; });
   await tx.execute(sql`
-    update cause set changes = new.changes
-    from json_to_recordset(${JSON.stringify(updates)}::json) as new(position int, changes jsonb)
+    update cause set changes = new.changes, joins = new.joins, leaves = new.leaves, replaced = new.replaced, lists = coalesce(string_to_array(nullif(new.lists, ''), chr(10)), '{}')
+    from json_to_recordset(${JSON.stringify(updates)}::json) as new(position int, changes text, joins int, leaves int, replaced int, lists text)
     where cause.round = ${open.number} and cause.position = new.position and cause.changes <> new.changes`);
 }
 
@@ -183,16 +205,16 @@ export async function recountRound(tx: Queries, open: { number: number; seasonId
 async function countRound(tx: Queries, { number, seasonId, stand, rows, cohorts }: { number: number; seasonId: number; stand: Facts; rows: readonly (Cause & { decision: Decision })[]; cohorts: FactIndex["cohorts"] }): Promise<ReadonlyMap<string, Change[]>> {
   const accepted = rows.filter(({ decision }) => decision === "accepted");
   const ordered = [...accepted, ...rows.filter(({ decision }) => decision === "held")];
-  const standing = indexFacts(stand);
+  const standing = sharedIndex(stand);
   const known = new Map([...standing.cohorts, ...rows.flatMap(({ adds }) => adds.flatMap((fact) => (fact.kind === "cohort" ? [[fact.subject, fact.value] as const] : []))), ...cohorts]);
-  const { changes } = planRound(stand, ordered, await listsToFill(tx, await loadRecipes(tx), known, seasonId));
+  const { changes, index: after } = planRound(stand, ordered, await listsToFill(tx, await loadRecipes(tx), known, seasonId));
   const all = countByList(rows.flatMap(({ key }) => changes.get(key) ?? []));
   const acceptedChanges = accepted.flatMap(({ key }) => changes.get(key) ?? []);
   const byList = countByList(acceptedChanges);
   await tx.delete(roundList).where(eq(roundList.round, number));
-  if (all.size > 0) await tx.insert(roundList).values([...all].map(([key, counts]) => ({ round: number, list: key, ...counts })));
+  await copyInto(tx, "round_list (round, list, joins, leaves)", [...all].map(([key, { joins, leaves }]): CopyValue[] => [number, key, joins, leaves]));
   const of = (kind: Change["kind"]): number => acceptedChanges.filter((change) => change.kind === kind).length;
   const totals: RoundTotals = { joins: of("joins"), leaves: of("leaves"), replaced: of("replaced"), lists: byList.size, accepted: accepted.length, held: rows.length - accepted.length };
-  await tx.update(round).set({ totals, guards: await guardStep(tx, seasonId, { changes: acceptedChanges, causes: accepted, stand, standing }, await sourcesBefore(tx, seasonId)) }).where(eq(round.number, number));
+  await tx.update(round).set({ totals, guards: await guardStep(tx, seasonId, { changes: acceptedChanges, causes: accepted, stand, standing, after: accepted.length === rows.length ? after : undefined }, await sourcesBefore(tx, seasonId)) }).where(eq(round.number, number));
   return changes;
 }

@@ -71,9 +71,7 @@ async function loadRound(db: Queries, number: number): Promise<RoundPage | undef
   const sources = found.readings.length === 0 ? [] : await db.select({ name: source.name, readAt: reading.readAt }).from(reading).innerJoin(source, eq(source.id, reading.sourceId)).where(inArray(reading.id, found.readings));
   const causes = await db.select({
     position: cause.position, kind: cause.kind, title: cause.title, detail: cause.detail, group: cause.group, unreachable: cause.unreachable, decision: cause.decision,
-    joins: countChanges("joins"), leaves: countChanges("leaves"), replaced: countChanges("replaced"),
-    listKeys: sql<string[]>`array(select distinct change->>'list' from jsonb_array_elements(${cause.changes}) as change)`,
-    sources: sql<string[]>`array(select distinct origin from jsonb_path_query(jsonb_build_array(${cause.adds}, ${cause.removes}), '$[*][*].origin.source') as origin)`,
+    joins: cause.joins, leaves: cause.leaves, replaced: cause.replaced, listKeys: cause.lists, sources: cause.sources,
   }).from(cause).where(eq(cause.round, number)).orderBy(cause.position);
   const named = new Map((await db.select({ id: source.id, name: source.name }).from(source)).map(({ id, name }) => [id, name]));
   const existing = await existingLists(db, found.seasonId);
@@ -86,10 +84,6 @@ async function loadRound(db: Queries, number: number): Promise<RoundPage | undef
     lists: Object.fromEntries([...keys].map((key) => [key, existing.get(key)?.title ?? planned.get(key) ?? key])),
     takesBack: found.takesBack, takenBackBy: found.takenBackBy, leftAlone: found.leftAlone,
   };
-}
-
-function countChanges(kind: string) {
-  return sql<number>`(select count(*) from jsonb_array_elements(${cause.changes}) as change where change->>'kind' = ${kind})`.mapWith(Number);
 }
 
 /** The facts that stand about one person, their ties included. */

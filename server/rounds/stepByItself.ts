@@ -1,5 +1,4 @@
 import { eq } from "drizzle-orm";
-import type { Fact } from "@amigo/core/facts/fact";
 import { counted } from "@amigo/core/text/sentence";
 import type { Queries } from "../db/connect";
 import { cause, round, source } from "../db/schema";
@@ -17,9 +16,8 @@ export async function stepByItself(tx: Queries, name: string): Promise<string> {
   const [guard] = open.guards;
   if (guard !== undefined) return `a guard stands before round ${open.number}: ${guard.about} ${guard.sentence}`;
   const own = new Set((await tx.select({ id: source.id }).from(source).where(eq(source.mode, "itself"))).map(({ id }) => id));
-  const causes = await tx.select({ position: cause.position, adds: cause.adds, removes: cause.removes, decision: cause.decision }).from(cause).where(eq(cause.round, open.number));
-  const isOwn = ({ origin }: Fact): boolean => origin.from !== "row" || own.has(origin.source);
-  const only = causes.filter(({ adds, removes, decision }) => decision === "accepted" && [...adds, ...removes].every(isOwn)).map(({ position }) => position);
+  const causes = await tx.select({ position: cause.position, sources: cause.sources, decision: cause.decision }).from(cause).where(eq(cause.round, open.number));
+  const only = causes.filter(({ sources, decision }) => decision === "accepted" && sources.every((id) => own.has(id))).map(({ position }) => position);
   if (only.length === 0) return `${counted(causes.length, "cause")} of round ${open.number} ${causes.length === 1 ? "waits" : "wait"} for a person`;
   const { lists, joins, leaves, round: number } = await stepInside(tx, { id: null, name: `Amigo, by itself from ${name},` }, { round: open.number, version: open.version, passed: {}, only });
   return `round ${number} brought ${counted(lists, "list")} in step by itself: ${joins} joined, ${leaves} left`;

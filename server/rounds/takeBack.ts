@@ -15,7 +15,7 @@ import { record } from "../journal/record";
 import { listsToFill, loadRecipes } from "../membership/recipeLists";
 import { carryOut, type Actor } from "./carryOut";
 import { countByList, guardStep } from "./guardStep";
-import { lockRounds, openRound } from "./openRound";
+import { describeCause, lockRounds, openRound } from "./openRound";
 
 /** What taking a round back would do today. */
 export interface TakeBackPlan {
@@ -70,7 +70,7 @@ export async function takeBack(db: Database, { actor, wanted }: { actor: Actor; 
     if (standing !== undefined) throw new Refusal(422, "round/guard", `A guard stands: ${standing.about} ${standing.sentence} Type ${standing.count} beside it to let it pass.`, standing.id);
     const [made] = await tx.insert(round).values({ seasonId, state: "done", totals, guards: [], readings: sql`(select readings from round where state = 'done' order by number desc limit 1)`, closedAt: sql`now()`, closedBy: actor.id, closedByName: actor.id === null ? actor.name : "", takesBack: wanted.round, leftAlone }).returning({ number: round.number });
     if (made === undefined) throw new Error("the round was not made");
-    const rows = causes.map((own, position) => ({ ...own, round: made.number, position, changes: changes.get(own.key) ?? [], decision: "accepted" as const, history: `Takes back round ${wanted.round}.` }));
+    const rows = causes.map((own, position) => ({ ...own, ...describeCause(own, changes.get(own.key) ?? []), round: made.number, position, changes: changes.get(own.key) ?? [], decision: "accepted" as const, history: `Takes back round ${wanted.round}.` }));
     for (let at = 0; at < rows.length; at += 1000) await tx.insert(cause).values(rows.slice(at, at + 1000));
     const lists = [...countByList(all)].map(([list, counts]) => ({ round: made.number, list, ...counts }));
     if (lists.length > 0) await tx.insert(roundList).values(lists);

@@ -8,7 +8,8 @@ import { seasonsNamed } from "@amigo/core/sheet/seasonsNamed";
 import type { FileFault } from "@amigo/core/sheet/sheet";
 import type { ReadingOutcome } from "@amigo/contract/sources";
 import type { Database, Queries } from "../db/connect";
-import { correction, reading, readingFault, readingMet, season, source, type SourceKind } from "../db/schema";
+import { copyInto, type CopyValue } from "../db/copyInto";
+import { correction, reading, readingMet, season, source, type SourceKind } from "../db/schema";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
@@ -93,9 +94,7 @@ export function fileRefusal(fault: FileFault): Refusal {
 /** Writes down the faulty cells of a reading, each with the correction that has put it right. */
 export async function storeFaults(tx: Queries, readingId: string, plan: ReadingPlan, faults: readonly FaultInSheet[]): Promise<void> {
   const sheets = [plan.sheet, ...(plan.others ?? [])];
-  for (let at = 0; at < faults.length; at += 2000) {
-    await tx.insert(readingFault).values(faults.slice(at, at + 2000).map(({ sheet, proposal, correction: correctionId, ...fault }) => ({ readingId, sheet: Math.max(sheets.indexOf(sheet), 0), ...fault, proposal: proposal ?? null, correctionId: correctionId ?? null })));
-  }
+  await copyInto(tx, 'reading_fault (reading_id, sheet, row, "column", written, fault, answer, proposal, sentence, why, correction_id)', faults.map((own): CopyValue[] => [readingId, Math.max(sheets.indexOf(own.sheet), 0), own.row, own.column, own.written, own.fault, own.answer, own.proposal ?? null, own.sentence, own.why, own.correction ?? null]));
 }
 
 async function nameOf(tx: Queries, sourceId: string): Promise<string> {
@@ -126,16 +125,12 @@ function hashRows(tables: readonly TableInSheet[]): string {
   return hash.digest("hex");
 }
 
-/** Stores the rows that hold anything, in statements of a bounded size. */
+/** Stores the rows that hold anything. */
 async function storeRows(tx: Queries, readingId: string, sheet: number, rows: readonly string[][]): Promise<void> {
-  const AT_ONCE = 5000;
-  for (let at = 0; at < rows.length; at += AT_ONCE) {
-    const filled = rows.slice(at, at + AT_ONCE).flatMap((cells, index) => (cells.some((cell) => cell !== "") ? [{ r: at + index + 1, c: cells.map((cell) => cell.replace(/\u0000/g, "")) }] : []));
-    if (filled.length === 0) continue;
-    await tx.execute(sql`
-      insert into reading_row (reading_id, sheet, row, cells)
-      select ${readingId}::uuid, ${sheet}, r, array(select json_array_elements_text(c)) from json_to_recordset(${JSON.stringify(filled)}::json) as new(r int, c json)`);
+  function* filled(): Generator<CopyValue[]> {
+    for (const [at, cells] of rows.entries()) if (cells.some((cell) => cell !== "")) yield [readingId, sheet, at + 1, cells];
   }
+  await copyInto(tx, "reading_row (reading_id, sheet, row, cells)", filled());
 }
 
 function planOnly({ sheet, headerRow, columns, others = [] }: ReadingPlan): unknown {
