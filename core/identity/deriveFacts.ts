@@ -7,10 +7,10 @@ import { fold } from "../text/fold";
 import { clusterGuardians, type Cluster, type Mention } from "./clusterGuardians";
 import { nameGuardians } from "./knownGuardians";
 import { nameStudents } from "./nameStudents";
-import { followLinks, type PersonLink } from "./personLink";
+import { fitsStudent, followLinks, type PersonLink } from "./personLink";
 import { byPrecedence, type Telling } from "./precedence";
 import type { Question, SettledByHand } from "./question";
-import { askAboutAddresses, askAboutClasses, askAboutGuardians, askAboutStudents, askAboutValues, type TellingOfClasses } from "./questions";
+import { askAboutAddresses, askAboutClasses, askAboutGuardians, askAboutStudents, askAboutValues, askWhetherHere, type TellingOfClasses } from "./questions";
 import { nameKey } from "./sameName";
 
 /** The latest reading of one source, taken apart into records. Sources stand in the order in which they were made. */
@@ -62,9 +62,10 @@ export function deriveFacts(sources: readonly SourceRecords[], stand: Facts, set
   const spare = new Map<string, Fact>();
   const mentions: Mention[] = [];
 
+  const strangers = answersOfStrangers(rows, students.ids, links);
   for (const { source, reading, record, place } of rows) {
     const subject = students.ids.get(record);
-    if (subject === undefined) continue;
+    if (subject === undefined || strangers.all.has(record)) continue;
     const at = originIn(source, reading, record);
     put({ subject, kind: "student", ref: "", value: "", origin: at("student.number") });
     told.tell(subject, "name", { value: record.name, origin: at("student.surname"), answered: record.answered, place, loose: record.answered !== "" || record.number === "" });
@@ -115,12 +116,34 @@ export function deriveFacts(sources: readonly SourceRecords[], stand: Facts, set
   const index = (): FactIndex => sharedIndex(handled);
   const questions = [
     ...askAboutStudents(students.asked, rows, handled),
+    ...askWhetherHere(strangers.asked, rows),
     ...askAboutGuardians(clusters, links, index),
     ...askAboutAddresses(standing, settled, index),
     ...askAboutValues(told.disputed(), settled, index),
     ...askAboutClasses(classes, settled, index),
   ];
   return { facts: handled, questions, students: students.ids };
+}
+
+/**
+ * A form tells more about students whom a roster has; alone it makes nobody one, for families go on answering after
+ * they have left. Where there is no roster at all, the form is believed.
+ */
+function answersOfStrangers(rows: readonly { record: RowRecord }[], ids: ReadonlyMap<RowRecord, string>, links: readonly PersonLink[]): { all: ReadonlySet<RowRecord>; asked: RowRecord[] } {
+  const enrolled = new Set<string>();
+  for (const { record } of rows) if (record.answered === "") enrolled.add(ids.get(record) ?? "");
+  const all = new Set<RowRecord>();
+  const asked: RowRecord[] = [];
+  if (enrolled.size === 0) return { all, asked };
+  for (const { record } of rows) {
+    const id = ids.get(record);
+    if (record.answered === "" || id === undefined || enrolled.has(id)) continue;
+    const said = [...links].reverse().find(({ says, left }) => (says === "here" || says === "gone") && fitsStudent(record, left))?.says;
+    if (said === "here") continue;
+    all.add(record);
+    if (said === undefined) asked.push(record);
+  }
+  return { all, asked };
 }
 
 /** Where a cell of a row stands, and the correction by which it was read. */

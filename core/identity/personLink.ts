@@ -18,9 +18,12 @@ export interface PersonMark {
   places: string[];
 }
 
-/** Somebody's word that two are one person, or that they are two. Later words come before earlier ones. */
+/**
+ * Somebody's word that two are one person, or that they are two; or that somebody of whom only a form tells is a
+ * student here, or is not (then both marks are the same). Later words come before earlier ones.
+ */
 export interface PersonLink {
-  says: "same" | "other";
+  says: "same" | "other" | "here" | "gone";
   left: PersonMark;
   right: PersonMark;
 }
@@ -63,7 +66,7 @@ export function markWithNames(person: Person, links: readonly PersonLink[]): Per
 export function followLinks(clusters: readonly Cluster[], links: readonly PersonLink[]): Cluster[] {
   let all = [...clusters];
   for (const { says, left, right } of links) {
-    if (left.role !== "guardian") continue;
+    if (left.role !== "guardian" || says === "here" || says === "gone") continue;
     const fits = (cluster: Cluster, mark: PersonMark): boolean => cluster.some((mention) => fitsGuardian(mention, mark) > 0);
     if (says === "same") {
       const [first, ...rest] = all.filter((cluster) => fits(cluster, left) || fits(cluster, right));

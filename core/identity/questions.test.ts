@@ -78,11 +78,35 @@ describe("whose row is it", () => {
   });
 
   test("nearly a name with nothing else in common is asked", () => {
-    const near = [source("roster", row(2, "Sunniva Hale", "CW-7", "Wire Walk", [])), source("form", row(3, "Suniva Hale", "", "Acro Pairs", []))];
+    const near = [source("roster", row(2, "Sunniva Hale", "CW-7", "Wire Walk", [])), source("team", row(3, "Suniva Hale", "", "Acro Pairs", []))];
     expect(derive(near).questions.map(({ about }) => about)).toEqual(["Is Suniva Hale the student Sunniva Hale?"]);
     expect(answered(near, "One student").people).toEqual(["Sunniva Hale"]);
     expect(answered(near, "Somebody else").people).toEqual(["Suniva Hale", "Sunniva Hale"]);
   });
+});
+
+describe("of whom only a form tells", () => {
+  const roster = source("roster", BRAM_ONE);
+  const form = source("form", row(7, "Odile Penhaligon", "", "Wire Walk", [{ name: "Oona Penhaligon", address: "oona@lettr.example" }], { answered: "2026-09-01" }));
+
+  test("is asked about beside a roster, and waits; said to be here, is a student", () => {
+    const { questions, people } = derive([roster, form]);
+    expect(questions).toMatchObject([{ kind: "student here", about: "Odile Penhaligon stands in no roster, but somebody answered a form for them. Is Odile Penhaligon a student here?" }]);
+    expect(people).not.toContain("Odile Penhaligon");
+    expect(answered([roster, form], "A student here")).toMatchObject({ questions: [], people: expect.arrayContaining(["Odile Penhaligon", "Oona Penhaligon oona@lettr.example"]) as string[] });
+    expect(answered([roster, form], "Not a student here").questions).toEqual([]);
+    expect(answered([roster, form], "Not a student here").people).not.toContain("Odile Penhaligon");
+  });
+
+  test("leaves with the roster's row, though the form still has an answer", () => {
+    const before = derive([source("roster", BRAM_ONE, row(3, "Odile Penhaligon", "CW-5", "Wire Walk", [])), form]);
+    expect(before.people).toContain("Odile Penhaligon");
+    const { people, questions } = derive([roster, form], {}, before.facts);
+    expect(people).not.toContain("Odile Penhaligon");
+    expect(questions.map(({ kind }) => kind)).toEqual(["student here"]);
+  });
+
+  test("is a student where there is no roster at all", () => expect(derive([form]).people).toContain("Odile Penhaligon"));
 });
 
 describe("is it one guardian", () => {

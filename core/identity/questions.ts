@@ -35,7 +35,7 @@ export function askAboutStudents(asked: NamedStudents["asked"], rows: readonly R
   return asked.flatMap(({ record, candidates }): Question[] => {
     const row = places.get(record);
     const where: Origin | undefined = row === undefined ? undefined : { from: "row", source: row.source, reading: row.reading, sheet: record.sheet, row: record.row, meaning: "student.name", slot: 0 };
-    const own: PersonMark = { role: "student", names: [nameKey(record.name)], numbers: [], students: [], addresses: [], places: [...record.classes, ...record.teams].map(fold) };
+    const own = markOfRow(record);
     const key = `same student ${own.names[0] ?? ""} | ${own.places.join(" ")} | ${candidates.map(({ id }) => id).sort().join(" ")}`;
     if (seen.has(key)) return [];
     seen.add(key);
@@ -55,6 +55,31 @@ export function askAboutStudents(asked: NamedStudents["asked"], rows: readonly R
       meanwhile: "This row waits and changes nothing.",
     }];
   });
+}
+
+/** Is this a student here? Asked once for each student of whom only answers to a form tell. */
+export function askWhetherHere(records: readonly RowRecord[], rows: readonly RowOf[]): Question[] {
+  const places = new Map(rows.map((row) => [row.record, row]));
+  const byStudent = new Map<string, RowRecord[]>();
+  for (const record of records) push(byStudent, `${nameKey(record.name)} | ${record.classes.map(fold).join(" ")}`, record);
+  return [...byStudent].flatMap(([key, own]): Question[] => {
+    const [first] = own;
+    if (first === undefined) return [];
+    const mark = markOfRow(first);
+    const name = wholeName(first.name);
+    const say = (says: "here" | "gone"): PersonLink => ({ says, left: mark, right: mark });
+    return [{
+      key: `student here ${key}`, kind: "student here", subject: "",
+      about: `${name} stands in no roster, but somebody answered a form for them. Is ${name} a student here?`,
+      sides: own.map((record): QuestionSide => { const row = places.get(record); return { title: name, lines: [joined(record.classes) || "no class", ...record.guardians.map((guardian) => [wholeName(guardian.name), guardian.address ?? ""].filter((part) => part !== "").join(", ")), `answered ${record.answered}`], where: row === undefined ? undefined : { from: "row", source: row.source, reading: row.reading, sheet: record.sheet, row: record.row, meaning: "student.name", slot: 0 } }; }),
+      choices: [{ id: "here", label: "A student here", answer: { does: "link", links: [say("here")] } }, { id: "gone", label: "Not a student here", answer: { does: "link", links: [say("gone")] } }],
+      meanwhile: "The answer waits and changes nothing.",
+    }];
+  });
+}
+
+function markOfRow(record: RowRecord): PersonMark {
+  return { role: "student", names: [nameKey(record.name)], numbers: [], students: [], addresses: [], places: [...record.classes, ...record.teams].map(fold) };
 }
 
 function markOfStudent(student: KnownStudent): PersonMark {
