@@ -1,6 +1,7 @@
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import axe from "axe-core";
 import { Builder, By, Key, logging, until, type WebDriver, type WebElement } from "selenium-webdriver";
 import { Options, ServiceBuilder } from "selenium-webdriver/chrome";
 
@@ -124,6 +125,13 @@ export class Person {
 
   async picture(path: string | URL): Promise<void> {
     writeFileSync(path, Buffer.from(await this.driver.takeScreenshot(), "base64"));
+  }
+
+  /** What axe-core finds serious on the page as it is. */
+  async seriousFindings(): Promise<string[]> {
+    await this.driver.executeScript(axe.source);
+    const found = await this.driver.executeAsyncScript<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }>("const done = arguments[arguments.length - 1]; axe.run(document, { resultTypes: ['violations'] }).then(done);");
+    return found.violations.filter(({ impact }) => impact === "serious" || impact === "critical").map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160) ?? ""}`);
   }
 
   /** What the page wrote to its console as errors. */

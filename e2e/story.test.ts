@@ -1,5 +1,4 @@
 import { join } from "node:path";
-import axe from "axe-core";
 import { Key } from "selenium-webdriver";
 import { describe, expect, test } from "vitest";
 import { SAMPLES_FOLDER } from "@amigo/demo/samples";
@@ -12,17 +11,10 @@ const house = openHouse();
 
 const sample = (file: string): string => join(SAMPLES_FOLDER, file);
 
-/** What axe-core finds serious on the page as it is. */
-async function seriousFindings(): Promise<string[]> {
-  await house.person.driver.executeScript(axe.source);
-  const found = await house.person.driver.executeAsyncScript<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }>("const done = arguments[arguments.length - 1]; axe.run(document, { resultTypes: ['violations'] }).then(done);");
-  return found.violations.filter(({ impact }) => impact === "serious" || impact === "critical").map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160) ?? ""}`);
-}
-
 describe("from a roster sheet to an announcement in the families' mailboxes", () => {
   test("she signs in by one click in the demo house", async () => {
     await house.person.read("This is the demo house");
-    expect(await seriousFindings()).toEqual([]);
+    expect(await house.person.seriousFindings()).toEqual([]);
     await house.person.click("button", "Juno Abara");
     await house.person.read("Lists come out of your roster");
   });
@@ -47,7 +39,7 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
     await house.person.see("status", "column J: there is no @");
     await house.person.press("p");
     await house.person.see("status", "Row 11, column H");
-    expect(await seriousFindings()).toEqual([]);
+    expect(await house.person.seriousFindings()).toEqual([]);
   });
 
   test("a meaning can be changed, and taken back", async () => {
@@ -62,7 +54,7 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
   test("the first round gathers 220 students by class and is carried out by one button", async () => {
     await house.person.click("button", "Read 220 students");
     await house.person.read("32 students, Trapeze Two");
-    expect(await seriousFindings()).toEqual([]);
+    expect(await house.person.seriousFindings()).toEqual([]);
     await house.person.click("button", "Bring 20 lists in step");
     await house.person.see("status", "20 lists brought in step: 661 addresses joined, 0 left.");
     await house.person.read("No round is open");
@@ -76,7 +68,7 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
     await house.person.press(Key.ARROW_RIGHT, Key.ARROW_DOWN);
     const focused = await house.person.driver.switchTo().activeElement();
     expect(await focused.getText()).toContain("bb-jugg1-parents-2627");
-    expect(await seriousFindings()).toEqual([]);
+    expect(await house.person.seriousFindings()).toEqual([]);
     await house.person.press(Key.ENTER);
     await house.person.see("heading", "Juggling One, guardians");
   });
@@ -90,7 +82,7 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
     await house.person.type("Address to try", "stranger@oakmail.example");
     await house.person.click("button", "Try", true);
     await house.person.see("status", "Returned. stranger@oakmail.example would be told why.");
-    expect(await seriousFindings()).toEqual([]);
+    expect(await house.person.seriousFindings()).toEqual([]);
   });
 
   test("week two shows exactly what changed, with the cells before and after", async () => {
@@ -133,10 +125,10 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
     await house.person.read("31 addresses in");
     await house.person.type("Subject", "Grips & <b>gloves</b>");
     await house.person.type("Text", "Dear families,\nplease bring grips.");
-    expect(await seriousFindings()).toEqual([]);
+    expect(await house.person.seriousFindings()).toEqual([]);
     await house.person.chord(Key.CONTROL, Key.ENTER);
     await house.person.read("✓ 31 delivered");
-    expect(await seriousFindings()).toEqual([]);
+    expect(await house.person.seriousFindings()).toEqual([]);
   });
 
   test("the mail lies in each family's mailbox in Mailtown, once", async () => {
@@ -207,7 +199,7 @@ describe("an empty house", () => {
       await house.person.type("Your name", "Juno Abara");
       await house.person.type("Your address", "house.person.abara@copperwheel.example");
       await house.person.type("Password", "a long password");
-      expect(await seriousFindings()).toEqual([]);
+      expect(await house.person.seriousFindings()).toEqual([]);
       await house.person.click("button", "Set up and sign in");
       await house.person.read("Lists come out of your roster");
       expect(await house.person.seesNot("link", "Mailtown")).toBe(true);

@@ -34,6 +34,17 @@ export function findHeader(sheet: Sheet): FoundHeader | undefined {
   return best === undefined ? undefined : headerAt(sheet, best.row, best.understood);
 }
 
+/** Of a plain column of addresses so many cells in a hundred hold an @. */
+const PLAIN = 60;
+
+/** The header of a sheet that has none: a plain column of addresses, or a paste of them. Its row is -1, above the first. */
+export function headerOfPlainAddresses(sheet: Sheet): FoundHeader | undefined {
+  const filled = sheet.rows.flat().filter((cell) => cell.trim() !== "");
+  const widest = sheet.rows.reduce((most, row) => Math.max(most, row.filter((cell) => cell.trim() !== "").length), 0);
+  const addresses = filled.filter((cell) => cell.includes("@")).length;
+  return filled.length > 0 && addresses * 100 >= filled.length * PLAIN && addresses > 1 && widest > 0 ? { row: -1, titles: [], groups: [], understood: 0 } : undefined;
+}
+
 /** The header of a sheet when a person has said which row it is. */
 export function headerAt(sheet: Sheet, row: number, understood = 0): FoundHeader {
   const titles = (sheet.rows[row] ?? []).map(tidyLine);

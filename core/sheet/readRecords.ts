@@ -87,6 +87,14 @@ export function readRecords(sheet: Sheet, table: Table, known: KnownDomains = ne
     const pieces = single.answer === "unusable" ? splitAddresses(written).pieces : [];
     return pieces.length > 1 ? pieces.map((piece) => take(readAddress(piece, domains), piece, column)) : [take(single, written, column)];
   };
+  if (table.headerRow < 0) {
+    for (const row of table.rows) {
+      cells = sheet.rows[row] ?? [];
+      place = { sheet: table.sheet, row: row + 1 };
+      for (const column of table.columns) readOne(column);
+    }
+    return { records, faults, domains };
+  }
   for (const row of table.rows) {
     cells = sheet.rows[row] ?? [];
     place = { sheet: table.sheet, row: row + 1 };

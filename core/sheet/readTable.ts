@@ -1,5 +1,5 @@
 import { fold } from "../text/fold";
-import { findHeader, headerAt, type FoundHeader } from "./findHeader";
+import { findHeader, headerAt, headerOfPlainAddresses, type FoundHeader } from "./findHeader";
 import { meaningOf } from "./meanings/allMeanings";
 import { profileColumn } from "./profileColumn";
 import { proposeMeanings, type ColumnMeaning } from "./proposeMeanings";
@@ -46,7 +46,7 @@ export function readTable(workbook: Workbook, plan?: ReadingPlan): OrFileFault<{
     return fault("no-such-sheet", `The sheet "${plan?.sheet ?? ""}" is not in this file. It has ${names}. Choose one of them.`);
   }
   if (sheet.rows.every((row) => row.every((cell) => cell.trim() === ""))) return fault("empty-sheet", `The sheet "${sheet.name}" is empty. Choose another sheet of this file, or another file.`);
-  const header = plan === undefined ? findHeader(sheet) : headerAt(sheet, plan.headerRow);
+  const header = plan === undefined ? findHeader(sheet) ?? headerOfPlainAddresses(sheet) : headerAt(sheet, plan.headerRow);
   if (header === undefined) return fault("no-header", `The sheet "${sheet.name}" has no row of titles that Amigo understands (such as Surname, Class, Email). Choose another sheet, or put a row of titles above the names.`);
   return { ok: true, sheet, table: takeApart(sheet, header, plan) };
 }
@@ -123,6 +123,7 @@ function takeApart(sheet: Sheet, header: FoundHeader, plan?: ReadingPlan): Table
     ? proposeMeanings(found)
     : found.map((_, index): ColumnMeaning => ({ meaning: "unread", slot: 0, confidence: 1, ...plan.columns[index] }));
   const columns = found.map(({ title, group }, index): TableColumn => {
+    if (header.row < 0) return { index, title, group, meaning: "guardian.address", slot: index + 1, confidence: 1 };
     const { meaning, slot, confidence } = meanings[index] ?? { meaning: "unread", slot: 0, confidence: 0 };
     return { index, title, group, meaning, slot: meaningOf(meaning).slotted ? Math.max(slot, 1) : 0, confidence };
   });
@@ -142,6 +143,7 @@ function isTotal(cells: readonly string[], titled: number): boolean {
 export function tableFault(table: Table): FileFault | undefined {
   const has = new Set(table.columns.map((column) => column.meaning));
   const place = `The sheet "${table.sheet}"`;
+  if (table.headerRow < 0) return { code: "plain-addresses", sentence: `${place} is a plain column of addresses: it says at whom mail would arrive, not who they are or where they belong. Add the students' names and classes beside them; or keep the addresses on a list, on that list's own page.` };
   if (table.rows.length === 0) return { code: "no-rows", sentence: `${place} has titles in row ${table.headerRow + 1} but no rows below them. Choose another sheet, or fill the rows in and drop it again.` };
   if (!has.has("student.name") && !has.has("student.surname") && !has.has("student.given")) {
     return { code: "no-name-column", sentence: `${place} has no column with the students' names. Say above the columns which one holds them, or choose another sheet.` };

@@ -24,7 +24,7 @@ export interface Workbook {
 export interface FileFault {
   code:
     | "empty-file" | "too-large" | "too-many-rows" | "unpacks-too-far" | "not-a-spreadsheet" | "broken-file" | "locked-file"
-    | "empty-sheet" | "no-header" | "no-name-column" | "no-address-column" | "no-such-sheet" | "no-rows";
+    | "empty-sheet" | "no-header" | "no-name-column" | "no-address-column" | "no-such-sheet" | "no-rows" | "plain-addresses";
   sentence: string;
 }
 

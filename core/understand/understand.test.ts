@@ -31,6 +31,15 @@ const trueEnrolments = truth.students.map(({ id, given, family, level, classes }
 const told = new Set(truth.students.flatMap(({ id, guardians }) => guardians.flatMap(({ given, family, email }, index) =>
   (truth.faults.some((fault) => fault.student === id && fault.guardian === index && fault.right === null) ? [] : [`${given} ${family} ${email}`]))));
 
+describe("a plain column of addresses", () => {
+  test("is taken apart, its faults are told, and it makes nobody a person", () => {
+    const { files, students, faults } = understood("pasted.txt");
+    expect(files.map(({ headerRow, columns }) => [headerRow, columns[0]?.meaning])).toEqual([[0, "guardian.address 1"]]);
+    expect(students).toEqual([]);
+    expect(faults.every(({ written }) => written !== "")).toBe(true);
+  });
+});
+
 describe("files understood together", () => {
   test.each(["autumn-roster.xlsx", "autumn-roster.ods", "autumn-roster.xls", "one-sheet-a-class.xlsx"])("%s gives the students and enrolments of the truth", (file) => {
     expect(enrolments(understood(file))).toEqual(trueEnrolments);

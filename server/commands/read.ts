@@ -33,7 +33,7 @@ export function readCommand(paths: readonly string[], json: boolean): CommandAns
 function summary({ files, students, faults, questions }: Understood): string {
   const guardians = new Set(students.flatMap((student) => student.guardians.map(({ given, family, address }) => `${given} ${family} ${address ?? student.number ?? ""}`)));
   const lines = files.flatMap(({ file, sheet, headerRow, rows, columns }) => [
-    `${file}, sheet "${sheet}": ${counted(rows, "row")}, titles in row ${headerRow}`,
+    `${file}, sheet "${sheet}": ${counted(rows, "row")}, ${headerRow === 0 ? "no titles" : `titles in row ${headerRow}`}`,
     ...columns.map(({ title, meaning, confidence }) => `  ${(title || "(no title)").padEnd(24)} ${meaning}${meaning === "unread" ? "" : `  ${Math.round(confidence * 100)}% sure`}`),
   ]);
   const toDecide = faults.filter(({ answer }) => answer !== "clean");

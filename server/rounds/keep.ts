@@ -51,7 +51,7 @@ async function change(tx: Queries, actor: Actor, listId: string, address: string
   const belongs = own.cohortKey !== null && own.audience !== null && (await whoBelongs(tx, { seasonId: own.seasonId, cohortKey: own.cohortKey, audience: own.audience })).some(({ addresses }) => addresses.includes(address));
   const side = wanted?.kind === "kept" ? wanted.value.side : undefined;
   const member = side === undefined ? belongs : side === "on";
-  if (member) await tx.insert(membership).values({ listId, address, validFrom: sql`now()` as never, origin: belongs ? "audience" : "kept on" }).onConflictDoNothing();
+  if (member) await tx.insert(membership).values({ listId, address, validFrom: sql`now()`, origin: belongs ? "audience" : "kept on" }).onConflictDoNothing();
   else await tx.update(membership).set({ validUntil: sql`now()` }).where(and(eq(membership.listId, listId), eq(membership.address, address), isNull(membership.validUntil)));
   await record(tx, { actorId: actor.id, actor: actor.name, action: wanted === undefined ? "let go" : `keep ${side ?? ""}`, listId, sentence, before: old?.value, after: wanted?.value });
   const [open] = await tx.select({ number: round.number, seasonId: round.seasonId, version: round.version }).from(round).where(and(eq(round.state, "open"), eq(round.seasonId, own.seasonId)));

@@ -10,7 +10,7 @@ import { Empty, FaultLine, Loading } from "../ui/Page";
 import { moment, today } from "../ui/time";
 import { useMembersQuery } from "../data/lists";
 
-const COLUMNS = "minmax(120px,.9fr) minmax(200px,1.6fr) minmax(160px,1.2fr) 84px";
+const COLUMNS = "minmax(110px,.8fr) minmax(180px,1.2fr) minmax(216px,1.4fr) 84px";
 const AT_ONCE = 200;
 /** The address of the page follows what is typed after this many milliseconds. */
 const SETTLES_AFTER = 150;
@@ -52,7 +52,7 @@ function Table({ members }: { members: readonly Member[] }) {
   const scroll = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({ count: members.length, getScrollElement: () => scroll.current, estimateSize: () => 50, overscan: 12 });
   return (
-    <div ref={scroll} role="table" aria-label="Members" aria-rowcount={members.length} className="min-h-0 flex-1 overflow-auto">
+    <div ref={scroll} role="table" aria-label="Members" aria-rowcount={members.length} tabIndex={0} className="min-h-0 flex-1 overflow-auto focus-visible:-outline-offset-2">
       <div role="row" className="sticky top-0 z-10 grid gap-x-3 border-b border-hair-soft bg-panel px-4 py-1.5 text-[12px] font-[500] text-ink-3" style={{ gridTemplateColumns: COLUMNS }}>{["Name", "Address", "On it because", "Since"].map((title) => <span key={title} role="columnheader">{title}</span>)}</div>
       <div role="rowgroup" className="relative" style={{ height: rows.getTotalSize() }}>
         {rows.getVirtualItems().map(({ index, key, start }) => {
