@@ -1,17 +1,18 @@
-import { cohortKey, factKey, type CohortKind, type CohortValue, type Fact, type Facts, type Origin } from "../facts/fact";
+import { cohortKey, factKey, type Fact, type Facts, type Origin } from "../facts/fact";
 import { sharedIndex, type FactIndex } from "../facts/indexFacts";
 import type { MeaningId } from "../sheet/meanings/meaning";
 import type { RowRecord } from "../sheet/readRecords";
 import { wholeName, type PersonName } from "../sheet/splitName";
 import { fold } from "../text/fold";
 import { clusterGuardians, type Cluster, type Mention } from "./clusterGuardians";
+import { CohortVotes } from "./cohortVotes";
 import { nameGuardians } from "./knownGuardians";
 import { nameStudents } from "./nameStudents";
 import { fitsStudent, followLinks, type PersonLink } from "./personLink";
-import { byPrecedence, type Telling } from "./precedence";
 import type { Question, SettledByHand } from "./question";
 import { askAboutAddresses, askAboutClasses, askAboutGuardians, askAboutStudents, askAboutValues, askWhetherHere, type TellingOfClasses } from "./questions";
-import { nameKey } from "./sameName";
+import { standingAddresses, type StandingAddresses } from "./standingAddresses";
+import { Tellings } from "./tellings";
 
 /** The latest reading of one source, taken apart into records. Sources stand in the order in which they were made. */
 export interface SourceRecords {
@@ -186,83 +187,6 @@ function guardianFacts(subject: string, cluster: Cluster, { holds }: StandingAdd
   return facts;
 }
 
-/** The addresses of a guardian: which hold, and which others a source of the same rank gives. */
-export interface StandingAddresses {
-  holds: Mention[];
-  /** Mentions with further addresses that precedence can not put aside. */
-  disputed: Mention[];
-}
-
-/**
- * The addresses that stand for a guardian, by precedence: a corrected cell, then what they answered in a form,
- * of several answers for one child the newest, then the roster. Answers for different children may differ, and
- * then both stand, for it can not be told which is meant; the same goes for the rows of somebody whom people have
- * joined. Of two rosters the older source's stands.
- */
-function standingAddresses(cluster: Cluster): StandingAddresses {
-  const reachable = cluster.filter(({ address }) => address !== undefined);
-  if (reachable.length < 2) return { holds: reachable, disputed: [] };
-  const corrected = reachable.filter(({ slot, record }) => record.corrected?.has(`guardian.address ${slot % 10}`) === true);
-  if (corrected.length > 0) return { holds: distinct(corrected), disputed: [] };
-  const newest = new Map<string, Mention>();
-  for (const mention of reachable) {
-    const before = newest.get(mention.student);
-    if (mention.record.answered !== "" && (before === undefined || mention.record.answered > before.record.answered)) newest.set(mention.student, mention);
-  }
-  if (newest.size > 0) return { holds: distinct([...newest.values()]), disputed: [] };
-  const [first] = reachable;
-  if (first === undefined) return { holds: [], disputed: [] };
-  const own = new Set(reachable.filter(({ source }) => source === first.source).map(({ address }) => address));
-  return { holds: distinct(reachable.filter(({ source }) => source === first.source)), disputed: distinct(reachable.filter(({ address, source }) => source !== first.source && !own.has(address))) };
-}
-
-function distinct(mentions: readonly Mention[]): Mention[] {
-  return [...new Map([...mentions].reverse().map((mention) => [mention.address, mention])).values()].reverse();
-}
-
-/** What several rows say of one thing of a student, settled by precedence. */
-class Tellings {
-  private readonly byKey = new Map<string, { subject: string; kind: "name" | "level" | "site"; told: Telling<string | PersonName>[] }>();
-
-  tell(subject: string, kind: "name" | "level" | "site", telling: Telling<string | PersonName>): void {
-    const key = `${subject}|${kind}`;
-    const entry = this.byKey.get(key);
-    if (entry === undefined) this.byKey.set(key, { subject, kind, told: [telling] });
-    else if (!entry.told.some((other) => other.loose !== true && other.answered === "" && saysSame(other.value, telling.value))) entry.told.push(telling);
-  }
-
-  settle(): Fact[] {
-    return [...this.byKey.values()].flatMap(({ subject, kind, told }) => {
-      const [first] = rankTellings(told);
-      return first === undefined ? [] : [{ subject, kind, ref: "", value: first.value, origin: first.origin } as Fact];
-    });
-  }
-
-  /** What two sources of one rank say differently. */
-  disputed(): { subject: string; kind: "name" | "level" | "site"; told: Telling<string | PersonName>[] }[] {
-    return [...this.byKey.values()].flatMap(({ subject, kind, told }) => {
-      if (told.length < 2) return [];
-      const [first, ...rest] = rankTellings(told);
-      if (first === undefined || first.answered !== "" || (first.origin.from === "row" && first.origin.corrected !== undefined)) return [];
-      const others = rest.filter((other) => other.answered === "" && other.loose !== true && other.place !== first.place && !saysSame(other.value, first.value));
-      return others.length === 0 ? [] : [{ subject, kind, told: [first, ...others] }];
-    });
-  }
-}
-
-/** A name by which somebody was only known again counts where no roster gives one. */
-function rankTellings(told: readonly Telling<string | PersonName>[]): readonly Telling<string | PersonName>[] {
-  if (told.length < 2) return told;
-  const ranked = byPrecedence(told);
-  return [...ranked.filter(({ loose }) => loose !== true), ...ranked.filter(({ loose }) => loose === true)];
-}
-
-/** Whether two sources mean the same by what they write; a name with lost letters contradicts nobody. */
-function saysSame(one: string | PersonName, other: string | PersonName): boolean {
-  if (typeof one === "string" || typeof other === "string") return typeof one === typeof other && fold(String(one)) === fold(String(other));
-  return nameKey(one) === nameKey(other) || wholeName(one).includes("?") || wholeName(other).includes("?");
-}
-
 /** The name as it stood, where it is still written so; else the one written most often, among equals the first. Names with lost letters count last. */
 function fullestName(cluster: Cluster, stood: PersonName | undefined): PersonName {
   const kept = stood === undefined || wholeName(stood).includes("?") ? undefined : cluster.find(({ name }) => name.given === stood.given && name.family === stood.family);
@@ -276,35 +200,4 @@ function fullestName(cluster: Cluster, stood: PersonName | undefined): PersonNam
     counts.set(text, entry);
   }
   return [...counts.values()].sort((a, b) => b.count - a.count)[0]?.name ?? { given: "", family: "" };
-}
-
-/** Settles by majority what a cohort is called, where it is and who coaches it. */
-class CohortVotes {
-  private readonly cohorts = new Map<string, { kind: CohortKind; names: Tally; sites: Tally; coaches: Tally; origin: Origin }>();
-
-  /** Casts one row's vote. A row that names only this cohort tells most about its site and coach. */
-  cast(key: string, kind: CohortKind, name: string, record: RowRecord, weight: number, origin: Origin): void {
-    const cohort = this.cohorts.get(key) ?? { kind, names: new Map(), sites: new Map(), coaches: new Map(), origin };
-    this.cohorts.set(key, cohort);
-    tally(cohort.names, name, 1);
-    if (record.site !== "") tally(cohort.sites, record.site, weight);
-    if (record.coach !== "") tally(cohort.coaches, record.coach, weight);
-  }
-
-  count(): Fact[] {
-    return [...this.cohorts].map(([subject, { kind, names, sites, coaches, origin }]) => {
-      const value: CohortValue = { name: most(names), kind, site: most(sites), coach: most(coaches) };
-      return { subject, kind: "cohort", ref: "", value, origin };
-    });
-  }
-}
-
-type Tally = Map<string, number>;
-
-function tally(counts: Tally, value: string, weight: number): void {
-  counts.set(value, (counts.get(value) ?? 0) + weight);
-}
-
-function most(counts: Tally): string {
-  return [...counts].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1))[0]?.[0] ?? "";
 }

@@ -5,7 +5,7 @@ import { wholeName, type PersonName } from "../sheet/splitName";
 import { fold } from "../text/fold";
 import { counted, joined } from "../text/sentence";
 import type { Cluster } from "./clusterGuardians";
-import type { StandingAddresses } from "./deriveFacts";
+import type { StandingAddresses } from "./standingAddresses";
 import type { KnownStudent, NamedStudents } from "./nameStudents";
 import { fitsGuardian, isSettled, type PersonLink, type PersonMark } from "./personLink";
 import type { Telling } from "./precedence";
