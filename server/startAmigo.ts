@@ -37,6 +37,7 @@ export async function startAmigo(settings: Settings): Promise<RunningAmigo> {
     closers.push(() => events.close());
     const desk = new Desk(settings.databaseUrl);
     closers.push(() => desk.close());
+    if (settings.roles.has("web") || settings.roles.has("worker")) desk.warm();
     const context: Context = { settings, db: connection.db, connection, events, desk, log };
     const ports = { web: 0, incoming: 0, submission: 0 };
     if (settings.roles.has("mail")) {

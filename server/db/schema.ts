@@ -281,7 +281,7 @@ export const membership = pgTable("membership", {
   untilRound: integer("until_round"),
   /** What it rests on: what the audience says, or that somebody keeps it on. */
   origin: text().$type<"audience" | "kept on">().notNull().default("audience"),
-}, (table) => [uniqueIndex("membership_once").on(table.listId, table.address).where(sql`${table.validUntil} is null`), index("membership_address").on(table.address)]);
+}, (table) => [uniqueIndex("membership_once").on(table.listId, table.address).where(sql`${table.validUntil} is null`), index("membership_address").on(table.address), index("membership_list").on(table.listId)]);
 
 /** A fact for the time that it holds. One value of a fact at a time. */
 export const fact = pgTable("fact", {
@@ -303,7 +303,8 @@ export const fact = pgTable("fact", {
   index("fact_from_round").on(table.fromRound),
   index("fact_until_round").on(table.untilRound),
   uniqueIndex("fact_once").on(table.seasonId, table.subject, table.kind, table.ref).where(sql`${table.validUntil} is null`),
-  index("fact_ref").on(table.kind, table.ref).where(sql`${table.validUntil} is null`),
+  index("fact_ref").on(table.kind, table.ref),
+  index("fact_subject").on(table.subject),
 ]);
 
 export interface RoundTotals {

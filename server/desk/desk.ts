@@ -44,9 +44,11 @@ export class Desk {
   private next = 1;
   private closed = false;
 
-  /** The thread is there before the first task, for it takes a moment to begin. */
-  constructor(private readonly databaseUrl: string) {
-    this.worker = this.hire();
+  constructor(private readonly databaseUrl: string) {}
+
+  /** Begins the thread before the first task, for it takes a moment; a process that only takes mail needs none. */
+  warm(): void {
+    this.worker ??= this.hire();
   }
 
   /**

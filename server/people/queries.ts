@@ -15,7 +15,7 @@ const FAMILIES_AT_ONCE = 30;
 export async function findFamilies(db: Queries, seasonId: number, { q, only, from }: { q: string; only: "" | "unreachable"; from: number }): Promise<{ total: number; families: Family[] }> {
   const words = q.includes("@") ? [q.toLowerCase().trim()] : fold(q).split(" ").filter((word) => word !== "");
   if (words.length === 0 && q.trim() !== "") return { total: 0, families: [] };
-  const holds = (word: string): SQL => sql`exists (select 1 from ${fact} said where said.season_id = ${seasonId} and said.valid_until is null and said.subject = person.subject and said.search like ${`%${word.replace(/[%_\\]/g, "\\$&")}%`})`;
+  const holds = (word: string): SQL => sql`person.subject in (select said.subject from ${fact} said where said.season_id = ${seasonId} and said.valid_until is null and said.search like ${`%${word.replace(/[%_\\]/g, "\\$&")}%`})`;
   const reached = sql`exists (select 1 from ${fact} tie join ${fact} address on address.season_id = tie.season_id and address.subject = tie.subject and address.kind = 'address' and address.valid_until is null where tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.valid_until is null and tie.ref = student)`;
   // Every student with a guardian stands for a family; a family of several students goes by the first of them.
   const { rows } = await db.execute<{ student: string; total: string }>(sql`

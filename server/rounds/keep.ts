@@ -1,14 +1,14 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import type { Database, Queries } from "../db/connect";
-import { cohort, fact, list, membership, recipe, round } from "../db/schema";
+import { cause, cohort, fact, list, membership, recipe, round } from "../db/schema";
 import { notify } from "../events/events";
 import { factColumns, storeFacts } from "../facts/queries";
 import { notFound } from "../http/fault";
 import { record } from "../journal/record";
 import { whoBelongs } from "../membership/whoBelongs";
 import type { Actor } from "./carryOut";
-import { keepDerived, lockRounds, recountRound } from "./openRound";
+import { keepDerived, lockRounds, openRound, recountRound } from "./openRound";
 
 /** Whom to keep on or off a list, why, and until when. `lastDay` is a calendar date, empty for no end. */
 export interface WantedKeep {
@@ -54,12 +54,22 @@ async function change(tx: Queries, actor: Actor, listId: string, address: string
   if (member) await tx.insert(membership).values({ listId, address, validFrom: sql`now()`, origin: belongs ? "audience" : "kept on" }).onConflictDoNothing();
   else await tx.update(membership).set({ validUntil: sql`now()` }).where(and(eq(membership.listId, listId), eq(membership.address, address), isNull(membership.validUntil)));
   await record(tx, { actorId: actor.id, actor: actor.name, action: wanted === undefined ? "let go" : `keep ${side ?? ""}`, listId, sentence, before: old?.value, after: wanted?.value });
-  const [open] = await tx.select({ number: round.number, seasonId: round.seasonId, version: round.version }).from(round).where(and(eq(round.state, "open"), eq(round.seasonId, own.seasonId)));
+  await renewRound(tx, own.seasonId, listId);
+  await notify(tx, "board", "rounds", "people");
+  return { member };
+}
+
+/** Counts the open round again. Where a cause of it is about what is kept on this very list, it is worked out anew. */
+async function renewRound(tx: Queries, seasonId: number, listId: string): Promise<void> {
+  const [open] = await tx.select({ number: round.number, seasonId: round.seasonId, version: round.version }).from(round).where(and(eq(round.state, "open"), eq(round.seasonId, seasonId)));
+  const about = open === undefined ? [] : await tx.select({ position: cause.position }).from(cause).where(and(eq(cause.round, open.number), eq(cause.subject, listId))).limit(1);
+  if (about.length > 0) {
+    await openRound(tx);
+    return;
+  }
   if (open !== undefined) {
     await tx.update(round).set({ version: open.version + 1 }).where(eq(round.number, open.number));
     await recountRound(tx, open);
   }
-  await keepDerived(tx, own.seasonId);
-  await notify(tx, "board", "rounds", "people");
-  return { member };
+  await keepDerived(tx, seasonId);
 }

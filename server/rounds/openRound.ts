@@ -102,12 +102,12 @@ export async function openRound(tx: Queries, fresh?: FreshReading, tell: OnProgr
   return { number, causes: causes.length, met };
 }
 
-/** Says that the open round, or that there is none, still goes with what is there; after a round of which nothing was left open. */
+/**
+ * Says that one change of facts, just made, was already taken into account: what was derived before it still goes
+ * with what is there. Where something else had changed as well, or the day, the next look derives anew.
+ */
 export async function keepDerived(tx: Queries, seasonId: number): Promise<void> {
-  const [current] = await tx.select().from(season).where(eq(season.id, seasonId));
-  const [settings] = await tx.select({ timeZone: house.timeZone }).from(house);
-  if (current === undefined || settings === undefined) return;
-  await tx.update(season).set({ derivedFrom: fingerprint(await latestReadings(tx, seasonId), current.version, dayIn(settings.timeZone, new Date())) }).where(eq(season.id, seasonId));
+  await tx.update(season).set({ derivedFrom: sql`${season.version} || substring(${season.derivedFrom} from ' .*$')` }).where(and(eq(season.id, seasonId), sql`split_part(${season.derivedFrom}, ' ', 1) = (${season.version} - 1)::text`));
 }
 
 function fingerprint(readings: readonly { id: string }[], version: number, today: string): string {

@@ -19,6 +19,6 @@ export async function stepByItself(tx: Queries, name: string): Promise<string> {
   const causes = await tx.select({ position: cause.position, sources: cause.sources, decision: cause.decision }).from(cause).where(eq(cause.round, open.number));
   const only = causes.filter(({ sources, decision }) => decision === "accepted" && sources.every((id) => own.has(id))).map(({ position }) => position);
   if (only.length === 0) return `${counted(causes.length, "cause")} of round ${open.number} ${causes.length === 1 ? "waits" : "wait"} for a person`;
-  const { lists, joins, leaves, round: number } = await stepInside(tx, { id: null, name: `Amigo, by itself from ${name},` }, { round: open.number, version: open.version, passed: {}, only });
+  const { lists, joins, leaves, round: number } = await stepInside(tx, { id: null, name: `Amigo (by itself, from ${name})` }, { round: open.number, version: open.version, passed: {}, only });
   return `round ${number} brought ${counted(lists, "list")} in step by itself: ${joins} joined, ${leaves} left`;
 }

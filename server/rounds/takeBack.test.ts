@@ -118,6 +118,19 @@ describe("kept on and off by hand", () => {
     expect(await members("ml-wire-parents-2627")).not.toContain("coachbus@lettr.example");
   });
 
+  test("kept anew while its end stands in the open round, is not ended by it", async () => {
+    await keep("ml-wire-parents-2627", { address: "lift@lettr.example", side: "on", reason: "until the trip", lastDay: "2099-01-31" });
+    await house.amigo.context.connection.pool.query("update fact set value = jsonb_set(value, '{lastDay}', '\"2026-01-31\"') where kind = 'kept' and ref = 'lift@lettr.example'");
+    await house.amigo.context.connection.pool.query("update season set version = version + 1");
+    // Somebody else is kept meanwhile: that must not hide that a last day is over.
+    await keep("ml-trapeze2-parents-2627", { address: "other@lettr.example", side: "off", reason: "moved away" });
+    await house.amigo.context.desk.run("reopenRound", undefined);
+    expect((await openRound())?.causes.map(({ kind, title }) => [kind, title])).toEqual([["expired", "lift@lettr.example"]]);
+    await keep("ml-wire-parents-2627", { address: "lift@lettr.example", side: "on", reason: "the trip is later", lastDay: "2099-02-28" });
+    expect(await openRound()).toBeNull();
+    expect(await members("ml-wire-parents-2627")).toContain("lift@lettr.example");
+  });
+
   test.each([
     [{ address: "no address", side: "on", reason: "x" }, 422], [{ address: "a@lettr.example", side: "on", reason: "" }, 400], [{ address: "a@lettr.example", side: "beside", reason: "x" }, 400], [{ address: "a@lettr.example", side: "on", reason: "x", lastDay: "tomorrow" }, 400],
   ])("%j is refused with %i", async (body, status) => expect((await keep("ml-wire-parents-2627", body)).status).toBe(status));

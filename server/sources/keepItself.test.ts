@@ -7,7 +7,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest"
 import type { Pulse } from "@amigo/contract/house";
 import type { RoundPage } from "@amigo/contract/rounds";
 import type { SourceLine, SourceSettings } from "@amigo/contract/sources";
-import { JUNO, startTestHouse, until, type Client, type TestHouse } from "../testing/testHouse";
+import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
 import { claimDue } from "./keepItself";
 import { fetchWeb } from "./fetchSheet";
 
@@ -207,6 +207,8 @@ describe("settings of a source", () => {
     expect((await openRound())?.guards.filter(({ about }) => about === "Loose")).toEqual([]);
     await keepSo(source, { limits: {} });
     await house.readLines(juno, [HEAD, ...rows(12, 200)], { id: source });
-    await until("the guard", openRound, (round) => round?.guards.some(({ about }) => about === "Loose") === true);
+    expect((await openRound())?.guards.map(({ about }) => about)).toContain("Loose");
+    await keepSo(source, { limits: { sourceShare: 0.9 } });
+    expect((await openRound())?.guards.map(({ about }) => about)).not.toContain("Loose");
   });
 });

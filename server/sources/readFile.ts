@@ -5,7 +5,7 @@ import { readAll, type FaultInSheet } from "@amigo/core/sheet/readAll";
 import { readTables, tableFault, type ReadingPlan, type TableInSheet } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { seasonsNamed } from "@amigo/core/sheet/seasonsNamed";
-import type { FileFault } from "@amigo/core/sheet/sheet";
+import type { FileFault, Workbook } from "@amigo/core/sheet/sheet";
 import type { ReadingOutcome } from "@amigo/contract/sources";
 import type { Database, Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
@@ -43,9 +43,19 @@ export interface FileRead extends ReadingOutcome {
  */
 export async function readFile(db: Database, { actor, into, file, byItself = false }: { actor: Actor; into: IntoSource; file: FileToRead; byItself?: boolean }, tell: OnProgress = () => undefined): Promise<FileRead> {
   tell("Reading the file", 0.02);
-  const book = readWorkbook(file.bytes);
+  return readBook(db, { actor, into, file, byItself }, openBook(file.bytes), tell);
+}
+
+/** Takes the octets of a file apart into sheets. */
+export function openBook(bytes: Uint8Array): Workbook {
+  const book = readWorkbook(bytes);
   if (!book.ok) throw fileRefusal(book.fault);
-  const found = readTables(book.workbook, file.plan);
+  return book.workbook;
+}
+
+/** The same for a file that is taken apart already. */
+export async function readBook(db: Database, { actor, into, file, byItself }: { actor: Actor; into: IntoSource; file: FileToRead; byItself: boolean }, workbook: Workbook, tell: OnProgress): Promise<FileRead> {
+  const found = readTables(workbook, file.plan);
   if (!found.ok) throw fileRefusal(found.fault);
   const wrong = found.tables.map(({ table }) => tableFault(table)).find((fault) => fault !== undefined);
   if (wrong !== undefined) throw fileRefusal(wrong);
@@ -70,7 +80,7 @@ export async function readFile(db: Database, { actor, into, file, byItself = fal
     const number = (last?.number ?? 0) + 1;
     tell("Keeping the rows", 0.2);
     const [made] = await tx.insert(reading).values({
-      sourceId, number, fileName: file.name, format: book.workbook.format, sha256, rowsHash, file: Buffer.from(file.bytes), sheets: book.workbook.sheets.map(({ name }) => name), plan: file.plan, rows, students, readBy: actor.id,
+      sourceId, number, fileName: file.name, format: workbook.format, sha256, rowsHash, file: Buffer.from(file.bytes), sheets: workbook.sheets.map(({ name }) => name), plan: file.plan, rows, students, readBy: actor.id,
       writtenAt: file.writtenAt === "" ? null : new Date(file.writtenAt), seasons: seasonsNamed(file.name, found.tables), notes,
     }).returning({ id: reading.id });
     if (made === undefined) throw new Error("the reading was not made");

@@ -1,12 +1,11 @@
 import { desc, eq } from "drizzle-orm";
 import { comparePlans, followPlan, isStrange } from "@amigo/core/sheet/comparePlans";
 import { readTable, type ReadingPlan, type Table } from "@amigo/core/sheet/readTable";
-import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import type { Database } from "../db/connect";
 import { reading, source } from "../db/schema";
 import { Refusal } from "../http/fault";
 import type { OnProgress } from "../rounds/openRound";
-import { fileRefusal, readFile, type FileRead, type FileToRead } from "./readFile";
+import { fileRefusal, openBook, readBook, type FileRead, type FileToRead } from "./readFile";
 
 /** A column that has another title now, and of whose meaning Amigo is less sure than this, is not read by itself. */
 const SURE = 0.7;
@@ -21,16 +20,16 @@ export async function readItself(db: Database, { source: id, file, byItself }: {
   const [own] = await db.select({ name: source.name, plan: reading.plan }).from(source).leftJoin(reading, eq(reading.sourceId, source.id)).where(eq(source.id, id)).orderBy(desc(reading.number)).limit(1);
   if (own === undefined || own.plan === null) throw new Refusal(422, "source/never-read", "This source was never read. Read its sheet once by hand, so that its columns are settled.");
   const last = own.plan;
-  const book = readWorkbook(file.bytes);
-  if (!book.ok) throw fileRefusal(book.fault);
-  const sameSheet = book.workbook.sheets.filter(({ name }) => name === last.sheet);
-  const found = readTable(sameSheet.length > 0 ? { ...book.workbook, sheets: sameSheet } : book.workbook);
+  tell("Reading the file", 0.02);
+  const workbook = openBook(file.bytes);
+  const sameSheet = workbook.sheets.filter(({ name }) => name === last.sheet);
+  const found = readTable(sameSheet.length > 0 ? { ...workbook, sheets: sameSheet } : workbook);
   if (!found.ok) throw fileRefusal(found.fault);
   const table = followPlan(found.table, last);
   const notes = comparePlans(table, last);
   if (isStrange(notes, last)) throw new Refusal(422, "reading/strange", `The columns of "${file.name}" are not those of ${own.name}: ${notes.map(({ sentence }) => sentence).slice(0, 3).join(" ")} Nothing was read. Look at the sheet, and read it by hand if it is right.`);
-  const plan = planFor(table, last, new Set(book.workbook.sheets.map(({ name }) => name)));
-  return readFile(db, { actor: { id: null, name: "Amigo" }, into: { id }, file: { ...file, plan }, byItself }, tell);
+  const plan = planFor(table, last, new Set(workbook.sheets.map(({ name }) => name)));
+  return readBook(db, { actor: { id: null, name: "Amigo" }, into: { id }, file: { ...file, plan }, byItself }, workbook, tell);
 }
 
 function planFor(table: Table, last: ReadingPlan, sheets: ReadonlySet<string>): ReadingPlan {

@@ -8,6 +8,7 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { correction, house, question, readingFault, readingRow, season, source } from "../db/schema";
 import { notify } from "../events/events";
+import { raiseVersion } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
 import { route } from "../http/route";
 import { record } from "../journal/record";
@@ -47,12 +48,15 @@ export function sourceRoutes(app: Hono, context: Context): void {
     const itself = body.kind === "watched" || body.kind === "web" ? body.kind : undefined;
     if (itself !== undefined && body.location === "") throw new Refusal(422, "source/no-location", itself === "web" ? "Give the web address of the sheet." : "Choose the file in the watched folder.", "location");
     const nextAt = itself === undefined ? null : nextReading(body.schedule, itself, new Date(), own?.timeZone ?? "UTC") ?? null;
+    const loosened = before.limits.sourceShare !== body.limits.sourceShare;
     const moved = before.location !== body.location || before.kind !== body.kind;
     await db.transaction(async (tx) => {
       await tx.update(source).set({ ...body, schedule: itself === undefined ? null : body.schedule, mode: itself === undefined ? "ask" : body.mode, nextAt, ...(moved ? { seen: {}, failures: 0, failingSince: null, outcome: "" } : {}) }).where(eq(source.id, params.id));
       await record(tx, { actorId: caller.id, actor: caller.name, action: "change source", sentence: `${caller.name} changed where and when the source "${body.name}" is read`, before: { kind: before.kind, location: before.location, schedule: before.schedule, mode: before.mode }, after: body });
+      if (loosened) await raiseVersion(tx, before.seasonId);
       await notify(tx, "sources");
     });
+    if (loosened) await desk.run("reopenRound", undefined);
     const changed = (await sourceLines(db)).find(({ id }) => id === params.id);
     if (changed === undefined) throw notFound("source");
     return changed;
