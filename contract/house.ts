@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { RecipeShape } from "./edits";
 import { endpoint } from "./endpoint";
 
 export const Health = z.object({ status: z.enum(["ok", "failing"]), database: z.boolean(), smtp: z.boolean(), relay: z.boolean() }).meta({ id: "Health" });
@@ -26,7 +27,9 @@ export const House = z.object({
   studentAddress: z.string(),
   seasons: z.array(z.object({ label: z.string(), current: z.boolean(), lists: z.number().int() })),
   sites: z.array(z.object({ code: z.string(), name: z.string(), classes: z.number().int() })),
-  recipes: z.array(z.object({ id: z.number().int(), name: z.string(), audience: z.string(), pattern: z.string(), preset: z.string(), lists: z.number().int(), example: z.string() })),
+  recipes: z.array(z.object({ id: z.number().int(), value: RecipeShape, sentence: z.string(), lists: z.number().int(), apart: z.number().int(), example: z.string() })),
+  /** People who can lead lists. */
+  staff: z.array(z.object({ id: z.string(), name: z.string() })),
   limits: LimitsShape,
   /** Whom Amigo believes where sources disagree, strongest first. */
   precedence: z.array(z.string()),

@@ -1,39 +1,7 @@
 import { z } from "zod";
+import { LIST_POINTS } from "@amigo/core/lists/listPoint";
+import { ADDING, FINDABLE, LEAVING, OUTSIDE } from "@amigo/core/lists/recipe";
 import { endpoint } from "./endpoint";
-
-/** A list with its difference to the roster: `+joins −leaves` of the open round. */
-export const BoardCell = z.object({
-  recipe: z.number().int(),
-  list: z.string().nullable(),
-  name: z.string(),
-  count: z.number().int(),
-  joins: z.number().int(),
-  leaves: z.number().int(),
-}).meta({ id: "BoardCell" });
-
-export const BoardRow = z.object({
-  cohort: z.number().int(),
-  name: z.string(),
-  kind: z.string(),
-  coach: z.string(),
-  levels: z.string(),
-  students: z.number().int(),
-  reached: z.number().int(),
-  cells: z.array(BoardCell),
-}).meta({ id: "BoardRow" });
-
-export const Board = z.object({
-  recipes: z.array(z.object({ id: z.number().int(), label: z.string() })),
-  sites: z.array(z.object({ name: z.string(), code: z.string(), rows: z.array(BoardRow) })),
-  lists: z.number().int(),
-  outOfStep: z.number().int(),
-  openCauses: z.number().int(),
-  lastReading: z.object({ source: z.string(), at: z.string() }).nullable(),
-  hasRound: z.boolean(),
-}).meta({ id: "Board" });
-export type Board = z.output<typeof Board>;
-export type BoardRow = z.output<typeof BoardRow>;
-export type BoardCell = z.output<typeof BoardCell>;
 
 const RulePart = z.object({ text: z.string(), choice: z.boolean() });
 
@@ -42,11 +10,33 @@ export const ListPage = z.object({
   name: z.string(),
   address: z.string(),
   title: z.string(),
+  key: z.string(),
+  /** Old names that still lead here, each with its last day. */
+  aliases: z.array(z.object({ name: z.string(), until: z.string() })),
+  description: z.string(),
+  /** Short names by which it is found, and the asker's own. */
+  short: z.string(),
+  ownShort: z.string(),
   cohort: z.string(),
   site: z.string(),
   season: z.string(),
-  recipe: z.string().nullable(),
+  state: z.enum(["open", "closed", "season over"]),
+  /** The list that has taken its place in the current season. */
+  successor: z.object({ id: z.string(), title: z.string(), address: z.string() }).nullable(),
+  recipe: z.object({ id: z.number().int(), name: z.string() }).nullable(),
+  audience: z.string(),
+  audienceSentence: z.string(),
   preset: z.string(),
+  findable: z.enum(FINDABLE),
+  outside: z.enum(OUTSIDE),
+  leaving: z.enum(LEAVING),
+  adding: z.enum(ADDING),
+  welcome: z.string(),
+  /** The points in which it stands apart from its recipe, with how the interface calls them. */
+  apart: z.array(z.object({ point: z.enum(LIST_POINTS), words: z.string() })),
+  /** What the convention would call it, where it is called otherwise. */
+  breach: z.object({ sentence: z.string(), proposal: z.string() }).nullable(),
+  asked: z.number().int(),
   members: z.number().int(),
   families: z.number().int(),
   unreachable: z.array(z.object({ name: z.string(), because: z.string() })),
@@ -61,6 +51,13 @@ export const Member = z.object({
   address: z.string(),
   people: z.array(z.object({ name: z.string(), because: z.string(), where: z.string() })),
   since: z.string(),
+  /** What they are to the list: `member`, `lead`, `helper`. */
+  role: z.string(),
+  /** What they are in the house: `guardian`, `student`, `staff`; empty for an address that nobody is known behind. */
+  what: z.string(),
+  /** Whether mail reached it last time: `reached`, `bounced` with words, or empty where none was sent yet. */
+  state: z.string(),
+  lastMail: z.string().nullable(),
   /** That somebody keeps it on by hand, in words; empty where the audience alone decides. */
   kept: z.string(),
 }).meta({ id: "Member" });
@@ -77,7 +74,6 @@ export const VerdictAnswer = z.object({ outcome: z.enum(["goes out", "returned"]
 
 const Id = z.object({ id: z.uuid() });
 
-export const getBoard = endpoint({ method: "get", path: "/api/board", summary: "Classes by site, lists by recipe, each with its count and its difference", who: "see the board", answer: Board });
 export const findLists = endpoint({ method: "get", path: "/api/lists", summary: "Lists that the asker may write to, by the start of any word of their names", who: "write to lists", query: z.object({ q: z.string().max(100).default("") }), answer: z.array(ListHit) });
 export const getList = endpoint({ method: "get", path: "/api/lists/{id}", summary: "One list with its counts, rules and leads", who: "see lists", params: Id, answer: ListPage });
 export const getMembers = endpoint({ method: "get", path: "/api/lists/{id}/members", summary: "Members of a list with the reason each is on it", who: "see lists", params: Id, query: z.object({ q: z.string().max(100).default(""), from: z.coerce.number().int().min(0).default(0), on: z.union([z.iso.date(), z.literal("")]).default("") }), answer: z.object({ total: z.number().int(), members: z.array(Member) }) });
@@ -86,3 +82,23 @@ export const postKept = endpoint({ method: "post", path: "/api/lists/{id}/kept",
 export const deleteKept = endpoint({ method: "post", path: "/api/lists/{id}/let-go", summary: "Keep an address no longer: the sheets decide again", who: "keep on lists", params: Id, body: z.object({ address: z.string() }), answer: z.object({ member: z.boolean() }) });
 export const getListJournal = endpoint({ method: "get", path: "/api/lists/{id}/journal", summary: "What was done with a list, newest first", who: "see lists", params: Id, answer: z.array(z.object({ id: z.number().int(), at: z.string(), actor: z.string(), sentence: z.string() })) });
 export const postTry = endpoint({ method: "post", path: "/api/lists/{id}/try", summary: "What would happen to mail of an address to this list", who: "try an address", params: Id, body: z.object({ address: z.string().trim().min(1, "Type an address.").max(254), signedIn: z.boolean().default(true) }), answer: VerdictAnswer });
+
+/** A list among all of its season. */
+export const ListLine = z.object({ id: z.string(), key: z.string(), title: z.string(), name: z.string(), site: z.string(), recipe: z.string(), members: z.number().int(), leads: z.array(z.string()), state: z.enum(["open", "closed", "season over"]), apart: z.boolean() }).meta({ id: "ListLine" });
+export type ListLine = z.output<typeof ListLine>;
+
+/** What becomes of one address out of what was pasted. */
+export const PastedLine = z.object({
+  written: z.string(),
+  address: z.string(),
+  outcome: z.enum(["to add", "repaired", "already there", "twice", "outside", "unusable"]),
+  /** Why, and what can be done. */
+  sentence: z.string(),
+  who: z.string(),
+}).meta({ id: "PastedLine" });
+export type PastedLine = z.output<typeof PastedLine>;
+
+export const postPasted = endpoint({ method: "post", path: "/api/lists/{id}/pasted", summary: "What becomes of each address of a pasted text, without adding any", who: "see lists", params: Id, body: z.object({ text: z.string().max(500_000) }), answer: z.object({ lines: z.array(PastedLine), leftOver: z.array(z.string()) }) });
+export const postMembers = endpoint({ method: "post", path: "/api/lists/{id}/members", summary: "Put addresses on a list by hand: quietly, with its welcome, or by asking first", who: "keep on lists", params: Id, body: z.object({ addresses: z.array(z.string().max(254)).min(1, "There is no address to add.").max(5000), how: z.enum(ADDING), reason: z.string().trim().min(1, "Give a reason; it stands beside each address.").max(300), lastDay: z.union([z.iso.date("Write the day as 2026-12-31."), z.literal("")]).default("") }), answer: z.object({ added: z.number().int(), asked: z.number().int(), already: z.number().int() }) });
+export const putOwnShort = endpoint({ method: "put", path: "/api/lists/{id}/own-short", summary: "A short name by which the asker alone finds a list; empty for none", who: "see lists", params: Id, body: z.object({ short: z.string().trim().toLowerCase().regex(/^[a-z0-9.-]*$/, "A short name has letters, digits, dots and dashes only.").max(30) }), answer: z.object({ short: z.string() }) });
+export const getAllLists = endpoint({ method: "get", path: "/api/lists/all", summary: "Every list that the asker may see, of the current season or of a past one", who: "see lists", query: z.object({ season: z.string().max(20).default("") }), answer: z.object({ seasons: z.array(z.object({ label: z.string(), current: z.boolean() })), lists: z.array(ListLine) }) });

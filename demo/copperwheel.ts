@@ -1,4 +1,6 @@
 import type { HouseRole } from "@amigo/core/access/may";
+import { FIRST_RECIPES } from "@amigo/core/lists/firstRecipes";
+import type { RecipeValue } from "@amigo/core/lists/recipe";
 
 /** The made-up school in which everything of the demo is set. */
 export const HOUSE = {
@@ -11,12 +13,21 @@ export const HOUSE = {
 
 export const SITES = [{ code: "BB", name: "Big Barn" }, { code: "ML", name: "Mill Loft" }];
 
+const FIRST = { condition: "", preset: "announcement-only", leads: "coach", findable: "leads", leaving: "by oneself", adding: "quietly", welcome: "", season: "every season" } as const;
+
 /** The school's dictionary of short forms. */
 export const SHORT_FORMS: Record<string, string> = {
   "Tumbling Seeds": "seeds", "Tumbling Sprouts": "sprouts", "Juggling One": "jugg1", "Juggling Two": "jugg2", "Acro Pairs": "acro",
   "Aerial Silks Start": "silks", "Trapeze Two": "trapeze2", "Stilts & Clowning": "stilts", "Wire Walk": "wire", "Hoops and Staff": "hoops",
-  "Night Parade": "parade", "Harvest Show Crew": "harvest", "Junior Troupe": "junior", "Friends of the Ring": "friends",
+  "Night Parade": "parade", "Harvest Show Crew": "harvest", "Junior Troupe": "junior", "Friends of the Ring": "friends", Guardians: "parents",
 };
+
+/** The school's recipes: those that every house starts with, the coaches of each class, and one list for the whole staff. */
+export const RECIPES: readonly RecipeValue[] = [
+  ...FIRST_RECIPES,
+  { ...FIRST, name: "Coaches of each class", label: "Coaches", position: 5, each: "class", audience: "coaches of this class", pattern: "{site}-{class}-{audience}-{season}", outside: "none" },
+  { ...FIRST, name: "Everybody on the staff", label: "Staff", position: 6, each: "house", audience: "staff", pattern: "{list}-{season}", leads: "", findable: "staff", outside: "none" },
+];
 
 /** One password for all demo accounts; the sign-in page shows that they are a demo's. */
 export const DEMO_PASSWORD = "copperwheel-demo";

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { HOUSE_ROLES, may, type HouseRole } from "@amigo/core/access/may";
 import { ALL_ENDPOINTS } from "@amigo/contract/endpoints";
-import type { Board } from "@amigo/contract/lists";
+import type { Board } from "@amigo/contract/board";
 import { JUNO, ODILE, RAVI, startTestHouse, type Client, type TestHouse } from "./testing/testHouse";
 
 let house: TestHouse;
@@ -61,10 +61,10 @@ describe("every route against every role", () => {
 describe("what a role sees is narrowed", () => {
   test("a site coordinator sees the lists of her site only, a lead those that he leads", async () => {
     const names = async (role: HouseRole): Promise<string[]> => (await of(role).ask<Board>("GET", "/api/board")).body.sites.flatMap(({ rows }) => rows.flatMap(({ cells }) => cells.flatMap(({ list, name }) => (list === null ? [] : [name]))));
-    expect(await names("coordinator")).toHaveLength(20);
+    expect(await names("coordinator")).toHaveLength(30);
     expect((await names("site coordinator")).every((name) => name.startsWith("ml-"))).toBe(true);
-    expect(await names("site coordinator")).toHaveLength(10);
-    expect((await names("staff")).sort()).toEqual(["bb-seeds-2627", "bb-seeds-parents-2627", "ml-trapeze2-2627", "ml-trapeze2-parents-2627"]);
+    expect(await names("site coordinator")).toHaveLength(15);
+    expect((await names("staff")).sort()).toEqual(["bb-seeds-2627", "bb-seeds-coaches-2627", "bb-seeds-parents-2627", "ml-trapeze2-2627", "ml-trapeze2-coaches-2627", "ml-trapeze2-parents-2627"]);
   });
 
   test("another site's list can not be opened, tried, written to or found", async () => {

@@ -1,5 +1,6 @@
 import PgBoss from "pg-boss";
 import type { Context } from "./context";
+import { sendGreetings } from "./notes/sendGreetings";
 import { tellLeads } from "./notes/tellLeads";
 import { claimDue, keepItself } from "./sources/keepItself";
 
@@ -7,6 +8,7 @@ const DUE = "due-sources";
 const READ = "read-source";
 const NEW_DAY = "new-day";
 const TELL = "tell-leads";
+const GREET = "greetings";
 
 /**
  * The work that nobody asks for at the moment: sources that are due, last days that are over, the mail that
@@ -30,8 +32,14 @@ export async function startJobs(context: Context): Promise<{ close(): Promise<vo
   });
   await boss.work(NEW_DAY, { pollingIntervalSeconds: 30 }, async () => { await context.desk.run("reopenRound", undefined); });
   await boss.work(TELL, { pollingIntervalSeconds: 30 }, async () => { await tellLeads(context, new Date()); });
+  await boss.createQueue(GREET, { name: GREET, policy: "short" });
+  await boss.work(GREET, { pollingIntervalSeconds: 30 }, async () => { await sendGreetings(context); });
+  await boss.schedule(GREET, "* * * * *");
+  // What waits is mailed at once where the event line says so; the schedule is for what was missed.
+  let greeting: Promise<unknown> = Promise.resolve();
+  const stopListening = context.events.on((topic) => { if (topic === "greetings") greeting = greeting.then(() => sendGreetings(context)).catch((failure: unknown) => context.log.warn({ failure: String(failure) }, "greetings could not be sent")); });
   await boss.schedule(DUE, "* * * * *");
   await boss.schedule(NEW_DAY, "1 * * * *");
   await boss.schedule(TELL, "*/10 * * * *");
-  return { close: () => boss.stop({ graceful: true, wait: true, timeout: 10_000 }) };
+  return { close: async () => { stopListening(); await greeting; await boss.stop({ graceful: true, wait: true, timeout: 10_000 }); } };
 }

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import type { Board, ListPage, Member } from "@amigo/contract/lists";
+import type { Board } from "@amigo/contract/board";
+import type { ListPage, Member } from "@amigo/contract/lists";
 import type { PostPage } from "@amigo/contract/posts";
 import type { CausePage, RoundPage } from "@amigo/contract/rounds";
 import { JUNO, RAVI, startTestHouse, until, type Client, type TestHouse } from "./testing/testHouse";
@@ -22,7 +23,7 @@ async function openRound(): Promise<RoundPage> {
 async function listOf(className: string, recipe: "Students" | "Guardians"): Promise<{ id: string; count: number; joins: number; leaves: number; name: string }> {
   const { body: board } = await juno.ask<Board>("GET", "/api/board");
   const row = board.sites.flatMap(({ rows }) => rows).find(({ name }) => name === className);
-  const cell = row?.cells[board.recipes.findIndex(({ label }) => label === recipe)];
+  const cell = row?.cells[board.columns.findIndex(({ label }) => label === recipe)];
   if (cell?.list == null) throw new Error(`there is no list ${className}, ${recipe}`);
   return { ...cell, id: cell.list };
 }
@@ -37,7 +38,7 @@ describe("from a roster sheet to the families' mailboxes", () => {
     const round = await openRound();
     expect(round.causes.filter(({ kind }) => kind === "joined")).toHaveLength(220);
     expect(round.causes.filter(({ kind }) => kind === "cohort")).toHaveLength(10);
-    expect(round.totals.lists).toBe(20);
+    expect(round.totals.lists).toBe(30);
     expect(round.guards).toEqual([]);
   });
 

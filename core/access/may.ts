@@ -7,6 +7,7 @@ export type HouseRole = (typeof HOUSE_ROLES)[number];
 export type Action =
   | "see the board" | "see lists" | "write to lists" | "try an address" | "see posts" | "find" | "see who is signed in"
   | "see sources" | "read a source" | "see rounds" | "decide a round" | "see people" | "decide on people" | "keep on lists"
+  | "change lists" | "keep private lists"
   | "see the house" | "change the house" | "manage tokens" | "see the journal";
 
 const EVERYBODY: readonly HouseRole[] = HOUSE_ROLES;
@@ -31,6 +32,8 @@ export const MAY: Record<Action, readonly HouseRole[]> = {
   "see people": COORDINATORS,
   "decide on people": COORDINATORS,
   "keep on lists": ["coordinator", "site coordinator"],
+  "change lists": COORDINATORS,
+  "keep private lists": EVERYBODY,
   "see the house": COORDINATORS,
   "change the house": COORDINATORS,
   "manage tokens": COORDINATORS,

@@ -1,58 +1,37 @@
-import { isOneSlip } from "../text/slip";
-import type { CohortKind } from "../facts/fact";
-import type { Audience, AudienceFault } from "./audience";
-
-interface Token {
-  at: number;
-  text: string;
-  quoted: boolean;
-}
-
-const KINDS: readonly CohortKind[] = ["class", "team", "committee"];
+import type { Audience, AudienceFault, Condition } from "./audience";
+import { Parser } from "./parser";
 
 /**
- * Parses an audience text.
+ * Parses an audience text. Words are the same in small and capital letters; names stand in quotes.
  *
  * ```
- * audience = ["guardians" "of"] "students" "in" cohort
- * cohort   = "this" kind | [kind] quoted-name
- * kind     = "class" | "team" | "committee"
+ * audience  = union { "except" union }
+ * union     = both { "+" both }
+ * both      = term { "&" term }
+ * term      = "(" audience ")" | "guardians" "of" guarded | group | person
+ * guarded   = "students" places [where] | spot places [where] | "(" audience ")"
+ * group     = ( "students" | "coaches" | "leads" | "staff" ) places [where]
+ * places    = { ( "in" | "of" | "at" ) spot }
+ * spot      = "this" kind | [kind] "name" | ( "level" | "season" ) word
+ * kind      = "class" | "team" | "committee" | "site" | "level" | "season"
+ * person    = "name" [ "(" number or address ")" ]
+ * where     = ( "where" | "such" "that" ) condition
+ * condition = tests { "or" tests }
+ * tests     = test { "and" test }
+ * test      = column comparison value
+ * comparison= "is" | "=" | "is not" | "<>" | "<" | "<=" | ">" | ">=" | "contains" | "is one of" (values with commas)
  * ```
  *
  * @returns the audience, or the first fault with its position and, where one word is a slip away, a proposal
  */
 export function parseAudience(text: string): { ok: true; audience: Audience } | { ok: false; fault: AudienceFault } {
-  const tokens = [...text.matchAll(/"([^"]*)"|[^\s"]+/g)].map((match): Token => ({ at: match.index, text: match[1] ?? match[0], quoted: match[1] !== undefined }));
-  let next = 0;
-  const wanted = (words: readonly string[]): { ok: false; fault: AudienceFault } => {
-    const token = tokens[next];
-    const list = words.map((word) => `"${word}"`).join(" or ");
-    const proposal = token === undefined ? words[0] : words.find((word) => isOneSlip(word, token.text.toLowerCase()));
-    const sentence = token === undefined ? `Here ${list} is missing.` : `"${token.text}" is not understood here; ${list} would be.`;
-    return { ok: false, fault: { at: token?.at ?? text.length, sentence, proposal } };
-  };
-  const take = (...words: string[]): string | undefined => {
-    const token = tokens[next];
-    const word = words.find((candidate) => token !== undefined && !token.quoted && token.text.toLowerCase() === candidate);
-    if (word !== undefined) next++;
-    return word;
-  };
+  const parsed = Parser.run(text, (parser) => parser.audience());
+  return parsed.ok ? { ok: true, audience: parsed.value } : parsed;
+}
 
-  const guardians = take("guardians") !== undefined;
-  if (guardians && take("of") === undefined) return wanted(["of"]);
-  if (take("students") === undefined) return wanted(guardians ? ["students"] : ["students", "guardians"]);
-  if (take("in") === undefined) return wanted(["in"]);
-  const isThis = take("this") !== undefined;
-  const kind = KINDS.find((candidate) => take(candidate) !== undefined);
-  if (isThis && kind === undefined) return wanted(KINDS);
-  let cohort: string | undefined;
-  if (!isThis) {
-    const name = tokens[next];
-    if (name === undefined || !name.quoted) return { ok: false, fault: { at: name?.at ?? text.length, sentence: "The name of a class, team or committee belongs here, in quotes.", proposal: name === undefined ? undefined : `"${name.text}"` } };
-    cohort = name.text;
-    next++;
-  }
-  const rest = tokens[next];
-  if (rest !== undefined) return { ok: false, fault: { at: rest.at, sentence: `Nothing more is understood from "${rest.text}" on.`, proposal: undefined } };
-  return { ok: true, audience: { who: guardians ? "guardians" : "students", kind: kind ?? "class", cohort } };
+/** Parses a condition alone, as a recipe has it for the classes it is for. Empty is no condition. */
+export function parseCondition(text: string): { ok: true; condition: Condition | undefined } | { ok: false; fault: AudienceFault } {
+  if (text.trim() === "") return { ok: true, condition: undefined };
+  const parsed = Parser.run(text, (parser) => parser.condition());
+  return parsed.ok ? { ok: true, condition: parsed.value } : parsed;
 }

@@ -1,5 +1,7 @@
 import type { MeaningId } from "../sheet/meanings/meaning";
 import type { PersonName } from "../sheet/splitName";
+import type { ListPoint } from "../lists/listPoint";
+import type { RecipeValue } from "../lists/recipe";
 
 /**
  * Where a fact was read: the reading, sheet and row (counted from 1), and what its cell holds; the
@@ -8,7 +10,10 @@ import type { PersonName } from "../sheet/splitName";
 export type Origin =
   | { from: "row"; source: string; reading: string; sheet: string; row: number; meaning: MeaningId; slot: number; corrected?: string }
   | { from: "hand"; by: string; at: string }
-  | { from: "rule"; rule: "student-address" };
+  | { from: "rule"; rule: RuleOfHouse };
+
+/** What Amigo itself adds: students' inside addresses, names by the convention, what a new season takes along. */
+export type RuleOfHouse = "student-address" | "convention" | "carried over";
 
 /** What a class, team or committee is, as the sources tell it. */
 export interface CohortValue {
@@ -29,13 +34,14 @@ export interface KeptValue {
 export type CohortKind = "class" | "team" | "committee";
 
 /**
- * One fact about a person, a cohort or a list. `subject` is a person's id, a cohort's key or a list's id; `ref`
- * tells facts of one kind apart: the cohort of an enrolment, the student of a tie, the address itself.
+ * One fact about a person, a cohort, a list or a recipe. `subject` is a person's id, a cohort's or list's key, or
+ * `recipe:1`; `ref` tells facts of one kind apart: the cohort of an enrolment, the student of a tie, the address
+ * itself, the column of a detail, the point in which a list is as somebody wants it.
  */
 export type Fact =
   & { subject: string; origin: Origin }
   & (
-    | { kind: "student" | "guardian"; ref: ""; value: "" }
+    | { kind: "student" | "guardian" | "staff"; ref: ""; value: "" }
     | { kind: "name"; ref: ""; value: PersonName }
     | { kind: "number" | "level" | "site"; ref: ""; value: string }
     | { kind: "enrolment"; ref: string; value: "" }
@@ -43,6 +49,14 @@ export type Fact =
     | { kind: "address"; ref: string; value: "" }
     | { kind: "cohort"; ref: ""; value: CohortValue }
     | { kind: "kept"; ref: string; value: KeptValue }
+    /** What a further column of a sheet says of a student; the column's title is the ref. */
+    | { kind: "detail"; ref: string; value: string }
+    | { kind: "recipe"; ref: ""; value: RecipeValue }
+    | { kind: "list"; ref: ListPoint; value: string }
+    /** An old name of a list, and the last day on which it still leads there, as a calendar date. */
+    | { kind: "alias"; ref: string; value: string }
+    /** The short form of a name, whose folded text the subject holds: `short:trapeze two`. */
+    | { kind: "short"; ref: ""; value: string }
   );
 
 export type FactKind = Fact["kind"];

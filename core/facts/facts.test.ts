@@ -1,6 +1,5 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { belongs, cohortsAround } from "../audience/belongs";
 import { factKey, sameValue, type Fact, type Origin } from "./fact";
 import { addToIndex, indexFacts, nameOf, removeFromIndex, type FactIndex } from "./indexFacts";
 
@@ -49,27 +48,4 @@ describe("facts gathered by person", () => {
   test.each([
     ["a", "a", true], ["a", "b", false], [{ given: "a", family: "b" }, { family: "b", given: "a" }, true], [{ given: "a", family: "b" }, { given: "a", family: "c" }, false], ["", { given: "", family: "" }, false],
   ])("values %j and %j say the same: %s", (one, other, wanted) => expect(sameValue(one, other)).toBe(wanted));
-});
-
-describe("who belongs", () => {
-  const index = indexFacts(mapOf(student("s1"), student("s2"), guardian("g1"), guardian("g2"), enrolment("s1", "class:wire"), enrolment("s2", "class:acro"), tie("g1", "s1"), tie("g1", "s2"), tie("g2", "s2")));
-  const ask = (who: "students" | "guardians", cohort: string, id: string) => {
-    const person = index.people.get(id);
-    return person === undefined ? undefined : belongs({ who }, cohort, person, index);
-  };
-
-  test.each([
-    ["students", "class:wire", "s1", { as: "student", students: [], cohort: "class:wire" }],
-    ["students", "class:wire", "s2", undefined],
-    ["students", "class:wire", "g1", undefined],
-    ["guardians", "class:wire", "g1", { as: "guardian", students: ["s1"], cohort: "class:wire" }],
-    ["guardians", "class:acro", "g1", { as: "guardian", students: ["s2"], cohort: "class:acro" }],
-    ["guardians", "class:wire", "g2", undefined],
-    ["guardians", "class:wire", "s1", undefined],
-  ] as const)("%s of %s: %s", (who, cohort, id, wanted) => expect(ask(who, cohort, id)).toEqual(wanted));
-
-  test("the lists around a guardian are those of all their children", () => {
-    const person = index.people.get("g1");
-    expect(person === undefined ? [] : [...cohortsAround(person, index)].sort()).toEqual(["class:acro", "class:wire"]);
-  });
 });

@@ -1,10 +1,12 @@
 import { wholeName } from "../sheet/splitName";
+import type { ListPoint } from "../lists/listPoint";
+import type { RecipeValue } from "../lists/recipe";
 import type { CohortValue, Fact, Facts, KeptValue } from "./fact";
 
 /** A person gathered from facts. */
 export interface Person {
   id: string;
-  role: "student" | "guardian";
+  role: "student" | "guardian" | "staff";
   given: string;
   family: string;
   number: string;
@@ -15,6 +17,8 @@ export interface Person {
   addresses: Set<string>;
   /** For a guardian: student id to relationship. For a student: guardian id to relationship. */
   ties: Map<string, string>;
+  /** What further columns say, by their titles. */
+  details: Map<string, string>;
 }
 
 /** Facts gathered by person and cohort, for everything that looks up rather than scans. */
@@ -23,12 +27,25 @@ export interface FactIndex {
   cohorts: Map<string, CohortValue>;
   /** Students of each cohort. */
   enrolled: Map<string, Set<string>>;
-  /** Addresses kept on or off each list, by the list's id. */
+  /** Addresses kept on or off each list, by the list's key. */
   kept: Map<string, Map<string, KeptValue>>;
+  /** Recipes by their numbers. */
+  recipes: Map<number, RecipeValue>;
+  /** What somebody has set of each list, by its key. */
+  lists: Map<string, Map<ListPoint, string>>;
+  /** The old names of each list with their last days, by its key. */
+  aliases: Map<string, Map<string, string>>;
+  /** The house's short forms, by folded name. */
+  shorts: Map<string, string>;
+}
+
+/** The number of a recipe, from the subject of its fact. */
+export function recipeNumber(subject: string): number {
+  return Number(subject.slice("recipe:".length));
 }
 
 export function indexFacts(facts: Facts): FactIndex {
-  const index: FactIndex = { people: new Map(), cohorts: new Map(), enrolled: new Map(), kept: new Map() };
+  const index: FactIndex = { people: new Map(), cohorts: new Map(), enrolled: new Map(), kept: new Map(), recipes: new Map(), lists: new Map(), aliases: new Map(), shorts: new Map() };
   for (const fact of facts.values()) addToIndex(index, fact);
   return index;
 }
@@ -51,15 +68,17 @@ export function addToIndex(index: FactIndex, fact: Fact): void {
     index.cohorts.set(fact.subject, fact.value);
     return;
   }
-  if (fact.kind === "kept") {
-    const kept = index.kept.get(fact.subject);
-    if (kept === undefined) index.kept.set(fact.subject, new Map([[fact.ref, fact.value]]));
-    else kept.set(fact.ref, fact.value);
-    return;
+  switch (fact.kind) {
+    case "kept": setIn(index.kept, fact.subject, fact.ref, fact.value); return;
+    case "list": setIn(index.lists, fact.subject, fact.ref, fact.value); return;
+    case "alias": setIn(index.aliases, fact.subject, fact.ref, fact.value); return;
+    case "recipe": index.recipes.set(recipeNumber(fact.subject), fact.value); return;
+    case "short": index.shorts.set(fact.subject.slice("short:".length), fact.value); return;
   }
   const person = personIn(index, fact.subject);
   switch (fact.kind) {
     case "student":
+    case "staff":
     case "guardian": person.role = fact.kind; break;
     case "name": person.given = fact.value.given; person.family = fact.value.family; break;
     case "number":
@@ -77,7 +96,14 @@ export function addToIndex(index: FactIndex, fact: Fact): void {
       personIn(index, fact.ref).ties.set(fact.subject, fact.value);
       break;
     case "address": person.addresses.add(fact.ref); break;
+    case "detail": person.details.set(fact.ref, fact.value); break;
   }
+}
+
+function setIn<Key, Value>(maps: Map<string, Map<Key, Value>>, subject: string, key: Key, value: Value): void {
+  const own = maps.get(subject);
+  if (own === undefined) maps.set(subject, new Map([[key, value]]));
+  else own.set(key, value);
 }
 
 /** Takes a fact out of an index again. */
@@ -86,14 +112,18 @@ export function removeFromIndex(index: FactIndex, fact: Fact): void {
     index.cohorts.delete(fact.subject);
     return;
   }
-  if (fact.kind === "kept") {
-    index.kept.get(fact.subject)?.delete(fact.ref);
-    return;
+  switch (fact.kind) {
+    case "kept": index.kept.get(fact.subject)?.delete(fact.ref); return;
+    case "list": index.lists.get(fact.subject)?.delete(fact.ref); return;
+    case "alias": index.aliases.get(fact.subject)?.delete(fact.ref); return;
+    case "recipe": index.recipes.delete(recipeNumber(fact.subject)); return;
+    case "short": index.shorts.delete(fact.subject.slice("short:".length)); return;
   }
   const person = index.people.get(fact.subject);
   if (person === undefined) return;
   switch (fact.kind) {
     case "student":
+    case "staff":
     case "guardian": index.people.delete(fact.subject); break;
     case "name": person.given = ""; person.family = ""; break;
     case "number":
@@ -102,6 +132,7 @@ export function removeFromIndex(index: FactIndex, fact: Fact): void {
     case "enrolment": person.cohorts.delete(fact.ref); index.enrolled.get(fact.ref)?.delete(fact.subject); break;
     case "tie": person.ties.delete(fact.ref); index.people.get(fact.ref)?.ties.delete(fact.subject); break;
     case "address": person.addresses.delete(fact.ref); break;
+    case "detail": person.details.delete(fact.ref); break;
   }
 }
 
@@ -114,7 +145,7 @@ export function nameOf(person: Pick<Person, "given" | "family"> | undefined): st
 function personIn(index: FactIndex, id: string): Person {
   let person = index.people.get(id);
   if (person === undefined) {
-    person = { id, role: "guardian", given: "", family: "", number: "", level: "", site: "", cohorts: new Set(), addresses: new Set(), ties: new Map() };
+    person = { id, role: "guardian", given: "", family: "", number: "", level: "", site: "", cohorts: new Set(), addresses: new Set(), ties: new Map(), details: new Map() };
     index.people.set(id, person);
   }
   return person;

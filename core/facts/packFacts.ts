@@ -1,6 +1,6 @@
-import type { Fact, Origin } from "./fact";
+import type { Fact, Origin, RuleOfHouse } from "./fact";
 
-/** An origin in few letters: `["r", reading, source, sheet, row, meaning, slot, correction]`, `["h", by, at]` or `["s"]` for the rule. */
+/** An origin in few letters: `["r", reading, source, sheet, row, meaning, slot, correction]`, `["h", by, at]` or `["s", rule]`. */
 type PackedOrigin = (string | number)[];
 
 /** Writes an origin so that hundreds of thousands of them take little room. */
@@ -37,14 +37,14 @@ export function unpackFacts(text: string): Fact[] {
 }
 
 function pack(origin: Origin): PackedOrigin {
-  if (origin.from === "rule") return ["s"];
+  if (origin.from === "rule") return ["s", origin.rule];
   if (origin.from === "hand") return ["h", origin.by, origin.at];
   const { reading, source, sheet, row, meaning, slot, corrected } = origin;
   return corrected === undefined ? ["r", reading, source, sheet, row, meaning, slot] : ["r", reading, source, sheet, row, meaning, slot, corrected];
 }
 
 function unpack([from, ...rest]: PackedOrigin): Origin {
-  if (from === "s") return { from: "rule", rule: "student-address" };
+  if (from === "s") return { from: "rule", rule: String(rest[0] ?? "student-address") as RuleOfHouse };
   if (from === "h") return { from: "hand", by: String(rest[0]), at: String(rest[1]) };
   const [reading, source, sheet, row, meaning, slot, corrected] = rest;
   return { from: "row", reading, source, sheet, row, meaning, slot, ...(corrected === undefined ? {} : { corrected }) } as Origin;

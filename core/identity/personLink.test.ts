@@ -3,7 +3,7 @@ import type { Person } from "../facts/indexFacts";
 import type { RowRecord } from "../sheet/readRecords";
 import { fitsGuardian, fitsStudent, isSettled, markOf, markWithNames, type PersonLink, type PersonMark } from "./personLink";
 
-const person = (own: Partial<Person>): Person => ({ id: "g-1", role: "guardian", given: "Halim", family: "Brandt", number: "", level: "", site: "", cohorts: new Set(), addresses: new Set(["halim@lettr.example"]), ties: new Map([["s-1", "Father"]]), ...own });
+const person = (own: Partial<Person>): Person => ({ id: "g-1", role: "guardian", given: "Halim", family: "Brandt", number: "", level: "", site: "", cohorts: new Set(), addresses: new Set(["halim@lettr.example"]), ties: new Map([["s-1", "Father"]]), details: new Map(), ...own });
 const mark = (own: Partial<PersonMark> = {}): PersonMark => ({ ...markOf(person({})), ...own });
 
 describe("a guardian's mark", () => {

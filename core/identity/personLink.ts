@@ -31,7 +31,7 @@ export interface PersonLink {
 /** The mark of a person as the facts have them. */
 export function markOf(person: Person): PersonMark {
   return {
-    role: person.role, names: [nameKey(person)], numbers: person.number === "" ? [] : [fold(person.number)],
+    role: person.role === "student" ? "student" : "guardian", names: [nameKey(person)], numbers: person.number === "" ? [] : [fold(person.number)],
     students: person.role === "guardian" ? [...person.ties.keys()] : [], addresses: [...person.addresses],
     places: [...person.cohorts].map((key) => key.slice(key.indexOf(":") + 1)),
   };

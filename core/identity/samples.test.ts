@@ -1,14 +1,16 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, test } from "vitest";
-import type { Facts } from "../facts/fact";
-import { indexFacts } from "../facts/indexFacts";
+import { factKey, type Facts } from "../facts/fact";
+import { addToIndex, indexFacts } from "../facts/indexFacts";
+import { FIRST_RECIPES, recipeFacts } from "../lists/firstRecipes";
+import { wantedLists } from "../lists/wantedLists";
 import { readRecords } from "../sheet/readRecords";
 import { readTable } from "../sheet/readTable";
 import { readWorkbook } from "../sheet/readWorkbook";
 import { applyCauses } from "../step/applyCauses";
 import type { Cause } from "../step/cause";
 import { findCauses } from "../step/findCauses";
-import { membersOf, listsByCohort, type ListToFill } from "../step/listMembers";
+import { ListBook, membersOf } from "../step/listMembers";
 import { planRound } from "../step/planRound";
 import { deriveFacts } from "./deriveFacts";
 
@@ -116,9 +118,10 @@ describe("the second week", () => {
 
   test("gives the sum of its causes as the difference of the lists", () => {
     const index = indexFacts(applyCauses(stand, causes));
-    const lists = [...index.cohorts.keys()].flatMap((cohort) => (["students", "guardians"] as const).map((who): ListToFill => ({ key: `${who} ${cohort}`, cohort, audience: { who, kind: "class", cohort: undefined }, id: undefined })));
-    const plan = planRound(stand, causes, lists);
-    const direct = membersOf(index, listsByCohort(lists));
+    const recipes = new Map(recipeFacts(FIRST_RECIPES, { from: "hand", by: "a test", at: "" }).map((fact) => [factKey(fact), fact]));
+    const plan = planRound(new Map([...stand, ...recipes]), causes);
+    for (const fact of recipes.values()) addToIndex(index, fact);
+    const direct = membersOf(index, new ListBook(wantedLists(index).values()));
     const flat = (members: typeof direct): string[] => [...members].flatMap(([list, addresses]) => [...addresses.keys()].map((address) => `${list} ${address}`)).sort();
     expect(flat(plan.members)).toEqual(flat(direct));
   });

@@ -16,6 +16,8 @@ export interface CopyEnvelope {
   from: { name: string; address: string };
   /** The address by which one copy's recipient can leave: RFC 8058. */
   leaveUrl: string;
+  /** Whether one click there is enough; where members leave through a lead, the page says whom to ask. */
+  oneClick: boolean;
 }
 
 /** Fields of the original that go on to the members as they are. Everything else stays behind. */
@@ -38,7 +40,7 @@ export function copyHeader(original: SplitMessage, list: ListIdentity, envelope:
     `List-Id: ${displayName(list.title)} <${list.name}.${list.domain}>`,
     list.open ? `List-Post: <mailto:${address}>` : "List-Post: NO (only leads and helpers write to this list)",
     `List-Unsubscribe: <${envelope.leaveUrl}>`,
-    "List-Unsubscribe-Post: List-Unsubscribe=One-Click",
+    ...(envelope.oneClick ? ["List-Unsubscribe-Post: List-Unsubscribe=One-Click"] : []),
     "Precedence: list",
   ];
   const kept = original.fields.filter(({ name }) => KEPT.has(name) || name.startsWith("content-")).map(({ raw }) => raw);

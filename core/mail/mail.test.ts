@@ -10,7 +10,7 @@ import { fieldValue, splitMessage } from "./splitMessage";
 
 const bytes = (text: string): Uint8Array => Uint8Array.from(text, (sign) => sign.charCodeAt(0));
 const LIST = { name: "ml-wire-parents-2627", domain: "lists.copperwheel.example", title: "Wire Walk, guardians", open: false };
-const ENVELOPE = { from: { name: "Juno Abara", address: "juno.abara@copperwheel.example" }, leaveUrl: "https://amigo.copperwheel.example/leave/t" };
+const ENVELOPE = { from: { name: "Juno Abara", address: "juno.abara@copperwheel.example" }, leaveUrl: "https://amigo.copperwheel.example/leave/t", oneClick: true };
 
 describe("a message taken apart", () => {
   test.each([["\r\n"], ["\n"]])("keeps folded fields whole and finds the body (%j)", (end) => {

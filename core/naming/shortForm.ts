@@ -1,24 +1,52 @@
 import { fold } from "../text/fold";
+import { toAscii } from "./toAscii";
 
 const NUMBER_WORDS: Record<string, string> = { one: "1", two: "2", three: "3", four: "4", five: "5", six: "6", seven: "7", eight: "8", nine: "9", ten: "10" };
 const FILLERS = new Set(["and", "of", "the", "for", "in", "a", "an"]);
+const LONGEST = 14;
 
-/**
- * Folds a text to the letters and digits that a list address may hold, with nothing between them.
- * Letters of other scripts are spelt by their code points, so that the outcome is never empty or equal by accident.
- */
+/** Folds a text to the letters and digits that a list address may hold, with nothing between them. */
 export function squash(text: string): string {
-  return [...fold(text).replace(/ /g, "")].map((sign) => (/[a-z0-9]/.test(sign) ? sign : (sign.codePointAt(0) ?? 0).toString(36))).join("");
+  return toAscii(fold(text)).replace(/ /g, "");
+}
+
+/** The words of a name that count: folded, number words as digits, fillers left out unless there is nothing else. */
+function wordsOf(name: string): string[] {
+  const all = toAscii(fold(name)).split(" ").filter((word) => word !== "");
+  const kept = all.filter((word) => !FILLERS.has(word)).map((word) => NUMBER_WORDS[word] ?? word);
+  return kept.length > 0 ? kept : all;
 }
 
 /** A short form for the name of a class, team or site: number words as digits, fillers left out, at most 14 signs. */
 export function proposeShortForm(name: string): string {
-  const words = fold(name).split(" ").filter((word) => !FILLERS.has(word)).map((word) => NUMBER_WORDS[word] ?? word);
-  const whole = squash(words.join(""));
-  if (whole.length <= 14) return whole;
+  const words = wordsOf(name);
+  const whole = words.join("");
+  if (whole.length <= LONGEST) return whole;
   const digits = words.filter((word) => /^\d+$/.test(word)).join("");
   const [first = "", ...others] = words.filter((word) => !/^\d+$/.test(word));
-  return (squash(first).slice(0, 10) + others.map((word) => squash(word).slice(0, 1)).join("") + digits).slice(0, 14);
+  return (first.slice(0, 10) + others.map((word) => word.slice(0, 1)).join("") + digits).slice(0, LONGEST);
+}
+
+/**
+ * Short forms for many names, all distinct, whatever their order: the shortest that tells them apart, else a number behind.
+ *
+ * @param kept short forms that the house has chosen, by folded name; they stay as they are
+ */
+export function proposeShortForms(names: readonly string[], kept: ReadonlyMap<string, string>): Map<string, string> {
+  const found = new Map<string, string>();
+  const used = new Set(kept.values());
+  const open = [...new Set(names.map((name) => fold(name)))].filter((name) => name !== "" && !kept.has(name)).sort();
+  const count = new Map<string, number>();
+  for (const name of open) count.set(proposeShortForm(name), (count.get(proposeShortForm(name)) ?? 0) + 1);
+  for (const name of open) {
+    const short = proposeShortForm(name);
+    const choices = count.get(short) === 1 ? [short] : [squash(name).slice(0, 2 * LONGEST), short];
+    let choice = choices.find((own) => !used.has(own)) ?? short;
+    for (let turn = 2; used.has(choice); turn++) choice = `${short}${turn}`;
+    used.add(choice);
+    found.set(name, choice);
+  }
+  return found;
 }
 
 /** A short code for a site: the initials of its name, in capitals; two letters of a single word. */
@@ -26,4 +54,9 @@ export function proposeSiteCode(name: string): string {
   const words = fold(name).split(" ").filter((word) => word !== "");
   const letters = words.length > 1 ? words.map((word) => word[0] ?? "").join("") : (words[0] ?? "").slice(0, 2);
   return squash(letters).toUpperCase().slice(0, 4);
+}
+
+/** The first letters of the words of a name; digits stay whole: `Juggling Two` becomes `j2`. */
+export function initials(name: string): string {
+  return wordsOf(name).map((word) => (/^\d+$/.test(word) ? word : word.slice(0, 1))).join("");
 }

@@ -9,7 +9,6 @@ export interface PostingRules {
   mayWrite: MayWrite;
   otherMail: OtherMail;
   membersSeeEachOther: boolean;
-  leaving: "by oneself" | "through a lead";
 }
 
 export type PresetId = "announcement-only";
@@ -18,6 +17,6 @@ export type PresetId = "announcement-only";
 export const PRESETS: Record<PresetId, { name: string; rules: PostingRules }> = {
   "announcement-only": {
     name: "Announcement-only",
-    rules: { mayWrite: "leads and helpers", otherMail: "returned", membersSeeEachOther: false, leaving: "by oneself" },
+    rules: { mayWrite: "leads and helpers", otherMail: "returned", membersSeeEachOther: false },
   },
 };

@@ -29,10 +29,12 @@ describe("announcement-only", () => {
 });
 
 test("rules read as sentences", () => {
-  expect(ruleSentences(rules).map((parts) => parts.map(({ text }) => text).join(""))).toEqual([
+  expect(ruleSentences(rules, { findable: "leads", outside: "any", leaving: "by oneself" }).map((parts) => parts.map(({ text }) => text).join(""))).toEqual([
     "Leads, helpers and coordinators may write; mail of anybody else is returned with a reason.",
     "Posts come from the writer by way of the list; replies go to the writer.",
     "Members do not see each other.",
-    "People join by the roster only and may leave by themselves.",
+    "Outside addresses are allowed.",
+    "People join by the roster or by a coordinator and may leave by themselves.",
+    "The list is found by its leads and coordinators.",
   ]);
 });

@@ -14,13 +14,26 @@ export type Proof = "signed-in" | "claimed";
 
 /** One step of the reasoning; `rule` names the rule that it rests on. */
 export interface VerdictReason {
-  rule: "who may write" | "other mail" | "proof" | "role";
+  rule: "who may write" | "other mail" | "proof" | "role" | "closed";
   sentence: string;
 }
 
 export interface Verdict {
   outcome: "goes out" | "returned";
   reasons: VerdictReason[];
+}
+
+/** That a list takes no mail any more: it was closed, or its season is over; and the list that has taken its place. */
+export interface Closed {
+  /** The season, where that is over. */
+  seasonOver: string | undefined;
+  /** Title and address of the list that has taken its place. */
+  now: { title: string; address: string } | undefined;
+}
+
+function closedSentence({ seasonOver, now }: Closed): string {
+  const why = seasonOver === undefined ? "This list is closed." : `The season ${seasonOver} is over, and this list was of that season.`;
+  return now === undefined ? `${why} Nobody gets mail from it any more.` : `${why} The list now is ${now.title}: ${now.address}.`;
 }
 
 const MAY_WRITE: Record<MayWrite, { sentence: string; test: (sender: Sender) => boolean }> = {
@@ -33,7 +46,8 @@ const OTHER_MAIL: Record<OtherMail, string> = { returned: "Other mail is returne
  * Decides what happens to mail of one sender to one list, and why. The same function answers for
  * incoming mail, for the composer and for "Try an address".
  */
-export function verdict(sender: Sender, proof: Proof, rules: PostingRules): Verdict {
+export function verdict(sender: Sender, proof: Proof, rules: PostingRules, closed?: Closed): Verdict {
+  if (closed !== undefined) return { outcome: "returned", reasons: [{ rule: "closed", sentence: closedSentence(closed) }] };
   const what = describeSender(sender);
   const reasons: VerdictReason[] = [{ rule: "role", sentence: `${sender.name} is ${what}.` }];
   const { test, sentence } = MAY_WRITE[rules.mayWrite];

@@ -3,10 +3,10 @@ import { factKey, type Fact, type Facts } from "../facts/fact";
 import { deriveFacts } from "../identity/deriveFacts";
 import type { RowRecord } from "../sheet/readRecords";
 import { applyCauses } from "./applyCauses";
-import { carryKept } from "./carryKept";
+import { carryByHand } from "./carryByHand";
 import { findCauses } from "./findCauses";
 import { planRound, type Change } from "./planRound";
-import type { ListToFill } from "./listMembers";
+import { FIRST_RECIPES, recipeFacts } from "../lists/firstRecipes";
 
 interface Guardian {
   name: string;
@@ -66,14 +66,13 @@ describe("what a person would call it", () => {
 });
 
 describe("what it does to the lists", () => {
-  const list = (cohort: string): ListToFill => ({ key: cohort, cohort: `class:${cohort}`, audience: { who: "guardians", kind: "class", cohort: undefined }, id: `id of ${cohort}` });
-  const LISTS = [list("juggling one"), list("trapeze two")];
-  const kept = (side: "on" | "off", address: string, lastDay = ""): Fact => ({ subject: "id of juggling one", kind: "kept", ref: address, value: { side, reason: "by wish", by: "Juno Abara", lastDay }, origin: { from: "hand", by: "Juno Abara", at: "2026-09-01" } });
-  const changes = (before: RowRecord[], after: RowRecord[], held: Fact[] = [], lists = LISTS): string[] => {
-    const stand = new Map([...facts(before), ...held.map((fact) => [factKey(fact), fact] as const)]);
-    const causes = findCauses(stand, carryKept(stand, facts(after, stand), "2026-11-23"));
-    const line = ({ kind, list: on, address, instead }: Change): string => `${kind} ${on} ${instead === undefined ? "" : `${instead} > `}${address}`;
-    return causes.flatMap(({ key }) => (planRound(stand, causes, lists).changes.get(key) ?? []).map(line));
+  const RECIPES = recipeFacts(FIRST_RECIPES.slice(1, 2), { from: "hand", by: "a test", at: "" }).map((fact) => [factKey(fact), fact] as const);
+  const kept = (side: "on" | "off", address: string, lastDay = ""): Fact => ({ subject: "1:class:juggling one", kind: "kept", ref: address, value: { side, reason: "by wish", by: "Juno Abara", lastDay }, origin: { from: "hand", by: "Juno Abara", at: "2026-09-01" } });
+  const changes = (before: RowRecord[], after: RowRecord[], held: Fact[] = []): string[] => {
+    const stand = new Map([...RECIPES, ...facts(before), ...held.map((fact) => [factKey(fact), fact] as const)]);
+    const causes = findCauses(stand, carryByHand(stand, facts(after, stand), "2026-11-23"));
+    const line = ({ kind, list: on, address, instead }: Change): string => `${kind} ${on.slice("1:class:".length)} ${instead === undefined ? "" : `${instead} > `}${address}`;
+    return causes.flatMap(({ key }) => (planRound(stand, causes).changes.get(key) ?? []).map(line));
   };
 
   test("a move takes the guardian along, who stays where a sibling is", () => {
@@ -93,7 +92,7 @@ describe("what it does to the lists", () => {
 
   test("whoever is kept on stays on when the last child leaves, and nobody is on twice", () => {
     expect(changes([ida()], [], [kept("on", "hbrandt@oakmail.example")])).toEqual([]);
-    expect(changes([], [ida()], [kept("on", "hbrandt@oakmail.example")])).toEqual([]);
+    expect(changes([bram({}, [])], [bram({}, []), ida()], [kept("on", "hbrandt@oakmail.example")])).toEqual([]);
   });
 
   test.each([

@@ -2,6 +2,7 @@ import { factKey, sameValue, type Fact, type Facts } from "../facts/fact";
 import { nameOf, sharedIndex, type FactIndex, type Person } from "../facts/indexFacts";
 import { counted, joined } from "../text/sentence";
 import { CAUSE_KINDS, type Cause, type CauseKind } from "./cause";
+import { listCauses } from "./listCauses";
 
 const ALPHABET = new Intl.Collator("en");
 
@@ -22,7 +23,7 @@ export function findCauses(before: Facts, after: Facts): Cause[] {
     const adds = added.get(subject) ?? [];
     const removes = removed.get(subject) ?? [];
     const person = is.people.get(subject) ?? was.people.get(subject);
-    if (person === undefined) causes.push(...cohortCauses(subject, adds, removes, was, is), ...keptCauses(adds, removes));
+    if (person === undefined) causes.push(...cohortCauses(subject, adds, removes, was, is), ...keptCauses(adds, removes), ...listCauses(subject, adds, removes, was, is));
     else if (person.role === "student") causes.push(...studentCauses(person, adds, removes, tiesOf.get(subject), was, is, after));
     else causes.push(...guardianCauses(person, adds, removes, was, is));
   }
@@ -102,11 +103,12 @@ function studentCauses(person: Person, adds: Fact[], removes: Fact[], ties: Ties
   }
   causes.push(...nameCause(now, old, adds, removes, groupOf(now, is)));
   causes.push(...addressCause(now, adds, removes, groupOf(now, is), ""));
-  const details = { adds: take(["number", "level", "site"], adds), removes: take(["number", "level", "site"], removes) };
+  const details = { adds: take(["number", "level", "site", "detail"], adds), removes: take(["number", "level", "site", "detail"], removes) };
   if (details.adds.length + details.removes.length > 0) {
-    const what = [...new Set([...details.adds, ...details.removes].map((fact) => fact.kind))].map((kind) => {
+    const what = [...new Set([...details.adds, ...details.removes].map(({ kind, ref }) => (kind === "detail" ? `detail ${ref}` : kind)))].map((kind) => {
       const field = kind as "number" | "level" | "site";
-      return `${field} ${old[field] || "none"} → ${now[field] || "none"}`;
+      const column = kind.startsWith("detail ") ? kind.slice("detail ".length) : undefined;
+      return `${column ?? field} ${(column === undefined ? old[field] : old.details.get(column)) || "none"} → ${(column === undefined ? now[field] : now.details.get(column)) || "none"}`;
     });
     causes.push({ ...base, key: `detail ${stableKey(now)} ${what.join(", ")}`, kind: "detail", group: groupOf(now, is), detail: what.join(", "), sentence: `${name}: ${what.join(", ")}`, ...details });
   }

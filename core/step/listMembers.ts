@@ -1,23 +1,47 @@
-import { belongs, cohortsAround, type Reason } from "../audience/belongs";
+import { anchors, anchorsOf } from "../audience/anchors";
+import { belongs, type Reason } from "../audience/belongs";
 import type { Audience } from "../audience/audience";
 import type { FactIndex, Person } from "../facts/indexFacts";
 
-/** A list to be filled: its key, its cohort and its audience. */
+/** A list to be filled: its key and whom it is for. On a closed one nothing changes. */
 export interface ListToFill {
   key: string;
-  cohort: string;
   audience: Audience;
-  /** The list's id, by which addresses are kept on or off it; undefined for one that is not made yet. */
-  id: string | undefined;
+  open: boolean;
 }
 
-/** The lists of each cohort. */
-export type ListsByCohort = ReadonlyMap<string, readonly ListToFill[]>;
+/** Lists by their keys, and by the anchors through which their people are found. */
+export class ListBook {
+  readonly byKey = new Map<string, ListToFill>();
+  readonly #byAnchor = new Map<string, Set<ListToFill>>();
 
-export function listsByCohort(lists: readonly ListToFill[]): ListsByCohort {
-  const by = new Map<string, ListToFill[]>();
-  for (const list of lists) by.set(list.cohort, [...(by.get(list.cohort) ?? []), list]);
-  return by;
+  constructor(lists: Iterable<ListToFill>) {
+    for (const list of lists) this.set(list);
+  }
+
+  set(list: ListToFill): void {
+    this.remove(list.key);
+    this.byKey.set(list.key, list);
+    for (const anchor of anchors(list.audience)) {
+      const own = this.#byAnchor.get(anchor);
+      if (own === undefined) this.#byAnchor.set(anchor, new Set([list]));
+      else own.add(list);
+    }
+  }
+
+  remove(key: string): void {
+    const old = this.byKey.get(key);
+    if (old === undefined) return;
+    this.byKey.delete(key);
+    for (const anchor of anchors(old.audience)) this.#byAnchor.get(anchor)?.delete(old);
+  }
+
+  /** The lists on which a person could be. */
+  around(person: Person, index: FactIndex): Set<ListToFill> {
+    const found = new Set<ListToFill>();
+    for (const anchor of anchorsOf(person, index)) for (const list of this.#byAnchor.get(anchor) ?? []) found.add(list);
+    return found;
+  }
 }
 
 /** One person's place on one list; `addresses` is empty for somebody who cannot be reached. */
@@ -28,20 +52,23 @@ export interface Place {
 }
 
 /** The lists that a person belongs on, and why. */
-export function placesOf(person: Person, index: FactIndex, lists: ListsByCohort): Place[] {
+export function placesOf(person: Person, index: FactIndex, lists: ListBook): Place[] {
   const places: Place[] = [];
-  for (const cohort of cohortsAround(person, index)) {
-    for (const list of lists.get(cohort) ?? []) {
-      const reason = belongs(list.audience, cohort, person, index);
-      if (reason !== undefined) places.push({ list, reason, addresses: [...person.addresses].filter((address) => keptSide(list, address, index) !== "off") });
-    }
+  for (const list of lists.around(person, index)) {
+    const reason = belongs(list.audience, person, index);
+    if (reason !== undefined) places.push({ list, reason, addresses: addressesOn(list, person, index) });
   }
   return places;
 }
 
+/** The addresses of a person that go on a list: all but those that are kept off it. */
+export function addressesOn(list: Pick<ListToFill, "key">, person: Person, index: FactIndex): string[] {
+  return [...person.addresses].filter((address) => keptSide(list, address, index) !== "off");
+}
+
 /** Whether an address is kept on or off a list by hand. */
-export function keptSide(list: Pick<ListToFill, "id">, address: string, index: FactIndex): "on" | "off" | undefined {
-  return list.id === undefined ? undefined : index.kept.get(list.id)?.get(address)?.side;
+export function keptSide(list: Pick<ListToFill, "key">, address: string, index: FactIndex): "on" | "off" | undefined {
+  return index.kept.get(list.key)?.get(address)?.side;
 }
 
 /** Who stands behind an address that is on a list only because it is kept there. */
@@ -51,10 +78,10 @@ export const KEPT = "kept";
 export type Members = Map<string, Map<string, Set<string>>>;
 
 /** Everybody who belongs on the lists, by address, so that one address is on a list once. */
-export function membersOf(index: FactIndex, lists: ListsByCohort): Members {
+export function membersOf(index: FactIndex, lists: ListBook): Members {
   const members: Members = new Map();
   for (const person of index.people.values()) for (const place of placesOf(person, index, lists)) for (const address of place.addresses) addMember(members, place.list.key, address, person.id);
-  for (const list of new Set([...lists.values()].flat())) for (const [address, { side }] of (list.id === undefined ? undefined : index.kept.get(list.id)) ?? []) if (side === "on") addMember(members, list.key, address, KEPT);
+  for (const key of lists.byKey.keys()) for (const [address, { side }] of index.kept.get(key) ?? []) if (side === "on") addMember(members, key, address, KEPT);
   return members;
 }
 

@@ -1,7 +1,12 @@
+import { formatAudience } from "../audience/formatAudience";
+import { partsOf } from "../audience/audience";
+import { whoBelongs } from "../audience/whoBelongs";
 import { factKey, type Fact, type Facts } from "../facts/fact";
 import { addToIndex, indexFacts, removeFromIndex, type FactIndex } from "../facts/indexFacts";
+import { listKey } from "../lists/listKey";
+import { wantedLists, wantedOf } from "../lists/wantedLists";
 import type { Cause } from "./cause";
-import { addMember, KEPT, keptSide, listsByCohort, membersOf, placesOf, removeMember, type ListToFill, type Members } from "./listMembers";
+import { addMember, addressesOn, KEPT, keptSide, ListBook, membersOf, placesOf, removeMember, type ListToFill, type Members } from "./listMembers";
 
 /** What a cause does to one list: an address joins, leaves, or is put in place of another. */
 export interface Change {
@@ -18,30 +23,29 @@ export interface RoundPlan {
   changes: Map<string, Change[]>;
   /** The members that each list would have once all causes are accepted. */
   members: Members;
-  /** People and cohorts once all causes are accepted. */
+  /** People, cohorts and recipes once all causes are accepted. */
   index: FactIndex;
 }
 
 /**
- * Works out what each cause does to each list. Causes are counted one after another, so that an
- * address with two reasons leaves with the second of them and joins with the first, and the sum of all
- * changes is just the difference between before and after.
+ * Works out what each cause does to each list that recipes and people want. Causes are counted one after another, so
+ * that an address with two reasons leaves with the second of them and joins with the first, and the sum of all
+ * changes is just the difference between before and after. A list that is closed keeps whom it had.
  *
  * @param causes in the order in which they are to be counted: accepted ones first
  */
-export function planRound(stand: Facts, causes: readonly Cause[], lists: readonly ListToFill[]): RoundPlan {
+export function planRound(stand: Facts, causes: readonly Cause[]): RoundPlan {
   const index = indexFacts(stand);
-  const by = listsByCohort(lists);
-  const members = membersOf(index, by);
+  const book = new ListBook(wantedLists(index).values());
+  const members = membersOf(index, book);
   const changes = new Map<string, Change[]>();
   /** The facts that causes have brought so far; what stood before is in `stand`. */
   const brought = new Map<string, Fact>();
   const gone = new Set<string>();
-  const byId = new Map(lists.flatMap((list) => (list.id === undefined ? [] : [[list.id, list] as const])));
   for (const cause of causes) {
     const touched = peopleTouched(cause, index);
-    const kept = keptTouched(cause, byId);
-    const before = placesOn(touched, kept, index, by);
+    const kept = keptTouched(cause);
+    const before = placesOn(touched, kept, index, book);
     for (const fact of cause.removes) {
       const key = factKey(fact);
       brought.delete(key);
@@ -55,20 +59,23 @@ export function planRound(stand: Facts, causes: readonly Cause[], lists: readonl
       brought.set(key, fact);
       addToIndex(index, fact);
     }
-    const after = placesOn(touched, kept, index, by);
-    changes.set(cause.key, compare(before, after, members));
+    const others = renewLists(cause, index, book);
+    for (const key of others) replaceBefore(before, key, members);
+    const after = placesOn(touched, kept, index, book);
+    for (const key of others) for (const [place, presence] of presenceOn(book.byKey.get(key), index)) after.set(place, presence);
+    changes.set(cause.key, compare(before, after, members).filter(({ list }) => book.byKey.get(list)?.open === true));
   }
   return { changes, members, index };
 }
 
-/** Everybody whose lists a cause can change: its people, and everybody tied to them. */
+/** Everybody whose lists a cause can change: its people, and everybody tied to them; with a class, whoever may coach it. */
 function peopleTouched(cause: Cause, index: FactIndex): Set<string> {
   const touched = new Set<string>();
   for (const fact of [...cause.adds, ...cause.removes]) {
-    if (fact.kind === "cohort") continue;
-    if (fact.kind === "kept") {
-      for (const person of index.people.values()) if (person.addresses.has(fact.ref)) touched.add(person.id);
-      continue;
+    switch (fact.kind) {
+      case "recipe": case "list": case "alias": case "short": continue;
+      case "cohort": for (const person of index.people.values()) if (person.role === "staff") touched.add(person.id); continue;
+      case "kept": for (const person of index.people.values()) if (person.addresses.has(fact.ref)) touched.add(person.id); continue;
     }
     touched.add(fact.subject);
     if (fact.kind === "tie") touched.add(fact.ref);
@@ -78,49 +85,98 @@ function peopleTouched(cause: Cause, index: FactIndex): Set<string> {
 }
 
 /** The lists on or off which a cause keeps addresses. */
-function keptTouched(cause: Cause, byId: ReadonlyMap<string, ListToFill>): { list: ListToFill; address: string }[] {
-  return [...cause.adds, ...cause.removes].flatMap((fact) => {
-    const list = fact.kind === "kept" ? byId.get(fact.subject) : undefined;
-    return list === undefined ? [] : [{ list, address: fact.ref }];
-  });
+function keptTouched(cause: Cause): { key: string; address: string }[] {
+  return [...cause.adds, ...cause.removes].flatMap((fact) => (fact.kind === "kept" ? [{ key: fact.subject, address: fact.ref }] : []));
 }
 
 /** A presence is undone before a new value comes; a role is only overwritten, since ties hang on it. */
 function removeOld(index: FactIndex, old: Fact): void {
-  if (old.kind !== "student" && old.kind !== "guardian" && old.kind !== "tie") removeFromIndex(index, old);
+  if (old.kind !== "student" && old.kind !== "guardian" && old.kind !== "staff" && old.kind !== "tie") removeFromIndex(index, old);
+}
+
+/**
+ * Takes into the book what a cause makes of the lists themselves, and answers the keys of those that are to be filled
+ * anew: made, opened, or of another audience. What nothing wants any more goes out of the book without a change.
+ */
+function renewLists(cause: Cause, index: FactIndex, book: ListBook): Set<string> {
+  const facts = [...cause.adds, ...cause.removes];
+  const anew = new Set<string>();
+  const renew = (list: ListToFill): void => {
+    const old = book.byKey.get(list.key);
+    if (old === undefined || !old.open || formatAudience(old.audience) !== formatAudience(list.audience)) anew.add(list.key);
+    book.set(list);
+  };
+  if (facts.some(({ kind }) => kind === "recipe" || kind === "list")) {
+    const wanted = wantedLists(index);
+    for (const key of [...book.byKey.keys()]) if (!wanted.has(key)) book.remove(key);
+    for (const list of wanted.values()) renew(list);
+    for (const [key, { audience }] of book.byKey) if ([...partsOf(audience)].some((part) => part.op === "group" && part.who === "leads")) anew.add(key);
+  } else {
+    for (const { kind, subject } of facts) {
+      if (kind !== "cohort") continue;
+      const own = wantedOf(index, subject);
+      if (index.cohorts.has(subject)) for (const number of index.recipes.keys()) if (!own.some(({ recipe }) => recipe === number)) book.remove(listKey(number, subject));
+      for (const list of own) renew(list);
+    }
+    if (cause.adds.some(({ kind }) => kind === "level" || kind === "cohort") && [...index.recipes.values()].some(({ each }) => each === "level" || each === "site")) {
+      for (const list of wantedLists(index).values()) if (!book.byKey.has(list.key)) renew(list);
+    }
+  }
+  return anew;
 }
 
 type Presence = Map<string, { list: string; address: string; person: string }>;
 
-function placesOn(people: ReadonlySet<string>, kept: readonly { list: ListToFill; address: string }[], index: FactIndex, by: ReturnType<typeof listsByCohort>): Presence {
+function placesOn(people: ReadonlySet<string>, kept: readonly { key: string; address: string }[], index: FactIndex, book: ListBook): Presence {
   const found: Presence = new Map();
-  for (const { list, address } of kept) if (keptSide(list, address, index) === "on") found.set(`${list.key}|${address}|${KEPT}`, { list: list.key, address, person: KEPT });
+  for (const { key, address } of kept) if (book.byKey.has(key) && keptSide({ key }, address, index) === "on") addPresence(found, key, address, KEPT);
   for (const id of people) {
     const person = index.people.get(id);
     if (person === undefined) continue;
-    for (const { list, addresses } of placesOf(person, index, by)) {
-      for (const address of addresses) found.set(`${list.key}|${address}|${id}`, { list: list.key, address, person: id });
-    }
+    for (const { list, addresses } of placesOf(person, index, book)) for (const address of addresses) addPresence(found, list.key, address, id);
   }
   return found;
 }
 
+function addPresence(found: Presence, list: string, address: string, person: string): void {
+  found.set(`${list}|${address}|${person}`, { list, address, person });
+}
+
+/** Everybody on one list, as its audience and those kept on it have it. */
+function presenceOn(list: ListToFill | undefined, index: FactIndex): Presence {
+  const found: Presence = new Map();
+  if (list === undefined) return found;
+  for (const { person } of whoBelongs(list.audience, index)) for (const address of addressesOn(list, person, index)) addPresence(found, list.key, address, person.id);
+  for (const [address, { side }] of index.kept.get(list.key) ?? []) if (side === "on") addPresence(found, list.key, address, KEPT);
+  return found;
+}
+
+/** What was on a list before, as it has been counted so far. */
+function replaceBefore(before: Presence, list: string, members: Members): void {
+  for (const [address, behind] of members.get(list) ?? []) for (const person of behind) addPresence(before, list, address, person);
+}
+
 function compare(before: Presence, after: Presence, members: Members): Change[] {
   const joins: Change[] = [];
-  const leaves: Change[] = [];
+  const left = new Map<string, Change>();
+  const leftByPerson = new Map<string, Change[]>();
   for (const [key, { list, address, person }] of before) {
-    if (!after.has(key) && removeMember(members, list, address, person)) leaves.push({ list, kind: "leaves", address, instead: undefined, person });
+    if (after.has(key) || !removeMember(members, list, address, person)) continue;
+    const leave: Change = { list, kind: "leaves", address, instead: undefined, person };
+    left.set(`${list}|${address}`, leave);
+    const own = leftByPerson.get(`${list}|${person}`);
+    if (own === undefined) leftByPerson.set(`${list}|${person}`, [leave]);
+    else own.push(leave);
   }
   for (const [key, { list, address, person }] of after) {
     if (!before.has(key) && addMember(members, list, address, person)) joins.push({ list, kind: "joins", address, instead: undefined, person });
   }
   const changes: Change[] = [];
   for (const join of joins) {
-    const same = leaves.findIndex((leave) => leave.list === join.list && leave.address === join.address);
-    if (same >= 0) { leaves.splice(same, 1); continue; }
-    const twin = leaves.findIndex((leave) => leave.list === join.list && leave.person === join.person);
-    const [left] = twin >= 0 ? leaves.splice(twin, 1) : [];
-    changes.push(left === undefined ? join : { ...join, kind: "replaced", instead: left.address });
+    if (left.delete(`${join.list}|${join.address}`)) continue;
+    const twin = leftByPerson.get(`${join.list}|${join.person}`)?.find(({ list, address }) => left.has(`${list}|${address}`));
+    if (twin !== undefined) left.delete(`${twin.list}|${twin.address}`);
+    changes.push(twin === undefined ? join : { ...join, kind: "replaced", instead: twin.address });
   }
-  return [...changes, ...leaves].sort((a, b) => (a.list < b.list ? -1 : a.list > b.list ? 1 : a.address < b.address ? -1 : 1));
+  return [...changes, ...left.values()].sort((a, b) => (a.list < b.list ? -1 : a.list > b.list ? 1 : a.address < b.address ? -1 : 1));
 }

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import type { Facts } from "../facts/fact";
+import { factKey, type Facts } from "../facts/fact";
 import { indexFacts } from "../facts/indexFacts";
 import { clusterGuardians } from "../identity/clusterGuardians";
 import { deriveFacts } from "../identity/deriveFacts";
@@ -12,7 +12,9 @@ import { findCauses } from "./findCauses";
 import { standingGuards } from "./guards/allGuards";
 import type { ListBeforeAfter, RoundToGuard, SourceToGuard } from "./guards/guard";
 import { LIMITS } from "./guards/limits";
-import { listsByCohort, membersOf, type ListToFill } from "./listMembers";
+import { FIRST_RECIPES, recipeFacts } from "../lists/firstRecipes";
+import { wantedLists } from "../lists/wantedLists";
+import { ListBook, membersOf } from "./listMembers";
 import { planRound } from "./planRound";
 
 const CLASSES = ["Wire Walk", "Acro Pairs", "Trapeze Two"];
@@ -36,9 +38,17 @@ function factsOf(children: readonly Child[], stand: Facts = new Map()): Facts {
   return deriveFacts([{ source: "s", reading: "r", records: children.map((child, index) => recordOf(child, index + 2)) }], stand, SETTINGS).facts;
 }
 
-function listsOf(...all: Facts[]): ListToFill[] {
-  const cohorts = new Set(all.flatMap((facts) => [...indexFacts(facts).cohorts.keys()]));
-  return [...cohorts].flatMap((cohort) => (["students", "guardians"] as const).map((who): ListToFill => ({ key: `${who} of ${cohort}`, cohort, audience: { who, kind: "class", cohort: undefined }, id: undefined })));
+const RECIPES = recipeFacts(FIRST_RECIPES, { from: "hand", by: "a test", at: "" });
+
+/** The same facts in a house with recipes. */
+function withRecipes(facts: Facts): Facts {
+  return new Map([...facts, ...RECIPES.map((fact) => [factKey(fact), fact] as const)]);
+}
+
+/** Who is on which list, by looking at everybody anew. */
+function membersIn(facts: Facts): ReturnType<typeof membersOf> {
+  const index = indexFacts(withRecipes(facts));
+  return membersOf(index, new ListBook(wantedLists(index).values()));
 }
 
 const flat = (members: ReturnType<typeof membersOf>): string[] => [...members].flatMap(([list, addresses]) => [...addresses.keys()].map((address) => `${list} ${address}`)).sort();
@@ -61,13 +71,12 @@ describe("any sequence of readings", () => {
       const stand = applyCauses(new Map(), findCauses(new Map(), factsOf(first)));
       const proposed = factsOf(second, stand);
       const causes = findCauses(stand, proposed);
-      const lists = listsOf(stand, proposed);
-      const before = new Set(flat(membersOf(indexFacts(stand), listsByCohort(lists))));
-      for (const { list, kind, address, instead } of causes.flatMap((cause) => planRound(stand, causes, lists).changes.get(cause.key) ?? [])) {
+      const before = new Set(flat(membersIn(stand)));
+      for (const { list, kind, address, instead } of causes.flatMap((cause) => planRound(withRecipes(stand), causes).changes.get(cause.key) ?? [])) {
         if (kind !== "joins") expect(before.delete(`${list} ${instead ?? address}`)).toBe(true);
         if (kind !== "leaves") { expect(before.has(`${list} ${address}`)).toBe(false); before.add(`${list} ${address}`); }
       }
-      expect([...before].sort()).toEqual(flat(membersOf(indexFacts(applyCauses(stand, causes)), listsByCohort(lists))));
+      expect([...before].sort()).toEqual(flat(membersIn(applyCauses(stand, causes))));
     }), { numRuns: 60 });
   });
 
@@ -119,7 +128,7 @@ describe("people", () => {
     const ana = { name: "Ana", address: "a@lettr.example" };
     const stand = factsOf([one(1, "Bram", [ana]), one(2, "Ida", [ana])]);
     const causes = findCauses(stand, factsOf([], stand)).filter(({ kind }) => kind === "left");
-    const plan = planRound(stand, causes, listsOf(stand));
+    const plan = planRound(withRecipes(stand), causes);
     expect(causes.map(({ key }) => plan.changes.get(key)?.length)).toEqual([0, 1]);
     expect(indexFacts(applyCauses(stand, causes.slice(0, 1))).people.size).toBe(2);
     expect(indexFacts(applyCauses(stand, causes)).people.size).toBe(0);

@@ -23,6 +23,8 @@ export function takeBack(stand: Facts, began: readonly Fact[], ended: readonly F
   for (const fact of began) {
     const key = factKey(fact);
     const now = stand.get(key);
+    // The name that a list got when it was made stays its own, for the day on which it is wanted again.
+    if (fact.kind === "list" && fact.origin.from === "rule") continue;
     if (now !== undefined && sameValue(now.value, fact.value)) facts.delete(key);
     else {
       left.push({ fact, why: "changed since" });
@@ -37,6 +39,9 @@ export function takeBack(stand: Facts, began: readonly Fact[], ended: readonly F
   return { facts: onlyOwned(facts, stand, left), left };
 }
 
+/** Facts that hang on no person. */
+const STANDS_ALONE: ReadonlySet<Fact["kind"]> = new Set(["cohort", "kept", "recipe", "list", "alias", "short", "student", "guardian", "staff"]);
+
 /** A person or class on whom something newer hangs stays; what would hang on nobody is not brought back. */
 function onlyOwned(facts: Map<string, Fact>, stand: Facts, left: TakenBack["left"]): Map<string, Fact> {
   const keep = (key: string): void => {
@@ -45,7 +50,7 @@ function onlyOwned(facts: Map<string, Fact>, stand: Facts, left: TakenBack["left
     facts.set(key, fact);
     left.push({ fact, why: "changed since" });
   };
-  const owner = ({ kind, subject }: Fact): string[] => (kind === "cohort" || kind === "kept" || kind === "student" || kind === "guardian" ? [] : [`${subject}|student|`, `${subject}|guardian|`]);
+  const owner = ({ kind, subject }: Fact): string[] => (STANDS_ALONE.has(kind) ? [] : [`${subject}|student|`, `${subject}|guardian|`, `${subject}|staff|`]);
   const has = (keys: readonly string[]): boolean => keys.some((key) => facts.has(key));
   for (const fact of [...facts.values()]) {
     if (!stand.has(factKey(fact))) continue;

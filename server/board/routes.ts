@@ -1,14 +1,16 @@
 import { and, desc, eq, gte, inArray, isNull, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { getPulse } from "@amigo/contract/house";
-import { getBoard, type BoardRow } from "@amigo/contract/lists";
+import { getBoard, type BoardCell, type BoardList, type BoardRow } from "@amigo/contract/board";
+import { listKey } from "@amigo/core/lists/listKey";
+import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { cohort, delivery, fact, list, post, question, reading, readingFault, recipe, round, season, site, source } from "../db/schema";
+import { account, cohort, delivery, fact, list, listRole, post, question, reading, readingFault, round, season, site, source } from "../db/schema";
+import { houseIndex } from "../facts/standing";
 import { route } from "../http/route";
 import { memberCount, openDifferences } from "../membership/counts";
 import { listsOf } from "../membership/scope";
-import { listKey } from "../membership/recipeLists";
 import { latestReadings } from "../readings/queries";
 
 /** A source that failed so often in a row needs somebody. */
@@ -20,28 +22,35 @@ export function boardRoutes(app: Hono, context: Context): void {
   route(app, context, getBoard, async ({ caller }) => {
     const [current] = await db.select().from(season).where(eq(season.current, true));
     const seasonId = current?.id ?? 0;
-    const recipes = await db.select({ id: recipe.id, label: recipe.label }).from(recipe).orderBy(recipe.position);
-    const cohorts = await db.select({ id: cohort.id, key: cohort.key, kind: cohort.kind, name: cohort.name, coach: cohort.coach, site: site.name, code: site.code }).from(cohort).leftJoin(site, eq(site.id, cohort.siteId)).where(and(eq(cohort.seasonId, seasonId), isNull(cohort.goneAt))).orderBy(site.name, cohort.name);
-    const lists = await db.select({ id: list.id, name: list.name, recipeId: list.recipeId, cohortId: list.cohortId, count: memberCount() }).from(list).leftJoin(cohort, eq(cohort.id, list.cohortId)).where(and(eq(list.seasonId, seasonId), isNull(list.closedAt), listsOf(caller)));
-    const byCell = new Map(lists.map((row) => [`${row.recipeId} ${row.cohortId}`, row]));
+    const columns = columnsOf(await houseIndex(db, seasonId));
+    const cohorts = await db.select({ id: cohort.id, key: cohort.key, kind: cohort.kind, name: cohort.name, coach: cohort.coach, site: site.name, code: site.code }).from(cohort).leftJoin(site, eq(site.id, cohort.siteId)).where(and(eq(cohort.seasonId, seasonId), isNull(cohort.goneAt))).orderBy(sql`${site.name} nulls last`, sql`case ${cohort.kind} when 'class' then 0 when 'team' then 1 else 2 end`, cohort.name);
+    const all = await db.select({ id: list.id, key: list.key, name: list.name, title: list.title, audience: list.audience, cohortId: list.cohortId, closedAt: list.closedAt, count: memberCount() }).from(list).where(and(eq(list.seasonId, seasonId), listsOf(caller))).orderBy(list.title);
+    const lists = all.filter(({ closedAt }) => closedAt === null);
+    const byKey = new Map(all.map((row) => [row.key, row]));
     const [open] = await db.select({ number: round.number, totals: round.totals }).from(round).where(eq(round.state, "open"));
     const differences = await openDifferences(db);
     const reach = new Map((await reachByCohort(db, seasonId)).map((row) => [row.key, row]));
+    const leads = await leadsByList(db, seasonId);
+    const differenceOf = (key: string): { joins: number; leaves: number } => differences.get(key) ?? { joins: 0, leaves: 0 };
+    const leadsOf = (id: string): { leads: string[]; mine: boolean } => { const own = leads.get(id) ?? []; return { leads: own.map(({ name }) => name), mine: own.some(({ account: lead }) => lead === caller.id) }; };
     const rows = cohorts.flatMap((own): (BoardRow & { site: string; code: string })[] => {
-      const cells = recipes.map(({ id }) => {
-        const found = byCell.get(`${id} ${own.id}`);
-        const difference = found === undefined ? undefined : differences.get(listKey(id, own.key));
-        return { recipe: id, list: found?.id ?? null, name: found?.name ?? "", count: found?.count ?? 0, joins: difference?.joins ?? 0, leaves: difference?.leaves ?? 0 };
-      });
-      if (cells.every((cell) => cell.list === null)) return [];
       const reached = reach.get(own.key);
+      const cells = columns.map(({ recipes }): BoardCell => {
+        const keys = [...recipes].sort((a, b) => Number(b.each === own.kind) - Number(a.each === own.kind)).map(({ id }) => listKey(id, own.key));
+        const key = keys.find((candidate) => byKey.get(candidate)?.closedAt === null) ?? keys[0] ?? "";
+        const found = byKey.get(key);
+        if (found?.closedAt !== null || found === undefined) return { key, list: null, name: "", count: 0, joins: 0, leaves: 0, unreachable: 0, leads: [], mine: false, closed: found !== undefined };
+        return { key, list: found.id, name: found.name, count: found.count, ...differenceOf(key), unreachable: found.audience.startsWith("guardians") ? (reached?.students ?? 0) - (reached?.reached ?? 0) : 0, ...leadsOf(found.id), closed: false };
+      });
+      if (caller.role !== "coordinator" && cells.every((cell) => cell.list === null)) return [];
       return [{ cohort: own.id, name: own.name, kind: own.kind, coach: own.coach, levels: levels(reached), students: reached?.students ?? 0, reached: reached?.reached ?? 0, cells, site: own.site ?? "No site", code: own.code ?? "" }];
     });
     const sites = [...new Map(rows.map(({ site: name, code }) => [name, code]))].map(([name, code]) => ({ name, code, rows: rows.filter((row) => row.site === name).map(({ site: _, code: __, ...row }) => row) }));
-    const [last] = await db.select({ source: source.name, at: reading.readAt }).from(reading).innerJoin(source, eq(source.id, reading.sourceId)).orderBy(desc(reading.readAt)).limit(1);
-    const shown = rows.flatMap(({ cells }) => cells);
+    const shown = new Set(rows.flatMap(({ cells }) => cells.flatMap((cell) => cell.list ?? [])));
+    const others = lists.filter(({ id }) => !shown.has(id)).map(({ id, key, title, name, count }): BoardList => ({ list: id, key, title, name, count, ...differenceOf(key), ...leadsOf(id) }));
+    const [last] = await db.select({ source: source.name, at: reading.readAt }).from(reading).innerJoin(source, and(eq(source.id, reading.sourceId), eq(source.seasonId, seasonId))).orderBy(desc(reading.readAt)).limit(1);
     return {
-      recipes, sites, lists: lists.length, outOfStep: shown.filter(({ joins, leaves }) => joins + leaves > 0).length,
+      columns: columns.map(({ label }) => ({ label })), sites, others, lists: lists.length, outOfStep: lists.filter(({ key }) => { const { joins, leaves } = differenceOf(key); return joins + leaves > 0; }).length,
       openCauses: open === undefined ? 0 : open.totals.accepted + open.totals.held,
       lastReading: last === undefined ? null : { source: last.source, at: last.at.toISOString() }, hasRound: open !== undefined,
     };
@@ -63,9 +72,26 @@ export function boardRoutes(app: Hono, context: Context): void {
 
 async function visibleCount(db: Queries, caller: Parameters<typeof listsOf>[0], keys: readonly string[]): Promise<number> {
   if (keys.length === 0) return 0;
-  const rows = await db.select({ recipeId: list.recipeId, key: cohort.key }).from(list).innerJoin(cohort, eq(cohort.id, list.cohortId)).where(and(isNull(list.closedAt), listsOf(caller)));
+  const rows = await db.select({ key: list.key }).from(list).innerJoin(season, eq(season.id, list.seasonId)).where(and(eq(season.current, true), isNull(list.closedAt), listsOf(caller)));
   const wanted = new Set(keys);
-  return rows.filter(({ recipeId, key }) => recipeId !== null && wanted.has(listKey(recipeId, key))).length;
+  return rows.filter(({ key }) => wanted.has(key)).length;
+}
+
+/** The columns of the grid: recipes for classes, teams and committees, those of one label together. */
+function columnsOf(index: FactIndex): { label: string; recipes: { id: number; each: string }[] }[] {
+  const columns = new Map<string, { id: number; each: string }[]>();
+  for (const [id, { label, each }] of [...index.recipes].sort((a, b) => a[1].position - b[1].position || a[0] - b[0])) {
+    if (each === "class" || each === "team" || each === "committee") columns.set(label, [...(columns.get(label) ?? []), { id, each }]);
+  }
+  return [...columns].map(([label, recipes]) => ({ label, recipes }));
+}
+
+/** Who leads each list of a season. */
+async function leadsByList(db: Queries, seasonId: number): Promise<Map<string, { account: string; name: string }[]>> {
+  const rows = await db.select({ listId: listRole.listId, account: account.id, name: account.name }).from(listRole).innerJoin(account, eq(account.id, listRole.accountId)).innerJoin(list, eq(list.id, listRole.listId)).where(and(eq(list.seasonId, seasonId), eq(listRole.role, "lead"))).orderBy(account.name);
+  const leads = new Map<string, { account: string; name: string }[]>();
+  for (const { listId, ...row } of rows) leads.set(listId, [...(leads.get(listId) ?? []), row]);
+  return leads;
 }
 
 interface Reach {

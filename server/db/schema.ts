@@ -3,6 +3,8 @@ import { bigserial, boolean, check, customType, date, index, integer, pgTable, p
 import type { HouseRole } from "@amigo/core/access/may";
 import type { CohortKind, Fact, FactKind, Origin } from "@amigo/core/facts/fact";
 import { packFacts, packOrigin, unpackFacts, unpackOrigin } from "@amigo/core/facts/packFacts";
+import type { ListPoint } from "@amigo/core/lists/listPoint";
+import type { Adding, Findable, Leaving } from "@amigo/core/lists/recipe";
 import type { PresetId } from "@amigo/core/posting/presets";
 import type { QuestionSide, Question } from "@amigo/core/identity/question";
 import type { PersonLink } from "@amigo/core/identity/personLink";
@@ -36,7 +38,13 @@ export const house = pgTable("house", {
   demo: boolean().notNull().default(false),
   /** The house's own limits for guards; what is not set is as Amigo has it. */
   limits: jsonb().$type<Partial<Limits>>().notNull().default({}),
-}, (table) => [check("one_house", sql`${table.id} = 1`)]);
+  /** How many signs of a list's name the house finds pleasant to type. */
+  nameLimit: integer("name_limit").notNull().default(30),
+  /** Names that the house keeps for itself, beside those of the standard. */
+  reservedNames: text("reserved_names").array().notNull().default(sql`'{}'`),
+  /** Whether the naming convention advises or binds. */
+  convention: text().$type<"advises" | "binds">().notNull().default("advises"),
+}, (table) => [check("house_convention", sql`${table.convention} in ('advises', 'binds')`), check("one_house", sql`${table.id} = 1`)]);
 
 export const season = pgTable("season", {
   id: serial().primaryKey(),
@@ -53,12 +61,6 @@ export const site = pgTable("site", {
   id: serial().primaryKey(),
   code: text().notNull().unique(),
   name: text().notNull().unique(),
-});
-
-/** The house's dictionary of short forms, by folded full name. */
-export const shortForm = pgTable("short_form", {
-  folded: text().primaryKey(),
-  short: text().notNull(),
 });
 
 export const account = pgTable("account", {
@@ -226,19 +228,6 @@ export const question = pgTable("question", {
   meanwhile: text().notNull(),
 }, (table) => [primaryKey({ columns: [table.seasonId, table.position] })]);
 
-export const recipe = pgTable("recipe", {
-  id: serial().primaryKey(),
-  name: text().notNull().unique(),
-  /** What the board calls its column. */
-  label: text().notNull(),
-  position: integer().notNull(),
-  audience: text().notNull(),
-  pattern: text().notNull(),
-  preset: text().$type<PresetId>().notNull(),
-  /** Whether its lists are for addresses inside the house. */
-  insideOnly: boolean("inside_only").notNull().default(false),
-});
-
 export const cohort = pgTable("cohort", {
   id: serial().primaryKey(),
   seasonId: integer("season_id").notNull().references(() => season.id),
@@ -253,16 +242,90 @@ export const cohort = pgTable("cohort", {
 export const list = pgTable("list", {
   id: uuid().primaryKey().defaultRandom(),
   /** The part of its address before the @. */
-  name: text().notNull().unique(),
+  name: text().notNull(),
   title: text().notNull(),
   seasonId: integer("season_id").notNull().references(() => season.id),
+  /** What recipes and people call it: recipe and cohort, or its id. What is wanted of it stands in the facts of this subject. */
+  key: text().notNull(),
   cohortId: integer("cohort_id").references(() => cohort.id),
-  recipeId: integer("recipe_id").references(() => recipe.id),
+  recipeId: integer("recipe_id"),
+  siteId: integer("site_id").references(() => site.id),
+  description: text().notNull().default(""),
+  /** Short names by which it is found, with commas between. */
+  short: text().notNull().default(""),
+  /** Its audience as text, as recipe or list have it. */
+  audience: text().notNull().default(""),
   preset: text().$type<PresetId>().notNull(),
   insideOnly: boolean("inside_only").notNull().default(false),
+  findable: text().$type<Findable>().notNull().default("leads"),
+  leaving: text().$type<Leaving>().notNull().default("by oneself"),
+  adding: text().$type<Adding>().notNull().default("quietly"),
+  welcome: text().notNull().default(""),
+  /** In what it stands apart from its recipe. */
+  apart: text().array().$type<ListPoint[]>().notNull().default(sql`'{}'`),
   createdAt: instant("created_at").notNull().defaultNow(),
   closedAt: instant("closed_at"),
-}, (table) => [uniqueIndex("list_of_recipe").on(table.recipeId, table.cohortId), check("list_name_form", sql`${table.name} ~ '^[a-z0-9]([a-z0-9.-]*[a-z0-9])?$' and length(${table.name}) <= 64`)]);
+  /** The round that opened the next season and closed it by that; null for any other reason. */
+  closedRound: integer("closed_round"),
+  /** The key of the list that has taken its place in the season after; empty for none. */
+  successorKey: text("successor_key").notNull().default(""),
+}, (table) => [uniqueIndex("list_key").on(table.seasonId, table.key), index("list_cohort").on(table.cohortId), check("list_name_form", sql`${table.name} ~ '^[a-z0-9]([a-z0-9.-]*[a-z0-9])?$' and length(${table.name}) <= 64`)]);
+
+/** Every name that leads to a list, or lately did: its own, and old ones until a day. One name, one list. */
+export const listAddress = pgTable("list_address", {
+  id: serial().primaryKey(),
+  name: text().notNull(),
+  listId: uuid("list_id").notNull().references(() => list.id),
+  kind: text().$type<"name" | "alias">().notNull(),
+  /** The last day of an alias; null for a list's own name. */
+  until: date(),
+  /** Given up: another list may have the name. */
+  released: boolean().notNull().default(false),
+}, (table) => [uniqueIndex("one_address_one_list").on(table.name).where(sql`not ${table.released}`), index("list_address_list").on(table.listId), check("list_address_kind", sql`${table.kind} in ('name', 'alias')`)]);
+
+/** By what somebody finds a list when they type, for themselves alone. */
+export const ownShortName = pgTable("own_short_name", {
+  accountId: uuid("account_id").notNull().references(() => account.id),
+  listId: uuid("list_id").notNull().references(() => list.id),
+  short: text().notNull(),
+}, (table) => [primaryKey({ columns: [table.accountId, table.listId] }), uniqueIndex("own_short_name_once").on(table.accountId, table.short)]);
+
+/** A list of people that only its owner sees and writes to. It has no address, and nobody on it knows. */
+export const privateList = pgTable("private_list", {
+  id: uuid().primaryKey().defaultRandom(),
+  accountId: uuid("account_id").notNull().references(() => account.id),
+  name: text().notNull(),
+  createdAt: instant("created_at").notNull().defaultNow(),
+}, (table) => [uniqueIndex("private_list_name").on(table.accountId, sql`lower(${table.name})`)]);
+
+/** Somebody on a private list, with the name they had when they were put there. */
+export const privateListPerson = pgTable("private_list_person", {
+  privateListId: uuid("private_list_id").notNull().references(() => privateList.id),
+  person: text().notNull(),
+  name: text().notNull(),
+}, (table) => [primaryKey({ columns: [table.privateListId, table.person] })]);
+
+/**
+ * A mail to somebody who comes onto a list: a welcome, or the question whether they want to be on it, where they are
+ * on it once they have said yes. Written at once, mailed by a worker, each once.
+ */
+export const greeting = pgTable("greeting", {
+  id: uuid().primaryKey().defaultRandom(),
+  listId: uuid("list_id").notNull().references(() => list.id),
+  address: text().notNull(),
+  kind: text().$type<"welcome" | "ask">().notNull(),
+  /** Of the link by which a question is answered; there is none before it is mailed. */
+  tokenHash: text("token_hash").unique(),
+  by: text().notNull(),
+  /** Whether the audience brought them, or somebody by hand with a reason and perhaps a last day. */
+  origin: text().$type<"audience" | "hand">().notNull(),
+  reason: text().notNull().default(""),
+  lastDay: text("last_day").notNull().default(""),
+  at: instant("at").notNull().defaultNow(),
+  mailedAt: instant("mailed_at"),
+  answeredAt: instant("answered_at"),
+  answer: text().$type<"yes" | "withdrawn">(),
+}, (table) => [uniqueIndex("asked_once").on(table.listId, table.address).where(sql`${table.kind} = 'ask' and ${table.answer} is null`), index("greeting_due").on(table.at).where(sql`${table.mailedAt} is null`), check("greeting_kind", sql`${table.kind} in ('welcome', 'ask')`)]);
 
 export const listRole = pgTable("list_role", {
   listId: uuid("list_id").notNull().references(() => list.id),
@@ -331,6 +394,8 @@ export const round = pgTable("round", {
   readings: uuid().array().notNull(),
   /** Who carried it out, when it was not an account: a source that keeps itself. */
   closedByName: text("closed_by_name").notNull().default(""),
+  /** The season that was current before this round opened the next. */
+  opensAfter: integer("opens_after").references(() => season.id),
   /** The round that this one takes back. */
   takesBack: integer("takes_back"),
   /** What of the round it takes back was left alone, in sentences. */
@@ -450,5 +515,6 @@ export const delivery = pgTable("delivery", {
   index("delivery_due").on(table.priority, table.nextAt).where(sql`${table.state} in ('queued', 'deferred', 'sending')`),
   uniqueIndex("delivery_once").on(table.postId, table.address),
   index("delivery_message").on(table.messageId),
+  index("delivery_list").on(table.listId, table.address),
 ]);
 

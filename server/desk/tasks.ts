@@ -2,7 +2,9 @@ import type { Database } from "../db/connect";
 import { answerQuestion, joinPeople, partPerson, settleByHand, withdrawByHand } from "../people/sayByHand";
 import { bringInStep } from "../rounds/bringInStep";
 import { decide } from "../rounds/decide";
-import { keepAddress, letGo } from "../rounds/keep";
+import { addMembers, answerAsk, keepAddress, letGo } from "../rounds/keep";
+import { carryOutEdit } from "../rounds/planEdit";
+import { openSeason } from "../rounds/openSeason";
 import type { OnProgress } from "../rounds/openRound";
 import { reopenRound } from "../rounds/reopenRound";
 import { takeBack } from "../rounds/takeBack";
@@ -11,7 +13,7 @@ import { readFile } from "../sources/readFile";
 import { readItself } from "../sources/readItself";
 
 /** Everything that is done at the desk: each gets the database, what it is asked, and a way to tell how far it is. */
-export const TASKS = { readFile, readItself, bringInStep, takeBack, decide, reopenRound, keepAddress, letGo, makeCorrection, endCorrection, answerQuestion, joinPeople, partPerson, settleByHand, withdrawByHand } satisfies Record<string, (db: Database, ask: never, tell: OnProgress) => Promise<unknown>>;
+export const TASKS = { readFile, readItself, bringInStep, takeBack, decide, reopenRound, keepAddress, letGo, addMembers, answerAsk, carryOutEdit, openSeason, makeCorrection, endCorrection, answerQuestion, joinPeople, partPerson, settleByHand, withdrawByHand } satisfies Record<string, (db: Database, ask: never, tell: OnProgress) => Promise<unknown>>;
 
 export type Tasks = typeof TASKS;
 export type TaskName = keyof Tasks;

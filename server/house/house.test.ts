@@ -38,20 +38,24 @@ describe("the house", () => {
 
   test("shows its recipes with an example of the names they make, its sites, seasons and accounts", async () => {
     const { body } = await juno.ask<House>("GET", "/api/house");
-    expect(body.recipes.map(({ name, lists, example }) => [name, lists, example])).toEqual([
+    expect(body.recipes.map(({ value, lists, example }) => [value.name, lists, example])).toEqual([
       ["Students of each class", 10, "bb-acro-2627@lists.copperwheel.example"],
       ["Guardians of each class", 10, "bb-acro-parents-2627@lists.copperwheel.example"],
+      ["Students of each team", 0, ""],
+      ["Guardians of each team", 0, ""],
+      ["Coaches of each class", 10, "bb-acro-coaches-2627@lists.copperwheel.example"],
+      ["Everybody on the staff", 1, "staff-2627@lists.copperwheel.example"],
     ]);
     expect(body.sites).toEqual([{ code: "BB", name: "Big Barn", classes: 5 }, { code: "ML", name: "Mill Loft", classes: 5 }]);
     expect(body.seasons.map(({ label, current }) => [label, current])).toEqual([["2026-27", true], ["2025-26", false]]);
     expect(body.accounts.find(({ email }) => email === ODILE)).toMatchObject({ role: "site coordinator, Mill Loft", leads: 0 });
-    expect(body.accounts.find(({ email }) => email === RAVI)?.leads).toBe(4);
+    expect(body.accounts.find(({ email }) => email === RAVI)?.leads).toBe(6);
   });
 
   test("keeps a journal, newest first, of who did what", async () => {
     const { body } = await juno.ask<{ entries: { sentence: string; actor: string }[]; more: boolean }>("GET", "/api/journal");
     const sentences = body.entries.map(({ sentence }) => sentence);
-    expect(sentences.some((sentence) => /^Juno Abara brought 20 lists in step in round 1: 661 joined, 0 left$/.test(sentence))).toBe(true);
+    expect(sentences.some((sentence) => /^Juno Abara brought 30 lists in step in round 1: 671 joined, 0 left$/.test(sentence))).toBe(true);
     expect(sentences.some((sentence) => sentence.startsWith("Juno Abara read \"autumn-roster.ods\", sheet \"Roster\": 220 rows"))).toBe(true);
     expect(sentences[sentences.length - 1]).toContain("demo house");
     expect(body.more).toBe(false);
@@ -84,7 +88,7 @@ describe("finding", () => {
 
   test("shows a lead no people and no sources", async () => {
     const ravi = await house.signIn(RAVI);
-    expect((await find("trap", ravi)).map(({ kind }) => kind)).toEqual(["list", "list"]);
+    expect((await find("trap", ravi)).map(({ kind }) => kind)).toEqual(["list", "list", "list"]);
     expect(await find("mirela", ravi)).toEqual([]);
     expect(await find("autumn", ravi)).toEqual([]);
   });
@@ -157,7 +161,7 @@ describe("pages that are open", () => {
 describe("past rounds", () => {
   test("can be looked at with what they did, by number", async () => {
     const { body: rounds } = await juno.ask<{ number: number; totals: { accepted: number } }[]>("GET", "/api/rounds");
-    expect(rounds).toMatchObject([{ number: 1, totals: { accepted: 230, held: 0, joins: 661 } }]);
+    expect(rounds).toMatchObject([{ number: 1, totals: { accepted: 230, held: 0, joins: 671 } }]);
     const { body: past } = await juno.ask<RoundPage>("GET", "/api/rounds/1");
     expect(past).toMatchObject({ state: "done", closedBy: "Juno Abara" });
     expect((await juno.ask("GET", "/api/rounds/77")).status).toBe(404);

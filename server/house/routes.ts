@@ -1,15 +1,21 @@
 import { connect as connectTcp } from "node:net";
 import { and, count, desc, eq, isNull, lt, sql } from "drizzle-orm";
 import type { Hono } from "hono";
-import { listName } from "@amigo/core/naming/listName";
-import { PRESETS } from "@amigo/core/posting/presets";
+import { audienceSentence } from "@amigo/core/audience/audienceSentence";
+import type { FactIndex } from "@amigo/core/facts/indexFacts";
+import type { RecipeValue } from "@amigo/core/lists/recipe";
+import { understoodAudience } from "@amigo/core/lists/understood";
+import { fillPattern, readPattern } from "@amigo/core/naming/pattern";
+import { proposeSiteCode } from "@amigo/core/naming/shortForm";
+import { staffId } from "@amigo/core/step/carryByHand";
 import { fold } from "@amigo/core/text/fold";
 import { PRECEDENCE } from "@amigo/core/identity/precedence";
 import { LIMITS } from "@amigo/core/step/guards/limits";
 import { deleteToken, getFind, getHealth, getHouse, getJournal, getTokens, postToken, putLimits } from "@amigo/contract/house";
 import { hashToken, makeToken } from "../callers/tokens";
 import type { Context } from "../context";
-import { account, apiToken, cohort, fact, house, journal, list, listRole, recipe, season, shortForm, site, source } from "../db/schema";
+import { account, apiToken, cohort, fact, house, journal, list, listRole, season, site, source } from "../db/schema";
+import { houseIndex } from "../facts/standing";
 import { notFound, Refusal } from "../http/fault";
 import { route } from "../http/route";
 import { record } from "../journal/record";
@@ -35,21 +41,23 @@ export function houseRoutes(app: Hono, context: Context): void {
   route(app, context, getHouse, async () => {
     const [own] = await db.select().from(house);
     if (own === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
+    const [current] = await db.select({ id: season.id, label: season.label }).from(season).where(eq(season.current, true));
     const seasons = await db.select({ label: season.label, current: season.current, lists: count(list.id) }).from(season).leftJoin(list, eq(list.seasonId, season.id)).groupBy(season.id).orderBy(desc(season.label));
-    const sites = await db.select({ code: site.code, name: site.name, classes: count(cohort.id) }).from(site).leftJoin(cohort, and(eq(cohort.siteId, site.id), isNull(cohort.goneAt))).groupBy(site.id).orderBy(site.name);
-    const recipes = await db.select({ id: recipe.id, name: recipe.name, audience: recipe.audience, pattern: recipe.pattern, preset: recipe.preset, lists: count(list.id) }).from(recipe).leftJoin(list, eq(list.recipeId, recipe.id)).groupBy(recipe.id).orderBy(recipe.position);
-    const accounts = await db.select({ name: account.name, email: account.email, role: account.role, site: site.name, leads: count(listRole.listId) }).from(account).leftJoin(listRole, eq(listRole.accountId, account.id)).leftJoin(site, eq(site.id, account.siteId)).where(isNull(account.endedAt)).groupBy(account.id, site.name).orderBy(account.createdAt);
-    const forms = new Map((await db.select().from(shortForm)).map(({ folded, short }) => [folded, short]));
-    const [sample] = await db.select({ name: cohort.name, code: site.code }).from(cohort).leftJoin(site, eq(site.id, cohort.siteId)).where(isNull(cohort.goneAt)).orderBy(cohort.name).limit(1);
-    const current = seasons.find((row) => row.current)?.label ?? "";
+    const sites = await db.select({ code: site.code, name: site.name, classes: count(cohort.id) }).from(site).leftJoin(cohort, and(eq(cohort.siteId, site.id), isNull(cohort.goneAt), eq(cohort.seasonId, current?.id ?? 0))).groupBy(site.id).orderBy(site.name);
+    const index = await houseIndex(db, current?.id ?? 0);
+    const lists = await db.select({ recipeId: list.recipeId, count: count(), apart: sql<number>`count(*) filter (where cardinality(${list.apart}) > 0)`.mapWith(Number) }).from(list).where(and(eq(list.seasonId, current?.id ?? 0), isNull(list.closedAt))).groupBy(list.recipeId);
+    const byRecipe = new Map(lists.map((row) => [row.recipeId, row]));
+    const accounts = await db.select({ id: account.id, name: account.name, email: account.email, role: account.role, site: site.name, leads: count(list.id) }).from(account).leftJoin(listRole, eq(listRole.accountId, account.id)).leftJoin(list, and(eq(list.id, listRole.listId), isNull(list.closedAt))).leftJoin(site, eq(site.id, account.siteId)).where(isNull(account.endedAt)).groupBy(account.id, site.name).orderBy(account.createdAt);
     return {
       name: own.name, insideDomain: own.insideDomain, listDomain: own.listDomain, timeZone: own.timeZone, studentAddress: own.studentAddress, seasons, sites,
-      recipes: recipes.map((row) => {
-        const made = listName(row.pattern, { site: sample?.code ?? sites[0]?.code ?? "bb", cohort: sample?.name ?? "Trapeze Two", season: current }, forms, () => false);
-        return { ...row, preset: PRESETS[row.preset].name, example: made.ok ? `${made.name}@${own.listDomain}` : made.sentence };
+      recipes: [...index.recipes].sort((x, y) => x[1].position - y[1].position || x[0] - y[0]).map(([id, value]) => {
+        const understood = understoodAudience(value.audience);
+        const example = exampleName(value, index, { codes: new Map(sites.map((row) => [row.name, row.code])), season: current?.label ?? "" });
+        return { id, value, sentence: understood.ok ? audienceSentence(understood.audience) : understood.fault.sentence, lists: byRecipe.get(id)?.count ?? 0, apart: byRecipe.get(id)?.apart ?? 0, example: example === "" ? "" : `${example}@${own.listDomain}` };
       }),
+      staff: accounts.map(({ id, name }) => ({ id: staffId(id), name })),
       limits: { ...LIMITS, ...own.limits }, precedence: PRECEDENCE.map(({ words }) => words),
-      accounts: accounts.map(({ site: at, role, ...row }) => ({ ...row, role: at === null ? role : `${role}, ${at}` })),
+      accounts: accounts.map(({ id: _, site: at, role, ...row }) => ({ ...row, role: at === null ? role : `${role}, ${at}` })),
     };
   });
 
@@ -93,14 +101,24 @@ export function houseRoutes(app: Hono, context: Context): void {
     const words = fold(query.q).split(" ").filter((word) => word !== "");
     if (words.length === 0) return [];
     const matches = (text: string): boolean => { const pieces = fold(text).split(" "); return words.every((word) => pieces.some((piece) => piece.startsWith(word))); };
-    const lists = await db.select({ id: list.id, name: list.name, title: list.title }).from(list).leftJoin(cohort, eq(cohort.id, list.cohortId)).where(and(isNull(list.closedAt), listsOf(caller))).limit(5000);
-    const found = lists.filter(({ name, title }) => matches(`${title} ${name}`)).slice(0, 8).map(({ id, name, title }) => ({ kind: "list" as const, id, title, detail: name, to: `/lists/${id}` }));
+    const lists = await db.select({ id: list.id, name: list.name, title: list.title, short: list.short }).from(list).innerJoin(season, eq(season.id, list.seasonId)).where(and(isNull(list.closedAt), eq(season.current, true), listsOf(caller))).limit(5000);
+    const found = lists.filter(({ name, title, short }) => matches(`${title} ${name} ${short}`)).slice(0, 8).map(({ id, name, title }) => ({ kind: "list" as const, id, title, detail: name, to: `/lists/${id}` }));
     if (caller.role !== "coordinator") return found;
     const sources = (await db.select({ id: source.id, name: source.name }).from(source)).filter(({ name }) => matches(name)).map(({ id, name }) => ({ kind: "source" as const, id, title: name, detail: "source", to: `/sources/${id}` }));
-    const named = await db.select({ subject: fact.subject, given: sql<string>`${fact.value}->>'given'`, family: sql<string>`${fact.value}->>'family'` }).from(fact).where(and(eq(fact.kind, "name"), isNull(fact.validUntil), ...words.map((word) => sql`${fact.search} like ${`%${word}%`}`))).limit(200);
+    const named = await db.select({ subject: fact.subject, given: sql<string>`${fact.value}->>'given'`, family: sql<string>`${fact.value}->>'family'` }).from(fact).where(and(eq(fact.kind, "name"), isNull(fact.validUntil), sql`${fact.seasonId} in (select id from season where current)`, sql`${fact.subject} not like 'account:%'`, ...words.map((word) => sql`${fact.search} like ${`%${word}%`}`))).limit(200);
     const people = named.filter((row) => matches(`${row.given} ${row.family}`)).slice(0, 6).map(({ subject, given, family }) => ({ kind: "person" as const, id: subject, title: `${given} ${family}`.trim(), detail: subject.startsWith("s-") ? "student" : "guardian", to: `/people/${subject}` }));
     return [...found, ...people, ...sources];
   });
+}
+
+/** A name as a recipe makes it, for the first class or so that it is for; empty where its pattern can not be read. */
+function exampleName(value: RecipeValue, index: FactIndex, { codes, season: label }: { codes: ReadonlyMap<string, string>; season: string }): string {
+  const cohort = [...index.cohorts.values()].find(({ kind }) => kind === value.each);
+  if (cohort === undefined && (value.each === "class" || value.each === "team" || value.each === "committee")) return "";
+  const site = cohort?.site ?? [...codes.keys()][0] ?? "";
+  const read = readPattern(value.pattern);
+  const of = cohort?.name ?? (value.each === "site" ? site : value.each === "level" ? "level 4" : value.label);
+  return read.ok ? fillPattern(read.pieces, { site: site === "" ? "" : (codes.get(site) ?? proposeSiteCode(site)), of, audience: value.label, season: label, lead: cohort?.coach ?? "" }, index.shorts) : "";
 }
 
 /** Whether something at a port greets as a mail server does (RFC 5321, section 3.1), within two seconds. */

@@ -1,9 +1,11 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { html } from "hono/html";
+import { joined } from "@amigo/core/text/sentence";
+import { hashToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
-import { delivery, house, list, membership } from "../db/schema";
+import { account, delivery, greeting, house, list, listRole, membership } from "../db/schema";
 
 /**
  * The page behind a copy's leave link, and the one-click request of RFC 8058. Looking at the page
@@ -16,16 +18,38 @@ export function leaveRoutes(app: Hono, context: Context): void {
     const found = await copyOf(db, http.req.param("token"));
     if (found === undefined) return http.html(page("This link has run out", html`<p>It does not belong to any list now. Write to the office if you still get mail that you do not want.</p>`), 404);
     if (!found.member) return http.html(page(`You are not on ${found.title}`, html`<p>${found.address} gets no mail from this list.</p>`));
+    if (found.leads !== undefined) return http.html(page(`To leave ${found.title}`, html`<p>Members leave this list through a lead. ${found.leads === "" ? `Write to the office of ${found.house}.` : `Write to ${found.leads}.`}</p>`));
     return http.html(page(`Leave ${found.title}?`, html`<p><b>${found.address}</b> gets the mail of this list of ${found.house}. If you leave, no sheet will put it back on.</p><form method="post"><button>Leave this list</button></form>`));
+  });
+
+  app.get("/yes/:token", async (http) => {
+    const found = await askedBy(db, http.req.param("token"));
+    if (found === undefined || found.answer === "withdrawn" || found.closedAt !== null) return http.html(page("This link has run out", html`<p>There is nothing to say yes to any more. Write to the office if you think there should be.</p>`), 404);
+    if (found.answer === "yes") return http.html(page(`You are on ${found.title}`, html`<p>${found.address} gets the mail of this list.</p>`));
+    return http.html(page(`Be on ${found.title}?`, html`<p><b>${found.address}</b> would get the mail of this list of ${found.house}. Without your yes it gets none.</p><form method="post"><button>Yes, put me on this list</button></form>`));
+  });
+
+  app.post("/yes/:token", async (http) => {
+    const found = await askedBy(db, http.req.param("token"));
+    if (found === undefined || found.answer === "withdrawn" || found.closedAt !== null) return http.html(page("This link has run out", html`<p>There is nothing to say yes to any more.</p>`), 404);
+    const { member } = await context.desk.run("answerAsk", { id: found.id });
+    return http.html(member ? page(`You are on ${found.title}`, html`<p>${found.address} gets the mail of this list from now on. Every mail says how to leave.</p>`) : page("Thank you", html`<p>This list is no longer for ${found.address}, so nothing was changed.</p>`));
   });
 
   app.post("/leave/:token", async (http) => {
     const token = http.req.param("token");
     const found = await copyOf(db, token);
     if (found === undefined) return http.html(page("This link has run out", html`<p>It does not belong to any list now.</p>`), 404);
+    if (found.leads !== undefined) return http.html(page(`To leave ${found.title}`, html`<p>Members leave this list through a lead, so nothing was changed.</p>`), 403);
     await leave(context, found);
     return http.html(page(`You have left ${found.title}`, html`<p>${found.address} gets no more mail from this list. The office of ${found.house} can put it back on.</p>`));
   });
+}
+
+/** Whether the question behind a link still waits for its answer, and of which list it is. */
+async function askedBy(db: Database, token: string) {
+  const [found] = await db.select({ id: greeting.id, address: greeting.address, answer: greeting.answer, title: list.title, house: house.name, closedAt: list.closedAt }).from(greeting).innerJoin(list, eq(list.id, greeting.listId)).innerJoin(house, sql`true`).where(and(eq(greeting.tokenHash, hashToken(token)), eq(greeting.kind, "ask")));
+  return found;
 }
 
 interface Copy {
@@ -34,13 +58,17 @@ interface Copy {
   address: string;
   house: string;
   member: boolean;
+  /** Who the leads are, where members leave through them only. */
+  leads: string | undefined;
 }
 
 async function copyOf(db: Database, token: string): Promise<Copy | undefined> {
-  const [found] = await db.select({ listId: list.id, title: list.title, address: delivery.address, house: house.name, member: membership.id }).from(delivery)
+  const [found] = await db.select({ listId: list.id, title: list.title, address: delivery.address, house: house.name, member: membership.id, leaving: list.leaving }).from(delivery)
     .innerJoin(list, eq(list.id, delivery.listId)).innerJoin(house, sql`true`)
     .leftJoin(membership, and(eq(membership.listId, delivery.listId), eq(membership.address, delivery.address), isNull(membership.validUntil))).where(eq(delivery.token, token));
-  return found === undefined ? undefined : { ...found, member: found.member !== null };
+  if (found === undefined) return undefined;
+  const leads = found.leaving === "by oneself" ? undefined : joined((await db.select({ name: account.name, email: account.email }).from(listRole).innerJoin(account, eq(account.id, listRole.accountId)).where(and(eq(listRole.listId, found.listId), eq(listRole.role, "lead")))).map(({ name, email }) => `${name} (${email})`));
+  return { ...found, member: found.member !== null, leads };
 }
 
 /** Ends a membership by the member's own wish, which every later reading respects. */

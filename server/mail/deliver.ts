@@ -87,7 +87,7 @@ export class Deliverer {
     const messages = new Map<string, { raw: Buffer; split: SplitMessage }>();
     for (const row of await db.select({ id: message.id, raw: message.raw }).from(message).where(inArray(message.id, ids))) messages.set(row.id, { raw: row.raw, split: splitMessage(row.raw) });
     const listIds = [...new Set(claimed.flatMap(({ listId }) => (listId === null ? [] : [listId])))];
-    const lists = new Map(listIds.length === 0 ? [] : (await db.select({ id: list.id, name: list.name, title: list.title }).from(list).where(inArray(list.id, listIds))).map((row) => [row.id, row]));
+    const lists = new Map(listIds.length === 0 ? [] : (await db.select({ id: list.id, name: list.name, title: list.title, leaving: list.leaving }).from(list).where(inArray(list.id, listIds))).map((row) => [row.id, row]));
     const postIds = [...new Set(claimed.flatMap(({ postId }) => (postId === null ? [] : [postId])))];
     const posts = new Map(postIds.length === 0 ? [] : (await db.select({ id: post.id, fromName: post.fromName, fromAddress: post.fromAddress }).from(post).where(inArray(post.id, postIds))).map((row) => [row.id, row]));
     const [own] = await db.select({ listDomain: house.listDomain }).from(house);
@@ -98,10 +98,10 @@ export class Deliverer {
       const of = lists.get(copy.listId ?? "");
       const by = posts.get(copy.postId ?? "");
       const raw = of === undefined || by === undefined ? stored.raw : Buffer.concat([
-        Buffer.from(copyHeader(stored.split, { name: of.name, title: of.title, domain, open: false }, { from: { name: by.fromName, address: by.fromAddress }, leaveUrl: `${this.context.settings.url}/leave/${copy.token}` }), "latin1"),
+        Buffer.from(copyHeader(stored.split, { name: of.name, title: of.title, domain, open: false }, { from: { name: by.fromName, address: by.fromAddress }, leaveUrl: `${this.context.settings.url}/leave/${copy.token}`, oneClick: of.leaving === "by oneself" }), "latin1"),
         stored.raw.subarray(stored.split.bodyAt),
       ]);
-      await this.send(copy, of === undefined ? "" : `${of.name}+b.${copy.token}@${domain}`, raw);
+      await this.send(copy, of === undefined ? (by?.fromAddress ?? "") : `${of.name}+b.${copy.token}@${domain}`, raw);
     }));
   }
 

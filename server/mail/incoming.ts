@@ -9,7 +9,7 @@ import { fieldValue, splitMessage, type SplitMessage } from "@amigo/core/mail/sp
 import { simpleParser } from "mailparser";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { delivery, house, list, type DeliveryState } from "../db/schema";
+import { delivery, house, list, listAddress, type DeliveryState } from "../db/schema";
 import { notify } from "../events/events";
 import { acceptPost, queueNote, recordRefused, storeMessage } from "../posting/acceptPost";
 import { judge } from "../posting/judge";
@@ -35,8 +35,14 @@ export async function isKnownRecipient(db: Queries, address: string): Promise<bo
     const [found] = await db.select({ id: delivery.id }).from(delivery).where(eq(delivery.token, meant.token));
     return found !== undefined;
   }
-  const [found] = await db.select({ id: list.id }).from(list).where(and(eq(list.name, meant.list), isNull(list.closedAt)));
-  return found !== undefined;
+  return (await listAt(db, meant.list)) !== undefined;
+}
+
+/** The list to which a name leads, also an old name until its last day; a closed one too, for it answers that it is closed. */
+async function listAt(db: Queries, name: string): Promise<typeof list.$inferSelect | undefined> {
+  const [found] = await db.select({ list }).from(listAddress).innerJoin(list, eq(list.id, listAddress.listId)).innerJoin(house, sql`true`)
+    .where(and(eq(listAddress.name, name), sql`not ${listAddress.released}`, sql`(${listAddress.until} is null or ${listAddress.until} >= (now() at time zone ${house.timeZone})::date)`));
+  return found?.list;
 }
 
 /**
@@ -66,7 +72,7 @@ interface Taken {
 }
 
 async function takePost(tx: Queries, own: typeof house.$inferSelect, name: string, { mail, split, messageId, messageRow }: Taken): Promise<void> {
-  const [found] = await tx.select().from(list).where(and(eq(list.name, name), isNull(list.closedAt)));
+  const found = await listAt(tx, name);
   if (found === undefined) return;
   const from = senderOf(split, mail);
   const subject = await decodedSubject(mail.raw, split);

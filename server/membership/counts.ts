@@ -1,10 +1,10 @@
 import { eq, sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
-import { list, membership, round, roundList } from "../db/schema";
+import { round, roundList } from "../db/schema";
 
-/** How many addresses are on a list now. */
+/** How many addresses are on a list now; the columns are written out, for in a query of one table they would lose its name. */
 export function memberCount() {
-  return sql<number>`(select count(*) from ${membership} where ${membership.listId} = ${list.id} and ${membership.validUntil} is null)`.mapWith(Number);
+  return sql<number>`(select count(*) from membership where membership.list_id = "list".id and membership.valid_until is null)`.mapWith(Number);
 }
 
 /** What the open round, decided or not, does to each list, by the list's key. */

@@ -1,16 +1,23 @@
-import { and, eq, sql } from "drizzle-orm";
+import { and, eq, or, sql } from "drizzle-orm";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { cohort, house, list, recipe, season, site } from "../db/schema";
+import { cohort, house, list, season, site } from "../db/schema";
 import { notFound } from "../http/fault";
 import { listsOf } from "./scope";
 
-/** A list that somebody may see, with its class, recipe and season; else a refusal that does not tell whether it exists. */
-export async function loadList(db: Queries, id: string, caller: Caller) {
+/**
+ * A list that somebody may see, with its class and season; else a refusal that does not tell whether it exists.
+ *
+ * @param orFindable whether it is enough that the whole staff may find it, as it is for writing to it
+ */
+export async function loadList(db: Queries, id: string, caller: Caller, orFindable = false) {
   const [found] = await db.select({
-    id: list.id, name: list.name, title: list.title, preset: list.preset, seasonId: list.seasonId, season: season.label, cohort: cohort.name, cohortKey: cohort.key, site: site.name,
-    recipeId: list.recipeId, recipe: recipe.name, audience: recipe.audience, listDomain: house.listDomain,
-  }).from(list).innerJoin(season, eq(season.id, list.seasonId)).innerJoin(cohort, eq(cohort.id, list.cohortId)).innerJoin(recipe, eq(recipe.id, list.recipeId)).innerJoin(house, sql`true`).leftJoin(site, eq(site.id, cohort.siteId)).where(and(eq(list.id, id), listsOf(caller)));
+    id: list.id, key: list.key, name: list.name, title: list.title, description: list.description, short: list.short, preset: list.preset, seasonId: list.seasonId, season: season.label, isCurrent: season.current, overOn: season.overOn,
+    cohort: cohort.name, site: site.name, recipeId: list.recipeId, audience: list.audience, insideOnly: list.insideOnly, findable: list.findable, leaving: list.leaving, adding: list.adding, welcome: list.welcome, apart: list.apart,
+    closedAt: list.closedAt, listDomain: house.listDomain,
+  }).from(list).innerJoin(season, eq(season.id, list.seasonId)).leftJoin(cohort, eq(cohort.id, list.cohortId)).innerJoin(house, sql`true`).leftJoin(site, eq(site.id, list.siteId)).where(and(eq(list.id, id), orFindable ? or(listsOf(caller), eq(list.findable, "staff")) : listsOf(caller)));
   if (found === undefined) throw notFound("list");
   return found;
 }
+
+export type LoadedList = Awaited<ReturnType<typeof loadList>>;

@@ -25,7 +25,7 @@ test("a lead is told by one short mail a day what has changed on their lists, an
   await until("the mail to the lead", () => house.sink.mails.filter(({ to }) => to === RAVI), (mails) => mails.length === 1);
   const [mail] = house.sink.mails.filter(({ to }) => to === RAVI);
   const parsed = await simpleParser(mail?.raw ?? "");
-  expect([parsed.subject, parsed.headers.get("auto-submitted")]).toEqual(["2 of your lists changed", "auto-generated"]);
+  expect([parsed.subject, parsed.headers.get("auto-submitted")]).toEqual(["3 of your lists changed", "auto-generated"]);
   expect(parsed.text).toContain("Wire Walk, guardians (ml-wire-parents-2627@lists.copperwheel.example)\n  2 joined; 2 addresses now");
   expect(parsed.text).not.toContain("otto");
   await house.readLines(juno, [HEAD, line(1), line(2), line(3)], { id: source });

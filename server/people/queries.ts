@@ -89,5 +89,5 @@ function lineOf(person: Person, index: FactIndex, lists: ReadonlyMap<string, num
   const detail = person.role === "student"
     ? [joined(classes) || "no class", person.level === "" ? "" : `level ${person.level}`].filter((part) => part !== "").join(", ")
     : [...new Set([...person.ties.values()].map((relationship) => relationship.toLowerCase()).filter((relationship) => relationship !== ""))].join(", ");
-  return { id: person.id, role: person.role, name: nameOf(person), number: person.number, detail, addresses: [...person.addresses].map((address) => ({ address, inside: isInside(address, insideDomain), lists: lists.get(address) ?? 0 })) };
+  return { id: person.id, role: person.role === "student" ? "student" : "guardian", name: nameOf(person), number: person.number, detail, addresses: [...person.addresses].map((address) => ({ address, inside: isInside(address, insideDomain), lists: lists.get(address) ?? 0 })) };
 }

@@ -2,16 +2,18 @@ import { and, asc, desc, eq, inArray, isNull } from "drizzle-orm";
 import type { Hono } from "hono";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { belongs } from "@amigo/core/audience/belongs";
-import { parseAudience } from "@amigo/core/audience/parseAudience";
+import { becauseOf } from "@amigo/core/audience/becauseOf";
+import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { nameOf } from "@amigo/core/facts/indexFacts";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
-import { joined } from "@amigo/core/text/sentence";
 import { deleteByHand, getByHand, getPeople, getPerson, getQuestions, postAnswer, postJoin, postPart, putAddresses, type PersonPage } from "@amigo/contract/people";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { byHand, cohort, fact, house, list, membership, question, recipe, season } from "../db/schema";
+import { byHand, fact, house, list, membership, question, season } from "../db/schema";
 import { factColumns } from "../facts/queries";
+import { houseIndex } from "../facts/standing";
+import { evidenceOf } from "../membership/whoBelongs";
 import { notFound, Refusal } from "../http/fault";
 import { route } from "../http/route";
 import { describeFacts, describeOrigins } from "../readings/origins";
@@ -89,17 +91,18 @@ async function listsOfPerson(db: Queries, seasonId: number, id: string): Promise
   const own = index.people.get(id);
   const addresses = [...(own?.addresses ?? [])];
   if (own === undefined || addresses.length === 0) return [];
-  const rows = await db.select({ id: list.id, title: list.title, address: membership.address, since: membership.validFrom, cohortKey: cohort.key, audience: recipe.audience }).from(membership)
-    .innerJoin(list, eq(list.id, membership.listId)).leftJoin(cohort, eq(cohort.id, list.cohortId)).leftJoin(recipe, eq(recipe.id, list.recipeId)).where(and(isNull(membership.validUntil), isNull(list.closedAt), inArray(membership.address, addresses))).orderBy(list.title);
+  const wanted = wantedLists(await houseIndex(db, seasonId));
+  const rows = await db.select({ id: list.id, title: list.title, address: membership.address, since: membership.validFrom, key: list.key }).from(membership)
+    .innerJoin(list, eq(list.id, membership.listId)).where(and(isNull(membership.validUntil), isNull(list.closedAt), inArray(membership.address, addresses))).orderBy(list.title);
   const evidence = await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), isNull(fact.validUntil), eq(fact.subject, id))) as Fact[];
   const kept = await db.select({ list: fact.subject, address: fact.ref, value: fact.value }).from(fact).where(and(isNull(fact.validUntil), eq(fact.kind, "kept"), inArray(fact.ref, addresses)));
   const where = await describeFacts(db, evidence);
-  return rows.map(({ cohortKey, audience, since, ...row }) => {
-    const parsed = audience === null ? undefined : parseAudience(audience);
-    const reason = parsed?.ok === true && cohortKey !== null ? belongs(parsed.audience, cohortKey, own, index) : undefined;
-    const by = kept.find((entry) => entry.list === row.id && entry.address === row.address)?.value;
-    const because = reason === undefined ? (typeof by === "object" && "side" in by ? `kept on by ${by.by}: ${by.reason}` : "somebody else at this address belongs on it") : reason.as === "student" ? `student of ${index.cohorts.get(reason.cohort)?.name ?? "the class"}` : `guardian of ${joined(reason.students.map((student) => nameOf(index.people.get(student))))}`;
-    const key = reason === undefined ? "" : reason.as === "student" ? factKey({ subject: id, kind: "enrolment", ref: reason.cohort }) : factKey({ subject: id, kind: "tie", ref: reason.students[0] ?? "" });
-    return { ...row, because, where: where.get(key) ?? "", since: since.toISOString() };
+  return rows.map(({ key: listKey, since, ...row }) => {
+    const audience = wanted.get(listKey)?.audience;
+    const reason = audience === undefined ? undefined : belongs(audience, own, index);
+    const by = kept.find((entry) => entry.list === listKey && entry.address === row.address)?.value;
+    const because = reason === undefined ? (typeof by === "object" && "side" in by ? `kept on by ${by.by}: ${by.reason}` : "somebody else at this address belongs on it") : becauseOf(reason, index);
+    const [at] = reason === undefined ? [] : evidenceOf(id, reason);
+    return { ...row, because, where: at === undefined ? "" : (where.get(factKey(at)) ?? ""), since: since.toISOString() };
   });
 }

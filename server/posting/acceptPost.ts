@@ -16,6 +16,8 @@ export interface PostToAccept {
   accountId: string | null;
   lists: readonly string[];
   reasons: readonly string[];
+  /** Addresses of people on the writer's private lists, who get a copy that names no list. */
+  privately?: readonly string[];
 }
 
 /** Keeps a message as it came in, octet for octet. */
@@ -34,11 +36,12 @@ export async function storeMessage(db: Queries, raw: Buffer, messageId: string):
  */
 export async function acceptPost(tx: Queries, wanted: PostToAccept): Promise<{ id: string; addresses: number }> {
   const id = wanted.id ?? randomUUID();
-  const fresh = await tx.insert(listMessage).values(wanted.lists.map((listId) => ({ listId, messageId: wanted.messageId }))).onConflictDoNothing().returning({ listId: listMessage.listId });
+  const { privately = [] } = wanted;
+  const fresh = wanted.lists.length === 0 ? [] : await tx.insert(listMessage).values(wanted.lists.map((listId) => ({ listId, messageId: wanted.messageId }))).onConflictDoNothing().returning({ listId: listMessage.listId });
   const lists = wanted.lists.filter((own) => fresh.some(({ listId }) => listId === own));
-  if (lists.length === 0) return { id, addresses: 0 };
+  if (lists.length === 0 && privately.length === 0) return { id, addresses: 0 };
   await tx.insert(post).values({ id, messageId: wanted.messageRow, subject: wanted.subject, fromName: wanted.from.name, fromAddress: wanted.from.address, accountId: wanted.accountId, outcome: "goes out", reasons: [...wanted.reasons] });
-  await tx.insert(postList).values(lists.map((listId) => ({ postId: id, listId })));
+  if (lists.length > 0) await tx.insert(postList).values(lists.map((listId) => ({ postId: id, listId })));
   const made = await tx.execute(sql`
     insert into delivery (message_id, post_id, list_id, address, token)
     select ${wanted.messageRow}::uuid, ${id}::uuid, list_id, address, replace(gen_random_uuid()::text, '-', '')
@@ -47,10 +50,13 @@ export async function acceptPost(tx: Queries, wanted: PostToAccept): Promise<{ i
       from membership join json_array_elements_text(${JSON.stringify(lists)}::json) with ordinality as wanted(list_id, place) on wanted.list_id::uuid = membership.list_id
       where membership.valid_until is null
       order by membership.address, wanted.place) as recipients`);
-  const addresses = made.rowCount ?? 0;
-  const titles = await tx.select({ id: list.id, title: list.title }).from(list).where(inArray(list.id, lists));
-  const sentence = `${wanted.from.name || wanted.from.address} wrote "${wanted.subject}" to ${joined(titles.map(({ title }) => title))}: ${counted(addresses, "address", "addresses")}`;
-  await record(tx, ...lists.map((listId) => ({ actorId: wanted.accountId, actor: wanted.from.name || wanted.from.address, action: "post", listId, sentence })));
+  const alone = privately.length === 0 ? undefined : await tx.execute(sql`
+    insert into delivery (message_id, post_id, address, token) select ${wanted.messageRow}::uuid, ${id}::uuid, address, replace(gen_random_uuid()::text, '-', '') from json_array_elements_text(${JSON.stringify(privately)}::json) as own(address)
+    on conflict (post_id, address) do nothing`);
+  const addresses = (made.rowCount ?? 0) + (alone?.rowCount ?? 0);
+  const titles = lists.length === 0 ? [] : await tx.select({ id: list.id, title: list.title }).from(list).where(inArray(list.id, lists));
+  const sentence = `${wanted.from.name || wanted.from.address} wrote "${wanted.subject}" to ${joined(titles.map(({ title }) => title)) || "people of their own choice"}: ${counted(addresses, "address", "addresses")}`;
+  await record(tx, ...(lists.length === 0 ? [undefined] : lists).map((listId) => ({ actorId: wanted.accountId, actor: wanted.from.name || wanted.from.address, action: "post", listId, sentence })));
   await notify(tx, "posts", "queue");
   return { id, addresses };
 }

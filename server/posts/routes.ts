@@ -1,5 +1,5 @@
 import { simpleParser } from "mailparser";
-import { and, count, desc, eq, inArray, isNull, lt, sql, type SQL } from "drizzle-orm";
+import { and, count, desc, eq, inArray, isNotNull, isNull, lt, sql, type SQL } from "drizzle-orm";
 import type { Hono } from "hono";
 import { getPost, getPosts, postPost, postReckon, type PostLine } from "@amigo/contract/posts";
 import type { Caller } from "../callers/caller";
@@ -8,6 +8,7 @@ import type { Queries } from "../db/connect";
 import { cohort, delivery, house, list, membership, message, post, postList } from "../db/schema";
 import { notFound, Refusal } from "../http/fault";
 import { route } from "../http/route";
+import { peoplePrivately } from "../membership/knownPeople";
 import { loadList } from "../membership/loadList";
 import { listsOf } from "../membership/scope";
 import { whoBelongs } from "../membership/whoBelongs";
@@ -28,12 +29,12 @@ export function postRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, getPost, async ({ params, caller }) => {
-    const [found] = await db.select({ ...postColumns, messageRow: post.messageId, reasons: post.reasons }).from(post).where(and(eq(post.id, params.id), visiblePosts(caller)));
+    const [found] = await db.select({ ...postColumns, messageRow: post.messageId, reasons: post.reasons, accountId: post.accountId }).from(post).where(and(eq(post.id, params.id), visiblePosts(caller)));
     if (found === undefined) throw notFound("post");
     const [line] = await withLists(db, [found]);
     const [raw] = await db.select({ raw: message.raw }).from(message).where(eq(message.id, found.messageRow));
     const parsed = raw === undefined ? undefined : await simpleParser(raw.raw, { skipImageLinks: true, skipHtmlToText: false });
-    const rows = await db.select({ address: delivery.address, listId: delivery.listId, state: delivery.state, attempts: delivery.attempts, reply: delivery.reply, sentAt: delivery.sentAt, nextAt: delivery.nextAt }).from(delivery).where(eq(delivery.postId, found.id)).orderBy(delivery.address);
+    const rows = await db.select({ address: delivery.address, listId: delivery.listId, state: delivery.state, attempts: delivery.attempts, reply: delivery.reply, sentAt: delivery.sentAt, nextAt: delivery.nextAt }).from(delivery).where(and(eq(delivery.postId, found.id), found.accountId === caller.id ? undefined : isNotNull(delivery.listId))).orderBy(delivery.address);
     const names = await namesByAddress(db, caller, [...new Set(rows.flatMap(({ listId }) => (listId === null ? [] : [listId])))]);
     if (line === undefined) throw notFound("post");
     return {
@@ -48,18 +49,25 @@ export function postRoutes(app: Hono, context: Context): void {
     const unreachable = new Set<string>();
     const refused: string[] = [];
     for (const id of new Set(body.lists)) {
-      const found = await loadList(db, id, caller);
+      const found = await loadList(db, id, caller, true);
       const { verdict } = await judge(db, found, caller.email, "signed-in");
       if (verdict.outcome !== "goes out") { refused.push(`${found.title}: ${verdict.reasons.map(({ sentence }) => sentence).join(" ")}`); continue; }
       const rows = await db.select({ address: membership.address }).from(membership).where(and(eq(membership.listId, id), isNull(membership.validUntil)));
       for (const { address } of rows) addresses.set(address, (addresses.get(address) ?? 0) + 1);
       for (const own of await whoBelongs(db, found)) (own.addresses.some((address) => addresses.has(address)) ? families : unreachable).add(own.family);
     }
+    for (const { family, addresses: own } of await peoplePrivately(db, body.privately, caller)) {
+      for (const address of own) addresses.set(address, (addresses.get(address) ?? 0) + 1);
+      (own.length > 0 ? families : unreachable).add(family);
+    }
     return { addresses: addresses.size, families: families.size, unreachable: [...unreachable].filter((family) => !families.has(family)).length, twice: [...addresses.values()].filter((count) => count > 1).length, refused };
   });
 
   route(app, context, postPost, async ({ body, caller }) => {
-    const lists = await Promise.all([...new Set(body.lists)].map((id) => loadList(db, id, caller)));
+    const lists = await Promise.all([...new Set(body.lists)].map((id) => loadList(db, id, caller, true)));
+    if (lists.length + body.privately.length === 0) throw new Refusal(400, "bad-request", "Choose a list to write to.", "lists");
+    const privately = [...new Set((await peoplePrivately(db, body.privately, caller)).flatMap(({ addresses }) => addresses))];
+    if (lists.length === 0 && privately.length === 0) throw new Refusal(422, "post/nobody", "Nobody on that private list can be reached by mail.", "lists");
     const reasons: string[] = [];
     for (const own of lists) {
       const { verdict } = await judge(db, own, caller.email, "signed-in");
@@ -68,13 +76,13 @@ export function postRoutes(app: Hono, context: Context): void {
     }
     const [own] = await db.select({ listDomain: house.listDomain }).from(house);
     const domain = own?.listDomain ?? "localhost";
-    const { raw, messageId } = await composeMail({ from: { name: caller.name, address: caller.email }, to: lists.map(({ title, name }) => ({ name: title, address: `${name}@${domain}` })), subject: body.subject, text: body.text, domain });
+    const { raw, messageId } = await composeMail({ from: { name: caller.name, address: caller.email }, to: lists.length === 0 ? [{ name: caller.name, address: caller.email }] : lists.map(({ title, name }) => ({ name: title, address: `${name}@${domain}` })), subject: body.subject, text: body.text, domain });
     return db.transaction(async (tx) => {
       await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${body.key}, 0))`);
       const [before] = await tx.select({ id: post.id, addresses: count(delivery.id) }).from(post).leftJoin(delivery, eq(delivery.postId, post.id)).where(and(eq(post.id, body.key), eq(post.accountId, caller.id))).groupBy(post.id);
       if (before !== undefined) return before;
       const messageRow = await storeMessage(tx, raw, messageId);
-      return acceptPost(tx, { id: body.key, messageRow, messageId, subject: body.subject, from: { name: caller.name, address: caller.email }, accountId: caller.id, lists: lists.map(({ id }) => id), reasons });
+      return acceptPost(tx, { id: body.key, messageRow, messageId, subject: body.subject, from: { name: caller.name, address: caller.email }, accountId: caller.id, lists: lists.map(({ id }) => id), reasons, privately });
     });
   });
 }

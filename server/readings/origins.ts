@@ -1,11 +1,13 @@
 import { eq, inArray } from "drizzle-orm";
-import { factKey, type Fact, type Origin } from "@amigo/core/facts/fact";
+import { factKey, type Fact, type Origin, type RuleOfHouse } from "@amigo/core/facts/fact";
 import { columnLetters } from "@amigo/core/sheet/sheet";
 import type { Queries } from "../db/connect";
 import { correction, reading, source } from "../db/schema";
 
 /** Tells in words where something is known from: source, sheet, row and column, the correction, or whose word it is. */
 export type DescribeOrigin = (origin: Origin) => { text: string; reading: string | null; source: string | null };
+
+const RULE_WORDS: Record<RuleOfHouse, string> = { "student-address": "by the house's rule for students' addresses", convention: "by the naming convention", "carried over": "carried over from last season" };
 
 /** Looks up once what the origins of some facts need, and answers how to tell each. */
 export async function describeOrigins(db: Queries, origins: readonly Origin[]): Promise<DescribeOrigin> {
@@ -16,7 +18,7 @@ export async function describeOrigins(db: Queries, origins: readonly Origin[]): 
   const byReading = new Map(found.map((row) => [row.id, row]));
   const byCorrection = new Map(fixes.map((row) => [row.id, row]));
   return (origin) => {
-    if (origin.from === "rule") return { text: "by the house's rule for students' addresses", reading: null, source: null };
+    if (origin.from === "rule") return { text: RULE_WORDS[origin.rule], reading: null, source: null };
     if (origin.from === "hand") return { text: `by hand, ${origin.by}`, reading: null, source: null };
     const at = byReading.get(origin.reading);
     const column = at?.plan.columns.findIndex(({ meaning, slot }) => meaning === origin.meaning && slot === origin.slot % 10) ?? -1;

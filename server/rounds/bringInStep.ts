@@ -9,6 +9,7 @@ import { Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import { carryOut, type Actor } from "./carryOut";
 import { keepDerived, lockRounds, openRound } from "./openRound";
+import { refuseGuards } from "./planEdit";
 
 /** What was done by bringing lists in step. */
 export interface StepOutcome {
@@ -75,7 +76,6 @@ async function checkRound(tx: Queries, wanted: WantedStep) {
   if (found.state === "done") throw new Refusal(409, "round/done", `Round ${found.number} was already carried out${by === "" ? "" : ` by ${by}`}. Nothing was done twice.`);
   if (found.state === "dropped") throw new Refusal(409, "round/dropped", `Round ${found.number} is no longer needed: the sheets agree with the lists.`);
   if (found.version !== wanted.version) throw new Refusal(409, "round/changed", "This round has changed since you looked at it. Look once more, then press again.");
-  const standing = found.guards.find((guard) => wanted.passed[guard.id] !== guard.count);
-  if (standing !== undefined) throw new Refusal(422, "round/guard", `A guard stands: ${standing.about} ${standing.sentence} Type ${standing.count} beside it to let it pass.`, standing.id);
+  refuseGuards(found.guards, wanted.passed);
   return { ...found, accepted: found.totals.accepted, held: found.totals.held };
 }

@@ -1,17 +1,23 @@
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import type { CohortValue, Facts } from "@amigo/core/facts/fact";
-import { indexFacts } from "@amigo/core/facts/indexFacts";
+import { addToIndex, indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
 import { nameKey } from "@amigo/core/identity/sameName";
+import { listKeyParts } from "@amigo/core/lists/listKey";
+import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { proposeSiteCode } from "@amigo/core/naming/shortForm";
+import { dayIn } from "@amigo/core/schedule/dayIn";
 import { splitName } from "@amigo/core/sheet/splitName";
-import { KEPT, listsByCohort, membersOf } from "@amigo/core/step/listMembers";
+import { staffId } from "@amigo/core/step/carryByHand";
+import { KEPT, ListBook, membersOf } from "@amigo/core/step/listMembers";
 import type { Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
-import { account, cohort, list, listRole, membership, season, site } from "../db/schema";
+import { account, cohort, house, list, listRole, membership, site } from "../db/schema";
 import { storeFacts } from "../facts/queries";
 import { record, type JournalEntry } from "../journal/record";
-import { existingLists, listsToFill, loadRecipes, type ParsedRecipe } from "../membership/recipeLists";
-import { nameMissingLists } from "./nameLists";
+import { existingLists } from "../membership/existingLists";
+import { askFirst, welcome } from "../membership/greet";
+import { houseNaming, withNames } from "../membership/nameWanted";
+import { storeLists } from "./storeLists";
 
 /** From so many changed memberships on the table is measured anew for the planner. */
 const MANY = 500;
@@ -26,6 +32,7 @@ export interface Actor {
 export interface CarriedOut {
   lists: number;
   listsMade: number;
+  listsClosed: number;
   joins: number;
   leaves: number;
 }
@@ -37,24 +44,28 @@ export interface CarriedOut {
  * @param words how the journal speaks of it: `Round 12`
  */
 export async function carryOut(tx: Queries, actor: Actor, of: { round: number; seasonId: number; words: string }, stand: Facts, after: Facts): Promise<CarriedOut> {
-  await storeFacts(tx, of.seasonId, of.round, stand, after);
-  const index = indexFacts(after);
-  const [own] = await tx.select().from(season).where(eq(season.id, of.seasonId));
+  const [settings] = await tx.select({ timeZone: house.timeZone }).from(house);
+  const today = dayIn(settings?.timeZone ?? "UTC", new Date());
+  await storeSites(tx, indexFacts(new Map([...after].filter(([, { kind }]) => kind === "cohort"))).cohorts);
+  const unnamed = indexFacts(after);
+  const named = withNames(after, unnamed, await houseNaming(tx, of.seasonId, today));
+  for (const [key, fact] of named) if (!after.has(key)) addToIndex(unnamed, fact);
+  const index = unnamed;
+  await storeFacts(tx, of.seasonId, of.round, stand, named);
   await storeCohorts(tx, of.seasonId, stand, index.cohorts);
-  const recipes = await loadRecipes(tx);
-  const listsMade = await makeLists(tx, { id: of.seasonId, label: own?.label ?? "" }, recipes, index.cohorts);
-  await storeLeads(tx, of.seasonId, index.cohorts);
-  const { joins, leaves, changed } = await storeMembers(tx, { number: of.round, seasonId: of.seasonId }, recipes, after);
+  const { made: listsMade, closed: listsClosed } = await storeLists(tx, of.seasonId, index, today);
+  await storeLeads(tx, of.seasonId, index);
+  const { joins, leaves, changed } = await storeMembers(tx, actor, { number: of.round, seasonId: of.seasonId }, index);
   const entries = [...changed].map(([listId, { joined, left }]): JournalEntry => ({
     actorId: actor.id, actor: actor.name, action: "members", listId,
     sentence: `${of.words}: ${[joined.length > 0 ? `${joined.length} joined` : "", left.length > 0 ? `${left.length} left` : ""].filter((part) => part !== "").join(", ")}`, before: { left }, after: { joined },
   }));
   for (let at = 0; at < entries.length; at += 500) await record(tx, ...entries.slice(at, at + 500));
-  return { lists: changed.size, listsMade, joins, leaves };
+  return { lists: changed.size, listsMade, listsClosed, joins, leaves };
 }
 
-/** Writes down classes and teams as the facts now have them, with sites that are new. */
-async function storeCohorts(tx: Queries, seasonId: number, before: Facts, cohorts: ReadonlyMap<string, CohortValue>): Promise<void> {
+/** Writes down the sites that classes name and that are new, each with a code of its own. */
+async function storeSites(tx: Queries, cohorts: ReadonlyMap<string, CohortValue>): Promise<void> {
   const sites = new Map((await tx.select().from(site)).map((row) => [row.name, row]));
   for (const { site: name } of cohorts.values()) {
     if (name === "" || sites.has(name)) continue;
@@ -65,6 +76,11 @@ async function storeCohorts(tx: Queries, seasonId: number, before: Facts, cohort
     const [made] = await tx.insert(site).values({ name, code }).returning();
     if (made !== undefined) sites.set(name, made);
   }
+}
+
+/** Writes down classes and teams as the facts now have them. */
+async function storeCohorts(tx: Queries, seasonId: number, before: Facts, cohorts: ReadonlyMap<string, CohortValue>): Promise<void> {
+  const sites = new Map((await tx.select().from(site)).map((row) => [row.name, row]));
   const rows = [...cohorts].map(([key, value]) => ({ seasonId, key, kind: value.kind, name: value.name, siteId: sites.get(value.site)?.id ?? null, coach: value.coach, goneAt: null }));
   if (rows.length > 0) {
     await tx.insert(cohort).values(rows).onConflictDoUpdate({ target: [cohort.seasonId, cohort.key], set: { name: sql`excluded.name`, siteId: sql`excluded.site_id`, coach: sql`excluded.coach`, goneAt: sql`null` } });
@@ -73,39 +89,41 @@ async function storeCohorts(tx: Queries, seasonId: number, before: Facts, cohort
   if (gone.length > 0) await tx.update(cohort).set({ goneAt: sql`now()` }).where(and(eq(cohort.seasonId, seasonId), inArray(cohort.key, gone)));
 }
 
-/** Makes the lists that the recipes want and that are not there yet; answers how many. */
-async function makeLists(tx: Queries, of: { id: number; label: string }, recipes: readonly ParsedRecipe[], cohorts: ReadonlyMap<string, CohortValue>): Promise<number> {
-  const ids = new Map((await tx.select({ id: cohort.id, key: cohort.key }).from(cohort).where(eq(cohort.seasonId, of.id))).map(({ id, key }) => [key, id]));
-  const missing = await nameMissingLists(tx, of, recipes, cohorts);
-  const values = missing.map(({ name, title, cohort: key, recipe }) => ({ name, title, seasonId: of.id, cohortId: ids.get(key) ?? null, recipeId: recipe.id, preset: recipe.preset, insideOnly: recipe.insideOnly }));
-  for (let at = 0; at < values.length; at += 1000) await tx.insert(list).values(values.slice(at, at + 1000));
-  return values.length;
-}
-
-/** The coach of a class leads its lists, where they have an account. */
-async function storeLeads(tx: Queries, seasonId: number, cohorts: ReadonlyMap<string, CohortValue>): Promise<void> {
-  const accounts = new Map((await tx.select({ id: account.id, name: account.name }).from(account).where(isNull(account.endedAt))).map(({ id, name }) => [nameKey(splitName(name)), id]));
-  const lists = await tx.select({ id: list.id, key: cohort.key }).from(list).innerJoin(cohort, eq(cohort.id, list.cohortId)).where(and(eq(list.seasonId, seasonId), isNull(list.closedAt)));
+/** The coach of a class leads its lists, where they have an account and nobody else was named; else whoever was named. */
+async function storeLeads(tx: Queries, seasonId: number, index: FactIndex): Promise<void> {
+  const people = await tx.select({ id: account.id, name: account.name }).from(account).where(isNull(account.endedAt));
+  const byName = new Map(people.map(({ id, name }) => [nameKey(splitName(name)), id]));
+  const byId = new Map(people.map(({ id }) => [staffId(id), id]));
+  const wanted = wantedLists(index);
+  const lists = await tx.select({ id: list.id, key: list.key }).from(list).where(and(eq(list.seasonId, seasonId), isNull(list.closedAt)));
   const leads = lists.flatMap(({ id, key }) => {
-    const coach = cohorts.get(key)?.coach ?? "";
-    const lead = coach === "" ? undefined : accounts.get(nameKey(splitName(coach)));
-    return lead === undefined ? [] : [{ l: id, a: lead }];
+    const own = wanted.get(key);
+    const coach = index.cohorts.get(own?.cohort ?? "")?.coach ?? "";
+    const named = own?.leads === "coach" ? [coach === "" ? undefined : byName.get(nameKey(splitName(coach)))] : (own?.leads ?? "").split(" ").map((person) => byId.get(person));
+    return [...new Set(named)].flatMap((lead) => (lead === undefined ? [] : [{ l: id, a: lead }]));
   });
   const json = JSON.stringify(leads);
   await tx.execute(sql`
-    delete from list_role using list where list.id = list_role.list_id and list.season_id = ${seasonId} and list.recipe_id is not null and list_role.role = 'lead'
+    delete from list_role using list where list.id = list_role.list_id and list.season_id = ${seasonId} and list.closed_at is null and list_role.role = 'lead'
       and not exists (select 1 from json_to_recordset(${json}::json) as new(l uuid, a uuid) where new.l = list_role.list_id and new.a = list_role.account_id)`);
   if (leads.length > 0) {
     await tx.insert(listRole).values(leads.map(({ l, a }) => ({ listId: l, accountId: a, role: "lead" as const }))).onConflictDoUpdate({ target: [listRole.listId, listRole.accountId], set: { role: "lead" } });
   }
 }
 
-/** Brings the memberships to what the facts now want, by their difference, in two statements. */
-async function storeMembers(tx: Queries, found: { number: number; seasonId: number }, recipes: readonly ParsedRecipe[], facts: Facts) {
-  const index = indexFacts(facts);
-  const existing = await existingLists(tx, found.seasonId);
-  const lists = await listsToFill(tx, recipes, index.cohorts, found.seasonId);
-  const wanted = membersOf(index, listsByCohort(lists));
+/** Whether a list is of a class, team or committee that is no more. */
+function isOfGone(key: string, index: FactIndex): boolean {
+  const of = listKeyParts(key)?.of ?? "";
+  return /^(class|team|committee):/.test(of) && !index.cohorts.has(of);
+}
+
+/** Brings the memberships of open lists to what the facts now want, by their difference, in two statements. */
+async function storeMembers(tx: Queries, actor: Actor, found: { number: number; seasonId: number }, index: FactIndex) {
+  const open = new Map([...wantedLists(index)].filter(([, own]) => own.open));
+  const existing = new Map([...(await existingLists(tx, found.seasonId))].filter(([key, own]) => own.open && open.has(key)));
+  const wanted = membersOf(index, new ListBook(open.values()));
+  // A class that is gone takes its members off its lists; a list that somebody has closed keeps whom it had.
+  for (const [key, own] of await existingLists(tx, found.seasonId)) if (isOfGone(key, index)) existing.set(key, own);
   const ids = [...existing.values()].map(({ id }) => id);
   const current = ids.length === 0 ? [] : await tx.select({ id: membership.id, listId: membership.listId, address: membership.address }).from(membership).where(and(isNull(membership.validUntil), inArray(membership.listId, ids)));
   const missing = new Map([...existing].map(([key, { id }]) => [id, new Map(wanted.get(key) ?? [])]));
@@ -121,6 +139,7 @@ async function storeMembers(tx: Queries, found: { number: number; seasonId: numb
     ended.push(id);
     note(listId).left.push(address);
   }
+  await askFirst(tx, actor, new Map([...existing].flatMap(([key, { id }]) => (open.get(key)?.adding === "ask" ? [[id, missing.get(id) ?? new Map<string, Set<string>>()] as const] : []))));
   const begun: { l: string; a: string; o: string }[] = [];
   for (const [listId, addresses] of missing) {
     for (const [address, behind] of addresses) {
@@ -133,6 +152,8 @@ async function storeMembers(tx: Queries, found: { number: number; seasonId: numb
     const [{ now } = { now: "now" }] = (await tx.execute<{ now: string }>(sql`select now()::text as now`)).rows;
     await copyInto(tx, "membership (list_id, address, valid_from, from_round, origin)", begun.map(({ l, a, o }): CopyValue[] => [l, a, now, found.number, o]));
   }
+  const welcoming = new Map([...existing].flatMap(([key, { id }]) => (open.get(key)?.adding === "welcome" ? [[id, changed.get(id)?.joined ?? []] as const] : [])));
+  for (const [listId, joined] of welcoming) await welcome(tx, listId, joined);
   if (begun.length + ended.length > MANY) await tx.execute(sql`analyze membership`);
   return { joins: begun.length, leaves: ended.length, changed };
 }

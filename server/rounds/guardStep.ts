@@ -4,6 +4,7 @@ import type { Facts } from "@amigo/core/facts/fact";
 import { indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
 import { sharedAddresses } from "@amigo/core/identity/sharedAddresses";
 import { neededGone } from "@amigo/core/sheet/comparePlans";
+import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { applyCauses } from "@amigo/core/step/applyCauses";
 import type { Cause } from "@amigo/core/step/cause";
 import { standingGuards } from "@amigo/core/step/guards/allGuards";
@@ -12,7 +13,7 @@ import { LIMITS } from "@amigo/core/step/guards/limits";
 import type { Change } from "@amigo/core/step/planRound";
 import type { Queries } from "../db/connect";
 import { house, membership, round, season } from "../db/schema";
-import { existingLists, loadRecipes } from "../membership/recipeLists";
+import { existingLists } from "../membership/existingLists";
 import { latestReadings, readingBefore } from "../readings/queries";
 
 /** What is to be carried out, and on what it is to be done. */
@@ -21,19 +22,21 @@ export interface PlannedStep {
   causes: readonly Cause[];
   stand: Facts;
   standing: FactIndex;
+  /** Everything once all is done, whatever of it is accepted: where the lists are known. */
+  all: FactIndex;
   /** People once it is done, where that is known already. */
   after?: FactIndex | undefined;
 }
 
 /** The guards that stand before some causes are carried out. */
-export async function guardStep(tx: Queries, seasonId: number, { changes, causes, stand, standing, after: done }: PlannedStep, sources: readonly SourceToGuard[]): Promise<StandingGuard[]> {
+export async function guardStep(tx: Queries, seasonId: number, { changes, causes, stand, standing, all, after: done }: PlannedStep, sources: readonly SourceToGuard[]): Promise<StandingGuard[]> {
   const [settings] = await tx.select({ limits: house.limits, insideDomain: house.insideDomain }).from(house);
   const [own] = await tx.select({ label: season.label }).from(season).where(eq(season.id, seasonId));
   const shares = causes.some(({ adds }) => adds.some(({ kind }) => kind === "address" || kind === "tie"));
   const before = shares ? sharedAddresses(standing) : new Map<string, number>();
   const after = shares ? sharedAddresses(done ?? indexFacts(applyCauses(stand, causes))) : before;
   return standingGuards({
-    lists: await listsBefore(tx, seasonId, changes, settings?.insideDomain ?? ""), sources,
+    lists: await listsBefore(tx, seasonId, changes, all, settings?.insideDomain ?? ""), sources,
     shared: [...after].map(([address, families]) => ({ address, families, before: before.get(address) ?? 0 })),
     season: own?.label ?? "", limits: { ...LIMITS, ...settings?.limits },
   });
@@ -51,19 +54,17 @@ export function countByList(changes: readonly Change[]): Map<string, { joins: nu
   return counts;
 }
 
-async function listsBefore(tx: Queries, seasonId: number, changes: readonly Change[], insideDomain: string): Promise<ListBeforeAfter[]> {
+async function listsBefore(tx: Queries, seasonId: number, changes: readonly Change[], index: FactIndex, insideDomain: string): Promise<ListBeforeAfter[]> {
   const existing = await existingLists(tx, seasonId);
   const counts = await tx.select({ listId: membership.listId, count: sql<number>`count(*)`.mapWith(Number) }).from(membership).where(sql`${membership.validUntil} is null`).groupBy(membership.listId);
   const byId = new Map(counts.map(({ listId, count }) => [listId, count]));
   const outside = new Map<string, number>();
   for (const { list, kind, address } of changes) if (kind !== "leaves" && !isInside(address, insideDomain)) outside.set(list, (outside.get(list) ?? 0) + 1);
-  const recipes = new Map((await loadRecipes(tx)).map((recipe) => [String(recipe.id), recipe]));
+  const wanted = wantedLists(index);
   return [...countByList(changes)].flatMap(([key, change]) => {
     const own = existing.get(key);
-    const [recipe = "", cohort = ""] = key.split(/:(?:class|team|committee):/);
-    const planned = recipes.get(recipe);
-    if (own === undefined) return planned?.insideOnly === true ? [{ key, name: `${cohort}, ${planned.label.toLowerCase()}`, before: 0, ...change, insideOnly: true, outsideJoins: outside.get(key) ?? 0 }] : [];
-    return [{ key, name: own.title, before: byId.get(own.id) ?? 0, ...change, insideOnly: own.insideOnly, outsideJoins: outside.get(key) ?? 0 }];
+    const list = wanted.get(key);
+    return [{ key, name: list?.title ?? own?.title ?? key, before: byId.get(own?.id ?? "") ?? 0, ...change, insideOnly: list?.outside === "none", outsideJoins: outside.get(key) ?? 0 }];
   });
 }
 

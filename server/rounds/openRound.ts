@@ -6,7 +6,7 @@ import { deriveFacts } from "@amigo/core/identity/deriveFacts";
 import type { Question } from "@amigo/core/identity/question";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import type { RowRecord } from "@amigo/core/sheet/readRecords";
-import { carryKept } from "@amigo/core/step/carryKept";
+import { carryByHand } from "@amigo/core/step/carryByHand";
 import type { Cause } from "@amigo/core/step/cause";
 import { findCauses } from "@amigo/core/step/findCauses";
 import { planRound, type Change } from "@amigo/core/step/planRound";
@@ -16,7 +16,6 @@ import { account, cause, house, question, round, roundList, season, type RoundTo
 import { notify } from "../events/events";
 import { loadByHand, loadFacts } from "../facts/queries";
 import { currentRecords, latestReadings, type FreshReading } from "../readings/queries";
-import { listsToFill, loadRecipes } from "../membership/recipeLists";
 import { countByList, guardStep, sourcesBefore } from "./guardStep";
 
 /** Rounds are opened, decided and carried out one at a time; this lock orders them in the database. */
@@ -65,7 +64,7 @@ export async function openRound(tx: Queries, fresh?: FreshReading, tell: OnProgr
   const sources = await currentRecords(tx, readings, fresh);
   tell("Knowing the people behind the rows", 0.4);
   const derived = deriveFacts(sources, stand, { studentAddress: settings.studentAddress, ...(await loadByHand(tx, current.id)) });
-  const proposed = carryKept(stand, derived.facts, today);
+  const proposed = carryByHand(stand, derived.facts, today);
   tell("Finding what has changed", 0.55);
   const causes = sources.length === 0 ? [] : findCauses(stand, proposed);
   await storeQuestions(tx, current.id, derived.questions);
@@ -95,7 +94,7 @@ export async function openRound(tx: Queries, fresh?: FreshReading, tell: OnProgr
     ...found, position, unreachable: found.kind === "joined" && isUnreachable(found.subject, index),
     decision: decisions.get(found.key)?.decision ?? "accepted", history: decisions.get(found.key)?.history ?? "",
   }));
-  const plan = await countRound(tx, { number, seasonId: current.id, stand, rows, cohorts: index.cohorts });
+  const plan = await countRound(tx, { number, seasonId: current.id, stand, rows });
   tell("Writing the round down", 0.8);
   await storeCauses(tx, number, rows, plan);
   await notify(tx, "rounds", "board");
@@ -190,7 +189,7 @@ function isUnreachable(student: string, index: FactIndex): boolean {
 export async function recountRound(tx: Queries, open: { number: number; seasonId: number }): Promise<void> {
   const rows = await tx.select({ position: cause.position, key: cause.key, kind: cause.kind, subject: cause.subject, title: cause.title, detail: cause.detail, sentence: cause.sentence, group: cause.group, adds: cause.adds, removes: cause.removes, decision: cause.decision }).from(cause).where(eq(cause.round, open.number)).orderBy(cause.position);
   const stand = await loadFacts(tx, open.seasonId);
-  const changes = await countRound(tx, { ...open, stand, rows, cohorts: new Map() });
+  const changes = await countRound(tx, { ...open, stand, rows });
   const updates = rows.map(({ position, key }) => { const own = changes.get(key) ?? []; return { position, changes: JSON.stringify(own), joins: countKind(own, "joins"), leaves: countKind(own, "leaves"), replaced: countKind(own, "replaced"), lists: listsOf(own).join("\n") }; });
   await tx.execute(sql`
     update cause set changes = new.changes, joins = new.joins, leaves = new.leaves, replaced = new.replaced, lists = coalesce(string_to_array(nullif(new.lists, ''), chr(10)), '{}')
@@ -198,16 +197,25 @@ export async function recountRound(tx: Queries, open: { number: number; seasonId
     where cause.round = ${open.number} and cause.position = new.position and cause.changes <> new.changes`);
 }
 
+/** Counts the open round of a season again, where there is one, after a change by hand that was taken into account already. */
+export async function recountOpen(tx: Queries, seasonId: number): Promise<void> {
+  const [open] = await tx.select({ number: round.number, seasonId: round.seasonId, version: round.version }).from(round).where(and(eq(round.state, "open"), eq(round.seasonId, seasonId)));
+  if (open !== undefined) {
+    await tx.update(round).set({ version: open.version + 1 }).where(eq(round.number, open.number));
+    await recountRound(tx, open);
+  }
+  await keepDerived(tx, seasonId);
+}
+
 /**
  * Works out what every cause of a round does, as it is decided now: the changes of each, the totals of what is
  * accepted, the difference of every list, and the guards that stand.
  */
-async function countRound(tx: Queries, { number, seasonId, stand, rows, cohorts }: { number: number; seasonId: number; stand: Facts; rows: readonly (Cause & { decision: Decision })[]; cohorts: FactIndex["cohorts"] }): Promise<ReadonlyMap<string, Change[]>> {
+async function countRound(tx: Queries, { number, seasonId, stand, rows }: { number: number; seasonId: number; stand: Facts; rows: readonly (Cause & { decision: Decision })[] }): Promise<ReadonlyMap<string, Change[]>> {
   const accepted = rows.filter(({ decision }) => decision === "accepted");
   const ordered = [...accepted, ...rows.filter(({ decision }) => decision === "held")];
   const standing = sharedIndex(stand);
-  const known = new Map([...standing.cohorts, ...rows.flatMap(({ adds }) => adds.flatMap((fact) => (fact.kind === "cohort" ? [[fact.subject, fact.value] as const] : []))), ...cohorts]);
-  const { changes, index: after } = planRound(stand, ordered, await listsToFill(tx, await loadRecipes(tx), known, seasonId));
+  const { changes, index: after } = planRound(stand, ordered);
   const all = countByList(rows.flatMap(({ key }) => changes.get(key) ?? []));
   const acceptedChanges = accepted.flatMap(({ key }) => changes.get(key) ?? []);
   const byList = countByList(acceptedChanges);
@@ -215,6 +223,6 @@ async function countRound(tx: Queries, { number, seasonId, stand, rows, cohorts 
   await copyInto(tx, "round_list (round, list, joins, leaves)", [...all].map(([key, { joins, leaves }]): CopyValue[] => [number, key, joins, leaves]));
   const of = (kind: Change["kind"]): number => acceptedChanges.filter((change) => change.kind === kind).length;
   const totals: RoundTotals = { joins: of("joins"), leaves: of("leaves"), replaced: of("replaced"), lists: byList.size, accepted: accepted.length, held: rows.length - accepted.length };
-  await tx.update(round).set({ totals, guards: await guardStep(tx, seasonId, { changes: acceptedChanges, causes: accepted, stand, standing, after: accepted.length === rows.length ? after : undefined }, await sourcesBefore(tx, seasonId)) }).where(eq(round.number, number));
+  await tx.update(round).set({ totals, guards: await guardStep(tx, seasonId, { changes: acceptedChanges, causes: accepted, stand, standing, all: after, after: accepted.length === rows.length ? after : undefined }, await sourcesBefore(tx, seasonId)) }).where(eq(round.number, number));
   return changes;
 }

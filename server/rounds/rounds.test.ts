@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import type { Board, Member } from "@amigo/contract/lists";
+import type { Board } from "@amigo/contract/board";
+import type { Member } from "@amigo/contract/lists";
 import type { RoundPage } from "@amigo/contract/rounds";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
 
@@ -29,9 +30,9 @@ describe("bringing lists in step", () => {
   test("makes classes, sites and lists as the sheet has them, and leads of the coaches with an account", async () => {
     await read(IDA, WREN, "CW-3,Holm,Una,River Shed,Wire Walk,Nobody Known,Otto Holm,otto@lettr.example");
     await house.step(juno);
-    expect((await lists()).sort()).toEqual(["ml-trapeze2-2627 2", "ml-trapeze2-parents-2627 2", "rs-wire-2627 1", "rs-wire-parents-2627 1"]);
-    const leads = await sql<{ name: string; email: string }>("select list.name, account.email from list_role join list on list.id = list_id join account on account.id = account_id order by 1");
-    expect(leads.rows).toEqual([{ name: "ml-trapeze2-2627", email: "ravi.lindqvist@copperwheel.example" }, { name: "ml-trapeze2-parents-2627", email: "ravi.lindqvist@copperwheel.example" }]);
+    expect((await lists()).sort()).toEqual(["ml-trapeze2-2627 2", "ml-trapeze2-coaches-2627 1", "ml-trapeze2-parents-2627 2", "rs-wire-2627 1", "rs-wire-coaches-2627 0", "rs-wire-parents-2627 1"]);
+    const leads = await sql<{ name: string; email: string }>("select list.name, account.email from list_role join list on list.id = list_id join account on account.id = account_id join season on season.id = season_id where season.current order by 1");
+    expect(leads.rows).toEqual([{ name: "ml-trapeze2-2627", email: "ravi.lindqvist@copperwheel.example" }, { name: "ml-trapeze2-coaches-2627", email: "ravi.lindqvist@copperwheel.example" }, { name: "ml-trapeze2-parents-2627", email: "ravi.lindqvist@copperwheel.example" }]);
   });
 
   test("that fails halfway leaves everything as it was, and can be pressed again", async () => {
@@ -57,14 +58,14 @@ describe("bringing lists in step", () => {
   test("moves the lead along when another coach takes the class", async () => {
     await read(IDA.replace("Ravi Lindqvist", "Petra Dunmore"), WREN.replace("Ravi Lindqvist", "Petra Dunmore").replace("tove@", "tove.new@"), "CW-4,Quist,Bram,Mill Loft,Acro Pairs,Sunniva Hale,Ana Quist,ana@lettr.example");
     await house.step(juno);
-    const leads = await sql<{ email: string }>("select distinct account.email from list_role join list on list.id = list_id join account on account.id = account_id where list.name like 'ml-trapeze2%'");
+    const leads = await sql<{ email: string }>("select distinct account.email from list_role join list on list.id = list_id join account on account.id = account_id where list.name like 'ml-trapeze2%2627'");
     expect(leads.rows).toEqual([{ email: "petra.dunmore@copperwheel.example" }]);
   });
 
   test("takes a class that is gone off the board, its list empty but never written over", async () => {
     await read(IDA.replace("Ravi Lindqvist", "Petra Dunmore"), WREN.replace("Ravi Lindqvist", "Petra Dunmore").replace("tove@", "tove.new@"));
     const round = await openRound();
-    expect(round?.guards.map(({ about }) => about).sort()).toEqual(["Acro Pairs, guardians", "Acro Pairs, students", "Roster"]);
+    expect(round?.guards.map(({ about }) => about).sort()).toEqual(["Acro Pairs, coaches", "Acro Pairs, guardians", "Acro Pairs, students", "Roster"]);
     await house.step(juno);
     expect((await lists()).some((line) => line.includes("acro"))).toBe(false);
     await read(IDA.replace("Ravi Lindqvist", "Petra Dunmore"), WREN.replace("Ravi Lindqvist", "Petra Dunmore").replace("tove@", "tove.new@"), "CW-4,Quist,Bram,Mill Loft,Acro Pairs,Sunniva Hale,Ana Quist,ana@lettr.example");
@@ -73,7 +74,7 @@ describe("bringing lists in step", () => {
   });
 
   test("gives a list another name when its own is taken", async () => {
-    await sql("insert into list (name, title, season_id, preset) select 'ml-stilts-2627', 'By hand', id, 'announcement-only' from season where current");
+    await sql("with made as (insert into list (name, title, season_id, key, preset) select 'ml-stilts-2627', 'By hand', id, 'a list by hand', 'announcement-only' from season where current returning id) insert into list_address (name, list_id, kind) select 'ml-stilts-2627', id, 'name' from made");
     await read(IDA, WREN, "CW-5,Vanstone,Quincy,Mill Loft,Stilts & Clowning,Marta Okonjo,Rosa Vanstone,rosa@lettr.example");
     await house.step(juno);
     expect(await lists()).toContain("ml-stilts-2627-2 1");

@@ -6,12 +6,16 @@ import { indexFacts, nameOf } from "@amigo/core/facts/indexFacts";
 import { getCause, getOpenRound, getRound, getRounds, getTakeBack, postDecisions, postStep, postTakeBack, type RoundPage } from "@amigo/contract/rounds";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { account, cause, fact, reading, round, season, source } from "../db/schema";
+import { account, cause, fact, house, reading, round, source } from "../db/schema";
 import { notFound } from "../http/fault";
 import { route } from "../http/route";
 import { evidenceOf } from "./evidence";
-import { existingLists, loadRecipes } from "../membership/recipeLists";
-import { nameMissingLists } from "./nameLists";
+import { dayIn } from "@amigo/core/schedule/dayIn";
+import { addToIndex } from "@amigo/core/facts/indexFacts";
+import { wantedLists } from "@amigo/core/lists/wantedLists";
+import { houseIndex } from "../facts/standing";
+import { existingLists } from "../membership/existingLists";
+import { houseNaming, nameMissing } from "../membership/nameWanted";
 import { planTakeBack } from "./takeBack";
 
 export function roundRoutes(app: Hono, context: Context): void {
@@ -114,10 +118,12 @@ async function namesOf(db: Queries, ids: readonly string[], own: readonly Fact[]
 
 /** What the lists that this round would make will be called. */
 async function plannedNames(db: Queries, found: { seasonId: number; round: number }): Promise<Map<string, string>> {
-  const [own] = await db.select({ id: season.id, label: season.label }).from(season).where(eq(season.id, found.seasonId));
   const rows = await db.select({ adds: cause.adds }).from(cause).where(and(eq(cause.round, found.round), eq(cause.kind, "cohort")));
-  const cohorts = new Map(rows.flatMap(({ adds }) => adds.flatMap((added) => (added.kind === "cohort" ? [[added.subject, added.value] as const] : []))));
-  if (own === undefined || cohorts.size === 0) return new Map();
-  const missing = await nameMissingLists(db, own, await loadRecipes(db), cohorts);
-  return new Map(missing.map(({ key, name }) => [key, `${name} (new)`]));
+  const cohorts = rows.flatMap(({ adds }) => adds.filter(({ kind }) => kind === "cohort"));
+  if (cohorts.length === 0) return new Map();
+  const index = await houseIndex(db, found.seasonId);
+  for (const own of cohorts) addToIndex(index, own);
+  const [settings] = await db.select({ timeZone: house.timeZone }).from(house);
+  const missing = nameMissing(wantedLists(index), index, await houseNaming(db, found.seasonId, dayIn(settings?.timeZone ?? "UTC", new Date())));
+  return new Map([...missing].map(([key, name]) => [key, `${name} (new)`]));
 }

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import type { Board, Kept, Member } from "@amigo/contract/lists";
+import type { Board } from "@amigo/contract/board";
+import type { Kept, Member } from "@amigo/contract/lists";
 import type { RoundLine, RoundPage, TakeBack } from "@amigo/contract/rounds";
 import type { z } from "zod";
 import { JUNO, ODILE, RAVI, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";

@@ -42,7 +42,7 @@ export async function fetchFor({ settings }: Pick<Context, "settings">, kind: "w
 
 /** The sources that are due now, with the next time set a little on, so that no two workers take one. */
 export async function claimDue({ db }: Pick<Context, "db">, now: Date): Promise<string[]> {
-  const rows = await db.update(source).set({ nextAt: new Date(now.getTime() + 5 * 60_000) }).where(and(lte(source.nextAt, now), sql`${source.kind} in ('watched', 'web')`)).returning({ id: source.id });
+  const rows = await db.update(source).set({ nextAt: new Date(now.getTime() + 5 * 60_000) }).where(and(lte(source.nextAt, now), sql`${source.kind} in ('watched', 'web')`, sql`${source.seasonId} in (select id from season where current)`)).returning({ id: source.id });
   return rows.map(({ id }) => id);
 }
 

@@ -4,8 +4,11 @@ import { BoardPage } from "../board/BoardPage";
 import { ChangesPage } from "../changes/ChangesPage";
 import { HousePage } from "../house/HousePage";
 import { ListPage } from "../list/ListPage";
+import { AllListsPage } from "../lists/AllListsPage";
+import { NewListPage } from "../lists/NewListPage";
 import { MailPage } from "../mail/MailPage";
 import { PostPage } from "../mail/PostPage";
+import { PrivateListPage } from "../mail/PrivateListPage";
 import { WritePage } from "../mail/WritePage";
 import { PeoplePage } from "../people/PeoplePage";
 import { PersonPage } from "../people/PersonPage";
@@ -31,9 +34,12 @@ export function App() {
       <Shell>
         <Routes>
           <Route index element={<BoardPage />} />
+          <Route path="lists" element={<AllListsPage />} />
+          {may(role, "change lists") && <Route path="lists/new" element={<NewListPage />} />}
           <Route path="lists/:id" element={<ListPage />} />
           <Route path="mail" element={<MailPage />} />
           <Route path="mail/write" element={<WritePage />} />
+          <Route path="mail/private/:id" element={<PrivateListPage />} />
           <Route path="mail/:id" element={<PostPage />} />
           {may(role, "see rounds") && <Route path="changes" element={<ChangesPage />} />}
           {may(role, "see rounds") && <Route path="changes/:number" element={<ChangesPage />} />}

@@ -16,6 +16,11 @@ interface Hit {
 const PLACES: (Hit & { needs: Action })[] = [
   { key: "/", title: "Board", detail: "all classes and their lists", kind: "place", to: "/", needs: "see the board" },
   { key: "/changes", title: "Changes", detail: "the open round", kind: "place", to: "/changes", needs: "see rounds" },
+  { key: "/lists", title: "All lists", detail: "of this season and past ones, to change or export", kind: "place", to: "/lists", needs: "see lists" },
+  { key: "/lists/new", title: "Make a list", detail: "one of its own", kind: "place", to: "/lists/new", needs: "change lists" },
+  { key: "/house?tab=names", title: "Naming workshop", detail: "every list's old and new name", kind: "place", to: "/house?tab=names", needs: "see the house" },
+  { key: "/house?tab=seasons", title: "Seasons", detail: "open the next season", kind: "place", to: "/house?tab=seasons", needs: "see the house" },
+  { key: "/mail?show=private", title: "Private lists", detail: "people of your own choice", kind: "place", to: "/mail?show=private", needs: "keep private lists" },
   { key: "/sources", title: "Sources", detail: "the sheets", kind: "place", to: "/sources", needs: "see sources" },
   { key: "/mail/write", title: "Write a mail", detail: "to one or several lists", kind: "place", to: "/mail/write", needs: "write to lists" },
   { key: "/mail", title: "Mail", detail: "what was sent and what became of it", kind: "place", to: "/mail", needs: "see posts" },

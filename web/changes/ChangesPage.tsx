@@ -14,7 +14,7 @@ import { CauseList } from "./CauseList";
 import { CorrectDialog } from "./CorrectDialog";
 import { Filters, FILTERS, passes, type CauseFilter } from "./Filters";
 import { groupCauses } from "./groupCauses";
-import { Guards, unpassed as stillToPass } from "./Guards";
+import { Guards, unpassed as stillToPass } from "../ui/Guards";
 import { PastRounds } from "./PastRounds";
 import { TakeBackDialog } from "./TakeBackDialog";
 import { useCauseQuery, useDecideMutation, useOpenRoundQuery, useRoundQuery, useStepMutation } from "../data/rounds";

@@ -7,7 +7,7 @@ import { Progress } from "../ui/Progress";
 import { Minus, Plus, Tilde, Warn } from "../ui/Signs";
 import { usePlannedTakeBackQuery, useTakeBackMutation } from "../data/rounds";
 import { kindTitle } from "./groupCauses";
-import { Guards, unpassed } from "./Guards";
+import { Guards, unpassed } from "../ui/Guards";
 
 const SHOWN = 12;
 

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
 import type { CauseLine } from "@amigo/contract/rounds";
 import { passes, type CauseFilter } from "./Filters";
-import { unpassed } from "./Guards";
+import { unpassed } from "../ui/Guards";
 
 const cause: CauseLine = { position: 0, kind: "moved", title: "Ida Brandt", detail: "", group: "Wire Walk", joins: 1, leaves: 1, replaced: 0, lists: 2, listKeys: ["1:class:wire walk", "1:class:acro pairs"], sources: ["Roster", "Form"], unreachable: false, decision: "accepted" };
 const all: CauseFilter = { list: "", group: "", kind: "", source: "" };

@@ -70,7 +70,7 @@ async function readLines(endpoint: Endpoint, response: Response, tell: (step: st
 export const api = createApi({
   reducerPath: "api",
   baseQuery: ask,
-  tagTypes: ["board", "rounds", "sources", "posts", "house", "people", "me"],
+  tagTypes: ["board", "rounds", "sources", "posts", "house", "people", "private", "me"],
   refetchOnReconnect: true,
   endpoints: () => ({}),
 });

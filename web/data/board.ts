@@ -1,4 +1,4 @@
-import { getBoard, type Board } from "@amigo/contract/lists";
+import { getBoard, type Board } from "@amigo/contract/board";
 import { api } from "./api";
 
 export const { useBoardQuery } = api.injectEndpoints({

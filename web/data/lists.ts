@@ -1,8 +1,8 @@
 import type { z } from "zod";
-import { deleteKept, findLists, getKept, getList, getListJournal, getMembers, postKept, postTry, type Kept, type ListHit, type ListPage, type Member, type VerdictAnswer } from "@amigo/contract/lists";
+import { deleteKept, findLists, getAllLists, getKept, getList, getListJournal, getMembers, postKept, postMembers, postPasted, postTry, putOwnShort, type Kept, type ListHit, type ListPage, type Member, type VerdictAnswer } from "@amigo/contract/lists";
 import { api } from "./api";
 
-export const { useListQuery, useMembersQuery, useListJournalQuery, useTryMutation, useListHitsQuery, useKeptQuery, useKeepMutation, useLetGoMutation } = api.injectEndpoints({
+export const { useListQuery, useMembersQuery, useListJournalQuery, useTryMutation, useListHitsQuery, useKeptQuery, useKeepMutation, useLetGoMutation, usePastedMutation, useAddMembersMutation, useOwnShortMutation, useAllListsQuery } = api.injectEndpoints({
   endpoints: (build) => ({
     list: build.query<ListPage, string>({ query: (id) => ({ endpoint: getList, params: { id } }), providesTags: ["board", "rounds"] }),
     members: build.query<{ total: number; members: Member[] }, { id: string; q: string; from: number; on: string }>({ query: ({ id, ...query }) => ({ endpoint: getMembers, params: { id }, query }), providesTags: ["board"] }),
@@ -11,6 +11,10 @@ export const { useListQuery, useMembersQuery, useListJournalQuery, useTryMutatio
     letGo: build.mutation<{ member: boolean }, { id: string; address: string }>({ query: ({ id, ...body }) => ({ endpoint: deleteKept, params: { id }, body }), invalidatesTags: ["board", "rounds", "people"] }),
     listJournal: build.query<z.output<typeof getListJournal.answer>, string>({ query: (id) => ({ endpoint: getListJournal, params: { id } }), providesTags: ["board", "posts"] }),
     try: build.mutation<z.output<typeof VerdictAnswer>, { id: string; address: string; signedIn: boolean }>({ query: ({ id, ...body }) => ({ endpoint: postTry, params: { id }, body }) }),
+    pasted: build.mutation<z.output<typeof postPasted.answer>, { id: string; text: string }>({ query: ({ id, text }) => ({ endpoint: postPasted, params: { id }, body: { text } }) }),
+    addMembers: build.mutation<z.output<typeof postMembers.answer>, { id: string; addresses: string[]; how: "quietly" | "welcome" | "ask"; reason: string; lastDay: string }>({ query: ({ id, ...body }) => ({ endpoint: postMembers, params: { id }, body }), invalidatesTags: ["board", "rounds", "people"] }),
+    ownShort: build.mutation<{ short: string }, { id: string; short: string }>({ query: ({ id, short }) => ({ endpoint: putOwnShort, params: { id }, body: { short } }), invalidatesTags: ["board"] }),
+    allLists: build.query<z.output<typeof getAllLists.answer>, string>({ query: (season) => ({ endpoint: getAllLists, query: { season } }), providesTags: ["board", "house"] }),
     listHits: build.query<ListHit[], string>({ query: (q) => ({ endpoint: findLists, query: { q } }), providesTags: ["board"] }),
   }),
 });

@@ -6,7 +6,7 @@ export const { usePostsQuery, usePostQuery, useReckonQuery, useSendMutation } = 
   endpoints: (build) => ({
     posts: build.query<PostLine[], { list?: string; before?: string }>({ query: (query) => ({ endpoint: getPosts, query: { ...query } }), providesTags: ["posts"] }),
     post: build.query<PostPage, string>({ query: (id) => ({ endpoint: getPost, params: { id } }), providesTags: ["posts"] }),
-    reckon: build.query<z.output<typeof Reckoning>, readonly string[]>({ query: (lists) => ({ endpoint: postReckon, body: { lists } }), providesTags: ["board"] }),
-    send: build.mutation<{ id: string; addresses: number }, { lists: readonly string[]; subject: string; text: string; key: string }>({ query: (body) => ({ endpoint: postPost, body }), invalidatesTags: ["posts"] }),
+    reckon: build.query<z.output<typeof Reckoning>, { lists: readonly string[]; privately: readonly string[] }>({ query: (body) => ({ endpoint: postReckon, body }), providesTags: ["board", "private"] }),
+    send: build.mutation<{ id: string; addresses: number }, { lists: readonly string[]; privately: readonly string[]; subject: string; text: string; key: string }>({ query: (body) => ({ endpoint: postPost, body }), invalidatesTags: ["posts"] }),
   }),
 });

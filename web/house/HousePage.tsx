@@ -8,9 +8,12 @@ import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Tabs } from "../ui/Tabs";
 import { moment } from "../ui/time";
 import { Guarding } from "./Guarding";
+import { NamingWorkshop } from "./NamingWorkshop";
+import { Recipes } from "./Recipes";
+import { Seasons } from "./Seasons";
 import { useHouseQuery, useJournalQuery, useMakeTokenMutation, useRevokeTokenMutation, useTokensQuery } from "../data/house";
 
-const TABS = [["", "Recipes and places"], ["guards", "Guards and precedence"], ["people", "Accounts"], ["tokens", "API tokens"], ["journal", "Journal"]] as const;
+const TABS = [["", "Recipes"], ["names", "Naming"], ["seasons", "Seasons"], ["places", "Places"], ["guards", "Guards and precedence"], ["people", "Accounts"], ["tokens", "API tokens"], ["journal", "Journal"]] as const;
 
 /** The house: its recipes, sites, seasons and domains; accounts; API tokens; the journal. */
 export function HousePage() {
@@ -20,15 +23,18 @@ export function HousePage() {
   if (error !== undefined) return <FaultLine error={error} />;
   if (house === undefined) return <Loading what="the house" />;
   return (
-    <>
+    <div className="flex min-h-0 flex-1 flex-col">
       <PageHead title="House" line={house.name} />
       <Tabs label="About the house" value={tab} tabs={TABS} onChange={(id) => setSearch(id === "" ? {} : { tab: id })} />
-      {tab === "" && <Places house={house} />}
+      {tab === "" && <Recipes house={house} />}
+      {tab === "names" && <NamingWorkshop house={house} />}
+      {tab === "seasons" && <Seasons house={house} />}
+      {tab === "places" && <Places house={house} />}
       {tab === "guards" && <Guarding house={house} />}
       {tab === "people" && <Accounts house={house} />}
       {tab === "tokens" && <Tokens />}
       {tab === "journal" && <Journal />}
-    </>
+    </div>
   );
 }
 
@@ -38,22 +44,11 @@ function Section({ title, line, children }: { title: string; line?: string; chil
 
 function Places({ house }: { house: House }) {
   return (
-    <div className="grid grid-cols-[minmax(0,3fr)_minmax(0,2fr)] items-start gap-3.5">
-      <Section title="Recipes" line="Each recipe makes one list for each class, and keeps it.">
-        {house.recipes.map((recipe) => (
-          <div key={recipe.id} className="border-t border-hair-soft py-2.5">
-            <p className="flex justify-between"><b className="font-[640]">{recipe.name}</b><span className="text-ink-3">{counted(recipe.lists, "list")}</span></p>
-            <dl className="mt-1 grid grid-cols-[90px_1fr] gap-x-3 text-[13px]"><dt className="text-ink-3">Audience</dt><dd>{recipe.audience}</dd><dt className="text-ink-3">Names</dt><dd className="mono">{recipe.pattern}</dd><dt className="text-ink-3">For example</dt><dd className="mono wrap-anywhere">{recipe.example}</dd><dt className="text-ink-3">Rules</dt><dd>{recipe.preset}</dd></dl>
-          </div>
-        ))}
-      </Section>
-      <div className="flex flex-col gap-3.5">
+    <div className="grid grid-cols-2 items-start gap-3.5">
         <Section title="Domains">
           <dl className="grid grid-cols-[130px_1fr] gap-y-1"><dt className="text-ink-3">Inside</dt><dd className="mono">{house.insideDomain}</dd><dt className="text-ink-3">Lists</dt><dd className="mono">{house.listDomain}</dd><dt className="text-ink-3">Time zone</dt><dd>{house.timeZone}</dd><dt className="text-ink-3">Students' addresses</dt><dd>{house.studentAddress === "" ? "as the sheets have them" : <span className="mono">{house.studentAddress}</span>}</dd></dl>
         </Section>
         <Section title="Sites">{house.sites.length === 0 ? <p className="text-ink-2">Sites come out of the first roster that names them.</p> : house.sites.map(({ code, name, classes }) => <p key={code} className="flex gap-3 border-t border-hair-soft py-1.5"><span className="mono w-8">{code}</span><b className="flex-1 font-[560]">{name}</b><span className="text-ink-3">{counted(classes, "class", "classes")}</span></p>)}</Section>
-        <Section title="Seasons">{house.seasons.map(({ label, current, lists }) => <p key={label} className="flex gap-3 border-t border-hair-soft py-1.5"><b className="flex-1 font-[560]">{label.replace("-", "–")}</b><span>{current ? "current" : "over"}</span><span className="w-16 text-right text-ink-3">{counted(lists, "list")}</span></p>)}</Section>
-      </div>
     </div>
   );
 }

@@ -10,7 +10,7 @@ import { Empty, FaultLine, Loading } from "../ui/Page";
 import { moment, today } from "../ui/time";
 import { useMembersQuery } from "../data/lists";
 
-const COLUMNS = "minmax(110px,.8fr) minmax(180px,1.2fr) minmax(216px,1.4fr) 84px";
+const COLUMNS = "minmax(110px,.9fr) minmax(160px,1.1fr) minmax(170px,1.3fr) 84px 96px";
 const AT_ONCE = 200;
 /** The address of the page follows what is typed after this many milliseconds. */
 const SETTLES_AFTER = 150;
@@ -53,7 +53,7 @@ function Table({ members }: { members: readonly Member[] }) {
   const rows = useVirtualizer({ count: members.length, getScrollElement: () => scroll.current, estimateSize: () => 50, overscan: 12 });
   return (
     <div ref={scroll} role="table" aria-label="Members" aria-rowcount={members.length} tabIndex={0} className="min-h-0 flex-1 overflow-auto focus-visible:-outline-offset-2">
-      <div role="row" className="sticky top-0 z-10 grid gap-x-3 border-b border-hair-soft bg-panel px-4 py-1.5 text-[12px] font-[500] text-ink-3" style={{ gridTemplateColumns: COLUMNS }}>{["Name", "Address", "On it because", "Since"].map((title) => <span key={title} role="columnheader">{title}</span>)}</div>
+      <div role="row" className="sticky top-0 z-10 grid gap-x-3 border-b border-hair-soft bg-panel px-4 py-1.5 text-[12px] font-[500] text-ink-3" style={{ gridTemplateColumns: COLUMNS }}>{["Name", "Address", "On it because", "Gets", "Since"].map((title) => <span key={title} role="columnheader">{title}</span>)}</div>
       <div role="rowgroup" className="relative" style={{ height: rows.getTotalSize() }}>
         {rows.getVirtualItems().map(({ index, key, start }) => {
           const member = members[index];
@@ -61,10 +61,11 @@ function Table({ members }: { members: readonly Member[] }) {
           const where = [...new Set(member.people.map((person) => person.where))].join("; ");
           return (
             <div key={key} ref={rows.measureElement} data-index={index} role="row" className="absolute inset-x-0 grid gap-x-3 border-b border-hair-soft px-4 py-1.5 text-[13px]" style={{ gridTemplateColumns: COLUMNS, transform: `translateY(${start}px)` }}>
-              <b role="cell" className="text-[14px] font-[620]">{member.people.map(({ name }) => name).join(", ") || "—"}</b>
-              <span role="cell"><Address>{member.address}</Address></span>
+              <span role="cell"><b className="block text-[14px] font-[620]">{member.people.map(({ name }) => name).join(", ") || "—"}</b><span className="text-ink-3">{[member.what, member.role === "member" ? "" : member.role].filter((part) => part !== "").join(", ") || "nobody known"}</span></span>
+              <span role="cell"><Address>{member.address}</Address>{member.state.startsWith("bounced") && <span className="block text-brick">! {member.state}</span>}</span>
               <span role="cell">{[...new Set(member.people.map(({ because }) => because))].join("; ")}<span className="block text-ink-3">{where}</span>{member.kept !== "" && <span className="block text-petrol">{member.kept}</span>}</span>
-              <span role="cell" className="text-ink-2">{moment(member.since, me.timeZone)}</span>
+              <span role="cell" className="text-ink-2">every message</span>
+              <span role="cell" className="text-ink-2">{moment(member.since, me.timeZone)}{member.lastMail !== null && <span className="block text-ink-3">last mail {moment(member.lastMail, me.timeZone)}</span>}</span>
             </div>
           );
         })}

@@ -1,21 +1,34 @@
-import { useNavigate } from "react-router";
+import { useNavigate, useSearchParams } from "react-router";
 import { Button } from "../ui/Button";
 import { useMe } from "../data/me";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { PostTable } from "../ui/PostTable";
+import { Tabs } from "../ui/Tabs";
 import { usePostsQuery } from "../data/posts";
+import { PrivateLists } from "./PrivateLists";
 
-/** What was written to the lists, what was returned, and what became of every copy. */
+/** What was written to the lists, what was returned, and what became of every copy; private lists beside it. */
 export function MailPage() {
   const me = useMe();
   const navigate = useNavigate();
-  const { data: posts, error } = usePostsQuery({});
+  const [search, setSearch] = useSearchParams();
+  const show = search.get("show") ?? "";
   return (
     <>
       <PageHead title="Mail" line="What was written to the lists, and what became of it">
         {me.mailtown !== null && <a className="text-petrol underline underline-offset-2" href={me.mailtown} target="_blank" rel="noreferrer">Open Mailtown</a>}
         <Button look="go" onClick={() => void navigate("/mail/write")}>Write a mail</Button>
       </PageHead>
+      <Tabs label="Mail" value={show} onChange={(value) => setSearch(value === "" ? {} : { show: value })} tabs={[["", "Posts"], ["private", "My private lists"]]} />
+      {show === "private" ? <PrivateLists /> : <Posts />}
+    </>
+  );
+}
+
+function Posts() {
+  const { data: posts, error } = usePostsQuery({});
+  return (
+    <>
       <FaultLine error={error} />
       {posts === undefined ? error === undefined && <Loading what="the mail" /> : <Panel className="overflow-hidden">{posts.length === 0 ? <Empty title="Nothing was written yet"><p>Write to a list here, or from your own mail program to a list's address.</p></Empty> : <PostTable posts={posts} />}</Panel>}
     </>

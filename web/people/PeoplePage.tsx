@@ -1,5 +1,6 @@
 import { useEffect, useEffectEvent, useState } from "react";
 import { useSearchParams } from "react-router";
+import type { PersonLine } from "@amigo/contract/people";
 import { counted } from "@amigo/core/text/sentence";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, PageHead } from "../ui/Page";
@@ -8,6 +9,7 @@ import { usePeopleQuery, useQuestionsQuery } from "../data/people";
 import { ByHand } from "./ByHand";
 import { FamilyCard } from "./FamilyCard";
 import { Questions } from "./Questions";
+import { Ticked } from "./Ticked";
 
 const AT_ONCE = 30;
 /** The address of the page follows what is typed after this many milliseconds. */
@@ -36,6 +38,7 @@ function Families() {
   const only = search.get("only") === "unreachable" ? "unreachable" : "";
   const { data, error, isFetching } = usePeopleQuery({ q, only, from });
   const [typed, setTyped] = useState(q);
+  const [ticked, setTicked] = useState<readonly PersonLine[]>([]);
   const set = (name: string, value: string): void => setSearch((before) => { if (name !== "from") before.delete("from"); if (value === "") before.delete(name); else before.set(name, value); return before; }, { replace: true });
   const settle = useEffectEvent(() => { if (typed !== q) set("q", typed); });
   useEffect(() => {
@@ -52,7 +55,8 @@ function Families() {
       </div>
       {error !== undefined ? <FaultLine error={error} /> : data === undefined ? <Loading what="the families" /> : data.families.length === 0
         ? <Empty title={q !== "" ? `Nobody here has "${q}" in name, number or address` : only !== "" ? "Every family can be reached" : "Nobody is known yet"}><p>{q !== "" ? "Try fewer letters." : only !== "" ? "Each student has a guardian with an address that works." : "People come out of the sheets, once a round is brought in step."}</p></Empty>
-        : <div className="grid grid-cols-[repeat(auto-fill,minmax(340px,1fr))] items-start gap-3.5">{data.families.map((family) => <FamilyCard key={family.id} family={family} />)}</div>}
+        : <div className="grid grid-cols-[repeat(auto-fill,minmax(340px,1fr))] items-start gap-3.5">{data.families.map((family) => <FamilyCard key={family.id} family={family} ticks={{ has: (id) => ticked.some((person) => person.id === id), toggle: (person) => setTicked(ticked.some(({ id }) => id === person.id) ? ticked.filter(({ id }) => id !== person.id) : [...ticked, person]) }} />)}</div>}
+      {ticked.length > 0 && <Ticked people={ticked} onClear={() => setTicked([])} />}
     </>
   );
 }

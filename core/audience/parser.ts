@@ -1,0 +1,252 @@
+import { isOneSlip } from "../text/slip";
+import type { Audience, AudienceFault, Comparison, Condition, Expected, NameKind, Spot, SpotKind, Test, Who } from "./audience";
+import { tokens, type Token } from "./tokens";
+
+/** A fault on the way through a text; caught where the parsing began. */
+class Fault extends Error {
+  constructor(readonly fault: AudienceFault) { super(fault.sentence); }
+}
+
+const GROUPS: readonly Who[] = ["students", "coaches", "leads", "staff"];
+const KINDS: readonly SpotKind[] = ["class", "team", "committee", "site", "level", "season"];
+const PLACES = ["in", "of", "at"] as const;
+/** What can follow a comparison sign, and how each is meant. */
+const SIGNS: Record<string, Comparison> = { "=": "is", "<>": "is not", "<": "<", "<=": "<=", ">": ">", ">=": ">=" };
+const DEEPEST = 40;
+
+/** Walks through the tokens of one text. What could have stood at the furthest place is remembered for completing. */
+export class Parser {
+  readonly #text: string;
+  readonly #tokens: Token[];
+  #next = 0;
+  #depth = 0;
+  #expected: Expected[] = [];
+  #expectedAt = 0;
+
+  constructor(text: string) {
+    this.#text = text;
+    this.#tokens = tokens(text);
+  }
+
+  /** Runs one rule over the whole text. */
+  static run<Out>(text: string, rule: (parser: Parser) => Out): { ok: true; value: Out; expected: Expected[] } | { ok: false; fault: AudienceFault; expected: Expected[] } {
+    const parser = new Parser(text);
+    try {
+      const value = rule(parser);
+      parser.end();
+      return { ok: true, value, expected: parser.expectedAtEnd() };
+    } catch (failure) {
+      if (failure instanceof Fault) return { ok: false, fault: failure.fault, expected: parser.expectedAtEnd() };
+      throw failure;
+    }
+  }
+
+  audience(): Audience {
+    if (++this.#depth > DEEPEST) throw this.fault("Brackets stand too deep here. Write it in fewer.");
+    let left = this.union();
+    while (this.word("except") !== undefined) left = { op: "except", left, right: this.union() };
+    this.#depth--;
+    return left;
+  }
+
+  condition(): Condition {
+    let left = this.tests();
+    while (this.word("or") !== undefined) left = { op: "or", left, right: this.tests() };
+    return left;
+  }
+
+  private union(): Audience {
+    let left = this.both();
+    while (this.sign("+") !== undefined) left = { op: "union", left, right: this.both() };
+    return left;
+  }
+
+  private both(): Audience {
+    let left = this.term();
+    while (this.sign("&") !== undefined) left = { op: "both", left, right: this.term() };
+    return left;
+  }
+
+  private term(): Audience {
+    const at = this.at();
+    if (this.sign("(") !== undefined) return this.bracketed();
+    if (this.word("guardians") !== undefined) {
+      if (this.word("of") === undefined) throw this.wanted("of");
+      return { op: "guardians", at, of: this.guarded() };
+    }
+    const who = this.word(...GROUPS);
+    if (who !== undefined) return this.group(at, who);
+    const name = this.name("person");
+    if (name !== undefined) return { op: "person", at, name, hint: this.hint() };
+    throw this.wanted("students", "guardians", "coaches", "leads", "staff", "(");
+  }
+
+  /** After `guardians of`: students, students in a place written short, one student by name, or a bracket. */
+  private guarded(): Audience {
+    const at = this.at();
+    if (this.sign("(") !== undefined) return this.bracketed();
+    if (this.word("students") !== undefined) return this.group(at, "students");
+    // `guardians of "Trapeze Two"`: a name here is a class before it is a person; the check tells what is neither.
+    const spot = this.spot();
+    if (spot !== undefined) return { op: "group", at, who: "students", spots: [spot, ...this.spots()], where: this.where() };
+    throw this.wanted("students", "this");
+  }
+
+  private group(at: number, who: Who): Audience {
+    return { op: "group", at, who, spots: this.spots(), where: this.where() };
+  }
+
+  private bracketed(): Audience {
+    const inner = this.audience();
+    if (this.sign(")") === undefined) throw this.wanted(")");
+    return inner;
+  }
+
+  private spots(): Spot[] {
+    const spots: Spot[] = [];
+    while (this.word(...PLACES) !== undefined) {
+      const spot = this.spot();
+      if (spot === undefined) throw this.nameWanted("The name of a class, team, committee or site belongs here, in quotes.", "this", ...KINDS);
+      spots.push(spot);
+    }
+    return spots;
+  }
+
+  private spot(): Spot | undefined {
+    const at = this.at();
+    if (this.word("this") !== undefined) {
+      const kind = this.word(...KINDS);
+      if (kind === undefined) throw this.wanted(...KINDS);
+      return { at, kind, name: undefined };
+    }
+    const kind = this.word(...KINDS);
+    const name = this.name(kind ?? "cohort or site") ?? (kind === "level" || kind === "season" ? this.plain() : undefined);
+    if (name !== undefined) return { at, kind, name };
+    if (kind !== undefined) throw this.nameWanted(`The name of a ${kind} belongs here, in quotes.`);
+    return undefined;
+  }
+
+  private where(): Condition | undefined {
+    if (this.word("where") !== undefined) return this.condition();
+    if (this.word("such") === undefined) return undefined;
+    if (this.word("that") === undefined) throw this.wanted("that");
+    return this.condition();
+  }
+
+  private tests(): Condition {
+    let left: Condition = this.test();
+    while (this.word("and") !== undefined) left = { op: "and", left, right: this.test() };
+    return left;
+  }
+
+  private test(): Test {
+    const at = this.at();
+    const column = this.name("column") ?? this.plain();
+    if (column === undefined) throw this.nameWanted("The name of a column belongs here, such as level.");
+    const comparison = this.comparison();
+    const values = [this.value(column)];
+    if (comparison === "is one of") while (this.sign(",") !== undefined) values.push(this.value(column));
+    return { op: "test", at, column, comparison, values };
+  }
+
+  private comparison(): Comparison {
+    const sign = this.sign("=", "<>", "<", "<=", ">", ">=");
+    if (sign !== undefined) return SIGNS[sign] ?? "is";
+    if (this.word("contains") !== undefined) return "contains";
+    if (this.word("is") === undefined) throw this.wanted("is", "=", "<", ">", "contains");
+    if (this.word("not") !== undefined) return "is not";
+    if (this.word("one") === undefined) return "is";
+    if (this.word("of") === undefined) throw this.wanted("of");
+    return "is one of";
+  }
+
+  private value(column: string): string {
+    const value = this.name("value", column) ?? this.plain();
+    if (value === undefined) throw this.nameWanted("The value to compare with belongs here; in quotes where it has more than one word.");
+    return value;
+  }
+
+  /** What tells people of one name apart: `"Ida Berg" (CW-1023)`. */
+  private hint(): string {
+    const open = this.#tokens[this.#next];
+    if (open?.kind !== "sign" || open.text !== "(") return "";
+    const close = this.#tokens.findIndex(({ kind, text }, index) => index > this.#next && kind === "sign" && text === ")");
+    this.#next = close < 0 ? this.#tokens.length : close;
+    if (this.sign(")") === undefined) throw this.wanted(")");
+    return this.#text.slice(open.at + 1, this.#tokens[close]?.at).trim();
+  }
+
+  end(): void {
+    const rest = this.#tokens[this.#next];
+    if (rest === undefined) return;
+    throw this.fault(`Nothing more is understood from "${rest.text}" on.`, this.nearest(rest.text));
+  }
+
+  expectedAtEnd(): Expected[] {
+    return this.#expectedAt >= this.#tokens.length ? this.#expected : [];
+  }
+
+  private at(): number {
+    return this.#tokens[this.#next]?.at ?? this.#text.length;
+  }
+
+  private expect(...expected: Expected[]): void {
+    if (this.#next > this.#expectedAt) { this.#expected = []; this.#expectedAt = this.#next; }
+    if (this.#next === this.#expectedAt) this.#expected.push(...expected);
+  }
+
+  private word<Word extends string>(...words: Word[]): Word | undefined {
+    this.expect(...words.map((word) => ({ word })));
+    const token = this.#tokens[this.#next];
+    const found = token?.kind === "word" ? words.find((word) => word === token.text.toLowerCase()) : undefined;
+    if (found !== undefined) this.#next++;
+    return found;
+  }
+
+  private sign(...signs: string[]): string | undefined {
+    this.expect(...signs.map((word) => ({ word })));
+    const token = this.#tokens[this.#next];
+    const found = token?.kind === "sign" ? signs.find((sign) => sign === token.text) : undefined;
+    if (found !== undefined) this.#next++;
+    return found;
+  }
+
+  private name(name: NameKind, column?: string): string | undefined {
+    this.expect(column === undefined ? { name } : { name, column });
+    const token = this.#tokens[this.#next];
+    if (token?.kind === "open name") throw this.fault("The closing quote is missing.", `"${token.text}"`);
+    if (token?.kind !== "name" || token.text.trim() === "") return undefined;
+    this.#next++;
+    return token.text;
+  }
+
+  private plain(): string | undefined {
+    const token = this.#tokens[this.#next];
+    if (token?.kind !== "word") return undefined;
+    this.#next++;
+    return token.text;
+  }
+
+  private wanted(...words: string[]): Fault {
+    const token = this.#tokens[this.#next];
+    const list = words.map((word) => `"${word}"`).join(" or ");
+    if (token === undefined) return this.fault(`Here ${list} is missing.`, words[0]);
+    return this.fault(`"${token.text}" is not understood here; ${list} would be.`, words.find((word) => isOneSlip(word, token.text.toLowerCase())));
+  }
+
+  private nameWanted(sentence: string, ...words: string[]): Fault {
+    const token = this.#tokens[this.#next];
+    const near = token === undefined ? undefined : words.find((word) => isOneSlip(word, token.text.toLowerCase()));
+    return this.fault(sentence, near ?? (token?.kind === "word" ? `"${token.text}"` : undefined));
+  }
+
+  private nearest(text: string): string | undefined {
+    for (const expected of this.#expected) if ("word" in expected && isOneSlip(expected.word, text.toLowerCase())) return expected.word;
+    return undefined;
+  }
+
+  private fault(sentence: string, proposal?: string): Fault {
+    const token = this.#tokens[this.#next];
+    return new Fault({ at: this.at(), length: token?.length ?? 0, sentence, proposal });
+  }
+}

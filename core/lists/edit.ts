@@ -1,0 +1,93 @@
+import { factKey, type Fact, type Facts, type Origin } from "../facts/fact";
+import { indexFacts } from "../facts/indexFacts";
+import { nameLists, type NamingRules } from "../naming/nameLists";
+import { fold } from "../text/fold";
+import type { ListPoint } from "./listPoint";
+import type { RecipeValue } from "./recipe";
+import { wantedLists, type WantedList } from "./wantedLists";
+import { wishOf } from "./wishOf";
+
+/** What somebody wants to be otherwise about the lists of the house. */
+export type Edit =
+  /** A recipe as it is to be; `null` for no longer. Lists named by its old pattern get names by the new one. */
+  | { what: "recipe"; recipe: number; value: RecipeValue | null; aliasUntil: string }
+  /** Points of some lists; `null` takes a list back to what its recipe says. */
+  | { what: "lists"; lists: readonly { key: string; points: Partial<Record<ListPoint, string | null>>; keep?: readonly string[] }[]; aliasUntil: string }
+  /** Patterns by recipe, short forms by full name (`null` for none), and the names that lists are to have. */
+  | { what: "names"; patterns: Readonly<Record<number, string>>; shorts: Readonly<Record<string, string | null>>; names: Readonly<Record<string, string>>; aliasUntil: string };
+
+/** Who edits, when, and in what house. */
+export interface EditContext {
+  origin: Extract<Origin, { from: "hand" }>;
+  season: string;
+  /** The sites' short codes by their names. */
+  codes: ReadonlyMap<string, string>;
+  naming: Omit<NamingRules, "shortForms">;
+}
+
+/** The facts as an edit makes them. A list that gets another name keeps the old one as an alias until the day of choice. */
+export function applyEdit(stand: Facts, edit: Edit, context: EditContext): Map<string, Fact> {
+  const facts = new Map(stand);
+  const put = (fact: Fact): void => { facts.set(factKey(fact), fact); };
+  const { origin } = context;
+  if (edit.what === "recipe") {
+    const subject = `recipe:${edit.recipe}`;
+    if (edit.value === null) facts.delete(factKey({ subject, kind: "recipe", ref: "" }));
+    else put({ subject, kind: "recipe", ref: "", value: edit.value, origin });
+    for (const [key, name] of newNames(stand, facts, edit.recipe, context)) put({ subject: key, kind: "list", ref: "name", value: name, origin });
+  }
+  if (edit.what === "lists") {
+    for (const { key, points, keep = [] } of edit.lists) {
+      for (const ref of keep) put({ subject: key, kind: "kept", ref, value: { side: "on", reason: "put on when the list was made", by: origin.by, lastDay: "" }, origin });
+      for (const [point, value] of Object.entries(points) as [ListPoint, string | null][]) {
+        if (value === null) facts.delete(factKey({ subject: key, kind: "list", ref: point }));
+        else put({ subject: key, kind: "list", ref: point, value, origin });
+      }
+    }
+  }
+  if (edit.what === "names") {
+    for (const [number, pattern] of Object.entries(edit.patterns)) {
+      const old = facts.get(`recipe:${number}|recipe|`);
+      if (old?.kind === "recipe") put({ ...old, value: { ...old.value, pattern }, origin });
+    }
+    for (const [name, short] of Object.entries(edit.shorts)) {
+      const subject = `short:${fold(name)}`;
+      if (short === null) facts.delete(factKey({ subject, kind: "short", ref: "" }));
+      else put({ subject, kind: "short", ref: "", value: short, origin });
+    }
+    for (const [key, name] of Object.entries(edit.names)) put({ subject: key, kind: "list", ref: "name", value: name, origin });
+  }
+  keepOldNames(stand, facts, edit.aliasUntil, origin);
+  return facts;
+}
+
+/** The names of a recipe's lists by its new pattern, of those whose names went by the old one. */
+function newNames(stand: Facts, facts: Facts, recipe: number, { season, codes, naming }: EditContext): Map<string, string> {
+  const of = (own: Facts): { lists: WantedList[]; made: Map<string, { name: string; proposal: string }> } => {
+    const index = indexFacts(own);
+    const lists = [...wantedLists(index).values()].filter((list) => list.recipe === recipe && list.open);
+    return { lists, made: new Map(nameLists(lists.map((list) => wishOf(list, season, codes)), { ...naming, shortForms: index.shorts }).map((named) => [named.key, named])) };
+  };
+  const before = of(stand);
+  const after = of(facts);
+  const found = new Map<string, string>();
+  for (const { key, name } of after.lists) {
+    const old = before.made.get(key);
+    const made = after.made.get(key);
+    if (name === undefined || old === undefined || made === undefined || old.name === made.name || made.name === "") continue;
+    if (name === old.name || name === old.proposal) found.set(key, made.proposal);
+  }
+  return found;
+}
+
+/** A list whose name has changed is still reached by the old one until a day; a name that it has again is no alias. */
+function keepOldNames(stand: Facts, facts: Map<string, Fact>, until: string, origin: Origin): void {
+  for (const [key, fact] of stand) {
+    if (fact.kind !== "list" || fact.ref !== "name") continue;
+    const now = facts.get(key);
+    if (now === undefined || now.value === fact.value || until === "") continue;
+    const alias: Fact = { subject: fact.subject, kind: "alias", ref: fact.value, value: until, origin };
+    facts.set(factKey(alias), alias);
+  }
+  for (const fact of [...facts.values()]) if (fact.kind === "list" && fact.ref === "name") facts.delete(factKey({ subject: fact.subject, kind: "alias", ref: fact.value }));
+}

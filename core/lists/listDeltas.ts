@@ -1,0 +1,35 @@
+import { POINT_WORDS } from "./listPoint";
+import type { WantedList } from "./wantedLists";
+
+/** What becomes of one list by an edit. */
+export interface ListDelta {
+  key: string;
+  title: string;
+  what: "made" | "opened" | "closed" | "renamed" | "changed";
+  /** Names before and after; empty where there is none. */
+  before: string;
+  after: string;
+  /** Which points change, in words. */
+  points: string[];
+}
+
+const COMPARED = ["title", "description", "short", "preset", "leads", "findable", "outside", "leaving", "adding", "welcome", "season"] as const;
+
+/** Compares the lists that are wanted before an edit and after it. Names of those that have none yet come from `named`. */
+export function listDeltas(before: ReadonlyMap<string, WantedList>, after: ReadonlyMap<string, WantedList>, named: ReadonlyMap<string, string>): ListDelta[] {
+  const deltas: ListDelta[] = [];
+  for (const [key, list] of after) {
+    const old = before.get(key);
+    const name = list.name ?? named.get(key) ?? "";
+    const base = { key, title: list.title, before: old?.name ?? "", after: name };
+    if (old === undefined) { if (list.open) deltas.push({ ...base, what: "made", points: [] }); continue; }
+    const points: string[] = COMPARED.filter((point) => old[point] !== list[point]).map((point) => POINT_WORDS[point]);
+    if (old.text !== list.text) points.push(POINT_WORDS.audience);
+    if (old.open !== list.open) deltas.push({ ...base, what: list.open ? "opened" : "closed", points });
+    else if (old.name !== undefined && old.name !== name) deltas.push({ ...base, what: "renamed", points });
+    else if (points.length > 0) deltas.push({ ...base, what: "changed", points });
+  }
+  for (const [key, old] of before) if (!after.has(key) && old.open) deltas.push({ key, title: old.title, what: "closed", before: old.name ?? "", after: "", points: [] });
+  const order = ["made", "opened", "closed", "renamed", "changed"];
+  return deltas.sort((a, b) => order.indexOf(a.what) - order.indexOf(b.what) || a.title.localeCompare(b.title, "en"));
+}

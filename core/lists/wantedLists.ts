@@ -1,0 +1,156 @@
+import { bindAudience, type This } from "../audience/bindAudience";
+import type { Audience } from "../audience/audience";
+import { satisfies } from "../audience/holds";
+import type { CohortValue } from "../facts/fact";
+import type { FactIndex } from "../facts/indexFacts";
+import type { NameParts } from "../naming/pattern";
+import type { PresetId } from "../posting/presets";
+import { fold } from "../text/fold";
+import { listKey, listKeyParts } from "./listKey";
+import type { ListPoint } from "./listPoint";
+import type { Adding, Each, Findable, Leaving, Outside, RecipeValue } from "./recipe";
+import { NOBODY, understoodAudience, understoodCondition } from "./understood";
+
+/** A list as recipes and people want it. */
+export interface WantedList {
+  key: string;
+  recipe: number | undefined;
+  /** What it is of: a cohort's key, `site:…`, `level:…` or `house`; empty for a single list. */
+  of: string;
+  /** Its cohort's key; undefined for a list of no class, team or committee. */
+  cohort: string | undefined;
+  /** The site's name; empty where it has none. */
+  site: string;
+  title: string;
+  description: string;
+  short: string;
+  /** Its audience as text, and as it is meant for this list. */
+  text: string;
+  audience: Audience;
+  /** Its name where it has one already. */
+  name: string | undefined;
+  /** How its name is made by the convention. */
+  pattern: string;
+  /** What fills the pattern, but for the site's code and the season. */
+  parts: Omit<NameParts, "site" | "season">;
+  preset: PresetId;
+  leads: string;
+  findable: Findable;
+  outside: Outside;
+  leaving: Leaving;
+  adding: Adding;
+  welcome: string;
+  season: RecipeValue["season"];
+  open: boolean;
+  /** In what it stands apart from its recipe. */
+  apart: ListPoint[];
+}
+
+/** What a list without a recipe has where nobody has said otherwise. */
+const SINGLE = { preset: "announcement-only", leads: "", findable: "leads", outside: "none", leaving: "by oneself", adding: "quietly", welcome: "", season: "every season", pattern: "{list}" } as const;
+
+/** The points in which a list can stand apart from its recipe; a name or a short name of its own is none. */
+const APART: readonly ListPoint[] = ["title", "audience", "preset", "leads", "findable", "outside", "leaving", "adding", "welcome", "season"];
+
+/** Everything that the recipes and people of a house want to be a list, by its key. */
+export function wantedLists(index: FactIndex): Map<string, WantedList> {
+  const found = new Map<string, WantedList>();
+  for (const cohort of index.cohorts.keys()) for (const list of wantedOf(index, cohort)) found.set(list.key, list);
+  for (const [number, recipe] of index.recipes) for (const place of placesOf(recipe.each, index)) add(found, ofRecipe(index, number, recipe, place));
+  for (const [key, points] of index.lists) if (listKeyParts(key) === undefined && points.has("title")) add(found, single(key, points));
+  return found;
+}
+
+/** The lists of one cohort. */
+export function wantedOf(index: FactIndex, cohort: string): WantedList[] {
+  const value = index.cohorts.get(cohort);
+  if (value === undefined) return [];
+  return [...index.recipes].flatMap(([number, recipe]) => ofRecipe(index, number, recipe, { of: cohort, cohort: value, to: { kind: value.kind, name: value.name } }) ?? []);
+}
+
+/** One list by its key, whether anything wants it or not; undefined where there is nothing of that key. */
+export function wantedList(index: FactIndex, key: string): WantedList | undefined {
+  const parts = listKeyParts(key);
+  if (parts === undefined) { const points = index.lists.get(key); return points?.has("title") === true ? single(key, points) : undefined; }
+  const recipe = index.recipes.get(parts.recipe);
+  const cohort = index.cohorts.get(parts.of);
+  if (recipe === undefined) return undefined;
+  if (cohort !== undefined) return ofRecipe(index, parts.recipe, recipe, { of: parts.of, cohort, to: { kind: cohort.kind, name: cohort.name } });
+  const place = placesOf(recipe.each, index).find(({ of }) => of === parts.of) ?? placeByKey(parts.of);
+  return place === undefined ? undefined : ofRecipe(index, parts.recipe, recipe, place);
+}
+
+/** A site or level by its key alone, where those who are of it are not at hand. */
+function placeByKey(of: string): Place | undefined {
+  const [kind = "", name = ""] = [of.slice(0, of.indexOf(":")), of.slice(of.indexOf(":") + 1)];
+  return kind === "site" || kind === "level" ? { of, cohort: undefined, to: { kind, name } } : undefined;
+}
+
+interface Place {
+  of: string;
+  cohort: CohortValue | undefined;
+  to: This | undefined;
+}
+
+/** What a recipe that is not for cohorts makes a list each for. */
+function placesOf(each: Each, index: FactIndex): Place[] {
+  if (each === "house") return [{ of: "house", cohort: undefined, to: undefined }];
+  const names = new Map<string, string>();
+  if (each === "site") for (const { site } of index.cohorts.values()) if (site !== "") names.set(`site:${fold(site)}`, site);
+  if (each === "level") for (const { level } of index.people.values()) if (level !== "") names.set(`level:${fold(level)}`, level);
+  return [...names].map(([of, name]) => ({ of, cohort: undefined, to: { kind: each === "site" ? "site" : "level", name } }));
+}
+
+function ofRecipe(index: FactIndex, number: number, recipe: RecipeValue, { of, cohort, to }: Place): WantedList | undefined {
+  const key = listKey(number, of);
+  const points = index.lists.get(key) ?? NONE;
+  const state = points.get("state");
+  // Made or closed by hand, whatever the recipe says; else the recipe's own condition decides.
+  if (state === undefined && !(isFor(recipe, cohort) && meets(recipe, cohort, to))) return undefined;
+  const text = points.get("audience") ?? recipe.audience;
+  const name = to?.name ?? "";
+  const own = <Point extends ListPoint & keyof RecipeValue>(point: Point): RecipeValue[Point] => (points.get(point) ?? recipe[point]) as RecipeValue[Point];
+  const usual = of === "house" ? recipe.label : `${of.startsWith("level:") ? `Level ${name}` : name}, ${recipe.label.toLowerCase()}`;
+  return {
+    key, recipe: number, of, cohort: cohort === undefined ? undefined : of, site: cohort?.site ?? (of.startsWith("site:") ? name : ""), title: points.get("title") ?? usual,
+    description: points.get("description") ?? "", short: points.get("short") ?? "", text, audience: understand(text, to), name: points.get("name"), pattern: recipe.pattern,
+    parts: { of: of.startsWith("level:") ? `level ${name}` : name || recipe.label, audience: recipe.label, lead: cohort?.coach ?? "" },
+    preset: own("preset"), leads: own("leads"), findable: own("findable"), outside: own("outside"), leaving: own("leaving"), adding: own("adding"), welcome: own("welcome"), season: own("season"),
+    open: state !== "closed", apart: APART.filter((point) => points.has(point)),
+  };
+}
+
+const NONE: ReadonlyMap<ListPoint, string> = new Map();
+
+function isFor({ each }: RecipeValue, cohort: CohortValue | undefined): boolean {
+  return cohort === undefined || cohort.kind === each;
+}
+
+function meets({ condition }: RecipeValue, cohort: CohortValue | undefined, to: This | undefined): boolean {
+  const understood = understoodCondition(condition);
+  if (!understood.ok) return false;
+  if (understood.condition === undefined) return true;
+  const values: Record<string, string> = { name: to?.name ?? "", site: cohort?.site ?? (to?.kind === "site" ? to.name : ""), coach: cohort?.coach ?? "" };
+  return satisfies(understood.condition, (column) => [values[column] ?? ""]);
+}
+
+function single(key: string, points: ReadonlyMap<ListPoint, string>): WantedList {
+  const text = points.get("audience") ?? "";
+  const title = points.get("title") ?? "";
+  const own = <Point extends ListPoint & keyof typeof SINGLE>(point: Point) => points.get(point) ?? SINGLE[point];
+  return {
+    key, recipe: undefined, of: "", cohort: undefined, site: "", title, description: points.get("description") ?? "", short: points.get("short") ?? "", text, audience: text === "" ? NOBODY : understand(text, undefined),
+    name: points.get("name"), pattern: SINGLE.pattern, parts: { of: title, audience: "", lead: "" },
+    preset: own("preset") as PresetId, leads: own("leads"), findable: own("findable") as Findable, outside: own("outside") as Outside, leaving: own("leaving") as Leaving, adding: own("adding") as Adding, welcome: own("welcome"), season: own("season") as RecipeValue["season"],
+    open: points.get("state") !== "closed", apart: [],
+  };
+}
+
+function understand(text: string, to: This | undefined): Audience {
+  const understood = understoodAudience(text);
+  return understood.ok ? bindAudience(understood.audience, to) : NOBODY;
+}
+
+function add(found: Map<string, WantedList>, list: WantedList | undefined): void {
+  if (list !== undefined) found.set(list.key, list);
+}

@@ -1,0 +1,40 @@
+import type { Fact, Facts } from "../facts/fact";
+
+/** The id of a person on the staff, whose facts come with an account and from no sheet. */
+export function staffId(account: string): string {
+  return `account:${account}`;
+}
+
+/**
+ * Takes along into what the sources say what no source speaks of: recipes, lists and short forms, people on the staff,
+ * whoever is kept on and off lists (but for what is past its last day), and teams of the last season until a source has them.
+ *
+ * @param today a calendar date
+ */
+export function carryByHand(stand: Facts, derived: Facts, today: string): Facts {
+  const facts = new Map(derived);
+  const carried: Fact[] = [];
+  for (const [key, fact] of stand) {
+    if (isCarried(fact, today)) facts.set(key, fact);
+    else if (fact.origin.from === "rule" && fact.origin.rule === "carried over" && !derived.has(key)) carried.push(fact);
+  }
+  if (carried.length > 0) carryTeams(carried, facts, derived);
+  return facts;
+}
+
+function isCarried(fact: Fact, today: string): boolean {
+  switch (fact.kind) {
+    case "kept": return fact.value.lastDay === "" || fact.value.lastDay >= today;
+    case "recipe": case "list": case "alias": case "short": return true;
+    default: return fact.subject.startsWith("account:");
+  }
+}
+
+function carryTeams(carried: readonly Fact[], facts: Map<string, Fact>, derived: Facts): void {
+  const isTeam = (key: string): boolean => key.startsWith("team:") || key.startsWith("committee:");
+  for (const fact of carried) {
+    const team = fact.kind === "cohort" ? fact.subject : fact.kind === "enrolment" ? fact.ref : "";
+    if (!isTeam(team) || derived.has(`${team}|cohort|`)) continue;
+    if (fact.kind === "cohort" || derived.has(`${fact.subject}|student|`)) facts.set(`${fact.subject}|${fact.kind}|${fact.ref}`, fact);
+  }
+}

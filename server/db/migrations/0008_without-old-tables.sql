@@ -1,0 +1,2 @@
+DROP TABLE "recipe" CASCADE;--> statement-breakpoint
+DROP TABLE "short_form" CASCADE;

@@ -1,0 +1,1 @@
+CREATE INDEX "delivery_list" ON "delivery" USING btree ("list_id","address");

@@ -1,0 +1,132 @@
+import { eq, sql } from "drizzle-orm";
+import type { Hono } from "hono";
+import { audienceSentence } from "@amigo/core/audience/audienceSentence";
+import { becauseOf } from "@amigo/core/audience/becauseOf";
+import { bindAudience, type This } from "@amigo/core/audience/bindAudience";
+import { checkAudience } from "@amigo/core/audience/checkAudience";
+import { completeAudience } from "@amigo/core/audience/completeAudience";
+import { houseWords, type HouseWords } from "@amigo/core/audience/houseWords";
+import { parseAudience } from "@amigo/core/audience/parseAudience";
+import { whoBelongs } from "@amigo/core/audience/whoBelongs";
+import { nameOf, type FactIndex } from "@amigo/core/facts/indexFacts";
+import type { Each } from "@amigo/core/lists/recipe";
+import { proposeSeason } from "@amigo/core/lists/nextSeason";
+import { wantedLists } from "@amigo/core/lists/wantedLists";
+import { nameFaultSentence } from "@amigo/core/naming/nameFault";
+import { readPattern } from "@amigo/core/naming/pattern";
+import { proposeShortForms } from "@amigo/core/naming/shortForm";
+import { dayIn } from "@amigo/core/schedule/dayIn";
+import { fold } from "@amigo/core/text/fold";
+import { getNaming, getNextSeason, postAudienceTry, postEdit, postEditPlan, postNamesTry, postSeason, postSeasonPlan, putNaming } from "@amigo/contract/edits";
+import type { Context } from "../context";
+import type { Queries } from "../db/connect";
+import { house, season } from "../db/schema";
+import { loadFacts } from "../facts/queries";
+import { standingIndex } from "../facts/standing";
+import { Refusal } from "../http/fault";
+import { route } from "../http/route";
+import { record } from "../journal/record";
+import { houseNaming, nameByConvention } from "../membership/nameWanted";
+import { planSeason } from "../rounds/openSeason";
+import { planEdit } from "../rounds/planEdit";
+
+const FIRST = 8;
+
+export function editRoutes(app: Hono, context: Context): void {
+  const { db, desk } = context;
+
+  route(app, context, postEditPlan, async ({ body, caller }) => planEdit(db, { actor: { id: caller.id, name: caller.name }, edit: body.edit }));
+  route(app, context, postEdit, async ({ body, caller, long }) => desk.run("carryOutEdit", { actor: { id: caller.id, name: caller.name }, ...body }, long));
+
+  route(app, context, postAudienceTry, async ({ body }) => {
+    const current = await currentSeason(db);
+    const index = await standingIndex(db, current.id);
+    const words = wordsOf(index, current.label);
+    const completions = completeAudience(body.text.slice(0, body.cursor ?? body.text.length), words);
+    const parsed = parseAudience(body.text);
+    const nothing = { sentence: "", example: "", people: 0, addresses: 0, first: [], completions };
+    if (!parsed.ok) return { ...nothing, faults: body.text.trim() === "" ? [] : [{ ...parsed.fault, proposal: parsed.fault.proposal ?? null }] };
+    const faults = checkAudience(parsed.audience, words, body.each !== "" && body.each !== "house").map((fault) => ({ ...fault, proposal: fault.proposal ?? null }));
+    const example = exampleOf(body.each, words);
+    const found = whoBelongs(bindAudience(parsed.audience, example), index);
+    return {
+      faults, completions, sentence: audienceSentence(parsed.audience), example: example?.name ?? "", people: found.length, addresses: new Set(found.flatMap(({ person }) => [...person.addresses])).size,
+      first: found.slice(0, FIRST).map(({ person, reason }) => ({ name: nameOf(person), because: becauseOf(reason, index), reached: person.addresses.size > 0 })),
+    };
+  });
+
+  route(app, context, postNamesTry, async ({ body }) => {
+    const current = await currentSeason(db);
+    const standing = await standingIndex(db, current.id);
+    const recipes = new Map([...standing.recipes].map(([id, value]) => [id, { ...value, pattern: body.patterns[id] ?? value.pattern }]));
+    const shorts = new Map(standing.shorts);
+    for (const [name, short] of Object.entries(body.shorts)) { if (short === null || short === "") shorts.delete(fold(name)); else shorts.set(fold(name), short); }
+    const index: FactIndex = { ...standing, recipes, shorts };
+    const lists = [...wantedLists(index).values()].filter(({ open, name }) => open && name !== undefined);
+    const naming = await houseNaming(db, current.id, await today(db));
+    const named = new Map(nameByConvention(lists.filter(({ recipe }) => recipe !== undefined), index, naming).map((own) => [own.key, own]));
+    const names = [...new Set([...[...index.cohorts.values()].map(({ name }) => name), ...[...recipes.values()].map(({ label }) => label)])].sort((a, b) => a.localeCompare(b, "en"));
+    const proposed = proposeShortForms(names, shorts);
+    return {
+      rows: lists.map(({ key, title, site, recipe, name = "" }) => {
+        const own = named.get(key) ?? { name, proposal: name, faults: [] };
+        return { key, title, site, recipe: recipe ?? null, now: name, made: own.name, proposal: own.proposal, faults: own.faults.map((fault) => ({ fault, sentence: nameFaultSentence(fault, own.name, naming.rules) })) };
+      }).sort((a, b) => a.site.localeCompare(b.site, "en") || a.title.localeCompare(b.title, "en")),
+      shorts: names.map((name) => ({ name, short: shorts.get(fold(name)) ?? proposed.get(fold(name)) ?? "", chosen: shorts.has(fold(name)) })),
+      faults: [...recipes].flatMap(([recipe, { pattern }]) => { const read = readPattern(pattern); return read.ok ? [] : [{ recipe, ...read.fault, proposal: read.fault.proposal ?? null }]; }),
+    };
+  });
+
+  route(app, context, getNaming, async () => {
+    const [own] = await db.select({ nameLimit: house.nameLimit, reserved: house.reservedNames, convention: house.convention }).from(house);
+    if (own === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
+    return own;
+  });
+
+  route(app, context, putNaming, async ({ body, caller }) => {
+    const reserved = [...new Set(body.reserved.filter((name) => name !== ""))];
+    await db.transaction(async (tx) => {
+      const [before] = await tx.select({ nameLimit: house.nameLimit, reserved: house.reservedNames, convention: house.convention }).from(house);
+      await tx.update(house).set({ nameLimit: body.nameLimit, reservedNames: reserved, convention: body.convention });
+      await record(tx, { actorId: caller.id, actor: caller.name, action: "change naming", sentence: `${caller.name} changed what lists' names have to keep to: the convention ${body.convention}, ${body.nameLimit} signs are enough`, before, after: body });
+    });
+    return { ...body, reserved };
+  });
+
+  route(app, context, getNextSeason, async () => {
+    const current = await currentSeason(db);
+    const facts = await loadFacts(db, current.id);
+    const index = await standingIndex(db, current.id);
+    return { current: current.label, wanted: proposeSeason(facts, current.label), cohorts: [...index.cohorts].map(([key, { name, kind, site }]) => ({ key, name, kind, site, students: index.enrolled.get(key)?.size ?? 0 })).sort((a, b) => a.kind.localeCompare(b.kind) || a.site.localeCompare(b.site, "en") || a.name.localeCompare(b.name, "en")) };
+  });
+
+  route(app, context, postSeasonPlan, async ({ body }) => planSeason(db, body));
+  route(app, context, postSeason, async ({ body, caller, long }) => desk.run("openSeason", { actor: { id: caller.id, name: caller.name }, ...body }, long));
+}
+
+async function currentSeason(db: Queries): Promise<{ id: number; label: string }> {
+  const [current] = await db.select({ id: season.id, label: season.label }).from(season).where(eq(season.current, true));
+  if (current === undefined) throw new Refusal(503, "not-set-up", "This house has no current season.");
+  return current;
+}
+
+async function today(db: Queries): Promise<string> {
+  const [own] = await db.select({ timeZone: sql<string>`${house.timeZone}` }).from(house);
+  return dayIn(own?.timeZone ?? "UTC", new Date());
+}
+
+const WORDS = new WeakMap<FactIndex, HouseWords>();
+
+/** The names of the house, gathered once for as long as nothing changes. */
+function wordsOf(index: FactIndex, label: string): HouseWords {
+  const known = WORDS.get(index) ?? houseWords(index, label);
+  WORDS.set(index, known);
+  return known;
+}
+
+/** What "this" stands for while a recipe's audience is typed: the first that it would be for. */
+function exampleOf(each: Each | "", words: HouseWords): This | undefined {
+  if (each === "" || each === "house") return undefined;
+  const name = each === "site" ? words.sites[0] : each === "level" ? words.levels[0] : words.cohorts.find(({ kind }) => kind === each)?.name;
+  return name === undefined ? undefined : { kind: each, name };
+}

@@ -1,0 +1,30 @@
+import { and, eq, inArray, or, type SQL } from "drizzle-orm";
+import { factKey, type Fact } from "@amigo/core/facts/fact";
+import { indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
+import type { Queries } from "../db/connect";
+import { fact, season } from "../db/schema";
+import { factColumns, heldAt, loadFacts } from "./queries";
+
+/** How many seasons' people are kept at hand. */
+const KEPT = 2;
+const AT_HAND = new Map<number, { version: number; index: FactIndex }>();
+
+/** Everybody of a season as they stand now, kept at hand until something changes. Not to be changed. */
+export async function standingIndex(db: Queries, seasonId: number): Promise<FactIndex> {
+  const [own] = await db.select({ version: season.version }).from(season).where(eq(season.id, seasonId));
+  const version = own?.version ?? 0;
+  const known = AT_HAND.get(seasonId);
+  if (known?.version === version) return known.index;
+  const index = indexFacts(await loadFacts(db, seasonId));
+  AT_HAND.delete(seasonId);
+  AT_HAND.set(seasonId, { version, index });
+  for (const other of AT_HAND.keys()) if (AT_HAND.size > KEPT) AT_HAND.delete(other);
+  return index;
+}
+
+/** Recipes, short forms and classes of a season, and what is wanted of its lists, or of one: everything but people. */
+export async function houseIndex(db: Queries, seasonId: number, of: { list?: string; instant?: Date | undefined } = {}): Promise<FactIndex> {
+  const lists: SQL | undefined = of.list === undefined ? inArray(fact.kind, ["list", "alias"]) : and(inArray(fact.kind, ["list", "alias"]), eq(fact.subject, of.list));
+  const rows = await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), heldAt(of.instant), or(inArray(fact.kind, ["recipe", "short", "cohort"]), lists))) as Fact[];
+  return indexFacts(new Map(rows.map((own) => [factKey(own), own])));
+}

@@ -1,0 +1,68 @@
+import { and, eq, gt, inArray, isNull, lte, or, sql } from "drizzle-orm";
+import { fold } from "@amigo/core/text/fold";
+import type { Kept, Member } from "@amigo/contract/lists";
+import type { Queries } from "../db/connect";
+import { account, fact, listRole, membership } from "../db/schema";
+import { heldAt } from "../facts/queries";
+import { whoBelongs, type Belonging } from "../membership/whoBelongs";
+
+/** Everybody on a list, by name, each with what they are, why, since when, and how mail last fared. */
+export async function memberTable(db: Queries, found: { id: string; seasonId: number; key: string }, instant: Date | undefined): Promise<Member[]> {
+  const byAddress = groupByAddress(await whoBelongs(db, found, instant));
+  const kept = new Map((await keptOn(db, found, instant)).map((entry) => [entry.address, entry]));
+  const onIt = instant === undefined ? isNull(membership.validUntil) : and(lte(membership.validFrom, instant), or(isNull(membership.validUntil), gt(membership.validUntil, instant)));
+  const rows = await db.select({ address: membership.address, since: membership.validFrom }).from(membership).where(and(eq(membership.listId, found.id), onIt));
+  const roles = new Map((await db.select({ email: account.email, role: listRole.role }).from(listRole).innerJoin(account, eq(account.id, listRole.accountId)).where(eq(listRole.listId, found.id))).map(({ email, role }) => [email, role]));
+  const mails = await lastMails(db, found.id);
+  const names = await namesBehind(db, found.seasonId, rows.map(({ address }) => address).filter((address) => !byAddress.has(address)));
+  return rows.map(({ address, since }): Member => {
+    const people = byAddress.get(address) ?? [];
+    const mail = mails.get(address);
+    const known = names.get(address);
+    return {
+      address, since: since.toISOString(), role: roles.get(address) ?? "member", what: people[0]?.role ?? known?.role ?? "", kept: keptWords(kept.get(address)),
+      state: mail === undefined ? "" : mail.state === "bounced" ? `bounced: ${mail.reply}` : mail.state === "sent" ? "reached" : mail.state, lastMail: mail?.at ?? null,
+      people: people.length > 0 || known === undefined ? people.map(({ name, because, where }) => ({ name, because, where })) : [{ name: known.name, because: "", where: "" }],
+    };
+  }).sort((a, b) => (a.people[0]?.name ?? a.address).localeCompare(b.people[0]?.name ?? b.address, "en"));
+}
+
+/** The members whose address, names or reasons hold every word. */
+export function filterMembers(members: readonly Member[], q: string): Member[] {
+  const words = fold(q).split(" ").filter((word) => word !== "");
+  return members.filter(({ address, people }) => { const text = fold(`${address} ${people.map(({ name, because }) => `${name} ${because}`).join(" ")}`); return words.every((word) => text.includes(word)); });
+}
+
+/** The addresses that somebody keeps on or off a list. */
+export async function keptOn(db: Queries, found: { seasonId: number; key: string }, instant: Date | undefined): Promise<Kept[]> {
+  const rows = await db.select({ ref: fact.ref, value: fact.value, at: fact.validFrom }).from(fact).where(and(eq(fact.seasonId, found.seasonId), eq(fact.subject, found.key), eq(fact.kind, "kept"), heldAt(instant))).orderBy(sql`${fact.validFrom} desc`);
+  return rows.flatMap(({ ref, value, at }) => (typeof value === "object" && "side" in value ? [{ address: ref, at: at.toISOString(), ...value }] : []));
+}
+
+function keptWords(entry: Kept | undefined): string {
+  return entry?.side !== "on" ? "" : `kept on by ${entry.by}${entry.lastDay === "" ? "" : ` until ${entry.lastDay}`}: ${entry.reason}`;
+}
+
+function groupByAddress(belonging: readonly Belonging[]): Map<string, Belonging[]> {
+  const groups = new Map<string, Belonging[]>();
+  for (const own of belonging) for (const address of own.addresses) groups.set(address, [...(groups.get(address) ?? []), own]);
+  return groups;
+}
+
+/** The last copy of a list for each address, and what became of it. */
+async function lastMails(db: Queries, listId: string): Promise<Map<string, { state: string; reply: string; at: string | null }>> {
+  const { rows } = await db.execute<{ address: string; state: string; reply: string; at: Date | string | null }>(sql`select distinct on (address) address, state, reply, coalesce(sent_at, created_at) as at from delivery where list_id = ${listId} order by address, id desc`);
+  return new Map(rows.map(({ address, state, reply, at }) => [address, { state, reply, at: at === null ? null : new Date(at).toISOString() }]));
+}
+
+/** Who is known behind addresses that are on a list for another reason than its audience. */
+async function namesBehind(db: Queries, seasonId: number, addresses: readonly string[]): Promise<Map<string, { name: string; role: string }>> {
+  if (addresses.length === 0) return new Map();
+  const rows = await db.execute<{ address: string; name: string; role: string }>(sql`
+    select address.ref as address, trim(concat(name.value->>'given', ' ', name.value->>'family')) as name, role.kind as role
+    from ${fact} address
+    join ${fact} name on name.season_id = address.season_id and name.subject = address.subject and name.kind = 'name' and name.valid_until is null
+    join ${fact} role on role.season_id = address.season_id and role.subject = address.subject and role.kind in ('student', 'guardian', 'staff') and role.valid_until is null
+    where address.season_id = ${seasonId} and address.kind = 'address' and address.valid_until is null and ${inArray(sql`address.ref`, [...addresses])}`);
+  return new Map(rows.rows.map(({ address, ...row }) => [address, row]));
+}

@@ -1,0 +1,38 @@
+import { and, eq, isNull } from "drizzle-orm";
+import { FAULT_SENTENCE } from "@amigo/core/address/faultSentence";
+import { isInside } from "@amigo/core/address/isInside";
+import { learnDomains } from "@amigo/core/address/learnDomains";
+import { readAddress } from "@amigo/core/address/readAddress";
+import { splitAddresses } from "@amigo/core/address/splitAddresses";
+import type { PastedLine } from "@amigo/contract/lists";
+import type { z } from "zod";
+import type { Queries } from "../db/connect";
+import { house, membership } from "../db/schema";
+import { nameBehind } from "../posting/judge";
+
+type Line = z.output<typeof PastedLine>;
+
+/** Tells of each address in a pasted text what would become of it on a list; nothing of the text goes missing. */
+export async function readPasted(db: Queries, found: { id: string; insideOnly: boolean }, text: string): Promise<{ lines: Line[]; leftOver: string[] }> {
+  const [own] = await db.select({ insideDomain: house.insideDomain }).from(house);
+  const members = new Set((await db.select({ address: membership.address }).from(membership).where(and(eq(membership.listId, found.id), isNull(membership.validUntil)))).map(({ address }) => address));
+  const { pieces, leftOver } = splitAddresses(text);
+  const domains = learnDomains([...members, ...pieces]);
+  const seen = new Set<string>();
+  const lines: Line[] = [];
+  for (const written of pieces) {
+    const read = readAddress(written, domains);
+    if (read.answer === "unusable") { lines.push({ written, address: "", outcome: "unusable", sentence: `${FAULT_SENTENCE[read.fault]}: ${read.why}`, who: "" }); continue; }
+    const { address } = read;
+    const line = (outcome: Line["outcome"], sentence: string, who = ""): void => { lines.push({ written, address, outcome, sentence, who }); };
+    if (seen.has(address)) { line("twice", "It stands in this text more than once and is added once."); continue; }
+    seen.add(address);
+    const who = (await nameBehind(db, address)) ?? "";
+    if (members.has(address)) line("already there", "It is on this list already; nothing is sent to it.", who);
+    else if (found.insideOnly && !isInside(address, own?.insideDomain ?? "")) line("outside", "This list takes inside addresses only. A coordinator can allow outside addresses under Rules.", who);
+    else if (read.answer === "probably") line("repaired", `${FAULT_SENTENCE[read.fault]}: read as ${address}. Look whether that is right.`, who);
+    else if (read.tidied[0] !== undefined) line("repaired", `${FAULT_SENTENCE[read.tidied[0]]}: read as ${address}.`, who);
+    else line("to add", "", who);
+  }
+  return { lines, leftOver };
+}

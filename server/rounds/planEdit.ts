@@ -1,0 +1,147 @@
+import { eq } from "drizzle-orm";
+import type { Facts } from "@amigo/core/facts/fact";
+import { indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
+import { applyEdit, type Edit } from "@amigo/core/lists/edit";
+import { listDeltas, type ListDelta } from "@amigo/core/lists/listDeltas";
+import { wantedLists } from "@amigo/core/lists/wantedLists";
+import { checkAudience, checkCondition } from "@amigo/core/audience/checkAudience";
+import { houseWords } from "@amigo/core/audience/houseWords";
+import { understoodAudience, understoodCondition } from "@amigo/core/lists/understood";
+import { faultsOfName, isHard, nameFaultSentence } from "@amigo/core/naming/nameFault";
+import { readPattern } from "@amigo/core/naming/pattern";
+import { dayIn } from "@amigo/core/schedule/dayIn";
+import { findCauses } from "@amigo/core/step/findCauses";
+import type { StandingGuard } from "@amigo/core/step/guards/guard";
+import { planRound } from "@amigo/core/step/planRound";
+import type { Database, Queries } from "../db/connect";
+import { house, season, type RoundTotals } from "../db/schema";
+import { notify } from "../events/events";
+import { loadFacts } from "../facts/queries";
+import { Refusal } from "../http/fault";
+import { record } from "../journal/record";
+import { houseNaming, nameByConvention, nameMissing, type HouseNaming } from "../membership/nameWanted";
+import { carryOut, type Actor, type CarriedOut } from "./carryOut";
+import { countByList, guardStep } from "./guardStep";
+import { describeCause, lockRounds, recountOpen } from "./openRound";
+import { storeDone } from "./storeDone";
+
+/** What an edit would do today. */
+export interface EditPlan {
+  /** What it was planned on; something else by the time of doing it is refused. */
+  version: number;
+  causes: { kind: string; title: string; detail: string; joins: number; leaves: number; replaced: number }[];
+  totals: RoundTotals;
+  guards: StandingGuard[];
+  lists: (ListDelta & { joins: number; leaves: number })[];
+}
+
+/** An edit planned to the end: the facts it leads to, and everything that it does. */
+async function plan(tx: Queries, edit: Edit, by: string) {
+  const [current] = await tx.select().from(season).where(eq(season.current, true));
+  const [settings] = await tx.select().from(house);
+  if (current === undefined || settings === undefined) throw new Refusal(503, "not-set-up", "This house has no current season.");
+  const naming = await houseNaming(tx, current.id, dayIn(settings.timeZone, new Date()));
+  const stand = await loadFacts(tx, current.id);
+  const standing = indexFacts(stand);
+  const facts = applyEdit(stand, edit, { origin: { from: "hand", by, at: new Date().toISOString() }, season: current.label, codes: naming.codes, naming: naming.rules });
+  const after = indexFacts(facts);
+  checkEdit(edit, standing, after, naming, settings.convention);
+  return { ...(await planFacts(tx, current.id, { stand, standing, facts, after, naming })), seasonId: current.id, version: current.version, stand, facts };
+}
+
+/** Works out what going from some facts to others does: causes, changes, guards, and what becomes of each list. */
+export async function planFacts(tx: Queries, seasonId: number, { stand, standing, facts, after, naming }: { stand: Facts; standing: FactIndex; facts: Facts; after: FactIndex; naming: HouseNaming }) {
+  const causes = findCauses(stand, facts);
+  const { changes, index } = planRound(stand, causes);
+  const all = causes.flatMap(({ key }) => changes.get(key) ?? []);
+  const of = (kind: string): number => all.filter((change) => change.kind === kind).length;
+  const wanted = wantedLists(after);
+  const deltas = listDeltas(wantedLists(standing), wanted, nameMissing(wanted, after, naming));
+  const counts = countByList(all);
+  const totals: RoundTotals = { joins: of("joins"), leaves: of("leaves"), replaced: of("replaced"), lists: new Set([...counts.keys(), ...deltas.map(({ key }) => key)]).size, accepted: causes.length, held: 0 };
+  const guards = await guardStep(tx, seasonId, { changes: all, causes, stand, standing, all: index, after }, []);
+  return { causes, changes, all, totals, guards, lists: deltas.map((delta) => ({ ...delta, joins: counts.get(delta.key)?.joins ?? 0, leaves: counts.get(delta.key)?.leaves ?? 0 })) };
+}
+
+/** What it would do to edit recipes, lists or names, without doing it. */
+export async function planEdit(db: Database, { actor, edit }: { actor: Actor; edit: Edit }): Promise<EditPlan> {
+  const { version, causes, changes, totals, guards, lists } = await plan(db, edit, actor.name);
+  return { version, causes: causeLines(causes, changes), totals, guards, lists };
+}
+
+/** The causes of a plan, each with its changes counted. */
+export function causeLines(causes: Awaited<ReturnType<typeof planFacts>>["causes"], changes: Awaited<ReturnType<typeof planFacts>>["changes"]): EditPlan["causes"] {
+  return causes.map((own) => { const { joins, leaves, replaced } = describeCause(own, changes.get(own.key) ?? []); return { kind: own.kind, title: own.title, detail: own.detail, joins, leaves, replaced }; });
+}
+
+/**
+ * Edits recipes, lists or names as a round of its own, which is carried out at once and can be taken back.
+ *
+ * @throws Refusal 409 when something has changed since it was planned, 422 when a guard stands or the edit can not be
+ */
+export async function carryOutEdit(db: Database, { actor, edit, version, passed }: { actor: Actor; edit: Edit; version: number; passed: Record<string, number> }): Promise<CarriedOut & { round: number }> {
+  return db.transaction(async (tx) => {
+    await lockRounds(tx);
+    const planned = await plan(tx, edit, actor.name);
+    if (planned.version !== version) throw new Refusal(409, "edit/changed", "Something in the house has changed since you looked at what this does. Look once more, then press again.");
+    if (planned.causes.length === 0) throw new Refusal(409, "edit/nothing", "This changes nothing: everything is so already.");
+    refuseGuards(planned.guards, passed);
+    const number = await storeDone(tx, actor, planned);
+    const done = await carryOut(tx, actor, { round: number, seasonId: planned.seasonId, words: `Round ${number}` }, planned.stand, planned.facts);
+    const made = planned.lists.filter(({ what }) => what === "made").length;
+    const parts = (["made", "opened", "closed", "renamed", "changed"] as const).map((what) => ({ what, count: planned.lists.filter((list) => list.what === what).length })).filter(({ count }) => count > 0).map(({ what, count }) => `${count} ${what}`);
+    await record(tx, { actorId: actor.id, actor: actor.name, action: "edit lists", sentence: `${actor.name} changed ${planned.causes[0]?.title ?? "the lists"}${planned.causes.length > 1 ? ` and ${planned.causes.length - 1} more` : ""} in round ${number}${parts.length === 0 ? "" : `: lists ${parts.join(", ")}`}`, before: { causes: planned.causes.map(({ key }) => key).slice(0, 200) }, after: { made, lists: planned.lists.length } });
+    await recountOpen(tx, planned.seasonId);
+    await notify(tx, "rounds", "board", "house", "people");
+    return { ...done, round: number };
+  });
+}
+
+/** @throws Refusal 422 when a guard stands whose count was not typed */
+export function refuseGuards(guards: readonly StandingGuard[], passed: Record<string, number>): void {
+  const standing = guards.find((guard) => passed[guard.id] !== guard.count);
+  if (standing !== undefined) throw new Refusal(422, "round/guard", `A guard stands: ${standing.about} ${standing.sentence} Type ${standing.count} beside it to let it pass.`, standing.id);
+}
+
+/** Refuses an edit that can not be carried out: texts that are not understood, names that no list may have. */
+function checkEdit(edit: Edit, standing: FactIndex, after: FactIndex, naming: HouseNaming, convention: "advises" | "binds"): void {
+  const words = houseWords(after, naming.season);
+  const audience = (text: string, allowsThis: boolean, field: string): void => {
+    const parsed = understoodAudience(text);
+    const [fault] = parsed.ok ? checkAudience(parsed.audience, words, allowsThis).filter(({ sentence }) => !/people are called/.test(sentence)) : [parsed.fault];
+    if (fault !== undefined) throw new Refusal(422, "edit/audience", `The audience is not right at sign ${fault.at + 1}: ${fault.sentence}`, field);
+  };
+  if (edit.what === "recipe" && edit.value !== null) {
+    const { value } = edit;
+    audience(value.audience, value.each !== "house", "audience");
+    const condition = understoodCondition(value.condition);
+    const [fault] = condition.ok ? checkCondition(condition.condition) : [condition.fault];
+    if (fault !== undefined) throw new Refusal(422, "edit/condition", `The condition is not right at sign ${fault.at + 1}: ${fault.sentence}`, "condition");
+    const pattern = readPattern(value.pattern);
+    if (!pattern.ok) throw new Refusal(422, "edit/pattern", pattern.fault.sentence, "pattern");
+  }
+  if (edit.what === "names") for (const text of Object.values(edit.patterns)) { const pattern = readPattern(text); if (!pattern.ok) throw new Refusal(422, "edit/pattern", `${text}: ${pattern.fault.sentence}`, "pattern"); }
+  if (edit.what === "lists") for (const { key, points } of edit.lists) { if (typeof points.audience === "string" && points.audience !== "") audience(points.audience, after.lists.has(key) && wantedLists(after).get(key)?.recipe !== undefined, "audience"); }
+  checkNames(standing, after, naming, convention);
+}
+
+/** Every name that is new must be one that a list may have; where the convention binds, the one that it makes. */
+function checkNames(standing: FactIndex, after: FactIndex, naming: HouseNaming, convention: "advises" | "binds"): void {
+  const before = wantedLists(standing);
+  const wanted = wantedLists(after);
+  const names = new Map<string, string>();
+  const byConvention = convention === "binds" ? new Map(nameByConvention(wanted.values(), after, naming).map((own) => [own.key, own])) : undefined;
+  for (const { key, name, title, open } of wanted.values()) {
+    if (name === undefined || !open) continue;
+    const twin = names.get(name);
+    if (twin !== undefined) throw new Refusal(422, "edit/name", `Both ${twin} and ${title} would be called "${name}". Give one of them another name.`, "name");
+    names.set(name, title);
+    if (before.get(key)?.name === name && before.get(key)?.open === true) continue;
+    const [fault] = faultsOfName(name, naming.rules).filter(isHard);
+    if (fault !== undefined) throw new Refusal(422, "edit/name", nameFaultSentence(fault, name, naming.rules), "name");
+    const holder = naming.rules.heldBy(name);
+    if (holder !== undefined && holder.key !== key && !(after.aliases.get(key)?.has(name) ?? false)) throw new Refusal(422, "edit/name", `${title}: ${nameFaultSentence(holder.now ? "taken" : "recent", name, naming.rules)}`, "name");
+    const made = byConvention?.get(key);
+    if (made !== undefined && name !== made.name && name !== made.proposal) throw new Refusal(422, "edit/convention", `The house's convention binds: ${title} is called "${made.proposal}". A coordinator can change the convention on House.`, "name");
+  }
+}

@@ -1,0 +1,48 @@
+import { useState, type FormEvent } from "react";
+import { PARTS, readPattern } from "@amigo/core/naming/pattern";
+import type { House } from "@amigo/contract/house";
+import type { EditWanted } from "@amigo/contract/edits";
+import { useMe } from "../data/me";
+import { AudienceField } from "../ui/AudienceField";
+import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { EditDialog } from "../ui/EditDialog";
+import { Field } from "../ui/Field";
+import { ListFields } from "../ui/ListFields";
+import { Modal } from "../ui/Modal";
+import { today } from "../ui/time";
+
+type Value = House["recipes"][number]["value"];
+
+const EACH = [{ value: "class", name: "each class" }, { value: "team", name: "each team" }, { value: "committee", name: "each committee" }, { value: "site", name: "each site" }, { value: "level", name: "each level" }, { value: "house", name: "the whole house, one list in all" }] as const;
+
+/** A recipe to be written or changed; what it would change is shown before anything happens. */
+export function RecipeDialog({ house, number, value, isNew, onClose, onDone }: { house: House; number: number; value: Value; isNew: boolean; onClose: () => void; onDone: (sentence: string) => void }) {
+  const me = useMe();
+  const [own, setOwn] = useState(value);
+  const [aliasUntil, setAliasUntil] = useState(`${Number(today(me.timeZone).slice(0, 4)) + 1}-07-31`);
+  const [preview, setPreview] = useState<EditWanted>();
+  const set = <Key extends keyof Value>(key: Key) => (part: Value[Key]): void => setOwn({ ...own, [key]: part });
+  const pattern = readPattern(own.pattern);
+  const renames = !isNew && (own.pattern !== value.pattern || own.label !== value.label);
+  const submit = (event: FormEvent): void => { event.preventDefault(); setPreview({ what: "recipe", recipe: number, value: own, aliasUntil: renames ? aliasUntil : "" }); };
+  if (preview !== undefined) return <EditDialog title={isNew ? `New recipe: ${own.name}` : `What changing ${own.name} does`} edit={preview} onClose={() => setPreview(undefined)} onDone={onDone} />;
+  return (
+    <Modal wide title={isNew ? "New recipe" : value.name} onClose={onClose}>
+      <form className="flex flex-col gap-3" onSubmit={submit}>
+        <div className="grid grid-cols-[2fr_1fr] gap-3"><Field label="Name of the recipe" autoFocus={isNew} value={own.name} onChange={(event) => set("name")(event.target.value)} maxLength={80} placeholder="Guardians of each class" /><Field label="Its column on the board" value={own.label} onChange={(event) => set("label")(event.target.value)} maxLength={30} placeholder="Guardians" /></div>
+        <p>It makes a list for <Choice small label="For" value={own.each} onChange={(each) => setOwn({ ...own, each, leads: each === "site" || each === "level" || each === "house" ? (own.leads === "coach" ? "" : own.leads) : own.leads })} options={EACH} /></p>
+        <AudienceField value={own.audience} onChange={set("audience")} each={own.each} autoFocus={!isNew} />
+        {own.each !== "house" && own.each !== "level" && <Field label="Only where (a condition on name, site or coach; empty for all)" value={own.condition} onChange={(event) => set("condition")(event.target.value)} maxLength={500} placeholder={"site is \"Mill Loft\""} className="[&_input]:font-mono [&_input]:text-[12.5px]" />}
+        <div>
+          <Field label="Pattern of its names" value={own.pattern} onChange={(event) => set("pattern")(event.target.value)} maxLength={120} className="[&_input]:font-mono [&_input]:text-[12.5px]" help={`Parts: ${PARTS.map((part) => `{${part}}`).join(" ")}. Each can be written otherwise: {class:squashed}, {class:initials}, {class:first 5}.`} />
+          {!pattern.ok && <p role="status" className="mt-1 text-[13px] text-marigold-ink"><b>! </b>{pattern.fault.sentence}</p>}
+          {renames && <Field label="Old addresses go on working until" type="date" min={today(me.timeZone)} value={aliasUntil} onChange={(event) => setAliasUntil(event.target.value)} className="mt-2 w-56" />}
+        </div>
+        <ListFields value={own} onChange={(rules) => setOwn({ ...own, ...rules })} staff={house.staff} hasCoach={own.each === "class" || own.each === "team" || own.each === "committee"} />
+        <p>It is for <Choice small label="For which seasons" value={own.season} onChange={set("season")} options={[{ value: "every season", name: "every season" }, { value: "this season only", name: "this season only" }]} />.</p>
+        <div className="flex justify-end gap-2"><Button onClick={onClose}>Close</Button><Button type="submit" look="go" disabled={own.name.trim() === "" || own.label.trim() === "" || own.audience.trim() === "" || !pattern.ok}>See what it {isNew ? "makes" : "changes"}</Button></div>
+      </form>
+    </Modal>
+  );
+}

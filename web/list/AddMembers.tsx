@@ -1,0 +1,55 @@
+import { useEffect, useState, type FormEvent } from "react";
+import { counted } from "@amigo/core/text/sentence";
+import type { Adding } from "@amigo/core/lists/recipe";
+import type { ListPage } from "@amigo/contract/lists";
+import { useAddMembersMutation, usePastedMutation } from "../data/lists";
+import { useMe } from "../data/me";
+import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { Field } from "../ui/Field";
+import { Modal } from "../ui/Modal";
+import { FaultLine } from "../ui/Page";
+import { PastedLines } from "../ui/PastedLines";
+import { today } from "../ui/time";
+
+const SETTLES_AFTER = 250;
+
+/** A box that takes any mess of addresses and answers for each what becomes of it; added quietly, with a welcome, or by asking first. */
+export function AddMembers({ list, onClose, onDone }: { list: ListPage; onClose: () => void; onDone: (sentence: string) => void }) {
+  const me = useMe();
+  const [text, setText] = useState("");
+  const [how, setHow] = useState<Adding>(list.adding);
+  const [reason, setReason] = useState("");
+  const [lastDay, setLastDay] = useState("");
+  const [read, { data, error }] = usePastedMutation();
+  const [add, adding] = useAddMembersMutation();
+  useEffect(() => {
+    if (text.trim() === "") return;
+    const timer = setTimeout(() => void read({ id: list.id, text }), SETTLES_AFTER);
+    return () => clearTimeout(timer);
+  }, [text, list.id, read]);
+  const told = text.trim() === "" ? undefined : data;
+  const coming = told?.lines.filter(({ outcome }) => outcome === "to add" || outcome === "repaired") ?? [];
+  const submit = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    const answer = await add({ id: list.id, addresses: coming.map(({ address }) => address), how, reason, lastDay });
+    if (answer.data === undefined || told === undefined) return;
+    const { added, asked, already } = answer.data;
+    const out = told.lines.length - added - asked;
+    onDone(`${counted(told.lines.length, "address", "addresses")} in: ${asked > 0 ? `${asked} asked` : `${added} added`}${out > 0 ? `, ${out} not (${already > 0 ? "already there, " : ""}each with its reason above)` : ""}.`.replace("each with its reason above", "each told with its reason"));
+  };
+  const verb = how === "ask" ? "Ask" : "Add";
+  return (
+    <Modal wide title={`Add members to ${list.title}`} onClose={onClose}>
+      <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
+        <div><label className="mb-1 block text-[13px] font-[560]" htmlFor="pasted">Paste addresses as they come: out of a mail, a sheet, a message</label><textarea id="pasted" autoFocus rows={4} value={text} onChange={(event) => setText(event.target.value)} className="mono block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5" /></div>
+        <FaultLine error={error} />
+        {told !== undefined && <PastedLines {...told} onFix={(written, right) => setText((before) => before.replace(written, right))} />}
+        <p>They come onto it <Choice small label="They come onto it" value={how} onChange={setHow} options={[{ value: "quietly", name: "quietly" }, { value: "welcome", name: "with its welcome" }, { value: "ask", name: "once they have said yes" }]} />{how === "ask" && <span className="text-[13px] text-ink-2"> Each is sent a link; without a yes nothing more is sent.</span>}</p>
+        <div className="grid grid-cols-[2fr_1fr] gap-3"><Field label="Reason" value={reason} onChange={(event) => setReason(event.target.value)} maxLength={300} placeholder="helps at the shows" help="It stands beside each of them, whatever the sheets say." /><Field label="Last day, if there is one" type="date" min={today(me.timeZone)} value={lastDay} onChange={(event) => setLastDay(event.target.value)} /></div>
+        <FaultLine error={adding.error} />
+        <div className="flex justify-end gap-2"><Button onClick={onClose}>Close</Button><Button type="submit" look="go" disabled={coming.length === 0 || reason.trim() === "" || adding.isLoading}>{verb} {counted(coming.length, "address", "addresses")}</Button></div>
+      </form>
+    </Modal>
+  );
+}

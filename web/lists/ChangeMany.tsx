@@ -1,0 +1,43 @@
+import { useState, type FormEvent } from "react";
+import { counted } from "@amigo/core/text/sentence";
+import type { ListPoint } from "@amigo/core/lists/listPoint";
+import type { EditWanted } from "@amigo/contract/edits";
+import { useHouseQuery } from "../data/house";
+import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { RULE_CHOICES } from "../ui/ListFields";
+import { Modal } from "../ui/Modal";
+
+const WHAT = [{ value: "leads", name: "Who leads them" }, { value: "outside", name: "Outside addresses" }, { value: "findable", name: "Who finds them" }, { value: "leaving", name: "How members leave" }, { value: "adding", name: "How members come onto them" }, { value: "season", name: "For which seasons" }, { value: "state", name: "Close or open them" }] as const;
+type What = (typeof WHAT)[number]["value"];
+
+/** One rule, lead or season for many lists at once, or closing them all; shown first, and carried out as one round. */
+export function ChangeMany({ lists, onClose, onSee }: { lists: readonly { key: string; title: string; recipe: string; state: string }[]; onClose: () => void; onSee: (edit: { title: string; edit: EditWanted }) => void }) {
+  const { data: house } = useHouseQuery();
+  const [what, setWhat] = useState<What>("leads");
+  const [value, setValue] = useState("");
+  const withRecipe = lists.some(({ recipe }) => recipe !== "");
+  const back = withRecipe && what !== "state" ? [{ value: "recipe", name: "as the recipe has it" }] : [];
+  const choices: readonly { value: string; name: string }[] = [
+    ...(what === "leads" ? [{ value: "coach", name: "the coach of the class" }, { value: "nobody", name: "nobody" }, ...(house?.staff ?? []).map(({ id, name }) => ({ value: id, name }))]
+      : what === "season" ? [{ value: "every season", name: "every season" }, { value: "this season only", name: "this season only" }]
+        : what === "state" ? [{ value: "closed", name: "closed" }, { value: "open", name: "open" }]
+          : RULE_CHOICES[what]), ...back];
+  const chosen = choices.find((choice) => choice.value === value) ?? choices[0];
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    if (chosen === undefined) return;
+    const point: ListPoint = what;
+    const own = chosen.value === "recipe" ? null : chosen.value === "nobody" ? "" : chosen.value;
+    onSee({ title: what === "state" ? `${own === "closed" ? "Close" : "Open"} ${counted(lists.length, "list")}` : `Change ${counted(lists.length, "list")}`, edit: { what: "lists", aliasUntil: "", lists: lists.map(({ key }) => ({ key, points: { [point]: own } })) } });
+  };
+  return (
+    <Modal title={`Change ${counted(lists.length, "list")}`} onClose={onClose}>
+      <form className="flex flex-col gap-3" onSubmit={submit}>
+        <p><Choice label="What to change" value={what} onChange={(next) => { setWhat(next); setValue(""); }} options={WHAT} /> <span className="mx-1">:</span> <Choice label="To what" value={chosen?.value ?? ""} onChange={setValue} options={choices} /></p>
+        <p className="max-h-40 overflow-auto text-[13px] text-ink-2">{lists.map(({ title }) => title).join(" · ")}</p>
+        <div className="flex justify-end gap-2"><Button onClick={onClose}>Close</Button><Button type="submit" look="go">See what it changes</Button></div>
+      </form>
+    </Modal>
+  );
+}
