@@ -1,6 +1,5 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { factKey, type Fact } from "../facts/fact";
 import { indexFacts } from "../facts/indexFacts";
 import { COMPARISONS, type Audience, type Condition, type Spot, type Test } from "./audience";
 import { audienceSentence } from "./audienceSentence";
@@ -13,37 +12,9 @@ import { formatAudience } from "./formatAudience";
 import { houseWords } from "./houseWords";
 import { parseAudience } from "./parseAudience";
 import { whoBelongs } from "./whoBelongs";
+import { smallHouse } from "../testing/smallHouse";
 
-const origin = { from: "hand", by: "a test", at: "" } as const;
-
-/** A small house: three classes on two sites, a team, five students, their guardians, two coaches. */
-function smallHouse() {
-  const facts: Fact[] = [];
-  const cohort = (key: string, name: string, kind: "class" | "team", site: string, coach: string): void => { facts.push({ subject: key, kind: "cohort", ref: "", value: { name, kind, site, coach }, origin }); };
-  cohort("class:trapeze two", "Trapeze Two", "class", "Mill Loft", "Hale, Sunniva");
-  cohort("class:wire walk", "Wire Walk", "class", "Mill Loft", "Petra Dunmore");
-  cohort("class:juggling one", "Juggling One", "class", "Big Barn", "Teo Bramwell");
-  cohort("team:night parade", "Night Parade", "team", "", "Teo Bramwell");
-  const person = (role: "student" | "staff" | "guardian", id: string, given: string, family: string, more: Partial<Record<"level" | "number" | "site", string>> = {}, details: Record<string, string> = {}): void => {
-    facts.push({ subject: id, kind: role, ref: "", value: "", origin }, { subject: id, kind: "name", ref: "", value: { given, family }, origin }, { subject: id, kind: "address", ref: `${id}@lettr.example`, value: "", origin });
-    for (const kind of ["level", "number", "site"] as const) if (more[kind] !== undefined) facts.push({ subject: id, kind, ref: "", value: more[kind], origin });
-    for (const [ref, value] of Object.entries(details)) facts.push({ subject: id, kind: "detail", ref, value, origin });
-  };
-  const enrol = (id: string, ...cohorts: string[]): void => { for (const ref of cohorts) facts.push({ subject: id, kind: "enrolment", ref, value: "", origin }); };
-  const tie = (guardian: string, ...students: string[]): void => { for (const ref of students) facts.push({ subject: guardian, kind: "tie", ref, value: "", origin }); };
-  person("student", "ida", "Ida", "Brandt", { level: "4", number: "CW-1" }, { "Stage house": "Copper" }); enrol("ida", "class:trapeze two", "team:night parade");
-  person("student", "wren", "Wren", "Eastlake", { level: "5", number: "CW-2" }, { "Stage house": "Tin" }); enrol("wren", "class:trapeze two");
-  person("student", "hana", "Hana", "Nakagawa", { level: "2", number: "CW-3" }); enrol("hana", "class:juggling one", "team:night parade");
-  person("student", "bram", "Bram", "Quist", { level: "10", number: "CW-4" }, { "Stage house": "Copper" }); enrol("bram", "class:wire walk");
-  person("student", "bram2", "Bram", "Quist", { level: "1", number: "CW-5" }); enrol("bram2", "class:juggling one");
-  person("guardian", "halim", "Halim", "Brandt"); tie("halim", "ida");
-  person("guardian", "tove", "Tove", "Eastlake"); tie("tove", "wren", "hana");
-  person("guardian", "fenna", "Fenna", "Quist"); tie("fenna", "bram");
-  person("staff", "sunniva", "Sunniva", "Hale"); person("staff", "teo", "Teo", "Bramwell"); person("staff", "petra", "Petra", "Dunmore"); person("staff", "odile", "Odile", "Marchetti", { site: "Mill Loft" });
-  return indexFacts(new Map(facts.map((fact) => [factKey(fact), fact])));
-}
-
-const HOUSE = smallHouse();
+const HOUSE = indexFacts(smallHouse());
 const WORDS = houseWords(HOUSE, "2026-27");
 
 function parsed(text: string): Audience {

@@ -73,6 +73,7 @@ export function deriveFacts(sources: readonly SourceRecords[], stand: Facts, set
     if (record.number !== "") put({ subject, kind: "number", ref: "", value: record.number, origin: at("student.number") });
     if (record.level !== "") told.tell(subject, "level", { value: record.level, origin: at("student.level"), answered: record.answered, place });
     if (record.site !== "") told.tell(subject, "site", { value: record.site, origin: at("site"), answered: record.answered, place });
+    for (const { column, slot, value } of record.details ?? []) put({ subject, kind: "detail", ref: column, value, origin: at("detail", slot) });
     if (record.address !== undefined) put({ subject, kind: "address", ref: record.address, value: "", origin: at("student.address") });
     if (record.number !== "" && settings.studentAddress !== "") {
       const address = settings.studentAddress.replace("{number}", record.number.toLowerCase());

@@ -32,6 +32,8 @@ export interface RowRecord {
   address: string | undefined;
   answered: string;
   guardians: GuardianMention[];
+  /** What further columns say, by their titles; left out where the sheet has none. */
+  details?: readonly { column: string; slot: number; value: string }[];
   /** The corrections by which its cells were read, by meaning and slot; undefined where none was. */
   corrected?: ReadonlyMap<string, string>;
 }
@@ -63,6 +65,7 @@ export interface Records {
 export function readRecords(sheet: Sheet, table: Table, known: KnownDomains = new Map()): Records {
   const by = groupByMeaning(table.columns);
   const slots = guardianSlots(table.columns);
+  const details = table.columns.filter(({ meaning }) => meaning === "detail");
   const domains = learnTogether(sheet, table, known);
   const faults: CellFault[] = [];
   const records: RowRecord[] = [];
@@ -116,6 +119,7 @@ export function readRecords(sheet: Sheet, table: Table, known: KnownDomains = ne
       address: optional(by("student.address"), readOne),
       answered: text(by("answered")),
       guardians: readGuardians(slots, text, readOne, name.family),
+      ...(details.length === 0 ? {} : { details: details.map((column) => ({ column: tidyLine(column.title), slot: column.slot, value: text(column) })).filter(({ value }) => value !== "") }),
     });
   }
   return { records, faults, domains };
@@ -158,7 +162,7 @@ interface GuardianSlot {
 }
 
 function guardianSlots(columns: readonly TableColumn[]): GuardianSlot[] {
-  const slots = [...new Set(columns.filter((column) => column.slot > 0).map((column) => column.slot))].sort((a, b) => a - b);
+  const slots = [...new Set(columns.filter((column) => column.slot > 0 && column.meaning !== "detail").map((column) => column.slot))].sort((a, b) => a - b);
   return slots.map((slot) => {
     const at: ByMeaning = (meaning) => columns.find((column) => column.slot === slot && column.meaning === meaning);
     return { slot, name: at("guardian.name"), given: at("guardian.given"), surname: at("guardian.surname"), address: at("guardian.address"), relationship: at("guardian.relationship") };

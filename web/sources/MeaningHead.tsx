@@ -8,11 +8,10 @@ export interface ShownMeaning {
   confidence: number;
 }
 
-const SLOTS = [1, 2, 3, 4];
 /** Below this a proposal is shown as unsure. */
 const SURE = 0.7;
 
-const OPTIONS = ALL_MEANINGS.flatMap(({ id, label, part, slotted }) => (slotted ? SLOTS : [0]).map((slot) => ({ key: `${id} ${slot}`, name: nameOf(label, slot, part) })));
+const OPTIONS = ALL_MEANINGS.flatMap(({ id, label, part, slotted, most = 4 }) => (slotted ? Array.from({ length: most }, (_, index) => index + 1) : [0]).map((slot) => ({ key: `${id} ${slot}`, name: nameOf(label, slot, part) })));
 
 function nameOf(label: string, slot: number, part: string | undefined): string {
   return `${label}${slot > 0 ? ` ${slot}` : ""}${part === undefined ? "" : `, ${part}`}`;

@@ -1,6 +1,7 @@
 import { answered } from "./answered";
 import { classes } from "./classes";
 import { coach } from "./coach";
+import { detail } from "./detail";
 import { guardianAddress } from "./guardianAddress";
 import { guardianGiven } from "./guardianGiven";
 import { guardianName } from "./guardianName";
@@ -22,7 +23,7 @@ export const ALL_MEANINGS: readonly Meaning[] = [
   studentNumber, studentSurname, studentGiven, studentName, studentLevel, studentAddress,
   site, classes, teams, coach,
   guardianName, guardianGiven, guardianSurname, guardianAddress, guardianRelationship,
-  answered, unread,
+  answered, detail, unread,
 ];
 
 const BY_ID = new Map(ALL_MEANINGS.map((meaning) => [meaning.id, meaning]));

@@ -1,9 +1,9 @@
-/** The name of what a column holds. `guardian.*` meanings carry a slot from 1 to 4 beside it. */
+/** The name of what a column holds. `guardian.*` and `detail` carry a slot from 1 beside it. */
 export type MeaningId =
   | "student.number" | "student.surname" | "student.given" | "student.name" | "student.level" | "student.address"
   | "site" | "classes" | "teams" | "coach" | "answered"
   | "guardian.name" | "guardian.given" | "guardian.surname" | "guardian.address" | "guardian.relationship"
-  | "unread";
+  | "detail" | "unread";
 
 /** What the cells of one column look like, taken over a sample of its data rows. */
 export interface ColumnProfile {
@@ -32,6 +32,8 @@ export interface Meaning {
   part?: string;
   /** Whether there can be several in one sheet, one for each guardian. */
   slotted: boolean;
+  /** How many of them there can be; 4 where nothing is said. */
+  most?: number;
   /** How titles name it, matched against the folded title; the number is how sure that makes one, 0 to 1. */
   titles: readonly (readonly [RegExp, number])[];
   /** How well the cells agree, 0 (can not be) to 1. */
