@@ -53,7 +53,8 @@ async function storeAddresses(tx: Queries, seasonId: number, index: FactIndex, n
   const wanted = new Map<string, AddressRow & { listId: string }>();
   for (const [key, aliases] of index.aliases) for (const [name, until] of aliases) { const listId = lists.get(key); if (listId !== undefined) wanted.set(name, { name, kind: "alias", until, listId }); }
   for (const [key, name] of names) { const listId = lists.get(key); if (listId !== undefined) wanted.set(name, { name, kind: "name", until: null, listId }); }
-  const own = new Set(lists.values());
+  // A list that nothing wants any more keeps its name, by which it answers that it is closed.
+  const own = new Set([...names.keys()].map((key) => lists.get(key)));
   const gone = [...there.values()].filter((row) => own.has(row.listId) && !wanted.has(row.name) && (row.kind === "name" || (row.until ?? "") >= today)).map(({ id }) => id);
   const fresh = [...wanted.values()].filter(({ name, kind, until, listId }) => { const row = there.get(name); return row === undefined || row.listId !== listId || row.kind !== kind || row.until !== until; });
   // What is no longer wanted leads nowhere from today on; the name is held all the same until seasons have gone by.

@@ -52,6 +52,8 @@ export interface TestHouse {
   readLines(client: Client, lines: readonly string[], into: { id: string } | { name: string }, file?: { name?: string; written?: string }): Promise<ReadAnswer>;
   /** Accepts everything of the open round. */
   step(client: Client): Promise<void>;
+  /** Waits for a mail to an address that holds some words, and answers it as it came, its soft line breaks undone. */
+  mailTo(address: string, words: string): Promise<string>;
   close(): Promise<void>;
 }
 
@@ -120,6 +122,10 @@ export async function startTestHouse({ demo = true, roles = "web,mail,worker", s
       const { body } = await own.ask<{ number: number; version: number; guards: { id: string; count: number }[] }>("GET", "/api/rounds/open");
       const { status, body: outcome } = await own.ask("POST", "/api/rounds/open/step", { round: body.number, version: body.version, passed: Object.fromEntries(body.guards.map(({ id, count }) => [id, count])) });
       if (status !== 200) throw new Error(`the round was not carried out: ${JSON.stringify(outcome)}`);
+    },
+    mailTo: async (address, words) => {
+      const found = (): string[] => sink.mails.filter(({ to }) => to === address).map(({ raw }) => raw.replace(/=\r\n/g, "")).filter((raw) => raw.includes(words));
+      return (await until(`a mail to ${address} with "${words}"`, found, (mails) => mails.length > 0))[0] ?? "";
     },
     close: async () => {
       await amigo.close();
