@@ -6,6 +6,8 @@ import { readTable } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { freePorts } from "@amigo/server/testing/freePorts";
 import { makeTestDatabase } from "@amigo/server/testing/testDatabase";
+import { measureAudiences } from "./audiences";
+import { measureBoard } from "./board";
 import { asWorkbook, LARGE, makeRoster, type Size } from "./roster";
 
 /**
@@ -27,6 +29,10 @@ writeFileSync(files.anew, Buffer.concat([asWorkbook(makeRoster(size)), Buffer.fr
 writeFileSync(files.changed, asWorkbook(makeRoster(size, 0.01)));
 /** The plans that the page would send along: it makes them in the browser, so neither time nor memory counts. */
 const plans = new Map(Object.values(files).map((file) => [file, planFor(file)]));
+const audiences = measureAudiences(size);
+console.log(`${audiences.lists} audiences over ${audiences.people.toLocaleString("en-GB")} people, ${audiences.places.toLocaleString("en-GB")} places on lists`);
+console.log(`  all together                 ${ms(audiences.together)}   a bare loop that looks at no audience ${ms(audiences.bare)}   ratio ${(audiences.together / audiences.bare).toFixed(2)}`);
+console.log(`  one after the other          ${ms(audiences.singly)}   looking at everybody for each ${ms(audiences.rescanning)}   ratio ${(audiences.singly / audiences.rescanning).toFixed(3)}\n`);
 const database = await makeTestDatabase();
 const [port = 0] = await freePorts(1);
 
@@ -59,6 +65,13 @@ line("unchanged, saved anew", await read(files.anew));
 line("the very same file", await read(files.first));
 line("with 1% changed", await read(files.changed));
 line("bringing those in step", await say(house, { do: "step" }));
+const again = async (what: "board" | "bareCount"): Promise<Figure> => { await say(house, { do: what }); return median(() => say(house, { do: what })); };
+const [answer, count] = [await again("board"), await again("bareCount")];
+console.log(`\nThe board of ${size.classes * 2} lists`);
+console.log(`  the server's answer          ${ms(answer.time)}   a bare count of ${count.causes ?? 0} lists' members ${ms(count.time)}   ratio ${(answer.time / count.time).toFixed(2)}`);
+const grid = await measureBoard(`http://localhost:${port}`, size.classes * 2, answer.time);
+console.log(`  to a painted grid            ${ms(grid.painted)}   a plain table of as many cells ${ms(grid.plainPainted)}   ratio ${(grid.painted / grid.plainPainted).toFixed(2)}`);
+console.log(`  longest frame, scrolling     ${ms(grid.longestFrame)}   the plain table ${ms(grid.plainLongestFrame)}   ratio ${(grid.longestFrame / grid.plainLongestFrame).toFixed(2)} over ${grid.frames} frames`);
 house.send({ do: "end" });
 await new Promise((resolve) => { house.once("exit", resolve); });
 await database.drop();
@@ -70,6 +83,10 @@ function planFor(file: string): string {
   if (!found.ok) throw new Error(found.fault.sentence);
   const { sheet, headerRow, columns } = found.table;
   return JSON.stringify({ sheet, headerRow, columns: columns.map(({ title, meaning, slot }) => ({ title, meaning, slot })) });
+}
+
+function ms(time: number): string {
+  return `${time.toFixed(1)} ms`.padStart(11);
 }
 
 function seconds(time: number): string {

@@ -17,7 +17,7 @@ describe("a coordinator keeps a house in step", () => {
     await person.read("Drop the roster here");
     await person.chooseFile(join(SAMPLES_FOLDER, "autumn-roster.xlsx"));
     await person.click("button", "Read 220 students");
-    await person.click("button", "Bring 20 lists in step");
+    await person.click("button", "Bring 30 lists in step");
     await person.read("No round is open");
     await person.go("/sources");
     await person.read("220 rows read");

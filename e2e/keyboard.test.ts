@@ -47,9 +47,9 @@ describe("without a mouse", () => {
     await house.person.press(Key.ENTER);
     await house.person.read("32 students, Trapeze Two");
     await house.person.press("s");
-    expect(await focused()).toContain("Bring 20 lists in step");
+    expect(await focused()).toContain("Bring 30 lists in step");
     await house.person.press(Key.ENTER);
-    await house.person.see("status", "20 lists brought in step");
+    await house.person.see("status", "30 lists brought in step");
   });
 
   test("the focus can be seen wherever it is", async () => {

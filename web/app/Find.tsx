@@ -44,7 +44,9 @@ export function Find({ open, onOpen }: { open: boolean; onOpen: (open: boolean) 
     window.addEventListener("keydown", listen);
     return () => window.removeEventListener("keydown", listen);
   }, []);
-  const places = PLACES.filter(({ needs, title, detail }) => may(me.role, needs) && (q === "" || `${title} ${detail}`.toLowerCase().split(" ").some((word) => word.startsWith(q.toLowerCase()))));
+  const words = q.toLowerCase().split(/\s+/);
+  const places = PLACES.filter(({ needs, title, detail }) => may(me.role, needs) && words.every((word) => `${title} ${detail}`.toLowerCase().split(" ").some((piece) => piece.startsWith(word))))
+    .sort((a, b) => Number(b.title.toLowerCase().startsWith(q.toLowerCase())) - Number(a.title.toLowerCase().startsWith(q.toLowerCase())));
   const hits: Hit[] = [...found.map(({ id, ...hit }) => ({ ...hit, key: `${hit.kind} ${id}` })), ...places];
   const close = (): void => { onOpen(false); setText(""); };
   return (

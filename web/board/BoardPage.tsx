@@ -10,6 +10,7 @@ import { EditDialog } from "../ui/EditDialog";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Choice } from "../ui/Choice";
 import { Minus, Plus } from "../ui/Signs";
+import { SearchField } from "../ui/SearchField";
 import { StepBar } from "../ui/StepBar";
 import { moment } from "../ui/time";
 import { useBoardQuery } from "../data/board";
@@ -41,7 +42,7 @@ export function BoardPage() {
       </PageHead>
       {said !== "" && <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">{said}</p>}
       <div className="mb-2.5 flex flex-wrap items-center gap-2">
-        <input type="search" aria-label="Find a class or list" placeholder="Class, list or coach" value={filters.q} onChange={(event) => set("q", event.target.value)} className="h-[30px] w-44 rounded-md border border-hair bg-panel px-2.5" />
+        <SearchField label="Search the board" placeholder="Class, list or coach" value={filters.q} onChange={(value) => set("q", value)} className="w-44" />
         {board.sites.length > 1 && <Choice label="Sites shown" value={filters.site} onChange={(value) => set("site", value)} options={[{ value: "", name: "All sites" }, ...board.sites.map(({ name }) => ({ value: name, name }))]} />}
         {leads.length > 1 && <Choice label="Lead" value={filters.lead} onChange={(value) => set("lead", value)} options={[{ value: "", name: "Every lead" }, ...leads.map((name) => ({ value: name, name }))]} />}
         <Choice label="Lists shown" value={filters.only} onChange={(value) => set("only", value)} options={[{ value: "", name: "Every list" }, { value: "step", name: "Out of step" }, { value: "mine", name: "Mine" }, { value: "missing", name: "Missing lists" }, { value: "unreached", name: "Families not reached" }]} />

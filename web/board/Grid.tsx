@@ -51,11 +51,10 @@ export function Grid({ columns, sites, isDim, onMake }: { columns: Board["column
     event.preventDefault();
     const [down = 0, right = 0] = step;
     if (right !== 0) { for (let at = column + right; at >= 0 && at < columns.length; at += right) if (hasCell(line, at)) { go(line, at); return; } return; }
+    // The next line that has a cell there; beyond the last one, the last one itself.
     const sign = Math.sign(down);
-    let at = Math.min(Math.max(line + down, 0), lines.length - 1);
-    while (at >= 0 && at < lines.length && !hasCell(at, column)) at += sign;
-    if (at < 0 || at >= lines.length) { at = line + sign; while (at >= 0 && at < lines.length && !hasCell(at, column)) at += sign; }
-    if (hasCell(at, column)) go(at, column);
+    const start = Math.min(Math.max(line + down, 0), lines.length - 1);
+    for (const [from, turn] of [[start, sign], [start, -sign]] as const) for (let at = from; at >= 0 && at < lines.length; at += turn) if (hasCell(at, column)) { go(at, column); return; }
   };
   const first = lines.findIndex((_, index) => columns.some((__, column) => hasCell(index, column)));
   return (
@@ -92,7 +91,7 @@ function wordsFor({ rows }: Site): string {
 }
 
 function Cell({ cell, at, isFirst, label, dim, onMake }: { cell: BoardCell; at: string; isFirst: boolean; label: string; dim: boolean; onMake: ((key: string, title: string) => void) | undefined }) {
-  const frame = `min-w-0 border-l border-hair-soft ${dim ? "opacity-40" : ""}`;
+  const frame = `min-w-0 border-l border-hair-soft ${dim ? "bg-sunk" : ""}`;
   if (cell.list === null) {
     return (
       <div role="cell" className={`${frame} flex items-center px-3.5 text-[13px] text-ink-3`}>

@@ -12,6 +12,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { EditDialog } from "../ui/EditDialog";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { SearchField } from "../ui/SearchField";
 import { ChangeMany } from "./ChangeMany";
 
 const COLUMNS = "28px minmax(170px,1.3fr) minmax(190px,1.3fr) minmax(90px,.6fr) minmax(140px,1fr) minmax(110px,.9fr) 80px 92px";
@@ -53,7 +54,7 @@ export function AllListsPage() {
       <PageHead title="All lists" line={`${counted(data.lists.length, "list")} of ${current?.label.replace("-", "–") ?? ""}`}>{mayChange && <Link to="/lists/new" className="inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol">Make a list</Link>}</PageHead>
       {said !== "" && <p role="status" className="mb-2.5 rounded-md border border-leaf bg-leaf-soft px-3 py-2">{said}</p>}
       <div className="mb-2.5 flex flex-wrap items-center gap-2">
-        <input type="search" aria-label="Find a list" placeholder="Name, recipe, site or lead" value={q} onChange={(event) => set("q", event.target.value)} className="h-[30px] w-60 rounded-md border border-hair bg-panel px-2.5" />
+        <SearchField label="Search the lists" placeholder="Name, recipe, site or lead" value={q} onChange={(value) => set("q", value)} />
         <Choice label="Season" value={season} onChange={(value) => { set("season", value); setTicked(new Set()); }} options={data.seasons.map(({ label, current: own }) => ({ value: own ? "" : label, name: own ? `${label.replace("-", "–")}, current` : label.replace("-", "–") }))} />
         <Choice label="Lists shown" value={show} onChange={(value) => set("show", value)} options={[{ value: "", name: "Every list" }, { value: "open", name: "Open ones" }, { value: "closed", name: "Closed ones" }, { value: "apart", name: "Apart from their recipe" }, { value: "single", name: "Without a recipe" }]} />
         {chosen.length > 0 && <span className="ml-auto flex flex-wrap items-center gap-2"><b className="font-[620]">{chosen.length} ticked</b>
