@@ -1,10 +1,11 @@
 import { eq, sql } from "drizzle-orm";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { recipeFacts } from "@amigo/core/lists/firstRecipes";
+import { staffId } from "@amigo/core/step/carryByHand";
 import { fold } from "@amigo/core/text/fold";
 import { hashPassword } from "@amigo/server/accounts/password";
 import type { Database, Queries } from "@amigo/server/db/connect";
-import { account, house, list, season, site } from "@amigo/server/db/schema";
+import { account, house, list, privateList, privateListPerson, season, site } from "@amigo/server/db/schema";
 import { loadFacts } from "@amigo/server/facts/queries";
 import { storeFirst } from "@amigo/server/facts/first";
 import { storeStaff } from "@amigo/server/facts/staff";
@@ -28,9 +29,18 @@ export async function loadDemo(db: Database): Promise<boolean> {
     // What hangs on no roster is there from the first day: the list of the whole staff.
     const facts = await loadFacts(tx, current?.id ?? 0);
     await carryOut(tx, { id: null, name: "Juno Abara" }, { round: 0, seasonId: current?.id ?? 0, words: "The set-up" }, facts, facts);
+    await loadPrivateList(tx, people);
     await record(tx, { actor: "Amigo", action: "set up", sentence: `The demo house, ${HOUSE.name}, was loaded` });
     return true;
   });
+}
+
+/** A list that the coordinator keeps for herself. */
+async function loadPrivateList(tx: Queries, people: readonly { id: string; name: string }[]): Promise<void> {
+  const juno = people.find(({ name }) => name === "Juno Abara");
+  const [made] = juno === undefined ? [] : await tx.insert(privateList).values({ accountId: juno.id, name: "Rigging crew" }).returning({ id: privateList.id });
+  if (made === undefined) return;
+  await tx.insert(privateListPerson).values(people.filter(({ name }) => ["Teo Bramwell", "Sunniva Hale", "Petra Dunmore"].includes(name)).map(({ id, name }) => ({ privateListId: made.id, person: staffId(id), name })));
 }
 
 /** The season that is over: its lists are closed, can be read, and tell who writes to them which list there is now. */

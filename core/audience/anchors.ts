@@ -20,21 +20,26 @@ export function anchors(audience: Audience): string[] {
     case "group": {
       if (audience.who !== "students") return [EVERY_STAFF];
       const choices = audience.spots.flatMap((spot) => { const keys = spotKeys(spot); return keys === undefined ? [] : [keys]; });
-      return choices.sort((a, b) => breadth(a) - breadth(b))[0] ?? [EVERY_STUDENT];
+      return [...(choices.sort((a, b) => breadth(a) - breadth(b))[0] ?? [EVERY_STUDENT])];
     }
   }
 }
 
-/** The anchors by which a person can be found. */
-export function anchorsOf(person: Person, index: FactIndex): Set<string> {
-  const own = new Set([`name:${fold(nameOf(person))}`]);
+/**
+ * The anchors by which a person can be found.
+ *
+ * @param withNames whether any audience names people; where none does, names are not looked at
+ */
+export function anchorsOf(person: Person, index: FactIndex, withNames = true): Set<string> {
+  const own = new Set<string>();
+  if (withNames) own.add(`name:${fold(nameOf(person))}`);
   if (person.role === "staff") own.add(EVERY_STAFF);
   if (person.role === "student") addStudent(person, index, own);
   if (person.role === "guardian") {
     for (const id of person.ties.keys()) {
       const student = index.people.get(id);
       if (student === undefined) continue;
-      own.add(`name:${fold(nameOf(student))}`);
+      if (withNames) own.add(`name:${fold(nameOf(student))}`);
       addStudent(student, index, own);
     }
   }

@@ -3,7 +3,7 @@ import { listKeyParts } from "../lists/listKey";
 import { fold } from "../text/fold";
 import type { Audience, Spot } from "./audience";
 import { holds } from "./holds";
-import { coachedBy, spotKeys, spotsOfStudent } from "./spots";
+import { coachedBy, spotAmong, spotKeys } from "./spots";
 
 /** Why a person belongs on a list. */
 export interface Reason {
@@ -45,15 +45,12 @@ function asGuardian(of: Audience, person: Person, index: FactIndex): Reason | un
 function asStudent({ spots, where }: Group, person: Person, index: FactIndex): Reason | undefined {
   if (person.role !== "student") return undefined;
   let cohort = "";
-  if (spots.length > 0) {
-    const own = spotsOfStudent(person, index);
-    for (const spot of spots) {
-      const keys = spotKeys(spot);
-      if (keys === undefined) continue;
-      const at = keys.find((key) => own.has(key));
-      if (at === undefined) return undefined;
-      if (person.cohorts.has(at)) cohort = at;
-    }
+  for (const spot of spots) {
+    const keys = spotKeys(spot);
+    if (keys === undefined) continue;
+    const at = spotAmong(keys, person, index);
+    if (at === undefined) return undefined;
+    if (person.cohorts.has(at)) cohort = at;
   }
   return where === undefined || holds(where, person, index) ? { as: "student", students: [], cohort } : undefined;
 }

@@ -14,6 +14,8 @@ export interface ListToFill {
 export class ListBook {
   readonly byKey = new Map<string, ListToFill>();
   readonly #byAnchor = new Map<string, Set<ListToFill>>();
+  /** How often a list was found by a name; once there was one, names are looked at. */
+  #names = 0;
 
   constructor(lists: Iterable<ListToFill>) {
     for (const list of lists) this.set(list);
@@ -23,6 +25,7 @@ export class ListBook {
     this.remove(list.key);
     this.byKey.set(list.key, list);
     for (const anchor of anchors(list.audience)) {
+      if (anchor.startsWith("name:")) this.#names++;
       const own = this.#byAnchor.get(anchor);
       if (own === undefined) this.#byAnchor.set(anchor, new Set([list]));
       else own.add(list);
@@ -39,7 +42,7 @@ export class ListBook {
   /** The lists on which a person could be. */
   around(person: Person, index: FactIndex): Set<ListToFill> {
     const found = new Set<ListToFill>();
-    for (const anchor of anchorsOf(person, index)) for (const list of this.#byAnchor.get(anchor) ?? []) found.add(list);
+    for (const anchor of anchorsOf(person, index, this.#names > 0)) for (const list of this.#byAnchor.get(anchor) ?? []) found.add(list);
     return found;
   }
 }

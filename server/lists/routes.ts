@@ -148,12 +148,14 @@ async function listPage(db: Queries, found: LoadedList, asker: string): Promise<
   const [own] = await db.select({ short: ownShortName.short }).from(ownShortName).where(and(eq(ownShortName.listId, found.id), eq(ownShortName.accountId, asker)));
   const [asked] = await db.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(greeting).where(and(eq(greeting.listId, found.id), eq(greeting.kind, "ask"), isNull(greeting.answer)));
   const understood = understoodAudience(found.audience);
+  // What "this class" is on this very list.
+  const meant = wantedList(index, found.key)?.audience;
   const successor = found.closedAt === null ? undefined : await successorOf(db, (await db.select({ key: list.successorKey }).from(list).where(eq(list.id, found.id)))[0]?.key ?? "");
   const outside: ListPage["outside"] = found.insideOnly ? "none" : "any";
   return {
     id: found.id, key: found.key, name: found.name, address: `${found.name}@${found.listDomain}`, aliases: aliases.map(({ name, until }) => ({ name, until: until ?? "" })), title: found.title, description: found.description, short: found.short, ownShort: own?.short ?? "",
     cohort: found.cohort ?? "", site: found.site ?? "", season: found.season, state: stateOf(found), successor: successor === undefined ? null : { id: successor.id, title: successor.title, address: `${successor.name}@${found.listDomain}` },
-    recipe: recipe === undefined || found.recipeId === null ? null : { id: found.recipeId, name: recipe.name }, audience: found.audience, audienceSentence: found.audience === "" ? "Those who are put on it by hand." : understood.ok ? audienceSentence(understood.audience) : understood.fault.sentence,
+    recipe: recipe === undefined || found.recipeId === null ? null : { id: found.recipeId, name: recipe.name }, audience: found.audience, audienceSentence: found.audience === "" ? "Those who are put on it by hand." : understood.ok ? audienceSentence(meant ?? understood.audience) : understood.fault.sentence,
     preset: preset.name, findable: found.findable, outside, leaving: found.leaving, adding: found.adding, welcome: found.welcome, apart: found.apart.map((point) => ({ point, words: POINT_WORDS[point] })), breach: found.isCurrent && found.closedAt === null ? await breachOf(db, found, index) : null, asked: asked?.count ?? 0,
     members: members.size, families: new Set(belonging.filter(({ addresses }) => addresses.some((address) => members.has(address))).map(({ family }) => family)).size,
     unreachable: belonging.filter(({ addresses }) => addresses.length === 0).map(({ name, because, where }) => ({ name, because: where === "" ? because : `${because} · ${where}` })),
