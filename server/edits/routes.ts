@@ -9,10 +9,12 @@ import { houseWords, type HouseWords } from "@amigo/core/audience/houseWords";
 import { parseAudience } from "@amigo/core/audience/parseAudience";
 import { whoBelongs } from "@amigo/core/audience/whoBelongs";
 import { nameOf, type FactIndex } from "@amigo/core/facts/indexFacts";
+import type { CohortValue } from "@amigo/core/facts/fact";
+import { listKeyParts } from "@amigo/core/lists/listKey";
 import type { Each } from "@amigo/core/lists/recipe";
 import { proposeSeason } from "@amigo/core/lists/nextSeason";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
-import { nameFaultSentence } from "@amigo/core/naming/nameFault";
+import { faultsOfName, nameFaultSentence } from "@amigo/core/naming/nameFault";
 import { readPattern } from "@amigo/core/naming/pattern";
 import { proposeShortForms } from "@amigo/core/naming/shortForm";
 import { dayIn } from "@amigo/core/schedule/dayIn";
@@ -27,15 +29,13 @@ import { Refusal } from "../http/fault";
 import { route } from "../http/route";
 import { record } from "../journal/record";
 import { houseNaming, nameByConvention } from "../membership/nameWanted";
-import { planSeason } from "../rounds/openSeason";
-import { planEdit } from "../rounds/planEdit";
 
 const FIRST = 8;
 
 export function editRoutes(app: Hono, context: Context): void {
   const { db, desk } = context;
 
-  route(app, context, postEditPlan, async ({ body, caller }) => planEdit(db, { actor: { id: caller.id, name: caller.name }, edit: body.edit }));
+  route(app, context, postEditPlan, async ({ body, caller }) => desk.run("planEdit", { actor: { id: caller.id, name: caller.name }, edit: body.edit }));
   route(app, context, postEdit, async ({ body, caller, long }) => desk.run("carryOutEdit", { actor: { id: caller.id, name: caller.name }, ...body }, long));
 
   route(app, context, postAudienceTry, async ({ body }) => {
@@ -47,7 +47,7 @@ export function editRoutes(app: Hono, context: Context): void {
     const nothing = { sentence: "", example: "", people: 0, addresses: 0, first: [], completions };
     if (!parsed.ok) return { ...nothing, faults: body.text.trim() === "" ? [] : [{ ...parsed.fault, proposal: parsed.fault.proposal ?? null }] };
     const faults = checkAudience(parsed.audience, words, body.each !== "" && body.each !== "house").map((fault) => ({ ...fault, proposal: fault.proposal ?? null }));
-    const example = exampleOf(body.each, words);
+    const example = exampleOf(body.each, words, index.cohorts.get(listKeyParts(body.list)?.of ?? ""));
     const found = whoBelongs(bindAudience(parsed.audience, example), index);
     return {
       faults, completions, sentence: audienceSentence(parsed.audience), example: example?.name ?? "", people: found.length, addresses: new Set(found.flatMap(({ person }) => [...person.addresses])).size,
@@ -69,7 +69,7 @@ export function editRoutes(app: Hono, context: Context): void {
     const proposed = proposeShortForms(names, shorts);
     return {
       rows: lists.map(({ key, title, site, recipe, name = "" }) => {
-        const own = named.get(key) ?? { name, proposal: name, faults: [] };
+        const own = named.get(key) ?? { name, proposal: name, faults: faultsOfName(name, naming.rules) };
         return { key, title, site, recipe: recipe ?? null, now: name, made: own.name, proposal: own.proposal, faults: own.faults.map((fault) => ({ fault, sentence: nameFaultSentence(fault, own.name, naming.rules) })) };
       }).sort((a, b) => a.site.localeCompare(b.site, "en") || a.title.localeCompare(b.title, "en")),
       shorts: names.map((name) => ({ name, short: shorts.get(fold(name)) ?? proposed.get(fold(name)) ?? "", chosen: shorts.has(fold(name)) })),
@@ -100,7 +100,7 @@ export function editRoutes(app: Hono, context: Context): void {
     return { current: current.label, wanted: proposeSeason(facts, current.label), cohorts: [...index.cohorts].map(([key, { name, kind, site }]) => ({ key, name, kind, site, students: index.enrolled.get(key)?.size ?? 0 })).sort((a, b) => a.kind.localeCompare(b.kind) || a.site.localeCompare(b.site, "en") || a.name.localeCompare(b.name, "en")) };
   });
 
-  route(app, context, postSeasonPlan, async ({ body }) => planSeason(db, body));
+  route(app, context, postSeasonPlan, async ({ body }) => desk.run("planSeason", body));
   route(app, context, postSeason, async ({ body, caller, long }) => desk.run("openSeason", { actor: { id: caller.id, name: caller.name }, ...body }, long));
 }
 
@@ -124,8 +124,9 @@ function wordsOf(index: FactIndex, label: string): HouseWords {
   return known;
 }
 
-/** What "this" stands for while a recipe's audience is typed: the first that it would be for. */
-function exampleOf(each: Each | "", words: HouseWords): This | undefined {
+/** What "this" stands for while an audience is typed: the list's own class, in a recipe the first that it would be for. */
+function exampleOf(each: Each | "", words: HouseWords, own: CohortValue | undefined): This | undefined {
+  if (own !== undefined) return { kind: own.kind, name: own.name };
   if (each === "" || each === "house") return undefined;
   const name = each === "site" ? words.sites[0] : each === "level" ? words.levels[0] : words.cohorts.find(({ kind }) => kind === each)?.name;
   return name === undefined ? undefined : { kind: each, name };

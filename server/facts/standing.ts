@@ -1,4 +1,4 @@
-import { and, eq, inArray, or, type SQL } from "drizzle-orm";
+import { and, eq, inArray, or, sql, type SQL } from "drizzle-orm";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
 import type { Queries } from "../db/connect";
@@ -11,11 +11,14 @@ const AT_HAND = new Map<number, { version: number; index: FactIndex }>();
 
 /** Everybody of a season as they stand now, kept at hand until something changes. Not to be changed. */
 export async function standingIndex(db: Queries, seasonId: number): Promise<FactIndex> {
-  const [own] = await db.select({ version: season.version }).from(season).where(eq(season.id, seasonId));
+  const [own] = await db.select({ version: season.version, writing: sql<string | null>`pg_current_xact_id_if_assigned()::text` }).from(season).where(eq(season.id, seasonId));
   const version = own?.version ?? 0;
   const known = AT_HAND.get(seasonId);
-  if (known?.version === version) return known.index;
+  // What a transaction has written may still be undone, and its version come again with other facts.
+  const isSettled = own?.writing === null;
+  if (isSettled && known?.version === version) return known.index;
   const index = indexFacts(await loadFacts(db, seasonId));
+  if (!isSettled) return index;
   AT_HAND.delete(seasonId);
   AT_HAND.set(seasonId, { version, index });
   for (const other of AT_HAND.keys()) if (AT_HAND.size > KEPT) AT_HAND.delete(other);

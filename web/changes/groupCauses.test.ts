@@ -22,6 +22,11 @@ describe("causes gathered for a person", () => {
     expect(classes?.map(({ name, causes }) => [name, causes.length])).toEqual([["Wire Walk", 20], ["Acro Pairs", 20], ["No class", 20]]);
   });
 
+  test("of lists stand one a line however many there are, for they are of no class", () => {
+    const [group] = groupCauses(Array.from({ length: 60 }, (_, index) => cause(index, { kind: "list", group: "" })));
+    expect([group?.title, group?.classes]).toEqual(["Lists", undefined]);
+  });
+
   test("of a kind without a title of its own go by their kind", () => {
     expect(groupCauses([cause(0, { kind: "weather" })])[0]?.title).toBe("weather");
   });

@@ -9,7 +9,7 @@ export const { usePlannedEditQuery, useCarryOutEditMutation, useTriedAudienceQue
   endpoints: (build) => ({
     plannedEdit: build.query<EditPlan, EditWanted>({ query: (edit) => ({ endpoint: postEditPlan, body: { edit } }), providesTags: ["rounds", "board"], keepUnusedDataFor: 0 }),
     carryOutEdit: build.mutation<EditDone, { edit: EditWanted; version: number; passed: Record<string, number> }>({ query: (body) => ({ endpoint: postEdit, body }), invalidatesTags: [...CHANGES] }),
-    triedAudience: build.query<AudienceTried, { text: string; cursor: number; each: Each | "" }>({ query: (body) => ({ endpoint: postAudienceTry, body }), providesTags: ["board"], keepUnusedDataFor: 10 }),
+    triedAudience: build.query<AudienceTried, { text: string; cursor: number; each: Each | ""; list: string }>({ query: (body) => ({ endpoint: postAudienceTry, body }), providesTags: ["board"], keepUnusedDataFor: 10 }),
     triedNames: build.query<NamesTried, { patterns: Record<string, string>; shorts: Record<string, string | null> }>({ query: (body) => ({ endpoint: postNamesTry, body }), providesTags: ["board", "house"], keepUnusedDataFor: 10 }),
     naming: build.query<NamingSettings, void>({ query: () => ({ endpoint: getNaming }), providesTags: ["house"] }),
     changeNaming: build.mutation<NamingSettings, NamingSettings>({ query: (body) => ({ endpoint: putNaming, body }), invalidatesTags: ["house", "board"] }),

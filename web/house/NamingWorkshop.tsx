@@ -66,6 +66,7 @@ export function NamingWorkshop({ house }: { house: House }) {
         {said !== "" && <p role="status" className="mb-2 rounded-md border border-leaf bg-leaf-soft px-3 py-2">{said}</p>}
         <div className="mb-2 flex flex-wrap items-center gap-2.5">
           <Choice label="Lists shown" value={show} onChange={setShow} options={[{ value: "all", name: `All ${data.rows.length} lists` }, { value: "changed", name: `${changed.length} that get another name` }, { value: "faulty", name: `${faulty.length} with something wrong` }]} />
+          {changed.length > 0 && Object.keys(patterns).length + Object.keys(shorts).length + Object.keys(written).length === 0 && <Warn>{counted(changed.length, "list")} {changed.length === 1 ? "is" : "are"} called otherwise than the convention has it</Warn>}
           {faulty.length > 0 && <Warn>{counted(faulty.length, "name")} with something wrong</Warn>}
           <span className="ml-auto flex items-center gap-2"><label className="flex items-center gap-2 text-[13px] text-ink-2">Old addresses work until<input type="date" min={today(me.timeZone)} value={aliasUntil} onChange={(event) => setAliasUntil(event.target.value)} className="h-[30px] rounded-md border border-hair bg-panel px-2 text-ink" /></label>
             {isTouched && <Button onClick={() => { setPatterns({}); setShorts({}); setWritten({}); }}>Start over</Button>}

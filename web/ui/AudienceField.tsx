@@ -12,7 +12,7 @@ const SETTLES_AFTER = 180;
  * Who belongs on a list, as text: it completes words of the language and names of the house, tells faults at their place
  * with a proposal, reads the text back as a sentence and shows how many and who first.
  */
-export function AudienceField({ label = "Who belongs on it", value, onChange, each, autoFocus = false }: { label?: string; value: string; onChange: (text: string) => void; each: Each | ""; autoFocus?: boolean }) {
+export function AudienceField({ label = "Who belongs on it", value, onChange, each, list = "", autoFocus = false }: { label?: string; value: string; onChange: (text: string) => void; each: Each | ""; list?: string; autoFocus?: boolean }) {
   const id = useId();
   const field = useRef<HTMLTextAreaElement>(null);
   const [cursor, setCursor] = useState(value.length);
@@ -23,7 +23,7 @@ export function AudienceField({ label = "Who belongs on it", value, onChange, ea
     const timer = setTimeout(() => setAsked({ text: value, cursor }), SETTLES_AFTER);
     return () => clearTimeout(timer);
   }, [value, cursor]);
-  const { data: tried, currentData } = useTriedAudienceQuery({ ...asked, each });
+  const { data: tried, currentData } = useTriedAudienceQuery({ ...asked, each, list });
   // What was proposed for an older text would go to the wrong place.
   const completions = open && asked.text === value && asked.cursor === cursor ? (currentData?.completions ?? []) : [];
   const replace = (text: string, at: number): void => {
@@ -62,7 +62,7 @@ export function AudienceField({ label = "Who belongs on it", value, onChange, ea
       <div id={`${id}-said`} role="status" className="mt-1.5 min-h-11 text-[13px]">
         {fault !== undefined && <p><Warn>At sign {fault.at + 1}: {fault.sentence}</Warn>{fault.proposal !== null && <Button className="ml-2 min-h-[24px]! px-2! text-[13px]" onClick={() => { const text = `${value.slice(0, fault.at)}${fault.length === 0 && fault.at > 0 && !value.endsWith(" ") ? " " : ""}${fault.proposal ?? ""}${value.slice(fault.at + fault.length)}`; replace(text, text.length - (value.length - fault.at - fault.length)); }}>Write {fault.proposal}</Button>}</p>}
         {fault === undefined && tried !== undefined && tried.sentence !== "" && <p className="text-ink-2">{tried.sentence}</p>}
-        {tried !== undefined && tried.sentence !== "" && <p className="mt-0.5"><b className="font-[640]">{counted(tried.people, "person", "people")}, {counted(tried.addresses, "address", "addresses")}</b>{tried.example !== "" && <span className="text-ink-3"> for {tried.example}, for example</span>}{tried.first.length > 0 && <span className="text-ink-2">: {tried.first.slice(0, 5).map(({ name, because, reached }) => `${name} (${because}${reached ? "" : ", not reached"})`).join("; ")}{tried.people > 5 && " …"}</span>}</p>}
+        {tried !== undefined && tried.sentence !== "" && <p className="mt-0.5"><b className="font-[640]">{counted(tried.people, "person", "people")}, {counted(tried.addresses, "address", "addresses")}</b>{tried.example !== "" && <span className="text-ink-3"> for {tried.example}{list === "" && ", for example"}</span>}{tried.first.length > 0 && <span className="text-ink-2">: {tried.first.slice(0, 5).map(({ name, because, reached }) => `${name} (${because}${reached ? "" : ", not reached"})`).join("; ")}{tried.people > 5 && " …"}</span>}</p>}
       </div>
     </div>
   );
