@@ -127,6 +127,29 @@ export class Person {
     writeFileSync(path, Buffer.from(await this.driver.takeScreenshot(), "base64"));
   }
 
+  /** What has the focus, by its label or what it says; nothing where the page itself has it. */
+  async focused(): Promise<string> {
+    return this.driver.executeScript<string>("const node = document.activeElement; if (node === document.body) return ''; return (node.getAttribute('aria-label') || (node.labels && node.labels[0] && node.labels[0].textContent) || node.textContent || node.getAttribute('placeholder') || node.tagName).replace(/\\s+/g, ' ').trim()");
+  }
+
+  /** Presses Tab until something that says so has the focus. */
+  async tabTo(name: string): Promise<void> {
+    for (let press = 0; press < 160; press++) {
+      if ((await this.focused()).includes(name)) return;
+      await this.press(Key.TAB);
+    }
+    throw new Error(`Tab never came to "${name}"; it stopped at "${await this.focused()}"`);
+  }
+
+  /** Goes somewhere by the field that finds everything, as its first hit. */
+  async goBy(words: string, hit = words): Promise<void> {
+    await this.chord(Key.CONTROL, "k");
+    await this.driver.wait(async () => (await this.focused()).startsWith("Find"), WAIT, "the field that finds did not open");
+    await this.press(words);
+    await this.see("option", hit);
+    await this.press(Key.ENTER);
+  }
+
   /** What axe-core finds serious on the page as it is. */
   async seriousFindings(): Promise<string[]> {
     await this.driver.executeScript(axe.source);

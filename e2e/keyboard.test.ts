@@ -5,60 +5,39 @@ import { openHouse } from "./openHouse";
 
 const house = openHouse();
 
-/** What has the focus, by its role and what it says. */
-async function focused(): Promise<string> {
-  return (await house.person.driver.executeScript<string>("const node = document.activeElement; if (node === document.body) return ''; return (node.getAttribute('aria-label') || (node.labels && node.labels[0] && node.labels[0].textContent) || node.textContent || node.getAttribute('placeholder') || node.tagName).replace(/\\s+/g, ' ').trim()"));
-}
-
-/** Presses Tab until something that says so has the focus. */
-async function tabTo(name: string): Promise<void> {
-  for (let press = 0; press < 80; press++) {
-    if ((await focused()).includes(name)) return;
-    await house.person.press(Key.TAB);
-  }
-  throw new Error(`Tab never came to "${name}"; it stopped at "${await focused()}"`);
-}
-
-async function goTo(place: string): Promise<void> {
-  await house.person.chord(Key.CONTROL, "k");
-  await house.person.type("Find", place);
-  await house.person.see("option", place);
-  await house.person.press(Key.ENTER);
-}
-
 describe("without a mouse", () => {
   test("she signs in, reads the sheet and brings the lists in step", async () => {
     await house.person.read("This is the demo house");
-    expect(await focused()).toContain("Juno Abara");
+    expect(await house.person.focused()).toContain("Juno Abara");
     await house.person.press(Key.ENTER);
     await house.person.read("Lists come out of your roster");
-    await goTo("Sources");
+    await house.person.goBy("Sources");
     await house.person.read("Drop the roster here");
-    await tabTo("autumn-roster.xlsx");
+    await house.person.tabTo("autumn-roster.xlsx");
     await house.person.press(Key.ENTER);
     await house.person.see("button", "Read 220 students");
     await house.person.press("n");
     await house.person.see("status", "Row 11, column H");
-    await tabTo("Column \"Class(es)\" holds");
+    await house.person.tabTo("Column \"Class(es)\" holds");
     await house.person.press(Key.SPACE);
     await house.person.see("option", "Not read");
     await house.person.press(Key.ESCAPE);
-    await tabTo("Read 220 students");
+    await house.person.tabTo("Read 220 students");
     await house.person.press(Key.ENTER);
     await house.person.read("32 students, Trapeze Two");
     await house.person.press("s");
-    expect(await focused()).toContain("Bring 30 lists in step");
+    expect(await house.person.focused()).toContain("Bring 30 lists in step");
     await house.person.press(Key.ENTER);
     await house.person.see("status", "30 lists brought in step");
   });
 
   test("the focus can be seen wherever it is", async () => {
-    await goTo("Board");
+    await house.person.goBy("Board");
     await house.person.read("all in step");
     for (let press = 0; press < 12; press++) {
       await house.person.press(Key.TAB);
       const outline = await house.person.driver.executeScript<string>("const style = getComputedStyle(document.activeElement); return style.outlineStyle + ' ' + style.outlineWidth");
-      expect(outline, await focused()).toMatch(/^(solid|auto) [1-9]/);
+      expect(outline, await house.person.focused()).toMatch(/^(solid|auto) [1-9]/);
     }
   });
 
@@ -68,7 +47,7 @@ describe("without a mouse", () => {
     await house.person.press("w");
     await house.person.see("heading", "Write");
     await house.person.read("35 addresses in 20 families");
-    expect(await focused()).toBe("Subject");
+    expect(await house.person.focused()).toBe("Subject");
     await house.person.press("Mats", Key.TAB, "Bring mats.");
     await house.person.chord(Key.CONTROL, Key.ENTER);
     await house.person.read("35 delivered");

@@ -6,31 +6,10 @@ import { openHouse } from "./openHouse";
 const house = openHouse();
 const person = (): typeof house.person => house.person;
 
-/** What has the focus, by its label or what it says. */
-async function focused(): Promise<string> {
-  return person().driver.executeScript<string>("const node = document.activeElement; if (node === document.body) return ''; return (node.getAttribute('aria-label') || (node.labels && node.labels[0] && node.labels[0].textContent) || node.textContent || node.getAttribute('placeholder') || node.tagName).replace(/\\s+/g, ' ').trim()");
-}
-
-async function tabTo(name: string): Promise<void> {
-  for (let press = 0; press < 160; press++) {
-    if ((await focused()).includes(name)) return;
-    await person().press(Key.TAB);
-  }
-  throw new Error(`Tab never came to "${name}"; it stopped at "${await focused()}"`);
-}
-
-async function goTo(words: string, hit: string): Promise<void> {
-  await person().chord(Key.CONTROL, "k");
-  await until("the field that finds", focused, (name) => name.startsWith("Find"));
-  await person().press(words);
-  await person().see("option", hit);
-  await person().press(Key.ENTER);
-}
-
 /** Carries out what a dialog shows: its button has the focus already. */
 async function carryOut(): Promise<void> {
   await person().see("button", "Carry it out");
-  await until("the button in focus", focused, (name) => name.includes("Carry it out"));
+  await until("the button in focus", () => person().focused(), (name) => name.includes("Carry it out"));
   await person().press(Key.ENTER);
   await person().see("status", "Done in round");
 }
@@ -41,30 +20,30 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().press(Key.ENTER);
     await person().read("Lists come out of your roster");
     await person().read("Lists of no class");
-    await goTo("Sources", "Sources");
+    await person().goBy("Sources", "Sources");
     await person().read("Drop the roster here");
-    await tabTo("autumn-roster.xlsx");
+    await person().tabTo("autumn-roster.xlsx");
     await person().press(Key.ENTER);
     await person().see("button", "Read 220 students");
-    await tabTo("Read 220 students");
+    await person().tabTo("Read 220 students");
     await person().press(Key.ENTER);
     await person().read("32 students, Trapeze Two");
     await person().press("s");
-    await until("the button in focus", focused, (name) => name.includes("Bring 30 lists"));
+    await until("the button in focus", () => person().focused(), (name) => name.includes("Bring 30 lists"));
     await person().press(Key.ENTER);
     await person().see("status", "30 lists brought in step");
   });
 
   test("the board is gone through by arrows, filtered and searched", async () => {
-    await goTo("Board", "Board");
+    await person().goBy("Board", "Board");
     await person().read("31 lists, all in step");
-    await tabTo("Acro Pairs, Students");
+    await person().tabTo("Acro Pairs, Students");
     await person().press(Key.ARROW_RIGHT, Key.ARROW_DOWN, Key.ARROW_DOWN);
-    expect(await focused()).toContain("Juggling Two, Guardians");
+    expect(await person().focused()).toContain("Juggling Two, Guardians");
     await person().press(Key.END);
-    await until("the last row", focused, (name) => name.includes("Wire Walk, Guardians"));
+    await until("the last row", () => person().focused(), (name) => name.includes("Wire Walk, Guardians"));
     await person().press(Key.HOME);
-    await until("the first row", focused, (name) => name.includes("Acro Pairs, Guardians"));
+    await until("the first row", () => person().focused(), (name) => name.includes("Acro Pairs, Guardians"));
     await person().type("Search the board", "silks");
     await until("one row", () => person().text(), (text) => text.includes("Aerial Silks Start") && !text.includes("Wire Walk"));
     await person().click("button", "Show everything");
@@ -75,10 +54,10 @@ describe("lists, recipes, names and seasons without a mouse", () => {
   });
 
   test("a recipe's audience is typed with completions and told what it would change, carried out, and taken back", async () => {
-    await goTo("House", "House");
-    await tabTo("Edit Guardians of each class");
+    await person().goBy("House", "House");
+    await person().tabTo("Edit Guardians of each class");
     await person().press(Key.ENTER);
-    await until("the audience in focus", focused, (name) => name.includes("Who belongs on it"));
+    await until("the audience in focus", () => person().focused(), (name) => name.includes("Who belongs on it"));
     expect(await person().seriousFindings()).toEqual([]);
     await person().press(Key.END, " + coa");
     await person().see("option", "coaches");
@@ -86,7 +65,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().see("option", "class");
     await person().press(Key.ENTER);
     await person().read("The guardians of the students in this class and the coaches of this class.");
-    await tabTo("See what it changes");
+    await person().tabTo("See what it changes");
     await person().press(Key.ENTER);
     await person().read("10 lists changed");
     await carryOut();
@@ -101,21 +80,21 @@ describe("lists, recipes, names and seasons without a mouse", () => {
   });
 
   test("a typing error is told at its place with a way out", async () => {
-    await goTo("Make a list", "Make a list");
+    await person().goBy("Make a list", "Make a list");
     await person().see("heading", "Make a list");
     await person().press("Van drivers", Key.TAB, Key.TAB, "guardians of students in \"Trapeze Tow\"", Key.ESCAPE);
     await person().read("No class, team, committee or site is called \"Trapeze Tow\"");
-    await tabTo("Write \"Trapeze Two\"");
+    await person().tabTo("Write \"Trapeze Two\"");
     await person().press(Key.ENTER);
     await person().read("The guardians of the students in Trapeze Two.");
-    await tabTo("Addresses to put on it by hand");
+    await person().tabTo("Addresses to put on it by hand");
     await person().press("quincy@mailhaven.example; nonsense");
     await person().read("Not usable as they stand: nonsense");
-    await tabTo("See what it makes");
+    await person().tabTo("See what it makes");
     await person().press(Key.ENTER);
     await person().read("1 list made");
     await person().see("button", "Carry it out");
-    await until("the button in focus", focused, (name) => name.includes("Carry it out"));
+    await until("the button in focus", () => person().focused(), (name) => name.includes("Carry it out"));
     await person().press(Key.ENTER);
     await person().see("heading", "Van drivers");
     await person().read("van-drivers@lists.copperwheel.example");
@@ -123,16 +102,16 @@ describe("lists, recipes, names and seasons without a mouse", () => {
   });
 
   test("members are pasted in, each with its answer, and a mail to the list reaches them", async () => {
-    await tabTo("Add members");
+    await person().tabTo("Add members");
     await person().press(Key.ENTER);
-    await until("the box in focus", focused, (name) => name.includes("Paste addresses"));
+    await until("the box in focus", () => person().focused(), (name) => name.includes("Paste addresses"));
     await person().press("quincy@mailhaven.example; rosa@lettr,example, rosa@lettr.example no-address-at-all");
     await person().read("in: 1 to add");
     await person().read("repaired");
     expect(await person().seriousFindings()).toEqual([]);
-    await tabTo("Reason");
+    await person().tabTo("Reason");
     await person().press("drives the van");
-    await tabTo("Add 1 address");
+    await person().tabTo("Add 1 address");
     await person().press(Key.ENTER);
     await person().see("status", "1 added");
     await person().read("drives the van");
@@ -145,53 +124,53 @@ describe("lists, recipes, names and seasons without a mouse", () => {
   });
 
   test("many lists are changed in one round, and one returns to its recipe", async () => {
-    await goTo("All lists", "All lists");
+    await person().goBy("All lists", "All lists");
     await person().type("Search the lists", "trapeze two");
-    await tabTo("Tick all 3 shown");
+    await person().tabTo("Tick all 3 shown");
     await person().press(Key.SPACE);
-    await tabTo("Change 3 lists");
+    await person().tabTo("Change 3 lists");
     await person().press(Key.ENTER);
     await person().see("dialog", "Change 3 lists");
-    await tabTo("To what");
+    await person().tabTo("To what");
     await person().press(Key.SPACE);
     await person().see("option", "Marta Okonjo");
     await person().press("Marta", Key.ENTER);
     await until("the lead chosen", () => person().text(), (text) => text.includes("Marta Okonjo"));
-    await tabTo("See what it changes");
+    await person().tabTo("See what it changes");
     await person().press(Key.ENTER);
     await person().read("3 lists changed");
     await carryOut();
-    await goTo("trapeze two guardians", "Trapeze Two, guardians");
+    await person().goBy("trapeze two guardians", "Trapeze Two, guardians");
     await person().read("It stands apart from its recipe");
-    await tabTo("Return to the recipe");
+    await person().tabTo("Return to the recipe");
     await person().press(Key.ENTER);
     await carryOut();
     await person().read("From the preset Announcement-only, by the recipe.");
   });
 
   test("the naming workshop shows old and new side by side and renames all at once", async () => {
-    await goTo("Naming", "Naming workshop");
+    await person().goBy("Naming", "Naming workshop");
     await person().read("What names keep to");
     expect(await person().seriousFindings()).toEqual([]);
     await person().type("Coaches of each class", "{class:initials}");
     await person().read("Several lists would be called");
     await person().type("Coaches of each class", "{site}-{class}-team");
     await person().see("button", "See what renaming 10 lists does");
-    await tabTo("See what renaming 10 lists does");
+    await person().tabTo("See what renaming 10 lists does");
     await person().press(Key.ENTER);
     await person().read("10 lists renamed");
     await carryOut();
-    await goTo("acro coaches", "Acro Pairs, coaches");
+    await person().goBy("acro coaches", "Acro Pairs, coaches");
     await person().read("bb-acro-team@lists.copperwheel.example");
     await person().read("bb-acro-coaches-2627@lists.copperwheel.example leads here until");
   });
 
   test("a private list is made of people of one's own choice and written to", async () => {
-    await goTo("Private", "Private lists");
-    await tabTo("Name of a new private list");
+    await person().goBy("Private", "Private lists");
+    await person().tabTo("Name of a new private list");
     await person().press("Stage hands", Key.ENTER);
     await person().see("heading", "Stage hands");
-    await tabTo("Put somebody on it");
+    await person().tabTo("Put somebody on it");
     await person().press("teo bram");
     await person().see("option", "Teo Bramwell");
     await person().press(Key.ENTER);
@@ -207,15 +186,15 @@ describe("lists, recipes, names and seasons without a mouse", () => {
   });
 
   test("the next season is shown, opened, and last season's list says which there is now", async () => {
-    await goTo("Seasons", "Seasons");
-    await tabTo("Open the next season");
+    await person().goBy("Seasons", "Seasons");
+    await person().tabTo("Open the next season");
     await person().press(Key.ENTER);
     await person().read("Everybody whom the house knows is taken along");
     expect(await person().seriousFindings()).toEqual([]);
-    await tabTo("See what opening 2027-28 does");
+    await person().tabTo("See what opening 2027-28 does");
     await person().press(Key.ENTER);
     await person().read("31 lists made");
-    await until("the button in focus", focused, (name) => name.includes("Open 2027-28 and close 31 lists"));
+    await until("the button in focus", () => person().focused(), (name) => name.includes("Open 2027-28 and close 31 lists"));
     await person().press(Key.ENTER);
     await person().see("status", "2027-28 is the current season");
     await person().go("/lists?season=2026-27");

@@ -1,7 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { factKey, sameValue, type Fact, type Origin } from "./fact";
+import { FIRST_RECIPES } from "../lists/firstRecipes";
 import { addToIndex, indexFacts, nameOf, removeFromIndex, type FactIndex } from "./indexFacts";
+import { packFacts, packOrigin, unpackFacts, unpackOrigin } from "./packFacts";
 
 const origin: Origin = { from: "rule", rule: "student-address" };
 const student = (id: string): Fact => ({ subject: id, kind: "student", ref: "", value: "", origin });
@@ -48,4 +50,37 @@ describe("facts gathered by person", () => {
   test.each([
     ["a", "a", true], ["a", "b", false], [{ given: "a", family: "b" }, { family: "b", given: "a" }, true], [{ given: "a", family: "b" }, { given: "a", family: "c" }, false], ["", { given: "", family: "" }, false],
   ])("values %j and %j say the same: %s", (one, other, wanted) => expect(sameValue(one, other)).toBe(wanted));
+});
+
+describe("recipes, lists and names in the index", () => {
+  const origin = { from: "hand", by: "a test", at: "" } as const;
+  const [first] = FIRST_RECIPES;
+  const facts: Fact[] = first === undefined ? [] : [
+    { subject: "recipe:7", kind: "recipe", ref: "", value: first, origin }, { subject: "7:class:wire", kind: "list", ref: "name", value: "ml-wire", origin }, { subject: "7:class:wire", kind: "alias", ref: "ml-wire-old", value: "2027-07-31", origin },
+    { subject: "short:wire walk", kind: "short", ref: "", value: "wire", origin }, { subject: "7:class:wire", kind: "kept", ref: "a@lettr.example", value: { side: "on", reason: "", by: "", lastDay: "" }, origin },
+    { subject: "account:x", kind: "staff", ref: "", value: "", origin }, { subject: "s1", kind: "detail", ref: "Instrument", value: "Drum", origin },
+  ];
+
+  test("are found by number, key and name", () => {
+    const index = indexFacts(new Map(facts.map((fact) => [factKey(fact), fact])));
+    expect(index.recipes.get(7)).toBe(first);
+    expect([index.lists.get("7:class:wire")?.get("name"), index.aliases.get("7:class:wire")?.get("ml-wire-old"), index.shorts.get("wire walk"), index.kept.get("7:class:wire")?.get("a@lettr.example")?.side]).toEqual(["ml-wire", "2027-07-31", "wire", "on"]);
+    expect([index.people.get("account:x")?.role, index.people.get("s1")?.details.get("Instrument")]).toEqual(["staff", "Drum"]);
+  });
+
+  test.each(facts.map((fact) => [fact.kind, fact] as const))("a %s is taken out again without a trace", (_kind, fact) => {
+    const index = indexFacts(new Map());
+    addToIndex(index, fact);
+    removeFromIndex(index, fact);
+    expect([index.recipes.size, [...index.lists.values()].flatMap((own) => [...own]), [...index.aliases.values()].flatMap((own) => [...own]), index.shorts.size, [...index.kept.values()].flatMap((own) => [...own]), [...index.people.values()].flatMap(({ details }) => [...details])]).toEqual([0, [], [], 0, [], []]);
+  });
+
+  test.each(["student-address", "convention", "carried over"] as const)("the rule %s is written in few letters and read again", (rule) => {
+    expect(unpackOrigin(packOrigin({ from: "rule", rule }))).toEqual({ from: "rule", rule });
+    expect(unpackFacts(packFacts([{ subject: "s", kind: "number", ref: "", value: "1", origin: { from: "rule", rule } }]))[0]?.origin).toEqual({ from: "rule", rule });
+  });
+
+  test("a rule written before there were several is the one there was", () => {
+    expect(unpackOrigin("[\"s\"]")).toEqual({ from: "rule", rule: "student-address" });
+  });
 });

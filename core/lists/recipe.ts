@@ -19,8 +19,19 @@ export type Leaving = (typeof LEAVING)[number];
 export const ADDING = ["quietly", "welcome", "ask"] as const;
 export type Adding = (typeof ADDING)[number];
 
+/** The rules that a list has beside its preset, from its recipe or of its own. */
+export interface ListRules {
+  /** `coach`, or the ids of people on the staff with spaces between; empty for nobody. */
+  leads: string;
+  findable: Findable;
+  outside: Outside;
+  leaving: Leaving;
+  adding: Adding;
+  welcome: string;
+}
+
 /** A standing rule that makes one list for each cohort, site or level, or one in all. */
-export interface RecipeValue {
+export interface RecipeValue extends ListRules {
   name: string;
   /** What the board calls its column. */
   label: string;
@@ -31,13 +42,6 @@ export interface RecipeValue {
   audience: string;
   pattern: string;
   preset: PresetId;
-  /** `coach`, or the ids of people on the staff with spaces between; empty for nobody. */
-  leads: string;
-  findable: Findable;
-  outside: Outside;
-  leaving: Leaving;
-  adding: Adding;
-  welcome: string;
   /** Whether the next season takes it along. */
   season: "every season" | "this season only";
 }

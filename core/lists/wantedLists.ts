@@ -8,11 +8,11 @@ import type { PresetId } from "../posting/presets";
 import { fold } from "../text/fold";
 import { listKey, listKeyParts } from "./listKey";
 import type { ListPoint } from "./listPoint";
-import type { Adding, Each, Findable, Leaving, Outside, RecipeValue } from "./recipe";
+import type { Adding, Each, Findable, Leaving, ListRules, Outside, RecipeValue } from "./recipe";
 import { NOBODY, understoodAudience, understoodCondition } from "./understood";
 
 /** A list as recipes and people want it. */
-export interface WantedList {
+export interface WantedList extends ListRules {
   key: string;
   recipe: number | undefined;
   /** What it is of: a cohort's key, `site:…`, `level:…` or `house`; empty for a single list. */
@@ -34,12 +34,6 @@ export interface WantedList {
   /** What fills the pattern, but for the site's code and the season. */
   parts: Omit<NameParts, "site" | "season">;
   preset: PresetId;
-  leads: string;
-  findable: Findable;
-  outside: Outside;
-  leaving: Leaving;
-  adding: Adding;
-  welcome: string;
   season: RecipeValue["season"];
   open: boolean;
   /** In what it stands apart from its recipe. */

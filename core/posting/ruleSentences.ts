@@ -1,4 +1,4 @@
-import type { Findable, Leaving, Outside } from "../lists/recipe";
+import type { ListRules } from "../lists/recipe";
 import type { PostingRules } from "./presets";
 
 /** A rule as a sentence; the parts in `choice` are what is settled. */
@@ -7,15 +7,8 @@ export type RuleSentence = readonly { text: string; choice: boolean }[];
 const plain = (text: string): { text: string; choice: boolean } => ({ text, choice: false });
 const choice = (text: string): { text: string; choice: boolean } => ({ text, choice: true });
 
-/** What a list has of its own beside its preset. */
-export interface OwnRules {
-  findable: Findable;
-  outside: Outside;
-  leaving: Leaving;
-}
-
 /** The rules of a list as plain sentences. */
-export function ruleSentences(rules: PostingRules, own: OwnRules): RuleSentence[] {
+export function ruleSentences(rules: PostingRules, own: Pick<ListRules, "findable" | "outside" | "leaving">): RuleSentence[] {
   return [
     [choice("Leads, helpers and coordinators"), plain(" may write; mail of anybody else is "), choice("returned with a reason"), plain(".")],
     [plain("Posts come "), choice("from the writer by way of the list"), plain("; replies go to "), choice("the writer"), plain(".")],

@@ -38,3 +38,21 @@ test("rules read as sentences", () => {
     "The list is found by its leads and coordinators.",
   ]);
 });
+
+describe("a list that takes no mail any more", () => {
+  const lead = { name: "Una Holm", isCoordinator: true, listRole: "lead", isMember: true } as const;
+  test.each([
+    ["closed by hand", { seasonOver: undefined, now: undefined }, "This list is closed. Nobody gets mail from it any more."],
+    ["of a season that is over", { seasonOver: "2025-26", now: undefined }, "The season 2025-26 is over, and this list was of that season. Nobody gets mail from it any more."],
+    ["with another in its place", { seasonOver: "2025-26", now: { title: "Wire Walk, guardians", address: "wire@lists.copperwheel.example" } }, "The season 2025-26 is over, and this list was of that season. The list now is Wire Walk, guardians: wire@lists.copperwheel.example."],
+  ])("%s returns even its lead's mail, and says why", (_what, closed, sentence) => {
+    expect(verdict(lead, "signed-in", rules, closed)).toEqual({ outcome: "returned", reasons: [{ rule: "closed", sentence }] });
+  });
+});
+
+test.each([
+  [{ findable: "staff", outside: "none", leaving: "through a lead" } as const, ["Outside addresses are not allowed.", "People join by the roster or by a coordinator and leave through a lead.", "The list is found by everybody on the staff."]],
+  [{ findable: "leads", outside: "any", leaving: "by oneself" } as const, ["Outside addresses are allowed.", "People join by the roster or by a coordinator and may leave by themselves.", "The list is found by its leads and coordinators."]],
+])("a list's own rules %j read as sentences", (own, wanted) => {
+  expect(ruleSentences(rules, own).map((parts) => parts.map(({ text }) => text).join(""))).toEqual(expect.arrayContaining(wanted));
+});

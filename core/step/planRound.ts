@@ -4,7 +4,8 @@ import { whoBelongs } from "../audience/whoBelongs";
 import { factKey, type Fact, type Facts } from "../facts/fact";
 import { addToIndex, indexFacts, removeFromIndex, type FactIndex } from "../facts/indexFacts";
 import { listKey } from "../lists/listKey";
-import { wantedLists, wantedOf } from "../lists/wantedLists";
+import type { ListPoint } from "../lists/listPoint";
+import { wantedList, wantedLists, wantedOf } from "../lists/wantedLists";
 import type { Cause } from "./cause";
 import { addMember, addressesOn, KEPT, keptSide, ListBook, membersOf, placesOf, removeMember, type ListToFill, type Members } from "./listMembers";
 
@@ -94,6 +95,9 @@ function removeOld(index: FactIndex, old: Fact): void {
   if (old.kind !== "student" && old.kind !== "guardian" && old.kind !== "staff" && old.kind !== "tie") removeFromIndex(index, old);
 }
 
+/** The points of a list by which there is one at all, and by which people come onto it. */
+const FILLING: ReadonlySet<ListPoint> = new Set(["title", "audience", "state"]);
+
 /**
  * Takes into the book what a cause makes of the lists themselves, and answers the keys of those that are to be filled
  * anew: made, opened, or of another audience. What nothing wants any more goes out of the book without a change.
@@ -106,11 +110,18 @@ function renewLists(cause: Cause, index: FactIndex, book: ListBook): Set<string>
     if (old === undefined || !old.open || formatAudience(old.audience) !== formatAudience(list.audience)) anew.add(list.key);
     book.set(list);
   };
-  if (facts.some(({ kind }) => kind === "recipe" || kind === "list")) {
+  if (facts.some(({ kind }) => kind === "recipe")) {
     const wanted = wantedLists(index);
     for (const key of [...book.byKey.keys()]) if (!wanted.has(key)) book.remove(key);
     for (const list of wanted.values()) renew(list);
-    for (const [key, { audience }] of book.byKey) if ([...partsOf(audience)].some((part) => part.op === "group" && part.who === "leads")) anew.add(key);
+  } else if (facts.some(({ kind }) => kind === "list")) {
+    // Most points of a list change nobody on it; a thousand names must not look at every list a thousand times.
+    for (const key of new Set(facts.flatMap((fact) => (fact.kind === "list" && FILLING.has(fact.ref) ? [fact.subject] : [])))) {
+      const list = wantedList(index, key);
+      if (list === undefined) book.remove(key);
+      else renew(list);
+    }
+    if (facts.some((fact) => fact.kind === "list" && fact.ref === "leads")) for (const [key, { audience }] of book.byKey) if ([...partsOf(audience)].some((part) => part.op === "group" && part.who === "leads")) anew.add(key);
   } else {
     for (const { kind, subject } of facts) {
       if (kind !== "cohort") continue;

@@ -72,7 +72,7 @@ function Plan({ current, wanted, cohorts, onClose, onDone }: { current: string; 
 }
 
 function Preview({ current, wanted, onClose, onDone }: { current: string; wanted: SeasonWanted; onClose: () => void; onDone: (sentence: string) => void }) {
-  const { data, error } = usePlannedSeasonQuery(wanted);
+  const { data, error, refetch } = usePlannedSeasonQuery(wanted);
   const [open, opening] = useOpenSeasonMutation();
   const asked = useRef<{ abort: () => void }>(undefined);
   const run = async (): Promise<void> => {
@@ -80,7 +80,8 @@ function Preview({ current, wanted, onClose, onDone }: { current: string; wanted
     const request = open({ wanted, version: data.version });
     asked.current = request;
     const answer = await request;
-    if (answer.data !== undefined) onDone(`${wanted.label} is the current season, opened by round ${answer.data.round} with ${counted(answer.data.listsMade, "new list")}. Read its roster next. It can be taken back under Changes, past rounds.`);
+    if (answer.data === undefined) void refetch();
+    else onDone(`${wanted.label} is the current season, opened by round ${answer.data.round} with ${counted(answer.data.listsMade, "new list")}. Read its roster next. It can be taken back under Changes, past rounds.`);
   };
   return (
     <Modal wide title={`Open ${wanted.label}`} onClose={onClose}>

@@ -1,5 +1,6 @@
 import { useState, type FormEvent } from "react";
 import { LIST_POINTS, type ListPoint } from "@amigo/core/lists/listPoint";
+import type { ListRules } from "@amigo/core/lists/recipe";
 import type { EditWanted } from "@amigo/contract/edits";
 import type { House } from "@amigo/contract/house";
 import type { ListPage } from "@amigo/contract/lists";
@@ -8,7 +9,7 @@ import { useMe } from "../data/me";
 import { AudienceField } from "../ui/AudienceField";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
-import { ListFields, type OwnRules } from "../ui/ListFields";
+import { ListFields } from "../ui/ListFields";
 import { Modal } from "../ui/Modal";
 import { FaultLine, Loading } from "../ui/Page";
 import { today } from "../ui/time";
@@ -24,7 +25,7 @@ export function EditList({ list, onClose, onSee }: { list: ListPage; onClose: ()
   return <Form list={list} house={house} before={before} onClose={onClose} onSee={onSee} />;
 }
 
-type Own = OwnRules & { title: string; description: string; short: string; name: string; audience: string };
+type Own = ListRules & { title: string; description: string; short: string; name: string; audience: string };
 
 function Form({ list, house, before, onClose, onSee }: { list: ListPage; house: House; before: Own; onClose: () => void; onSee: (edit: { title: string; edit: EditWanted }) => void }) {
   const me = useMe();

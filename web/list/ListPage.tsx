@@ -26,7 +26,7 @@ import { TryAddress } from "./TryAddress";
 
 const TABS = ["members", "posts", "journal"] as const;
 const TAB_NAMES = { members: "Members", posts: "Posts", journal: "Journal" };
-const FORMATS = [["xlsx", "Spreadsheet (XLSX)"], ["ods", "Spreadsheet (ODS)"], ["csv", "CSV"], ["vcf", "Contacts (vCard)"], ["txt", "Plain addresses"]] as const;
+const FORMATS = [["xlsx", "a spreadsheet (XLSX)"], ["ods", "a spreadsheet (ODS)"], ["csv", "CSV"], ["vcf", "contacts (vCard)"], ["txt", "plain addresses"]] as const;
 
 /** One list: its address to copy, its rules as sentences, its members with the reason each is on it. */
 export function ListPage() {
@@ -48,7 +48,7 @@ export function ListPage() {
     <div className="flex min-h-0 flex-1 flex-col">
       <PageHead title={list.title} line={`${counted(list.members, "address", "addresses")}, ${counted(list.families, "family", "families")}, ${list.preset.toLowerCase()}`}>
         {mayAdd && <Button onClick={() => setShown("add")}>Add members</Button>}
-        <More list={list} onEdit={mayEdit ? () => setShown("edit") : undefined} onState={mayEdit ? () => point(isOpen ? `Close ${list.title}` : `Open ${list.title} again`, { state: isOpen ? "closed" : "open" }) : undefined} />
+        <More list={list} q={search.get("q") ?? ""} onEdit={mayEdit ? () => setShown("edit") : undefined} onState={mayEdit ? () => point(isOpen ? `Close ${list.title}` : `Open ${list.title} again`, { state: isOpen ? "closed" : "open" }) : undefined} />
         {isOpen && <WriteButton list={list} />}
       </PageHead>
       {said !== "" && <p role="status" className="mb-2.5 rounded-md border border-leaf bg-leaf-soft px-3 py-2">{said}</p>}
@@ -107,7 +107,7 @@ function WriteButton({ list }: { list: List }) {
 }
 
 /** What is done with a list seldom: its points, closing, files. */
-function More({ list, onEdit, onState }: { list: List; onEdit: (() => void) | undefined; onState: (() => void) | undefined }) {
+function More({ list, q, onEdit, onState }: { list: List; q: string; onEdit: (() => void) | undefined; onState: (() => void) | undefined }) {
   const item = "block w-full cursor-pointer px-3 py-1.5 text-left data-focus:bg-petrol-soft";
   return (
     <Menu>
@@ -115,7 +115,7 @@ function More({ list, onEdit, onState }: { list: List; onEdit: (() => void) | un
       <MenuItems anchor={{ to: "bottom end", gap: 4 }} className="z-50 min-w-56 rounded-md border border-hair bg-panel py-1 shadow-lg outline-none">
         {onEdit !== undefined && <MenuItem><button type="button" className={item} onClick={onEdit}>Change this list …</button></MenuItem>}
         {onState !== undefined && <MenuItem><button type="button" className={item} onClick={onState}>{list.state === "open" ? "Close it …" : "Open it again …"}</button></MenuItem>}
-        {FORMATS.map(([format, name]) => <MenuItem key={format}><a className={item} href={`/api/lists/export/${format}?lists=${list.id}`} download>Export: {name}</a></MenuItem>)}
+        {FORMATS.map(([format, name]) => <MenuItem key={format}><a className={item} href={`/api/lists/export/${format}?lists=${list.id}${q === "" ? "" : `&q=${encodeURIComponent(q)}`}`} download>Export {q === "" ? "" : "those found "}as {name}</a></MenuItem>)}
       </MenuItems>
     </Menu>
   );

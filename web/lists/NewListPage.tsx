@@ -5,13 +5,14 @@ import { readAddress } from "@amigo/core/address/readAddress";
 import { splitAddresses } from "@amigo/core/address/splitAddresses";
 import { tidyName } from "@amigo/core/naming/pattern";
 import { counted } from "@amigo/core/text/sentence";
+import type { ListRules } from "@amigo/core/lists/recipe";
 import type { EditWanted } from "@amigo/contract/edits";
 import { useHouseQuery } from "../data/house";
 import { AudienceField } from "../ui/AudienceField";
 import { Button } from "../ui/Button";
 import { EditDialog } from "../ui/EditDialog";
 import { Field } from "../ui/Field";
-import { ListFields, type OwnRules } from "../ui/ListFields";
+import { ListFields } from "../ui/ListFields";
 import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 
@@ -28,7 +29,7 @@ export function NewListPage() {
   const [audience, setAudience] = useState(search.get("audience") ?? "");
   const [pasted, setPasted] = useState("");
   const [touched, setTouched] = useState(false);
-  const [own, setOwn] = useState<OwnRules>({ leads: "", findable: "leads", outside: "none", leaving: "by oneself", adding: "quietly", welcome: "" });
+  const [own, setOwn] = useState<ListRules>({ leads: "", findable: "leads", outside: "none", leaving: "by oneself", adding: "quietly", welcome: "" });
   const [preview, setPreview] = useState<EditWanted>();
   if (error !== undefined) return <FaultLine error={error} />;
   if (house === undefined) return <Loading what="the house" />;
@@ -39,7 +40,7 @@ export function NewListPage() {
   const repaired = read.flatMap(({ written, reading }) => (reading.answer === "probably" ? [{ written, address: reading.address }] : []));
   const bad = [...read.filter(({ reading }) => reading.answer === "unusable").map(({ written }) => written), ...leftOver];
   // Guardians have outside addresses nearly always; whoever chooses otherwise is left alone.
-  const rules: OwnRules = touched ? own : { ...own, outside: /\bguardians\b/i.test(audience) || good.some((address) => !isInside(address, house.insideDomain)) ? "any" : "none" };
+  const rules: ListRules = touched ? own : { ...own, outside: /\bguardians\b/i.test(audience) || good.some((address) => !isInside(address, house.insideDomain)) ? "any" : "none" };
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     setPreview({ what: "lists", aliasUntil: "", lists: [{ key, keep: good, points: { title: title.trim(), name: ownName, audience: audience.trim(), ...(short === "" ? {} : { short }), ...(description === "" ? {} : { description }), leads: rules.leads, findable: rules.findable, outside: rules.outside, leaving: rules.leaving, adding: rules.adding, welcome: rules.welcome } }] });

@@ -12,7 +12,7 @@ import { Minus, Plus, Tilde } from "./Signs";
 
 /** What an edit of recipes, lists or names would do today, as a round, and the button that carries it out. */
 export function EditDialog({ title, edit, onClose, onDone }: { title: string; edit: EditWanted; onClose: () => void; onDone: (sentence: string) => void }) {
-  const { data: plan, error } = usePlannedEditQuery(edit);
+  const { data: plan, error, refetch } = usePlannedEditQuery(edit);
   const [carryOut, carrying] = useCarryOutEditMutation();
   const [typed, setTyped] = useState<Record<string, string>>({});
   const asked = useRef<{ abort: () => void }>(undefined);
@@ -21,7 +21,9 @@ export function EditDialog({ title, edit, onClose, onDone }: { title: string; ed
     const request = carryOut({ edit, version: plan.version, passed: Object.fromEntries(plan.guards.map(({ id }) => [id, Number(typed[id])])) });
     asked.current = request;
     const { data } = await request;
-    if (data !== undefined) onDone(`Done in round ${data.round}. It can be taken back under Changes, past rounds.`);
+    // Something may have changed meanwhile: what it does is worked out anew, to be looked at once more.
+    if (data === undefined) void refetch();
+    else onDone(`Done in round ${data.round}. It can be taken back under Changes, past rounds.`);
   };
   return (
     <Modal wide title={title} onClose={onClose}>

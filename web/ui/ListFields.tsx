@@ -1,16 +1,6 @@
 import type { House } from "@amigo/contract/house";
-import type { Adding, Findable, Leaving, Outside } from "@amigo/core/lists/recipe";
+import type { ListRules } from "@amigo/core/lists/recipe";
 import { Choice } from "./Choice";
-
-/** The rules that a list or recipe has of its own. */
-export interface OwnRules {
-  leads: string;
-  findable: Findable;
-  outside: Outside;
-  leaving: Leaving;
-  adding: Adding;
-  welcome: string;
-}
 
 export const RULE_CHOICES = {
   findable: [{ value: "leads", name: "its leads and coordinators" }, { value: "staff", name: "everybody on the staff" }],
@@ -20,8 +10,8 @@ export const RULE_CHOICES = {
 } as const;
 
 /** Rules as sentences with the choices inside them, and the words of the welcome where there is one. */
-export function ListFields({ value, onChange, staff, hasCoach }: { value: OwnRules; onChange: (value: OwnRules) => void; staff: House["staff"]; hasCoach: boolean }) {
-  const set = <Key extends keyof OwnRules>(key: Key) => (own: OwnRules[Key]): void => onChange({ ...value, [key]: own });
+export function ListFields({ value, onChange, staff, hasCoach }: { value: ListRules; onChange: (value: ListRules) => void; staff: House["staff"]; hasCoach: boolean }) {
+  const set = <Key extends keyof ListRules>(key: Key) => (own: ListRules[Key]): void => onChange({ ...value, [key]: own });
   const leads = [...(hasCoach ? [{ value: "coach", name: "the coach of the class" }] : []), { value: "", name: "nobody" }, ...staff.map(({ id, name }) => ({ value: id, name }))];
   const several = value.leads.includes(" ") ? [{ value: value.leads, name: `${value.leads.split(" ").length} people` }] : [];
   return (
