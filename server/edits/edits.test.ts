@@ -221,6 +221,19 @@ describe("single lists and many at once", () => {
     expect((await juno.ask("POST", "/api/edits", { edit, version: body.version, passed: {} })).status).toBe(422);
   });
 
+  const OWN = "5b1f6c1e-0000-4000-8000-00000000000a";
+  const points = { title: "Some", name: "some-list", audience: "staff" };
+  test.each<[string, Extract<EditWanted, { what: "lists" }>["lists"][number], RegExp]>([
+    ["a key that no list can have", { key: "../x", points }, /There is no list/], ["a recipe that is not there", { key: "99:class:wire walk", points: { state: "open" } }, /There is no list/], ["a class that is not there", { key: "1:class:nowhere", points: { state: "open" } }, /There is no list/],
+    ["no display name", { key: OWN, points: { name: "some-list", audience: "staff" } }, /Give the list a display name/], ["a line break in its name", { key: OWN, points: { ...points, title: "A\r\nBcc: x" } }, /stands in one line/],
+    ["rules that are none", { key: OWN, points: { ...points, preset: "shout" } }, /no choice for posting rules/], ["a lead who is a stranger", { key: OWN, points: { ...points, leads: "account:nobody" } }, /Nobody on the staff/],
+    ["an address that is none", { key: OWN, points, keep: ["x@lettr.example\r\nRCPT TO:<y@lettr.example>"] }, /is no address/], ["an address with a slip", { key: OWN, points, keep: ["rosa@lettr,example"] }, /is no address/],
+  ])("with %s nothing is planned", async (_what, own, sentence) => {
+    const { status, body } = await plan({ what: "lists", aliasUntil: "", lists: [own] });
+    expect(status).toBe(422);
+    expect(body.detail).toMatch(sentence);
+  });
+
   test("two who edit at once: the second is told to look again", async () => {
     const edit = (title: string): EditWanted => ({ what: "lists", aliasUntil: "", lists: [{ key: crypto.randomUUID(), points: { title, name: title, audience: "staff" } }] });
     const [one, two] = [edit("first-one"), edit("second-one")];
@@ -228,6 +241,20 @@ describe("single lists and many at once", () => {
     const answers = await Promise.all([one, two].map((own) => juno.ask<{ type: string }>("POST", "/api/edits", { edit: own, version: body.version, passed: {} })));
     expect(answers.map(({ status }) => status).sort()).toEqual([200, 409]);
     expect(answers.find(({ status }) => status === 409)?.body.type).toContain("edit/changed");
+  });
+
+  test("a round that is open is counted again by the lists as they are now, and still brings them in step", async () => {
+    const { body: sources } = await juno.ask<{ id: string }[]>("GET", "/api/sources");
+    await house.readLines(juno, [HEAD, ...LINES, "CW-5,Holm,Una,6,Mill Loft,Wire Walk,Petra Dunmore,Otto Holm,otto@lettr.example,Drum"], { id: sources[0]?.id ?? "" });
+    const open = async (): Promise<RoundPage> => (await juno.ask<RoundPage>("GET", "/api/rounds/open")).body;
+    const before = await open();
+    const { value } = await recipe("Guardians of each class");
+    await carryOut({ what: "recipe", recipe: 30, value: { ...value, name: "Guardians of Mill Loft", label: "Loft", each: "site", condition: "name is \"Mill Loft\"", audience: "guardians of students at this site", leads: "", pattern: "{site}-all-{season}" }, aliasUntil: "" });
+    const after = await open();
+    expect([after.number, after.totals.joins - before.totals.joins]).toEqual([before.number, 1]);
+    expect(after.version).toBeGreaterThan(before.version);
+    await house.step(juno);
+    expect(await membersOf((await listOf("mill loft loft")).id)).toContain("otto@lettr.example");
   });
 
   test("nothing is edited by whoever may not", async () => {

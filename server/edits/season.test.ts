@@ -101,7 +101,7 @@ describe("the next season", () => {
     const { body: plan } = await juno.ask<TakeBack>("GET", `/api/rounds/${opened}/back`);
     expect(plan.causes).toMatchObject([{ kind: "season", detail: expect.stringContaining("31 lists of it open again") }]);
     expect((await juno.ask("POST", `/api/rounds/${opened}/back`, { passed: {} })).status).toBe(200);
-    expect((await seasons()).find(([, current]) => current)).toEqual(["2026-27", true]);
+    expect(await seasons()).toEqual([["2026-27", true], ["2025-26", false]]);
     expect((await names()).filter((name) => name.includes("2728"))).toEqual([]);
     expect(await names()).toHaveLength(32);
     expect((await juno.ask<ListPage>("GET", `/api/lists/${VAN}`)).body).toMatchObject({ state: "open", season: "2026-27", members: 1 });

@@ -1,5 +1,5 @@
 import { connect as connectTcp } from "node:net";
-import { and, count, desc, eq, isNull, lt, sql } from "drizzle-orm";
+import { and, count, desc, eq, isNotNull, isNull, lt, or, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
@@ -42,7 +42,8 @@ export function houseRoutes(app: Hono, context: Context): void {
     const [own] = await db.select().from(house);
     if (own === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
     const [current] = await db.select({ id: season.id, label: season.label }).from(season).where(eq(season.current, true));
-    const seasons = await db.select({ label: season.label, current: season.current, lists: count(list.id) }).from(season).leftJoin(list, eq(list.seasonId, season.id)).groupBy(season.id).orderBy(desc(season.label));
+    // A season whose opening was taken back is neither current nor over.
+    const seasons = await db.select({ label: season.label, current: season.current, lists: count(list.id) }).from(season).leftJoin(list, eq(list.seasonId, season.id)).where(or(eq(season.current, true), isNotNull(season.overOn))).groupBy(season.id).orderBy(desc(season.label));
     const sites = await db.select({ code: site.code, name: site.name, classes: count(cohort.id) }).from(site).leftJoin(cohort, and(eq(cohort.siteId, site.id), isNull(cohort.goneAt), eq(cohort.seasonId, current?.id ?? 0))).groupBy(site.id).orderBy(site.name);
     const index = await houseIndex(db, current?.id ?? 0);
     const lists = await db.select({ recipeId: list.recipeId, count: count(), apart: sql<number>`count(*) filter (where cardinality(${list.apart}) > 0)`.mapWith(Number) }).from(list).where(and(eq(list.seasonId, current?.id ?? 0), isNull(list.closedAt))).groupBy(list.recipeId);

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, isNull, or, sql } from "drizzle-orm";
+import { and, asc, desc, eq, isNotNull, isNull, or, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
 import { isInside } from "@amigo/core/address/isInside";
@@ -50,7 +50,7 @@ export function listRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, getAllLists, async ({ query, caller }) => {
-    const seasons = await db.select({ id: season.id, label: season.label, current: season.current }).from(season).orderBy(desc(season.label));
+    const seasons = await db.select({ id: season.id, label: season.label, current: season.current }).from(season).where(or(eq(season.current, true), isNotNull(season.overOn))).orderBy(desc(season.label));
     const chosen = seasons.find(({ label, current }) => (query.season === "" ? current : label === query.season));
     const index = await houseIndex(db, chosen?.id ?? 0);
     const rows = await db.select({ id: list.id, key: list.key, title: list.title, name: list.name, site: site.name, recipeId: list.recipeId, closedAt: list.closedAt, apart: list.apart, members: memberCount() }).from(list).leftJoin(site, eq(site.id, list.siteId)).where(and(eq(list.seasonId, chosen?.id ?? 0), listsOf(caller))).orderBy(list.title);

@@ -3,7 +3,7 @@ import type { Hono } from "hono";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { belongs } from "@amigo/core/audience/belongs";
 import { becauseOf } from "@amigo/core/audience/becauseOf";
-import { wantedLists } from "@amigo/core/lists/wantedLists";
+import { wantedList } from "@amigo/core/lists/wantedLists";
 import { nameOf } from "@amigo/core/facts/indexFacts";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { deleteByHand, getByHand, getPeople, getPerson, getQuestions, postAnswer, postJoin, postPart, putAddresses, type PersonPage } from "@amigo/contract/people";
@@ -91,14 +91,14 @@ async function listsOfPerson(db: Queries, seasonId: number, id: string): Promise
   const own = index.people.get(id);
   const addresses = [...(own?.addresses ?? [])];
   if (own === undefined || addresses.length === 0) return [];
-  const wanted = wantedLists(await houseIndex(db, seasonId));
+  const lists = await houseIndex(db, seasonId);
   const rows = await db.select({ id: list.id, title: list.title, address: membership.address, since: membership.validFrom, key: list.key }).from(membership)
     .innerJoin(list, eq(list.id, membership.listId)).where(and(isNull(membership.validUntil), isNull(list.closedAt), inArray(membership.address, addresses))).orderBy(list.title);
   const evidence = await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), isNull(fact.validUntil), eq(fact.subject, id))) as Fact[];
   const kept = await db.select({ list: fact.subject, address: fact.ref, value: fact.value }).from(fact).where(and(isNull(fact.validUntil), eq(fact.kind, "kept"), inArray(fact.ref, addresses)));
   const where = await describeFacts(db, evidence);
   return rows.map(({ key: listKey, since, ...row }) => {
-    const audience = wanted.get(listKey)?.audience;
+    const audience = wantedList(lists, listKey)?.audience;
     const reason = audience === undefined ? undefined : belongs(audience, own, index);
     const by = kept.find((entry) => entry.list === listKey && entry.address === row.address)?.value;
     const because = reason === undefined ? (typeof by === "object" && "side" in by ? `kept on by ${by.by}: ${by.reason}` : "somebody else at this address belongs on it") : becauseOf(reason, index);

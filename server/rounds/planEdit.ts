@@ -1,7 +1,11 @@
 import { eq } from "drizzle-orm";
+import { readAddress } from "@amigo/core/address/readAddress";
 import type { Facts } from "@amigo/core/facts/fact";
 import { indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
 import { applyEdit, type Edit } from "@amigo/core/lists/edit";
+import { listKeyParts } from "@amigo/core/lists/listKey";
+import type { ListPoint } from "@amigo/core/lists/listPoint";
+import { pointFault } from "@amigo/core/lists/pointFault";
 import { listDeltas, type ListDelta } from "@amigo/core/lists/listDeltas";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { checkAudience, checkCondition } from "@amigo/core/audience/checkAudience";
@@ -120,9 +124,31 @@ function checkEdit(edit: Edit, standing: FactIndex, after: FactIndex, naming: Ho
     const pattern = readPattern(value.pattern);
     if (!pattern.ok) throw new Refusal(422, "edit/pattern", pattern.fault.sentence, "pattern");
   }
+  if (edit.what === "names") {
+    const wanted = wantedLists(after);
+    const strange = Object.keys(edit.names).find((key) => !wanted.has(key));
+    if (strange !== undefined) throw new Refusal(422, "edit/list", `There is no list "${strange.slice(0, 80)}" that could get a name.`, "names");
+  }
   if (edit.what === "names") for (const text of Object.values(edit.patterns)) { const pattern = readPattern(text); if (!pattern.ok) throw new Refusal(422, "edit/pattern", `${text}: ${pattern.fault.sentence}`, "pattern"); }
+  if (edit.what === "lists") for (const list of edit.lists) checkList(list, after);
   if (edit.what === "lists") for (const { key, points } of edit.lists) { if (typeof points.audience === "string" && points.audience !== "") audience(points.audience, after.lists.has(key) && wantedLists(after).get(key)?.recipe !== undefined, "audience"); }
   checkNames(standing, after, naming, convention);
+}
+
+/** A list that somebody edits is one that a recipe can make, or one with an id of its own; what is said of it must be what can be. */
+function checkList({ key, points, keep = [] }: Extract<Edit, { what: "lists" }>["lists"][number], after: FactIndex): void {
+  const parts = listKeyParts(key);
+  const isKnown = parts === undefined ? /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(key) : after.recipes.has(parts.recipe) && (after.cohorts.has(parts.of) || /^(site|level):|^house$/.test(parts.of));
+  if (!isKnown) throw new Refusal(422, "edit/list", `There is no list "${key.slice(0, 80)}", and no recipe makes one of that key.`, "lists");
+  if (parts === undefined && !(after.lists.get(key)?.has("title") ?? false)) throw new Refusal(422, "edit/list", "Give the list a display name.", "title");
+  for (const [point, value] of Object.entries(points) as [ListPoint, string | null][]) {
+    const fault = value === null ? undefined : pointFault(point, value, (id) => after.people.get(id)?.role === "staff");
+    if (fault !== undefined) throw new Refusal(422, "edit/point", fault, point);
+  }
+  for (const address of keep) {
+    const read = readAddress(address, new Map());
+    if (read.answer !== "clean" || read.address !== address) throw new Refusal(422, "edit/address", `"${address.slice(0, 100)}" is no address${read.answer === "unusable" ? `: ${read.why}` : `; did you mean ${read.address}?`}`, "keep");
+  }
 }
 
 /** Every name that is new must be one that a list may have; where the convention binds, the one that it makes. */
