@@ -130,9 +130,8 @@ describe("names", () => {
     expect((await tried({ [id]: "postmaster" })).rows.filter(({ recipe: of }) => of === id).every(({ faults }) => faults.some(({ fault }) => fault === "reserved" || fault === "ambiguous"))).toBe(true);
 
     const list = await listOf("trapeze two guardians");
-    const { body: house_ } = await juno.ask<House>("GET", "/api/house");
-    expect(house_.recipes.length).toBeGreaterThan(4);
-    const { round } = await carryOut({ what: "names", patterns: { [id]: "{class}-families" }, shorts: { "Trapeze Two": "trap" }, names: { [list.name === "" ? "" : (await pageOf(list.id)).key]: "trap-families" }, aliasUntil: "2027-07-31" });
+    const { key } = await pageOf(list.id);
+    const { round } = await carryOut({ what: "names", patterns: { [id]: "{class}-families" }, shorts: { "Trapeze Two": "trap" }, names: { [key]: "trap-families" }, aliasUntil: "2027-07-31" });
     expect(await pageOf(list.id)).toMatchObject({ name: "trap-families", aliases: [{ name: "ml-trapeze2-parents-2627", until: "2027-07-31" }] });
     await house.mail({ from: JUNO, as: JUNO, to: "ml-trapeze2-parents-2627@lists.copperwheel.example", subject: "By the old address" });
     expect(await house.mailTo("tove@lettr.example", "By the old address")).toContain("trap-families@lists.copperwheel.example");

@@ -36,7 +36,8 @@ export function AddMembers({ list, onClose, onDone }: { list: ListPage; onClose:
     if (answer.data === undefined || told === undefined) return;
     const { added, asked, already } = answer.data;
     const out = told.lines.length - added - asked;
-    onDone(`${counted(told.lines.length, "address", "addresses")} in: ${asked > 0 ? `${asked} asked` : `${added} added`}${out > 0 ? `, ${out} not (${already > 0 ? "already there, " : ""}each with its reason above)` : ""}.`.replace("each with its reason above", "each told with its reason"));
+    const why = [already > 0 ? `${already} there already` : "", ...(["already there", "twice", "outside", "unusable"] as const).map((outcome) => { const count = told.lines.filter((line) => line.outcome === outcome).length; return count === 0 ? "" : `${count} ${outcome}`; })].filter((part) => part !== "");
+    onDone(`${counted(told.lines.length, "address", "addresses")} in: ${asked > 0 ? `${asked} asked` : `${added} added`}${out > 0 ? `, ${out} not: ${why.join(", ")}` : ""}.`);
   };
   const verb = how === "ask" ? "Ask" : "Add";
   return (
