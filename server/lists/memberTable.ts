@@ -1,9 +1,10 @@
-import { and, eq, gt, inArray, isNull, lte, or, sql } from "drizzle-orm";
+import { and, eq, gt, isNull, lte, or, sql } from "drizzle-orm";
 import { fold } from "@amigo/core/text/fold";
 import type { Kept, Member } from "@amigo/contract/lists";
 import type { Queries } from "../db/connect";
 import { account, fact, listRole, membership } from "../db/schema";
 import { heldAt } from "../facts/queries";
+import { namesBehind } from "../membership/namesBehind";
 import { whoBelongs, type Belonging } from "../membership/whoBelongs";
 
 /** Everybody on a list, by name, each with what they are, why, since when, and how mail last fared. */
@@ -53,16 +54,4 @@ function groupByAddress(belonging: readonly Belonging[]): Map<string, Belonging[
 async function lastMails(db: Queries, listId: string): Promise<Map<string, { state: string; reply: string; at: string | null }>> {
   const { rows } = await db.execute<{ address: string; state: string; reply: string; at: Date | string | null }>(sql`select distinct on (address) address, state, reply, coalesce(sent_at, created_at) as at from delivery where list_id = ${listId} order by address, id desc`);
   return new Map(rows.map(({ address, state, reply, at }) => [address, { state, reply, at: at === null ? null : new Date(at).toISOString() }]));
-}
-
-/** Who is known behind addresses that are on a list for another reason than its audience. */
-async function namesBehind(db: Queries, seasonId: number, addresses: readonly string[]): Promise<Map<string, { name: string; role: string }>> {
-  if (addresses.length === 0) return new Map();
-  const rows = await db.execute<{ address: string; name: string; role: string }>(sql`
-    select address.ref as address, trim(concat(name.value->>'given', ' ', name.value->>'family')) as name, role.kind as role
-    from ${fact} address
-    join ${fact} name on name.season_id = address.season_id and name.subject = address.subject and name.kind = 'name' and name.valid_until is null
-    join ${fact} role on role.season_id = address.season_id and role.subject = address.subject and role.kind in ('student', 'guardian', 'staff') and role.valid_until is null
-    where address.season_id = ${seasonId} and address.kind = 'address' and address.valid_until is null and ${inArray(sql`address.ref`, [...addresses])}`);
-  return new Map(rows.rows.map(({ address, ...row }) => [address, row]));
 }

@@ -8,26 +8,27 @@ import type { PastedLine } from "@amigo/contract/lists";
 import type { z } from "zod";
 import type { Queries } from "../db/connect";
 import { house, membership } from "../db/schema";
-import { nameBehind } from "../posting/judge";
+import { namesBehind } from "../membership/namesBehind";
 
 type Line = z.output<typeof PastedLine>;
 
 /** Tells of each address in a pasted text what would become of it on a list; nothing of the text goes missing. */
-export async function readPasted(db: Queries, found: { id: string; insideOnly: boolean }, text: string): Promise<{ lines: Line[]; leftOver: string[] }> {
+export async function readPasted(db: Queries, found: { id: string; seasonId: number; insideOnly: boolean }, text: string): Promise<{ lines: Line[]; leftOver: string[] }> {
   const [own] = await db.select({ insideDomain: house.insideDomain }).from(house);
   const members = new Set((await db.select({ address: membership.address }).from(membership).where(and(eq(membership.listId, found.id), isNull(membership.validUntil)))).map(({ address }) => address));
   const { pieces, leftOver } = splitAddresses(text);
   const domains = learnDomains([...members, ...pieces]);
+  const readings = pieces.map((written) => ({ written, read: readAddress(written, domains) }));
+  const names = await namesBehind(db, found.seasonId, [...new Set(readings.flatMap(({ read }) => (read.answer === "unusable" ? [] : [read.address])))]);
   const seen = new Set<string>();
   const lines: Line[] = [];
-  for (const written of pieces) {
-    const read = readAddress(written, domains);
+  for (const { written, read } of readings) {
     if (read.answer === "unusable") { lines.push({ written, address: "", outcome: "unusable", sentence: `${FAULT_SENTENCE[read.fault]}: ${read.why}`, who: "" }); continue; }
     const { address } = read;
     const line = (outcome: Line["outcome"], sentence: string, who = ""): void => { lines.push({ written, address, outcome, sentence, who }); };
     if (seen.has(address)) { line("twice", "It stands in this text more than once and is added once."); continue; }
     seen.add(address);
-    const who = (await nameBehind(db, address)) ?? "";
+    const who = names.get(address)?.name ?? "";
     if (members.has(address)) line("already there", "It is on this list already; nothing is sent to it.", who);
     else if (found.insideOnly && !isInside(address, own?.insideDomain ?? "")) line("outside", "This list takes inside addresses only. A coordinator can allow outside addresses under Rules.", who);
     else if (read.answer === "probably") line("repaired", `${FAULT_SENTENCE[read.fault]}: read as ${address}. Look whether that is right.`, who);

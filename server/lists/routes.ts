@@ -167,7 +167,7 @@ async function listPage(db: Queries, found: LoadedList, asker: string): Promise<
 async function breachOf(db: Queries, found: LoadedList, index: Awaited<ReturnType<typeof houseIndex>>): Promise<ListPage["breach"]> {
   const wanted = wantedList(index, found.key);
   if (wanted === undefined) return null;
-  const naming = await houseNaming(db, found.seasonId, dayIn("UTC", new Date()));
+  const naming = await houseNaming(db, found.seasonId, dayIn(found.timeZone, new Date()));
   const [made] = nameByConvention([wanted], index, naming);
   if (made === undefined || made.name === "") return null;
   const [fault] = made.name === found.name ? made.faults : [];

@@ -38,9 +38,9 @@ export async function welcome(tx: Queries, listId: string, addresses: readonly s
   await notify(tx, "greetings");
 }
 
-/** Asks one address by mail whether it wants to be on a list, where somebody wants to keep it on. */
-export async function askByHand(tx: Queries, wanted: { listId: string; address: string; by: string; reason: string; lastDay: string }): Promise<void> {
-  await tx.execute(sql`insert into greeting (list_id, address, kind, by, origin, reason, last_day) values (${wanted.listId}::uuid, ${wanted.address}, 'ask', ${wanted.by}, 'hand', ${wanted.reason}, ${wanted.lastDay})
+/** Asks some addresses by mail whether they want to be on a list, where somebody wants to keep them on. */
+export async function askByHand(tx: Queries, wanted: { listId: string; addresses: readonly string[]; by: string; reason: string; lastDay: string }): Promise<void> {
+  await tx.execute(sql`insert into greeting (list_id, address, kind, by, origin, reason, last_day) select ${wanted.listId}::uuid, address, 'ask', ${wanted.by}, 'hand', ${wanted.reason}, ${wanted.lastDay} from json_array_elements_text(${JSON.stringify(wanted.addresses)}::json) as new(address)
     on conflict (list_id, address) where kind = 'ask' and answer is null do update set origin = 'hand', by = excluded.by, reason = excluded.reason, last_day = excluded.last_day`);
   await notify(tx, "greetings");
 }

@@ -14,7 +14,7 @@ export async function loadList(db: Queries, id: string, caller: Caller, orFindab
   const [found] = await db.select({
     id: list.id, key: list.key, name: list.name, title: list.title, description: list.description, short: list.short, preset: list.preset, seasonId: list.seasonId, season: season.label, isCurrent: season.current, overOn: season.overOn,
     cohort: cohort.name, site: site.name, recipeId: list.recipeId, audience: list.audience, insideOnly: list.insideOnly, findable: list.findable, leaving: list.leaving, adding: list.adding, welcome: list.welcome, apart: list.apart,
-    closedAt: list.closedAt, listDomain: house.listDomain,
+    closedAt: list.closedAt, listDomain: house.listDomain, timeZone: house.timeZone,
   }).from(list).innerJoin(season, eq(season.id, list.seasonId)).leftJoin(cohort, eq(cohort.id, list.cohortId)).innerJoin(house, sql`true`).leftJoin(site, eq(site.id, list.siteId)).where(and(eq(list.id, id), orFindable ? or(listsOf(caller), eq(list.findable, "staff")) : listsOf(caller)));
   if (found === undefined) throw notFound("list");
   return found;

@@ -34,8 +34,7 @@ async function siteOf(db: Queries, listId: string): Promise<number | null> {
   return found?.siteId ?? null;
 }
 
-/** The name of somebody whom an address belongs to, if anybody is known. */
-export async function nameBehind(db: Queries, address: string): Promise<string | undefined> {
+async function nameBehind(db: Queries, address: string): Promise<string | undefined> {
   const subjects = db.select({ subject: fact.subject }).from(fact).where(and(eq(fact.kind, "address"), eq(fact.ref, address), isNull(fact.validUntil)));
   const [found] = await db.select({ value: fact.value }).from(fact).where(and(eq(fact.kind, "name"), isNull(fact.validUntil), sql`${fact.subject} in ${subjects}`)).limit(1);
   return typeof found?.value === "object" && "given" in found.value ? nameOf(found.value) : undefined;

@@ -64,7 +64,7 @@ export async function addMembers(db: Database, { actor, wanted }: { actor: Actor
     const already = new Set(wanted.addresses).size - fresh.length;
     if (fresh.length === 0) return { added: 0, asked: 0, already };
     if (how === "ask") {
-      for (const address of fresh) await askByHand(tx, { listId, address, by: actor.name, reason, lastDay });
+      await askByHand(tx, { listId, addresses: fresh, by: actor.name, reason, lastDay });
       await record(tx, { actorId: actor.id, actor: actor.name, action: "ask", listId, sentence: `${actor.name} asked ${counted(fresh.length, "address", "addresses")} whether they want to be on this list: ${reason}`, after: { asked: fresh } });
       return { added: 0, asked: fresh.length, already };
     }

@@ -12,7 +12,7 @@ import { EditDialog } from "../ui/EditDialog";
 import { Field } from "../ui/Field";
 import { FaultLine, Loading, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
-import { today } from "../ui/time";
+import { today, usualLastDay } from "../ui/time";
 import { NamingRules } from "./NamingRules";
 
 const SETTLES_AFTER = 200;
@@ -33,7 +33,7 @@ export function NamingWorkshop({ house }: { house: House }) {
   const [written, setWritten] = useState<Record<string, string>>({});
   const [asked, setAsked] = useState({ patterns, shorts });
   const [show, setShow] = useState<"all" | "changed" | "faulty">("all");
-  const [aliasUntil, setAliasUntil] = useState(`${Number(today(me.timeZone).slice(0, 4)) + 1}-07-31`);
+  const [aliasUntil, setAliasUntil] = useState(usualLastDay(me.timeZone));
   const [preview, setPreview] = useState<EditWanted>();
   const [said, setSaid] = useState("");
   useEffect(() => {

@@ -10,7 +10,7 @@ import { EditDialog } from "../ui/EditDialog";
 import { Field } from "../ui/Field";
 import { ListFields } from "../ui/ListFields";
 import { Modal } from "../ui/Modal";
-import { today } from "../ui/time";
+import { today, usualLastDay } from "../ui/time";
 
 type Value = House["recipes"][number]["value"];
 
@@ -20,7 +20,7 @@ const EACH = [{ value: "class", name: "each class" }, { value: "team", name: "ea
 export function RecipeDialog({ house, number, value, isNew, onClose, onDone }: { house: House; number: number; value: Value; isNew: boolean; onClose: () => void; onDone: (sentence: string) => void }) {
   const me = useMe();
   const [own, setOwn] = useState(value);
-  const [aliasUntil, setAliasUntil] = useState(`${Number(today(me.timeZone).slice(0, 4)) + 1}-07-31`);
+  const [aliasUntil, setAliasUntil] = useState(usualLastDay(me.timeZone));
   const [preview, setPreview] = useState<EditWanted>();
   const set = <Key extends keyof Value>(key: Key) => (part: Value[Key]): void => setOwn({ ...own, [key]: part });
   const pattern = readPattern(own.pattern);

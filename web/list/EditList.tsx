@@ -12,7 +12,7 @@ import { Field } from "../ui/Field";
 import { ListFields } from "../ui/ListFields";
 import { Modal } from "../ui/Modal";
 import { FaultLine, Loading } from "../ui/Page";
-import { today } from "../ui/time";
+import { today, usualLastDay } from "../ui/time";
 
 /** The points of one list. Where it has a recipe, what is changed here stands apart from it. */
 export function EditList({ list, onClose, onSee }: { list: ListPage; onClose: () => void; onSee: (edit: { title: string; edit: EditWanted }) => void }) {
@@ -30,7 +30,7 @@ type Own = ListRules & { title: string; description: string; short: string; name
 function Form({ list, house, before, onClose, onSee }: { list: ListPage; house: House; before: Own; onClose: () => void; onSee: (edit: { title: string; edit: EditWanted }) => void }) {
   const me = useMe();
   const [own, setOwn] = useState(before);
-  const [aliasUntil, setAliasUntil] = useState(`${Number(today(me.timeZone).slice(0, 4)) + 1}-07-31`);
+  const [aliasUntil, setAliasUntil] = useState(usualLastDay(me.timeZone));
   const set = <Key extends keyof Own>(key: Key) => (part: Own[Key]): void => setOwn({ ...own, [key]: part });
   const isPoint = (key: string): key is ListPoint & keyof Own => LIST_POINTS.some((point) => point === key);
   const changed = Object.keys(own).filter(isPoint).filter((key) => own[key] !== before[key]);

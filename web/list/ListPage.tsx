@@ -15,7 +15,7 @@ import { EditDialog } from "../ui/EditDialog";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Minus, Plus, Warn } from "../ui/Signs";
 import { StepBar } from "../ui/StepBar";
-import { moment, today } from "../ui/time";
+import { moment, usualLastDay } from "../ui/time";
 import { AddMembers } from "./AddMembers";
 import { EditList } from "./EditList";
 import { Keep } from "./Keep";
@@ -75,7 +75,7 @@ export function ListPage() {
           {tab === "journal" && <ListJournal id={list.id} />}
         </Panel>
         <div className="flex min-h-0 flex-col gap-3 overflow-auto">
-          {list.breach !== null && <Panel className="px-[18px] py-3"><p><Warn>{list.breach.sentence}</Warn></p>{mayEdit && <Button className="mt-2" onClick={() => point(`Rename ${list.title}`, { name: list.breach?.proposal ?? list.name }, `${Number(today(me.timeZone).slice(0, 4)) + 1}-07-31`)}>Call it {list.breach.proposal}</Button>}</Panel>}
+          {list.breach !== null && <Panel className="px-[18px] py-3"><p><Warn>{list.breach.sentence}</Warn></p>{mayEdit && <Button className="mt-2" onClick={() => point(`Rename ${list.title}`, { name: list.breach?.proposal ?? list.name }, usualLastDay(me.timeZone))}>Call it {list.breach.proposal}</Button>}</Panel>}
           <Panel className="px-[18px] py-3.5">
             <h2 className="mb-1.5">Rules</h2>
             <p className="border-t border-hair-soft py-1.5 leading-normal">For <b className="rounded bg-petrol-soft px-1.5 py-px font-semibold text-petrol">{list.audienceSentence.replace(/\.$/, "").replace(/^(The|All) /, (start) => start.toLowerCase())}</b>.</p>

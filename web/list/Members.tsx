@@ -1,5 +1,5 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useEffectEvent, useRef, useState } from "react";
+import { useRef } from "react";
 import { useSearchParams } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import type { ListPage, Member } from "@amigo/contract/lists";
@@ -7,13 +7,12 @@ import { useMe } from "../data/me";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading } from "../ui/Page";
+import { SearchField } from "../ui/SearchField";
 import { moment, today } from "../ui/time";
 import { useMembersQuery } from "../data/lists";
 
 const COLUMNS = "minmax(110px,.9fr) minmax(160px,1.1fr) minmax(170px,1.3fr) 84px 96px";
 const AT_ONCE = 200;
-/** The address of the page follows what is typed after this many milliseconds. */
-const SETTLES_AFTER = 150;
 
 /** The members of a list: who, at which address, and why. The search and the page stand in the address of the page. */
 export function Members({ list }: { list: ListPage }) {
@@ -23,20 +22,14 @@ export function Members({ list }: { list: ListPage }) {
   const from = Number(search.get("from") ?? 0);
   const on = search.get("on") ?? "";
   const set = (name: string, value: string): void => setSearch((before) => { before.delete("from"); if (value === "") before.delete(name); else before.set(name, value); return before; }, { replace: true });
-  const [typed, setTyped] = useState(q);
   const { data, error } = useMembersQuery({ id: list.id, q, from, on });
-  const settle = useEffectEvent(() => { if (typed !== q) set("q", typed); });
-  useEffect(() => {
-    const timer = setTimeout(settle, SETTLES_AFTER);
-    return () => clearTimeout(timer);
-  }, [typed]);
   if (list.members === 0 && on === "") return <Empty title="Nobody is on this list">{list.unreachable.length > 0 ? <p>{counted(list.unreachable.length, "person", "people")} belong on it, but none of them has an address that works.</p> : <p>Nobody in the sheets belongs on it.</p>}</Empty>;
   if (error !== undefined) return <FaultLine error={error} />;
   if (data === undefined) return <Loading what="the members" />;
   return (
     <>
       <div className="flex items-center gap-3 border-b border-hair-soft px-4 py-2">
-        <input type="search" aria-label="Find a member" placeholder="Find a name, address or child" value={typed} onChange={(event) => setTyped(event.target.value)} className="h-[30px] w-64 rounded-md border border-hair bg-panel px-2.5" />
+        <SearchField label="Find a member" placeholder="Find a name, address or child" value={q} onChange={(value) => set("q", value)} className="w-64" />
         <span role="status" className="text-[13px] text-ink-3">{q === "" ? counted(data.total, "address", "addresses") : `${data.total} of ${list.members} found`}{on !== "" && ` on ${on}`}</span>
         <label className="flex items-center gap-2 text-[13px] text-ink-2">As of<input type="date" aria-label="As of a day" value={on} max={today(me.timeZone)} onChange={(event) => set("on", event.target.value)} className="h-[30px] rounded-md border border-hair bg-panel px-2 text-ink" /></label>
         {on !== "" && <Button className="min-h-[26px]! px-2.5! text-[13px]" onClick={() => set("on", "")}>Today</Button>}

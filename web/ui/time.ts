@@ -12,3 +12,8 @@ export function moment(iso: string, timeZone: string, now = new Date()): string 
 export function today(timeZone: string, now = new Date()): string {
   return now.toLocaleDateString("sv-SE", { timeZone });
 }
+
+/** Until when an old address usually goes on working: the end of July next year, as a calendar date. */
+export function usualLastDay(timeZone: string): string {
+  return `${Number(today(timeZone).slice(0, 4)) + 1}-07-31`;
+}
