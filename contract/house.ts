@@ -10,6 +10,9 @@ export const Pulse = z.object({
   causes: z.number().int(),
   guards: z.number().int(),
   undelivered: z.number().int(),
+  /** Mails that wait for the asker's decision, and requests that wait for their word. */
+  held: z.number().int(),
+  requests: z.number().int(),
   faults: z.number().int(),
   questions: z.number().int(),
   /** Sources that failed three times in a row, with since when. */

@@ -9,7 +9,8 @@ export const PostLine = z.object({
   from: z.string(),
   lists: z.array(z.object({ id: z.string(), title: z.string() })),
   at: z.string(),
-  outcome: z.enum(["goes out", "returned", "dropped"]),
+  outcome: z.enum(["goes out", "held", "returned", "dropped"]),
+  reaches: z.enum(["members", "leads"]),
   deliveries: Counts,
 }).meta({ id: "PostLine" });
 export type PostLine = z.output<typeof PostLine>;
@@ -18,16 +19,30 @@ export const PostPage = PostLine.extend({
   fromAddress: z.string(),
   text: z.string(),
   reasons: z.array(z.string()),
+  /** The body as HTML where it has one: sanitised, with nothing that is fetched from elsewhere. */
+  html: z.string(),
+  attachments: z.array(z.object({ index: z.number().int(), name: z.string(), type: z.string(), size: z.number().int() })),
+  /** Who decided on it, where it was held. */
+  decided: z.object({ by: z.string(), at: z.string() }).nullable(),
+  mayDecide: z.boolean(),
   recipients: z.array(z.object({ address: z.string(), people: z.string(), state: z.enum(["queued", "sending", "deferred", "sent", "bounced", "cancelled"]), attempts: z.number().int(), reply: z.string(), at: z.string().nullable(), nextAt: z.string().nullable() })),
 }).meta({ id: "PostPage" });
 export type PostPage = z.output<typeof PostPage>;
 
 /** What a post to some lists would reach. */
-export const Reckoning = z.object({ addresses: z.number().int(), families: z.number().int(), unreachable: z.number().int(), twice: z.number().int(), refused: z.array(z.string()) }).meta({ id: "Reckoning" });
+export const Reckoning = z.object({ addresses: z.number().int(), families: z.number().int(), unreachable: z.number().int(), twice: z.number().int(), refused: z.array(z.string()), /** What else is to be known: that it reaches leads alone, or is held. */ notes: z.array(z.string()) }).meta({ id: "Reckoning" });
+
+/** A mail that waits for a lead's or helper's decision. */
+export const HeldLine = z.object({ id: z.string(), subject: z.string(), from: z.string(), fromAddress: z.string(), lists: z.array(z.object({ id: z.string(), title: z.string() })), at: z.string(), text: z.string(), reasons: z.array(z.string()), attachments: z.number().int(), mayDecide: z.boolean() }).meta({ id: "HeldLine" });
+export type HeldLine = z.output<typeof HeldLine>;
+
+export const HELD_DECISIONS = ["let out", "return", "drop"] as const;
 
 const Id = z.object({ id: z.uuid() });
 
 export const getPosts = endpoint({ method: "get", path: "/api/posts", summary: "Posts, newest first, 50 at a time", who: "see posts", query: z.object({ list: z.uuid().optional(), before: z.string().optional() }), answer: z.array(PostLine) });
 export const getPost = endpoint({ method: "get", path: "/api/posts/{id}", summary: "One post with its delivery to each recipient", who: "see posts", params: Id, answer: PostPage });
+export const getHeld = endpoint({ method: "get", path: "/api/held", summary: "Mail that waits for a decision, oldest first", who: "see posts", answer: z.array(HeldLine) });
+export const postHeld = endpoint({ method: "post", path: "/api/held/{id}", summary: "Let a held mail out, return it with a word, or drop it", who: "see posts", params: Id, body: z.object({ decision: z.enum(HELD_DECISIONS), word: z.string().trim().max(1000).default("") }), answer: z.object({ addresses: z.number().int() }) });
 export const postReckon = endpoint({ method: "post", path: "/api/posts/reckon", summary: "To how many addresses and families a post to some lists would go", who: "write to lists", body: z.object({ lists: z.array(z.uuid()).max(50), privately: z.array(z.uuid()).max(20).default([]) }), answer: Reckoning });
-export const postPost = endpoint({ method: "post", path: "/api/posts", summary: "Send a post to lists", who: "write to lists", body: z.object({ lists: z.array(z.uuid()).max(50), privately: z.array(z.uuid()).max(20).default([]), subject: z.string().trim().min(1, "Give it a subject.").max(300), text: z.string().min(1, "Write something.").max(500_000), key: z.uuid() }), answer: z.object({ id: z.string(), addresses: z.number().int() }) });
+export const postPost = endpoint({ method: "post", path: "/api/posts", summary: "Send a post to lists", who: "write to lists", body: z.object({ lists: z.array(z.uuid()).max(50), privately: z.array(z.uuid()).max(20).default([]), subject: z.string().trim().min(1, "Give it a subject.").max(300), text: z.string().min(1, "Write something.").max(500_000), key: z.uuid() }), answer: z.object({ id: z.string(), addresses: z.number().int(), outcome: z.enum(["goes out", "held"]) }) });

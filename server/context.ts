@@ -1,3 +1,4 @@
+import type { DNSResolver } from "mailauth";
 import type { Logger } from "pino";
 import type { Connection, Database } from "./db/connect";
 import type { Desk } from "./desk/desk";
@@ -13,4 +14,6 @@ export interface Context {
   /** Where everything is done that computes much or changes rounds. */
   desk: Desk;
   log: Logger;
+  /** Asks the DNS; the demo house has a zone of its own. */
+  resolver: DNSResolver;
 }

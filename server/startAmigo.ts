@@ -1,6 +1,9 @@
+import { resolve } from "node:dns/promises";
 import type { AddressInfo } from "node:net";
 import { serve, type ServerType } from "@hono/node-server";
+import type { DNSResolver } from "mailauth";
 import pino from "pino";
+import { demoZone } from "@amigo/demo/zone";
 import { connect } from "./db/connect";
 import { migrate } from "./db/migrate";
 import type { Context } from "./context";
@@ -20,11 +23,11 @@ export interface RunningAmigo {
 }
 
 /**
- * Starts the roles that the settings name against one database: `web`, `mail` (SMTP in), `worker`.
+ * Starts the roles that the settings name against one database: `web`, `mail` (SMTP in), `worker`. `resolver` asks the DNS.
  *
  * @throws Error with a sentence for people when a port is taken or the database does not answer
  */
-export async function startAmigo(settings: Settings): Promise<RunningAmigo> {
+export async function startAmigo(settings: Settings, resolver: DNSResolver = settings.demo ? demoZone : resolve): Promise<RunningAmigo> {
   const log = pino({ level: process.env.AMIGO_LOG ?? "info" });
   const closers: (() => Promise<void>)[] = [];
   const closeAll = async (): Promise<void> => { for (const close of closers.reverse().splice(0)) await close(); };
@@ -38,7 +41,7 @@ export async function startAmigo(settings: Settings): Promise<RunningAmigo> {
     const desk = new Desk(settings.databaseUrl);
     closers.push(() => desk.close());
     if (settings.roles.has("web") || settings.roles.has("worker")) desk.warm();
-    const context: Context = { settings, db: connection.db, connection, events, desk, log };
+    const context: Context = { settings, db: connection.db, connection, events, desk, log, resolver };
     const ports = { web: 0, incoming: 0, submission: 0 };
     if (settings.roles.has("mail")) {
       const smtp = await startSmtp(context);

@@ -10,7 +10,11 @@ describe("who may do what", () => {
     expect(HOUSE_ROLES.filter((role) => may(role, action))).toEqual(["coordinator"]);
   });
 
-  test.each(["see the board", "write to lists", "see posts"] satisfies Action[])("everybody with an account may %s, within what they lead", (action) => {
-    expect(HOUSE_ROLES.filter((role) => may(role, action))).toEqual([...HOUSE_ROLES]);
+  test.each(["see the board", "write to lists", "see posts", "change lists", "ask for permission"] satisfies Action[])("staff may %s, within what they lead", (action) => {
+    expect(HOUSE_ROLES.filter((role) => may(role, action))).toEqual(["coordinator", "site coordinator", "staff"]);
+  });
+
+  test("a helper of single sources adds rows, looks after their own account, and nothing else", () => {
+    expect((Object.keys(MAY) as Action[]).filter((action) => may("helper", action)).sort()).toEqual(["add rows", "manage own account", "see who is signed in"]);
   });
 });

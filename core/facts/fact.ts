@@ -2,6 +2,8 @@ import type { MeaningId } from "../sheet/meanings/meaning";
 import type { PersonName } from "../sheet/splitName";
 import type { ListPoint } from "../lists/listPoint";
 import type { RecipeValue } from "../lists/recipe";
+import type { Bound, Exemption } from "../posting/houseRules";
+import type { Rules } from "../posting/rules/rule";
 
 /**
  * Where a fact was read: the reading, sheet and row (counted from 1), and what its cell holds; the
@@ -31,11 +33,17 @@ export interface KeptValue {
   lastDay: string;
 }
 
+/** Posting rules that the house has put together under a name. */
+export interface PresetValue extends Partial<Rules> {
+  name: string;
+  what: string;
+}
+
 export type CohortKind = "class" | "team" | "committee";
 
 /**
  * One fact about a person, a cohort, a list or a recipe. `subject` is a person's id, a cohort's or list's key, or
- * `recipe:1`; `ref` tells facts of one kind apart: the cohort of an enrolment, the student of a tie, the address
+ * `recipe:1`, `preset:…` or `house`; `ref` tells facts of one kind apart: the cohort of an enrolment, the student of a tie, the address
  * itself, the column of a detail, the point in which a list is as somebody wants it.
  */
 export type Fact =
@@ -57,6 +65,14 @@ export type Fact =
     | { kind: "alias"; ref: string; value: string }
     /** The short form of a name, whose folded text the subject holds: `short:trapeze two`. */
     | { kind: "short"; ref: ""; value: string }
+    /** What the house allows of a posting rule for lists of one kind: `guardians outside`. The subject is `house`. */
+    | { kind: "bound"; ref: string; value: Bound }
+    /** An invariant that the house does without. */
+    | { kind: "invariant"; ref: string; value: "off" }
+    /** Posting rules of the house's own, by their id: `preset:homework`. */
+    | { kind: "preset"; ref: ""; value: PresetValue }
+    /** What somebody has allowed a list beyond the house's rules, by the rule, or `convention` for its name. */
+    | { kind: "exemption"; ref: string; value: Exemption }
   );
 
 export type FactKind = Fact["kind"];

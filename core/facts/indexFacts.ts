@@ -1,7 +1,9 @@
 import { wholeName } from "../sheet/splitName";
 import type { ListPoint } from "../lists/listPoint";
 import type { RecipeValue } from "../lists/recipe";
-import type { CohortValue, Fact, Facts, KeptValue } from "./fact";
+import type { Bound, Exemption } from "../posting/houseRules";
+import type { Preset } from "../posting/presets";
+import type { CohortValue, Fact, Facts, KeptValue, PresetValue } from "./fact";
 
 /** A person gathered from facts. */
 export interface Person {
@@ -37,6 +39,14 @@ export interface FactIndex {
   aliases: Map<string, Map<string, string>>;
   /** The house's short forms, by folded name. */
   shorts: Map<string, string>;
+  /** What the house allows of posting rules, by kind of list and rule. */
+  bounds: Map<string, Bound>;
+  /** Invariants that the house does without. */
+  invariantsOff: Set<string>;
+  /** The house's own presets, by their ids. */
+  presets: Map<string, Preset>;
+  /** What each list is allowed beyond the house's rules, by its key. */
+  exemptions: Map<string, Map<string, Exemption>>;
 }
 
 /** The number of a recipe, from the subject of its fact. */
@@ -45,7 +55,7 @@ export function recipeNumber(subject: string): number {
 }
 
 export function indexFacts(facts: Facts): FactIndex {
-  const index: FactIndex = { people: new Map(), cohorts: new Map(), enrolled: new Map(), kept: new Map(), recipes: new Map(), lists: new Map(), aliases: new Map(), shorts: new Map() };
+  const index: FactIndex = { people: new Map(), cohorts: new Map(), enrolled: new Map(), kept: new Map(), recipes: new Map(), lists: new Map(), aliases: new Map(), shorts: new Map(), bounds: new Map(), invariantsOff: new Set(), presets: new Map(), exemptions: new Map() };
   for (const fact of facts.values()) addToIndex(index, fact);
   return index;
 }
@@ -74,6 +84,10 @@ export function addToIndex(index: FactIndex, fact: Fact): void {
     case "alias": setIn(index.aliases, fact.subject, fact.ref, fact.value); return;
     case "recipe": index.recipes.set(recipeNumber(fact.subject), fact.value); return;
     case "short": index.shorts.set(fact.subject.slice("short:".length), fact.value); return;
+    case "bound": index.bounds.set(fact.ref, fact.value); return;
+    case "invariant": index.invariantsOff.add(fact.ref); return;
+    case "preset": index.presets.set(fact.subject.slice("preset:".length), presetFrom(fact.value)); return;
+    case "exemption": setIn(index.exemptions, fact.subject, fact.ref, fact.value); return;
   }
   const person = personIn(index, fact.subject);
   switch (fact.kind) {
@@ -118,6 +132,10 @@ export function removeFromIndex(index: FactIndex, fact: Fact): void {
     case "alias": index.aliases.get(fact.subject)?.delete(fact.ref); return;
     case "recipe": index.recipes.delete(recipeNumber(fact.subject)); return;
     case "short": index.shorts.delete(fact.subject.slice("short:".length)); return;
+    case "bound": index.bounds.delete(fact.ref); return;
+    case "invariant": index.invariantsOff.delete(fact.ref); return;
+    case "preset": index.presets.delete(fact.subject.slice("preset:".length)); return;
+    case "exemption": index.exemptions.get(fact.subject)?.delete(fact.ref); return;
   }
   const person = index.people.get(fact.subject);
   if (person === undefined) return;
@@ -134,6 +152,10 @@ export function removeFromIndex(index: FactIndex, fact: Fact): void {
     case "address": person.addresses.delete(fact.ref); break;
     case "detail": person.details.delete(fact.ref); break;
   }
+}
+
+function presetFrom({ name, what, ...rules }: PresetValue): Preset {
+  return { name, what, rules };
 }
 
 /** A person's name as one text; "someone without a name" where no source gives one. */

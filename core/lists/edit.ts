@@ -1,4 +1,5 @@
-import { factKey, type Fact, type Facts, type Origin } from "../facts/fact";
+import type { Bound, Exemption } from "../posting/houseRules";
+import { factKey, type Fact, type Facts, type Origin, type PresetValue } from "../facts/fact";
 import { indexFacts } from "../facts/indexFacts";
 import { nameLists, type NamingRules } from "../naming/nameLists";
 import { fold } from "../text/fold";
@@ -12,9 +13,11 @@ export type Edit =
   /** A recipe as it is to be; `null` for no longer. Lists named by its old pattern get names by the new one. */
   | { what: "recipe"; recipe: number; value: RecipeValue | null; aliasUntil: string }
   /** Points of some lists; `null` takes a list back to what its recipe says. */
-  | { what: "lists"; lists: readonly { key: string; points: Partial<Record<ListPoint, string | null>>; keep?: readonly string[] }[]; aliasUntil: string }
+  | { what: "lists"; lists: readonly { key: string; points: Partial<Record<ListPoint, string | null>>; keep?: readonly string[]; /** The last day for those, as a calendar date; empty for no end. */ keepUntil?: string; /** What it is allowed beyond the house's rules, by rule; `null` for no longer. */ allow?: Readonly<Record<string, Exemption | null>> }[]; aliasUntil: string }
   /** Patterns by recipe, short forms by full name (`null` for none), and the names that lists are to have. */
-  | { what: "names"; patterns: Readonly<Record<number, string>>; shorts: Readonly<Record<string, string | null>>; names: Readonly<Record<string, string>>; aliasUntil: string };
+  | { what: "names"; patterns: Readonly<Record<number, string>>; shorts: Readonly<Record<string, string | null>>; names: Readonly<Record<string, string>>; aliasUntil: string }
+  /** Bounds by kind and rule (`null` for Amigo's own), invariants that are off or (`null`) hold, and the house's presets by their ids. */
+  | { what: "house"; bounds: Readonly<Record<string, Bound | null>>; invariants: Readonly<Record<string, "off" | null>>; presets: Readonly<Record<string, PresetValue | null>>; aliasUntil: string };
 
 /** Who edits, when, and in what house. */
 export interface EditContext {
@@ -37,13 +40,19 @@ export function applyEdit(stand: Facts, edit: Edit, context: EditContext): Map<s
     for (const [key, name] of newNames(stand, facts, edit.recipe, context)) put({ subject: key, kind: "list", ref: "name", value: name, origin });
   }
   if (edit.what === "lists") {
-    for (const { key, points, keep = [] } of edit.lists) {
-      for (const ref of keep) put({ subject: key, kind: "kept", ref, value: { side: "on", reason: "put on when the list was made", by: origin.by, lastDay: "" }, origin });
+    for (const { key, points, keep = [], keepUntil = "", allow = {} } of edit.lists) {
+      for (const [ref, value] of Object.entries(allow)) { if (value === null) facts.delete(factKey({ subject: key, kind: "exemption", ref })); else put({ subject: key, kind: "exemption", ref, value, origin }); }
+      for (const ref of keep) put({ subject: key, kind: "kept", ref, value: { side: "on", reason: "put on when the list was made", by: origin.by, lastDay: keepUntil }, origin });
       for (const [point, value] of Object.entries(points) as [ListPoint, string | null][]) {
         if (value === null) facts.delete(factKey({ subject: key, kind: "list", ref: point }));
         else put({ subject: key, kind: "list", ref: point, value, origin });
       }
     }
+  }
+  if (edit.what === "house") {
+    for (const [ref, value] of Object.entries(edit.bounds)) { if (value === null) facts.delete(factKey({ subject: "house", kind: "bound", ref })); else put({ subject: "house", kind: "bound", ref, value, origin }); }
+    for (const [ref, value] of Object.entries(edit.invariants)) { if (value === null) facts.delete(factKey({ subject: "house", kind: "invariant", ref })); else put({ subject: "house", kind: "invariant", ref, value, origin }); }
+    for (const [id, value] of Object.entries(edit.presets)) { if (value === null) facts.delete(factKey({ subject: `preset:${id}`, kind: "preset", ref: "" })); else put({ subject: `preset:${id}`, kind: "preset", ref: "", value, origin }); }
   }
   if (edit.what === "names") {
     for (const [number, pattern] of Object.entries(edit.patterns)) {

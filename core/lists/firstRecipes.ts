@@ -1,7 +1,7 @@
 import type { Fact, Origin } from "../facts/fact";
 import type { RecipeValue } from "./recipe";
 
-const USUAL = { condition: "", preset: "announcement-only", leads: "coach", findable: "leads", outside: "any", leaving: "by oneself", adding: "quietly", welcome: "", season: "every season" } as const;
+const USUAL = { condition: "", preset: "announcement-only", leads: "coach", outside: "any", adding: "quietly", season: "every season" } as const;
 
 /** The recipes that every house starts with. */
 export const FIRST_RECIPES: readonly RecipeValue[] = [

@@ -70,7 +70,7 @@ describe("what recipes want", () => {
   test("a list of its own has what was said of it, and people put on by hand beside its audience", () => {
     const stand = edited(house(), { what: "lists", aliasUntil: "", lists: [{ key: "id-1", points: { title: "Van drivers", audience: "\"Halim Brandt\"" }, keep: ["quincy@mailhaven.example"] }] });
     expect(membersIn(stand).filter((line) => line.startsWith("id-1"))).toEqual(["id-1 halim@lettr.example", "id-1 quincy@mailhaven.example"]);
-    expect(wantedList(indexFacts(stand), "id-1")).toMatchObject({ recipe: undefined, title: "Van drivers", open: true, outside: "none" });
+    expect(wantedList(indexFacts(stand), "id-1")).toMatchObject({ recipe: undefined, title: "Van drivers", open: true, kind: "other", rules: { outside: "none" } });
   });
 });
 
@@ -108,7 +108,7 @@ describe("an edit", () => {
     expect(deltas.map(({ what, key, before, after: name, points }) => [what, key, before, name, points.join()])).toEqual([
       ["made", "9:class:juggling one", "", "", ""], ["made", "9:class:trapeze two", "", "", ""], ["made", "9:class:wire walk", "", "ml-wire-coaches", ""],
       ["closed", "3:team:night parade", "night-parade-students", "", ""], ["closed", "1:class:wire walk", "wire-walk-students", "wire-walk-students", ""],
-      ["renamed", "2:class:wire walk", "wire-walk-guardians", "wire-families", ""], ["changed", "2:class:juggling one", "juggling-one-guardians", "juggling-one-guardians", "outside addresses"],
+      ["renamed", "2:class:wire walk", "wire-walk-guardians", "wire-families", ""], ["changed", "2:class:juggling one", "juggling-one-guardians", "juggling-one-guardians", "outside addresses: any → none"],
     ]);
   });
 

@@ -85,6 +85,11 @@ export function nextSeason(stand: Facts, wanted: SeasonPlanWanted, today: string
         if (key !== undefined && (isSingle || (fact.kind === "list" && fact.ref !== "name"))) put({ ...fact, subject: key });
         break;
       }
+      case "exemption": {
+        const key = goesOn(fact.subject);
+        if (key !== undefined && (fact.value.until === "" || fact.value.until >= today)) put({ ...fact, subject: key });
+        break;
+      }
       case "kept": {
         const key = goesOn(fact.subject);
         if (key !== undefined && (fact.value.lastDay === "" || fact.value.lastDay >= today)) put({ ...fact, subject: key });

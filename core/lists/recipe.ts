@@ -1,37 +1,31 @@
 import type { CohortKind } from "../facts/fact";
-import type { PresetId } from "../posting/presets";
+import type { Rules } from "../posting/rules/rule";
 
 /** For what a recipe makes a list each: every class, team, committee, site or level, or one for the house in all. */
 export const EACH = ["class", "team", "committee", "site", "level", "house"] as const satisfies readonly (CohortKind | "site" | "level" | "house")[];
 
 export type Each = (typeof EACH)[number];
 
-export const FINDABLE = ["leads", "staff"] as const;
-export type Findable = (typeof FINDABLE)[number];
-
-export const OUTSIDE = ["none", "any"] as const;
-export type Outside = (typeof OUTSIDE)[number];
-
-export const LEAVING = ["by oneself", "through a lead"] as const;
-export type Leaving = (typeof LEAVING)[number];
-
 /** How somebody comes onto a list: without a word, with its welcome, or once they have said yes. */
 export const ADDING = ["quietly", "welcome", "ask"] as const;
 export type Adding = (typeof ADDING)[number];
 
-/** The rules that a list has beside its preset, from its recipe or of its own. */
-export interface ListRules {
+/** Who runs a list and how its members are added, from its recipe or of its own. */
+export interface Running {
   /** `coach`, or the ids of people on the staff with spaces between; empty for nobody. */
   leads: string;
-  findable: Findable;
-  outside: Outside;
-  leaving: Leaving;
+  /** The ids of people on the staff with spaces between; they write, and decide on held mail. */
+  helpers: string;
   adding: Adding;
-  welcome: string;
+  /** One of the presets of Amigo or of the house. */
+  preset: string;
 }
 
-/** A standing rule that makes one list for each cohort, site or level, or one in all. */
-export interface RecipeValue extends ListRules {
+/**
+ * A standing rule that makes one list for each cohort, site or level, or one in all. Posting rules that it names go
+ * before those of its preset.
+ */
+export interface RecipeValue extends Omit<Running, "helpers">, Partial<Rules> {
   name: string;
   /** What the board calls its column. */
   label: string;
@@ -41,7 +35,7 @@ export interface RecipeValue extends ListRules {
   condition: string;
   audience: string;
   pattern: string;
-  preset: PresetId;
+  helpers?: string;
   /** Whether the next season takes it along. */
   season: "every season" | "this season only";
 }

@@ -4,15 +4,19 @@ import { satisfies } from "../audience/holds";
 import type { CohortValue } from "../facts/fact";
 import type { FactIndex } from "../facts/indexFacts";
 import type { NameParts } from "../naming/pattern";
-import type { PresetId } from "../posting/presets";
+import { settleRules, type Exemption, type OutOfBounds } from "../posting/houseRules";
+import { listKind } from "../posting/listKind";
+import { presetOf } from "../posting/presets";
+import type { ListKind, Rules } from "../posting/rules/rule";
 import { fold } from "../text/fold";
 import { listKey, listKeyParts } from "./listKey";
 import type { ListPoint } from "./listPoint";
-import type { Adding, Each, Findable, Leaving, ListRules, Outside, RecipeValue } from "./recipe";
+import { isRule } from "./listPoint";
+import type { Adding, Each, RecipeValue, Running } from "./recipe";
 import { NOBODY, understoodAudience, understoodCondition } from "./understood";
 
 /** A list as recipes and people want it. */
-export interface WantedList extends ListRules {
+export interface WantedList extends Running {
   key: string;
   recipe: number | undefined;
   /** What it is of: a cohort's key, `site:…`, `level:…` or `house`; empty for a single list. */
@@ -33,7 +37,12 @@ export interface WantedList extends ListRules {
   pattern: string;
   /** What fills the pattern, but for the site's code and the season. */
   parts: Omit<NameParts, "site" | "season">;
-  preset: PresetId;
+  /** What sort of people it is for, as far as the house's rules tell them apart. */
+  kind: ListKind;
+  /** Its posting rules as they hold, within those of the house. */
+  rules: Rules;
+  /** What was chosen for it and the house does not allow. */
+  refused: OutOfBounds[];
   season: RecipeValue["season"];
   open: boolean;
   /** In what it stands apart from its recipe. */
@@ -41,17 +50,19 @@ export interface WantedList extends ListRules {
 }
 
 /** What a list without a recipe has where nobody has said otherwise. */
-const SINGLE = { preset: "announcement-only", leads: "", findable: "leads", outside: "none", leaving: "by oneself", adding: "quietly", welcome: "", season: "every season", pattern: "{list}" } as const;
+const SINGLE = { preset: "announcement-only", leads: "", helpers: "", adding: "quietly", season: "every season", pattern: "{list}" } as const;
 
 /** The points in which a list can stand apart from its recipe; a name or a short name of its own is none. */
-const APART: readonly ListPoint[] = ["title", "audience", "preset", "leads", "findable", "outside", "leaving", "adding", "welcome", "season"];
+const APART: ReadonlySet<ListPoint> = new Set(["title", "audience", "preset", "leads", "helpers", "adding", "season"] satisfies ListPoint[]);
+
+const isApart = (point: ListPoint): boolean => APART.has(point) || isRule(point);
 
 /** Everything that the recipes and people of a house want to be a list, by its key. */
 export function wantedLists(index: FactIndex): Map<string, WantedList> {
   const found = new Map<string, WantedList>();
   for (const cohort of index.cohorts.keys()) for (const list of wantedOf(index, cohort)) found.set(list.key, list);
   for (const [number, recipe] of index.recipes) for (const place of placesOf(recipe.each, index)) add(found, ofRecipe(index, number, recipe, place));
-  for (const [key, points] of index.lists) if (listKeyParts(key) === undefined && points.has("title")) add(found, single(key, points));
+  for (const [key, points] of index.lists) if (listKeyParts(key) === undefined && points.has("title")) add(found, single(index, key, points));
   return found;
 }
 
@@ -65,7 +76,7 @@ export function wantedOf(index: FactIndex, cohort: string): WantedList[] {
 /** One list by its key, whether anything wants it or not; undefined where there is nothing of that key. */
 export function wantedList(index: FactIndex, key: string): WantedList | undefined {
   const parts = listKeyParts(key);
-  if (parts === undefined) { const points = index.lists.get(key); return points?.has("title") === true ? single(key, points) : undefined; }
+  if (parts === undefined) { const points = index.lists.get(key); return points?.has("title") === true ? single(index, key, points) : undefined; }
   const recipe = index.recipes.get(parts.recipe);
   const cohort = index.cohorts.get(parts.of);
   if (recipe === undefined) return undefined;
@@ -104,13 +115,14 @@ function ofRecipe(index: FactIndex, number: number, recipe: RecipeValue, { of, c
   const text = points.get("audience") ?? recipe.audience;
   const name = to?.name ?? "";
   const own = <Point extends ListPoint & keyof RecipeValue>(point: Point): RecipeValue[Point] => (points.get(point) ?? recipe[point]) as RecipeValue[Point];
+  const audience = understand(text, to);
   const usual = of === "house" ? recipe.label : `${of.startsWith("level:") ? `Level ${name}` : name}, ${recipe.label.toLowerCase()}`;
   return {
     key, recipe: number, of, cohort: cohort === undefined ? undefined : of, site: cohort?.site ?? (of.startsWith("site:") ? name : ""), title: points.get("title") ?? usual,
-    description: points.get("description") ?? "", short: points.get("short") ?? "", text, audience: understand(text, to), name: points.get("name"), pattern: recipe.pattern,
+    description: points.get("description") ?? "", short: points.get("short") ?? "", text, audience, name: points.get("name"), pattern: recipe.pattern,
     parts: { of: of.startsWith("level:") ? `level ${name}` : name || recipe.label, audience: recipe.label, lead: cohort?.coach ?? "" },
-    preset: own("preset"), leads: own("leads"), findable: own("findable"), outside: own("outside"), leaving: own("leaving"), adding: own("adding"), welcome: own("welcome"), season: own("season"),
-    open: state !== "closed", apart: APART.filter((point) => points.has(point)),
+    preset: own("preset"), leads: own("leads"), helpers: own("helpers") ?? "", adding: own("adding"), season: own("season"), ...settled(index, key, listKind(audience), own("preset"), points, recipe),
+    open: state !== "closed", apart: [...points.keys()].filter(isApart),
   };
 }
 
@@ -128,14 +140,23 @@ function meets({ condition }: RecipeValue, cohort: CohortValue | undefined, to: 
   return satisfies(understood.condition, (column) => [values[column] ?? ""]);
 }
 
-function single(key: string, points: ReadonlyMap<ListPoint, string>): WantedList {
+/** What kind of list it is, and its rules within those of the house. */
+function settled(index: FactIndex, key: string, kind: ListKind, preset: string, own: ReadonlyMap<ListPoint, string>, recipe: Partial<Rules>): Pick<WantedList, "kind" | "rules" | "refused"> {
+  return { kind, ...settleRules({ kind, own, recipe, preset: presetOf(preset, index.presets), house: index.bounds, exemptions: index.exemptions.get(key) ?? NO_EXEMPTIONS }) };
+}
+
+const NO_EXEMPTIONS: ReadonlyMap<string, Exemption> = new Map();
+
+function single(index: FactIndex, key: string, points: ReadonlyMap<ListPoint, string>): WantedList {
   const text = points.get("audience") ?? "";
   const title = points.get("title") ?? "";
   const own = <Point extends ListPoint & keyof typeof SINGLE>(point: Point) => points.get(point) ?? SINGLE[point];
+  const audience = text === "" ? NOBODY : understand(text, undefined);
+  const kind = text === "" ? "other" : listKind(audience);
   return {
-    key, recipe: undefined, of: "", cohort: undefined, site: "", title, description: points.get("description") ?? "", short: points.get("short") ?? "", text, audience: text === "" ? NOBODY : understand(text, undefined),
+    key, recipe: undefined, of: "", cohort: undefined, site: "", title, description: points.get("description") ?? "", short: points.get("short") ?? "", text, audience,
     name: points.get("name"), pattern: SINGLE.pattern, parts: { of: title, audience: "", lead: "" },
-    preset: own("preset") as PresetId, leads: own("leads"), findable: own("findable") as Findable, outside: own("outside") as Outside, leaving: own("leaving") as Leaving, adding: own("adding") as Adding, welcome: own("welcome"), season: own("season") as RecipeValue["season"],
+    preset: own("preset"), leads: own("leads"), helpers: own("helpers"), adding: own("adding") as Adding, ...settled(index, key, kind, own("preset"), points, {}), season: own("season") as RecipeValue["season"],
     open: points.get("state") !== "closed", apart: [],
   };
 }

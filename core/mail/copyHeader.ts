@@ -1,3 +1,4 @@
+import type { Rules } from "../posting/rules/rule";
 import { displayName, headerText, oneHeaderLine } from "./headerText";
 import type { SplitMessage } from "./splitMessage";
 
@@ -7,8 +8,7 @@ export interface ListIdentity {
   name: string;
   domain: string;
   title: string;
-  /** Whether members may write; where not, `List-Post` is `NO` (RFC 2369, section 3.4). */
-  open: boolean;
+  rules: Pick<Rules, "writers" | "from" | "replies">;
 }
 
 export interface CopyEnvelope {
@@ -18,32 +18,45 @@ export interface CopyEnvelope {
   leaveUrl: string;
   /** Whether one click there is enough; where members leave through a lead, the page says whom to ask. */
   oneClick: boolean;
+  /** A copy that only the leads get: an answer to it goes to the writer. */
+  toLeads: boolean;
 }
 
 /** Fields of the original that go on to the members as they are. Everything else stays behind. */
 const KEPT = new Set(["subject", "date", "message-id", "in-reply-to", "references", "mime-version", "content-language", "keywords", "comments", "importance", "auto-submitted", "organization"]);
 
 /**
- * The header of one copy of a post, for one recipient: the list in To, the writer by way of the list
- * in From, the list fields of RFC 2369 and RFC 2919, and the original's own subject, date, ids and
- * content fields. Traces of other recipients (To, Cc, Bcc) never go on.
+ * The header of one copy of a post, for one recipient: the list in To, the writer by way of the list or the list itself
+ * in From, replies as the rules of the list have them, the list fields of RFC 2369 and RFC 2919, and the original's own
+ * subject, date, ids and content fields. Traces of other recipients (To, Cc, Bcc) never go on.
  *
+ * @param content the content fields in place of the original's, where a footer was added to it
  * @returns the whole header with its closing empty line, octets as Latin-1
  */
-export function copyHeader(original: SplitMessage, list: ListIdentity, envelope: CopyEnvelope): string {
-  const address = `${list.name}@${list.domain}`;
+export function copyHeader(original: SplitMessage, list: ListIdentity, envelope: CopyEnvelope, content?: readonly string[]): string {
+  const { name, domain, title, rules } = list;
+  const address = `${name}@${domain}`;
   const writer = oneHeaderLine(envelope.from.name) || envelope.from.address;
+  const membersWrite = rules.writers === "members" || rules.writers === "inside";
   const made = [
-    `From: ${displayName(`${writer} via ${list.title}`)} <${address}>`,
-    `Reply-To: ${displayName(writer)} <${oneHeaderLine(envelope.from.address)}>`,
-    `To: ${displayName(list.title)} <${address}>`,
-    `List-Id: ${displayName(list.title)} <${list.name}.${list.domain}>`,
-    list.open ? `List-Post: <mailto:${address}>` : "List-Post: NO (only leads and helpers write to this list)",
-    `List-Unsubscribe: <${envelope.leaveUrl}>`,
-    ...(envelope.oneClick ? ["List-Unsubscribe-Post: List-Unsubscribe=One-Click"] : []),
+    `From: ${displayName(rules.from === "list" && !envelope.toLeads ? title : `${writer} via ${title}`)} <${address}>`,
+    `Reply-To: ${replyTo(list, envelope, writer)}`,
+    `To: ${displayName(title)} <${address}>`,
+    `List-Id: ${displayName(title)} <${name}.${domain}>`,
+    membersWrite ? `List-Post: <mailto:${address}>` : "List-Post: NO (only leads and helpers write to this list)",
+    ...(envelope.toLeads ? [] : [`List-Unsubscribe: <${envelope.leaveUrl}>`, ...(envelope.oneClick ? ["List-Unsubscribe-Post: List-Unsubscribe=One-Click"] : [])]),
     "Precedence: list",
   ];
-  const kept = original.fields.filter(({ name }) => KEPT.has(name) || name.startsWith("content-")).map(({ raw }) => raw);
-  if (!original.fields.some(({ name }) => name === "subject")) kept.push(`Subject: ${headerText("(no subject)")}`);
-  return `${[...made, ...kept].join("\r\n")}\r\n\r\n`;
+  const kept = original.fields.filter((field) => KEPT.has(field.name)).map(({ raw }) => raw);
+  const described = content ?? original.fields.filter((field) => field.name.startsWith("content-")).map(({ raw }) => raw);
+  if (content !== undefined && !original.fields.some((field) => field.name === "mime-version")) kept.push("MIME-Version: 1.0");
+  if (!original.fields.some((field) => field.name === "subject")) kept.push(`Subject: ${headerText("(no subject)")}`);
+  return `${[...made, ...kept, ...described].join("\r\n")}\r\n\r\n`;
+}
+
+/** Where an answer goes: the writer, the leads (a subaddress of the list, RFC 5233), or the list, which for a one-way list tells that it is one. */
+function replyTo({ name, domain, title, rules }: ListIdentity, { from, toLeads }: CopyEnvelope, writer: string): string {
+  if (toLeads || rules.replies === "writer") return `${displayName(writer)} <${oneHeaderLine(from.address)}>`;
+  if (rules.replies === "leads") return `${displayName(`Leads of ${title}`)} <${name}+leads@${domain}>`;
+  return `${displayName(title)} <${name}@${domain}>`;
 }

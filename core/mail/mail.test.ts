@@ -9,8 +9,8 @@ import { robotReason } from "./robots";
 import { fieldValue, splitMessage } from "./splitMessage";
 
 const bytes = (text: string): Uint8Array => Uint8Array.from(text, (sign) => sign.charCodeAt(0));
-const LIST = { name: "ml-wire-parents-2627", domain: "lists.copperwheel.example", title: "Wire Walk, guardians", open: false };
-const ENVELOPE = { from: { name: "Juno Abara", address: "juno.abara@copperwheel.example" }, leaveUrl: "https://amigo.copperwheel.example/leave/t", oneClick: true };
+const LIST = { name: "ml-wire-parents-2627", domain: "lists.copperwheel.example", title: "Wire Walk, guardians", rules: { writers: "leads and helpers", from: "writer", replies: "writer" } };
+const ENVELOPE = { from: { name: "Juno Abara", address: "juno.abara@copperwheel.example" }, leaveUrl: "https://amigo.copperwheel.example/leave/t", oneClick: true, toLeads: false };
 
 describe("a message taken apart", () => {
   test.each([["\r\n"], ["\n"]])("keeps folded fields whole and finds the body (%j)", (end) => {
@@ -48,7 +48,7 @@ describe("the header of a copy", () => {
 
   test("says NO to posting on an announcement list (RFC 2369, section 3.4), and the address on an open one", () => {
     expect(header).toMatch(/^List-Post: NO/m);
-    expect(copyHeader(original, { ...LIST, open: true }, ENVELOPE)).toContain("List-Post: <mailto:ml-wire-parents-2627@lists.copperwheel.example>");
+    expect(copyHeader(original, { ...LIST, rules: { ...LIST.rules, writers: "members" } }, ENVELOPE)).toContain("List-Post: <mailto:ml-wire-parents-2627@lists.copperwheel.example>");
   });
 
   test("holds one line for each field, whatever a writer or a list is called", () => {

@@ -1,22 +1,39 @@
-/** Who may write to a list. */
-export type MayWrite = "leads and helpers";
+import { RULE_IDS, type RuleId, type Rules } from "./rules/rule";
 
-/** What happens to mail of anybody else. */
-export type OtherMail = "returned";
-
-/** The posting rules of a list. */
-export interface PostingRules {
-  mayWrite: MayWrite;
-  otherMail: OtherMail;
-  membersSeeEachOther: boolean;
+/** A named set of posting rules. What it does not name is as the house has it. */
+export interface Preset {
+  name: string;
+  /** What it is good for, in a few words. */
+  what: string;
+  rules: Partial<Rules>;
 }
 
-export type PresetId = "announcement-only";
-
-/** Named sets of posting rules. */
-export const PRESETS: Record<PresetId, { name: string; rules: PostingRules }> = {
+/** The presets that Amigo brings; the house can make its own beside them. */
+export const PRESETS: Readonly<Record<string, Preset>> = {
   "announcement-only": {
-    name: "Announcement-only",
-    rules: { mayWrite: "leads and helpers", otherMail: "returned", membersSeeEachOther: false },
+    name: "Announcement-only", what: "Leads tell everybody something; members do not see each other.",
+    rules: { writers: "leads and helpers", other: "returned", membersPosts: "everybody", from: "writer", replies: "leads", seen: "no", roster: "leads", archive: "members", findable: "leads" },
+  },
+  "questions-welcome": {
+    name: "Questions welcome", what: "As announcement-only, and what members write reaches the leads, who answer.",
+    rules: { writers: "members", other: "held", membersPosts: "leads", from: "writer", replies: "leads", seen: "no", roster: "leads", archive: "members" },
+  },
+  discussion: {
+    name: "Discussion", what: "Members write to each other.",
+    rules: { writers: "members", other: "held", membersPosts: "everybody", from: "writer", replies: "list", seen: "yes", roster: "members", archive: "members", findable: "members" },
+  },
+  "inside-only": {
+    name: "Inside only", what: "Anyone inside the house writes; nobody outside is on it.",
+    rules: { writers: "inside", other: "returned", membersPosts: "everybody", from: "writer", replies: "writer", roster: "staff", archive: "inside", findable: "inside", outside: "none" },
   },
 };
+
+/** The preset of an id: one that Amigo brings, one of the house's own, else the strictest. */
+export function presetOf(id: string, own: ReadonlyMap<string, Preset>): Preset {
+  return PRESETS[id] ?? own.get(id) ?? { name: "Announcement-only", what: "", rules: PRESETS["announcement-only"]?.rules ?? {} };
+}
+
+/** The rules in which something differs from a preset. */
+export function beyondPreset(rules: Rules, preset: Preset): RuleId[] {
+  return RULE_IDS.filter((id) => preset.rules[id] !== undefined && preset.rules[id] !== rules[id]);
+}

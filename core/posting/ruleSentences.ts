@@ -1,20 +1,46 @@
-import type { ListRules } from "../lists/recipe";
-import type { PostingRules } from "./presets";
+import { wordsOf } from "./rules/allRules";
+import type { RuleId, Rules } from "./rules/rule";
 
-/** A rule as a sentence; the parts in `choice` are what is settled. */
-export type RuleSentence = readonly { text: string; choice: boolean }[];
+/** A rule as a sentence; the parts with a `rule` say what it is settled to. */
+export type RuleSentence = readonly RulePart[];
 
-const plain = (text: string): { text: string; choice: boolean } => ({ text, choice: false });
-const choice = (text: string): { text: string; choice: boolean } => ({ text, choice: true });
+export interface RulePart {
+  text: string;
+  rule: RuleId | undefined;
+}
 
-/** The rules of a list as plain sentences. */
-export function ruleSentences(rules: PostingRules, own: Pick<ListRules, "findable" | "outside" | "leaving">): RuleSentence[] {
-  return [
-    [choice("Leads, helpers and coordinators"), plain(" may write; mail of anybody else is "), choice("returned with a reason"), plain(".")],
-    [plain("Posts come "), choice("from the writer by way of the list"), plain("; replies go to "), choice("the writer"), plain(".")],
-    [plain("Members "), choice(rules.membersSeeEachOther ? "see" : "do not see"), plain(" each other.")],
-    [plain("Outside addresses are "), choice(own.outside === "any" ? "allowed" : "not allowed"), plain(".")],
-    [plain("People join "), choice("by the roster or by a coordinator"), plain(own.leaving === "by oneself" ? " and may " : " and leave "), choice(own.leaving === "by oneself" ? "leave by themselves" : "through a lead"), plain(".")],
-    [plain("The list is found by "), choice(own.findable === "staff" ? "everybody on the staff" : "its leads and coordinators"), plain(".")],
-  ];
+/** A sentence with the rules inside it: `{writers} may write`. The welcome and the footer are texts of their own. */
+const SENTENCES: readonly string[] = [
+  "{writers} may write{also}; mail of anyone else is {other}.",
+  "What members write reaches {membersPosts}.",
+  "Replies go to {replies}. Posts come {from}.",
+  "Members {seen} each other. Who is on it is seen by {roster}.",
+  "Outside addresses: {outside}. Added by hand, they {outsideWait}.",
+  "People join {joining} and {leaving}.",
+  "The list is found by {findable}. Its archive is read by {archive}.",
+  "A post may carry {attachments}, each up to {attachmentSize}, and have up to {longest}. At most {perDay}.",
+  "Who has chosen nothing gets {howOften}.",
+];
+
+/** The rules of a list as plain sentences. What can not come about is left out. */
+export function ruleSentences(rules: Rules): RuleSentence[] {
+  return SENTENCES.filter((template) => isTold(template, rules)).map((template) => template.split(/(\{\w+\})/).flatMap((piece): RulePart[] => {
+    const id = /^\{(\w+)\}$/.exec(piece)?.[1] as RuleId | undefined;
+    if (id === undefined) return piece === "" ? [] : [{ text: piece, rule: undefined }];
+    if (id === "also") return rules.also === "" ? [] : [{ text: ", and so may ", rule: undefined }, { text: rules.also, rule: id }];
+    return [{ text: wordsOf(id, rules[id]), rule: id }];
+  }));
+}
+
+/** The sentence with every rule that can be set, for changing them. */
+export function ruleTemplates(): readonly (readonly (string | { rule: RuleId })[])[] {
+  return SENTENCES.map((template) => template.split(/(\{\w+\})/).flatMap((piece) => {
+    const id = /^\{(\w+)\}$/.exec(piece)?.[1] as RuleId | undefined;
+    return piece === "" || id === "also" ? [] : [id === undefined ? piece : { rule: id }];
+  }));
+}
+
+function isTold(template: string, rules: Rules): boolean {
+  if (template.includes("{membersPosts}")) return rules.writers === "members" || rules.writers === "inside";
+  return true;
 }

@@ -6,8 +6,8 @@ export function staffId(account: string): string {
 }
 
 /**
- * Takes along into what the sources say what no source speaks of: recipes, lists and short forms, people on the staff,
- * whoever is kept on and off lists (but for what is past its last day), and teams of the last season until a source has them.
+ * Takes along into what the sources say what no source speaks of: recipes, lists, short forms and house rules, people on
+ * the staff, what lists are allowed beyond the house rules and whoever is kept on and off lists (but for what is past its last day), and teams of the last season until a source has them.
  *
  * @param today a calendar date
  */
@@ -25,7 +25,8 @@ export function carryByHand(stand: Facts, derived: Facts, today: string): Facts 
 function isCarried(fact: Fact, today: string): boolean {
   switch (fact.kind) {
     case "kept": return fact.value.lastDay === "" || fact.value.lastDay >= today;
-    case "recipe": case "list": case "alias": case "short": return true;
+    case "exemption": return fact.value.until === "" || fact.value.until >= today;
+    case "recipe": case "list": case "alias": case "short": case "bound": case "invariant": case "preset": return true;
     default: return fact.subject.startsWith("account:");
   }
 }

@@ -74,7 +74,7 @@ function peopleTouched(cause: Cause, index: FactIndex): Set<string> {
   const touched = new Set<string>();
   for (const fact of [...cause.adds, ...cause.removes]) {
     switch (fact.kind) {
-      case "recipe": case "list": case "alias": case "short": continue;
+      case "recipe": case "list": case "alias": case "short": case "bound": case "invariant": case "preset": case "exemption": continue;
       case "cohort": for (const person of index.people.values()) if (person.role === "staff") touched.add(person.id); continue;
       case "kept": for (const person of index.people.values()) if (person.addresses.has(fact.ref)) touched.add(person.id); continue;
     }

@@ -1,8 +1,9 @@
 import { getConnInfo } from "@hono/node-server/conninfo";
-import { and, eq, isNull } from "drizzle-orm";
+import { and, eq } from "drizzle-orm";
 import type { Context as HonoContext, Hono } from "hono";
 import { deleteCookie, getCookie, setCookie } from "hono/cookie";
 import { getMe, getStartPage, postDemoSignIn, postSetUp, postSignIn, postSignOut } from "@amigo/contract/accounts";
+import { accountInForce } from "../callers/caller";
 import type { Context } from "../context";
 import { account, house, season, site } from "../db/schema";
 import { notify } from "../events/events";
@@ -23,7 +24,7 @@ export function accountRoutes(app: Hono, context: Context): void {
 
   route(app, context, getStartPage, async () => {
     const [found] = await db.select().from(house);
-    const demo = found?.demo === true ? await db.select({ name: account.name, email: account.email, role: account.role, site: site.name }).from(account).leftJoin(site, eq(site.id, account.siteId)).where(isNull(account.endedAt)).orderBy(account.createdAt) : [];
+    const demo = found?.demo === true ? await db.select({ name: account.name, email: account.email, role: account.role, site: site.name }).from(account).leftJoin(site, eq(site.id, account.siteId)).where(accountInForce).orderBy(account.createdAt) : [];
     return { setUp: found !== undefined, house: found?.name ?? "", demoAccounts: demo.map(({ name, email, role, site: at }) => ({ name, email, what: `${WHAT[role] ?? role}${at === null ? "" : `, ${at}`}` })) };
   });
 
@@ -41,7 +42,7 @@ export function accountRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, postDemoSignIn, async ({ body, http }) => {
-    const [found] = await db.select({ id: account.id, name: account.name, demo: house.demo }).from(account).innerJoin(house, eq(house.id, 1)).where(and(eq(account.email, body.email), isNull(account.endedAt)));
+    const [found] = await db.select({ id: account.id, name: account.name, demo: house.demo }).from(account).innerJoin(house, eq(house.id, 1)).where(and(eq(account.email, body.email), accountInForce));
     if (found?.demo !== true) throw new Refusal(403, "sign-in/no-demo", "Signing in by one click is only for the demo house.");
     await begin(http, found.id);
     return { done: true as const };

@@ -1,8 +1,9 @@
-import { and, count, eq, gt, inArray, isNull, lt, sql } from "drizzle-orm";
+import { and, count, eq, gt, inArray, lt, sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
 import { account, session, signInAttempt } from "../db/schema";
 import { Refusal } from "../http/fault";
 import { hashPassword, passwordMatches } from "./password";
+import { accountInForce } from "../callers/caller";
 import { hashToken, makeToken } from "../callers/tokens";
 
 /** Failed attempts that are let pass in a quarter of an hour, for one account and from one address. */
@@ -26,7 +27,7 @@ export async function checkPassword(db: Queries, email: string, password: string
   if ((tries.get(keys[0] ?? "") ?? 0) >= TRIES_PER_ACCOUNT || (tries.get(keys[1] ?? "") ?? 0) >= TRIES_PER_ADDRESS) {
     throw new Refusal(429, "sign-in/too-many", "There were too many attempts. Wait a quarter of an hour and try again.");
   }
-  const [found] = await db.select().from(account).where(and(eq(account.email, email), isNull(account.endedAt)));
+  const [found] = await db.select().from(account).where(and(eq(account.email, email), accountInForce));
   decoy ??= hashPassword(makeToken());
   const matches = await passwordMatches(password, found?.passwordHash ?? await decoy);
   if (found === undefined || !matches) {

@@ -6,11 +6,11 @@ import { listKey } from "@amigo/core/lists/listKey";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { account, cohort, delivery, fact, list, listRole, post, question, reading, readingFault, round, season, site, source } from "../db/schema";
+import { account, cohort, delivery, fact, list, listRole, post, postList, question, reading, readingFault, request, round, season, site, source } from "../db/schema";
 import { houseIndex } from "../facts/standing";
 import { route } from "../http/route";
 import { memberCount, openDifferences } from "../membership/counts";
-import { listsOf } from "../membership/scope";
+import { decidable, listsOf } from "../membership/scope";
 import { latestReadings } from "../readings/queries";
 
 /** A source that failed so often in a row needs somebody. */
@@ -66,8 +66,20 @@ export function boardRoutes(app: Hono, context: Context): void {
     const [undelivered] = await db.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(delivery).innerJoin(post, eq(post.id, delivery.postId)).where(and(eq(delivery.state, "bounced"), sql`${delivery.createdAt} > now() - interval '7 days'`, coordinator ? sql`true` : eq(post.accountId, caller.id)));
     const [asked] = coordinator ? await db.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(question).innerJoin(season, eq(season.id, question.seasonId)).where(eq(season.current, true)) : [];
     const failing = coordinator ? await db.select({ id: source.id, name: source.name, since: source.failingSince }).from(source).innerJoin(season, eq(season.id, source.seasonId)).where(and(eq(season.current, true), gte(source.failures, FAILS))).orderBy(source.name) : [];
-    return { questions: asked?.count ?? 0, failing: failing.map(({ since, ...row }) => ({ ...row, since: since?.toISOString() ?? "" })), outOfStep: visible, causes: coordinator && open !== undefined ? open.totals.accepted + open.totals.held : 0, guards: coordinator ? (open?.guards.length ?? 0) : 0, undelivered: undelivered?.count ?? 0, faults: faults?.count ?? 0 };
+    return { held: await heldCount(db, caller), requests: await requestCount(db, caller), questions: asked?.count ?? 0, failing: failing.map(({ since, ...row }) => ({ ...row, since: since?.toISOString() ?? "" })), outOfStep: visible, causes: coordinator && open !== undefined ? open.totals.accepted + open.totals.held : 0, guards: coordinator ? (open?.guards.length ?? 0) : 0, undelivered: undelivered?.count ?? 0, faults: faults?.count ?? 0 };
   });
+}
+
+/** Mails that wait for somebody's decision. */
+async function heldCount(db: Queries, caller: Parameters<typeof listsOf>[0]): Promise<number> {
+  const [held] = await db.select({ count: sql<number>`count(distinct ${post.id})`.mapWith(Number) }).from(post).innerJoin(postList, eq(postList.postId, post.id)).innerJoin(list, eq(list.id, postList.listId)).where(and(eq(post.outcome, "held"), listsOf(caller)));
+  return held?.count ?? 0;
+}
+
+/** Requests that wait for somebody's word. */
+async function requestCount(db: Queries, caller: Parameters<typeof listsOf>[0]): Promise<number> {
+  const [waiting] = await db.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(request).where(and(eq(request.state, "open"), decidable(caller)));
+  return waiting?.count ?? 0;
 }
 
 async function visibleCount(db: Queries, caller: Parameters<typeof listsOf>[0], keys: readonly string[]): Promise<number> {

@@ -15,18 +15,19 @@ export interface Caller {
 }
 
 const columns = { id: account.id, name: account.name, email: account.email, role: account.role, siteId: account.siteId };
-const inForce = or(isNull(account.endedAt), gt(account.endedAt, sql`now()`));
+/** That an account has not ended. */
+export const accountInForce = or(isNull(account.endedAt), gt(account.endedAt, sql`now()`));
 
 /** The account of a session that has not ended. */
 export async function callerOfSession(db: Queries, token: string): Promise<Caller | undefined> {
   const [found] = await db.select(columns).from(session).innerJoin(account, eq(account.id, session.accountId))
-    .where(and(eq(session.tokenHash, hashToken(token)), gt(session.expiresAt, sql`now()`), inForce));
+    .where(and(eq(session.tokenHash, hashToken(token)), gt(session.expiresAt, sql`now()`), accountInForce));
   return found === undefined ? undefined : { ...found, by: "session" };
 }
 
 /** The account of an API token that is in force. */
 export async function callerOfToken(db: Queries, token: string): Promise<Caller | undefined> {
   const [found] = await db.update(apiToken).set({ lastUsedAt: sql`now()` }).from(account)
-    .where(and(eq(apiToken.tokenHash, hashToken(token)), isNull(apiToken.revokedAt), eq(account.id, apiToken.accountId), inForce)).returning(columns);
+    .where(and(eq(apiToken.tokenHash, hashToken(token)), isNull(apiToken.revokedAt), eq(account.id, apiToken.accountId), accountInForce)).returning(columns);
   return found === undefined ? undefined : { ...found, by: "token" };
 }

@@ -4,8 +4,9 @@ import type { HouseRole } from "@amigo/core/access/may";
 import type { CohortKind, Fact, FactKind, Origin } from "@amigo/core/facts/fact";
 import { packFacts, packOrigin, unpackFacts, unpackOrigin } from "@amigo/core/facts/packFacts";
 import type { ListPoint } from "@amigo/core/lists/listPoint";
-import type { Adding, Findable, Leaving } from "@amigo/core/lists/recipe";
-import type { PresetId } from "@amigo/core/posting/presets";
+import type { Adding } from "@amigo/core/lists/recipe";
+import type { ListKind, Rules } from "@amigo/core/posting/rules/rule";
+import type { Edit } from "@amigo/core/lists/edit";
 import type { QuestionSide, Question } from "@amigo/core/identity/question";
 import type { PersonLink } from "@amigo/core/identity/personLink";
 import type { SettledFact } from "@amigo/core/identity/question";
@@ -67,19 +68,97 @@ export const account = pgTable("account", {
   id: uuid().primaryKey().defaultRandom(),
   name: text().notNull(),
   email: text().notNull().unique(),
-  passwordHash: text("password_hash").notNull(),
+  /** Empty until an invited person has chosen a password. */
+  passwordHash: text("password_hash").notNull().default(""),
   role: text().$type<HouseRole>().notNull(),
   siteId: integer("site_id").references(() => site.id),
   createdAt: instant("created_at").notNull().defaultNow(),
+  /** From when on the account is no more; may lie ahead. */
   endedAt: instant("ended_at"),
-}, (table) => [check("account_role", sql`${table.role} in ('coordinator', 'site coordinator', 'staff')`), check("account_email_lower", sql`${table.email} = lower(${table.email})`)]);
+}, (table) => [check("account_role", sql`${table.role} in ('coordinator', 'site coordinator', 'staff', 'helper')`), check("account_email_lower", sql`${table.email} = lower(${table.email})`)]);
 
 export const session = pgTable("session", {
   tokenHash: text("token_hash").primaryKey(),
+  /** By which it is named when sessions are listed; no secret. */
+  id: uuid().notNull().defaultRandom().unique(),
   accountId: uuid("account_id").notNull().references(() => account.id),
   createdAt: instant("created_at").notNull().defaultNow(),
   expiresAt: instant("expires_at").notNull(),
+  lastSeenAt: instant("last_seen_at").notNull().defaultNow(),
+  /** The browser as it calls itself, cut short. */
+  browser: text().notNull().default(""),
 }, (table) => [index("session_account").on(table.accountId)]);
+
+/** What a mailed link is for. It does nothing else, once, until it has run out. */
+export type LinkPurpose = "invitation" | "sign-in" | "new password" | "own mail" | "member page" | "new address";
+
+export const mailedLink = pgTable("mailed_link", {
+  tokenHash: text("token_hash").primaryKey(),
+  purpose: text().$type<LinkPurpose>().notNull(),
+  /** To whom it was mailed. */
+  address: text().notNull(),
+  /** What it is about: an account, a post, or an address by another. */
+  about: text().notNull().default(""),
+  createdAt: instant("created_at").notNull().defaultNow(),
+  expiresAt: instant("expires_at").notNull(),
+  usedAt: instant("used_at"),
+}, (table) => [index("mailed_link_address").on(table.address, table.createdAt), check("mailed_link_purpose", sql`${table.purpose} in ('invitation', 'sign-in', 'new password', 'own mail', 'member page', 'new address')`)]);
+
+/** A member who has opened their page by a mailed link. They have no account. */
+export const memberSession = pgTable("member_session", {
+  tokenHash: text("token_hash").primaryKey(),
+  address: text().notNull(),
+  createdAt: instant("created_at").notNull().defaultNow(),
+  expiresAt: instant("expires_at").notNull(),
+}, (table) => [index("member_session_address").on(table.address)]);
+
+/** How often an address gets the mail of one list, where its owner has chosen. */
+export const receiving = pgTable("receiving", {
+  listId: uuid("list_id").notNull().references(() => list.id),
+  address: text().notNull(),
+  howOften: text("how_often").notNull(),
+}, (table) => [primaryKey({ columns: [table.listId, table.address] }), index("receiving_address").on(table.address)]);
+
+/** An address that gets no mail of lists until a day is over. */
+export const pause = pgTable("pause", {
+  address: text().primaryKey(),
+  until: date().notNull(),
+});
+
+/** The sources to which somebody who is a helper may add rows. */
+export const sourceHelper = pgTable("source_helper", {
+  accountId: uuid("account_id").notNull().references(() => account.id),
+  sourceId: uuid("source_id").notNull().references(() => source.id),
+}, (table) => [primaryKey({ columns: [table.accountId, table.sourceId] })]);
+
+/** What waits for a coordinator's yes: an edit, and addresses to be put on a list once it is given. */
+export interface RequestWork {
+  edit: Edit | null;
+  members: { addresses: string[]; how: Adding; reason: string; lastDay: string } | null;
+}
+
+/** Somebody asks that one list may be otherwise than the house's rules have it. */
+export const request = pgTable("request", {
+  id: uuid().primaryKey().defaultRandom(),
+  accountId: uuid("account_id").notNull().references(() => account.id),
+  /** The list's key, its title, and its site where it has one. */
+  list: text().notNull(),
+  title: text().notNull(),
+  siteId: integer("site_id").references(() => site.id),
+  /** The posting rule that stands in the way, or `convention` for a name; and what it should be. */
+  rule: text().notNull(),
+  wanted: text().notNull(),
+  sentence: text().notNull(),
+  why: text().notNull(),
+  work: jsonb().$type<RequestWork>().notNull(),
+  at: instant("at").notNull().defaultNow(),
+  state: text().$type<"open" | "granted" | "refused" | "withdrawn">().notNull().default("open"),
+  decidedBy: text("decided_by").notNull().default(""),
+  decidedAt: instant("decided_at"),
+  /** The last day of a yes; empty for no end. A word with a no. */
+  until: text().notNull().default(""),
+  word: text().notNull().default(""),
+}, (table) => [uniqueIndex("request_once").on(table.list, table.rule).where(sql`${table.state} = 'open'`), check("request_state", sql`${table.state} in ('open', 'granted', 'refused', 'withdrawn')`)]);
 
 /** Failed attempts to sign in, by account and by address of the caller. */
 export const signInAttempt = pgTable("sign_in_attempt", {
@@ -255,12 +334,12 @@ export const list = pgTable("list", {
   short: text().notNull().default(""),
   /** Its audience as text, as recipe or list have it. */
   audience: text().notNull().default(""),
-  preset: text().$type<PresetId>().notNull(),
-  insideOnly: boolean("inside_only").notNull().default(false),
-  findable: text().$type<Findable>().notNull().default("leads"),
-  leaving: text().$type<Leaving>().notNull().default("by oneself"),
+  preset: text().notNull(),
+  /** What sort of people it is for, as far as the house's rules tell them apart. */
+  kind: text().$type<ListKind>().notNull().default("other"),
+  /** Its posting rules as they hold, within those of the house. */
+  rules: jsonb().$type<Rules>().notNull(),
   adding: text().$type<Adding>().notNull().default("quietly"),
-  welcome: text().notNull().default(""),
   /** In what it stands apart from its recipe. */
   apart: text().array().$type<ListPoint[]>().notNull().default(sql`'{}'`),
   createdAt: instant("created_at").notNull().defaultNow(),
@@ -307,13 +386,14 @@ export const privateListPerson = pgTable("private_list_person", {
 
 /**
  * A mail to somebody who comes onto a list: a welcome, or the question whether they want to be on it, where they are
- * on it once they have said yes. Written at once, mailed by a worker, each once.
+ * on it once they have said yes. Written at once, mailed by a worker, each once. Or, without a mail, that a lead has to
+ * agree before they come onto it.
  */
 export const greeting = pgTable("greeting", {
   id: uuid().primaryKey().defaultRandom(),
   listId: uuid("list_id").notNull().references(() => list.id),
   address: text().notNull(),
-  kind: text().$type<"welcome" | "ask">().notNull(),
+  kind: text().$type<"welcome" | "ask" | "agree">().notNull(),
   /** Of the link by which a question is answered; there is none before it is mailed. */
   tokenHash: text("token_hash").unique(),
   by: text().notNull(),
@@ -325,7 +405,7 @@ export const greeting = pgTable("greeting", {
   mailedAt: instant("mailed_at"),
   answeredAt: instant("answered_at"),
   answer: text().$type<"yes" | "withdrawn">(),
-}, (table) => [uniqueIndex("asked_once").on(table.listId, table.address).where(sql`${table.kind} = 'ask' and ${table.answer} is null`), index("greeting_due").on(table.at).where(sql`${table.mailedAt} is null`), check("greeting_kind", sql`${table.kind} in ('welcome', 'ask')`)]);
+}, (table) => [uniqueIndex("asked_once").on(table.listId, table.address).where(sql`${table.kind} <> 'welcome' and ${table.answer} is null`), index("greeting_due").on(table.at).where(sql`${table.mailedAt} is null`), check("greeting_kind", sql`${table.kind} in ('welcome', 'ask', 'agree')`)]);
 
 export const listRole = pgTable("list_role", {
   listId: uuid("list_id").notNull().references(() => list.id),
@@ -475,10 +555,17 @@ export const post = pgTable("post", {
   fromAddress: text("from_address").notNull(),
   accountId: uuid("account_id").references(() => account.id),
   /** For a mail that was not sent on: what became of it and why. */
-  outcome: text().$type<"goes out" | "returned" | "dropped">().notNull(),
+  outcome: text().$type<"goes out" | "held" | "returned" | "dropped">().notNull(),
   reasons: text().array().notNull(),
   at: instant("at").notNull().defaultNow(),
-}, (table) => [index("post_at").on(table.at)]);
+  /** Whom it reaches: everybody on its lists, or their leads alone. */
+  reaches: text().$type<"members" | "leads">().notNull().default("members"),
+  /** Where a note goes when it is returned after it was held. */
+  returnPath: text("return_path").notNull().default(""),
+  /** Who decided on it when it was held. */
+  decidedBy: text("decided_by").notNull().default(""),
+  decidedAt: instant("decided_at"),
+}, (table) => [index("post_at").on(table.at), index("post_held").on(table.at).where(sql`${table.outcome} = 'held'`)]);
 
 export const postList = pgTable("post_list", {
   postId: uuid("post_id").notNull().references(() => post.id),

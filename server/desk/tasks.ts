@@ -1,8 +1,9 @@
 import type { Database } from "../db/connect";
+import { decideRequest } from "../requests/decideRequest";
 import { answerQuestion, joinPeople, partPerson, settleByHand, withdrawByHand } from "../people/sayByHand";
 import { bringInStep } from "../rounds/bringInStep";
 import { decide } from "../rounds/decide";
-import { addMembers, answerAsk, keepAddress, letGo } from "../rounds/keep";
+import { addMembers, agree, answerAsk, keepAddress, letGo } from "../rounds/keep";
 import { carryOutEdit, planEdit } from "../rounds/planEdit";
 import { openSeason, planSeason } from "../rounds/openSeason";
 import type { OnProgress } from "../rounds/openRound";
@@ -13,7 +14,7 @@ import { readFile } from "../sources/readFile";
 import { readItself } from "../sources/readItself";
 
 /** Everything that is done at the desk: each gets the database, what it is asked, and a way to tell how far it is. */
-export const TASKS = { readFile, readItself, bringInStep, takeBack, decide, reopenRound, keepAddress, letGo, addMembers, answerAsk, planEdit, carryOutEdit, planSeason, openSeason, makeCorrection, endCorrection, answerQuestion, joinPeople, partPerson, settleByHand, withdrawByHand } satisfies Record<string, (db: Database, ask: never, tell: OnProgress) => Promise<unknown>>;
+export const TASKS = { readFile, readItself, bringInStep, takeBack, decide, reopenRound, keepAddress, letGo, addMembers, agree, answerAsk, decideRequest, planEdit, carryOutEdit, planSeason, openSeason, makeCorrection, endCorrection, answerQuestion, joinPeople, partPerson, settleByHand, withdrawByHand } satisfies Record<string, (db: Database, ask: never, tell: OnProgress) => Promise<unknown>>;
 
 export type Tasks = typeof TASKS;
 export type TaskName = keyof Tasks;

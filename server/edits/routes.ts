@@ -1,4 +1,4 @@
-import { eq, sql } from "drizzle-orm";
+import { and, eq, ne, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
 import { becauseOf } from "@amigo/core/audience/becauseOf";
@@ -16,18 +16,25 @@ import { proposeSeason } from "@amigo/core/lists/nextSeason";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { faultsOfName, nameFaultSentence } from "@amigo/core/naming/nameFault";
 import { readPattern } from "@amigo/core/naming/pattern";
+import { BOUND_RULES, boundKey, boundOf, type HouseRules } from "@amigo/core/posting/houseRules";
+import { PRESETS } from "@amigo/core/posting/presets";
+import { LIST_KINDS, RULE_IDS, type RuleId } from "@amigo/core/posting/rules/rule";
+import { staffId } from "@amigo/core/step/carryByHand";
+import { accountInForce } from "../callers/caller";
 import { proposeShortForms } from "@amigo/core/naming/shortForm";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import { fold } from "@amigo/core/text/fold";
-import { getNaming, getNextSeason, postAudienceTry, postEdit, postEditPlan, postNamesTry, postSeason, postSeasonPlan, putNaming } from "@amigo/contract/edits";
+import { getMaking, getNaming, getNextSeason, postAudienceTry, postEdit, postEditPlan, postNamesTry, postSeason, postSeasonPlan, putNaming } from "@amigo/contract/edits";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { house, season } from "../db/schema";
+import { account, house, season } from "../db/schema";
 import { loadFacts } from "../facts/queries";
-import { standingIndex } from "../facts/standing";
+import { houseIndex, standingIndex } from "../facts/standing";
 import { Refusal } from "../http/fault";
 import { route } from "../http/route";
 import { record } from "../journal/record";
+import { editorOf } from "../rounds/reach";
+import { knownPeople } from "../membership/knownPeople";
 import { houseNaming, nameByConvention } from "../membership/nameWanted";
 
 const FIRST = 8;
@@ -35,20 +42,37 @@ const FIRST = 8;
 export function editRoutes(app: Hono, context: Context): void {
   const { db, desk } = context;
 
-  route(app, context, postEditPlan, async ({ body, caller }) => desk.run("planEdit", { actor: { id: caller.id, name: caller.name }, edit: body.edit }));
-  route(app, context, postEdit, async ({ body, caller, long }) => desk.run("carryOutEdit", { actor: { id: caller.id, name: caller.name }, ...body }, long));
+  route(app, context, postEditPlan, async ({ body, caller }) => desk.run("planEdit", { editor: editorOf(caller), edit: body.edit }));
+  route(app, context, postEdit, async ({ body, caller, long }) => desk.run("carryOutEdit", { editor: editorOf(caller), ...body }, long));
 
-  route(app, context, postAudienceTry, async ({ body }) => {
+  route(app, context, getMaking, async ({ caller }) => {
+    const current = await currentSeason(db);
+    const index = await houseIndex(db, current.id);
+    const [own] = await db.select({ insideDomain: house.insideDomain, listDomain: house.listDomain }).from(house);
+    const staff = await db.select({ id: account.id, name: account.name }).from(account).where(and(accountInForce, ne(account.role, "helper"))).orderBy(account.name);
+    const presets = [...Object.entries(PRESETS).map(([id, preset]) => ({ id, ...preset, own: false })), ...[...index.presets].map(([id, preset]) => ({ id, ...preset, own: true }))];
+    const bounds = LIST_KINDS.flatMap((kind) => BOUND_RULES.map((rule) => [boundKey(kind, rule), boundOf(kind, rule, index.bounds)] as const)).filter(([key, bound]) => { const widest = boundOf("guardians", ruleIn(key), NO_BOUNDS); return key.includes(" outside") || bound.allowed !== widest.allowed || bound.usual !== widest.usual; });
+    return {
+      staff: staff.map(({ id, name }) => ({ id: staffId(id), name })), self: staffId(caller.id), presets, bounds: Object.fromEntries(bounds), invariantsOff: [...index.invariantsOff],
+      recipes: [...index.recipes].map(([id, { name, each, leads }]) => ({ id, name, each, leads })), insideDomain: own?.insideDomain ?? "", listDomain: own?.listDomain ?? "", everything: caller.role === "coordinator",
+    };
+  });
+
+  route(app, context, postAudienceTry, async ({ body, caller }) => {
     const current = await currentSeason(db);
     const index = await standingIndex(db, current.id);
-    const words = wordsOf(index, current.label);
+    const known = caller.role === "coordinator" ? undefined : (await knownPeople(db, caller)).people;
+    const words = known === undefined ? wordsOf(index, current.label) : houseWords({ ...index, people: new Map([...index.people].filter(([id]) => known.has(id))) }, current.label);
     const completions = completeAudience(body.text.slice(0, body.cursor ?? body.text.length), words);
     const parsed = parseAudience(body.text);
     const nothing = { sentence: "", example: "", people: 0, addresses: 0, first: [], completions };
     if (!parsed.ok) return { ...nothing, faults: body.text.trim() === "" ? [] : [{ ...parsed.fault, proposal: parsed.fault.proposal ?? null }] };
     const faults = checkAudience(parsed.audience, words, body.each !== "" && body.each !== "house").map((fault) => ({ ...fault, proposal: fault.proposal ?? null }));
     const example = exampleOf(body.each, words, index.cohorts.get(listKeyParts(body.list)?.of ?? ""));
-    const found = whoBelongs(bindAudience(parsed.audience, example), index);
+    const all = whoBelongs(bindAudience(parsed.audience, example), index);
+    // Who is on no list that the asker sees is not told, neither by name nor by number.
+    const found = known === undefined ? all : all.filter(({ person }) => known.has(person.id));
+    if (found.length < all.length) faults.push({ at: 0, length: body.text.length, sentence: "It reaches people who are on no list that you lead. Narrow it to your own classes, or ask a coordinator to make the list.", proposal: null });
     return {
       faults, completions, sentence: audienceSentence(parsed.audience), example: example?.name ?? "", people: found.length, addresses: new Set(found.flatMap(({ person }) => [...person.addresses])).size,
       first: found.slice(0, FIRST).map(({ person, reason }) => ({ name: nameOf(person), because: becauseOf(reason, index), reached: person.addresses.size > 0 })),
@@ -102,6 +126,12 @@ export function editRoutes(app: Hono, context: Context): void {
 
   route(app, context, postSeasonPlan, async ({ body }) => desk.run("planSeason", body));
   route(app, context, postSeason, async ({ body, caller, long }) => desk.run("openSeason", { actor: { id: caller.id, name: caller.name }, ...body }, long));
+}
+
+const NO_BOUNDS: HouseRules = new Map();
+
+function ruleIn(key: string): RuleId {
+  return RULE_IDS.find((id) => key.endsWith(` ${id}`)) ?? "writers";
 }
 
 async function currentSeason(db: Queries): Promise<{ id: number; label: string }> {

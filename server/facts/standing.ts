@@ -25,9 +25,9 @@ export async function standingIndex(db: Queries, seasonId: number): Promise<Fact
   return index;
 }
 
-/** Recipes, short forms and classes of a season, and what is wanted of its lists, or of one: everything but people. */
+/** Recipes, short forms, house rules and classes of a season, and what is wanted of its lists, or of one: everything but people. */
 export async function houseIndex(db: Queries, seasonId: number, of: { list?: string; instant?: Date | undefined } = {}): Promise<FactIndex> {
-  const lists: SQL | undefined = of.list === undefined ? inArray(fact.kind, ["list", "alias"]) : and(inArray(fact.kind, ["list", "alias"]), eq(fact.subject, of.list));
-  const rows = await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), heldAt(of.instant), or(inArray(fact.kind, ["recipe", "short", "cohort"]), lists))) as Fact[];
+  const lists: SQL | undefined = of.list === undefined ? inArray(fact.kind, ["list", "alias", "exemption"]) : and(inArray(fact.kind, ["list", "alias", "exemption"]), eq(fact.subject, of.list));
+  const rows = await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), heldAt(of.instant), or(inArray(fact.kind, ["recipe", "short", "cohort", "bound", "invariant", "preset"]), lists))) as Fact[];
   return indexFacts(new Map(rows.map((own) => [factKey(own), own])));
 }

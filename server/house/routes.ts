@@ -12,6 +12,7 @@ import { fold } from "@amigo/core/text/fold";
 import { PRECEDENCE } from "@amigo/core/identity/precedence";
 import { LIMITS } from "@amigo/core/step/guards/limits";
 import { deleteToken, getFind, getHealth, getHouse, getJournal, getTokens, postToken, putLimits } from "@amigo/contract/house";
+import { accountInForce } from "../callers/caller";
 import { hashToken, makeToken } from "../callers/tokens";
 import type { Context } from "../context";
 import { account, apiToken, cohort, fact, house, journal, list, listRole, season, site, source } from "../db/schema";
@@ -48,7 +49,7 @@ export function houseRoutes(app: Hono, context: Context): void {
     const index = await houseIndex(db, current?.id ?? 0);
     const lists = await db.select({ recipeId: list.recipeId, count: count(), apart: sql<number>`count(*) filter (where cardinality(${list.apart}) > 0)`.mapWith(Number) }).from(list).where(and(eq(list.seasonId, current?.id ?? 0), isNull(list.closedAt))).groupBy(list.recipeId);
     const byRecipe = new Map(lists.map((row) => [row.recipeId, row]));
-    const accounts = await db.select({ id: account.id, name: account.name, email: account.email, role: account.role, site: site.name, leads: count(list.id) }).from(account).leftJoin(listRole, eq(listRole.accountId, account.id)).leftJoin(list, and(eq(list.id, listRole.listId), isNull(list.closedAt))).leftJoin(site, eq(site.id, account.siteId)).where(isNull(account.endedAt)).groupBy(account.id, site.name).orderBy(account.createdAt);
+    const accounts = await db.select({ id: account.id, name: account.name, email: account.email, role: account.role, site: site.name, leads: count(list.id) }).from(account).leftJoin(listRole, eq(listRole.accountId, account.id)).leftJoin(list, and(eq(list.id, listRole.listId), isNull(list.closedAt))).leftJoin(site, eq(site.id, account.siteId)).where(accountInForce).groupBy(account.id, site.name).orderBy(account.createdAt);
     return {
       name: own.name, insideDomain: own.insideDomain, listDomain: own.listDomain, timeZone: own.timeZone, studentAddress: own.studentAddress, seasons, sites,
       recipes: [...index.recipes].sort((x, y) => x[1].position - y[1].position || x[0] - y[0]).map(([id, value]) => {

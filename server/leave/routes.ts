@@ -5,7 +5,9 @@ import { joined } from "@amigo/core/text/sentence";
 import { hashToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
-import { account, delivery, greeting, house, list, listRole, membership } from "../db/schema";
+import { account, delivery, greeting, house, list, listRole, membership, post, postList } from "../db/schema";
+import { confirmHeld } from "../posting/decideHeld";
+import { linkBehind, takeLink } from "../posting/mailLink";
 
 /**
  * The page behind a copy's leave link, and the one-click request of RFC 8058. Looking at the page
@@ -36,6 +38,21 @@ export function leaveRoutes(app: Hono, context: Context): void {
     return http.html(member ? page(`You are on ${found.title}`, html`<p>${found.address} gets the mail of this list from now on. Every mail says how to leave.</p>`) : page("Thank you", html`<p>This list is no longer for ${found.address}, so nothing was changed.</p>`));
   });
 
+  app.get("/mine/:token", async (http) => {
+    const found = await linkBehind(db, http.req.param("token"), "own mail");
+    const [mail] = found === undefined ? [] : await db.select({ subject: post.subject, outcome: post.outcome, title: list.title, house: house.name }).from(post).innerJoin(postList, eq(postList.postId, post.id)).innerJoin(list, eq(list.id, postList.listId)).innerJoin(house, sql`true`).where(eq(post.id, found.about));
+    if (mail === undefined || mail.outcome !== "held") return http.html(page("This link has run out", html`<p>There is no mail that waits for your word. It may have been decided on already.</p>`), 404);
+    return http.html(page("Did you write this?", html`<p>A mail in your name came in for <b>${mail.title}</b> of ${mail.house}: “${mail.subject}”. Nothing in it proves that it is yours.</p><form method="post"><button>Yes, I wrote it</button></form><p>If you did not, there is nothing to do.</p>`));
+  });
+
+  app.post("/mine/:token", async (http) => {
+    const found = await takeLink(db, http.req.param("token"), "own mail");
+    const outcome = found === undefined ? "decided" : await confirmHeld(db, found.about);
+    if (outcome === "decided") return http.html(page("This link has run out", html`<p>There is no mail that waits for your word. It may have been decided on already.</p>`), 404);
+    if (outcome === "goes out") return http.html(page("Thank you", html`<p>Your mail is on its way.</p>`));
+    return http.html(page("Thank you", html`<p>${outcome === "held" ? "It waits for a lead or helper of the list, who looks at it." : "By the rules of the list it does not go out; the reasons come by mail."}</p>`));
+  });
+
   app.post("/leave/:token", async (http) => {
     const token = http.req.param("token");
     const found = await copyOf(db, token);
@@ -63,11 +80,11 @@ interface Copy {
 }
 
 async function copyOf(db: Database, token: string): Promise<Copy | undefined> {
-  const [found] = await db.select({ listId: list.id, title: list.title, address: delivery.address, house: house.name, member: membership.id, leaving: list.leaving }).from(delivery)
+  const [found] = await db.select({ listId: list.id, title: list.title, address: delivery.address, house: house.name, member: membership.id, rules: list.rules }).from(delivery)
     .innerJoin(list, eq(list.id, delivery.listId)).innerJoin(house, sql`true`)
     .leftJoin(membership, and(eq(membership.listId, delivery.listId), eq(membership.address, delivery.address), isNull(membership.validUntil))).where(eq(delivery.token, token));
   if (found === undefined) return undefined;
-  const leads = found.leaving === "by oneself" ? undefined : joined((await db.select({ name: account.name, email: account.email }).from(listRole).innerJoin(account, eq(account.id, listRole.accountId)).where(and(eq(listRole.listId, found.listId), eq(listRole.role, "lead")))).map(({ name, email }) => `${name} (${email})`));
+  const leads = found.rules.leaving === "by oneself" ? undefined : joined((await db.select({ name: account.name, email: account.email }).from(listRole).innerJoin(account, eq(account.id, listRole.accountId)).where(and(eq(listRole.listId, found.listId), eq(listRole.role, "lead")))).map(({ name, email }) => `${name} (${email})`));
   return { ...found, member: found.member !== null, leads };
 }
 

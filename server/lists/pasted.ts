@@ -1,25 +1,26 @@
 import { and, eq, isNull } from "drizzle-orm";
 import { FAULT_SENTENCE } from "@amigo/core/address/faultSentence";
-import { isInside } from "@amigo/core/address/isInside";
 import { learnDomains } from "@amigo/core/address/learnDomains";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { splitAddresses } from "@amigo/core/address/splitAddresses";
 import type { PastedLine } from "@amigo/contract/lists";
+import type { Rules } from "@amigo/core/posting/rules/rule";
 import type { z } from "zod";
 import type { Queries } from "../db/connect";
-import { house, membership } from "../db/schema";
+import { membership } from "../db/schema";
 import { namesBehind } from "../membership/namesBehind";
+import { admit, outsideWords } from "../membership/outside";
 
 type Line = z.output<typeof PastedLine>;
 
 /** Tells of each address in a pasted text what would become of it on a list; nothing of the text goes missing. */
-export async function readPasted(db: Queries, found: { id: string; seasonId: number; insideOnly: boolean }, text: string): Promise<{ lines: Line[]; leftOver: string[] }> {
-  const [own] = await db.select({ insideDomain: house.insideDomain }).from(house);
+export async function readPasted(db: Queries, found: { id: string; seasonId: number; rules: Rules }, text: string): Promise<{ lines: Line[]; leftOver: string[] }> {
   const members = new Set((await db.select({ address: membership.address }).from(membership).where(and(eq(membership.listId, found.id), isNull(membership.validUntil)))).map(({ address }) => address));
   const { pieces, leftOver } = splitAddresses(text);
   const domains = learnDomains([...members, ...pieces]);
   const readings = pieces.map((written) => ({ written, read: readAddress(written, domains) }));
   const names = await namesBehind(db, found.seasonId, [...new Set(readings.flatMap(({ read }) => (read.answer === "unusable" ? [] : [read.address])))]);
+  const { refused, waiting } = await admit(db, found, readings.flatMap(({ read }) => (read.answer === "unusable" ? [] : [read.address])));
   const seen = new Set<string>();
   const lines: Line[] = [];
   for (const { written, read } of readings) {
@@ -30,7 +31,8 @@ export async function readPasted(db: Queries, found: { id: string; seasonId: num
     seen.add(address);
     const who = names.get(address)?.name ?? "";
     if (members.has(address)) line("already there", "It is on this list already; nothing is sent to it.", who);
-    else if (found.insideOnly && !isInside(address, own?.insideDomain ?? "")) line("outside", "This list takes inside addresses only. A coordinator can allow outside addresses under Rules.", who);
+    else if (refused.has(address)) line("outside", `It is outside the house, and ${outsideWords(found.rules)}.`, who);
+    else if (waiting.has(address)) line("waits", "It is outside the house and waits until a lead agrees.", who);
     else if (read.answer === "probably") line("repaired", `${FAULT_SENTENCE[read.fault]}: read as ${address}. Look whether that is right.`, who);
     else if (read.tidied[0] !== undefined) line("repaired", `${FAULT_SENTENCE[read.tidied[0]]}: read as ${address}.`, who);
     else line("to add", "", who);

@@ -1,29 +1,34 @@
 import { and, asc, desc, eq, isNotNull, isNull, or, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
-import { isInside } from "@amigo/core/address/isInside";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { understoodAudience } from "@amigo/core/lists/understood";
 import { POINT_WORDS } from "@amigo/core/lists/listPoint";
-import { wantedList } from "@amigo/core/lists/wantedLists";
+import { wantedList, type WantedList } from "@amigo/core/lists/wantedLists";
 import { isHard, nameFaultSentence } from "@amigo/core/naming/nameFault";
-import { PRESETS } from "@amigo/core/posting/presets";
-import { ruleSentences } from "@amigo/core/posting/ruleSentences";
+import { boundSentence } from "@amigo/core/posting/houseRules";
+import { brokenInvariants } from "@amigo/core/posting/invariants/allInvariants";
+import { presetOf } from "@amigo/core/posting/presets";
+import { wordsOf } from "@amigo/core/posting/rules/allRules";
+import { RULE_IDS } from "@amigo/core/posting/rules/rule";
 import { dayIn, instantAtEndOf } from "@amigo/core/schedule/dayIn";
 import { fold } from "@amigo/core/text/fold";
-import { deleteKept, findLists, getAllLists, getKept, getList, getListJournal, getMembers, postKept, postMembers, postPasted, postTry, putOwnShort, type ListPage } from "@amigo/contract/lists";
+import { deleteKept, findLists, getAllLists, getKept, getList, getListJournal, getMembers, postAgree, postKept, postMembers, postPasted, postTry, postTryAll, putOwnShort, type ListPage } from "@amigo/contract/lists";
+import type { FactIndex } from "@amigo/core/facts/indexFacts";
+import { accountInForce, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { account, greeting, house, journal, list, listAddress, listRole, membership, ownShortName, season, site } from "../db/schema";
+import { account, greeting, house, journal, list, listAddress, listRole, membership, ownShortName, request, season, site } from "../db/schema";
 import { houseIndex } from "../facts/standing";
 import { Refusal } from "../http/fault";
 import { findCaller, route } from "../http/route";
 import { memberCount, openDifferences } from "../membership/counts";
 import { loadList, type LoadedList } from "../membership/loadList";
 import { houseNaming, nameByConvention } from "../membership/nameWanted";
-import { listsOf } from "../membership/scope";
+import { changeableBy, foundByStaff, listsOf } from "../membership/scope";
 import { whoBelongs } from "../membership/whoBelongs";
-import { judge, successorOf } from "../posting/judge";
+import { namesBehind } from "../membership/namesBehind";
+import { judge, judgeMany, successorOf } from "../posting/judge";
 import { EXPORT_FORMATS, exportLists } from "./exportLists";
 import { filterMembers, keptOn, memberTable } from "./memberTable";
 import { readPasted } from "./pasted";
@@ -40,7 +45,7 @@ export function listRoutes(app: Hono, context: Context): void {
     const words = fold(query.q).split(" ").filter((word) => word !== "");
     const typed = query.q.trim().toLowerCase();
     const rows = await db.select({ id: list.id, name: list.name, title: list.title, short: list.short, own: ownShortName.short, members: memberCount() }).from(list).innerJoin(season, eq(season.id, list.seasonId)).leftJoin(ownShortName, and(eq(ownShortName.listId, list.id), eq(ownShortName.accountId, caller.id)))
-      .where(and(isNull(list.closedAt), eq(season.current, true), or(listsOf(caller), eq(list.findable, "staff")))).orderBy(list.title).limit(5000);
+      .where(and(isNull(list.closedAt), eq(season.current, true), or(listsOf(caller), foundByStaff))).orderBy(list.title).limit(5000);
     const isNamed = ({ short, own: mine }: { short: string; own: string | null }): boolean => typed !== "" && (mine === typed || short.split(",").some((name) => name.trim().toLowerCase() === typed));
     const found = rows.filter((row) => {
       const pieces = fold(`${row.title} ${row.name} ${row.short} ${row.own ?? ""}`).split(" ");
@@ -63,7 +68,7 @@ export function listRoutes(app: Hono, context: Context): void {
     };
   });
 
-  route(app, context, getList, async ({ params, caller }): Promise<ListPage> => listPage(db, await loadList(db, params.id, caller), caller.id));
+  route(app, context, getList, async ({ params, caller }): Promise<ListPage> => listPage(db, await loadList(db, params.id, caller), caller));
 
   route(app, context, getMembers, async ({ params, query, caller }) => {
     const found = await loadList(db, params.id, caller);
@@ -77,13 +82,14 @@ export function listRoutes(app: Hono, context: Context): void {
   route(app, context, postKept, async ({ params, body, caller }) => {
     const found = await loadList(db, params.id, caller);
     const address = clean(body.address);
-    if (body.side === "on") await refuseOutside(db, found, [address]);
+    await mayPutOn(db, found, caller, body.side === "on");
     const { member } = await desk.run("keepAddress", { actor: { id: caller.id, name: caller.name }, keep: { listId: found.id, address, side: body.side, reason: body.reason, lastDay: body.lastDay } });
     return { address, member };
   });
 
   route(app, context, deleteKept, async ({ params, body, caller }) => {
     const found = await loadList(db, params.id, caller);
+    await mayPutOn(db, found, caller, false);
     return desk.run("letGo", { actor: { id: caller.id, name: caller.name }, listId: found.id, address: body.address });
   });
 
@@ -92,7 +98,7 @@ export function listRoutes(app: Hono, context: Context): void {
   route(app, context, postMembers, async ({ params, body, caller }) => {
     const found = await loadList(db, params.id, caller);
     const addresses = body.addresses.map(clean);
-    await refuseOutside(db, found, addresses);
+    await mayPutOn(db, found, caller, true);
     return desk.run("addMembers", { actor: { id: caller.id, name: caller.name }, wanted: { listId: found.id, addresses, how: body.how, reason: body.reason, lastDay: body.lastDay } });
   });
 
@@ -130,37 +136,85 @@ export function listRoutes(app: Hono, context: Context): void {
     const found = await loadList(db, params.id, caller);
     const read = readAddress(body.address, new Map());
     if (read.answer === "unusable") throw new Refusal(422, "try/address", `This is no address: ${read.why}`, "address");
-    const { verdict, name } = await judge(db, found, read.address, body.signedIn ? "signed-in" : "claimed");
-    return { outcome: verdict.outcome, who: name, reasons: verdict.reasons.map(({ sentence }) => sentence) };
+    const { verdict, sight, name } = await judge(db, found, read.address, body.proof);
+    return { outcome: verdict.outcome, reaches: verdict.reaches, askSender: verdict.askSender, who: name, reasons: verdict.reasons.map(({ rule, sentence }) => ({ rule, words: RULE_WORDS[rule] ?? "", sentence })), sight: { ...sight, reasons: sight.reasons.map(({ sentence }) => sentence) } };
+  });
+
+  route(app, context, postTryAll, async ({ body, caller }) => {
+    const read = readAddress(body.address, new Map());
+    if (read.answer === "unusable") throw new Refusal(422, "try/address", `This is no address: ${read.why}`, "address");
+    const [own] = await db.select({ listDomain: house.listDomain }).from(house);
+    const rows = await db.select({ id: list.id, title: list.title, name: list.name, rules: list.rules, closedAt: list.closedAt, siteId: list.siteId }).from(list).innerJoin(season, eq(season.id, list.seasonId)).where(and(eq(season.current, true), isNull(list.closedAt), listsOf(caller))).orderBy(list.title);
+    const judged = await judgeMany(db, rows, read.address, body.proof);
+    return {
+      address: read.address, who: judged.name,
+      lists: rows.map(({ id, title, name }) => {
+        const { verdict, sight } = judged.of(id);
+        const { reasons: _, ...sees } = sight;
+        return { id, title, address: `${name}@${own?.listDomain ?? ""}`, outcome: verdict.outcome, reaches: verdict.reaches, reason: verdict.reasons[verdict.reasons.length - 1]?.sentence ?? "", sight: sees };
+      }),
+    };
+  });
+
+  route(app, context, postAgree, async ({ params, body, caller }) => {
+    const found = await loadList(db, params.id, caller);
+    const [own] = await db.select({ id: list.id }).from(list).where(and(eq(list.id, found.id), changeableBy(caller)));
+    if (own === undefined) throw new Refusal(403, "agree/lead", "A lead of this list or a coordinator agrees to who comes onto it.");
+    return desk.run("agree", { actor: { id: caller.id, name: caller.name }, listId: found.id, ids: body.ids, yes: body.agree });
   });
 }
 
+/** How the interface names what a reason rests on. */
+const RULE_WORDS: Record<string, string> = { sender: "who it is", proof: "proof", spam: "unwanted mail", closed: "closed", ...POINT_WORDS };
+
+/** @throws Refusal 403 when the asker does not lead the list, or its rules let members come by the roster only */
+async function mayPutOn(db: Queries, found: LoadedList, caller: Caller, isOn: boolean): Promise<void> {
+  const [own] = await db.select({ id: list.id }).from(list).where(and(eq(list.id, found.id), changeableBy(caller)));
+  if (own === undefined) throw new Refusal(403, "keep/lead", "Leads of this list and coordinators put people on it and take them off; helpers do not.");
+  if (isOn && found.rules.joining === "roster" && caller.role === "staff") throw new Refusal(403, "keep/roster", "People come onto this list by the roster only. A coordinator can put somebody on, or change how people join.");
+}
+
 /** Everything of a list but its members. */
-async function listPage(db: Queries, found: LoadedList, asker: string): Promise<ListPage> {
+async function listPage(db: Queries, found: LoadedList, caller: Caller): Promise<ListPage> {
   const belonging = await whoBelongs(db, found);
   const members = new Set((await db.select({ address: membership.address }).from(membership).where(and(eq(membership.listId, found.id), isNull(membership.validUntil)))).map(({ address }) => address));
-  const leads = await db.select({ name: account.name }).from(listRole).innerJoin(account, eq(account.id, listRole.accountId)).where(and(eq(listRole.listId, found.id), eq(listRole.role, "lead"))).orderBy(account.name);
+  const running = await db.select({ id: account.id, name: account.name, role: listRole.role }).from(listRole).innerJoin(account, eq(account.id, listRole.accountId)).where(and(eq(listRole.listId, found.id), accountInForce)).orderBy(account.name);
+  const named = (role: "lead" | "helper"): string[] => running.filter((own) => own.role === role).map(({ name }) => name);
   const aliases = await db.select({ name: listAddress.name, until: listAddress.until }).from(listAddress).where(and(eq(listAddress.listId, found.id), eq(listAddress.kind, "alias"), sql`not ${listAddress.released}`, sql`${listAddress.until} >= current_date`)).orderBy(asc(listAddress.until));
   const difference = (await openDifferences(db)).get(found.key);
-  const preset = PRESETS[found.preset];
   const index = await houseIndex(db, found.seasonId);
+  const [settings] = await db.select({ insideDomain: house.insideDomain }).from(house);
+  const [mine] = await db.select({ id: list.id }).from(list).where(and(eq(list.id, found.id), changeableBy(caller)));
+  const wanted = wantedList(index, found.key);
+  const broken = wanted === undefined || found.closedAt !== null ? [] : brokenInvariants({ kind: found.kind, rules: found.rules, hasLead: running.some(({ role }) => role === "lead"), insideDomain: settings?.insideDomain ?? "" }, index.invariantsOff).map(({ sentence }) => sentence);
   const recipe = found.recipeId === null ? undefined : index.recipes.get(found.recipeId);
-  const [own] = await db.select({ short: ownShortName.short }).from(ownShortName).where(and(eq(ownShortName.listId, found.id), eq(ownShortName.accountId, asker)));
+  const [own] = await db.select({ short: ownShortName.short }).from(ownShortName).where(and(eq(ownShortName.listId, found.id), eq(ownShortName.accountId, caller.id)));
   const [asked] = await db.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(greeting).where(and(eq(greeting.listId, found.id), eq(greeting.kind, "ask"), isNull(greeting.answer)));
   const understood = understoodAudience(found.audience);
   // What "this class" is on this very list.
-  const meant = wantedList(index, found.key)?.audience;
+  const meant = wanted?.audience;
   const successor = found.closedAt === null ? undefined : await successorOf(db, (await db.select({ key: list.successorKey }).from(list).where(eq(list.id, found.id)))[0]?.key ?? "");
-  const outside: ListPage["outside"] = found.insideOnly ? "none" : "any";
-  return {
+  const waiting = await db.select({ id: greeting.id, address: greeting.address, by: greeting.by, reason: greeting.reason, at: greeting.at }).from(greeting).where(and(eq(greeting.listId, found.id), eq(greeting.kind, "agree"), isNull(greeting.answer))).orderBy(asc(greeting.at));
+  const names = await namesBehind(db, found.seasonId, waiting.map(({ address }) => address));
+  const requests = await db.select({ id: request.id, sentence: request.sentence, by: account.name, at: request.at }).from(request).innerJoin(account, eq(account.id, request.accountId)).where(and(eq(request.list, found.key), eq(request.state, "open")));
+    return {
     id: found.id, key: found.key, name: found.name, address: `${found.name}@${found.listDomain}`, aliases: aliases.map(({ name, until }) => ({ name, until: until ?? "" })), title: found.title, description: found.description, short: found.short, ownShort: own?.short ?? "",
     cohort: found.cohort ?? "", site: found.site ?? "", season: found.season, state: stateOf(found), successor: successor === undefined ? null : { id: successor.id, title: successor.title, address: `${successor.name}@${found.listDomain}` },
     recipe: recipe === undefined || found.recipeId === null ? null : { id: found.recipeId, name: recipe.name }, audience: found.audience, audienceSentence: found.audience === "" ? "Those who are put on it by hand." : understood.ok ? audienceSentence(meant ?? understood.audience) : understood.fault.sentence,
-    preset: preset.name, findable: found.findable, outside, leaving: found.leaving, adding: found.adding, welcome: found.welcome, apart: found.apart.map((point) => ({ point, words: POINT_WORDS[point] })), breach: found.isCurrent && found.closedAt === null ? await breachOf(db, found, index) : null, asked: asked?.count ?? 0,
+    preset: { id: found.preset, name: presetOf(found.preset, index.presets).name }, kind: found.kind, rules: found.rules, notes: wanted === undefined ? [] : notesOf(wanted, index), broken, adding: found.adding, apart: found.apart.map((point) => ({ point, words: POINT_WORDS[point] })), breach: found.isCurrent && found.closedAt === null ? await breachOf(db, found, index) : null, asked: asked?.count ?? 0,
     members: members.size, families: new Set(belonging.filter(({ addresses }) => addresses.some((address) => members.has(address))).map(({ family }) => family)).size,
     unreachable: belonging.filter(({ addresses }) => addresses.length === 0).map(({ name, because, where }) => ({ name, because: where === "" ? because : `${because} · ${where}` })),
-    joins: difference?.joins ?? 0, leaves: difference?.leaves ?? 0, leads: leads.map(({ name }) => name), rules: ruleSentences(preset.rules, { findable: found.findable, outside, leaving: found.leaving }).map((sentence) => [...sentence]),
+    joins: difference?.joins ?? 0, leaves: difference?.leaves ?? 0, leads: named("lead"), helpers: named("helper"),
+    may: { change: mine !== undefined && found.isCurrent, add: mine !== undefined && found.closedAt === null && !(found.rules.joining === "roster" && caller.role === "staff"), decide: mine !== undefined || running.some(({ id }) => id === caller.id) },
+    waiting: waiting.map(({ at, ...row }) => ({ ...row, name: names.get(row.address)?.name ?? "", at: at.toISOString() })), requests: requests.map(({ at, ...row }) => ({ ...row, at: at.toISOString() })),
   };
+}
+
+/** What stands beside the rules of a list: the house rule that keeps it from what was chosen, and what somebody has allowed it. */
+function notesOf(wanted: WantedList, index: FactIndex): ListPage["notes"] {
+  const allowed = [...(index.exemptions.get(wanted.key) ?? [])].flatMap(([ref, { by, until }]) => { const rule = RULE_IDS.find((id) => id === ref); return rule === undefined ? [] : [{ rule, sentence: `Allowed by ${by}${until === "" ? "" : ` until ${until}`}.` }]; });
+  const refused = wanted.refused.map(({ rule, chosen, bound }) => ({ rule, sentence: `${boundSentence(wanted.kind, rule, bound)} "${wordsOf(rule, chosen)}" was chosen.` }));
+  return [...allowed, ...refused];
 }
 
 /** How a list breaches the naming convention, with what it would be called. */
@@ -184,12 +238,4 @@ function clean(written: string): string {
   const read = readAddress(written, new Map());
   if (read.answer !== "clean") throw new Refusal(422, "keep/address", `"${written.slice(0, 100)}" is no address: ${read.answer === "probably" ? `did you mean ${read.address}?` : read.why}`, "address");
   return read.address;
-}
-
-/** @throws Refusal 422 when an outside address would come onto a list for inside addresses */
-async function refuseOutside(db: Queries, found: LoadedList, addresses: readonly string[]): Promise<void> {
-  if (!found.insideOnly) return;
-  const [own] = await db.select({ insideDomain: house.insideDomain }).from(house);
-  const outside = addresses.find((address) => !isInside(address, own?.insideDomain ?? ""));
-  if (outside !== undefined) throw new Refusal(422, "keep/outside", `${outside} is outside the house, and this list takes inside addresses only. A coordinator can allow outside addresses in its rules.`, "address");
 }

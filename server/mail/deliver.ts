@@ -1,7 +1,9 @@
 import nodemailer, { type Transporter } from "nodemailer";
 import { eq, inArray, sql } from "drizzle-orm";
-import { copyHeader } from "@amigo/core/mail/copyHeader";
+import { copyHeader, type ListIdentity } from "@amigo/core/mail/copyHeader";
+import { footerBody } from "@amigo/core/mail/footerBody";
 import { splitMessage, type SplitMessage } from "@amigo/core/mail/splitMessage";
+import type { Rules } from "@amigo/core/posting/rules/rule";
 import type { Context } from "../context";
 import { delivery, house, list, message, post } from "../db/schema";
 import { notify } from "../events/events";
@@ -87,9 +89,9 @@ export class Deliverer {
     const messages = new Map<string, { raw: Buffer; split: SplitMessage }>();
     for (const row of await db.select({ id: message.id, raw: message.raw }).from(message).where(inArray(message.id, ids))) messages.set(row.id, { raw: row.raw, split: splitMessage(row.raw) });
     const listIds = [...new Set(claimed.flatMap(({ listId }) => (listId === null ? [] : [listId])))];
-    const lists = new Map(listIds.length === 0 ? [] : (await db.select({ id: list.id, name: list.name, title: list.title, leaving: list.leaving }).from(list).where(inArray(list.id, listIds))).map((row) => [row.id, row]));
+    const lists = new Map(listIds.length === 0 ? [] : (await db.select({ id: list.id, name: list.name, title: list.title, rules: list.rules }).from(list).where(inArray(list.id, listIds))).map((row) => [row.id, row]));
     const postIds = [...new Set(claimed.flatMap(({ postId }) => (postId === null ? [] : [postId])))];
-    const posts = new Map(postIds.length === 0 ? [] : (await db.select({ id: post.id, fromName: post.fromName, fromAddress: post.fromAddress }).from(post).where(inArray(post.id, postIds))).map((row) => [row.id, row]));
+    const posts = new Map(postIds.length === 0 ? [] : (await db.select({ id: post.id, fromName: post.fromName, fromAddress: post.fromAddress, reaches: post.reaches }).from(post).where(inArray(post.id, postIds))).map((row) => [row.id, row]));
     const [own] = await db.select({ listDomain: house.listDomain }).from(house);
     const domain = own?.listDomain ?? "localhost";
     await Promise.all(claimed.map(async (copy) => {
@@ -97,12 +99,17 @@ export class Deliverer {
       if (stored === undefined) return;
       const of = lists.get(copy.listId ?? "");
       const by = posts.get(copy.postId ?? "");
-      const raw = of === undefined || by === undefined ? stored.raw : Buffer.concat([
-        Buffer.from(copyHeader(stored.split, { name: of.name, title: of.title, domain, open: false }, { from: { name: by.fromName, address: by.fromAddress }, leaveUrl: `${this.context.settings.url}/leave/${copy.token}`, oneClick: of.leaving === "by oneself" }), "latin1"),
-        stored.raw.subarray(stored.split.bodyAt),
-      ]);
+      const raw = of === undefined || by === undefined ? stored.raw : this.copyOf(stored, { ...of, domain }, by, copy.token);
       await this.send(copy, of === undefined ? (by?.fromAddress ?? "") : `${of.name}+b.${copy.token}@${domain}`, raw);
     }));
+  }
+
+  /** One recipient's copy of a post: its own header, the writer's body, and the list's footer. */
+  private copyOf({ raw, split }: { raw: Buffer; split: SplitMessage }, of: Omit<ListIdentity, "rules"> & { rules: Rules }, by: { fromName: string; fromAddress: string; reaches: string }, token: string): Buffer {
+    const toLeads = by.reaches === "leads";
+    const ended = of.rules.footer === "" || toLeads ? undefined : footerBody(raw, split, of.rules.footer, `amigo-${token}`);
+    const header = copyHeader(split, of, { from: { name: by.fromName, address: by.fromAddress }, leaveUrl: `${this.context.settings.url}/leave/${token}`, oneClick: of.rules.leaving === "by oneself", toLeads }, ended?.fields);
+    return Buffer.concat([Buffer.from(header, "latin1"), ended?.body ?? raw.subarray(split.bodyAt)]);
   }
 
   private async send(copy: Claimed, returnPath: string, raw: Buffer): Promise<void> {

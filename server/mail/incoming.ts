@@ -6,7 +6,7 @@ import { readReport } from "@amigo/core/mail/readReport";
 import { returnNote } from "@amigo/core/mail/returnNote";
 import { robotReason } from "@amigo/core/mail/robots";
 import { fieldValue, splitMessage, type SplitMessage } from "@amigo/core/mail/splitMessage";
-import { simpleParser } from "mailparser";
+import type { Proof } from "@amigo/core/posting/mailToJudge";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { delivery, house, list, listAddress, type DeliveryState } from "../db/schema";
@@ -14,6 +14,9 @@ import { notify } from "../events/events";
 import { acceptPost, queueNote, recordRefused, storeMessage } from "../posting/acceptPost";
 import { judge } from "../posting/judge";
 import { composeMail } from "../posting/composeMail";
+import { readMessage, type MessageRead } from "../posting/readMessage";
+import { tellHeld } from "../posting/tellHeld";
+import { proofOf, type Connection } from "./proof";
 
 /** A mail as it came over SMTP. `account` is who signed in for it, if anybody did. */
 export interface IncomingMail {
@@ -21,6 +24,8 @@ export interface IncomingMail {
   returnPath: string;
   recipients: readonly string[];
   account: { id: string; name: string; email: string } | undefined;
+  /** From where it came; undefined where nothing is known of it. */
+  connection: Connection | undefined;
 }
 
 /** At most so many notes an hour go to one address, so that nobody is flooded in another's name. */
@@ -49,17 +54,21 @@ async function listAt(db: Queries, name: string): Promise<typeof list.$inferSele
  * Takes one mail: stores it, asks the rules of every list that it is addressed to, queues the copies
  * or the note that returns it. When this returns, the mail is in the database; when it throws, nothing is.
  */
-export async function takeMail({ db }: Pick<Context, "db">, mail: IncomingMail): Promise<void> {
+export async function takeMail({ db, resolver, settings }: Pick<Context, "db" | "resolver" | "settings">, mail: IncomingMail): Promise<void> {
   const [own] = await db.select().from(house);
   if (own === undefined) throw new Error("this house is not set up");
   const split = splitMessage(mail.raw);
   const messageId = fieldValue(split, "message-id") ?? `<${Date.now()}.${mail.raw.length}@${own.listDomain}>`;
+  const from = senderOf(split, mail);
+  const proof = mail.account !== undefined ? "signed-in" : mail.connection === undefined ? "none" : await proofOf(mail.raw, from.address, { returnPath: mail.returnPath, ...mail.connection }, resolver, own.listDomain);
+  const common = { mail, split, messageId, from, proof, about: await readMessage(mail.raw), url: settings.url };
   await db.transaction(async (tx) => {
     const messageRow = await storeMessage(tx, mail.raw, messageId);
     for (const recipient of new Set(mail.recipients.map((address) => address.toLowerCase()))) {
       const meant = parseListAddress(recipient, own.listDomain);
       if (meant?.kind === "return") await takeReport(tx, meant.token, mail);
-      if (meant?.kind === "list") await takePost(tx, own, meant.list, { mail, split, messageId, messageRow });
+      if (meant?.kind === "list") await takePost(tx, own, meant.list, { ...common, messageRow });
+      if (meant?.kind === "leads") await takeForLeads(tx, own, meant.list, { ...common, messageRow });
     }
   });
 }
@@ -69,31 +78,51 @@ interface Taken {
   split: SplitMessage;
   messageId: string;
   messageRow: string;
+  from: { name: string; address: string };
+  proof: Proof;
+  about: MessageRead;
+  /** Where the pages are, for links. */
+  url: string;
 }
 
-async function takePost(tx: Queries, own: typeof house.$inferSelect, name: string, { mail, split, messageId, messageRow }: Taken): Promise<void> {
+async function takePost(tx: Queries, own: typeof house.$inferSelect, name: string, { mail, split, messageId, messageRow, from, proof, about, url }: Taken): Promise<void> {
   const found = await listAt(tx, name);
   if (found === undefined) return;
-  const from = senderOf(split, mail);
-  const subject = await decodedSubject(mail.raw, split);
-  const common = { messageRow, messageId, subject, from, accountId: mail.account?.id ?? null, lists: [found.id] };
+  const { subject } = about;
+  const common = { messageRow, messageId, subject, from, accountId: mail.account?.id ?? null, lists: [found.id], returnPath: mail.returnPath.toLowerCase() };
   const robot = robotReason(split, mail.returnPath, own.listDomain);
   if (robot !== undefined) {
     await recordRefused(tx, { ...common, outcome: "dropped", reasons: [`It was dropped: ${robot}.`] });
     return;
   }
-  const { verdict } = await judge(tx, found, mail.account?.email ?? from.address, mail.account === undefined ? "claimed" : "signed-in");
+  const { verdict } = await judge(tx, found, mail.account?.email ?? from.address, proof, about);
   const reasons = verdict.reasons.map(({ sentence }) => sentence);
   if (verdict.outcome === "goes out") {
-    await acceptPost(tx, { ...common, reasons });
+    await acceptPost(tx, { ...common, reasons, reaches: verdict.reaches });
     return;
   }
-  await recordRefused(tx, { ...common, outcome: "returned", reasons });
-  const [notes] = await tx.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(delivery).where(and(eq(delivery.address, mail.returnPath.toLowerCase()), isNull(delivery.postId), sql`${delivery.createdAt} > now() - interval '1 hour'`));
+  const postId = await recordRefused(tx, { ...common, outcome: verdict.outcome, reaches: verdict.reaches, reasons });
+  if (verdict.outcome === "held") await tellHeld(tx, { postId, list: found, house: own, from, subject, askSender: verdict.askSender, url });
+  if (verdict.outcome === "returned") await returnMail(tx, { house: own, list: found, subject, from, returnPath: mail.returnPath, messageId, reasons });
+}
+
+/** Mail to the leads of a list goes to them and nobody else: answers to posts, and questions. */
+async function takeForLeads(tx: Queries, own: typeof house.$inferSelect, name: string, { mail, split, messageId, messageRow, from, about }: Taken): Promise<void> {
+  const found = await listAt(tx, name);
+  if (found === undefined) return;
+  const common = { messageRow, messageId: `leads ${messageId}`, subject: about.subject, from, accountId: mail.account?.id ?? null, lists: [found.id], returnPath: mail.returnPath.toLowerCase(), reaches: "leads" as const };
+  const robot = robotReason(split, mail.returnPath, own.listDomain) ?? (about.looksLikeSpam && mail.account === undefined ? "a filter on the way has marked it as unwanted" : undefined);
+  if (robot === undefined) await acceptPost(tx, { ...common, reasons: ["It is for the leads of the list."] });
+  else await recordRefused(tx, { ...common, outcome: "dropped", reasons: [`It was dropped: ${robot}.`] });
+}
+
+/** Returns a mail to where it came from, with the reasons; not to one address again and again. */
+async function returnMail(tx: Queries, { house: own, list: found, subject, from, returnPath, messageId, reasons }: { house: typeof house.$inferSelect; list: { title: string; name: string }; subject: string; from: { name: string }; returnPath: string; messageId: string; reasons: readonly string[] }): Promise<void> {
+  const [notes] = await tx.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(delivery).where(and(eq(delivery.address, returnPath.toLowerCase()), isNull(delivery.postId), sql`${delivery.createdAt} > now() - interval '1 hour'`));
   if ((notes?.count ?? 0) >= NOTES_AN_HOUR) return;
   const note = returnNote({ subject, list: `${found.title} (${found.name}@${own.listDomain})`, house: own.name, reasons });
-  const composed = await composeMail({ from: { name: `${own.name} lists`, address: `postmaster@${own.listDomain}` }, to: [{ name: from.name, address: mail.returnPath }], ...note, domain: own.listDomain, automatic: { inReplyTo: messageId } });
-  await queueNote(tx, composed.raw, composed.messageId, mail.returnPath.toLowerCase());
+  const composed = await composeMail({ from: { name: `${own.name} lists`, address: `postmaster@${own.listDomain}` }, to: [{ name: from.name, address: returnPath }], ...note, domain: own.listDomain, automatic: { inReplyTo: messageId } });
+  await queueNote(tx, composed.raw, composed.messageId, returnPath.toLowerCase());
 }
 
 /** A delivery report that comes back to the return path of one copy marks that copy. */
@@ -111,9 +140,4 @@ function senderOf(split: SplitMessage, mail: IncomingMail): { name: string; addr
   const address = (first?.address ?? mail.returnPath).toLowerCase();
   if (mail.account !== undefined) return { name: mail.account.name, address: mail.account.email };
   return { name: tidyLine(first?.name ?? "").slice(0, 200), address: address.slice(0, 254) };
-}
-
-async function decodedSubject(raw: Buffer, split: SplitMessage): Promise<string> {
-  const parsed = await simpleParser(raw.subarray(0, split.bodyAt));
-  return tidyLine(parsed.subject ?? "").slice(0, 500);
 }

@@ -1,7 +1,8 @@
 import { readFileSync } from "node:fs";
 import type { AddressInfo } from "node:net";
 import { SMTPServer, type SMTPServerAddress, type SMTPServerOptions, type SMTPServerSession } from "smtp-server";
-import { and, eq, isNull } from "drizzle-orm";
+import { and, eq } from "drizzle-orm";
+import { accountInForce } from "../callers/caller";
 import { checkPassword } from "../accounts/signIn";
 import type { Context } from "../context";
 import { account } from "../db/schema";
@@ -93,7 +94,7 @@ async function receive(context: Context, stream: AsyncIterable<Buffer> & { sizeE
   }
   if (size > LARGEST || stream.sizeExceeded === true) throw new SmtpAnswer(552, `5.3.4 this mail is larger than ${LARGEST / 1024 / 1024} MB`);
   try {
-    const mail: IncomingMail = { raw: Buffer.concat(chunks), returnPath: session.envelope.mailFrom === false ? "" : session.envelope.mailFrom.address, recipients: session.envelope.rcptTo.map(({ address }) => address), account: await accountOf(context, accountId) };
+    const mail: IncomingMail = { raw: Buffer.concat(chunks), returnPath: session.envelope.mailFrom === false ? "" : session.envelope.mailFrom.address, recipients: session.envelope.rcptTo.map(({ address }) => address), account: await accountOf(context, accountId), connection: { ip: session.remoteAddress.replace(/^::ffff:/, ""), helo: String(session.hostNameAppearsAs || "") } };
     await takeMail(context, mail);
   } catch (failure) {
     if (failure instanceof SmtpAnswer) throw failure;
@@ -104,7 +105,7 @@ async function receive(context: Context, stream: AsyncIterable<Buffer> & { sizeE
 
 async function accountOf(context: Context, id: string | undefined): Promise<IncomingMail["account"]> {
   if (id === undefined) return undefined;
-  const [found] = await context.db.select({ id: account.id, name: account.name, email: account.email }).from(account).where(and(eq(account.id, id), isNull(account.endedAt)));
+  const [found] = await context.db.select({ id: account.id, name: account.name, email: account.email }).from(account).where(and(eq(account.id, id), accountInForce));
   if (found === undefined) throw new SmtpAnswer(550, "5.7.1 this account has ended");
   return found;
 }

@@ -27,7 +27,7 @@ export async function askFirst(tx: Queries, by: { name: string }, lists: Coming)
   await tx.execute(sql`update greeting set answer = 'withdrawn', answered_at = now() where kind = 'ask' and answer is null and origin = 'audience' and list_id in (select id::uuid from json_array_elements_text(${ids}::json) as list(id))
     and not exists (select 1 from json_to_recordset(${json}::json) as still(l uuid, a text) where still.l = greeting.list_id and still.a = greeting.address)`);
   if (asking.length === 0) return;
-  await tx.execute(sql`insert into greeting (list_id, address, kind, by, origin) select l, a, 'ask', ${by.name}, 'audience' from json_to_recordset(${json}::json) as new(l uuid, a text) on conflict (list_id, address) where kind = 'ask' and answer is null do nothing`);
+  await tx.execute(sql`insert into greeting (list_id, address, kind, by, origin) select l, a, 'ask', ${by.name}, 'audience' from json_to_recordset(${json}::json) as new(l uuid, a text) on conflict (list_id, address) where kind <> 'welcome' and answer is null do nothing`);
   await notify(tx, "greetings");
 }
 
@@ -41,6 +41,12 @@ export async function welcome(tx: Queries, listId: string, addresses: readonly s
 /** Asks some addresses by mail whether they want to be on a list, where somebody wants to keep them on. */
 export async function askByHand(tx: Queries, wanted: { listId: string; addresses: readonly string[]; by: string; reason: string; lastDay: string }): Promise<void> {
   await tx.execute(sql`insert into greeting (list_id, address, kind, by, origin, reason, last_day) select ${wanted.listId}::uuid, address, 'ask', ${wanted.by}, 'hand', ${wanted.reason}, ${wanted.lastDay} from json_array_elements_text(${JSON.stringify(wanted.addresses)}::json) as new(address)
-    on conflict (list_id, address) where kind = 'ask' and answer is null do update set origin = 'hand', by = excluded.by, reason = excluded.reason, last_day = excluded.last_day`);
+    on conflict (list_id, address) where kind <> 'welcome' and answer is null do update set origin = 'hand', by = excluded.by, reason = excluded.reason, last_day = excluded.last_day`);
   await notify(tx, "greetings");
+}
+
+/** Writes down addresses that come onto a list once a lead agrees. Nothing is mailed to them before. */
+export async function waitForLead(tx: Queries, wanted: { listId: string; addresses: readonly string[]; by: string; reason: string; lastDay: string }): Promise<void> {
+  await tx.execute(sql`insert into greeting (list_id, address, kind, by, origin, reason, last_day, mailed_at) select ${wanted.listId}::uuid, address, 'agree', ${wanted.by}, 'hand', ${wanted.reason}, ${wanted.lastDay}, now() from json_array_elements_text(${JSON.stringify(wanted.addresses)}::json) as new(address)
+    on conflict (list_id, address) where kind <> 'welcome' and answer is null do nothing`);
 }

@@ -3,8 +3,7 @@ import { askNote, welcomeNote } from "@amigo/core/mail/greetings";
 import { hashToken, makeToken } from "../callers/tokens";
 import type { Context } from "../context";
 import { greeting, house, list } from "../db/schema";
-import { composeMail } from "../posting/composeMail";
-import { queueNote } from "../posting/acceptPost";
+import { sendNote } from "../posting/sendNote";
 
 const AT_ONCE = 50;
 
@@ -23,10 +22,9 @@ export async function sendGreetings({ db, settings }: Pick<Context, "db" | "sett
         const token = makeToken();
         await tx.update(greeting).set({ mailedAt: sql`now()`, ...(kind === "ask" ? { tokenHash: hashToken(token) } : {}) }).where(eq(greeting.id, id));
         if (of === undefined || of.closedAt !== null || answer !== null) continue;
-        const about = { house: own.name, title: of.title, address: `${of.name}@${own.listDomain}`, description: of.description, welcome: of.welcome };
+        const about = { house: own.name, title: of.title, address: `${of.name}@${own.listDomain}`, description: of.description, welcome: of.rules.welcome };
         const note = kind === "ask" ? askNote(about, by, `${settings.url}/yes/${token}`) : welcomeNote(about);
-        const { raw, messageId } = await composeMail({ from: { name: `${own.name} lists`, address: `postmaster@${own.listDomain}` }, to: [{ name: "", address }], ...note, domain: own.listDomain, automatic: { inReplyTo: undefined } });
-        await queueNote(tx, raw, messageId, address);
+        await sendNote(tx, { name: "", address }, note);
         sent++;
       }
       return due.length === AT_ONCE;

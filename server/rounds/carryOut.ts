@@ -9,6 +9,7 @@ import { dayIn } from "@amigo/core/schedule/dayIn";
 import { splitName } from "@amigo/core/sheet/splitName";
 import { staffId } from "@amigo/core/step/carryByHand";
 import { KEPT, ListBook, membersOf } from "@amigo/core/step/listMembers";
+import { accountInForce } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
 import { account, cohort, house, list, listRole, membership, site } from "../db/schema";
@@ -89,9 +90,9 @@ async function storeCohorts(tx: Queries, seasonId: number, before: Facts, cohort
   if (gone.length > 0) await tx.update(cohort).set({ goneAt: sql`now()` }).where(and(eq(cohort.seasonId, seasonId), inArray(cohort.key, gone)));
 }
 
-/** The coach of a class leads its lists, where they have an account and nobody else was named; else whoever was named. */
+/** The coach of a class leads its lists, where they have an account and nobody else was named; else whoever was named. Helpers are who was named. */
 async function storeLeads(tx: Queries, seasonId: number, index: FactIndex): Promise<void> {
-  const people = await tx.select({ id: account.id, name: account.name }).from(account).where(isNull(account.endedAt));
+  const people = await tx.select({ id: account.id, name: account.name }).from(account).where(accountInForce);
   const byName = new Map(people.map(({ id, name }) => [nameKey(splitName(name)), id]));
   const byId = new Map(people.map(({ id }) => [staffId(id), id]));
   const wanted = wantedLists(index);
@@ -100,14 +101,16 @@ async function storeLeads(tx: Queries, seasonId: number, index: FactIndex): Prom
     const own = wanted.get(key);
     const coach = index.cohorts.get(own?.cohort ?? "")?.coach ?? "";
     const named = own?.leads === "coach" ? [coach === "" ? undefined : byName.get(nameKey(splitName(coach)))] : (own?.leads ?? "").split(" ").map((person) => byId.get(person));
-    return [...new Set(named)].flatMap((lead) => (lead === undefined ? [] : [{ l: id, a: lead }]));
+    const helping = (own?.helpers ?? "").split(" ").map((person) => byId.get(person)).filter((person) => !named.includes(person));
+    const rows = (people: readonly (string | undefined)[], r: "lead" | "helper") => [...new Set(people)].flatMap((a) => (a === undefined ? [] : [{ l: id, a, r }]));
+    return [...rows(named, "lead"), ...rows(helping, "helper")];
   });
   const json = JSON.stringify(leads);
   await tx.execute(sql`
-    delete from list_role using list where list.id = list_role.list_id and list.season_id = ${seasonId} and list.closed_at is null and list_role.role = 'lead'
-      and not exists (select 1 from json_to_recordset(${json}::json) as new(l uuid, a uuid) where new.l = list_role.list_id and new.a = list_role.account_id)`);
+    delete from list_role using list where list.id = list_role.list_id and list.season_id = ${seasonId} and list.closed_at is null
+      and not exists (select 1 from json_to_recordset(${json}::json) as new(l uuid, a uuid, r text) where new.l = list_role.list_id and new.a = list_role.account_id and new.r = list_role.role)`);
   if (leads.length > 0) {
-    await tx.insert(listRole).values(leads.map(({ l, a }) => ({ listId: l, accountId: a, role: "lead" as const }))).onConflictDoUpdate({ target: [listRole.listId, listRole.accountId], set: { role: "lead" } });
+    await tx.insert(listRole).values(leads.map(({ l, a, r }) => ({ listId: l, accountId: a, role: r }))).onConflictDoNothing();
   }
 }
 

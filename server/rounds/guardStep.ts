@@ -59,12 +59,16 @@ async function listsBefore(tx: Queries, seasonId: number, changes: readonly Chan
   const counts = await tx.select({ listId: membership.listId, count: sql<number>`count(*)`.mapWith(Number) }).from(membership).where(sql`${membership.validUntil} is null`).groupBy(membership.listId);
   const byId = new Map(counts.map(({ listId, count }) => [listId, count]));
   const outside = new Map<string, number>();
-  for (const { list, kind, address } of changes) if (kind !== "leaves" && !isInside(address, insideDomain)) outside.set(list, (outside.get(list) ?? 0) + 1);
   const wanted = wantedLists(index);
+  for (const { list, kind, address, person } of changes) {
+    const rule = wanted.get(list)?.rules.outside;
+    const isAllowed = rule === "any" || (rule === "guardians" && index.people.get(person)?.role === "guardian");
+    if (kind !== "leaves" && !isAllowed && !isInside(address, insideDomain)) outside.set(list, (outside.get(list) ?? 0) + 1);
+  }
   return [...countByList(changes)].flatMap(([key, change]) => {
     const own = existing.get(key);
     const list = wanted.get(key);
-    return [{ key, name: list?.title ?? own?.title ?? key, before: byId.get(own?.id ?? "") ?? 0, ...change, insideOnly: list?.outside === "none", outsideJoins: outside.get(key) ?? 0 }];
+    return [{ key, name: list?.title ?? own?.title ?? key, before: byId.get(own?.id ?? "") ?? 0, ...change, outsideJoins: outside.get(key) ?? 0 }];
   });
 }
 

@@ -3,12 +3,13 @@ import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { counted } from "@amigo/core/text/sentence";
 import type { Adding } from "@amigo/core/lists/recipe";
 import type { Database, Queries } from "../db/connect";
-import { cause, fact, greeting, list, membership, round } from "../db/schema";
+import { cause, fact, greeting, list, listRole, membership, round } from "../db/schema";
 import { notify } from "../events/events";
 import { factColumns, storeFacts } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
-import { askByHand, welcome } from "../membership/greet";
+import { askByHand, waitForLead, welcome } from "../membership/greet";
+import { admit, outsideWords } from "../membership/outside";
 import { whoBelongs } from "../membership/whoBelongs";
 import type { Actor } from "./carryOut";
 import { lockRounds, openRound, recountOpen } from "./openRound";
@@ -30,6 +31,7 @@ export async function keepAddress(db: Database, { actor, keep }: { actor: Actor;
   return db.transaction(async (tx) => {
     await lockRounds(tx);
     const { listId, address, side, reason, lastDay } = keep;
+    if (side === "on") await refuseOrWait(tx, actor, listId, [address]);
     const until = lastDay === "" ? "" : ` until ${lastDay}`;
     const { members } = await change(tx, actor, listId, [address], { side, reason, by: actor.name, lastDay }, `${actor.name} keeps ${address} ${side} this list${until}${reason === "" ? "" : `: ${reason}`}`);
     return { member: members.has(address) };
@@ -55,22 +57,68 @@ export interface WantedMembers {
 }
 
 /** Puts addresses on a list by hand: quietly, with its welcome, or by asking each of them first. Who is on it is left as they are. */
-export async function addMembers(db: Database, { actor, wanted }: { actor: Actor; wanted: WantedMembers }): Promise<{ added: number; asked: number; already: number }> {
+export async function addMembers(db: Database, { actor, wanted }: { actor: Actor; wanted: WantedMembers }): Promise<AddedMembers> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const { listId, how, reason, lastDay } = wanted;
-    const there = new Set((await tx.select({ address: membership.address }).from(membership).where(and(eq(membership.listId, listId), isNull(membership.validUntil)))).map(({ address }) => address));
-    const fresh = [...new Set(wanted.addresses)].filter((address) => !there.has(address));
-    const already = new Set(wanted.addresses).size - fresh.length;
-    if (fresh.length === 0) return { added: 0, asked: 0, already };
-    if (how === "ask") {
-      await askByHand(tx, { listId, addresses: fresh, by: actor.name, reason, lastDay });
-      await record(tx, { actorId: actor.id, actor: actor.name, action: "ask", listId, sentence: `${actor.name} asked ${counted(fresh.length, "address", "addresses")} whether they want to be on this list: ${reason}`, after: { asked: fresh } });
-      return { added: 0, asked: fresh.length, already };
-    }
-    await change(tx, actor, listId, fresh, { side: "on", reason, by: actor.name, lastDay }, `${actor.name} put ${counted(fresh.length, "address", "addresses")} on this list${lastDay === "" ? "" : ` until ${lastDay}`}: ${reason}`);
-    if (how === "welcome") await welcome(tx, listId, fresh);
-    return { added: fresh.length, asked: 0, already };
+    return addMembersIn(tx, actor, wanted);
+  });
+}
+
+/** How many addresses came onto a list, were asked, were there already, and wait until a lead agrees. */
+export interface AddedMembers {
+  added: number;
+  asked: number;
+  already: number;
+  waiting: number;
+}
+
+/**
+ * The same within a transaction that holds the lock.
+ *
+ * @throws Refusal 422 when the rules of the list do not take one of the addresses
+ */
+export async function addMembersIn(tx: Queries, actor: Actor, wanted: WantedMembers): Promise<AddedMembers> {
+  const { listId, how, reason, lastDay } = wanted;
+  const there = new Set((await tx.select({ address: membership.address }).from(membership).where(and(eq(membership.listId, listId), isNull(membership.validUntil)))).map(({ address }) => address));
+  const fresh = [...new Set(wanted.addresses)].filter((address) => !there.has(address));
+  const already = new Set(wanted.addresses).size - fresh.length;
+  const waiting = await refuseOrWait(tx, actor, listId, fresh);
+  const now = fresh.filter((address) => !waiting.has(address));
+  if (waiting.size > 0) await waitForLead(tx, { listId, addresses: [...waiting], by: actor.name, reason, lastDay });
+  if (waiting.size > 0) await record(tx, { actorId: actor.id, actor: actor.name, action: "wait", listId, sentence: `${actor.name} would put ${counted(waiting.size, "outside address", "outside addresses")} on this list once a lead agrees: ${reason}`, after: { waiting: [...waiting] } });
+  const answer = { added: 0, asked: 0, already, waiting: waiting.size };
+  if (now.length === 0) return answer;
+  if (how === "ask") {
+    await askByHand(tx, { listId, addresses: now, by: actor.name, reason, lastDay });
+    await record(tx, { actorId: actor.id, actor: actor.name, action: "ask", listId, sentence: `${actor.name} asked ${counted(now.length, "address", "addresses")} whether they want to be on this list: ${reason}`, after: { asked: now } });
+    return { ...answer, asked: now.length };
+  }
+  await change(tx, actor, listId, now, { side: "on", reason, by: actor.name, lastDay }, `${actor.name} put ${counted(now.length, "address", "addresses")} on this list${lastDay === "" ? "" : ` until ${lastDay}`}: ${reason}`);
+  if (how === "welcome") await welcome(tx, listId, now);
+  return { ...answer, added: now.length };
+}
+
+/** Refuses outside addresses that the rules of a list do not take; answers those that wait until a lead agrees, where it is not a lead who adds them. */
+async function refuseOrWait(tx: Queries, actor: Actor, listId: string, addresses: readonly string[]): Promise<Set<string>> {
+  const [own] = await tx.select({ seasonId: list.seasonId, rules: list.rules }).from(list).where(eq(list.id, listId));
+  if (own === undefined) throw notFound("list");
+  const { refused, waiting } = await admit(tx, own, addresses);
+  const [first] = refused;
+  if (first !== undefined) throw new Refusal(422, "keep/outside", `${first}${refused.size > 1 ? ` and ${refused.size - 1} more are` : " is"} outside the house, and ${outsideWords(own.rules)}.`, "outside");
+  const [leads] = waiting.size === 0 || actor.id === null ? [] : await tx.select({ role: listRole.role }).from(listRole).where(and(eq(listRole.listId, listId), eq(listRole.accountId, actor.id), eq(listRole.role, "lead")));
+  return leads === undefined ? waiting : new Set();
+}
+
+/** A lead's word on addresses that wait: they come onto the list, or they do not. Answers how many came. */
+export async function agree(db: Database, { actor, listId, ids, yes }: { actor: Actor; listId: string; ids: readonly string[]; yes: boolean }): Promise<{ members: number }> {
+  return db.transaction(async (tx) => {
+    await lockRounds(tx);
+    const rows = await tx.update(greeting).set({ answer: yes ? "yes" : "withdrawn", answeredAt: sql`now()` }).where(and(eq(greeting.listId, listId), eq(greeting.kind, "agree"), isNull(greeting.answer), inArray(greeting.id, [...ids]))).returning();
+    if (rows.length === 0) throw new Refusal(409, "agree/done", "Somebody has decided on this already.");
+    for (const { address, reason, lastDay, by } of yes ? rows : []) await change(tx, actor, listId, [address], { side: "on", reason: `${reason} (${actor.name} agreed)`, by, lastDay }, `${actor.name} agreed that ${address} comes onto this list, as ${by} wanted`);
+    if (!yes) await record(tx, { actorId: actor.id, actor: actor.name, action: "not agreed", listId, sentence: `${actor.name} did not agree to ${counted(rows.length, "address", "addresses")} on this list`, after: { addresses: rows.map(({ address }) => address) } });
+    await notify(tx, "board");
+    return { members: yes ? rows.length : 0 };
   });
 }
 

@@ -1,4 +1,5 @@
 import { eq } from "drizzle-orm";
+import { isInside } from "@amigo/core/address/isInside";
 import { readAddress } from "@amigo/core/address/readAddress";
 import type { Facts } from "@amigo/core/facts/fact";
 import { indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
@@ -7,7 +8,12 @@ import { listKeyParts } from "@amigo/core/lists/listKey";
 import type { ListPoint } from "@amigo/core/lists/listPoint";
 import { pointFault } from "@amigo/core/lists/pointFault";
 import { listDeltas, type ListDelta } from "@amigo/core/lists/listDeltas";
-import { wantedLists } from "@amigo/core/lists/wantedLists";
+import { rulesBroken } from "@amigo/core/lists/rulesBroken";
+import { wantedLists, type WantedList } from "@amigo/core/lists/wantedLists";
+import { boundSentence, isWithin } from "@amigo/core/posting/houseRules";
+import { PRESETS } from "@amigo/core/posting/presets";
+import { ruleFault, wordsOf } from "@amigo/core/posting/rules/allRules";
+import { RULE_IDS } from "@amigo/core/posting/rules/rule";
 import { checkAudience, checkCondition } from "@amigo/core/audience/checkAudience";
 import { houseWords } from "@amigo/core/audience/houseWords";
 import { understoodAudience, understoodCondition } from "@amigo/core/lists/understood";
@@ -25,8 +31,10 @@ import { Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import { houseNaming, nameByConvention, nameMissing, type HouseNaming } from "../membership/nameWanted";
 import { carryOut, type Actor, type CarriedOut } from "./carryOut";
+import { outsideWords } from "../membership/outside";
 import { countByList, guardStep } from "./guardStep";
 import { describeCause, lockRounds, recountOpen } from "./openRound";
+import { checkReach, type Editor } from "./reach";
 import { storeDone } from "./storeDone";
 
 /** What an edit would do today. */
@@ -40,27 +48,31 @@ export interface EditPlan {
 }
 
 /** An edit planned to the end: the facts it leads to, and everything that it does. */
-async function plan(tx: Queries, edit: Edit, by: string) {
+async function plan(tx: Queries, edit: Edit, editor: Editor, asGranted = false) {
   const [current] = await tx.select().from(season).where(eq(season.current, true));
   const [settings] = await tx.select().from(house);
   if (current === undefined || settings === undefined) throw new Refusal(503, "not-set-up", "This house has no current season.");
   const naming = await houseNaming(tx, current.id, dayIn(settings.timeZone, new Date()));
   const stand = await loadFacts(tx, current.id);
   const standing = indexFacts(stand);
-  const facts = applyEdit(stand, edit, { origin: { from: "hand", by, at: new Date().toISOString() }, season: current.label, codes: naming.codes, naming: naming.rules });
+  const facts = applyEdit(stand, edit, { origin: { from: "hand", by: editor.name, at: new Date().toISOString() }, season: current.label, codes: naming.codes, naming: naming.rules });
   const after = indexFacts(facts);
   checkEdit(edit, standing, after, naming, settings.convention);
-  return { ...(await planFacts(tx, current.id, { stand, standing, facts, after, naming })), seasonId: current.id, version: current.version, stand, facts };
+  if (!asGranted) await checkReach(tx, edit, editor, standing, after, current.id);
+  checkRules(edit, standing, after, settings.insideDomain);
+  checkKept(edit, after, settings.insideDomain);
+  return { ...(await planFacts(tx, current.id, { stand, standing, facts, after, naming, insideDomain: settings.insideDomain })), seasonId: current.id, version: current.version, stand, facts };
 }
 
 /** Works out what going from some facts to others does: causes, changes, guards, and what becomes of each list. */
-export async function planFacts(tx: Queries, seasonId: number, { stand, standing, facts, after, naming }: { stand: Facts; standing: FactIndex; facts: Facts; after: FactIndex; naming: HouseNaming }) {
+export async function planFacts(tx: Queries, seasonId: number, { stand, standing, facts, after, naming, insideDomain }: { stand: Facts; standing: FactIndex; facts: Facts; after: FactIndex; naming: HouseNaming; insideDomain: string }) {
   const causes = findCauses(stand, facts);
   const { changes, index } = planRound(stand, causes);
   const all = causes.flatMap(({ key }) => changes.get(key) ?? []);
   const of = (kind: string): number => all.filter((change) => change.kind === kind).length;
   const wanted = wantedLists(after);
-  const deltas = listDeltas(wantedLists(standing), wanted, nameMissing(wanted, after, naming));
+  const before = wantedLists(standing);
+  const deltas = listDeltas(before, wanted, nameMissing(wanted, after, naming), (key) => freshlyBroken(key, before, wanted, standing, after, insideDomain));
   const counts = countByList(all);
   const totals: RoundTotals = { joins: of("joins"), leaves: of("leaves"), replaced: of("replaced"), lists: new Set([...counts.keys(), ...deltas.map(({ key }) => key)]).size, accepted: causes.length, held: 0 };
   const guards = await guardStep(tx, seasonId, { changes: all, causes, stand, standing, all: index, after }, []);
@@ -68,8 +80,8 @@ export async function planFacts(tx: Queries, seasonId: number, { stand, standing
 }
 
 /** What it would do to edit recipes, lists or names, without doing it. */
-export async function planEdit(db: Database, { actor, edit }: { actor: Actor; edit: Edit }): Promise<EditPlan> {
-  const { version, causes, changes, totals, guards, lists } = await plan(db, edit, actor.name);
+export async function planEdit(db: Database, { editor, edit }: { editor: Editor; edit: Edit }): Promise<EditPlan> {
+  const { version, causes, changes, totals, guards, lists } = await plan(db, edit, editor);
   return { version, causes: causeLines(causes, changes), totals, guards, lists };
 }
 
@@ -83,22 +95,37 @@ export function causeLines(causes: Awaited<ReturnType<typeof planFacts>>["causes
  *
  * @throws Refusal 409 when something has changed since it was planned, 422 when a guard stands or the edit can not be
  */
-export async function carryOutEdit(db: Database, { actor, edit, version, passed }: { actor: Actor; edit: Edit; version: number; passed: Record<string, number> }): Promise<CarriedOut & { round: number }> {
+export async function carryOutEdit(db: Database, { editor, edit, version, passed }: { editor: Editor; edit: Edit; version: number; passed: Record<string, number> }): Promise<CarriedOut & { round: number }> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const planned = await plan(tx, edit, actor.name);
+    const planned = await plan(tx, edit, editor);
     if (planned.version !== version) throw new Refusal(409, "edit/changed", "Something in the house has changed since you looked at what this does. Look once more, then press again.");
     if (planned.causes.length === 0) throw new Refusal(409, "edit/nothing", "This changes nothing: everything is so already.");
     refuseGuards(planned.guards, passed);
-    const number = await storeDone(tx, actor, planned);
-    const done = await carryOut(tx, actor, { round: number, seasonId: planned.seasonId, words: `Round ${number}` }, planned.stand, planned.facts);
-    const made = planned.lists.filter(({ what }) => what === "made").length;
-    const parts = (["made", "opened", "closed", "renamed", "changed"] as const).map((what) => ({ what, count: planned.lists.filter((list) => list.what === what).length })).filter(({ count }) => count > 0).map(({ what, count }) => `${count} ${what}`);
-    await record(tx, { actorId: actor.id, actor: actor.name, action: "edit lists", sentence: `${actor.name} changed ${planned.causes[0]?.title ?? "the lists"}${planned.causes.length > 1 ? ` and ${planned.causes.length - 1} more` : ""} in round ${number}${parts.length === 0 ? "" : `: lists ${parts.join(", ")}`}`, before: { causes: planned.causes.map(({ key }) => key).slice(0, 200) }, after: { made, lists: planned.lists.length } });
-    await recountOpen(tx, planned.seasonId);
-    await notify(tx, "rounds", "board", "house", "people");
-    return { ...done, round: number };
+    return doEdit(tx, editor, planned);
   });
+}
+
+/** What a granted request does beside what its asker may: the edit with what is allowed, whose effect the decider has seen. Call it with the lock held. */
+export async function carryOutGranted(tx: Queries, decider: Editor, edit: Edit): Promise<CarriedOut & { round: number }> {
+  return doEdit(tx, decider, await plan(tx, edit, decider, true));
+}
+
+/** What granting would do, counted. */
+export async function planGranted(tx: Queries, decider: Editor, edit: Edit): Promise<Pick<EditPlan, "totals" | "lists">> {
+  const { totals, lists } = await plan(tx, edit, decider, true);
+  return { totals, lists };
+}
+
+async function doEdit(tx: Queries, actor: Actor, planned: Awaited<ReturnType<typeof plan>>): Promise<CarriedOut & { round: number }> {
+  const number = await storeDone(tx, actor, planned);
+  const done = await carryOut(tx, actor, { round: number, seasonId: planned.seasonId, words: `Round ${number}` }, planned.stand, planned.facts);
+  const made = planned.lists.filter(({ what }) => what === "made").length;
+  const parts = (["made", "opened", "closed", "renamed", "changed"] as const).map((what) => ({ what, count: planned.lists.filter((list) => list.what === what).length })).filter(({ count }) => count > 0).map(({ what, count }) => `${count} ${what}`);
+  await record(tx, { actorId: actor.id, actor: actor.name, action: "edit lists", sentence: `${actor.name} changed ${planned.causes[0]?.title ?? "the lists"}${planned.causes.length > 1 ? ` and ${planned.causes.length - 1} more` : ""} in round ${number}${parts.length === 0 ? "" : `: lists ${parts.join(", ")}`}`, before: { causes: planned.causes.map(({ key }) => key).slice(0, 200) }, after: { made, lists: planned.lists.length } });
+  await recountOpen(tx, planned.seasonId);
+  await notify(tx, "rounds", "board", "house", "people");
+  return { ...done, round: number };
 }
 
 /** @throws Refusal 422 when a guard stands whose count was not typed */
@@ -123,7 +150,10 @@ function checkEdit(edit: Edit, standing: FactIndex, after: FactIndex, naming: Ho
     if (fault !== undefined) throw new Refusal(422, "edit/condition", `The condition is not right at sign ${fault.at + 1}: ${fault.sentence}`, "condition");
     const pattern = readPattern(value.pattern);
     if (!pattern.ok) throw new Refusal(422, "edit/pattern", pattern.fault.sentence, "pattern");
+    if (!(value.preset in PRESETS) && !after.presets.has(value.preset)) throw new Refusal(422, "edit/point", `There are no posting rules called "${value.preset}".`, "preset");
+    for (const rule of RULE_IDS) { const bad = value[rule] === undefined ? undefined : ruleFault(rule, value[rule]); if (bad !== undefined) throw new Refusal(422, "edit/point", bad, rule); }
   }
+  if (edit.what === "house") checkHouse(edit, standing, after);
   if (edit.what === "names") {
     const wanted = wantedLists(after);
     const strange = Object.keys(edit.names).find((key) => !wanted.has(key));
@@ -135,6 +165,24 @@ function checkEdit(edit: Edit, standing: FactIndex, after: FactIndex, naming: Ho
   checkNames(standing, after, naming, convention);
 }
 
+/** Bounds must leave something allowed, and what is usual within it; presets must be what can be, and not be taken away while something has them. */
+function checkHouse({ bounds, presets }: Extract<Edit, { what: "house" }>, standing: FactIndex, after: FactIndex): void {
+  for (const [key, bound] of Object.entries(bounds)) {
+    const rule = RULE_IDS.find((id) => key.endsWith(` ${id}`));
+    if (bound === null || rule === undefined) continue;
+    const bad = ruleFault(rule, bound.usual) ?? bound.allowed.split("|").map((value) => ruleFault(rule, value)).find((fault) => fault !== undefined);
+    if (bad !== undefined) throw new Refusal(422, "edit/bound", bad, key);
+    if (!isWithin(rule, bound.usual, bound)) throw new Refusal(422, "edit/bound", `What is usual must be among what is allowed: "${wordsOf(rule, bound.usual)}" is not.`, key);
+  }
+  for (const [id, preset] of Object.entries(presets)) {
+    if (id in PRESETS) throw new Refusal(422, "edit/preset", "This preset is Amigo's own. Make one of your own beside it.", "presets");
+    const bad = preset === null ? undefined : RULE_IDS.map((rule) => (preset[rule] === undefined ? undefined : ruleFault(rule, preset[rule]))).find((fault) => fault !== undefined);
+    if (bad !== undefined) throw new Refusal(422, "edit/preset", bad, "presets");
+    const user = preset === null && standing.presets.has(id) ? [...wantedLists(after).values()].find((list) => list.open && list.preset === id) : undefined;
+    if (user !== undefined) throw new Refusal(409, "edit/preset", `${user.title} has these posting rules. Give its lists and recipes others first.`, "presets");
+  }
+}
+
 /** A list that somebody edits is one that a recipe can make, or one with an id of its own; what is said of it must be what can be. */
 function checkList({ key, points, keep = [] }: Extract<Edit, { what: "lists" }>["lists"][number], after: FactIndex): void {
   const parts = listKeyParts(key);
@@ -142,12 +190,49 @@ function checkList({ key, points, keep = [] }: Extract<Edit, { what: "lists" }>[
   if (!isKnown) throw new Refusal(422, "edit/list", `There is no list "${key.slice(0, 80)}", and no recipe makes one of that key.`, "lists");
   if (parts === undefined && !(after.lists.get(key)?.has("title") ?? false)) throw new Refusal(422, "edit/list", "Give the list a display name.", "title");
   for (const [point, value] of Object.entries(points) as [ListPoint, string | null][]) {
-    const fault = value === null ? undefined : pointFault(point, value, (id) => after.people.get(id)?.role === "staff");
+    const fault = value === null ? undefined : pointFault(point, value, { isStaff: (id) => after.people.get(id)?.role === "staff", isPreset: (id) => id in PRESETS || after.presets.has(id) });
     if (fault !== undefined) throw new Refusal(422, "edit/point", fault, point);
   }
   for (const address of keep) {
     const read = readAddress(address, new Map());
     if (read.answer !== "clean" || read.address !== address) throw new Refusal(422, "edit/address", `"${address.slice(0, 100)}" is no address${read.answer === "unusable" ? `: ${read.why}` : `; did you mean ${read.address}?`}`, "keep");
+  }
+}
+
+/** What is wrong between the rules of a list that was not wrong before, of what is refused. */
+function freshlyBroken(key: string, before: ReadonlyMap<string, WantedList>, wanted: ReadonlyMap<string, WantedList>, standing: FactIndex, after: FactIndex, insideDomain: string): string[] {
+  const [old, now] = [before.get(key), wanted.get(key)];
+  if (now === undefined) return [];
+  const were = new Set(old === undefined ? [] : rulesBroken(old, standing, insideDomain).map(({ sentence }) => sentence));
+  return rulesBroken(now, after, insideDomain).filter(({ invariant, sentence }) => invariant.refuses && !were.has(sentence)).map(({ sentence }) => sentence);
+}
+
+/** The rules of a list must be within those of the house, and must not contradict each other. */
+function checkRules(edit: Edit, standing: FactIndex, after: FactIndex, insideDomain: string): void {
+  if (edit.what !== "lists" && edit.what !== "recipe") return;
+  const before = wantedLists(standing);
+  const wanted = wantedLists(after);
+  const isTouched = (list: WantedList): boolean => (edit.what === "recipe" ? list.recipe === edit.recipe : edit.lists.some(({ key }) => key === list.key));
+  for (const list of wanted.values()) {
+    if (!list.open || !isTouched(list)) continue;
+    const were = new Set(before.get(list.key)?.refused.map(({ rule, chosen }) => `${rule} ${chosen}`));
+    const refused = list.refused.find(({ rule, chosen }) => !were.has(`${rule} ${chosen}`));
+    if (refused !== undefined) throw new Refusal(422, "edit/house-rule", `${list.title}: ${boundSentence(list.kind, refused.rule, refused.bound)} A coordinator can change that on House, or allow "${wordsOf(refused.rule, refused.chosen)}" for this list alone.`, refused.rule);
+    const [broken] = freshlyBroken(list.key, before, wanted, standing, after, insideDomain);
+    if (broken !== undefined) throw new Refusal(422, "edit/invariant", `${list.title}: ${broken}`);
+  }
+}
+
+/** Addresses that are put on a list by hand must be such as its rules take. */
+function checkKept(edit: Edit, after: FactIndex, insideDomain: string): void {
+  if (edit.what !== "lists" || edit.lists.every(({ keep = [] }) => keep.length === 0)) return;
+  const guardians = new Set([...after.people.values()].flatMap(({ role, addresses }) => (role === "guardian" ? [...addresses] : [])));
+  const wanted = wantedLists(after);
+  for (const { key, keep = [] } of edit.lists) {
+    const rules = wanted.get(key)?.rules;
+    if (rules === undefined || rules.outside === "any") continue;
+    const strange = keep.filter((address) => !isInside(address, insideDomain) && !(rules.outside === "guardians" && guardians.has(address)));
+    if (strange[0] !== undefined) throw new Refusal(422, "edit/outside", `${strange[0]}${strange.length > 1 ? ` and ${strange.length - 1} more are` : " is"} outside the house, and ${outsideWords(rules)}.`, "outside");
   }
 }
 
@@ -168,6 +253,7 @@ function checkNames(standing: FactIndex, after: FactIndex, naming: HouseNaming, 
     const holder = naming.rules.heldBy(name);
     if (holder !== undefined && holder.key !== key && !(after.aliases.get(key)?.has(name) ?? false)) throw new Refusal(422, "edit/name", `${title}: ${nameFaultSentence(holder.now ? "taken" : "recent", name, naming.rules)}`, "name");
     const made = byConvention?.get(key);
-    if (made !== undefined && name !== made.name && name !== made.proposal) throw new Refusal(422, "edit/convention", `The house's convention binds: ${title} is called "${made.proposal}". A coordinator can change the convention on House.`, "name");
+    const allowed = after.exemptions.get(key)?.get("convention")?.allowed;
+    if (made !== undefined && name !== made.name && name !== made.proposal && name !== allowed) throw new Refusal(422, "edit/convention", `The house's convention binds: ${title} is called "${made.proposal}". A coordinator can change the convention on House, or allow another name for this list alone.`, "convention");
   }
 }

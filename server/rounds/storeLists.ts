@@ -23,15 +23,15 @@ export async function storeLists(tx: Queries, seasonId: number, index: FactIndex
   const wanted = [...wantedLists(index).values()].filter(({ name }) => name !== undefined);
   const rows = wanted.map((own) => ({
     id: listKeyParts(own.key) === undefined ? own.key : null, name: own.name, title: own.title, key: own.key, cohort_id: own.cohort === undefined ? null : (cohorts.get(own.cohort) ?? null), recipe_id: own.recipe ?? null,
-    site_id: sites.get(own.site) ?? null, description: own.description, short: own.short, audience: own.text, preset: own.preset, inside_only: own.outside === "none", findable: own.findable, leaving: own.leaving,
-    adding: own.adding, welcome: own.welcome, apart: own.apart.join(" "), closed: !own.open,
+    site_id: sites.get(own.site) ?? null, description: own.description, short: own.short, audience: own.text, preset: own.preset, kind: own.kind, rules: own.rules,
+    adding: own.adding, apart: own.apart.join(" "), closed: !own.open,
   }));
-  const columns = ["name", "title", "cohort_id", "recipe_id", "site_id", "description", "short", "audience", "preset", "inside_only", "findable", "leaving", "adding", "welcome", "apart"];
+  const columns = ["name", "title", "cohort_id", "recipe_id", "site_id", "description", "short", "audience", "preset", "kind", "rules", "adding", "apart"];
   const changed = await tx.execute<{ made: boolean }>(sql`
     insert into list (id, season_id, key, ${sql.raw(columns.join(", "))}, closed_at)
-    select coalesce(id, gen_random_uuid()), ${seasonId}, key, name, title, cohort_id, recipe_id, site_id, description, short, audience, preset, inside_only, findable, leaving, adding, welcome,
+    select coalesce(id, gen_random_uuid()), ${seasonId}, key, name, title, cohort_id, recipe_id, site_id, description, short, audience, preset, kind, rules, adding,
       coalesce(string_to_array(nullif(apart, ''), ' '), '{}'), case when closed then now() end
-    from json_to_recordset(${JSON.stringify(rows)}::json) as new(id uuid, key text, name text, title text, cohort_id int, recipe_id int, site_id int, description text, short text, audience text, preset text, inside_only boolean, findable text, leaving text, adding text, welcome text, apart text, closed boolean)
+    from json_to_recordset(${JSON.stringify(rows)}::json) as new(id uuid, key text, name text, title text, cohort_id int, recipe_id int, site_id int, description text, short text, audience text, preset text, kind text, rules jsonb, adding text, apart text, closed boolean)
     on conflict (season_id, key) do update set ${sql.raw(columns.map((column) => `${column} = excluded.${column}`).join(", "))}, closed_at = case when excluded.closed_at is null then null else coalesce(list.closed_at, excluded.closed_at) end
     where (${sql.raw(columns.map((column) => `list.${column}`).join(", "))}, list.closed_at is null) is distinct from (${sql.raw(columns.map((column) => `excluded.${column}`).join(", "))}, excluded.closed_at is null)
     returning (xmax = 0) as made`);

@@ -6,12 +6,15 @@ import { HousePage } from "../house/HousePage";
 import { ListPage } from "../list/ListPage";
 import { AllListsPage } from "../lists/AllListsPage";
 import { NewListPage } from "../lists/NewListPage";
+import { TryAllPage } from "../lists/TryAllPage";
+import { HeldPage } from "../mail/HeldPage";
 import { MailPage } from "../mail/MailPage";
 import { PostPage } from "../mail/PostPage";
 import { PrivateListPage } from "../mail/PrivateListPage";
 import { WritePage } from "../mail/WritePage";
 import { PeoplePage } from "../people/PeoplePage";
 import { PersonPage } from "../people/PersonPage";
+import { RequestsPage } from "../requests/RequestsPage";
 import { SourcesPage } from "../sources/SourcesPage";
 import { SetUpPage } from "../start/SetUpPage";
 import { SignInPage } from "../start/SignInPage";
@@ -36,10 +39,13 @@ export function App() {
           <Route index element={<BoardPage />} />
           <Route path="lists" element={<AllListsPage />} />
           {may(role, "change lists") && <Route path="lists/new" element={<NewListPage />} />}
+          <Route path="lists/try" element={<TryAllPage />} />
           <Route path="lists/:id" element={<ListPage />} />
           <Route path="mail" element={<MailPage />} />
           <Route path="mail/write" element={<WritePage />} />
           <Route path="mail/private/:id" element={<PrivateListPage />} />
+          <Route path="mail/held" element={<HeldPage />} />
+          <Route path="requests" element={<RequestsPage />} />
           <Route path="mail/:id" element={<PostPage />} />
           {may(role, "see rounds") && <Route path="changes" element={<ChangesPage />} />}
           {may(role, "see rounds") && <Route path="changes/:number" element={<ChangesPage />} />}

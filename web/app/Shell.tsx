@@ -12,16 +12,16 @@ import { PulseLine } from "./PulseLine";
 import { usePulseQuery, useSignOutMutation } from "../data/accounts";
 import { useStore } from "../data/store";
 
-const PLACES: { to: string; name: string; needs: Action; count?: "causes" | "undelivered" | "faults" | "questions" }[] = [
+const PLACES: { to: string; name: string; needs: Action; count?: "causes" | "undelivered" | "faults" | "questions" | "held" | "requests" }[] = [
   { to: "/", name: "Board", needs: "see the board" },
   { to: "/changes", name: "Changes", needs: "see rounds", count: "causes" },
   { to: "/people", name: "People", needs: "see people", count: "questions" },
   { to: "/sources", name: "Sources", needs: "see sources", count: "faults" },
-  { to: "/mail", name: "Mail", needs: "see posts", count: "undelivered" },
+  { to: "/mail", name: "Mail", needs: "see posts", count: "held" },
   { to: "/house", name: "House", needs: "see the house" },
 ];
 
-const ROLE_NAMES: Record<HouseRole, string> = { coordinator: "Coordinator", "site coordinator": "Site coordinator", staff: "Staff" };
+const ROLE_NAMES: Record<HouseRole, string> = { coordinator: "Coordinator", "site coordinator": "Site coordinator", staff: "Staff", helper: "Helper" };
 
 /** What stands around every page: the pulse line, the rail, finding and the help on keys. */
 export function Shell({ children }: { children: ReactNode }) {

@@ -1,12 +1,13 @@
 import type { z } from "zod";
-import { getNaming, getNextSeason, postAudienceTry, postEdit, postEditPlan, postNamesTry, postSeason, postSeasonPlan, putNaming, type AudienceTried, type EditDone, type EditPlan, type EditWanted, type NamesTried, type NamingSettings, type SeasonPlan, type SeasonWanted } from "@amigo/contract/edits";
+import { getMaking, getNaming, getNextSeason, postAudienceTry, postEdit, postEditPlan, postNamesTry, postSeason, postSeasonPlan, putNaming, type AudienceTried, type EditDone, type EditPlan, type EditWanted, type Making, type NamesTried, type NamingSettings, type SeasonPlan, type SeasonWanted } from "@amigo/contract/edits";
 import type { Each } from "@amigo/core/lists/recipe";
 import { api } from "./api";
 
 const CHANGES = ["rounds", "board", "house", "people"] as const;
 
-export const { usePlannedEditQuery, useCarryOutEditMutation, useTriedAudienceQuery, useTriedNamesQuery, useNamingQuery, useChangeNamingMutation, useNextSeasonQuery, usePlannedSeasonQuery, useOpenSeasonMutation } = api.injectEndpoints({
+export const { usePlannedEditQuery, useCarryOutEditMutation, useTriedAudienceQuery, useTriedNamesQuery, useMakingQuery, useNamingQuery, useChangeNamingMutation, useNextSeasonQuery, usePlannedSeasonQuery, useOpenSeasonMutation } = api.injectEndpoints({
   endpoints: (build) => ({
+    making: build.query<Making, void>({ query: () => ({ endpoint: getMaking }), providesTags: ["house", "board"] }),
     plannedEdit: build.query<EditPlan, EditWanted>({ query: (edit) => ({ endpoint: postEditPlan, body: { edit } }), providesTags: ["rounds", "board"], keepUnusedDataFor: 0 }),
     carryOutEdit: build.mutation<EditDone, { edit: EditWanted; version: number; passed: Record<string, number> }>({ query: (body) => ({ endpoint: postEdit, body }), invalidatesTags: [...CHANGES] }),
     triedAudience: build.query<AudienceTried, { text: string; cursor: number; each: Each | ""; list: string }>({ query: (body) => ({ endpoint: postAudienceTry, body }), providesTags: ["board"], keepUnusedDataFor: 10 }),

@@ -8,12 +8,13 @@ import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Tabs } from "../ui/Tabs";
 import { moment } from "../ui/time";
 import { Guarding } from "./Guarding";
+import { HouseRules } from "./HouseRules";
 import { NamingWorkshop } from "./NamingWorkshop";
 import { Recipes } from "./Recipes";
 import { Seasons } from "./Seasons";
 import { useHouseQuery, useJournalQuery, useMakeTokenMutation, useRevokeTokenMutation, useTokensQuery } from "../data/house";
 
-const TABS = [["", "Recipes"], ["names", "Naming"], ["seasons", "Seasons"], ["places", "Places"], ["guards", "Guards and precedence"], ["people", "Accounts"], ["tokens", "API tokens"], ["journal", "Journal"]] as const;
+const TABS = [["", "Recipes"], ["names", "Naming"], ["rules", "House rules"], ["seasons", "Seasons"], ["places", "Places"], ["guards", "Guards and precedence"], ["people", "Accounts"], ["tokens", "API tokens"], ["journal", "Journal"]] as const;
 
 /** The house: its recipes, sites, seasons and domains; accounts; API tokens; the journal. */
 export function HousePage() {
@@ -28,6 +29,7 @@ export function HousePage() {
       <Tabs label="About the house" value={tab} tabs={TABS} onChange={(id) => setSearch(id === "" ? {} : { tab: id })} />
       {tab === "" && <Recipes house={house} />}
       {tab === "names" && <NamingWorkshop house={house} />}
+      {tab === "rules" && <HouseRules />}
       {tab === "seasons" && <Seasons house={house} />}
       {tab === "places" && <Places house={house} />}
       {tab === "guards" && <Guarding house={house} />}

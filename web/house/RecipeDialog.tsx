@@ -2,13 +2,19 @@ import { useState, type FormEvent } from "react";
 import { PARTS, readPattern } from "@amigo/core/naming/pattern";
 import type { House } from "@amigo/contract/house";
 import type { EditWanted } from "@amigo/contract/edits";
+import { understoodAudience } from "@amigo/core/lists/understood";
+import { listKind } from "@amigo/core/posting/listKind";
+import { RULE_IDS, type ListKind } from "@amigo/core/posting/rules/rule";
+import { useMakingQuery } from "../data/edits";
 import { useMe } from "../data/me";
 import { AudienceField } from "../ui/AudienceField";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { EditDialog } from "../ui/EditDialog";
 import { Field } from "../ui/Field";
-import { ListFields } from "../ui/ListFields";
+import { FaultLine, Loading } from "../ui/Page";
+import { RuleFields } from "../ui/RuleFields";
+import type { RulesDraft } from "../ui/rulesDraft";
 import { Modal } from "../ui/Modal";
 import { today, usualLastDay } from "../ui/time";
 
@@ -17,8 +23,9 @@ type Value = House["recipes"][number]["value"];
 const EACH = [{ value: "class", name: "each class" }, { value: "team", name: "each team" }, { value: "committee", name: "each committee" }, { value: "site", name: "each site" }, { value: "level", name: "each level" }, { value: "house", name: "the whole house, one list in all" }] as const;
 
 /** A recipe to be written or changed; what it would change is shown before anything happens. */
-export function RecipeDialog({ house, number, value, isNew, onClose, onDone }: { house: House; number: number; value: Value; isNew: boolean; onClose: () => void; onDone: (sentence: string) => void }) {
+export function RecipeDialog({ number, value, isNew, onClose, onDone }: { number: number; value: Value; isNew: boolean; onClose: () => void; onDone: (sentence: string) => void }) {
   const me = useMe();
+  const making = useMakingQuery();
   const [own, setOwn] = useState(value);
   const [aliasUntil, setAliasUntil] = useState(usualLastDay(me.timeZone));
   const [preview, setPreview] = useState<EditWanted>();
@@ -39,10 +46,23 @@ export function RecipeDialog({ house, number, value, isNew, onClose, onDone }: {
           {!pattern.ok && <p role="status" className="mt-1 text-[13px] text-marigold-ink"><b>! </b>{pattern.fault.sentence}</p>}
           {renames && <Field label="Old addresses go on working until" type="date" min={today(me.timeZone)} value={aliasUntil} onChange={(event) => setAliasUntil(event.target.value)} className="mt-2 w-56" />}
         </div>
-        <ListFields value={own} onChange={(rules) => setOwn({ ...own, ...rules })} staff={house.staff} hasCoach={own.each === "class" || own.each === "team" || own.each === "committee"} />
+        {making.data === undefined ? (making.error === undefined ? <Loading what="the rules" /> : <FaultLine error={making.error} />) : <RuleFields value={draftOf(own)} onChange={(draft) => setOwn(withDraft(own, draft))} making={making.data} kind={kindOf(own.audience)} hasCoach={own.each === "class" || own.each === "team" || own.each === "committee"} />}
         <p>It is for <Choice small label="For which seasons" value={own.season} onChange={set("season")} options={[{ value: "every season", name: "every season" }, { value: "this season only", name: "this season only" }]} />.</p>
         <div className="flex justify-end gap-2"><Button onClick={onClose}>Close</Button><Button type="submit" look="go" disabled={own.name.trim() === "" || own.label.trim() === "" || own.audience.trim() === "" || !pattern.ok}>See what it {isNew ? "makes" : "changes"}</Button></div>
       </form>
     </Modal>
   );
+}
+
+function draftOf(value: Value): RulesDraft {
+  return { preset: value.preset, leads: value.leads, helpers: value.helpers ?? "", adding: value.adding, own: Object.fromEntries(RULE_IDS.flatMap((id) => (value[id] === undefined ? [] : [[id, value[id]]]))) };
+}
+
+function withDraft(value: Value, { own, ...running }: RulesDraft): Value {
+  return { ...Object.fromEntries(Object.entries(value).filter(([key]) => !RULE_IDS.some((id) => id === key))), ...running, ...own } as Value;
+}
+
+function kindOf(audience: string): ListKind {
+  const understood = understoodAudience(audience);
+  return understood.ok ? listKind(understood.audience) : "other";
 }

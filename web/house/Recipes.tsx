@@ -19,7 +19,7 @@ export function Recipes({ house }: { house: House }) {
   const [ending, setEnding] = useState<{ title: string; edit: EditWanted }>();
   const [said, setSaid] = useState("");
   const next = Math.max(0, ...house.recipes.map(({ id }) => id)) + 1;
-  const blank: Recipe["value"] = { name: "", label: "", position: next, each: "class", condition: "", audience: "", pattern: "{site}-{class}-{audience}-{season}", preset: "announcement-only", leads: "coach", findable: "leads", outside: "any", leaving: "by oneself", adding: "quietly", welcome: "", season: "every season" };
+  const blank: Recipe["value"] = { name: "", label: "", position: next, each: "class", condition: "", audience: "", pattern: "{site}-{class}-{audience}-{season}", preset: "announcement-only", leads: "coach", adding: "quietly", season: "every season" };
   return (
     <>
       {said !== "" && <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">{said}</p>}
@@ -37,7 +37,7 @@ export function Recipes({ house }: { house: House }) {
           );
         })}</ul>
       </Panel>
-      {editing !== undefined && <RecipeDialog house={house} number={editing === "new" ? next : editing.id} value={editing === "new" ? blank : editing.value} isNew={editing === "new"} onClose={() => setEditing(undefined)} onDone={(sentence) => { setEditing(undefined); setSaid(sentence); }} />}
+      {editing !== undefined && <RecipeDialog number={editing === "new" ? next : editing.id} value={editing === "new" ? blank : editing.value} isNew={editing === "new"} onClose={() => setEditing(undefined)} onDone={(sentence) => { setEditing(undefined); setSaid(sentence); }} />}
       {ending !== undefined && <EditDialog {...ending} onClose={() => setEnding(undefined)} onDone={(sentence) => { setEnding(undefined); setSaid(sentence); }} />}
     </>
   );

@@ -2,7 +2,6 @@ import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { ChevronDown } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { may } from "@amigo/core/access/may";
 import { counted, joined } from "@amigo/core/text/sentence";
 import type { EditWanted } from "@amigo/contract/edits";
 import type { ListPage as List } from "@amigo/contract/lists";
@@ -13,6 +12,7 @@ import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { EditDialog } from "../ui/EditDialog";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { RuleSentences } from "../ui/RuleSentences";
 import { Minus, Plus, Warn } from "../ui/Signs";
 import { StepBar } from "../ui/StepBar";
 import { moment, usualLastDay } from "../ui/time";
@@ -23,6 +23,7 @@ import { Members } from "./Members";
 import { OwnShort } from "./OwnShort";
 import { useListJournalQuery, useListQuery } from "../data/lists";
 import { TryAddress } from "./TryAddress";
+import { Waiting } from "./Waiting";
 
 const TABS = ["members", "posts", "journal"] as const;
 const TAB_NAMES = { members: "Members", posts: "Posts", journal: "Journal" };
@@ -41,12 +42,12 @@ export function ListPage() {
   if (list === undefined) return <Loading what="the list" />;
   const tab = TABS.find((name) => name === search.get("tab")) ?? "members";
   const isOpen = list.state === "open";
-  const mayEdit = may(me.role, "change lists") && list.state !== "season over";
-  const mayAdd = may(me.role, "keep on lists") && isOpen;
+  const mayEdit = list.may.change;
+  const mayAdd = list.may.add;
   const point = (title: string, points: Extract<EditWanted, { what: "lists" }>["lists"][number]["points"], aliasUntil = ""): void => setEdit({ title, edit: { what: "lists", aliasUntil, lists: [{ key: list.key, points }] } });
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <PageHead title={list.title} line={`${counted(list.members, "address", "addresses")}, ${counted(list.families, "family", "families")}, ${list.preset.toLowerCase()}`}>
+      <PageHead title={list.title} line={`${counted(list.members, "address", "addresses")}, ${counted(list.families, "family", "families")}, ${list.preset.name.toLowerCase()}`}>
         {mayAdd && <Button onClick={() => setShown("add")}>Add members</Button>}
         <More list={list} q={search.get("q") ?? ""} onEdit={mayEdit ? () => setShown("edit") : undefined} onState={mayEdit ? () => point(isOpen ? `Close ${list.title}` : `Open ${list.title} again`, { state: isOpen ? "closed" : "open" }) : undefined} />
         {isOpen && <WriteButton list={list} />}
@@ -75,17 +76,20 @@ export function ListPage() {
           {tab === "journal" && <ListJournal id={list.id} />}
         </Panel>
         <div className="flex min-h-0 flex-col gap-3 overflow-auto">
+          {isOpen && list.broken.length > 0 && <Panel className="px-[18px] py-3">{list.broken.map((sentence) => <p key={sentence}><Warn>{sentence}</Warn></p>)}</Panel>}
+          {list.requests.map(({ id: request, sentence, by, at }) => <Panel key={request} className="px-[18px] py-3 text-[13px]"><p><b className="text-marigold-ink">! </b>{by} has asked for {sentence} {moment(at, me.timeZone)}. <Link to="/requests" className="text-petrol underline underline-offset-2">See the requests</Link></p></Panel>)}
+          <Waiting list={list} />
           {list.breach !== null && <Panel className="px-[18px] py-3"><p><Warn>{list.breach.sentence}</Warn></p>{mayEdit && <Button className="mt-2" onClick={() => point(`Rename ${list.title}`, { name: list.breach?.proposal ?? list.name }, usualLastDay(me.timeZone))}>Call it {list.breach.proposal}</Button>}</Panel>}
           <Panel className="px-[18px] py-3.5">
             <h2 className="mb-1.5">Rules</h2>
             <p className="border-t border-hair-soft py-1.5 leading-normal">For <b className="rounded bg-petrol-soft px-1.5 py-px font-semibold text-petrol">{list.audienceSentence.replace(/\.$/, "").replace(/^(The|All) /, (start) => start.toLowerCase())}</b>.</p>
-            {list.rules.map((sentence, index) => <p key={index} className="border-t border-hair-soft py-1.5 leading-normal">{sentence.map(({ text, choice }, part) => choice ? <b key={part} className="rounded bg-petrol-soft px-1.5 py-px font-semibold text-petrol">{text}</b> : <span key={part}>{text}</span>)}</p>)}
-            {list.apart.length === 0 ? <p className="border-t border-hair-soft pt-1.5 text-[13px] text-ink-3">{list.recipe === null ? "A list of its own, without a recipe." : `From the preset ${list.preset}, by the recipe.`}</p> : (
+            <RuleSentences rules={list.rules} notes={list.notes} />
+            {list.apart.length === 0 ? <p className="border-t border-hair-soft pt-1.5 text-[13px] text-ink-3">{list.recipe === null ? `A list of its own, without a recipe; from the preset ${list.preset.name}.` : `From the preset ${list.preset.name}, by the recipe.`}</p> : (
               <div className="border-t border-hair-soft pt-1.5 text-[13px]"><p className="text-marigold-ink"><b>! </b>It stands apart from its recipe:</p><ul>{list.apart.map(({ point: own, words }) => <li key={own} className="flex items-center gap-2 py-0.5"><span className="flex-1">{words}</span>{mayEdit && <Button className="min-h-[24px]! px-2! text-[13px]" onClick={() => point(`${list.title}: ${words} by the recipe again`, { [own]: null })}>Return to the recipe<span className="sr-only"> in {words}</span></Button>}</li>)}</ul></div>
             )}
           </Panel>
           {isOpen && <Keep list={list} />}
-          <TryAddress id={list.id} />
+          <TryAddress key={list.id} id={list.id} />
           {list.unreachable.length > 0 && (
             <Panel className="px-[18px] py-3.5">
               <h2 className="mb-1.5"><Warn>{counted(list.unreachable.length, "person", "people")} cannot be reached</Warn></h2>

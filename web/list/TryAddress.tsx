@@ -1,29 +1,41 @@
 import { useState, type FormEvent } from "react";
+import { Link } from "react-router";
+import type { Proof } from "@amigo/core/posting/mailToJudge";
 import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { OUTCOMES, PROOF_CHOICES } from "../ui/outcomes";
 import { FaultLine, Panel } from "../ui/Page";
 import { useTryMutation } from "../data/lists";
 
-/** "What happens if this person writes here?", answered by the same rules as real mail. */
+/** "What happens if this person writes here?", answered by the same rules as real mail; and what they could see. */
 export function TryAddress({ id }: { id: string }) {
   const [address, setAddress] = useState("");
-  const [signedIn, setSignedIn] = useState(false);
+  const [proof, setProof] = useState<Exclude<Proof, "confirmed">>("none");
   const [ask, { data, error, isLoading, reset }] = useTryMutation();
-  const submit = (event: FormEvent): void => { event.preventDefault(); void ask({ id, address, signedIn }); };
+  const submit = (event: FormEvent): void => { event.preventDefault(); void ask({ id, address, proof }); };
   return (
     <Panel className="px-[18px] py-3">
       <h2 className="mb-2">Try an address</h2>
-      <form className="flex gap-2" onSubmit={submit}>
+      <form className="flex flex-wrap items-center gap-2" onSubmit={submit}>
         <input aria-label="Address to try" placeholder="somebody@school.example" value={address} onChange={(event) => { setAddress(event.target.value); reset(); }} className="mono h-[30px] min-w-0 flex-1 rounded-md border border-hair bg-panel px-2.5" />
         <Button type="submit" disabled={address.trim() === "" || isLoading}>Try</Button>
+        <Choice small className="max-w-full" label="The mail comes" value={proof} onChange={(value) => { setProof(value); reset(); }} options={PROOF_CHOICES} />
       </form>
-      <label className="mt-2 flex items-center gap-2 text-[13px] text-ink-2"><input type="checkbox" checked={signedIn} onChange={(event) => { setSignedIn(event.target.checked); reset(); }} />signed in, here or in their mail program</label>
       <FaultLine error={error} />
       {data !== undefined && (
         <div role="status" className="mt-2">
-          <p><b className={data.outcome === "goes out" ? "text-leaf-ink" : "text-brick"}>{data.outcome === "goes out" ? "✓ Goes out." : "− Returned."}</b> {data.outcome === "goes out" ? "Every member gets a copy." : `${data.who} would be told why.`}</p>
-          <ol className="list-decimal pl-[18px] text-[13px] text-ink-2">{data.reasons.map((reason) => <li key={reason}>{reason}</li>)}</ol>
+          <p><b className={OUTCOMES[data.outcome].look}>{OUTCOMES[data.outcome].sign} {OUTCOMES[data.outcome].words}.</b> {whatThen(data)}</p>
+          <ol className="list-decimal pl-[18px] text-[13px] text-ink-2">{data.reasons.map(({ rule, words, sentence }) => <li key={`${rule} ${sentence}`}>{sentence} <span className="text-ink-3">({words})</span></li>)}</ol>
+          <p className="mt-1.5 text-[13px] text-ink-2">{data.sight.reasons.join(" ")}</p>
+          <Link to={`/lists/try?address=${encodeURIComponent(address.trim())}&proof=${proof}`} className="text-[13px] text-petrol underline underline-offset-2">On all lists</Link>
         </div>
       )}
     </Panel>
   );
+}
+
+function whatThen({ outcome, reaches, askSender, who }: { outcome: keyof typeof OUTCOMES; reaches: "members" | "leads"; askSender: boolean; who: string }): string {
+  if (outcome === "goes out") return reaches === "leads" ? "The leads get it, and nobody else." : "Every member gets a copy.";
+  if (outcome === "held") return askSender ? `${who} gets a link to say that it is theirs; leads and helpers can decide, too.` : "A lead or helper decides.";
+  return outcome === "returned" ? `${who} would be told why.` : "Nobody is told.";
 }

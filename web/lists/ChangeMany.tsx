@@ -2,27 +2,32 @@ import { useState, type FormEvent } from "react";
 import { counted } from "@amigo/core/text/sentence";
 import type { ListPoint } from "@amigo/core/lists/listPoint";
 import type { EditWanted } from "@amigo/contract/edits";
-import { useHouseQuery } from "../data/house";
+import { ALL_RULES } from "@amigo/core/posting/rules/allRules";
+import { RULE_IDS, type RuleId } from "@amigo/core/posting/rules/rule";
+import { useMakingQuery } from "../data/edits";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
-import { RULE_CHOICES } from "../ui/ListFields";
 import { Modal } from "../ui/Modal";
 
-const WHAT = [{ value: "leads", name: "Who leads them" }, { value: "outside", name: "Outside addresses" }, { value: "findable", name: "Who finds them" }, { value: "leaving", name: "How members leave" }, { value: "adding", name: "How members come onto them" }, { value: "season", name: "For which seasons" }, { value: "state", name: "Close or open them" }] as const;
-type What = (typeof WHAT)[number]["value"];
+const CHOICES = RULE_IDS.filter((id) => ALL_RULES[id].form === "choice");
+type What = "leads" | "preset" | "adding" | "season" | "state" | RuleId;
+const WHAT: readonly { value: What; name: string }[] = [{ value: "leads", name: "Who leads them" }, { value: "preset", name: "Posting rules" }, ...CHOICES.map((id) => ({ value: id, name: ALL_RULES[id].words })), { value: "adding", name: "How members come onto them" }, { value: "season", name: "For which seasons" }, { value: "state", name: "Close or open them" }];
+const ADDING = [{ value: "quietly", name: "quietly" }, { value: "welcome", name: "with its welcome" }, { value: "ask", name: "once they have said yes" }];
 
 /** One rule, lead or season for many lists at once, or closing them all; shown first, and carried out as one round. */
 export function ChangeMany({ lists, onClose, onSee }: { lists: readonly { key: string; title: string; recipe: string; state: string }[]; onClose: () => void; onSee: (edit: { title: string; edit: EditWanted }) => void }) {
-  const { data: house } = useHouseQuery();
+  const { data: making } = useMakingQuery();
   const [what, setWhat] = useState<What>("leads");
   const [value, setValue] = useState("");
   const withRecipe = lists.some(({ recipe }) => recipe !== "");
   const back = withRecipe && what !== "state" ? [{ value: "recipe", name: "as the recipe has it" }] : [];
   const choices: readonly { value: string; name: string }[] = [
-    ...(what === "leads" ? [{ value: "coach", name: "the coach of the class" }, { value: "nobody", name: "nobody" }, ...(house?.staff ?? []).map(({ id, name }) => ({ value: id, name }))]
+    ...(what === "leads" ? [{ value: "coach", name: "the coach of the class" }, { value: "nobody", name: "nobody" }, ...(making?.staff ?? []).map(({ id, name }) => ({ value: id, name }))]
       : what === "season" ? [{ value: "every season", name: "every season" }, { value: "this season only", name: "this season only" }]
         : what === "state" ? [{ value: "closed", name: "closed" }, { value: "open", name: "open" }]
-          : RULE_CHOICES[what]), ...back];
+          : what === "adding" ? ADDING
+            : what === "preset" ? (making?.presets ?? []).map(({ id, name }) => ({ value: id, name }))
+              : ALL_RULES[what].values.map((own) => ({ value: own.value, name: own.words }))), ...back];
   const chosen = choices.find((choice) => choice.value === value) ?? choices[0];
   const submit = (event: FormEvent): void => {
     event.preventDefault();

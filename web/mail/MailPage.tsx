@@ -4,7 +4,7 @@ import { useMe } from "../data/me";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { PostTable } from "../ui/PostTable";
 import { Tabs } from "../ui/Tabs";
-import { usePostsQuery } from "../data/posts";
+import { useHeldQuery, usePostsQuery } from "../data/posts";
 import { PrivateLists } from "./PrivateLists";
 
 /** What was written to the lists, what was returned, and what became of every copy; private lists beside it. */
@@ -12,6 +12,7 @@ export function MailPage() {
   const me = useMe();
   const navigate = useNavigate();
   const [search, setSearch] = useSearchParams();
+  const { data: held } = useHeldQuery();
   const show = search.get("show") ?? "";
   return (
     <>
@@ -19,7 +20,7 @@ export function MailPage() {
         {me.mailtown !== null && <a className="text-petrol underline underline-offset-2" href={me.mailtown} target="_blank" rel="noreferrer">Open Mailtown</a>}
         <Button look="go" onClick={() => void navigate("/mail/write")}>Write a mail</Button>
       </PageHead>
-      <Tabs label="Mail" value={show} onChange={(value) => setSearch(value === "" ? {} : { show: value })} tabs={[["", "Posts"], ["private", "My private lists"]]} />
+      <Tabs label="Mail" value={show} onChange={(value) => { if (value === "held") void navigate("/mail/held"); else setSearch(value === "" ? {} : { show: value }); }} tabs={[["", "Posts"], ["held", (held?.length ?? 0) === 0 ? "Held" : `Held (${held?.length ?? 0})`], ["private", "My private lists"]]} />
       {show === "private" ? <PrivateLists /> : <Posts />}
     </>
   );

@@ -1,12 +1,15 @@
+import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import type { PostPage as Post } from "@amigo/contract/posts";
 import { useMe } from "../data/me";
 import { Address } from "../ui/Address";
+import { Button } from "../ui/Button";
 import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
 import { Copies } from "../ui/PostTable";
 import { usePostQuery } from "../data/posts";
+import { DecideHeld } from "./DecideHeld";
 
 /** One post: its text, and its delivery to every recipient as it happens, with the relay's words. */
 export function PostPage() {
@@ -18,13 +21,26 @@ export function PostPage() {
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <PageHead title={post.subject === "" ? "(no subject)" : post.subject} line={<>{post.from} · {moment(post.at, me.timeZone)}</>}><Link to="/mail" className="text-petrol underline underline-offset-2">All mail</Link></PageHead>
-      <p className="mb-3 flex flex-wrap items-baseline gap-x-4"><span>To {post.lists.map(({ id: list, title }, index) => <span key={list}>{index > 0 && ", "}<Link to={`/lists/${list}`} className="font-[620] hover:underline">{title}</Link></span>)}</span><span role="status"><Copies post={post} /></span></p>
-      {post.outcome !== "goes out" && <Panel className="mb-3 px-4 py-3"><b className="text-brick">− It was {post.outcome} and reached nobody.</b><ol className="list-decimal pl-5 text-ink-2">{post.reasons.map((reason) => <li key={reason}>{reason}</li>)}</ol></Panel>}
+      <p className="mb-3 flex flex-wrap items-baseline gap-x-4"><span>To {post.reaches === "leads" && "the leads of "}{post.lists.map(({ id: list, title }, index) => <span key={list}>{index > 0 && ", "}<Link to={`/lists/${list}`} className="font-[620] hover:underline">{title}</Link></span>)}</span><span role="status"><Copies post={post} /></span></p>
+      {post.outcome !== "goes out" && <Panel className="mb-3 px-4 py-3"><b className={post.outcome === "held" ? "text-marigold-ink" : "text-brick"}>{post.outcome === "held" ? "! It is held until a lead or helper decides." : `− It was ${post.outcome} and reached nobody.`}</b><ol className="list-decimal pl-5 text-ink-2">{post.reasons.map((reason) => <li key={reason}>{reason}</li>)}</ol>{post.mayDecide && <div className="mt-2"><DecideHeld id={post.id} /></div>}</Panel>}
+      {post.decided !== null && <p className="mb-3 text-[13px] text-ink-2">It was held; {post.decided.by} decided {moment(post.decided.at, me.timeZone)}.</p>}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-3.5">
-        <Panel scrolls="Text" className="px-4 py-3"><p className="whitespace-pre-wrap wrap-anywhere">{post.text}</p></Panel>
+        <Body post={post} />
         <Panel scrolls="Copies">{post.recipients.length === 0 ? <p className="px-4 py-6 text-ink-2">No copy was sent.</p> : <Recipients post={post} />}</Panel>
       </div>
     </div>
+  );
+}
+
+/** The text of a post, or its HTML in a frame that runs nothing and fetches nothing; its attachments to be saved. */
+function Body({ post }: { post: Post }) {
+  const [asHtml, setAsHtml] = useState(false);
+  return (
+    <Panel scrolls="Text" className="flex flex-col px-4 py-3">
+      {post.html !== "" && <p className="mb-2 text-[13px]"><Button look="quiet" onClick={() => setAsHtml(!asHtml)}>{asHtml ? "Show as plain text" : "Show as it was laid out"}</Button></p>}
+      {asHtml ? <iframe title="The mail as it was laid out" sandbox="allow-popups" srcDoc={`<!doctype html><meta charset="utf-8"><style>body{font:14px sans-serif;margin:0;overflow-wrap:anywhere}</style>${post.html}`} className="min-h-64 w-full flex-1 rounded bg-white" /> : <p className="whitespace-pre-wrap wrap-anywhere">{post.text}</p>}
+      {post.attachments.length > 0 && <ul className="mt-3 border-t border-hair-soft pt-2 text-[13px]">{post.attachments.map(({ index, name, size }) => <li key={index}><a className="text-petrol underline underline-offset-2" href={`/api/posts/${post.id}/attachments/${index}`} download>{name}</a> <span className="text-ink-3">{Math.max(1, Math.round(size / 1024))} KB</span></li>)}</ul>}
+    </Panel>
   );
 }
 

@@ -46,7 +46,7 @@ export function WritePage() {
   const of = (isPrivate: boolean): string[] => chosen.filter((own) => own.isPrivate === isPrivate).map(({ id }) => id);
   const reckoning = useReckonQuery({ lists: of(false), privately: of(true) }, { skip: chosen.length === 0 });
   const counts = chosen.length === 0 ? undefined : reckoning.currentData;
-  const ready = counts !== undefined && counts.addresses > 0 && counts.refused.length === 0 && subject.trim() !== "" && text.trim() !== "";
+  const ready = counts !== undefined && (counts.addresses > 0 || counts.notes.length > 0) && counts.refused.length === 0 && subject.trim() !== "" && text.trim() !== "";
   const submit = async (): Promise<void> => {
     if (!ready || sending.isLoading) return;
     const answer = await send({ lists: of(false), privately: of(true), subject, text, key });
@@ -59,7 +59,7 @@ export function WritePage() {
         <div onKeyDown={(event) => { if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) { event.preventDefault(); void submit(); } }} className="flex flex-col gap-3.5">
           <ToField chosen={chosen} onChange={setChosen} autoFocus={to === "" && privateTo === ""} />
           <p role="status" aria-live="polite" className="-mt-2 min-h-5 text-[13px] text-ink-2">
-            {counts === undefined ? (chosen.length === 0 ? "" : "Counting …") : <><b className="font-[620] text-ink">{counted(counts.addresses, "address", "addresses")} in {counted(counts.families, "family", "families")}</b>{counts.unreachable > 0 && <>; <Warn>{counted(counts.unreachable, "family", "families")} cannot be reached</Warn></>}{counts.twice > 0 && `; ${counts.twice} ${counts.twice === 1 ? "is" : "are"} on two of these lists and ${counts.twice === 1 ? "gets" : "get"} one copy`}{counts.refused.map((reason) => <span key={reason} className="block text-brick">− {reason}</span>)}</>}
+            {counts === undefined ? (chosen.length === 0 ? "" : "Counting …") : <><b className="font-[620] text-ink">{counted(counts.addresses, "address", "addresses")} in {counted(counts.families, "family", "families")}</b>{counts.unreachable > 0 && <>; <Warn>{counted(counts.unreachable, "family", "families")} cannot be reached</Warn></>}{counts.twice > 0 && `; ${counts.twice} ${counts.twice === 1 ? "is" : "are"} on two of these lists and ${counts.twice === 1 ? "gets" : "get"} one copy`}{counts.notes.map((note) => <span key={note} className="block text-marigold-ink">! {note}</span>)}{counts.refused.map((reason) => <span key={reason} className="block text-brick">− {reason}</span>)}</>}
           </p>
           <Field label="Subject" autoFocus={to !== "" || privateTo !== ""} value={subject} onChange={(event) => setSubject(event.target.value)} maxLength={300} />
           <div><label htmlFor={textId} className="mb-1 block text-[13px] font-[560]">Text</label><textarea id={textId} value={text} onChange={(event) => setText(event.target.value)} rows={14} className="w-full rounded-md border border-hair bg-panel px-2.5 py-2 hover:border-ink-3" /></div>

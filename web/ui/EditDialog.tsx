@@ -1,7 +1,10 @@
 import { useRef, useState } from "react";
 import { counted } from "@amigo/core/text/sentence";
 import type { EditPlan, EditWanted } from "@amigo/contract/edits";
+import { RULE_IDS } from "@amigo/core/posting/rules/rule";
+import type { RequestWanted } from "../data/requests";
 import { useCarryOutEditMutation, usePlannedEditQuery } from "../data/edits";
+import { AskPermission } from "./AskPermission";
 import { Button } from "./Button";
 import { Guards, unpassed } from "./Guards";
 import { ListDeltas } from "./ListDeltas";
@@ -15,6 +18,7 @@ export function EditDialog({ title, edit, onClose, onDone }: { title: string; ed
   const { data: plan, error, refetch } = usePlannedEditQuery(edit);
   const [carryOut, carrying] = useCarryOutEditMutation();
   const [typed, setTyped] = useState<Record<string, string>>({});
+  const asking = error === undefined || !("field" in error) ? undefined : askFor(edit, error);
   const asked = useRef<{ abort: () => void }>(undefined);
   const run = async (): Promise<void> => {
     if (plan === undefined) return;
@@ -28,6 +32,7 @@ export function EditDialog({ title, edit, onClose, onDone }: { title: string; ed
   return (
     <Modal wide title={title} onClose={onClose}>
       <FaultLine error={error} />
+      {asking !== undefined && <AskPermission wanted={asking} onAsked={onDone} />}
       {error !== undefined && <div className="mt-3 flex justify-end"><Button onClick={onClose}>Back</Button></div>}
       {error === undefined && plan === undefined && <Loading what="what it would do" />}
       {error === undefined && plan !== undefined && (
@@ -41,6 +46,16 @@ export function EditDialog({ title, edit, onClose, onDone }: { title: string; ed
       )}
     </Modal>
   );
+}
+
+/** What can be asked for when a house rule, or the convention that binds, stands in the way of an edit of one list. */
+function askFor(edit: EditWanted, { type, field }: { type: string; field: string | undefined }): Omit<RequestWanted, "why"> | undefined {
+  const [list] = edit.what === "lists" && edit.lists.length === 1 ? edit.lists : [];
+  if (list === undefined || edit.what !== "lists") return undefined;
+  if (type === "edit/convention" && typeof list.points.name === "string") return { list: list.key, rule: "convention", wanted: list.points.name, work: { edit } };
+  const rule = type === "edit/house-rule" ? RULE_IDS.find((id) => id === field) : undefined;
+  const wanted = rule === undefined ? undefined : list.points[rule];
+  return rule === undefined || typeof wanted !== "string" ? undefined : { list: list.key, rule, wanted, work: { edit } };
 }
 
 function PlanBody({ plan }: { plan: EditPlan }) {

@@ -21,10 +21,10 @@ function Group({ title, lists }: { title: string; lists: EditPlan["lists"] }) {
     <section aria-label={title}>
       <h2 className="mb-1">{title}</h2>
       <ul className="max-h-72 overflow-auto">
-        {(all ? lists : lists.slice(0, SHOWN)).map(({ key, title: name, what, before, after, points, joins, leaves }) => (
+        {(all ? lists : lists.slice(0, SHOWN)).map(({ key, title: name, what, before, after, points, breaks, joins, leaves }) => (
           <li key={key} className="flex items-baseline gap-3 border-t border-hair-soft py-1.5">
             <b className="w-52 shrink-0 truncate font-[620]">{name}</b>
-            <span className="min-w-0 flex-1 text-[13px] text-ink-2">{what === "renamed" ? <span className="mono">{before} <span aria-label="becomes">→</span> <b className="font-[640] text-ink">{after}</b></span> : <span className="mono">{after || before}</span>}{points.length > 0 && <span className="block">{points.join(", ")}</span>}</span>
+            <span className="min-w-0 flex-1 text-[13px] text-ink-2">{what === "renamed" ? <span className="mono">{before} <span aria-label="becomes">→</span> <b className="font-[640] text-ink">{after}</b></span> : <span className="mono">{after || before}</span>}{points.length > 0 && <span className="block">{points.join(", ")}</span>}{breaks.map((sentence) => <span key={sentence} className="block text-marigold-ink"><b>! </b>{sentence}</span>)}</span>
             <span className="flex gap-1.5"><Plus count={joins} /><Minus count={leaves} /></span>
           </li>
         ))}

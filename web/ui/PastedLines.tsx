@@ -8,8 +8,8 @@ import { Warn } from "./Signs";
 
 type Line = z.output<typeof PastedLine>;
 
-const SIGNS: Record<Line["outcome"], string> = { "to add": "+ to add", repaired: "~ repaired", "already there": "= there already", twice: "= twice", outside: "− outside", unusable: "! unusable" };
-const LOOKS: Record<Line["outcome"], string> = { "to add": "text-leaf-ink", repaired: "text-leaf-ink", "already there": "text-ink-3", twice: "text-ink-3", outside: "text-brick", unusable: "text-marigold-ink" };
+const SIGNS: Record<Line["outcome"], string> = { "to add": "+ to add", repaired: "~ repaired", "already there": "= there already", twice: "= twice", outside: "− outside", waits: "~ waits for a lead", unusable: "! unusable" };
+const LOOKS: Record<Line["outcome"], string> = { "to add": "text-leaf-ink", repaired: "text-leaf-ink", "already there": "text-ink-3", twice: "text-ink-3", outside: "text-brick", waits: "text-marigold-ink", unusable: "text-marigold-ink" };
 /** What needs somebody's eye comes first. */
 const ORDER: readonly Line["outcome"][] = ["unusable", "outside", "repaired", "to add", "already there", "twice"];
 

@@ -7,9 +7,7 @@ export interface ListBeforeAfter {
   before: number;
   leaves: number;
   joins: number;
-  /** Whether only inside addresses belong on it. */
-  insideOnly: boolean;
-  /** How many of those who join are outside the house's domains. */
+  /** How many of those who join are outside the house's domains and, by the list's rules, do not belong on it. */
   outsideJoins: number;
 }
 

@@ -1,0 +1,12 @@
+import type { Rule } from "./rule";
+
+/** The addresses of a rule that names some. */
+export function addressesIn(value: string): string[] {
+  return value.split(/[\s,]+/).filter((address) => address !== "");
+}
+
+/** Single people or addresses that may write beside those of the rule before. */
+export const also: Rule = {
+  id: "also", words: "who else may write", form: "addresses", usual: "", values: [],
+  judge: ({ sender }, rules) => (addressesIn(rules.also).includes(sender.address) ? { sentence: `${sender.name} is named as one who may write, too.` } : undefined),
+};

@@ -1,0 +1,7 @@
+import type { Rule } from "./rule";
+
+/** How often a member gets mail who has chosen nothing. */
+export const howOften: Rule = {
+  id: "howOften", words: "how often, by default", form: "choice", usual: "every message",
+  values: [{ value: "nothing", words: "nothing by mail" }, { value: "every message", words: "every message" }],
+};

@@ -1,0 +1,24 @@
+import { and, eq, gt, isNull, lt, sql } from "drizzle-orm";
+import { hashToken, makeToken } from "../callers/tokens";
+import type { Queries } from "../db/connect";
+import { mailedLink, type LinkPurpose } from "../db/schema";
+
+/** Makes the secret of a link that is good for one purpose, once, for some hours. Only its hash is kept. */
+export async function makeLink(db: Queries, wanted: { purpose: LinkPurpose; address: string; about?: string; hours: number }): Promise<string> {
+  const token = makeToken();
+  await db.delete(mailedLink).where(lt(mailedLink.expiresAt, sql`now() - interval '30 days'`));
+  await db.insert(mailedLink).values({ tokenHash: hashToken(token), purpose: wanted.purpose, address: wanted.address, about: wanted.about ?? "", expiresAt: sql`now() + make_interval(hours => ${wanted.hours})` });
+  return token;
+}
+
+/** What a link is about, while it is good; looking at it does not use it up. */
+export async function linkBehind(db: Queries, token: string, purpose: LinkPurpose): Promise<{ address: string; about: string } | undefined> {
+  const [found] = await db.select({ address: mailedLink.address, about: mailedLink.about }).from(mailedLink).where(and(eq(mailedLink.tokenHash, hashToken(token)), eq(mailedLink.purpose, purpose), isNull(mailedLink.usedAt), gt(mailedLink.expiresAt, sql`now()`)));
+  return found;
+}
+
+/** Uses a link up. Of two who do so at once, one gets it. */
+export async function takeLink(db: Queries, token: string, purpose: LinkPurpose): Promise<{ address: string; about: string } | undefined> {
+  const [found] = await db.update(mailedLink).set({ usedAt: sql`now()` }).where(and(eq(mailedLink.tokenHash, hashToken(token)), eq(mailedLink.purpose, purpose), isNull(mailedLink.usedAt), gt(mailedLink.expiresAt, sql`now()`))).returning({ address: mailedLink.address, about: mailedLink.about });
+  return found;
+}

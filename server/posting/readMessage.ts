@@ -1,0 +1,19 @@
+import { simpleParser } from "mailparser";
+import type { MessageToJudge } from "@amigo/core/posting/mailToJudge";
+import { fieldValue, splitMessage } from "@amigo/core/mail/splitMessage";
+import { tidyLine } from "@amigo/core/text/tidy";
+
+/** What the rules need to know of a message, and its subject. */
+export type MessageRead = Omit<MessageToJudge, "postsToday"> & { subject: string };
+
+const MARKED = /^\s*yes/i;
+
+/** Reads of a message what the rules ask about: its size, what is attached, whether a filter has marked it. */
+export async function readMessage(raw: Buffer): Promise<MessageRead> {
+  const split = splitMessage(raw);
+  const parsed = await simpleParser(raw, { skipTextToHtml: true, skipImageLinks: true, skipHtmlToText: true });
+  return {
+    subject: tidyLine(parsed.subject ?? "").slice(0, 500), size: raw.length, attachments: parsed.attachments.filter(({ related }) => !related).map(({ contentType, size }) => ({ type: contentType, size })),
+    looksLikeSpam: MARKED.test(fieldValue(split, "x-spam-flag") ?? "") || MARKED.test(fieldValue(split, "x-spam-status") ?? ""),
+  };
+}

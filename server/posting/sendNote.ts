@@ -1,0 +1,13 @@
+import type { Note } from "@amigo/core/mail/returnNote";
+import type { Queries } from "../db/connect";
+import { house } from "../db/schema";
+import { queueNote } from "./acceptPost";
+import { composeMail } from "./composeMail";
+
+/** Queues a note of Amigo's own to one person, from the house's postmaster. */
+export async function sendNote(tx: Queries, to: { name: string; address: string }, note: Note): Promise<void> {
+  const [own] = await tx.select().from(house);
+  if (own === undefined) return;
+  const { raw, messageId } = await composeMail({ from: { name: `${own.name} lists`, address: `postmaster@${own.listDomain}` }, to: [to], ...note, domain: own.listDomain, automatic: { inReplyTo: undefined } });
+  await queueNote(tx, raw, messageId, to.address);
+}

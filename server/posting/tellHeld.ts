@@ -1,0 +1,25 @@
+import { and, eq, inArray, isNull, sql } from "drizzle-orm";
+import { heldNote, isItYoursNote } from "@amigo/core/mail/heldNotes";
+import { accountInForce } from "../callers/caller";
+import type { Queries } from "../db/connect";
+import { account, delivery, listRole, type house } from "../db/schema";
+import { makeLink } from "./mailLink";
+import { sendNote } from "./sendNote";
+
+/** How long somebody has to say that a mail is theirs, in hours. */
+const HOURS_TO_CONFIRM = 72;
+/** At most so many questions an hour go to one address, so that nobody is flooded by mail in their name. */
+const QUESTIONS_AN_HOUR = 3;
+
+/** Tells leads and helpers that a mail is held, and asks its claimed sender, where there is one to ask, whether it is theirs. */
+export async function tellHeld(tx: Queries, { postId, list, house: own, from, subject, askSender, url }: { postId: string; list: { id: string; title: string; name: string }; house: typeof house.$inferSelect; from: { name: string; address: string }; subject: string; askSender: boolean; url: string }): Promise<void> {
+  const held = { subject, from: from.name === "" ? from.address : `${from.name} (${from.address})`, list: `${list.title} (${list.name}@${own.listDomain})`, house: own.name };
+  const [asked] = await tx.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(delivery).where(and(eq(delivery.address, from.address), isNull(delivery.postId), sql`${delivery.createdAt} > now() - interval '1 hour'`));
+  if (askSender && (asked?.count ?? 0) < QUESTIONS_AN_HOUR) {
+    const token = await makeLink(tx, { purpose: "own mail", address: from.address, about: postId, hours: HOURS_TO_CONFIRM });
+    await sendNote(tx, from, isItYoursNote(held, `${url}/mine/${token}`));
+  }
+  const running = await tx.select({ name: account.name, email: account.email }).from(listRole).innerJoin(account, eq(account.id, listRole.accountId)).where(and(eq(listRole.listId, list.id), inArray(listRole.role, ["lead", "helper"]), accountInForce));
+  const told = running.length > 0 ? running : await tx.select({ name: account.name, email: account.email }).from(account).where(and(eq(account.role, "coordinator"), accountInForce));
+  for (const { name, email } of told) if (email !== from.address) await sendNote(tx, { name, address: email }, heldNote(held, `${url}/mail/held?post=${postId}`));
+}
