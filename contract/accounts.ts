@@ -26,7 +26,7 @@ export const StartPage = z.object({
 
 const Done = z.object({ done: z.literal(true) });
 const Email = z.string().trim().toLowerCase().max(254);
-const NewPassword = z.string().min(10, "A password has at least 10 signs.").max(200);
+const NewPassword = z.string().max(200);
 
 export const SetUp = z.object({
   house: z.string().trim().min(1, "Give the house a name.").max(120),

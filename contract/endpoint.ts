@@ -10,8 +10,8 @@ export interface Endpoint<Params extends Shape = Shape, Query extends Shape = Sh
   /** With `{name}` for each path parameter. */
   path: string;
   summary: string;
-  /** Who may ask: anybody, or whoever may do the action. */
-  who: "anybody" | Action;
+  /** Who may ask: anybody, a member who has opened their page by a mailed link, or whoever may do the action. */
+  who: "anybody" | "member" | Action;
   params?: Params;
   query?: Query;
   body?: Body;

@@ -4,13 +4,15 @@ import * as edits from "./edits";
 import type { Endpoint } from "./endpoint";
 import * as house from "./house";
 import * as lists from "./lists";
+import * as member from "./member";
 import * as people from "./people";
 import * as posts from "./posts";
 import * as privateLists from "./private";
 import * as requests from "./requests";
 import * as rounds from "./rounds";
+import * as staff from "./staff";
 import * as sources from "./sources";
 
 /** Every request of the API. */
-export const ALL_ENDPOINTS: readonly Endpoint[] = [accounts, board, edits, house, lists, people, posts, privateLists, requests, rounds, sources].flatMap((part): Endpoint[] =>
+export const ALL_ENDPOINTS: readonly Endpoint[] = [accounts, board, edits, house, lists, member, people, posts, privateLists, requests, rounds, sources, staff].flatMap((part): Endpoint[] =>
   Object.values(part).filter((value): value is Endpoint => typeof value === "object" && "path" in value && "method" in value));

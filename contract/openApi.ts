@@ -13,7 +13,7 @@ export function openApi(endpoints: readonly Endpoint[], server: string): Json {
     (paths[path] ??= {})[method] = {
       summary,
       operationId: `${method} ${path}`.replace(/[^a-z]+/gi, "-").replace(/-$/, ""),
-      security: who === "anybody" ? [] : [{ token: [] }, { session: [] }],
+      security: who === "anybody" ? [] : who === "member" ? [{ member: [] }] : [{ token: [] }, { session: [] }],
       "x-amigo-who": who,
       parameters: [...parametersIn(params, "path"), ...parametersIn(query, "query")],
       ...(body === undefined ? {} : { requestBody: { required: true, content: { [content]: { schema: schemaOf(body) } } } }),
@@ -24,7 +24,7 @@ export function openApi(endpoints: readonly Endpoint[], server: string): Json {
     openapi: "3.1.0",
     info: { title: "Amigo", version: "1", description: "Lists that follow the roster. Sign in with a token made on the House page: `Authorization: Bearer …`." },
     servers: [{ url: server }],
-    components: { securitySchemes: { token: { type: "http", scheme: "bearer" }, session: { type: "apiKey", in: "cookie", name: "amigo_session" } } },
+    components: { securitySchemes: { token: { type: "http", scheme: "bearer" }, session: { type: "apiKey", in: "cookie", name: "amigo_session" }, member: { type: "apiKey", in: "cookie", name: "amigo_member" } } },
     paths,
   };
 }

@@ -131,3 +131,10 @@ export const postReading = endpoint({ method: "post", path: "/api/sources/{id}/r
 export const getReading = endpoint({ method: "get", path: "/api/readings/{id}", summary: "One reading with its plan and its faults", who: "see sources", params: Id, answer: ReadingPage });
 export const getReadingRows = endpoint({ method: "get", path: "/api/readings/{id}/rows", summary: "Rows of a reading as they were read, 500 at a time", who: "see sources", params: Id, query: z.object({ sheet: z.coerce.number().int().min(0).default(0), from: z.coerce.number().int().min(1).default(1) }), answer: z.array(z.object({ row: z.number().int(), cells: z.array(z.string()) })) });
 export const getSamples = endpoint({ method: "get", path: "/api/samples", summary: "The demo house's sample sheets; none in any other house", who: "see sources", answer: z.array(z.object({ name: z.string(), what: z.string() })) });
+
+/** A sheet to which somebody may add rows, by its columns; what others have written there is not shown. */
+export const HelpedSource = z.object({ id: z.string(), name: z.string(), columns: z.array(z.object({ title: z.string(), meaning: z.string() })), rows: z.number().int(), /** Why no row can be added, in a sentence; empty where they can. */ because: z.string() }).meta({ id: "HelpedSource" });
+export type HelpedSource = z.output<typeof HelpedSource>;
+
+export const getHelped = endpoint({ method: "get", path: "/api/helped", summary: "The sheets to which the asker may add rows", who: "add rows", answer: z.array(HelpedSource) });
+export const postRows = endpoint({ method: "post", path: "/api/sources/{id}/rows", summary: "Add rows at the end of a sheet, as a reading of its own that a coordinator decides on", who: "add rows", params: z.object({ id: z.uuid() }), body: z.object({ rows: z.array(z.array(z.string().max(1000)).max(200)).min(1, "Write a row.").max(500) }), answer: z.object({ added: z.number().int() }) });

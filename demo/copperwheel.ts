@@ -40,4 +40,5 @@ export const PEOPLE: { name: string; email: string; role: HouseRole; site?: stri
   { name: "Teo Bramwell", email: "teo.bramwell@copperwheel.example", role: "staff" },
   { name: "Sunniva Hale", email: "sunniva.hale@copperwheel.example", role: "staff" },
   { name: "Petra Dunmore", email: "petra.dunmore@copperwheel.example", role: "staff" },
+  { name: "Ilse Tamm", email: "ilse.tamm@copperwheel.example", role: "helper" },
 ];

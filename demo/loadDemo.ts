@@ -25,7 +25,7 @@ export async function loadDemo(db: Database): Promise<boolean> {
     const people = await tx.insert(account).values(PEOPLE.map(({ site: code, ...person }) => ({ ...person, passwordHash, siteId: sites.find((row) => row.code === code)?.id ?? null, createdAt: new Date() }))).returning();
     await loadLastSeason(tx, last?.id ?? 0);
     await storeFirst(tx, current?.id ?? 0, "Juno Abara", RECIPES, SHORT_FORMS);
-    await storeStaff(tx, people.map(({ id, name, email, siteId }) => ({ id, name, email, site: sites.find((row) => row.id === siteId)?.name ?? "" })), "Juno Abara");
+    await storeStaff(tx, people.filter(({ role }) => role !== "helper").map(({ id, name, email, siteId }) => ({ id, name, email, site: sites.find((row) => row.id === siteId)?.name ?? "" })), "Juno Abara");
     // What hangs on no roster is there from the first day: the list of the whole staff.
     const facts = await loadFacts(tx, current?.id ?? 0);
     await carryOut(tx, { id: null, name: "Juno Abara" }, { round: 0, seasonId: current?.id ?? 0, words: "The set-up" }, facts, facts);

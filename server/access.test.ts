@@ -13,6 +13,7 @@ beforeAll(async () => {
   clients.set("coordinator", await house.signIn(JUNO));
   clients.set("site coordinator", await house.signIn(ODILE));
   clients.set("staff", await house.signIn(RAVI));
+  clients.set("helper", await house.signIn("ilse.tamm@copperwheel.example"));
   const juno = of("coordinator");
   await house.read(juno, "autumn-roster.xlsx");
   await house.step(juno);
@@ -43,6 +44,11 @@ describe("every route against every role", () => {
     if (endpoint.who === "anybody") {
       if (endpoint.path === "/api/sign-out") return;
       expect([200, 400, 401, 403]).toContain(await status("nobody"));
+      return;
+    }
+    if (endpoint.who === "member") {
+      // No account opens a member page; only the link that was mailed to its owner does.
+      for (const role of ["nobody", ...HOUSE_ROLES] as const) expect(await status(role), role).toBe(401);
       return;
     }
     expect(await status("nobody")).toBe(401);
@@ -77,6 +83,8 @@ describe("what a role sees is narrowed", () => {
       expect((await client.ask("GET", `/api/lists/${id}/members`)).status).toBe(404);
       expect((await client.ask("GET", `/api/posts?list=${id}`)).status).toBe(404);
       expect((await client.ask("POST", `/api/lists/${id}/try`, { address: JUNO })).status).toBe(404);
+      expect((await client.ask("POST", `/api/lists/${id}/members`, { addresses: [JUNO], how: "quietly", reason: "x" })).status).toBe(404);
+      expect((await client.ask("POST", `/api/lists/${id}/agree`, { ids: [MISSING], agree: true })).status).toBe(404);
       expect((await client.ask("POST", "/api/posts/reckon", { lists: [id] })).status).toBe(404);
       expect((await client.ask("POST", "/api/posts", { lists: [id], subject: "x", text: "x", key: crypto.randomUUID() })).status).toBe(404);
       expect((await client.ask<unknown[]>("GET", "/api/lists?q=juggling")).body).toEqual([]);

@@ -30,7 +30,7 @@ export async function startJobs(context: Context): Promise<{ close(): Promise<vo
   await boss.work<{ source: string }>(READ, { pollingIntervalSeconds: 2 }, async (jobs) => {
     for (const { data } of jobs) await keepItself(context, data.source);
   });
-  await boss.work(NEW_DAY, { pollingIntervalSeconds: 30 }, async () => { await context.desk.run("reopenRound", undefined); });
+  await boss.work(NEW_DAY, { pollingIntervalSeconds: 30 }, async () => { await context.desk.run("endStaff", undefined); await context.desk.run("reopenRound", undefined); });
   await boss.work(TELL, { pollingIntervalSeconds: 30 }, async () => { await tellLeads(context, new Date()); });
   await boss.createQueue(GREET, { name: GREET, policy: "short" });
   await boss.work(GREET, { pollingIntervalSeconds: 30 }, async () => { await sendGreetings(context); });

@@ -18,11 +18,13 @@ import { editRoutes } from "./edits/routes";
 import { houseRoutes } from "./house/routes";
 import { leaveRoutes } from "./leave/routes";
 import { listRoutes } from "./lists/routes";
+import { memberRoutes } from "./member/routes";
 import { peopleRoutes } from "./people/routes";
 import { postRoutes } from "./posts/routes";
 import { privateRoutes } from "./private/routes";
 import { requestRoutes } from "./requests/routes";
 import { roundRoutes } from "./rounds/routes";
+import { staffRoutes } from "./staff/routes";
 import { sourceRoutes } from "./sources/routes";
 import { Refusal } from "./http/fault";
 import { findCaller, problemOf } from "./http/route";
@@ -45,7 +47,7 @@ export function makeApp(context: Context): Hono {
     return http.json(problem, problem.status, { "Content-Type": "application/problem+json", "Cache-Control": "no-store" });
   });
 
-  for (const routes of [accountRoutes, boardRoutes, editRoutes, houseRoutes, listRoutes, peopleRoutes, postRoutes, privateRoutes, requestRoutes, roundRoutes, sourceRoutes, eventRoutes, leaveRoutes]) routes(app, context);
+  for (const routes of [accountRoutes, boardRoutes, editRoutes, houseRoutes, listRoutes, memberRoutes, peopleRoutes, postRoutes, privateRoutes, requestRoutes, roundRoutes, sourceRoutes, staffRoutes, eventRoutes, leaveRoutes]) routes(app, context);
   app.get("/api/openapi.json", (http) => http.json(openApi(ALL_ENDPOINTS, context.settings.url)));
   app.get("/api/samples/:name", async (http) => {
     const caller = await findCaller(http, context);

@@ -19,6 +19,7 @@ const Environment = z.object({
   AMIGO_ROLES: z.string().default("web,mail,worker"),
   AMIGO_WATCHED: z.string().optional(),
   AMIGO_ALLOWED_HOSTS: z.string().default(""),
+  AMIGO_PROXIED: z.enum(["yes", "no"]).default("no"),
   AMIGO_DEMO: z.enum(["yes", "no"]).default("no"),
 });
 
@@ -44,6 +45,8 @@ export interface Settings {
   watched: string | undefined;
   /** Hosts, as `host` or `host:port`, that sources may read from though they are in the own network. */
   allowedHosts: ReadonlySet<string>;
+  /** Whether a proxy of one's own stands in front, whose last `X-Forwarded-For` entry is the caller's network address. */
+  proxied: boolean;
   demo: boolean;
 }
 
@@ -78,6 +81,7 @@ export function readSettings(environment: Record<string, string | undefined>): S
     roles,
     watched: env.AMIGO_WATCHED,
     allowedHosts: new Set(env.AMIGO_ALLOWED_HOSTS.split(",").map((host) => host.trim().toLowerCase()).filter((host) => host !== "")),
+    proxied: env.AMIGO_PROXIED === "yes",
     demo: env.AMIGO_DEMO === "yes",
   };
 }

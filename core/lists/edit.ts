@@ -2,6 +2,7 @@ import type { Bound, Exemption } from "../posting/houseRules";
 import { factKey, type Fact, type Facts, type Origin, type PresetValue } from "../facts/fact";
 import { indexFacts } from "../facts/indexFacts";
 import { nameLists, type NamingRules } from "../naming/nameLists";
+import { splitName } from "../sheet/splitName";
 import { fold } from "../text/fold";
 import type { ListPoint } from "./listPoint";
 import type { RecipeValue } from "./recipe";
@@ -17,7 +18,17 @@ export type Edit =
   /** Patterns by recipe, short forms by full name (`null` for none), and the names that lists are to have. */
   | { what: "names"; patterns: Readonly<Record<number, string>>; shorts: Readonly<Record<string, string | null>>; names: Readonly<Record<string, string>>; aliasUntil: string }
   /** Bounds by kind and rule (`null` for Amigo's own), invariants that are off or (`null`) hold, and the house's presets by their ids. */
-  | { what: "house"; bounds: Readonly<Record<string, Bound | null>>; invariants: Readonly<Record<string, "off" | null>>; presets: Readonly<Record<string, PresetValue | null>>; aliasUntil: string };
+  | { what: "house"; bounds: Readonly<Record<string, Bound | null>>; invariants: Readonly<Record<string, "off" | null>>; presets: Readonly<Record<string, PresetValue | null>>; aliasUntil: string }
+  /** People on the staff as they are from now on, and the ids of those who are no longer. */
+  | { what: "staff"; people: readonly StaffMember[]; gone: readonly string[]; aliasUntil: "" };
+
+/** Somebody on the staff, whose facts come with their account. `site` is a site's name, empty for none. */
+export interface StaffMember {
+  id: string;
+  name: string;
+  email: string;
+  site: string;
+}
 
 /** Who edits, when, and in what house. */
 export interface EditContext {
@@ -54,6 +65,11 @@ export function applyEdit(stand: Facts, edit: Edit, context: EditContext): Map<s
     for (const [ref, value] of Object.entries(edit.invariants)) { if (value === null) facts.delete(factKey({ subject: "house", kind: "invariant", ref })); else put({ subject: "house", kind: "invariant", ref, value, origin }); }
     for (const [id, value] of Object.entries(edit.presets)) { if (value === null) facts.delete(factKey({ subject: `preset:${id}`, kind: "preset", ref: "" })); else put({ subject: `preset:${id}`, kind: "preset", ref: "", value, origin }); }
   }
+  if (edit.what === "staff") {
+    const changed = new Set([...edit.gone, ...edit.people.map(({ id }) => id)]);
+    for (const [key, fact] of facts) if (changed.has(fact.subject)) facts.delete(key);
+    for (const person of edit.people) for (const fact of staffFacts(person, origin)) put(fact);
+  }
   if (edit.what === "names") {
     for (const [number, pattern] of Object.entries(edit.patterns)) {
       const old = facts.get(`recipe:${number}|recipe|`);
@@ -68,6 +84,14 @@ export function applyEdit(stand: Facts, edit: Edit, context: EditContext): Map<s
   }
   keepOldNames(stand, facts, edit.aliasUntil, origin);
   return facts;
+}
+
+/** What is known of somebody on the staff. */
+export function staffFacts({ id, name, email, site }: StaffMember, origin: Origin): Fact[] {
+  return [
+    { subject: id, kind: "staff", ref: "", value: "", origin }, { subject: id, kind: "name", ref: "", value: splitName(name), origin }, { subject: id, kind: "address", ref: email, value: "", origin },
+    ...(site === "" ? [] : [{ subject: id, kind: "site", ref: "", value: site, origin } as const]),
+  ];
 }
 
 /** The names of a recipe's lists by its new pattern, of those whose names went by the old one. */

@@ -96,7 +96,7 @@ describe("what must hold between rules", () => {
 
 test.each<[string, ListKind]>([
   ["guardians of students in this class", "guardians"], ["students in \"Wire Walk\" + students in \"Trapeze Two\"", "students"], ["coaches of this class", "staff"], ["staff", "staff"],
-  ["students in \"Wire Walk\" + guardians of students in \"Wire Walk\"", "other"], ["guardians of students in this class except \"Una Holm\"", "guardians"], ["\"Una Holm\"", "other"],
+  ["students in \"Wire Walk\" + guardians of students in \"Wire Walk\"", "other"], ["guardians of students in this class except \"Una Holm\"", "guardians"], ["\"Una Holm\"", "other"], ["guardians of students in this class + coaches of this class", "guardians"],
 ])("%s is a list of %s", (text, kind) => {
   const parsed = parseAudience(text);
   expect(parsed.ok && listKind(parsed.audience)).toBe(kind);

@@ -24,6 +24,7 @@ export function findCauses(before: Facts, after: Facts): Cause[] {
     const removes = removed.get(subject) ?? [];
     const person = is.people.get(subject) ?? was.people.get(subject);
     if (person === undefined) causes.push(...cohortCauses(subject, adds, removes, was, is), ...keptCauses(adds, removes), ...listCauses(subject, adds, removes, was, is));
+    else if (person.role === "staff") causes.push(...staffCauses(person, adds, removes, was, is));
     else if (person.role === "student") causes.push(...studentCauses(person, adds, removes, tiesOf.get(subject), was, is, after));
     else causes.push(...guardianCauses(person, adds, removes, was, is));
   }
@@ -113,6 +114,14 @@ function studentCauses(person: Person, adds: Fact[], removes: Fact[], ties: Ties
     causes.push({ ...base, key: `detail ${stableKey(now)} ${what.join(", ")}`, kind: "detail", group: groupOf(now, is), detail: what.join(", "), sentence: `${name}: ${what.join(", ")}`, ...details });
   }
   return causes;
+}
+
+/** Somebody came to the staff, left it, or is reached or placed otherwise. */
+function staffCauses(person: Person, adds: Fact[], removes: Fact[], was: FactIndex, is: FactIndex): Cause[] {
+  if (adds.length + removes.length === 0) return [];
+  const name = nameOf(person);
+  const what = !was.people.has(person.id) ? "is on the staff now" : !is.people.has(person.id) ? "is no longer on the staff" : "is known otherwise on the staff";
+  return [{ key: `staff ${person.id} ${what} ${adds.map(({ ref }) => ref).join(" ")}`, kind: "staff", subject: person.id, title: name, detail: what, sentence: `${name} ${what}`, group: "", adds, removes }];
 }
 
 function guardianCauses(person: Person, adds: Fact[], removes: Fact[], was: FactIndex, is: FactIndex): Cause[] {

@@ -1,26 +1,25 @@
-import { getConnInfo } from "@hono/node-server/conninfo";
 import { and, eq } from "drizzle-orm";
 import type { Context as HonoContext, Hono } from "hono";
-import { deleteCookie, getCookie, setCookie } from "hono/cookie";
+import { deleteCookie, getCookie } from "hono/cookie";
 import { getMe, getStartPage, postDemoSignIn, postSetUp, postSignIn, postSignOut } from "@amigo/contract/accounts";
 import { accountInForce } from "../callers/caller";
 import type { Context } from "../context";
 import { account, house, season, site } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
+import { networkAddress } from "../http/networkAddress";
 import { route, SESSION_COOKIE } from "../http/route";
 import { setUpHouse } from "./setUpHouse";
 import { record } from "../journal/record";
-import { checkPassword, endSession, SESSION_DAYS, startSession } from "./signIn";
+import { beginSession } from "./beginSession";
+import { checkPassword, endSession } from "./signIn";
 
-const WHAT: Record<string, string> = { coordinator: "Coordinator", "site coordinator": "Site coordinator", staff: "Coach" };
+const WHAT: Record<string, string> = { coordinator: "Coordinator", "site coordinator": "Site coordinator", staff: "Coach", helper: "Helper of one sheet" };
 
 export function accountRoutes(app: Hono, context: Context): void {
   const { db, settings } = context;
 
-  const begin = async (http: HonoContext, accountId: string): Promise<void> => {
-    setCookie(http, SESSION_COOKIE, await startSession(db, accountId), { httpOnly: true, sameSite: "Lax", secure: settings.url.startsWith("https:"), path: "/", maxAge: SESSION_DAYS * 86_400 });
-  };
+  const begin = (http: HonoContext, accountId: string): Promise<void> => beginSession(context, http, accountId);
 
   route(app, context, getStartPage, async () => {
     const [found] = await db.select().from(house);
@@ -35,7 +34,7 @@ export function accountRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, postSignIn, async ({ body, http }) => {
-    const found = await checkPassword(db, body.email, body.password, getConnInfo(http).remote.address ?? "unknown");
+    const found = await checkPassword(db, body.email, body.password, networkAddress(http, settings));
     await begin(http, found.id);
     await record(db, { actorId: found.id, actor: found.name, action: "sign in", sentence: `${found.name} signed in` });
     return { done: true as const };

@@ -1,4 +1,5 @@
 import type { z } from "zod";
+import { passwordFault } from "@amigo/core/access/passwordFault";
 import type { SetUp } from "@amigo/contract/accounts";
 import { hashPassword } from "./password";
 import type { Database } from "../db/connect";
@@ -15,6 +16,8 @@ import { record } from "../journal/record";
  * @throws Refusal 409 when the house is set up already
  */
 export async function setUpHouse(db: Database, wanted: z.output<typeof SetUp>): Promise<string> {
+  const fault = passwordFault(wanted.password, [wanted.name, wanted.email, wanted.house]);
+  if (fault !== undefined) throw new Refusal(400, "password/weak", fault, "password");
   const passwordHash = await hashPassword(wanted.password);
   return db.transaction(async (tx) => {
     const made = await tx.insert(house).values({ id: 1, name: wanted.house, insideDomain: wanted.insideDomain, listDomain: wanted.listDomain }).onConflictDoNothing().returning();

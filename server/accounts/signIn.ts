@@ -40,10 +40,10 @@ export async function checkPassword(db: Queries, email: string, password: string
 }
 
 /** Starts a session and answers its secret, which goes into the cookie and nowhere else. */
-export async function startSession(db: Queries, accountId: string): Promise<string> {
+export async function startSession(db: Queries, accountId: string, browser: string): Promise<string> {
   const token = makeToken();
   await db.delete(session).where(lt(session.expiresAt, sql`now()`));
-  await db.insert(session).values({ tokenHash: hashToken(token), accountId, expiresAt: sql`now() + make_interval(days => ${SESSION_DAYS})` });
+  await db.insert(session).values({ tokenHash: hashToken(token), accountId, browser: browser.slice(0, 200), expiresAt: sql`now() + make_interval(days => ${SESSION_DAYS})` });
   return token;
 }
 

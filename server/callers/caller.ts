@@ -1,7 +1,7 @@
 import { and, eq, gt, isNull, or, sql } from "drizzle-orm";
 import type { HouseRole } from "@amigo/core/access/may";
 import type { Queries } from "../db/connect";
-import { account, apiToken, session } from "../db/schema";
+import { account, apiToken, memberSession, session } from "../db/schema";
 import { hashToken } from "./tokens";
 
 /** Who asks: a signed-in account, by its session or by one of its API tokens. */
@@ -20,9 +20,18 @@ export const accountInForce = or(isNull(account.endedAt), gt(account.endedAt, sq
 
 /** The account of a session that has not ended. */
 export async function callerOfSession(db: Queries, token: string): Promise<Caller | undefined> {
-  const [found] = await db.select(columns).from(session).innerJoin(account, eq(account.id, session.accountId))
+  const [found] = await db.select({ ...columns, idle: sql<boolean>`${session.lastSeenAt} < now() - interval '5 minutes'` }).from(session).innerJoin(account, eq(account.id, session.accountId))
     .where(and(eq(session.tokenHash, hashToken(token)), gt(session.expiresAt, sql`now()`), accountInForce));
-  return found === undefined ? undefined : { ...found, by: "session" };
+  if (found === undefined) return undefined;
+  const { idle, ...caller } = found;
+  if (idle) await db.update(session).set({ lastSeenAt: sql`now()` }).where(eq(session.tokenHash, hashToken(token)));
+  return { ...caller, by: "session" };
+}
+
+/** The address of a member session that has not ended. */
+export async function memberOfSession(db: Queries, token: string): Promise<string | undefined> {
+  const [found] = await db.select({ address: memberSession.address }).from(memberSession).where(and(eq(memberSession.tokenHash, hashToken(token)), gt(memberSession.expiresAt, sql`now()`)));
+  return found?.address;
 }
 
 /** The account of an API token that is in force. */

@@ -1,6 +1,6 @@
 import { eq } from "drizzle-orm";
-import { factKey, type Fact } from "@amigo/core/facts/fact";
-import { splitName } from "@amigo/core/sheet/splitName";
+import { factKey } from "@amigo/core/facts/fact";
+import { staffFacts } from "@amigo/core/lists/edit";
 import { staffId } from "@amigo/core/step/carryByHand";
 import type { Queries } from "../db/connect";
 import { season } from "../db/schema";
@@ -11,12 +11,6 @@ export async function storeStaff(db: Queries, people: readonly { id: string; nam
   const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
   if (current === undefined) return;
   const origin = { from: "hand", by, at: new Date().toISOString() } as const;
-  const facts = people.flatMap(({ id, name, email, site }): Fact[] => {
-    const subject = staffId(id);
-    return [
-      { subject, kind: "staff", ref: "", value: "", origin }, { subject, kind: "name", ref: "", value: splitName(name), origin }, { subject, kind: "address", ref: email, value: "", origin },
-      ...(site === "" ? [] : [{ subject, kind: "site", ref: "", value: site, origin } as const]),
-    ];
-  });
+  const facts = people.flatMap(({ id, ...own }) => staffFacts({ id: staffId(id), ...own }, origin));
   await storeFacts(db, current.id, null, new Map(), new Map(facts.map((own) => [factKey(own), own])));
 }

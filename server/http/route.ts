@@ -5,11 +5,12 @@ import { type z } from "zod";
 import { may } from "@amigo/core/access/may";
 import { NDJSON, type Endpoint, type LongAnswer } from "@amigo/contract/endpoint";
 import type { Problem } from "@amigo/contract/problem";
-import { callerOfSession, callerOfToken, type Caller } from "../callers/caller";
+import { callerOfSession, callerOfToken, memberOfSession, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import { Refusal } from "./fault";
 
 export const SESSION_COOKIE = "amigo_session";
+export const MEMBER_COOKIE = "amigo_member";
 
 /** What a handler is given: the parsed parts of the request, who asks, and the request itself. */
 export interface Request<E extends Endpoint> {
@@ -18,6 +19,8 @@ export interface Request<E extends Endpoint> {
   body: z.output<NonNullable<E["body"]>>;
   /** For endpoints that anybody may ask, somebody without a name. */
   caller: Caller;
+  /** For what members ask: the address whose owner has opened the page; empty else. */
+  member: string;
   http: HonoContext;
   /** For a long request: tells the asker how far it is, and whether they have hung up. */
   long: { tell: (step: string, share: number) => void; signal: AbortSignal };
@@ -30,7 +33,9 @@ export function route<E extends Endpoint>(app: Hono, context: Context, endpoint:
   const path = endpoint.path.replace(/\{(\w+)\}/g, ":$1");
   app.on(endpoint.method.toUpperCase(), path, async (http) => {
     const caller = await findCaller(http, context);
-    if (endpoint.who !== "anybody") {
+    const member = endpoint.who === "member" ? await findMember(http, context) : undefined;
+    if (endpoint.who === "member" && member === undefined) throw new Refusal(401, "member/signed-out", "This page was closed, or its time is over. Ask for a new link.");
+    if (endpoint.who !== "anybody" && endpoint.who !== "member") {
       if (caller === undefined) throw new Refusal(401, "signed-out", "You are not signed in, or your session has ended. Sign in again.");
       if (!may(caller.role, endpoint.who)) throw new Refusal(403, "not-allowed", `Your account may not do this. A coordinator can.`);
     }
@@ -41,6 +46,7 @@ export function route<E extends Endpoint>(app: Hono, context: Context, endpoint:
       query: parse(endpoint.query, http.req.query(), "query"),
       body: endpoint.body === undefined ? undefined : parse(endpoint.body, await readBody(http, endpoint.bodyType ?? "json"), "body"),
       caller: caller ?? NOBODY,
+      member: member ?? "",
       http,
       long: { tell: () => undefined, signal: controller.signal },
     } as Request<E>;
@@ -78,6 +84,12 @@ export async function findCaller(http: HonoContext, context: Context): Promise<C
   if (bearer !== undefined) return callerOfToken(context.db, bearer);
   const cookie = getCookie(http, SESSION_COOKIE);
   return cookie === undefined ? undefined : callerOfSession(context.db, cookie);
+}
+
+/** Whose member page it is, by the cookie that a mailed link has set. */
+async function findMember(http: HonoContext, context: Context): Promise<string | undefined> {
+  const cookie = getCookie(http, MEMBER_COOKIE);
+  return cookie === undefined ? undefined : memberOfSession(context.db, cookie);
 }
 
 /** A request that changes something must come from our own pages: its Origin is the host that it asks. */

@@ -1,9 +1,9 @@
 import { connect } from "node:net";
 import { eq, sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
-import type { PostLine, PostPage } from "@amigo/contract/posts";
+import type { HeldLine, PostLine, PostPage } from "@amigo/contract/posts";
 import { delivery, post } from "../db/schema";
-import { JUNO, startTestHouse, until, type Client, type TestHouse } from "../testing/testHouse";
+import { JUNO, RAVI, startTestHouse, until, type Client, type TestHouse } from "../testing/testHouse";
 
 const LIST = "ml-wire-parents-2627@lists.copperwheel.example";
 const STRANGER = "stranger@brightpost.example";
@@ -42,11 +42,51 @@ describe("mail that comes in", () => {
     expect(line).toMatchObject({ subject: "Buy my tent", outcome: "returned", deliveries: { sent: 0, waiting: 0 } });
   });
 
-  test("that only claims to be a coordinator's does not go out", async () => {
-    await house.mail({ from: `Juno Abara <${JUNO}>`, to: LIST, subject: "Forged", returnPath: STRANGER });
-    const mails = await note();
-    expect(mails.map(({ to }) => to)).toEqual([STRANGER]);
-    expect((await posts())[0]).toMatchObject({ subject: "Forged", outcome: "returned" });
+  test("that only claims to be a coordinator's is held, and goes out once they have said by a mailed link that it is theirs", async () => {
+    await house.mail({ from: `Juno Abara <${JUNO}>`, to: LIST, subject: "Forged?", returnPath: STRANGER });
+    expect((await posts())[0]).toMatchObject({ subject: "Forged?", outcome: "held", deliveries: { sent: 0, waiting: 0 } });
+    const asked = await house.mailTo(JUNO, "Did you write this?");
+    expect(house.sink.mails.some(({ to }) => to === STRANGER)).toBe(false);
+    const link = /\/mine\/[\w-]+/.exec(asked)?.[0] ?? "";
+    expect(await (await fetch(`${house.url}${link}`)).text()).toContain("Forged?");
+    expect((await posts())[0]?.outcome).toBe("held");
+    expect(await (await fetch(`${house.url}${link}`, { method: "POST" })).text()).toContain("on its way");
+    expect((await posts())[0]).toMatchObject({ outcome: "goes out" });
+    expect((await fetch(`${house.url}${link}`, { method: "POST" })).status).toBe(404);
+  });
+
+  test("that an own relay vouches for goes out; a relay of another domain does not count", async () => {
+    const zone = async (domain: string, type: string): Promise<string[][]> => { if (type === "TXT" && (domain === "copperwheel.example" || domain === "lettr.example")) return [["v=spf1 ip4:127.0.0.0/8 ip6:::1 -all"]]; throw Object.assign(new Error("no such record"), { code: "ENOTFOUND" }); };
+    const before = house.amigo.context.resolver;
+    house.amigo.context.resolver = zone;
+    try {
+      await house.mail({ from: `Juno Abara <${JUNO}>`, to: LIST, subject: "Vouched for" });
+      expect((await posts())[0]).toMatchObject({ subject: "Vouched for", outcome: "goes out" });
+      await house.mail({ from: `Juno Abara <${JUNO}>`, to: LIST, subject: "By another's relay", returnPath: "una@lettr.example" });
+      expect((await posts())[0]).toMatchObject({ subject: "By another's relay", outcome: "held" });
+    } finally {
+      house.amigo.context.resolver = before;
+    }
+  });
+
+  test("is decided on by who runs the list, once; nobody else sees it", async () => {
+    await house.mail({ from: `Juno Abara <${JUNO}>`, to: LIST, subject: "Held for a word", returnPath: STRANGER });
+    const petra = await house.signIn("petra.dunmore@copperwheel.example");
+    const [held] = (await petra.ask<HeldLine[]>("GET", "/api/held")).body.filter(({ subject }) => subject === "Held for a word");
+    expect(held).toMatchObject({ mayDecide: true, text: expect.stringContaining("Hello.") });
+    expect((await (await house.signIn(RAVI)).ask<HeldLine[]>("GET", "/api/held")).body.map(({ id }) => id)).not.toContain(held?.id);
+    expect((await (await house.signIn(RAVI)).ask("POST", `/api/held/${held?.id ?? ""}`, { decision: "let out" })).status).toBe(404);
+    expect((await petra.ask("POST", `/api/held/${held?.id ?? ""}`, { decision: "return", word: "please ask the office" })).status).toBe(200);
+    expect((await petra.ask("POST", `/api/held/${held?.id ?? ""}`, { decision: "let out" })).status).toBe(409);
+    expect(await house.mailTo(STRANGER, "Held for a word")).toContain("please ask the office");
+  });
+
+  test("to the leads of a list reaches them and nobody else", async () => {
+    await house.mail({ from: `Una Holm <${STRANGER}>`, to: LIST.replace("@", "+leads@"), subject: "A question" });
+    const copy = await house.mailTo("petra.dunmore@copperwheel.example", "Subject: A question");
+    expect(copy).toContain(`Reply-To: Una Holm <${STRANGER}>`);
+    expect((await posts())[0]).toMatchObject({ subject: "A question", outcome: "goes out", reaches: "leads" });
+    expect(house.sink.mails.filter(({ raw }) => raw.includes("Subject: A question")).map(({ to }) => to)).toEqual(["petra.dunmore@copperwheel.example"]);
   });
 
   test("to a list that is not there, or for another domain, is refused when the recipient is named", async () => {

@@ -7,7 +7,7 @@ import { mailedLink, type LinkPurpose } from "../db/schema";
 export async function makeLink(db: Queries, wanted: { purpose: LinkPurpose; address: string; about?: string; hours: number }): Promise<string> {
   const token = makeToken();
   await db.delete(mailedLink).where(lt(mailedLink.expiresAt, sql`now() - interval '30 days'`));
-  await db.insert(mailedLink).values({ tokenHash: hashToken(token), purpose: wanted.purpose, address: wanted.address, about: wanted.about ?? "", expiresAt: sql`now() + make_interval(hours => ${wanted.hours})` });
+  await db.insert(mailedLink).values({ tokenHash: hashToken(token), purpose: wanted.purpose, address: wanted.address, about: wanted.about ?? "", expiresAt: sql`now() + make_interval(secs => ${Math.round(wanted.hours * 3600)})` });
   return token;
 }
 

@@ -18,7 +18,7 @@ import { acceptPost, recordRefused, storeMessage } from "../posting/acceptPost";
 import { decideHeld } from "../posting/decideHeld";
 import { judge } from "../posting/judge";
 import { tellHeld } from "../posting/tellHeld";
-import { attachmentOf, showMessage } from "./showMessage";
+import { attachmentOf, showMessage } from "../posting/showMessage";
 
 export function postRoutes(app: Hono, context: Context): void {
   const { db, settings } = context;

@@ -3,7 +3,7 @@ import { isInside } from "@amigo/core/address/isInside";
 import { readAddress } from "@amigo/core/address/readAddress";
 import type { Facts } from "@amigo/core/facts/fact";
 import { indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
-import { applyEdit, type Edit } from "@amigo/core/lists/edit";
+import { applyEdit, type Edit, type StaffMember } from "@amigo/core/lists/edit";
 import { listKeyParts } from "@amigo/core/lists/listKey";
 import type { ListPoint } from "@amigo/core/lists/listPoint";
 import { pointFault } from "@amigo/core/lists/pointFault";
@@ -117,7 +117,14 @@ export async function planGranted(tx: Queries, decider: Editor, edit: Edit): Pro
   return { totals, lists };
 }
 
-async function doEdit(tx: Queries, actor: Actor, planned: Awaited<ReturnType<typeof plan>>): Promise<CarriedOut & { round: number }> {
+/** Takes people into the staff or out of it, as a round of its own; nothing where it changes nothing. Call it with the lock held. */
+export async function changeStaff(tx: Queries, editor: Editor, people: readonly StaffMember[], gone: readonly string[]): Promise<void> {
+  const planned = await plan(tx, { what: "staff", people, gone, aliasUntil: "" }, editor, true);
+  if (planned.causes.length > 0) await doEdit(tx, editor, planned);
+}
+
+async function doEdit(tx: Queries, { id, name }: Editor, planned: Awaited<ReturnType<typeof plan>>): Promise<CarriedOut & { round: number }> {
+  const actor: Actor = { id: id === "" ? null : id, name };
   const number = await storeDone(tx, actor, planned);
   const done = await carryOut(tx, actor, { round: number, seasonId: planned.seasonId, words: `Round ${number}` }, planned.stand, planned.facts);
   const made = planned.lists.filter(({ what }) => what === "made").length;

@@ -74,7 +74,7 @@ describe("bringing lists in step", () => {
   });
 
   test("gives a list another name when its own is taken", async () => {
-    await sql("with made as (insert into list (name, title, season_id, key, preset) select 'ml-stilts-2627', 'By hand', id, 'a list by hand', 'announcement-only' from season where current returning id) insert into list_address (name, list_id, kind) select 'ml-stilts-2627', id, 'name' from made");
+    await sql("with made as (insert into list (name, title, season_id, key, preset, rules) select 'ml-stilts-2627', 'By hand', id, 'a list by hand', 'announcement-only', '{}' from season where current returning id) insert into list_address (name, list_id, kind) select 'ml-stilts-2627', id, 'name' from made");
     await read(IDA, WREN, "CW-5,Vanstone,Quincy,Mill Loft,Stilts & Clowning,Marta Okonjo,Rosa Vanstone,rosa@lettr.example");
     await house.step(juno);
     expect(await lists()).toContain("ml-stilts-2627-2 1");

@@ -1,7 +1,7 @@
 import { and, asc, desc, eq, gte, lt, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { nextReading } from "@amigo/core/schedule/nextReading";
-import { deleteCorrection, getCorrections, getReading, getReadingRows, getSamples, getSource, getSources, getWatched, Plan, postCorrection, postLook, postReading, postReadNow, postSource, putSource, type SourceLine } from "@amigo/contract/sources";
+import { getHelped, postRows, deleteCorrection, getCorrections, getReading, getReadingRows, getSamples, getSource, getSources, getWatched, Plan, postCorrection, postLook, postReading, postReadNow, postSource, putSource, type SourceLine } from "@amigo/contract/sources";
 import { SAMPLE_SHEETS } from "@amigo/demo/samples";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
@@ -14,6 +14,7 @@ import { route } from "../http/route";
 import { record } from "../journal/record";
 import { fetchFor, keepItself } from "./keepItself";
 import { watchedFiles } from "./fetchSheet";
+import { addRows, helpedSources } from "./addRows";
 import type { FileToRead } from "./readFile";
 import { readingLines, tablesOfReading } from "../readings/queries";
 
@@ -40,6 +41,9 @@ export function sourceRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, postReading, async ({ params, body, caller, long }) => desk.run("readFile", { actor: actorOf(caller), into: { id: params.id }, file: await fileOf(body) }, long));
+
+  route(app, context, getHelped, async ({ caller }) => helpedSources(db, caller));
+  route(app, context, postRows, async ({ params, body, caller, long }) => addRows(context, params.id, body.rows, caller, long));
 
   route(app, context, putSource, async ({ params, body, caller }) => {
     const [own] = await db.select({ timeZone: house.timeZone }).from(house);

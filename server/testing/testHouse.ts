@@ -57,13 +57,18 @@ export interface TestHouse {
   close(): Promise<void>;
 }
 
+/** A DNS zone in which there is nothing: tests ask nothing of the network. */
+async function emptyZone(name: string): Promise<string[][]> {
+  throw Object.assign(new Error(`${name} is not there`), { code: "ENOTFOUND" });
+}
+
 /** Starts a house of its own for one test file: database, web, mail ports, worker, and a sink as its relay. */
 export async function startTestHouse({ demo = true, roles = "web,mail,worker", settings = {} as Record<string, string> } = {}): Promise<TestHouse> {
   const [web = 0, smtp = 0, submission = 0] = await freePorts(3);
   const database = await makeTestDatabase();
   const sink = await startSink();
   const url = `http://localhost:${web}`;
-  const amigo = await startAmigo(readSettings({ AMIGO_PORT: String(web), AMIGO_SMTP_PORT: String(smtp), AMIGO_SUBMISSION_PORT: String(submission), AMIGO_DATABASE_URL: database.url, AMIGO_RELAY: `smtp://127.0.0.1:${sink.port}`, AMIGO_URL: url, AMIGO_ROLES: roles, ...settings }));
+  const amigo = await startAmigo(readSettings({ AMIGO_PORT: String(web), AMIGO_SMTP_PORT: String(smtp), AMIGO_SUBMISSION_PORT: String(submission), AMIGO_DATABASE_URL: database.url, AMIGO_RELAY: `smtp://127.0.0.1:${sink.port}`, AMIGO_URL: url, AMIGO_ROLES: roles, ...settings }), emptyZone);
   if (demo) await loadDemo(amigo.context.db);
 
   const client = (cookie = ""): Client => {

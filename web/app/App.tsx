@@ -1,7 +1,10 @@
-import { Navigate, Route, Routes } from "react-router";
+import { Navigate, Route, Routes, useLocation } from "react-router";
 import { may } from "@amigo/core/access/may";
+import { AccountsPage } from "../accounts/AccountsPage";
+import { OwnAccountPage } from "../accounts/OwnAccountPage";
 import { BoardPage } from "../board/BoardPage";
 import { ChangesPage } from "../changes/ChangesPage";
+import { AddRowsPage } from "../helper/AddRowsPage";
 import { HousePage } from "../house/HousePage";
 import { ListPage } from "../list/ListPage";
 import { AllListsPage } from "../lists/AllListsPage";
@@ -12,10 +15,12 @@ import { MailPage } from "../mail/MailPage";
 import { PostPage } from "../mail/PostPage";
 import { PrivateListPage } from "../mail/PrivateListPage";
 import { WritePage } from "../mail/WritePage";
+import { MemberApp } from "../member/MemberApp";
 import { PeoplePage } from "../people/PeoplePage";
 import { PersonPage } from "../people/PersonPage";
 import { RequestsPage } from "../requests/RequestsPage";
 import { SourcesPage } from "../sources/SourcesPage";
+import { EnterPage, PasswordPage } from "../start/LinkPages";
 import { SetUpPage } from "../start/SetUpPage";
 import { SignInPage } from "../start/SignInPage";
 import { Empty, FaultLine, Loading } from "../ui/Page";
@@ -25,6 +30,13 @@ import { Shell } from "./Shell";
 
 /** The pages, for whoever is signed in; before that the sign-in page, or the set-up of an empty house. */
 export function App() {
+  const { pathname } = useLocation();
+  if (pathname === "/member" || pathname.startsWith("/member/")) return <MemberApp />;
+  return <Routes><Route path="password/:token" element={<PasswordPage />} /><Route path="enter/:token" element={<EnterPage />} /><Route path="*" element={<House />} /></Routes>;
+}
+
+/** The places of the house, for whoever is signed in. */
+function House() {
   const start = useStartPageQuery();
   const me = useMeQuery(undefined, { skip: start.data?.setUp !== true });
   if (start.error !== undefined) return <div className="mx-auto max-w-md p-10"><FaultLine error={start.error} /></div>;
@@ -36,7 +48,10 @@ export function App() {
     <MeContext value={me.data}>
       <Shell>
         <Routes>
-          <Route index element={<BoardPage />} />
+          <Route index element={may(role, "see the board") ? <BoardPage /> : <AddRowsPage />} />
+          <Route path="account" element={<OwnAccountPage />} />
+          {may(role, "see accounts") && <Route path="accounts" element={<AccountsPage />} />}
+          {may(role, "see lists") && <>
           <Route path="lists" element={<AllListsPage />} />
           {may(role, "change lists") && <Route path="lists/new" element={<NewListPage />} />}
           <Route path="lists/try" element={<TryAllPage />} />
@@ -47,6 +62,7 @@ export function App() {
           <Route path="mail/held" element={<HeldPage />} />
           <Route path="requests" element={<RequestsPage />} />
           <Route path="mail/:id" element={<PostPage />} />
+          </>}
           {may(role, "see rounds") && <Route path="changes" element={<ChangesPage />} />}
           {may(role, "see rounds") && <Route path="changes/:number" element={<ChangesPage />} />}
           {may(role, "see people") && <Route path="people" element={<PeoplePage />} />}

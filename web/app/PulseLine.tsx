@@ -1,5 +1,6 @@
 import { Link } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
+import { may } from "@amigo/core/access/may";
 import { useMe } from "../data/me";
 import { moment } from "../ui/time";
 import { usePulseQuery } from "../data/accounts";
@@ -7,7 +8,8 @@ import { usePulseQuery } from "../data/accounts";
 /** The dark line on top of every page: what needs somebody now. */
 export function PulseLine({ onFind }: { onFind: () => void }) {
   const me = useMe();
-  const { data: pulse } = usePulseQuery();
+  const isStaff = may(me.role, "see the board");
+  const { data: pulse } = usePulseQuery(undefined, { skip: !isStaff });
   const coordinator = me.role === "coordinator";
   const signals = pulse === undefined ? [] : [
     { count: pulse.guards, bold: counted(pulse.guards, "guard"), rest: "standing before the round", to: "/changes", urgent: true },
@@ -27,10 +29,10 @@ export function PulseLine({ onFind }: { onFind: () => void }) {
         </Link>
       ))}
       {pulse !== undefined && signals.length === 0 && <span>Nothing waits for you.</span>}
-      <button type="button" onClick={onFind} className="ml-auto flex h-[26px] w-[250px] shrink-0 items-center justify-between rounded-md border border-white/20 bg-white/10 px-2.5 text-left text-pulse-ink hover:bg-white/15 focus-visible:outline-white">
+      {isStaff && <button type="button" onClick={onFind} className="ml-auto flex h-[26px] w-[250px] shrink-0 items-center justify-between rounded-md border border-white/20 bg-white/10 px-2.5 text-left text-pulse-ink hover:bg-white/15 focus-visible:outline-white">
         Find a list, class, person …<kbd>Ctrl K</kbd>
-      </button>
-      <span className="whitespace-nowrap">Season <b className="font-semibold text-white">{me.season.replace("-", "–")}</b></span>
+      </button>}
+      <span className={`whitespace-nowrap ${isStaff ? "" : "ml-auto"}`}>Season <b className="font-semibold text-white">{me.season.replace("-", "–")}</b></span>
     </header>
   );
 }

@@ -12,13 +12,15 @@ import { PulseLine } from "./PulseLine";
 import { usePulseQuery, useSignOutMutation } from "../data/accounts";
 import { useStore } from "../data/store";
 
-const PLACES: { to: string; name: string; needs: Action; count?: "causes" | "undelivered" | "faults" | "questions" | "held" | "requests" }[] = [
+const PLACES: { to: string; name: string; needs: Action; count?: "causes" | "undelivered" | "faults" | "questions" | "held" | "requests"; /** Who has it in another place. */ notFor?: HouseRole }[] = [
   { to: "/", name: "Board", needs: "see the board" },
   { to: "/changes", name: "Changes", needs: "see rounds", count: "causes" },
   { to: "/people", name: "People", needs: "see people", count: "questions" },
   { to: "/sources", name: "Sources", needs: "see sources", count: "faults" },
   { to: "/mail", name: "Mail", needs: "see posts", count: "held" },
   { to: "/house", name: "House", needs: "see the house" },
+  { to: "/accounts", name: "Accounts", needs: "see accounts", notFor: "coordinator" },
+  { to: "/", name: "Add rows", needs: "add rows", notFor: "coordinator" },
 ];
 
 const ROLE_NAMES: Record<HouseRole, string> = { coordinator: "Coordinator", "site coordinator": "Site coordinator", staff: "Staff", helper: "Helper" };
@@ -26,7 +28,7 @@ const ROLE_NAMES: Record<HouseRole, string> = { coordinator: "Coordinator", "sit
 /** What stands around every page: the pulse line, the rail, finding and the help on keys. */
 export function Shell({ children }: { children: ReactNode }) {
   const me = useMe();
-  const { data: pulse } = usePulseQuery();
+  const { data: pulse } = usePulseQuery(undefined, { skip: !may(me.role, "see the board") });
   const [finding, setFinding] = useState(false);
   const [helping, setHelping] = useState(false);
   const [signOut] = useSignOutMutation();
@@ -45,16 +47,16 @@ export function Shell({ children }: { children: ReactNode }) {
       <div className="flex min-h-0 flex-1">
         <nav aria-label="Places" className="flex w-[150px] shrink-0 flex-col gap-px py-4 pl-5">
           <div className="mb-4 flex items-center gap-2 text-[21px] font-[750] tracking-[-.03em]"><Mark />amigo</div>
-          {PLACES.filter(({ needs }) => may(me.role, needs)).map(({ to, name, count }) => {
+          {PLACES.filter(({ needs, notFor }) => may(me.role, needs) && me.role !== notFor).map(({ to, name, count }) => {
             const waiting = count === undefined ? 0 : (pulse?.[count] ?? 0);
             return (
-              <NavLink key={to} to={to} end={to === "/"} className={({ isActive }) => `flex items-center justify-between rounded-l border-r-[3px] py-1.5 pr-2.5 ${isActive ? "border-petrol font-[650] text-petrol" : "border-transparent text-ink-2 hover:text-ink"}`}>
+              <NavLink key={name} to={to} end={to === "/"} className={({ isActive }) => `flex items-center justify-between rounded-l border-r-[3px] py-1.5 pr-2.5 ${isActive ? "border-petrol font-[650] text-petrol" : "border-transparent text-ink-2 hover:text-ink"}`}>
                 {name}{waiting > 0 && <span className="rounded-full bg-marigold-soft px-[7px] text-xs font-semibold text-marigold-ink">{waiting}</span>}
               </NavLink>
             );
           })}
           <div className="mt-auto pr-3 text-xs leading-[1.4] text-ink-3">
-            <b className="block font-semibold text-ink">{me.name}</b>{ROLE_NAMES[me.role]}{me.site === null ? "" : `, ${me.site}`}<br />{me.house}<br />
+            <NavLink to="/account" className="block font-semibold text-ink hover:underline">{me.name}</NavLink>{ROLE_NAMES[me.role]}{me.site === null ? "" : `, ${me.site}`}<br />{me.house}<br />
             <button type="button" onClick={() => void leave()} className="mt-1.5 text-petrol underline underline-offset-2">Sign out</button>
             <button type="button" onClick={() => setHelping(true)} className="ml-3 text-petrol underline underline-offset-2">Keys <kbd>?</kbd></button>
           </div>

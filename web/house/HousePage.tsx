@@ -7,6 +7,7 @@ import { Button } from "../ui/Button";
 import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Tabs } from "../ui/Tabs";
 import { moment } from "../ui/time";
+import { Accounts } from "../ui/Accounts";
 import { Guarding } from "./Guarding";
 import { HouseRules } from "./HouseRules";
 import { NamingWorkshop } from "./NamingWorkshop";
@@ -33,7 +34,7 @@ export function HousePage() {
       {tab === "seasons" && <Seasons house={house} />}
       {tab === "places" && <Places house={house} />}
       {tab === "guards" && <Guarding house={house} />}
-      {tab === "people" && <Accounts house={house} />}
+      {tab === "people" && <Accounts />}
       {tab === "tokens" && <Tokens />}
       {tab === "journal" && <Journal />}
     </div>
@@ -52,15 +53,6 @@ function Places({ house }: { house: House }) {
         </Section>
         <Section title="Sites">{house.sites.length === 0 ? <p className="text-ink-2">Sites come out of the first roster that names them.</p> : house.sites.map(({ code, name, classes }) => <p key={code} className="flex gap-3 border-t border-hair-soft py-1.5"><span className="mono w-8">{code}</span><b className="flex-1 font-[560]">{name}</b><span className="text-ink-3">{counted(classes, "class", "classes")}</span></p>)}</Section>
     </div>
-  );
-}
-
-function Accounts({ house }: { house: House }) {
-  return (
-    <Panel className="overflow-hidden">
-      <table className="w-full"><thead><tr className="border-b border-hair text-left text-[12px] text-ink-3"><th className="px-4 py-1.5 font-[500]">Name</th><th className="px-4 py-1.5 font-[500]">Address</th><th className="px-4 py-1.5 font-[500]">Role</th><th className="px-4 py-1.5 font-[500]">Leads</th></tr></thead>
-        <tbody>{house.accounts.map(({ name, email, role, leads }) => <tr key={email} className="border-b border-hair-soft last:border-b-0"><td className="px-4 py-2 font-[620]">{name}</td><td className="mono px-4 py-2">{email}</td><td className="px-4 py-2">{role}</td><td className="px-4 py-2 text-ink-2">{leads === 0 ? "" : counted(leads, "list")}</td></tr>)}</tbody></table>
-    </Panel>
   );
 }
 

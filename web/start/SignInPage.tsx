@@ -7,6 +7,7 @@ import { useStore } from "../data/store";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
+import { useMailLinkMutation } from "../data/staff";
 
 /** The door: address and password; in the demo house also one click for each demo account. */
 export function SignInPage({ start }: { start: z.output<typeof StartPage> }) {
@@ -40,8 +41,23 @@ export function SignInPage({ start }: { start: z.output<typeof StartPage> }) {
           <Field label="Password" type="password" autoComplete="current-password" required value={password} onChange={(event) => setPassword(event.target.value)} />
           <FaultLine error={signingIn.error ?? demo.error} />
           <Button look="go" type="submit" disabled={signingIn.isLoading}>{signingIn.isLoading ? "Signing in …" : "Sign in"}</Button>
+          <ByMail email={email} />
         </form>
       </Panel>
+      <p className="text-center text-[13px] text-ink-2">On a list as a parent or student? <a className="text-petrol underline underline-offset-2" href="/member">Open your page by a mailed link</a></p>
     </main>
+  );
+}
+
+/** The ways in by a mailed link: for once, or with a new password. Both are told alike whether there is an account. */
+function ByMail({ email }: { email: string }) {
+  const [mail, { error, isLoading, isSuccess }] = useMailLinkMutation();
+  const ask = (what: "sign-in" | "new password"): void => { void mail({ email, what }); };
+  if (isSuccess) return <p role="status" className="text-[13px]">If there is an account for <b>{email}</b>, a link is on its way there.</p>;
+  return (
+    <>
+      <p className="flex flex-wrap gap-x-4 text-[13px]"><Button look="quiet" disabled={email.trim() === "" || isLoading} onClick={() => ask("sign-in")}>Mail me a link instead</Button><Button look="quiet" disabled={email.trim() === "" || isLoading} onClick={() => ask("new password")}>I need a new password</Button></p>
+      <FaultLine error={error} />
+    </>
   );
 }

@@ -1,0 +1,63 @@
+import { useState, type FormEvent } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { SHORTEST } from "@amigo/core/access/passwordFault";
+import { api } from "../data/api";
+import { useChoosePasswordMutation, useLookAtLinkQuery, useSignInByLinkMutation } from "../data/staff";
+import { useStore } from "../data/store";
+import { Button } from "../ui/Button";
+import { Field } from "../ui/Field";
+import { FaultLine, Loading, Panel } from "../ui/Page";
+
+/** Behind an invitation, or a link for a new password: choosing one, and being signed in. */
+export function PasswordPage() {
+  const { token = "" } = useParams();
+  const navigate = useNavigate();
+  const dispatch = useStore();
+  const { data: link, error } = useLookAtLinkQuery(token);
+  const [password, setPassword] = useState("");
+  const [choose, choosing] = useChoosePasswordMutation();
+  const submit = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    const answer = await choose({ token, password });
+    if (answer.error !== undefined) return;
+    dispatch(api.util.resetApiState());
+    void navigate("/", { replace: true });
+  };
+  return (
+    <main className="mx-auto flex min-h-dvh max-w-md flex-col justify-center gap-4 p-6">
+      {link === undefined ? (error === undefined ? <Loading what="the link" /> : <><FaultLine error={error} /><Link to="/" className="text-petrol underline underline-offset-2">To the sign-in page</Link></>) : (
+        <>
+          <div><h1 className="text-[26px]!">{link.house}</h1><p className="text-ink-2">{link.what === "invitation" ? `Welcome, ${link.name}. Choose a password, and you are signed in.` : `${link.name}, choose a new password. You are signed out everywhere else.`}</p></div>
+          <Panel className="p-4"><form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
+            <input type="hidden" autoComplete="username" value={link.email} readOnly />
+            <p className="mono text-ink-2">{link.email}</p>
+            <Field label="Password" type="password" autoFocus autoComplete="new-password" value={password} onChange={(event) => setPassword(event.target.value)} help={`At least ${SHORTEST} signs; three or four words with spaces are easy to keep in mind.`} />
+            <FaultLine error={choosing.error} />
+            <Button look="go" type="submit" disabled={password === "" || choosing.isLoading}>Choose it and sign in</Button>
+          </form></Panel>
+        </>
+      )}
+    </main>
+  );
+}
+
+/** Behind a sign-in link. Programs that look at links in mails must not use it up, so it waits for a click. */
+export function EnterPage() {
+  const { token = "" } = useParams();
+  const navigate = useNavigate();
+  const dispatch = useStore();
+  const [enter, { error, isLoading }] = useSignInByLinkMutation();
+  const submit = async (): Promise<void> => {
+    const answer = await enter(token);
+    if (answer.error !== undefined) return;
+    dispatch(api.util.resetApiState());
+    void navigate("/", { replace: true });
+  };
+  return (
+    <main className="mx-auto flex min-h-dvh max-w-md flex-col justify-center gap-4 p-6">
+      <h1 className="text-[26px]!">Sign in</h1>
+      <FaultLine error={error} />
+      {error === undefined ? <Button look="go" autoFocus disabled={isLoading} onClick={() => void submit()}>Sign in on this device</Button> : <Link to="/" className="text-petrol underline underline-offset-2">To the sign-in page</Link>}
+    </main>
+  );
+}
