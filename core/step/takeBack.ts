@@ -39,8 +39,8 @@ export function takeBack(stand: Facts, began: readonly Fact[], ended: readonly F
   return { facts: onlyOwned(facts, stand, left), left };
 }
 
-/** Facts that hang on no person. */
-const STANDS_ALONE: ReadonlySet<Fact["kind"]> = new Set(["cohort", "kept", "recipe", "list", "alias", "short", "student", "guardian", "staff"]);
+/** Facts about a person, which are nothing without one. */
+const OF_SOMEBODY: ReadonlySet<Fact["kind"]> = new Set(["name", "number", "level", "site", "enrolment", "tie", "address", "detail"]);
 
 /** A person or class on whom something newer hangs stays; what would hang on nobody is not brought back. */
 function onlyOwned(facts: Map<string, Fact>, stand: Facts, left: TakenBack["left"]): Map<string, Fact> {
@@ -50,7 +50,7 @@ function onlyOwned(facts: Map<string, Fact>, stand: Facts, left: TakenBack["left
     facts.set(key, fact);
     left.push({ fact, why: "changed since" });
   };
-  const owner = ({ kind, subject }: Fact): string[] => (STANDS_ALONE.has(kind) ? [] : [`${subject}|student|`, `${subject}|guardian|`, `${subject}|staff|`]);
+  const owner = ({ kind, subject }: Fact): string[] => (OF_SOMEBODY.has(kind) ? [`${subject}|student|`, `${subject}|guardian|`, `${subject}|staff|`] : []);
   const has = (keys: readonly string[]): boolean => keys.some((key) => facts.has(key));
   for (const fact of [...facts.values()]) {
     if (!stand.has(factKey(fact))) continue;

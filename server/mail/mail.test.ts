@@ -71,22 +71,22 @@ describe("mail that comes in", () => {
 
   test("is decided on by who runs the list, once; nobody else sees it", async () => {
     await house.mail({ from: `Juno Abara <${JUNO}>`, to: LIST, subject: "Held for a word", returnPath: STRANGER });
-    const petra = await house.signIn("petra.dunmore@copperwheel.example");
-    const [held] = (await petra.ask<HeldLine[]>("GET", "/api/held")).body.filter(({ subject }) => subject === "Held for a word");
+    const teo = await house.signIn("teo.bramwell@copperwheel.example");
+    const [held] = (await teo.ask<HeldLine[]>("GET", "/api/held")).body.filter(({ subject }) => subject === "Held for a word");
     expect(held).toMatchObject({ mayDecide: true, text: expect.stringContaining("Hello.") });
     expect((await (await house.signIn(RAVI)).ask<HeldLine[]>("GET", "/api/held")).body.map(({ id }) => id)).not.toContain(held?.id);
     expect((await (await house.signIn(RAVI)).ask("POST", `/api/held/${held?.id ?? ""}`, { decision: "let out" })).status).toBe(404);
-    expect((await petra.ask("POST", `/api/held/${held?.id ?? ""}`, { decision: "return", word: "please ask the office" })).status).toBe(200);
-    expect((await petra.ask("POST", `/api/held/${held?.id ?? ""}`, { decision: "let out" })).status).toBe(409);
+    expect((await teo.ask("POST", `/api/held/${held?.id ?? ""}`, { decision: "return", word: "please ask the office" })).status).toBe(200);
+    expect((await teo.ask("POST", `/api/held/${held?.id ?? ""}`, { decision: "let out" })).status).toBe(409);
     expect(await house.mailTo(STRANGER, "Held for a word")).toContain("please ask the office");
   });
 
   test("to the leads of a list reaches them and nobody else", async () => {
     await house.mail({ from: `Una Holm <${STRANGER}>`, to: LIST.replace("@", "+leads@"), subject: "A question" });
-    const copy = await house.mailTo("petra.dunmore@copperwheel.example", "Subject: A question");
+    const copy = await house.mailTo("teo.bramwell@copperwheel.example", "Subject: A question");
     expect(copy).toContain(`Reply-To: Una Holm <${STRANGER}>`);
     expect((await posts())[0]).toMatchObject({ subject: "A question", outcome: "goes out", reaches: "leads" });
-    expect(house.sink.mails.filter(({ raw }) => raw.includes("Subject: A question")).map(({ to }) => to)).toEqual(["petra.dunmore@copperwheel.example"]);
+    expect(house.sink.mails.filter(({ raw }) => raw.includes("Subject: A question")).map(({ to }) => to)).toEqual(["teo.bramwell@copperwheel.example"]);
   });
 
   test("to a list that is not there, or for another domain, is refused when the recipient is named", async () => {
