@@ -46,6 +46,10 @@ export const JournalEntry = z.object({ id: z.number().int(), at: z.string(), act
 
 export const Found = z.object({ kind: z.enum(["list", "class", "person", "source"]), id: z.string(), title: z.string(), detail: z.string(), to: z.string() }).meta({ id: "Found" });
 
+/** Which entries of the journal are wanted: by who, what, a word, and days in the house's time zone. */
+export const JournalWanted = z.object({ before: z.coerce.number().int().optional(), actor: z.string().max(120).optional(), action: z.string().max(40).optional(), q: z.string().max(100).optional(), from: z.iso.date().optional(), to: z.iso.date().optional() });
+export type JournalWanted = z.output<typeof JournalWanted>;
+
 export const getHealth = endpoint({ method: "get", path: "/api/health", summary: "Whether database, SMTP port and relay answer", who: "anybody", answer: Health });
 export const getPulse = endpoint({ method: "get", path: "/api/pulse", summary: "What needs somebody now", who: "see the board", answer: Pulse });
 export const getHouse = endpoint({ method: "get", path: "/api/house", summary: "The house, its seasons, sites, recipes and accounts", who: "see the house", answer: House });
@@ -53,5 +57,5 @@ export const putLimits = endpoint({ method: "put", path: "/api/house/limits", su
 export const getTokens = endpoint({ method: "get", path: "/api/tokens", summary: "API tokens that are in force", who: "manage tokens", answer: z.array(Token) });
 export const postToken = endpoint({ method: "post", path: "/api/tokens", summary: "Make an API token; it is shown this once", who: "manage tokens", body: z.object({ name: z.string().trim().min(1, "Give the token a name.").max(80) }), answer: z.object({ id: z.string(), token: z.string() }) });
 export const deleteToken = endpoint({ method: "delete", path: "/api/tokens/{id}", summary: "Revoke an API token", who: "manage tokens", params: z.object({ id: z.uuid() }), answer: z.object({ done: z.literal(true) }) });
-export const getJournal = endpoint({ method: "get", path: "/api/journal", summary: "What was done, newest first", who: "see the journal", query: z.object({ before: z.coerce.number().int().optional() }), answer: z.object({ entries: z.array(JournalEntry), more: z.boolean() }) });
+export const getJournal = endpoint({ method: "get", path: "/api/journal", summary: "What was done, newest first", who: "see the journal", query: JournalWanted, answer: z.object({ entries: z.array(JournalEntry), more: z.boolean(), actions: z.array(z.string()) }) });
 export const getFind = endpoint({ method: "get", path: "/api/find", summary: "Find lists, classes, people and sources by any part of their names", who: "find", query: z.object({ q: z.string().max(100) }), answer: z.array(Found) });

@@ -44,6 +44,8 @@ export type QuestionLine = z.output<typeof QuestionLine>;
 const Outcome = z.object({ round: z.number().int().nullable(), causes: z.number().int() });
 const Id = z.object({ id: z.string().max(100) });
 
+export const getLeft = endpoint({ method: "get", path: "/api/people/left", summary: "People who were in the sheets and are no longer", who: "forget people", query: z.object({ q: z.string().max(100).default("") }), answer: z.array(z.object({ id: z.string(), name: z.string(), role: z.string(), left: z.string() })) });
+export const postForget = endpoint({ method: "post", path: "/api/people/{id}/forget", summary: "Remove the personal data of somebody who left, for good; counts stay", who: "forget people", params: Id, body: z.object({ name: z.string().max(200) }), answer: z.object({ done: z.literal(true) }) });
 export const getPeople = endpoint({ method: "get", path: "/api/people", summary: "Families, by any part of a name, number or address", who: "see people", query: z.object({ q: z.string().max(100).default(""), only: z.enum(["", "unreachable"]).default(""), from: z.coerce.number().int().min(0).default(0) }), answer: z.object({ total: z.number().int(), families: z.array(Family) }) });
 export const getPerson = endpoint({ method: "get", path: "/api/people/{id}", summary: "One person: family, lists and why, timeline", who: "see people", params: Id, answer: PersonPage });
 export const putAddresses = endpoint({ method: "put", path: "/api/people/{id}/addresses", summary: "Say by hand which addresses hold for somebody", who: "decide on people", params: Id, body: z.object({ addresses: z.array(z.string().trim().min(1).max(254)).max(10) }), answer: Outcome });

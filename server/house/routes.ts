@@ -1,6 +1,9 @@
 import { connect as connectTcp } from "node:net";
-import { and, count, desc, eq, isNotNull, isNull, lt, or, sql } from "drizzle-orm";
+import { and, count, desc, eq, ilike, isNotNull, isNull, lt, or, sql } from "drizzle-orm";
 import type { Hono } from "hono";
+import Papa from "papaparse";
+import { may } from "@amigo/core/access/may";
+import { harmlessCell } from "@amigo/core/sheet/harmlessCell";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import type { RecipeValue } from "@amigo/core/lists/recipe";
@@ -11,18 +14,20 @@ import { staffId } from "@amigo/core/step/carryByHand";
 import { fold } from "@amigo/core/text/fold";
 import { PRECEDENCE } from "@amigo/core/identity/precedence";
 import { LIMITS } from "@amigo/core/step/guards/limits";
-import { deleteToken, getFind, getHealth, getHouse, getJournal, getTokens, postToken, putLimits } from "@amigo/contract/house";
+import { deleteToken, getFind, getHealth, getHouse, getJournal, getTokens, JournalWanted, postToken, putLimits } from "@amigo/contract/house";
 import { accountInForce } from "../callers/caller";
 import { hashToken, makeToken } from "../callers/tokens";
 import type { Context } from "../context";
+import type { Queries } from "../db/connect";
 import { account, apiToken, cohort, fact, house, journal, list, listRole, season, site, source } from "../db/schema";
 import { houseIndex } from "../facts/standing";
 import { notFound, Refusal } from "../http/fault";
-import { route } from "../http/route";
+import { findCaller, route } from "../http/route";
 import { record } from "../journal/record";
 import { listsOf } from "../membership/scope";
 
 const ENTRIES_AT_ONCE = 60;
+const MOST_EXPORTED = 100_000;
 
 export function houseRoutes(app: Hono, context: Context): void {
   const { db, settings } = context;
@@ -94,9 +99,20 @@ export function houseRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, getJournal, async ({ query }) => {
-    const rows = await db.select({ id: journal.id, at: journal.at, actor: journal.actor, action: journal.action, sentence: journal.sentence }).from(journal)
-      .where(and(sql`not (${journal.action} = 'members')`, query.before === undefined ? undefined : lt(journal.id, query.before))).orderBy(desc(journal.id)).limit(ENTRIES_AT_ONCE + 1);
-    return { entries: rows.slice(0, ENTRIES_AT_ONCE).map((row) => ({ ...row, at: row.at.toISOString() })), more: rows.length > ENTRIES_AT_ONCE };
+    const rows = await journalEntries(db, query, ENTRIES_AT_ONCE + 1);
+    const actions = await db.selectDistinct({ action: journal.action }).from(journal).where(sql`${journal.action} <> 'members'`).orderBy(journal.action);
+    return { entries: rows.slice(0, ENTRIES_AT_ONCE).map((row) => ({ ...row, at: row.at.toISOString() })), more: rows.length > ENTRIES_AT_ONCE, actions: actions.map(({ action }) => action) };
+  });
+
+  app.get("/api/journal/export", async (http) => {
+    const caller = await findCaller(http, context);
+    if (caller === undefined) throw new Refusal(401, "signed-out", "You are not signed in, or your session has ended. Sign in again.");
+    if (!may(caller.role, "see the journal")) throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
+    const wanted = JournalWanted.safeParse(http.req.query());
+    if (!wanted.success) throw new Refusal(400, "bad-request", "The journal is asked for by before, actor, action, q, from and to; days are written as 2026-12-31.");
+    const rows = await journalEntries(db, wanted.data, MOST_EXPORTED);
+    const text = Papa.unparse([["Time", "Who", "What", "Entry"], ...rows.map(({ at, actor, action, sentence }) => [at.toISOString(), actor, action, sentence].map(harmlessCell))], { newline: "\r\n" });
+    return http.body(`\uFEFF${text}\r\n`, 200, { "Content-Type": "text/csv; charset=utf-8", "Content-Disposition": "attachment; filename=\"journal.csv\"", "Cache-Control": "no-store" });
   });
 
   route(app, context, getFind, async ({ query, caller }) => {
@@ -111,6 +127,22 @@ export function houseRoutes(app: Hono, context: Context): void {
     const people = named.filter((row) => matches(`${row.given} ${row.family}`)).slice(0, 6).map(({ subject, given, family }) => ({ kind: "person" as const, id: subject, title: `${given} ${family}`.trim(), detail: subject.startsWith("s-") ? "student" : "guardian", to: `/people/${subject}` }));
     return [...found, ...people, ...sources];
   });
+}
+
+/** Entries of the journal, newest first, that are by somebody, of a kind, hold a word, and are of some days. */
+async function journalEntries(db: Queries, { before, actor = "", action = "", q = "", from, to }: JournalWanted, most: number) {
+  const [own] = await db.select({ timeZone: house.timeZone }).from(house);
+  const zone = own?.timeZone ?? "UTC";
+  const day = sql`(${journal.at} at time zone ${zone})::date`;
+  return db.select({ id: journal.id, at: journal.at, actor: journal.actor, action: journal.action, sentence: journal.sentence }).from(journal).where(and(
+    sql`${journal.action} <> 'members'`, before === undefined ? undefined : lt(journal.id, before), actor === "" ? undefined : ilike(journal.actor, `%${escaped(actor)}%`), action === "" ? undefined : eq(journal.action, action),
+    q === "" ? undefined : ilike(journal.sentence, `%${escaped(q)}%`), from === undefined ? undefined : sql`${day} >= ${from}::date`, to === undefined ? undefined : sql`${day} <= ${to}::date`,
+  )).orderBy(desc(journal.id)).limit(most);
+}
+
+/** A text in which nothing stands for anything else in a pattern of LIKE. */
+function escaped(text: string): string {
+  return text.replace(/[\\%_]/g, "\\$&");
 }
 
 /** A name as a recipe makes it, for the first class or so that it is for; empty where its pattern can not be read. */

@@ -91,3 +91,16 @@ function lineOf(person: Person, index: FactIndex, lists: ReadonlyMap<string, num
     : [...new Set([...person.ties.values()].map((relationship) => relationship.toLowerCase()).filter((relationship) => relationship !== ""))].join(", ");
   return { id: person.id, role: person.role === "student" ? "student" : "guardian", name: nameOf(person), number: person.number, detail, addresses: [...person.addresses].map((address) => ({ address, inside: isInside(address, insideDomain), lists: lists.get(address) ?? 0 })) };
 }
+
+/** People of a season who were in the sheets and are no longer, those who left last first. */
+export async function leftPeople(db: Queries, seasonId: number, q: string, id?: string): Promise<{ id: string; name: string; role: string; left: string }[]> {
+  const words = fold(q).split(" ").filter((word) => word !== "");
+  const { rows } = await db.execute<{ id: string; given: string; family: string; role: string; left: Date }>(sql`
+    select distinct on (role.subject) role.subject as id, name.value->>'given' as given, name.value->>'family' as family, role.kind as role, role.valid_until as left
+    from fact role join fact name on name.season_id = role.season_id and name.subject = role.subject and name.kind = 'name'
+    where role.season_id = ${seasonId} and role.kind in ('student', 'guardian') and role.valid_until is not null ${id === undefined ? sql`` : sql`and role.subject = ${id}`}
+      and not exists (select 1 from fact now where now.season_id = role.season_id and now.subject = role.subject and now.kind = role.kind and now.valid_until is null)
+    order by role.subject, role.valid_until desc, name.id desc`);
+  return rows.map((row) => ({ id: row.id, role: row.role, name: `${row.given} ${row.family}`.trim(), left: new Date(row.left).toISOString() }))
+    .filter(({ name }) => name !== "somebody removed" && words.every((word) => fold(name).split(" ").some((piece) => piece.startsWith(word)))).sort((a, b) => (a.left < b.left ? 1 : -1)).slice(0, 200);
+}

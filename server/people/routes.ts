@@ -6,7 +6,9 @@ import { becauseOf } from "@amigo/core/audience/becauseOf";
 import { wantedList } from "@amigo/core/lists/wantedLists";
 import { nameOf } from "@amigo/core/facts/indexFacts";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
-import { deleteByHand, getByHand, getPeople, getPerson, getQuestions, postAnswer, postJoin, postPart, putAddresses, type PersonPage } from "@amigo/contract/people";
+import { fold } from "@amigo/core/text/fold";
+import { may } from "@amigo/core/access/may";
+import { deleteByHand, getByHand, getLeft, getPeople, postForget, getPerson, getQuestions, postAnswer, postJoin, postPart, putAddresses, type PersonPage } from "@amigo/contract/people";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
@@ -15,9 +17,11 @@ import { factColumns } from "../facts/queries";
 import { houseIndex } from "../facts/standing";
 import { evidenceOf } from "../membership/whoBelongs";
 import { notFound, Refusal } from "../http/fault";
-import { route } from "../http/route";
+import { findCaller, route } from "../http/route";
+import { record } from "../journal/record";
 import { describeFacts, describeOrigins } from "../readings/origins";
-import { familyOf, findFamilies, indexAround, listCounts } from "./queries";
+import { personRecord } from "./personRecord";
+import { familyOf, findFamilies, indexAround, leftPeople, listCounts } from "./queries";
 import { timelineOf } from "./timeline";
 
 export function peopleRoutes(app: Hono, context: Context): void {
@@ -25,6 +29,23 @@ export function peopleRoutes(app: Hono, context: Context): void {
   const actorOf = (caller: Caller) => ({ id: caller.id, name: caller.name });
 
   route(app, context, getPeople, async ({ query }) => findFamilies(db, await currentSeason(db), query));
+
+  route(app, context, getLeft, async ({ query }) => leftPeople(db, await currentSeason(db), query.q));
+
+  route(app, context, postForget, async ({ params, body, caller }) => {
+    const [found] = (await leftPeople(db, await currentSeason(db), "", params.id));
+    if (found !== undefined && fold(found.name) !== fold(body.name)) throw new Refusal(422, "people/name", `Type the name as it stands here, ${found.name}: what is removed is gone for good.`, "name");
+    return desk.run("forgetPerson", { actor: actorOf(caller), person: params.id });
+  });
+
+  app.get("/api/people/:id/record", async (http) => {
+    const caller = await findCaller(http, context);
+    if (caller === undefined) throw new Refusal(401, "signed-out", "You are not signed in, or your session has ended. Sign in again.");
+    if (!may(caller.role, "see people")) throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
+    const all = await personRecord(db, http.req.param("id").slice(0, 100));
+    await record(db, { actorId: caller.id, actor: caller.name, action: "export person", sentence: `${caller.name} exported everything that is kept of one person` });
+    return http.body(JSON.stringify(all, null, 2), 200, { "Content-Type": "application/json; charset=utf-8", "Content-Disposition": "attachment; filename=\"person.json\"", "Cache-Control": "no-store" });
+  });
 
   route(app, context, getPerson, async ({ params }) => {
     const page = await loadPerson(db, await currentSeason(db), params.id);

@@ -1,5 +1,5 @@
 import type { z } from "zod";
-import { deleteToken, getHouse, getJournal, getTokens, postToken, putLimits, type House, type Token } from "@amigo/contract/house";
+import { deleteToken, getHouse, getJournal, getTokens, postToken, putLimits, type House, type JournalWanted, type Token } from "@amigo/contract/house";
 import { api } from "./api";
 
 export const { useHouseQuery, useTokensQuery, useMakeTokenMutation, useRevokeTokenMutation, useJournalQuery, useChangeLimitsMutation } = api.injectEndpoints({
@@ -9,6 +9,6 @@ export const { useHouseQuery, useTokensQuery, useMakeTokenMutation, useRevokeTok
     tokens: build.query<z.output<typeof Token>[], void>({ query: () => ({ endpoint: getTokens }), providesTags: ["house"] }),
     makeToken: build.mutation<{ id: string; token: string }, { name: string }>({ query: (body) => ({ endpoint: postToken, body }), invalidatesTags: ["house"] }),
     revokeToken: build.mutation<unknown, string>({ query: (id) => ({ endpoint: deleteToken, params: { id } }), invalidatesTags: ["house"] }),
-    journal: build.query<z.output<typeof getJournal.answer>, number | undefined>({ query: (before) => ({ endpoint: getJournal, query: { before } }), providesTags: ["house", "board", "posts", "rounds", "sources"] }),
+    journal: build.query<z.output<typeof getJournal.answer>, JournalWanted>({ query: (query) => ({ endpoint: getJournal, query: { ...query } }), providesTags: ["house", "board", "posts", "rounds", "sources"] }),
   }),
 });

@@ -10,10 +10,11 @@ import { moment } from "../ui/time";
 import { Accounts } from "../ui/Accounts";
 import { Guarding } from "./Guarding";
 import { HouseRules } from "./HouseRules";
+import { Journal } from "./Journal";
 import { NamingWorkshop } from "./NamingWorkshop";
 import { Recipes } from "./Recipes";
 import { Seasons } from "./Seasons";
-import { useHouseQuery, useJournalQuery, useMakeTokenMutation, useRevokeTokenMutation, useTokensQuery } from "../data/house";
+import { useHouseQuery, useMakeTokenMutation, useRevokeTokenMutation, useTokensQuery } from "../data/house";
 
 const TABS = [["", "Recipes"], ["names", "Naming"], ["rules", "House rules"], ["seasons", "Seasons"], ["places", "Places"], ["guards", "Guards and precedence"], ["people", "Accounts"], ["tokens", "API tokens"], ["journal", "Journal"]] as const;
 
@@ -74,19 +75,5 @@ function Tokens() {
         <p className="mt-3 text-[13px] text-ink-2">What scripts can ask: <a className="text-petrol underline" href="/api/openapi.json" target="_blank" rel="noreferrer">the OpenAPI document</a>.</p>
       </Section>
     </div>
-  );
-}
-
-function Journal() {
-  const me = useMe();
-  const [before, setBefore] = useState<number>();
-  const { data, error } = useJournalQuery(before);
-  if (error !== undefined) return <FaultLine error={error} />;
-  if (data === undefined) return <Loading what="the journal" />;
-  return (
-    <Panel className="overflow-hidden">
-      <ul>{data.entries.map((entry) => <li key={entry.id} className="flex gap-4 border-b border-hair-soft px-4 py-2"><span className="w-32 shrink-0 text-ink-3">{moment(entry.at, me.timeZone)}</span><span className="min-w-0 flex-1 wrap-anywhere">{entry.sentence}</span></li>)}</ul>
-      <div className="flex gap-2 p-3">{before !== undefined && <Button onClick={() => setBefore(undefined)}>Newest</Button>}{data.more && <Button onClick={() => setBefore(data.entries[data.entries.length - 1]?.id)}>Older</Button>}</div>
-    </Panel>
   );
 }

@@ -8,6 +8,7 @@ import { Tabs } from "../ui/Tabs";
 import { usePeopleQuery, useQuestionsQuery } from "../data/people";
 import { ByHand } from "./ByHand";
 import { FamilyCard } from "./FamilyCard";
+import { Left } from "./Left";
 import { Questions } from "./Questions";
 import { Ticked } from "./Ticked";
 
@@ -23,10 +24,11 @@ export function PeoplePage() {
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <PageHead title="People" line={questions.length === 0 ? "Families, as the sheets have them" : `${counted(questions.length, "question")} that only a person can settle`} />
-      <Tabs label="People" value={show} onChange={(value) => setSearch(value === "" ? {} : { show: value })} tabs={[["", "Families"], ["questions", questions.length === 0 ? "Questions" : `Questions (${questions.length})`], ["hand", "Said by hand"]]} />
+      <Tabs label="People" value={show} onChange={(value) => setSearch(value === "" ? {} : { show: value })} tabs={[["", "Families"], ["questions", questions.length === 0 ? "Questions" : `Questions (${questions.length})`], ["hand", "Said by hand"], ["left", "Who left"]]} />
       {show === "" && <Families />}
       {show === "questions" && <Questions questions={questions} />}
       {show === "hand" && <ByHand />}
+      {show === "left" && <Left />}
     </div>
   );
 }

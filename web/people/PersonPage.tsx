@@ -29,6 +29,7 @@ export function PersonPage() {
     <div className="flex min-h-0 flex-1 flex-col">
       <PageHead title={person.name} line={[person.role, person.number, person.detail].filter((part) => part !== "").join(", ")}>
         <Link to="/people" className="mr-2 text-petrol underline underline-offset-2">All families</Link>
+        <a href={`/api/people/${encodeURIComponent(id)}/record`} download className="mr-2 text-petrol underline underline-offset-2">Everything that is kept</a>
         <Button onClick={() => setAsking("addresses")}>Settle addresses</Button>
         <Button onClick={() => setAsking("join")}>Join with …</Button>
         {canPart && <Button onClick={() => setAsking("part")}>Part in two</Button>}
