@@ -32,9 +32,13 @@ export function ruleSentences(rules: Rules): RuleSentence[] {
   }));
 }
 
-/** The sentence with every rule that can be set, for changing them. */
-export function ruleTemplates(): readonly (readonly (string | { rule: RuleId })[])[] {
-  return SENTENCES.map((template) => template.split(/(\{\w+\})/).flatMap((piece) => {
+/** What is asked about first; the rest stands behind it. */
+const FIRST: readonly RuleId[] = ["writers", "membersPosts", "replies", "outside"];
+
+/** The sentences that can come about by some rules, with every rule in them that can be set: those asked about first, or the rest. */
+export function ruleTemplates(rules: Rules, which: "first" | "rest"): readonly (readonly (string | { rule: RuleId })[])[] {
+  const wanted = SENTENCES.filter((template) => isTold(template, rules) && FIRST.some((id) => template.includes(`{${id}}`)) === (which === "first"));
+  return wanted.map((template) => template.split(/(\{\w+\})/).flatMap((piece) => {
     const id = /^\{(\w+)\}$/.exec(piece)?.[1] as RuleId | undefined;
     return piece === "" || id === "also" ? [] : [id === undefined ? piece : { rule: id }];
   }));

@@ -151,7 +151,7 @@ export function listRoutes(app: Hono, context: Context): void {
       lists: rows.map(({ id, title, name }) => {
         const { verdict, sight } = judged.of(id);
         const { reasons: _, ...sees } = sight;
-        return { id, title, address: `${name}@${own?.listDomain ?? ""}`, outcome: verdict.outcome, reaches: verdict.reaches, reason: verdict.reasons[verdict.reasons.length - 1]?.sentence ?? "", sight: sees };
+        return { id, title, address: `${name}@${own?.listDomain ?? ""}`, outcome: verdict.outcome, reaches: verdict.reaches, reason: shortReason(verdict.reasons.map(({ sentence }) => sentence)), sight: sees };
       }),
     };
   });
@@ -162,6 +162,11 @@ export function listRoutes(app: Hono, context: Context): void {
     if (own === undefined) throw new Refusal(403, "agree/lead", "A lead of this list or a coordinator agrees to who comes onto it.");
     return desk.run("agree", { actor: { id: caller.id, name: caller.name }, listId: found.id, ids: body.ids, yes: body.agree });
   });
+}
+
+/** Who they are to the list, and what decided. */
+function shortReason(sentences: readonly string[]): string {
+  return [...new Set([sentences[0], sentences[sentences.length - 1]])].join(" ");
 }
 
 /** How the interface names what a reason rests on. */

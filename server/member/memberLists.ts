@@ -24,7 +24,8 @@ export async function personAt(db: Queries, address: string): Promise<PersonAt |
   const people = [...index.people.values()].filter((person) => person.addresses.has(address));
   const found = people.find(({ role }) => role === "guardian") ?? people[0];
   if (found === undefined) return undefined;
-  const students = found.role === "student" ? [found] : people.flatMap((person) => (person.role === "guardian" ? [...person.ties.keys()].map((id) => index.people.get(id)).filter((student) => student !== undefined) : []));
+  const ids = new Set(people.flatMap((person) => (person.role === "guardian" ? [...person.ties.keys()] : person.role === "student" ? [person.id] : [])));
+  const students = [...ids].map((id) => index.people.get(id)).filter((student) => student !== undefined);
   return { id: found.id, name: nameOf(found), addresses: [...found.addresses], children: students.map((student) => ({ name: nameOf(student), classes: [...student.cohorts].map((key) => index.cohorts.get(key)?.name ?? key) })) };
 }
 

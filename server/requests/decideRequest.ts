@@ -55,7 +55,7 @@ async function grant(tx: Queries, editor: Editor, row: Row, asker: string, until
   const [current] = await tx.select({ id: season.id }).from(season).where(eq(season.current, true));
   const seasonId = current?.id ?? 0;
   const isList = listKeyParts(row.list) !== undefined || (await hasTitle(tx, seasonId, row.list));
-  await carryOutGranted(tx, editor, editOf(row, editor.name, until, isList));
+  await carryOutGranted(tx, editor, editOf(row, editor.name, until, isList), asker);
   const { members } = row.work;
   const found = members === null ? undefined : await listByKey(tx, seasonId, row.list);
   if (members === null || found === undefined) return `It was done${until === "" ? "" : ` and holds until ${until}`}.`;

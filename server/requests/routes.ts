@@ -57,10 +57,13 @@ export function requestRoutes(app: Hono, context: Context): void {
       if (there !== undefined && edit === null && isAllowed && wantedList(index, body.list)?.rules[body.rule] === body.wanted) throw new Refusal(409, "request/needless", "The list has that already; nobody needs to be asked.");
     }
     const sentence = body.rule === "convention" ? `the name "${body.wanted}", which is not by the convention.` : `${POINT_WORDS[body.rule]}: "${wordsOf(body.rule, body.wanted)}".`;
+    const work = { edit, members: body.work.members };
+    // What could not be granted is told to the asker, not to a coordinator.
+    await planGranted(db, { ...editorOf(caller), role: "coordinator" }, editOf({ list: body.list, rule: body.rule, wanted: body.wanted, work }, caller.name, "", there !== undefined || made !== undefined));
     const siteId = there?.siteId ?? null;
     const deciders = await db.select({ name: account.name, email: account.email }).from(account).where(and(accountInForce, or(eq(account.role, "coordinator"), siteId === null ? sql`false` : and(eq(account.role, "site coordinator"), eq(account.siteId, siteId)))));
     const id = await db.transaction(async (tx) => {
-      const [row] = await tx.insert(request).values({ accountId: caller.id, list: body.list, title, siteId, rule: body.rule, wanted: body.wanted, sentence, why: body.why, work: { edit, members: body.work.members } }).onConflictDoNothing().returning({ id: request.id });
+      const [row] = await tx.insert(request).values({ accountId: caller.id, list: body.list, title, siteId, rule: body.rule, wanted: body.wanted, sentence, why: body.why, work }).onConflictDoNothing().returning({ id: request.id });
       if (row === undefined) throw new Refusal(409, "request/there", "Somebody has asked for that already; it waits for a coordinator.");
       await record(tx, { actorId: caller.id, actor: caller.name, action: "ask for permission", ...(there === undefined ? {} : { listId: there.id }), sentence: `${caller.name} asked for ${title}: ${sentence} ${body.why}` });
       for (const { name, email } of deciders) {

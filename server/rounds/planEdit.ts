@@ -107,8 +107,8 @@ export async function carryOutEdit(db: Database, { editor, edit, version, passed
 }
 
 /** What a granted request does beside what its asker may: the edit with what is allowed, whose effect the decider has seen. Call it with the lock held. */
-export async function carryOutGranted(tx: Queries, decider: Editor, edit: Edit): Promise<CarriedOut & { round: number }> {
-  return doEdit(tx, decider, await plan(tx, edit, decider, true));
+export async function carryOutGranted(tx: Queries, decider: Editor, edit: Edit, asker: string): Promise<CarriedOut & { round: number }> {
+  return doEdit(tx, decider, await plan(tx, edit, { ...decider, name: asker }, true));
 }
 
 /** What granting would do, counted. */

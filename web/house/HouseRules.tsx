@@ -31,10 +31,10 @@ export function HouseRules() {
     <div className="flex flex-col gap-3.5">
       {said !== "" && <p role="status" className="rounded-md border border-leaf bg-leaf-soft px-3 py-2">{said}</p>}
       <Panel>
-        <div className="flex items-center gap-3 px-[18px] py-3"><h2>What is allowed</h2><Choice small label="For" value={kind} onChange={setKind} options={LIST_KINDS.map((own) => ({ value: own, name: `for ${kindWords(own)}` }))} /><span className="text-[13px] text-ink-2">Ticked values may be chosen for a list; the usual one holds where nobody chooses. For one list alone a coordinator can allow more when asked.</span>
+        <div className="flex items-center gap-3 px-[18px] py-3"><h2 className="whitespace-nowrap">What is allowed</h2><Choice small label="For" value={kind} onChange={setKind} options={LIST_KINDS.map((own) => ({ value: own, name: `for ${kindWords(own)}` }))} /><span className="text-[13px] text-ink-2">Ticked values may be chosen for a list; the usual one holds where nobody chooses. For one list alone a coordinator can allow more when asked.</span>
           <Button look="go" className="ml-auto" disabled={count === 0} onClick={() => setEdit({ title: "What changing the house rules does", edit: { ...NOTHING, bounds: changed } })}>See what {count === 0 ? "it changes" : `${count} ${count === 1 ? "change does" : "changes do"}`}</Button></div>
         <table className="w-full table-fixed text-[13px]">
-          <thead><tr className="border-y border-hair text-left text-[12px] text-ink-3"><th className="w-52 px-[18px] py-1.5 font-[500]">Rule</th><th className="px-2 py-1.5 font-[500]">Allowed</th><th className="w-64 px-2 py-1.5 font-[500]">Usual</th></tr></thead>
+          <thead><tr className="border-y border-hair text-left text-[12px] text-ink-3"><th className="w-52 px-[18px] py-1.5 font-[500]">Rule</th><th className="px-2 py-1.5 font-[500]">Allowed</th><th className="w-[290px] px-2 py-1.5 font-[500]">Usual</th></tr></thead>
           <tbody>{BOUND_RULES.map((rule) => <Row key={rule} rule={rule} kind={kind} bound={changed[boundKey(kind, rule)] ?? boundIn(making, kind, rule)} isChanged={changed[boundKey(kind, rule)] !== undefined} onChange={(bound) => setChanged({ ...changed, [boundKey(kind, rule)]: bound })} />)}</tbody>
         </table>
       </Panel>

@@ -47,7 +47,7 @@ export function ListPage() {
   const point = (title: string, points: Extract<EditWanted, { what: "lists" }>["lists"][number]["points"], aliasUntil = ""): void => setEdit({ title, edit: { what: "lists", aliasUntil, lists: [{ key: list.key, points }] } });
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <PageHead title={list.title} line={`${counted(list.members, "address", "addresses")}, ${counted(list.families, "family", "families")}, ${list.preset.name.toLowerCase()}`}>
+      <PageHead title={list.title} line={`${counted(list.members, "address", "addresses")}${list.families === 0 ? "" : `, ${counted(list.families, "family", "families")}`}, ${list.preset.name.toLowerCase()}`}>
         {mayAdd && <Button onClick={() => setShown("add")}>Add members</Button>}
         <More list={list} q={search.get("q") ?? ""} onEdit={mayEdit ? () => setShown("edit") : undefined} onState={mayEdit ? () => point(isOpen ? `Close ${list.title}` : `Open ${list.title} again`, { state: isOpen ? "closed" : "open" }) : undefined} />
         {isOpen && <WriteButton list={list} />}

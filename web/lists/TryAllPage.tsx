@@ -35,7 +35,7 @@ export function TryAllPage() {
             <thead><tr className="sticky top-0 border-b border-hair bg-panel text-left text-[12px] text-ink-3"><th className="px-4 py-1.5 font-[500]">List</th><th className="w-28 px-2 py-1.5 font-[500]">Their mail</th><th className="px-2 py-1.5 font-[500]">Because</th><th className="w-16 px-2 py-1.5 font-[500]">Finds it</th><th className="w-24 px-2 py-1.5 font-[500]">Sees members</th><th className="w-24 px-2 py-1.5 font-[500]">Reads archive</th></tr></thead>
             <tbody>{data.lists.map(({ id, title, address: own, outcome, reaches, reason, sight }) => (
               <tr key={id} className="border-b border-hair-soft align-top last:border-b-0">
-                <td className="px-4 py-1.5"><Link to={`/lists/${id}`} className="block truncate font-[620] hover:underline">{title}</Link><Address className="text-ink-2">{own}</Address></td>
+                <td className="px-4 py-1.5"><Link to={`/lists/${id}`} className="block truncate font-[620] hover:underline">{title}</Link><Address className="text-ink-2">{own.slice(0, own.indexOf("@"))}</Address></td>
                 <td className={`px-2 py-1.5 ${OUTCOMES[outcome].look}`}>{OUTCOMES[outcome].sign} {OUTCOMES[outcome].words.toLowerCase()}{outcome === "goes out" && reaches === "leads" && <span className="block text-ink-2">to the leads</span>}</td>
                 <td className="px-2 py-1.5 text-ink-2">{reason}</td>
                 <Yes is={sight.finds} /><Yes is={sight.seesMembers} /><Yes is={sight.readsArchive} />

@@ -28,7 +28,7 @@ export function MemberApp() {
 }
 
 function Head({ title, line }: { title: string; line?: ReactNode }) {
-  return <div><h1 className="text-[22px]!">{title}</h1>{line !== undefined && <p className="text-ink-2">{line}</p>}</div>;
+  return <div className="min-w-0"><h1 className="text-[22px]!">{title}</h1>{line !== undefined && <p className="text-ink-2">{line}</p>}</div>;
 }
 
 /** Behind the mailed link. Programs that look at links in mails must not use it up, so it waits for a tap. */
@@ -73,7 +73,7 @@ function Lists({ own }: { own: MemberLists }) {
   const [go] = useMemberGoMutation();
   return (
     <>
-      <div className="flex items-start gap-3"><Head title={own.name === "" ? "Your lists" : own.name} line={<>{own.house} · <span className="mono">{own.address}</span></>} /><Button className="ml-auto" onClick={() => void go()}>Close my page</Button></div>
+      <div className="flex flex-wrap items-start justify-between gap-x-3 gap-y-2"><Head title={own.name === "" ? "Your lists" : own.name} line={<>{own.house} · <span className="mono">{own.address}</span></>} /><Button onClick={() => void go()}>Close my page</Button></div>
       <Pause own={own} />
       <section aria-label="My lists" className="flex flex-col gap-2.5">
         <h2>{own.lists.length === 0 ? "You are on no list" : "My lists"}</h2>

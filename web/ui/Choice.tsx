@@ -6,7 +6,7 @@ export function Choice<Value extends string>({ label, value, options, onChange, 
   const chosen = options.find((option) => option.value === value)?.name ?? "Choose";
   return (
     <Listbox value={value} onChange={onChange}>
-      <ListboxButton aria-label={`${label}: ${chosen}`} className={`inline-flex items-center gap-1.5 whitespace-nowrap rounded-md border border-hair bg-panel font-[560] hover:border-petrol ${small ? "min-h-[26px] px-2 text-[13px]" : "min-h-[30px] px-3"} ${className}`}>
+      <ListboxButton aria-label={`${label}: ${chosen}`} className={`inline-flex items-center gap-1.5 whitespace-nowrap rounded-md leading-normal border border-hair bg-panel font-[560] hover:border-petrol ${small ? "min-h-[26px] px-2 text-[13px]" : "min-h-[30px] px-3"} ${className}`}>
         <span className="truncate">{chosen}</span><ChevronDown size={14} aria-hidden="true" className="shrink-0" />
       </ListboxButton>
       <ListboxOptions anchor={{ to: "bottom start", gap: 4 }} className="z-50 max-h-80! min-w-(--button-width) overflow-auto rounded-md border border-hair bg-panel py-1 shadow-lg outline-none">

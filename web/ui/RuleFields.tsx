@@ -3,7 +3,7 @@ import { boundSentence, isWithin } from "@amigo/core/posting/houseRules";
 import { brokenInvariants } from "@amigo/core/posting/invariants/allInvariants";
 import { ruleTemplates } from "@amigo/core/posting/ruleSentences";
 import { ALL_RULES } from "@amigo/core/posting/rules/allRules";
-import type { ListKind, RuleId } from "@amigo/core/posting/rules/rule";
+import type { ListKind, RuleId, Rules } from "@amigo/core/posting/rules/rule";
 import type { Making } from "@amigo/contract/edits";
 import { Choice } from "./Choice";
 import { boundIn, settledDraft, withPreset, type RulesDraft } from "./rulesDraft";
@@ -24,13 +24,12 @@ export function RuleFields({ value, onChange, making, kind, hasCoach }: { value:
       <legend className="mb-1 text-[13px] font-[560]">Rules</legend>
       <p>They are those of <Choice small label="Posting rules" value={value.preset} onChange={(id) => onChange(withPreset(value, id, making))} options={making.presets.map(({ id, name }) => ({ value: id, name }))} />{Object.keys(value.own).some((id) => preset?.rules[id as RuleId] !== undefined) && ", with changes"}. <span className="text-[13px] text-ink-2">{preset?.what}</span></p>
       <p>It is led by <Choice small label="Led by" value={value.leads} onChange={(to) => onChange({ ...value, leads: to })} options={[...several(value.leads), ...leads]} /> and helped by <Choice small label="Helped by" value={value.helpers} onChange={(to) => onChange({ ...value, helpers: to })} options={[...several(value.helpers), ...leads.filter((own) => own.value !== "coach")]} />.</p>
-      {ruleTemplates().map((pieces, index) => (
-        <p key={index} className="leading-[30px]">{pieces.map((piece, part) => typeof piece === "string" ? <span key={part}>{piece}</span> : <Value key={piece.rule} id={piece.rule} value={rules[piece.rule]} onChange={(to) => set(piece.rule, to)} />)}</p>
-      ))}
-      <p>New members come onto it <Choice small label="Members come onto it" value={value.adding} onChange={(adding) => onChange({ ...value, adding })} options={ADDING} />.</p>
+      <Sentences which="first" rules={rules} onSet={set} />
       {[...broken.map(({ sentence }) => sentence), ...outOf.map((id) => `${boundSentence(kind, id, boundIn(making, kind, id))} You can ask a coordinator to allow it for this list.`)].map((sentence) => <p key={sentence} role="status" className="rounded-md border border-marigold-line bg-marigold-soft px-2.5 py-1 text-[13px] text-marigold-ink"><b>! </b>{sentence}</p>)}
-      <details className="mt-1"><summary className="cursor-pointer text-[13px] font-[560] text-petrol">Who else may write, welcome and footer</summary>
-        <div className="mt-2 flex flex-col gap-2.5">
+      <details className="mt-1"><summary className="w-fit cursor-pointer text-[13px] font-[560] text-petrol">More rules: members, finding, joining, sizes, welcome and footer</summary>
+        <div className="mt-2 flex flex-col gap-1.5">
+          <Sentences which="rest" rules={rules} onSet={set} />
+          <p>New members come onto it <Choice small label="Members come onto it" value={value.adding} onChange={(adding) => onChange({ ...value, adding })} options={ADDING} />.</p>
           <Words label="These addresses may write, too" value={rules.also} onChange={(to) => set("also", to)} rows={1} placeholder="office@school.example, caretaker@school.example" help="With commas between them." mono />
           <Words label="Welcome" value={rules.welcome} onChange={(to) => set("welcome", to)} rows={3} placeholder={"Hello, this address is on {list} ({address}) of {house} from now on."} help="{list}, {address} and {house} are filled in. Left empty, Amigo finds the words." />
           <Words label="Footer" value={rules.footer} onChange={(to) => set("footer", to)} rows={2} placeholder="Copperwheel Circus School, Mill Lane" help="It stands at the end of every post." />
@@ -38,6 +37,12 @@ export function RuleFields({ value, onChange, making, kind, hasCoach }: { value:
       </details>
     </fieldset>
   );
+}
+
+function Sentences({ which, rules, onSet }: { which: "first" | "rest"; rules: Rules; onSet: (id: RuleId, value: string) => void }) {
+  return ruleTemplates(rules, which).map((pieces) => (
+    <p key={pieces.map((piece) => (typeof piece === "string" ? "" : piece.rule)).join(" ")} className="leading-[32px]">{pieces.map((piece, part) => typeof piece === "string" ? <span key={part}>{piece}</span> : <Value key={piece.rule} id={piece.rule} value={rules[piece.rule]} onChange={(to) => onSet(piece.rule, to)} />)}</p>
+  ));
 }
 
 function Value({ id, value, onChange }: { id: RuleId; value: string; onChange: (value: string) => void }) {
