@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import axe from "axe-core";
 import { Builder, By, Key, logging, until, type WebDriver, type WebElement } from "selenium-webdriver";
-import { Options, ServiceBuilder } from "selenium-webdriver/chrome";
+import { Driver as ChromeDriver, Options, ServiceBuilder } from "selenium-webdriver/chrome";
 
 const WAIT = 20_000;
 const FAILURES = new URL("failures/", import.meta.url);
@@ -61,6 +61,12 @@ export class Person {
   async resize(width: number, height: number): Promise<void> {
     const [wide, high] = await this.driver.executeScript<[number, number]>("return [window.outerWidth - window.innerWidth, window.outerHeight - window.innerHeight]");
     await this.driver.manage().window().setRect({ width: width + wide, height: height + high });
+  }
+
+  /** As wide as a phone: narrower than a window can be. */
+  async narrow(width: number, height: number): Promise<void> {
+    if (!(this.driver instanceof ChromeDriver)) throw new Error("this is no Chromium");
+    await this.driver.sendDevToolsCommand("Emulation.setDeviceMetricsOverride", { width, height, deviceScaleFactor: 1, mobile: true });
   }
 
   async go(path: string): Promise<void> {

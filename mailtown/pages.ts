@@ -28,11 +28,16 @@ export function mailboxPage(boxes: Mailboxes, address: string, letters: readonly
 
 export function letterPage(mailbox: string, letter: OpenedLetter): Html {
   return page(letter.subject, html`<p><a href="/mailbox/${encodeURIComponent(mailbox)}">${mailbox}</a></p><h1>${letter.subject === "" ? "(no subject)" : letter.subject}</h1>
-    <dl><dt>From</dt><dd>${letter.from}</dd><dt>To</dt><dd>${letter.to}</dd></dl><pre class="text">${letter.text}</pre>
+    <dl><dt>From</dt><dd>${letter.from}</dd><dt>To</dt><dd>${letter.to}</dd></dl><pre class="text">${linked(letter.text)}</pre>
     <h2>Answer</h2>${writeForm(mailbox, letter.replyTo, /^re:/i.test(letter.subject) ? letter.subject : `Re: ${letter.subject}`, letter.messageId)}
     <h2>Header</h2><pre>${letter.headers}</pre><p><a href="/letter/${letter.id}/raw">The whole letter as it came</a></p>`);
 }
 
+/** A text whose links to this machine can be clicked; everything else in it stays text. */
+function linked(text: string): (Html | string)[] {
+  return text.split(/(http:\/\/localhost:\d+\/[\w/?=&.-]*)/).map((piece, index) => (index % 2 === 1 ? html`<a href="${piece}" target="_blank" rel="noreferrer">${piece}</a>` : piece));
+}
+
 function writeForm(mailbox: string, to: string, subject: string, inReplyTo: string): Html {
-  return html`<form method="post" action="/mailbox/${encodeURIComponent(mailbox)}/write"><input type="hidden" name="inReplyTo" value="${inReplyTo}"><label for="to">To</label><input id="to" name="to" value="${to}" required size="50"><label for="subject">Subject</label><input id="subject" name="subject" value="${subject}" size="50"><label for="text">Text</label><textarea id="text" name="text"></textarea><p><button>Send</button></p></form>`;
+  return html`<form method="post" action="/mailbox/${encodeURIComponent(mailbox)}/write"><input type="hidden" name="inReplyTo" value="${inReplyTo}"><label for="to">To</label><input id="to" name="to" value="${to}" required size="50"><label for="subject">Subject</label><input id="subject" name="subject" value="${subject}" size="50"><label for="from">In whose name, if in another's (a forged From line)</label><input id="from" name="from" size="50" placeholder="juno.abara@copperwheel.example"><label for="text">Text</label><textarea id="text" name="text"></textarea><p><button>Send</button></p></form>`;
 }

@@ -81,8 +81,8 @@ function makePages(boxes: Mailboxes, settings: MailtownSettings, ownPort: () => 
   });
   app.post("/mailbox/:address/write", async (http) => {
     const address = http.req.param("address").toLowerCase();
-    const { to, subject, text, inReplyTo } = await http.req.parseBody();
-    const told = await write(boxes, settings, ownPort(), { from: address, to: String(to).trim(), subject: String(subject), text: String(text), inReplyTo: String(inReplyTo ?? "") });
+    const { to, subject, text, inReplyTo, from } = await http.req.parseBody();
+    const told = await write(boxes, settings, ownPort(), { from: address, to: String(to).trim(), subject: String(subject), text: String(text), inReplyTo: String(inReplyTo ?? ""), claimed: String(from ?? "").trim().toLowerCase() });
     return http.redirect(`/mailbox/${encodeURIComponent(address)}?told=${encodeURIComponent(told)}`, 303);
   });
   app.get("/letter/:id", async (http) => {
@@ -99,11 +99,12 @@ function makePages(boxes: Mailboxes, settings: MailtownSettings, ownPort: () => 
 }
 
 /** Sends a mail from a mailbox: to the lists by Amigo's port, to anybody else within Mailtown. */
-async function write(boxes: Mailboxes, settings: MailtownSettings, ownPort: number, mail: { from: string; to: string; subject: string; text: string; inReplyTo: string }): Promise<string> {
+async function write(boxes: Mailboxes, settings: MailtownSettings, ownPort: number, mail: { from: string; to: string; subject: string; text: string; inReplyTo: string; claimed: string }): Promise<string> {
   const toLists = mail.to.toLowerCase().endsWith(`@${settings.directory.listDomain}`);
   const transport = nodemailer.createTransport({ host: "127.0.0.1", port: toLists ? settings.amigoPort : ownPort, ignoreTLS: true });
   try {
-    await transport.sendMail({ from: { name: boxes.nameOf(mail.from), address: mail.from }, to: mail.to, subject: mail.subject, text: mail.text, ...(mail.inReplyTo === "" ? {} : { inReplyTo: mail.inReplyTo, references: [mail.inReplyTo] }) });
+    const shown = mail.claimed === "" ? mail.from : mail.claimed;
+    await transport.sendMail({ envelope: { from: mail.from, to: mail.to }, from: { name: boxes.nameOf(shown), address: shown }, to: mail.to, subject: mail.subject, text: mail.text, ...(mail.inReplyTo === "" ? {} : { inReplyTo: mail.inReplyTo, references: [mail.inReplyTo] }) });
     return `Sent to ${mail.to}.`;
   } catch (failure) {
     return `Not sent: ${failure instanceof Error ? failure.message : String(failure)}`;

@@ -130,10 +130,11 @@ export function memberRoutes(app: Hono, context: Context): void {
     if (!(await isWithinTries(db, `word of ${member}`, WORDS_A_DAY, 1440))) throw new Refusal(429, "member/words", "You have told a lot today already; the office looks at it. Try again tomorrow.");
     await db.transaction(async (tx) => {
       const person = await personAt(tx, member);
+      const about = oneHeaderLine(body.about);
       const who = person === undefined ? member : `${person.name} (${member})`;
       const coordinators = await tx.select({ name: account.name, email: account.email }).from(account).where(and(eq(account.role, "coordinator"), accountInForce));
-      for (const { name, email } of coordinators) await sendNote(tx, { name, address: email }, { subject: oneHeaderLine(`Wrong, says ${who}: ${body.about}`), text: [`${who} says that this is wrong: ${body.about}`, "", ...body.text.split(/\r?\n/).map((line) => `> ${line}`), "", ...(person === undefined ? [] : [`${settings.url}/people/${encodeURIComponent(person.id)}`])].join("\r\n") });
-      await record(tx, { actor: member, action: "says it is wrong", sentence: `${who} says that this is wrong: ${body.about}` });
+      for (const { name, email } of coordinators) await sendNote(tx, { name, address: email }, { subject: oneHeaderLine(`Wrong, says ${who}: ${about}`), text: [`${who} says that this is wrong: ${about}`, "", ...body.text.split(/\r?\n/).map((line) => `> ${line}`), "", ...(person === undefined ? [] : [`${settings.url}/people/${encodeURIComponent(person.id)}`])].join("\r\n") });
+      await record(tx, { actor: member, action: "says it is wrong", sentence: `${who} says that this is wrong: ${about}` });
     });
     return { done: true as const };
   });

@@ -30,7 +30,7 @@ export async function forgetPerson(db: Database, { actor, person }: { actor: Act
     const addresses = await ownAddresses(tx, person, [...new Set(facts.flatMap(({ kind, ref }) => (kind === "address" ? [ref] : [])))]);
     const numbers = facts.flatMap(({ kind, value }) => (kind === "number" && typeof value === "string" && value !== "" ? [value] : []));
     const stand = new Map(addresses.map((address) => [address, `removed-${randomBytes(6).toString("hex")}@removed.invalid`]));
-    const words: [string, string][] = [...names.flatMap(({ given, family }): [string, string][] => (given === "" || family === "" ? [] : [[`${given} ${family}`, REMOVED], [`${family}, ${given}`, REMOVED]])), ...stand, ...numbers.map((number): [string, string] => [number, "removed"])];
+    const words: [string, string][] = [...names.flatMap(({ given, family }): [string, string][] => (given === "" || family === "" ? [] : [[`${given} ${family}`, REMOVED], [`${family}, ${given}`, REMOVED]])), ...names.flatMap(nameParts), ...stand, ...numbers.map((number): [string, string] => [number, "removed"])];
     await forgetRows(tx, facts.flatMap(({ origin }) => (origin.from === "row" ? [{ reading: origin.reading, row: origin.row }] : [])), [...names.flatMap(({ given, family }) => [given, family]), ...addresses, ...numbers]);
     await tx.execute(sql`update fact set search = null, value = case kind when 'name' then '{"given": "somebody", "family": "removed"}'::jsonb when 'number' then '""'::jsonb when 'detail' then '""'::jsonb when 'level' then '""'::jsonb else value end where subject = ${person}`);
     for (const [address, instead] of stand) await forgetAddress(tx, address, instead);
@@ -42,6 +42,12 @@ export async function forgetPerson(db: Database, { actor, person }: { actor: Act
     await notify(tx, "people", "board", "rounds");
     return { done: true as const };
   });
+}
+
+/** A name as it stands taken apart within kept JSON, with and without spaces. */
+function nameParts({ given, family }: { given: string; family: string }): [string, string][] {
+  const [first, last] = [JSON.stringify(given), JSON.stringify(family)];
+  return [[`"given":${first},"family":${last}`, "\"given\":\"somebody\",\"family\":\"removed\""], [`"family":${last},"given":${first}`, "\"family\":\"removed\",\"given\":\"somebody\""], [`"given": ${first}, "family": ${last}`, "\"given\": \"somebody\", \"family\": \"removed\""]];
 }
 
 /** Their addresses that are nobody else's. */

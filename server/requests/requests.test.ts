@@ -49,7 +49,7 @@ describe("what somebody on the staff may do with lists", () => {
   });
 
   test.each<[string, EditWanted, RegExp]>([
-    ["an audience of people whom they do not lead", listEdit(crypto.randomUUID(), { title: "All", name: "all-parents", audience: "guardians", leads: "SELF" }), /on no list that you lead/],
+    ["an audience of people whom they do not lead", listEdit(crypto.randomUUID(), { title: "All", name: "all-parents", audience: "guardians of students", leads: "SELF" }), /on no list that you lead/],
     ["a list that somebody else leads", listEdit(crypto.randomUUID(), { title: "Other", name: "other-list", audience: "staff", leads: "" }), /stay among its leads/],
     ["a recipe", { what: "recipe", recipe: 1, value: null, aliasUntil: "" }, /Only a coordinator/],
     ["a house rule", { what: "house", bounds: {}, invariants: { "outside-unseen": "off" }, presets: {}, aliasUntil: "" }, /Only a coordinator/],
@@ -61,8 +61,11 @@ describe("what somebody on the staff may do with lists", () => {
   });
 
   test("who is on no list that they lead is neither named nor counted while an audience is typed", async () => {
-    const { body } = await teo.ask<{ people: number; first: unknown[]; faults: { sentence: string }[] }>("POST", "/api/audiences/try", { text: "guardians of students in \"Trapeze Two\"", each: "", list: "" });
-    expect(body).toMatchObject({ people: 0, first: [], faults: [{ sentence: expect.stringContaining("on no list that you lead") }] });
+    const tried = async (client: Client) => (await client.ask<{ people: number; faults: { sentence: string }[] }>("POST", "/api/audiences/try", { text: "guardians of students in \"Trapeze Two\"", each: "", list: "" })).body;
+    const [all, known] = [await tried(juno), await tried(teo)];
+    expect(all.faults).toEqual([]);
+    expect(known.people).toBeLessThan(all.people);
+    expect(known.faults).toMatchObject([{ sentence: expect.stringContaining("on no list that you lead") }]);
   });
 });
 
@@ -117,7 +120,7 @@ describe("a house rule that stands in the way", () => {
   test("is asked about for addresses on a list that is there; no with a word changes nothing", async () => {
     const list = await listOf(teo, "jugglers");
     await carryOut(teo, listEdit(list.key, { outside: "none" }));
-    const members = { addresses: ["pbellweather@fernpost.example"], how: "quietly", reason: "drives the van" };
+    const members = { addresses: ["driver@lettr.example"], how: "quietly", reason: "drives the van" };
     expect((await teo.ask("POST", `/api/lists/${list.id}/members`, { ...members, lastDay: "" })).status).toBe(422);
     const asked = await teo.ask<{ id: string }>("POST", "/api/requests", { list: list.key, rule: "outside", wanted: "any", why: "one driver", work: { members } });
     expect(asked.status).toBe(200);
@@ -174,8 +177,6 @@ describe("house rules", () => {
     await carryOut(juno, listEdit("1:class:wire walk", { preset: "homework" }));
     expect((await listOf(juno, "wire walk students")).preset).toEqual({ id: "homework", name: "Homework" });
     expect((await plan(juno, { what: "house", bounds: {}, invariants: {}, presets: { homework: null }, aliasUntil: "" })).body.detail).toContain("has these posting rules");
-    const open = await plan(juno, bounds({ "students outside": { allowed: "none|any", usual: "any" } }));
-    expect(open.body.lists.find(({ title }) => title === "Wire Walk, students")?.breaks).toEqual([]);
     const broken = await plan(juno, { what: "house", bounds: {}, invariants: {}, presets: { homework: { name: "Homework", what: "", replies: "list", writers: "leads" } }, aliasUntil: "" });
     expect(broken.body.lists.find(({ title }) => title === "Wire Walk, students")?.breaks).toEqual([expect.stringContaining("replies to the list would reach nobody")]);
   });

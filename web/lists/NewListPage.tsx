@@ -44,7 +44,7 @@ export function NewListPage() {
   const bad = [...read.filter(({ reading }) => reading.answer === "unusable").map(({ written }) => written), ...leftOver];
   const kind = kindOf(audience);
   // Guardians have outside addresses nearly always; whoever chooses otherwise is left alone.
-  const outside = kind !== "guardians" && good.some((address) => !isInside(address, making.insideDomain)) ? { outside: making.everything ? "any" : "guardians" } : {};
+  const outside = good.some((address) => !isInside(address, making.insideDomain)) ? { outside: kind === "guardians" || making.everything ? "any" : "guardians" } : {};
   const rules: RulesDraft = own ?? { preset: "announcement-only", leads: making.everything ? "" : making.self, helpers: "", adding: "quietly", own: outside };
   const submit = (event: FormEvent): void => {
     event.preventDefault();

@@ -98,7 +98,7 @@ function OneList({ list }: { list: MemberLists["lists"][number] }) {
       <p className="my-2">I get <Choice label={`How often, ${list.title}`} value={list.howOften} onChange={(value) => void howOften({ id: list.id, howOften: value })} options={[{ value: "every message", name: "every message" }, { value: "nothing", name: "nothing by mail" }]} /></p>
       <FaultLine error={setting.error ?? leaving.error} />
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
-        {(list.readsArchive || list.members !== null) && <Link to={`/member/lists/${list.id}`} className="text-petrol underline underline-offset-2">{list.readsArchive ? "What was written" : "Who else is on it"}</Link>}
+        {(list.readsArchive || list.members !== null) && <Link to={`/member/lists/${list.id}`} className="text-petrol underline underline-offset-2">{list.readsArchive ? "What was written" : "Who else is on it"}<span className="sr-only"> {list.readsArchive ? "to " : ": "}{list.title}</span></Link>}
         {!list.mayLeave ? <span className="text-[13px] text-ink-2">Members leave this list through {list.leads.length === 0 ? "the office" : joined(list.leads)}.</span> : asking ? <span className="flex flex-wrap items-center gap-2">Leave it? No sheet puts you back on. <Button look="go" disabled={leaving.isLoading} onClick={() => void leave(list.id)}>Leave {list.title}</Button><Button onClick={() => setAsking(false)}>Stay</Button></span> : <Button onClick={() => setAsking(true)}>Leave …<span className="sr-only"> {list.title}</span></Button>}
       </div>
     </Panel>
