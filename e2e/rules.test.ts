@@ -141,7 +141,7 @@ describe("rules, permission and members", () => {
     await pavel.click("link", "What was written to Juggling One, guardians");
     await pavel.read("Please bring black shoes");
     await pavel.click("link", "All my lists");
-    await pavel.click("button", "Leave …Show families");
+    await pavel.click("button", "Leave … Show families");
     await pavel.click("button", "Leave Show families", true);
     await pavel.driver.wait(async () => !(await pavel.text()).includes("Show families"), 20_000);
     await teo.goBy("show families", "Show families");

@@ -2,9 +2,7 @@ import { useState, type FormEvent } from "react";
 import { PARTS, readPattern } from "@amigo/core/naming/pattern";
 import type { House } from "@amigo/contract/house";
 import type { EditWanted } from "@amigo/contract/edits";
-import { understoodAudience } from "@amigo/core/lists/understood";
-import { listKind } from "@amigo/core/posting/listKind";
-import { RULE_IDS, type ListKind } from "@amigo/core/posting/rules/rule";
+import { RULE_IDS } from "@amigo/core/posting/rules/rule";
 import { useMakingQuery } from "../data/edits";
 import { useMe } from "../data/me";
 import { AudienceField } from "../ui/AudienceField";
@@ -13,6 +11,7 @@ import { Choice } from "../ui/Choice";
 import { EditDialog } from "../ui/EditDialog";
 import { Field } from "../ui/Field";
 import { FaultLine, Loading } from "../ui/Page";
+import { kindOfText } from "../ui/kindOfText";
 import { RuleFields } from "../ui/RuleFields";
 import type { RulesDraft } from "../ui/rulesDraft";
 import { Modal } from "../ui/Modal";
@@ -46,7 +45,7 @@ export function RecipeDialog({ number, value, isNew, onClose, onDone }: { number
           {!pattern.ok && <p role="status" className="mt-1 text-[13px] text-marigold-ink"><b>! </b>{pattern.fault.sentence}</p>}
           {renames && <Field label="Old addresses go on working until" type="date" min={today(me.timeZone)} value={aliasUntil} onChange={(event) => setAliasUntil(event.target.value)} className="mt-2 w-56" />}
         </div>
-        {making.data === undefined ? (making.error === undefined ? <Loading what="the rules" /> : <FaultLine error={making.error} />) : <RuleFields value={draftOf(own)} onChange={(draft) => setOwn(withDraft(own, draft))} making={making.data} kind={kindOf(own.audience)} hasCoach={own.each === "class" || own.each === "team" || own.each === "committee"} />}
+        {making.data === undefined ? (making.error === undefined ? <Loading what="the rules" /> : <FaultLine error={making.error} />) : <RuleFields value={draftOf(own)} onChange={(draft) => setOwn(withDraft(own, draft))} making={making.data} ofRecipe kind={kindOfText(own.audience)} hasCoach={own.each === "class" || own.each === "team" || own.each === "committee"} />}
         <p>It is for <Choice small label="For which seasons" value={own.season} onChange={set("season")} options={[{ value: "every season", name: "every season" }, { value: "this season only", name: "this season only" }]} />.</p>
         <div className="flex justify-end gap-2"><Button onClick={onClose}>Close</Button><Button type="submit" look="go" disabled={own.name.trim() === "" || own.label.trim() === "" || own.audience.trim() === "" || !pattern.ok}>See what it {isNew ? "makes" : "changes"}</Button></div>
       </form>
@@ -60,9 +59,4 @@ function draftOf(value: Value): RulesDraft {
 
 function withDraft(value: Value, { own, ...running }: RulesDraft): Value {
   return { ...Object.fromEntries(Object.entries(value).filter(([key]) => !RULE_IDS.some((id) => id === key))), ...running, ...own } as Value;
-}
-
-function kindOf(audience: string): ListKind {
-  const understood = understoodAudience(audience);
-  return understood.ok ? listKind(understood.audience) : "other";
 }

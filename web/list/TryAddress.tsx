@@ -19,7 +19,7 @@ export function TryAddress({ id }: { id: string }) {
       <form className="flex flex-wrap items-center gap-2" onSubmit={submit}>
         <input aria-label="Address to try" placeholder="somebody@school.example" value={address} onChange={(event) => { setAddress(event.target.value); reset(); }} className="mono h-[30px] min-w-0 flex-1 rounded-md border border-hair bg-panel px-2.5" />
         <Button type="submit" disabled={address.trim() === "" || isLoading}>Try</Button>
-        <Choice small className="max-w-full" label="The mail comes" value={proof} onChange={(value) => { setProof(value); reset(); }} options={PROOF_CHOICES} />
+        <span className="w-full"><Choice small className="max-w-full" label="The mail comes" value={proof} onChange={(value) => { setProof(value); reset(); }} options={PROOF_CHOICES} /></span>
       </form>
       <FaultLine error={error} />
       {data !== undefined && (

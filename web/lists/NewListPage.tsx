@@ -4,9 +4,6 @@ import { isInside } from "@amigo/core/address/isInside";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { splitAddresses } from "@amigo/core/address/splitAddresses";
 import { tidyName } from "@amigo/core/naming/pattern";
-import { listKind } from "@amigo/core/posting/listKind";
-import { understoodAudience } from "@amigo/core/lists/understood";
-import type { ListKind } from "@amigo/core/posting/rules/rule";
 import { counted } from "@amigo/core/text/sentence";
 import type { EditWanted } from "@amigo/contract/edits";
 import { useMakingQuery } from "../data/edits";
@@ -15,6 +12,7 @@ import { Button } from "../ui/Button";
 import { EditDialog } from "../ui/EditDialog";
 import { Field } from "../ui/Field";
 import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { kindOfText } from "../ui/kindOfText";
 import { RuleFields } from "../ui/RuleFields";
 import type { RulesDraft } from "../ui/rulesDraft";
 import { Warn } from "../ui/Signs";
@@ -42,7 +40,7 @@ export function NewListPage() {
   const good = [...new Set(read.flatMap(({ reading }) => (reading.answer === "unusable" ? [] : [reading.address])))];
   const repaired = read.flatMap(({ written, reading }) => (reading.answer === "probably" ? [{ written, address: reading.address }] : []));
   const bad = [...read.filter(({ reading }) => reading.answer === "unusable").map(({ written }) => written), ...leftOver];
-  const kind = kindOf(audience);
+  const kind = kindOfText(audience);
   // Guardians have outside addresses nearly always; whoever chooses otherwise is left alone.
   const outside = good.some((address) => !isInside(address, making.insideDomain)) ? { outside: kind === "guardians" || making.everything ? "any" : "guardians" } : {};
   const rules: RulesDraft = own ?? { preset: "announcement-only", leads: making.everything ? "" : making.self, helpers: "", adding: "quietly", own: outside };
@@ -68,10 +66,4 @@ export function NewListPage() {
       {preview !== undefined && <EditDialog title={`Make the list ${title}`} edit={preview} onClose={() => setPreview(undefined)} onDone={(sentence) => { if (sentence.startsWith("Asked ")) { setPreview(undefined); setAsked(sentence); } else void navigate(`/lists/${key}`); }} />}
     </>
   );
-}
-
-/** What sort of people the list is for, as far as its audience is typed. */
-function kindOf(audience: string): ListKind {
-  const understood = understoodAudience(audience);
-  return audience.trim() === "" || !understood.ok ? (/^\s*guardians\b/i.test(audience) ? "guardians" : "other") : listKind(understood.audience);
 }

@@ -11,7 +11,7 @@ import { boundIn, settledDraft, withPreset, type RulesDraft } from "./rulesDraft
 const ADDING = [{ value: "quietly", name: "quietly" }, { value: "welcome", name: "with its welcome" }, { value: "ask", name: "once they have said yes" }] as const;
 
 /** The rules of a list or recipe as sentences with the choices inside them; what contradicts itself or the house is told at once. */
-export function RuleFields({ value, onChange, making, kind, hasCoach }: { value: RulesDraft; onChange: (value: RulesDraft) => void; making: Making; kind: ListKind; hasCoach: boolean }) {
+export function RuleFields({ value, onChange, making, kind, hasCoach, ofRecipe = false }: { value: RulesDraft; onChange: (value: RulesDraft) => void; making: Making; kind: ListKind; hasCoach: boolean; ofRecipe?: boolean }) {
   const rules = settledDraft(value, making, kind);
   const set = (id: RuleId, to: string): void => onChange({ ...value, own: { ...value.own, [id]: to } });
   const preset = making.presets.find(({ id }) => id === value.preset);
@@ -25,7 +25,7 @@ export function RuleFields({ value, onChange, making, kind, hasCoach }: { value:
       <p>They are those of <Choice small label="Posting rules" value={value.preset} onChange={(id) => onChange(withPreset(value, id, making))} options={making.presets.map(({ id, name }) => ({ value: id, name }))} />{Object.keys(value.own).some((id) => preset?.rules[id as RuleId] !== undefined) && ", with changes"}. <span className="text-[13px] text-ink-2">{preset?.what}</span></p>
       <p>It is led by <Choice small label="Led by" value={value.leads} onChange={(to) => onChange({ ...value, leads: to })} options={[...several(value.leads), ...leads]} /> and helped by <Choice small label="Helped by" value={value.helpers} onChange={(to) => onChange({ ...value, helpers: to })} options={[...several(value.helpers), ...leads.filter((own) => own.value !== "coach")]} />.</p>
       <Sentences which="first" rules={rules} onSet={set} />
-      {[...broken.map(({ sentence }) => sentence), ...outOf.map((id) => `${boundSentence(kind, id, boundIn(making, kind, id))} You can ask a coordinator to allow it for this list.`)].map((sentence) => <p key={sentence} role="status" className="rounded-md border border-marigold-line bg-marigold-soft px-2.5 py-1 text-[13px] text-marigold-ink"><b>! </b>{sentence}</p>)}
+      {[...broken.map(({ sentence }) => sentence), ...outOf.map((id) => `${boundSentence(kind, id, boundIn(making, kind, id))} ${ofRecipe ? "Choose otherwise, or change the house rule first." : "You can ask a coordinator to allow it for this list."}`)].map((sentence) => <p key={sentence} role="status" className="rounded-md border border-marigold-line bg-marigold-soft px-2.5 py-1 text-[13px] text-marigold-ink"><b>! </b>{sentence}</p>)}
       <details className="mt-1"><summary className="w-fit cursor-pointer text-[13px] font-[560] text-petrol">More rules: members, finding, joining, sizes, welcome and footer</summary>
         <div className="mt-2 flex flex-col gap-1.5">
           <Sentences which="rest" rules={rules} onSet={set} />
