@@ -49,7 +49,7 @@ export const ListPage = z.object({
   leads: z.array(z.string()),
   helpers: z.array(z.string()),
   /** What the asker may do with it. */
-  may: z.object({ change: z.boolean(), add: z.boolean(), decide: z.boolean() }),
+  may: z.object({ change: z.boolean(), add: z.boolean(), decide: z.boolean(), /** Posts, journal and who is kept on and off; else the members alone, where the rules show them to the staff. */ see: z.boolean() }),
   /** Outside addresses and askers who wait until a lead agrees. */
   waiting: z.array(z.object({ id: z.string(), address: z.string(), name: z.string(), by: z.string(), reason: z.string(), at: z.string() })),
   /** What somebody has asked a coordinator for this list. */

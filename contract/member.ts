@@ -24,8 +24,8 @@ export const MemberLists = z.object({
     /** The addresses of the others on it, where they may see them. */
     members: z.number().int().nullable(),
   })),
-  /** Lists that they find and are not on, with how they come onto them. */
-  open: z.array(z.object({ id: z.string(), title: z.string(), description: z.string(), how: z.enum(["join", "ask"]), asked: z.boolean() })),
+  /** Lists that they find and are not on: how they come onto them, and whether they may read what was written. */
+  open: z.array(z.object({ id: z.string(), title: z.string(), description: z.string(), how: z.enum(["join", "ask", "no"]), asked: z.boolean(), readsArchive: z.boolean() })),
   pausedUntil: z.string(),
   addresses: z.array(z.object({ address: z.string(), state: z.enum(["works", "bounced", "not written to yet"]) })),
   children: z.array(z.object({ name: z.string(), classes: z.array(z.string()) })),

@@ -24,7 +24,7 @@ import { houseIndex } from "../facts/standing";
 import { notFound, Refusal } from "../http/fault";
 import { findCaller, route } from "../http/route";
 import { record } from "../journal/record";
-import { listsOf } from "../membership/scope";
+import { listsOf, seenByStaff } from "../membership/scope";
 
 const ENTRIES_AT_ONCE = 60;
 const MOST_EXPORTED = 100_000;
@@ -119,7 +119,7 @@ export function houseRoutes(app: Hono, context: Context): void {
     const words = fold(query.q).split(" ").filter((word) => word !== "");
     if (words.length === 0) return [];
     const matches = (text: string): boolean => { const pieces = fold(text).split(" "); return words.every((word) => pieces.some((piece) => piece.startsWith(word))); };
-    const lists = await db.select({ id: list.id, name: list.name, title: list.title, short: list.short }).from(list).innerJoin(season, eq(season.id, list.seasonId)).where(and(isNull(list.closedAt), eq(season.current, true), listsOf(caller))).limit(5000);
+    const lists = await db.select({ id: list.id, name: list.name, title: list.title, short: list.short }).from(list).innerJoin(season, eq(season.id, list.seasonId)).where(and(isNull(list.closedAt), eq(season.current, true), or(listsOf(caller), seenByStaff))).limit(5000);
     const found = lists.filter(({ name, title, short }) => matches(`${title} ${name} ${short}`)).slice(0, 8).map(({ id, name, title }) => ({ kind: "list" as const, id, title, detail: name, to: `/lists/${id}` }));
     if (caller.role !== "coordinator") return found;
     const sources = (await db.select({ id: source.id, name: source.name }).from(source)).filter(({ name }) => matches(name)).map(({ id, name }) => ({ kind: "source" as const, id, title: name, detail: "source", to: `/sources/${id}` }));

@@ -8,6 +8,12 @@ import type { Problem } from "@amigo/contract/problem";
 import { callerOfSession, callerOfToken, memberOfSession, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import { Refusal } from "./fault";
+import { isWithinTries } from "./limitTries";
+import { networkAddress } from "./networkAddress";
+
+/** How often somebody who is not signed in may ask for something, from one network address. */
+const PUBLIC_TRIES = 300;
+const PUBLIC_MINUTES = 10;
 
 export const SESSION_COOKIE = "amigo_session";
 export const MEMBER_COOKIE = "amigo_member";
@@ -40,6 +46,7 @@ export function route<E extends Endpoint>(app: Hono, context: Context, endpoint:
       if (!may(caller.role, endpoint.who)) throw new Refusal(403, "not-allowed", `Your account may not do this. A coordinator can.`);
     }
     if (endpoint.method !== "get" && caller?.by !== "token") refuseOtherSites(http);
+    if (endpoint.method !== "get" && endpoint.who === "anybody" && caller === undefined && !(await isWithinTries(context.db, `public ${networkAddress(http, context.settings)}`, PUBLIC_TRIES, PUBLIC_MINUTES))) throw new Refusal(429, "too-many", "Too much was asked for from here in a short time. Wait ten minutes and try again.");
     const controller = new AbortController();
     const request = {
       params: parse(endpoint.params, http.req.param(), "path"),

@@ -68,10 +68,10 @@ export function listRoutes(app: Hono, context: Context): void {
     };
   });
 
-  route(app, context, getList, async ({ params, caller }): Promise<ListPage> => listPage(db, await loadList(db, params.id, caller), caller));
+  route(app, context, getList, async ({ params, caller }): Promise<ListPage> => listPage(db, await loadList(db, params.id, caller, "seen"), caller));
 
   route(app, context, getMembers, async ({ params, query, caller }) => {
-    const found = await loadList(db, params.id, caller);
+    const found = await loadList(db, params.id, caller, "seen");
     const [own] = await db.select({ timeZone: house.timeZone }).from(house);
     const members = filterMembers(await memberTable(db, found, query.on === "" ? undefined : instantAtEndOf(query.on, own?.timeZone ?? "UTC")), query.q);
     return { total: members.length, members: members.slice(query.from, query.from + MEMBERS_AT_ONCE) };
@@ -190,6 +190,7 @@ async function listPage(db: Queries, found: LoadedList, caller: Caller): Promise
   const index = await houseIndex(db, found.seasonId);
   const [settings] = await db.select({ insideDomain: house.insideDomain }).from(house);
   const [mine] = await db.select({ id: list.id }).from(list).where(and(eq(list.id, found.id), changeableBy(caller)));
+  const [seen] = await db.select({ id: list.id }).from(list).where(and(eq(list.id, found.id), listsOf(caller)));
   const wanted = wantedList(index, found.key);
   const broken = wanted === undefined || found.closedAt !== null ? [] : brokenInvariants({ kind: found.kind, rules: found.rules, hasLead: running.some(({ role }) => role === "lead"), insideDomain: settings?.insideDomain ?? "" }, index.invariantsOff).map(({ sentence }) => sentence);
   const recipe = found.recipeId === null ? undefined : index.recipes.get(found.recipeId);
@@ -210,7 +211,7 @@ async function listPage(db: Queries, found: LoadedList, caller: Caller): Promise
     members: members.size, families: new Set(belonging.filter(({ addresses }) => addresses.some((address) => members.has(address))).map(({ family }) => family)).size,
     unreachable: belonging.filter(({ addresses }) => addresses.length === 0).map(({ name, because, where }) => ({ name, because: where === "" ? because : `${because} · ${where}` })),
     joins: difference?.joins ?? 0, leaves: difference?.leaves ?? 0, leads: named("lead"), helpers: named("helper"),
-    may: { change: mine !== undefined && found.isCurrent, add: mine !== undefined && found.closedAt === null && !(found.rules.joining === "roster" && caller.role === "staff"), decide: mine !== undefined || running.some(({ id }) => id === caller.id) },
+    may: { change: mine !== undefined && found.isCurrent, add: mine !== undefined && found.closedAt === null && !(found.rules.joining === "roster" && caller.role === "staff"), decide: mine !== undefined || running.some(({ id }) => id === caller.id), see: seen !== undefined },
     waiting: waiting.map(({ at, ...row }) => ({ ...row, name: names.get(row.address)?.name ?? "", at: at.toISOString() })), requests: requests.map(({ at, ...row }) => ({ ...row, at: at.toISOString() })),
   };
 }

@@ -135,6 +135,29 @@ describe("the member page", () => {
     expect((await page(ravi)).lists.map(({ title }) => title)).toContain("Wire Walk, coaches");
   });
 
+  test("an archive for anyone inside is read there, by nobody from outside", async () => {
+    await edit("6:house", { findable: "inside", archive: "inside" });
+    const { body } = await juno.ask<{ id: string; title: string }[]>("GET", "/api/lists?q=staff");
+    await write(body.find(({ title }) => title === "Staff")?.id ?? "", "For the house");
+    const student = await openPage("cw-4020@copperwheel.example");
+    const found = (await page(student)).open.find(({ title }) => title === "Staff");
+    expect(found).toMatchObject({ how: "no", readsArchive: true });
+    expect((await student.ask<MemberPost[]>("GET", `/api/member/lists/${found?.id ?? ""}/posts`)).body.map(({ subject }) => subject)).toEqual(["For the house"]);
+    expect((await student.ask("POST", `/api/member/lists/${found?.id ?? ""}/join`)).status).toBe(404);
+    expect((await pavel.ask("GET", `/api/member/lists/${found?.id ?? ""}/posts`)).status).toBe(404);
+  });
+
+  test("who may see the members by the rules sees them, and nothing else of the list", async () => {
+    const { body } = await juno.ask<{ id: string }[]>("GET", "/api/lists?q=juggling two guardians");
+    const id = body[0]?.id ?? "";
+    const ravi = await house.signIn("ravi.lindqvist@copperwheel.example");
+    expect((await ravi.ask("GET", `/api/lists/${id}`)).status).toBe(404);
+    await edit("2:class:juggling two", { findable: "staff", roster: "staff" });
+    expect((await ravi.ask("GET", `/api/lists/${id}`)).body).toMatchObject({ may: { change: false, add: false, decide: false, see: false } });
+    expect((await ravi.ask<{ total: number }>("GET", `/api/lists/${id}/members`)).body.total).toBeGreaterThan(20);
+    for (const path of ["kept", "journal"]) expect((await ravi.ask("GET", `/api/lists/${id}/${path}`)).status, path).toBe(404);
+  });
+
   test("closed, it opens no more by the same cookie", async () => {
     const own = await openPage("cingleby@lettr.example");
     const kept = own.cookie;

@@ -52,8 +52,8 @@ export async function memberLists(db: Queries, address: string): Promise<MemberL
 async function openTo(db: Queries, address: string, on: ReadonlySet<string>, inside: boolean): Promise<MemberLists["open"]> {
   if (!inside) return [];
   const rows = await db.select({ id: list.id, title: list.title, description: list.description, rules: list.rules, asked: greeting.id }).from(list).innerJoin(season, eq(season.id, list.seasonId)).leftJoin(greeting, and(eq(greeting.listId, list.id), eq(greeting.address, address), eq(greeting.kind, "agree"), isNull(greeting.answer)))
-    .where(and(eq(season.current, true), isNull(list.closedAt), sql`${list.rules}->>'findable' = 'inside'`, sql`${list.rules}->>'joining' in ('request', 'inside')`)).orderBy(asc(list.title)).limit(100);
-  return rows.filter(({ id }) => !on.has(id)).map(({ id, title, description, rules, asked }) => ({ id, title, description, how: rules.joining === "inside" ? "join" as const : "ask" as const, asked: asked !== null }));
+    .where(and(eq(season.current, true), isNull(list.closedAt), sql`${list.rules}->>'findable' = 'inside'`, sql`(${list.rules}->>'joining' in ('request', 'inside') or ${list.rules}->>'archive' = 'inside')`)).orderBy(asc(list.title)).limit(100);
+  return rows.filter(({ id }) => !on.has(id)).map(({ id, title, description, rules, asked }) => ({ id, title, description, how: rules.joining === "inside" ? "join" as const : rules.joining === "request" ? "ask" as const : "no" as const, asked: asked !== null, readsArchive: rules.archive === "inside" }));
 }
 
 async function countOn(db: Queries, listId: string): Promise<number> {

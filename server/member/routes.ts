@@ -6,7 +6,7 @@ import { readAddress } from "@amigo/core/address/readAddress";
 import { oneHeaderLine } from "@amigo/core/mail/headerText";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import { getMember, getMemberArchive, getMemberOthers, postConfirmAddress, postMemberEnter, postMemberGo, postMemberJoin, postMemberLeave, postMemberLink, postNewAddress, postWrong, putHowOften, putPause } from "@amigo/contract/member";
-import { isWithinTries } from "../accounts/limitTries";
+import { isWithinTries } from "../http/limitTries";
 import { accountInForce } from "../callers/caller";
 import { hashToken, makeToken } from "../callers/tokens";
 import type { Context } from "../context";
@@ -87,7 +87,7 @@ export function memberRoutes(app: Hono, context: Context): void {
 
   route(app, context, postMemberJoin, async ({ params, member }) => {
     const found = (await memberLists(db, member)).open.find(({ id }) => id === params.id);
-    if (found === undefined) throw notFound("list");
+    if (found === undefined || found.how === "no") throw notFound("list");
     if (found.how === "join") {
       await desk.run("keepAddress", { actor: { id: null, name: member }, keep: { listId: found.id, address: member, side: "on", reason: "came onto it on the member page", lastDay: "" } });
       return { member: true };
@@ -140,8 +140,8 @@ export function memberRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, getMemberArchive, async ({ params, query, member }) => {
-    const own = await listOn(params.id, member);
-    if (own.rules.archive !== "members" && own.rules.archive !== "inside") throw notFound("list");
+    const isOpen = (await memberLists(db, member)).open.some(({ id, readsArchive }) => id === params.id && readsArchive);
+    const own = isOpen ? { id: params.id } : await archiveOf(params.id, member);
     const rows = await db.select({ id: post.id, subject: post.subject, from: post.fromName, fromAddress: post.fromAddress, at: post.at, raw: message.raw }).from(post).innerJoin(postList, eq(postList.postId, post.id)).innerJoin(message, eq(message.id, post.messageId))
       .where(and(eq(postList.listId, own.id), eq(post.outcome, "goes out"), eq(post.reaches, "members"), query.before === undefined ? undefined : lt(post.at, new Date(query.before)))).orderBy(desc(post.at)).limit(POSTS);
     return Promise.all(rows.map(async ({ id, subject, from, fromAddress, at, raw }) => ({ id, subject, from: from || fromAddress, at: at.toISOString(), text: (await showMessage(raw)).text })));
@@ -164,6 +164,13 @@ export function memberRoutes(app: Hono, context: Context): void {
       const [own] = await tx.select({ name: house.name }).from(house);
       await sendNote(tx, { name: "", address }, { subject: `Your lists at ${own?.name ?? "the house"}`, text: ["Hello,", "", `Open your page at ${own?.name ?? "the house"} here:`, `${settings.url}/member/${token}`, "", "The link works once, for an hour. If you did not ask for it, there is nothing to do."].join("\r\n") });
     });
+  }
+
+  /** A list whose archive a member may read because they are on it. */
+  async function archiveOf(id: string, address: string): Promise<{ id: string }> {
+    const own = await listOn(id, address);
+    if (own.rules.archive !== "members" && own.rules.archive !== "inside") throw notFound("list");
+    return own;
   }
 
   /** A list that a member is on; for any other, nobody is told whether there is one. */

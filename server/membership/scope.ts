@@ -6,6 +6,9 @@ import { list, listRole, request } from "../db/schema";
 /** That whoever has an account finds a list when they type. */
 export const foundByStaff = sql`${list.rules}->>'findable' <> 'leads'`;
 
+/** That whoever has an account and finds a list may see who is on it. */
+export const seenByStaff = sql`(${list.rules}->>'findable' <> 'leads' and ${list.rules}->>'roster' <> 'leads')`;
+
 /**
  * The lists that somebody may see and write to, as a condition on `list`:
  * every one for a coordinator, those of their site for a site coordinator, for staff those that they

@@ -85,7 +85,7 @@ export function postRoutes(app: Hono, context: Context): void {
     const refused: string[] = [];
     const notes: string[] = [];
     for (const id of new Set(body.lists)) {
-      const found = await loadList(db, id, caller, true);
+      const found = await loadList(db, id, caller, "found");
       const { verdict } = await judge(db, found, caller.email, "signed-in");
       if (verdict.outcome === "held") { notes.push(`${found.title}: it is held until a lead or helper lets it out.`); continue; }
       if (verdict.outcome === "goes out" && verdict.reaches === "leads") { notes.push(`${found.title}: what you write reaches the leads alone.`); continue; }
@@ -102,7 +102,7 @@ export function postRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, postPost, async ({ body, caller }) => {
-    const lists = await Promise.all([...new Set(body.lists)].map((id) => loadList(db, id, caller, true)));
+    const lists = await Promise.all([...new Set(body.lists)].map((id) => loadList(db, id, caller, "found")));
     if (lists.length + body.privately.length === 0) throw new Refusal(400, "bad-request", "Choose a list to write to.", "lists");
     const privately = [...new Set((await peoplePrivately(db, body.privately, caller)).flatMap(({ addresses }) => addresses))];
     if (lists.length === 0 && privately.length === 0) throw new Refusal(422, "post/nobody", "Nobody on that private list can be reached by mail.", "lists");

@@ -130,6 +130,13 @@ describe("a house rule that stands in the way", () => {
     expect((await listOf(teo, "jugglers")).rules.outside).toBe("none");
   });
 
+  test("is not asked about for people beyond those whom the asker knows", async () => {
+    const own = crypto.randomUUID();
+    const edit = listEdit(own, { title: "Everybody", name: "everybody-here", audience: "students + guardians of students", leads: self, outside: "any" });
+    const { status, body } = await teo.ask<{ detail: string }>("POST", "/api/requests", { list: own, rule: "outside", wanted: "any", why: "all of them", work: { edit } });
+    expect([status, body.detail]).toEqual([403, expect.stringContaining("on no list that you lead")]);
+  });
+
   test("is taken back by who asked, and nobody else", async () => {
     const list = await listOf(teo, "jugglers");
     const { body } = await teo.ask<{ id: string }>("POST", "/api/requests", { list: list.key, rule: "longest", wanted: "25", why: "pictures", work: {} });

@@ -58,8 +58,8 @@ export function requestRoutes(app: Hono, context: Context): void {
     }
     const sentence = body.rule === "convention" ? `the name "${body.wanted}", which is not by the convention.` : `${POINT_WORDS[body.rule]}: "${wordsOf(body.rule, body.wanted)}".`;
     const work = { edit, members: body.work.members };
-    // What could not be granted is told to the asker, not to a coordinator.
-    await planGranted(db, { ...editorOf(caller), role: "coordinator" }, editOf({ list: body.list, rule: body.rule, wanted: body.wanted, work }, caller.name, "", there !== undefined || made !== undefined));
+    // What could not be granted, or reaches beyond what the asker may, is told to the asker, not to a coordinator.
+    await planGranted(db, { ...editorOf(caller), role: "coordinator" }, editOf({ list: body.list, rule: body.rule, wanted: body.wanted, work }, caller.name, "", there !== undefined || made !== undefined), edit === null ? undefined : { edit, editor: editorOf(caller) });
     const siteId = there?.siteId ?? null;
     const deciders = await db.select({ name: account.name, email: account.email }).from(account).where(and(accountInForce, or(eq(account.role, "coordinator"), siteId === null ? sql`false` : and(eq(account.role, "site coordinator"), eq(account.siteId, siteId)))));
     const id = await db.transaction(async (tx) => {

@@ -48,7 +48,7 @@ export interface EditPlan {
 }
 
 /** An edit planned to the end: the facts it leads to, and everything that it does. */
-async function plan(tx: Queries, edit: Edit, editor: Editor, asGranted = false) {
+async function plan(tx: Queries, edit: Edit, editor: Editor, asGranted = false, asked?: { edit: Edit; editor: Editor }) {
   const [current] = await tx.select().from(season).where(eq(season.current, true));
   const [settings] = await tx.select().from(house);
   if (current === undefined || settings === undefined) throw new Refusal(503, "not-set-up", "This house has no current season.");
@@ -59,6 +59,7 @@ async function plan(tx: Queries, edit: Edit, editor: Editor, asGranted = false) 
   const after = indexFacts(facts);
   checkEdit(edit, standing, after, naming, settings.convention);
   if (!asGranted) await checkReach(tx, edit, editor, standing, after, current.id);
+  if (asked !== undefined) await checkReach(tx, asked.edit, asked.editor, standing, after, current.id);
   checkRules(edit, standing, after, settings.insideDomain);
   checkKept(edit, after, settings.insideDomain);
   return { ...(await planFacts(tx, current.id, { stand, standing, facts, after, naming, insideDomain: settings.insideDomain })), seasonId: current.id, version: current.version, stand, facts };
@@ -111,9 +112,9 @@ export async function carryOutGranted(tx: Queries, decider: Editor, edit: Edit, 
   return doEdit(tx, decider, await plan(tx, edit, { ...decider, name: asker }, true));
 }
 
-/** What granting would do, counted. */
-export async function planGranted(tx: Queries, decider: Editor, edit: Edit): Promise<Pick<EditPlan, "totals" | "lists">> {
-  const { totals, lists } = await plan(tx, edit, decider, true);
+/** What granting would do, counted. `asked` is what the asker wants, where it is to be seen whether it is within what they may. */
+export async function planGranted(tx: Queries, decider: Editor, edit: Edit, asked?: { edit: Edit; editor: Editor }): Promise<Pick<EditPlan, "totals" | "lists">> {
+  const { totals, lists } = await plan(tx, edit, decider, true, asked);
   return { totals, lists };
 }
 

@@ -6,7 +6,7 @@ import { passwordFault } from "@amigo/core/access/passwordFault";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import { deleteSession, getAccounts, getOwnSessions, postAccount, postChoosePassword, postEndAccount, postEndOthers, postInviteAgain, postLookAtLink, postMailLink, postPassword, postSignInByLink, putAccount } from "@amigo/contract/staff";
 import { beginSession } from "../accounts/beginSession";
-import { isWithinTries } from "../accounts/limitTries";
+import { isWithinTries } from "../http/limitTries";
 import { hashPassword } from "../accounts/password";
 import { checkPassword } from "../accounts/signIn";
 import { accountInForce, type Caller } from "../callers/caller";

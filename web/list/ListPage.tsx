@@ -49,7 +49,7 @@ export function ListPage() {
     <div className="flex min-h-0 flex-1 flex-col">
       <PageHead title={list.title} line={`${counted(list.members, "address", "addresses")}${list.families === 0 ? "" : `, ${counted(list.families, "family", "families")}`}, ${list.preset.name.toLowerCase()}`}>
         {mayAdd && <Button onClick={() => setShown("add")}>Add members</Button>}
-        <More list={list} q={search.get("q") ?? ""} onEdit={mayEdit ? () => setShown("edit") : undefined} onState={mayEdit ? () => point(isOpen ? `Close ${list.title}` : `Open ${list.title} again`, { state: isOpen ? "closed" : "open" }) : undefined} />
+        {list.may.see && <More list={list} q={search.get("q") ?? ""} onEdit={mayEdit ? () => setShown("edit") : undefined} onState={mayEdit ? () => point(isOpen ? `Close ${list.title}` : `Open ${list.title} again`, { state: isOpen ? "closed" : "open" }) : undefined} />}
         {isOpen && <WriteButton list={list} />}
       </PageHead>
       {said !== "" && <p role="status" className="mb-2.5 rounded-md border border-leaf bg-leaf-soft px-3 py-2">{said}</p>}
@@ -69,11 +69,11 @@ export function ListPage() {
             <span className="text-[13px]">{!isOpen ? "Closed, with whom it had" : list.joins + list.leaves === 0 ? "In step with the roster" : <><Plus count={list.joins} />{list.joins > 0 && " to join "}<Minus count={list.leaves} />{list.leaves > 0 && " to leave "}{me.role === "coordinator" && <>· <Link to="/changes" className="text-petrol underline underline-offset-2">see why</Link></>}</>}{list.asked > 0 && ` · ${counted(list.asked, "address", "addresses")} asked, not answered yet`}</span>
           </div>
           <div role="tablist" aria-label="About this list" className="flex gap-[18px] border-b border-hair px-4">
-            {TABS.map((name) => <button key={name} type="button" role="tab" aria-selected={tab === name} onClick={() => setSearch(name === "members" ? {} : { tab: name }, { replace: true })} className={`-mb-px border-b-2 pt-2 pb-[7px] ${tab === name ? "border-petrol font-[640] text-petrol" : "border-transparent text-ink-2 hover:text-ink"}`}>{TAB_NAMES[name]}</button>)}
+            {TABS.filter((name) => name === "members" || list.may.see).map((name) => <button key={name} type="button" role="tab" aria-selected={tab === name} onClick={() => setSearch(name === "members" ? {} : { tab: name }, { replace: true })} className={`-mb-px border-b-2 pt-2 pb-[7px] ${tab === name ? "border-petrol font-[640] text-petrol" : "border-transparent text-ink-2 hover:text-ink"}`}>{TAB_NAMES[name]}</button>)}
           </div>
           {tab === "members" && <Members list={list} />}
-          {tab === "posts" && <Posts id={list.id} />}
-          {tab === "journal" && <ListJournal id={list.id} />}
+          {tab === "posts" && list.may.see && <Posts id={list.id} />}
+          {tab === "journal" && list.may.see && <ListJournal id={list.id} />}
         </Panel>
         <div className="flex min-h-0 flex-col gap-3 overflow-auto">
           {isOpen && list.broken.length > 0 && <Panel className="px-[18px] py-3">{list.broken.map((sentence) => <p key={sentence}><Warn>{sentence}</Warn></p>)}</Panel>}
@@ -88,8 +88,8 @@ export function ListPage() {
               <div className="border-t border-hair-soft pt-1.5 text-[13px]"><p className="text-marigold-ink"><b>! </b>It stands apart from its recipe:</p><ul>{list.apart.map(({ point: own, words }) => <li key={own} className="flex items-center gap-2 py-0.5"><span className="flex-1">{words}</span>{mayEdit && <Button className="min-h-[24px]! px-2! text-[13px]" onClick={() => point(`${list.title}: ${words} by the recipe again`, { [own]: null })}>Return to the recipe<span className="sr-only"> in {words}</span></Button>}</li>)}</ul></div>
             )}
           </Panel>
-          {isOpen && <Keep list={list} />}
-          <TryAddress key={list.id} id={list.id} />
+          {isOpen && list.may.see && <Keep list={list} />}
+          {list.may.see && <TryAddress key={list.id} id={list.id} />}
           {list.unreachable.length > 0 && (
             <Panel className="px-[18px] py-3.5">
               <h2 className="mb-1.5"><Warn>{counted(list.unreachable.length, "person", "people")} cannot be reached</Warn></h2>

@@ -79,7 +79,7 @@ function Lists({ own }: { own: MemberLists }) {
         <h2>{own.lists.length === 0 ? "You are on no list" : "My lists"}</h2>
         {own.lists.map((list) => <OneList key={list.id} list={list} />)}
       </section>
-      {own.open.length > 0 && <section aria-label="Lists that you can come onto"><h2 className="mb-2">Lists that you can come onto</h2><Panel><ul>{own.open.map((list) => <Open key={list.id} list={list} />)}</ul></Panel></section>}
+      {own.open.length > 0 && <section aria-label="Other lists of the house"><h2 className="mb-2">Other lists of the house</h2><Panel><ul>{own.open.map((list) => <Open key={list.id} list={list} />)}</ul></Panel></section>}
       <Children own={own} />
       <Addresses own={own} />
     </>
@@ -107,7 +107,7 @@ function OneList({ list }: { list: MemberLists["lists"][number] }) {
 
 function Open({ list }: { list: MemberLists["open"][number] }) {
   const [join, { isLoading, error }] = useMemberJoinMutation();
-  return <li className="flex flex-wrap items-center gap-3 border-b border-hair-soft px-4 py-2.5 last:border-b-0"><span className="min-w-40 flex-1"><b className="font-[620]">{list.title}</b><span className="block text-[13px] text-ink-2">{list.description}</span></span>{list.asked ? <span className="text-[13px] text-ink-2">asked; a lead decides</span> : <Button disabled={isLoading} onClick={() => void join(list.id)}>{list.how === "join" ? "Come onto it" : "Ask to come onto it"}<span className="sr-only">: {list.title}</span></Button>}<FaultLine error={error} /></li>;
+  return <li className="flex flex-wrap items-center gap-3 border-b border-hair-soft px-4 py-2.5 last:border-b-0"><span className="min-w-40 flex-1"><b className="font-[620]">{list.title}</b><span className="block text-[13px] text-ink-2">{list.description}</span></span>{list.readsArchive && <Link to={`/member/lists/${list.id}`} className="text-petrol underline underline-offset-2">What was written<span className="sr-only"> to {list.title}</span></Link>}{list.how === "no" ? null : list.asked ? <span className="text-[13px] text-ink-2">asked; a lead decides</span> : <Button disabled={isLoading} onClick={() => void join(list.id)}>{list.how === "join" ? "Come onto it" : "Ask to come onto it"}<span className="sr-only">: {list.title}</span></Button>}<FaultLine error={error} /></li>;
 }
 
 function Pause({ own }: { own: MemberLists }) {
@@ -178,7 +178,8 @@ function NewAddress() {
 function Archive() {
   const { id = "" } = useParams();
   const { data: own, error } = useMemberQuery();
-  const list = own?.lists.find((line) => line.id === id);
+  const mine = own?.lists.find((line) => line.id === id);
+  const list = mine ?? own?.open.filter(({ readsArchive }) => readsArchive).map((line) => ({ ...line, members: null })).find((line) => line.id === id);
   if (error !== undefined) return <Page />;
   if (own === undefined) return <Loading what="the list" />;
   if (list === undefined) return <Empty title="You are not on this list" />;
