@@ -190,8 +190,8 @@ describe("single lists and many at once", () => {
     await carryOut({ what: "lists", aliasUntil: "", lists: [{ key, points: { state: "closed" } }] });
     expect((await pageOf(key)).state).toBe("closed");
     expect((await juno.ask("POST", `/api/lists/${key}/kept`, { address: "x@lettr.example", side: "on", reason: "x" })).status).toBe(409);
-    const tried = await juno.ask<{ outcome: string; reasons: string[] }>("POST", `/api/lists/${key}/try`, { address: JUNO, signedIn: true });
-    expect(tried.body).toMatchObject({ outcome: "returned", reasons: ["This list is closed. Nobody gets mail from it any more."] });
+    const tried = await juno.ask("POST", `/api/lists/${key}/try`, { address: JUNO, proof: "signed-in" });
+    expect(tried.body).toMatchObject({ outcome: "returned", reasons: [{ rule: "closed", sentence: "This list is closed. Nobody gets mail from it any more." }] });
     await carryOut({ what: "lists", aliasUntil: "", lists: [{ key, points: { state: "open" } }] });
     expect(await membersOf(key)).toHaveLength(3);
   });
