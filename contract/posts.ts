@@ -22,6 +22,8 @@ export const PostPage = PostLine.extend({
   /** The body as HTML where it has one: sanitised, with nothing that is fetched from elsewhere. */
   html: z.string(),
   attachments: z.array(z.object({ index: z.number().int(), name: z.string(), type: z.string(), size: z.number().int() })),
+  /** Whether it is kept to be read; by the rules of its lists perhaps not. */
+  kept: z.boolean(),
   /** Who decided on it, where it was held. */
   decided: z.object({ by: z.string(), at: z.string() }).nullable(),
   mayDecide: z.boolean(),

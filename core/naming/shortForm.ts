@@ -1,7 +1,7 @@
 import { fold } from "../text/fold";
 import { toAscii } from "./toAscii";
 
-const NUMBER_WORDS: Record<string, string> = { one: "1", two: "2", three: "3", four: "4", five: "5", six: "6", seven: "7", eight: "8", nine: "9", ten: "10" };
+const NUMBER_WORDS: ReadonlyMap<string, string> = new Map(["one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"].map((word, at) => [word, String(at + 1)]));
 const FILLERS = new Set(["and", "of", "the", "for", "in", "a", "an"]);
 const LONGEST = 14;
 
@@ -13,7 +13,7 @@ export function squash(text: string): string {
 /** The words of a name that count: folded, number words as digits, fillers left out unless there is nothing else. */
 function wordsOf(name: string): string[] {
   const all = toAscii(fold(name)).split(" ").filter((word) => word !== "");
-  const kept = all.filter((word) => !FILLERS.has(word)).map((word) => NUMBER_WORDS[word] ?? word);
+  const kept = all.filter((word) => !FILLERS.has(word)).map((word) => NUMBER_WORDS.get(word) ?? word);
   return kept.length > 0 ? kept : all;
 }
 

@@ -53,6 +53,8 @@ describe("the rules of a list as they hold", () => {
     }));
   });
 
+  test.each(["constructor", "toString", "nothing"])("an unknown preset, %s, is the strictest", (id) => { expect(presetOf(id, NONE).rules).toEqual(ANNOUNCE.rules); });
+
   test("what every house starts with allows what it has as usual", () => {
     for (const kind of LIST_KINDS) for (const rule of BOUND_RULES) { const bound = boundOf(kind, rule, NONE); expect(isWithin(rule, bound.usual, bound), `${kind} ${rule}`).toBe(true); }
   });

@@ -1,4 +1,4 @@
-import { RULE_IDS, type RuleId, type Rules } from "./rules/rule";
+import type { Rules } from "./rules/rule";
 
 /** A named set of posting rules. What it does not name is as the house has it. */
 export interface Preset {
@@ -28,12 +28,12 @@ export const PRESETS: Readonly<Record<string, Preset>> = {
   },
 };
 
-/** The preset of an id: one that Amigo brings, one of the house's own, else the strictest. */
-export function presetOf(id: string, own: ReadonlyMap<string, Preset>): Preset {
-  return PRESETS[id] ?? own.get(id) ?? { name: "Announcement-only", what: "", rules: PRESETS["announcement-only"]?.rules ?? {} };
+/** Whether a preset is one that Amigo brings. */
+export function isAmigos(id: string): boolean {
+  return Object.hasOwn(PRESETS, id);
 }
 
-/** The rules in which something differs from a preset. */
-export function beyondPreset(rules: Rules, preset: Preset): RuleId[] {
-  return RULE_IDS.filter((id) => preset.rules[id] !== undefined && preset.rules[id] !== rules[id]);
+/** The preset of an id: one that Amigo brings, one of the house's own, else the strictest. */
+export function presetOf(id: string, own: ReadonlyMap<string, Preset>): Preset {
+  return (isAmigos(id) ? PRESETS[id] : own.get(id)) ?? { name: "Announcement-only", what: "", rules: PRESETS["announcement-only"]?.rules ?? {} };
 }

@@ -1,4 +1,3 @@
-import { addressesIn } from "./rules/also";
 import { ALL_RULES } from "./rules/allRules";
 import { goesToLeads } from "./rules/membersPosts";
 import { RULE_IDS, type RuleId, type Rules } from "./rules/rule";
@@ -108,9 +107,4 @@ export function sightOf(sender: Sender, isStaff: boolean, rules: Rules): Sight {
   const readsArchive = rules.archive !== "none" && (runs || (rules.archive !== "leads" && sender.isMember) || (rules.archive === "inside" && sender.isInside));
   const say = (rule: RuleId, yes: boolean, does: string, not: string): { rule: RuleId; sentence: string } => ({ rule, sentence: `${sender.name} ${yes ? does : not}.` });
   return { finds, seesMembers, readsArchive, reasons: [say("findable", finds, "finds the list", "does not find the list by typing"), say("roster", seesMembers, "may see who is on it", "does not see who is on it"), say("archive", readsArchive, "may read what was written", "may not read what was written")] };
-}
-
-/** The single addresses that may write beside those whom the rules name. */
-export function namedWriters(rules: Rules): string[] {
-  return addressesIn(rules.also);
 }

@@ -229,7 +229,7 @@ describe("single lists and many at once", () => {
   test.each<[string, Extract<EditWanted, { what: "lists" }>["lists"][number], RegExp]>([
     ["a key that no list can have", { key: "../x", points }, /There is no list/], ["a recipe that is not there", { key: "99:class:wire walk", points: { state: "open" } }, /There is no list/], ["a class that is not there", { key: "1:class:nowhere", points: { state: "open" } }, /There is no list/],
     ["no display name", { key: OWN, points: { name: "some-list", audience: "staff" } }, /Give the list a display name/], ["a line break in its name", { key: OWN, points: { ...points, title: "A\r\nBcc: x" } }, /stands in one line/],
-    ["rules that are none", { key: OWN, points: { ...points, preset: "shout" } }, /no posting rules called "shout"/], ["a lead who is a stranger", { key: OWN, points: { ...points, leads: "account:nobody" } }, /Nobody on the staff/],
+    ["rules that are none", { key: OWN, points: { ...points, preset: "shout" } }, /no posting rules called "shout"/], ["rules by a word of the language", { key: OWN, points: { ...points, preset: "constructor" } }, /no posting rules called "constructor"/], ["a lead who is a stranger", { key: OWN, points: { ...points, leads: "account:nobody" } }, /Nobody on the staff/],
     ["an address that is none", { key: OWN, points, keep: ["x@lettr.example\r\nRCPT TO:<y@lettr.example>"] }, /is no address/], ["an address with a slip", { key: OWN, points, keep: ["rosa@lettr,example"] }, /is no address/],
   ])("with %s nothing is planned", async (_what, own, sentence) => {
     const { status, body } = await plan({ what: "lists", aliasUntil: "", lists: [own] });

@@ -84,6 +84,11 @@ describe("the member page", () => {
     expect((await pavel.ask("GET", `/api/member/lists/${id}/members`)).status).toBe(404);
     await edit("2:class:juggling one", { archive: "leads" });
     expect((await pavel.ask("GET", `/api/member/lists/${id}/posts`)).status).toBe(404);
+    const [newest] = (await juno.ask<{ id: string }[]>("GET", `/api/posts?list=${id}`)).body;
+    const postPage = async () => (await juno.ask("GET", `/api/posts/${newest?.id ?? ""}`)).body;
+    expect(await postPage()).toMatchObject({ kept: true, text: expect.stringContaining("Dear families.") });
+    await edit("2:class:juggling one", { archive: "none" });
+    expect(await postPage()).toMatchObject({ kept: false, text: "", attachments: [] });
     const { body } = await juno.ask<{ id: string }[]>("GET", "/api/lists?q=wire walk guardians");
     for (const path of ["posts", "members"]) expect((await pavel.ask("GET", `/api/member/lists/${body[0]?.id ?? ""}/${path}`)).status).toBe(404);
   });

@@ -1,5 +1,6 @@
 import { and, eq, sql } from "drizzle-orm";
 import { returnNote } from "@amigo/core/mail/returnNote";
+import type { HELD_DECISIONS } from "@amigo/contract/posts";
 import { counted } from "@amigo/core/text/sentence";
 import type { Database, Queries } from "../db/connect";
 import { house, list, message, post, postList } from "../db/schema";
@@ -12,7 +13,7 @@ import { readMessage } from "./readMessage";
 import { sendNote } from "./sendNote";
 
 /** What can be decided on a mail that is held. */
-export type HeldDecision = "let out" | "return" | "drop";
+export type HeldDecision = (typeof HELD_DECISIONS)[number];
 
 const BECOMES = { "let out": "goes out", return: "returned", drop: "dropped" } as const;
 

@@ -37,12 +37,13 @@ export function postRoutes(app: Hono, context: Context): void {
     if (found === undefined) throw notFound("post");
     const [line] = await withLists(db, [found]);
     const [raw] = await db.select({ raw: message.raw }).from(message).where(eq(message.id, found.messageRow));
-    const shown = raw === undefined ? { text: "", html: "", attachments: [] } : await showMessage(raw.raw);
+    const kept = await isKept(db, found);
+    const shown = raw === undefined || !kept ? { text: "", html: "", attachments: [] } : await showMessage(raw.raw);
     const rows = await db.select({ address: delivery.address, listId: delivery.listId, state: delivery.state, attempts: delivery.attempts, reply: delivery.reply, sentAt: delivery.sentAt, nextAt: delivery.nextAt }).from(delivery).where(and(eq(delivery.postId, found.id), found.accountId === caller.id ? undefined : isNotNull(delivery.listId))).orderBy(delivery.address);
     const names = await namesByAddress(db, caller, [...new Set(rows.flatMap(({ listId }) => (listId === null ? [] : [listId])))]);
     if (line === undefined) throw notFound("post");
     return {
-      ...line, fromAddress: found.fromAddress, reasons: found.reasons, ...shown, decided: found.decidedAt === null ? null : { by: found.decidedBy, at: found.decidedAt.toISOString() }, mayDecide: found.outcome === "held" && (await decidableHeld(db, caller, [found.id])).has(found.id),
+      ...line, fromAddress: found.fromAddress, reasons: found.reasons, ...shown, kept, decided: found.decidedAt === null ? null : { by: found.decidedBy, at: found.decidedAt.toISOString() }, mayDecide: found.outcome === "held" && (await decidableHeld(db, caller, [found.id])).has(found.id),
       recipients: rows.map(({ address, state, attempts, reply, sentAt, nextAt }) => ({ address, people: names.get(address) ?? "", state, attempts, reply, at: sentAt?.toISOString() ?? null, nextAt: state === "deferred" ? nextAt.toISOString() : null })),
     };
   });
@@ -51,8 +52,8 @@ export function postRoutes(app: Hono, context: Context): void {
     const caller = await findCaller(http, context);
     if (caller === undefined) throw new Refusal(401, "signed-out", "You are not signed in, or your session has ended. Sign in again.");
     const [id, index] = [http.req.param("id"), Number(http.req.param("index"))];
-    const [found] = !may(caller.role, "see posts") || !/^[0-9a-f-]{36}$/i.test(id) ? [] : await db.select({ raw: message.raw }).from(post).innerJoin(message, eq(message.id, post.messageId)).where(and(eq(post.id, id), visiblePosts(caller)));
-    const attachment = found === undefined ? undefined : await attachmentOf(found.raw, index);
+    const [found] = !may(caller.role, "see posts") || !/^[0-9a-f-]{36}$/i.test(id) ? [] : await db.select({ raw: message.raw, id: post.id, outcome: post.outcome, reaches: post.reaches }).from(post).innerJoin(message, eq(message.id, post.messageId)).where(and(eq(post.id, id), visiblePosts(caller)));
+    const attachment = found === undefined || !(await isKept(db, found)) ? undefined : await attachmentOf(found.raw, index);
     if (attachment === undefined) throw notFound("attachment");
     // Whatever it says it is, it is saved and never shown as a page of ours.
     return http.body(new Uint8Array(attachment.content), 200, { "Content-Type": "application/octet-stream", "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(attachment.name)}`, "Content-Security-Policy": "default-src 'none'; sandbox", "Cache-Control": "no-store" });
@@ -129,6 +130,13 @@ export function postRoutes(app: Hono, context: Context): void {
       return { id, addresses: 0, outcome: "held" as const };
     });
   });
+}
+
+/** Whether the text of a post is kept to be read: where no list of it keeps an archive, it is not, once it has gone out to the members. */
+async function isKept(db: Queries, { id, outcome, reaches }: { id: string; outcome: string; reaches: string }): Promise<boolean> {
+  if (outcome !== "goes out" || reaches === "leads") return true;
+  const rows = await db.select({ rules: list.rules }).from(postList).innerJoin(list, eq(list.id, postList.listId)).where(eq(postList.postId, id));
+  return rows.length === 0 || rows.some(({ rules }) => rules.archive !== "none");
 }
 
 const HELD_SHOWN = 100;

@@ -77,7 +77,7 @@ export function privateRoutes(app: Hono, context: Context): void {
       const pieces = fold(`${nameOf(person)} ${person.number}`).split(" ");
       if (words.every((word) => pieces.some((piece) => piece.startsWith(word)))) hits.push(person);
     }
-    return hits.sort((a, b) => nameOf(a).localeCompare(nameOf(b), "en")).slice(0, HITS).map((person) => ({ id: person.id, name: nameOf(person), detail: detailOf(person, known), reached: person.addresses.size > 0 }));
+    return hits.sort((a, b) => nameOf(a).localeCompare(nameOf(b), "en")).slice(0, HITS).map((person) => ({ id: person.id, name: nameOf(person), detail: detailOf(person, known), reached: person.addresses.size > 0, addresses: [...person.addresses] }));
   });
 }
 

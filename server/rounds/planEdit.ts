@@ -11,7 +11,7 @@ import { listDeltas, type ListDelta } from "@amigo/core/lists/listDeltas";
 import { rulesBroken } from "@amigo/core/lists/rulesBroken";
 import { wantedLists, type WantedList } from "@amigo/core/lists/wantedLists";
 import { boundSentence, isWithin } from "@amigo/core/posting/houseRules";
-import { PRESETS } from "@amigo/core/posting/presets";
+import { isAmigos } from "@amigo/core/posting/presets";
 import { ruleFault, wordsOf } from "@amigo/core/posting/rules/allRules";
 import { RULE_IDS } from "@amigo/core/posting/rules/rule";
 import { checkAudience, checkCondition } from "@amigo/core/audience/checkAudience";
@@ -158,7 +158,7 @@ function checkEdit(edit: Edit, standing: FactIndex, after: FactIndex, naming: Ho
     if (fault !== undefined) throw new Refusal(422, "edit/condition", `The condition is not right at sign ${fault.at + 1}: ${fault.sentence}`, "condition");
     const pattern = readPattern(value.pattern);
     if (!pattern.ok) throw new Refusal(422, "edit/pattern", pattern.fault.sentence, "pattern");
-    if (!(value.preset in PRESETS) && !after.presets.has(value.preset)) throw new Refusal(422, "edit/point", `There are no posting rules called "${value.preset}".`, "preset");
+    if (!isAmigos(value.preset) && !after.presets.has(value.preset)) throw new Refusal(422, "edit/point", `There are no posting rules called "${value.preset}".`, "preset");
     for (const rule of RULE_IDS) { const bad = value[rule] === undefined ? undefined : ruleFault(rule, value[rule]); if (bad !== undefined) throw new Refusal(422, "edit/point", bad, rule); }
   }
   if (edit.what === "house") checkHouse(edit, standing, after);
@@ -183,7 +183,7 @@ function checkHouse({ bounds, presets }: Extract<Edit, { what: "house" }>, stand
     if (!isWithin(rule, bound.usual, bound)) throw new Refusal(422, "edit/bound", `What is usual must be among what is allowed: "${wordsOf(rule, bound.usual)}" is not.`, key);
   }
   for (const [id, preset] of Object.entries(presets)) {
-    if (id in PRESETS) throw new Refusal(422, "edit/preset", "This preset is Amigo's own. Make one of your own beside it.", "presets");
+    if (isAmigos(id)) throw new Refusal(422, "edit/preset", "This preset is Amigo's own. Make one of your own beside it.", "presets");
     const bad = preset === null ? undefined : RULE_IDS.map((rule) => (preset[rule] === undefined ? undefined : ruleFault(rule, preset[rule]))).find((fault) => fault !== undefined);
     if (bad !== undefined) throw new Refusal(422, "edit/preset", bad, "presets");
     const user = preset === null && standing.presets.has(id) ? [...wantedLists(after).values()].find((list) => list.open && list.preset === id) : undefined;
@@ -198,7 +198,7 @@ function checkList({ key, points, keep = [] }: Extract<Edit, { what: "lists" }>[
   if (!isKnown) throw new Refusal(422, "edit/list", `There is no list "${key.slice(0, 80)}", and no recipe makes one of that key.`, "lists");
   if (parts === undefined && !(after.lists.get(key)?.has("title") ?? false)) throw new Refusal(422, "edit/list", "Give the list a display name.", "title");
   for (const [point, value] of Object.entries(points) as [ListPoint, string | null][]) {
-    const fault = value === null ? undefined : pointFault(point, value, { isStaff: (id) => after.people.get(id)?.role === "staff", isPreset: (id) => id in PRESETS || after.presets.has(id) });
+    const fault = value === null ? undefined : pointFault(point, value, { isStaff: (id) => after.people.get(id)?.role === "staff", isPreset: (id) => isAmigos(id) || after.presets.has(id) });
     if (fault !== undefined) throw new Refusal(422, "edit/point", fault, point);
   }
   for (const address of keep) {

@@ -1,6 +1,7 @@
 import { useState, type FormEvent } from "react";
 import { Link } from "react-router";
 import type { Proof } from "@amigo/core/posting/mailToJudge";
+import { AddressToTry } from "../ui/AddressToTry";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { OUTCOMES, PROOF_CHOICES } from "../ui/outcomes";
@@ -17,7 +18,7 @@ export function TryAddress({ id }: { id: string }) {
     <Panel className="px-[18px] py-3">
       <h2 className="mb-2">Try an address</h2>
       <form className="flex flex-wrap items-center gap-2" onSubmit={submit}>
-        <input aria-label="Address to try" placeholder="somebody@school.example" value={address} onChange={(event) => { setAddress(event.target.value); reset(); }} className="mono h-[30px] min-w-0 flex-1 rounded-md border border-hair bg-panel px-2.5" />
+        <AddressToTry value={address} onChange={(value) => { setAddress(value); reset(); }} className="min-w-0 flex-1" />
         <Button type="submit" disabled={address.trim() === "" || isLoading}>Try</Button>
         <span className="w-full"><Choice small className="max-w-full" label="The mail comes" value={proof} onChange={(value) => { setProof(value); reset(); }} options={PROOF_CHOICES} /></span>
       </form>

@@ -51,7 +51,7 @@ export function AllListsPage() {
   const all = lists.length > 0 && lists.every(({ id }) => ticked.has(id));
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <PageHead title="All lists" line={`${counted(data.lists.length, "list")} of ${current?.label.replace("-", "–") ?? ""}`}>{mayChange && <Link to="/lists/new" className="inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol">Make a list</Link>}</PageHead>
+      <PageHead title="All lists" line={`${counted(data.lists.length, "list")} of ${current?.label.replace("-", "–") ?? ""}`}><Link to="/lists/try" className="text-petrol underline underline-offset-2">Try an address</Link><Link to="/requests" className="mr-1 text-petrol underline underline-offset-2">Requests</Link>{mayChange && <Link to="/lists/new" className="inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol">Make a list</Link>}</PageHead>
       {said !== "" && <p role="status" className="mb-2.5 rounded-md border border-leaf bg-leaf-soft px-3 py-2">{said}</p>}
       <div className="mb-2.5 flex flex-wrap items-center gap-2">
         <SearchField label="Search the lists" placeholder="Name, recipe, site or lead" value={q} onChange={(value) => set("q", value)} />

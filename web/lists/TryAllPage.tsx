@@ -4,6 +4,7 @@ import { PROOFS } from "@amigo/core/posting/mailToJudge";
 import { counted } from "@amigo/core/text/sentence";
 import { useTryAllQuery } from "../data/lists";
 import { Address } from "../ui/Address";
+import { AddressToTry } from "../ui/AddressToTry";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { OUTCOMES, PROOF_CHOICES } from "../ui/outcomes";
@@ -22,7 +23,7 @@ export function TryAllPage() {
     <div className="flex min-h-0 flex-1 flex-col">
       <PageHead title="Try an address" line="What would become of mail of one address, list by list; nothing is sent" />
       <form className="mb-3 flex flex-wrap items-center gap-2" onSubmit={submit}>
-        <input aria-label="Address to try" autoFocus value={typed} onChange={(event) => setTyped(event.target.value)} placeholder="somebody@school.example" className="mono h-[30px] w-80 rounded-md border border-hair bg-panel px-2.5" />
+        <AddressToTry autoFocus value={typed} onChange={setTyped} className="w-80" />
         <Choice label="The mail comes" value={proof === "confirmed" ? "none" : proof} onChange={(value) => setSearch({ address: typed.trim(), proof: value })} options={PROOF_CHOICES} />
         <Button look="go" type="submit" disabled={typed.trim() === ""}>Try on all lists</Button>
         {data !== undefined && <p role="status" className="text-ink-2"><b className="font-[620] text-ink">{data.who}</b>: {tally.map(({ outcome, count }) => `${OUTCOMES[outcome].words.toLowerCase()} on ${count}`).join(", ")}</p>}

@@ -38,7 +38,7 @@ function Body({ post }: { post: Post }) {
   return (
     <Panel scrolls="Text" className="flex flex-col px-4 py-3">
       {post.html !== "" && <p className="mb-2 text-[13px]"><Button look="quiet" onClick={() => setAsHtml(!asHtml)}>{asHtml ? "Show as plain text" : "Show as it was laid out"}</Button></p>}
-      {asHtml ? <iframe title="The mail as it was laid out" sandbox="allow-popups" srcDoc={`<!doctype html><meta charset="utf-8"><style>body{font:14px sans-serif;margin:0;overflow-wrap:anywhere}</style>${post.html}`} className="min-h-64 w-full flex-1 rounded bg-white" /> : <p className="whitespace-pre-wrap wrap-anywhere">{post.text}</p>}
+      {asHtml ? <iframe title="The mail as it was laid out" sandbox="allow-popups" srcDoc={`<!doctype html><meta charset="utf-8"><style>body{font:14px sans-serif;margin:0;overflow-wrap:anywhere}</style>${post.html}`} className="min-h-64 w-full flex-1 rounded bg-white" /> : post.kept ? <p className="whitespace-pre-wrap wrap-anywhere">{post.text}</p> : <p className="text-ink-2">By the rules of the list no archive is kept, so its text is not shown.</p>}
       {post.attachments.length > 0 && <ul className="mt-3 border-t border-hair-soft pt-2 text-[13px]">{post.attachments.map(({ index, name, size }) => <li key={index}><a className="text-petrol underline underline-offset-2" href={`/api/posts/${post.id}/attachments/${index}`} download>{name}</a> <span className="text-ink-3">{Math.max(1, Math.round(size / 1024))} KB</span></li>)}</ul>}
     </Panel>
   );
