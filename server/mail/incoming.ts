@@ -7,6 +7,7 @@ import { returnNote } from "@amigo/core/mail/returnNote";
 import { robotReason } from "@amigo/core/mail/robots";
 import { fieldValue, splitMessage, type SplitMessage } from "@amigo/core/mail/splitMessage";
 import type { Proof } from "@amigo/core/posting/mailToJudge";
+import type { Verdict } from "@amigo/core/posting/verdict";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { delivery, house, list, listAddress, type DeliveryState } from "../db/schema";
@@ -103,7 +104,16 @@ async function takePost(tx: Queries, own: typeof house.$inferSelect, name: strin
   }
   const postId = await recordRefused(tx, { ...common, outcome: verdict.outcome, reaches: verdict.reaches, reasons });
   if (verdict.outcome === "held") await tellHeld(tx, { postId, list: found, house: own, from, subject, askSender: verdict.askSender, url });
-  if (verdict.outcome === "returned") await returnMail(tx, { house: own, list: found, subject, from, returnPath: mail.returnPath, messageId, reasons });
+  if (verdict.outcome === "returned") await returnMail(tx, { house: own, list: found, subject, from, returnPath: mail.returnPath, messageId, reasons: toldTo(mail.returnPath, from.address, proof, verdict) });
+}
+
+/**
+ * The reasons that a note may tell. Where nothing proves that a mail is its From line's and the note goes to another
+ * address, it does not say who that is to the list: else anybody could ask in another's name.
+ */
+function toldTo(returnPath: string, from: string, proof: Proof, { reasons }: Verdict): string[] {
+  const isTheirs = proof !== "none" || returnPath.toLowerCase() === from;
+  return reasons.filter(({ rule }) => isTheirs || (rule !== "sender" && rule !== "also")).map(({ sentence }) => sentence);
 }
 
 /** Mail to the leads of a list goes to them and nobody else: answers to posts, and questions. */

@@ -55,6 +55,13 @@ describe("mail that comes in", () => {
     expect((await fetch(`${house.url}${link}`, { method: "POST" })).status).toBe(404);
   });
 
+  test("in another's name tells whoever sent it nothing of whose name it is", async () => {
+    await house.mail({ from: "hernandez.ana@lettr.example", to: LIST, subject: "Who is she?", returnPath: STRANGER });
+    const told = (await house.mailTo(STRANGER, "Returned: Who is she?")).replace(/=\r\n/g, "");
+    expect(told).toContain("Leads, helpers and coordinators may write to this list.");
+    expect(told).not.toMatch(/Hern|member of this list|hernandez/i);
+  });
+
   test("that an own relay vouches for goes out; a relay of another domain does not count", async () => {
     const zone = async (domain: string, type: string): Promise<string[][]> => { if (type === "TXT" && (domain === "copperwheel.example" || domain === "lettr.example")) return [["v=spf1 ip4:127.0.0.0/8 ip6:::1 -all"]]; throw Object.assign(new Error("no such record"), { code: "ENOTFOUND" }); };
     const before = house.amigo.context.resolver;
