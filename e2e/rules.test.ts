@@ -145,6 +145,7 @@ describe("rules, permission and members", () => {
     await pavel.click("button", "Leave Show families", true);
     await pavel.driver.wait(async () => !(await pavel.text()).includes("Show families"), 20_000);
     await teo.go("/");
+    await teo.read("Sign out");
     await teo.goBy("show families", "Show families");
     await teo.read("left on the member page");
   });

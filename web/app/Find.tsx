@@ -24,13 +24,13 @@ const PLACES: (Hit & { needs: Action })[] = [
   { key: "/sources", title: "Sources", detail: "the sheets", kind: "place", to: "/sources", needs: "see sources" },
   { key: "/mail/write", title: "Write a mail", detail: "to one or several lists", kind: "place", to: "/mail/write", needs: "write to lists" },
   { key: "/mail", title: "Mail", detail: "what was sent and what became of it", kind: "place", to: "/mail", needs: "see posts" },
+  { key: "/house", title: "House", detail: "recipes, sites, accounts, tokens, journal", kind: "place", to: "/house", needs: "see the house" },
   { key: "/mail/held", title: "Held mail", detail: "what waits for a decision", kind: "place", to: "/mail/held", needs: "see posts" },
   { key: "/requests", title: "Requests", detail: "what was asked for beyond the house rules", kind: "place", to: "/requests", needs: "see requests" },
   { key: "/lists/try", title: "Try an address", detail: "what would become of its mail", kind: "place", to: "/lists/try", needs: "try an address" },
   { key: "/house?tab=rules", title: "House rules", detail: "what lists may be, and presets", kind: "place", to: "/house?tab=rules", needs: "see the house" },
   { key: "/house?tab=journal", title: "Journal", detail: "who did what", kind: "place", to: "/house?tab=journal", needs: "see the journal" },
   { key: "/account", title: "My account", detail: "password, where I am signed in", kind: "place", to: "/account", needs: "manage own account" },
-  { key: "/house", title: "House", detail: "recipes, sites, accounts, tokens, journal", kind: "place", to: "/house", needs: "see the house" },
 ];
 
 /** Finds any list, class, person, source or place by the start of its words. Opens with Ctrl or ⌘ and K. */
