@@ -68,6 +68,8 @@ export const Member = z.object({
   /** Whether mail reached it last time: `reached`, `bounced` with words, or empty where none was sent yet. */
   state: z.string(),
   lastMail: z.string().nullable(),
+  /** How often it gets mail, as its owner has chosen or the list has it: in words, with a pause. */
+  gets: z.string(),
   /** That somebody keeps it on by hand, in words; empty where the audience alone decides. */
   kept: z.string(),
 }).meta({ id: "Member" });

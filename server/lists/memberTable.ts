@@ -1,8 +1,9 @@
 import { and, eq, gt, isNull, lte, or, sql } from "drizzle-orm";
 import { fold } from "@amigo/core/text/fold";
+import { wordsOf } from "@amigo/core/posting/rules/allRules";
 import type { Kept, Member } from "@amigo/contract/lists";
 import type { Queries } from "../db/connect";
-import { account, fact, listRole, membership } from "../db/schema";
+import { account, fact, house, list, listRole, membership, pause, receiving } from "../db/schema";
 import { heldAt } from "../facts/queries";
 import { namesBehind } from "../membership/namesBehind";
 import { whoBelongs, type Belonging } from "../membership/whoBelongs";
@@ -16,12 +17,13 @@ export async function memberTable(db: Queries, found: { id: string; seasonId: nu
   const roles = new Map((await db.select({ email: account.email, role: listRole.role }).from(listRole).innerJoin(account, eq(account.id, listRole.accountId)).where(eq(listRole.listId, found.id))).map(({ email, role }) => [email, role]));
   const mails = await lastMails(db, found.id);
   const names = await namesBehind(db, found.seasonId, rows.map(({ address }) => address).filter((address) => !byAddress.has(address)));
+  const gets = await howOften(db, found.id);
   return rows.map(({ address, since }): Member => {
     const people = byAddress.get(address) ?? [];
     const mail = mails.get(address);
     const known = names.get(address);
     return {
-      address, since: since.toISOString(), role: roles.get(address) ?? "member", what: people[0]?.role ?? known?.role ?? "", kept: keptWords(kept.get(address)),
+      address, since: since.toISOString(), role: roles.get(address) ?? "member", what: people[0]?.role ?? known?.role ?? "", gets: gets(address), kept: keptWords(kept.get(address)),
       state: mail === undefined ? "" : mail.state === "bounced" ? `bounced: ${mail.reply}` : mail.state === "sent" ? "reached" : mail.state, lastMail: mail?.at ?? null,
       people: people.length > 0 || known === undefined ? people.map(({ name, because, where }) => ({ name, because, where })) : [{ name: known.name, because: "", where: "" }],
     };
@@ -42,6 +44,14 @@ export async function keptOn(db: Queries, found: { seasonId: number; key: string
 
 function keptWords(entry: Kept | undefined): string {
   return entry?.side !== "on" ? "" : `kept on by ${entry.by}${entry.lastDay === "" ? "" : ` until ${entry.lastDay}`}: ${entry.reason}`;
+}
+
+/** How often each address gets the mail of a list now: by its owner's choice, else by the list; or not until a day. */
+async function howOften(db: Queries, listId: string): Promise<(address: string) => string> {
+  const [own] = await db.select({ rules: list.rules }).from(list).where(eq(list.id, listId));
+  const chosen = new Map((await db.select({ address: receiving.address, howOften: receiving.howOften }).from(receiving).where(eq(receiving.listId, listId))).map((row) => [row.address, row.howOften]));
+  const paused = new Map((await db.select({ address: pause.address, until: pause.until }).from(pause).innerJoin(membership, and(eq(membership.address, pause.address), eq(membership.listId, listId), isNull(membership.validUntil))).innerJoin(house, sql`${pause.until} >= (now() at time zone ${house.timeZone})::date`)).map((row) => [row.address, row.until]));
+  return (address) => { const until = paused.get(address); return until === undefined ? wordsOf("howOften", chosen.get(address) ?? own?.rules.howOften ?? "every message") : `nothing until ${until}`; };
 }
 
 function groupByAddress(belonging: readonly Belonging[]): Map<string, Belonging[]> {

@@ -63,6 +63,7 @@ describe("the member page", () => {
   test("how often, and a pause, hold for the next post", async () => {
     const { id } = await listOf("Juggling One");
     await pavel.ask("PUT", `/api/member/lists/${id}/how-often`, { howOften: "nothing" });
+    expect((await juno.ask<{ members: { gets: string }[] }>("GET", `/api/lists/${id}/members?q=${PAVEL}`)).body.members[0]?.gets).toBe("nothing by mail");
     await write(id, "Quiet one");
     await arrived("Quiet one");
     expect(got("Quiet one", PAVEL)).toBe(false);
@@ -70,6 +71,7 @@ describe("the member page", () => {
     expect((await pavel.ask("PUT", "/api/member/pause", { until: "2020-01-01" })).status).toBe(422);
     expect((await pavel.ask("PUT", "/api/member/pause", { until: "2099-01-01" })).status).toBe(200);
     expect((await page()).pausedUntil).toBe("2099-01-01");
+    expect((await juno.ask<{ members: { gets: string }[] }>("GET", `/api/lists/${id}/members?q=${PAVEL}`)).body.members[0]?.gets).toBe("nothing until 2099-01-01");
     await write(id, "While away");
     await arrived("While away");
     expect(got("While away", PAVEL)).toBe(false);

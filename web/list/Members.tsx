@@ -57,7 +57,7 @@ function Table({ members }: { members: readonly Member[] }) {
               <span role="cell"><b className="block text-[14px] font-[620]">{member.people.map(({ name }) => name).join(", ") || "—"}</b><span className="text-ink-3">{[member.what, member.role === "member" ? "" : member.role].filter((part) => part !== "").join(", ") || "nobody known"}</span></span>
               <span role="cell"><Address>{member.address}</Address>{member.state.startsWith("bounced") && <span className="block text-brick">! {member.state}</span>}</span>
               <span role="cell">{[...new Set(member.people.map(({ because }) => because))].join("; ")}<span className="block text-ink-3">{where}</span>{member.kept !== "" && <span className="block text-petrol">{member.kept}</span>}</span>
-              <span role="cell" className="text-ink-2">every message</span>
+              <span role="cell" className="text-ink-2">{member.gets}</span>
               <span role="cell" className="text-ink-2">{moment(member.since, me.timeZone)}{member.lastMail !== null && <span className="block text-ink-3">last mail {moment(member.lastMail, me.timeZone)}</span>}</span>
             </div>
           );
