@@ -2,6 +2,7 @@ import PgBoss from "pg-boss";
 import type { Context } from "./context";
 import { sendGreetings } from "./notes/sendGreetings";
 import { tellLeads } from "./notes/tellLeads";
+import { sweep } from "./accounts/sweep";
 import { claimDue, keepItself } from "./sources/keepItself";
 
 const DUE = "due-sources";
@@ -30,7 +31,7 @@ export async function startJobs(context: Context): Promise<{ close(): Promise<vo
   await boss.work<{ source: string }>(READ, { pollingIntervalSeconds: 2 }, async (jobs) => {
     for (const { data } of jobs) await keepItself(context, data.source);
   });
-  await boss.work(NEW_DAY, { pollingIntervalSeconds: 30 }, async () => { await context.desk.run("endStaff", undefined); await context.desk.run("reopenRound", undefined); });
+  await boss.work(NEW_DAY, { pollingIntervalSeconds: 30 }, async () => { await sweep(context.db); await context.desk.run("endStaff", undefined); await context.desk.run("reopenRound", undefined); });
   await boss.work(TELL, { pollingIntervalSeconds: 30 }, async () => { await tellLeads(context, new Date()); });
   await boss.createQueue(GREET, { name: GREET, policy: "short" });
   await boss.work(GREET, { pollingIntervalSeconds: 30 }, async () => { await sendGreetings(context); });

@@ -1,4 +1,4 @@
-import { and, count, eq, gt, lt, sql } from "drizzle-orm";
+import { and, count, eq, gt, sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
 import { signInAttempt } from "../db/schema";
 
@@ -6,7 +6,6 @@ import { signInAttempt } from "../db/schema";
 export async function isWithinTries(db: Queries, key: string, most: number, minutes: number): Promise<boolean> {
   const [tried] = await db.select({ count: count() }).from(signInAttempt).where(and(eq(signInAttempt.key, key), gt(signInAttempt.at, sql`now() - make_interval(mins => ${minutes})`)));
   if ((tried?.count ?? 0) >= most) return false;
-  await db.delete(signInAttempt).where(lt(signInAttempt.at, sql`now() - interval '1 day'`));
   await db.insert(signInAttempt).values({ key });
   return true;
 }

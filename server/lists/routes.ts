@@ -148,8 +148,9 @@ export function listRoutes(app: Hono, context: Context): void {
     const judged = await judgeMany(db, rows, read.address, body.proof);
     return {
       address: read.address, who: judged.name,
-      lists: rows.map(({ id, title, name }) => {
-        const { verdict, sight } = judged.of(id);
+      lists: rows.map((row) => {
+        const { id, title, name } = row;
+        const { verdict, sight } = judged.of(row);
         const { reasons: _, ...sees } = sight;
         return { id, title, address: `${name}@${own?.listDomain ?? ""}`, outcome: verdict.outcome, reaches: verdict.reaches, reason: shortReason(verdict.reasons.map(({ sentence }) => sentence)), sight: sees };
       }),

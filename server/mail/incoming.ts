@@ -61,7 +61,8 @@ export async function takeMail({ db, resolver, settings }: Pick<Context, "db" | 
   const split = splitMessage(mail.raw);
   const messageId = fieldValue(split, "message-id") ?? `<${Date.now()}.${mail.raw.length}@${own.listDomain}>`;
   const from = senderOf(split, mail);
-  const proof = mail.account !== undefined ? "signed-in" : mail.connection === undefined ? "none" : await proofOf(mail.raw, from.address, { returnPath: mail.returnPath, ...mail.connection }, resolver, own.listDomain);
+  // A delivery report is nobody's mail: nothing is looked up for it.
+  const proof = mail.account !== undefined ? "signed-in" : mail.connection === undefined || mail.returnPath === "" ? "none" : await proofOf(mail.raw, from.address, { returnPath: mail.returnPath, ...mail.connection }, resolver, own.listDomain);
   const common = { mail, split, messageId, from, proof, about: await readMessage(mail.raw), url: settings.url };
   await db.transaction(async (tx) => {
     const messageRow = await storeMessage(tx, mail.raw, messageId);

@@ -47,7 +47,6 @@ export function memberRoutes(app: Hono, context: Context): void {
     const link = await takeLink(db, body.token, "member page");
     if (link === undefined) throw new Refusal(422, "link/ran-out", "This link was used already or has run out. Ask for a new one.", "token");
     const token = makeToken();
-    await db.delete(memberSession).where(lt(memberSession.expiresAt, sql`now()`));
     await db.insert(memberSession).values({ tokenHash: hashToken(token), address: link.address, expiresAt: sql`now() + make_interval(hours => ${PAGE_HOURS})` });
     setCookie(http, MEMBER_COOKIE, token, { httpOnly: true, sameSite: "Strict", secure: settings.url.startsWith("https:"), path: "/", maxAge: PAGE_HOURS * 3600 });
     return { done: true as const };

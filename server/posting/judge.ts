@@ -25,49 +25,36 @@ export interface Judged {
 
 /** Says what the rules of a list make of a message of one address; without a message, of a plain one. */
 export async function judge(db: Queries, to: JudgedList, address: string, proof: Proof, message?: Omit<MessageToJudge, "postsToday">): Promise<Judged> {
-  const { sender, isStaff } = await senderTo(db, to, address);
-  const mail = { sender, proof, message: { ...PLAIN_MESSAGE, ...message, postsToday: await postsToday(db, to.id) } };
-  const closed = to.closedAt === null ? {} : { closed: await closedWords(db, to.id) };
-  return { name: sender.name, verdict: verdict(mail, { rules: to.rules, ...closed }), sight: sightOf(sender, isStaff, to.rules) };
+  const judged = await judgeMany(db, [to], address, proof, message);
+  return { name: judged.name, ...judged.of(to, to.closedAt === null ? undefined : await closedWords(db, to.id)) };
 }
 
-/** The same for many lists at once, of a plain message: what is asked of the database does not grow with them. */
-export async function judgeMany(db: Queries, lists: readonly JudgedList[], address: string, proof: Proof): Promise<{ name: string; of(id: string): Omit<Judged, "name"> }> {
+/** The same for many lists at once: what is asked of the database does not grow with them. */
+export async function judgeMany(db: Queries, lists: readonly JudgedList[], address: string, proof: Proof, message?: Omit<MessageToJudge, "postsToday">): Promise<{ name: string; of(to: JudgedList, closed?: Closed): Omit<Judged, "name"> }> {
   const [own] = await db.select({ id: account.id, name: account.name, role: account.role, siteId: account.siteId }).from(account).where(and(eq(account.email, address), accountInForce));
   const roles = new Map(own === undefined ? [] : (await db.select({ listId: listRole.listId, role: listRole.role }).from(listRole).where(eq(listRole.accountId, own.id))).map(({ listId, role }) => [listId, role]));
   const on = new Set((await db.select({ listId: membership.listId }).from(membership).where(and(eq(membership.address, address), isNull(membership.validUntil)))).map(({ listId }) => listId));
   const [settings] = await db.select({ insideDomain: house.insideDomain }).from(house);
   const known = own?.name ?? (await nameBehind(db, address));
-  const byId = new Map(lists.map((row) => [row.id, row]));
+  const written = await postsToday(db, lists.map(({ id }) => id));
   return {
     name: known ?? address,
-    of: (id) => {
-      const to = byId.get(id);
-      if (to === undefined) throw new Error("this list was not asked about");
+    of: (to, closed) => {
       const isCoordinator = own?.role === "coordinator" || (own?.role === "site coordinator" && own.siteId !== null && own.siteId === to.siteId);
-      const sender: Sender = { name: known ?? address, address, isCoordinator, listRole: roles.get(id) ?? "none", isMember: on.has(id), isInside: isInside(address, settings?.insideDomain ?? ""), isKnown: known !== undefined || on.has(id) };
-      return { verdict: verdict({ sender, proof, message: PLAIN_MESSAGE }, { rules: to.rules }), sight: sightOf(sender, own !== undefined, to.rules) };
+      const sender: Sender = { name: known ?? address, address, isCoordinator, listRole: roles.get(to.id) ?? "none", isMember: on.has(to.id), isInside: isInside(address, settings?.insideDomain ?? ""), isKnown: known !== undefined || on.has(to.id) };
+      const mail = { sender, proof, message: { ...PLAIN_MESSAGE, ...message, postsToday: written.get(to.id) ?? 0 } };
+      return { verdict: verdict(mail, { rules: to.rules, ...(closed === undefined ? {} : { closed }) }), sight: sightOf(sender, own !== undefined, to.rules) };
     },
   };
 }
 
-/** What the owner of an address is to a list. */
-async function senderTo(db: Queries, to: JudgedList, address: string): Promise<{ sender: Sender; isStaff: boolean }> {
-  const [own] = await db.select({ name: account.name, role: account.role, siteId: account.siteId, listRole: listRole.role }).from(account)
-    .leftJoin(listRole, and(eq(listRole.accountId, account.id), eq(listRole.listId, to.id))).where(and(eq(account.email, address), accountInForce));
-  const [member] = await db.select({ id: membership.id }).from(membership).where(and(eq(membership.listId, to.id), eq(membership.address, address), isNull(membership.validUntil)));
-  const [settings] = await db.select({ insideDomain: house.insideDomain }).from(house);
-  const known = own?.name ?? (await nameBehind(db, address));
-  const isCoordinator = own?.role === "coordinator" || (own?.role === "site coordinator" && own.siteId !== null && own.siteId === to.siteId);
-  return { isStaff: own !== undefined, sender: { name: known ?? address, address, isCoordinator, listRole: own?.listRole ?? "none", isMember: member !== undefined, isInside: isInside(address, settings?.insideDomain ?? ""), isKnown: known !== undefined || member !== undefined } };
-}
-
-/** How many posts went out to a list since midnight in the house's time zone. */
-async function postsToday(db: Queries, listId: string): Promise<number> {
-  const { rows } = await db.execute<{ count: number }>(sql`
-    select count(*)::int as count from post join post_list on post_list.post_id = post.id, house
-    where post_list.list_id = ${listId} and post.outcome = 'goes out' and post.reaches = 'members' and post.at >= date_trunc('day', now() at time zone house.time_zone) at time zone house.time_zone`);
-  return rows[0]?.count ?? 0;
+/** How many posts went out to each of some lists since midnight in the house's time zone. */
+async function postsToday(db: Queries, lists: readonly string[]): Promise<Map<string, number>> {
+  const { rows } = await db.execute<{ list_id: string; count: number }>(sql`
+    select post_list.list_id, count(*)::int as count from post join post_list on post_list.post_id = post.id, house
+    where post_list.list_id in (select id::uuid from json_array_elements_text(${JSON.stringify(lists)}::json) as wanted(id)) and post.outcome = 'goes out' and post.reaches = 'members' and post.at >= date_trunc('day', now() at time zone house.time_zone) at time zone house.time_zone
+    group by post_list.list_id`);
+  return new Map(rows.map(({ list_id: id, count }) => [id, count]));
 }
 
 /** What is to be said of a list that takes no mail any more, and which has taken its place. */

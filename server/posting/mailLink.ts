@@ -1,4 +1,4 @@
-import { and, eq, gt, isNull, lt, sql } from "drizzle-orm";
+import { and, eq, gt, isNull, sql } from "drizzle-orm";
 import { hashToken, makeToken } from "../callers/tokens";
 import type { Queries } from "../db/connect";
 import { mailedLink, type LinkPurpose } from "../db/schema";
@@ -6,7 +6,6 @@ import { mailedLink, type LinkPurpose } from "../db/schema";
 /** Makes the secret of a link that is good for one purpose, once, for some hours. Only its hash is kept. */
 export async function makeLink(db: Queries, wanted: { purpose: LinkPurpose; address: string; about?: string; hours: number }): Promise<string> {
   const token = makeToken();
-  await db.delete(mailedLink).where(lt(mailedLink.expiresAt, sql`now() - interval '30 days'`));
   await db.insert(mailedLink).values({ tokenHash: hashToken(token), purpose: wanted.purpose, address: wanted.address, about: wanted.about ?? "", expiresAt: sql`now() + make_interval(secs => ${Math.round(wanted.hours * 3600)})` });
   return token;
 }
