@@ -134,6 +134,9 @@ describe("a list", () => {
   ])("tells what would happen to mail of %s (%s): %s", async (address, proof, outcome) => {
     const { body } = await juno.ask<{ outcome: string }>("POST", `/api/lists/${await listId("juggling one guardians")}/try`, { address, proof });
     expect(body.outcome).toBe(outcome);
+    const all = await juno.ask<{ lists: { id: string; outcome: string }[] }>("POST", "/api/lists/try", { address, proof });
+    const id = await listId("juggling one guardians");
+    expect(all.body.lists.find((line) => line.id === id)?.outcome).toBe(outcome);
   });
 });
 

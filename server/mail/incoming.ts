@@ -12,10 +12,10 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { delivery, house, list, listAddress, type DeliveryState } from "../db/schema";
 import { notify } from "../events/events";
-import { acceptPost, queueNote, recordRefused, storeMessage } from "../posting/acceptPost";
+import { acceptPost, recordRefused, storeMessage } from "../posting/acceptPost";
 import { judge } from "../posting/judge";
-import { composeMail } from "../posting/composeMail";
 import { readMessage, type MessageRead } from "../posting/readMessage";
+import { sendNote } from "../posting/sendNote";
 import { tellHeld } from "../posting/tellHeld";
 import { proofOf, type Connection } from "./proof";
 
@@ -132,8 +132,7 @@ async function returnMail(tx: Queries, { house: own, list: found, subject, from,
   const [notes] = await tx.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(delivery).where(and(eq(delivery.address, returnPath.toLowerCase()), isNull(delivery.postId), sql`${delivery.createdAt} > now() - interval '1 hour'`));
   if ((notes?.count ?? 0) >= NOTES_AN_HOUR) return;
   const note = returnNote({ subject, list: `${found.title} (${found.name}@${own.listDomain})`, house: own.name, reasons });
-  const composed = await composeMail({ from: { name: `${own.name} lists`, address: `postmaster@${own.listDomain}` }, to: [{ name: from.name, address: returnPath }], ...note, domain: own.listDomain, automatic: { inReplyTo: messageId } });
-  await queueNote(tx, composed.raw, composed.messageId, returnPath.toLowerCase());
+  await sendNote(tx, { name: from.name, address: returnPath.toLowerCase() }, note, messageId);
 }
 
 /** A delivery report that comes back to the return path of one copy marks that copy. */

@@ -3,8 +3,7 @@ import { listsChangedNote, type ListChange } from "@amigo/core/mail/listsChanged
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import type { Context } from "../context";
 import { house, leadNote } from "../db/schema";
-import { composeMail } from "../posting/composeMail";
-import { queueNote } from "../posting/acceptPost";
+import { sendNote } from "../posting/sendNote";
 
 interface Row extends Record<string, unknown> {
   account: string;
@@ -49,8 +48,7 @@ export async function tellLeads({ db, settings }: Pick<Context, "db" | "settings
       const noted = await tx.insert(leadNote).values({ accountId: account, day, upTo: now }).onConflictDoNothing().returning();
       if (lead === undefined || noted.length === 0) continue;
       const changes = lists.map((row): ListChange => ({ title: row.title, address: `${row.list_name}@${own.listDomain}`, url: `${settings.url}/lists/${row.list}`, joined: Number(row.joined), left: Number(row.left), members: Number(row.members) }));
-      const { raw, messageId } = await composeMail({ from: { name: `${own.name} lists`, address: `postmaster@${own.listDomain}` }, to: [{ name: lead.name, address: lead.email }], ...listsChangedNote(own.name, changes), domain: own.listDomain, automatic: { inReplyTo: undefined } });
-      await queueNote(tx, raw, messageId, lead.email);
+      await sendNote(tx, { name: lead.name, address: lead.email }, listsChangedNote(own.name, changes));
       told++;
     }
     return told;

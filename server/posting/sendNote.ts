@@ -4,10 +4,10 @@ import { house } from "../db/schema";
 import { queueNote } from "./acceptPost";
 import { composeMail } from "./composeMail";
 
-/** Queues a note of Amigo's own to one person, from the house's postmaster. */
-export async function sendNote(tx: Queries, to: { name: string; address: string }, note: Note): Promise<void> {
+/** Queues a note of Amigo's own to one person, from the house's postmaster. `inReplyTo` is the id of the message that it answers. */
+export async function sendNote(tx: Queries, to: { name: string; address: string }, note: Note, inReplyTo?: string): Promise<void> {
   const [own] = await tx.select().from(house);
   if (own === undefined) return;
-  const { raw, messageId } = await composeMail({ from: { name: `${own.name} lists`, address: `postmaster@${own.listDomain}` }, to: [to], ...note, domain: own.listDomain, automatic: { inReplyTo: undefined } });
+  const { raw, messageId } = await composeMail({ from: { name: `${own.name} lists`, address: `postmaster@${own.listDomain}` }, to: [to], ...note, domain: own.listDomain, automatic: { inReplyTo } });
   await queueNote(tx, raw, messageId, to.address);
 }
