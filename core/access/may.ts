@@ -6,7 +6,7 @@ export type HouseRole = (typeof HOUSE_ROLES)[number];
 /** Everything that somebody may be asked for. */
 export type Action =
   | "see the board" | "see lists" | "write to lists" | "try an address" | "see posts" | "find" | "see who is signed in"
-  | "see sources" | "read a source" | "see rounds" | "decide a round" | "see people" | "decide on people" | "keep on lists"
+  | "see sources" | "read a source" | "see rounds" | "decide a round" | "see people" | "decide on people" | "export people" | "keep on lists"
   | "change lists" | "keep private lists" | "ask for permission" | "see requests" | "decide requests"
   | "add rows" | "manage own account" | "see accounts" | "manage accounts" | "forget people"
   | "see the house" | "change the house" | "manage tokens" | "see the journal";
@@ -19,7 +19,8 @@ const COORDINATORS: readonly HouseRole[] = ["coordinator"];
 
 /**
  * The one table of who may do what. Where a role is named, what it sees is still narrowed: a site
- * coordinator to their site, staff to the lists that they lead or help with, a helper to their sources.
+ * coordinator to their site's lists, people and journal, staff to the lists that they lead or help with, a helper to
+ * their sources. Sheets and rounds are the whole house's and so the coordinator's.
  */
 export const MAY: Record<Action, readonly HouseRole[]> = {
   "see who is signed in": EVERYBODY,
@@ -35,8 +36,9 @@ export const MAY: Record<Action, readonly HouseRole[]> = {
   "read a source": COORDINATORS,
   "see rounds": COORDINATORS,
   "decide a round": COORDINATORS,
-  "see people": COORDINATORS,
-  "decide on people": COORDINATORS,
+  "see people": BOTH_COORDINATORS,
+  "decide on people": BOTH_COORDINATORS,
+  "export people": COORDINATORS,
   "keep on lists": STAFF,
   "change lists": STAFF,
   "keep private lists": STAFF,
@@ -49,7 +51,7 @@ export const MAY: Record<Action, readonly HouseRole[]> = {
   "see the house": COORDINATORS,
   "change the house": COORDINATORS,
   "manage tokens": COORDINATORS,
-  "see the journal": COORDINATORS,
+  "see the journal": BOTH_COORDINATORS,
 };
 
 /** Whether a house role may do something at all. */

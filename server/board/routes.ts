@@ -2,6 +2,7 @@ import { and, desc, eq, gte, inArray, isNull, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { getPulse } from "@amigo/contract/house";
 import { getBoard, type BoardCell, type BoardList, type BoardRow } from "@amigo/contract/board";
+import { may } from "@amigo/core/access/may";
 import { listKey } from "@amigo/core/lists/listKey";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import type { Context } from "../context";
@@ -10,7 +11,7 @@ import { account, cohort, delivery, fact, list, listRole, post, postList, questi
 import { houseIndex } from "../facts/standing";
 import { route } from "../http/route";
 import { memberCount, openDifferences } from "../membership/counts";
-import { decidable, listsOf } from "../membership/scope";
+import { decidable, listsOf, peopleOf } from "../membership/scope";
 import { latestReadings } from "../readings/queries";
 
 /** A source that failed so often in a row needs somebody. */
@@ -64,7 +65,8 @@ export function boardRoutes(app: Hono, context: Context): void {
     const readings = coordinator ? await latestReadings(db, (await db.select({ id: season.id }).from(season).where(eq(season.current, true)))[0]?.id ?? 0) : [];
     const [faults] = readings.length === 0 ? [{ count: 0 }] : await db.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(readingFault).where(and(inArray(readingFault.readingId, readings.map(({ id }) => id)), sql`${readingFault.answer} <> 'clean'`, isNull(readingFault.correctionId)));
     const [undelivered] = await db.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(delivery).innerJoin(post, eq(post.id, delivery.postId)).where(and(eq(delivery.state, "bounced"), sql`${delivery.createdAt} > now() - interval '7 days'`, coordinator ? sql`true` : eq(post.accountId, caller.id)));
-    const [asked] = coordinator ? await db.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(question).innerJoin(season, eq(season.id, question.seasonId)).where(eq(season.current, true)) : [];
+    const people = peopleOf(caller, sql`(select id from season where current)`);
+    const [asked] = may(caller.role, "decide on people") ? await db.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(question).innerJoin(season, eq(season.id, question.seasonId)).where(and(eq(season.current, true), people === undefined ? undefined : sql`${question.subject} in ${people}`)) : [];
     const failing = coordinator ? await db.select({ id: source.id, name: source.name, since: source.failingSince }).from(source).innerJoin(season, eq(season.id, source.seasonId)).where(and(eq(season.current, true), gte(source.failures, FAILS))).orderBy(source.name) : [];
     return { held: await heldCount(db, caller), requests: await requestCount(db, caller), questions: asked?.count ?? 0, failing: failing.map(({ since, ...row }) => ({ ...row, since: since?.toISOString() ?? "" })), outOfStep: visible, causes: coordinator && open !== undefined ? open.totals.accepted + open.totals.held : 0, guards: coordinator ? (open?.guards.length ?? 0) : 0, undelivered: undelivered?.count ?? 0, faults: faults?.count ?? 0 };
   });

@@ -23,8 +23,9 @@ import { account, apiToken, cohort, fact, house, journal, list, listRole, season
 import { houseIndex } from "../facts/standing";
 import { notFound, Refusal } from "../http/fault";
 import { findCaller, route } from "../http/route";
+import type { Caller } from "../callers/caller";
 import { record } from "../journal/record";
-import { listsOf, seenByStaff } from "../membership/scope";
+import { entriesOf, listsOf, peopleOf, seenByStaff } from "../membership/scope";
 
 const ENTRIES_AT_ONCE = 60;
 const MOST_EXPORTED = 100_000;
@@ -98,9 +99,9 @@ export function houseRoutes(app: Hono, context: Context): void {
     return { done: true as const };
   });
 
-  route(app, context, getJournal, async ({ query }) => {
-    const rows = await journalEntries(db, query, ENTRIES_AT_ONCE + 1);
-    const actions = await db.selectDistinct({ action: journal.action }).from(journal).where(sql`${journal.action} <> 'members'`).orderBy(journal.action);
+  route(app, context, getJournal, async ({ query, caller }) => {
+    const rows = await journalEntries(db, caller, query, ENTRIES_AT_ONCE + 1);
+    const actions = await db.selectDistinct({ action: journal.action }).from(journal).where(and(sql`${journal.action} <> 'members'`, entriesOf(caller))).orderBy(journal.action);
     return { entries: rows.slice(0, ENTRIES_AT_ONCE).map((row) => ({ ...row, at: row.at.toISOString() })), more: rows.length > ENTRIES_AT_ONCE, actions: actions.map(({ action }) => action) };
   });
 
@@ -110,7 +111,7 @@ export function houseRoutes(app: Hono, context: Context): void {
     if (!may(caller.role, "see the journal")) throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
     const wanted = JournalWanted.safeParse(http.req.query());
     if (!wanted.success) throw new Refusal(400, "bad-request", "The journal is asked for by before, actor, action, q, from and to; days are written as 2026-12-31.");
-    const rows = await journalEntries(db, wanted.data, MOST_EXPORTED);
+    const rows = await journalEntries(db, caller, wanted.data, MOST_EXPORTED);
     const text = Papa.unparse([["Time", "Who", "What", "Entry"], ...rows.map(({ at, actor, action, sentence }) => [at.toISOString(), actor, action, sentence].map(harmlessCell))], { newline: "\r\n" });
     return http.body(`\uFEFF${text}\r\n`, 200, { "Content-Type": "text/csv; charset=utf-8", "Content-Disposition": "attachment; filename=\"journal.csv\"", "Cache-Control": "no-store" });
   });
@@ -121,21 +122,22 @@ export function houseRoutes(app: Hono, context: Context): void {
     const matches = (text: string): boolean => { const pieces = fold(text).split(" "); return words.every((word) => pieces.some((piece) => piece.startsWith(word))); };
     const lists = await db.select({ id: list.id, name: list.name, title: list.title, short: list.short }).from(list).innerJoin(season, eq(season.id, list.seasonId)).where(and(isNull(list.closedAt), eq(season.current, true), or(listsOf(caller), seenByStaff))).limit(5000);
     const found = lists.filter(({ name, title, short }) => matches(`${title} ${name} ${short}`)).slice(0, 8).map(({ id, name, title }) => ({ kind: "list" as const, id, title, detail: name, to: `/lists/${id}` }));
-    if (caller.role !== "coordinator") return found;
-    const sources = (await db.select({ id: source.id, name: source.name }).from(source)).filter(({ name }) => matches(name)).map(({ id, name }) => ({ kind: "source" as const, id, title: name, detail: "source", to: `/sources/${id}` }));
-    const named = await db.select({ subject: fact.subject, given: sql<string>`${fact.value}->>'given'`, family: sql<string>`${fact.value}->>'family'` }).from(fact).where(and(eq(fact.kind, "name"), isNull(fact.validUntil), sql`${fact.seasonId} in (select id from season where current)`, sql`${fact.subject} not like 'account:%'`, ...words.map((word) => sql`${fact.search} like ${`%${word}%`}`))).limit(200);
+    if (!may(caller.role, "see people")) return found;
+    const sources = !may(caller.role, "see sources") ? [] : (await db.select({ id: source.id, name: source.name }).from(source)).filter(({ name }) => matches(name)).map(({ id, name }) => ({ kind: "source" as const, id, title: name, detail: "source", to: `/sources/${id}` }));
+    const within = peopleOf(caller, sql`(select id from season where current)`);
+    const named = await db.select({ subject: fact.subject, given: sql<string>`${fact.value}->>'given'`, family: sql<string>`${fact.value}->>'family'` }).from(fact).where(and(eq(fact.kind, "name"), isNull(fact.validUntil), sql`${fact.seasonId} in (select id from season where current)`, sql`${fact.subject} not like 'account:%'`, within === undefined ? undefined : sql`${fact.subject} in ${within}`, ...words.map((word) => sql`${fact.search} like ${`%${word}%`}`))).limit(200);
     const people = named.filter((row) => matches(`${row.given} ${row.family}`)).slice(0, 6).map(({ subject, given, family }) => ({ kind: "person" as const, id: subject, title: `${given} ${family}`.trim(), detail: subject.startsWith("s-") ? "student" : "guardian", to: `/people/${subject}` }));
     return [...found, ...people, ...sources];
   });
 }
 
-/** Entries of the journal, newest first, that are by somebody, of a kind, hold a word, and are of some days. */
-async function journalEntries(db: Queries, { before, actor = "", action = "", q = "", from, to }: JournalWanted, most: number) {
+/** Entries of the journal that somebody may read, newest first, that are by somebody, of a kind, hold a word, and are of some days. */
+async function journalEntries(db: Queries, caller: Caller, { before, actor = "", action = "", q = "", from, to }: JournalWanted, most: number) {
   const [own] = await db.select({ timeZone: house.timeZone }).from(house);
   const zone = own?.timeZone ?? "UTC";
   const day = sql`(${journal.at} at time zone ${zone})::date`;
   return db.select({ id: journal.id, at: journal.at, actor: journal.actor, action: journal.action, sentence: journal.sentence }).from(journal).where(and(
-    sql`${journal.action} <> 'members'`, before === undefined ? undefined : lt(journal.id, before), actor === "" ? undefined : ilike(journal.actor, `%${escaped(actor)}%`), action === "" ? undefined : eq(journal.action, action),
+    sql`${journal.action} <> 'members'`, entriesOf(caller), before === undefined ? undefined : lt(journal.id, before), actor === "" ? undefined : ilike(journal.actor, `%${escaped(actor)}%`), action === "" ? undefined : eq(journal.action, action),
     q === "" ? undefined : ilike(journal.sentence, `%${escaped(q)}%`), from === undefined ? undefined : sql`${day} >= ${from}::date`, to === undefined ? undefined : sql`${day} <= ${to}::date`,
   )).orderBy(desc(journal.id)).limit(most);
 }

@@ -1,7 +1,7 @@
 import { eq, sql, type SQL } from "drizzle-orm";
 import { may } from "@amigo/core/access/may";
 import type { Caller } from "../callers/caller";
-import { list, listRole, request } from "../db/schema";
+import { journal, list, listRole, request, site } from "../db/schema";
 
 /** That whoever has an account finds a list when they type. */
 export const foundByStaff = sql`${list.rules}->>'findable' <> 'leads'`;
@@ -26,6 +26,26 @@ export function changeableBy(caller: Caller): SQL {
   if (caller.role === "coordinator") return sql`true`;
   const leads = sql`exists (select 1 from ${listRole} where ${listRole.listId} = ${list.id} and ${listRole.accountId} = ${caller.id} and ${listRole.role} = 'lead')`;
   return caller.role === "site coordinator" && caller.siteId !== null ? sql`(${eq(list.siteId, caller.siteId)} or ${leads})` : leads;
+}
+
+/**
+ * The people whom somebody may see, as a query of their ids; undefined for everybody. For a site coordinator: the students
+ * of their site and of its classes, and those students' guardians.
+ */
+export function peopleOf(caller: Caller, seasonId: number | SQL): SQL | undefined {
+  if (caller.role === "coordinator") return undefined;
+  const named = sql`(select name from ${site} where id = ${caller.role === "site coordinator" ? caller.siteId : null})`;
+  const students = sql`
+    select own.subject from fact own where own.season_id = ${seasonId} and own.valid_until is null and own.kind = 'site' and own.value #>> '{}' = ${named}
+    union select own.subject from fact own join fact class on class.season_id = own.season_id and class.subject = own.ref and class.kind = 'cohort' and class.valid_until is null
+      where own.season_id = ${seasonId} and own.valid_until is null and own.kind = 'enrolment' and class.value->>'site' = ${named}`;
+  return sql`(${students} union select tie.subject from fact tie where tie.season_id = ${seasonId} and tie.valid_until is null and tie.kind = 'tie' and tie.ref in (${students}))`;
+}
+
+/** The entries of the journal that somebody may read: all for a coordinator, else those about lists that they see, and their own. */
+export function entriesOf(caller: Caller): SQL {
+  if (caller.role === "coordinator") return sql`true`;
+  return sql`(${eq(journal.actorId, caller.id)} or ${journal.listId} in (select ${list.id} from ${list} where ${listsOf(caller)}))`;
 }
 
 /** The requests on which somebody may decide: all for a coordinator, those about lists of their site for a site coordinator. */

@@ -11,8 +11,8 @@ import { factColumns } from "../facts/queries";
 
 const FAMILIES_AT_ONCE = 30;
 
-/** Families with somebody of whom name, number or address hold all the words, by family name; with whom mail does not reach only, if asked. */
-export async function findFamilies(db: Queries, seasonId: number, { q, only, from }: { q: string; only: "" | "unreachable"; from: number }): Promise<{ total: number; families: Family[] }> {
+/** Families with somebody of whom name, number or address hold all the words, by family name; with whom mail does not reach only, if asked. `within` narrows whom one sees. */
+export async function findFamilies(db: Queries, seasonId: number, { q, only, from }: { q: string; only: "" | "unreachable"; from: number }, within?: SQL): Promise<{ total: number; families: Family[] }> {
   const words = q.includes("@") ? [q.toLowerCase().trim()] : fold(q).split(" ").filter((word) => word !== "");
   if (words.length === 0 && q.trim() !== "") return { total: 0, families: [] };
   const holds = (word: string): SQL => sql`person.subject in (select said.subject from ${fact} said where said.season_id = ${seasonId} and said.valid_until is null and said.search like ${`%${word.replace(/[%_\\]/g, "\\$&")}%`})`;
@@ -26,13 +26,13 @@ export async function findFamilies(db: Queries, seasonId: number, { q, only, fro
       union
       select tie.ref from ${fact} tie join found on found.subject = tie.subject where tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.valid_until is null
     ), families as (
-      select student, coalesce((select min(other.ref) from ${fact} tie join ${fact} other on other.season_id = tie.season_id and other.subject = tie.subject and other.kind = 'tie' and other.valid_until is null where tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.valid_until is null and tie.ref = student), student) as family
-      from students ${only === "unreachable" ? sql`where not ${reached}` : sql``}
+      select student, coalesce((select min(other.ref) from ${fact} tie join ${fact} other on other.season_id = tie.season_id and other.subject = tie.subject and other.kind = 'tie' and other.valid_until is null where tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.valid_until is null and tie.ref = student ${within === undefined ? sql`` : sql`and other.ref in ${within}`}), student) as family
+      from students where true ${only === "unreachable" ? sql`and not ${reached}` : sql``} ${within === undefined ? sql`` : sql`and student in ${within}`}
     ), firsts as (select distinct family as student from families)
     select firsts.student, count(*) over () as total from firsts
     left join ${fact} name on name.season_id = ${seasonId} and name.subject = firsts.student and name.kind = 'name' and name.valid_until is null
     order by lower(name.value->>'family'), lower(name.value->>'given'), firsts.student offset ${from} limit ${FAMILIES_AT_ONCE}`);
-  const index = await indexAround(db, seasonId, rows.map(({ student }) => student));
+  const index = await indexAround(db, seasonId, rows.map(({ student }) => student), within);
   const lists = await listCounts(db, [...index.people.values()].flatMap(({ addresses }) => [...addresses]));
   const [own] = await db.select({ insideDomain: house.insideDomain }).from(house);
   const seen = new Set<string>();
@@ -46,8 +46,8 @@ export async function findFamilies(db: Queries, seasonId: number, { q, only, fro
   return { total: Number(rows[0]?.total ?? 0), families };
 }
 
-/** The facts about some people and everybody in their families, gathered. */
-export async function indexAround(db: Queries, seasonId: number, people: readonly string[]): Promise<FactIndex> {
+/** The facts about some people and everybody in their families, gathered; `within` narrows whom one sees. */
+export async function indexAround(db: Queries, seasonId: number, people: readonly string[], within?: SQL): Promise<FactIndex> {
   let around = [...new Set(people)];
   // Family ties lead at most from a student over guardians and their other students to those students' guardians.
   for (let turn = 0; turn < 3 && around.length > 0; turn++) {
@@ -56,10 +56,17 @@ export async function indexAround(db: Queries, seasonId: number, people: readonl
     if (next.length === around.length) break;
     around = next;
   }
+  if (within !== undefined && around.length > 0) {
+    const { rows } = await db.execute<{ id: string }>(sql`select id from json_array_elements_text(${JSON.stringify(around)}::json) as near(id) where id in ${within}`);
+    around = rows.map(({ id }) => id);
+  }
   const facts = around.length === 0 ? [] : await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), isNull(fact.validUntil), inArray(fact.subject, around))) as Fact[];
-  const cohorts = [...new Set(facts.flatMap((own) => (own.kind === "enrolment" ? [own.ref] : [])))];
+  const known = new Set(around);
+  // A tie to somebody who is out of sight is not told.
+  const told = within === undefined ? facts : facts.filter((own) => own.kind !== "tie" || known.has(own.ref));
+  const cohorts = [...new Set(told.flatMap((own) => (own.kind === "enrolment" ? [own.ref] : [])))];
   const named = cohorts.length === 0 ? [] : await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), isNull(fact.validUntil), eq(fact.kind, "cohort"), inArray(fact.subject, cohorts))) as Fact[];
-  return indexFacts(new Map([...facts, ...named].map((own) => [factKey(own), own])));
+  return indexFacts(new Map([...told, ...named].map((own) => [factKey(own), own])));
 }
 
 /** On how many lists each address is now. */

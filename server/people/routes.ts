@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, isNull } from "drizzle-orm";
+import { and, asc, desc, eq, inArray, isNull, sql, type SQL } from "drizzle-orm";
 import type { Hono } from "hono";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { belongs } from "@amigo/core/audience/belongs";
@@ -15,6 +15,7 @@ import type { Queries } from "../db/connect";
 import { byHand, fact, house, list, membership, question, season } from "../db/schema";
 import { factColumns } from "../facts/queries";
 import { houseIndex } from "../facts/standing";
+import { listsOf, peopleOf } from "../membership/scope";
 import { evidenceOf } from "../membership/whoBelongs";
 import { notFound, Refusal } from "../http/fault";
 import { findCaller, route } from "../http/route";
@@ -28,7 +29,7 @@ export function peopleRoutes(app: Hono, context: Context): void {
   const { db, desk } = context;
   const actorOf = (caller: Caller) => ({ id: caller.id, name: caller.name });
 
-  route(app, context, getPeople, async ({ query }) => findFamilies(db, await currentSeason(db), query));
+  route(app, context, getPeople, async ({ query, caller }) => { const seasonId = await currentSeason(db); return findFamilies(db, seasonId, query, peopleOf(caller, seasonId)); });
 
   route(app, context, getLeft, async ({ query }) => leftPeople(db, await currentSeason(db), query.q));
 
@@ -41,19 +42,20 @@ export function peopleRoutes(app: Hono, context: Context): void {
   app.get("/api/people/:id/record", async (http) => {
     const caller = await findCaller(http, context);
     if (caller === undefined) throw new Refusal(401, "signed-out", "You are not signed in, or your session has ended. Sign in again.");
-    if (!may(caller.role, "see people")) throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
+    if (!may(caller.role, "export people")) throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
     const all = await personRecord(db, http.req.param("id").slice(0, 100));
     await record(db, { actorId: caller.id, actor: caller.name, action: "export person", sentence: `${caller.name} exported everything that is kept of one person` });
     return http.body(JSON.stringify(all, null, 2), 200, { "Content-Type": "application/json; charset=utf-8", "Content-Disposition": "attachment; filename=\"person.json\"", "Cache-Control": "no-store" });
   });
 
-  route(app, context, getPerson, async ({ params }) => {
-    const page = await loadPerson(db, await currentSeason(db), params.id);
+  route(app, context, getPerson, async ({ params, caller }) => {
+    const page = await loadPerson(db, caller, await currentSeason(db), params.id);
     if (page === undefined) throw notFound("person");
     return page;
   });
 
   route(app, context, putAddresses, async ({ params, body, caller }) => {
+    await seen(db, caller, params.id);
     const addresses = body.addresses.map((written) => {
       const read = readAddress(written, new Map());
       if (read.answer !== "clean") throw new Refusal(422, "people/address", `"${written}" is no address: ${read.answer === "probably" ? `did you mean ${read.address}?` : read.why}`, "addresses");
@@ -61,17 +63,23 @@ export function peopleRoutes(app: Hono, context: Context): void {
     });
     return desk.run("settleByHand", { actor: actorOf(caller), person: params.id, addresses: [...new Set(addresses)] });
   });
-  route(app, context, postJoin, async ({ params, body, caller }) => desk.run("joinPeople", { actor: actorOf(caller), one: params.id, other: body.other }));
-  route(app, context, postPart, async ({ params, body, caller }) => desk.run("partPerson", { actor: actorOf(caller), person: params.id, ...body }));
-  route(app, context, deleteByHand, async ({ params, caller }) => desk.run("withdrawByHand", { actor: actorOf(caller), id: params.number }));
-
-  route(app, context, getByHand, async () => {
-    const rows = await db.select({ id: byHand.id, sentence: byHand.sentence, by: byHand.by, at: byHand.at }).from(byHand).where(and(eq(byHand.seasonId, await currentSeason(db)), isNull(byHand.endedAt))).orderBy(desc(byHand.at)).limit(500);
-    return rows.map((row) => ({ ...row, at: row.at.toISOString() }));
+  route(app, context, postJoin, async ({ params, body, caller }) => {
+    await seen(db, caller, params.id, body.other);
+    return desk.run("joinPeople", { actor: actorOf(caller), one: params.id, other: body.other });
+  });
+  route(app, context, postPart, async ({ params, body, caller }) => {
+    await seen(db, caller, params.id);
+    return desk.run("partPerson", { actor: actorOf(caller), person: params.id, ...body });
+  });
+  route(app, context, deleteByHand, async ({ params, caller }) => {
+    if (!(await saidOf(db, caller)).some(({ id }) => id === params.number)) throw notFound("entry");
+    return desk.run("withdrawByHand", { actor: actorOf(caller), id: params.number });
   });
 
-  route(app, context, getQuestions, async () => {
-    const rows = await db.select().from(question).where(eq(question.seasonId, await currentSeason(db))).orderBy(asc(question.position)).limit(500);
+  route(app, context, getByHand, async ({ caller }) => (await saidOf(db, caller)).map(({ id, sentence, by, at }) => ({ id, sentence, by, at: at.toISOString() })));
+
+  route(app, context, getQuestions, async ({ caller }) => {
+    const rows = await db.select().from(question).where(await askedOf(db, caller)).orderBy(asc(question.position)).limit(500);
     const describe = await describeOrigins(db, rows.flatMap(({ sides }) => sides.flatMap(({ where }) => where ?? [])));
     return rows.map(({ key, kind, about, sides, choices, meanwhile }) => ({
       key, kind, about, meanwhile, choices: choices.map(({ id, label }) => ({ id, label })),
@@ -79,7 +87,36 @@ export function peopleRoutes(app: Hono, context: Context): void {
     }));
   });
 
-  route(app, context, postAnswer, async ({ body, caller }) => desk.run("answerQuestion", { actor: actorOf(caller), ...body }));
+  route(app, context, postAnswer, async ({ body, caller }) => {
+    const [mine] = await db.select({ key: question.key }).from(question).where(and(await askedOf(db, caller), eq(question.key, body.key)));
+    if (mine === undefined && caller.role !== "coordinator") throw notFound("question");
+    return desk.run("answerQuestion", { actor: actorOf(caller), ...body });
+  });
+}
+
+/** Refuses what is asked of people whom the asker does not see, as if they were not there. */
+async function seen(db: Queries, caller: Caller, ...people: readonly string[]): Promise<void> {
+  const within = peopleOf(caller, await currentSeason(db));
+  if (within === undefined) return;
+  const { rows } = await db.execute(sql`select 1 from json_array_elements_text(${JSON.stringify(people)}::json) as meant(id) where id not in ${within}`);
+  if (rows.length > 0) throw notFound("person");
+}
+
+/** The open questions about people whom the asker sees. */
+async function askedOf(db: Queries, caller: Caller): Promise<SQL | undefined> {
+  const seasonId = await currentSeason(db);
+  const within = peopleOf(caller, seasonId);
+  return and(eq(question.seasonId, seasonId), within === undefined ? undefined : sql`${question.subject} in ${within}`);
+}
+
+/** What was said by hand and holds, newest first: for a site coordinator what is about somebody whom they see. */
+async function saidOf(db: Queries, caller: Caller): Promise<(typeof byHand.$inferSelect)[]> {
+  const seasonId = await currentSeason(db);
+  const within = peopleOf(caller, seasonId);
+  return db.select().from(byHand).where(and(
+    eq(byHand.seasonId, seasonId), isNull(byHand.endedAt),
+    within === undefined ? undefined : sql`(${byHand.settled}->>'subject' in ${within} or exists (select 1 from regexp_split_to_table(${byHand.key}, '\s+') as word where word in ${within}))`,
+  )).orderBy(desc(byHand.at)).limit(500);
 }
 
 async function currentSeason(db: Queries): Promise<number> {
@@ -88,33 +125,33 @@ async function currentSeason(db: Queries): Promise<number> {
   return current.id;
 }
 
-async function loadPerson(db: Queries, seasonId: number, id: string): Promise<PersonPage | undefined> {
-  const index = await indexAround(db, seasonId, [id]);
+async function loadPerson(db: Queries, caller: Caller, seasonId: number, id: string): Promise<PersonPage | undefined> {
+  const index = await indexAround(db, seasonId, [id], peopleOf(caller, seasonId));
   const own = index.people.get(id);
   if (own === undefined) return undefined;
   const [settings] = await db.select({ insideDomain: house.insideDomain }).from(house);
   const family = familyOf(own, index, await listCounts(db, [...index.people.values()].flatMap(({ addresses }) => [...addresses])), settings?.insideDomain ?? "");
   const person = family.people.find((one) => one.id === id);
   if (person === undefined) return undefined;
-  const said = await db.select().from(byHand).where(and(eq(byHand.seasonId, seasonId), isNull(byHand.endedAt))).orderBy(desc(byHand.at));
+  const said = await saidOf(db, caller);
   return {
     family, person,
-    ties: [...own.ties].map(([other, relationship]) => ({ id: other, name: nameOf(index.people.get(other)), relationship })),
-    lists: await listsOfPerson(db, seasonId, id),
+    ties: [...own.ties].filter(([other]) => index.people.has(other)).map(([other, relationship]) => ({ id: other, name: nameOf(index.people.get(other)), relationship })),
+    lists: await listsOfPerson(db, caller, seasonId, id),
     byHand: said.filter(({ key, settled }) => settled?.subject === id || key.includes(id)).map(({ id: number, sentence, by, at }) => ({ id: number, sentence, by, at: at.toISOString() })),
-    timeline: await timelineOf(db, seasonId, id),
+    timeline: await timelineOf(db, caller, seasonId, id),
   };
 }
 
-/** The lists on which somebody's addresses are, and why. */
-async function listsOfPerson(db: Queries, seasonId: number, id: string): Promise<PersonPage["lists"]> {
+/** The lists, of those that the asker sees, on which somebody's addresses are, and why. */
+async function listsOfPerson(db: Queries, caller: Caller, seasonId: number, id: string): Promise<PersonPage["lists"]> {
   const index = await indexAround(db, seasonId, [id]);
   const own = index.people.get(id);
   const addresses = [...(own?.addresses ?? [])];
   if (own === undefined || addresses.length === 0) return [];
   const lists = await houseIndex(db, seasonId);
   const rows = await db.select({ id: list.id, title: list.title, address: membership.address, since: membership.validFrom, key: list.key }).from(membership)
-    .innerJoin(list, eq(list.id, membership.listId)).where(and(isNull(membership.validUntil), isNull(list.closedAt), inArray(membership.address, addresses))).orderBy(list.title);
+    .innerJoin(list, eq(list.id, membership.listId)).where(and(isNull(membership.validUntil), isNull(list.closedAt), inArray(membership.address, addresses), listsOf(caller))).orderBy(list.title);
   const evidence = await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), isNull(fact.validUntil), eq(fact.subject, id))) as Fact[];
   const kept = await db.select({ list: fact.subject, address: fact.ref, value: fact.value }).from(fact).where(and(isNull(fact.validUntil), eq(fact.kind, "kept"), inArray(fact.ref, addresses)));
   const where = await describeFacts(db, evidence);

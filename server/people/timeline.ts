@@ -1,25 +1,28 @@
-import { and, desc, eq, inArray, or } from "drizzle-orm";
+import { and, desc, eq, inArray, or, sql } from "drizzle-orm";
 import type { Fact } from "@amigo/core/facts/fact";
 import { nameOf } from "@amigo/core/facts/indexFacts";
 import { wholeName } from "@amigo/core/sheet/splitName";
 import type { PersonPage } from "@amigo/contract/people";
+import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { fact, list, membership } from "../db/schema";
 import { factColumns } from "../facts/queries";
+import { listsOf, peopleOf } from "../membership/scope";
 import { describeOrigins } from "../readings/origins";
 
 type Line = PersonPage["timeline"][number];
 
 const MOST = 200;
 
-/** What became known of somebody and when, what ended, and on which lists their addresses came and went; newest first. */
-export async function timelineOf(db: Queries, seasonId: number, person: string): Promise<Line[]> {
+/** What became known of somebody and when, what ended, and on which lists, of those that the asker sees, their addresses came and went; newest first. */
+export async function timelineOf(db: Queries, caller: Caller, seasonId: number, person: string): Promise<Line[]> {
+  const within = peopleOf(caller, seasonId);
   const rows = await db.select({ ...factColumns, from: fact.validFrom, until: fact.validUntil, fromRound: fact.fromRound, untilRound: fact.untilRound }).from(fact)
-    .where(and(eq(fact.seasonId, seasonId), or(eq(fact.subject, person), and(eq(fact.kind, "tie"), eq(fact.ref, person))))).orderBy(desc(fact.validFrom)).limit(MOST);
+    .where(and(eq(fact.seasonId, seasonId), or(eq(fact.subject, person), and(eq(fact.kind, "tie"), eq(fact.ref, person))), within === undefined ? undefined : sql`(${fact.kind} <> 'tie' or (${fact.subject} in ${within} and ${fact.ref} in ${within}))`)).orderBy(desc(fact.validFrom)).limit(MOST);
   const describe = await describeOrigins(db, rows.map(({ origin }) => origin));
   const names = await namesOf(db, seasonId, rows as Fact[], person);
   const addresses = [...new Set(rows.flatMap(({ kind, ref }) => (kind === "address" ? [ref] : [])))];
-  const memberships = addresses.length === 0 ? [] : await db.select({ address: membership.address, title: list.title, from: membership.validFrom, until: membership.validUntil, fromRound: membership.fromRound, untilRound: membership.untilRound }).from(membership).innerJoin(list, eq(list.id, membership.listId)).where(inArray(membership.address, addresses)).orderBy(desc(membership.validFrom)).limit(MOST);
+  const memberships = addresses.length === 0 ? [] : await db.select({ address: membership.address, title: list.title, from: membership.validFrom, until: membership.validUntil, fromRound: membership.fromRound, untilRound: membership.untilRound }).from(membership).innerJoin(list, eq(list.id, membership.listId)).where(and(inArray(membership.address, addresses), listsOf(caller))).orderBy(desc(membership.validFrom)).limit(MOST);
   const nowhere = { text: "", reading: null, source: null };
   const lines: Line[] = [
     ...rows.flatMap(({ from, until, fromRound, untilRound, ...own }): Line[] => {

@@ -6,6 +6,7 @@ import { BoardPage } from "../board/BoardPage";
 import { ChangesPage } from "../changes/ChangesPage";
 import { AddRowsPage } from "../helper/AddRowsPage";
 import { HousePage } from "../house/HousePage";
+import { JournalPage } from "../house/Journal";
 import { ListPage } from "../list/ListPage";
 import { AllListsPage } from "../lists/AllListsPage";
 import { NewListPage } from "../lists/NewListPage";
@@ -50,6 +51,7 @@ function House() {
         <Routes>
           <Route index element={may(role, "see the board") ? <BoardPage /> : <AddRowsPage />} />
           <Route path="account" element={<OwnAccountPage />} />
+          {may(role, "see the journal") && <Route path="journal" element={<JournalPage />} />}
           {may(role, "see accounts") && <Route path="accounts" element={<AccountsPage />} />}
           {may(role, "see lists") && <>
           <Route path="lists" element={<AllListsPage />} />

@@ -29,7 +29,7 @@ const PLACES: (Hit & { needs: Action })[] = [
   { key: "/requests", title: "Requests", detail: "what was asked for beyond the house rules", kind: "place", to: "/requests", needs: "see requests" },
   { key: "/lists/try", title: "Try an address", detail: "what would become of its mail", kind: "place", to: "/lists/try", needs: "try an address" },
   { key: "/house?tab=rules", title: "House rules", detail: "what lists may be, and presets", kind: "place", to: "/house?tab=rules", needs: "see the house" },
-  { key: "/house?tab=journal", title: "Journal", detail: "who did what", kind: "place", to: "/house?tab=journal", needs: "see the journal" },
+  { key: "/house?tab=journal", title: "Journal", detail: "who did what", kind: "place", to: "/journal", needs: "see the journal" },
   { key: "/account", title: "My account", detail: "password, where I am signed in", kind: "place", to: "/account", needs: "manage own account" },
 ];
 

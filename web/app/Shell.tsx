@@ -19,6 +19,7 @@ const PLACES: { to: string; name: string; needs: Action; count?: "causes" | "und
   { to: "/sources", name: "Sources", needs: "see sources", count: "faults" },
   { to: "/mail", name: "Mail", needs: "see posts", count: "held" },
   { to: "/house", name: "House", needs: "see the house" },
+  { to: "/journal", name: "Journal", needs: "see the journal", notFor: "coordinator" },
   { to: "/accounts", name: "Accounts", needs: "see accounts", notFor: "coordinator" },
   { to: "/", name: "Add rows", needs: "add rows", notFor: "coordinator" },
 ];

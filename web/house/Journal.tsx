@@ -4,7 +4,7 @@ import { useJournalQuery } from "../data/house";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
-import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
+import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { moment } from "../ui/time";
 
@@ -38,6 +38,12 @@ export function Journal() {
       )}
     </>
   );
+}
+
+/** The journal as a page of its own: for a site coordinator what is about the lists of their site. */
+export function JournalPage() {
+  const me = useMe();
+  return <><PageHead title="Journal" line={me.role === "coordinator" ? "Who did what" : "Who did what to the lists of your site"} /><Journal /></>;
 }
 
 /** A search field whose filter follows once the typing rests. */

@@ -1,7 +1,9 @@
 import { useEffect, useEffectEvent, useState } from "react";
 import { useSearchParams } from "react-router";
+import { may } from "@amigo/core/access/may";
 import type { PersonLine } from "@amigo/contract/people";
 import { counted } from "@amigo/core/text/sentence";
+import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, PageHead } from "../ui/Page";
 import { Tabs } from "../ui/Tabs";
@@ -19,16 +21,17 @@ const SETTLES_AFTER = 150;
 /** Families as cards, found by any part of a name, number or address; the questions that only a person can settle; what was said by hand. */
 export function PeoplePage() {
   const [search, setSearch] = useSearchParams();
+  const me = useMe();
   const { data: questions = [] } = useQuestionsQuery();
   const show = search.get("show") ?? "";
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <PageHead title="People" line={questions.length === 0 ? "Families, as the sheets have them" : `${counted(questions.length, "question")} that only a person can settle`} />
-      <Tabs label="People" value={show} onChange={(value) => setSearch(value === "" ? {} : { show: value })} tabs={[["", "Families"], ["questions", questions.length === 0 ? "Questions" : `Questions (${questions.length})`], ["hand", "Said by hand"], ["left", "Who left"]]} />
+      <Tabs label="People" value={show} onChange={(value) => setSearch(value === "" ? {} : { show: value })} tabs={[["", "Families"], ["questions", questions.length === 0 ? "Questions" : `Questions (${questions.length})`], ["hand", "Said by hand"], ...(may(me.role, "forget people") ? [["left", "Who left"] as const] : [])]} />
       {show === "" && <Families />}
       {show === "questions" && <Questions questions={questions} />}
       {show === "hand" && <ByHand />}
-      {show === "left" && <Left />}
+      {show === "left" && may(me.role, "forget people") && <Left />}
     </div>
   );
 }

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
+import { may } from "@amigo/core/access/may";
 import { counted } from "@amigo/core/text/sentence";
 import type { PersonPage as Page } from "@amigo/contract/people";
 import { useMe } from "../data/me";
@@ -17,6 +18,7 @@ import { PartDialog } from "./PartDialog";
 /** One person: the family, the lists and why, what became known and when. */
 export function PersonPage() {
   const { id = "" } = useParams();
+  const me = useMe();
   const navigate = useNavigate();
   const { data, error } = usePersonQuery(id);
   const [asking, setAsking] = useState<"join" | "part" | "addresses">();
@@ -29,7 +31,7 @@ export function PersonPage() {
     <div className="flex min-h-0 flex-1 flex-col">
       <PageHead title={person.name} line={[person.role, person.number, person.detail].filter((part) => part !== "").join(", ")}>
         <Link to="/people" className="mr-2 text-petrol underline underline-offset-2">All families</Link>
-        <a href={`/api/people/${encodeURIComponent(id)}/record`} download className="mr-2 text-petrol underline underline-offset-2">Everything that is kept</a>
+        {may(me.role, "export people") && <a href={`/api/people/${encodeURIComponent(id)}/record`} download className="mr-2 text-petrol underline underline-offset-2">Everything that is kept</a>}
         <Button onClick={() => setAsking("addresses")}>Settle addresses</Button>
         <Button onClick={() => setAsking("join")}>Join with …</Button>
         {canPart && <Button onClick={() => setAsking("part")}>Part in two</Button>}
@@ -64,8 +66,8 @@ function Timeline({ lines }: { lines: Page["timeline"] }) {
       <ol>{lines.map(({ at, what, sign, where, round }, index) => (
         <li key={`${at} ${what} ${index}`} className="flex gap-3 border-t border-hair-soft px-4 py-1.5 first:border-t-0">
           <span className="w-28 shrink-0 text-[13px] text-ink-3">{moment(at, me.timeZone)}</span><b className={`w-3 ${COLOURS[sign]}`}>{sign}</b>
-          <span className="min-w-0 flex-1 wrap-anywhere">{what}{where.text !== "" && (where.source === null ? <span className="block text-[13px] text-ink-3">{where.text}</span> : <Link to={`/sources/${where.source}`} className="block text-[13px] text-petrol hover:underline">{where.text}</Link>)}</span>
-          {round === null ? <span className="text-[13px] text-ink-3">by hand</span> : <Link to={`/changes/${round}`} className="text-[13px] text-petrol underline underline-offset-2">round {round}</Link>}
+          <span className="min-w-0 flex-1 wrap-anywhere">{what}{where.text !== "" && (where.source === null || !may(me.role, "see sources") ? <span className="block text-[13px] text-ink-3">{where.text}</span> : <Link to={`/sources/${where.source}`} className="block text-[13px] text-petrol hover:underline">{where.text}</Link>)}</span>
+          {round === null ? <span className="text-[13px] text-ink-3">by hand</span> : may(me.role, "see rounds") ? <Link to={`/changes/${round}`} className="text-[13px] text-petrol underline underline-offset-2">round {round}</Link> : <span className="text-[13px] text-ink-3">round {round}</span>}
         </li>
       ))}</ol>
     </Panel>
