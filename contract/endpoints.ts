@@ -1,9 +1,11 @@
 import * as accounts from "./accounts";
 import * as board from "./board";
+import * as drafts from "./drafts";
 import * as edits from "./edits";
 import type { Endpoint } from "./endpoint";
 import * as house from "./house";
 import * as lists from "./lists";
+import * as mail from "./mail";
 import * as member from "./member";
 import * as people from "./people";
 import * as posts from "./posts";
@@ -14,5 +16,5 @@ import * as staff from "./staff";
 import * as sources from "./sources";
 
 /** Every request of the API. */
-export const ALL_ENDPOINTS: readonly Endpoint[] = [accounts, board, edits, house, lists, member, people, posts, privateLists, requests, rounds, sources, staff].flatMap((part): Endpoint[] =>
+export const ALL_ENDPOINTS: readonly Endpoint[] = [accounts, board, drafts, edits, house, lists, mail, member, people, posts, privateLists, requests, rounds, sources, staff].flatMap((part): Endpoint[] =>
   Object.values(part).filter((value): value is Endpoint => typeof value === "object" && "path" in value && "method" in value));

@@ -6,7 +6,7 @@ const Id = z.object({ id: z.uuid() });
 const Address = z.string().trim().toLowerCase().min(3, "Type your address.").max(254);
 
 /** How often somebody gets the mail of a list. */
-export const HOW_OFTEN = ["every message", "nothing"] as const;
+export const HOW_OFTEN = ["every message", "daily", "weekly", "nothing"] as const;
 
 export const MemberLists = z.object({
   house: z.string(),
@@ -32,7 +32,7 @@ export const MemberLists = z.object({
 }).meta({ id: "MemberLists" });
 export type MemberLists = z.output<typeof MemberLists>;
 
-export const MemberPost = z.object({ id: z.string(), subject: z.string(), from: z.string(), at: z.string(), text: z.string() }).meta({ id: "MemberPost" });
+export const MemberPost = z.object({ id: z.string(), subject: z.string(), from: z.string(), at: z.string(), text: z.string(), /** Which posts are of one thread. */ thread: z.string(), attachments: z.array(z.object({ index: z.number().int(), name: z.string(), size: z.number().int() })) }).meta({ id: "MemberPost" });
 export type MemberPost = z.output<typeof MemberPost>;
 
 export const postMemberLink = endpoint({ method: "post", path: "/api/member/link", summary: "Mail a link to the member page; answered alike whether the address is on any list", who: "anybody", body: z.object({ address: Address }), answer: Done });
@@ -46,5 +46,6 @@ export const postMemberJoin = endpoint({ method: "post", path: "/api/member/list
 export const postNewAddress = endpoint({ method: "post", path: "/api/member/addresses", summary: "Name a new address; it counts once a link mailed there was opened", who: "member", body: z.object({ address: Address }), answer: Done });
 export const postConfirmAddress = endpoint({ method: "post", path: "/api/member/confirm-address", summary: "Say by a mailed link that a new address is one's own", who: "anybody", body: z.object({ token: z.string().min(20).max(100) }), answer: z.object({ address: z.string() }) });
 export const postWrong = endpoint({ method: "post", path: "/api/member/wrong", summary: "Tell the coordinators that something the house has is wrong", who: "member", body: z.object({ about: z.string().trim().max(200), text: z.string().trim().min(3, "Say what is wrong.").max(2000) }), answer: Done });
-export const getMemberArchive = endpoint({ method: "get", path: "/api/member/lists/{id}/posts", summary: "What was written to a list, for members who may read it", who: "member", params: Id, query: z.object({ before: z.string().max(40).optional() }), answer: z.array(MemberPost) });
+export const getMemberArchive = endpoint({ method: "get", path: "/api/member/lists/{id}/posts", summary: "What was written to a list, for members who may read it", who: "member", params: Id, query: z.object({ before: z.string().max(40).optional(), q: z.string().trim().max(200).default("") }), answer: z.array(MemberPost) });
+export const getMemberPost = endpoint({ method: "get", path: "/api/member/posts/{id}", summary: "One post that a member may read, by its address in the mail", who: "member", params: Id, answer: MemberPost.extend({ list: z.object({ id: z.string(), title: z.string() }) }) });
 export const getMemberOthers = endpoint({ method: "get", path: "/api/member/lists/{id}/members", summary: "Who else is on a list, where its rules let members see each other", who: "member", params: Id, answer: z.array(z.object({ name: z.string(), address: z.string() })) });

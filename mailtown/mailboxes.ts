@@ -8,6 +8,15 @@ export const BEHAVIOURS = {
   refuses: "refuses everything (550)",
   full: "is full (452, try later)",
   delays: "says \"later\" for the first 20 seconds (451)",
+  slow: "takes mail, and takes 10 seconds over it",
+  unwanted: "refuses it as unwanted (554)",
+  "gone later": "takes mail, then reports that there is no such mailbox",
+  "full later": "takes mail, then reports that it is full",
+  "late report": "takes mail, then reports that it is late",
+  "old transcript": "takes mail, then returns it with an old form of transcript",
+  "plain words": "takes mail, then returns it with words alone, in German",
+  "thinks it unwanted": "takes mail, then reports that it was refused as unwanted",
+  "out of office": "takes mail, and answers that its owner is away",
 } as const;
 
 export type Behaviour = keyof typeof BEHAVIOURS;
@@ -64,6 +73,7 @@ export class Mailboxes {
     if (!this.directory.domains.includes(domain)) return { code: 550, words: "5.1.2 no such domain in Mailtown" };
     const behaviour = this.behaviours[address] ?? "takes";
     if (behaviour === "refuses") return { code: 550, words: "5.1.1 nobody takes mail here any more" };
+    if (behaviour === "unwanted") return { code: 554, words: "5.7.1 this looks like bulk mail" };
     if (behaviour === "full") return { code: 452, words: "4.2.2 this mailbox is full" };
     if (behaviour === "delays") {
       const first = this.firstTries.get(address) ?? now;
@@ -73,10 +83,11 @@ export class Mailboxes {
     return undefined;
   }
 
-  put(mailbox: string, returnPath: string, raw: Buffer): void {
+  put(mailbox: string, returnPath: string, raw: Buffer): Letter {
     const letter: Letter = { id: this.letters.length + 1, mailbox, at: new Date().toISOString(), returnPath, raw: raw.toString("base64") };
     this.letters.push(letter);
     appendFileSync(this.lettersFile, `${JSON.stringify(letter)}\n`);
+    return letter;
   }
 
   setBehaviour(address: string, behaviour: Behaviour): void {

@@ -30,6 +30,7 @@ export function letterPage(mailbox: string, letter: OpenedLetter): Html {
   return page(letter.subject, html`<p><a href="/mailbox/${encodeURIComponent(mailbox)}">${mailbox}</a></p><h1>${letter.subject === "" ? "(no subject)" : letter.subject}</h1>
     <dl><dt>From</dt><dd>${letter.from}</dd><dt>To</dt><dd>${letter.to}</dd></dl><pre class="text">${linked(letter.text)}</pre>
     <h2>Answer</h2>${writeForm(mailbox, letter.replyTo, /^re:/i.test(letter.subject) ? letter.subject : `Re: ${letter.subject}`, letter.messageId)}
+    <h2>Pass it on</h2><form method="post" action="/letter/${letter.id}/forward"><label for="fwd">To</label><input id="fwd" name="to" required size="50"> <button>Forward</button></form>
     <h2>Header</h2><pre>${letter.headers}</pre><p><a href="/letter/${letter.id}/raw">The whole letter as it came</a></p>`);
 }
 

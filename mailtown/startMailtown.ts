@@ -3,7 +3,8 @@ import { serve, type ServerType } from "@hono/node-server";
 import { Hono } from "hono";
 import nodemailer from "nodemailer";
 import { SMTPServer } from "smtp-server";
-import { BEHAVIOURS, Mailboxes, type Behaviour, type Directory } from "./mailboxes";
+import { ANSWERS, quoted } from "./answers";
+import { BEHAVIOURS, Mailboxes, type Behaviour, type Directory, type Letter } from "./mailboxes";
 import { letterPage, mailboxPage, townPage } from "./pages";
 
 export interface MailtownSettings {
@@ -20,6 +21,9 @@ export interface RunningMailtown {
   ports: { smtp: number; page: number };
   close(): Promise<void>;
 }
+
+/** How long a slow mailbox takes, in milliseconds. */
+const SLOW = 10_000;
 
 /** Starts the simulated outside world: an SMTP port that takes mail for its mailboxes, and a page to open them. */
 export async function startMailtown(settings: MailtownSettings): Promise<RunningMailtown> {
@@ -41,11 +45,22 @@ export async function startMailtown(settings: MailtownSettings): Promise<Running
       stream.on("data", (chunk: Buffer) => chunks.push(chunk));
       stream.on("end", () => {
         const returnPath = session.envelope.mailFrom === false ? "" : session.envelope.mailFrom.address;
-        for (const { address } of session.envelope.rcptTo) boxes.put(address.toLowerCase(), returnPath, Buffer.concat(chunks));
-        callback(null, "2.0.0 in the mailbox");
+        const taken = session.envelope.rcptTo.map(({ address }) => boxes.put(address.toLowerCase(), returnPath, Buffer.concat(chunks)));
+        const isSlow = taken.some(({ mailbox }) => boxes.behaviourOf(mailbox) === "slow");
+        setTimeout(() => callback(null, "2.0.0 in the mailbox"), isSlow ? SLOW : 0);
+        for (const letter of taken) void answer(letter);
       });
     },
   });
+  /** What a mailbox sends back by itself, to where the letter came from. */
+  const answer = async (letter: Letter): Promise<void> => {
+    const made = letter.returnPath === "" ? undefined : ANSWERS[boxes.behaviourOf(letter.mailbox)]?.({ mailbox: letter.mailbox, returnPath: letter.returnPath, ...quoted(letter) });
+    if (made === undefined) return;
+    const toLists = made.to.toLowerCase().endsWith(`@${settings.directory.listDomain}`);
+    const transport = nodemailer.createTransport({ host: "127.0.0.1", port: toLists ? settings.amigoPort : (smtp.server.address() as AddressInfo).port, ignoreTLS: true });
+    await transport.sendMail({ envelope: { from: made.from, to: made.to }, raw: made.raw }).catch(() => undefined);
+    transport.close();
+  };
   smtp.on("error", () => undefined);
   await new Promise<void>((resolve, reject) => {
     const failed = (failure: NodeJS.ErrnoException): void => reject(portFault(failure, settings.smtpPort, "AMIGO_MAILTOWN_SMTP_PORT"));
@@ -88,6 +103,13 @@ function makePages(boxes: Mailboxes, settings: MailtownSettings, ownPort: () => 
   app.get("/letter/:id", async (http) => {
     const found = await boxes.letter(Number(http.req.param("id")));
     return found === undefined ? http.notFound() : http.html(letterPage(found.mailbox, found.opened));
+  });
+  app.post("/letter/:id/forward", async (http) => {
+    const found = await boxes.letter(Number(http.req.param("id")));
+    const { to } = await http.req.parseBody();
+    if (found === undefined) return http.notFound();
+    const told = await write(boxes, settings, ownPort(), { from: found.mailbox, to: String(to).trim(), subject: `Fwd: ${found.opened.subject}`, text: found.opened.text.split("\n").map((line) => `> ${line}`).join("\n"), inReplyTo: "", claimed: "" });
+    return http.redirect(`/mailbox/${encodeURIComponent(found.mailbox)}?told=${encodeURIComponent(told)}`, 303);
   });
   app.get("/letter/:id/raw", async (http) => {
     const found = await boxes.letter(Number(http.req.param("id")));

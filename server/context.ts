@@ -3,6 +3,7 @@ import type { Logger } from "pino";
 import type { Connection, Database } from "./db/connect";
 import type { Desk } from "./desk/desk";
 import type { Events } from "./events/events";
+import type { DkimKey } from "./mail/dkimKey";
 import type { Settings } from "./settings";
 
 /** What every part of a process works with. */
@@ -16,4 +17,6 @@ export interface Context {
   log: Logger;
   /** Asks the DNS; the demo house has a zone of its own. */
   resolver: DNSResolver;
+  /** By which the mail of lists is signed. */
+  dkim: DkimKey;
 }

@@ -1,6 +1,9 @@
 import PgBoss from "pg-boss";
 import type { Context } from "./context";
 import { sendGreetings } from "./notes/sendGreetings";
+import { sendPlanned } from "./drafts/sendPlanned";
+import { sendDigests } from "./mail/digests";
+import { eraseOld, returnForgotten } from "./mail/keepClean";
 import { tellLeads } from "./notes/tellLeads";
 import { sweep } from "./accounts/sweep";
 import { claimDue, keepItself } from "./sources/keepItself";
@@ -10,6 +13,8 @@ const READ = "read-source";
 const NEW_DAY = "new-day";
 const TELL = "tell-leads";
 const GREET = "greetings";
+const DIGESTS = "digests";
+const PLANNED = "planned-mail";
 
 /**
  * The work that nobody asks for at the moment: sources that are due, last days that are over, the mail that
@@ -31,10 +36,16 @@ export async function startJobs(context: Context): Promise<{ close(): Promise<vo
   await boss.work<{ source: string }>(READ, { pollingIntervalSeconds: 2 }, async (jobs) => {
     for (const { data } of jobs) await keepItself(context, data.source);
   });
-  await boss.work(NEW_DAY, { pollingIntervalSeconds: 30 }, async () => { await sweep(context.db); await context.desk.run("endStaff", undefined); await context.desk.run("reopenRound", undefined); });
+  await boss.work(NEW_DAY, { pollingIntervalSeconds: 30 }, async () => { await sweep(context.db); await returnForgotten(context.db); await eraseOld(context); await context.desk.run("endStaff", undefined); await context.desk.run("reopenRound", undefined); });
   await boss.work(TELL, { pollingIntervalSeconds: 30 }, async () => { await tellLeads(context, new Date()); });
   await boss.createQueue(GREET, { name: GREET, policy: "short" });
   await boss.work(GREET, { pollingIntervalSeconds: 30 }, async () => { await sendGreetings(context); });
+  await boss.createQueue(DIGESTS, { name: DIGESTS, policy: "short" });
+  await boss.work(DIGESTS, { pollingIntervalSeconds: 15 }, async () => { await sendDigests(context, new Date()); });
+  await boss.schedule(DIGESTS, "*/5 * * * *");
+  await boss.createQueue(PLANNED, { name: PLANNED, policy: "short" });
+  await boss.work(PLANNED, { pollingIntervalSeconds: 5 }, async () => { await sendPlanned(context, new Date()); });
+  await boss.schedule(PLANNED, "* * * * *");
   await boss.schedule(GREET, "* * * * *");
   // What waits is mailed at once where the event line says so; the schedule is for what was missed.
   let greeting: Promise<unknown> = Promise.resolve();

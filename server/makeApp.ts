@@ -13,6 +13,7 @@ import { may } from "@amigo/core/access/may";
 import { accountRoutes } from "./accounts/routes";
 import { boardRoutes } from "./board/routes";
 import type { Context } from "./context";
+import { draftRoutes } from "./drafts/routes";
 import { eventRoutes } from "./live/routes";
 import { editRoutes } from "./edits/routes";
 import { houseRoutes } from "./house/routes";
@@ -22,6 +23,7 @@ import { memberRoutes } from "./member/routes";
 import { peopleRoutes } from "./people/routes";
 import { postRoutes } from "./posts/routes";
 import { privateRoutes } from "./private/routes";
+import { reachRoutes } from "./reach/routes";
 import { requestRoutes } from "./requests/routes";
 import { roundRoutes } from "./rounds/routes";
 import { staffRoutes } from "./staff/routes";
@@ -47,7 +49,7 @@ export function makeApp(context: Context): Hono {
     return http.json(problem, problem.status, { "Content-Type": "application/problem+json", "Cache-Control": "no-store" });
   });
 
-  for (const routes of [accountRoutes, boardRoutes, editRoutes, houseRoutes, listRoutes, memberRoutes, peopleRoutes, postRoutes, privateRoutes, requestRoutes, roundRoutes, sourceRoutes, staffRoutes, eventRoutes, leaveRoutes]) routes(app, context);
+  for (const routes of [accountRoutes, boardRoutes, draftRoutes, editRoutes, houseRoutes, listRoutes, memberRoutes, peopleRoutes, postRoutes, privateRoutes, reachRoutes, requestRoutes, roundRoutes, sourceRoutes, staffRoutes, eventRoutes, leaveRoutes]) routes(app, context);
   app.get("/api/openapi.json", (http) => http.json(openApi(ALL_ENDPOINTS, context.settings.url)));
   app.get("/api/samples/:name", async (http) => {
     const caller = await findCaller(http, context);

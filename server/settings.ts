@@ -14,6 +14,11 @@ const Environment = z.object({
   AMIGO_DATABASE_URL: z.string().regex(/^postgres(ql)?:\/\//, "must start with postgres://"),
   AMIGO_RELAY: z.string().regex(/^smtps?:\/\//, "must start with smtp:// or smtps://").optional(),
   AMIGO_URL: z.url().optional(),
+  AMIGO_DKIM_KEY: z.string().optional(),
+  AMIGO_SEND_PER_MINUTE: z.coerce.number().int().min(0).default(0),
+  AMIGO_DOMAIN_PER_MINUTE: z.coerce.number().int().min(0).default(0),
+  AMIGO_CONNECTIONS: z.coerce.number().int().min(1).max(100).default(5),
+  AMIGO_CLAIM_SECONDS: z.coerce.number().int().min(2).max(3600).default(60),
   AMIGO_TLS_KEY: z.string().optional(),
   AMIGO_TLS_CERT: z.string().optional(),
   AMIGO_ROLES: z.string().default("web,mail,worker"),
@@ -40,6 +45,15 @@ export interface Settings {
   /** The address by which people reach the pages, without a slash at its end. */
   url: string;
   tls: { keyFile: string; certFile: string } | undefined;
+  /** The file with the key that signs lists' mail; undefined for one of our own making in the data folder. */
+  dkimKey: string | undefined;
+  /** At most so many copies leave in a minute, in all and to one domain; 0 for no limit. */
+  perMinute: number;
+  domainPerMinute: number;
+  /** How many connections to the relay are kept. */
+  connections: number;
+  /** After so many seconds without a sign of life, the copies that a worker had claimed are free for another. */
+  claimSeconds: number;
   roles: ReadonlySet<ProcessRole>;
   /** The folder whose files sources may watch; undefined for none. */
   watched: string | undefined;
@@ -78,6 +92,11 @@ export function readSettings(environment: Record<string, string | undefined>): S
     relay: env.AMIGO_RELAY ?? `smtp://127.0.0.1:${env.AMIGO_MAILTOWN_SMTP_PORT}`,
     url: (env.AMIGO_URL ?? `http://localhost:${env.AMIGO_PORT}`).replace(/\/+$/, ""),
     tls: env.AMIGO_TLS_KEY !== undefined && env.AMIGO_TLS_CERT !== undefined ? { keyFile: env.AMIGO_TLS_KEY, certFile: env.AMIGO_TLS_CERT } : undefined,
+    dkimKey: env.AMIGO_DKIM_KEY,
+    perMinute: env.AMIGO_SEND_PER_MINUTE,
+    domainPerMinute: env.AMIGO_DOMAIN_PER_MINUTE,
+    connections: env.AMIGO_CONNECTIONS,
+    claimSeconds: env.AMIGO_CLAIM_SECONDS,
     roles,
     watched: env.AMIGO_WATCHED,
     allowedHosts: new Set(env.AMIGO_ALLOWED_HOSTS.split(",").map((host) => host.trim().toLowerCase()).filter((host) => host !== "")),

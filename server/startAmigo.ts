@@ -12,6 +12,7 @@ import { Events } from "./events/events";
 import { startJobs } from "./jobs";
 import { makeApp } from "./makeApp";
 import { Deliverer } from "./mail/deliver";
+import { dkimKey } from "./mail/dkimKey";
 import { startSmtp } from "./mail/smtpServers";
 import type { Settings } from "./settings";
 
@@ -41,7 +42,7 @@ export async function startAmigo(settings: Settings, resolver: DNSResolver = set
     const desk = new Desk(settings.databaseUrl);
     closers.push(() => desk.close());
     if (settings.roles.has("web") || settings.roles.has("worker")) desk.warm();
-    const context: Context = { settings, db: connection.db, connection, events, desk, log, resolver };
+    const context: Context = { settings, db: connection.db, connection, events, desk, log, resolver, dkim: dkimKey(settings) };
     const ports = { web: 0, incoming: 0, submission: 0 };
     if (settings.roles.has("mail")) {
       const smtp = await startSmtp(context);

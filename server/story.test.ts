@@ -127,7 +127,7 @@ describe("from a roster sheet to the families' mailboxes", () => {
       expect(header).toContain("To: \"Juggling Two, guardians\" <bb-jugg2-parents-2627@lists.copperwheel.example>");
       expect(header).toContain("List-Id: \"Juggling Two, guardians\" <bb-jugg2-parents-2627.lists.copperwheel.example>");
       expect(header).toMatch(/^List-Post: NO/m);
-      expect(header).toMatch(/^List-Unsubscribe: <http:\/\/localhost:\d+\/leave\/[0-9a-f]{32}>\r$/m);
+      expect(header).toMatch(/^List-Unsubscribe: <http:\/\/localhost:\d+\/leave\/[0-9a-f]{32}>, <mailto:bb-jugg2-parents-2627\+leave@lists\.copperwheel\.example>\r$/m);
       expect(header).toMatch(/^Precedence: list\r?$/m);
       expect(header).not.toMatch(/^Bcc:/im);
       expect(from).toMatch(/^bb-jugg2-parents-2627\+b\.[0-9a-f]{32}@lists\.copperwheel\.example$/);

@@ -20,10 +20,14 @@ export interface CopyEnvelope {
   oneClick: boolean;
   /** A copy that only the leads get: an answer to it goes to the writer. */
   toLeads: boolean;
+  /** Whether it comes from the list itself, whatever its rules have. */
+  asList?: boolean;
+  /** Where the post stands in the archive (RFC 5064); undefined where none is kept. */
+  archivedAt?: string | undefined;
 }
 
 /** Fields of the original that go on to the members as they are. Everything else stays behind. */
-const KEPT = new Set(["subject", "date", "message-id", "in-reply-to", "references", "mime-version", "content-language", "keywords", "comments", "importance", "auto-submitted", "organization"]);
+const KEPT = new Set(["subject", "date", "message-id", "in-reply-to", "references", "mime-version", "content-language", "keywords", "comments", "importance", "auto-submitted", "organization", "arc-seal", "arc-message-signature", "arc-authentication-results"]);
 
 /**
  * The header of one copy of a post, for one recipient: the list in To, the writer by way of the list or the list itself
@@ -39,12 +43,15 @@ export function copyHeader(original: SplitMessage, list: ListIdentity, envelope:
   const writer = oneHeaderLine(envelope.from.name) || envelope.from.address;
   const membersWrite = rules.writers === "members" || rules.writers === "inside";
   const made = [
-    `From: ${displayName(rules.from === "list" && !envelope.toLeads ? title : `${writer} via ${title}`)} <${address}>`,
+    `From: ${displayName((rules.from === "list" || envelope.asList === true) && !envelope.toLeads ? title : `${writer} via ${title}`)} <${address}>`,
     `Reply-To: ${replyTo(list, envelope, writer)}`,
     `To: ${displayName(title)} <${address}>`,
     `List-Id: ${displayName(title)} <${name}.${domain}>`,
     membersWrite ? `List-Post: <mailto:${address}>` : "List-Post: NO (only leads and helpers write to this list)",
-    ...(envelope.toLeads ? [] : [`List-Unsubscribe: <${envelope.leaveUrl}>`, ...(envelope.oneClick ? ["List-Unsubscribe-Post: List-Unsubscribe=One-Click"] : [])]),
+    `List-Help: <mailto:${name}-request@${domain}>`,
+    `List-Owner: <mailto:${name}+leads@${domain}>`,
+    ...(envelope.archivedAt === undefined ? [] : [`Archived-At: <${envelope.archivedAt}>`]),
+    ...(envelope.toLeads ? [] : [`List-Unsubscribe: <${envelope.leaveUrl}>${envelope.oneClick ? `, <mailto:${name}+leave@${domain}>` : ""}`, ...(envelope.oneClick ? ["List-Unsubscribe-Post: List-Unsubscribe=One-Click"] : [])]),
     "Precedence: list",
   ];
   const kept = original.fields.filter((field) => KEPT.has(field.name)).map(({ raw }) => raw);
@@ -55,8 +62,8 @@ export function copyHeader(original: SplitMessage, list: ListIdentity, envelope:
 }
 
 /** Where an answer goes: the writer, the leads (a subaddress of the list, RFC 5233), or the list, which for a one-way list tells that it is one. */
-function replyTo({ name, domain, title, rules }: ListIdentity, { from, toLeads }: CopyEnvelope, writer: string): string {
-  if (toLeads || rules.replies === "writer") return `${displayName(writer)} <${oneHeaderLine(from.address)}>`;
-  if (rules.replies === "leads") return `${displayName(`Leads of ${title}`)} <${name}+leads@${domain}>`;
+function replyTo({ name, domain, title, rules }: ListIdentity, { from, toLeads, asList = false }: CopyEnvelope, writer: string): string {
+  if (toLeads || (rules.replies === "writer" && !asList)) return `${displayName(writer)} <${oneHeaderLine(from.address)}>`;
+  if (rules.replies === "leads" || rules.replies === "writer") return `${displayName(`Leads of ${title}`)} <${name}+leads@${domain}>`;
   return `${displayName(title)} <${name}@${domain}>`;
 }

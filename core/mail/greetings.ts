@@ -29,7 +29,7 @@ export function askNote(list: GreetingOf, by: string, url: string): Note {
     subject: oneHeaderLine(`Would you like to be on ${list.title}?`),
     text: [
       "Hello,", "", `${oneHeaderLine(by)} would like to put this address on the list ${list.title} (${list.address}) of ${list.house}.`, ...(list.description === "" ? [] : ["", list.description]), "",
-      "If you want its mail, say yes here:", url, "", "If you do not, there is nothing to do: without your yes nothing is sent to you.", "", `This mail was sent by Amigo, which looks after the lists of ${list.house}.`,
+      "If you want its mail, say yes here, or answer this mail:", url, "", "If you do not, there is nothing to do: without your yes nothing is sent to you.", "", `This mail was sent by Amigo, which looks after the lists of ${list.house}.`,
     ].join("\r\n"),
   };
 }

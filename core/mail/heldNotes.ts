@@ -9,12 +9,12 @@ export interface HeldMail {
   house: string;
 }
 
-/** The short mail by which leads and helpers hear that a mail waits for them. What it says is behind the link, not in the mail. */
-export function heldNote({ subject, from, list, house }: HeldMail, url: string): Note {
+/** The short mail by which leads and helpers hear that a mail waits for them. What it says is behind the links, not in the mail; each opens a page and decides nothing by itself. */
+export function heldNote({ subject, from, list, house }: HeldMail, links: { page: string; decide: string; days: number }): Note {
   const about = oneHeaderLine(subject) || "(no subject)";
   return {
     subject: `Waits for you: ${about}`,
-    text: [`A mail from ${oneHeaderLine(from)} to ${list} is held: "${about}".`, "", "See it, and let it out, return it or drop it:", url, "", `This note was written by Amigo, which looks after the lists of ${house}.`].join("\r\n"),
+    text: [`A mail from ${oneHeaderLine(from)} to ${list} is held: "${about}".`, "", "Let it out:", `${links.decide}?do=out`, "Return it, with a word:", `${links.decide}?do=return`, "Drop it:", `${links.decide}?do=drop`, "", "All that is held:", links.page, "", `If nobody decides, it is returned after ${links.days} days. These links are for you alone.`, "", `This note was written by Amigo, which looks after the lists of ${house}.`].join("\r\n"),
   };
 }
 

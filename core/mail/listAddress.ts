@@ -1,13 +1,17 @@
 /** What an address at the list domain is meant for. */
 export type ListRecipient =
   | { kind: "list"; list: string }
-  | { kind: "leads"; list: string }
-  | { kind: "return"; list: string; token: string }
+  | { kind: "leads" | "leave" | "request"; list: string }
+  | { kind: "return" | "yes"; list: string; token: string }
   | { kind: "house"; mailbox: "postmaster" | "abuse" };
 
+const TOKEN = /^(b|yes)\.([a-z0-9]{8,64})$/;
+
 /**
- * Takes the address of an incoming mail apart: the list itself, the return path of one copy
- * (`list+b.TOKEN`, a subaddress as in RFC 5233, section 4), its leads (`list+leads`), or a mailbox of the house (RFC 2142).
+ * Takes the address of an incoming mail apart: the list itself, what is asked of it (`list-request`, RFC 2142, section 6),
+ * its subaddresses (RFC 5233, section 4): its leads (`list+leads`), leaving (`list+leave`), a confirmation (`list+yes.TOKEN`),
+ * the return path of one copy (`list+b.TOKEN`); or a mailbox of the house (RFC 2142, sections 2 and 4). A list that is itself
+ * named `…-request` comes before; whoever looks lists up sees to it.
  *
  * @returns undefined when the domain is another one or the subaddress is unknown
  */
@@ -17,9 +21,12 @@ export function parseListAddress(address: string, listDomain: string): ListRecip
   const mailbox = address.slice(0, at).toLowerCase();
   if (mailbox === "postmaster" || mailbox === "abuse") return { kind: "house", mailbox };
   const plus = mailbox.indexOf("+");
-  if (plus < 0) return { kind: "list", list: mailbox };
+  if (plus < 0) return mailbox.length > REQUEST.length && mailbox.endsWith(REQUEST) ? { kind: "request", list: mailbox.slice(0, -REQUEST.length) } : { kind: "list", list: mailbox };
   const list = mailbox.slice(0, plus);
-  if (mailbox.slice(plus + 1) === "leads") return { kind: "leads", list };
-  const token = /^b\.([a-z0-9]{8,64})$/.exec(mailbox.slice(plus + 1))?.[1];
-  return token === undefined ? undefined : { kind: "return", list, token };
+  const detail = mailbox.slice(plus + 1);
+  if (detail === "leads" || detail === "leave") return { kind: detail, list };
+  const [, kind, token] = TOKEN.exec(detail) ?? [];
+  return kind === undefined || token === undefined ? undefined : { kind: kind === "b" ? "return" : "yes", list, token };
 }
+
+export const REQUEST = "-request";

@@ -1,8 +1,10 @@
 import { sql } from "drizzle-orm";
-import { bigserial, boolean, check, customType, date, index, integer, pgTable, primaryKey, serial, text, timestamp, uniqueIndex, uuid } from "drizzle-orm/pg-core";
+import { bigint, bigserial, boolean, check, customType, date, index, integer, pgTable, primaryKey, serial, text, timestamp, uniqueIndex, uuid } from "drizzle-orm/pg-core";
 import type { HouseRole } from "@amigo/core/access/may";
 import type { CohortKind, Fact, FactKind, Origin } from "@amigo/core/facts/fact";
 import { packFacts, packOrigin, unpackFacts, unpackOrigin } from "@amigo/core/facts/packFacts";
+import type { BounceSort } from "@amigo/core/mail/bounces/form";
+import type { DraftContent } from "@amigo/contract/drafts";
 import type { ListPoint } from "@amigo/core/lists/listPoint";
 import type { Adding } from "@amigo/core/lists/recipe";
 import type { ListKind, Rules } from "@amigo/core/posting/rules/rule";
@@ -26,6 +28,7 @@ const jsonb = (name?: string) => (name === undefined ? jsonbType() : jsonbType(n
 const packedFacts = customType<{ data: Fact[]; driverData: string }>({ dataType: () => "text", toDriver: packFacts, fromDriver: unpackFacts });
 const packedOrigin = customType<{ data: Origin; driverData: string }>({ dataType: () => "text", toDriver: packOrigin, fromDriver: unpackOrigin });
 const jsonText = customType<{ data: unknown; driverData: string }>({ dataType: () => "text", toDriver: (value) => JSON.stringify(value), fromDriver: (text) => JSON.parse(text) as unknown });
+const tsvector = customType<{ data: string }>({ dataType: () => "tsvector" });
 const instant = (name: string) => timestamp(name, { withTimezone: true });
 
 export const house = pgTable("house", {
@@ -45,6 +48,21 @@ export const house = pgTable("house", {
   reservedNames: text("reserved_names").array().notNull().default(sql`'{}'`),
   /** Whether the naming convention advises or binds. */
   convention: text().$type<"advises" | "binds">().notNull().default("advises"),
+  /** Nothing leaves the queue while this is set: who paused it. */
+  queuePausedBy: text("queue_paused_by").notNull().default(""),
+  /** For how long a post from the composer waits, so that it can be taken back, in seconds. */
+  undoSeconds: integer("undo_seconds").notNull().default(10),
+  /** At which hour digests go out, and on which day of the week the weekly one (1 is Monday). */
+  digestHour: integer("digest_hour").notNull().default(17),
+  digestDay: integer("digest_day").notNull().default(5),
+  /** After how many days posts are deleted from the archive; null for never. */
+  keepDays: integer("keep_days"),
+  /** After how many days a held mail is returned with a word. */
+  heldDays: integer("held_days").notNull().default(7),
+  /** To how many addresses a post can go before the composer asks. */
+  manyAddresses: integer("many_addresses").notNull().default(100),
+  /** On how many days in a row an address may fail for a while before mail to it stops. */
+  softDays: integer("soft_days").notNull().default(5),
 }, (table) => [check("house_convention", sql`${table.convention} in ('advises', 'binds')`), check("one_house", sql`${table.id} = 1`)]);
 
 export const season = pgTable("season", {
@@ -90,7 +108,7 @@ export const session = pgTable("session", {
 }, (table) => [index("session_account").on(table.accountId)]);
 
 /** What a mailed link is for. It does nothing else, once, until it has run out. */
-export type LinkPurpose = "invitation" | "sign-in" | "new password" | "own mail" | "member page" | "new address";
+export type LinkPurpose = "invitation" | "sign-in" | "new password" | "own mail" | "member page" | "new address" | "held mail" | "leave";
 
 export const mailedLink = pgTable("mailed_link", {
   tokenHash: text("token_hash").primaryKey(),
@@ -102,7 +120,7 @@ export const mailedLink = pgTable("mailed_link", {
   createdAt: instant("created_at").notNull().defaultNow(),
   expiresAt: instant("expires_at").notNull(),
   usedAt: instant("used_at"),
-}, (table) => [index("mailed_link_address").on(table.address, table.createdAt), check("mailed_link_purpose", sql`${table.purpose} in ('invitation', 'sign-in', 'new password', 'own mail', 'member page', 'new address')`)]);
+}, (table) => [index("mailed_link_address").on(table.address, table.createdAt), check("mailed_link_purpose", sql`${table.purpose} in ('invitation', 'sign-in', 'new password', 'own mail', 'member page', 'new address', 'held mail', 'leave')`)]);
 
 /** A member who has opened their page by a mailed link. They have no account. */
 export const memberSession = pgTable("member_session", {
@@ -545,7 +563,20 @@ export const message = pgTable("message", {
   size: integer().notNull(),
   messageId: text("message_id").notNull(),
   at: instant("at").notNull().defaultNow(),
-});
+  /** What was found of its signatures when it came in, to be passed on in an ARC set (RFC 8617); null where it had none. */
+  arc: jsonb().$type<{ cv: "none" | "pass"; results: string } | null>(),
+  /** What every copy is filled in from, where each recipient's is another. */
+  merge: jsonb().$type<MergeParts | null>(),
+  /** When it was deleted from the archive; its raw text is empty from then on. */
+  erasedAt: instant("erased_at"),
+}, (table) => [index("message_message_id").on(table.messageId)]);
+
+/** The parts of a mail that are filled in for each recipient: `{first name}` and others stand in them. */
+export interface MergeParts {
+  subject: string;
+  text: string;
+  html: string;
+}
 
 export const post = pgTable("post", {
   id: uuid().primaryKey().defaultRandom(),
@@ -565,7 +596,20 @@ export const post = pgTable("post", {
   /** Who decided on it when it was held. */
   decidedBy: text("decided_by").notNull().default(""),
   decidedAt: instant("decided_at"),
-}, (table) => [index("post_at").on(table.at), index("post_held").on(table.at).where(sql`${table.outcome} = 'held'`)]);
+  /** The first post of its thread; its own id for the first. */
+  thread: uuid(),
+  /** Until then it waits and can be taken back. */
+  leavesAt: instant("leaves_at"),
+  /** What has not left waits while this is set: who paused it. */
+  pausedBy: text("paused_by").notNull().default(""),
+  /** Whether it comes from the list itself, though the list's posts come from their writers. */
+  asList: boolean("as_list").notNull().default(false),
+  /** Who took it out of the archive. */
+  takenOutBy: text("taken_out_by").notNull().default(""),
+  takenOutAt: instant("taken_out_at"),
+  /** Subject and text for finding it. */
+  words: tsvector(),
+}, (table) => [index("post_thread").on(table.thread), index("post_words").using("gin", table.words), index("post_at").on(table.at), index("post_held").on(table.at).where(sql`${table.outcome} = 'held'`)]);
 
 export const postList = pgTable("post_list", {
   postId: uuid("post_id").notNull().references(() => post.id),
@@ -598,10 +642,97 @@ export const delivery = pgTable("delivery", {
   createdAt: instant("created_at").notNull().defaultNow(),
   sentAt: instant("sent_at"),
   reply: text().notNull().default(""),
+  /** What is filled in for this recipient. */
+  fields: jsonb().$type<Record<string, string> | null>(),
+  /** Of which digest it is, by its items. */
+  isDigest: boolean("is_digest").notNull().default(false),
 }, (table) => [
+  index("delivery_sent").on(table.sentAt),
+  index("delivery_address").on(table.address),
   index("delivery_due").on(table.priority, table.nextAt).where(sql`${table.state} in ('queued', 'deferred', 'sending')`),
   uniqueIndex("delivery_once").on(table.postId, table.address),
   index("delivery_message").on(table.messageId),
   index("delivery_list").on(table.listId, table.address),
 ]);
 
+
+/** What has come back of a copy, in what form it was told, and what it was sorted as. */
+export const bounce = pgTable("bounce", {
+  id: bigserial({ mode: "number" }).primaryKey(),
+  deliveryId: bigint("delivery_id", { mode: "number" }).references(() => delivery.id),
+  address: text().notNull(),
+  at: instant("at").notNull().defaultNow(),
+  sort: text().$type<BounceSort>().notNull(),
+  form: text().notNull(),
+  words: text().notNull(),
+}, (table) => [index("bounce_address").on(table.address, table.at)]);
+
+/** An address that does not work as it should. One that works has no row. */
+export const addressTrouble = pgTable("address_trouble", {
+  address: text().primaryKey(),
+  /** Mail to it has stopped, or it fails only now and then. */
+  state: text().$type<"stopped" | "shaky">().notNull(),
+  sort: text().$type<BounceSort>().notNull(),
+  words: text().notNull(),
+  since: instant("since").notNull().defaultNow(),
+  lastAt: instant("last_at").notNull().defaultNow(),
+}, (table) => [index("address_trouble_state").on(table.state), check("address_trouble_state", sql`${table.state} in ('stopped', 'shaky')`)]);
+
+/** A post that waits for somebody's digest of a list, or has gone out in one. */
+export const digestItem = pgTable("digest_item", {
+  listId: uuid("list_id").notNull().references(() => list.id),
+  address: text().notNull(),
+  postId: uuid("post_id").notNull().references(() => post.id),
+  at: instant("at").notNull().defaultNow(),
+  sentAt: instant("sent_at"),
+}, (table) => [primaryKey({ columns: [table.address, table.postId] }), index("digest_due").on(table.address, table.listId).where(sql`${table.sentAt} is null`)]);
+
+/** To whom a mail is to go, as it was put together in the composer. */
+export interface Recipients {
+  lists: string[];
+  privately: string[];
+  people: string[];
+  addresses: string[];
+}
+
+/** A mail that somebody is writing, or that waits for its time. */
+export const draft = pgTable("draft", {
+  id: uuid().primaryKey().defaultRandom(),
+  accountId: uuid("account_id").notNull().references(() => account.id),
+  content: jsonb().$type<DraftContent>().notNull(),
+  /** When it goes out by itself; null while it is being written. */
+  sendAt: instant("send_at"),
+  changedAt: instant("changed_at").notNull().defaultNow(),
+  /** The post that was made of it. It is kept a while, so that the post can be taken back. */
+  postId: uuid("post_id"),
+  /** Why it did not go out at its time; empty for all well. */
+  fault: text().notNull().default(""),
+}, (table) => [index("draft_account").on(table.accountId), index("draft_send").on(table.sendAt)]);
+
+/** A file that goes with a draft. `cid` names a picture that stands in its text. */
+export const draftFile = pgTable("draft_file", {
+  id: uuid().primaryKey().defaultRandom(),
+  draftId: uuid("draft_id").notNull().references(() => draft.id, { onDelete: "cascade" }),
+  name: text().notNull(),
+  type: text().notNull(),
+  size: integer().notNull(),
+  content: bytea().notNull(),
+  cid: text().notNull().default(""),
+}, (table) => [index("draft_file_draft").on(table.draftId)]);
+
+/** A text to begin a mail with, one's own or the whole house's. */
+export const template = pgTable("template", {
+  id: uuid().primaryKey().defaultRandom(),
+  accountId: uuid("account_id").notNull().references(() => account.id),
+  shared: boolean().notNull().default(false),
+  name: text().notNull(),
+  subject: text().notNull(),
+  html: text().notNull(),
+}, (table) => [uniqueIndex("template_name").on(table.accountId, sql`lower(${table.name})`)]);
+
+/** How many copies were claimed in a minute, in all (empty key) or to one domain, where the relay sets limits. */
+export const sendRate = pgTable("send_rate", {
+  key: text().notNull(),
+  minute: instant("minute").notNull(),
+  count: integer().notNull(),
+}, (table) => [primaryKey({ columns: [table.key, table.minute] })]);

@@ -94,7 +94,7 @@ export async function findCaller(http: HonoContext, context: Context): Promise<C
 }
 
 /** Whose member page it is, by the cookie that a mailed link has set. */
-async function findMember(http: HonoContext, context: Context): Promise<string | undefined> {
+export async function findMember(http: HonoContext, context: Context): Promise<string | undefined> {
   const cookie = getCookie(http, MEMBER_COOKIE);
   return cookie === undefined ? undefined : memberOfSession(context.db, cookie);
 }

@@ -1,12 +1,16 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { html } from "hono/html";
-import { joined } from "@amigo/core/text/sentence";
+import { counted, joined } from "@amigo/core/text/sentence";
+import { accountInForce } from "../callers/caller";
 import { hashToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
-import { account, delivery, greeting, house, list, listRole, membership, post, postList } from "../db/schema";
-import { confirmHeld } from "../posting/decideHeld";
+import { account, delivery, greeting, house, list, listRole, membership, message, post, postList } from "../db/schema";
+import { listsOf } from "../membership/scope";
+import { leaving } from "../mail/answerList";
+import { confirmHeld, decideHeld, type HeldDecision } from "../posting/decideHeld";
+import { showMessage } from "../posting/showMessage";
 import { linkBehind, takeLink } from "../posting/mailLink";
 
 /**
@@ -53,6 +57,38 @@ export function leaveRoutes(app: Hono, context: Context): void {
     return http.html(page("Thank you", html`<p>${outcome === "held" ? "It waits for a lead or helper of the list, who looks at it." : "By the rules of the list it does not go out; the reasons come by mail."}</p>`));
   });
 
+  app.get("/leave/yes/:token", async (http) => {
+    const found = await linkBehind(db, http.req.param("token"), "leave");
+    const [of] = found === undefined ? [] : await db.select({ title: list.title, house: house.name }).from(list).innerJoin(house, sql`true`).where(eq(list.id, found.about));
+    if (found === undefined || of === undefined) return http.html(page("This link has run out", html`<p>There is nothing to confirm any more.</p>`), 404);
+    return http.html(page(`Leave ${of.title}?`, html`<p><b>${found.address}</b> gets the mail of this list of ${of.house}. If you leave, no sheet will put it back on.</p><form method="post"><button>Leave this list</button></form>`));
+  });
+
+  app.post("/leave/yes/:token", async (http) => {
+    const found = await takeLink(db, http.req.param("token"), "leave");
+    if (found === undefined) return http.html(page("This link has run out", html`<p>There is nothing to confirm any more.</p>`), 404);
+    await context.desk.run("keepAddress", { actor: { id: null, name: found.address }, keep: leaving(found.about, found.address) });
+    return http.html(page("You have left the list", html`<p>${found.address} gets no more mail from it. The office can put it back on.</p>`));
+  });
+
+  app.get("/held/:token", async (http) => {
+    const mail = await heldBehind(db, http.req.param("token"));
+    if (mail === undefined) return http.html(page("This link has run out", html`<p>There is no mail that waits for your word. Somebody may have decided already.</p>`), 404);
+    const chosen = http.req.query("do") ?? "";
+    return http.html(page(`Held: ${mail.subject}`, html`<p>From <b>${mail.from}</b> to ${mail.title}.</p><ol>${mail.reasons.map((reason) => html`<li>${reason}</li>`)}</ol><pre>${mail.text}</pre>
+      <form method="post"><label>A word with it, if you return it <input name="word" maxlength="1000"></label> ${Object.entries(DECISIONS).sort(([one], [other]) => Number(other === chosen) - Number(one === chosen)).map(([id, words]) => html`<button name="decision" value="${id}">${words}</button> `)}</form>`));
+  });
+
+  app.post("/held/:token", async (http) => {
+    const token = http.req.param("token");
+    const mail = await heldBehind(db, token);
+    const form = await http.req.parseBody();
+    const decision = DECIDED[String(form.decision)];
+    if (mail === undefined || decision === undefined || (await takeLink(db, token, "held mail")) === undefined) return http.html(page("This link has run out", html`<p>There is no mail that waits for your word. Somebody may have decided already.</p>`), 404);
+    const { addresses } = await decideHeld(db, mail.postId, mail.by, decision, typeof form.word === "string" ? form.word.trim().slice(0, 1000) : "");
+    return http.html(page("Thank you", html`<p>${decision === "let out" ? `It goes to ${counted(addresses, "address", "addresses")}.` : decision === "return" ? "It goes back to whoever wrote it." : "It was dropped."}</p>`));
+  });
+
   app.post("/leave/:token", async (http) => {
     const token = http.req.param("token");
     const found = await copyOf(db, token);
@@ -61,6 +97,21 @@ export function leaveRoutes(app: Hono, context: Context): void {
     await leave(context, found);
     return http.html(page(`You have left ${found.title}`, html`<p>${found.address} gets no more mail from this list. The office of ${found.house} can put it back on.</p>`));
   });
+}
+
+/** What stands on the buttons for a held mail, by the word in the link. */
+const DECISIONS = { out: "Let it out", return: "Return it", drop: "Drop it" };
+const DECIDED: Record<string, HeldDecision> = { out: "let out", return: "return", drop: "drop" };
+
+/** A mail that is still held, and whose decision the link is: an account that still runs one of its lists, or coordinates. */
+async function heldBehind(db: Database, token: string) {
+  const link = await linkBehind(db, token, "held mail");
+  const [postId = "", accountId = ""] = link?.about.split(" ") ?? [];
+  if (link === undefined) return undefined;
+  const [by] = await db.select({ id: account.id, name: account.name, email: account.email, role: account.role, siteId: account.siteId }).from(account).where(and(eq(account.id, accountId), accountInForce));
+  if (by === undefined) return undefined;
+  const [mail] = await db.select({ subject: post.subject, fromName: post.fromName, fromAddress: post.fromAddress, reasons: post.reasons, title: list.title, raw: message.raw }).from(post).innerJoin(message, eq(message.id, post.messageId)).innerJoin(postList, eq(postList.postId, post.id)).innerJoin(list, eq(list.id, postList.listId)).where(and(eq(post.id, postId), eq(post.outcome, "held"), listsOf({ ...by, by: "session" })));
+  return mail === undefined ? undefined : { postId, by: { id: by.id, name: by.name }, subject: mail.subject || "(no subject)", from: mail.fromName === "" ? mail.fromAddress : `${mail.fromName} (${mail.fromAddress})`, reasons: mail.reasons, title: mail.title, text: (await showMessage(mail.raw)).text.slice(0, 20_000) };
 }
 
 /** Whether the question behind a link still waits for its answer, and of which list it is. */

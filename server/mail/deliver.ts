@@ -1,140 +1,227 @@
 import nodemailer, { type Transporter } from "nodemailer";
-import { eq, inArray, sql } from "drizzle-orm";
-import { copyHeader, type ListIdentity } from "@amigo/core/mail/copyHeader";
-import { footerBody } from "@amigo/core/mail/footerBody";
-import { splitMessage, type SplitMessage } from "@amigo/core/mail/splitMessage";
-import type { Rules } from "@amigo/core/posting/rules/rule";
+import { eq, inArray } from "drizzle-orm";
+import { refusalIn } from "@amigo/core/mail/bounces/refusalIn";
+import { isForGood, sortOf } from "@amigo/core/mail/bounces/sortOf";
+import { fillMerge } from "@amigo/core/mail/merge";
 import type { Context } from "../context";
-import { delivery, house, list, message, post } from "../db/schema";
+import { house, list, message, post } from "../db/schema";
 import { notify } from "../events/events";
+import { fillRaw } from "../posting/fillRaw";
+import { makeCopy, openMessage, prepare, signNote, type CopyList, type CopyPost, type Prepared, type StoredMessage } from "./prepareCopy";
+import { claim, finish, prolong, release, type Claimed, type Outcome } from "./queue";
+import { cameBack } from "./trouble";
 
-/** How many copies are claimed at once, and how many connections to the relay are kept. */
-const BATCH = 50;
-const CONNECTIONS = 5;
-/** A copy that a dead worker had claimed is free again after this many minutes. */
-const CLAIM_MINUTES = 10;
 /** Pauses before the next try, in seconds; the last goes on until the days are over. */
 const PAUSES = [30, 120, 600, 1800, 3600, 7200, 14400];
 const DAYS = 4;
 /** How often the queue is looked at when nothing says that it changed, in milliseconds. */
-const LOOK_EVERY = 5_000;
-
-interface Claimed {
-  id: number;
-  messageId: string;
-  postId: string | null;
-  listId: string | null;
-  address: string;
-  token: string;
-  attempts: number;
-  createdAt: Date;
-}
+const LOOK_EVERY = 2_000;
+/** Pages with posts are told of progress at most this often, in milliseconds. */
+const TELL_EVERY = 300;
+/** Messages kept in mind between copies, in octets. */
+const REMEMBERED = 64 * 1024 * 1024;
 
 /** Delivers the queue through the relay. Any number of workers share it; no copy is claimed by two. */
 export class Deliverer {
   private running = true;
-  private working: Promise<void> | undefined;
+  private refilling: Promise<void> | undefined;
   private again = false;
-  private timer: NodeJS.Timeout | undefined;
+  private readonly waiting: Claimed[] = [];
+  private readonly inHand = new Set<number>();
+  private readonly senders = new Set<Promise<void>>();
+  private done: Outcome[] = [];
+  private finishing: Promise<void> | undefined;
+  private told = 0;
+  private readonly messages = new Map<string, Promise<StoredMessage | undefined>>();
+  private remembered = 0;
+  private readonly prepared = new Map<string, Promise<Prepared>>();
+  private readonly timers: NodeJS.Timeout[];
   private readonly transport: Transporter;
   private readonly stopListening: () => void;
 
   constructor(private readonly context: Context) {
-    this.transport = nodemailer.createTransport({ url: context.settings.relay, pool: true, maxConnections: CONNECTIONS, maxMessages: 500, connectionTimeout: 10_000, greetingTimeout: 10_000, socketTimeout: 60_000 });
+    const { settings } = context;
+    this.transport = nodemailer.createTransport({ url: settings.relay, pool: true, maxConnections: settings.connections, maxMessages: 5000, connectionTimeout: 10_000, greetingTimeout: 10_000, socketTimeout: 60_000 });
     this.stopListening = context.events.on((topic) => { if (topic === "queue") this.look(); });
-    this.timer = setInterval(() => this.look(), LOOK_EVERY);
+    this.timers = [setInterval(() => this.look(), LOOK_EVERY), setInterval(() => void prolong(context.db, [...this.inHand], settings.claimSeconds).catch(() => undefined), Math.max(500, (settings.claimSeconds * 1000) / 3))];
     this.look();
   }
 
   /** Looks at the queue now, or once more after the look that is under way. */
   look(): void {
     if (!this.running) return;
-    if (this.working !== undefined) { this.again = true; return; }
-    this.working = this.drain()
+    if (this.refilling !== undefined) { this.again = true; return; }
+    this.refilling = this.refill()
       .catch((failure: unknown) => this.context.log.warn({ failure: String(failure) }, "the queue could not be looked at"))
       .finally(() => {
-        this.working = undefined;
+        this.refilling = undefined;
         if (this.again) { this.again = false; this.look(); }
       });
   }
 
-  /** Stops claiming, finishes what is under way, closes the connections. */
+  /** Stops claiming, finishes what is under way, gives the rest back, closes the connections. */
   async close(): Promise<void> {
     this.running = false;
-    clearInterval(this.timer);
+    for (const timer of this.timers) clearInterval(timer);
     this.stopListening();
-    await this.working;
+    await this.refilling;
+    const unbegun = this.waiting.splice(0).map(({ id }) => id);
+    await release(this.context.db, unbegun).catch(() => undefined);
+    await Promise.all(this.senders);
+    await this.flush();
     this.transport.close();
   }
 
-  private async drain(): Promise<void> {
-    while (this.running) {
-      const claimed = await this.claim();
+  private async refill(): Promise<void> {
+    const { settings, db } = this.context;
+    const enough = settings.connections * 4;
+    while (this.running && this.waiting.length < enough) {
+      const claimed = await claim(db, { most: enough * 2, claimSeconds: settings.claimSeconds, perMinute: settings.perMinute, domainPerMinute: settings.domainPerMinute });
       if (claimed.length === 0) return;
-      await this.sendAll(claimed);
-      await notify(this.context.db, "posts");
+      for (const copy of claimed.filter(({ id }) => !this.inHand.has(id)).sort((one, other) => one.id - other.id)) { this.inHand.add(copy.id); this.waiting.push(copy); }
+      this.startSenders();
     }
   }
 
-  private async claim(): Promise<Claimed[]> {
-    const { db } = this.context;
-    const due = db.select({ id: delivery.id }).from(delivery).where(sql`${delivery.state} in ('queued', 'deferred', 'sending') and ${delivery.nextAt} <= now()`).orderBy(delivery.priority, delivery.id).limit(BATCH).for("update", { skipLocked: true });
-    return db.update(delivery).set({ state: "sending", attempts: sql`${delivery.attempts} + 1`, nextAt: sql`now() + make_interval(mins => ${CLAIM_MINUTES})` }).where(inArray(delivery.id, due))
-      .returning({ id: delivery.id, messageId: delivery.messageId, postId: delivery.postId, listId: delivery.listId, address: delivery.address, token: delivery.token, attempts: delivery.attempts, createdAt: delivery.createdAt });
+  /** Keeps as many senders at work as there are connections; each takes the next copy that waits. */
+  private startSenders(): void {
+    while (this.senders.size < this.context.settings.connections && this.waiting.length > this.senders.size) {
+      const sender: Promise<void> = this.work().finally(() => { this.senders.delete(sender); });
+      this.senders.add(sender);
+    }
   }
 
-  private async sendAll(claimed: readonly Claimed[]): Promise<void> {
-    const { db } = this.context;
-    const ids = [...new Set(claimed.map(({ messageId }) => messageId))];
-    const messages = new Map<string, { raw: Buffer; split: SplitMessage }>();
-    for (const row of await db.select({ id: message.id, raw: message.raw }).from(message).where(inArray(message.id, ids))) messages.set(row.id, { raw: row.raw, split: splitMessage(row.raw) });
-    const listIds = [...new Set(claimed.flatMap(({ listId }) => (listId === null ? [] : [listId])))];
-    const lists = new Map(listIds.length === 0 ? [] : (await db.select({ id: list.id, name: list.name, title: list.title, rules: list.rules }).from(list).where(inArray(list.id, listIds))).map((row) => [row.id, row]));
-    const postIds = [...new Set(claimed.flatMap(({ postId }) => (postId === null ? [] : [postId])))];
-    const posts = new Map(postIds.length === 0 ? [] : (await db.select({ id: post.id, fromName: post.fromName, fromAddress: post.fromAddress, reaches: post.reaches }).from(post).where(inArray(post.id, postIds))).map((row) => [row.id, row]));
-    const [own] = await db.select({ listDomain: house.listDomain }).from(house);
-    const domain = own?.listDomain ?? "localhost";
-    await Promise.all(claimed.map(async (copy) => {
-      const stored = messages.get(copy.messageId);
-      if (stored === undefined) return;
-      const of = lists.get(copy.listId ?? "");
-      const by = posts.get(copy.postId ?? "");
-      const raw = of === undefined || by === undefined ? stored.raw : this.copyOf(stored, { ...of, domain }, by, copy.token);
-      await this.send(copy, of === undefined ? (by?.fromAddress ?? "") : `${of.name}+b.${copy.token}@${domain}`, raw);
-    }));
-  }
-
-  /** One recipient's copy of a post: its own header, the writer's body, and the list's footer. */
-  private copyOf({ raw, split }: { raw: Buffer; split: SplitMessage }, of: Omit<ListIdentity, "rules"> & { rules: Rules }, by: { fromName: string; fromAddress: string; reaches: string }, token: string): Buffer {
-    const toLeads = by.reaches === "leads";
-    const ended = of.rules.footer === "" || toLeads ? undefined : footerBody(raw, split, of.rules.footer, `amigo-${token}`);
-    const header = copyHeader(split, of, { from: { name: by.fromName, address: by.fromAddress }, leaveUrl: `${this.context.settings.url}/leave/${token}`, oneClick: of.rules.leaving === "by oneself", toLeads }, ended?.fields);
-    return Buffer.concat([Buffer.from(header, "latin1"), ended?.body ?? raw.subarray(split.bodyAt)]);
-  }
-
-  private async send(copy: Claimed, returnPath: string, raw: Buffer): Promise<void> {
-    const { db } = this.context;
-    let answer: string;
-    try {
-      const info = await this.transport.sendMail({ envelope: { from: returnPath, to: [copy.address] }, raw }) as { response?: string };
-      answer = info.response ?? "";
-    } catch (failure) {
-      const { responseCode, response, message: words } = failure as { responseCode?: number; response?: string; message?: string };
-      const reply = oneLine(response ?? words ?? String(failure));
-      const tooOld = Date.now() - copy.createdAt.getTime() > DAYS * 86_400_000;
-      if ((responseCode !== undefined && responseCode >= 500) || tooOld) {
-        await db.update(delivery).set({ state: "bounced", reply }).where(eq(delivery.id, copy.id));
-        return;
+  private async work(): Promise<void> {
+    for (let copy = this.waiting.shift(); copy !== undefined; copy = this.waiting.shift()) {
+      if (this.waiting.length < this.context.settings.connections * 2) this.look();
+      try {
+        const outcome = await this.deliver(copy);
+        if (outcome !== undefined) this.done.push(outcome);
+      } catch (failure) {
+        // The database or something of ours failed: the claim runs out and the copy is tried again.
+        this.context.log.warn({ failure: String(failure), copy: copy.id }, "a copy could not be worked on");
+        this.inHand.delete(copy.id);
       }
-      const pause = PAUSES[Math.min(copy.attempts - 1, PAUSES.length - 1)] ?? 3600;
-      await db.update(delivery).set({ state: "deferred", reply, nextAt: sql`now() + make_interval(secs => ${pause})` }).where(eq(delivery.id, copy.id));
-      return;
+      void this.flush();
     }
-    // Apart from the try: when the database is away just now, the copy stays claimed and is not put back for a quick second try.
-    await db.update(delivery).set({ state: "sent", sentAt: sql`now()`, reply: oneLine(answer) }).where(eq(delivery.id, copy.id));
+  }
+
+  /** Writes down what is done. While one writing is under way, what comes meanwhile waits for the next, together. */
+  private async flush(): Promise<void> {
+    if (this.finishing !== undefined) return this.finishing;
+    this.finishing = (async () => {
+      while (this.done.length > 0) {
+        const outcomes = this.done;
+        this.done = [];
+        // What can not be written now stays claimed and in hand, and is written with the next: it is not sent a second time meanwhile.
+        try {
+          await finish(this.context.db, outcomes);
+          for (const { id } of outcomes) this.inHand.delete(id);
+        } catch (failure) {
+          this.done = [...outcomes, ...this.done];
+          this.context.log.warn({ failure: String(failure) }, "what became of copies could not be written down yet");
+          if (!this.running) return;
+          await new Promise((resolve) => { setTimeout(resolve, 1000); });
+        }
+      }
+      if (Date.now() - this.told > TELL_EVERY || this.inHand.size === 0) { this.told = Date.now(); await notify(this.context.db, "posts").catch(() => undefined); }
+    })().finally(() => { this.finishing = undefined; });
+    return this.finishing;
+  }
+
+  private async deliver(copy: Claimed): Promise<Outcome | undefined> {
+    const made = await this.make(copy);
+    if (made === undefined) return { id: copy.id, state: "bounced", reply: "the message is no longer kept" };
+    try {
+      const info = await this.transport.sendMail({ envelope: { from: made.returnPath, to: [copy.address] }, raw: made.raw }) as { response?: string };
+      return { id: copy.id, state: "sent", reply: oneLine(info.response ?? "") };
+    } catch (failure) {
+      return this.refused(copy, failure as { responseCode?: number; response?: string; message?: string });
+    }
+  }
+
+  private async refused(copy: Claimed, { responseCode, response, message: words }: { responseCode?: number; response?: string; message?: string }): Promise<Outcome> {
+    const reply = oneLine(response ?? words ?? "");
+    const tooOld = Date.now() - copy.createdAt.getTime() > DAYS * 86_400_000;
+    const gaveUp = (responseCode !== undefined && responseCode >= 500) || tooOld;
+    if (responseCode !== undefined && (gaveUp || copy.attempts === 1)) {
+      const { status } = refusalIn(reply);
+      const sort = sortOf({ code: responseCode, status, words: reply });
+      // What the relay says of us and not of the address is not held against the address.
+      if (gaveUp || !isForGood(sort)) await this.context.db.transaction((tx) => cameBack(tx, { deliveryId: copy.id, address: copy.address, sort, form: "refused at once", words: reply }));
+    }
+    return gaveUp ? { id: copy.id, state: "bounced", reply } : { id: copy.id, state: "deferred", reply, pause: PAUSES[Math.min(copy.attempts - 1, PAUSES.length - 1)] ?? 3600 };
+  }
+
+  /** The copy as it goes to the relay, and its return path. */
+  private async make(copy: Claimed): Promise<{ raw: Buffer | Awaited<ReturnType<typeof makeCopy>>; returnPath: string } | undefined> {
+    const { dkim, settings } = this.context;
+    const stored = await this.messageOf(copy.messageId);
+    if (stored === undefined) return undefined;
+    const [of, by, domain] = await Promise.all([this.listOf(copy.listId), this.postOf(copy.postId), this.domain()]);
+    const own = copy.fields === null || stored.merge === null ? stored : openMessage({ id: stored.id, arc: null, raw: await fillRaw(stored.raw, { subject: fillMerge(stored.merge.subject, copy.fields, "text"), text: fillMerge(stored.merge.text, copy.fields, "text"), html: fillMerge(stored.merge.html, copy.fields, "html") }) });
+    if (of === undefined || by === undefined) {
+      const isOurs = by === undefined;
+      return { raw: isOurs ? await signNote(own.raw, domain, dkim, new Date()) : own.raw, returnPath: by?.fromAddress ?? "" };
+    }
+    const list = { ...of, domain };
+    const prepared = own === stored ? await this.preparedFor(stored, list, by) : await prepare(own, list, by, dkim, settings.url);
+    return { raw: await makeCopy(own, list, by, prepared, dkim, { url: settings.url, token: copy.token, now: new Date() }), returnPath: `${of.name}+b.${copy.token}@${domain}` };
+  }
+
+  private preparedFor(stored: StoredMessage, of: CopyList, by: CopyPost): Promise<Prepared> {
+    const key = `${stored.id} ${of.id} ${by.id} ${of.rules.footer.length} ${of.title}`;
+    const known = this.prepared.get(key);
+    if (known !== undefined) return known;
+    const made = prepare(stored, of, by, this.context.dkim, this.context.settings.url);
+    this.prepared.set(key, made);
+    made.catch(() => this.prepared.delete(key));
+    return made;
+  }
+
+  /** A message with its parts, kept in mind between copies as long as there is room. */
+  private messageOf(id: string): Promise<(StoredMessage & { merge: typeof message.$inferSelect["merge"] }) | undefined> {
+    const known = this.messages.get(id) as ReturnType<Deliverer["messageOf"]> | undefined;
+    if (known !== undefined) return known;
+    const fetched = this.context.db.select({ id: message.id, raw: message.raw, arc: message.arc, merge: message.merge }).from(message).where(eq(message.id, id)).then(([row]) => {
+      if (row === undefined || row.raw.length === 0) return undefined;
+      this.remembered += row.raw.length;
+      return { ...openMessage({ id: row.id, raw: row.raw, arc: row.arc ?? null }), merge: row.merge ?? null };
+    });
+    if (this.remembered > REMEMBERED || this.messages.size > 500) { this.messages.clear(); this.prepared.clear(); this.remembered = 0; }
+    this.messages.set(id, fetched);
+    fetched.catch(() => this.messages.delete(id));
+    return fetched;
+  }
+
+  private readonly short = new Map<string, { at: number; value: Promise<unknown> }>();
+
+  /** Asks once in a few seconds for what many copies need: lists and posts are as they are now, not as they were when a round of copies began. */
+  private soon<Value>(key: string, ask: () => Promise<Value>): Promise<Value> {
+    const known = this.short.get(key);
+    if (known !== undefined && Date.now() - known.at < 2000) return known.value as Promise<Value>;
+    if (this.short.size > 1000) this.short.clear();
+    const value = ask();
+    this.short.set(key, { at: Date.now(), value });
+    value.catch(() => this.short.delete(key));
+    return value;
+  }
+
+  private listOf(id: string | null): Promise<Omit<CopyList, "domain"> | undefined> {
+    return id === null ? Promise.resolve(undefined) : this.soon(`list ${id}`, async () => (await this.context.db.select({ id: list.id, name: list.name, title: list.title, rules: list.rules }).from(list).where(eq(list.id, id)))[0]);
+  }
+
+  private postOf(id: string | null): Promise<CopyPost | undefined> {
+    return id === null ? Promise.resolve(undefined) : this.soon(`post ${id}`, async () => (await this.context.db.select({ id: post.id, fromName: post.fromName, fromAddress: post.fromAddress, reaches: post.reaches, asList: post.asList }).from(post).where(inArray(post.id, [id])))[0]);
+  }
+
+  private domain(): Promise<string> {
+    return this.soon("domain", async () => (await this.context.db.select({ listDomain: house.listDomain }).from(house))[0]?.listDomain ?? "localhost");
   }
 }
 
+/** What the relay said, in one line. */
 function oneLine(text: string): string {
   return text.replace(/\s+/g, " ").trim().slice(0, 500);
 }
+

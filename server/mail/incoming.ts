@@ -1,23 +1,20 @@
 import addressparser from "nodemailer/lib/addressparser";
-import { and, eq, isNull, sql } from "drizzle-orm";
-import { tidyLine } from "@amigo/core/text/tidy";
-import { parseListAddress } from "@amigo/core/mail/listAddress";
-import { readReport } from "@amigo/core/mail/readReport";
-import { returnNote } from "@amigo/core/mail/returnNote";
-import { robotReason } from "@amigo/core/mail/robots";
+import { and, eq, sql } from "drizzle-orm";
+import { parseListAddress, REQUEST, type ListRecipient } from "@amigo/core/mail/listAddress";
 import { fieldValue, splitMessage, type SplitMessage } from "@amigo/core/mail/splitMessage";
 import type { Proof } from "@amigo/core/posting/mailToJudge";
-import type { Verdict } from "@amigo/core/posting/verdict";
+import { tidyLine } from "@amigo/core/text/tidy";
+import { hashToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { delivery, house, list, listAddress, type DeliveryState } from "../db/schema";
-import { notify } from "../events/events";
-import { acceptPost, recordRefused, storeMessage } from "../posting/acceptPost";
-import { judge } from "../posting/judge";
+import { delivery, greeting, house, list, listAddress, mailedLink } from "../db/schema";
+import { storeMessage } from "../posting/acceptPost";
 import { readMessage, type MessageRead } from "../posting/readMessage";
-import { sendNote } from "../posting/sendNote";
-import { tellHeld } from "../posting/tellHeld";
+import { answerRequest, takeConfirmation, takeForHouse, takeLeave } from "./answerList";
 import { proofOf, type Connection } from "./proof";
+import { takeForLeads, takePost } from "./takePost";
+import { takeReturned } from "./takeReturned";
+import { heal } from "./trouble";
 
 /** A mail as it came over SMTP. `account` is who signed in for it, if anybody did. */
 export interface IncomingMail {
@@ -29,19 +26,44 @@ export interface IncomingMail {
   connection: Connection | undefined;
 }
 
-/** At most so many notes an hour go to one address, so that nobody is flooded in another's name. */
-const NOTES_AN_HOUR = 6;
+/** A mail that was stored, with everything that its recipients' rules ask about. */
+export interface Taken {
+  house: typeof house.$inferSelect;
+  mail: IncomingMail;
+  split: SplitMessage;
+  messageId: string;
+  messageRow: string;
+  from: { name: string; address: string };
+  proof: Proof;
+  about: MessageRead;
+  /** Where the pages are, for links. */
+  url: string;
+  /** What is to be done once the mail is stored, before it is acknowledged. */
+  after: ((context: Pick<Context, "desk">) => Promise<void>)[];
+}
 
 /** Whether an address at the list domain can be written to. Everything else is refused when it is named. */
 export async function isKnownRecipient(db: Queries, address: string): Promise<boolean> {
   const [own] = await db.select({ listDomain: house.listDomain }).from(house);
   const meant = own === undefined ? undefined : parseListAddress(address, own.listDomain);
-  if (meant === undefined || meant.kind === "house") return false;
-  if (meant.kind === "return") {
-    const [found] = await db.select({ id: delivery.id }).from(delivery).where(eq(delivery.token, meant.token));
-    return found !== undefined;
-  }
-  return (await listAt(db, meant.list)) !== undefined;
+  if (meant === undefined) return false;
+  if (meant.kind === "house") return true;
+  if (meant.kind === "return") return (await db.select({ id: delivery.id }).from(delivery).where(eq(delivery.token, meant.token))).length > 0;
+  if (meant.kind === "yes") return isToken(db, meant.token);
+  return (await listFor(db, meant)) !== undefined;
+}
+
+async function isToken(db: Queries, token: string): Promise<boolean> {
+  const hash = hashToken(token);
+  return (await db.select({ hash: mailedLink.tokenHash }).from(mailedLink).where(eq(mailedLink.tokenHash, hash))).length + (await db.select({ id: greeting.id }).from(greeting).where(eq(greeting.tokenHash, hash))).length > 0;
+}
+
+/** The list that an address is about, and what is wanted of it: `x-request` is the list of that name where there is one. */
+async function listFor(db: Queries, meant: ListRecipient & { list: string }): Promise<{ list: typeof list.$inferSelect; kind: (ListRecipient & { list: string })["kind"] } | undefined> {
+  const whole = meant.kind === "request" ? await listAt(db, `${meant.list}${REQUEST}`) : undefined;
+  if (whole !== undefined) return { list: whole, kind: "list" };
+  const found = await listAt(db, meant.list);
+  return found === undefined ? undefined : { list: found, kind: meant.kind };
 }
 
 /** The list to which a name leads, also an old name until its last day; a closed one too, for it answers that it is closed. */
@@ -53,96 +75,40 @@ async function listAt(db: Queries, name: string): Promise<typeof list.$inferSele
 
 /**
  * Takes one mail: stores it, asks the rules of every list that it is addressed to, queues the copies
- * or the note that returns it. When this returns, the mail is in the database; when it throws, nothing is.
+ * or the note that returns it. When this returns, the mail is in the database; when it throws, nothing is,
+ * or the sender's second try finds it there and changes nothing.
  */
-export async function takeMail({ db, resolver, settings }: Pick<Context, "db" | "resolver" | "settings">, mail: IncomingMail): Promise<void> {
+export async function takeMail({ db, resolver, settings, desk }: Pick<Context, "db" | "resolver" | "settings" | "desk">, mail: IncomingMail): Promise<void> {
   const [own] = await db.select().from(house);
   if (own === undefined) throw new Error("this house is not set up");
   const split = splitMessage(mail.raw);
-  const messageId = fieldValue(split, "message-id") ?? `<${Date.now()}.${mail.raw.length}@${own.listDomain}>`;
+  const messageId = fieldValue(split, "message-id")?.slice(0, 900) ?? `<${Date.now()}.${mail.raw.length}@${own.listDomain}>`;
   const from = senderOf(split, mail);
   // A delivery report is nobody's mail: nothing is looked up for it.
-  const proof = mail.account !== undefined ? "signed-in" : mail.connection === undefined || mail.returnPath === "" ? "none" : await proofOf(mail.raw, from.address, { returnPath: mail.returnPath, ...mail.connection }, resolver, own.listDomain);
-  const common = { mail, split, messageId, from, proof, about: await readMessage(mail.raw), url: settings.url };
+  const found = mail.account !== undefined || mail.connection === undefined || mail.returnPath === "" ? { proof: mail.account === undefined ? "none" as const : "signed-in" as const, arc: null } : await proofOf(mail.raw, from.address, { returnPath: mail.returnPath, ...mail.connection }, resolver, own.listDomain);
+  const after: Taken["after"] = [];
+  const common = { house: own, mail, split, messageId, from, proof: found.proof, about: await readMessage(mail.raw), url: settings.url, after };
   await db.transaction(async (tx) => {
-    const messageRow = await storeMessage(tx, mail.raw, messageId);
-    for (const recipient of new Set(mail.recipients.map((address) => address.toLowerCase()))) {
-      const meant = parseListAddress(recipient, own.listDomain);
-      if (meant?.kind === "return") await takeReport(tx, meant.token, mail);
-      if (meant?.kind === "list") await takePost(tx, own, meant.list, { ...common, messageRow });
-      if (meant?.kind === "leads") await takeForLeads(tx, own, meant.list, { ...common, messageRow });
-    }
+    const taken: Taken = { ...common, messageRow: await storeMessage(tx, mail.raw, messageId, { arc: found.arc }) };
+    // Who writes, and is known to be it, can be reached again.
+    if (found.proof !== "none") await heal(tx, from.address, { id: mail.account?.id ?? null, name: from.name || from.address }, "they have written");
+    for (const recipient of new Set(mail.recipients.map((address) => address.toLowerCase()))) await takeFor(tx, recipient, taken);
   });
+  for (const act of after) await act({ desk });
 }
 
-interface Taken {
-  mail: IncomingMail;
-  split: SplitMessage;
-  messageId: string;
-  messageRow: string;
-  from: { name: string; address: string };
-  proof: Proof;
-  about: MessageRead;
-  /** Where the pages are, for links. */
-  url: string;
-}
-
-async function takePost(tx: Queries, own: typeof house.$inferSelect, name: string, { mail, split, messageId, messageRow, from, proof, about, url }: Taken): Promise<void> {
-  const found = await listAt(tx, name);
+async function takeFor(tx: Queries, recipient: string, taken: Taken): Promise<void> {
+  const meant = parseListAddress(recipient, taken.house.listDomain);
+  if (meant === undefined) return;
+  if (meant.kind === "house") return takeForHouse(tx, meant.mailbox, taken);
+  if (meant.kind === "return") return takeReturned(tx, meant.token, taken);
+  if (meant.kind === "yes") return takeConfirmation(tx, meant.token, taken);
+  const found = await listFor(tx, meant);
   if (found === undefined) return;
-  const { subject } = about;
-  const common = { messageRow, messageId, subject, from, accountId: mail.account?.id ?? null, lists: [found.id], returnPath: mail.returnPath.toLowerCase() };
-  const robot = robotReason(split, mail.returnPath, own.listDomain);
-  if (robot !== undefined) {
-    await recordRefused(tx, { ...common, outcome: "dropped", reasons: [`It was dropped: ${robot}.`] });
-    return;
-  }
-  const { verdict } = await judge(tx, found, mail.account?.email ?? from.address, proof, about);
-  const reasons = verdict.reasons.map(({ sentence }) => sentence);
-  if (verdict.outcome === "goes out") {
-    await acceptPost(tx, { ...common, reasons, reaches: verdict.reaches });
-    return;
-  }
-  const postId = await recordRefused(tx, { ...common, outcome: verdict.outcome, reaches: verdict.reaches, reasons });
-  if (verdict.outcome === "held") await tellHeld(tx, { postId, list: found, house: own, from, subject, askSender: verdict.askSender, url });
-  if (verdict.outcome === "returned") await returnMail(tx, { house: own, list: found, subject, from, returnPath: mail.returnPath, messageId, reasons: toldTo(mail.returnPath, from.address, proof, verdict) });
-}
-
-/**
- * The reasons that a note may tell. Where nothing proves that a mail is its From line's and the note goes to another
- * address, it does not say who that is to the list: else anybody could ask in another's name.
- */
-function toldTo(returnPath: string, from: string, proof: Proof, { reasons }: Verdict): string[] {
-  const isTheirs = proof !== "none" || returnPath.toLowerCase() === from;
-  return reasons.filter(({ rule }) => isTheirs || (rule !== "sender" && rule !== "also")).map(({ sentence }) => sentence);
-}
-
-/** Mail to the leads of a list goes to them and nobody else: answers to posts, and questions. */
-async function takeForLeads(tx: Queries, own: typeof house.$inferSelect, name: string, { mail, split, messageId, messageRow, from, about }: Taken): Promise<void> {
-  const found = await listAt(tx, name);
-  if (found === undefined) return;
-  const common = { messageRow, messageId: `leads ${messageId}`, subject: about.subject, from, accountId: mail.account?.id ?? null, lists: [found.id], returnPath: mail.returnPath.toLowerCase(), reaches: "leads" as const };
-  const robot = robotReason(split, mail.returnPath, own.listDomain) ?? (about.looksLikeSpam && mail.account === undefined ? "a filter on the way has marked it as unwanted" : undefined);
-  if (robot === undefined) await acceptPost(tx, { ...common, reasons: ["It is for the leads of the list."] });
-  else await recordRefused(tx, { ...common, outcome: "dropped", reasons: [`It was dropped: ${robot}.`] });
-}
-
-/** Returns a mail to where it came from, with the reasons; not to one address again and again. */
-async function returnMail(tx: Queries, { house: own, list: found, subject, from, returnPath, messageId, reasons }: { house: typeof house.$inferSelect; list: { title: string; name: string }; subject: string; from: { name: string }; returnPath: string; messageId: string; reasons: readonly string[] }): Promise<void> {
-  const [notes] = await tx.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(delivery).where(and(eq(delivery.address, returnPath.toLowerCase()), isNull(delivery.postId), sql`${delivery.createdAt} > now() - interval '1 hour'`));
-  if ((notes?.count ?? 0) >= NOTES_AN_HOUR) return;
-  const note = returnNote({ subject, list: `${found.title} (${found.name}@${own.listDomain})`, house: own.name, reasons });
-  await sendNote(tx, { name: from.name, address: returnPath.toLowerCase() }, note, messageId);
-}
-
-/** A delivery report that comes back to the return path of one copy marks that copy. */
-async function takeReport(tx: Queries, token: string, mail: IncomingMail): Promise<void> {
-  if (mail.returnPath !== "") return;
-  const report = readReport(mail.raw.toString("latin1"));
-  if (report?.outcome !== "failed") return;
-  const state: DeliveryState = "bounced";
-  await tx.update(delivery).set({ state, reply: `${report.status} ${tidyLine(report.words)}`.trim() }).where(eq(delivery.token, token));
-  await notify(tx, "posts");
+  if (found.kind === "list") return takePost(tx, found.list, taken);
+  if (found.kind === "leads") return takeForLeads(tx, found.list, taken);
+  if (found.kind === "request") return answerRequest(tx, found.list, taken);
+  return takeLeave(tx, found.list, taken);
 }
 
 function senderOf(split: SplitMessage, mail: IncomingMail): { name: string; address: string } {

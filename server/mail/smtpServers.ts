@@ -2,6 +2,7 @@ import { readFileSync } from "node:fs";
 import type { AddressInfo } from "node:net";
 import { SMTPServer, type SMTPServerAddress, type SMTPServerOptions, type SMTPServerSession } from "smtp-server";
 import { and, eq } from "drizzle-orm";
+import { splitMessage } from "@amigo/core/mail/splitMessage";
 import { accountInForce } from "../callers/caller";
 import { checkPassword } from "../accounts/signIn";
 import type { Context } from "../context";
@@ -12,6 +13,11 @@ import { isKnownRecipient, takeMail, type IncomingMail } from "./incoming";
 /** The largest message, in octets. */
 const LARGEST = 25 * 1024 * 1024;
 const MOST_RECIPIENTS = 50;
+/** Through how many servers a mail may have come: RFC 5321, section 6.3. */
+const MOST_HOPS = 50;
+/** How many connections and mails a minute one network address may have, that of this very machine aside. */
+const MOST_CONNECTIONS = 20;
+const MAILS_A_MINUTE = 300;
 
 /** An answer over SMTP: RFC 5321, section 4.2, with an enhanced status code as in RFC 3463. */
 class SmtpAnswer extends Error {
@@ -20,10 +26,37 @@ class SmtpAnswer extends Error {
   }
 }
 
+/** Counts who is connected and how much they send, so that nobody takes all the room. */
+class Visitors {
+  private readonly open = new Map<string, number>();
+  private minute = 0;
+  private readonly mails = new Map<string, number>();
+
+  come(address: string): SmtpAnswer | null {
+    const count = (this.open.get(address) ?? 0) + 1;
+    this.open.set(address, count);
+    return count > MOST_CONNECTIONS && !isLoopback(address) ? new SmtpAnswer(421, "4.7.0 too many connections from there; try again in a minute") : null;
+  }
+
+  go(address: string): void {
+    const count = (this.open.get(address) ?? 1) - 1;
+    if (count <= 0) this.open.delete(address); else this.open.set(address, count);
+  }
+
+  mail(address: string): SmtpAnswer | null {
+    const minute = Math.floor(Date.now() / 60_000);
+    if (minute !== this.minute) { this.minute = minute; this.mails.clear(); }
+    const count = (this.mails.get(address) ?? 0) + 1;
+    this.mails.set(address, count);
+    return count > MAILS_A_MINUTE && !isLoopback(address) ? new SmtpAnswer(450, "4.7.0 too many mails in this minute; try again in the next") : null;
+  }
+}
+
 /** Starts the port for mail from anywhere and the one for accounts to write from their own mail programs. */
 export async function startSmtp(context: Context): Promise<{ close(): Promise<void>; ports: { incoming: number; submission: number } }> {
   const { settings } = context;
   const tls = settings.tls === undefined ? undefined : { key: readFileSync(settings.tls.keyFile), cert: readFileSync(settings.tls.certFile) };
+  const visitors = new Visitors();
   const common: SMTPServerOptions = {
     name: settings.url.replace(/^https?:\/\//, "").replace(/[:/].*$/, ""),
     banner: "Amigo",
@@ -35,6 +68,9 @@ export async function startSmtp(context: Context): Promise<{ close(): Promise<vo
     disableReverseLookup: true,
     hideSTARTTLS: tls === undefined,
     ...tls,
+    onConnect: (session, callback) => callback(visitors.come(session.remoteAddress)),
+    onClose: (session) => visitors.go(session.remoteAddress),
+    onMailFrom: (_address, session, callback) => callback(visitors.mail(session.remoteAddress)),
     onRcptTo: (address, session, callback) => void checkRecipient(context, address, session).then(() => callback(), callback),
   };
   const incoming = new SMTPServer({ ...common, disabledCommands: tls === undefined ? ["AUTH", "STARTTLS"] : ["AUTH"], authOptional: true, onData: (stream, session, callback) => void receive(context, stream, session, undefined).then(() => callback(null, "2.0.0 taken"), callback) });
@@ -46,7 +82,7 @@ export async function startSmtp(context: Context): Promise<{ close(): Promise<vo
     allowInsecureAuth: tls === undefined,
     onConnect: (session, callback) => {
       if (tls === undefined && !isLoopback(session.remoteAddress)) callback(new SmtpAnswer(554, "5.7.0 submission needs a certificate (AMIGO_TLS_KEY, AMIGO_TLS_CERT)"));
-      else callback();
+      else callback(visitors.come(session.remoteAddress));
     },
     onAuth: (auth, session, callback) => {
       checkPassword(context.db, (auth.username ?? "").trim().toLowerCase(), auth.password ?? "", session.remoteAddress)
@@ -92,15 +128,26 @@ async function receive(context: Context, stream: AsyncIterable<Buffer> & { sizeE
     size += chunk.length;
     if (size <= LARGEST) chunks.push(chunk);
   }
+  const raw = Buffer.concat(chunks);
+  const fault = transportFault(raw);
+  if (fault !== undefined) throw new SmtpAnswer(554, fault);
   if (size > LARGEST || stream.sizeExceeded === true) throw new SmtpAnswer(552, `5.3.4 this mail is larger than ${LARGEST / 1024 / 1024} MB`);
   try {
-    const mail: IncomingMail = { raw: Buffer.concat(chunks), returnPath: session.envelope.mailFrom === false ? "" : session.envelope.mailFrom.address, recipients: session.envelope.rcptTo.map(({ address }) => address), account: await accountOf(context, accountId), connection: { ip: session.remoteAddress.replace(/^::ffff:/, ""), helo: String(session.hostNameAppearsAs || "") } };
+    const mail: IncomingMail = { raw, returnPath: session.envelope.mailFrom === false ? "" : session.envelope.mailFrom.address, recipients: session.envelope.rcptTo.map(({ address }) => address), account: await accountOf(context, accountId), connection: { ip: session.remoteAddress.replace(/^::ffff:/, ""), helo: String(session.hostNameAppearsAs || "") } };
     await takeMail(context, mail);
   } catch (failure) {
     if (failure instanceof SmtpAnswer) throw failure;
     context.log.error({ failure: String(failure) }, "a mail could not be stored");
     throw new SmtpAnswer(451, "4.3.0 the mail could not be stored; send it again in a few minutes");
   }
+}
+
+/** What is wrong with a message as it was sent: bare line endings, by which mail could be smuggled (RFC 5321, section 2.3.8), or a loop. */
+function transportFault(raw: Buffer): string | undefined {
+  for (let at = raw.indexOf(10); at >= 0; at = raw.indexOf(10, at + 1)) if (raw[at - 1] !== 13) return "5.6.0 a line ends without a carriage return; that is not allowed";
+  for (let at = raw.indexOf(13); at >= 0; at = raw.indexOf(13, at + 1)) if (raw[at + 1] !== 10) return "5.6.0 a carriage return stands alone; that is not allowed";
+  const hops = splitMessage(raw).fields.filter(({ name }) => name === "received").length;
+  return hops > MOST_HOPS ? "5.4.6 this mail goes round and round" : undefined;
 }
 
 async function accountOf(context: Context, id: string | undefined): Promise<IncomingMail["account"]> {

@@ -5,7 +5,7 @@ import { isInside } from "@amigo/core/address/isInside";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { oneHeaderLine } from "@amigo/core/mail/headerText";
 import { dayIn } from "@amigo/core/schedule/dayIn";
-import { getMember, getMemberArchive, getMemberOthers, postConfirmAddress, postMemberEnter, postMemberGo, postMemberJoin, postMemberLeave, postMemberLink, postNewAddress, postWrong, putHowOften, putPause } from "@amigo/contract/member";
+import { getMember, getMemberArchive, getMemberOthers, getMemberPost, postConfirmAddress, postMemberEnter, postMemberGo, postMemberJoin, postMemberLeave, postMemberLink, postNewAddress, postWrong, putHowOften, putPause } from "@amigo/contract/member";
 import { isWithinTries } from "../http/limitTries";
 import { accountInForce } from "../callers/caller";
 import { hashToken, makeToken } from "../callers/tokens";
@@ -14,13 +14,14 @@ import { account, house, list, listRole, memberSession, membership, message, pau
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { networkAddress } from "../http/networkAddress";
-import { MEMBER_COOKIE, route } from "../http/route";
+import { findMember, MEMBER_COOKIE, route } from "../http/route";
 import { record } from "../journal/record";
 import { namesBehind } from "../membership/namesBehind";
 import { waitForLead } from "../membership/greet";
 import { linkBehind, makeLink, takeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
-import { showMessage } from "../posting/showMessage";
+import { attachmentOf, showMessage } from "../posting/showMessage";
+import { searchOf } from "../posts/searchOf";
 import { memberLists, personAt } from "./memberLists";
 
 /** How long a link to the page is good, and the page once it is open, in hours. */
@@ -31,6 +32,15 @@ const LINKS_PER_ADDRESS = 4;
 const LINKS_PER_NETWORK = 30;
 const WORDS_A_DAY = 10;
 const POSTS = 20;
+
+/** What the archive shows of a post, and which posts stand in it. */
+const archived = { id: post.id, subject: post.subject, from: post.fromName, fromAddress: post.fromAddress, at: post.at, thread: post.thread, raw: message.raw };
+const inArchive = and(eq(post.outcome, "goes out"), eq(post.reaches, "members"), isNull(post.takenOutAt), isNull(message.erasedAt), sql`(${post.leavesAt} is null or ${post.leavesAt} <= now())`);
+
+async function showArchived({ id, subject, from, fromAddress, at, thread, raw }: { id: string; subject: string; from: string; fromAddress: string; at: Date; thread: string | null; raw: Buffer }) {
+  const { text, attachments } = await showMessage(raw);
+  return { id, subject, from: from || fromAddress, at: at.toISOString(), text, thread: thread ?? id, attachments: attachments.map(({ index, name, size }) => ({ index, name, size })) };
+}
 
 /** The member page: everything that somebody on a list may do without an account. */
 export function memberRoutes(app: Hono, context: Context): void {
@@ -139,11 +149,29 @@ export function memberRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, getMemberArchive, async ({ params, query, member }) => {
-    const isOpen = (await memberLists(db, member)).open.some(({ id, readsArchive }) => id === params.id && readsArchive);
-    const own = isOpen ? { id: params.id } : await archiveOf(params.id, member);
-    const rows = await db.select({ id: post.id, subject: post.subject, from: post.fromName, fromAddress: post.fromAddress, at: post.at, raw: message.raw }).from(post).innerJoin(postList, eq(postList.postId, post.id)).innerJoin(message, eq(message.id, post.messageId))
-      .where(and(eq(postList.listId, own.id), eq(post.outcome, "goes out"), eq(post.reaches, "members"), query.before === undefined ? undefined : lt(post.at, new Date(query.before)))).orderBy(desc(post.at)).limit(POSTS);
-    return Promise.all(rows.map(async ({ id, subject, from, fromAddress, at, raw }) => ({ id, subject, from: from || fromAddress, at: at.toISOString(), text: (await showMessage(raw)).text })));
+    const own = { id: await readable(params.id, member) };
+    const rows = await db.select(archived).from(post).innerJoin(postList, eq(postList.postId, post.id)).innerJoin(message, eq(message.id, post.messageId))
+      .where(and(eq(postList.listId, own.id), inArchive, query.q === "" ? undefined : sql`${post.words} @@ ${searchOf(query.q)}`, query.before === undefined ? undefined : lt(post.at, new Date(query.before)))).orderBy(desc(post.at)).limit(POSTS);
+    return Promise.all(rows.map(showArchived));
+  });
+
+  route(app, context, getMemberPost, async ({ params, member }) => {
+    const [row] = await db.select({ ...archived, listId: list.id, title: list.title }).from(post).innerJoin(postList, eq(postList.postId, post.id)).innerJoin(list, eq(list.id, postList.listId)).innerJoin(message, eq(message.id, post.messageId)).where(and(eq(post.id, params.id), inArchive)).limit(1);
+    if (row === undefined) throw notFound("post");
+    await readable(row.listId, member);
+    return { ...(await showArchived(row)), list: { id: row.listId, title: row.title } };
+  });
+
+  app.get("/api/member/posts/:id/attachments/:index", async (http) => {
+    const member = await findMember(http, context);
+    if (member === undefined) throw new Refusal(401, "member/signed-out", "This page was closed, or its time is over. Ask for a new link.");
+    const id = http.req.param("id");
+    const [row] = !/^[0-9a-f-]{36}$/i.test(id) ? [] : await db.select({ raw: message.raw, listId: postList.listId }).from(post).innerJoin(postList, eq(postList.postId, post.id)).innerJoin(message, eq(message.id, post.messageId)).where(and(eq(post.id, id), inArchive)).limit(1);
+    if (row === undefined) throw notFound("post");
+    await readable(row.listId, member);
+    const found = await attachmentOf(row.raw, Number(http.req.param("index")));
+    if (found === undefined) throw notFound("attachment");
+    return http.body(new Uint8Array(found.content), 200, { "Content-Type": "application/octet-stream", "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(found.name)}`, "Content-Security-Policy": "default-src 'none'; sandbox", "Cache-Control": "no-store" });
   });
 
   route(app, context, getMemberOthers, async ({ params, member }) => {
@@ -165,11 +193,14 @@ export function memberRoutes(app: Hono, context: Context): void {
     });
   }
 
-  /** A list whose archive a member may read because they are on it. */
-  async function archiveOf(id: string, address: string): Promise<{ id: string }> {
-    const own = await listOn(id, address);
-    if (own.rules.archive !== "members" && own.rules.archive !== "inside") throw notFound("list");
-    return own;
+  /** The list, where a member may read its archive: because they are on it, or as anybody inside who finds it. */
+  async function readable(id: string, address: string): Promise<string> {
+    const [found] = await db.select({ rules: list.rules, on: membership.id }).from(list).innerJoin(season, eq(season.id, list.seasonId)).leftJoin(membership, and(eq(membership.listId, list.id), eq(membership.address, address), isNull(membership.validUntil))).where(and(eq(list.id, id), isNull(list.closedAt), eq(season.current, true)));
+    const [own] = await db.select({ domain: house.insideDomain }).from(house);
+    const asMember = found?.on != null && (found.rules.archive === "members" || found.rules.archive === "inside");
+    const asInside = found !== undefined && isInside(address, own?.domain ?? "") && found.rules.archive === "inside" && found.rules.findable === "inside";
+    if (!asMember && !asInside) throw notFound("list");
+    return id;
   }
 
   /** A list that a member is on; for any other, nobody is told whether there is one. */

@@ -75,6 +75,11 @@ async function forgetAddress(tx: Queries, address: string, instead: string): Pro
   await tx.execute(sql`update delivery set address = ${instead}, reply = '' where address = ${address}`);
   await tx.execute(sql`update greeting set address = ${instead} where address = ${address}`);
   await tx.execute(sql`update post set from_address = ${instead}, from_name = ${REMOVED} where from_address = ${address}`);
+  await tx.execute(sql`update post set words = to_tsvector('simple', left(subject, 500)) where from_address = ${instead}`);
+  await tx.execute(sql`update delivery set fields = null where address = ${instead}`);
+  await tx.execute(sql`update bounce set address = ${instead}, words = '' where address = ${address}`);
+  await tx.execute(sql`delete from address_trouble where address = ${address}`);
+  await tx.execute(sql`update digest_item set address = ${instead} where address = ${address}`);
   await tx.delete(receiving).where(eq(receiving.address, address));
   await tx.delete(pause).where(eq(pause.address, address));
   await tx.delete(memberSession).where(eq(memberSession.address, address));
@@ -84,7 +89,7 @@ async function forgetAddress(tx: Queries, address: string, instead: string): Pro
 /** Where names and addresses stand within texts. */
 const TEXTS: readonly [string, readonly string[]][] = [
   ["journal", ["actor", "sentence"]], ["cause", ["key", "title", "detail", "sentence", "adds", "removes", "changes"]], ["reading_fault", ["written", "proposal", "sentence", "why"]],
-  ["correction", ["written", "read", "who", "row"]], ["by_hand", ["sentence", "key"]], ["post", ["decided_by"]],
+  ["correction", ["written", "read", "who", "row"]], ["by_hand", ["sentence", "key"]], ["post", ["decided_by", "taken_out_by"]],
 ];
 
 async function forgetWords(tx: Queries, table: string, columns: readonly string[], words: readonly [string, string][]): Promise<void> {

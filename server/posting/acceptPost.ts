@@ -1,11 +1,13 @@
 import { randomUUID } from "node:crypto";
 import { inArray, sql } from "drizzle-orm";
+import { baseSubject, isAnswer } from "@amigo/core/mail/thread";
 import { counted, joined } from "@amigo/core/text/sentence";
 import { accountInForce } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { delivery, list, listMessage, message, post, postList } from "../db/schema";
+import { delivery, list, listMessage, message, post, postList, type MergeParts } from "../db/schema";
 import { notify } from "../events/events";
 import { record } from "../journal/record";
+import type { MessageRead } from "./readMessage";
 
 /** A post that the rules let out. `id` makes sending it idempotent. */
 export interface PostToAccept {
@@ -21,13 +23,23 @@ export interface PostToAccept {
   reaches?: "members" | "leads";
   /** Where a note goes when it is returned, now or later. */
   returnPath?: string;
-  /** Addresses of people on the writer's private lists, who get a copy that names no list. */
+  /** Addresses of people beside the lists, who get a copy that names no list. */
   privately?: readonly string[];
+  /** Its text and the messages that it answers, for finding it and its thread. */
+  about?: Pick<MessageRead, "text" | "answers">;
+  /** Whether it comes from the list itself. */
+  asList?: boolean;
+  /** Until then it waits and can be taken back. */
+  leavesAt?: Date | undefined;
+  /** Members' addresses that are left out this once. */
+  leftOut?: readonly string[];
+  /** What is filled in for each recipient, by address. */
+  fields?: ReadonlyMap<string, Record<string, string>> | undefined;
 }
 
 /** Keeps a message as it came in, octet for octet. */
-export async function storeMessage(db: Queries, raw: Buffer, messageId: string): Promise<string> {
-  const [row] = await db.insert(message).values({ raw, size: raw.length, messageId }).returning({ id: message.id });
+export async function storeMessage(db: Queries, raw: Buffer, messageId: string, more: { arc?: typeof message.$inferInsert.arc; merge?: MergeParts | null } = {}): Promise<string> {
+  const [row] = await db.insert(message).values({ raw, size: raw.length, messageId, ...more }).returning({ id: message.id });
   if (row === undefined) throw new Error("the message was not stored");
   return row.id;
 }
@@ -41,15 +53,16 @@ export async function storeMessage(db: Queries, raw: Buffer, messageId: string):
  */
 export async function acceptPost(tx: Queries, wanted: PostToAccept): Promise<{ id: string; addresses: number }> {
   const id = wanted.id ?? randomUUID();
-  const { privately = [], reaches = "members" } = wanted;
+  const { privately = [], reaches = "members", leavesAt, leftOut = [], fields } = wanted;
   const lists = await notYetTaken(tx, wanted.lists, wanted.messageId);
   if (lists.length === 0 && privately.length === 0) return { id, addresses: 0 };
-  await tx.insert(post).values({ id, messageId: wanted.messageRow, subject: wanted.subject, fromName: wanted.from.name, fromAddress: wanted.from.address, accountId: wanted.accountId, outcome: "goes out", reaches, returnPath: wanted.returnPath ?? "", reasons: [...wanted.reasons] });
+  await tx.insert(post).values({ id, messageId: wanted.messageRow, subject: wanted.subject, fromName: wanted.from.name, fromAddress: wanted.from.address, accountId: wanted.accountId, outcome: "goes out", reaches, returnPath: wanted.returnPath ?? "", reasons: [...wanted.reasons], leavesAt: leavesAt ?? null, asList: wanted.asList ?? false, ...(await placeOf(tx, id, wanted)) });
   if (lists.length > 0) await tx.insert(postList).values(lists.map((listId) => ({ postId: id, listId })));
-  const made = await queueFor(tx, { id, messageRow: wanted.messageRow, reaches, lists });
+  const made = await queueFor(tx, { id, messageRow: wanted.messageRow, reaches, lists, leavesAt, leftOut });
   const alone = privately.length === 0 ? undefined : await tx.execute(sql`
-    insert into delivery (message_id, post_id, address, token) select ${wanted.messageRow}::uuid, ${id}::uuid, address, replace(gen_random_uuid()::text, '-', '') from json_array_elements_text(${JSON.stringify(privately)}::json) as own(address)
+    insert into delivery (message_id, post_id, address, token, next_at) select ${wanted.messageRow}::uuid, ${id}::uuid, address, replace(gen_random_uuid()::text, '-', ''), ${(leavesAt ?? new Date(0)).toISOString()}::timestamptz from json_array_elements_text(${JSON.stringify(privately)}::json) as own(address)
     on conflict (post_id, address) do nothing`);
+  if (fields !== undefined) await tx.execute(sql`update delivery set fields = own.f from json_to_recordset(${JSON.stringify([...fields].map(([a, f]) => ({ a, f })))}::json) as own(a text, f jsonb) where delivery.post_id = ${id}::uuid and delivery.address = own.a`);
   const addresses = made + (alone?.rowCount ?? 0);
   const titles = lists.length === 0 ? [] : await tx.select({ id: list.id, title: list.title }).from(list).where(inArray(list.id, lists));
   const sentence = `${wanted.from.name || wanted.from.address} wrote "${wanted.subject}" to ${reaches === "leads" ? "the leads of " : ""}${joined(titles.map(({ title }) => title)) || "people of their own choice"}: ${counted(addresses, "address", "addresses")}`;
@@ -66,28 +79,66 @@ async function notYetTaken(tx: Queries, lists: readonly string[], messageId: str
 }
 
 /** Queues the copies of a post that was held and is let out. Answers how many. */
-export async function queueCopies(tx: Queries, held: { id: string; messageRow: string; messageId: string; reaches: "members" | "leads"; lists: readonly string[] }): Promise<number> {
+export async function queueCopies(tx: Queries, held: CopiesToQueue & { messageId: string }): Promise<number> {
   return queueFor(tx, { ...held, lists: await notYetTaken(tx, held.lists, held.messageId) });
 }
 
-function queueFor(tx: Queries, { id, messageRow, reaches, lists }: { id: string; messageRow: string; reaches: "members" | "leads"; lists: readonly string[] }): Promise<number> {
-  return reaches === "leads" ? queueForLeads(tx, id, messageRow, lists) : queueForMembers(tx, id, messageRow, lists);
+interface CopiesToQueue {
+  id: string;
+  messageRow: string;
+  reaches: "members" | "leads";
+  lists: readonly string[];
+  leavesAt?: Date | undefined;
+  leftOut?: readonly string[];
 }
 
-/** One copy for each member who gets every message and has not paused, under the first list that holds them. Answers how many. */
-async function queueForMembers(tx: Queries, id: string, messageRow: string, lists: readonly string[]): Promise<number> {
-  const made = await tx.execute(sql`
-    insert into delivery (message_id, post_id, list_id, address, token)
-    select ${messageRow}::uuid, ${id}::uuid, list_id, address, replace(gen_random_uuid()::text, '-', '')
-    from (
-      select distinct on (membership.address) membership.list_id, membership.address
+function queueFor(tx: Queries, wanted: CopiesToQueue): Promise<number> {
+  return wanted.reaches === "leads" ? queueForLeads(tx, wanted.id, wanted.messageRow, wanted.lists) : queueForMembers(tx, wanted);
+}
+
+/**
+ * One copy for each member under the first list that holds them, whoever gets every message, has not paused and whose address
+ * works; for those with a digest the post waits for the next one. Answers how many get it, either way.
+ */
+async function queueForMembers(tx: Queries, { id, messageRow, lists, leavesAt, leftOut = [] }: CopiesToQueue): Promise<number> {
+  const made = await tx.execute<{ address: string }>(sql`
+    with recipients as (
+      select distinct on (membership.address) membership.list_id, membership.address, coalesce(receiving.how_often, list.rules->>'howOften') as how_often
       from membership join json_array_elements_text(${JSON.stringify(lists)}::json) with ordinality as wanted(list_id, place) on wanted.list_id::uuid = membership.list_id
         join list on list.id = membership.list_id
         left join receiving on receiving.list_id = membership.list_id and receiving.address = membership.address
       where membership.valid_until is null and coalesce(receiving.how_often, list.rules->>'howOften') <> 'nothing'
+        and membership.address not in (select json_array_elements_text(${JSON.stringify(leftOut)}::json))
+        and not exists (select 1 from address_trouble where address_trouble.address = membership.address and address_trouble.state = 'stopped')
         and not exists (select 1 from pause, house where pause.address = membership.address and pause.until >= (now() at time zone house.time_zone)::date)
-      order by membership.address, wanted.place) as recipients`);
-  return made.rowCount ?? 0;
+      order by membership.address, (coalesce(receiving.how_often, list.rules->>'howOften') <> 'every message'), wanted.place
+    ), digests as (
+      insert into digest_item (list_id, address, post_id) select list_id, address, ${id}::uuid from recipients where how_often in ('daily', 'weekly') on conflict do nothing returning address
+    ), copies as (
+      insert into delivery (message_id, post_id, list_id, address, token, next_at)
+      select ${messageRow}::uuid, ${id}::uuid, list_id, address, replace(gen_random_uuid()::text, '-', ''), ${(leavesAt ?? new Date(0)).toISOString()}::timestamptz from recipients where how_often not in ('daily', 'weekly') on conflict (post_id, address) do nothing returning address
+    ) select address from digests union all select address from copies`);
+  return made.rows.length;
+}
+
+/** Where a post belongs: its thread, and the words by which it is found. */
+async function placeOf(tx: Queries, id: string, wanted: PostToAccept) {
+  const { text = "", answers = [] } = wanted.about ?? {};
+  return { thread: await threadOf(tx, id, wanted, answers), words: sql`to_tsvector('simple', ${`${wanted.subject} ${wanted.from.name} ${text}`.slice(0, 200_000)})` };
+}
+
+/** The thread of the nearest post that is answered, on one of the same lists; by the subject where nothing else says; else its own. */
+async function threadOf(tx: Queries, id: string, { lists, subject }: PostToAccept, answers: readonly string[]): Promise<string> {
+  if (lists.length === 0) return id;
+  const onThese = sql`exists (select 1 from post_list where post_list.post_id = post.id and post_list.list_id in (select own::uuid from json_array_elements_text(${JSON.stringify(lists)}::json) as lists(own)))`;
+  if (answers.length > 0) {
+    const { rows } = await tx.execute<{ thread: string }>(sql`select post.thread from json_array_elements_text(${JSON.stringify(answers)}::json) with ordinality as answered(message_id, place) join message on message.message_id = answered.message_id join post on post.message_id = message.id where post.thread is not null and ${onThese} order by answered.place limit 1`);
+    if (rows[0] !== undefined) return rows[0].thread;
+  }
+  if (!isAnswer(subject)) return id;
+  const { rows } = await tx.execute<{ thread: string; subject: string }>(sql`select post.thread, post.subject from post where post.thread is not null and post.outcome = 'goes out' and post.at > now() - interval '60 days' and ${onThese} order by post.at desc limit 200`);
+  const base = baseSubject(subject);
+  return (base === "" ? undefined : rows.find((row) => baseSubject(row.subject) === base)?.thread) ?? id;
 }
 
 /** One copy for each lead; for the coordinators where no lead of a list can sign in. Answers how many. */
@@ -107,7 +158,8 @@ async function queueForLeads(tx: Queries, id: string, messageRow: string, lists:
 
 /** Records a mail that did not go out, or not yet, and why. */
 export async function recordRefused(tx: Queries, wanted: PostToAccept & { outcome: "held" | "returned" | "dropped" }): Promise<string> {
-  const [row] = await tx.insert(post).values({ ...(wanted.id === undefined ? {} : { id: wanted.id }), messageId: wanted.messageRow, subject: wanted.subject, fromName: wanted.from.name, fromAddress: wanted.from.address, accountId: wanted.accountId, outcome: wanted.outcome, reaches: wanted.reaches ?? "members", returnPath: wanted.returnPath ?? "", reasons: [...wanted.reasons] }).returning({ id: post.id });
+  const id = wanted.id ?? randomUUID();
+  const [row] = await tx.insert(post).values({ id, ...(await placeOf(tx, id, wanted)), messageId: wanted.messageRow, subject: wanted.subject, fromName: wanted.from.name, fromAddress: wanted.from.address, accountId: wanted.accountId, outcome: wanted.outcome, reaches: wanted.reaches ?? "members", asList: wanted.asList ?? false, returnPath: wanted.returnPath ?? "", reasons: [...wanted.reasons] }).returning({ id: post.id });
   if (row === undefined) throw new Error("the post was not recorded");
   if (wanted.lists.length > 0) await tx.insert(postList).values(wanted.lists.map((listId) => ({ postId: row.id, listId })));
   await record(tx, ...wanted.lists.map((listId) => ({ actor: wanted.from.name || wanted.from.address, action: wanted.outcome, listId, sentence: `Mail of ${wanted.from.name || wanted.from.address} was ${wanted.outcome}: ${wanted.reasons[wanted.reasons.length - 1] ?? ""}` })));
@@ -115,9 +167,12 @@ export async function recordRefused(tx: Queries, wanted: PostToAccept & { outcom
   return row.id;
 }
 
+/** What goes first: what somebody waits for at this moment, then other notes, then posts, digests last. */
+export const PRIORITIES = { link: 1, note: 3, post: 5, digest: 7 } as const;
+
 /** Queues a mail of Amigo's own to one address, ahead of announcements. */
-export async function queueNote(tx: Queries, raw: Buffer, messageId: string, address: string): Promise<void> {
+export async function queueNote(tx: Queries, raw: Buffer, messageId: string, address: string, what: keyof typeof PRIORITIES = "note"): Promise<void> {
   const messageRow = await storeMessage(tx, raw, messageId);
-  await tx.insert(delivery).values({ messageId: messageRow, address, token: randomUUID().replace(/-/g, ""), priority: 3 });
+  await tx.insert(delivery).values({ messageId: messageRow, address, token: randomUUID().replace(/-/g, ""), priority: PRIORITIES[what], isDigest: what === "digest" });
   await notify(tx, "queue");
 }

@@ -9,11 +9,15 @@ export interface MailToCompose {
   subject: string;
   text: string;
   domain: string;
+  cc?: { name: string; address: string }[];
+  html?: string;
+  attachments?: { name: string; type: string; content: Buffer; cid: string }[];
+  replyTo?: string;
   /** For Amigo's own notes: marked as automatic (RFC 3834, section 5). */
   automatic?: { inReplyTo: string | undefined };
 }
 
-/** Writes a plain-text mail as MIME octets; answers it with its message id. */
+/** Writes a mail as MIME octets; answers it with its message id. */
 export async function composeMail(wanted: MailToCompose): Promise<{ raw: Buffer; messageId: string }> {
   const messageId = `<${randomUUID()}@${wanted.domain}>`;
   const reply = wanted.automatic?.inReplyTo;
@@ -22,6 +26,10 @@ export async function composeMail(wanted: MailToCompose): Promise<{ raw: Buffer;
     to: wanted.to.map(({ name, address }) => ({ name: oneHeaderLine(name), address })),
     subject: oneHeaderLine(wanted.subject),
     text: wanted.text.replace(/\r?\n/g, "\r\n"),
+    ...(wanted.cc === undefined || wanted.cc.length === 0 ? {} : { cc: wanted.cc.map(({ name, address }) => ({ name: oneHeaderLine(name), address })) }),
+    ...(wanted.html === undefined || wanted.html === "" ? {} : { html: wanted.html }),
+    ...(wanted.replyTo === undefined ? {} : { replyTo: wanted.replyTo }),
+    attachments: (wanted.attachments ?? []).map(({ name, type, content, cid }) => ({ filename: name, contentType: type, content, ...(cid === "" ? {} : { cid, contentDisposition: "inline" as const }) })),
     messageId,
     date: new Date(),
     newline: "windows",

@@ -1,11 +1,11 @@
 import { and, eq, gt, isNull, sql } from "drizzle-orm";
-import { hashToken, makeToken } from "../callers/tokens";
+import { hashToken, makePlainToken, makeToken } from "../callers/tokens";
 import type { Queries } from "../db/connect";
 import { mailedLink, type LinkPurpose } from "../db/schema";
 
-/** Makes the secret of a link that is good for one purpose, once, for some hours. Only its hash is kept. */
-export async function makeLink(db: Queries, wanted: { purpose: LinkPurpose; address: string; about?: string; hours: number }): Promise<string> {
-  const token = makeToken();
+/** Makes the secret of a link that is good for one purpose, once, for some hours. Only its hash is kept. `plain` makes it of small letters and digits, for an address. */
+export async function makeLink(db: Queries, wanted: { purpose: LinkPurpose; address: string; about?: string; hours: number; plain?: boolean }): Promise<string> {
+  const token = wanted.plain === true ? makePlainToken() : makeToken();
   await db.insert(mailedLink).values({ tokenHash: hashToken(token), purpose: wanted.purpose, address: wanted.address, about: wanted.about ?? "", expiresAt: sql`now() + make_interval(secs => ${Math.round(wanted.hours * 3600)})` });
   return token;
 }

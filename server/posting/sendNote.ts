@@ -1,13 +1,13 @@
 import type { Note } from "@amigo/core/mail/returnNote";
 import type { Queries } from "../db/connect";
 import { house } from "../db/schema";
-import { queueNote } from "./acceptPost";
+import { queueNote, type PRIORITIES } from "./acceptPost";
 import { composeMail } from "./composeMail";
 
-/** Queues a note of Amigo's own to one person, from the house's postmaster. `inReplyTo` is the id of the message that it answers. */
-export async function sendNote(tx: Queries, to: { name: string; address: string }, note: Note, inReplyTo?: string): Promise<void> {
+/** Queues a note of Amigo's own to one person, from the house's postmaster. `inReplyTo` is the id of the message that it answers; `what` says how soon it goes. */
+export async function sendNote(tx: Queries, to: { name: string; address: string }, note: Note, { inReplyTo, what = "note", replyTo }: { inReplyTo?: string | undefined; what?: keyof typeof PRIORITIES; replyTo?: string } = {}): Promise<void> {
   const [own] = await tx.select().from(house);
   if (own === undefined) return;
-  const { raw, messageId } = await composeMail({ from: { name: `${own.name} lists`, address: `postmaster@${own.listDomain}` }, to: [to], ...note, domain: own.listDomain, automatic: { inReplyTo } });
-  await queueNote(tx, raw, messageId, to.address);
+  const { raw, messageId } = await composeMail({ from: { name: `${own.name} lists`, address: `postmaster@${own.listDomain}` }, to: [to], ...note, domain: own.listDomain, automatic: { inReplyTo }, ...(replyTo === undefined ? {} : { replyTo }) });
+  await queueNote(tx, raw, messageId, to.address, what);
 }

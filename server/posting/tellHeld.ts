@@ -19,7 +19,11 @@ export async function tellHeld(tx: Queries, { postId, list, house: own, from, su
     const token = await makeLink(tx, { purpose: "own mail", address: from.address, about: postId, hours: HOURS_TO_CONFIRM });
     await sendNote(tx, from, isItYoursNote(held, `${url}/mine/${token}`));
   }
-  const running = await tx.select({ name: account.name, email: account.email }).from(listRole).innerJoin(account, eq(account.id, listRole.accountId)).where(and(eq(listRole.listId, list.id), inArray(listRole.role, ["lead", "helper"]), accountInForce));
-  const told = running.length > 0 ? running : await tx.select({ name: account.name, email: account.email }).from(account).where(and(eq(account.role, "coordinator"), accountInForce));
-  for (const { name, email } of told) if (email !== from.address) await sendNote(tx, { name, address: email }, heldNote(held, `${url}/mail/held?post=${postId}`));
+  const running = await tx.select({ id: account.id, name: account.name, email: account.email }).from(listRole).innerJoin(account, eq(account.id, listRole.accountId)).where(and(eq(listRole.listId, list.id), inArray(listRole.role, ["lead", "helper"]), accountInForce));
+  const told = running.length > 0 ? running : await tx.select({ id: account.id, name: account.name, email: account.email }).from(account).where(and(eq(account.role, "coordinator"), accountInForce));
+  for (const { id, name, email } of told) {
+    if (email === from.address) continue;
+    const token = await makeLink(tx, { purpose: "held mail", address: email, about: `${postId} ${id}`, hours: own.heldDays * 24 });
+    await sendNote(tx, { name, address: email }, heldNote(held, { page: `${url}/mail/held?post=${postId}`, decide: `${url}/held/${token}`, days: own.heldDays }));
+  }
 }

@@ -1,50 +1,59 @@
 import { and, count, desc, eq, inArray, isNotNull, isNull, lt, sql, type SQL } from "drizzle-orm";
 import type { Hono } from "hono";
+import { stream } from "hono/streaming";
 import { may } from "@amigo/core/access/may";
-import { PLAIN_MESSAGE } from "@amigo/core/posting/mailToJudge";
-import { getHeld, getPost, getPosts, postHeld, postPost, postReckon, type PostLine } from "@amigo/contract/posts";
+import type { BounceSort } from "@amigo/core/mail/bounces/form";
+import { isForGood } from "@amigo/core/mail/bounces/sortOf";
+import { mboxEntry } from "@amigo/core/mail/mbox";
+import { counted } from "@amigo/core/text/sentence";
+import type { DraftContent } from "@amigo/contract/drafts";
+import { getHeld, getPost, getPosts, postCancel, postHeld, postPause, postPost, postReckon, postRetry, postTakeBack, postTakeOut, type PostLine } from "@amigo/contract/posts";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { cohort, delivery, house, list, membership, message, post, postList } from "../db/schema";
+import { cohort, delivery, digestItem, draft, list, message, post, postList } from "../db/schema";
+import { reckonDraft } from "../drafts/reckonDraft";
+import { sendDraft } from "../drafts/sendDraft";
+import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { findCaller, route } from "../http/route";
-import { peoplePrivately } from "../membership/knownPeople";
+import { record } from "../journal/record";
 import { loadList } from "../membership/loadList";
-import { listsOf } from "../membership/scope";
 import { whoBelongs } from "../membership/whoBelongs";
-import { composeMail } from "../posting/composeMail";
-import { acceptPost, recordRefused, storeMessage } from "../posting/acceptPost";
+import { changeableBy, listsOf } from "../membership/scope";
 import { decideHeld } from "../posting/decideHeld";
-import { judge } from "../posting/judge";
-import { tellHeld } from "../posting/tellHeld";
 import { attachmentOf, showMessage } from "../posting/showMessage";
+import { searchOf } from "./searchOf";
+import { cancelCopies, takeBackPost, type ManagedPost } from "./takeBackPost";
 
 export function postRoutes(app: Hono, context: Context): void {
-  const { db, settings } = context;
+  const { db } = context;
 
   route(app, context, getPosts, async ({ query, caller }) => {
     if (query.list !== undefined) await loadList(db, query.list, caller);
     const conditions: SQL[] = [visiblePosts(caller)];
     if (query.list !== undefined) conditions.push(sql`exists (select 1 from ${postList} where ${postList.postId} = ${post.id} and ${postList.listId} = ${query.list})`);
+    if (query.by === "me") conditions.push(eq(post.accountId, caller.id));
+    if (query.q !== "") conditions.push(sql`${post.words} @@ ${searchOf(query.q)}`, isNull(post.takenOutAt));
     if (query.before !== undefined) conditions.push(lt(post.at, new Date(query.before)));
     const rows = await db.select(postColumns).from(post).where(and(...conditions)).orderBy(desc(post.at)).limit(50);
     return withLists(db, rows);
   });
 
   route(app, context, getPost, async ({ params, caller }) => {
-    const [found] = await db.select({ ...postColumns, messageRow: post.messageId, reasons: post.reasons, accountId: post.accountId, decidedBy: post.decidedBy, decidedAt: post.decidedAt }).from(post).where(and(eq(post.id, params.id), visiblePosts(caller)));
+    const [found] = await db.select({ ...postColumns, messageRow: post.messageId, reasons: post.reasons, accountId: post.accountId, decidedBy: post.decidedBy, decidedAt: post.decidedAt, thread: post.thread, erasedAt: message.erasedAt, size: message.size }).from(post).innerJoin(message, eq(message.id, post.messageId)).where(and(eq(post.id, params.id), visiblePosts(caller)));
     if (found === undefined) throw notFound("post");
     const [line] = await withLists(db, [found]);
     const [raw] = await db.select({ raw: message.raw }).from(message).where(eq(message.id, found.messageRow));
-    const kept = await isKept(db, found);
+    const kept = found.erasedAt === null && (await isKept(db, found));
     const shown = raw === undefined || !kept ? { text: "", html: "", attachments: [] } : await showMessage(raw.raw);
-    const rows = await db.select({ address: delivery.address, listId: delivery.listId, state: delivery.state, attempts: delivery.attempts, reply: delivery.reply, sentAt: delivery.sentAt, nextAt: delivery.nextAt }).from(delivery).where(and(eq(delivery.postId, found.id), found.accountId === caller.id ? undefined : isNotNull(delivery.listId))).orderBy(delivery.address);
+    const rows = await db.select({ address: delivery.address, listId: delivery.listId, state: delivery.state, attempts: delivery.attempts, reply: delivery.reply, sentAt: delivery.sentAt, nextAt: delivery.nextAt, sort: sql<BounceSort | null>`(select bounce.sort from bounce where bounce.delivery_id = ${delivery.id} order by bounce.id desc limit 1)` }).from(delivery).where(and(eq(delivery.postId, found.id), found.accountId === caller.id ? undefined : isNotNull(delivery.listId))).orderBy(delivery.address);
     const names = await namesByAddress(db, caller, [...new Set(rows.flatMap(({ listId }) => (listId === null ? [] : [listId])))]);
     if (line === undefined) throw notFound("post");
     return {
-      ...line, fromAddress: found.fromAddress, reasons: found.reasons, ...shown, kept, decided: found.decidedAt === null ? null : { by: found.decidedBy, at: found.decidedAt.toISOString() }, mayDecide: found.outcome === "held" && (await decidableHeld(db, caller, [found.id])).has(found.id),
-      recipients: rows.map(({ address, state, attempts, reply, sentAt, nextAt }) => ({ address, people: names.get(address) ?? "", state, attempts, reply, at: sentAt?.toISOString() ?? null, nextAt: state === "deferred" ? nextAt.toISOString() : null })),
+      ...line, fromAddress: found.fromAddress, reasons: found.reasons, ...shown, kept, decided: found.decidedAt === null ? null : { by: found.decidedBy, at: found.decidedAt.toISOString() }, mayManage: await mayManage(db, caller, found), thread: await threadOf(db, caller, found),
+      mayDecide: found.outcome === "held" && (await decidableHeld(db, caller, [found.id])).has(found.id),
+      recipients: rows.map(({ address, state, attempts, reply, sentAt, nextAt, sort }) => ({ retry: state === "deferred" || state === "cancelled" || (state === "bounced" && (sort === null || !isForGood(sort))), address, people: names.get(address) ?? "", state, attempts, reply, at: sentAt?.toISOString() ?? null, nextAt: state === "deferred" ? nextAt.toISOString() : null })),
     };
   });
 
@@ -79,57 +88,103 @@ export function postRoutes(app: Hono, context: Context): void {
     return decideHeld(db, found.id, { id: caller.id, name: caller.name }, body.decision, body.word);
   });
 
-  route(app, context, postReckon, async ({ body, caller }) => {
-    const addresses = new Map<string, number>();
-    const families = new Set<string>();
-    const unreachable = new Set<string>();
-    const refused: string[] = [];
-    const notes: string[] = [];
-    for (const id of new Set(body.lists)) {
-      const found = await loadList(db, id, caller, "found");
-      const { verdict } = await judge(db, found, caller.email, "signed-in");
-      if (verdict.outcome === "held") { notes.push(`${found.title}: it is held until a lead or helper lets it out.`); continue; }
-      if (verdict.outcome === "goes out" && verdict.reaches === "leads") { notes.push(`${found.title}: what you write reaches the leads alone.`); continue; }
-      if (verdict.outcome !== "goes out") { refused.push(`${found.title}: ${verdict.reasons.map(({ sentence }) => sentence).join(" ")}`); continue; }
-      const rows = await db.select({ address: membership.address }).from(membership).where(and(eq(membership.listId, id), isNull(membership.validUntil)));
-      for (const { address } of rows) addresses.set(address, (addresses.get(address) ?? 0) + 1);
-      for (const own of await whoBelongs(db, found)) (own.addresses.some((address) => addresses.has(address)) ? families : unreachable).add(own.family);
-    }
-    for (const { family, addresses: own } of await peoplePrivately(db, body.privately, caller)) {
-      for (const address of own) addresses.set(address, (addresses.get(address) ?? 0) + 1);
-      (own.length > 0 ? families : unreachable).add(family);
-    }
-    return { addresses: addresses.size, families: families.size, unreachable: [...unreachable].filter((family) => !families.has(family)).length, twice: [...addresses.values()].filter((count) => count > 1).length, refused, notes };
-  });
+  route(app, context, postReckon, async ({ body, caller }) => reckonDraft(db, caller, contentOf(body), 0));
 
   route(app, context, postPost, async ({ body, caller }) => {
-    const lists = await Promise.all([...new Set(body.lists)].map((id) => loadList(db, id, caller, "found")));
-    if (lists.length + body.privately.length === 0) throw new Refusal(400, "bad-request", "Choose a list to write to.", "lists");
-    const privately = [...new Set((await peoplePrivately(db, body.privately, caller)).flatMap(({ addresses }) => addresses))];
-    if (lists.length === 0 && privately.length === 0) throw new Refusal(422, "post/nobody", "Nobody on that private list can be reached by mail.", "lists");
-    const judged = await Promise.all(lists.map(async (own) => ({ own, verdict: (await judge(db, own, caller.email, "signed-in", { ...PLAIN_MESSAGE, size: Buffer.byteLength(body.text) })).verdict })));
-    const reasons = judged.flatMap(({ verdict }) => verdict.reasons.map(({ sentence }) => sentence));
-    for (const { own, verdict } of judged) {
-      if (verdict.outcome !== "goes out" && verdict.outcome !== "held") throw new Refusal(403, "post/refused", `${own.title}: ${verdict.reasons.map(({ sentence }) => sentence).join(" ")}`, "lists");
-      if (lists.length + privately.length > 1 && (verdict.outcome === "held" || verdict.reaches === "leads")) throw new Refusal(422, "post/alone", `${own.title} takes your mail otherwise than the rest: ${verdict.outcome === "held" ? "it is held there for a lead" : "it reaches the leads alone"}. Write to it by itself.`, "lists");
+    if (body.lists.length + body.privately.length === 0) throw new Refusal(400, "bad-request", "Choose a list to write to.", "lists");
+    await db.insert(draft).values({ id: body.key, accountId: caller.id, content: { ...contentOf(body), subject: body.subject } }).onConflictDoNothing();
+    const [row] = await db.select().from(draft).where(and(eq(draft.id, body.key), eq(draft.accountId, caller.id)));
+    if (row === undefined) throw new Refusal(409, "post/key", "This key was used by somebody else. Make a new one.", "key");
+    const before = row.postId === null ? undefined : (await db.select({ id: post.id, outcome: post.outcome, addresses: count(delivery.id) }).from(post).leftJoin(delivery, eq(delivery.postId, post.id)).where(eq(post.id, row.postId)).groupBy(post.id))[0];
+    if (before !== undefined) return { ...before, outcome: before.outcome === "held" ? "held" as const : "goes out" as const };
+    try {
+      const { post: id, ...sent } = await sendDraft(context, caller, row, undefined, { text: body.text });
+      return { id: id ?? row.id, addresses: sent.addresses, outcome: sent.outcome };
+    } catch (failure) {
+      await db.delete(draft).where(and(eq(draft.id, body.key), isNull(draft.postId)));
+      throw failure;
     }
-    const [first] = judged;
-    const reaches = first?.verdict.reaches ?? "members";
-    const [own] = await db.select().from(house);
-    const domain = own?.listDomain ?? "localhost";
-    const { raw, messageId } = await composeMail({ from: { name: caller.name, address: caller.email }, to: lists.length === 0 ? [{ name: caller.name, address: caller.email }] : lists.map(({ title, name }) => ({ name: title, address: `${name}@${domain}` })), subject: body.subject, text: body.text, domain });
-    return db.transaction(async (tx) => {
-      await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${body.key}, 0))`);
-      const [before] = await tx.select({ id: post.id, outcome: post.outcome, addresses: count(delivery.id) }).from(post).leftJoin(delivery, eq(delivery.postId, post.id)).where(and(eq(post.id, body.key), eq(post.accountId, caller.id))).groupBy(post.id);
-      if (before !== undefined) return { ...before, outcome: before.outcome === "held" ? "held" as const : "goes out" as const };
-      const messageRow = await storeMessage(tx, raw, messageId);
-      const wanted = { id: body.key, messageRow, messageId, subject: body.subject, from: { name: caller.name, address: caller.email }, accountId: caller.id, lists: lists.map(({ id }) => id), reasons, reaches, returnPath: caller.email };
-      if (first?.verdict.outcome !== "held" || own === undefined) return { ...(await acceptPost(tx, { ...wanted, privately })), outcome: "goes out" as const };
-      const id = await recordRefused(tx, { ...wanted, outcome: "held" });
-      await tellHeld(tx, { postId: id, list: first.own, house: own, from: { name: caller.name, address: caller.email }, subject: body.subject, askSender: false, url: settings.url });
-      return { id, addresses: 0, outcome: "held" as const };
+  });
+
+  route(app, context, postTakeBack, async ({ params, caller }) => takeBackPost(db, await manageable(params.id, caller), caller));
+
+  route(app, context, postPause, async ({ params, body, caller }) => {
+    const own = await manageable(params.id, caller);
+    await db.update(post).set({ pausedBy: body.paused ? caller.name : "" }).where(eq(post.id, own.id));
+    await told(own, caller, body.paused ? "pause post" : "resume post", body.paused ? "let what had not left wait" : "let it go on");
+    return { done: true as const };
+  });
+
+  route(app, context, postCancel, async ({ params, caller }) => {
+    const own = await manageable(params.id, caller);
+    const cancelled = await cancelCopies(db, own.id, caller.name);
+    await told(own, caller, "cancel post", `cancelled ${counted(cancelled, "copy", "copies")} that had not left`);
+    return { cancelled };
+  });
+
+  route(app, context, postRetry, async ({ params, body, caller }) => {
+    const own = await manageable(params.id, caller);
+    const [copy] = await db.update(delivery).set({ state: "queued", nextAt: sql`now()`, createdAt: sql`now()`, reply: "" }).where(and(eq(delivery.postId, own.id), eq(delivery.address, body.address.toLowerCase()), inArray(delivery.state, ["bounced", "deferred", "cancelled"]))).returning({ id: delivery.id });
+    if (copy === undefined) throw new Refusal(409, "post/retry", "This copy was delivered, or is on its way.");
+    await told(own, caller, "retry", `had the copy to ${body.address} tried again`);
+    return { done: true as const };
+  });
+
+  route(app, context, postTakeOut, async ({ params, body, caller }) => {
+    const own = await manageable(params.id, caller);
+    await db.update(post).set(body.out ? { takenOutBy: caller.name, takenOutAt: sql`now()` } : { takenOutBy: "", takenOutAt: null }).where(eq(post.id, own.id));
+    await told(own, caller, body.out ? "take out of archive" : "put back into archive", body.out ? "took it out of the archive" : "put it back into the archive");
+    return { done: true as const };
+  });
+
+  /** The archive of a list as one mailbox file (RFC 4155), as it may be read by who asks. */
+  app.get("/api/lists/:id/archive.mbox", async (http) => {
+    const caller = await findCaller(http, context);
+    if (caller === undefined) throw new Refusal(401, "signed-out", "You are not signed in, or your session has ended. Sign in again.");
+    const id = http.req.param("id");
+    if (!may(caller.role, "see posts") || !/^[0-9a-f-]{36}$/i.test(id)) throw notFound("list");
+    const found = await loadList(db, id, caller);
+    const rows = found.rules.archive === "none" ? [] : await db.select({ id: post.id }).from(post).innerJoin(postList, eq(postList.postId, post.id)).where(and(eq(postList.listId, id), eq(post.outcome, "goes out"), eq(post.reaches, "members"), isNull(post.takenOutAt))).orderBy(post.at).limit(MOST_EXPORTED);
+    await record(db, { actorId: caller.id, actor: caller.name, action: "export archive", listId: id, sentence: `${caller.name} exported the archive of ${found.title}` });
+    http.header("Content-Type", "application/mbox");
+    http.header("Content-Disposition", `attachment; filename="${found.name}.mbox"`);
+    http.header("Cache-Control", "no-store");
+    // One message at a time is in memory.
+    return stream(http, async (out) => {
+      for (const row of rows) {
+        const [one] = await db.select({ raw: message.raw, from: post.fromAddress, at: post.at }).from(post).innerJoin(message, eq(message.id, post.messageId)).where(eq(post.id, row.id));
+        if (one !== undefined && one.raw.length > 0) await out.write(mboxEntry(one.raw, one.from, one.at));
+      }
     });
   });
+
+  /** A post that somebody may pause, cancel and the like: their own, or of a list that they lead or coordinate. */
+  async function manageable(id: string, caller: Caller): Promise<ManagedPost> {
+    const [found] = await db.select({ id: post.id, subject: post.subject, leavesAt: post.leavesAt, accountId: post.accountId }).from(post).where(and(eq(post.id, id), visiblePosts(caller)));
+    if (found === undefined) throw notFound("post");
+    if (!(await mayManage(db, caller, found))) throw new Refusal(403, "post/lead", "Whoever wrote it can do this, and the leads of its list.");
+    return found;
+  }
+
+  async function told(own: ManagedPost, caller: Caller, action: string, did: string): Promise<void> {
+    const lists = await db.select({ id: postList.listId }).from(postList).where(eq(postList.postId, own.id));
+    await record(db, ...(lists.length === 0 ? [{ id: null }] : lists).map(({ id: listId }) => ({ actorId: caller.id, actor: caller.name, action, listId, sentence: `${caller.name} ${did}: "${own.subject}"` })));
+    await notify(db, "posts", "queue");
+  }
+}
+
+const MOST_EXPORTED = 100_000;
+
+/** Whether somebody may do more with a post than see it. */
+async function mayManage(db: Queries, caller: Caller, { id, accountId }: { id: string; accountId: string | null }): Promise<boolean> {
+  if (accountId === caller.id || caller.role === "coordinator") return true;
+  const [led] = await db.select({ id: list.id }).from(postList).innerJoin(list, eq(list.id, postList.listId)).where(and(eq(postList.postId, id), changeableBy(caller))).limit(1);
+  return led !== undefined;
+}
+
+/** A script's post as the composer would have put it together. */
+function contentOf({ lists, privately }: { lists: readonly string[]; privately: readonly string[] }): DraftContent {
+  return { to: [...lists.map((id) => ({ kind: "list" as const, id, name: "" })), ...privately.map((id) => ({ kind: "private" as const, id, name: "" }))], cc: [], bcc: [], leftOut: [], subject: "", html: "", as: "oneself", copyToMe: false, shown: false };
 }
 
 /** Whether the text of a post is kept to be read: where no list of it keeps an archive, it is not, once it has gone out to the members. */
@@ -150,24 +205,33 @@ async function decidableHeld(db: Queries, caller: Caller, ids: readonly string[]
   return new Set(rows.map(({ id }) => id));
 }
 
-const postColumns = { id: post.id, subject: post.subject, fromName: post.fromName, fromAddress: post.fromAddress, at: post.at, outcome: post.outcome, reaches: post.reaches };
+const postColumns = { id: post.id, subject: post.subject, fromName: post.fromName, fromAddress: post.fromAddress, at: post.at, outcome: post.outcome, reaches: post.reaches, leavesAt: post.leavesAt, pausedBy: post.pausedBy, takenOutBy: post.takenOutBy };
+
+/** The other posts of a thread that somebody may see, the oldest first; none where it is alone. */
+async function threadOf(db: Queries, caller: Caller, { thread }: { thread: string | null }) {
+  if (thread === null) return [];
+  const rows = await db.select({ id: post.id, subject: post.subject, fromName: post.fromName, fromAddress: post.fromAddress, at: post.at }).from(post).where(and(eq(post.thread, thread), eq(post.outcome, "goes out"), isNull(post.takenOutAt), visiblePosts(caller))).orderBy(post.at).limit(200);
+  return rows.length < 2 ? [] : rows.map(({ id, subject, fromName, fromAddress, at }) => ({ id, subject, from: fromName || fromAddress, at: at.toISOString() }));
+}
 
 /** The posts that somebody may see: their own, and those of lists that they may see. */
 function visiblePosts(caller: Caller): SQL {
   return sql`(${post.accountId} = ${caller.id} or exists (select 1 from ${postList} join ${list} on ${list.id} = ${postList.listId} left join ${cohort} on ${cohort.id} = ${list.cohortId} where ${postList.postId} = ${post.id} and ${listsOf(caller)}))`;
 }
 
-async function withLists(db: Queries, rows: readonly { id: string; subject: string; fromName: string; fromAddress: string; at: Date; outcome: PostLine["outcome"]; reaches: PostLine["reaches"] }[]): Promise<PostLine[]> {
+async function withLists(db: Queries, rows: readonly { id: string; subject: string; fromName: string; fromAddress: string; at: Date; outcome: PostLine["outcome"]; reaches: PostLine["reaches"]; leavesAt: Date | null; pausedBy: string; takenOutBy: string }[]): Promise<PostLine[]> {
   if (rows.length === 0) return [];
   const ids = rows.map(({ id }) => id);
   const lists = await db.select({ postId: postList.postId, id: list.id, title: list.title }).from(postList).innerJoin(list, eq(list.id, postList.listId)).where(inArray(postList.postId, ids)).orderBy(list.title);
   const counts = await db.select({ postId: delivery.postId, state: delivery.state, count: sql<number>`count(*)`.mapWith(Number) }).from(delivery).where(inArray(delivery.postId, ids)).groupBy(delivery.postId, delivery.state);
+  const digests = new Map((await db.select({ postId: digestItem.postId, count: count() }).from(digestItem).where(inArray(digestItem.postId, ids)).groupBy(digestItem.postId)).map((row) => [row.postId, row.count]));
+  const now = Date.now();
   return rows.map((row) => {
     const of = (...states: string[]): number => counts.filter(({ postId, state }) => postId === row.id && states.includes(state)).reduce((sum, { count }) => sum + count, 0);
     return {
-      id: row.id, subject: row.subject, from: row.fromName || row.fromAddress, at: row.at.toISOString(), outcome: row.outcome, reaches: row.reaches,
+      id: row.id, subject: row.subject, from: row.fromName || row.fromAddress, at: row.at.toISOString(), outcome: row.outcome, reaches: row.reaches, leavesAt: row.leavesAt !== null && row.leavesAt.getTime() > now ? row.leavesAt.toISOString() : null, pausedBy: row.pausedBy, takenOutBy: row.takenOutBy,
       lists: lists.filter(({ postId }) => postId === row.id).map(({ id, title }) => ({ id, title })),
-      deliveries: { waiting: of("queued", "sending"), sent: of("sent"), deferred: of("deferred"), bounced: of("bounced"), cancelled: of("cancelled") },
+      deliveries: { waiting: of("queued", "sending"), sent: of("sent"), deferred: of("deferred"), bounced: of("bounced"), cancelled: of("cancelled"), digests: digests.get(row.id) ?? 0 },
     };
   });
 }

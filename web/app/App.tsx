@@ -1,4 +1,4 @@
-import { Navigate, Route, Routes, useLocation } from "react-router";
+import { Navigate, Route, Routes, useLocation, useParams } from "react-router";
 import { may } from "@amigo/core/access/may";
 import { AccountsPage } from "../accounts/AccountsPage";
 import { OwnAccountPage } from "../accounts/OwnAccountPage";
@@ -19,6 +19,7 @@ import { WritePage } from "../mail/WritePage";
 import { MemberApp } from "../member/MemberApp";
 import { PeoplePage } from "../people/PeoplePage";
 import { PersonPage } from "../people/PersonPage";
+import { ReachPage } from "../reach/ReachPage";
 import { RequestsPage } from "../requests/RequestsPage";
 import { SourcesPage } from "../sources/SourcesPage";
 import { EnterPage, PasswordPage } from "../start/LinkPages";
@@ -36,13 +37,22 @@ export function App() {
   return <Routes><Route path="password/:token" element={<PasswordPage />} /><Route path="enter/:token" element={<EnterPage />} /><Route path="*" element={<House />} /></Routes>;
 }
 
+/** From the address that a mail gives to the post's page. */
+function ToPost() {
+  const { id = "" } = useParams();
+  return <Navigate to={`/mail/${id}`} replace />;
+}
+
 /** The places of the house, for whoever is signed in. */
 function House() {
+  const { pathname } = useLocation();
   const start = useStartPageQuery();
   const me = useMeQuery(undefined, { skip: start.data?.setUp !== true });
   if (start.error !== undefined) return <div className="mx-auto max-w-md p-10"><FaultLine error={start.error} /></div>;
   if (start.data === undefined || (start.data.setUp && me.isLoading)) return <Loading what="the house" />;
   if (!start.data.setUp) return <SetUpPage />;
+  // The address of a post in its mail leads whoever has no account to their member page.
+  if (me.data === undefined && pathname.startsWith("/posts/")) return <Navigate to={`/member${pathname}`} replace />;
   if (me.data === undefined || (me.error !== undefined && "status" in me.error && me.error.status === 401)) return <SignInPage start={start.data} />;
   const { role } = me.data;
   return (
@@ -64,9 +74,11 @@ function House() {
           <Route path="mail/held" element={<HeldPage />} />
           <Route path="requests" element={<RequestsPage />} />
           <Route path="mail/:id" element={<PostPage />} />
+          <Route path="posts/:id" element={<ToPost />} />
           </>}
           {may(role, "see rounds") && <Route path="changes" element={<ChangesPage />} />}
           {may(role, "see rounds") && <Route path="changes/:number" element={<ChangesPage />} />}
+          {may(role, "see people") && <Route path="reach" element={<ReachPage />} />}
           {may(role, "see people") && <Route path="people" element={<PeoplePage />} />}
           {may(role, "see people") && <Route path="people/:id" element={<PersonPage />} />}
           {may(role, "see sources") && <Route path="sources" element={<SourcesPage />} />}

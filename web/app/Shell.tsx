@@ -18,6 +18,7 @@ const PLACES: { to: string; name: string; needs: Action; count?: "causes" | "und
   { to: "/people", name: "People", needs: "see people", count: "questions" },
   { to: "/sources", name: "Sources", needs: "see sources", count: "faults" },
   { to: "/mail", name: "Mail", needs: "see posts", count: "held" },
+  { to: "/reach", name: "Reach", needs: "see people" },
   { to: "/house", name: "House", needs: "see the house" },
   { to: "/journal", name: "Journal", needs: "see the journal", notFor: "coordinator" },
   { to: "/accounts", name: "Accounts", needs: "see accounts", notFor: "coordinator" },

@@ -9,6 +9,7 @@ import { Tabs } from "../ui/Tabs";
 import { moment } from "../ui/time";
 import { Accounts } from "../ui/Accounts";
 import { Guarding } from "./Guarding";
+import { HouseMail } from "./HouseMail";
 import { HouseRules } from "./HouseRules";
 import { Journal } from "./Journal";
 import { NamingWorkshop } from "./NamingWorkshop";
@@ -16,7 +17,7 @@ import { Recipes } from "./Recipes";
 import { Seasons } from "./Seasons";
 import { useHouseQuery, useMakeTokenMutation, useRevokeTokenMutation, useTokensQuery } from "../data/house";
 
-const TABS = [["", "Recipes"], ["names", "Naming"], ["rules", "House rules"], ["seasons", "Seasons"], ["places", "Places"], ["guards", "Guards and precedence"], ["people", "Accounts"], ["tokens", "API tokens"], ["journal", "Journal"]] as const;
+const TABS = [["", "Recipes"], ["names", "Naming"], ["rules", "House rules"], ["seasons", "Seasons"], ["places", "Places"], ["guards", "Guards and precedence"], ["people", "Accounts"], ["mail", "Mail"], ["tokens", "API tokens"], ["journal", "Journal"]] as const;
 
 /** The house: its recipes, sites, seasons and domains; accounts; API tokens; the journal. */
 export function HousePage() {
@@ -36,6 +37,7 @@ export function HousePage() {
       {tab === "places" && <Places house={house} />}
       {tab === "guards" && <Guarding house={house} />}
       {tab === "people" && <Accounts />}
+      {tab === "mail" && <HouseMail />}
       {tab === "tokens" && <Tokens />}
       {tab === "journal" && <Journal />}
     </div>

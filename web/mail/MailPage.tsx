@@ -1,3 +1,4 @@
+import { useDeferredValue, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { Button } from "../ui/Button";
 import { useMe } from "../data/me";
@@ -5,6 +6,8 @@ import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { PostTable } from "../ui/PostTable";
 import { Tabs } from "../ui/Tabs";
 import { useHeldQuery, usePostsQuery } from "../data/posts";
+import { SearchField } from "../ui/SearchField";
+import { Drafts } from "./Drafts";
 import { PrivateLists } from "./PrivateLists";
 
 /** What was written to the lists, what was returned, and what became of every copy; private lists beside it. */
@@ -20,18 +23,20 @@ export function MailPage() {
         {me.mailtown !== null && <a className="text-petrol underline underline-offset-2" href={me.mailtown} target="_blank" rel="noreferrer">Open Mailtown</a>}
         <Button look="go" onClick={() => void navigate("/mail/write")}>Write a mail</Button>
       </PageHead>
-      <Tabs label="Mail" value={show} onChange={(value) => { if (value === "held") void navigate("/mail/held"); else setSearch(value === "" ? {} : { show: value }); }} tabs={[["", "Posts"], ["held", (held?.length ?? 0) === 0 ? "Held" : `Held (${held?.length ?? 0})`], ["private", "My private lists"]]} />
-      {show === "private" ? <PrivateLists /> : <Posts />}
+      <Tabs label="Mail" value={show} onChange={(value) => { if (value === "held") void navigate("/mail/held"); else setSearch(value === "" ? {} : { show: value }); }} tabs={[["", "Posts"], ["held", (held?.length ?? 0) === 0 ? "Held" : `Held (${held?.length ?? 0})`], ["drafts", "Drafts"], ["private", "My private lists"]]} />
+      {show === "private" ? <PrivateLists /> : show === "drafts" ? <Drafts /> : <Posts />}
     </>
   );
 }
 
 function Posts() {
-  const { data: posts, error } = usePostsQuery({});
+  const [q, setQ] = useState("");
+  const { data: posts, error } = usePostsQuery(useDeferredValue(q.trim()) === "" ? {} : { q: q.trim() });
   return (
     <>
+      <div className="mb-3"><SearchField label="Find a mail" placeholder="words in a mail, or who wrote it" value={q} onChange={setQ} className="w-80" /></div>
       <FaultLine error={error} />
-      {posts === undefined ? error === undefined && <Loading what="the mail" /> : <Panel className="overflow-hidden">{posts.length === 0 ? <Empty title="Nothing was written yet"><p>Write to a list here, or from your own mail program to a list's address.</p></Empty> : <PostTable posts={posts} />}</Panel>}
+      {posts === undefined ? error === undefined && <Loading what="the mail" /> : <Panel className="overflow-hidden">{posts.length === 0 && q !== "" ? <Empty title={`No mail holds "${q}"`}><p>Words count from their beginning. Try fewer of them.</p></Empty> : posts.length === 0 ? <Empty title="Nothing was written yet"><p>Write to a list here, or from your own mail program to a list's address.</p></Empty> : <PostTable posts={posts} />}</Panel>}
     </>
   );
 }

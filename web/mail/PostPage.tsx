@@ -1,5 +1,5 @@
-import { useState } from "react";
-import { Link, useParams } from "react-router";
+import { useEffect, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import type { PostPage as Post } from "@amigo/contract/posts";
 import { useMe } from "../data/me";
@@ -8,10 +8,12 @@ import { Button } from "../ui/Button";
 import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
 import { Copies } from "../ui/PostTable";
-import { usePostQuery } from "../data/posts";
+import { MailFrame } from "../ui/MailFrame";
+import { Warn } from "../ui/Signs";
+import { useCancelMutation, usePausePostMutation, usePostQuery, useRetryMutation, useTakeBackMutation, useTakeOutMutation } from "../data/posts";
 import { DecideHeld } from "./DecideHeld";
 
-/** One post: its text, and its delivery to every recipient as it happens, with the relay's words. */
+/** One post: its text, its thread, and its delivery to every recipient as it happens, with the relay's words. */
 export function PostPage() {
   const { id = "" } = useParams();
   const me = useMe();
@@ -21,15 +23,55 @@ export function PostPage() {
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <PageHead title={post.subject === "" ? "(no subject)" : post.subject} line={<>{post.from} · {moment(post.at, me.timeZone)}</>}><Link to="/mail" className="text-petrol underline underline-offset-2">All mail</Link></PageHead>
-      <p className="mb-3 flex flex-wrap items-baseline gap-x-4"><span>To {post.reaches === "leads" && "the leads of "}{post.lists.map(({ id: list, title }, index) => <span key={list}>{index > 0 && ", "}<Link to={`/lists/${list}`} className="font-[620] hover:underline">{title}</Link></span>)}</span><span role="status"><Copies post={post} /></span></p>
+      <p className="mb-3 flex flex-wrap items-baseline gap-x-4"><span>To {post.reaches === "leads" && "the leads of "}{post.lists.length === 0 && "people of the writer's own choice"}{post.lists.map(({ id: list, title }, index) => <span key={list}>{index > 0 && ", "}<Link to={`/lists/${list}`} className="font-[620] hover:underline">{title}</Link></span>)}</span><span role="status"><Copies post={post} /></span></p>
+      <Manage post={post} />
       {post.outcome !== "goes out" && <Panel className="mb-3 px-4 py-3"><b className={post.outcome === "held" ? "text-marigold-ink" : "text-brick"}>{post.outcome === "held" ? "! It is held until a lead or helper decides." : `− It was ${post.outcome} and reached nobody.`}</b><ol className="list-decimal pl-5 text-ink-2">{post.reasons.map((reason) => <li key={reason}>{reason}</li>)}</ol>{post.mayDecide && <div className="mt-2"><DecideHeld id={post.id} /></div>}</Panel>}
       {post.decided !== null && <p className="mb-3 text-[13px] text-ink-2">It was held; {post.decided.by} decided {moment(post.decided.at, me.timeZone)}.</p>}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-3.5">
-        <Body post={post} />
+        <div className="flex min-h-0 flex-col gap-3"><Body post={post} />{post.thread.length > 0 && <Thread post={post} />}</div>
         <Panel scrolls="Copies">{post.recipients.length === 0 ? <p className="px-4 py-6 text-ink-2">No copy was sent.</p> : <Recipients post={post} />}</Panel>
       </div>
     </div>
   );
+}
+
+/** What can be done with a post that is on its way, or stands in the archive. */
+function Manage({ post }: { post: Post }) {
+  const navigate = useNavigate();
+  const [takeBack, taking] = useTakeBackMutation();
+  const [pause, pausing] = usePausePostMutation();
+  const [cancel, cancelling] = useCancelMutation();
+  const [takeOut, takingOut] = useTakeOutMutation();
+  const left = useSecondsUntil(post.leavesAt);
+  if (!post.mayManage || post.outcome !== "goes out") return null;
+  const open = post.deliveries.waiting + post.deliveries.deferred;
+  const back = async (): Promise<void> => { const { data } = await takeBack(post.id); if (data !== undefined) void navigate(data.draft === null ? "/mail" : `/mail/write?draft=${data.draft}`); };
+  return (
+    <div className="mb-3 flex flex-wrap items-center gap-2 empty:hidden">
+      {left > 0 && <p className="flex items-center gap-3 rounded-md border border-petrol bg-petrol-soft px-3 py-1.5"><span role="timer">It leaves in {left} s.</span><Button look="go" disabled={taking.isLoading} onClick={() => void back()}>Take it back</Button></p>}
+      {post.pausedBy !== "" && <Warn>{post.pausedBy} lets it wait.</Warn>}
+      {open > 0 && left === 0 && <><Button disabled={pausing.isLoading} onClick={() => void pause({ id: post.id, paused: post.pausedBy === "" })}>{post.pausedBy === "" ? "Let it wait" : "Let it go on"}</Button><Button disabled={cancelling.isLoading} onClick={() => void cancel(post.id)}>Cancel {counted(open, "copy", "copies")}</Button></>}
+      {open === 0 && post.lists.length > 0 && (post.takenOutBy === "" ? <Button look="quiet" disabled={takingOut.isLoading} onClick={() => void takeOut({ id: post.id, out: true })}>Take it out of the archive</Button> : <><span className="text-ink-2">{post.takenOutBy} took it out of the archive; members do not see it.</span><Button look="quiet" disabled={takingOut.isLoading} onClick={() => void takeOut({ id: post.id, out: false })}>Put it back</Button></>)}
+      <FaultLine error={taking.error ?? pausing.error ?? cancelling.error ?? takingOut.error} />
+    </div>
+  );
+}
+
+/** Whole seconds until a moment, counted down as one looks. */
+function useSecondsUntil(moment: string | null): number {
+  const [now, setNow] = useState(() => Date.now());
+  const end = moment === null ? 0 : Date.parse(moment);
+  useEffect(() => {
+    if (end <= Date.now()) return;
+    const timer = setInterval(() => { setNow(Date.now()); if (Date.now() > end) clearInterval(timer); }, 250);
+    return () => clearInterval(timer);
+  }, [end]);
+  return Math.max(0, Math.ceil((end - now) / 1000));
+}
+
+function Thread({ post }: { post: Post }) {
+  const me = useMe();
+  return <Panel className="overflow-hidden"><h2 className="border-b border-hair px-4 py-2">The whole thread</h2><ol>{post.thread.map(({ id, subject, from, at }) => <li key={id} className={`flex gap-3 border-t border-hair-soft px-4 py-1.5 first:border-t-0 ${id === post.id ? "bg-petrol-soft" : ""}`}><span className="w-28 shrink-0 text-[13px] text-ink-3">{moment(at, me.timeZone)}</span><Link to={`/mail/${id}`} aria-current={id === post.id ? "page" : undefined} className="min-w-0 flex-1 truncate hover:underline"><b className="font-[620]">{from}</b> {subject}</Link></li>)}</ol></Panel>;
 }
 
 /** The text of a post, or its HTML in a frame that runs nothing and fetches nothing; its attachments to be saved. */
@@ -38,7 +80,7 @@ function Body({ post }: { post: Post }) {
   return (
     <Panel scrolls="Text" className="flex flex-col px-4 py-3">
       {post.html !== "" && <p className="mb-2 text-[13px]"><Button look="quiet" onClick={() => setAsHtml(!asHtml)}>{asHtml ? "Show as plain text" : "Show as it was laid out"}</Button></p>}
-      {asHtml ? <iframe title="The mail as it was laid out" sandbox="allow-popups" srcDoc={`<!doctype html><meta charset="utf-8"><style>body{font:14px sans-serif;margin:0;overflow-wrap:anywhere}</style>${post.html}`} className="min-h-64 w-full flex-1 rounded bg-white" /> : post.kept ? <p className="whitespace-pre-wrap wrap-anywhere">{post.text}</p> : <p className="text-ink-2">By the rules of the list no archive is kept, so its text is not shown.</p>}
+      {asHtml ? <MailFrame title="The mail as it was laid out" html={post.html} className="min-h-64" /> : post.kept ? <p className="whitespace-pre-wrap wrap-anywhere">{post.text}</p> : <p className="text-ink-2">Its text is not kept: by the rules of its lists, or because the house deletes old mail.</p>}
       {post.attachments.length > 0 && <ul className="mt-3 border-t border-hair-soft pt-2 text-[13px]">{post.attachments.map(({ index, name, size }) => <li key={index}><a className="text-petrol underline underline-offset-2" href={`/api/posts/${post.id}/attachments/${index}`} download>{name}</a> <span className="text-ink-3">{Math.max(1, Math.round(size / 1024))} KB</span></li>)}</ul>}
     </Panel>
   );
@@ -51,6 +93,7 @@ const STATES: Record<Post["recipients"][number]["state"], [string, string]> = {
 
 function Recipients({ post }: { post: Post }) {
   const me = useMe();
+  const [retry, retrying] = useRetryMutation();
   const order = { bounced: 0, deferred: 1, queued: 2, sending: 2, cancelled: 3, sent: 4 };
   const rows = [...post.recipients].sort((a, b) => order[a.state] - order[b.state]);
   return (
@@ -58,11 +101,11 @@ function Recipients({ post }: { post: Post }) {
       <caption className="sr-only">{counted(rows.length, "copy", "copies")}</caption>
       <thead><tr className="sticky top-0 border-b border-hair bg-panel text-left text-[12px] text-ink-3"><th className="px-4 py-1.5 font-[500]">Recipient</th><th className="w-40 px-2 py-1.5 font-[500]">Copy</th><th className="px-4 py-1.5 font-[500]">The relay said</th></tr></thead>
       <tbody>
-        {rows.map(({ address, people, state, attempts, reply, at, nextAt }) => (
+        {rows.map(({ address, people, state, attempts, reply, at, nextAt, retry: mayRetry }) => (
           <tr key={address} className="border-b border-hair-soft align-top">
             <td className="px-4 py-1.5"><b className="block truncate font-[620]">{people}</b><Address className="text-ink-2">{address}</Address></td>
             <td className={`px-2 py-1.5 ${STATES[state][1]}`}>{STATES[state][0]}<span className="block text-ink-3">{at !== null ? moment(at, me.timeZone) : nextAt !== null ? `next try ${moment(nextAt, me.timeZone)}` : ""}{attempts > 1 ? ` (try ${attempts})` : ""}</span></td>
-            <td className="px-4 py-1.5 wrap-anywhere text-ink-2">{reply}</td>
+            <td className="px-4 py-1.5 wrap-anywhere text-ink-2">{reply}{mayRetry && post.mayManage && <Button look="quiet" className="-my-1 min-h-[26px]! px-2! text-[13px]" disabled={retrying.isLoading} onClick={() => void retry({ id: post.id, address })}>Try it again<span className="sr-only">: {address}</span></Button>}</td>
           </tr>
         ))}
       </tbody>

@@ -1,97 +1,132 @@
-import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
-import { X } from "lucide-react";
-import { useEffect, useId, useState } from "react";
+import { useEffect, useId, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
-import { fold } from "@amigo/core/text/fold";
-import { useListHitsQuery, useListQuery } from "../data/lists";
-import { usePrivateListQuery, usePrivateListsQuery } from "../data/private";
+import { useAddFileMutation, useDropFileMutation, useReckonDraftQuery, useSendDraftMutation } from "../data/drafts";
+import { useListQuery } from "../data/lists";
+import { usePrivateListQuery } from "../data/private";
 import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
-import { FaultLine, PageHead, Panel } from "../ui/Page";
+import { Modal } from "../ui/Modal";
+import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
-import { useReckonQuery, useSendMutation } from "../data/posts";
+import { Editor } from "./Editor";
+import { Files } from "./Files";
+import { PreviewDialog } from "./PreviewDialog";
+import { Reckoned } from "./Reckoned";
+import { TargetField } from "./TargetField";
+import { Templates } from "./Templates";
+import { useDraft } from "./useDraft";
 
-/** A list of the house, or a private one of one's own. */
-interface Chosen {
-  id: string;
-  title: string;
-  name: string;
-  members: number;
-  isPrivate: boolean;
-}
+/** The reckoning follows once whom it goes to has rested for so many milliseconds. */
+const RESTS = 250;
 
-/** Writing to one or several lists: type the start of a name, see to whom it goes, send. */
+/** Writing a mail: whom it goes to, always with the true count; text, files and pictures; now, at a time, or to oneself first. */
 export function WritePage() {
   const [search] = useSearchParams();
   const navigate = useNavigate();
-  const to = search.get("to") ?? "";
-  const given = useListQuery(to, { skip: to === "" });
-  const privateTo = search.get("private") ?? "";
-  const givenPrivate = usePrivateListQuery(privateTo, { skip: privateTo === "" });
-  const [chosen, setChosen] = useState<Chosen[]>([]);
-  const [subject, setSubject] = useState("");
-  const [text, setText] = useState("");
-  const [key] = useState(() => crypto.randomUUID());
-  const [send, sending] = useSendMutation();
+  const own = useDraft();
+  const { content, change, id } = own;
+  const [given] = useState(() => ({ to: search.get("to") ?? "", privately: search.get("private") ?? "" }));
+  const list = useListQuery(given.to, { skip: given.to === "" });
+  const privately = usePrivateListQuery(given.privately, { skip: given.privately === "" });
+  const [more, setMore] = useState(false);
+  const [asking, setAsking] = useState<"now" | "later">();
+  const [planning, setPlanning] = useState(false);
+  const [at, setAt] = useState("");
+  const [previewing, setPreviewing] = useState(false);
+  const [send, sending] = useSendDraftMutation();
+  const [addFile, adding] = useAddFileMutation();
+  const [dropFile] = useDropFileMutation();
   const textId = useId();
+  const put = useRef(false);
   useEffect(() => {
-    const list = given.data;
-    if (list !== undefined) setChosen((before) => (before.some(({ id }) => id === list.id) ? before : [...before, { ...list, isPrivate: false }]));
-  }, [given.data]);
-  useEffect(() => {
-    const list = givenPrivate.data;
-    if (list !== undefined) setChosen((before) => (before.some(({ id }) => id === list.id) ? before : [...before, { id: list.id, title: list.name, name: "", members: list.people, isPrivate: true }]));
-  }, [givenPrivate.data]);
-  const of = (isPrivate: boolean): string[] => chosen.filter((own) => own.isPrivate === isPrivate).map(({ id }) => id);
-  const reckoning = useReckonQuery({ lists: of(false), privately: of(true) }, { skip: chosen.length === 0 });
-  const counts = chosen.length === 0 ? undefined : reckoning.currentData;
-  const ready = counts !== undefined && (counts.addresses > 0 || counts.notes.length > 0) && counts.refused.length === 0 && subject.trim() !== "" && text.trim() !== "";
-  const submit = async (): Promise<void> => {
-    if (!ready || sending.isLoading) return;
-    const answer = await send({ lists: of(false), privately: of(true), subject, text, key });
-    if (answer.data !== undefined) void navigate(`/mail/${answer.data.id}`);
+    const name = list.data?.title ?? privately.data?.name;
+    if (name === undefined || put.current) return;
+    put.current = true;
+    change({ to: [given.to !== "" ? { kind: "list", id: given.to, name } : { kind: "private", id: given.privately, name }] });
+  }, [list.data, privately.data, given, change]);
+  const wanted = useRested({ content: { ...content, html: content.html.slice(0, 400_000) }, files: own.files.length }, RESTS);
+  const isEmpty = content.to.length + content.cc.length + content.bcc.length === 0;
+  const reckoning = useReckonDraftQuery(wanted, { skip: isEmpty });
+  const counts = isEmpty ? undefined : reckoning.data;
+  const isReady = counts !== undefined && (counts.addresses > 0 || counts.notes.length > 0) && counts.refused.length === 0 && content.subject.trim() !== "" && (content.html !== "" || own.files.length > 0);
+  const submit = async (how: "now" | "later", asked: readonly string[] = []): Promise<void> => {
+    if (!isReady || sending.isLoading || reckoning.isFetching || wanted.content.to !== content.to) return;
+    if (counts.asks.some((ask) => !asked.includes(ask.id))) { setAsking(how); return; }
+    setAsking(undefined);
+    if (!(await own.keep())) return;
+    const answer = await send({ id, how, asked: [...asked], ...(how === "later" ? { at: new Date(at).toISOString() } : {}) });
+    if (answer.data !== undefined) void navigate(answer.data.post === null ? "/mail?show=drafts" : `/mail/${answer.data.post}`);
   };
+  const addFiles = async (files: readonly File[], asPictures: boolean): Promise<readonly string[]> => {
+    if (files.length === 0) return [];
+    change({});
+    if (!(await own.keep())) return [];
+    const sources: string[] = [];
+    for (const file of files) {
+      const { data } = await addFile({ id, file, inline: asPictures });
+      if (data === undefined) continue;
+      own.setFiles((before) => [...before, data]);
+      sources.push(`/api/drafts/${id}/files/${data.id}`);
+    }
+    return sources;
+  };
+  if (own.state === "fetching") return <Loading what="the draft" />;
+  const leaving = { leftOut: content.leftOut, onLeaveOut: (leftOut: string[]) => change({ leftOut }) };
+  const hasMore = more || content.cc.length + content.bcc.length > 0;
   return (
     <>
-      <PageHead title="Write" line="Recipients never see each other" />
-      <Panel className="flex max-w-3xl flex-col gap-3.5 p-4">
-        <div onKeyDown={(event) => { if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) { event.preventDefault(); void submit(); } }} className="flex flex-col gap-3.5">
-          <ToField chosen={chosen} onChange={setChosen} autoFocus={to === "" && privateTo === ""} />
-          <p role="status" aria-live="polite" className="-mt-2 min-h-5 text-[13px] text-ink-2">
-            {counts === undefined ? (chosen.length === 0 ? "" : "Counting …") : <><b className="font-[620] text-ink">{counted(counts.addresses, "address", "addresses")} in {counted(counts.families, "family", "families")}</b>{counts.unreachable > 0 && <>; <Warn>{counted(counts.unreachable, "family", "families")} cannot be reached</Warn></>}{counts.twice > 0 && `; ${counts.twice} ${counts.twice === 1 ? "is" : "are"} on two of these lists and ${counts.twice === 1 ? "gets" : "get"} one copy`}{counts.notes.map((note) => <span key={note} className="block text-marigold-ink">! {note}</span>)}{counts.refused.map((reason) => <span key={reason} className="block text-brick">− {reason}</span>)}</>}
-          </p>
-          <Field label="Subject" autoFocus={to !== "" || privateTo !== ""} value={subject} onChange={(event) => setSubject(event.target.value)} maxLength={300} />
-          <div><label htmlFor={textId} className="mb-1 block text-[13px] font-[560]">Text</label><textarea id={textId} value={text} onChange={(event) => setText(event.target.value)} rows={14} className="w-full rounded-md border border-hair bg-panel px-2.5 py-2 hover:border-ink-3" /></div>
+      <PageHead title="Write" line={content.shown ? "Recipients see each other's addresses" : "Recipients never see each other"}>
+        <span role="status" className="text-[13px] text-ink-3">{own.state === "kept" ? "Kept as a draft" : own.state === "writing" ? "Not kept yet" : ""}</span>
+        <Templates content={content} onTake={({ subject, html }) => change({ html, ...(content.subject === "" ? { subject } : {}) })} />
+      </PageHead>
+      {own.fault !== "" && <p role="alert" className="mb-3 max-w-4xl rounded-md border border-marigold-line bg-marigold-soft px-3 py-2"><Warn>It did not go out at its time: {own.fault}</Warn></p>}
+      <Panel className="flex max-w-4xl flex-col gap-3 p-4">
+        <div onKeyDown={(event) => { if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) { event.preventDefault(); void submit("now"); } }} className="flex flex-col gap-3">
+          <div className="flex items-end gap-2">
+            <div className="min-w-0 flex-1"><TargetField label="To" targets={content.to} onChange={(to) => change({ to })} leaving={leaving} autoFocus={given.to === "" && given.privately === "" && own.state === "empty"} /></div>
+            {!hasMore && <Button look="quiet" tabIndex={-1} onClick={() => setMore(true)}>Cc, Bcc</Button>}
+          </div>
+          {hasMore && <><TargetField label="Cc" targets={content.cc} onChange={(cc) => change({ cc })} leaving={leaving} /><TargetField label="Bcc" targets={content.bcc} onChange={(bcc) => change({ bcc })} leaving={leaving} /></>}
+          <Reckoned counts={counts} isEmpty={isEmpty} />
+          <Field label="Subject" autoFocus={given.to !== "" || given.privately !== ""} value={content.subject} onChange={(event) => change({ subject: event.target.value })} maxLength={300} />
+          <div><span id={textId} className="mb-1 block text-[13px] font-[560]">Text</span><Editor html={content.html} onChange={(html) => change({ html })} onFiles={addFiles} labelledBy={textId} /></div>
         </div>
-        <FaultLine error={sending.error ?? given.error ?? givenPrivate.error} />
-        <div className="flex items-center gap-3"><Button look="go" disabled={!ready || sending.isLoading} onClick={() => void submit()}>{sending.isLoading ? "Sending …" : counts === undefined || counts.addresses === 0 ? "Send" : `Send to ${counted(counts.addresses, "address", "addresses")}`} <kbd>Ctrl ↵</kbd></Button><span className="text-[13px] text-ink-3">{of(false).length === 0 && chosen.length > 0 ? "It comes from you, to each alone; answers come to you." : "It comes from you by way of the list; answers come to you."}</span></div>
+        <Files id={id} files={own.files.filter(({ cid }) => cid === "")} isAdding={adding.isLoading} onAdd={(files) => void addFiles(files, false)} onDrop={(file) => { void dropFile({ id, file }); own.setFiles((before) => before.filter((one) => one.id !== file)); }} />
+        <div className="flex flex-wrap items-center gap-x-5 gap-y-1.5 border-t border-hair-soft pt-2.5 text-[13px]">
+          <span className="flex items-center gap-2">It comes from <Choice small label="It comes from" value={content.as} onChange={(as) => change({ as })} options={[{ value: "oneself", name: "me, by way of the list" }, { value: "list", name: "the list itself" }]} /></span>
+          <label className="flex items-center gap-2"><input type="checkbox" className="accent-petrol" checked={content.copyToMe} onChange={(event) => change({ copyToMe: event.target.checked })} />A copy to me</label>
+          <label className="flex items-center gap-2"><input type="checkbox" className="accent-petrol" checked={content.shown} onChange={(event) => change({ shown: event.target.checked })} />Those in To and Cc see each other's addresses</label>
+        </div>
+        <FaultLine error={sending.error ?? adding.error ?? own.error ?? list.error ?? privately.error} />
+        {sending.data?.outcome === "test" && <p role="status" className="text-leaf-ink">✓ A test is on its way to you.</p>}
+        <div className="flex flex-wrap items-center gap-2">
+          <Button look="go" disabled={!isReady || sending.isLoading} onClick={() => void submit("now")}>{sending.isLoading ? "Sending …" : counts === undefined || counts.addresses === 0 ? "Send" : `Send to ${counted(counts.addresses, "address", "addresses")}`} <kbd>Ctrl ↵</kbd></Button>
+          <Button disabled={!isReady || sending.isLoading} onClick={() => setPlanning(!planning)} aria-expanded={planning}>Send later …</Button>
+          <Button disabled={isEmpty} onClick={() => void own.keep().then((kept) => { if (kept) setPreviewing(true); })}>Preview</Button>
+          <Button disabled={content.html === "" || sending.isLoading} onClick={() => void own.keep().then((kept) => { if (kept) void send({ id, how: "test", asked: [] }); })}>Send a test to me</Button>
+        </div>
+        {planning && <form className="flex items-end gap-2" onSubmit={(event) => { event.preventDefault(); void submit("later"); }}><Field label="It goes out" type="datetime-local" required value={at} onChange={(event) => setAt(event.target.value)} /><Button type="submit" look="go" disabled={at === "" || !isReady}>Send at that time</Button><span className="pb-1.5 text-[13px] text-ink-3">to whoever is on the lists then</span></form>}
       </Panel>
+      {previewing && <PreviewDialog id={id} onClose={() => setPreviewing(false)} />}
+      {asking !== undefined && counts !== undefined && (
+        <Modal title="Before it goes out" onClose={() => setAsking(undefined)}>
+          <ul className="mb-4 flex flex-col gap-2">{counts.asks.map(({ id: ask, sentence }) => <li key={ask}><Warn>{sentence}</Warn></li>)}</ul>
+          <div className="flex justify-end gap-2"><Button autoFocus onClick={() => setAsking(undefined)}>Back to the mail</Button><Button look="go" onClick={() => void submit(asking, counts.asks.map((ask) => ask.id))}>Send all the same</Button></div>
+        </Modal>
+      )}
     </>
   );
 }
 
-function ToField({ chosen, onChange, autoFocus }: { chosen: readonly Chosen[]; onChange: (chosen: Chosen[]) => void; autoFocus: boolean }) {
-  const [text, setText] = useState("");
-  const inputId = useId();
-  // Only what answers the text as it is now: a hit of an older text must never be taken by a quick Enter.
-  const { currentData: hits = [] } = useListHitsQuery(text.trim());
-  const { data: privateLists = [] } = usePrivateListsQuery();
-  const typed = fold(text);
-  const own = typed === "" ? [] : privateLists.filter(({ name }) => fold(name).split(" ").some((_, index, words) => words.slice(index).join(" ").startsWith(typed))).map(({ id, name, people }): Chosen => ({ id, title: name, name: "private, yours alone", members: people, isPrivate: true }));
-  const open = [...own, ...hits.map((hit): Chosen => ({ ...hit, isPrivate: false }))].filter(({ id }) => !chosen.some((list) => list.id === id));
-  return (
-    <div>
-      <label htmlFor={inputId} className="mb-1 block text-[13px] font-[560]">To</label>
-      <Combobox value={null} onChange={(hit: Chosen | null) => { if (hit !== null) { onChange([...chosen, hit]); setText(""); } }} immediate>
-        <div className="flex min-h-[34px] flex-wrap items-center gap-1.5 rounded-md border border-hair bg-panel px-1.5 py-1 focus-within:outline-2 focus-within:outline-petrol">
-          {chosen.map((list) => <span key={list.id} className="flex items-center gap-1.5 rounded bg-petrol-soft py-0.5 pr-1 pl-2 text-petrol"><b className="font-[600]">{list.title}</b><button type="button" aria-label={`Take ${list.title} off`} onClick={() => onChange(chosen.filter(({ id }) => id !== list.id))} className="rounded hover:bg-panel"><X size={14} aria-hidden="true" /></button></span>)}
-          <ComboboxInput id={inputId} autoFocus={autoFocus} value={text} displayValue={() => text} onChange={(event) => setText(event.target.value)} onKeyDown={(event) => { if (event.key === "Backspace" && text === "" && chosen.length > 0) onChange(chosen.slice(0, -1)); }} placeholder={chosen.length === 0 ? "start of a list's name: trap, wire, juggling one …" : ""} autoComplete="off" className="min-w-40 flex-1 bg-transparent px-1 outline-none!" />
-        </div>
-        <ComboboxOptions anchor={{ to: "bottom start", gap: 4 }} className="z-30 w-(--input-width) min-w-96 rounded-md border border-hair bg-panel py-1 shadow-lg empty:invisible">
-          {open.map((hit) => <ComboboxOption key={hit.id} value={hit} className="flex cursor-pointer items-baseline gap-3 px-3 py-1.5 data-focus:bg-petrol-soft"><b className="font-[620]">{hit.title}</b><span className={`min-w-0 flex-1 truncate text-ink-2 ${hit.isPrivate ? "text-[13px]" : "mono"}`}>{hit.name}</span><span className="text-[13px] text-ink-3">{hit.members}</span></ComboboxOption>)}
-        </ComboboxOptions>
-      </Combobox>
-    </div>
-  );
+/** A value once it has not changed for a while. */
+function useRested<Value>(value: Value, rests: number): Value {
+  const [rested, setRested] = useState(value);
+  const text = JSON.stringify(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setRested(JSON.parse(text) as Value), rests);
+    return () => clearTimeout(timer);
+  }, [text, rests]);
+  return rested;
 }

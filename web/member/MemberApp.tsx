@@ -1,12 +1,14 @@
-import { useState, type FormEvent, type ReactNode } from "react";
+import { useDeferredValue, useState, type FormEvent, type ReactNode } from "react";
 import { Link, Route, Routes, useNavigate, useParams } from "react-router";
 import { joined } from "@amigo/core/text/sentence";
-import type { MemberLists } from "@amigo/contract/member";
-import { useConfirmAddressMutation, useHowOftenMutation, useMemberArchiveQuery, useMemberEnterMutation, useMemberGoMutation, useMemberJoinMutation, useMemberLeaveMutation, useMemberLinkMutation, useMemberOthersQuery, useMemberQuery, useNewAddressMutation, usePauseMutation, useWrongMutation } from "../data/member";
+import { HOW_OFTEN, type MemberLists, type MemberPost } from "@amigo/contract/member";
+import { wordsOf } from "@amigo/core/posting/rules/allRules";
+import { useConfirmAddressMutation, useHowOftenMutation, useMemberArchiveQuery, useMemberPostQuery, useMemberEnterMutation, useMemberGoMutation, useMemberJoinMutation, useMemberLeaveMutation, useMemberLinkMutation, useMemberOthersQuery, useMemberQuery, useNewAddressMutation, usePauseMutation, useWrongMutation } from "../data/member";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
+import { SearchField } from "../ui/SearchField";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
 
@@ -19,6 +21,7 @@ export function MemberApp() {
       <Routes>
         <Route path="/member" element={<Page />} />
         <Route path="/member/lists/:id" element={<Archive />} />
+        <Route path="/member/posts/:id" element={<PostByAddress />} />
         <Route path="/member/address/:token" element={<NewAddress />} />
         <Route path="/member/:token" element={<Enter />} />
         <Route path="*" element={<Empty title="There is no such page" />} />
@@ -95,7 +98,7 @@ function OneList({ list }: { list: MemberLists["lists"][number] }) {
       <h3 className="font-[640]">{list.title}</h3>
       {list.description !== "" && <p>{list.description}</p>}
       <p className="text-[13px] text-ink-2">On it because: {list.because}.</p>
-      <p className="my-2">I get <Choice label={`How often, ${list.title}`} value={list.howOften} onChange={(value) => void howOften({ id: list.id, howOften: value })} options={[{ value: "every message", name: "every message" }, { value: "nothing", name: "nothing by mail" }]} /></p>
+      <p className="my-2">I get <Choice label={`How often, ${list.title}`} value={list.howOften} onChange={(value) => void howOften({ id: list.id, howOften: value })} options={HOW_OFTEN.map((value) => ({ value, name: wordsOf("howOften", value) }))} /></p>
       <FaultLine error={setting.error ?? leaving.error} />
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
         {(list.readsArchive || list.members !== null) && <Link to={`/member/lists/${list.id}`} className="text-petrol underline underline-offset-2">{list.readsArchive ? "What was written" : "Who else is on it"}<span className="sr-only"> {list.readsArchive ? "to " : ": "}{list.title}</span></Link>}
@@ -199,14 +202,41 @@ function Others({ id }: { id: string }) {
 
 function Posts({ id }: { id: string }) {
   const [before, setBefore] = useState<string>();
-  const { data: posts, error } = useMemberArchiveQuery(before === undefined ? { id } : { id, before });
+  const [q, setQ] = useState("");
+  const { data: posts, error } = useMemberArchiveQuery(before === undefined ? { id, q: useDeferredValue(q.trim()) } : { id, before, q: q.trim() });
   if (error !== undefined) return <FaultLine error={error} />;
-  if (posts === undefined) return <Loading what="what was written" />;
-  if (posts.length === 0) return <Empty title={before === undefined ? "Nothing was written yet" : "Nothing older"} />;
   return (
     <>
-      {posts.map((post) => <Panel key={post.id} className="px-4 py-3"><h2 className="wrap-anywhere">{post.subject === "" ? "(no subject)" : post.subject}</h2><p className="text-[13px] text-ink-2">{post.from}, {moment(post.at, ZONE)}</p><p className="mt-2 whitespace-pre-wrap wrap-anywhere">{post.text}</p></Panel>)}
-      <div className="flex gap-2">{before !== undefined && <Button onClick={() => setBefore(undefined)}>Newest</Button>}{posts.length === 20 && <Button onClick={() => setBefore(posts[posts.length - 1]?.at)}>Older</Button>}</div>
+      <SearchField label="Find in what was written" placeholder="words of a mail" value={q} onChange={(value) => { setQ(value); setBefore(undefined); }} className="w-full" />
+      {posts === undefined ? <Loading what="what was written" /> : posts.length === 0 ? <Empty title={q !== "" ? `Nothing holds "${q}"` : before === undefined ? "Nothing was written yet" : "Nothing older"} /> : threadsOf(posts).map(([first, ...rest]) => first === undefined ? null : <section key={first.id} aria-label={first.subject} className="flex flex-col gap-2"><OnePost post={first} />{rest.map((post) => <div key={post.id} className="ml-5"><OnePost post={post} /></div>)}</section>)}
+      <div className="flex gap-2">{before !== undefined && <Button onClick={() => setBefore(undefined)}>Newest</Button>}{posts?.length === 20 && <Button onClick={() => setBefore(posts[posts.length - 1]?.at)}>Older</Button>}</div>
     </>
   );
+}
+
+/** Posts by thread: the thread with the newest post first, in each the oldest first. */
+function threadsOf(posts: readonly MemberPost[]): MemberPost[][] {
+  const threads = new Map<string, MemberPost[]>();
+  for (const post of posts) threads.set(post.thread, [post, ...(threads.get(post.thread) ?? [])]);
+  return [...threads.values()];
+}
+
+function OnePost({ post }: { post: MemberPost }) {
+  return (
+    <Panel className="px-4 py-3">
+      <h2 className="wrap-anywhere"><Link to={`/member/posts/${post.id}`} className="hover:underline">{post.subject === "" ? "(no subject)" : post.subject}</Link></h2>
+      <p className="text-[13px] text-ink-2">{post.from}, {moment(post.at, ZONE)}</p><p className="mt-2 whitespace-pre-wrap wrap-anywhere">{post.text}</p>
+      {post.attachments.length > 0 && <ul className="mt-2 border-t border-hair-soft pt-2 text-[13px]">{post.attachments.map(({ index, name, size }) => <li key={index}><a className="text-petrol underline underline-offset-2" href={`/api/member/posts/${post.id}/attachments/${index}`} download>{name}</a> <span className="text-ink-3">{Math.max(1, Math.round(size / 1024))} KB</span></li>)}</ul>}
+    </Panel>
+  );
+}
+
+/** A post by the address that its mail gives. */
+function PostByAddress() {
+  const { id = "" } = useParams();
+  const { data: post, error } = useMemberPostQuery(id);
+  if (error !== undefined && "status" in error && error.status === 401) return <><Head title="A mail of a list" line="It opens on your own page, whose link is mailed to you. There is no password." /><AskForLink /></>;
+  if (error !== undefined) return <FaultLine error={error} />;
+  if (post === undefined) return <Loading what="the mail" />;
+  return <><Head title={post.list.title} line={<Link to={`/member/lists/${post.list.id}`} className="text-petrol underline underline-offset-2">All that was written to it</Link>} /><OnePost post={post} /></>;
 }

@@ -29,6 +29,6 @@ export function PostTable({ posts, showLists = true }: { posts: readonly PostLin
 export function Copies({ post }: { post: Pick<PostLine, "outcome" | "deliveries"> }) {
   if (post.outcome === "held") return <b className="font-[620] text-marigold-ink">! held</b>;
   if (post.outcome !== "goes out") return <b className="font-[620] text-brick">− {post.outcome}</b>;
-  const { waiting, sent, deferred, bounced } = post.deliveries;
-  return <span className="flex flex-wrap gap-x-2.5">{sent > 0 && <span className="text-leaf-ink">✓ {sent} delivered</span>}{waiting > 0 && <span className="text-ink-2">{waiting} on the way</span>}{deferred > 0 && <span className="text-marigold-ink">! {deferred} tried again later</span>}{bounced > 0 && <span className="text-brick">− {bounced} refused</span>}{sent + waiting + deferred + bounced === 0 && <span className="text-ink-3">nobody on the list</span>}</span>;
+  const { waiting, sent, deferred, bounced, cancelled, digests } = post.deliveries;
+  return <span className="flex flex-wrap gap-x-2.5">{sent > 0 && <span className="text-leaf-ink">✓ {sent} delivered</span>}{waiting > 0 && <span className="text-ink-2">{waiting} on the way</span>}{deferred > 0 && <span className="text-marigold-ink">! {deferred} tried again later</span>}{bounced > 0 && <span className="text-brick">− {bounced} refused</span>}{cancelled > 0 && <span className="text-ink-2">− {cancelled} cancelled</span>}{digests > 0 && <span className="text-ink-2">{digests} by digest</span>}{sent + waiting + deferred + bounced + cancelled + digests === 0 && <span className="text-ink-3">nobody on the list</span>}</span>;
 }

@@ -1,0 +1,65 @@
+import { and, eq, isNull, sql } from "drizzle-orm";
+import { returnNote } from "@amigo/core/mail/returnNote";
+import { robotReason } from "@amigo/core/mail/robots";
+import type { Proof } from "@amigo/core/posting/mailToJudge";
+import type { Verdict } from "@amigo/core/posting/verdict";
+import type { Queries } from "../db/connect";
+import { delivery, type list } from "../db/schema";
+import { acceptPost, recordRefused } from "../posting/acceptPost";
+import { judge } from "../posting/judge";
+import { sendNote } from "../posting/sendNote";
+import { tellHeld } from "../posting/tellHeld";
+import type { Taken } from "./incoming";
+
+type List = typeof list.$inferSelect;
+
+/** At most so many notes an hour go to one address, so that nobody is flooded in another's name. */
+const NOTES_AN_HOUR = 6;
+
+/** Takes a mail for the members of a list: it goes out, is held, goes back or is dropped, as the rules have it. */
+export async function takePost(tx: Queries, to: List, taken: Taken): Promise<void> {
+  const { mail, split, messageId, messageRow, from, proof, about, url, house } = taken;
+  const { subject } = about;
+  const common = { messageRow, messageId, subject, from, accountId: mail.account?.id ?? null, lists: [to.id], returnPath: mail.returnPath.toLowerCase(), about };
+  const robot = robotReason(split, mail.returnPath, house.listDomain);
+  if (robot !== undefined) {
+    await recordRefused(tx, { ...common, outcome: "dropped", reasons: [`It was dropped: ${robot}.`] });
+    return;
+  }
+  const { verdict } = await judge(tx, to, mail.account?.email ?? from.address, proof, about);
+  const reasons = verdict.reasons.map(({ sentence }) => sentence);
+  if (verdict.outcome === "goes out") {
+    await acceptPost(tx, { ...common, reasons, reaches: verdict.reaches });
+    return;
+  }
+  const postId = await recordRefused(tx, { ...common, outcome: verdict.outcome, reaches: verdict.reaches, reasons });
+  if (verdict.outcome === "held") await tellHeld(tx, { postId, list: to, house, from, subject, askSender: verdict.askSender, url });
+  if (verdict.outcome === "returned" && (await mayAnswer(tx, mail.returnPath))) {
+    const note = returnNote({ subject, list: `${to.title} (${to.name}@${house.listDomain})`, house: house.name, reasons: toldTo(mail.returnPath, from.address, proof, verdict) });
+    await sendNote(tx, { name: from.name, address: mail.returnPath.toLowerCase() }, note, { inReplyTo: messageId });
+  }
+}
+
+/**
+ * The reasons that a note may tell. Where nothing proves that a mail is its From line's and the note goes to another
+ * address, it does not say who that is to the list: else anybody could ask in another's name.
+ */
+function toldTo(returnPath: string, from: string, proof: Proof, { reasons }: Verdict): string[] {
+  const isTheirs = proof !== "none" || returnPath.toLowerCase() === from;
+  return reasons.filter(({ rule }) => isTheirs || (rule !== "sender" && rule !== "also")).map(({ sentence }) => sentence);
+}
+
+/** Mail to the leads of a list goes to them and nobody else: answers to posts, and questions. */
+export async function takeForLeads(tx: Queries, to: List, { mail, split, messageId, messageRow, from, about, house }: Taken): Promise<void> {
+  const common = { messageRow, messageId: `leads ${messageId}`, subject: about.subject, from, accountId: mail.account?.id ?? null, lists: [to.id], returnPath: mail.returnPath.toLowerCase(), reaches: "leads" as const, about };
+  const robot = robotReason(split, mail.returnPath, house.listDomain) ?? (about.looksLikeSpam && mail.account === undefined ? "a filter on the way has marked it as unwanted" : undefined);
+  if (robot === undefined) await acceptPost(tx, { ...common, reasons: ["It is for the leads of the list."] });
+  else await recordRefused(tx, { ...common, outcome: "dropped", reasons: [`It was dropped: ${robot}.`] });
+}
+
+/** Whether a note may go to an address just now: not one after the other. */
+export async function mayAnswer(tx: Queries, address: string): Promise<boolean> {
+  if (address === "") return false;
+  const [notes] = await tx.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(delivery).where(and(eq(delivery.address, address.toLowerCase()), isNull(delivery.postId), sql`${delivery.createdAt} > now() - interval '1 hour'`));
+  return (notes?.count ?? 0) < NOTES_AN_HOUR;
+}

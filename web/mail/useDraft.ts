@@ -1,0 +1,69 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import { useSearchParams } from "react-router";
+import type { DraftContent, DraftFile } from "@amigo/contract/drafts";
+import { useKeepDraftMutation, useLazyDraftQuery } from "../data/drafts";
+
+/** A draft is kept once its writer has rested for so many milliseconds. */
+const RESTS = 700;
+const EMPTY: DraftContent = { to: [], cc: [], bcc: [], leftOut: [], subject: "", html: "", as: "oneself", copyToMe: false, shown: false };
+
+export interface OwnDraft {
+  id: string;
+  content: DraftContent;
+  change: (part: Partial<DraftContent>) => void;
+  files: readonly DraftFile[];
+  setFiles: (change: (files: readonly DraftFile[]) => readonly DraftFile[]) => void;
+  /** Keeps what has not been kept yet; answers whether it is kept now. */
+  keep: () => Promise<boolean>;
+  state: "empty" | "writing" | "kept" | "fetching" | "failed";
+  error: unknown;
+  fault: string;
+  sendAt: string | null;
+}
+
+/** The draft that the address of the page names, or a new one; kept by itself as one writes. */
+export function useDraft(): OwnDraft {
+  const [search, setSearch] = useSearchParams();
+  const named = search.get("draft");
+  const [id] = useState(() => named ?? crypto.randomUUID());
+  const [content, setContent] = useState<DraftContent>(EMPTY);
+  const [files, setFiles] = useState<readonly DraftFile[]>([]);
+  const [told, setTold] = useState({ fault: "", sendAt: null as string | null });
+  const [state, setState] = useState<OwnDraft["state"]>(named === null ? "empty" : "fetching");
+  const [fetchDraft, { error: fetchError }] = useLazyDraftQuery();
+  const [keepDraft, { error: keepError }] = useKeepDraftMutation();
+  const latest = useRef({ content, dirty: false });
+  useEffect(() => {
+    if (named === null) return;
+    void fetchDraft(named).then(({ data }) => {
+      if (data === undefined) { setState("failed"); return; }
+      latest.current = { content: data.content, dirty: false };
+      setContent(data.content);
+      setFiles(data.files);
+      setTold({ fault: data.fault, sendAt: data.sendAt });
+      setState("kept");
+    });
+    // Only what stood in the address when the page was opened is fetched.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
+  const keep = useCallback(async (): Promise<boolean> => {
+    if (!latest.current.dirty) return true;
+    const own = latest.current.content;
+    const { data } = await keepDraft({ id, content: own });
+    if (data === undefined) { setState("failed"); return false; }
+    if (latest.current.content === own) { latest.current.dirty = false; setState("kept"); }
+    setSearch({ draft: id }, { replace: true });
+    return true;
+  }, [id, keepDraft, setSearch]);
+  const change = useCallback((part: Partial<DraftContent>): void => {
+    latest.current = { content: { ...latest.current.content, ...part }, dirty: true };
+    setContent(latest.current.content);
+    setState("writing");
+  }, []);
+  useEffect(() => {
+    if (state !== "writing") return;
+    const timer = setTimeout(() => void keep(), RESTS);
+    return () => clearTimeout(timer);
+  }, [content, state, keep]);
+  return { id, content, change, files, setFiles, keep, state, error: fetchError ?? keepError, ...told };
+}
