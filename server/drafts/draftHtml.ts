@@ -14,7 +14,7 @@ export function cleanHtml(html: string): string {
 
 /** The plain text that goes with the HTML of a mail. */
 export function textOf(html: string): string {
-  return convert(html, { wordwrap: 78, selectors: [{ selector: "img", format: "skip" }, { selector: "a", options: { hideLinkHrefIfSameAsText: true } }, ...["h1", "h2", "h3"].map((selector) => ({ selector, options: { uppercase: false } }))] });
+  return convert(html, { wordwrap: 78, selectors: [{ selector: "img", format: "skip" }, { selector: "a", options: { hideLinkHrefIfSameAsText: true } }, ...["h1", "h2", "h3"].map((selector) => ({ selector, options: { uppercase: false } }))] }).replace(/\n{3,}/g, "\n\n");
 }
 
 /** The HTML with its pictures named as the parts of the mail that they are (RFC 2392). */

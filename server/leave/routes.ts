@@ -8,7 +8,7 @@ import type { Context } from "../context";
 import type { Database } from "../db/connect";
 import { account, delivery, greeting, house, list, listRole, membership, message, post, postList } from "../db/schema";
 import { listsOf } from "../membership/scope";
-import { leaving } from "../mail/answerList";
+import { leaving } from "../posting/leaving";
 import { confirmHeld, decideHeld, type HeldDecision } from "../posting/decideHeld";
 import { showMessage } from "../posting/showMessage";
 import { linkBehind, takeLink } from "../posting/mailLink";

@@ -9,6 +9,7 @@ import type { Queries } from "../db/connect";
 import { account, delivery, greeting, list, listRole, membership } from "../db/schema";
 import { record } from "../journal/record";
 import { PRIORITIES, storeMessage } from "../posting/acceptPost";
+import { leaving } from "../posting/leaving";
 import { makeLink, takeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
 import type { Taken } from "./incoming";
@@ -51,11 +52,6 @@ export async function takeLeave(tx: Queries, of: List, taken: Taken): Promise<vo
   }
   await tell(leaveNote(about, { is: "left" }));
   taken.after.push(({ desk }) => desk.run("keepAddress", { actor: { id: null, name: from.address }, keep: leaving(of.id, from.address) }).then(() => undefined));
-}
-
-/** What a member's own wish to leave by mail comes to. */
-export function leaving(listId: string, address: string) {
-  return { listId, address, side: "off" as const, reason: "left by mail", lastDay: "" };
 }
 
 /** An answer to a question that was mailed: its address holds the secret, so it is its owner's word. A program's answer is none. */

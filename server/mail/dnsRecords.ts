@@ -1,3 +1,4 @@
+import { isIP } from "node:net";
 import type { Context } from "../context";
 import type { MailHouse } from "@amigo/contract/mail";
 import { SELECTOR } from "./dkimKey";
@@ -21,7 +22,7 @@ export async function dnsRecords({ resolver, settings, dkim }: Pick<Context, "re
   const key = /p=([\w+/=]+)/.exec(dkim.record)?.[1] ?? "";
   return Promise.all([
     record(listDomain, "MX", `10 ${host}.`, "Mail for the lists comes to this Amigo.", (found) => found.toLowerCase().replace(/\.$/, "") === host),
-    record(listDomain, "TXT", `v=spf1 a:${relay} -all`, "Says that the relay may send for the lists (SPF, RFC 7208). If the relay sends from other addresses, name those.", (found) => found.startsWith("v=spf1 "), (found) => found.startsWith("v=spf1")),
+    record(listDomain, "TXT", `v=spf1 ${isIP(relay) === 4 ? "ip4" : isIP(relay) === 6 ? "ip6" : "a"}:${relay} -all`, "Says that the relay may send for the lists (SPF, RFC 7208). If the relay sends from other addresses, name those.", (found) => found.startsWith("v=spf1 "), (found) => found.startsWith("v=spf1")),
     record(`${SELECTOR}._domainkey.${listDomain}`, "TXT", dkim.record, "The key by which receivers check the signature on every copy (DKIM, RFC 6376).", (found) => found.replace(/\s+/g, "").includes(key)),
     record(`_dmarc.${listDomain}`, "TXT", `v=DMARC1; p=quarantine; rua=mailto:postmaster@${listDomain}`, "Says what to do with mail that only claims to be of the lists (DMARC, RFC 7489).", (found) => found.startsWith("v=DMARC1")),
   ]);

@@ -11,6 +11,9 @@ import { SELECTOR, type DkimKey } from "./dkimKey";
 
 const signAsync = promisify(sign);
 
+/** What an ARC set covers of a copy: all that is the same for every recipient. */
+const SEALED = "from:to:subject:date:message-id:reply-to:list-id:mime-version:content-type:content-transfer-encoding";
+
 /** A stored message, read once for all of its copies. */
 export interface StoredMessage {
   id: string;
@@ -59,7 +62,7 @@ export async function prepare(stored: StoredMessage, of: CopyList, by: CopyPost,
   const prepared = { body: [body], content: ended?.fields, bodyHash, arc: "" };
   if (stored.arc === null) return prepared;
   const header = headerOf(stored, of, by, prepared, { url, token: "" });
-  const sealed = await sealMessage(Buffer.concat([Buffer.from(header, "latin1"), body]), { signingDomain: of.domain, selector: SELECTOR, privateKey: dkim.pem, authResults: stored.arc.results, cv: stored.arc.cv, headerList: ["from", "to", "subject", "date", "message-id", "reply-to", "list-id", "mime-version", "content-type"] } as Parameters<typeof sealMessage>[1]).catch(() => undefined);
+  const sealed = await sealMessage(Buffer.concat([Buffer.from(header, "latin1"), body]), { signingDomain: of.domain, selector: SELECTOR, privateKey: dkim.pem, authResults: stored.arc.results, cv: stored.arc.cv, headerList: SEALED } as Parameters<typeof sealMessage>[1]).catch(() => undefined);
   return { ...prepared, arc: sealed === undefined ? "" : sealed.toString("latin1") };
 }
 

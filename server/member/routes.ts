@@ -21,7 +21,7 @@ import { waitForLead } from "../membership/greet";
 import { linkBehind, makeLink, takeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
 import { attachmentOf, showMessage } from "../posting/showMessage";
-import { searchOf } from "../posts/searchOf";
+import { searchOf } from "../posting/searchOf";
 import { memberLists, personAt } from "./memberLists";
 
 /** How long a link to the page is good, and the page once it is open, in hours. */

@@ -23,7 +23,7 @@ import { whoBelongs } from "../membership/whoBelongs";
 import { changeableBy, listsOf } from "../membership/scope";
 import { decideHeld } from "../posting/decideHeld";
 import { attachmentOf, showMessage } from "../posting/showMessage";
-import { searchOf } from "./searchOf";
+import { searchOf } from "../posting/searchOf";
 import { cancelCopies, takeBackPost, type ManagedPost } from "./takeBackPost";
 
 export function postRoutes(app: Hono, context: Context): void {
@@ -47,7 +47,7 @@ export function postRoutes(app: Hono, context: Context): void {
     const [raw] = await db.select({ raw: message.raw }).from(message).where(eq(message.id, found.messageRow));
     const kept = found.erasedAt === null && (await isKept(db, found));
     const shown = raw === undefined || !kept ? { text: "", html: "", attachments: [] } : await showMessage(raw.raw);
-    const rows = await db.select({ address: delivery.address, listId: delivery.listId, state: delivery.state, attempts: delivery.attempts, reply: delivery.reply, sentAt: delivery.sentAt, nextAt: delivery.nextAt, sort: sql<BounceSort | null>`(select bounce.sort from bounce where bounce.delivery_id = ${delivery.id} order by bounce.id desc limit 1)` }).from(delivery).where(and(eq(delivery.postId, found.id), found.accountId === caller.id ? undefined : isNotNull(delivery.listId))).orderBy(delivery.address);
+    const rows = await db.select({ address: delivery.address, listId: delivery.listId, state: delivery.state, attempts: delivery.attempts, reply: delivery.reply, sentAt: delivery.sentAt, nextAt: delivery.nextAt, sort: sql<BounceSort | null>`(select bounce.sort from bounce where bounce.delivery_id = delivery.id order by bounce.id desc limit 1)` }).from(delivery).where(and(eq(delivery.postId, found.id), found.accountId === caller.id ? undefined : isNotNull(delivery.listId))).orderBy(delivery.address);
     const names = await namesByAddress(db, caller, [...new Set(rows.flatMap(({ listId }) => (listId === null ? [] : [listId])))]);
     if (line === undefined) throw notFound("post");
     return {

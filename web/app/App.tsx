@@ -1,3 +1,4 @@
+import { lazy, Suspense } from "react";
 import { Navigate, Route, Routes, useLocation, useParams } from "react-router";
 import { may } from "@amigo/core/access/may";
 import { AccountsPage } from "../accounts/AccountsPage";
@@ -15,11 +16,9 @@ import { HeldPage } from "../mail/HeldPage";
 import { MailPage } from "../mail/MailPage";
 import { PostPage } from "../mail/PostPage";
 import { PrivateListPage } from "../mail/PrivateListPage";
-import { WritePage } from "../mail/WritePage";
 import { MemberApp } from "../member/MemberApp";
 import { PeoplePage } from "../people/PeoplePage";
 import { PersonPage } from "../people/PersonPage";
-import { ReachPage } from "../reach/ReachPage";
 import { RequestsPage } from "../requests/RequestsPage";
 import { SourcesPage } from "../sources/SourcesPage";
 import { EnterPage, PasswordPage } from "../start/LinkPages";
@@ -29,6 +28,10 @@ import { Empty, FaultLine, Loading } from "../ui/Page";
 import { MeContext } from "../data/me";
 import { useMeQuery, useStartPageQuery } from "../data/accounts";
 import { Shell } from "./Shell";
+
+// What brings a large library along is fetched when it is first opened.
+const WritePage = lazy(() => import("../mail/WritePage").then((module) => ({ default: module.WritePage })));
+const ReachPage = lazy(() => import("../reach/ReachPage").then((module) => ({ default: module.ReachPage })));
 
 /** The pages, for whoever is signed in; before that the sign-in page, or the set-up of an empty house. */
 export function App() {
@@ -58,7 +61,7 @@ function House() {
   return (
     <MeContext value={me.data}>
       <Shell>
-        <Routes>
+        <Suspense fallback={<Loading what="the page" />}><Routes>
           <Route index element={may(role, "see the board") ? <BoardPage /> : <AddRowsPage />} />
           <Route path="account" element={<OwnAccountPage />} />
           {may(role, "see the journal") && <Route path="journal" element={<JournalPage />} />}
@@ -86,7 +89,7 @@ function House() {
           {may(role, "see the house") && <Route path="house" element={<HousePage />} />}
           <Route path="sign-in" element={<Navigate to="/" replace />} />
           <Route path="*" element={<Empty title="There is no such page"><p>It may be one that only a coordinator sees. The rail on the left shows what there is.</p></Empty>} />
-        </Routes>
+        </Routes></Suspense>
       </Shell>
     </MeContext>
   );

@@ -8,7 +8,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 
 /** The text of a mail, with what mail programs can show: bold, lists, links, quotes, pictures. Files and pictures come by drop and paste. */
-export function Editor({ html, onChange, onFiles, labelledBy }: { html: string; onChange: (html: string) => void; onFiles: (files: readonly File[], asPictures: boolean) => Promise<readonly string[]>; labelledBy: string }) {
+export function Editor({ html, onChange, onFiles }: { html: string; onChange: (html: string) => void; onFiles: (files: readonly File[], asPictures: boolean) => Promise<readonly string[]> }) {
   const input = useRef<HTMLInputElement>(null);
   const latest = useRef({ onChange, onFiles });
   useEffect(() => { latest.current = { onChange, onFiles }; });
@@ -24,7 +24,7 @@ export function Editor({ html, onChange, onFiles, labelledBy }: { html: string; 
     extensions: [StarterKit.configure({ heading: { levels: [2, 3] }, link: { openOnClick: false, defaultProtocol: "https" }, strike: false, codeBlock: false, code: false }), Image],
     content: html, injectCSS: false,
     editorProps: {
-      attributes: { role: "textbox", "aria-multiline": "true", "aria-labelledby": labelledBy, class: "mail-text min-h-56 px-3 py-2 outline-none" },
+      attributes: { role: "textbox", "aria-multiline": "true", "aria-label": "Text", class: "mail-text min-h-56 px-3 py-2 outline-none" },
       handlePaste: (_view, event) => take(event.clipboardData?.files),
       handleDrop: (_view, event) => { const taken = take(event.dataTransfer?.files); if (taken) event.preventDefault(); return taken; },
       // Ctrl Enter sends; it is not a line break.

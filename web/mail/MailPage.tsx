@@ -31,7 +31,8 @@ export function MailPage() {
 
 function Posts() {
   const [q, setQ] = useState("");
-  const { data: posts, error } = usePostsQuery(useDeferredValue(q.trim()) === "" ? {} : { q: q.trim() });
+  const sought = useDeferredValue(q.trim());
+  const { data: posts, error } = usePostsQuery(sought === "" ? {} : { q: sought });
   return (
     <>
       <div className="mb-3"><SearchField label="Find a mail" placeholder="words in a mail, or who wrote it" value={q} onChange={setQ} className="w-80" /></div>

@@ -3,7 +3,6 @@ import { ChevronDown, User, Users, X } from "lucide-react";
 import { useId, useState } from "react";
 import type { Target, TargetHit } from "@amigo/contract/drafts";
 import { useTargetMembersQuery, useTargetsQuery } from "../data/drafts";
-import { Address } from "../ui/Address";
 import { FaultLine } from "../ui/Page";
 
 interface Leaving {
@@ -60,7 +59,7 @@ function Members({ target, leaving: { leftOut, onLeaveOut } }: { target: Target;
     <fieldset className="mt-1.5 max-h-52 overflow-auto rounded-md border border-hair bg-sunk px-3 py-2">
       <legend className="px-1 text-[13px] text-ink-2">{target.name}: who gets it this time</legend>
       {data === undefined ? <p className="text-ink-3">Fetching …</p> : <ul className="grid grid-cols-2 gap-x-4">{data.map(({ address, name }) => (
-        <li key={address}><label className="flex items-center gap-2 py-0.5"><input type="checkbox" className="accent-petrol" checked={!leftOut.includes(address)} onChange={(event) => onLeaveOut(event.target.checked ? leftOut.filter((own) => own !== address) : [...leftOut, address])} /><span className="min-w-0 truncate">{name === "" ? "" : <b className="font-[560]">{name} </b>}<Address className="text-ink-2">{address}</Address></span></label></li>
+        <li key={address}><label className="flex items-center gap-2 py-0.5"><input type="checkbox" className="accent-petrol" checked={!leftOut.includes(address)} onChange={(event) => onLeaveOut(event.target.checked ? leftOut.filter((own) => own !== address) : [...leftOut, address])} /><span className="min-w-0 truncate" title={address}>{name === "" ? "" : <b className="font-[560]">{name} </b>}<span className="mono text-ink-2">{address}</span></span></label></li>
       ))}</ul>}
     </fieldset>
   );

@@ -1,4 +1,4 @@
-import { useEffect, useId, useRef, useState } from "react";
+import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import { useAddFileMutation, useDropFileMutation, useReckonDraftQuery, useSendDraftMutation } from "../data/drafts";
@@ -32,13 +32,13 @@ export function WritePage() {
   const privately = usePrivateListQuery(given.privately, { skip: given.privately === "" });
   const [more, setMore] = useState(false);
   const [asking, setAsking] = useState<"now" | "later">();
+  const [queued, setQueued] = useState<"now" | "later">();
   const [planning, setPlanning] = useState(false);
   const [at, setAt] = useState("");
   const [previewing, setPreviewing] = useState(false);
   const [send, sending] = useSendDraftMutation();
   const [addFile, adding] = useAddFileMutation();
   const [dropFile] = useDropFileMutation();
-  const textId = useId();
   const put = useRef(false);
   useEffect(() => {
     const name = list.data?.title ?? privately.data?.name;
@@ -46,19 +46,24 @@ export function WritePage() {
     put.current = true;
     change({ to: [given.to !== "" ? { kind: "list", id: given.to, name } : { kind: "private", id: given.privately, name }] });
   }, [list.data, privately.data, given, change]);
-  const wanted = useRested({ content: { ...content, html: content.html.slice(0, 400_000) }, files: own.files.length }, RESTS);
+  const [wanted, isRested] = useRested({ content: { ...content, html: content.html.slice(0, 400_000) }, files: own.files.length }, RESTS);
   const isEmpty = content.to.length + content.cc.length + content.bcc.length === 0;
   const reckoning = useReckonDraftQuery(wanted, { skip: isEmpty });
   const counts = isEmpty ? undefined : reckoning.data;
   const isReady = counts !== undefined && (counts.addresses > 0 || counts.notes.length > 0) && counts.refused.length === 0 && content.subject.trim() !== "" && (content.html !== "" || own.files.length > 0);
   const submit = async (how: "now" | "later", asked: readonly string[] = []): Promise<void> => {
-    if (!isReady || sending.isLoading || reckoning.isFetching || wanted.content.to !== content.to) return;
+    if (sending.isLoading) return;
+    // What was typed last must have been counted first; then it goes on by itself.
+    if (!isRested || reckoning.isFetching) { setQueued(how); return; }
+    if (!isReady) return;
     if (counts.asks.some((ask) => !asked.includes(ask.id))) { setAsking(how); return; }
     setAsking(undefined);
     if (!(await own.keep())) return;
     const answer = await send({ id, how, asked: [...asked], ...(how === "later" ? { at: new Date(at).toISOString() } : {}) });
     if (answer.data !== undefined) void navigate(answer.data.post === null ? "/mail?show=drafts" : `/mail/${answer.data.post}`);
   };
+  const goOn = useEffectEvent((how: "now" | "later") => { setQueued(undefined); void submit(how); });
+  useEffect(() => { if (queued !== undefined && isRested && !reckoning.isFetching) goOn(queued); }, [queued, isRested, reckoning.isFetching]);
   const addFiles = async (files: readonly File[], asPictures: boolean): Promise<readonly string[]> => {
     if (files.length === 0) return [];
     change({});
@@ -84,14 +89,14 @@ export function WritePage() {
       {own.fault !== "" && <p role="alert" className="mb-3 max-w-4xl rounded-md border border-marigold-line bg-marigold-soft px-3 py-2"><Warn>It did not go out at its time: {own.fault}</Warn></p>}
       <Panel className="flex max-w-4xl flex-col gap-3 p-4">
         <div onKeyDown={(event) => { if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) { event.preventDefault(); void submit("now"); } }} className="flex flex-col gap-3">
-          <div className="flex items-end gap-2">
+          <div className="flex items-start gap-2">
             <div className="min-w-0 flex-1"><TargetField label="To" targets={content.to} onChange={(to) => change({ to })} leaving={leaving} autoFocus={given.to === "" && given.privately === "" && own.state === "empty"} /></div>
-            {!hasMore && <Button look="quiet" tabIndex={-1} onClick={() => setMore(true)}>Cc, Bcc</Button>}
+            {!hasMore && <Button look="quiet" tabIndex={-1} className="mt-6" onClick={() => setMore(true)}>Cc, Bcc</Button>}
           </div>
           {hasMore && <><TargetField label="Cc" targets={content.cc} onChange={(cc) => change({ cc })} leaving={leaving} /><TargetField label="Bcc" targets={content.bcc} onChange={(bcc) => change({ bcc })} leaving={leaving} /></>}
           <Reckoned counts={counts} isEmpty={isEmpty} />
           <Field label="Subject" autoFocus={given.to !== "" || given.privately !== ""} value={content.subject} onChange={(event) => change({ subject: event.target.value })} maxLength={300} />
-          <div><span id={textId} className="mb-1 block text-[13px] font-[560]">Text</span><Editor html={content.html} onChange={(html) => change({ html })} onFiles={addFiles} labelledBy={textId} /></div>
+          <div><span aria-hidden="true" className="mb-1 block text-[13px] font-[560]">Text</span><Editor html={content.html} onChange={(html) => change({ html })} onFiles={addFiles} /></div>
         </div>
         <Files id={id} files={own.files.filter(({ cid }) => cid === "")} isAdding={adding.isLoading} onAdd={(files) => void addFiles(files, false)} onDrop={(file) => { void dropFile({ id, file }); own.setFiles((before) => before.filter((one) => one.id !== file)); }} />
         <div className="flex flex-wrap items-center gap-x-5 gap-y-1.5 border-t border-hair-soft pt-2.5 text-[13px]">
@@ -120,13 +125,13 @@ export function WritePage() {
   );
 }
 
-/** A value once it has not changed for a while. */
-function useRested<Value>(value: Value, rests: number): Value {
-  const [rested, setRested] = useState(value);
+/** A value once it has not changed for a while, and whether it is the one of now. */
+function useRested<Value>(value: Value, rests: number): [Value, boolean] {
   const text = JSON.stringify(value);
+  const [rested, setRested] = useState({ value, text });
   useEffect(() => {
-    const timer = setTimeout(() => setRested(JSON.parse(text) as Value), rests);
+    const timer = setTimeout(() => setRested({ value: JSON.parse(text) as Value, text }), rests);
     return () => clearTimeout(timer);
   }, [text, rests]);
-  return rested;
+  return [rested.value, rested.text === text];
 }

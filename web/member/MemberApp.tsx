@@ -203,7 +203,8 @@ function Others({ id }: { id: string }) {
 function Posts({ id }: { id: string }) {
   const [before, setBefore] = useState<string>();
   const [q, setQ] = useState("");
-  const { data: posts, error } = useMemberArchiveQuery(before === undefined ? { id, q: useDeferredValue(q.trim()) } : { id, before, q: q.trim() });
+  const sought = useDeferredValue(q.trim());
+  const { data: posts, error } = useMemberArchiveQuery({ id, q: sought, ...(before === undefined ? {} : { before }) });
   if (error !== undefined) return <FaultLine error={error} />;
   return (
     <>
