@@ -38,6 +38,8 @@ export function makeApp(context: Context): Hono {
   const app = new Hono();
   const folder = fileURLToPath(new URL("../web/dist", import.meta.url));
   const { url } = context.settings;
+  // Files of strangers are saved, or shown as the picture that they are; whatever they hold, it may do nothing.
+  app.use(async (http, next) => { await next(); if (/^\/api\/.*\/(attachments|files)\//.test(http.req.path)) http.header("Content-Security-Policy", "default-src 'none'; sandbox"); });
   app.use(secureHeaders({
     contentSecurityPolicy: { defaultSrc: ["'self'"], scriptSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", "data:"], fontSrc: ["'self'"], connectSrc: ["'self'"], workerSrc: ["'self'"], objectSrc: ["'none'"], baseUri: ["'none'"], formAction: ["'self'"], frameAncestors: ["'none'"] },
     referrerPolicy: "same-origin",

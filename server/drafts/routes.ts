@@ -79,7 +79,7 @@ export function draftRoutes(app: Hono, context: Context): void {
     const [found] = !may(caller.role, "write to lists") || !/^[0-9a-f-]{36}$/i.test(id) || !/^[0-9a-f-]{36}$/i.test(file) ? [] : await db.select({ type: draftFile.type, content: draftFile.content, name: draftFile.name }).from(draftFile).innerJoin(draft, eq(draft.id, draftFile.draftId)).where(and(eq(draftFile.id, file), eq(draft.id, id), eq(draft.accountId, caller.id)));
     if (found === undefined) throw notFound("file");
     const isPicture = PICTURES.has(found.type);
-    return http.body(new Uint8Array(found.content), 200, { "Content-Type": isPicture ? found.type : "application/octet-stream", "Content-Disposition": `${isPicture ? "inline" : "attachment"}; filename*=UTF-8''${encodeURIComponent(found.name)}`, "Content-Security-Policy": "default-src 'none'; sandbox", "Cache-Control": "no-store" });
+    return http.body(new Uint8Array(found.content), 200, { "Content-Type": isPicture ? found.type : "application/octet-stream", "Content-Disposition": `${isPicture ? "inline" : "attachment"}; filename*=UTF-8''${encodeURIComponent(found.name)}`, "Cache-Control": "no-store" });
   });
 
   route(app, context, postReckonDraft, async ({ body, caller }) => reckonDraft(db, caller, body.content, body.files));

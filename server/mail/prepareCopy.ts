@@ -1,7 +1,7 @@
 import { createHash, sign } from "node:crypto";
 import { Readable } from "node:stream";
 import { promisify } from "node:util";
-import { sealMessage } from "mailauth";
+import { sealMessage, type ARCSealOptions } from "mailauth";
 import { copyHeader } from "@amigo/core/mail/copyHeader";
 import { relaxedBody, toSign } from "@amigo/core/mail/dkim";
 import { footerBody } from "@amigo/core/mail/footerBody";
@@ -62,7 +62,8 @@ export async function prepare(stored: StoredMessage, of: CopyList, by: CopyPost,
   const prepared = { body: [body], content: ended?.fields, bodyHash, arc: "" };
   if (stored.arc === null) return prepared;
   const header = headerOf(stored, of, by, prepared, { url, token: "" });
-  const sealed = await sealMessage(Buffer.concat([Buffer.from(header, "latin1"), body]), { signingDomain: of.domain, selector: SELECTOR, privateKey: dkim.pem, authResults: stored.arc.results, cv: stored.arc.cv, headerList: SEALED } as Parameters<typeof sealMessage>[1]).catch(() => undefined);
+  // The library takes the names as one text, other than its types say.
+  const sealed = await sealMessage(Buffer.concat([Buffer.from(header, "latin1"), body]), { signingDomain: of.domain, selector: SELECTOR, privateKey: dkim.pem, authResults: stored.arc.results, cv: stored.arc.cv, headerList: SEALED } as unknown as ARCSealOptions).catch(() => undefined);
   return { ...prepared, arc: sealed === undefined ? "" : sealed.toString("latin1") };
 }
 

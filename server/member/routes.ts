@@ -171,7 +171,7 @@ export function memberRoutes(app: Hono, context: Context): void {
     await readable(row.listId, member);
     const found = await attachmentOf(row.raw, Number(http.req.param("index")));
     if (found === undefined) throw notFound("attachment");
-    return http.body(new Uint8Array(found.content), 200, { "Content-Type": "application/octet-stream", "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(found.name)}`, "Content-Security-Policy": "default-src 'none'; sandbox", "Cache-Control": "no-store" });
+    return http.body(new Uint8Array(found.content), 200, { "Content-Type": "application/octet-stream", "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(found.name)}`, "Cache-Control": "no-store" });
   });
 
   route(app, context, getMemberOthers, async ({ params, member }) => {

@@ -65,7 +65,7 @@ export function postRoutes(app: Hono, context: Context): void {
     const attachment = found === undefined || !(await isKept(db, found)) ? undefined : await attachmentOf(found.raw, index);
     if (attachment === undefined) throw notFound("attachment");
     // Whatever it says it is, it is saved and never shown as a page of ours.
-    return http.body(new Uint8Array(attachment.content), 200, { "Content-Type": "application/octet-stream", "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(attachment.name)}`, "Content-Security-Policy": "default-src 'none'; sandbox", "Cache-Control": "no-store" });
+    return http.body(new Uint8Array(attachment.content), 200, { "Content-Type": "application/octet-stream", "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(attachment.name)}`, "Cache-Control": "no-store" });
   });
 
   route(app, context, getHeld, async ({ caller }) => {
