@@ -8,12 +8,15 @@ import { freePorts } from "@amigo/server/testing/freePorts";
 import { makeTestDatabase } from "@amigo/server/testing/testDatabase";
 import { measureAudiences } from "./audiences";
 import { measureBoard } from "./board";
+import { measureMail } from "./mail";
 import { asWorkbook, LARGE, makeRoster, type Size } from "./roster";
 
 /**
  * Measures reading a large roster, each figure as a ratio to the baseline of the same run. Needs a database server in
  * AMIGO_TEST_DATABASE_URL; `npm run bench` starts one.
  */
+if (process.argv.includes("--mail")) { await measureMail(); process.exit(0); }
+
 interface Figure {
   time: number;
   memory: number;
@@ -76,6 +79,8 @@ house.send({ do: "end" });
 await new Promise((resolve) => { house.once("exit", resolve); });
 await database.drop();
 rmSync(folder, { recursive: true, force: true });
+await measureMail();
+process.exit(0);
 
 function planFor(file: string): string {
   const book = readWorkbook(new Uint8Array(readFileSync(file)));

@@ -609,7 +609,7 @@ export const post = pgTable("post", {
   takenOutAt: instant("taken_out_at"),
   /** Subject and text for finding it. */
   words: tsvector(),
-}, (table) => [index("post_thread").on(table.thread), index("post_words").using("gin", table.words), index("post_at").on(table.at), index("post_held").on(table.at).where(sql`${table.outcome} = 'held'`)]);
+}, (table) => [index("post_thread").on(table.thread), index("post_words").using("gin", table.words), index("post_at").on(table.at), index("post_paused").on(table.id).where(sql`${table.pausedBy} <> ''`), index("post_held").on(table.at).where(sql`${table.outcome} = 'held'`)]);
 
 export const postList = pgTable("post_list", {
   postId: uuid("post_id").notNull().references(() => post.id),
@@ -647,9 +647,8 @@ export const delivery = pgTable("delivery", {
   /** Of which digest it is, by its items. */
   isDigest: boolean("is_digest").notNull().default(false),
 }, (table) => [
-  index("delivery_sent").on(table.sentAt),
   index("delivery_address").on(table.address),
-  index("delivery_due").on(table.priority, table.nextAt).where(sql`${table.state} in ('queued', 'deferred', 'sending')`),
+  index("delivery_due").on(table.priority, table.id).where(sql`${table.state} in ('queued', 'deferred', 'sending')`),
   uniqueIndex("delivery_once").on(table.postId, table.address),
   index("delivery_message").on(table.messageId),
   index("delivery_list").on(table.listId, table.address),

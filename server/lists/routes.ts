@@ -93,7 +93,7 @@ export function listRoutes(app: Hono, context: Context): void {
     return desk.run("letGo", { actor: { id: caller.id, name: caller.name }, listId: found.id, address: body.address });
   });
 
-  route(app, context, postPasted, async ({ params, body, caller }) => readPasted(db, await loadList(db, params.id, caller), body.text));
+  route(app, context, postPasted, async ({ params, body, caller }) => readPasted(db, caller, await loadList(db, params.id, caller), body.text));
 
   route(app, context, postMembers, async ({ params, body, caller }) => {
     const found = await loadList(db, params.id, caller);

@@ -1,4 +1,3 @@
-import nodemailer, { type Transporter } from "nodemailer";
 import { eq, inArray } from "drizzle-orm";
 import { refusalIn } from "@amigo/core/mail/bounces/refusalIn";
 import { isForGood, sortOf } from "@amigo/core/mail/bounces/sortOf";
@@ -6,6 +5,7 @@ import { fillMerge } from "@amigo/core/mail/merge";
 import type { Context } from "../context";
 import { house, list, message, post } from "../db/schema";
 import { notify } from "../events/events";
+import { RelayConnection } from "./relayConnection";
 import { fillRaw } from "../posting/fillRaw";
 import { makeCopy, openMessage, prepare, signNote, type CopyList, type CopyPost, type Prepared, type StoredMessage } from "./prepareCopy";
 import { claim, finish, prolong, release, type Claimed, type Outcome } from "./queue";
@@ -29,6 +29,8 @@ export class Deliverer {
   private readonly waiting: Claimed[] = [];
   private readonly inHand = new Set<number>();
   private readonly senders = new Set<Promise<void>>();
+  /** The connections that nobody uses at the moment. */
+  private readonly relays: RelayConnection[];
   private done: Outcome[] = [];
   private finishing: Promise<void> | undefined;
   private told = 0;
@@ -36,12 +38,11 @@ export class Deliverer {
   private remembered = 0;
   private readonly prepared = new Map<string, Promise<Prepared>>();
   private readonly timers: NodeJS.Timeout[];
-  private readonly transport: Transporter;
   private readonly stopListening: () => void;
 
   constructor(private readonly context: Context) {
     const { settings } = context;
-    this.transport = nodemailer.createTransport({ url: settings.relay, pool: true, maxConnections: settings.connections, maxMessages: 5000, connectionTimeout: 10_000, greetingTimeout: 10_000, socketTimeout: 60_000 });
+    this.relays = Array.from({ length: settings.connections }, () => new RelayConnection(settings.relay));
     this.stopListening = context.events.on((topic) => { if (topic === "queue") this.look(); });
     this.timers = [setInterval(() => this.look(), LOOK_EVERY), setInterval(() => void prolong(context.db, [...this.inHand], settings.claimSeconds).catch(() => undefined), Math.max(500, (settings.claimSeconds * 1000) / 3))];
     this.look();
@@ -69,12 +70,13 @@ export class Deliverer {
     await release(this.context.db, unbegun).catch(() => undefined);
     await Promise.all(this.senders);
     await this.flush();
-    this.transport.close();
+    for (const relay of this.relays) relay.close();
   }
 
   private async refill(): Promise<void> {
     const { settings, db } = this.context;
-    const enough = settings.connections * 4;
+    const enough = settings.connections * 10;
+    this.startSenders();
     while (this.running && this.waiting.length < enough) {
       const claimed = await claim(db, { most: enough * 2, claimSeconds: settings.claimSeconds, perMinute: settings.perMinute, domainPerMinute: settings.domainPerMinute });
       if (claimed.length === 0) return;
@@ -85,18 +87,29 @@ export class Deliverer {
 
   /** Keeps as many senders at work as there are connections; each takes the next copy that waits. */
   private startSenders(): void {
-    while (this.senders.size < this.context.settings.connections && this.waiting.length > this.senders.size) {
-      const sender: Promise<void> = this.work().finally(() => { this.senders.delete(sender); });
+    while (this.senders.size < this.context.settings.connections && this.waiting.length > 0) {
+      const relay = this.relays.pop();
+      if (relay === undefined) return;
+      const sender: Promise<void> = this.work(relay).finally(() => {
+        this.senders.delete(sender);
+        this.relays.push(relay);
+        // What came in while it was ending is nobody else's to take.
+        if (this.running) this.startSenders();
+      });
       this.senders.add(sender);
     }
   }
 
-  private async work(): Promise<void> {
-    for (let copy = this.waiting.shift(); copy !== undefined; copy = this.waiting.shift()) {
+  private async work(relay: RelayConnection): Promise<void> {
+    // The next copy is made and signed while this one is on the wire.
+    let next = this.begin();
+    while (next !== undefined) {
+      const { copy, made } = next;
+      next = this.begin();
       if (this.waiting.length < this.context.settings.connections * 2) this.look();
       try {
-        const outcome = await this.deliver(copy);
-        if (outcome !== undefined) this.done.push(outcome);
+        const outcome = await this.deliver(copy, await made, relay);
+        this.done.push(outcome);
       } catch (failure) {
         // The database or something of ours failed: the claim runs out and the copy is tried again.
         this.context.log.warn({ failure: String(failure), copy: copy.id }, "a copy could not be worked on");
@@ -104,6 +117,15 @@ export class Deliverer {
       }
       void this.flush();
     }
+  }
+
+  private begin(): { copy: Claimed; made: ReturnType<Deliverer["make"]> } | undefined {
+    const copy = this.waiting.shift();
+    if (copy === undefined) return undefined;
+    const made = this.make(copy);
+    // A failure is told to whoever sends it; until then nobody listens.
+    made.catch(() => undefined);
+    return { copy, made };
   }
 
   /** Writes down what is done. While one writing is under way, what comes meanwhile waits for the next, together. */
@@ -129,12 +151,10 @@ export class Deliverer {
     return this.finishing;
   }
 
-  private async deliver(copy: Claimed): Promise<Outcome | undefined> {
-    const made = await this.make(copy);
+  private async deliver(copy: Claimed, made: Awaited<ReturnType<Deliverer["make"]>>, relay: RelayConnection): Promise<Outcome> {
     if (made === undefined) return { id: copy.id, state: "bounced", reply: "the message is no longer kept" };
     try {
-      const info = await this.transport.sendMail({ envelope: { from: made.returnPath, to: [copy.address] }, raw: made.raw }) as { response?: string };
-      return { id: copy.id, state: "sent", reply: oneLine(info.response ?? "") };
+      return { id: copy.id, state: "sent", reply: oneLine(await relay.send({ from: made.returnPath, to: [copy.address] }, made.raw)) };
     } catch (failure) {
       return this.refused(copy, failure as { responseCode?: number; response?: string; message?: string });
     }
@@ -165,15 +185,15 @@ export class Deliverer {
       return { raw: isOurs ? await signNote(own.raw, domain, dkim, new Date()) : own.raw, returnPath: by?.fromAddress ?? "" };
     }
     const list = { ...of, domain };
-    const prepared = own === stored ? await this.preparedFor(stored, list, by) : await prepare(own, list, by, dkim, settings.url);
-    return { raw: await makeCopy(own, list, by, prepared, dkim, { url: settings.url, token: copy.token, now: new Date() }), returnPath: `${of.name}+b.${copy.token}@${domain}` };
+    const prepared = own === stored ? await this.preparedFor(stored, list, by) : await prepare(own, list, by, dkim, settings.url, new Date());
+    return { raw: await makeCopy(prepared, dkim, copy.token), returnPath: `${of.name}+b.${copy.token}@${domain}` };
   }
 
   private preparedFor(stored: StoredMessage, of: CopyList, by: CopyPost): Promise<Prepared> {
     const key = `${stored.id} ${of.id} ${by.id} ${of.rules.footer.length} ${of.title}`;
     const known = this.prepared.get(key);
     if (known !== undefined) return known;
-    const made = prepare(stored, of, by, this.context.dkim, this.context.settings.url);
+    const made = prepare(stored, of, by, this.context.dkim, this.context.settings.url, new Date());
     this.prepared.set(key, made);
     made.catch(() => this.prepared.delete(key));
     return made;

@@ -6,8 +6,11 @@ import type { Settings } from "../settings";
 /** By what the key is named in the DNS: `amigo._domainkey` below the list domain. */
 export const SELECTOR = "amigo";
 
+const HANDLES = 8;
+
 export interface DkimKey {
-  key: KeyObject;
+  /** The key, in one of several handles that are used in turn: signing holds a lock on its handle, and others would wait for it. */
+  next: () => KeyObject;
   /** As PEM, for what wants it so. */
   pem: string;
   /** The public half as the DNS record has it (RFC 6376, section 3.6.1). */
@@ -27,7 +30,9 @@ export function dkimKey(settings: Pick<Settings, "data" | "dkimKey">): DkimKey {
   try {
     const key = createPrivateKey(pem);
     if (key.asymmetricKeyType !== "rsa") throw new Error("it is no RSA key");
-    return { key, pem, record: `v=DKIM1; k=rsa; p=${createPublicKey(key).export({ type: "spki", format: "der" }).toString("base64")}` };
+    const handles = Array.from({ length: HANDLES }, () => createPrivateKey(pem));
+    let turn = 0;
+    return { next: () => handles[turn++ % HANDLES] ?? key, pem, record: `v=DKIM1; k=rsa; p=${createPublicKey(key).export({ type: "spki", format: "der" }).toString("base64")}` };
   } catch (failure) {
     throw new Error(`${file} holds no private RSA key in PEM form (${failure instanceof Error ? failure.message : String(failure)}). Put one there, or take the file away and a new one is made.`, { cause: failure });
   }

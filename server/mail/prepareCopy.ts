@@ -3,7 +3,7 @@ import { Readable } from "node:stream";
 import { promisify } from "node:util";
 import { sealMessage, type ARCSealOptions } from "mailauth";
 import { copyHeader } from "@amigo/core/mail/copyHeader";
-import { relaxedBody, toSign } from "@amigo/core/mail/dkim";
+import { relaxedBody, toSign, type ToSign } from "@amigo/core/mail/dkim";
 import { footerBody } from "@amigo/core/mail/footerBody";
 import { splitMessage, type SplitMessage } from "@amigo/core/mail/splitMessage";
 import type { Rules } from "@amigo/core/posting/rules/rule";
@@ -39,14 +39,17 @@ export interface CopyPost {
   asList: boolean;
 }
 
-/** What all copies of one post to one list have in common: their body with the footer, its hash, the ARC set. */
+/** What all copies of one post to one list have in common; only the place of the copy's own token is left open. */
 export interface Prepared {
   body: readonly Uint8Array[];
-  content: readonly string[] | undefined;
-  bodyHash: string;
-  /** The fields of an ARC set (RFC 8617), each with its line end; empty where nothing is to be passed on. */
-  arc: string;
+  /** The whole header, with an ARC set (RFC 8617) before it where something is to be passed on. */
+  header: string;
+  /** What is to be signed of it, and the field for the signature. */
+  toSign: ToSign;
 }
+
+/** Stands for the copy's token where it will be. */
+const TOKEN = "0copys0own0token0";
 
 /** Takes a stored message apart. */
 export function openMessage({ id, raw, arc }: { id: string; raw: Buffer; arc: StoredMessage["arc"] }): StoredMessage {
@@ -54,44 +57,50 @@ export function openMessage({ id, raw, arc }: { id: string; raw: Buffer; arc: St
 }
 
 /** Works out once what the copies of a post to a list have in common. The footer's boundary is the post's, so that all bodies are one. */
-export async function prepare(stored: StoredMessage, of: CopyList, by: CopyPost, dkim: DkimKey, url: string): Promise<Prepared> {
+export async function prepare(stored: StoredMessage, of: CopyList, by: CopyPost, dkim: DkimKey, url: string, now: Date): Promise<Prepared> {
   const { raw, split } = stored;
   const ended = of.rules.footer === "" || by.reaches === "leads" ? undefined : footerBody(raw, split, of.rules.footer, `amigo-${by.id}`);
   const body = ended === undefined ? raw.subarray(split.bodyAt) : ended.body;
-  const bodyHash = createHash("sha256").update(relaxedBody(body)).digest("base64");
-  const prepared = { body: [body], content: ended?.fields, bodyHash, arc: "" };
+  const header = headerOf(stored, of, by, ended?.fields, { url, token: TOKEN });
+  const prepared = { body: [body], header, toSign: toSignOf(header, of.domain, hashOf(body), now) };
   if (stored.arc === null) return prepared;
-  const header = headerOf(stored, of, by, prepared, { url, token: "" });
   // The library takes the names as one text, other than its types say.
   const sealed = await sealMessage(Buffer.concat([Buffer.from(header, "latin1"), body]), { signingDomain: of.domain, selector: SELECTOR, privateKey: dkim.pem, authResults: stored.arc.results, cv: stored.arc.cv, headerList: SEALED } as unknown as ARCSealOptions).catch(() => undefined);
-  return { ...prepared, arc: sealed === undefined ? "" : sealed.toString("latin1") };
+  return { ...prepared, header: `${sealed === undefined ? "" : sealed.toString("latin1")}${header}` };
 }
 
-/** One recipient's copy: its own header, signed for the list's domain, and the body that all share, as a stream. */
-export async function makeCopy(stored: StoredMessage, of: CopyList, by: CopyPost, prepared: Prepared, dkim: DkimKey, { url, token, now }: { url: string; token: string; now: Date }): Promise<Readable> {
-  const header = headerOf(stored, of, by, prepared, { url, token });
-  const signature = await signatureOf(header, of.domain, prepared.bodyHash, dkim, now);
-  const whole = Buffer.from(`${prepared.arc}${signature}${header}`, "latin1");
-  return Readable.from((function* () { yield whole; yield* prepared.body; })(), { objectMode: false });
+/** Up to so many octets a copy is put together whole; beyond, it is streamed, so that a large mail is in memory once. */
+const WHOLE = 256 * 1024;
+
+/** One recipient's copy: the header with its own token, signed for the list's domain, and the body that all share. */
+export async function makeCopy({ body, header, toSign: { field, data } }: Prepared, dkim: DkimKey, token: string): Promise<Buffer | Readable> {
+  const signature = await signed(field, data.replaceAll(TOKEN, token), dkim);
+  const head = Buffer.from(`${signature}${header.replaceAll(TOKEN, token)}`, "latin1");
+  if (body.reduce((sum, { length }) => sum + length, 0) <= WHOLE) return Buffer.concat([head, ...body]);
+  return Readable.from((function* () { yield head; yield* body; })(), { objectMode: false });
 }
 
-/** The DKIM-Signature field for a header and the hash of its body, with its line end. */
-export async function signatureOf(header: string, domain: string, bodyHash: string, dkim: DkimKey, now: Date): Promise<string> {
-  const { fields } = splitMessage(Buffer.from(header, "latin1"));
-  const { field, data } = toSign(fields, { domain, selector: SELECTOR, bodyHash, at: Math.floor(now.getTime() / 1000) });
-  const signature = (await signAsync("sha256", Buffer.from(data, "latin1"), dkim.key)).toString("base64");
+function hashOf(body: Uint8Array): string {
+  return createHash("sha256").update(relaxedBody(body)).digest("base64");
+}
+
+function toSignOf(header: string, domain: string, bodyHash: string, now: Date): ToSign {
+  return toSign(splitMessage(Buffer.from(header, "latin1")).fields, { domain, selector: SELECTOR, bodyHash, at: Math.floor(now.getTime() / 1000) });
+}
+
+async function signed(field: string, data: string, dkim: DkimKey): Promise<string> {
+  const signature = (await signAsync("sha256", Buffer.from(data, "latin1"), dkim.next())).toString("base64");
   return `${field}${signature.replace(/(.{70})(?=.)/g, "$1\r\n ")}\r\n`;
 }
 
 /** The whole of a mail of Amigo's own, signed. */
 export async function signNote(raw: Buffer, domain: string, dkim: DkimKey, now: Date): Promise<Buffer> {
   const { bodyAt } = splitMessage(raw);
-  const header = raw.subarray(0, bodyAt).toString("latin1");
-  const bodyHash = createHash("sha256").update(relaxedBody(raw.subarray(bodyAt))).digest("base64");
-  return Buffer.concat([Buffer.from(await signatureOf(header, domain, bodyHash, dkim, now), "latin1"), raw]);
+  const { field, data } = toSignOf(raw.subarray(0, bodyAt).toString("latin1"), domain, hashOf(raw.subarray(bodyAt)), now);
+  return Buffer.concat([Buffer.from(await signed(field, data, dkim), "latin1"), raw]);
 }
 
-function headerOf({ split }: StoredMessage, of: CopyList, by: CopyPost, prepared: Pick<Prepared, "content">, { url, token }: { url: string; token: string }): string {
+function headerOf({ split }: StoredMessage, of: CopyList, by: CopyPost, content: readonly string[] | undefined, { url, token }: { url: string; token: string }): string {
   const toLeads = by.reaches === "leads";
-  return copyHeader(split, of, { from: { name: by.fromName, address: by.fromAddress }, leaveUrl: `${url}/leave/${token}`, oneClick: of.rules.leaving === "by oneself", toLeads, asList: by.asList, archivedAt: of.rules.archive === "none" || toLeads ? undefined : `${url}/posts/${by.id}` }, prepared.content);
+  return copyHeader(split, of, { from: { name: by.fromName, address: by.fromAddress }, leaveUrl: `${url}/leave/${token}`, oneClick: of.rules.leaving === "by oneself", toLeads, asList: by.asList, archivedAt: of.rules.archive === "none" || toLeads ? undefined : `${url}/posts/${by.id}` }, content);
 }

@@ -23,7 +23,7 @@ export interface ClaimLimits {
 }
 
 const WAITING = sql`${delivery.state} in ('queued', 'deferred', 'sending') and ${delivery.nextAt} <= now()
-  and not exists (select 1 from house where queue_paused_by <> '') and not exists (select 1 from post where post.id = ${delivery.postId} and post.paused_by <> '')`;
+  and not exists (select 1 from house where queue_paused_by <> '') and (${delivery.postId} is null or ${delivery.postId} not in (select post.id from post where post.paused_by <> ''))`;
 
 /**
  * Claims what is due, by priority and age. A claim is good for some seconds and is prolonged while its worker lives; then any

@@ -16,6 +16,18 @@ export interface Sink {
   close(): Promise<void>;
 }
 
+/**
+ * Whether a server could begin to listen. Its port lies below those from which connections go out: while a relay is gone, a
+ * client that tries it again and again would else, once in a while, be given that very port for itself and be connected to itself.
+ */
+function listens(server: SMTPServer, port: number): Promise<boolean> {
+  return new Promise((resolve) => {
+    const failed = (): void => resolve(false);
+    server.server.once("error", failed);
+    server.listen(port, "127.0.0.1", () => { server.server.off("error", failed); resolve(true); });
+  });
+}
+
 export async function startSink(port = 0): Promise<Sink> {
   const server = new SMTPServer({
     authOptional: true,
@@ -38,7 +50,7 @@ export async function startSink(port = 0): Promise<Sink> {
     },
   });
   server.on("error", () => undefined);
-  await new Promise<void>((resolve) => { server.listen(port, "127.0.0.1", () => resolve()); });
+  for (let tries = 1; !(await listens(server, port === 0 ? 10_000 + Math.floor(Math.random() * 20_000) : port)); tries++) if (tries === 50) throw new Error(`the sink found no port (${port})`);
   const sink: Sink = {
     port: (server.server.address() as AddressInfo).port,
     mails: [],

@@ -100,7 +100,7 @@ export function WritePage() {
         </div>
         <Files id={id} files={own.files.filter(({ cid }) => cid === "")} isAdding={adding.isLoading} onAdd={(files) => void addFiles(files, false)} onDrop={(file) => { void dropFile({ id, file }); own.setFiles((before) => before.filter((one) => one.id !== file)); }} />
         <div className="flex flex-wrap items-center gap-x-5 gap-y-1.5 border-t border-hair-soft pt-2.5 text-[13px]">
-          <span className="flex items-center gap-2">It comes from <Choice small label="It comes from" value={content.as} onChange={(as) => change({ as })} options={[{ value: "oneself", name: "me, by way of the list" }, { value: "list", name: "the list itself" }]} /></span>
+          {[...content.to, ...content.cc, ...content.bcc].some(({ kind }) => kind === "list") || isEmpty ? <span className="flex items-center gap-2">It comes from <Choice small label="It comes from" value={content.as} onChange={(as) => change({ as })} options={[{ value: "oneself", name: "me, by way of the list" }, { value: "list", name: "the list itself" }]} /></span> : <span>It comes from you, to each alone; answers come to you.</span>}
           <label className="flex items-center gap-2"><input type="checkbox" className="accent-petrol" checked={content.copyToMe} onChange={(event) => change({ copyToMe: event.target.checked })} />A copy to me</label>
           <label className="flex items-center gap-2"><input type="checkbox" className="accent-petrol" checked={content.shown} onChange={(event) => change({ shown: event.target.checked })} />Those in To and Cc see each other's addresses</label>
         </div>

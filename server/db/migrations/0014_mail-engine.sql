@@ -64,6 +64,7 @@ CREATE TABLE "template" (
 );
 --> statement-breakpoint
 ALTER TABLE "mailed_link" DROP CONSTRAINT "mailed_link_purpose";--> statement-breakpoint
+DROP INDEX "delivery_due";--> statement-breakpoint
 ALTER TABLE "delivery" ADD COLUMN "fields" jsonb;--> statement-breakpoint
 ALTER TABLE "delivery" ADD COLUMN "is_digest" boolean DEFAULT false NOT NULL;--> statement-breakpoint
 ALTER TABLE "house" ADD COLUMN "queue_paused_by" text DEFAULT '' NOT NULL;--> statement-breakpoint
@@ -97,10 +98,11 @@ CREATE INDEX "draft_account" ON "draft" USING btree ("account_id");--> statement
 CREATE INDEX "draft_send" ON "draft" USING btree ("send_at");--> statement-breakpoint
 CREATE INDEX "draft_file_draft" ON "draft_file" USING btree ("draft_id");--> statement-breakpoint
 CREATE UNIQUE INDEX "template_name" ON "template" USING btree ("account_id",lower("name"));--> statement-breakpoint
-CREATE INDEX "delivery_sent" ON "delivery" USING btree ("sent_at");--> statement-breakpoint
 CREATE INDEX "delivery_address" ON "delivery" USING btree ("address");--> statement-breakpoint
 CREATE INDEX "message_message_id" ON "message" USING btree ("message_id");--> statement-breakpoint
 CREATE INDEX "post_thread" ON "post" USING btree ("thread");--> statement-breakpoint
 CREATE INDEX "post_words" ON "post" USING gin ("words");--> statement-breakpoint
+CREATE INDEX "post_paused" ON "post" USING btree ("id") WHERE "post"."paused_by" <> '';--> statement-breakpoint
+CREATE INDEX "delivery_due" ON "delivery" USING btree ("priority","id") WHERE "delivery"."state" in ('queued', 'deferred', 'sending');--> statement-breakpoint
 ALTER TABLE "mailed_link" ADD CONSTRAINT "mailed_link_purpose" CHECK ("mailed_link"."purpose" in ('invitation', 'sign-in', 'new password', 'own mail', 'member page', 'new address', 'held mail', 'leave'));--> statement-breakpoint
 UPDATE "post" SET "thread" = "id", "words" = to_tsvector('simple', left("subject", 500) || ' ' || "from_name");
