@@ -63,7 +63,7 @@ const Id = z.object({ id: z.uuid() });
 const Done = z.object({ done: z.literal(true) });
 
 export const getDrafts = endpoint({ method: "get", path: "/api/drafts", summary: "One's own drafts and mails that wait for their time", who: "write to lists", answer: z.array(Draft) });
-export const getDraft = endpoint({ method: "get", path: "/api/drafts/{id}", summary: "One draft", who: "write to lists", params: Id, answer: Draft });
+export const getDraft = endpoint({ method: "get", path: "/api/drafts/{id}", summary: "One of one's own drafts", who: "write to lists", params: Id, answer: Draft });
 export const putDraft = endpoint({ method: "put", path: "/api/drafts/{id}", summary: "Keep a draft as it is being written; the id is the writer's to choose", who: "write to lists", params: Id, body: DraftContent, answer: Draft });
 export const deleteDraft = endpoint({ method: "delete", path: "/api/drafts/{id}", summary: "Throw a draft away", who: "write to lists", params: Id, answer: Done });
 export const postDraftFile = endpoint({ method: "post", path: "/api/drafts/{id}/files", summary: "Add a file or picture to a draft", who: "write to lists", params: Id, bodyType: "form", body: z.object({ file: z.instanceof(globalThis.File, { message: "Choose a file." }).meta({ type: "string", format: "binary" }), inline: z.enum(["yes", "no"]).default("no") }), answer: File });

@@ -6,8 +6,12 @@ describe("who may do what", () => {
     for (const action of Object.keys(MAY) as Action[]) expect(may("coordinator", action), action).toBe(true);
   });
 
-  test.each(["read a source", "decide a round", "manage tokens", "see the journal", "see sources"] satisfies Action[])("only a coordinator may %s", (action) => {
+  test.each(["read a source", "decide a round", "manage tokens", "export people", "see sources"] satisfies Action[])("only a coordinator may %s", (action) => {
     expect(HOUSE_ROLES.filter((role) => may(role, action))).toEqual(["coordinator"]);
+  });
+
+  test.each(["see people", "decide on people", "see the journal"] satisfies Action[])("a site coordinator may %s, too, within their site", (action) => {
+    expect(HOUSE_ROLES.filter((role) => may(role, action))).toEqual(["coordinator", "site coordinator"]);
   });
 
   test.each(["see the board", "write to lists", "see posts", "change lists", "ask for permission"] satisfies Action[])("staff may %s, within what they lead", (action) => {

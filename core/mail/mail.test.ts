@@ -3,7 +3,6 @@ import { describe, expect, test } from "vitest";
 import { copyHeader } from "./copyHeader";
 import { displayName, headerText } from "./headerText";
 import { parseListAddress } from "./listAddress";
-import { readReport } from "./readReport";
 import { returnNote } from "./returnNote";
 import { robotReason } from "./robots";
 import { fieldValue, splitMessage } from "./splitMessage";
@@ -89,15 +88,6 @@ describe("robots", () => {
   test("an empty return path is one, a person is none", () => {
     expect(reason("Subject: x", "")).toBeDefined();
     expect(reason("Auto-Submitted: no")).toBeUndefined();
-  });
-});
-
-describe("delivery reports (RFC 3464)", () => {
-  test("are read with their status and the words of the other side, folded ones too", () => {
-    expect(readReport("Action: failed\r\nStatus: 5.1.1\r\nDiagnostic-Code: smtp; 550 nobody\r\n of that name\r\n")).toEqual({ outcome: "failed", status: "5.1.1", words: "550 nobody of that name" });
-    expect(readReport("Status: 4.2.2\n")).toMatchObject({ outcome: "delayed" });
-    expect(readReport("Status: 2.0.0\n")).toMatchObject({ outcome: "other" });
-    expect(readReport("I am on holiday")).toBeUndefined();
   });
 });
 

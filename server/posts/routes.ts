@@ -92,11 +92,11 @@ export function postRoutes(app: Hono, context: Context): void {
 
   route(app, context, postPost, async ({ body, caller }) => {
     if (body.lists.length + body.privately.length === 0) throw new Refusal(400, "bad-request", "Choose a list to write to.", "lists");
+    const [before] = await db.select({ id: post.id, outcome: post.outcome, addresses: count(delivery.id) }).from(post).leftJoin(delivery, eq(delivery.postId, post.id)).where(and(eq(post.id, body.key), eq(post.accountId, caller.id))).groupBy(post.id);
+    if (before !== undefined) return { ...before, outcome: before.outcome === "held" ? "held" as const : "goes out" as const };
     await db.insert(draft).values({ id: body.key, accountId: caller.id, content: { ...contentOf(body), subject: body.subject } }).onConflictDoNothing();
     const [row] = await db.select().from(draft).where(and(eq(draft.id, body.key), eq(draft.accountId, caller.id)));
     if (row === undefined) throw new Refusal(409, "post/key", "This key was used by somebody else. Make a new one.", "key");
-    const before = row.postId === null ? undefined : (await db.select({ id: post.id, outcome: post.outcome, addresses: count(delivery.id) }).from(post).leftJoin(delivery, eq(delivery.postId, post.id)).where(eq(post.id, row.postId)).groupBy(post.id))[0];
-    if (before !== undefined) return { ...before, outcome: before.outcome === "held" ? "held" as const : "goes out" as const };
     try {
       const { post: id, ...sent } = await sendDraft(context, caller, row, undefined, { text: body.text });
       return { id: id ?? row.id, addresses: sent.addresses, outcome: sent.outcome };

@@ -48,15 +48,17 @@ export function WritePage() {
   }, [list.data, privately.data, given, change]);
   const [wanted, isRested] = useRested({ content: { ...content, html: content.html.slice(0, 400_000) }, files: own.files.length }, RESTS);
   const isEmpty = content.to.length + content.cc.length + content.bcc.length === 0;
+  // The count is asked for by whom it goes to alone, so that it is always the one of now; what is to be asked before, by the text, too.
+  const { currentData: counts } = useReckonDraftQuery({ content: { ...content, subject: "", html: "", copyToMe: false }, files: 0 }, { skip: isEmpty });
   const reckoning = useReckonDraftQuery(wanted, { skip: isEmpty });
-  const counts = isEmpty ? undefined : reckoning.data;
+  const asks = reckoning.currentData?.asks ?? [];
   const isReady = counts !== undefined && (counts.addresses > 0 || counts.notes.length > 0) && counts.refused.length === 0 && content.subject.trim() !== "" && (content.html !== "" || own.files.length > 0);
   const submit = async (how: "now" | "later", asked: readonly string[] = []): Promise<void> => {
     if (sending.isLoading) return;
     // What was typed last must have been counted first; then it goes on by itself.
     if (!isRested || reckoning.isFetching) { setQueued(how); return; }
     if (!isReady) return;
-    if (counts.asks.some((ask) => !asked.includes(ask.id))) { setAsking(how); return; }
+    if (asks.some((ask) => !asked.includes(ask.id))) { setAsking(how); return; }
     setAsking(undefined);
     if (!(await own.keep())) return;
     const answer = await send({ id, how, asked: [...asked], ...(how === "later" ? { at: new Date(at).toISOString() } : {}) });
@@ -115,10 +117,10 @@ export function WritePage() {
         {planning && <form className="flex items-end gap-2" onSubmit={(event) => { event.preventDefault(); void submit("later"); }}><Field label="It goes out" type="datetime-local" required value={at} onChange={(event) => setAt(event.target.value)} /><Button type="submit" look="go" disabled={at === "" || !isReady}>Send at that time</Button><span className="pb-1.5 text-[13px] text-ink-3">to whoever is on the lists then</span></form>}
       </Panel>
       {previewing && <PreviewDialog id={id} onClose={() => setPreviewing(false)} />}
-      {asking !== undefined && counts !== undefined && (
+      {asking !== undefined && (
         <Modal title="Before it goes out" onClose={() => setAsking(undefined)}>
-          <ul className="mb-4 flex flex-col gap-2">{counts.asks.map(({ id: ask, sentence }) => <li key={ask}><Warn>{sentence}</Warn></li>)}</ul>
-          <div className="flex justify-end gap-2"><Button autoFocus onClick={() => setAsking(undefined)}>Back to the mail</Button><Button look="go" onClick={() => void submit(asking, counts.asks.map((ask) => ask.id))}>Send all the same</Button></div>
+          <ul className="mb-4 flex flex-col gap-2">{asks.map(({ id: ask, sentence }) => <li key={ask}><Warn>{sentence}</Warn></li>)}</ul>
+          <div className="flex justify-end gap-2"><Button autoFocus onClick={() => setAsking(undefined)}>Back to the mail</Button><Button look="go" onClick={() => void submit(asking, asks.map((ask) => ask.id))}>Send all the same</Button></div>
         </Modal>
       )}
     </>
