@@ -609,7 +609,7 @@ export const post = pgTable("post", {
   takenOutAt: instant("taken_out_at"),
   /** Subject and text for finding it. */
   words: tsvector(),
-}, (table) => [index("post_thread").on(table.thread), index("post_words").using("gin", table.words), index("post_at").on(table.at), index("post_paused").on(table.id).where(sql`${table.pausedBy} <> ''`), index("post_held").on(table.at).where(sql`${table.outcome} = 'held'`)]);
+}, (table) => [index("post_thread").on(table.thread), index("post_message").on(table.messageId), index("post_words").using("gin", table.words), index("post_at").on(table.at), index("post_paused").on(table.id).where(sql`${table.pausedBy} <> ''`), index("post_held").on(table.at).where(sql`${table.outcome} = 'held'`)]);
 
 export const postList = pgTable("post_list", {
   postId: uuid("post_id").notNull().references(() => post.id),
@@ -684,7 +684,7 @@ export const digestItem = pgTable("digest_item", {
   postId: uuid("post_id").notNull().references(() => post.id),
   at: instant("at").notNull().defaultNow(),
   sentAt: instant("sent_at"),
-}, (table) => [primaryKey({ columns: [table.address, table.postId] }), index("digest_due").on(table.address, table.listId).where(sql`${table.sentAt} is null`)]);
+}, (table) => [primaryKey({ columns: [table.address, table.postId] }), index("digest_post").on(table.postId), index("digest_due").on(table.address, table.listId).where(sql`${table.sentAt} is null`)]);
 
 /** To whom a mail is to go, as it was put together in the composer. */
 export interface Recipients {

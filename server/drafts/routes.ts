@@ -42,8 +42,7 @@ export function draftRoutes(app: Hono, context: Context): void {
   route(app, context, getDraft, async ({ params, caller }) => shown(db, await ownDraft(db, caller, params.id)));
 
   route(app, context, putDraft, async ({ params, body, caller }) => {
-    const content = { ...body, html: body.html };
-    const [kept] = await db.insert(draft).values({ id: params.id, accountId: caller.id, content }).onConflictDoUpdate({ target: draft.id, set: { content, changedAt: sql`now()`, fault: "" }, setWhere: and(eq(draft.accountId, caller.id), isNull(draft.postId)) }).returning();
+    const [kept] = await db.insert(draft).values({ id: params.id, accountId: caller.id, content: body }).onConflictDoUpdate({ target: draft.id, set: { content: body, changedAt: sql`now()`, fault: "" }, setWhere: and(eq(draft.accountId, caller.id), isNull(draft.postId)) }).returning();
     if (kept === undefined) throw new Refusal(409, "draft/sent", "This mail was sent already, so it can no longer be changed.");
     return shown(db, kept);
   });

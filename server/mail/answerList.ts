@@ -22,7 +22,7 @@ const HOURS_TO_CONFIRM = 72;
 const SEEN = "Amigo-Seen";
 
 /** Whether a mail is a program's, which is never answered and never counts as anybody's word (RFC 3834). */
-function isRobot({ split, mail, house, about }: Taken): boolean {
+export function isRobot({ split, mail, house, about }: Pick<Taken, "split" | "mail" | "house" | "about">): boolean {
   return robotReason(split, mail.returnPath, house.listDomain) !== undefined || automaticAnswer.read({ split, returnPath: mail.returnPath, subject: about.subject, text: about.text, report: "" }) !== undefined;
 }
 

@@ -21,6 +21,18 @@ const TELL_EVERY = 300;
 /** Messages kept in mind between copies, in octets. */
 const REMEMBERED = 64 * 1024 * 1024;
 
+/** A mail that is too large is refused when its size is named, before the recipient: RFC 1870, section 6. */
+const TOO_LARGE = 552;
+
+/** What the SMTP library tells of a failure; without a code where the relay could not be asked. */
+interface RelayFailure {
+  responseCode?: number;
+  response?: string;
+  /** At which command it came. */
+  command?: string;
+  message?: string;
+}
+
 /** Delivers the queue through the relay. Any number of workers share it; no copy is claimed by two. */
 export class Deliverer {
   private running = true;
@@ -156,18 +168,19 @@ export class Deliverer {
     try {
       return { id: copy.id, state: "sent", reply: oneLine(await relay.send({ from: made.returnPath, to: [copy.address] }, made.raw)) };
     } catch (failure) {
-      return this.refused(copy, failure as { responseCode?: number; response?: string; message?: string });
+      return this.refused(copy, failure as RelayFailure);
     }
   }
 
-  private async refused(copy: Claimed, { responseCode, response, message: words }: { responseCode?: number; response?: string; message?: string }): Promise<Outcome> {
+  private async refused(copy: Claimed, { responseCode, response, command, message: words }: RelayFailure): Promise<Outcome> {
     const reply = oneLine(response ?? words ?? "");
     const tooOld = Date.now() - copy.createdAt.getTime() > DAYS * 86_400_000;
-    const gaveUp = (responseCode !== undefined && responseCode >= 500) || tooOld;
-    if (responseCode !== undefined && (gaveUp || copy.attempts === 1)) {
+    // What the relay says before the recipient is named (of our sign-in, of who sends) is about us: it is tried again, and held against no address.
+    const isOfCopy = command === "RCPT TO" || command === "DATA" || responseCode === TOO_LARGE;
+    const gaveUp = (isOfCopy && responseCode !== undefined && responseCode >= 500) || tooOld;
+    if (isOfCopy && responseCode !== undefined && (gaveUp || copy.attempts === 1)) {
       const { status } = refusalIn(reply);
       const sort = sortOf({ code: responseCode, status, words: reply });
-      // What the relay says of us and not of the address is not held against the address.
       if (gaveUp || !isForGood(sort)) await this.context.db.transaction((tx) => cameBack(tx, { deliveryId: copy.id, address: copy.address, sort, form: "refused at once", words: reply }));
     }
     return gaveUp ? { id: copy.id, state: "bounced", reply } : { id: copy.id, state: "deferred", reply, pause: PAUSES[Math.min(copy.attempts - 1, PAUSES.length - 1)] ?? 3600 };
@@ -190,7 +203,8 @@ export class Deliverer {
   }
 
   private preparedFor(stored: StoredMessage, of: CopyList, by: CopyPost): Promise<Prepared> {
-    const key = `${stored.id} ${of.id} ${by.id} ${of.rules.footer.length} ${of.title}`;
+    // Whatever the header or footer is made of is part of it: a rule that changes meanwhile holds for the copies that are left.
+    const key = JSON.stringify([stored.id, of, by]);
     const known = this.prepared.get(key);
     if (known !== undefined) return known;
     const made = prepare(stored, of, by, this.context.dkim, this.context.settings.url, new Date());

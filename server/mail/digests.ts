@@ -92,14 +92,14 @@ async function digestMail(wanted: { from: { name: string; address: string }; to:
   return { raw: await root.build(), messageId };
 }
 
-function partsIn(timeZone: string, now: Date): { hour: number; weekday: number } {
-  const parts = new Intl.DateTimeFormat("en-GB", { timeZone, hour: "2-digit", hourCycle: "h23", weekday: "short" }).formatToParts(now);
+function partsIn(timeZone: string, now: Date): { hour: number; minute: number; weekday: number } {
+  const parts = new Intl.DateTimeFormat("en-GB", { timeZone, hour: "2-digit", minute: "2-digit", hourCycle: "h23", weekday: "short" }).formatToParts(now);
   const of = (type: string): string => parts.find((part) => part.type === type)?.value ?? "";
-  return { hour: Number(of("hour")), weekday: ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"].indexOf(of("weekday")) + 1 };
+  return { hour: Number(of("hour")), minute: Number(of("minute")), weekday: ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"].indexOf(of("weekday")) + 1 };
 }
 
 /** The moment of today at which digests are put together; what comes later waits for the next. */
 function startOfHour(timeZone: string, now: Date, hour: number): Date {
-  const { hour: at } = partsIn(timeZone, now);
-  return new Date(Math.floor(now.getTime() / 3_600_000 - (at - hour)) * 3_600_000);
+  const { hour: at, minute } = partsIn(timeZone, now);
+  return new Date((Math.floor(now.getTime() / 60_000) - (at - hour) * 60 - minute) * 60_000);
 }

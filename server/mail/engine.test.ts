@@ -121,6 +121,8 @@ describe("what comes back", () => {
     const next = await post("Without them");
     await delivered("Without them", members.length - 1);
     expect((await page(next)).recipients.map((own) => own.address)).not.toContain(address);
+    await proven(() => house.mail({ from: address, to: LIST.replace("@", "+leads@"), subject: "Out of the office", headers: { "Auto-Submitted": "auto-replied" } }));
+    expect((await reach()).troubles.some((own) => own.address === address)).toBe(true);
     await proven(() => house.mail({ from: address, to: LIST.replace("@", "+leads@"), subject: "I am still here" }));
     expect((await reach()).troubles.filter((own) => own.address === address)).toEqual([]);
     const again = await post("With them");
@@ -169,6 +171,32 @@ describe("what comes back", () => {
     await until("the retry", async () => (await page(id)).recipients.find((own) => own.address === address)?.state, (state) => state === "sent");
     expect((await juno.ask("POST", `/api/posts/${id}/retry`, { address })).status).toBe(409);
   });
+});
+
+test("what the relay says of us is held against no address, and is tried again", async () => {
+  house.sink.refuseSender = () => ({ code: 550, words: "no" });
+  const id = await post("Not from you");
+  const told = await until("the tries", () => page(id), ({ deliveries }) => deliveries.deferred === members.length);
+  expect(told.deliveries.bounced).toBe(0);
+  expect((await reach()).troubles).toEqual([]);
+  house.sink.refuseSender = () => undefined;
+  await run(sql`update delivery set next_at = now() where state = 'deferred'`);
+  await delivered("Not from you", members.length);
+});
+
+test("a rule that changes while copies wait holds for those that are left", async () => {
+  await post("Before the change");
+  const [before] = await delivered("Before the change", members.length);
+  expect(before?.raw).toMatch(/^Reply-To: "Leads of/m);
+  await run(sql`update list set rules = rules || '{"replies": "writer"}'::jsonb where id = ${listId}`);
+  const id = String((await run(sql`select id from post where subject = 'Before the change'`)).rows[0]?.id);
+  // One copy goes once more, as one that was left would, until it goes by the new rule: a list is asked for anew every few seconds.
+  await until("a copy by the new rule", async () => {
+    await run(sql`update delivery set state = 'queued', next_at = now() where post_id = ${id} and address = ${members[0] ?? ""} and state = 'sent'`);
+    return copies("Before the change");
+  }, (mails) => mails.some(({ raw }) => raw.includes(`Reply-To: Juno Abara <${JUNO}>`)));
+  await until("all told", () => page(id), ({ deliveries }) => deliveries.sent === members.length);
+  await run(sql`update list set rules = rules || '{"replies": "leads"}'::jsonb where id = ${listId}`);
 });
 
 describe("the addresses of a list", () => {

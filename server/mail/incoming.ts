@@ -10,7 +10,7 @@ import type { Queries } from "../db/connect";
 import { delivery, greeting, house, list, listAddress, mailedLink } from "../db/schema";
 import { storeMessage } from "../posting/acceptPost";
 import { readMessage, type MessageRead } from "../posting/readMessage";
-import { answerRequest, takeConfirmation, takeForHouse, takeLeave } from "./answerList";
+import { answerRequest, isRobot, takeConfirmation, takeForHouse, takeLeave } from "./answerList";
 import { proofOf, type Connection } from "./proof";
 import { takeForLeads, takePost } from "./takePost";
 import { takeReturned } from "./takeReturned";
@@ -90,8 +90,8 @@ export async function takeMail({ db, resolver, settings, desk }: Pick<Context, "
   const common = { house: own, mail, split, messageId, from, proof: found.proof, about: await readMessage(mail.raw), url: settings.url, after };
   await db.transaction(async (tx) => {
     const taken: Taken = { ...common, messageRow: await storeMessage(tx, mail.raw, messageId, { arc: found.arc }) };
-    // Who writes, and is known to be it, can be reached again.
-    if (found.proof !== "none") await heal(tx, from.address, { id: mail.account?.id ?? null, name: from.name || from.address }, "they have written");
+    // Who writes, and is known to be it, can be reached again; a program's mail is nobody's word.
+    if (found.proof !== "none" && !isRobot(common)) await heal(tx, from.address, { id: mail.account?.id ?? null, name: from.name || from.address }, "they have written");
     for (const recipient of new Set(mail.recipients.map((address) => address.toLowerCase()))) await takeFor(tx, recipient, taken);
   });
   for (const act of after) await act({ desk });

@@ -13,6 +13,8 @@ export interface Sink {
   mails: CaughtMail[];
   /** Answers the code and words by which an address is refused now, or undefined. */
   refuse: (address: string) => { code: number; words: string } | undefined;
+  /** The same for whoever sends, before any recipient is named. */
+  refuseSender: () => { code: number; words: string } | undefined;
   close(): Promise<void>;
 }
 
@@ -35,6 +37,10 @@ export async function startSink(port = 0): Promise<Sink> {
     disableReverseLookup: true,
     // The deliverer keeps its connections open; a sink that goes away does not wait for them.
     closeTimeout: 100,
+    onMailFrom: (_address, _session, callback) => {
+      const refusal = sink.refuseSender();
+      callback(refusal === undefined ? null : Object.assign(new Error(refusal.words), { responseCode: refusal.code }));
+    },
     onRcptTo: ({ address }, _session, callback) => {
       const refusal = sink.refuse(address);
       callback(refusal === undefined ? null : Object.assign(new Error(refusal.words), { responseCode: refusal.code }));
@@ -55,6 +61,7 @@ export async function startSink(port = 0): Promise<Sink> {
     port: (server.server.address() as AddressInfo).port,
     mails: [],
     refuse: () => undefined,
+    refuseSender: () => undefined,
     close: () => new Promise((resolve) => { server.close(() => resolve()); }),
   };
   return sink;
