@@ -1,4 +1,5 @@
 import { createHash } from "node:crypto";
+import { spawnSync } from "node:child_process";
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { ask, ROOT, run } from "./run.mjs";
@@ -11,6 +12,18 @@ export function needNode() {
   if (major < 20 || (major === 20 && minor < 19)) throw new Error(`Amigo needs Node 20.19 or newer; this is ${process.versions.node}.`);
 }
 
+/** The programs that the tests of mail talk to: a mail system, an SMTP client and a mail reader that are not ours. */
+const MAIL_PROGRAMS = ["/usr/sbin/exim4", "/usr/bin/swaks", "/usr/bin/s-nail", "/usr/bin/openssl"];
+
+/**
+ * Installs the mail programs for the tests. The mail system is left without a configuration of its own, so that none begins to
+ * run on the machine; and where another one is installed, it is not pushed out: then the step fails and says what is missing.
+ */
+export function needMailPrograms() {
+  if (isRoot() && !existsSync(MAIL_PROGRAMS[0])) spawnSync("debconf-set-selections", [], { input: "exim4-config exim4/dc_eximconfig_configtype select no configuration at this time\n" });
+  needDebian("Mail programs for the tests", ["exim4-daemon-light", "swaks", "libnet-ssleay-perl", "s-nail", "openssl"], () => MAIL_PROGRAMS.every((path) => existsSync(path)));
+}
+
 /** Installs Debian packages when something is missing and we may, else says what to install. */
 export function needDebian(what, packages, isThere) {
   if (isThere()) return;
@@ -19,7 +32,7 @@ export function needDebian(what, packages, isThere) {
   console.log(`Installing ${what} from Debian's packages …`);
   const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
   run("apt-get", ["update", "-qq"], { env, stdio: ["ignore", "ignore", "inherit"] });
-  run("apt-get", ["install", "-y", "-qq", "--no-install-recommends", ...packages], { env, stdio: ["ignore", "ignore", "inherit"] });
+  run("apt-get", ["install", "-y", "-qq", "--no-install-recommends", "--no-remove", ...packages], { env, stdio: ["ignore", "ignore", "inherit"] });
   if (!isThere()) throw new Error(`${what} is still missing after: ${command}`);
 }
 

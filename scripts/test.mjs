@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { spawnSync } from "node:child_process";
 import { postgresPrograms, startPostgres } from "./postgres.mjs";
 import { ROOT } from "./run.mjs";
-import { needDebian, needNode, needPackages, needPages } from "./setUp.mjs";
+import { needDebian, needMailPrograms, needNode, needPackages, needPages } from "./setUp.mjs";
 
 const steps = process.argv.slice(2);
 const folder = mkdtempSync(join(tmpdir(), "amigo-test-"));
@@ -40,6 +40,7 @@ try {
   needNode();
   needDebian("PostgreSQL", ["postgresql"], () => postgresPrograms() !== undefined);
   needDebian("Chromium", ["chromium", "chromium-driver"], () => existsSync("/usr/bin/chromium") && existsSync("/usr/bin/chromedriver"));
+  needMailPrograms();
   needPackages();
   const quick = step("types", ["node_modules/typescript/bin/tsc", "-p", "tsconfig.json"]) && step("lint", ["node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"]);
   const unit = tests("unit", ["core", "web"], {});

@@ -21,6 +21,7 @@ const CASES: [string, Partial<Parameters<typeof mail>[0]>, BounceSort, string][]
   ["a report of too large a mail", { report: dsn("failed", "5.3.4", "smtp; 552 5.3.4 Message size exceeds fixed limit") }, "too large", "delivery status"],
   ["a report of unwanted mail", { report: dsn("failed", "5.7.1", "smtp; 550 5.7.1 Message rejected as spam") }, "unwanted", "delivery status"],
   ["a report of relaying", { report: dsn("failed", "5.7.1", "smtp; 554 5.7.1 Relay access denied") }, "policy", "delivery status"],
+  ["a report that leaves the reason to its part for people", { report: dsn("failed", "5.0.0"), text: "This message was created automatically.\r\nIt could not be delivered:\r\n\r\n  halim@oakmail.example\r\n    550 5.1.1 no such user here\r\n\r\nReporting-MTA: dns; quota.oakmail.example\r\n" }, "no mailbox", "delivery status"],
   ["a report that it was delivered", { report: dsn("delivered", "2.0.0") }, "not a bounce", "delivery status"],
   ["a report of two recipients, one of whom failed", { report: `${dsn("delivered", "2.0.0")}\r\nFinal-Recipient: rfc822; b@oakmail.example\r\nAction: failed\r\nStatus: 5.1.1\r\n` }, "no mailbox", "delivery status"],
   ["a vacation notice", { header: "Auto-Submitted: auto-replied (vacation)", subject: "Out of the office: Re: Rehearsal", text: "I am away until Monday. For user unknown questions ask Ana.", returnPath: "halim@oakmail.example" }, "not a bounce", "automatic answer"],

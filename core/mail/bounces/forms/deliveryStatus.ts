@@ -1,4 +1,5 @@
 import type { BounceForm } from "../form";
+import { refusalIn } from "../refusalIn";
 import { sortOf } from "../sortOf";
 
 /** A delivery status notification: RFC 3464, with the fields of each recipient in a block of its own (section 2.3). */
@@ -11,7 +12,7 @@ export const deliveryStatus: BounceForm = {
     if (told === undefined) return undefined;
     const action = (told.get("action") ?? "").toLowerCase();
     const status = /\d\.\d{1,3}\.\d{1,3}/.exec(told.get("status") ?? "")?.[0];
-    const words = (told.get("diagnostic-code") ?? "").replace(/^[\w-]+;\s*/, "");
+    const words = (told.get("diagnostic-code") ?? "").replace(/^[\w-]+;\s*/, "") || inWordsOnly(text);
     if (/^(delivered|relayed|expanded)/.test(action) || status?.startsWith("2.") === true) return { sort: "not a bounce", words: words || action };
     const code = /^(\d{3})[ -]/.exec(words)?.[1];
     const said = words || firstLine(text) || `${action} ${status ?? ""}`.trim();
@@ -29,6 +30,12 @@ function fieldsOf(block: string): Map<string, string> {
 /** The status that the words themselves give where the field says nothing in particular (x.0.0). */
 function particular(status: string | undefined, words: string): string | undefined {
   return status === undefined || status.endsWith(".0.0") ? (/\b[45]\.\d{1,3}\.\d{1,3}\b/.exec(words)?.[0] ?? status) : status;
+}
+
+/** What the other side said, where the report leaves it to its part for people (RFC 3464, section 2.3.6: the field is optional). */
+function inWordsOnly(text: string): string {
+  const { code, status, words } = refusalIn(text);
+  return code === undefined && status === undefined ? "" : words.replace(/^Delay reason:\s*/i, "");
 }
 
 function firstLine(text: string): string {
