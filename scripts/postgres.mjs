@@ -62,6 +62,10 @@ export async function startPostgres(folder, { quick = false } = {}) {
       if (there.ok && there.output.trim() === "1") return;
       need(program("createdb", ["-h", "127.0.0.1", "-p", String(port), "-U", "amigo", name], env), "Making the database");
     },
+    /** Ends it at once, as a crash would, and starts it again on the same port. */
+    crash() {
+      need(program("pg_ctl", ["restart", "-w", "-t", "60", "-m", "immediate", "-D", data, "-l", join(data, "server.log")]), "Starting PostgreSQL again");
+    },
     stop() {
       program("pg_ctl", ["stop", "-w", "-m", "fast", "-D", data]);
       rmSync(sockets, { recursive: true, force: true });

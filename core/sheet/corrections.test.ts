@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { applyCorrections, rowKey, type Correction } from "./corrections";
+import { failingCells } from "./failingCells";
 import { readAll } from "./readAll";
 import { readTables, type ReadingPlan, type TableInSheet } from "./readTable";
 import { seasonsNamed } from "./seasonsNamed";
@@ -87,4 +88,12 @@ describe("seasons that a file names", () => {
     ["roster.xlsx", ["Copperwheel Circus School: roster 2025-26"], ["2025-26"]], ["roster 2026/2027.xlsx", [], ["2026-27"]], ["roster_2026-27.csv", ["autumn 2026–27"], ["2026-27"]],
     ["roster.xlsx", ["Printed 2026-11-23"], []], ["roster.xlsx", ["Printed 14 September 2026"], []], ["2026-11 roster.xlsx", [], []], ["numbers 2020-25.xlsx", [], []],
   ])("%s with %j: %j", (file, lines, wanted) => expect(seasonsNamed(file, above(...lines))).toEqual(wanted));
+});
+
+test("a cell whose address fails is found in every row, cleaned or not, until a correction reads it otherwise", () => {
+  const own = tables(IDA, WREN, UNA);
+  const fails = (address: string): boolean => address === "hbrandt@oakmail.example" || address === "tove@lettr.example";
+  expect(failingCells(own, readAll(own).records, fails)).toEqual([{ sheet: 0, row: 2, column: 5, written: "hbrandt@oakmail,example", address: "hbrandt@oakmail.example" }]);
+  expect(failingCells(own, readAll(own, [correction()]).records, fails).map(({ row }) => row)).toEqual([2, 3]);
+  expect(failingCells(own, readAll(own, [correction({ row: "number cw 1", written: "hbrandt@oakmail,example", read: "halim@lettr.example" })]).records, fails)).toEqual([]);
 });

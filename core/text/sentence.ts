@@ -8,3 +8,8 @@ export function joined(parts: readonly string[], last = "and"): string {
   if (parts.length <= 1) return parts[0] ?? "";
   return `${parts.slice(0, -1).join(", ")} ${last} ${parts[parts.length - 1]}`;
 }
+
+/** A text with a capital letter at its start. */
+export function capital(text: string): string {
+  return `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
+}

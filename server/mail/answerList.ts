@@ -3,6 +3,7 @@ import { automaticAnswer } from "@amigo/core/mail/bounces/forms/automaticAnswer"
 import { aboutListNote, leaveNote } from "@amigo/core/mail/requestNotes";
 import { robotReason } from "@amigo/core/mail/robots";
 import { ruleSentences } from "@amigo/core/posting/ruleSentences";
+import { capital } from "@amigo/core/text/sentence";
 import { accountInForce } from "../callers/caller";
 import { hashToken } from "../callers/tokens";
 import type { Queries } from "../db/connect";
@@ -77,10 +78,6 @@ export async function takeForHouse(tx: Queries, mailbox: "postmaster" | "abuse",
   const row = await storeMessage(tx, Buffer.concat([Buffer.from(`${SEEN}: ${house.listDomain}\r\n`), mail.raw]), messageId);
   const coordinators = await tx.select({ email: account.email }).from(account).where(and(inArray(account.role, ["coordinator"]), accountInForce));
   if (coordinators.length > 0) await tx.insert(delivery).values(coordinators.map(({ email }) => ({ messageId: row, address: email, token: sql<string>`replace(gen_random_uuid()::text, '-', '')`, priority: PRIORITIES.note })));
-}
-
-function capital(text: string): string {
-  return `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
 }
 
 async function leadsOf(tx: Queries, listId: string): Promise<string[]> {

@@ -5,6 +5,7 @@ import { simpleParser } from "mailparser";
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import type { MailHouse, Reach } from "@amigo/contract/mail";
+import type { ReadingPage, SourceLine } from "@amigo/contract/sources";
 import type { HeldLine, PostLine, PostPage } from "@amigo/contract/posts";
 import { JUNO, RAVI, startTestHouse, until, type Client, type TestHouse } from "../testing/testHouse";
 import { sendDigests } from "./digests";
@@ -118,6 +119,9 @@ describe("what comes back", () => {
     expect(trouble).toMatchObject({ state: "stopped", sort: "no mailbox" });
     expect(trouble?.where).toMatch(/row \d+, column/);
     expect(trouble?.people.length).toBeGreaterThan(0);
+    const [roster] = (await juno.ask<SourceLine[]>("GET", "/api/sources")).body;
+    const sheet = (await juno.ask<ReadingPage>("GET", `/api/readings/${roster?.last?.id}`)).body;
+    expect(sheet.faults.filter(({ fault }) => fault === "failing").map(({ row, why }) => [trouble?.where.includes(`row ${row},`), why.startsWith("There is no such mailbox: 550 5.1.1 user unknown.")])).toContainEqual([true, true]);
     const next = await post("Without them");
     await delivered("Without them", members.length - 1);
     expect((await page(next)).recipients.map((own) => own.address)).not.toContain(address);

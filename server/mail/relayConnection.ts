@@ -27,7 +27,12 @@ export class RelayConnection {
     if (this.mails >= MAILS) this.close();
     const open = this.connection ?? (await this.open());
     try {
-      const answer = await new Promise<string>((resolve, reject) => { this.broke = reject; open.send(envelope, raw, (failure, info) => { if (failure === null || failure === undefined) resolve(info.response); else reject(failure); }); });
+      const answer = await new Promise<string>((resolve, reject) => {
+        this.broke = reject;
+        // Where it ended in the very moment in which it was opened, the library would wait for ever.
+        if (this.connection !== open) { reject(new Error("the relay closed the connection")); return; }
+        open.send(envelope, raw, (failure, info) => { if (failure === null || failure === undefined) resolve(info.response); else reject(failure); });
+      });
       this.mails++;
       this.idle = setTimeout(() => this.close(), IDLE);
       this.idle.unref();

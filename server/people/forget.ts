@@ -80,6 +80,8 @@ async function forgetAddress(tx: Queries, address: string, instead: string): Pro
   await tx.execute(sql`update bounce set address = ${instead}, words = '' where address = ${address}`);
   await tx.execute(sql`delete from address_trouble where address = ${address}`);
   await tx.execute(sql`update digest_item set address = ${instead} where address = ${address}`);
+  // What somebody is still writing names its recipients by their addresses.
+  await tx.execute(sql`update draft set content = replace(content::text, ${JSON.stringify(address)}, ${JSON.stringify(instead)})::jsonb where position(${JSON.stringify(address)} in content::text) > 0`);
   await tx.delete(receiving).where(eq(receiving.address, address));
   await tx.delete(pause).where(eq(pause.address, address));
   await tx.delete(memberSession).where(eq(memberSession.address, address));

@@ -1,12 +1,17 @@
 import { and, asc, desc, eq, gte, lt, sql } from "drizzle-orm";
 import type { Hono } from "hono";
+import { sortWords } from "@amigo/core/mail/bounces/sortOf";
 import { nextReading } from "@amigo/core/schedule/nextReading";
-import { getHelped, postRows, deleteCorrection, getCorrections, getReading, getReadingRows, getSamples, getSource, getSources, getWatched, Plan, postCorrection, postLook, postReading, postReadNow, postSource, putSource, type SourceLine } from "@amigo/contract/sources";
+import { failingCells } from "@amigo/core/sheet/failingCells";
+import { readAll } from "@amigo/core/sheet/readAll";
+import type { TableInSheet } from "@amigo/core/sheet/readTable";
+import { capital } from "@amigo/core/text/sentence";
+import { getHelped, postRows, deleteCorrection, getCorrections, getReading, getReadingRows, getSamples, getSource, getSources, getWatched, Plan, postCorrection, postLook, postReading, postReadNow, postSource, putSource, type ReadingPage, type SourceLine } from "@amigo/contract/sources";
 import { SAMPLE_SHEETS } from "@amigo/demo/samples";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { correction, house, question, readingFault, readingRow, season, source } from "../db/schema";
+import { addressTrouble, correction, house, question, readingFault, readingRow, season, source } from "../db/schema";
 import { notify } from "../events/events";
 import { raiseVersion } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
@@ -16,7 +21,7 @@ import { fetchFor, keepItself } from "./keepItself";
 import { watchedFiles } from "./fetchSheet";
 import { addRows, helpedSources } from "./addRows";
 import type { FileToRead } from "./readFile";
-import { readingLines, tablesOfReading } from "../readings/queries";
+import { correctionsOf, readingLines, tablesOfReading } from "../readings/queries";
 
 const ROWS_AT_ONCE = 500;
 
@@ -88,7 +93,10 @@ export function sourceRoutes(app: Hono, context: Context): void {
     const tables = await tablesOfReading(db, { id: params.id, plan: found.plan });
     const read = tables.ok ? tables.tables.map(({ sheet, table }) => ({ name: sheet.name, headerRow: table.headerRow, totalRows: sheet.rows.length, aside: table.aside.filter(({ why }) => why !== "blank").map(({ row }) => row + 1) })) : [];
     const [questions] = await db.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(question).where(sql`exists (select 1 from jsonb_array_elements(${question.sides}) as side where side->'where'->>'reading' = ${params.id})`);
-    return { reading: found.line, source: { id: found.sourceId, name: own?.name ?? "" }, sheets: found.sheets, plan: found.plan, read, newest: own?.newest === found.line.number, questions: questions?.count ?? 0, faults };
+    const newest = own?.newest === found.line.number;
+    const failing = newest && tables.ok ? await failingIn(db, tables.tables, found) : [];
+    const marked = new Set(faults.map(({ sheet, row, column }) => `${sheet} ${row} ${column}`));
+    return { reading: found.line, source: { id: found.sourceId, name: own?.name ?? "" }, sheets: found.sheets, plan: found.plan, read, newest, questions: questions?.count ?? 0, faults: [...faults, ...failing.filter(({ sheet, row, column }) => !marked.has(`${sheet} ${row} ${column}`))] };
   });
 
   route(app, context, getReadingRows, async ({ params, query }) =>
@@ -108,6 +116,19 @@ export function sourceRoutes(app: Hono, context: Context): void {
   route(app, context, getSamples, async () => {
     const [found] = await db.select({ demo: house.demo }).from(house);
     return found?.demo === true ? SAMPLE_SHEETS.map(({ name, what }) => ({ name, what })) : [];
+  });
+}
+
+/** The cells of a reading that name an address to which mail fails, as faults: told beside the row that it came from. */
+async function failingIn(db: Queries, tables: readonly TableInSheet[], { sourceId }: { sourceId: string }): Promise<ReadingPage["faults"]> {
+  const troubles = new Map((await db.select().from(addressTrouble)).map((row) => [row.address, row]));
+  if (troubles.size === 0) return [];
+  const { records } = readAll(tables, await correctionsOf(db, sourceId));
+  return failingCells(tables, records, (address) => troubles.has(address)).flatMap(({ sheet, row, column, written, address }) => {
+    const trouble = troubles.get(address);
+    if (trouble === undefined) return [];
+    const stopped = trouble.state === "stopped";
+    return [{ sheet, row, column, written, fault: "failing", answer: "unusable" as const, proposal: null, sentence: stopped ? "Mail to this address comes back, and has stopped" : "Mail to this address fails now and then", why: `${capital(sortWords(trouble.sort))}: ${trouble.words || "no reason was given"}. ${stopped ? "Nothing more is sent to it until another address stands here, its owner writes, or you say in Reach that it works again." : "It is still tried."}`, correction: null }];
   });
 }
 

@@ -24,6 +24,7 @@ const ask: BaseQueryFn<Asked, unknown, Fault> = async ({ endpoint, params = {}, 
   const search = new URLSearchParams(Object.entries(query).flatMap(([name, value]) => (value === undefined ? [] : [[name, String(value)]])));
   const form = body instanceof FormData;
   let response: Response;
+  let answer: unknown;
   try {
     response = await fetch(`${path}${search.size > 0 ? `?${search}` : ""}`, {
       method: endpoint.method.toUpperCase(),
@@ -32,15 +33,24 @@ const ask: BaseQueryFn<Asked, unknown, Fault> = async ({ endpoint, params = {}, 
       headers: { ...(body === undefined || form ? {} : { "Content-Type": "application/json" }), ...(endpoint.long === true ? { Accept: NDJSON } : {}) },
     });
     if (endpoint.long === true && response.ok) return await readLines(endpoint, response, (step, share) => { dispatch(progressTold({ step, share })); });
+    answer = parsed(await response.text());
   } catch {
     if (signal.aborted) return { error: { status: 0, type: "stopped", detail: "This was stopped. Nothing of it was kept.", field: undefined } };
     return { error: { status: 0, type: "offline", detail: "Amigo does not answer. Check the connection and try again.", field: undefined } };
   } finally {
     if (endpoint.long === true) dispatch(progressTold(null));
   }
-  const answer: unknown = await response.json().catch(() => undefined);
   return response.ok ? { data: endpoint.answer.parse(answer) } : { error: faultIn(answer, response.status) };
 };
+
+/** JSON, or undefined where a proxy in between answered with a page of its own. */
+function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+}
 
 function faultIn(answer: unknown, status: number): Fault {
   const problem = Problem.safeParse(answer);
