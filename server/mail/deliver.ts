@@ -82,6 +82,8 @@ export class Deliverer {
     await release(this.context.db, unbegun).catch(() => undefined);
     await Promise.all(this.senders);
     await this.flush();
+    // The one before may have been telling pages already, and looked no more.
+    await this.flush();
     for (const relay of this.relays) relay.close();
   }
 
@@ -159,7 +161,11 @@ export class Deliverer {
         }
       }
       if (Date.now() - this.told > TELL_EVERY || this.inHand.size === 0) { this.told = Date.now(); await notify(this.context.db, "posts").catch(() => undefined); }
-    })().finally(() => { this.finishing = undefined; });
+    })().finally(() => {
+      this.finishing = undefined;
+      // What was done while pages were told has nobody else to write it down.
+      if (this.running && this.done.length > 0) void this.flush();
+    });
     return this.finishing;
   }
 
