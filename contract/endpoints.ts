@@ -3,6 +3,7 @@ import * as board from "./board";
 import * as drafts from "./drafts";
 import * as edits from "./edits";
 import type { Endpoint } from "./endpoint";
+import * as forms from "./forms";
 import * as house from "./house";
 import * as lists from "./lists";
 import * as mail from "./mail";
@@ -16,5 +17,5 @@ import * as staff from "./staff";
 import * as sources from "./sources";
 
 /** Every request of the API. */
-export const ALL_ENDPOINTS: readonly Endpoint[] = [accounts, board, drafts, edits, house, lists, mail, member, people, posts, privateLists, requests, rounds, sources, staff].flatMap((part): Endpoint[] =>
+export const ALL_ENDPOINTS: readonly Endpoint[] = [accounts, board, drafts, edits, forms, house, lists, mail, member, people, posts, privateLists, requests, rounds, sources, staff].flatMap((part): Endpoint[] =>
   Object.values(part).filter((value): value is Endpoint => typeof value === "object" && "path" in value && "method" in value));

@@ -1,5 +1,6 @@
 import PgBoss from "pg-boss";
 import type { Context } from "./context";
+import { readForms } from "./forms/readForms";
 import { sendGreetings } from "./notes/sendGreetings";
 import { sendPlanned } from "./drafts/sendPlanned";
 import { sendDigests } from "./mail/digests";
@@ -15,6 +16,9 @@ const TELL = "tell-leads";
 const GREET = "greetings";
 const DIGESTS = "digests";
 const PLANNED = "planned-mail";
+const FORMS = "form-answers";
+/** How long answers to forms are gathered before they are read, in milliseconds. */
+const TOGETHER = 700;
 
 /**
  * The work that nobody asks for at the moment: sources that are due, last days that are over, the mail that
@@ -50,8 +54,19 @@ export async function startJobs(context: Context): Promise<{ close(): Promise<vo
   // What waits is mailed at once where the event line says so; the schedule is for what was missed.
   let greeting: Promise<unknown> = Promise.resolve();
   const stopListening = context.events.on((topic) => { if (topic === "greetings") greeting = greeting.then(() => sendGreetings(context)).catch((failure: unknown) => context.log.warn({ failure: String(failure) }, "greetings could not be sent")); });
+  await boss.createQueue(FORMS, { name: FORMS, policy: "short" });
+  await boss.work(FORMS, { pollingIntervalSeconds: 30 }, async () => { await readForms(context); });
+  await boss.schedule(FORMS, "* * * * *");
+  // Answers that come together are read together: while one reading runs, what comes waits for the next.
+  let reading: Promise<unknown> = Promise.resolve();
+  let waits = false;
+  const stopHearing = context.events.on((topic) => {
+    if (topic !== "forms" || waits) return;
+    waits = true;
+    reading = reading.then(() => new Promise((resolve) => { setTimeout(resolve, TOGETHER); })).then(() => { waits = false; return readForms(context); }).catch((failure: unknown) => context.log.warn({ failure: String(failure) }, "the answers to forms could not be read"));
+  });
   await boss.schedule(DUE, "* * * * *");
   await boss.schedule(NEW_DAY, "1 * * * *");
   await boss.schedule(TELL, "*/10 * * * *");
-  return { close: async () => { stopListening(); await greeting; await boss.stop({ graceful: true, wait: true, timeout: 10_000 }); } };
+  return { close: async () => { stopListening(); stopHearing(); await greeting; await reading; await boss.stop({ graceful: true, wait: true, timeout: 10_000 }); } };
 }

@@ -17,6 +17,7 @@ const Environment = z.object({
   AMIGO_DKIM_KEY: z.string().optional(),
   AMIGO_SEND_PER_MINUTE: z.coerce.number().int().min(0).default(0),
   AMIGO_DOMAIN_PER_MINUTE: z.coerce.number().int().min(0).default(0),
+  AMIGO_FORM_PER_MINUTE: z.coerce.number().int().min(1).default(60),
   AMIGO_CONNECTIONS: z.coerce.number().int().min(1).max(100).default(5),
   AMIGO_CLAIM_SECONDS: z.coerce.number().int().min(2).max(3600).default(60),
   AMIGO_TLS_KEY: z.string().optional(),
@@ -50,6 +51,8 @@ export interface Settings {
   /** At most so many copies leave in a minute, in all and to one domain; 0 for no limit. */
   perMinute: number;
   domainPerMinute: number;
+  /** How many answers to sign-up forms one network address may send in a minute. */
+  formPerMinute: number;
   /** How many connections to the relay are kept. */
   connections: number;
   /** After so many seconds without a sign of life, the copies that a worker had claimed are free for another. */
@@ -96,6 +99,7 @@ export function readSettings(environment: Record<string, string | undefined>): S
     perMinute: env.AMIGO_SEND_PER_MINUTE,
     domainPerMinute: env.AMIGO_DOMAIN_PER_MINUTE,
     connections: env.AMIGO_CONNECTIONS,
+    formPerMinute: env.AMIGO_FORM_PER_MINUTE,
     claimSeconds: env.AMIGO_CLAIM_SECONDS,
     roles,
     watched: env.AMIGO_WATCHED,

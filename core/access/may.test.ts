@@ -14,7 +14,7 @@ describe("who may do what", () => {
     expect(HOUSE_ROLES.filter((role) => may(role, action))).toEqual(["coordinator", "site coordinator"]);
   });
 
-  test.each(["see the board", "write to lists", "see posts", "change lists", "ask for permission"] satisfies Action[])("staff may %s, within what they lead", (action) => {
+  test.each(["see the board", "write to lists", "see posts", "change lists", "make forms", "ask for permission"] satisfies Action[])("staff may %s, within what they lead", (action) => {
     expect(HOUSE_ROLES.filter((role) => may(role, action))).toEqual(["coordinator", "site coordinator", "staff"]);
   });
 

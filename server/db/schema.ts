@@ -5,6 +5,8 @@ import type { CohortKind, Fact, FactKind, Origin } from "@amigo/core/facts/fact"
 import { packFacts, packOrigin, unpackFacts, unpackOrigin } from "@amigo/core/facts/packFacts";
 import type { BounceSort } from "@amigo/core/mail/bounces/form";
 import type { DraftContent } from "@amigo/contract/drafts";
+import type { FormContent } from "@amigo/core/forms/form";
+import type { Answer } from "@amigo/core/forms/readAnswer";
 import type { ListPoint } from "@amigo/core/lists/listPoint";
 import type { Adding } from "@amigo/core/lists/recipe";
 import type { ListKind, Rules } from "@amigo/core/posting/rules/rule";
@@ -108,7 +110,7 @@ export const session = pgTable("session", {
 }, (table) => [index("session_account").on(table.accountId)]);
 
 /** What a mailed link is for. It does nothing else, once, until it has run out. */
-export type LinkPurpose = "invitation" | "sign-in" | "new password" | "own mail" | "member page" | "new address" | "held mail" | "leave";
+export type LinkPurpose = "invitation" | "sign-in" | "new password" | "own mail" | "member page" | "new address" | "held mail" | "leave" | "sign-up" | "second guardian";
 
 export const mailedLink = pgTable("mailed_link", {
   tokenHash: text("token_hash").primaryKey(),
@@ -120,7 +122,7 @@ export const mailedLink = pgTable("mailed_link", {
   createdAt: instant("created_at").notNull().defaultNow(),
   expiresAt: instant("expires_at").notNull(),
   usedAt: instant("used_at"),
-}, (table) => [index("mailed_link_address").on(table.address, table.createdAt), check("mailed_link_purpose", sql`${table.purpose} in ('invitation', 'sign-in', 'new password', 'own mail', 'member page', 'new address', 'held mail', 'leave')`)]);
+}, (table) => [index("mailed_link_address").on(table.address, table.createdAt), check("mailed_link_purpose", sql`${table.purpose} in ('invitation', 'sign-in', 'new password', 'own mail', 'member page', 'new address', 'held mail', 'leave', 'sign-up', 'second guardian')`)]);
 
 /** A member who has opened their page by a mailed link. They have no account. */
 export const memberSession = pgTable("member_session", {
@@ -196,7 +198,7 @@ export const apiToken = pgTable("api_token", {
 });
 
 /** Where the rows of a source come from. */
-export type SourceKind = "upload" | "pasted" | "watched" | "web";
+export type SourceKind = "upload" | "pasted" | "watched" | "web" | "form";
 
 export const source = pgTable("source", {
   id: uuid().primaryKey().defaultRandom(),
@@ -220,7 +222,7 @@ export const source = pgTable("source", {
   /** How often in a row it could not be read. */
   failures: integer().notNull().default(0),
   failingSince: instant("failing_since"),
-}, (table) => [uniqueIndex("source_name").on(table.seasonId, sql`lower(${table.name})`), index("source_next").on(table.nextAt), check("source_kind", sql`${table.kind} in ('upload', 'pasted', 'watched', 'web')`), check("source_mode", sql`${table.mode} in ('ask', 'itself')`)]);
+}, (table) => [uniqueIndex("source_name").on(table.seasonId, sql`lower(${table.name})`), index("source_next").on(table.nextAt), check("source_kind", sql`${table.kind} in ('upload', 'pasted', 'watched', 'web', 'form')`), check("source_mode", sql`${table.mode} in ('ask', 'itself')`)]);
 
 /** One look at a source. Never changed once written. */
 export const reading = pgTable("reading", {
@@ -735,3 +737,60 @@ export const sendRate = pgTable("send_rate", {
   minute: instant("minute").notNull(),
   count: integer().notNull(),
 }, (table) => [primaryKey({ columns: [table.key, table.minute] })]);
+
+/** One version of the text to which families agree, in the words of each language, and since when it stands. */
+export interface ConsentVersion {
+  version: number;
+  since: string;
+  texts: Record<string, string>;
+}
+
+/** A sign-up form. Its answers that count are the rows of its source. */
+export const form = pgTable("form", {
+  id: uuid().primaryKey().defaultRandom(),
+  sourceId: uuid("source_id").notNull().unique().references(() => source.id),
+  /** Its short address, behind `/f/`. */
+  slug: text().notNull().unique(),
+  content: jsonb().$type<FormContent>().notNull(),
+  consents: jsonb().$type<ConsentVersion[]>().notNull().default([]),
+  accountId: uuid("account_id").notNull().references(() => account.id),
+  createdAt: instant("created_at").notNull().defaultNow(),
+  /** Counts up with every change, so that of two who change it at once the second is told. */
+  version: integer().notNull().default(1),
+}, (table) => [index("form_account").on(table.accountId), check("form_slug", sql`${table.slug} ~ '^[a-z0-9][a-z0-9-]{1,39}$'`)]);
+
+/** Where an answer stands: its address is not confirmed; it counts; a person is asked; it was refused; a newer one stands in its place. */
+export type AnswerState = "unconfirmed" | "accepted" | "asked" | "held" | "refused" | "replaced";
+
+/** An answer of a family for one child. What was answered is never changed; a newer answer takes its place. */
+export const formAnswer = pgTable("form_answer", {
+  id: uuid().primaryKey().defaultRandom(),
+  number: bigserial({ mode: "number" }).notNull(),
+  formId: uuid("form_id").notNull().references(() => form.id),
+  at: instant("at").notNull().defaultNow(),
+  language: text().notNull(),
+  answer: jsonb().$type<Answer>().notNull(),
+  address: text().notNull(),
+  /** The child's folded name, by which answers for the same child are known. */
+  child: text().notNull(),
+  state: text().$type<AnswerState>().notNull().default("unconfirmed"),
+  /** What is to be decided, or was. */
+  why: text().notNull().default(""),
+  /** The code of the printed slip that it came with; empty for none. */
+  code: text().notNull().default(""),
+  /** The answer that it changes, by the family's own link. */
+  changes: uuid(),
+  confirmedAt: instant("confirmed_at"),
+  secondConfirmedAt: instant("second_confirmed_at"),
+  decidedBy: text("decided_by").notNull().default(""),
+  decidedAt: instant("decided_at"),
+}, (table) => [index("form_answer_form").on(table.formId, table.state, table.number), index("form_answer_child").on(table.formId, table.child), index("form_answer_address").on(table.address, table.formId),
+  check("form_answer_state", sql`${table.state} in ('unconfirmed', 'accepted', 'asked', 'held', 'refused', 'replaced')`)]);
+
+/** A personal code on a printed slip: whoever has it speaks for that child. */
+export const formCode = pgTable("form_code", {
+  code: text().primaryKey(),
+  formId: uuid("form_id").notNull().references(() => form.id),
+  /** The student's id. */
+  student: text().notNull(),
+}, (table) => [uniqueIndex("form_code_once").on(table.formId, table.student)]);

@@ -55,6 +55,7 @@ async function lastReading(db: Queries, id: string) {
 
 function whyNot(kind: string, plan: ReadingPlan | undefined): string {
   if (plan === undefined) return "This sheet was not read yet.";
+  if (kind === "form") return "Its rows are what families answer on its form.";
   if (kind === "watched" || kind === "web") return "This sheet is read from its own place again and again; write into it there.";
   return (plan.others ?? []).length > 0 ? "This file has a sheet for each class; ask a coordinator to add to it." : "";
 }

@@ -45,7 +45,11 @@ export function sourceRoutes(app: Hono, context: Context): void {
     return read;
   });
 
-  route(app, context, postReading, async ({ params, body, caller, long }) => desk.run("readFile", { actor: actorOf(caller), into: { id: params.id }, file: await fileOf(body) }, long));
+  route(app, context, postReading, async ({ params, body, caller, long }) => {
+    const [found] = await db.select({ kind: source.kind }).from(source).where(eq(source.id, params.id));
+    if (found?.kind === "form") throw new Refusal(422, "source/of-form", "The rows of this source are what families answer on its form. Read the file into another source.", "file");
+    return desk.run("readFile", { actor: actorOf(caller), into: { id: params.id }, file: await fileOf(body) }, long);
+  });
 
   route(app, context, getHelped, async ({ caller }) => helpedSources(db, caller));
   route(app, context, postRows, async ({ params, body, caller, long }) => addRows(context, params.id, body.rows, caller, long));
@@ -54,13 +58,14 @@ export function sourceRoutes(app: Hono, context: Context): void {
     const [own] = await db.select({ timeZone: house.timeZone }).from(house);
     const [before] = await db.select().from(source).where(eq(source.id, params.id));
     if (before === undefined) throw notFound("source");
+    if ((before.kind === "form") !== (body.kind === "form")) throw new Refusal(422, "source/of-form", "A sign-up form is its own source; no other can become one.", "kind");
     const itself = body.kind === "watched" || body.kind === "web" ? body.kind : undefined;
     if (itself !== undefined && body.location === "") throw new Refusal(422, "source/no-location", itself === "web" ? "Give the web address of the sheet." : "Choose the file in the watched folder.", "location");
     const nextAt = itself === undefined ? null : nextReading(body.schedule, itself, new Date(), own?.timeZone ?? "UTC") ?? null;
     const loosened = before.limits.sourceShare !== body.limits.sourceShare;
     const moved = before.location !== body.location || before.kind !== body.kind;
     await db.transaction(async (tx) => {
-      await tx.update(source).set({ ...body, schedule: itself === undefined ? null : body.schedule, mode: itself === undefined ? "ask" : body.mode, nextAt, ...(moved ? { seen: {}, failures: 0, failingSince: null, outcome: "" } : {}) }).where(eq(source.id, params.id));
+      await tx.update(source).set({ ...body, schedule: itself === undefined ? null : body.schedule, mode: itself === undefined && body.kind !== "form" ? "ask" : body.mode, nextAt, ...(moved ? { seen: {}, failures: 0, failingSince: null, outcome: "" } : {}) }).where(eq(source.id, params.id));
       await record(tx, { actorId: caller.id, actor: caller.name, action: "change source", sentence: `${caller.name} changed where and when the source "${body.name}" is read`, before: { kind: before.kind, location: before.location, schedule: before.schedule, mode: before.mode }, after: body });
       if (loosened) await raiseVersion(tx, before.seasonId);
       await notify(tx, "sources");

@@ -11,7 +11,7 @@ import { useReadNowMutation } from "../data/sources";
 import { Corrections } from "./Corrections";
 import { SourceDialog } from "./SourceDialog";
 
-const WHERE = { upload: "a file that somebody reads", pasted: "text that somebody pasted", watched: "a file in the watched folder", web: "a web address" } as const;
+const WHERE = { upload: "a file that somebody reads", pasted: "text that somebody pasted", watched: "a file in the watched folder", form: "a sign-up form", web: "a web address" } as const;
 
 /** A source beside its sheet: its last reading, where its rows come from, when it is read next, what it does by itself. */
 export function SourcePanel({ source, line }: { source: SourceLine; line: ReadingLineShape }) {
@@ -31,11 +31,11 @@ export function SourcePanel({ source, line }: { source: SourceLine; line: Readin
           <dt className="text-ink-3">Then</dt><dd>{source.mode === "ask" ? "ask me" : "bring in step by itself when no guard stands"}</dd></>}
         {source.triedAt !== null && <><dt className="text-ink-3">Last look</dt><dd>{moment(source.triedAt, me.timeZone)}<span className="block text-ink-2">{source.failures > 0 ? <Warn>{source.outcome}</Warn> : source.outcome}</span></dd></>}
       </dl>
-      {!itself && <p className="mt-1.5 text-[13px] text-ink-3">When the sheet has changed, drop it anywhere on this page.</p>}
+      {!itself && source.kind !== "form" && <p className="mt-1.5 text-[13px] text-ink-3">When the sheet has changed, drop it anywhere on this page.</p>}
       <FaultLine error={reading.error} />
       <div className="mt-2.5 flex flex-wrap gap-2">
         {itself && <Button disabled={reading.isLoading} onClick={() => void readNow(source.id)}>{reading.isLoading ? "Reading …" : "Read now"}</Button>}
-        <Button onClick={() => setChanging(true)}>Where and when</Button>
+        {source.kind !== "form" && <Button onClick={() => setChanging(true)}>Where and when</Button>}
         <Button look="quiet" onClick={() => setShowing(true)}>Corrections</Button>
       </div>
       {changing && <SourceDialog source={source} onClose={() => setChanging(false)} />}

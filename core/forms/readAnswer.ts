@@ -1,0 +1,105 @@
+import type { KnownDomains } from "../address/learnDomains";
+import { readAddress } from "../address/readAddress";
+import { tidyLine } from "../text/tidy";
+import { HOW_OFTEN, type FormContent, type FormWords, type HowOften } from "./form";
+
+/** What a family has answered. */
+export interface Answer {
+  given: string;
+  family: string;
+  /** The names of a class and a team as they can be chosen; empty for none. */
+  class: string;
+  team: string;
+  name: string;
+  address: string;
+  relationship: string;
+  secondName: string;
+  secondAddress: string;
+  secondRelationship: string;
+  howOften: HowOften;
+  /** The answers to the further questions, in their order. */
+  questions: string[];
+  /** Which version of the consent was agreed to; 0 where the form asks for none. */
+  consent: number;
+}
+
+/** What is wrong with one field; `proposal` is what was probably meant. */
+export interface AnswerFault {
+  field: string;
+  fault: "missing" | "too long" | "not a choice" | "address" | "probably" | "same address" | "consent";
+  sentence: string;
+  proposal?: string;
+}
+
+/** What can be chosen on the form. */
+export interface FormChoices {
+  classes: readonly string[];
+  teams: readonly string[];
+}
+
+export type AnswerRead = { ok: true; answer: Answer } | { ok: false; faults: AnswerFault[] };
+
+const LONGEST = 120;
+const LONGEST_TEXT = 1000;
+
+/**
+ * Reads what was filled in, as a form sends it.
+ *
+ * @param fields the fields by their names; `keep.address` says that an address is right as it was written
+ * @param known  the domains that the house's own addresses have
+ * @returns the answer, or every fault with its field, in the order of the form
+ */
+export function readAnswer(fields: Readonly<Record<string, string>>, form: FormContent, words: FormWords, { classes, teams }: FormChoices, consentVersion: number, known: KnownDomains): AnswerRead {
+  const faults: AnswerFault[] = [];
+  const has = (part: FormContent["parts"][number]): boolean => form.parts.includes(part);
+  const line = (field: string, { needed = false, longest = LONGEST } = {}): string => {
+    const text = tidyLine(fields[field] ?? "");
+    if (needed && text === "") faults.push({ field, fault: "missing", sentence: "Please fill this in." });
+    if (text.length > longest) faults.push({ field, fault: "too long", sentence: `This is longer than ${longest} letters. Please shorten it.` });
+    return text;
+  };
+  const oneOf = (field: string, choices: readonly string[], needed: boolean): string => {
+    const text = (fields[field] ?? "").trim();
+    if (text === "") { if (needed) faults.push({ field, fault: "missing", sentence: "Please choose one." }); return ""; }
+    if (!choices.includes(text)) faults.push({ field, fault: "not a choice", sentence: "This can no longer be chosen. Please choose another one." });
+    return text;
+  };
+  const address = (field: string, needed: boolean): string => {
+    const written = fields[field] ?? "";
+    if (written.trim() === "") { if (needed) faults.push({ field, fault: "missing", sentence: "Please fill this in." }); return ""; }
+    const read = readAddress(written, known);
+    if (read.answer === "clean") return read.address;
+    const typed = written.trim().toLowerCase();
+    if (read.answer === "unusable") { faults.push({ field, fault: "address", sentence: `This is no address that mail can be sent to: ${read.why}` }); return ""; }
+    if (fields[`keep.${field}`] === typed && readAddress(written, new Map()).answer === "clean") return typed;
+    faults.push({ field, fault: "probably", sentence: read.why, proposal: read.address });
+    return "";
+  };
+  const answer: Answer = {
+    given: line("given", { needed: true }), family: line("family", { needed: true }),
+    class: has("class") ? oneOf("class", classes, classes.length > 0) : "",
+    team: has("team") ? oneOf("team", teams, false) : "",
+    name: line("name", { needed: true }), address: address("address", true),
+    relationship: has("relationship") ? line("relationship") : "",
+    secondName: "", secondAddress: "", secondRelationship: "", howOften: "every message",
+    questions: form.questions.map(({ required }, at) => {
+      const choices = words.questions[at]?.choices ?? [];
+      return choices.length > 0 ? oneOf(`question.${at}`, choices, required) : line(`question.${at}`, { needed: required, longest: LONGEST_TEXT });
+    }),
+    consent: 0,
+  };
+  if (has("second guardian")) {
+    answer.secondName = line("secondName");
+    answer.secondAddress = address("secondAddress", false);
+    answer.secondRelationship = line("secondRelationship");
+    if (answer.secondAddress !== "" && answer.secondAddress === answer.address) faults.push({ field: "secondAddress", fault: "same address", sentence: "This is your own address. Leave it empty if you share one." });
+    if (answer.secondAddress !== "" && answer.secondName === "") faults.push({ field: "secondName", fault: "missing", sentence: "Please say whose address this is." });
+  }
+  if (has("how often")) answer.howOften = HOW_OFTEN.find((own) => own === fields.howOften) ?? "every message";
+  if (has("consent") && words.consent.trim() !== "") {
+    answer.consent = consentVersion;
+    if (fields.consent !== "yes") faults.push({ field: "consent", fault: "consent", sentence: "Without this we may not keep your address." });
+  }
+  const order = ["given", "family", "class", "team", "name", "address", "relationship", "secondName", "secondAddress", "secondRelationship", ...form.questions.map((_, at) => `question.${at}`), "consent"];
+  return faults.length === 0 ? { ok: true, answer } : { ok: false, faults: faults.sort((one, other) => order.indexOf(one.field) - order.indexOf(other.field)) };
+}
