@@ -75,7 +75,7 @@ export const ANSWER_SORTS = ["newest", "child", "class", "guardian"] as const;
 const FormWanted = z.object({ slug: Slug, content: FormContentShape, mode: z.enum(["ask", "itself"]) });
 
 /** Who has not answered yet, or can not be written to. */
-export const MissingStudent = z.object({ id: z.string(), name: z.string(), classes: z.array(z.string()), why: z.enum(["no answer", "address fails"]), by: z.array(z.object({ who: z.string(), address: z.string() })) }).meta({ id: "MissingStudent" });
+export const MissingStudent = z.object({ id: z.string(), name: z.string(), classes: z.array(z.string()), why: z.enum(["no answer", "address fails"]), by: z.array(z.object({ id: z.string(), who: z.string(), address: z.string() })) }).meta({ id: "MissingStudent" });
 export type MissingStudent = z.output<typeof MissingStudent>;
 
 export const getForms = endpoint({ method: "get", path: "/api/forms", summary: "The sign-up forms of the current season that the asker sees", who: "make forms", answer: z.object({ forms: z.array(FormLine), choices: z.array(Choice) }) });

@@ -20,8 +20,8 @@ export interface Filled {
 }
 
 /** A page for families: light, in one column, whole without a script. */
-export function familyPage(title: string, language: string, house: string, body: unknown): Html {
-  return html`<!doctype html><html lang="${language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><meta name="robots" content="noindex"><title>${title}${house === "" ? "" : ` · ${house}`}</title><link rel="stylesheet" href="/form.css"><script src="/form.js" defer></script></head><body><main><p class="house">${house}</p><h1>${title}</h1>${body}</main></body></html>`;
+export function familyPage(title: string, language: string, house: string, body: unknown, { script = true } = {}): Html {
+  return html`<!doctype html><html lang="${language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><meta name="robots" content="noindex"><title>${title}${house === "" ? "" : ` · ${house}`}</title><link rel="stylesheet" href="/form.css">${script ? html`<script src="/form.js" defer></script>` : ""}</head><body><main><p class="house">${house}</p><h1>${title}</h1>${body}</main></body></html>`;
 }
 
 /** The form itself. Every field has its label, what is wrong with it stands with it, and what was written stays. */

@@ -22,7 +22,7 @@ export async function missingFor(db: Queries, own: LoadedForm): Promise<{ studen
   const students = asked.flatMap((student): MissingStudent[] => {
     const by = answered.get(childKey(student));
     if (by !== undefined && by.some((address) => !stopped.has(address))) return [];
-    const ways = [...[...student.ties.keys()].flatMap((id) => index.people.get(id) ?? []), student].flatMap((person) => [...person.addresses].filter((address) => !stopped.has(address)).map((address) => ({ who: nameOf(person), address })));
+    const ways = [...[...student.ties.keys()].flatMap((id) => index.people.get(id) ?? []), student].flatMap((person) => [...person.addresses].filter((address) => !stopped.has(address)).map((address) => ({ id: person.id, who: nameOf(person), address })));
     return [{ id: student.id, name: nameOf(student), classes: [...student.cohorts].flatMap((key) => index.cohorts.get(key)?.name ?? []).sort(), why: by === undefined ? "no answer" : "address fails", by: ways }];
   });
   return { students: students.sort((one, other) => (one.classes[0] ?? "").localeCompare(other.classes[0] ?? "", "en") || one.name.localeCompare(other.name, "en")), asked: asked.length };

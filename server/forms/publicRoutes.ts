@@ -1,4 +1,3 @@
-import { createHash, createHmac, timingSafeEqual } from "node:crypto";
 import { eq, sql } from "drizzle-orm";
 import type { Context as HonoContext, Hono } from "hono";
 import { html } from "hono/html";
@@ -12,6 +11,7 @@ import { form, formAnswer, type AnswerState } from "../db/schema";
 import { findCaller } from "../http/route";
 import { networkAddress } from "../http/networkAddress";
 import { linkBehind, takeLink } from "../posting/mailLink";
+import { openFor, provenOpening } from "./opened";
 import { familyPage, formFields } from "./formPage";
 import { choicesOf, consentOf, isOpen, knownDomains, loadForms, type LoadedForm } from "./queries";
 import { answersOf, confirmAnswers, confirmSecond, takeAnswer } from "./takeAnswer";
@@ -28,7 +28,6 @@ const OVER = { "not yet": "This form opens later", over: "This form is closed" }
 /** The pages for families: the form behind its short address, their own answers behind their own link. */
 export function formPublicRoutes(app: Hono, context: Context): void {
   const { db, settings } = context;
-  const secret = createHash("sha256").update(`forms ${context.dkim.pem}`).digest();
   const atHand = new Map<string, Promise<AtHand>>();
   context.events.on((topic) => { if (topic === "forms" || topic === "board") atHand.clear(); });
 
@@ -45,15 +44,6 @@ export function formPublicRoutes(app: Hono, context: Context): void {
     return asked;
   }
 
-  const sign = (time: string): string => `${time}.${createHmac("sha256", secret).update(time).digest("base64url").slice(0, 22)}`;
-  const begin = (): string => sign(Date.now().toString(36));
-  /** How long ago a form was opened, in milliseconds; 0 where nothing proves that it was. */
-  const openFor = (begun: string): number => {
-    const [time = ""] = begun.split(".");
-    const wanted = Buffer.from(sign(time));
-    const given = Buffer.from(begun);
-    return given.length === wanted.length && timingSafeEqual(given, wanted) ? Date.now() - parseInt(time, 36) : 0;
-  };
   const wordsFor = (http: HonoContext, own: LoadedForm, language = ""): FormWords => wordsIn(own.content, language || http.req.query("language") || languageFor(own.content, http.req.header("Accept-Language") ?? ""));
   const page = (http: HonoContext, own: { house: string }, words: Pick<FormWords, "language">, title: string, body: unknown, status: 200 | 404 | 422 | 429 = 200) => { http.header("Cache-Control", "no-store"); return http.html(familyPage(title, words.language, own.house, body), status); };
   const gone = (http: HonoContext) => page(http, { house: "" }, { language: "en" }, "This address leads nowhere", html`<p>The form may be over. Look at the notice once more, or ask the office.</p>`, 404);
@@ -119,7 +109,7 @@ export function formPublicRoutes(app: Hono, context: Context): void {
     const last = before[0];
     const caller = await findCaller(http, context);
     const fields = changed !== undefined ? fieldsOf(changed.answer) : last !== undefined ? guardianFields(last.answer) : caller !== undefined ? { name: caller.name, address: caller.email } : {};
-    return page(http, own, words, words.title, formFields(own.content, words, choices, { fields: { ...fields, code: http.req.query("code") ?? "" }, faults: [], action: `/f/${own.slug}`, begun: begin(), mine: isMine ? mine : "", changes: changed?.id ?? "", known: !isMine && caller !== undefined }, languagesOf(own, isMine ? `&mine=${encodeURIComponent(mine)}&changes=${changed?.id ?? ""}` : "")));
+    return page(http, own, words, words.title, formFields(own.content, words, choices, { fields: { ...fields, code: http.req.query("code") ?? "" }, faults: [], action: `/f/${own.slug}`, begun: provenOpening(context.dkim.pem, Date.now()), mine: isMine ? mine : "", changes: changed?.id ?? "", known: !isMine && caller !== undefined }, languagesOf(own, isMine ? `&mine=${encodeURIComponent(mine)}&changes=${changed?.id ?? ""}` : "")));
   });
 
   app.post("/f/:slug/check", async (http) => {
@@ -147,7 +137,7 @@ export function formPublicRoutes(app: Hono, context: Context): void {
     if (!read.ok) return page(http, own, words, words.title, formFields(own.content, words, choices, { fields, faults: read.faults, action: `/f/${own.slug}`, begun: sent.begun ?? "", mine: isMine ? (sent.mine ?? "") : "", changes: isMine ? (sent.changes ?? "") : "", known: caller !== undefined && fields.address === caller.email && faultless(read.faults, "name", "address") }, languagesOf(own, "")), 422);
     const { answer } = read;
     const confirmed = isMine ? link.address === answer.address : caller?.email === answer.address && ownOrigin(http);
-    const isRobot = (fields.website ?? "") !== "" || (!isMine && openFor(fields.begun ?? "") < QUICKEST);
+    const isRobot = (fields.website ?? "") !== "" || (!isMine && openFor(context.dkim.pem, fields.begun ?? "", Date.now()) < QUICKEST);
     // A robot is thanked like anybody else and nothing is kept.
     if (!isRobot) await takeAnswer(db, own, settings.url, { answer, language: words.language, changes: isMine && /^[0-9a-f-]{36}$/.test(fields.changes ?? "") ? fields.changes : undefined, confirmed: confirmed === true, code: (fields.code ?? "").trim().toUpperCase().slice(0, 20) });
     if (confirmed === true && isMine) return page(http, own, words, labelOf(words, "thanks"), html`<p>${labelOf(words, "thanksMore")}</p>${minePage(own, sent.mine ?? "", link.address, await answersOf(db, own.id, link.address))}`);

@@ -34,7 +34,7 @@ export function formRoutes(app: Hono, context: Context): void {
     const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
     const words = wordsIn(body.content, body.language);
     const fields = formFields(body.content, words, await choicesOf(db, { seasonId: current?.id ?? 0, content: body.content }), { fields: {}, faults: [], action: "", begun: "", mine: "", changes: "", known: false }, body.content.words.map(({ language }) => ({ code: language, url: "#" })));
-    return { html: String(familyPage(words.title, words.language, own?.name ?? "", fields)) };
+    return { html: String(familyPage(words.title, words.language, own?.name ?? "", fields, { script: false })) };
   });
 
   route(app, context, postForm, async ({ body, caller }) => {

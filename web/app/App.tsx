@@ -5,6 +5,9 @@ import { AccountsPage } from "../accounts/AccountsPage";
 import { OwnAccountPage } from "../accounts/OwnAccountPage";
 import { BoardPage } from "../board/BoardPage";
 import { ChangesPage } from "../changes/ChangesPage";
+import { FormPage } from "../forms/FormPage";
+import { FormsPage } from "../forms/FormsPage";
+import { NewFormPage } from "../forms/NewFormPage";
 import { AddRowsPage } from "../helper/AddRowsPage";
 import { HousePage } from "../house/HousePage";
 import { JournalPage } from "../house/Journal";
@@ -86,6 +89,11 @@ function House() {
           {may(role, "see people") && <Route path="people/:id" element={<PersonPage />} />}
           {may(role, "see sources") && <Route path="sources" element={<SourcesPage />} />}
           {may(role, "see sources") && <Route path="sources/:id" element={<SourcesPage />} />}
+          {may(role, "make forms") && <>
+          <Route path="forms" element={<FormsPage />} />
+          <Route path="forms/new" element={<NewFormPage />} />
+          <Route path="forms/:id" element={<FormPage />} />
+          </>}
           {may(role, "see the house") && <Route path="house" element={<HousePage />} />}
           <Route path="sign-in" element={<Navigate to="/" replace />} />
           <Route path="*" element={<Empty title="There is no such page"><p>It may be one that only a coordinator sees. The rail on the left shows what there is.</p></Empty>} />

@@ -17,6 +17,7 @@ const PLACES: { to: string; name: string; needs: Action; count?: "causes" | "und
   { to: "/changes", name: "Changes", needs: "see rounds", count: "causes" },
   { to: "/people", name: "People", needs: "see people", count: "questions" },
   { to: "/sources", name: "Sources", needs: "see sources", count: "faults" },
+  { to: "/forms", name: "Forms", needs: "make forms", notFor: "coordinator" },
   { to: "/mail", name: "Mail", needs: "see posts", count: "held" },
   { to: "/reach", name: "Reach", needs: "see people" },
   { to: "/house", name: "House", needs: "see the house" },

@@ -44,6 +44,7 @@ export function SourcesPage() {
   return (
     <div className="flex min-h-0 flex-1 flex-col" onDragOver={(event) => { event.preventDefault(); setOver(true); }} onDragLeave={(event) => { if (event.currentTarget === event.target) setOver(false); }} onDrop={drop}>
       <PageHead title="Sources" line={sources.length === 0 ? "No sheet was read yet" : `${counted(sources.length, "source")}${next === undefined ? "" : `, the next reading ${moment(next, me.timeZone)}`}`}>
+        <Link to="/forms" className="inline-flex min-h-[30px] items-center rounded-md px-3 font-[560] text-petrol hover:bg-petrol-soft">Sign-up forms</Link>
         <Button onClick={() => setAdding(true)}>Add a place</Button>
         <Button onClick={() => setPasting(true)}>Paste a sheet</Button>
         <Button look={sources.length === 0 || dropped !== undefined ? "plain" : "go"} onClick={() => chooser.current?.click()}>Choose a file</Button>
