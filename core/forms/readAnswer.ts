@@ -29,6 +29,8 @@ export interface AnswerFault {
   fault: "missing" | "too long" | "not a choice" | "address" | "probably" | "same address" | "consent";
   sentence: string;
   proposal?: string;
+  /** Whether it could be sent to as it was written, should its writer insist. */
+  canKeep?: boolean;
 }
 
 /** What can be chosen on the form. */
@@ -39,6 +41,8 @@ export interface FormChoices {
 
 export type AnswerRead = { ok: true; answer: Answer } | { ok: false; faults: AnswerFault[] };
 
+/** No house's domains: an address is looked at by its form alone. */
+const NOBODY: KnownDomains = new Map();
 const LONGEST = 120;
 const LONGEST_TEXT = 1000;
 
@@ -71,8 +75,10 @@ export function readAnswer(fields: Readonly<Record<string, string>>, form: FormC
     if (read.answer === "clean") return read.address;
     const typed = written.trim().toLowerCase();
     if (read.answer === "unusable") { faults.push({ field, fault: "address", sentence: `This is no address that mail can be sent to: ${read.why}` }); return ""; }
-    if (fields[`keep.${field}`] === typed && readAddress(written, new Map()).answer === "clean") return typed;
-    faults.push({ field, fault: "probably", sentence: read.why, proposal: read.address });
+    const asWritten = readAddress(written, NOBODY);
+    const canKeep = asWritten.answer === "clean";
+    if (fields[`keep.${field}`] === typed && canKeep) return asWritten.address;
+    faults.push({ field, fault: "probably", sentence: read.why, proposal: read.address, canKeep });
     return "";
   };
   const answer: Answer = {

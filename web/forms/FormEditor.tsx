@@ -60,7 +60,7 @@ export function FormEditor({ content, slug, mode, choices, all, mayStep, error, 
             {words.questions.map((question, at) => (
               <div key={at} className="col-span-full flex flex-wrap items-end gap-2 border-t border-hair-soft pt-2">
                 <Field label={`Question ${at + 1}`} value={question.title} onChange={(event) => askAt(at, { title: event.target.value })} className="min-w-52 flex-1" />
-                <Field label="Choices, with commas between; none for free text" value={question.choices.join(", ")} onChange={(event) => askAt(at, { choices: event.target.value.split(",").map((choice) => choice.trimStart()).filter((choice, index, every) => choice !== "" || index === every.length - 1).filter((choice) => choice !== "") })} className="min-w-60 flex-1" />
+                <Choices key={words.language} choices={question.choices} onChange={(choices) => askAt(at, { choices })} />
                 <Check on={own.questions[at]?.required === true} onChange={() => change({ questions: own.questions.map((one, index) => (index === at ? { required: !one.required } : one)) })}>needed</Check>
                 <Button look="quiet" aria-label={`Take question ${at + 1} out`} onClick={() => change({ questions: own.questions.filter((_, index) => index !== at), words: own.words.map((one) => ({ ...one, questions: one.questions.filter((_, index) => index !== at) })) })}>Take out</Button>
               </div>
@@ -97,7 +97,7 @@ function Preview({ content, language }: { content: FormContent; language: string
   return (
     <section aria-label="As families see it" className="flex min-h-0 flex-col gap-2">
       {error !== undefined && currentData === undefined && <FaultLine error={error} />}
-      <iframe title="The form as families see it" sandbox="" srcDoc={data?.html ?? ""} className="w-full flex-1 rounded-lg border border-hair bg-panel" />
+      <iframe title="The form as families see it" sandbox="allow-same-origin" srcDoc={data?.html ?? ""} className="w-full flex-1 rounded-lg border border-hair bg-panel" />
     </section>
   );
 }
@@ -105,6 +105,12 @@ function Preview({ content, language }: { content: FormContent; language: string
 function Area({ label, value, onChange }: { label: string; value: string; onChange: (value: string) => void }) {
   const id = useId();
   return <div><label htmlFor={id} className="mb-1 block text-[13px] font-[560]">{label}</label><textarea id={id} value={value} rows={3} maxLength={2000} onChange={(event) => onChange(event.target.value)} className="w-full rounded-md border border-hair bg-panel px-2.5 py-1.5 hover:border-ink-3" /></div>;
+}
+
+/** A few choices, as text with commas between; what is typed stays as it is typed. */
+function Choices({ choices, onChange }: { choices: readonly string[]; onChange: (choices: string[]) => void }) {
+  const [typed, setTyped] = useState(choices.join(", "));
+  return <Field label="Choices, commas between; none: free text" value={typed} onChange={(event) => { setTyped(event.target.value); onChange([...new Set(event.target.value.split(",").map((choice) => choice.trim()).filter((choice) => choice !== ""))]); }} className="min-w-60 flex-1" />;
 }
 
 function Group({ title, children }: { title: string; children: ReactNode }) {

@@ -30,8 +30,9 @@ for (const input of document.querySelectorAll("[data-check]")) {
 }
 // One of the two answers to "did you mean": taking one lets go of the other.
 for (const pair of document.querySelectorAll(".meant")) {
-  const [first, second] = pair.querySelectorAll("input");
-  first?.addEventListener("change", () => { second.checked = !first.checked; });
-  second?.addEventListener("change", () => { first.checked = !second.checked; });
+  const [first, second] = pair.querySelectorAll("input[type=checkbox]");
+  if (second === undefined) continue;
+  first.addEventListener("change", () => { second.checked = !first.checked; });
+  second.addEventListener("change", () => { first.checked = !second.checked; });
 }
 document.querySelector(".faults")?.focus();
