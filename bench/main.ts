@@ -8,6 +8,7 @@ import { freePorts } from "@amigo/server/testing/freePorts";
 import { makeTestDatabase } from "@amigo/server/testing/testDatabase";
 import { measureAudiences } from "./audiences";
 import { measureBoard } from "./board";
+import { measureForms } from "./forms";
 import { measureMail } from "./mail";
 import { asWorkbook, LARGE, makeRoster, type Size } from "./roster";
 
@@ -15,6 +16,7 @@ import { asWorkbook, LARGE, makeRoster, type Size } from "./roster";
  * Measures reading a large roster, each figure as a ratio to the baseline of the same run. Needs a database server in
  * AMIGO_TEST_DATABASE_URL; `npm run bench` starts one.
  */
+if (process.argv.includes("--forms")) { await measureForms(); process.exit(0); }
 if (process.argv.includes("--mail")) { await measureMail(); process.exit(0); }
 
 interface Figure {

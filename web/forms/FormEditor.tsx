@@ -62,7 +62,7 @@ export function FormEditor({ content, slug, mode, choices, all, mayStep, error, 
                 <Field label={`Question ${at + 1}`} value={question.title} onChange={(event) => askAt(at, { title: event.target.value })} className="min-w-52 flex-1" />
                 <Choices key={words.language} choices={question.choices} onChange={(choices) => askAt(at, { choices })} />
                 <Check on={own.questions[at]?.required === true} onChange={() => change({ questions: own.questions.map((one, index) => (index === at ? { required: !one.required } : one)) })}>needed</Check>
-                <Button look="quiet" aria-label={`Take question ${at + 1} out`} onClick={() => change({ questions: own.questions.filter((_, index) => index !== at), words: own.words.map((one) => ({ ...one, questions: one.questions.filter((_, index) => index !== at) })) })}>Take out</Button>
+                <Button look="quiet" aria-label={`Take out question ${at + 1}`} onClick={() => change({ questions: own.questions.filter((_, index) => index !== at), words: own.words.map((one) => ({ ...one, questions: one.questions.filter((_, index) => index !== at) })) })}>Take out</Button>
               </div>
             ))}
             {own.questions.length < MOST_QUESTIONS && <Button className="justify-self-start" onClick={() => change({ questions: [...own.questions, { required: false }], words: own.words.map((one) => ({ ...one, questions: [...one.questions, { title: `Question ${own.questions.length + 1}`, choices: [] }] })) })}>Add a question</Button>}
