@@ -16,10 +16,10 @@ const MAY_IMPORT = {
 };
 
 /** The server's folders from the ground up. A folder imports from those before it, never from its like. */
-const SERVER_FLOORS = [["db"], ["events", "journal", "callers"], ["http"], ["facts", "readings"], ["accounts", "membership"], ["posting"], ["rounds"], ["drafts"], ["board", "edits", "forms", "house", "leave", "lists", "live", "mail", "member", "notes", "people", "posts", "private", "requests", "sources", "staff"], ["desk", "reach"]];
+const SERVER_FLOORS = [["db"], ["events", "journal", "callers"], ["http"], ["facts", "readings"], ["accounts", "membership"], ["posting"], ["rounds"], ["drafts"], ["board", "edits", "forms", "house", "intakes", "leave", "lists", "live", "mail", "member", "notes", "people", "posts", "private", "requests", "sources", "staff"], ["desk", "reach"]];
 
 /** The places of the interface, which know nothing of each other, and what they share. */
-const WEB_PLACES = ["accounts", "board", "changes", "forms", "helper", "house", "list", "lists", "mail", "member", "people", "reach", "requests", "sources", "start"];
+const WEB_PLACES = ["accounts", "board", "changes", "forms", "helper", "house", "intakes", "list", "lists", "mail", "member", "people", "reach", "requests", "sources", "start"];
 
 const folderRule = (patterns) => ["error", { patterns: patterns.map(({ group, message }) => ({ group, message })) }];
 

@@ -5,6 +5,7 @@ import * as edits from "./edits";
 import type { Endpoint } from "./endpoint";
 import * as forms from "./forms";
 import * as house from "./house";
+import * as intakes from "./intakes";
 import * as lists from "./lists";
 import * as mail from "./mail";
 import * as member from "./member";
@@ -17,5 +18,5 @@ import * as staff from "./staff";
 import * as sources from "./sources";
 
 /** Every request of the API. */
-export const ALL_ENDPOINTS: readonly Endpoint[] = [accounts, board, drafts, edits, forms, house, lists, mail, member, people, posts, privateLists, requests, rounds, sources, staff].flatMap((part): Endpoint[] =>
+export const ALL_ENDPOINTS: readonly Endpoint[] = [accounts, board, drafts, edits, forms, house, intakes, lists, mail, member, people, posts, privateLists, requests, rounds, sources, staff].flatMap((part): Endpoint[] =>
   Object.values(part).filter((value): value is Endpoint => typeof value === "object" && "path" in value && "method" in value));

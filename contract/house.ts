@@ -9,7 +9,8 @@ export const Pulse = z.object({
   outOfStep: z.number().int(),
   causes: z.number().int(),
   guards: z.number().int(),
-  undelivered: z.number().int(),
+  /** Rows of intakes that the asker could approve. */
+  toApprove: z.number().int(), undelivered: z.number().int(),
   /** Mails that wait for the asker's decision, and requests that wait for their word. */
   held: z.number().int(),
   requests: z.number().int(),

@@ -18,6 +18,8 @@ export const ListPage = z.object({
   /** Short names by which it is found, and the asker's own. */
   short: z.string(),
   ownShort: z.string(),
+  /** Whether the asker is told by mail when somebody was added. */
+  watching: z.boolean(),
   cohort: z.string(),
   site: z.string(),
   season: z.string(),
@@ -126,5 +128,7 @@ export type PastedLine = z.output<typeof PastedLine>;
 
 export const postPasted = endpoint({ method: "post", path: "/api/lists/{id}/pasted", summary: "What becomes of each address of a pasted text, without adding any", who: "see lists", params: Id, body: z.object({ text: z.string().max(500_000) }), answer: z.object({ lines: z.array(PastedLine), leftOver: z.array(z.string()) }) });
 export const postMembers = endpoint({ method: "post", path: "/api/lists/{id}/members", summary: "Put addresses on a list by hand: quietly, with its welcome, or by asking first", who: "keep on lists", params: Id, body: z.object({ addresses: z.array(z.string().max(254)).min(1, "There is no address to add.").max(5000), how: z.enum(ADDING), reason: z.string().trim().min(1, "Give a reason; it stands beside each address.").max(300), lastDay: z.union([z.iso.date("Write the day as 2026-12-31."), z.literal("")]).default("") }), answer: z.object({ added: z.number().int(), asked: z.number().int(), already: z.number().int(), waiting: z.number().int() }) });
+/** A welcome as somebody would get it; without a list, by the first one that the asker sees. */
+export const postWelcomePreview = endpoint({ method: "post", path: "/api/welcome/preview", summary: "A welcome as a member of a list would get it, without sending it", who: "keep on lists", body: z.object({ text: z.string().max(5000), list: z.uuid().nullable(), as: z.string().max(254).default("") }), answer: z.object({ subject: z.string(), text: z.string(), to: z.string(), list: z.string(), faults: z.array(z.object({ at: z.number().int(), sentence: z.string() })) }) });
 export const putOwnShort = endpoint({ method: "put", path: "/api/lists/{id}/own-short", summary: "A short name by which the asker alone finds a list; empty for none", who: "see lists", params: Id, body: z.object({ short: z.string().trim().toLowerCase().regex(/^[a-z0-9.-]*$/, "A short name has letters, digits, dots and dashes only.").max(30) }), answer: z.object({ short: z.string() }) });
 export const getAllLists = endpoint({ method: "get", path: "/api/lists/all", summary: "Every list that the asker may see, of the current season or of a past one", who: "see lists", query: z.object({ season: z.string().max(20).default("") }), answer: z.object({ seasons: z.array(z.object({ label: z.string(), current: z.boolean() })), lists: z.array(ListLine) }) });

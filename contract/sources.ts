@@ -40,7 +40,7 @@ export const ScheduleShape = z.discriminatedUnion("when", [
 /** Where a source's rows come from and when it is read by itself. */
 export const SourceSettings = z.object({
   name: z.string().trim().min(1, "Give the source a name.").max(80),
-  kind: z.enum(["upload", "pasted", "watched", "web", "form"]),
+  kind: z.enum(["upload", "pasted", "watched", "web", "form", "posted"]),
   location: z.string().trim().max(2000),
   schedule: ScheduleShape.nullable(),
   mode: z.enum(["ask", "itself"]),

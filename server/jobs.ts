@@ -1,11 +1,14 @@
 import PgBoss from "pg-boss";
 import type { Context } from "./context";
 import { readForms } from "./forms/readForms";
+import { carryOutDue } from "./intakes/dueIntakes";
+import { warnOfEnds } from "./intakes/endUntil";
 import { sendGreetings } from "./notes/sendGreetings";
 import { sendPlanned } from "./drafts/sendPlanned";
 import { sendDigests } from "./mail/digests";
 import { eraseOld, returnForgotten } from "./mail/keepClean";
 import { tellLeads } from "./notes/tellLeads";
+import { tellWatchers } from "./notes/tellWatchers";
 import { sweep } from "./accounts/sweep";
 import { claimDue, keepItself } from "./sources/keepItself";
 
@@ -17,6 +20,8 @@ const GREET = "greetings";
 const DIGESTS = "digests";
 const PLANNED = "planned-mail";
 const FORMS = "form-answers";
+const INTAKES = "intakes";
+const WATCHERS = "watchers";
 /** How long answers to forms are gathered before they are read, in milliseconds. */
 const TOGETHER = 700;
 
@@ -40,7 +45,7 @@ export async function startJobs(context: Context): Promise<{ close(): Promise<vo
   await boss.work<{ source: string }>(READ, { pollingIntervalSeconds: 2 }, async (jobs) => {
     for (const { data } of jobs) await keepItself(context, data.source);
   });
-  await boss.work(NEW_DAY, { pollingIntervalSeconds: 30 }, async () => { await sweep(context.db); await returnForgotten(context.db); await eraseOld(context); await context.desk.run("endStaff", undefined); await context.desk.run("reopenRound", undefined); });
+  await boss.work(NEW_DAY, { pollingIntervalSeconds: 30 }, async () => { await sweep(context.db); await returnForgotten(context.db); await eraseOld(context); await context.desk.run("endUntil", { now: new Date() }); await warnOfEnds(context, new Date()); await context.desk.run("endStaff", undefined); await context.desk.run("reopenRound", undefined); });
   await boss.work(TELL, { pollingIntervalSeconds: 30 }, async () => { await tellLeads(context, new Date()); });
   await boss.createQueue(GREET, { name: GREET, policy: "short" });
   await boss.work(GREET, { pollingIntervalSeconds: 30 }, async () => { await sendGreetings(context); });
@@ -65,6 +70,12 @@ export async function startJobs(context: Context): Promise<{ close(): Promise<vo
     waits = true;
     reading = reading.then(() => new Promise((resolve) => { setTimeout(resolve, TOGETHER); })).then(() => { waits = false; return readForms(context); }).catch((failure: unknown) => context.log.warn({ failure: String(failure) }, "the answers to forms could not be read"));
   });
+  await boss.createQueue(INTAKES, { name: INTAKES, policy: "short" });
+  await boss.work(INTAKES, { pollingIntervalSeconds: 5 }, async () => { await carryOutDue(context, new Date()); });
+  await boss.schedule(INTAKES, "* * * * *");
+  await boss.createQueue(WATCHERS, { name: WATCHERS, policy: "short" });
+  await boss.work(WATCHERS, { pollingIntervalSeconds: 30 }, async () => { await tellWatchers(context, new Date()); });
+  await boss.schedule(WATCHERS, "*/5 * * * *");
   await boss.schedule(DUE, "* * * * *");
   await boss.schedule(NEW_DAY, "1 * * * *");
   await boss.schedule(TELL, "*/10 * * * *");

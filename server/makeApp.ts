@@ -19,6 +19,7 @@ import { editRoutes } from "./edits/routes";
 import { formPublicRoutes } from "./forms/publicRoutes";
 import { formRoutes } from "./forms/routes";
 import { houseRoutes } from "./house/routes";
+import { intakeRoutes } from "./intakes/routes";
 import { leaveRoutes } from "./leave/routes";
 import { listRoutes } from "./lists/routes";
 import { memberRoutes } from "./member/routes";
@@ -53,7 +54,7 @@ export function makeApp(context: Context): Hono {
     return http.json(problem, problem.status, { "Content-Type": "application/problem+json", "Cache-Control": "no-store" });
   });
 
-  for (const routes of [accountRoutes, boardRoutes, draftRoutes, editRoutes, formRoutes, formPublicRoutes, houseRoutes, listRoutes, memberRoutes, peopleRoutes, postRoutes, privateRoutes, reachRoutes, requestRoutes, roundRoutes, sourceRoutes, staffRoutes, eventRoutes, leaveRoutes]) routes(app, context);
+  for (const routes of [accountRoutes, boardRoutes, draftRoutes, editRoutes, formRoutes, formPublicRoutes, houseRoutes, intakeRoutes, listRoutes, memberRoutes, peopleRoutes, postRoutes, privateRoutes, reachRoutes, requestRoutes, roundRoutes, sourceRoutes, staffRoutes, eventRoutes, leaveRoutes]) routes(app, context);
   app.get("/api/openapi.json", (http) => http.json(openApi(ALL_ENDPOINTS, context.settings.url)));
   app.get("/api/samples/:name", async (http) => {
     const caller = await findCaller(http, context);

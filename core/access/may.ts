@@ -7,7 +7,7 @@ export type HouseRole = (typeof HOUSE_ROLES)[number];
 export type Action =
   | "see the board" | "see lists" | "write to lists" | "try an address" | "see posts" | "find" | "see who is signed in"
   | "see sources" | "read a source" | "see rounds" | "decide a round" | "see people" | "decide on people" | "export people" | "keep on lists"
-  | "make forms" | "change lists" | "keep private lists" | "ask for permission" | "see requests" | "decide requests"
+  | "make forms" | "fill intakes" | "make intakes" | "change lists" | "keep private lists" | "ask for permission" | "see requests" | "decide requests"
   | "add rows" | "manage own account" | "see accounts" | "manage accounts" | "forget people"
   | "see the house" | "change the house" | "manage tokens" | "see the journal";
 
@@ -41,6 +41,8 @@ export const MAY: Record<Action, readonly HouseRole[]> = {
   "export people": COORDINATORS,
   "keep on lists": STAFF,
   "make forms": STAFF,
+  "fill intakes": EVERYBODY,
+  "make intakes": STAFF,
   "change lists": STAFF,
   "keep private lists": STAFF,
   "ask for permission": STAFF,

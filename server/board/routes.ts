@@ -7,7 +7,7 @@ import { listKey } from "@amigo/core/lists/listKey";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { account, cohort, delivery, fact, list, listRole, post, postList, question, reading, readingFault, request, round, season, site, source } from "../db/schema";
+import { account, cohort, delivery, fact, intake, intakePerson, intakeRow, list, listRole, post, postList, question, reading, readingFault, request, round, season, site, source } from "../db/schema";
 import { houseIndex } from "../facts/standing";
 import { route } from "../http/route";
 import { memberCount, openDifferences } from "../membership/counts";
@@ -68,7 +68,7 @@ export function boardRoutes(app: Hono, context: Context): void {
     const people = peopleOf(caller, sql`(select id from season where current)`);
     const [asked] = may(caller.role, "decide on people") ? await db.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(question).innerJoin(season, eq(season.id, question.seasonId)).where(and(eq(season.current, true), people === undefined ? undefined : sql`${question.subject} in ${people}`)) : [];
     const failing = coordinator ? await db.select({ id: source.id, name: source.name, since: source.failingSince }).from(source).innerJoin(season, eq(season.id, source.seasonId)).where(and(eq(season.current, true), gte(source.failures, FAILS))).orderBy(source.name) : [];
-    return { held: await heldCount(db, caller), requests: await requestCount(db, caller), questions: asked?.count ?? 0, failing: failing.map(({ since, ...row }) => ({ ...row, since: since?.toISOString() ?? "" })), outOfStep: visible, causes: coordinator && open !== undefined ? open.totals.accepted + open.totals.held : 0, guards: coordinator ? (open?.guards.length ?? 0) : 0, undelivered: undelivered?.count ?? 0, faults: faults?.count ?? 0 };
+    return { held: await heldCount(db, caller), toApprove: await approvalCount(db, caller), requests: await requestCount(db, caller), questions: asked?.count ?? 0, failing: failing.map(({ since, ...row }) => ({ ...row, since: since?.toISOString() ?? "" })), outOfStep: visible, causes: coordinator && open !== undefined ? open.totals.accepted + open.totals.held : 0, guards: coordinator ? (open?.guards.length ?? 0) : 0, undelivered: undelivered?.count ?? 0, faults: faults?.count ?? 0 };
   });
 }
 
@@ -81,6 +81,13 @@ async function heldCount(db: Queries, caller: Parameters<typeof listsOf>[0]): Pr
 /** Requests that wait for somebody's word. */
 async function requestCount(db: Queries, caller: Parameters<typeof listsOf>[0]): Promise<number> {
   const [waiting] = await db.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(request).where(and(eq(request.state, "open"), decidable(caller)));
+  return waiting?.count ?? 0;
+}
+
+/** Rows of intakes that are written and wait for an approval, in the intakes that somebody approves. */
+async function approvalCount(db: Queries, caller: Parameters<typeof listsOf>[0]): Promise<number> {
+  const approves = caller.role === "coordinator" ? sql`true` : sql`(${intake.accountId} = ${caller.id} or exists (select 1 from ${intakePerson} where ${intakePerson.intakeId} = ${intake.id} and ${intakePerson.accountId} = ${caller.id} and ${intakePerson.role} = 'lead'))`;
+  const [waiting] = await db.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(intakeRow).innerJoin(intake, eq(intake.id, intakeRow.intakeId)).innerJoin(season, and(eq(season.id, intake.seasonId), eq(season.current, true))).where(and(isNull(intakeRow.approvedAt), isNull(intakeRow.removedAt), eq(intakeRow.outcome, ""), sql`${intakeRow.cells}->>'address' <> ''`, approves));
   return waiting?.count ?? 0;
 }
 

@@ -7,6 +7,7 @@ import type { BounceSort } from "@amigo/core/mail/bounces/form";
 import type { DraftContent } from "@amigo/contract/drafts";
 import type { FormContent } from "@amigo/core/forms/form";
 import type { Answer } from "@amigo/core/forms/readAnswer";
+import type { IntakeCells, IntakeColumn, IntakeContent, IntakeOutcome } from "@amigo/core/intake/intake";
 import type { ListPoint } from "@amigo/core/lists/listPoint";
 import type { Adding } from "@amigo/core/lists/recipe";
 import type { ListKind, Rules } from "@amigo/core/posting/rules/rule";
@@ -198,7 +199,7 @@ export const apiToken = pgTable("api_token", {
 });
 
 /** Where the rows of a source come from. */
-export type SourceKind = "upload" | "pasted" | "watched" | "web" | "form";
+export type SourceKind = "upload" | "pasted" | "watched" | "web" | "form" | "posted";
 
 export const source = pgTable("source", {
   id: uuid().primaryKey().defaultRandom(),
@@ -222,7 +223,20 @@ export const source = pgTable("source", {
   /** How often in a row it could not be read. */
   failures: integer().notNull().default(0),
   failingSince: instant("failing_since"),
-}, (table) => [uniqueIndex("source_name").on(table.seasonId, sql`lower(${table.name})`), index("source_next").on(table.nextAt), check("source_kind", sql`${table.kind} in ('upload', 'pasted', 'watched', 'web', 'form')`), check("source_mode", sql`${table.mode} in ('ask', 'itself')`)]);
+  /** Whether its sheet is written beside it after each reading, with what became of each row; for a watched file. */
+  answersBeside: boolean("answers_beside").notNull().default(false),
+  /** Of the secret in the address to which answers are posted; null for what is not posted. */
+  tokenHash: text("token_hash").unique(),
+}, (table) => [uniqueIndex("source_name").on(table.seasonId, sql`lower(${table.name})`), index("source_next").on(table.nextAt), check("source_kind", sql`${table.kind} in ('upload', 'pasted', 'watched', 'web', 'form', 'posted')`), check("source_mode", sql`${table.mode} in ('ask', 'itself')`)]);
+
+/** An answer that an outside form tool has posted, by its fields as they were named. The same answer posted twice is there once. */
+export const postedAnswer = pgTable("posted_answer", {
+  sourceId: uuid("source_id").notNull().references(() => source.id),
+  number: bigserial({ mode: "number" }).notNull(),
+  at: instant("at").notNull().defaultNow(),
+  fields: jsonb().$type<[string, string][]>().notNull(),
+  sha256: text("sha256").notNull(),
+}, (table) => [primaryKey({ columns: [table.sourceId, table.number] }), uniqueIndex("posted_answer_once").on(table.sourceId, table.sha256)]);
 
 /** One look at a source. Never changed once written. */
 export const reading = pgTable("reading", {
@@ -425,6 +439,11 @@ export const greeting = pgTable("greeting", {
   mailedAt: instant("mailed_at"),
   answeredAt: instant("answered_at"),
   answer: text().$type<"yes" | "withdrawn">(),
+  /** The words of the welcome, or of the one that follows a yes: an intake's own, empty for the list's; null for no welcome after a yes. */
+  words: text(),
+  /** When somebody who was asked and has not answered was asked once more, and of the link in that mail. */
+  remindedAt: instant("reminded_at"),
+  reminderHash: text("reminder_hash").unique(),
 }, (table) => [uniqueIndex("asked_once").on(table.listId, table.address).where(sql`${table.kind} <> 'welcome' and ${table.answer} is null`), index("greeting_due").on(table.at).where(sql`${table.mailedAt} is null`), check("greeting_kind", sql`${table.kind} in ('welcome', 'ask', 'agree')`)]);
 
 export const listRole = pgTable("list_role", {
@@ -794,3 +813,75 @@ export const formCode = pgTable("form_code", {
   /** The student's id. */
   student: text().notNull(),
 }, (table) => [uniqueIndex("form_code_once").on(table.formId, table.student)]);
+
+/** A sheet that several people fill at once: who is to come onto which list. Nothing moves before a row is approved. */
+export const intake = pgTable("intake", {
+  id: uuid().primaryKey().defaultRandom(),
+  seasonId: integer("season_id").notNull().references(() => season.id),
+  /** Who made it. */
+  accountId: uuid("account_id").notNull().references(() => account.id),
+  name: text().notNull(),
+  content: jsonb().$type<IntakeContent>().notNull(),
+  createdAt: instant("created_at").notNull().defaultNow(),
+  /** When approved rows are carried out next, where that is at set times. */
+  nextAt: instant("next_at"),
+  /** Counts up with every change of what it is, so that of two who change it at once the second is told. */
+  version: integer().notNull().default(1),
+}, (table) => [uniqueIndex("intake_name").on(table.seasonId, sql`lower(${table.name})`), index("intake_next").on(table.nextAt)]);
+
+/** Who fills an intake, and who approves its rows, for the lists that they lead. Coordinators and whoever made it do both. */
+export const intakePerson = pgTable("intake_person", {
+  intakeId: uuid("intake_id").notNull().references(() => intake.id, { onDelete: "cascade" }),
+  accountId: uuid("account_id").notNull().references(() => account.id),
+  role: text().$type<"lead" | "helper">().notNull(),
+}, (table) => [primaryKey({ columns: [table.intakeId, table.accountId] }), index("intake_person_account").on(table.accountId), check("intake_person_role", sql`${table.role} in ('lead', 'helper')`)]);
+
+export const intakeRow = pgTable("intake_row", {
+  id: uuid().primaryKey(),
+  intakeId: uuid("intake_id").notNull().references(() => intake.id, { onDelete: "cascade" }),
+  /** Its place, in the order in which rows were begun. */
+  number: bigserial({ mode: "number" }).notNull(),
+  cells: jsonb().$type<IntakeCells>().notNull(),
+  /** Who last wrote in it. */
+  byId: uuid("by_id").notNull().references(() => account.id),
+  by: text().notNull(),
+  at: instant("at").notNull().defaultNow(),
+  /** Counts up with everything that happens to it; who approves names the version that they saw. */
+  version: integer().notNull().default(1),
+  approvedById: uuid("approved_by_id").references(() => account.id),
+  approvedBy: text("approved_by").notNull().default(""),
+  approvedAt: instant("approved_at"),
+  outcome: text().$type<IntakeOutcome>().notNull().default(""),
+  /** What became of it, in words. */
+  sentence: text().notNull().default(""),
+  outcomeAt: instant("outcome_at"),
+  /** What it asked for as it was carried out. */
+  listId: uuid("list_id").references(() => list.id),
+  address: text().notNull().default(""),
+  until: date(),
+  /** When the leads were told that its last day is near. */
+  warnedAt: instant("warned_at"),
+  removedAt: instant("removed_at"),
+}, (table) => [index("intake_row_intake").on(table.intakeId, table.number), index("intake_row_until").on(table.until).where(sql`${table.outcome} in ('added', 'asked', 'waiting')`), index("intake_row_due").on(table.intakeId).where(sql`${table.approvedAt} is not null and ${table.outcome} = ''`),
+  index("intake_row_address").on(table.address), check("intake_row_outcome", sql`${table.outcome} in ('', 'added', 'already', 'asked', 'waiting', 'refused', 'ended')`)]);
+
+/** What happened to a row: a cell written anew, a tick, what became of it. Only ever added to. */
+export const intakeChange = pgTable("intake_change", {
+  id: bigserial({ mode: "number" }).primaryKey(),
+  rowId: uuid("row_id").notNull().references(() => intakeRow.id, { onDelete: "cascade" }),
+  at: instant("at").notNull().defaultNow(),
+  by: text().notNull(),
+  what: text().$type<IntakeColumn | "row" | "approval" | "outcome">().notNull(),
+  before: text().notNull(),
+  after: text().notNull(),
+}, (table) => [index("intake_change_row").on(table.rowId, table.id)]);
+
+/** Who gets a note when somebody was added to a list or by an intake, at most one an hour. */
+export const watch = pgTable("watch", {
+  accountId: uuid("account_id").notNull().references(() => account.id),
+  what: text().$type<"intake" | "list">().notNull(),
+  about: uuid().notNull(),
+  /** What was added up to here was told, or was before they began to watch. */
+  upTo: instant("up_to").notNull().defaultNow(),
+  toldAt: instant("told_at"),
+}, (table) => [primaryKey({ columns: [table.accountId, table.what, table.about] }), check("watch_what", sql`${table.what} in ('intake', 'list')`)]);

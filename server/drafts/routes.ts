@@ -13,6 +13,7 @@ import type { Queries } from "../db/connect";
 import { draft, draftFile, list, membership, ownShortName, privateList, season, template } from "../db/schema";
 import { notFound, Refusal } from "../http/fault";
 import { findCaller, route } from "../http/route";
+import { fieldsFor } from "../membership/fieldsFor";
 import { memberCount } from "../membership/counts";
 import { knownPeople } from "../membership/knownPeople";
 import { loadList } from "../membership/loadList";
@@ -21,7 +22,7 @@ import { foundByStaff, listsOf } from "../membership/scope";
 import { cleanHtml, textOf } from "./draftHtml";
 import { reckonDraft } from "./reckonDraft";
 import { resolveDraft } from "./resolve";
-import { fieldsFor, ownDraft, sendDraft, sendTest } from "./sendDraft";
+import { ownDraft, sendDraft, sendTest } from "./sendDraft";
 
 const MOST_DRAFTS = 200;
 const MOST_FILES = 20;

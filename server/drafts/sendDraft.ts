@@ -1,13 +1,12 @@
 import { and, eq, sql } from "drizzle-orm";
-import { nameOf, type FactIndex } from "@amigo/core/facts/indexFacts";
 import { fillMerge, mergeFieldsIn } from "@amigo/core/mail/merge";
-import { joined } from "@amigo/core/text/sentence";
 import type { DraftContent } from "@amigo/contract/drafts";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { draft, draftFile } from "../db/schema";
 import { Refusal } from "../http/fault";
+import { fieldsFor } from "../membership/fieldsFor";
 import { acceptPost, queueNote, recordRefused, storeMessage } from "../posting/acceptPost";
 import { composeMail } from "../posting/composeMail";
 import { readMessage } from "../posting/readMessage";
@@ -90,20 +89,6 @@ async function composeDraft(caller: Caller, content: DraftContent, { html, text 
     attachments: files.map(({ name, type, content: octets, cid }) => ({ name, type, content: octets, cid })),
   });
   return { ...made, merge: hasFields ? parts : null };
-}
-
-/** What is filled in for each address: the names of those behind it, their children or they themselves, and the classes. */
-export function fieldsFor(addresses: readonly string[], known: FactIndex, house: string): Map<string, Record<string, string>> {
-  const behind = new Map<string, string[]>();
-  for (const person of known.people.values()) for (const address of person.addresses) behind.set(address, [...(behind.get(address) ?? []), person.id]);
-  return new Map([...new Set(addresses)].map((address) => {
-    const people = (behind.get(address) ?? []).flatMap((id) => known.people.get(id) ?? []);
-    const grown = people.filter(({ role }) => role !== "student");
-    const students = [...new Set(people.flatMap((person) => (person.role === "student" ? [person.id] : [...person.ties.keys()])))].flatMap((id) => known.people.get(id) ?? []).filter(({ role }) => role === "student");
-    const called = grown.length > 0 ? grown : people;
-    const classes = [...new Set(students.flatMap(({ cohorts }) => [...cohorts].map((key) => known.cohorts.get(key)?.name ?? key)))].sort();
-    return [address, { "first name": joined(called.map(({ given }) => given)), name: joined(called.map((person) => nameOf(person))), children: joined(students.map(({ given }) => given)), class: joined(classes), house }];
-  }));
 }
 
 /** The draft of a writer that has not become a post. */

@@ -13,7 +13,8 @@ import { networkAddress } from "../http/networkAddress";
 import { linkBehind, takeLink } from "../posting/mailLink";
 import { openFor, provenOpening } from "./opened";
 import { familyPage, formFields } from "./formPage";
-import { choicesOf, consentOf, isOpen, knownDomains, loadForms, type LoadedForm } from "./queries";
+import { knownDomains } from "../membership/knownDomains";
+import { choicesOf, consentOf, isOpen, loadForms, type LoadedForm } from "./queries";
 import { answersOf, confirmAnswers, confirmSecond, takeAnswer } from "./takeAnswer";
 
 /** Nobody fills a form in within less, in milliseconds. */

@@ -1,11 +1,10 @@
 import { and, eq, isNull, sql, type SQL } from "drizzle-orm";
-import { learnDomains, type KnownDomains } from "@amigo/core/address/learnDomains";
 import { formIsOpen, wordsIn, type FormContent } from "@amigo/core/forms/form";
 import type { FormChoices } from "@amigo/core/forms/readAnswer";
 import type { FormLine, FormPage } from "@amigo/contract/forms";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { account, cohort, fact, form, formAnswer, house, list, season, source } from "../db/schema";
+import { account, cohort, form, formAnswer, house, list, season, source } from "../db/schema";
 import { changeableBy } from "../membership/scope";
 
 /** The forms that somebody sees and looks after, as a condition on `form`: all for a coordinator, else those that they have made. */
@@ -65,10 +64,4 @@ export async function choicesOf(db: Queries, { seasonId, content }: Pick<LoadedF
 /** The keys that a form offers; undefined for all. */
 export function offeredOf({ cohorts }: Pick<FormContent, "cohorts">): ReadonlySet<string> | undefined {
   return cohorts.length === 0 ? undefined : new Set(cohorts);
-}
-
-/** The domains of the addresses that the house knows, by which a slip is known. */
-export async function knownDomains(db: Queries, seasonId: number): Promise<KnownDomains> {
-  const rows = await db.select({ ref: fact.ref }).from(fact).where(and(eq(fact.seasonId, seasonId), eq(fact.kind, "address"), isNull(fact.validUntil)));
-  return learnDomains(rows.map(({ ref }) => ref));
 }

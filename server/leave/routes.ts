@@ -7,6 +7,7 @@ import { hashToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
 import { account, delivery, greeting, house, list, listRole, membership, message, post, postList } from "../db/schema";
+import { askedBy as isAskedBy } from "../membership/greet";
 import { listsOf } from "../membership/scope";
 import { leaving } from "../posting/leaving";
 import { confirmHeld, decideHeld, type HeldDecision } from "../posting/decideHeld";
@@ -116,7 +117,7 @@ async function heldBehind(db: Database, token: string) {
 
 /** Whether the question behind a link still waits for its answer, and of which list it is. */
 async function askedBy(db: Database, token: string) {
-  const [found] = await db.select({ id: greeting.id, address: greeting.address, answer: greeting.answer, title: list.title, house: house.name, closedAt: list.closedAt }).from(greeting).innerJoin(list, eq(list.id, greeting.listId)).innerJoin(house, sql`true`).where(and(eq(greeting.tokenHash, hashToken(token)), eq(greeting.kind, "ask")));
+  const [found] = await db.select({ id: greeting.id, address: greeting.address, answer: greeting.answer, title: list.title, house: house.name, closedAt: list.closedAt }).from(greeting).innerJoin(list, eq(list.id, greeting.listId)).innerJoin(house, sql`true`).where(isAskedBy(hashToken(token)));
   return found;
 }
 

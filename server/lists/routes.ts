@@ -3,6 +3,8 @@ import type { Hono } from "hono";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { understoodAudience } from "@amigo/core/lists/understood";
+import { welcomeNote } from "@amigo/core/mail/greetings";
+import { welcomeFaults } from "@amigo/core/mail/welcomeText";
 import { POINT_WORDS } from "@amigo/core/lists/listPoint";
 import { wantedList, type WantedList } from "@amigo/core/lists/wantedLists";
 import { isHard, nameFaultSentence } from "@amigo/core/naming/nameFault";
@@ -13,16 +15,17 @@ import { wordsOf } from "@amigo/core/posting/rules/allRules";
 import { RULE_IDS } from "@amigo/core/posting/rules/rule";
 import { dayIn, instantAtEndOf } from "@amigo/core/schedule/dayIn";
 import { fold } from "@amigo/core/text/fold";
-import { deleteKept, findLists, getAllLists, getKept, getList, getListJournal, getMembers, postAgree, postKept, postMembers, postPasted, postTry, postTryAll, putOwnShort, type ListPage } from "@amigo/contract/lists";
+import { deleteKept, findLists, getAllLists, getKept, getList, getListJournal, getMembers, postAgree, postKept, postMembers, postPasted, postTry, postTryAll, postWelcomePreview, putOwnShort, type ListPage } from "@amigo/contract/lists";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import { accountInForce, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { account, greeting, house, journal, list, listAddress, listRole, membership, ownShortName, request, season, site } from "../db/schema";
+import { account, greeting, house, journal, list, listAddress, listRole, membership, ownShortName, request, season, site, watch } from "../db/schema";
 import { houseIndex } from "../facts/standing";
 import { Refusal } from "../http/fault";
 import { findCaller, route } from "../http/route";
 import { memberCount, openDifferences } from "../membership/counts";
+import { greetedAt, greetingOf } from "../membership/greetingOf";
 import { loadList, type LoadedList } from "../membership/loadList";
 import { houseNaming, nameByConvention } from "../membership/nameWanted";
 import { changeableBy, foundByStaff, listsOf } from "../membership/scope";
@@ -100,6 +103,20 @@ export function listRoutes(app: Hono, context: Context): void {
     const addresses = body.addresses.map(clean);
     await mayPutOn(db, found, caller, true);
     return desk.run("addMembers", { actor: { id: caller.id, name: caller.name }, wanted: { listId: found.id, addresses, how: body.how, reason: body.reason, lastDay: body.lastDay } });
+  });
+
+  route(app, context, postWelcomePreview, async ({ body, caller }) => {
+    const [first] = body.list !== null ? [{ id: body.list }] : await db.select({ id: list.id }).from(list).innerJoin(season, eq(season.id, list.seasonId)).where(and(eq(season.current, true), isNull(list.closedAt), listsOf(caller))).orderBy(list.title).limit(1);
+    if (first === undefined) throw new Refusal(422, "welcome/no-list", "There is no list yet by which it could be shown.");
+    const found = await loadList(db, first.id, caller);
+    const [own] = await db.select().from(house);
+    if (own === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
+    const members = await memberTable(db, found, undefined);
+    const [member] = body.as.trim() === "" ? members : filterMembers(members, body.as);
+    const address = member?.address ?? body.as.trim();
+    const greeted = await greetedAt(db, found, [address], own.name);
+    const note = welcomeNote(await greetingOf(db, found, own, context.settings.url, body.text), greeted.get(address) ?? {});
+    return { ...note, to: address === "" ? "somebody whom nobody knows" : address, list: found.title, faults: welcomeFaults(body.text) };
   });
 
   route(app, context, putOwnShort, async ({ params, body, caller }) => {
@@ -192,6 +209,7 @@ async function listPage(db: Queries, found: LoadedList, caller: Caller): Promise
   const [settings] = await db.select({ insideDomain: house.insideDomain }).from(house);
   const [mine] = await db.select({ id: list.id }).from(list).where(and(eq(list.id, found.id), changeableBy(caller)));
   const [seen] = await db.select({ id: list.id }).from(list).where(and(eq(list.id, found.id), listsOf(caller)));
+  const [watched] = await db.select({ about: watch.about }).from(watch).where(and(eq(watch.accountId, caller.id), eq(watch.what, "list"), eq(watch.about, found.id)));
   const wanted = wantedList(index, found.key);
   const broken = wanted === undefined || found.closedAt !== null ? [] : brokenInvariants({ kind: found.kind, rules: found.rules, hasLead: running.some(({ role }) => role === "lead"), insideDomain: settings?.insideDomain ?? "" }, index.invariantsOff).map(({ sentence }) => sentence);
   const recipe = found.recipeId === null ? undefined : index.recipes.get(found.recipeId);
@@ -205,7 +223,7 @@ async function listPage(db: Queries, found: LoadedList, caller: Caller): Promise
   const names = await namesBehind(db, found.seasonId, waiting.map(({ address }) => address));
   const requests = await db.select({ id: request.id, sentence: request.sentence, by: account.name, at: request.at }).from(request).innerJoin(account, eq(account.id, request.accountId)).where(and(eq(request.list, found.key), eq(request.state, "open")));
     return {
-    id: found.id, key: found.key, name: found.name, address: `${found.name}@${found.listDomain}`, aliases: aliases.map(({ name, until }) => ({ name, until: until ?? "" })), title: found.title, description: found.description, short: found.short, ownShort: own?.short ?? "",
+    id: found.id, key: found.key, name: found.name, address: `${found.name}@${found.listDomain}`, aliases: aliases.map(({ name, until }) => ({ name, until: until ?? "" })), title: found.title, description: found.description, short: found.short, ownShort: own?.short ?? "", watching: watched !== undefined,
     cohort: found.cohort ?? "", site: found.site ?? "", season: found.season, state: stateOf(found), successor: successor === undefined ? null : { id: successor.id, title: successor.title, address: `${successor.name}@${found.listDomain}` },
     recipe: recipe === undefined || found.recipeId === null ? null : { id: found.recipeId, name: recipe.name }, audience: found.audience, audienceSentence: found.audience === "" ? "Those who are put on it by hand." : understood.ok ? audienceSentence(meant ?? understood.audience) : understood.fault.sentence,
     preset: { id: found.preset, name: presetOf(found.preset, index.presets).name }, kind: found.kind, rules: found.rules, notes: wanted === undefined ? [] : notesOf(wanted, index), broken, adding: found.adding, apart: found.apart.map((point) => ({ point, words: POINT_WORDS[point] })), breach: found.isCurrent && found.closedAt === null ? await breachOf(db, found, index) : null, asked: asked?.count ?? 0,

@@ -9,6 +9,7 @@ import { hashToken } from "../callers/tokens";
 import type { Queries } from "../db/connect";
 import { account, delivery, greeting, list, listRole, membership } from "../db/schema";
 import { record } from "../journal/record";
+import { askedBy } from "../membership/greet";
 import { PRIORITIES, storeMessage } from "../posting/acceptPost";
 import { leaving } from "../posting/leaving";
 import { makeLink, takeLink } from "../posting/mailLink";
@@ -58,7 +59,7 @@ export async function takeLeave(tx: Queries, of: List, taken: Taken): Promise<vo
 /** An answer to a question that was mailed: its address holds the secret, so it is its owner's word. A program's answer is none. */
 export async function takeConfirmation(tx: Queries, token: string, taken: Taken): Promise<void> {
   if (isRobot(taken)) return;
-  const [asked] = await tx.select({ id: greeting.id, answer: greeting.answer }).from(greeting).where(and(eq(greeting.tokenHash, hashToken(token)), eq(greeting.kind, "ask")));
+  const [asked] = await tx.select({ id: greeting.id, answer: greeting.answer }).from(greeting).where(askedBy(hashToken(token)));
   if (asked !== undefined) {
     if (asked.answer === null) taken.after.push(({ desk }) => desk.run("answerAsk", { id: asked.id }).then(() => undefined));
     return;

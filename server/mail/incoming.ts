@@ -8,6 +8,7 @@ import { hashToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { delivery, greeting, house, list, listAddress, mailedLink } from "../db/schema";
+import { askedBy } from "../membership/greet";
 import { storeMessage } from "../posting/acceptPost";
 import { readMessage, type MessageRead } from "../posting/readMessage";
 import { answerRequest, isRobot, takeConfirmation, takeForHouse, takeLeave } from "./answerList";
@@ -55,7 +56,7 @@ export async function isKnownRecipient(db: Queries, address: string): Promise<bo
 
 async function isToken(db: Queries, token: string): Promise<boolean> {
   const hash = hashToken(token);
-  return (await db.select({ hash: mailedLink.tokenHash }).from(mailedLink).where(eq(mailedLink.tokenHash, hash))).length + (await db.select({ id: greeting.id }).from(greeting).where(eq(greeting.tokenHash, hash))).length > 0;
+  return (await db.select({ hash: mailedLink.tokenHash }).from(mailedLink).where(eq(mailedLink.tokenHash, hash))).length + (await db.select({ id: greeting.id }).from(greeting).where(askedBy(hash))).length > 0;
 }
 
 /** The list that an address is about, and what is wanted of it: `x-request` is the list of that name where there is one. */

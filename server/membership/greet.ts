@@ -1,6 +1,7 @@
-import { sql } from "drizzle-orm";
+import { sql, type SQL } from "drizzle-orm";
 import { KEPT } from "@amigo/core/step/listMembers";
 import type { Queries } from "../db/connect";
+import { greeting } from "../db/schema";
 import { notify } from "../events/events";
 
 /** Who is to come onto each list: list id to address to the people behind it. */
@@ -31,22 +32,42 @@ export async function askFirst(tx: Queries, by: { name: string }, lists: Coming)
   await notify(tx, "greetings");
 }
 
-/** Sends the welcome of a list to some addresses that have just come onto it. */
-export async function welcome(tx: Queries, listId: string, addresses: readonly string[]): Promise<void> {
+/**
+ * Sends a welcome to some addresses that have just come onto a list, to none of them twice.
+ *
+ * @param words an intake's own; empty for the list's
+ */
+export async function welcome(tx: Queries, listId: string, addresses: readonly string[], words = ""): Promise<void> {
   if (addresses.length === 0) return;
-  await tx.execute(sql`insert into greeting (list_id, address, kind, by, origin) select ${listId}::uuid, address, 'welcome', '', 'audience' from json_array_elements_text(${JSON.stringify(addresses)}::json) as new(address)`);
+  await tx.execute(sql`insert into greeting (list_id, address, kind, by, origin, words) select ${listId}::uuid, address, 'welcome', '', 'audience', ${words} from json_array_elements_text(${JSON.stringify(addresses)}::json) as new(address)
+    where not exists (select 1 from greeting as sent where sent.list_id = ${listId}::uuid and sent.address = new.address and sent.kind = 'welcome')`);
   await notify(tx, "greetings");
 }
 
-/** Asks some addresses by mail whether they want to be on a list, where somebody wants to keep them on. */
-export async function askByHand(tx: Queries, wanted: { listId: string; addresses: readonly string[]; by: string; reason: string; lastDay: string }): Promise<void> {
-  await tx.execute(sql`insert into greeting (list_id, address, kind, by, origin, reason, last_day) select ${wanted.listId}::uuid, address, 'ask', ${wanted.by}, 'hand', ${wanted.reason}, ${wanted.lastDay} from json_array_elements_text(${JSON.stringify(wanted.addresses)}::json) as new(address)
-    on conflict (list_id, address) where kind <> 'welcome' and answer is null do update set origin = 'hand', by = excluded.by, reason = excluded.reason, last_day = excluded.last_day`);
+/** Addresses that somebody wants to keep on a list. `words` is what they are welcomed with after a yes; undefined for no welcome. */
+interface ByHand {
+  listId: string;
+  addresses: readonly string[];
+  by: string;
+  reason: string;
+  lastDay: string;
+  words?: string | undefined;
+}
+
+/** Asks some addresses by mail whether they want to be on a list. */
+export async function askByHand(tx: Queries, wanted: ByHand): Promise<void> {
+  await tx.execute(sql`insert into greeting (list_id, address, kind, by, origin, reason, last_day, words) select ${wanted.listId}::uuid, address, 'ask', ${wanted.by}, 'hand', ${wanted.reason}, ${wanted.lastDay}, ${wanted.words ?? null} from json_array_elements_text(${JSON.stringify(wanted.addresses)}::json) as new(address)
+    on conflict (list_id, address) where kind <> 'welcome' and answer is null do update set origin = 'hand', by = excluded.by, reason = excluded.reason, last_day = excluded.last_day, words = excluded.words`);
   await notify(tx, "greetings");
 }
 
 /** Writes down addresses that come onto a list once a lead agrees. Nothing is mailed to them before. */
-export async function waitForLead(tx: Queries, wanted: { listId: string; addresses: readonly string[]; by: string; reason: string; lastDay: string }): Promise<void> {
-  await tx.execute(sql`insert into greeting (list_id, address, kind, by, origin, reason, last_day, mailed_at) select ${wanted.listId}::uuid, address, 'agree', ${wanted.by}, 'hand', ${wanted.reason}, ${wanted.lastDay}, now() from json_array_elements_text(${JSON.stringify(wanted.addresses)}::json) as new(address)
+export async function waitForLead(tx: Queries, wanted: ByHand): Promise<void> {
+  await tx.execute(sql`insert into greeting (list_id, address, kind, by, origin, reason, last_day, words, mailed_at) select ${wanted.listId}::uuid, address, 'agree', ${wanted.by}, 'hand', ${wanted.reason}, ${wanted.lastDay}, ${wanted.words ?? null}, now() from json_array_elements_text(${JSON.stringify(wanted.addresses)}::json) as new(address)
     on conflict (list_id, address) where kind <> 'welcome' and answer is null do nothing`);
+}
+
+/** That a question was mailed with the secret of this hash, at first or when it was asked again. */
+export function askedBy(hash: string): SQL {
+  return sql`(${greeting.kind} = 'ask' and (${greeting.tokenHash} = ${hash} or ${greeting.reminderHash} = ${hash}))`;
 }

@@ -10,7 +10,7 @@ import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import { sendNote } from "../posting/sendNote";
-import { addMembersIn } from "../rounds/keep";
+import { addMembersIn, countAdded } from "../rounds/keep";
 import { lockRounds } from "../rounds/openRound";
 import { carryOutGranted } from "../rounds/planEdit";
 import { listByKey, type Editor } from "../rounds/reach";
@@ -59,7 +59,7 @@ async function grant(tx: Queries, editor: Editor, row: Row, asker: string, until
   const { members } = row.work;
   const found = members === null ? undefined : await listByKey(tx, seasonId, row.list);
   if (members === null || found === undefined) return `It was done${until === "" ? "" : ` and holds until ${until}`}.`;
-  const { added, asked, already, waiting } = await addMembersIn(tx, { id: row.accountId, name: asker }, { listId: found.id, ...members, lastDay: members.lastDay === "" ? until : members.lastDay });
+  const { added, asked, already, waiting } = countAdded(await addMembersIn(tx, { id: row.accountId, name: asker }, { listId: found.id, ...members, lastDay: members.lastDay === "" ? until : members.lastDay }));
   const parts = [added > 0 ? `${counted(added, "address", "addresses")} added` : "", asked > 0 ? `${asked} asked` : "", already > 0 ? `${already} there already` : "", waiting > 0 ? `${waiting} waiting for a lead` : ""].filter((part) => part !== "");
   return `${parts.join(", ")}${until === "" ? "" : `; it holds until ${until}`}.`;
 }

@@ -33,7 +33,7 @@ export async function keepAddress(db: Database, { actor, keep }: { actor: Actor;
     const { listId, address, side, reason, lastDay } = keep;
     if (side === "on") await refuseOrWait(tx, actor, listId, [address]);
     const until = lastDay === "" ? "" : ` until ${lastDay}`;
-    const { members } = await change(tx, actor, listId, [address], { side, reason, by: actor.name, lastDay }, `${actor.name} keeps ${address} ${side} this list${until}${reason === "" ? "" : `: ${reason}`}`);
+    const { members } = await change(tx, actor, listId, [address], () => ({ side, reason, by: actor.name, lastDay }), `${actor.name} keeps ${address} ${side} this list${until}${reason === "" ? "" : `: ${reason}`}`);
     return { member: members.has(address) };
   });
 }
@@ -54,13 +54,17 @@ export interface WantedMembers {
   how: Adding;
   reason: string;
   lastDay: string;
+  /** A reason for single addresses, in place of the one for all. */
+  reasons?: ReadonlyMap<string, string>;
+  /** The words of the welcome, where they are not the list's; with a yes, too, where it is waited for. */
+  words?: string;
 }
 
 /** Puts addresses on a list by hand: quietly, with its welcome, or by asking each of them first. Who is on it is left as they are. */
 export async function addMembers(db: Database, { actor, wanted }: { actor: Actor; wanted: WantedMembers }): Promise<AddedMembers> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    return addMembersIn(tx, actor, wanted);
+    return countAdded(await addMembersIn(tx, actor, wanted));
   });
 }
 
@@ -72,30 +76,40 @@ export interface AddedMembers {
   waiting: number;
 }
 
+/** The same, address by address. */
+export type AddedAddresses = Record<keyof AddedMembers, string[]>;
+
+export function countAdded({ added, asked, already, waiting }: AddedAddresses): AddedMembers {
+  return { added: added.length, asked: asked.length, already: already.length, waiting: waiting.length };
+}
+
 /**
- * The same within a transaction that holds the lock.
+ * The same within a transaction that holds the lock, told address by address.
  *
  * @throws Refusal 422 when the rules of the list do not take one of the addresses
  */
-export async function addMembersIn(tx: Queries, actor: Actor, wanted: WantedMembers): Promise<AddedMembers> {
-  const { listId, how, reason, lastDay } = wanted;
+export async function addMembersIn(tx: Queries, actor: Actor, wanted: WantedMembers): Promise<AddedAddresses> {
+  const { listId, how, reason, lastDay, reasons, words = how === "ask" ? undefined : "" } = wanted;
   const there = new Set((await tx.select({ address: membership.address }).from(membership).where(and(eq(membership.listId, listId), isNull(membership.validUntil)))).map(({ address }) => address));
-  const fresh = [...new Set(wanted.addresses)].filter((address) => !there.has(address));
-  const already = new Set(wanted.addresses).size - fresh.length;
+  const all = [...new Set(wanted.addresses)];
+  const fresh = all.filter((address) => !there.has(address));
   const waiting = await refuseOrWait(tx, actor, listId, fresh);
   const now = fresh.filter((address) => !waiting.has(address));
-  if (waiting.size > 0) await waitForLead(tx, { listId, addresses: [...waiting], by: actor.name, reason, lastDay });
-  if (waiting.size > 0) await record(tx, { actorId: actor.id, actor: actor.name, action: "wait", listId, sentence: `${actor.name} would put ${counted(waiting.size, "outside address", "outside addresses")} on this list once a lead agrees: ${reason}`, after: { waiting: [...waiting] } });
-  const answer = { added: 0, asked: 0, already, waiting: waiting.size };
+  const byReason = (addresses: readonly string[]): Map<string, string[]> => { const groups = new Map<string, string[]>(); for (const address of addresses) { const own = reasons?.get(address) ?? reason; groups.set(own, [...(groups.get(own) ?? []), address]); } return groups; };
+  if (waiting.size > 0) {
+    for (const [why, addresses] of byReason([...waiting])) await waitForLead(tx, { listId, addresses, by: actor.name, reason: why, lastDay, words: how === "welcome" ? words : undefined });
+    await record(tx, { actorId: actor.id, actor: actor.name, action: "wait", listId, sentence: `${actor.name} would put ${counted(waiting.size, "outside address", "outside addresses")} on this list once a lead agrees: ${reason}`, after: { waiting: [...waiting] } });
+  }
+  const answer: AddedAddresses = { added: [], asked: [], already: all.filter((address) => there.has(address)), waiting: [...waiting] };
   if (now.length === 0) return answer;
   if (how === "ask") {
-    await askByHand(tx, { listId, addresses: now, by: actor.name, reason, lastDay });
+    for (const [why, addresses] of byReason(now)) await askByHand(tx, { listId, addresses, by: actor.name, reason: why, lastDay, words });
     await record(tx, { actorId: actor.id, actor: actor.name, action: "ask", listId, sentence: `${actor.name} asked ${counted(now.length, "address", "addresses")} whether they want to be on this list: ${reason}`, after: { asked: now } });
-    return { ...answer, asked: now.length };
+    return { ...answer, asked: now };
   }
-  await change(tx, actor, listId, now, { side: "on", reason, by: actor.name, lastDay }, `${actor.name} put ${counted(now.length, "address", "addresses")} on this list${lastDay === "" ? "" : ` until ${lastDay}`}: ${reason}`);
-  if (how === "welcome") await welcome(tx, listId, now);
-  return { ...answer, added: now.length };
+  await change(tx, actor, listId, now, (address) => ({ side: "on", reason: reasons?.get(address) ?? reason, by: actor.name, lastDay }), `${actor.name} put ${counted(now.length, "address", "addresses")} on this list${lastDay === "" ? "" : ` until ${lastDay}`}: ${reason}`);
+  if (how === "welcome") await welcome(tx, listId, now, words);
+  return { ...answer, added: now };
 }
 
 /** Refuses outside addresses that the rules of a list do not take; answers those that wait until a lead agrees, where it is not a lead who adds them. */
@@ -115,7 +129,10 @@ export async function agree(db: Database, { actor, listId, ids, yes }: { actor: 
     await lockRounds(tx);
     const rows = await tx.update(greeting).set({ answer: yes ? "yes" : "withdrawn", answeredAt: sql`now()` }).where(and(eq(greeting.listId, listId), eq(greeting.kind, "agree"), isNull(greeting.answer), inArray(greeting.id, [...ids]))).returning();
     if (rows.length === 0) throw new Refusal(409, "agree/done", "Somebody has decided on this already.");
-    for (const { address, reason, lastDay, by } of yes ? rows : []) await change(tx, actor, listId, [address], { side: "on", reason: `${reason} (${actor.name} agreed)`, by, lastDay }, `${actor.name} agreed that ${address} comes onto this list, as ${by} wanted`);
+    for (const { address, reason, lastDay, by, words } of yes ? rows : []) {
+      await change(tx, actor, listId, [address], () => ({ side: "on", reason: `${reason} (${actor.name} agreed)`, by, lastDay }), `${actor.name} agreed that ${address} comes onto this list, as ${by} wanted`);
+      if (words !== null) await welcome(tx, listId, [address], words);
+    }
     if (!yes) await record(tx, { actorId: actor.id, actor: actor.name, action: "not agreed", listId, sentence: `${actor.name} did not agree to ${counted(rows.length, "address", "addresses")} on this list`, after: { addresses: rows.map(({ address }) => address) } });
     await notify(tx, "board");
     return { members: yes ? rows.length : 0 };
@@ -128,9 +145,10 @@ export async function answerAsk(db: Database, { id }: { id: string }): Promise<{
     await lockRounds(tx);
     const [asked] = await tx.update(greeting).set({ answer: "yes", answeredAt: sql`now()` }).where(and(eq(greeting.id, id), eq(greeting.kind, "ask"), isNull(greeting.answer))).returning();
     if (asked === undefined) return { member: true };
-    const { listId, address, reason, lastDay, by } = asked;
+    const { listId, address, reason, lastDay, by, words } = asked;
     if (asked.origin === "hand") {
-      await change(tx, { id: null, name: address }, listId, [address], { side: "on", reason: `${reason} (asked by ${by}, said yes)`, by, lastDay }, `${address} was asked by ${by} and said yes`);
+      await change(tx, { id: null, name: address }, listId, [address], () => ({ side: "on", reason: `${reason} (asked by ${by}, said yes)`, by, lastDay }), `${address} was asked by ${by} and said yes`);
+      if (words !== null) await welcome(tx, listId, [address], words);
       return { member: true };
     }
     const [own] = await tx.select({ seasonId: list.seasonId, key: list.key, closedAt: list.closedAt }).from(list).where(eq(list.id, listId));
@@ -142,21 +160,26 @@ export async function answerAsk(db: Database, { id }: { id: string }): Promise<{
   });
 }
 
-async function change(tx: Queries, actor: Actor, listId: string, addresses: readonly string[], value: Extract<Fact, { kind: "kept" }>["value"] | undefined, sentence: string): Promise<{ members: Set<string> }> {
+/** How an address is kept. */
+type KeptValue = Extract<Fact, { kind: "kept" }>["value"];
+
+async function change(tx: Queries, actor: Actor, listId: string, addresses: readonly string[], valueOf: ((address: string) => KeptValue) | undefined, sentence: string): Promise<{ members: Set<string> }> {
   const [own] = await tx.select({ seasonId: list.seasonId, key: list.key, closedAt: list.closedAt }).from(list).where(eq(list.id, listId));
   if (own === undefined) throw notFound("list");
   if (own.closedAt !== null) throw new Refusal(409, "list/closed", "This list is closed, so nobody comes onto it or leaves it. Open it again first.");
   const old = await tx.select(factColumns).from(fact).where(and(eq(fact.seasonId, own.seasonId), eq(fact.subject, own.key), eq(fact.kind, "kept"), inArray(fact.ref, [...addresses]), isNull(fact.validUntil))) as Fact[];
-  if (value === undefined && old.length === 0) throw notFound("entry");
+  if (valueOf === undefined && old.length === 0) throw notFound("entry");
   const at = new Date().toISOString();
-  const wanted = value === undefined ? [] : addresses.map((ref): Fact => ({ subject: own.key, kind: "kept", ref, value, origin: { from: "hand", by: actor.name, at } }));
+  const values = new Map(addresses.flatMap((address) => (valueOf === undefined ? [] : [[address, valueOf(address)] as const])));
+  const wanted = [...values].map(([ref, value]): Fact => ({ subject: own.key, kind: "kept", ref, value, origin: { from: "hand", by: actor.name, at } }));
   const mapOf = (facts: readonly Fact[]) => new Map(facts.map((one) => [factKey(one), one]));
   await storeFacts(tx, own.seasonId, null, mapOf(old), mapOf(wanted));
   const belonging = new Set((await whoBelongs(tx, own)).flatMap((person) => person.addresses));
-  const members = new Set(addresses.filter((address) => (value === undefined ? belonging.has(address) : value.side === "on")));
+  const members = new Set(addresses.filter((address) => { const value = values.get(address); return value === undefined ? belonging.has(address) : value.side === "on"; }));
   const others = addresses.filter((address) => !members.has(address));
   if (members.size > 0) await tx.insert(membership).values([...members].map((address) => ({ listId, address, validFrom: sql`now()`, origin: belonging.has(address) ? "audience" as const : "kept on" as const }))).onConflictDoNothing();
   if (others.length > 0) await tx.update(membership).set({ validUntil: sql`now()` }).where(and(eq(membership.listId, listId), inArray(membership.address, others), isNull(membership.validUntil)));
+  const [value] = values.values();
   await record(tx, { actorId: actor.id, actor: actor.name, action: value === undefined ? "let go" : `keep ${value.side}`, listId, sentence, before: old.map(({ ref, value: was }) => ({ address: ref, was })), after: { addresses, value } });
   await renewRound(tx, own.seasonId, own.key);
   await notify(tx, "board", "rounds", "people");

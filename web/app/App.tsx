@@ -11,6 +11,8 @@ import { NewFormPage } from "../forms/NewFormPage";
 import { AddRowsPage } from "../helper/AddRowsPage";
 import { HousePage } from "../house/HousePage";
 import { JournalPage } from "../house/Journal";
+import { IntakePage } from "../intakes/IntakePage";
+import { IntakesPage } from "../intakes/IntakesPage";
 import { ListPage } from "../list/ListPage";
 import { AllListsPage } from "../lists/AllListsPage";
 import { NewListPage } from "../lists/NewListPage";
@@ -94,6 +96,8 @@ function House() {
           <Route path="forms/new" element={<NewFormPage />} />
           <Route path="forms/:id" element={<FormPage />} />
           </>}
+          <Route path="intakes" element={<IntakesPage />} />
+          <Route path="intakes/:id" element={<IntakePage />} />
           {may(role, "see the house") && <Route path="house" element={<HousePage />} />}
           <Route path="sign-in" element={<Navigate to="/" replace />} />
           <Route path="*" element={<Empty title="There is no such page"><p>It may be one that only a coordinator sees. The rail on the left shows what there is.</p></Empty>} />

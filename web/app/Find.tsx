@@ -22,6 +22,7 @@ const PLACES: (Hit & { needs: Action })[] = [
   { key: "/house?tab=seasons", title: "Seasons", detail: "open the next season", kind: "place", to: "/house?tab=seasons", needs: "see the house" },
   { key: "/mail?show=private", title: "Private lists", detail: "people of your own choice", kind: "place", to: "/mail?show=private", needs: "keep private lists" },
   { key: "/sources", title: "Sources", detail: "the sheets", kind: "place", to: "/sources", needs: "see sources" },
+  { key: "/intakes", title: "Intakes", detail: "sheets that several people fill, and rows to approve", kind: "place", to: "/intakes", needs: "fill intakes" },
   { key: "/mail/write", title: "Write a mail", detail: "to one or several lists", kind: "place", to: "/mail/write", needs: "write to lists" },
   { key: "/mail", title: "Mail", detail: "what was sent and what became of it", kind: "place", to: "/mail", needs: "see posts" },
   { key: "/reach", title: "Reach", detail: "who is reached by mail, and whose address fails", kind: "place", to: "/reach", needs: "see people" },

@@ -6,6 +6,7 @@ const KEYS: [string, [string, string][]][] = [
   ["Board", [["↑ ↓ ← →", "go through the grid"], ["↵", "open the list"], ["W", "write to the list"]]],
   ["Changes", [["J", "next cause"], ["K", "the one before"], ["A", "accept"], ["H", "hold"], ["C", "the sheet is wrong: correct it"], ["O", "open or close a class"], ["S", "to the button that brings the lists in step"]]],
   ["Sources", [["N", "next faulty cell"], ["P", "the one before"], ["↵", "read it so from now on"]]],
+  ["Intakes", [["↵", "write in the cell, then go down"], ["Tab", "across"], ["Ctrl D", "fill down"], ["Ctrl Z", "take back"], ["Space", "approve the row"]]],
   ["Writing", [["Ctrl ↵", "send"]]],
 ];
 

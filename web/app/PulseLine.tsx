@@ -15,6 +15,7 @@ export function PulseLine({ onFind }: { onFind: () => void }) {
     { count: pulse.guards, bold: counted(pulse.guards, "guard"), rest: "standing before the round", to: "/changes", urgent: true },
     { count: pulse.outOfStep, bold: counted(pulse.outOfStep, "list"), rest: "out of step", to: coordinator ? "/changes" : "/", urgent: false },
     { count: pulse.held, bold: counted(pulse.held, "mail"), rest: "held", to: "/mail/held", urgent: false },
+    { count: pulse.toApprove, bold: counted(pulse.toApprove, "row"), rest: "to approve", to: "/intakes", urgent: false },
     { count: pulse.requests, bold: counted(pulse.requests, "request"), rest: "to answer", to: "/requests", urgent: false },
     ...pulse.failing.map(({ id, name, since }) => ({ count: 1, bold: name, rest: `could not be read since ${moment(since, me.timeZone)}`, to: `/sources/${id}`, urgent: true })),
     { count: pulse.questions, bold: counted(pulse.questions, "question"), rest: "to settle", to: "/people?show=questions", urgent: false },

@@ -12,12 +12,13 @@ import { PulseLine } from "./PulseLine";
 import { usePulseQuery, useSignOutMutation } from "../data/accounts";
 import { useStore } from "../data/store";
 
-const PLACES: { to: string; name: string; needs: Action; count?: "causes" | "undelivered" | "faults" | "questions" | "held" | "requests"; /** Who has it in another place. */ notFor?: HouseRole }[] = [
+const PLACES: { to: string; name: string; needs: Action; count?: "toApprove" | "causes" | "undelivered" | "faults" | "questions" | "held" | "requests"; /** Who has it in another place. */ notFor?: HouseRole }[] = [
   { to: "/", name: "Board", needs: "see the board" },
   { to: "/changes", name: "Changes", needs: "see rounds", count: "causes" },
   { to: "/people", name: "People", needs: "see people", count: "questions" },
   { to: "/sources", name: "Sources", needs: "see sources", count: "faults" },
   { to: "/forms", name: "Forms", needs: "make forms", notFor: "coordinator" },
+  { to: "/intakes", name: "Intakes", needs: "fill intakes", count: "toApprove" },
   { to: "/mail", name: "Mail", needs: "see posts", count: "held" },
   { to: "/reach", name: "Reach", needs: "see people" },
   { to: "/house", name: "House", needs: "see the house" },

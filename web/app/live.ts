@@ -2,7 +2,7 @@ import { useEffect } from "react";
 import { api } from "../data/api";
 import { useStore } from "../data/store";
 
-const TOPICS = { board: "board", rounds: "rounds", sources: "sources", posts: "posts", house: "house", people: "people", forms: "forms" } as const;
+const TOPICS = { board: "board", rounds: "rounds", sources: "sources", posts: "posts", house: "house", people: "people", forms: "forms", intakes: "intakes" } as const;
 
 type Tag = (typeof TOPICS)[keyof typeof TOPICS];
 

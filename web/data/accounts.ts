@@ -11,7 +11,7 @@ export const { useStartPageQuery, useMeQuery, useSignInMutation, useDemoSignInMu
     demoSignIn: build.mutation<unknown, { email: string }>({ query: (body) => ({ endpoint: postDemoSignIn, body }) }),
     setUp: build.mutation<unknown, z.input<typeof SetUp>>({ query: (body) => ({ endpoint: postSetUp, body }) }),
     signOut: build.mutation<unknown, void>({ query: () => ({ endpoint: postSignOut }) }),
-    pulse: build.query<Pulse, void>({ query: () => ({ endpoint: getPulse }), providesTags: ["board", "rounds", "posts", "sources", "people"] }),
+    pulse: build.query<Pulse, void>({ query: () => ({ endpoint: getPulse }), providesTags: ["board", "rounds", "posts", "sources", "people", "intakes"] }),
     find: build.query<z.output<typeof Found>[], string>({ query: (q) => ({ endpoint: getFind, query: { q } }), providesTags: ["board", "sources"] }),
   }),
 });

@@ -80,7 +80,7 @@ async function readLines(endpoint: Endpoint, response: Response, tell: (step: st
 export const api = createApi({
   reducerPath: "api",
   baseQuery: ask,
-  tagTypes: ["board", "rounds", "sources", "posts", "house", "people", "private", "me", "forms"],
+  tagTypes: ["board", "rounds", "sources", "posts", "house", "people", "private", "me", "forms", "intakes"],
   refetchOnReconnect: true,
   endpoints: () => ({}),
 });

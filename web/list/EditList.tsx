@@ -58,7 +58,7 @@ function Form({ list, making, onClose, onSee }: { list: ListPage; making: Making
         <Field label="Description" value={own.description} onChange={(event) => set("description")(event.target.value)} maxLength={500} placeholder="Who it is for and what is written here" />
         <div className="grid grid-cols-2 gap-3"><Field label="Name, before the @" value={own.name} spellCheck={false} onChange={(event) => set("name")(event.target.value.toLowerCase())} maxLength={64} className="[&_input]:font-mono [&_input]:text-[12.5px]" />{own.name !== list.name && <Field label="The old address works until" type="date" min={today(me.timeZone)} value={aliasUntil} onChange={(event) => setAliasUntil(event.target.value)} />}</div>
         <AudienceField value={own.audience} onChange={set("audience")} each={each} list={list.key} />
-        <RuleFields value={draft} onChange={setDraft} making={making} kind={list.kind} hasCoach={each === "class" || each === "team" || each === "committee"} />
+        <RuleFields list={list.id} value={draft} onChange={setDraft} making={making} kind={list.kind} hasCoach={each === "class" || each === "team" || each === "committee"} />
         {list.recipe !== null && Object.keys(points).some((key) => key !== "short" && key !== "description" && key !== "name") && <p className="text-[13px] text-ink-2">In what you change here the list stands apart from its recipe, until it returns to it.</p>}
         <div className="flex justify-end gap-2"><Button onClick={onClose}>Close</Button><Button type="submit" look="go" disabled={Object.keys(points).length === 0}>See what it changes</Button></div>
       </form>

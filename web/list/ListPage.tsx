@@ -5,6 +5,7 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { counted, joined } from "@amigo/core/text/sentence";
 import type { EditWanted } from "@amigo/contract/edits";
 import type { ListPage as List } from "@amigo/contract/lists";
+import { useSetWatchMutation } from "../data/intakes";
 import { useMe } from "../data/me";
 import { PostTable } from "../ui/PostTable";
 import { usePostsQuery } from "../data/posts";
@@ -38,6 +39,7 @@ export function ListPage() {
   const [shown, setShown] = useState<"" | "edit" | "add">("");
   const [edit, setEdit] = useState<{ title: string; edit: EditWanted }>();
   const [said, setSaid] = useState("");
+  const [setWatch] = useSetWatchMutation();
   if (error !== undefined) return <FaultLine error={error} />;
   if (list === undefined) return <Loading what="the list" />;
   const tab = TABS.find((name) => name === search.get("tab")) ?? "members";
@@ -50,6 +52,7 @@ export function ListPage() {
       <PageHead title={list.title} line={`${counted(list.members, "address", "addresses")}${list.families === 0 ? "" : `, ${counted(list.families, "family", "families")}`}, ${list.preset.name.toLowerCase()}`}>
         {mayAdd && <Button onClick={() => setShown("add")}>Add members</Button>}
         {list.may.see && <More list={list} q={search.get("q") ?? ""} onEdit={mayEdit ? () => setShown("edit") : undefined} onState={mayEdit ? () => point(isOpen ? `Close ${list.title}` : `Open ${list.title} again`, { state: isOpen ? "closed" : "open" }) : undefined} />}
+        {isOpen && list.may.see && <Button aria-pressed={list.watching} title="A mail when somebody was added, at most one an hour" onClick={() => void setWatch({ what: "list", id: list.id, watching: !list.watching })}>{list.watching ? "Watch no longer" : "Watch"}</Button>}
         {isOpen && <WriteButton list={list} />}
       </PageHead>
       {said !== "" && <p role="status" className="mb-2.5 rounded-md border border-leaf bg-leaf-soft px-3 py-2">{said}</p>}

@@ -4,13 +4,12 @@ import type { SourceLine, SourceSettings } from "@amigo/contract/sources";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { DaysAndTimes, readTimes } from "../ui/DaysAndTimes";
 import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";
 import { FaultLine } from "../ui/Page";
 import { useChangeSourceMutation, useWatchedQuery } from "../data/sources";
 
-const DAYS = ["Mo", "Tu", "We", "Th", "Fr", "Sa", "Su"];
-const DAY_NAMES = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
 
 /** Where the rows of a source come from, when it is read by itself, and what then happens. */
 export function SourceDialog({ source, onClose }: { source: SourceLine; onClose: () => void }) {
@@ -22,7 +21,7 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
   const [change, changing] = useChangeSourceMutation();
   const set = (part: Partial<SourceSettings>): void => setSettings((before) => ({ ...before, ...part }));
   const itself = settings.kind === "watched" || settings.kind === "web";
-  const schedule = settings.schedule?.when === "times" ? { ...settings.schedule, times: times.split(/[\s,;]+/).filter((time) => time !== "").map((time) => (/^\d:/.test(time) ? `0${time}` : time)) } : settings.schedule;
+  const schedule = settings.schedule?.when === "times" ? { ...settings.schedule, times: readTimes(times) } : settings.schedule;
   const days = settings.schedule?.when === "times" ? settings.schedule.days : [];
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
@@ -40,12 +39,7 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
         {itself && (
           <>
             <Choice label="It is read" value={settings.schedule?.when ?? "never"} onChange={(when) => set({ schedule: when === "never" ? null : when === "changed" ? { when } : { when, days: [1, 2, 3, 4, 5], times: ["07:30"] } })} options={[{ value: "changed", name: "When it changes" }, { value: "times", name: "On days and times" }, { value: "never", name: "Only when somebody reads it" }]} className="justify-between" />
-            {settings.schedule?.when === "times" && (
-              <div className="flex flex-wrap items-end gap-3">
-                <fieldset><legend className="mb-1 text-[13px] font-[560]">Days</legend><div className="flex gap-1">{DAYS.map((name, at) => { const day = at + 1; const on = days.includes(day); return <label key={name} title={DAY_NAMES[at]} className={`flex h-[34px] w-[38px] cursor-pointer items-center justify-center rounded-md border text-[13px] has-focus-visible:outline-2 has-focus-visible:outline-petrol ${on ? "border-petrol bg-petrol-soft font-[650] text-petrol" : "border-hair"}`}><input type="checkbox" className="sr-only" aria-label={DAY_NAMES[at] ?? name} checked={on} onChange={() => set({ schedule: { when: "times", days: on ? days.filter((own) => own !== day) : [...days, day].sort(), times: [] } })} />{name}</label>; })}</div></fieldset>
-                <Field label={`Times, on the clocks of ${me.timeZone}`} value={times} onChange={(event) => setTimes(event.target.value)} className="min-w-44 flex-1" />
-              </div>
-            )}
+            {settings.schedule?.when === "times" && <DaysAndTimes days={days} times={times} zone={me.timeZone} onDays={(own) => set({ schedule: { when: "times", days: own, times: [] } })} onTimes={setTimes} />}
             <fieldset className="flex flex-col gap-1"><legend className="mb-1 text-[13px] font-[560]">What follows</legend>
               <label className="flex items-center gap-2"><input type="radio" name="mode" className="accent-petrol" checked={settings.mode === "ask"} onChange={() => set({ mode: "ask" })} />Ask me: the causes wait in Changes</label>
               <label className="flex items-center gap-2"><input type="radio" name="mode" className="accent-petrol" checked={settings.mode === "itself"} onChange={() => set({ mode: "itself" })} />By itself, when no guard stands</label>

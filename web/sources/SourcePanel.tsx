@@ -11,7 +11,7 @@ import { useReadNowMutation } from "../data/sources";
 import { Corrections } from "./Corrections";
 import { SourceDialog } from "./SourceDialog";
 
-const WHERE = { upload: "a file that somebody reads", pasted: "text that somebody pasted", watched: "a file in the watched folder", form: "a sign-up form", web: "a web address" } as const;
+const WHERE = { upload: "a file that somebody reads", pasted: "text that somebody pasted", watched: "a file in the watched folder", form: "a sign-up form", posted: "answers that a form tool posts", web: "a web address" } as const;
 
 /** A source beside its sheet: its last reading, where its rows come from, when it is read next, what it does by itself. */
 export function SourcePanel({ source, line }: { source: SourceLine; line: ReadingLineShape }) {

@@ -6,12 +6,13 @@ import { ALL_RULES } from "@amigo/core/posting/rules/allRules";
 import type { ListKind, RuleId, Rules } from "@amigo/core/posting/rules/rule";
 import type { Making } from "@amigo/contract/edits";
 import { Choice } from "./Choice";
+import { WelcomeField } from "./WelcomeField";
 import { boundIn, settledDraft, withPreset, type RulesDraft } from "./rulesDraft";
 
 const ADDING = [{ value: "quietly", name: "quietly" }, { value: "welcome", name: "with its welcome" }, { value: "ask", name: "once they have said yes" }] as const;
 
 /** The rules of a list or recipe as sentences with the choices inside them; what contradicts itself or the house is told at once. */
-export function RuleFields({ value, onChange, making, kind, hasCoach, ofRecipe = false }: { value: RulesDraft; onChange: (value: RulesDraft) => void; making: Making; kind: ListKind; hasCoach: boolean; ofRecipe?: boolean }) {
+export function RuleFields({ value, onChange, making, kind, hasCoach, ofRecipe = false, list }: { value: RulesDraft; onChange: (value: RulesDraft) => void; making: Making; kind: ListKind; hasCoach: boolean; ofRecipe?: boolean; /** The list's id, where it is there already. */ list?: string }) {
   const rules = settledDraft(value, making, kind);
   const set = (id: RuleId, to: string): void => onChange({ ...value, own: { ...value.own, [id]: to } });
   const preset = making.presets.find(({ id }) => id === value.preset);
@@ -31,7 +32,7 @@ export function RuleFields({ value, onChange, making, kind, hasCoach, ofRecipe =
           <Sentences which="rest" rules={rules} onSet={set} />
           <p>New members come onto it <Choice small label="Members come onto it" value={value.adding} onChange={(adding) => onChange({ ...value, adding })} options={ADDING} />.</p>
           <Words label="These addresses may write, too" value={rules.also} onChange={(to) => set("also", to)} rows={1} placeholder="office@school.example, caretaker@school.example" help="With commas between them." mono />
-          <Words label="Welcome" value={rules.welcome} onChange={(to) => set("welcome", to)} rows={3} placeholder={"Hello, this address is on {list} ({address}) of {house} from now on."} help="{list}, {address} and {house} are filled in. Left empty, Amigo finds the words." />
+          <WelcomeField label="Welcome" value={rules.welcome} onChange={(to) => set("welcome", to)} lists={list === undefined ? [] : [list]} help="Left empty, Amigo finds the words." />
           <Words label="Footer" value={rules.footer} onChange={(to) => set("footer", to)} rows={2} placeholder="Copperwheel Circus School, Mill Lane" help="It stands at the end of every post." />
         </div>
       </details>

@@ -37,11 +37,11 @@ export function wordsOf(id: RuleId, value: string): string {
 
 /** What is wrong with a value of a rule, in a sentence; undefined where it will do. */
 export function ruleFault(id: RuleId, value: string): string | undefined {
-  const { form, values, words, most = 0, unit = "" } = ALL_RULES[id];
+  const { form, values, words, most = 0, unit = "", fault } = ALL_RULES[id];
   switch (form) {
     case "choice": return values.some((choice) => choice.value === value) ? undefined : `"${value.slice(0, 60)}" is no choice for ${words}; there are ${values.map((choice) => `"${choice.value}"`).join(", ")}.`;
     case "number": return /^[1-9]\d{0,5}$/.test(value) && Number(value) <= most ? undefined : `For ${words} write a whole number from 1 to ${most}${unit === "" ? "" : ` (${unit})`}; "${value.slice(0, 20)}" is none.`;
     case "addresses": return /[\p{Cc}<>"]/u.test(value) || value.length > 2000 ? `For ${words} write addresses with commas between them.` : value.split(/[\s,]+/).filter((one) => one !== "" && !/^[^@]+@[^@]+\.[^@.]+$/.test(one)).map((one) => `"${one.slice(0, 80)}" is no address.`)[0];
-    case "text": return value.length > most ? `The ${words} may have ${most} signs; this has ${value.length}.` : undefined;
+    case "text": return value.length > most ? `The ${words} may have ${most} signs; this has ${value.length}.` : fault?.(value);
   }
 }

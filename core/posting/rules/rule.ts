@@ -42,6 +42,8 @@ export interface Rule {
   unit?: string;
   /** What holds where nobody has said otherwise. */
   usual: string;
+  /** What else can be wrong with a value, in a sentence. */
+  fault?: (value: string) => string | undefined;
   /** What it makes of a mail; undefined where it has nothing to say of it. */
   judge?: (mail: MailToJudge, rules: Rules) => Judgement | undefined;
 }

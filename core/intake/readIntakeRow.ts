@@ -1,0 +1,64 @@
+import { isInside } from "../address/isInside";
+import type { KnownDomains } from "../address/learnDomains";
+import { readAddress } from "../address/readAddress";
+import { tidyLine } from "../text/tidy";
+import { findTarget, type Target } from "./findTarget";
+import type { IntakeCells, IntakeColumn } from "./intake";
+import { readDay } from "./readDay";
+
+/** What an intake's rows are read by. */
+export interface IntakeReads {
+  targets: readonly Target[];
+  insideDomain: string;
+  known: KnownDomains;
+  /** A calendar date on the house's clocks. */
+  today: string;
+}
+
+/** What is wrong with one cell; `proposal` is what was probably meant. */
+export interface IntakeFault {
+  column: IntakeColumn;
+  sentence: string;
+  proposal?: string;
+}
+
+/** What a row asks for. Days are calendar dates, empty for at once and for no end. */
+export interface IntakeWish {
+  person: string;
+  address: string;
+  target: Target;
+  from: string;
+  until: string;
+}
+
+export type IntakeRead = { ok: true; wish: IntakeWish } | { ok: false; faults: IntakeFault[] };
+
+/** Whether nothing is written in a row. */
+export function isBlank(cells: IntakeCells): boolean {
+  return Object.values(cells).every((cell) => cell.trim() === "");
+}
+
+/** Reads a row: what it asks for, or every fault with its cell. An empty cell of a row that is still being written is a fault, too: it can not be carried out. */
+export function readIntakeRow(cells: IntakeCells, { targets, insideDomain, known, today }: IntakeReads): IntakeRead {
+  const faults: IntakeFault[] = [];
+  const person = tidyLine(cells.person);
+  if (person === "") faults.push({ column: "person", sentence: "Who is it? Write the name." });
+  const read = readAddress(cells.address, known);
+  if (cells.address.trim() === "") faults.push({ column: "address", sentence: "Write the address." });
+  else if (read.answer === "unusable") faults.push({ column: "address", sentence: `This is no address: ${read.why}` });
+  else if (read.answer === "probably") faults.push({ column: "address", sentence: `${read.why} Did you mean ${read.address}?`, proposal: read.address });
+  const address = read.answer === "unusable" ? "" : read.address;
+  const found = cells.to.trim() === "" ? undefined : findTarget(cells.to, targets, isInside(address, insideDomain));
+  if (found === undefined) faults.push({ column: "to", sentence: "Write the list or the class." });
+  else if (!found.ok) faults.push({ column: "to", sentence: found.sentence, ...(found.proposal === undefined ? {} : { proposal: found.proposal }) });
+  const day = (column: "from" | "until"): string => {
+    if (cells[column].trim() === "") return "";
+    const own = readDay(cells[column], today);
+    if (own === undefined) faults.push({ column, sentence: `"${cells[column].trim().slice(0, 40)}" is no day. Write it as 2027-03-31 or 31.3.2027.` });
+    return own ?? "";
+  };
+  const [from, until] = [day("from"), day("until")];
+  if (until !== "" && until < today) faults.push({ column: "until", sentence: "This day is over." });
+  else if (until !== "" && from !== "" && until < from) faults.push({ column: "until", sentence: "This is before the first day." });
+  return faults.length > 0 || found?.ok !== true ? { ok: false, faults } : { ok: true, wish: { person, address, target: found.target, from, until } };
+}

@@ -1,0 +1,63 @@
+import { useCallback, useRef, useState } from "react";
+import type { CellChange, IntakePage } from "@amigo/contract/intakes";
+import { sentenceOf } from "../data/api";
+import { intakesApi, useWriteCellsMutation } from "../data/intakes";
+import { useStore } from "../data/store";
+import { inverse } from "./gridEdits";
+
+/** Cells that are on their way to the server, by row and column. */
+export type Pending = ReadonlyMap<string, string>;
+
+export const cellKey = (row: string, column: string): string => `${row} ${column}`;
+
+/**
+ * Writes cells of an intake: shown at once, sent in the order in which they were written, taken back and done again by their
+ * batches. What the server did not take is told and stays as somebody else has it.
+ */
+export function useIntakeEdits(id: string, tell: (sentence: string) => void) {
+  const dispatch = useStore();
+  const [send] = useWriteCellsMutation();
+  const [pending, setPending] = useState<Pending>(new Map());
+  const [past, setPast] = useState<CellChange[][]>([]);
+  const [future, setFuture] = useState<CellChange[][]>([]);
+  const line = useRef<Promise<unknown>>(Promise.resolve());
+
+  const put = useCallback((changes: CellChange[]): void => {
+    setPending((before) => new Map([...before, ...changes.map(({ row, column, is }) => [cellKey(row, column), is] as const)]));
+    line.current = line.current.then(async () => {
+      const answer = await send({ id, changes });
+      const refused = answer.data?.refused ?? [];
+      const failed = sentenceOf(answer.error);
+      if (failed !== undefined) tell(`${failed} What you wrote is not kept.`);
+      else if (refused[0] !== undefined) tell(`${refused[0].sentence} ${refused.length === 1 ? "The cell stays" : `${refused.length} cells stay`} as ${refused.length === 1 ? "it is" : "they are"}.`);
+      if (answer.data !== undefined) {
+        const kept = changes.filter(({ row, column }) => !refused.some((own) => own.row === row && own.column === column));
+        dispatch(intakesApi.util.updateQueryData("intake", id, (page: IntakePage) => { for (const { row, column, is } of kept) { const own = page.rows.find((one) => one.id === row); if (own !== undefined) own.cells[column] = is; } }));
+      }
+      // What was written meanwhile in the same cell is still on its way.
+      setPending((before) => new Map([...before].filter(([key, is]) => !changes.some((own) => cellKey(own.row, own.column) === key && own.is === is))));
+    });
+  }, [dispatch, id, send, tell]);
+
+  const edit = useCallback((changes: CellChange[]): void => {
+    if (changes.length === 0) return;
+    setPast((before) => [...before.slice(-99), changes]);
+    setFuture([]);
+    put(changes);
+  }, [put]);
+  const last = past[past.length - 1];
+  const next = future[future.length - 1];
+  const undo = useCallback((): void => {
+    if (last === undefined) return;
+    setPast((before) => before.slice(0, -1));
+    setFuture((before) => [...before, last]);
+    put(inverse(last));
+  }, [last, put]);
+  const redo = useCallback((): void => {
+    if (next === undefined) return;
+    setFuture((before) => before.slice(0, -1));
+    setPast((before) => [...before, next]);
+    put(next);
+  }, [next, put]);
+  return { pending, edit, undo, redo, canUndo: last !== undefined, canRedo: next !== undefined };
+}
