@@ -13,7 +13,7 @@ export const FORM_LABELS = {
   given: "Child's first name", family: "Child's surname", class: "Class", team: "Team, if the child is in one", name: "Your name", address: "Your email address",
   relationship: "What you are to the child, such as mother, father or aunt", secondName: "Name of a second guardian, if there is one", secondAddress: "Their email address", secondRelationship: "What they are to the child",
   howOften: "How often would you like mail?", each: "Every message as it comes", daily: "Put together, once a day", weekly: "Put together, once a week",
-  choose: "Choose one", optional: "can stay empty", send: "Send", mend: "Some of this needs a second look", didYouMean: "Did you mean {address}?", keep: "No, {address} is right as I wrote it",
+  choose: "Choose one", optional: "can stay empty", send: "Send", lookOver: "That was quick. Please look over what you have written, then send it.", mend: "Some of this needs a second look", didYouMean: "Did you mean {address}?", keep: "No, {address} is right as I wrote it",
   sent: "Look in your mailbox", sentMore: "We have sent a mail to {address}. Open it and press the link: your answer counts from then on. If nothing comes within a few minutes, look among unwanted mail, or fill this in once more.",
   thanks: "Thank you", thanksMore: "Your answer is with us. You can change it at any time by the link in the mail that you got.",
 } as const;

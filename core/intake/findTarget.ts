@@ -39,10 +39,3 @@ export function findTarget(written: string, targets: readonly Target[], inside: 
   const near = targets.find(({ title, name, cohort }) => [fold(title), name, fold(cohort)].some((own) => own !== "" && (isOneSlip(own, words) || (words.length > 3 && own.startsWith(words)))));
   return { ok: false, sentence: `There is no list or class "${written.trim().slice(0, 80)}" here.${near === undefined ? " Choose one from those that are offered." : ` Did you mean ${near.title}?`}`, ...(near === undefined ? {} : { proposal: near.title }) };
 }
-
-/** The lists that the start of a word leads to, best first, with their classes where those alone would do. */
-export function completeTarget(written: string, targets: readonly Target[], most = 8): string[] {
-  const words = fold(written).split(" ").filter((word) => word !== "");
-  const found = targets.filter(({ title, name, short, cohort }) => { const pieces = fold(`${title} ${name} ${short} ${cohort}`).split(" "); return words.every((word) => pieces.some((piece) => piece.startsWith(word))); });
-  return found.slice(0, most).map(({ title }) => title);
-}

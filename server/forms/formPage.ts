@@ -8,6 +8,8 @@ type Html = ReturnType<typeof html>;
 export interface Filled {
   fields: Readonly<Record<string, string>>;
   faults: readonly AnswerFault[];
+  /** Whether it came back quicker than anybody writes, and is to be looked over. */
+  lookOver?: boolean;
   /** Where the form sends to; empty for a preview that sends nowhere. */
   action: string;
   /** Proves when the form was opened. */
@@ -45,6 +47,7 @@ export function formFields(form: FormContent, words: FormWords, { classes, teams
   return html`
     ${languages.length < 2 ? "" : html`<p class="languages">${languages.map(({ code, url }) => (code === words.language ? html`<b lang="${code}">${nameOfLanguage(code)}</b>` : html`<a href="${url}" lang="${code}" hreflang="${code}">${nameOfLanguage(code)}</a>`))}</p>`}
     ${words.intro.trim() === "" ? "" : html`<p class="intro">${words.intro}</p>`}
+    ${filled.lookOver === true ? html`<div class="faults" role="alert" tabindex="-1"><b>${say("lookOver")}</b></div>` : ""}
     ${filled.faults.length === 0 ? "" : html`<div class="faults" role="alert" tabindex="-1"><b>${say("mend")}</b><ul>${filled.faults.map(({ field }) => html`<li><a href="#at-${field}">${nameOfField(field, words, say)}</a></li>`)}</ul></div>`}
     <form method="post" action="${filled.action}" novalidate${filled.action === "" ? raw(" inert") : ""}>
       <input type="hidden" name="begun" value="${filled.begun}"><input type="hidden" name="language" value="${words.language}">${value("code") === "" ? "" : html`<input type="hidden" name="code" value="${value("code")}">`}

@@ -176,12 +176,21 @@ describe("what is wrong", () => {
     expect(csv.body).toContain("'=HYPERLINK");
   });
 
+  test("what comes quicker than anybody writes, or without the form having been opened, is shown once more with all that was written", async () => {
+    const before = (await answers("state=unconfirmed")).length;
+    const quick = await post("/f/autumn", { ...WREN, address: "quick@oakmail.example", language: "en", begun: hidden((await get("/f/autumn")).body, "begun") });
+    expect([quick.status, quick.body]).toEqual([422, expect.stringContaining("That was quick")]);
+    expect(quick.body).toContain("value=\"quick@oakmail.example\"");
+    const forged = await post("/f/autumn", { ...WREN, language: "en", begun: "lkj.forged" });
+    expect([forged.status, hidden(forged.body, "begun")]).toEqual([422, expect.not.stringContaining("forged")]);
+    expect((await answers("state=unconfirmed")).length).toBe(before);
+    expect((await fill({ ...WREN, address: "quick@oakmail.example" })).body).toContain("Look in your mailbox");
+  });
+
   test("robots are thanked and forgotten, and nobody's mailbox is filled", async () => {
     const before = (await answers("state=unconfirmed")).length;
     const robot = { ...WREN, address: "robot@oakmail.example" };
     expect((await fill({ ...robot, website: "https://x.example" })).body).toContain("Look in your mailbox");
-    expect((await post("/f/autumn", { ...robot, language: "en", begun: hidden((await get("/f/autumn")).body, "begun") })).body).toContain("Look in your mailbox");
-    expect((await post("/f/autumn", { ...robot, language: "en", begun: "lkj.forged" })).status).toBe(200);
     expect((await answers("state=unconfirmed")).length).toBe(before);
     for (let time = 0; time < 6; time++) await fill({ ...WREN, given: `Child ${time}`, address: "victim@oakmail.example" });
     await until("mails", () => house.sink.mails.filter(({ to }) => to === "victim@oakmail.example").length, (count) => count === 3);

@@ -138,7 +138,10 @@ export function formPublicRoutes(app: Hono, context: Context): void {
     if (!read.ok) return page(http, own, words, words.title, formFields(own.content, words, choices, { fields, faults: read.faults, action: `/f/${own.slug}`, begun: sent.begun ?? "", mine: isMine ? (sent.mine ?? "") : "", changes: isMine ? (sent.changes ?? "") : "", known: caller !== undefined && fields.address === caller.email && faultless(read.faults, "name", "address") }, languagesOf(own, "")), 422);
     const { answer } = read;
     const confirmed = isMine ? link.address === answer.address : caller?.email === answer.address && ownOrigin(http);
-    const isRobot = (fields.website ?? "") !== "" || (!isMine && openFor(context.dkim.pem, fields.begun ?? "", Date.now()) < QUICKEST);
+    const isRobot = (fields.website ?? "") !== "";
+    const wasOpen = isMine ? QUICKEST : openFor(context.dkim.pem, fields.begun ?? "", Date.now());
+    // Nobody fills a form in so quickly, but a browser can: what was written stands there still, to be sent once more.
+    if (!isRobot && wasOpen < QUICKEST) return page(http, own, words, words.title, formFields(own.content, words, choices, { fields, faults: [], lookOver: true, action: `/f/${own.slug}`, begun: wasOpen === 0 ? provenOpening(context.dkim.pem, Date.now()) : (sent.begun ?? ""), mine: "", changes: "", known: confirmed === true }, languagesOf(own, "")), 422);
     // A robot is thanked like anybody else and nothing is kept.
     if (!isRobot) await takeAnswer(db, own, settings.url, { answer, language: words.language, changes: isMine && /^[0-9a-f-]{36}$/.test(fields.changes ?? "") ? fields.changes : undefined, confirmed: confirmed === true, code: (fields.code ?? "").trim().toUpperCase().slice(0, 20) });
     if (confirmed === true && isMine) return page(http, own, words, labelOf(words, "thanks"), html`<p>${labelOf(words, "thanksMore")}</p>${minePage(own, sent.mine ?? "", link.address, await answersOf(db, own.id, link.address))}`);

@@ -94,12 +94,12 @@ async function addGroup(tx: Queries, own: typeof intake.$inferSelect, listId: st
       reasons: new Map(group.map(({ row, wish }) => [wish.address, `${wish.person}, by the intake "${own.name}", written by ${row.by}`])),
     });
     const until = lastDay === "" ? "" : ` until ${lastDay}`;
-    const mailed = how === "welcome" ? " The welcome is on its way." : "";
+    const mailed = how === "welcome" ? " Welcomed." : "";
     return new Map(group.flatMap(({ row, wish }): [string, Came][] => {
       const of = (side: keyof typeof done): boolean => done[side].includes(wish.address);
       if (of("waiting")) return [[row.id, { outcome: "waiting", sentence: "Waits until a lead of the list agrees." }]];
       if (of("asked")) return [[row.id, { outcome: "asked", sentence: "Was asked by mail; on the list once they say yes." }]];
-      return [[row.id, { outcome: "added", sentence: `On ${wish.target.title}${until}.${mailed}` }]];
+      return [[row.id, { outcome: "added", sentence: `On the list${until}.${mailed}` }]];
     }));
   } catch (failure) {
     if (!(failure instanceof Refusal)) throw failure;

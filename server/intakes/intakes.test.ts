@@ -73,7 +73,7 @@ describe("filling an intake", () => {
     expect((await ilse.ask("POST", `/api/intakes/${id}/approval`, { rows: [{ id: row, version: 2 }], approve: true })).status).toBe(403);
     expect(await approve(id, juno, [row])).toEqual({ done: 1, refused: [] });
     expect(await isMember(TRAPEZE, "otto@fernpost.example")).toBe(true);
-    expect(await rowOf(id, "otto@fernpost.example")).toMatchObject({ outcome: "added", sentence: "On Trapeze Two, guardians.", approvedBy: "Juno Abara", by: "Ilse Tamm" });
+    expect(await rowOf(id, "otto@fernpost.example")).toMatchObject({ outcome: "added", sentence: "On the list.", approvedBy: "Juno Abara", by: "Ilse Tamm" });
     const members = await juno.ask<{ members: { address: string; kept: string }[] }>("GET", `/api/lists/${lists.get(TRAPEZE)}/members`);
     expect(members.body.members.find(({ address }) => address === "otto@fernpost.example")?.kept).toContain("Otto Bell, by the intake");
   });
@@ -249,7 +249,7 @@ describe("days and times", () => {
     const id = await makeIntake();
     const row = await writeRow(id, ilse, { person: "Mia Bell", address: "mia@fernpost.example", to: TRAPEZE, until: "2090-03-31" });
     await approve(id, juno, [row]);
-    expect(await rowOf(id, "mia@fernpost.example")).toMatchObject({ outcome: "added", sentence: "On Trapeze Two, guardians until 2090-03-31." });
+    expect(await rowOf(id, "mia@fernpost.example")).toMatchObject({ outcome: "added", sentence: "On the list until 2090-03-31." });
     expect(await warnOfEnds(house.amigo.context, at("2090-03-01"))).toBe(0);
     expect(await warnOfEnds(house.amigo.context, at("2090-03-25"))).toBe(1);
     expect(await warnOfEnds(house.amigo.context, at("2090-03-26"))).toBe(0);

@@ -49,7 +49,7 @@ function Editor({ page, choices, onClose }: { page: IntakePage | undefined; choi
       {content.times !== null && <DaysAndTimes days={content.times.days} times={times} zone={me.timeZone} onDays={(days) => set({ times: { days, times: [] } })} onTimes={setTimes} />}
       {content.how !== "quietly" && <WelcomeField label={content.how === "ask" ? "Welcome, once they have said yes" : "Welcome"} value={content.welcome} onChange={(welcome) => set({ welcome })} lists={content.lists} help="Left empty, each list's own welcome is sent." />}
       <FaultLine error={making.error ?? changing.error} />
-      <div className="flex justify-end gap-2"><Button onClick={onClose}>Close</Button><Button look="go" type="submit" disabled={content.name.trim() === "" || making.isLoading || changing.isLoading}>{page === undefined ? "Make the intake" : "Keep it so"}</Button></div>
+      <div className="sticky -bottom-5 -mx-5 -mb-5 flex justify-end gap-2 border-t border-hair bg-panel px-5 py-3"><Button onClick={onClose}>Close</Button><Button look="go" type="submit" disabled={content.name.trim() === "" || making.isLoading || changing.isLoading}>{page === undefined ? "Make the intake" : "Keep it so"}</Button></div>
     </form>
   );
 }

@@ -4,7 +4,7 @@ import type { CellChange, IntakeRow } from "@amigo/contract/intakes";
 import { clear, copied, fillDown, moved, paste, rowsNeeded, spanOf, stepped, write, type GridRow, type Place } from "./gridEdits";
 import { cellKey } from "./useIntakeEdits";
 
-const WIDTHS = ["w-[15%]", "w-[21%]", "w-[19%]", "w-[8%]", "w-[8%]"];
+const WIDTHS = ["w-[13%]", "w-[22.5%]", "w-[17%]", "w-[7.5%]", "w-[7.5%]"];
 
 const OUTCOME_LOOK: Record<IntakeRow["outcome"], string> = { "": "text-ink-3", added: "text-leaf-ink", already: "text-ink-2", asked: "text-ink-2", waiting: "text-marigold-ink", refused: "text-brick", ended: "text-ink-3" };
 const OUTCOME_SIGN: Record<IntakeRow["outcome"], string> = { "": "", added: "+ ", already: "= ", asked: "? ", waiting: "! ", refused: "× ", ended: "− " };
@@ -106,14 +106,16 @@ export function IntakeGrid({ rows, facts, fresh, choices, anchor, active, onSele
                 const inSpan = down >= span.top && down <= span.bottom && at >= span.left && at <= span.right;
                 const fault = row.cells[name] === "" ? undefined : fact?.faults.find((own) => own.column === name);
                 const writer = fresh.get(cellKey(row.id, name));
+                // The name stands once a row.
+                const isMarked = writer !== undefined && !INTAKE_COLUMNS.slice(0, at).some((before) => fresh.has(cellKey(row.id, before)));
                 return (
-                  <div key={name} id={cellId({ row: row.id, column: at })} role="gridcell" aria-colindex={at + 2} aria-selected={inSpan} aria-readonly={row.locked} aria-invalid={fault !== undefined} aria-label={`${INTAKE_TITLES[name]}, row ${down + 1}: ${row.cells[name] === "" ? "empty" : row.cells[name]}${fault === undefined ? "" : `. ${fault.sentence}`}`} title={fault?.sentence ?? (writer === undefined ? undefined : `just written by ${writer}`)}
+                  <div key={name} id={cellId({ row: row.id, column: at })} role="gridcell" aria-colindex={at + 2} aria-selected={inSpan} aria-readonly={row.locked} aria-invalid={fault !== undefined} title={fault?.sentence ?? (writer === undefined ? undefined : `just written by ${writer}`)}
                     onMouseDown={(event) => { if (isActive && text !== undefined) return; if (text !== undefined) commit(undefined); go({ row: row.id, column: at }, event.shiftKey); }} onMouseEnter={(event) => { if (event.buttons === 1 && text === undefined) go({ row: row.id, column: at }, true); }} onDoubleClick={() => begin(row.cells[name])}
                     className={`relative ${WIDTHS[at]} h-[30px] shrink-0 select-none border-l border-hair-soft ${isActive ? "outline-2 outline-offset-[-2px] outline-petrol" : fault !== undefined ? "outline outline-offset-[-1px] outline-marigold" : ""} ${writer !== undefined ? "bg-leaf-soft" : fault !== undefined ? "bg-marigold-soft" : inSpan ? "bg-petrol-soft" : ""} ${row.locked ? "text-ink-2" : ""}`}>
                     {isActive && text !== undefined ? (
                       <input autoFocus aria-label={`${INTAKE_TITLES[name]}, row ${down + 1}`} value={text} maxLength={LONGEST_CELL} onChange={(event) => setText(event.target.value)} onBlur={() => { if (text !== undefined) commit(undefined); }} list={name === "to" ? "intake-targets" : undefined} spellCheck={false} autoComplete="off" className={`h-full w-full bg-panel px-2 outline-none ${name === "address" ? "mono" : ""}`} />
-                    ) : <div className={`truncate px-2 py-[5px] ${name === "address" ? "mono" : ""}`}>{fault !== undefined && <b className="text-marigold-ink">! </b>}{row.cells[name]}</div>}
-                    {writer !== undefined && <span className="absolute -top-1.5 right-1 z-10 rounded bg-leaf px-1 text-[10px] leading-[14px] text-panel">{writer}</span>}
+                    ) : <div className={`truncate px-2 py-[5px] ${name === "address" ? "mono" : ""}`}><span className="sr-only">{INTAKE_TITLES[name]}, row {down + 1}: {row.cells[name] === "" && "empty"}</span>{fault !== undefined && <b className="text-marigold-ink">! </b>}{row.cells[name]}{fault !== undefined && <span className="sr-only"> {fault.sentence}</span>}</div>}
+                    {isMarked && <span className="absolute -top-1.5 right-1 z-10 rounded bg-leaf px-1 text-[10px] leading-[14px] text-panel">{writer}</span>}
                   </div>
                 );
               })}

@@ -33,8 +33,9 @@ export function IntakePage() {
 function Intake({ page }: { page: Page }) {
   const me = useMe();
   const [told, setTold] = useState("");
+  const [complaint, setComplaint] = useState("");
   const [changing, setChanging] = useState(false);
-  const { pending, edit, undo, redo, canUndo, canRedo } = useIntakeEdits(page.id, setTold);
+  const { pending, edit, undo, redo, canUndo, canRedo } = useIntakeEdits(page.id, setComplaint);
   const [approve, approving] = useApproveRowsMutation();
   const [remove] = useRemoveRowsMutation();
   const [setWatch] = useSetWatchMutation();
@@ -60,8 +61,9 @@ function Intake({ page }: { page: Page }) {
     const answer = await approve({ id: page.id, rows: wanted, approve: yes });
     const failed = sentenceOf(answer.error);
     const [no] = answer.data?.refused ?? [];
-    if (failed !== undefined) setTold(failed);
-    else if (no !== undefined) setTold(`Row ${rows.findIndex(({ id }) => id === no.row) + 1}: ${no.sentence}${(answer.data?.refused.length ?? 0) > 1 ? ` ${counted((answer.data?.refused.length ?? 1) - 1, "other row")} not approved either.` : ""}`);
+    setComplaint("");
+    if (failed !== undefined) setComplaint(failed);
+    else if (no !== undefined) setComplaint(`Row ${rows.findIndex(({ id }) => id === no.row) + 1}: ${no.sentence}${(answer.data?.refused.length ?? 0) > 1 ? ` ${counted((answer.data?.refused.length ?? 1) - 1, "other row")} not approved either.` : ""}`);
     else setTold(yes ? `${counted(answer.data?.done ?? 0, "row")} approved.` : `${counted(answer.data?.done ?? 0, "row")} approved no longer.`);
   }, [approve, facts, page.id, rows]);
   const takeOut = async (): Promise<void> => {
@@ -74,12 +76,12 @@ function Intake({ page }: { page: Page }) {
     setSpare([...spare, ...more]);
     return [...rows, ...more.map((id) => ({ id, cells: BLANK, locked: false }))];
   };
-  const open_ = page.rows.filter(({ outcome, approvedBy }) => outcome === "" && approvedBy === "").length;
+  const undecided = page.rows.filter(({ outcome, approvedBy }) => outcome === "" && approvedBy === "").length;
   const choices = useMemo(() => [...new Set([...page.targets.map(({ title }) => title), ...page.targets.flatMap(({ cohort }) => (cohort === "" ? [] : [cohort]))])], [page.targets]);
 
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <PageHead title={page.name} line={`${counted(page.rows.length, "row")}, ${open_} to approve · carried out ${page.when} · ${HOW_WORDS[page.content.how]}`}>
+      <PageHead title={page.name} line={`${counted(page.rows.length, "row")}, ${undecided} to approve · carried out ${page.when} · ${HOW_WORDS[page.content.how]}`}>
         <Button aria-pressed={page.watching} onClick={() => void setWatch({ what: "intake", id: page.id, watching: !page.watching })} title="A mail when somebody was added, at most one an hour">{page.watching ? "Watch no longer" : "Watch"}</Button>
         {page.may.change && <Button onClick={() => setChanging(true)}>Change …</Button>}
       </PageHead>
@@ -91,6 +93,7 @@ function Intake({ page }: { page: Page }) {
         <p role="status" className="min-w-0 flex-1 truncate text-[13px] text-ink-2" title={told}>{told}</p>
         {page.may.approve && <Button look="go" disabled={toApprove.length === 0 || approving.isLoading} onClick={() => void decide(toApprove.map(({ id }) => id), true)}>{approving.isLoading ? "Approving …" : `Approve ${counted(toApprove.length, "row")}`}</Button>}
       </div>
+      {complaint !== "" && <p role="alert" className="mb-2 rounded-md border border-brick bg-brick-soft px-3 py-1.5"><b className="text-brick">! </b>{complaint}</p>}
       <Panel className="flex min-h-0 flex-1 flex-col overflow-hidden">
         <IntakeGrid rows={rows} facts={facts} fresh={fresh} choices={choices} anchor={anchor} active={active} onSelect={(from, to) => setSelection({ anchor: from, active: to })} onEdit={edit} onNeed={need} onUndo={undo} onRedo={redo} onApprove={page.may.approve ? (ids, yes) => void decide(ids, yes) : undefined} />
         <RowDetail row={facts.get(active.row)} number={rows.findIndex(({ id }) => id === active.row) + 1} column={INTAKE_COLUMNS[active.column] ?? "person"} onTake={(column, text) => { const row = rows.find(({ id }) => id === active.row); if (row !== undefined) edit([{ row: row.id, column, was: row.cells[column], is: text }]); }} />
@@ -119,8 +122,8 @@ function useFresh(rows: readonly IntakeRow[], me: string, tell: (sentence: strin
     if (first === undefined) return;
     tell(`${first.by} wrote in ${found.length === 1 ? first.where : counted(found.length, "cell")}.`);
     setFresh((own) => new Map([...own, ...found.map(({ key, by }) => [key, by] as const)]));
-    const timer = setTimeout(() => setFresh((own) => new Map([...own].filter(([key]) => !found.some((one) => one.key === key)))), FRESH_FOR);
-    return () => clearTimeout(timer);
+    // It is not taken back when the next change comes: each shows for its own while.
+    setTimeout(() => setFresh((own) => new Map([...own].filter(([key]) => !found.some((one) => one.key === key)))), FRESH_FOR);
   }, [rows, me, tell]);
   return fresh;
 }

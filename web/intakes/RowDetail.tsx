@@ -12,7 +12,7 @@ import { moment } from "../ui/time";
 export function RowDetail({ row, number, column, onTake }: { row: IntakeRow | undefined; number: number; column: IntakeColumn; onTake: (column: IntakeColumn, text: string) => void }) {
   const me = useMe();
   const [showing, setShowing] = useState(false);
-  if (row === undefined) return <div className="border-t border-hair bg-sunk px-4 py-2.5 text-[13px] text-ink-3">Type or paste rows out of a spreadsheet. <kbd>↵</kbd> goes down, <kbd>Tab</kbd> across, <kbd>Ctrl D</kbd> fills down, <kbd>Ctrl Z</kbd> takes back. Nobody is added before a row is approved.</div>;
+  if (row === undefined) return <div className="border-t border-hair bg-sunk px-4 py-2.5 text-[13px]">Type or paste rows out of a spreadsheet. <kbd>↵</kbd> goes down, <kbd>Tab</kbd> across, <kbd>Ctrl D</kbd> fills down, <kbd>Ctrl Z</kbd> takes back. Nobody is added before a row is approved.</div>;
   const faults = [...row.faults].sort((one, other) => Number(other.column === column) - Number(one.column === column));
   return (
     <div className="flex min-h-[64px] items-start gap-5 border-t border-hair bg-sunk px-4 py-2.5 text-[13px]">

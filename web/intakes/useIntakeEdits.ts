@@ -14,7 +14,7 @@ export const cellKey = (row: string, column: string): string => `${row} ${column
  * Writes cells of an intake: shown at once, sent in the order in which they were written, taken back and done again by their
  * batches. What the server did not take is told and stays as somebody else has it.
  */
-export function useIntakeEdits(id: string, tell: (sentence: string) => void) {
+export function useIntakeEdits(id: string, complain: (sentence: string) => void) {
   const dispatch = useStore();
   const [send] = useWriteCellsMutation();
   const [pending, setPending] = useState<Pending>(new Map());
@@ -28,8 +28,8 @@ export function useIntakeEdits(id: string, tell: (sentence: string) => void) {
       const answer = await send({ id, changes });
       const refused = answer.data?.refused ?? [];
       const failed = sentenceOf(answer.error);
-      if (failed !== undefined) tell(`${failed} What you wrote is not kept.`);
-      else if (refused[0] !== undefined) tell(`${refused[0].sentence} ${refused.length === 1 ? "The cell stays" : `${refused.length} cells stay`} as ${refused.length === 1 ? "it is" : "they are"}.`);
+      if (failed !== undefined) complain(`${failed} What you wrote is not kept.`);
+      else if (refused[0] !== undefined) complain(`${refused[0].sentence} ${refused.length === 1 ? "The cell stays" : `${refused.length} cells stay`} as ${refused.length === 1 ? "it is" : "they are"}.`);
       if (answer.data !== undefined) {
         const kept = changes.filter(({ row, column }) => !refused.some((own) => own.row === row && own.column === column));
         dispatch(intakesApi.util.updateQueryData("intake", id, (page: IntakePage) => { for (const { row, column, is } of kept) { const own = page.rows.find((one) => one.id === row); if (own !== undefined) own.cells[column] = is; } }));
@@ -37,14 +37,15 @@ export function useIntakeEdits(id: string, tell: (sentence: string) => void) {
       // What was written meanwhile in the same cell is still on its way.
       setPending((before) => new Map([...before].filter(([key, is]) => !changes.some((own) => cellKey(own.row, own.column) === key && own.is === is))));
     });
-  }, [dispatch, id, send, tell]);
+  }, [dispatch, id, send, complain]);
 
   const edit = useCallback((changes: CellChange[]): void => {
     if (changes.length === 0) return;
+    complain("");
     setPast((before) => [...before.slice(-99), changes]);
     setFuture([]);
     put(changes);
-  }, [put]);
+  }, [put, complain]);
   const last = past[past.length - 1];
   const next = future[future.length - 1];
   const undo = useCallback((): void => {
