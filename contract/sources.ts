@@ -45,6 +45,8 @@ export const SourceSettings = z.object({
   schedule: ScheduleShape.nullable(),
   mode: z.enum(["ask", "itself"]),
   limits: z.object({ sourceShare: z.number().min(0).max(1).optional() }),
+  /** Whether the sheet is written beside a watched file after each reading, with what became of each row. */
+  answersBeside: z.boolean().default(false),
 }).meta({ id: "SourceSettings" });
 export type SourceSettings = z.output<typeof SourceSettings>;
 
@@ -70,6 +72,8 @@ export type ReadingLineShape = z.output<typeof ReadingLine>;
 
 export const SourceLine = z.object({
   id: z.string(), last: ReadingLine.nullable(), ...SourceSettings.shape,
+  /** How many answers were posted to it. */
+  posted: z.number().int(),
   /** When it will be read by itself next, in words where it waits for a change; null for never. */
   nextAt: z.string().nullable(),
   triedAt: z.string().nullable(),
@@ -121,7 +125,10 @@ export const getSource = endpoint({ method: "get", path: "/api/sources/{id}", su
 export const putSource = endpoint({ method: "put", path: "/api/sources/{id}", summary: "Change where a source's rows come from, and when it is read by itself", who: "read a source", params: Id, body: SourceSettings, answer: SourceLine });
 export const getWatched = endpoint({ method: "get", path: "/api/watched", summary: "The files of the watched folder; null where this house has none", who: "see sources", answer: z.object({ files: z.array(z.object({ name: z.string(), writtenAt: z.string(), bytes: z.number() })) }).nullable() });
 /** What stands at a place that a source would watch: a proposal, before anything is kept. */
-export const postLook = endpoint({ method: "post", path: "/api/sources/look", summary: "Fetch what stands in a watched file or at a web address, without keeping it", who: "read a source", body: z.object({ kind: z.enum(["watched", "web"]), location: z.string().trim().min(1, "Say where the sheet is.").max(2000) }), answer: z.object({ file: z.string(), base64: z.string(), writtenAt: z.string() }) });
+export const postLook = endpoint({ method: "post", path: "/api/sources/look", summary: "Fetch what stands in a watched file or at a web address, or what was posted to a source, without keeping it", who: "read a source", body: z.object({ kind: z.enum(["watched", "web", "posted"]), location: z.string().trim().min(1, "Say where the sheet is.").max(2000) }), answer: z.object({ file: z.string(), base64: z.string(), writtenAt: z.string() }) });
+/** The address is told this once. */
+export const postPosted = endpoint({ method: "post", path: "/api/sources/posted", summary: "Make a source to whose secret address a form tool posts answers", who: "read a source", body: z.object({ name: z.string().trim().min(1, "Give the source a name.").max(80) }), answer: z.object({ id: z.string(), url: z.string() }) });
+export const postPostedAddress = endpoint({ method: "post", path: "/api/sources/{id}/address", summary: "A new secret address for a source that is posted to; the old one takes nothing any more", who: "read a source", params: Id, answer: z.object({ url: z.string() }) });
 export const postReadNow = endpoint({ method: "post", path: "/api/sources/{id}/read", summary: "Read a source that keeps itself, now", who: "read a source", params: Id, answer: z.object({ outcome: z.string(), ok: z.boolean() }) });
 export const getCorrections = endpoint({ method: "get", path: "/api/corrections", summary: "Corrections of all sources, those in force first", who: "see sources", answer: z.array(CorrectionLine) });
 export const postCorrection = endpoint({ method: "post", path: "/api/corrections", summary: "Read a cell otherwise than it is written, until the sheet itself changes there", who: "read a source", body: z.object({ reading: z.uuid(), sheet: z.number().int().min(0).default(0), row: z.number().int().min(1), column: z.number().int().min(0), read: z.string().max(1000) }), answer: z.object({ id: z.string(), round: z.number().int().nullable(), causes: z.number().int() }) });

@@ -76,8 +76,10 @@ export async function startJobs(context: Context): Promise<{ close(): Promise<vo
   await boss.createQueue(WATCHERS, { name: WATCHERS, policy: "short" });
   await boss.work(WATCHERS, { pollingIntervalSeconds: 30 }, async () => { await tellWatchers(context, new Date()); });
   await boss.schedule(WATCHERS, "*/5 * * * *");
+  // What was posted is read at once; the schedule is for what was missed.
+  const stopPosted = context.events.on((topic) => { if (topic === "posted") setTimeout(() => { boss.send(DUE, {}).catch((failure: unknown) => context.log.warn({ failure: String(failure) }, "what was posted could not be read at once")); }, TOGETHER).unref(); });
   await boss.schedule(DUE, "* * * * *");
   await boss.schedule(NEW_DAY, "1 * * * *");
   await boss.schedule(TELL, "*/10 * * * *");
-  return { close: async () => { stopListening(); stopHearing(); await greeting; await reading; await boss.stop({ graceful: true, wait: true, timeout: 10_000 }); } };
+  return { close: async () => { stopListening(); stopHearing(); stopPosted(); await greeting; await reading; await boss.stop({ graceful: true, wait: true, timeout: 10_000 }); } };
 }

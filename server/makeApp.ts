@@ -30,6 +30,7 @@ import { reachRoutes } from "./reach/routes";
 import { requestRoutes } from "./requests/routes";
 import { roundRoutes } from "./rounds/routes";
 import { staffRoutes } from "./staff/routes";
+import { postedRoutes } from "./sources/posted";
 import { sourceRoutes } from "./sources/routes";
 import { Refusal } from "./http/fault";
 import { findCaller, problemOf } from "./http/route";
@@ -54,7 +55,7 @@ export function makeApp(context: Context): Hono {
     return http.json(problem, problem.status, { "Content-Type": "application/problem+json", "Cache-Control": "no-store" });
   });
 
-  for (const routes of [accountRoutes, boardRoutes, draftRoutes, editRoutes, formRoutes, formPublicRoutes, houseRoutes, intakeRoutes, listRoutes, memberRoutes, peopleRoutes, postRoutes, privateRoutes, reachRoutes, requestRoutes, roundRoutes, sourceRoutes, staffRoutes, eventRoutes, leaveRoutes]) routes(app, context);
+  for (const routes of [accountRoutes, boardRoutes, draftRoutes, editRoutes, formRoutes, formPublicRoutes, houseRoutes, intakeRoutes, listRoutes, memberRoutes, peopleRoutes, postRoutes, privateRoutes, reachRoutes, requestRoutes, roundRoutes, sourceRoutes, postedRoutes, staffRoutes, eventRoutes, leaveRoutes]) routes(app, context);
   app.get("/api/openapi.json", (http) => http.json(openApi(ALL_ENDPOINTS, context.settings.url)));
   app.get("/api/samples/:name", async (http) => {
     const caller = await findCaller(http, context);

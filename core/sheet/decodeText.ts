@@ -40,3 +40,24 @@ function decodeWindows1252(bytes: Uint8Array): string {
 function decoded(bytes: Uint8Array, encoding: DecodedText["encoding"]): DecodedText {
   return { text: new TextDecoder(encoding).decode(bytes), encoding };
 }
+
+/**
+ * Turns text into octets again in the encoding of a file, with a byte-order mark where the file had one. A sign that the
+ * encoding lacks becomes `?`.
+ */
+export function encodeText(text: string, encoding: DecodedText["encoding"], like: Uint8Array): Uint8Array {
+  if (encoding === "utf-8") return joinedOctets(like[0] === 0xef && like[1] === 0xbb && like[2] === 0xbf ? [0xef, 0xbb, 0xbf] : [], new TextEncoder().encode(text));
+  if (encoding === "windows-1252") return Uint8Array.from(text, (sign) => { const code = sign.charCodeAt(0); const high = HIGH_SIGNS.indexOf(sign); return high >= 0 ? 0x80 + high : code < 0x80 || (code > 0x9f && code < 0x100 && sign.length === 1) ? code : 0x3f; });
+  const little = encoding === "utf-16le";
+  const octets = new Uint8Array(text.length * 2);
+  for (let index = 0; index < text.length; index++) { const code = text.charCodeAt(index); octets[index * 2 + (little ? 0 : 1)] = code & 0xff; octets[index * 2 + (little ? 1 : 0)] = code >> 8; }
+  const hasMark = (like[0] === 0xff && like[1] === 0xfe) || (like[0] === 0xfe && like[1] === 0xff);
+  return joinedOctets(hasMark ? (little ? [0xff, 0xfe] : [0xfe, 0xff]) : [], octets);
+}
+
+function joinedOctets(mark: readonly number[], octets: Uint8Array): Uint8Array {
+  const made = new Uint8Array(mark.length + octets.length);
+  made.set(mark);
+  made.set(octets, mark.length);
+  return made;
+}

@@ -1,12 +1,14 @@
 import { read, type CellObject, type WorkSheet } from "@e965/xlsx";
 import Papa from "papaparse";
+import { separatorOf, withoutAnswers } from "./answers/answerColumns";
 import { checkArchive } from "./checkArchive";
 import { decodeText } from "./decodeText";
 import { FILE_LIMITS, type FileFault, type FileLimits, type OrFileFault, type Sheet, type Workbook } from "./sheet";
 
 /**
  * Reads the octets of a file into sheets of text cells. Formulas give their last value, dates are
- * written `YYYY-MM-DD` (with `HH:MM:SS` where a time of day is in them), joined cells are listed.
+ * written `YYYY-MM-DD` (with `HH:MM:SS` where a time of day is in them), joined cells are listed. Columns
+ * that Amigo itself has added to a sheet that it handed back are left out.
  *
  * @param bytes  the file: XLSX, ODS, XLS, or text with separators in UTF-8, UTF-16 or Windows-1252
  * @param limits how large the file may be, packed and unpacked
@@ -30,11 +32,11 @@ export function readWorkbook(bytes: Uint8Array, limits: FileLimits = FILE_LIMITS
 /** Reads pasted or decoded text with separators (comma, semicolon, tab, bar) as a single sheet. */
 export function readText(text: string, limits: FileLimits = FILE_LIMITS): OrFileFault<{ workbook: Workbook }> {
   if (text.trim() === "") return fault("empty-file", "There is nothing in it but blank space. Choose another file.");
-  const parsed = Papa.parse<string[]>(text, { delimiter: text.includes("\t") && !/^[^\n]*;/.test(text) ? "\t" : "", skipEmptyLines: false });
+  const parsed = Papa.parse<string[]>(text, { delimiter: separatorOf(text), skipEmptyLines: false });
   const rows = parsed.data.map((row) => row.slice(0, limits.columns));
   while (rows.length > 0 && rows[rows.length - 1]?.every((cell) => cell.trim() === "")) rows.pop();
   if (rows.length > limits.rows) return tooManyRows(rows.length, limits);
-  return { ok: true, workbook: { format: "text", sheets: [{ name: "Text", hidden: false, rows, joined: [] }] } };
+  return { ok: true, workbook: { format: "text", sheets: [{ name: "Text", hidden: false, rows: withoutAnswers(rows), joined: [] }] } };
 }
 
 function readPacked(bytes: Uint8Array, limits: FileLimits): OrFileFault<{ workbook: Workbook }> {
@@ -76,7 +78,7 @@ function toSheet(name: string, hidden: boolean, sheet: WorkSheet | undefined, li
   }
   while (rows.length > 0 && rows[rows.length - 1]?.length === 0) rows.pop();
   const joined = (sheet?.["!merges"] ?? []).map(({ s, e }) => ({ firstRow: s.r, lastRow: e.r, firstColumn: s.c, lastColumn: e.c }));
-  return { name, hidden, rows, joined };
+  return { name, hidden, rows: withoutAnswers(rows), joined };
 }
 
 function cellText(cell: CellObject | undefined): string {

@@ -13,12 +13,13 @@ import type { OnProgress } from "../rounds/openRound";
 import { reopenRound } from "../rounds/reopenRound";
 import { takeBack } from "../rounds/takeBack";
 import { changeAccount, endStaff } from "../staff/changeAccount";
+import { answerSheet } from "../sources/answerSheet";
 import { endCorrection, makeCorrection } from "../sources/correct";
 import { readFile } from "../sources/readFile";
 import { readItself } from "../sources/readItself";
 
 /** Everything that is done at the desk: each gets the database, what it is asked, and a way to tell how far it is. */
-export const TASKS = { carryOutRows, endUntil, readFile, readItself, bringInStep, takeBack, decide, reopenRound, keepAddress, letGo, addMembers, agree, answerAsk, decideRequest, changeAccount, endStaff, forgetPerson, planEdit, carryOutEdit, planSeason, openSeason, makeCorrection, endCorrection, answerQuestion, joinPeople, partPerson, settleByHand, withdrawByHand } satisfies Record<string, (db: Database, ask: never, tell: OnProgress) => Promise<unknown>>;
+export const TASKS = { answerSheet, carryOutRows, endUntil, readFile, readItself, bringInStep, takeBack, decide, reopenRound, keepAddress, letGo, addMembers, agree, answerAsk, decideRequest, changeAccount, endStaff, forgetPerson, planEdit, carryOutEdit, planSeason, openSeason, makeCorrection, endCorrection, answerQuestion, joinPeople, partPerson, settleByHand, withdrawByHand } satisfies Record<string, (db: Database, ask: never, tell: OnProgress) => Promise<unknown>>;
 
 export type Tasks = typeof TASKS;
 export type TaskName = keyof Tasks;

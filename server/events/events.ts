@@ -4,7 +4,7 @@ import { sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
 
 /** What changed, so that pages know what to fetch again. */
-export type Topic = "board" | "rounds" | "sources" | "posts" | "queue" | "house" | "people" | "greetings" | "forms" | "intakes";
+export type Topic = "board" | "rounds" | "sources" | "posts" | "queue" | "house" | "people" | "greetings" | "forms" | "intakes" | "posted";
 
 const CHANNEL = "amigo";
 

@@ -5,6 +5,7 @@ import ipaddr from "ipaddr.js";
 import { Agent, request, type Dispatcher } from "undici";
 import { FILE_LIMITS } from "@amigo/core/sheet/sheet";
 import { Refusal } from "../http/fault";
+import { BESIDE } from "./answerBeside";
 
 /** A sheet as it was fetched, or that it has not changed since the last look. */
 export type Fetched =
@@ -38,7 +39,7 @@ export async function fetchWatched(folder: string | undefined, name: string, see
 
 /** The files of the watched folder that could be sheets. */
 export async function watchedFiles(folder: string): Promise<{ name: string; writtenAt: string; bytes: number }[]> {
-  const names = (await readdir(folder, { withFileTypes: true }).catch(() => [])).filter((entry) => entry.isFile() && /\.(xlsx|xls|ods|csv|tsv|txt)$/i.test(entry.name)).map(({ name }) => name).sort();
+  const names = (await readdir(folder, { withFileTypes: true }).catch(() => [])).filter((entry) => entry.isFile() && /\.(xlsx|xls|ods|csv|tsv|txt)$/i.test(entry.name) && !entry.name.startsWith(".") && !BESIDE.test(entry.name)).map(({ name }) => name).sort();
   return Promise.all(names.map(async (name) => {
     const { mtime, size } = await stat(join(folder, name));
     return { name, writtenAt: mtime.toISOString(), bytes: size };

@@ -1,24 +1,27 @@
 import { and, asc, desc, eq, gte, lt, sql } from "drizzle-orm";
 import type { Hono } from "hono";
+import { may } from "@amigo/core/access/may";
 import { sortWords } from "@amigo/core/mail/bounces/sortOf";
 import { nextReading } from "@amigo/core/schedule/nextReading";
 import { failingCells } from "@amigo/core/sheet/failingCells";
 import { readAll } from "@amigo/core/sheet/readAll";
 import type { TableInSheet } from "@amigo/core/sheet/readTable";
 import { capital } from "@amigo/core/text/sentence";
-import { getHelped, postRows, deleteCorrection, getCorrections, getReading, getReadingRows, getSamples, getSource, getSources, getWatched, Plan, postCorrection, postLook, postReading, postReadNow, postSource, putSource, type ReadingPage, type SourceLine } from "@amigo/contract/sources";
+import { getHelped, postRows, deleteCorrection, getCorrections, getReading, getReadingRows, getSamples, getSource, getSources, getWatched, Plan, postCorrection, postLook, postPosted, postPostedAddress, postReading, postReadNow, postSource, putSource, type ReadingPage, type SourceLine } from "@amigo/contract/sources";
 import { SAMPLE_SHEETS } from "@amigo/demo/samples";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { addressTrouble, correction, house, question, readingFault, readingRow, season, source } from "../db/schema";
+import { addressTrouble, correction, house, postedAnswer, question, readingFault, readingRow, season, source } from "../db/schema";
 import { notify } from "../events/events";
 import { raiseVersion } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
-import { route } from "../http/route";
+import { findCaller, route } from "../http/route";
 import { record } from "../journal/record";
 import { fetchFor, keepItself } from "./keepItself";
 import { watchedFiles } from "./fetchSheet";
+import { ANSWER_FORMATS } from "./answerSheet";
+import { newPostedAddress } from "./posted";
 import { addRows, helpedSources } from "./addRows";
 import type { FileToRead } from "./readFile";
 import { correctionsOf, readingLines, tablesOfReading } from "../readings/queries";
@@ -47,6 +50,7 @@ export function sourceRoutes(app: Hono, context: Context): void {
 
   route(app, context, postReading, async ({ params, body, caller, long }) => {
     const [found] = await db.select({ kind: source.kind }).from(source).where(eq(source.id, params.id));
+    if (found?.kind === "posted") return readPostedAgain(params.id, await fileOf(body), caller, long);
     if (found?.kind === "form") throw new Refusal(422, "source/of-form", "The rows of this source are what families answer on its form. Read the file into another source.", "file");
     return desk.run("readFile", { actor: actorOf(caller), into: { id: params.id }, file: await fileOf(body) }, long);
   });
@@ -58,6 +62,7 @@ export function sourceRoutes(app: Hono, context: Context): void {
     const [own] = await db.select({ timeZone: house.timeZone }).from(house);
     const [before] = await db.select().from(source).where(eq(source.id, params.id));
     if (before === undefined) throw notFound("source");
+    if ((before.kind === "posted") !== (body.kind === "posted")) throw new Refusal(422, "source/of-posted", "The rows of such a source are what a form tool posts; no other can become one.", "kind");
     if ((before.kind === "form") !== (body.kind === "form")) throw new Refusal(422, "source/of-form", "A sign-up form is its own source; no other can become one.", "kind");
     const itself = body.kind === "watched" || body.kind === "web" ? body.kind : undefined;
     if (itself !== undefined && body.location === "") throw new Refusal(422, "source/no-location", itself === "web" ? "Give the web address of the sheet." : "Choose the file in the watched folder.", "location");
@@ -65,7 +70,7 @@ export function sourceRoutes(app: Hono, context: Context): void {
     const loosened = before.limits.sourceShare !== body.limits.sourceShare;
     const moved = before.location !== body.location || before.kind !== body.kind;
     await db.transaction(async (tx) => {
-      await tx.update(source).set({ ...body, schedule: itself === undefined ? null : body.schedule, mode: itself === undefined && body.kind !== "form" ? "ask" : body.mode, nextAt, ...(moved ? { seen: {}, failures: 0, failingSince: null, outcome: "" } : {}) }).where(eq(source.id, params.id));
+      await tx.update(source).set({ ...body, answersBeside: body.kind === "watched" && body.answersBeside, schedule: itself === undefined ? null : body.schedule, mode: itself === undefined && body.kind !== "form" && body.kind !== "posted" ? "ask" : body.mode, nextAt, ...(moved ? { seen: {}, failures: 0, failingSince: null, outcome: "" } : {}) }).where(eq(source.id, params.id));
       await record(tx, { actorId: caller.id, actor: caller.name, action: "change source", sentence: `${caller.name} changed where and when the source "${body.name}" is read`, before: { kind: before.kind, location: before.location, schedule: before.schedule, mode: before.mode }, after: body });
       if (loosened) await raiseVersion(tx, before.seasonId);
       await notify(tx, "sources");
@@ -79,10 +84,50 @@ export function sourceRoutes(app: Hono, context: Context): void {
   route(app, context, getWatched, async () => (context.settings.watched === undefined ? null : { files: await watchedFiles(context.settings.watched) }));
 
   route(app, context, postLook, async ({ body }) => {
+    if (body.kind === "posted" && !/^[0-9a-f-]{36}$/i.test(body.location)) throw notFound("source");
     const fetched = await fetchFor(context, body.kind, body.location);
     if (!fetched.changed) throw new Refusal(503, "source/unchanged", "The address said that nothing has changed, though nothing was read yet. Try again.", "location");
     return { file: fetched.name, base64: Buffer.from(fetched.bytes).toString("base64"), writtenAt: fetched.writtenAt };
   });
+
+  route(app, context, postPosted, async ({ body, caller }) => {
+    const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
+    if (current === undefined) throw new Refusal(503, "not-set-up", "This house has no current season.");
+    return db.transaction(async (tx) => {
+      const [made] = await tx.insert(source).values({ name: body.name, kind: "posted", seasonId: current.id }).onConflictDoNothing().returning({ id: source.id });
+      if (made === undefined) throw new Refusal(409, "source/name-taken", `There is a source called "${body.name}" already. Choose another name.`, "name");
+      await record(tx, { actorId: caller.id, actor: caller.name, action: "make source", sentence: `${caller.name} made the source "${body.name}", to which a form tool posts answers`, after: { source: made.id } });
+      await notify(tx, "sources");
+      return { id: made.id, url: await newPostedAddress(tx, made.id, context.settings.url) };
+    });
+  });
+
+  route(app, context, postPostedAddress, async ({ params, caller }) => {
+    const [found] = await db.select({ name: source.name }).from(source).where(and(eq(source.id, params.id), eq(source.kind, "posted")));
+    if (found === undefined) throw notFound("source");
+    await record(db, { actorId: caller.id, actor: caller.name, action: "new address", sentence: `${caller.name} gave the source "${found.name}" a new address; the old one takes nothing any more`, after: { source: params.id } });
+    return { url: await newPostedAddress(db, params.id, context.settings.url) };
+  });
+
+  app.get("/api/sources/:id/answered/:format", async (http) => {
+    const caller = await findCaller(http, context);
+    if (caller === undefined) throw new Refusal(401, "signed-out", "You are not signed in, or your session has ended. Sign in again.");
+    if (!may(caller.role, "see sources")) throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
+    const format = ANSWER_FORMATS.find((known) => known === http.req.param("format"));
+    const id = http.req.param("id");
+    if (format === undefined || !/^[0-9a-f-]{36}$/i.test(id)) throw new Refusal(404, "not-found", `A sheet is handed back as ${ANSWER_FORMATS.join(", ")}.`);
+    const sheet = await desk.run("answerSheet", { sourceId: id, format });
+    return http.body(new Uint8Array(sheet.bytes), 200, { "Content-Type": TYPE_OF[sheet.format], "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(`${sheet.name}.${sheet.format}`)}`, "Cache-Control": "no-store" });
+  });
+
+  /** Reads all that was posted by the columns that somebody has just settled. */
+  async function readPostedAgain(id: string, file: FileToRead, caller: Caller, long: Parameters<Context["desk"]["run"]>[2]) {
+    const fetched = await fetchFor(context, "posted", id);
+    if (!fetched.changed) throw new Error("the answers were not fetched");
+    const read = await desk.run("readFile", { actor: actorOf(caller), into: { id }, file: { ...file, name: fetched.name, bytes: fetched.bytes } }, long);
+    await db.update(source).set({ seen: fetched.seen }).where(eq(source.id, id));
+    return read;
+  }
 
   route(app, context, postReadNow, async ({ params }) => {
     const [found] = await db.select({ id: source.id }).from(source).where(eq(source.id, params.id));
@@ -124,6 +169,8 @@ export function sourceRoutes(app: Hono, context: Context): void {
   });
 }
 
+const TYPE_OF = { csv: "text/csv; charset=utf-8", xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", ods: "application/vnd.oasis.opendocument.spreadsheet" } as const;
+
 /** The cells of a reading that name an address to which mail fails, as faults: told beside the row that it came from. */
 async function failingIn(db: Queries, tables: readonly TableInSheet[], { sourceId }: { sourceId: string }): Promise<ReadingPage["faults"]> {
   const troubles = new Map((await db.select().from(addressTrouble)).map((row) => [row.address, row]));
@@ -140,9 +187,10 @@ async function failingIn(db: Queries, tables: readonly TableInSheet[], { sourceI
 /** The sources of the current season, oldest first, each with its last reading and what it does by itself. */
 async function sourceLines(db: Queries): Promise<SourceLine[]> {
   const rows = await db.select({ own: source }).from(source).innerJoin(season, eq(season.id, source.seasonId)).where(eq(season.current, true)).orderBy(asc(source.createdAt));
+  const posted = new Map((await db.select({ id: postedAnswer.sourceId, count: sql<number>`count(*)`.mapWith(Number) }).from(postedAnswer).groupBy(postedAnswer.sourceId)).map(({ id, count }) => [id, count]));
   const last = new Map((rows.length === 0 ? [] : await readingLines(db, { newestOf: rows.map(({ own }) => own.id) })).map(({ sourceId, line }) => [sourceId, line]));
   return rows.map(({ own }) => ({
-    id: own.id, name: own.name, kind: own.kind, location: own.location, schedule: own.schedule, mode: own.mode, limits: own.limits, last: last.get(own.id) ?? null,
+    id: own.id, name: own.name, kind: own.kind, location: own.location, schedule: own.schedule, mode: own.mode, limits: own.limits, answersBeside: own.answersBeside, posted: posted.get(own.id) ?? 0, last: last.get(own.id) ?? null,
     nextAt: own.nextAt?.toISOString() ?? null, triedAt: own.triedAt?.toISOString() ?? null, outcome: own.outcome, failures: own.failures, failingSince: own.failingSince?.toISOString() ?? null,
   }));
 }

@@ -11,6 +11,7 @@ import { moment } from "../ui/time";
 import { AddPlace } from "./AddPlace";
 import { Draft } from "./Draft";
 import { useSamplesQuery, useSourcesQuery } from "../data/sources";
+import { PostedStart } from "./Posted";
 import { StoredReading } from "./StoredReading";
 
 /** What was dropped or pasted and is not read yet. `key` makes every drop a new draft. */
@@ -18,7 +19,7 @@ export interface Dropped {
   key: number;
   file: File;
   /** Where it comes from, when it will be fetched from there again. */
-  kind?: "pasted" | "watched" | "web";
+  kind?: "pasted" | "watched" | "web" | "posted";
   location?: string;
   /** When it was last written, where the file itself does not say. */
   writtenAt?: string;
@@ -53,8 +54,8 @@ export function SourcesPage() {
       {sources.length > 0 && <nav aria-label="Sources" className="mb-3 flex flex-wrap gap-1.5">{sources.map((source) => <Tab key={source.id} source={source} on={dropped === undefined && source.id === chosen?.id} onGo={() => { setDropped(undefined); setTold(undefined); }} timeZone={me.timeZone} />)}</nav>}
       {told !== undefined && <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2"><b className="text-leaf-ink">✓ </b>{told}</p>}
       {dropped !== undefined
-        ? <Draft key={dropped.key} dropped={dropped} sources={sources} into={dropped.kind === "web" || dropped.kind === "watched" ? undefined : chosen?.id} onDone={(sentence) => { setDropped(undefined); setTold(sentence); }} />
-        : chosen?.last == null ? <DropHere onChoose={() => chooser.current?.click()} onTake={take} /> : <StoredReading key={chosen.id} source={chosen} reading={chosen.last.id} onTake={take} />}
+        ? <Draft key={dropped.key} dropped={dropped} sources={sources} into={dropped.kind === "web" || dropped.kind === "watched" ? undefined : dropped.kind === "posted" ? dropped.location : chosen?.id} onDone={(sentence) => { setDropped(undefined); setTold(sentence); }} />
+        : chosen?.kind === "posted" && chosen.last === null ? <PostedStart key={chosen.id} source={chosen} onTake={take} /> : chosen?.last == null ? <DropHere onChoose={() => chooser.current?.click()} onTake={take} /> : <StoredReading key={chosen.id} source={chosen} reading={chosen.last.id} onTake={take} />}
       {over && <div className="pointer-events-none fixed inset-0 z-30 m-3 flex items-center justify-center rounded-xl border-2 border-dashed border-petrol bg-petrol-soft/80 text-[18px] font-[620] text-petrol">Drop the sheet to look at it</div>}
       {pasting && <Paste onClose={() => setPasting(false)} onTake={(file) => take(file, { kind: "pasted" })} />}
       {adding && <AddPlace onClose={() => setAdding(false)} onTake={take} />}
@@ -67,7 +68,7 @@ function Tab({ source, on, onGo, timeZone }: { source: SourceLine; on: boolean; 
   return (
     <Link to={`/sources/${source.id}`} onClick={onGo} aria-current={on ? "page" : undefined} className={`min-w-[170px] rounded-lg border bg-panel px-3 py-1.5 text-[13px] leading-[1.3] hover:border-petrol ${on ? "border-petrol shadow-[inset_0_0_0_1px_var(--petrol)]" : "border-hair"}`}>
       <b className="block text-[14px] font-[620]">{source.failures > 0 ? <Warn>{source.name}</Warn> : source.name}</b>
-      <span className="text-ink-3">{source.failures > 0 && source.failingSince !== null ? `could not be read since ${moment(source.failingSince, timeZone)}` : last === null ? "never read" : <>{counted(last.rows, "row")}, read {moment(last.readAt, timeZone)}{last.toDecide > 0 && <>, <Warn>{counted(last.toDecide, "fault")}</Warn></>}</>}</span>
+      <span className="text-ink-3">{source.failures > 0 && source.failingSince !== null ? `could not be read since ${moment(source.failingSince, timeZone)}` : last === null ? (source.kind === "posted" ? counted(source.posted, "answer") : "never read") : <>{counted(last.rows, "row")}, read {moment(last.readAt, timeZone)}{last.toDecide > 0 && <>, <Warn>{counted(last.toDecide, "fault")}</Warn></>}</>}</span>
     </Link>
   );
 }

@@ -1,0 +1,30 @@
+import { rename, rm, writeFile } from "node:fs/promises";
+import { join } from "node:path";
+import type { Context } from "../context";
+import type { AnsweredSheet } from "./answerSheet";
+
+/** How the copies are known that Amigo writes into a watched folder; they are not offered as sheets to read. */
+export const BESIDE = / with answers\.(xlsx|ods|csv)$/i;
+
+/**
+ * Writes the sheet of a watched file beside it, with what became of each row. It is written whole and then put in place, so
+ * that nobody opens half of one.
+ *
+ * @returns what is to be told where it could not be written; empty for done
+ */
+export async function answerBeside({ settings, desk, log }: Pick<Context, "settings" | "desk" | "log">, own: { id: string; location: string }, file: Uint8Array): Promise<string> {
+  if (settings.watched === undefined) return "";
+  const sheet: AnsweredSheet = await desk.run("answerSheet", { sourceId: own.id, file });
+  const name = `${own.location.replace(/\.[^.]*$/, "")} with answers.${sheet.format}`;
+  const place = join(settings.watched, name);
+  const draft = join(settings.watched, `.${name}.part`);
+  try {
+    await writeFile(draft, sheet.bytes);
+    await rename(draft, place);
+    return "";
+  } catch (failure) {
+    log.warn({ failure: String(failure), place }, "the sheet with answers could not be written");
+    await rm(draft, { force: true }).catch(() => undefined);
+    return `The sheet with answers could not be written beside it: the watched folder does not let Amigo write. Whoever runs Amigo can allow that.`;
+  }
+}
