@@ -19,6 +19,8 @@ export const DraftContent = z.object({
   bcc: Targets,
   /** Addresses of members that are left out this once. */
   leftOut: z.array(z.string().max(254)).max(2000).default([]),
+  /** The post that it answers. */
+  answers: z.uuid().nullable().default(null),
   subject: z.string().max(300).default(""),
   html: z.string().max(500_000).default(""),
   /** From whom it comes: oneself, or the list. */

@@ -26,7 +26,7 @@ export const PersonPage = z.object({
   /** What was said of them by hand. */
   byHand: z.array(z.object({ id: z.number().int(), sentence: z.string(), by: z.string(), at: z.string() })),
   /** What became known of them and when, newest first. */
-  timeline: z.array(z.object({ at: z.string(), what: z.string(), sign: z.enum(["+", "−", "~"]), where: Where, round: z.number().int().nullable() })),
+  timeline: z.array(z.object({ at: z.string(), what: z.string(), sign: z.enum(["+", "−", "~", "→"]), where: Where, round: z.number().int().nullable() })),
 }).meta({ id: "PersonPage" });
 export type PersonPage = z.output<typeof PersonPage>;
 

@@ -14,9 +14,9 @@ export interface ListIdentity {
 export interface CopyEnvelope {
   /** The writer's name and address. */
   from: { name: string; address: string };
-  /** The address by which one copy's recipient can leave: RFC 8058. */
-  leaveUrl: string;
-  /** Whether one click there is enough; where members leave through a lead, the page says whom to ask. */
+  /** The address by which one copy's recipient can leave, RFC 8058; undefined for the copy that all inside members share, who leave by mail or on their page. */
+  leaveUrl: string | undefined;
+  /** Whether members leave by themselves, so that one click is enough; else the page says whom to ask. */
   oneClick: boolean;
   /** A copy that only the leads get: an answer to it goes to the writer. */
   toLeads: boolean;
@@ -51,7 +51,7 @@ export function copyHeader(original: SplitMessage, list: ListIdentity, envelope:
     `List-Help: <mailto:${name}-request@${domain}>`,
     `List-Owner: <mailto:${name}+leads@${domain}>`,
     ...(envelope.archivedAt === undefined ? [] : [`Archived-At: <${envelope.archivedAt}>`]),
-    ...(envelope.toLeads ? [] : [`List-Unsubscribe: <${envelope.leaveUrl}>${envelope.oneClick ? `, <mailto:${name}+leave@${domain}>` : ""}`, ...(envelope.oneClick ? ["List-Unsubscribe-Post: List-Unsubscribe=One-Click"] : [])]),
+    ...(envelope.toLeads ? [] : leaveFields(list, envelope)),
     "Precedence: list",
   ];
   const kept = original.fields.filter((field) => KEPT.has(field.name)).map(({ raw }) => raw);
@@ -59,6 +59,12 @@ export function copyHeader(original: SplitMessage, list: ListIdentity, envelope:
   if (content !== undefined && !original.fields.some((field) => field.name === "mime-version")) kept.push("MIME-Version: 1.0");
   if (!original.fields.some((field) => field.name === "subject")) kept.push(`Subject: ${headerText("(no subject)")}`);
   return `${[...made, ...kept, ...described].join("\r\n")}\r\n\r\n`;
+}
+
+/** How one leaves (RFC 2369, section 3.2): by the copy's own link, with one click where that is enough, and by mail. */
+function leaveFields({ name, domain }: ListIdentity, { leaveUrl, oneClick }: CopyEnvelope): string[] {
+  const ways = [...(leaveUrl === undefined ? [] : [`<${leaveUrl}>`]), ...(oneClick ? [`<mailto:${name}+leave@${domain}>`] : [])];
+  return [...(ways.length === 0 ? [] : [`List-Unsubscribe: ${ways.join(", ")}`]), ...(oneClick && leaveUrl !== undefined ? ["List-Unsubscribe-Post: List-Unsubscribe=One-Click"] : [])];
 }
 
 /** Where an answer goes: the writer, the leads (a subaddress of the list, RFC 5233), or the list, which for a one-way list tells that it is one. */

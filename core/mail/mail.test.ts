@@ -47,6 +47,8 @@ describe("the header of a copy", () => {
 
   test("says NO to posting on an announcement list (RFC 2369, section 3.4), and the address on an open one", () => {
     expect(header).toMatch(/^List-Post: NO/m);
+    expect(copyHeader(original, LIST, { ...ENVELOPE, leaveUrl: undefined, oneClick: true })).toMatch(/^List-Unsubscribe: <mailto:ml-wire-parents-2627\+leave@lists\.copperwheel\.example>\r\n(?!List-Unsubscribe-Post)/m);
+    expect(copyHeader(original, LIST, { ...ENVELOPE, leaveUrl: undefined, oneClick: false })).not.toContain("List-Unsubscribe");
     expect(copyHeader(original, { ...LIST, rules: { ...LIST.rules, writers: "members" } }, ENVELOPE)).toContain("List-Post: <mailto:ml-wire-parents-2627@lists.copperwheel.example>");
   });
 

@@ -75,10 +75,10 @@ describe("fields that are filled in", () => {
 });
 
 describe("what is asked before a mail goes out", () => {
-  const mail = (part: Partial<AboutToSend>): AboutToSend => ({ seasonsOver: [], addresses: 5, mostBefore: 0, many: 100, subject: "x", text: "x", attachments: 0, outside: [], inside: 0, shown: false, unknownFields: [], ...part });
+  const mail = (part: Partial<AboutToSend>): AboutToSend => ({ seasonsOver: [], addresses: 5, mostBefore: 0, many: 100, subject: "x", text: "x", attachments: 0, outside: [], inside: 0, shown: false, answersLists: [], unknownFields: [], ...part });
   test.each([
     [{}, []], [{ seasonsOver: ["2025-26", "2025-26"] }, ["season over"]], [{ addresses: 100 }, ["many"]], [{ addresses: 100, mostBefore: 100 }, []], [{ shown: true }, ["shown"]], [{ shown: true, addresses: 1 }, []],
-    [{ text: "Plan attached." }, ["attachment"]], [{ text: "> plan attached" }, []], [{ text: "Siehe im Anhang" }, ["attachment"]], [{ text: "attached", attachments: 1 }, []], [{ outside: ["a@b.example"], inside: 3 }, ["outside"]], [{ outside: ["a@b.example"], inside: 2 }, []], [{ unknownFields: ["nome"] }, ["fields"]],
+    [{ text: "Plan attached." }, ["attachment"]], [{ text: "> plan attached" }, []], [{ text: "Siehe im Anhang" }, ["attachment"]], [{ text: "attached", attachments: 1 }, []], [{ outside: ["a@b.example"], inside: 3 }, ["outside"]], [{ outside: ["a@b.example"], inside: 2 }, []], [{ unknownFields: ["nome"] }, ["fields"]], [{ answersLists: ["Wire Walk"] }, ["answer to all"]],
   ] as const)("%j: %j", (part, ids) => expect(asksBefore(mail(part as Partial<AboutToSend>)).map(({ id }) => id)).toEqual(ids));
 });
 

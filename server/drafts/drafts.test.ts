@@ -34,7 +34,7 @@ const person = async (q: string): Promise<TargetHit> => {
   if (found === undefined) throw new Error(`nobody is called ${q}`);
   return found;
 };
-const content = (part: Partial<DraftContent>): DraftContent => ({ to: [], cc: [], bcc: [], leftOut: [], subject: "Hello", html: "<p>Dear families.</p>", as: "oneself", copyToMe: false, shown: false, ...part });
+const content = (part: Partial<DraftContent>): DraftContent => ({ to: [], cc: [], bcc: [], leftOut: [], answers: null, subject: "Hello", html: "<p>Dear families.</p>", as: "oneself", copyToMe: false, shown: false, ...part });
 const keep = async (part: Partial<DraftContent>, client = juno, id: string = crypto.randomUUID()): Promise<string> => {
   const { status, body } = await client.ask<Draft>("PUT", `/api/drafts/${id}`, content(part));
   expect(status, JSON.stringify(body)).toBe(200);
@@ -222,5 +222,40 @@ describe("templates", () => {
     expect(await names(juno)).toEqual(["For all <p>x</p>"]);
     expect((await ravi.ask("DELETE", `/api/templates/${body.id}`)).status).toBe(404);
     expect((await juno.ask("DELETE", `/api/templates/${body.id}`)).status).toBe(200);
+  });
+});
+
+describe("an answer", () => {
+  const threadOf = (raw: string) => parsed(raw).then(({ inReplyTo, references }) => ({ inReplyTo, references: [references ?? []].flat() }));
+
+  test("stands in the thread of what it answers, and asks before it goes to everybody", async () => {
+    const first = (await juno.ask<{ id: string }>("POST", "/api/posts", { lists: [wire.id], subject: "Rehearsal", text: "On Friday.", key: crypto.randomUUID() })).body.id;
+    await arrived((await members(wire)).length);
+    const { rows } = await house.amigo.context.db.execute<{ message_id: string }>(sql`select message.message_id from message join post on post.message_id = message.id where post.id = ${first}`);
+    house.sink.mails.length = 0;
+    const toAll = { to: [wire], subject: "Re: Rehearsal", answers: first };
+    expect((await reckon(toAll)).asks.map(({ id, sentence }) => [id, sentence])).toContainEqual(["answer to all", expect.stringContaining(`everybody on ${wire.name}`)]);
+    const refused = await send(await keep(toAll));
+    expect([refused.status, refused.body.field]).toEqual([409, "answer to all"]);
+    const alone = await keep({ to: [{ kind: "address", id: "halim@oakmail.example", name: "Halim" }], subject: "Re: Rehearsal", answers: first });
+    expect((await reckon({ to: [{ kind: "address", id: "halim@oakmail.example", name: "Halim" }], answers: first })).asks).toEqual([]);
+    const { body } = await send(alone);
+    const [mail] = await arrived(1);
+    expect(await threadOf(mail?.raw ?? "")).toEqual({ inReplyTo: rows[0]?.message_id, references: [rows[0]?.message_id] });
+    house.sink.mails.length = 0;
+    const { body: all } = await send(await keep({ to: [wire], subject: "Re: Rehearsal", answers: body.post }), ["answer to all", "many"]);
+    const [again] = await arrived(1);
+    expect((await threadOf(again?.raw ?? "")).references).toEqual([rows[0]?.message_id, expect.any(String)]);
+    // The list's thread has what went to the list; what went to one alone is none of its.
+    expect((await juno.ask<PostPage>("GET", `/api/posts/${all.post}`)).body.thread.map(({ id }) => id)).toEqual([first, all.post]);
+  });
+
+  test("to a post that its writer may not see tells nothing of it", async () => {
+    const ravi = await house.signIn(RAVI);
+    const hidden = (await juno.ask<{ id: string }>("POST", "/api/posts", { lists: [wire.id], subject: "Not for Ravi", text: "x", key: crypto.randomUUID() })).body.id;
+    await arrived((await members(wire)).length);
+    house.sink.mails.length = 0;
+    await send(await keep({ to: [{ kind: "address", id: "halim@oakmail.example", name: "Halim" }], answers: hidden }, ravi), ["outside"], ravi);
+    expect((await threadOf((await arrived(1))[0]?.raw ?? "")).inReplyTo).toBeUndefined();
   });
 });

@@ -46,6 +46,6 @@ export async function asksOf(db: Queries, caller: Caller, content: DraftContent,
   const outside = people.filter(({ address }) => !isInside(address, own.insideDomain)).map(({ address }) => address);
   return asksBefore({
     seasonsOver: over.map(({ label }) => label), addresses: addresses.length, mostBefore: rows[0]?.most ?? 0, many: own.manyAddresses, subject: content.subject, text: textOf(content.html), attachments: files,
-    outside, inside: addresses.filter((address) => isInside(address, own.insideDomain)).length, shown: content.shown, unknownFields: mergeFieldsIn(`${content.subject} ${textOf(content.html)}`).filter(({ known }) => !known).map(({ field }) => field),
+    outside, inside: addresses.filter((address) => isInside(address, own.insideDomain)).length, shown: content.shown, answersLists: content.answers == null ? [] : lists.map(({ list }) => list.title), unknownFields: mergeFieldsIn(`${content.subject} ${textOf(content.html)}`).filter(({ known }) => !known).map(({ field }) => field),
   });
 }

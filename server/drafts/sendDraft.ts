@@ -1,11 +1,13 @@
 import { and, eq, sql } from "drizzle-orm";
+import { fieldValue, splitMessage } from "@amigo/core/mail/splitMessage";
 import { fillMerge, mergeFieldsIn } from "@amigo/core/mail/merge";
 import type { DraftContent } from "@amigo/contract/drafts";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { draft, draftFile } from "../db/schema";
+import { draft, draftFile, message, post } from "../db/schema";
 import { Refusal } from "../http/fault";
+import { visiblePosts } from "../membership/scope";
 import { fieldsFor } from "../membership/fieldsFor";
 import { acceptPost, queueNote, recordRefused, storeMessage } from "../posting/acceptPost";
 import { composeMail } from "../posting/composeMail";
@@ -21,6 +23,9 @@ type DraftRow = typeof draft.$inferSelect;
 
 /** The largest mail from the composer, in octets. */
 const LARGEST = 20 * 1024 * 1024;
+/** How much of a mail is read for its thread, in octets, and how many ids of it are named. */
+const HEAD = 65_536;
+const MOST_REFERENCES = 30;
 
 /**
  * Sends a draft as its writer may: every list's rules are asked, everybody gets one copy, and for some seconds it can be
@@ -41,7 +46,7 @@ export async function sendDraft({ db, settings }: Pick<Context, "db" | "settings
   const addresses = [...new Set([...resolved.lists.flatMap((own) => own.addresses), ...resolved.people.map(({ address }) => address)])];
   const open = asked === undefined ? [] : (await asksOf(db, caller, content, resolved, addresses, files.length)).filter(({ id }) => !asked.includes(id));
   if (open.length > 0) throw new Refusal(409, "draft/ask", open.map(({ sentence }) => sentence).join(" "), open[0]?.id ?? "");
-  const made = await composeDraft(caller, content, { html, text }, files, resolved);
+  const made = await composeDraft(caller, content, { html, text }, files, resolved, await answeredBy(db, caller, content));
   if (made.raw.length > LARGEST) throw new Refusal(422, "draft/large", `With its files this mail has ${Math.ceil(made.raw.length / 1024 / 1024)} MB; at most ${LARGEST / 1024 / 1024} MB can be sent. Put the largest file elsewhere and send its address.`, "files");
   const about = await readMessage(made.raw);
   const leavesAt = script !== undefined ? undefined : new Date(Date.now() + resolved.house.undoSeconds * 1000);
@@ -74,8 +79,18 @@ export async function sendTest(db: Queries, caller: Caller, row: DraftRow): Prom
   await queueNote(db, raw, messageId, caller.email, "link");
 }
 
+/** The mail that a draft answers, as far as its writer may see it; what is no longer kept is answered without its thread. */
+async function answeredBy(db: Queries, caller: Caller, { answers }: DraftContent): Promise<{ messageId: string; references: string[] } | undefined> {
+  // Drafts from before there were answers do not say so.
+  if (answers == null) return undefined;
+  const [found] = await db.select({ messageId: message.messageId, head: sql<Buffer>`substring(${message.raw} from 1 for ${HEAD})` }).from(post).innerJoin(message, eq(message.id, post.messageId)).where(and(eq(post.id, answers), visiblePosts(caller)));
+  if (found === undefined) return undefined;
+  const before = fieldValue(splitMessage(found.head), "references") ?? "";
+  return { messageId: found.messageId, references: [...before.matchAll(/<[^<>\s]+>/g)].map(([id]) => id).slice(-MOST_REFERENCES) };
+}
+
 /** The mail as MIME, its fields filled in with nothing; and the parts to fill in for each recipient, where there are any. */
-async function composeDraft(caller: Caller, content: DraftContent, { html, text }: { html: string; text: string }, files: readonly (typeof draftFile.$inferSelect)[], { house, lists, people }: ResolvedDraft) {
+async function composeDraft(caller: Caller, content: DraftContent, { html, text }: { html: string; text: string }, files: readonly (typeof draftFile.$inferSelect)[], { house, lists, people }: ResolvedDraft, answers?: { messageId: string; references: string[] }) {
   const parts = { subject: content.subject.trim(), html: withParts(html, files), text };
   const hasFields = mergeFieldsIn(`${parts.subject} ${parts.text}`).some(({ known }) => known);
   const head = (place: "to" | "cc") => [
@@ -85,7 +100,7 @@ async function composeDraft(caller: Caller, content: DraftContent, { html, text 
   const to = head("to");
   const made = await composeMail({
     from: { name: caller.name, address: caller.email }, to: to.length === 0 ? [{ name: caller.name, address: caller.email }] : to, cc: head("cc"),
-    subject: fillMerge(parts.subject, {}, "text"), text: fillMerge(parts.text, {}, "text"), html: fillMerge(parts.html, {}, "html"), domain: house.listDomain,
+    subject: fillMerge(parts.subject, {}, "text"), text: fillMerge(parts.text, {}, "text"), html: fillMerge(parts.html, {}, "html"), domain: house.listDomain, ...(answers === undefined ? {} : { answers }),
     attachments: files.map(({ name, type, content: octets, cid }) => ({ name, type, content: octets, cid })),
   });
   return { ...made, merge: hasFields ? parts : null };

@@ -304,3 +304,15 @@ test("a welcome is shown as any member would get it, with its faults, and only f
   expect((await juno.ask("POST", "/api/welcome/preview", { text: "", list: lists.get(WIRE), as: "" })).status).toBe(200);
   expect((await ravi.ask("POST", "/api/welcome/preview", { text: "", list: lists.get(WIRE), as: "" })).status).toBe(404);
 });
+
+test("everything that was sent to a person stands in their timeline, with what became of it; what somebody else wrote to them alone is not told", async () => {
+  await juno.ask("POST", "/api/posts", { lists: [lists.get(TRAPEZE)], subject: "Rehearsal on Friday", text: "Dear families.", key: crypto.randomUUID() });
+  await until("the mail", () => house.sink.mails.filter(({ to, raw }) => to === "halim@oakmail.example" && raw.includes("Rehearsal on Friday")).length, (sent) => sent === 1);
+  const { body: found } = await juno.ask<{ families: { people: { id: string; name: string }[] }[] }>("GET", "/api/people?q=halim");
+  const halim = found.families[0]?.people.find(({ name }) => name === "Halim Brandt")?.id ?? "";
+  const told = async (by: Client): Promise<string[]> => (await by.ask<{ timeline: { what: string; sign: string }[] }>("GET", `/api/people/${halim}`)).body.timeline.filter(({ sign }) => sign === "→").map(({ what }) => what);
+  await until("it stands there as sent", () => told(juno), (lines) => lines.includes(`“Rehearsal on Friday” by way of ${TRAPEZE}, to halim@oakmail.example`));
+  await house.amigo.context.connection.pool.query("with made as (insert into post (message_id, subject, from_name, from_address, account_id, outcome, reasons) select id, 'A private word', 'Ravi Lindqvist', 'ravi.lindqvist@copperwheel.example', $1, 'goes out', '{}' from message limit 1 returning id, message_id) insert into delivery (message_id, post_id, address, token, state) select message_id, id, 'halim@oakmail.example', 'privately', 'bounced' from made", [accounts.get(RAVI)]);
+  expect(await told(juno)).toContain("a mail from Ravi Lindqvist, to halim@oakmail.example, came back");
+  expect((await told(juno)).join(" ")).not.toContain("private word");
+});

@@ -1,4 +1,5 @@
 import { eq, inArray } from "drizzle-orm";
+import { isInside } from "@amigo/core/address/isInside";
 import { refusalIn } from "@amigo/core/mail/bounces/refusalIn";
 import { isForGood, sortOf } from "@amigo/core/mail/bounces/sortOf";
 import { fillMerge } from "@amigo/core/mail/merge";
@@ -16,6 +17,8 @@ const PAUSES = [30, 120, 600, 1800, 3600, 7200, 14400];
 const DAYS = 4;
 /** How often the queue is looked at when nothing says that it changed, in milliseconds. */
 const LOOK_EVERY = 2_000;
+/** How many copies are claimed ahead for each connection, so that none waits for the database. */
+const AHEAD = 20;
 /** Pages with posts are told of progress at most this often, in milliseconds. */
 const TELL_EVERY = 300;
 /** Messages kept in mind between copies, in octets. */
@@ -89,10 +92,10 @@ export class Deliverer {
 
   private async refill(): Promise<void> {
     const { settings, db } = this.context;
-    const enough = settings.connections * 10;
+    const enough = settings.connections * AHEAD;
     this.startSenders();
     while (this.running && this.waiting.length < enough) {
-      const claimed = await claim(db, { most: enough * 2, claimSeconds: settings.claimSeconds, perMinute: settings.perMinute, domainPerMinute: settings.domainPerMinute });
+      const claimed = await claim(db, { most: enough, claimSeconds: settings.claimSeconds, perMinute: settings.perMinute, domainPerMinute: settings.domainPerMinute });
       if (claimed.length === 0) return;
       for (const copy of claimed.filter(({ id }) => !this.inHand.has(id)).sort((one, other) => one.id - other.id)) { this.inHand.add(copy.id); this.waiting.push(copy); }
       this.startSenders();
@@ -120,7 +123,7 @@ export class Deliverer {
     while (next !== undefined) {
       const { copy, made } = next;
       next = this.begin();
-      if (this.waiting.length < this.context.settings.connections * 2) this.look();
+      if (this.waiting.length < (this.context.settings.connections * AHEAD) / 2) this.look();
       try {
         const outcome = await this.deliver(copy, await made, relay);
         this.done.push(outcome);
@@ -197,27 +200,30 @@ export class Deliverer {
     const { dkim, settings } = this.context;
     const stored = await this.messageOf(copy.messageId);
     if (stored === undefined) return undefined;
-    const [of, by, domain] = await Promise.all([this.listOf(copy.listId), this.postOf(copy.postId), this.domain()]);
+    const [of, by, { listDomain: domain, insideDomain }] = await Promise.all([this.listOf(copy.listId), this.postOf(copy.postId), this.domains()]);
     const own = copy.fields === null || stored.merge === null ? stored : openMessage({ id: stored.id, arc: null, raw: await fillRaw(stored.raw, { subject: fillMerge(stored.merge.subject, copy.fields, "text"), text: fillMerge(stored.merge.text, copy.fields, "text"), html: fillMerge(stored.merge.html, copy.fields, "html") }) });
     if (of === undefined || by === undefined) {
       const isOurs = by === undefined;
       return { raw: isOurs ? await signNote(own.raw, domain, dkim, new Date()) : own.raw, returnPath: by?.fromAddress ?? "" };
     }
-    const list = { ...of, domain };
-    const prepared = own === stored ? await this.preparedFor(stored, list, by) : await prepare(own, list, by, dkim, settings.url, new Date());
-    return { raw: await makeCopy(prepared, dkim, copy.token), returnPath: `${of.name}+b.${copy.token}@${domain}` };
+    const prepared = own === stored ? await this.preparedFor(stored, of, by, domain) : await prepare(own, { ...of, domain }, by, dkim, settings.url, new Date());
+    return { raw: await makeCopy(prepared, dkim, { token: copy.token, inside: isInside(copy.address, insideDomain) }), returnPath: `${of.name}+b.${copy.token}@${domain}` };
   }
 
-  private preparedFor(stored: StoredMessage, of: CopyList, by: CopyPost): Promise<Prepared> {
+  private preparedFor(stored: StoredMessage, of: Omit<CopyList, "domain">, by: CopyPost, domain: string): Promise<Prepared> {
+    // Most copies are of what the one before was of, told by the very same answers of the database.
+    const { last } = this;
+    if (last?.stored === stored && last.of === of && last.by === by && last.domain === domain) return last.made;
     // Whatever the header or footer is made of is part of it: a rule that changes meanwhile holds for the copies that are left.
-    const key = JSON.stringify([stored.id, of, by]);
-    const known = this.prepared.get(key);
-    if (known !== undefined) return known;
-    const made = prepare(stored, of, by, this.context.dkim, this.context.settings.url, new Date());
+    const key = JSON.stringify([stored.id, of, by, domain]);
+    const made = this.prepared.get(key) ?? prepare(stored, { ...of, domain }, by, this.context.dkim, this.context.settings.url, new Date());
     this.prepared.set(key, made);
-    made.catch(() => this.prepared.delete(key));
+    this.last = { stored, of, by, domain, made };
+    made.catch(() => { this.prepared.delete(key); this.last = undefined; });
     return made;
   }
+
+  private last: { stored: StoredMessage; of: Omit<CopyList, "domain">; by: CopyPost; domain: string; made: Promise<Prepared> } | undefined;
 
   /** A message with its parts, kept in mind between copies as long as there is room. */
   private messageOf(id: string): Promise<(StoredMessage & { merge: typeof message.$inferSelect["merge"] }) | undefined> {
@@ -255,8 +261,8 @@ export class Deliverer {
     return id === null ? Promise.resolve(undefined) : this.soon(`post ${id}`, async () => (await this.context.db.select({ id: post.id, fromName: post.fromName, fromAddress: post.fromAddress, reaches: post.reaches, asList: post.asList }).from(post).where(inArray(post.id, [id])))[0]);
   }
 
-  private domain(): Promise<string> {
-    return this.soon("domain", async () => (await this.context.db.select({ listDomain: house.listDomain }).from(house))[0]?.listDomain ?? "localhost");
+  private domains(): Promise<{ listDomain: string; insideDomain: string }> {
+    return this.soon("domains", async () => (await this.context.db.select({ listDomain: house.listDomain, insideDomain: house.insideDomain }).from(house))[0] ?? { listDomain: "localhost", insideDomain: "localhost" });
   }
 }
 

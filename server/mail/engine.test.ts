@@ -77,6 +77,20 @@ describe("copies as receivers check them", () => {
     for (const field of [`List-Help: <mailto:${NAME}-request@${DOMAIN}>`, `List-Owner: <mailto:${NAME}+leads@${DOMAIN}>`, "Archived-At: <http://localhost"]) expect(raw).toContain(field);
   });
 
+  test("for inside members are one and the same under one signature, and hold nobody's own link", async () => {
+    const students = (await juno.ask<{ id: string }[]>("GET", "/api/lists?q=wire students")).body[0]?.id ?? "";
+    const count = (await juno.ask<{ total: number }>("GET", `/api/lists/${students}/members`)).body.total;
+    await juno.ask("POST", "/api/posts", { lists: [students], subject: "For all inside", text: "Dear students.", key: crypto.randomUUID() });
+    const mails = await delivered("For all inside", count);
+    expect(mails).toHaveLength(count);
+    expect(new Set(mails.map(({ raw }) => raw)).size).toBe(1);
+    const checked = await authenticate(Buffer.from(mails[0]?.raw ?? "", "latin1"), { ip: "127.0.0.1", helo: "x", sender: LIST, mta: DOMAIN, resolver: openZone(), disableBimi: true });
+    expect(checked.dkim.results.map(({ status }) => status.result)).toEqual(["pass"]);
+    expect(mails[0]?.raw).not.toContain("/leave/");
+    expect(mails[0]?.raw).not.toContain("One-Click");
+    expect(new Set((await run(sql`select token from delivery where list_id = ${students}`)).rows.map(({ token }) => token)).size).toBe(count);
+  });
+
   test("pass a signature on in an ARC set that can be checked", async () => {
     const unsigned = `From: Juno Abara <${JUNO}>\r\nTo: ${LIST}\r\nSubject: Signed before\r\nDate: Mon, 23 Nov 2026 10:00:00 +0000\r\nMessage-ID: <arc-1@copperwheel.example>\r\n\r\nDear families.\r\n`;
     const { signNote } = await import("./prepareCopy");

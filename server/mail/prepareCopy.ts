@@ -39,9 +39,17 @@ export interface CopyPost {
   asList: boolean;
 }
 
-/** What all copies of one post to one list have in common; only the place of the copy's own token is left open. */
+/**
+ * What all copies of one post to one list have in common. In those for outside members only the place of the copy's own token
+ * is left open; those for inside members hold none, so that one signature is good for all of them.
+ */
 export interface Prepared {
   body: readonly Uint8Array[];
+  outside: PreparedHeader;
+  inside: PreparedHeader & { head?: Promise<Buffer> };
+}
+
+interface PreparedHeader {
   /** The whole header, with an ARC set (RFC 8617) before it where something is to be passed on. */
   header: string;
   /** What is to be signed of it, and the field for the signature. */
@@ -61,23 +69,28 @@ export async function prepare(stored: StoredMessage, of: CopyList, by: CopyPost,
   const { raw, split } = stored;
   const ended = of.rules.footer === "" || by.reaches === "leads" ? undefined : footerBody(raw, split, of.rules.footer, `amigo-${by.id}`);
   const body = ended === undefined ? raw.subarray(split.bodyAt) : ended.body;
-  const header = headerOf(stored, of, by, ended?.fields, { url, token: TOKEN });
-  const prepared = { body: [body], header, toSign: toSignOf(header, of.domain, hashOf(body), now) };
-  if (stored.arc === null) return prepared;
+  const hash = hashOf(body);
+  const headerFor = (leaveUrl: string | undefined): PreparedHeader => { const header = headerOf(stored, of, by, ended?.fields, url, leaveUrl); return { header, toSign: toSignOf(header, of.domain, hash, now) }; };
+  const [outside, inside] = [headerFor(`${url}/leave/${TOKEN}`), headerFor(undefined)];
+  if (stored.arc === null) return { body: [body], outside, inside };
   // The library takes the names as one text, other than its types say.
-  const sealed = await sealMessage(Buffer.concat([Buffer.from(header, "latin1"), body]), { signingDomain: of.domain, selector: SELECTOR, privateKey: dkim.pem, authResults: stored.arc.results, cv: stored.arc.cv, headerList: SEALED } as unknown as ARCSealOptions).catch(() => undefined);
-  return { ...prepared, header: `${sealed === undefined ? "" : sealed.toString("latin1")}${header}` };
+  const sealed = await sealMessage(Buffer.concat([Buffer.from(outside.header, "latin1"), body]), { signingDomain: of.domain, selector: SELECTOR, privateKey: dkim.pem, authResults: stored.arc.results, cv: stored.arc.cv, headerList: SEALED } as unknown as ARCSealOptions).catch(() => undefined);
+  const seal = sealed === undefined ? "" : sealed.toString("latin1");
+  return { body: [body], outside: { ...outside, header: `${seal}${outside.header}` }, inside: { ...inside, header: `${seal}${inside.header}` } };
 }
 
 /** Up to so many octets a copy is put together whole; beyond, it is streamed, so that a large mail is in memory once. */
 const WHOLE = 256 * 1024;
 
-/** One recipient's copy: the header with its own token, signed for the list's domain, and the body that all share. */
-export async function makeCopy({ body, header, toSign: { field, data } }: Prepared, dkim: DkimKey, token: string): Promise<Buffer | Readable> {
-  const signature = await signed(field, data.replaceAll(TOKEN, token), dkim);
-  const head = Buffer.from(`${signature}${header.replaceAll(TOKEN, token)}`, "latin1");
+/** One recipient's copy: the header, for outside members with the copy's own token, signed for the list's domain, and the body that all share. */
+export async function makeCopy({ body, outside, inside }: Prepared, dkim: DkimKey, to: { token: string; inside: boolean }): Promise<Buffer | Readable> {
+  const head = to.inside ? await (inside.head ??= headOf(inside, dkim, "")) : await headOf(outside, dkim, to.token);
   if (body.reduce((sum, { length }) => sum + length, 0) <= WHOLE) return Buffer.concat([head, ...body]);
   return Readable.from((function* () { yield head; yield* body; })(), { objectMode: false });
+}
+
+async function headOf({ header, toSign: { field, data } }: PreparedHeader, dkim: DkimKey, token: string): Promise<Buffer> {
+  return Buffer.from(`${await signed(field, data.replaceAll(TOKEN, token), dkim)}${header.replaceAll(TOKEN, token)}`, "latin1");
 }
 
 function hashOf(body: Uint8Array): string {
@@ -100,7 +113,7 @@ export async function signNote(raw: Buffer, domain: string, dkim: DkimKey, now: 
   return Buffer.concat([Buffer.from(await signed(field, data, dkim), "latin1"), raw]);
 }
 
-function headerOf({ split }: StoredMessage, of: CopyList, by: CopyPost, content: readonly string[] | undefined, { url, token }: { url: string; token: string }): string {
+function headerOf({ split }: StoredMessage, of: CopyList, by: CopyPost, content: readonly string[] | undefined, url: string, leaveUrl: string | undefined): string {
   const toLeads = by.reaches === "leads";
-  return copyHeader(split, of, { from: { name: by.fromName, address: by.fromAddress }, leaveUrl: `${url}/leave/${token}`, oneClick: of.rules.leaving === "by oneself", toLeads, asList: by.asList, archivedAt: of.rules.archive === "none" || toLeads ? undefined : `${url}/posts/${by.id}` }, content);
+  return copyHeader(split, of, { from: { name: by.fromName, address: by.fromAddress }, leaveUrl, oneClick: of.rules.leaving === "by oneself", toLeads, asList: by.asList, archivedAt: of.rules.archive === "none" || toLeads ? undefined : `${url}/posts/${by.id}` }, content);
 }

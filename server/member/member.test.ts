@@ -192,11 +192,19 @@ describe("somebody who left", () => {
     const record = (await juno.ask<{ memberships: { address: string }[]; facts: { where: string }[] }>("GET", `/api/people/${hedda}/record`)).body;
     expect(record.memberships[0]?.address).toBe("hedda.quenby@oakmail.example");
     expect(record.facts.some(({ where }) => where.includes("row 2"))).toBe(true);
+    const { body: intake } = await juno.ask<{ id: string }>("POST", "/api/intakes", { content: { name: "Helpers", how: "quietly", welcome: "", lists: [], times: null }, people: [] });
+    const row = crypto.randomUUID();
+    await juno.ask("POST", `/api/intakes/${intake.id}/cells`, { changes: [["person", "Hedda Quenby"], ["address", "Hedda.Quenby@oakmail.example"]].map(([column, is]) => ({ row, column, was: "", is })) });
+    const form = { parts: [], cohorts: [], questions: [], unknownChild: "ask", opensOn: "", closesOn: "", words: [{ language: "en", title: "Late answers", intro: "", consent: "", labels: {}, questions: [] }] };
+    const { body: made } = await juno.ask<{ id: string }>("POST", "/api/forms", { slug: "late", content: form, mode: "ask" });
+    const answer = { given: "Otis", family: "Quenby", class: "", team: "", name: "Hedda Quenby", address: "hedda.quenby@oakmail.example", relationship: "", secondName: "", secondAddress: "", secondRelationship: "", howOften: "every message", questions: [], consent: 0 };
+    await house.amigo.context.connection.pool.query("insert into form_answer (form_id, language, answer, address, child) values ($1, 'en', $2, $3, 'otis quenby')", [made.id, answer, answer.address]);
+    await house.amigo.context.connection.pool.query("insert into posted_answer (source_id, fields, sha256) values ($1, $2, 'x')", [source, JSON.stringify([["Name", "Hedda Quenby"], ["Email", "Hedda.Quenby@oakmail.example"]])]);
     const before = await count();
     expect((await juno.ask("POST", `/api/people/${hedda}/forget`, { name: "Somebody Else" })).status).toBe(422);
     for (const own of left) expect((await juno.ask("POST", `/api/people/${own.id}/forget`, { name: own.name })).status).toBe(200);
     expect(await count()).toBe(before);
-    for (const table of ["fact", "membership", "delivery", "journal", "cause", "reading_row", "reading_fault", "greeting", "post"]) {
+    for (const table of ["fact", "membership", "delivery", "journal", "cause", "reading_row", "reading_fault", "greeting", "post", "intake_row", "intake_change", "form_answer", "posted_answer"]) {
       const { rows } = await sql(`select count(*)::int as count from ${table} as own where own::text ilike '%quenby%'`);
       expect([table, (rows[0] as { count: number }).count]).toEqual([table, 0]);
     }

@@ -1,7 +1,7 @@
 import { eq, sql, type SQL } from "drizzle-orm";
 import { may } from "@amigo/core/access/may";
 import type { Caller } from "../callers/caller";
-import { journal, list, listRole, request, site } from "../db/schema";
+import { cohort, journal, list, listRole, post, postList, request, site } from "../db/schema";
 
 /** That whoever has an account finds a list when they type. */
 export const foundByStaff = sql`${list.rules}->>'findable' <> 'leads'`;
@@ -52,4 +52,9 @@ export function entriesOf(caller: Caller): SQL {
 export function decidable(caller: Caller): SQL {
   if (!may(caller.role, "decide requests")) return sql`false`;
   return caller.role === "coordinator" ? sql`true` : caller.siteId === null ? sql`false` : sql`${request.siteId} = ${caller.siteId}`;
+}
+
+/** The posts that somebody may see: their own, and those of lists that they may see. */
+export function visiblePosts(caller: Caller): SQL {
+  return sql`(${post.accountId} = ${caller.id} or exists (select 1 from ${postList} join ${list} on ${list.id} = ${postList.listId} left join ${cohort} on ${cohort.id} = ${list.cohortId} where ${postList.postId} = ${post.id} and ${listsOf(caller)}))`;
 }

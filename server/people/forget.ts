@@ -73,7 +73,7 @@ async function forgetAddress(tx: Queries, address: string, instead: string): Pro
   await tx.execute(sql`update fact set ref = ${instead}, search = null where kind in ('address', 'kept') and ref = ${address}`);
   await tx.execute(sql`update membership set address = ${instead} where address = ${address}`);
   await tx.execute(sql`update delivery set address = ${instead}, reply = '' where address = ${address}`);
-  await tx.execute(sql`update greeting set address = ${instead} where address = ${address}`);
+  await tx.execute(sql`update greeting set address = ${instead}, reason = '' where address = ${address}`);
   await tx.execute(sql`update post set from_address = ${instead}, from_name = ${REMOVED} where from_address = ${address}`);
   await tx.execute(sql`update post set words = to_tsvector('simple', left(subject, 500)) where from_address = ${instead}`);
   await tx.execute(sql`update delivery set fields = null where address = ${instead}`);
@@ -82,6 +82,11 @@ async function forgetAddress(tx: Queries, address: string, instead: string): Pro
   await tx.execute(sql`update digest_item set address = ${instead} where address = ${address}`);
   // What somebody is still writing names its recipients by their addresses.
   await tx.execute(sql`update draft set content = replace(content::text, ${JSON.stringify(address)}, ${JSON.stringify(instead)})::jsonb where position(${JSON.stringify(address)} in content::text) > 0`);
+  await tx.execute(sql`update form_answer set address = ${instead}, child = '', answer = ${JSON.stringify({ given: "somebody", family: "removed", class: "", team: "", name: REMOVED, address: instead, relationship: "", secondName: "", secondAddress: "", secondRelationship: "", howOften: "every message", questions: [], consent: 0 })}::jsonb where address = ${address}`);
+  await tx.execute(sql`update form_answer set answer = answer || '{"secondName": "", "secondAddress": "", "secondRelationship": ""}'::jsonb where answer->>'secondAddress' = ${address}`);
+  await tx.execute(sql`delete from posted_answer where exists (select 1 from jsonb_array_elements(fields) as field where lower(field->>1) = ${address})`);
+  await tx.execute(sql`update intake_change set before = '', after = '' where row_id in (select id from intake_row where address = ${address} or lower(cells->>'address') = ${address})`);
+  await tx.execute(sql`update intake_row set address = ${instead}, cells = ${JSON.stringify({ person: REMOVED, address: "", to: "", from: "", until: "" })}::jsonb where address = ${address} or lower(cells->>'address') = ${address}`);
   await tx.delete(receiving).where(eq(receiving.address, address));
   await tx.delete(pause).where(eq(pause.address, address));
   await tx.delete(memberSession).where(eq(memberSession.address, address));

@@ -1,11 +1,12 @@
-import { and, desc, eq, inArray, or, sql } from "drizzle-orm";
+import { and, desc, eq, inArray, isNotNull, or, sql } from "drizzle-orm";
+import { simpleParser } from "mailparser";
 import type { Fact } from "@amigo/core/facts/fact";
 import { nameOf } from "@amigo/core/facts/indexFacts";
 import { wholeName } from "@amigo/core/sheet/splitName";
 import type { PersonPage } from "@amigo/contract/people";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { fact, list, membership } from "../db/schema";
+import { delivery, fact, list, membership, message, post, type DeliveryState } from "../db/schema";
 import { factColumns } from "../facts/queries";
 import { listsOf, peopleOf } from "../membership/scope";
 import { describeOrigins } from "../readings/origins";
@@ -13,8 +14,12 @@ import { describeOrigins } from "../readings/origins";
 type Line = PersonPage["timeline"][number];
 
 const MOST = 200;
+/** How much of a note is read for its subject, in octets. */
+const HEAD = 8192;
 
-/** What became known of somebody and when, what ended, and on which lists, of those that the asker sees, their addresses came and went; newest first. */
+const nowhere = { text: "", reading: null, source: null };
+
+/** What became known of somebody and when, what ended, on which lists, of those that the asker sees, their addresses came and went, and what was sent to them; newest first. */
 export async function timelineOf(db: Queries, caller: Caller, seasonId: number, person: string): Promise<Line[]> {
   const within = peopleOf(caller, seasonId);
   const rows = await db.select({ ...factColumns, from: fact.validFrom, until: fact.validUntil, fromRound: fact.fromRound, untilRound: fact.untilRound }).from(fact)
@@ -23,7 +28,7 @@ export async function timelineOf(db: Queries, caller: Caller, seasonId: number, 
   const names = await namesOf(db, seasonId, rows as Fact[], person);
   const addresses = [...new Set(rows.flatMap(({ kind, ref }) => (kind === "address" ? [ref] : [])))];
   const memberships = addresses.length === 0 ? [] : await db.select({ address: membership.address, title: list.title, from: membership.validFrom, until: membership.validUntil, fromRound: membership.fromRound, untilRound: membership.untilRound }).from(membership).innerJoin(list, eq(list.id, membership.listId)).where(and(inArray(membership.address, addresses), listsOf(caller))).orderBy(desc(membership.validFrom)).limit(MOST);
-  const nowhere = { text: "", reading: null, source: null };
+  const mails = await mailsTo(db, caller, addresses);
   const lines: Line[] = [
     ...rows.flatMap(({ from, until, fromRound, untilRound, ...own }): Line[] => {
       const words = wordsFor(own as Fact, person, names);
@@ -35,8 +40,30 @@ export async function timelineOf(db: Queries, caller: Caller, seasonId: number, 
       { at: from.toISOString(), what: `${address} joined ${title}`, sign: "+", where: nowhere, round: fromRound },
       ...(until === null ? [] : [{ at: until.toISOString(), what: `${address} left ${title}`, sign: "−" as const, where: nowhere, round: untilRound }]),
     ]),
+    ...mails,
   ];
   return lines.sort((a, b) => (a.at < b.at ? 1 : a.at > b.at ? -1 : 0)).slice(0, MOST);
+}
+
+/**
+ * What was sent to some addresses: the posts of lists that the asker sees, and for coordinators Amigo's own notes. Of what somebody
+ * else has written to them alone it is told that there was something, not what.
+ */
+async function mailsTo(db: Queries, caller: Caller, addresses: readonly string[]): Promise<Line[]> {
+  if (addresses.length === 0) return [];
+  const isWhole = caller.role === "coordinator";
+  const rows = await db.select({ address: delivery.address, at: sql<Date>`coalesce(${delivery.sentAt}, ${delivery.createdAt})`.mapWith(delivery.createdAt), state: delivery.state, subject: post.subject, by: post.fromName, byId: post.accountId, title: list.title, isDigest: delivery.isDigest, head: isWhole ? sql<Buffer | null>`case when ${delivery.postId} is null then substring(${message.raw} from 1 for ${HEAD}) end` : sql<null>`null` }).from(delivery)
+    .innerJoin(message, eq(message.id, delivery.messageId)).leftJoin(post, eq(post.id, delivery.postId)).leftJoin(list, eq(list.id, delivery.listId)).where(and(inArray(delivery.address, [...addresses]), isWhole ? undefined : and(isNotNull(delivery.listId), listsOf(caller)))).orderBy(desc(delivery.id)).limit(MOST);
+  return Promise.all(rows.map(async ({ address, at, state, subject, by, byId, title, isDigest, head }): Promise<Line> => {
+    const what = subject === null ? (isDigest ? "the digest" : `“${await subjectOf(head)}” from Amigo`) : title !== null ? `“${subject}” by way of ${title}` : byId === caller.id ? `“${subject}” from you` : `a mail from ${by}`;
+    return { at: at.toISOString(), what: `${what}, to ${address}${STATE_WORDS[state]}`, sign: "→", where: nowhere, round: null };
+  }));
+}
+
+const STATE_WORDS: Record<DeliveryState, string> = { queued: ", waits to be sent", sending: ", waits to be sent", deferred: ", is tried again", sent: "", bounced: ", came back", cancelled: ", was not sent" };
+
+async function subjectOf(head: Buffer | null): Promise<string> {
+  return (head === null ? undefined : (await simpleParser(head, { skipTextToHtml: true, skipHtmlToText: true })).subject) ?? "a note";
 }
 
 function wordsFor(own: Fact, person: string, names: ReadonlyMap<string, string>): { begins: string; ends: string } | undefined {

@@ -13,6 +13,8 @@ export interface MailToCompose {
   html?: string;
   attachments?: { name: string; type: string; content: Buffer; cid: string }[];
   replyTo?: string;
+  /** The mail that it answers: its id, and the ids that stand before it in its thread (RFC 5322, section 3.6.4). */
+  answers?: { messageId: string; references: string[] };
   /** For Amigo's own notes: marked as automatic (RFC 3834, section 5). */
   automatic?: { inReplyTo: string | undefined };
 }
@@ -35,6 +37,7 @@ export async function composeMail(wanted: MailToCompose): Promise<{ raw: Buffer;
     newline: "windows",
     headers: wanted.automatic === undefined ? {} : { "Auto-Submitted": reply === undefined ? "auto-generated" : "auto-replied", Precedence: "bulk" },
     ...(reply === undefined ? {} : { inReplyTo: reply, references: [reply] }),
+    ...(wanted.answers === undefined ? {} : { inReplyTo: wanted.answers.messageId, references: [...wanted.answers.references, wanted.answers.messageId] }),
   });
   return { raw: await composer.compile().build(), messageId };
 }

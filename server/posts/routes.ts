@@ -11,7 +11,7 @@ import { getHeld, getPost, getPosts, postCancel, postHeld, postPause, postPost, 
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { cohort, delivery, digestItem, draft, list, message, post, postList } from "../db/schema";
+import { delivery, digestItem, draft, list, message, post, postList } from "../db/schema";
 import { reckonDraft } from "../drafts/reckonDraft";
 import { sendDraft } from "../drafts/sendDraft";
 import { notify } from "../events/events";
@@ -20,7 +20,7 @@ import { findCaller, route } from "../http/route";
 import { record } from "../journal/record";
 import { loadList } from "../membership/loadList";
 import { whoBelongs } from "../membership/whoBelongs";
-import { changeableBy, listsOf } from "../membership/scope";
+import { changeableBy, listsOf, visiblePosts } from "../membership/scope";
 import { decideHeld } from "../posting/decideHeld";
 import { attachmentOf, showMessage } from "../posting/showMessage";
 import { searchOf } from "../posting/searchOf";
@@ -184,7 +184,7 @@ async function mayManage(db: Queries, caller: Caller, { id, accountId }: { id: s
 
 /** A script's post as the composer would have put it together. */
 function contentOf({ lists, privately }: { lists: readonly string[]; privately: readonly string[] }): DraftContent {
-  return { to: [...lists.map((id) => ({ kind: "list" as const, id, name: "" })), ...privately.map((id) => ({ kind: "private" as const, id, name: "" }))], cc: [], bcc: [], leftOut: [], subject: "", html: "", as: "oneself", copyToMe: false, shown: false };
+  return { to: [...lists.map((id) => ({ kind: "list" as const, id, name: "" })), ...privately.map((id) => ({ kind: "private" as const, id, name: "" }))], cc: [], bcc: [], leftOut: [], answers: null, subject: "", html: "", as: "oneself", copyToMe: false, shown: false };
 }
 
 /** Whether the text of a post is kept to be read: where no list of it keeps an archive, it is not, once it has gone out to the members. */
@@ -212,11 +212,6 @@ async function threadOf(db: Queries, caller: Caller, { thread }: { thread: strin
   if (thread === null) return [];
   const rows = await db.select({ id: post.id, subject: post.subject, fromName: post.fromName, fromAddress: post.fromAddress, at: post.at }).from(post).where(and(eq(post.thread, thread), eq(post.outcome, "goes out"), isNull(post.takenOutAt), visiblePosts(caller))).orderBy(post.at).limit(200);
   return rows.length < 2 ? [] : rows.map(({ id, subject, fromName, fromAddress, at }) => ({ id, subject, from: fromName || fromAddress, at: at.toISOString() }));
-}
-
-/** The posts that somebody may see: their own, and those of lists that they may see. */
-function visiblePosts(caller: Caller): SQL {
-  return sql`(${post.accountId} = ${caller.id} or exists (select 1 from ${postList} join ${list} on ${list.id} = ${postList.listId} left join ${cohort} on ${cohort.id} = ${list.cohortId} where ${postList.postId} = ${post.id} and ${listsOf(caller)}))`;
 }
 
 async function withLists(db: Queries, rows: readonly { id: string; subject: string; fromName: string; fromAddress: string; at: Date; outcome: PostLine["outcome"]; reaches: PostLine["reaches"]; leavesAt: Date | null; pausedBy: string; takenOutBy: string }[]): Promise<PostLine[]> {

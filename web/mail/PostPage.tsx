@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
+import { may } from "@amigo/core/access/may";
 import { counted } from "@amigo/core/text/sentence";
 import type { PostPage as Post } from "@amigo/contract/posts";
 import { useMe } from "../data/me";
@@ -13,6 +14,8 @@ import { Warn } from "../ui/Signs";
 import { useCancelMutation, usePausePostMutation, usePostQuery, useRetryMutation, useTakeBackMutation, useTakeOutMutation } from "../data/posts";
 import { DecideHeld } from "./DecideHeld";
 
+const ANSWER = "inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol";
+
 /** One post: its text, its thread, and its delivery to every recipient as it happens, with the relay's words. */
 export function PostPage() {
   const { id = "" } = useParams();
@@ -22,7 +25,12 @@ export function PostPage() {
   if (post === undefined) return <Loading what="the post" />;
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <PageHead title={post.subject === "" ? "(no subject)" : post.subject} line={<>{post.from} · {moment(post.at, me.timeZone)}</>}><Link to="/mail" className="text-petrol underline underline-offset-2">All mail</Link></PageHead>
+      <PageHead title={post.subject === "" ? "(no subject)" : post.subject} line={<>{post.from} · {moment(post.at, me.timeZone)}</>}><Link to="/mail" className="mr-2 text-petrol underline underline-offset-2">All mail</Link>
+        {post.outcome === "goes out" && post.kept && may(me.role, "write to lists") && <>
+          {post.lists.length > 0 && <Link to={`/mail/write?answer=${post.id}&all`} className={ANSWER}>Answer all</Link>}
+          {post.fromAddress !== me.email && <Link to={`/mail/write?answer=${post.id}`} className={ANSWER}>Answer {post.from}</Link>}
+        </>}
+      </PageHead>
       <p className="mb-3 flex flex-wrap items-baseline gap-x-4"><span>To {post.reaches === "leads" && "the leads of "}{post.lists.length === 0 && "people of the writer's own choice"}{post.lists.map(({ id: list, title }, index) => <span key={list}>{index > 0 && ", "}<Link to={`/lists/${list}`} className="font-[620] hover:underline">{title}</Link></span>)}</span><span role="status"><Copies post={post} /></span></p>
       <Manage post={post} />
       {post.outcome !== "goes out" && <Panel className="mb-3 px-4 py-3"><b className={post.outcome === "held" ? "text-marigold-ink" : "text-brick"}>{post.outcome === "held" ? "! It is held until a lead or helper decides." : `− It was ${post.outcome} and reached nobody.`}</b><ol className="list-decimal pl-5 text-ink-2">{post.reasons.map((reason) => <li key={reason}>{reason}</li>)}</ol>{post.mayDecide && <div className="mt-2"><DecideHeld id={post.id} /></div>}</Panel>}

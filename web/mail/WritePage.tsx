@@ -3,6 +3,7 @@ import { useNavigate, useSearchParams } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import { useAddFileMutation, useDropFileMutation, useReckonDraftQuery, useSendDraftMutation } from "../data/drafts";
 import { useListQuery } from "../data/lists";
+import { usePostQuery } from "../data/posts";
 import { usePrivateListQuery } from "../data/private";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -10,6 +11,7 @@ import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";
 import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
+import { answerTo } from "./answerTo";
 import { Editor } from "./Editor";
 import { Files } from "./Files";
 import { PreviewDialog } from "./PreviewDialog";
@@ -27,7 +29,8 @@ export function WritePage() {
   const navigate = useNavigate();
   const own = useDraft();
   const { content, change, id } = own;
-  const [given] = useState(() => ({ to: search.get("to") ?? "", privately: search.get("private") ?? "" }));
+  const [given] = useState(() => ({ to: search.get("to") ?? "", privately: search.get("private") ?? "", answer: search.get("answer") ?? "", toAll: search.get("all") !== null }));
+  const answered = usePostQuery(given.answer, { skip: given.answer === "" });
   const list = useListQuery(given.to, { skip: given.to === "" });
   const privately = usePrivateListQuery(given.privately, { skip: given.privately === "" });
   const [more, setMore] = useState(false);
@@ -46,6 +49,12 @@ export function WritePage() {
     put.current = true;
     change({ to: [given.to !== "" ? { kind: "list", id: given.to, name } : { kind: "private", id: given.privately, name }] });
   }, [list.data, privately.data, given, change]);
+  useEffect(() => {
+    const { data: post } = answered;
+    if (post === undefined || put.current) return;
+    put.current = true;
+    change(answerTo(post, given.toAll));
+  }, [answered, given, change]);
   const [wanted, isRested] = useRested({ content: { ...content, html: content.html.slice(0, 400_000) }, files: own.files.length }, RESTS);
   const isEmpty = content.to.length + content.cc.length + content.bcc.length === 0;
   // The count is asked for by whom it goes to alone, so that it is always the one of now; what is to be asked before, by the text, too.
@@ -92,7 +101,7 @@ export function WritePage() {
       <Panel className="flex max-w-4xl flex-col gap-3 p-4">
         <div onKeyDown={(event) => { if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) { event.preventDefault(); void submit("now"); } }} className="flex flex-col gap-3">
           <div className="flex items-start gap-2">
-            <div className="min-w-0 flex-1"><TargetField label="To" targets={content.to} onChange={(to) => change({ to })} leaving={leaving} autoFocus={given.to === "" && given.privately === "" && own.state === "empty"} /></div>
+            <div className="min-w-0 flex-1"><TargetField label="To" targets={content.to} onChange={(to) => change({ to })} leaving={leaving} autoFocus={given.to === "" && given.privately === "" && given.answer === "" && own.state === "empty"} /></div>
             {!hasMore && <Button look="quiet" tabIndex={-1} className="mt-6" onClick={() => setMore(true)}>Cc, Bcc</Button>}
           </div>
           {hasMore && <><TargetField label="Cc" targets={content.cc} onChange={(cc) => change({ cc })} leaving={leaving} /><TargetField label="Bcc" targets={content.bcc} onChange={(bcc) => change({ bcc })} leaving={leaving} /></>}
@@ -106,7 +115,7 @@ export function WritePage() {
           <label className="flex items-center gap-2"><input type="checkbox" className="accent-petrol" checked={content.copyToMe} onChange={(event) => change({ copyToMe: event.target.checked })} />A copy to me</label>
           <label className="flex items-center gap-2"><input type="checkbox" className="accent-petrol" checked={content.shown} onChange={(event) => change({ shown: event.target.checked })} />Those in To and Cc see each other's addresses</label>
         </div>
-        <FaultLine error={sending.error ?? adding.error ?? own.error ?? list.error ?? privately.error} />
+        <FaultLine error={sending.error ?? adding.error ?? own.error ?? list.error ?? privately.error ?? answered.error} />
         {sending.data?.outcome === "test" && <p role="status" className="text-leaf-ink">✓ A test is on its way to you.</p>}
         <div className="flex flex-wrap items-center gap-2">
           <Button look="go" disabled={!isReady || sending.isLoading} onClick={() => void submit("now")}>{sending.isLoading ? "Sending …" : counts === undefined || counts.addresses === 0 ? "Send" : `Send to ${counted(counts.addresses, "address", "addresses")}`} <kbd>Ctrl ↵</kbd></Button>

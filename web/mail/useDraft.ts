@@ -5,7 +5,7 @@ import { useKeepDraftMutation, useLazyDraftQuery } from "../data/drafts";
 
 /** A draft is kept once its writer has rested for so many milliseconds. */
 const RESTS = 700;
-const EMPTY: DraftContent = { to: [], cc: [], bcc: [], leftOut: [], subject: "", html: "", as: "oneself", copyToMe: false, shown: false };
+const EMPTY: DraftContent = { to: [], cc: [], bcc: [], leftOut: [], answers: null, subject: "", html: "", as: "oneself", copyToMe: false, shown: false };
 
 export interface OwnDraft {
   id: string;

@@ -56,18 +56,18 @@ export function PersonPage() {
   );
 }
 
-const COLOURS = { "+": "text-leaf-ink", "−": "text-brick", "~": "text-ink-2" };
+const COLOURS = { "+": "text-leaf-ink", "−": "text-brick", "~": "text-ink-2", "→": "text-petrol" };
 
 function Timeline({ lines }: { lines: Page["timeline"] }) {
   const me = useMe();
   return (
     <Panel className="overflow-hidden">
-      <h2 className="border-b border-hair px-4 py-2">What became known, and when</h2>
+      <h2 className="border-b border-hair px-4 py-2">What became known, what was sent, and when</h2>
       <ol>{lines.map(({ at, what, sign, where, round }, index) => (
         <li key={`${at} ${what} ${index}`} className="flex gap-3 border-t border-hair-soft px-4 py-1.5 first:border-t-0">
           <span className="w-28 shrink-0 text-[13px] text-ink-3">{moment(at, me.timeZone)}</span><b className={`w-3 ${COLOURS[sign]}`}>{sign}</b>
           <span className="min-w-0 flex-1 wrap-anywhere">{what}{where.text !== "" && (where.source === null || !may(me.role, "see sources") ? <span className="block text-[13px] text-ink-3">{where.text}</span> : <Link to={`/sources/${where.source}`} className="block text-[13px] text-petrol hover:underline">{where.text}</Link>)}</span>
-          {round === null ? <span className="text-[13px] text-ink-3">by hand</span> : may(me.role, "see rounds") ? <Link to={`/changes/${round}`} className="text-[13px] text-petrol underline underline-offset-2">round {round}</Link> : <span className="text-[13px] text-ink-3">round {round}</span>}
+          {sign === "→" ? null : round === null ? <span className="text-[13px] text-ink-3">by hand</span> : may(me.role, "see rounds") ? <Link to={`/changes/${round}`} className="text-[13px] text-petrol underline underline-offset-2">round {round}</Link> : <span className="text-[13px] text-ink-3">round {round}</span>}
         </li>
       ))}</ol>
     </Panel>
