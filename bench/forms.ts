@@ -1,9 +1,10 @@
+import { fork } from "node:child_process";
+import { once } from "node:events";
 import { sql } from "drizzle-orm";
 import { JUNO, startTestHouse } from "@amigo/server/testing/testHouse";
 import { provenOpening } from "@amigo/server/forms/opened";
 
 const ANSWERS = 4000;
-const AT_ONCE = 40;
 const WANTED = 200;
 
 /** Answers a second to a sign-up form over HTTP, each kept and its mail queued, beside fetching the form's page as often in the same run. */
@@ -15,25 +16,15 @@ export async function measureForms(): Promise<void> {
   const words = [{ language: "en", title: "Sign up", intro: "", consent: "", labels: {}, questions: [] }];
   await juno.ask("POST", "/api/forms", { slug: "bench", mode: "ask", content: { parts: ["class"], cohorts: [], questions: [], unknownChild: "ask", opensOn: "", closesOn: "", words } });
   const begun = provenOpening(house.amigo.context.dkim.pem, Date.now() - 60_000);
-  const answer = (at: number): RequestInit => ({ method: "POST", body: new URLSearchParams({ begun, language: "en", given: `Child ${at}`, family: "Holm", class: "Wire Walk", name: `Guardian ${at}`, address: `guardian${at}@oakmail.example` }) });
-  const run = async (path: string, many: number, init: (at: number) => RequestInit): Promise<{ rate: number; failed: number }> => {
-    let next = 0;
-    let failed = 0;
-    const began = performance.now();
-    await Promise.all(Array.from({ length: AT_ONCE }, async () => {
-      while (next < many) {
-        const response = await fetch(`${house.url}${path}`, init(next++));
-        await response.arrayBuffer();
-        if (response.status !== 200) failed++;
-      }
-    }));
-    return { rate: (many * 1000) / (performance.now() - began), failed };
-  };
-  await run("/f/bench", 200, () => ({}));
-  const page = await run("/f/bench", ANSWERS, () => ({}));
-  const taken = await run("/f/bench", ANSWERS, answer);
+  const client = fork(new URL("./formsClient.ts", import.meta.url), { execArgv: ["--import", "tsx"] });
+  await once(client, "message");
+  const run = async (many: number, proof: string): Promise<{ rate: number; failed: number }> => { const answer = once(client, "message"); client.send({ url: `${house.url}/f/bench`, many, begun: proof }); return (await answer)[0] as { rate: number; failed: number }; };
+  await run(200, "");
+  const page = await run(ANSWERS, "");
+  const taken = await run(ANSWERS, begun);
+  client.kill();
   const { rows } = await house.amigo.context.db.execute<{ count: number }>(sql`select count(*)::int as count from form_answer`);
-  console.log(`\n${ANSWERS.toLocaleString("en-GB")} answers to a sign-up form, ${AT_ONCE} at a time, client and server on this machine`);
+  console.log(`\n${ANSWERS.toLocaleString("en-GB")} answers to a sign-up form, 40 at a time, the families in a process of their own on this machine`);
   console.log(`  the form's page, fetched     ${page.rate.toFixed(0).padStart(6)} a second`);
   console.log(`  answers taken                ${taken.rate.toFixed(0).padStart(6)} a second   ratio ${(taken.rate / page.rate).toFixed(2)}   ${taken.failed} failed, ${rows[0]?.count ?? 0} kept; wanted ${WANTED} a second`);
   await house.close();

@@ -118,6 +118,11 @@ export class Person {
     await this.driver.actions().sendKeys(...keys).perform();
   }
 
+  /** Pastes a text where the focus is, as it was copied out of another program. */
+  async paste(text: string): Promise<void> {
+    await this.driver.executeScript("const data = new DataTransfer(); data.setData('text/plain', arguments[0]); document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));", text);
+  }
+
   /** Presses a key while another is held down. */
   async chord(held: string, key: string): Promise<void> {
     await this.driver.actions().keyDown(held).sendKeys(key).keyUp(held).perform();

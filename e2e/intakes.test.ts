@@ -13,11 +13,6 @@ let ilse: Person;
 beforeAll(async () => { ilse = await Person.open(house.stack.url); });
 afterAll(() => ilse?.close());
 
-/** What was copied out of a spreadsheet, pasted where the focus is. */
-async function pasteInto(person: Person, text: string): Promise<void> {
-  await person.driver.executeScript("const data = new DataTransfer(); data.setData('text/plain', arguments[0]); document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));", text);
-}
-
 /** Goes to a cell of the grid by the mouse; keys go on from there. */
 async function cell(person: Person, name: string): Promise<void> {
   const found = await person.see("gridcell", name);
@@ -60,7 +55,7 @@ describe("an intake that several people fill", () => {
     await ilse.click("link", "Intakes");
     await ilse.click("link", "Harvest Show helpers");
     await cell(ilse, "Person, row 1: empty");
-    await pasteInto(ilse, "Otto Bell\totto.bell@fernpost.example\tTrapeze Two\nUna Holm\tuna.holm@lettr,example\t\nPer Holm\tper.holm@oakmail.example\t");
+    await ilse.paste("Otto Bell\totto.bell@fernpost.example\tTrapeze Two\nUna Holm\tuna.holm@lettr,example\t\nPer Holm\tper.holm@oakmail.example\t");
     await ilse.read("una.holm@lettr,example");
     await cell(ilse, "List or class, row 1: Trapeze Two");
     await ilse.driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN).keyUp(Key.SHIFT).perform();
@@ -122,7 +117,7 @@ describe("an intake that several people fill", () => {
 
   test("the same person once more is there already, and is not mailed again", async () => {
     await cell(ilse, "Person, row 4: empty");
-    await pasteInto(ilse, "Otto Bell\totto.bell@fernpost.example\ttrapeze two, guardians");
+    await ilse.paste("Otto Bell\totto.bell@fernpost.example\ttrapeze two, guardians");
     await juno().read("4 rows, 1 to approve");
     await cell(juno(), "Person, row 4: Otto Bell");
     await juno().press(" ");

@@ -35,7 +35,7 @@ type Check = (mail: AboutToSend) => string | undefined;
 /** Every question, by its name; each answers a sentence where there is something to ask. */
 const CHECKS: Record<string, Check> = {
   "season over": ({ seasonsOver }) => (seasonsOver.length === 0 ? undefined : `The season ${joined([...new Set(seasonsOver)])} is over. Do you mean last season's families?`),
-  "answer to all": ({ answersLists, addresses }) => (answersLists.length === 0 ? undefined : `This answer goes to everybody on ${joined(answersLists)}: ${counted(addresses, "address", "addresses")}, not to the writer alone.`),
+  "answer to all": ({ answersLists, addresses }) => (answersLists.length === 0 ? undefined : `This answer goes to everybody on ${joined(answersLists)}: ${counted(addresses, "address", "addresses")}.`),
   many: ({ addresses, mostBefore, many }) => (addresses >= many && addresses > mostBefore ? `You write to ${counted(addresses, "address", "addresses")}, ${mostBefore === 0 ? "your first mail to so many" : `more than ever before (${mostBefore})`}.` : undefined),
   shown: ({ shown, addresses }) => (shown && addresses > 1 ? `Each of the ${addresses} recipients sees the addresses of the others, and an answer to all goes to everybody.` : undefined),
   attachment: ({ text, subject, attachments }) => (attachments === 0 && PROMISES.test(`${subject}\n${withoutQuotes(text)}`) ? "You speak of something attached, and nothing is." : undefined),

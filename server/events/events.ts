@@ -6,7 +6,8 @@ import type { Queries } from "../db/connect";
 /** What changed, so that pages know what to fetch again. */
 export type Topic = "board" | "rounds" | "sources" | "posts" | "queue" | "house" | "people" | "greetings" | "forms" | "intakes" | "posted";
 
-const CHANNEL = "amigo";
+/** The channel of LISTEN and NOTIFY by which all processes hear. */
+export const CHANNEL = "amigo";
 
 /** Hears what changed, from this process and all others, over the database's LISTEN and NOTIFY. */
 export class Events {

@@ -42,8 +42,9 @@ export function childKey({ given, family }: Pick<Answer, "given" | "family">): s
 export async function takeAnswer(db: Database, own: LoadedForm, url: string, { answer, language, changes, confirmed, code }: NewAnswer): Promise<void> {
   const child = childKey(answer);
   const id = await db.transaction(async (tx) => {
-    const [same] = await tx.select({ id: formAnswer.id }).from(formAnswer).where(and(eq(formAnswer.formId, own.id), eq(formAnswer.address, answer.address), eq(formAnswer.child, child), eq(formAnswer.state, "unconfirmed"), sql`${formAnswer.answer} = ${JSON.stringify(answer)}::jsonb`)).limit(1);
-    const [made] = same !== undefined ? [same] : await tx.insert(formAnswer).values({ formId: own.id, language, answer, address: answer.address, child, changes: changes ?? null, code }).returning({ id: formAnswer.id });
+    const { rows: [made] } = await tx.execute<{ id: string }>(sql`with same as (select id from form_answer where form_id = ${own.id} and address = ${answer.address} and child = ${child} and state = 'unconfirmed' and answer = ${JSON.stringify(answer)}::jsonb limit 1),
+      made as (insert into form_answer (form_id, language, answer, address, child, changes, code) select ${own.id}::uuid, ${language}, ${JSON.stringify(answer)}::jsonb, ${answer.address}, ${child}, ${changes ?? null}::uuid, ${code} where not exists (select 1 from same) returning id)
+      select id from same union all select id from made`);
     if (made === undefined) throw new Error("the answer was not kept");
     if (!confirmed && (await mayMail(tx, own.id, answer.address))) {
       const token = await makeLink(tx, { purpose: "sign-up", address: answer.address, about: own.id, hours: FAMILY_HOURS });

@@ -76,7 +76,7 @@ async function settleKnown(tx: Queries, listId: string, due: readonly Due[]): Pr
     if (since !== undefined) came.set(row.id, { outcome: "already", sentence: `On the list since ${since.toISOString().slice(0, 10)}; nothing was mailed.` });
     else if (off !== undefined) came.set(row.id, { outcome: "refused", sentence: `Kept off this list by ${off.by}${off.reason === "" ? "" : `: ${off.reason}`}.` });
     else if (asked !== undefined) came.set(row.id, { outcome: asked.kind === "ask" ? "asked" : "waiting", sentence: asked.kind === "ask" ? `Was asked on ${asked.at.toISOString().slice(0, 10)} and has not answered; nothing was mailed again.` : "Waits for a lead of the list already." });
-    else if (refused.has(address)) came.set(row.id, { outcome: "refused", sentence: `This address is outside the house, and ${outsideWords(of.rules)}.` });
+    else if (refused.has(address)) came.set(row.id, { outcome: "refused", sentence: `Outside the house, and ${outsideWords(of.rules)}.` });
     else if (met.has(address)) came.set(row.id, { outcome: "already", sentence: "Stands in this intake twice; the other row was carried out." });
     met.add(address);
   }

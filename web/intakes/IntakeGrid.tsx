@@ -45,6 +45,9 @@ export function IntakeGrid({ rows, facts, fresh, choices, anchor, active, onSele
     grid.current?.focus();
   };
   const column = INTAKE_COLUMNS[active.column] ?? "person";
+  // A writer's name stands once, at the first of their cells.
+  const marked = new Map<string, string>();
+  if (fresh.size > 0) for (const row of rows) for (const name of INTAKE_COLUMNS) { const key = cellKey(row.id, name); const writer = fresh.get(key); if (writer !== undefined && !marked.has(writer)) marked.set(writer, key); }
 
   const press = (event: KeyboardEvent): void => {
     if (text !== undefined) {
@@ -106,8 +109,7 @@ export function IntakeGrid({ rows, facts, fresh, choices, anchor, active, onSele
                 const inSpan = down >= span.top && down <= span.bottom && at >= span.left && at <= span.right;
                 const fault = row.cells[name] === "" ? undefined : fact?.faults.find((own) => own.column === name);
                 const writer = fresh.get(cellKey(row.id, name));
-                // The name stands once a row.
-                const isMarked = writer !== undefined && !INTAKE_COLUMNS.slice(0, at).some((before) => fresh.has(cellKey(row.id, before)));
+                const isMarked = writer !== undefined && marked.get(writer) === cellKey(row.id, name);
                 return (
                   <div key={name} id={cellId({ row: row.id, column: at })} role="gridcell" aria-colindex={at + 2} aria-selected={inSpan} aria-readonly={row.locked} aria-invalid={fault !== undefined} title={fault?.sentence ?? (writer === undefined ? undefined : `just written by ${writer}`)}
                     onMouseDown={(event) => { if (isActive && text !== undefined) return; if (text !== undefined) commit(undefined); go({ row: row.id, column: at }, event.shiftKey); }} onMouseEnter={(event) => { if (event.buttons === 1 && text === undefined) go({ row: row.id, column: at }, true); }} onDoubleClick={() => begin(row.cells[name])}
@@ -122,9 +124,9 @@ export function IntakeGrid({ rows, facts, fresh, choices, anchor, active, onSele
               <div role="gridcell" aria-colindex={INTAKE_COLUMNS.length + 2} className="flex w-[74px] shrink-0 items-center justify-center border-l border-hair-soft">
                 {fact !== undefined && (onApprove !== undefined && fact.mayApprove && !row.locked && fact.outcome === "" ? <input type="checkbox" tabIndex={-1} aria-label={`Approve row ${down + 1}`} checked={ticked} onChange={() => onApprove([row.id], !ticked)} className="size-4 accent-petrol" /> : ticked ? <span title={`approved by ${fact.approvedBy}`} className="text-leaf-ink">✓</span> : null)}
               </div>
-              <div role="gridcell" aria-colindex={INTAKE_COLUMNS.length + 3} title={fact?.sentence} className={`min-w-0 flex-1 truncate border-l border-hair-soft px-2 py-[5px] ${OUTCOME_LOOK[fact?.outcome ?? ""]}`}>
+              <div role="gridcell" aria-colindex={INTAKE_COLUMNS.length + 3} title={fact?.sentence} className={`flex min-w-0 flex-1 items-center border-l border-hair-soft px-2 text-[12px] leading-[14px] ${OUTCOME_LOOK[fact?.outcome ?? ""]}`}><span className="line-clamp-2">
                 {fact === undefined ? "" : fact.outcome === "" ? (ticked ? `approved by ${fact.approvedBy}, waits for its time` : "") : <>{OUTCOME_SIGN[fact.outcome]}{fact.sentence}</>}
-              </div>
+              </span></div>
             </div>
           );
         })}

@@ -76,7 +76,7 @@ function Intake({ page }: { page: Page }) {
     setSpare([...spare, ...more]);
     return [...rows, ...more.map((id) => ({ id, cells: BLANK, locked: false }))];
   };
-  const undecided = page.rows.filter(({ outcome, approvedBy }) => outcome === "" && approvedBy === "").length;
+  const undecided = page.rows.filter(({ outcome, approvedBy, cells }) => outcome === "" && approvedBy === "" && cells.address !== "").length;
   const choices = useMemo(() => [...new Set([...page.targets.map(({ title }) => title), ...page.targets.flatMap(({ cohort }) => (cohort === "" ? [] : [cohort]))])], [page.targets]);
 
   return (

@@ -5,6 +5,7 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { counted, joined } from "@amigo/core/text/sentence";
 import type { EditWanted } from "@amigo/contract/edits";
 import type { ListPage as List } from "@amigo/contract/lists";
+import { Copy } from "../ui/Copy";
 import { useSetWatchMutation } from "../data/intakes";
 import { useMe } from "../data/me";
 import { PostTable } from "../ui/PostTable";
@@ -126,11 +127,6 @@ function More({ list, q, onEdit, onState }: { list: List; q: string; onEdit: (()
       </MenuItems>
     </Menu>
   );
-}
-
-function Copy({ text }: { text: string }) {
-  const [copied, setCopied] = useState(false);
-  return <Button className="min-h-[26px]! px-2.5! text-[13px]" onClick={() => void navigator.clipboard.writeText(text).then(() => { setCopied(true); setTimeout(() => setCopied(false), 2000); })}>{copied ? "Copied" : "Copy"}<span className="sr-only"> the address</span></Button>;
 }
 
 function Posts({ id }: { id: string }) {

@@ -3,6 +3,7 @@ import { useNavigate, useSearchParams } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import { useAddFileMutation, useDropFileMutation, useReckonDraftQuery, useSendDraftMutation } from "../data/drafts";
 import { useListQuery } from "../data/lists";
+import { useMe } from "../data/me";
 import { usePostQuery } from "../data/posts";
 import { usePrivateListQuery } from "../data/private";
 import { Button } from "../ui/Button";
@@ -25,6 +26,7 @@ const RESTS = 250;
 
 /** Writing a mail: whom it goes to, always with the true count; text, files and pictures; now, at a time, or to oneself first. */
 export function WritePage() {
+  const me = useMe();
   const [search] = useSearchParams();
   const navigate = useNavigate();
   const own = useDraft();
@@ -53,8 +55,8 @@ export function WritePage() {
     const { data: post } = answered;
     if (post === undefined || put.current) return;
     put.current = true;
-    change(answerTo(post, given.toAll));
-  }, [answered, given, change]);
+    change(answerTo(post, given.toAll, me.email));
+  }, [answered, given, change, me.email]);
   const [wanted, isRested] = useRested({ content: { ...content, html: content.html.slice(0, 400_000) }, files: own.files.length }, RESTS);
   const isEmpty = content.to.length + content.cc.length + content.bcc.length === 0;
   // The count is asked for by whom it goes to alone, so that it is always the one of now; what is to be asked before, by the text, too.

@@ -92,8 +92,8 @@ export function Draft({ dropped, sources, into, onDone }: { dropped: Dropped; so
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px] gap-3.5">
       <Panel className="flex min-h-[320px] flex-col overflow-hidden">
         <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair px-3.5 py-1.5 text-[13px] text-ink-2">
-          <span><b className="font-[650] text-ink">{rowCount}</b> rows{setAside > 0 && `, ${setAside} set aside`}</span>
-          <span><b className="font-[650] text-ink">{opened.students}</b> students, <b className="font-[650] text-ink">{opened.guardians}</b> guardians</span>
+          <span><b className="font-[650] text-ink">{rowCount}</b> {rowCount === 1 ? "row" : "rows"}{setAside > 0 && `, ${setAside} set aside`}</span>
+          <span><b className="font-[650] text-ink">{opened.students}</b> {opened.students === 1 ? "student" : "students"}, <b className="font-[650] text-ink">{opened.guardians}</b> {opened.guardians === 1 ? "guardian" : "guardians"}</span>
           <span>{toDecide > 0 ? <Warn>{counted(toDecide, "cell")} to look at</Warn> : "no cell to look at"}{faults.length > toDecide && `, ${faults.length - toDecide} mended`}</span>
           <span>titles in row {table.headerRow + 1}</span>
           <span className="ml-auto flex items-center gap-2">{busy && <span role="status">Looking again …</span>}{opened.sheets.length > 1 && <>{opened.read.length > 1 ? <span>All {opened.read.length} sheets are read, one for each class</span> : alike.length > 1 && <Button className="min-h-[26px]! px-2! text-[13px]" onClick={() => chooseSheet(ALL)}>Read all {alike.length} alike</Button>}<Choice small label="Sheet of this file" value={sheet?.name ?? table.sheet} onChange={chooseSheet} options={opened.sheets.map((own) => ({ value: own.name, name: `Sheet ${own.name}${own.hidden ? " (hidden)" : ""}` }))} /></>}</span>

@@ -3,6 +3,7 @@ import { counted } from "@amigo/core/text/sentence";
 import type { SourceLine } from "@amigo/contract/sources";
 import { useLookMutation, useNewAddressMutation } from "../data/sources";
 import { Button } from "../ui/Button";
+import { Copy } from "../ui/Copy";
 import { Modal } from "../ui/Modal";
 import { Empty, FaultLine, Panel } from "../ui/Page";
 import type { Dropped } from "./SourcesPage";
@@ -17,7 +18,7 @@ export function PostedAddress({ url }: { url: string }) {
   return (
     <div className="flex flex-col gap-2">
       <p>Give this address to the form tool, as where each answer is to be posted (often called a webhook). It is shown this once: whoever has it can post answers.</p>
-      <p className="mono rounded-md border border-hair bg-sunk px-2.5 py-1.5 break-all select-all">{url}</p>
+      <div className="flex items-start gap-2"><p className="mono min-w-0 flex-1 rounded-md border border-hair bg-sunk px-2.5 py-1.5 break-all select-all">{url}</p><Copy text={url} /></div>
       <p className="text-[13px] text-ink-2">Each answer is one JSON object or a form: a name and a value for each field. From the first one Amigo learns which field holds what; you look at that before anything is read.</p>
     </div>
   );
