@@ -1,10 +1,8 @@
-import { join } from "node:path";
 import { sql } from "drizzle-orm";
 import { Key } from "selenium-webdriver";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { SAMPLES_FOLDER } from "@amigo/demo/samples";
 import { Person } from "./browser";
-import { openHouse } from "./openHouse";
+import { beginWithRoster, openHouse } from "./openHouse";
 
 const house = openHouse();
 const juno = (): Person => house.person;
@@ -38,15 +36,7 @@ async function fitsPhone(): Promise<void> {
 
 describe("from a form to the class's list", () => {
   test("the coordinator makes a form and sees it as families will", async () => {
-    await juno().read("This is the demo house");
-    await juno().click("button", "Juno Abara");
-    await juno().read("Lists come out of your roster");
-    await juno().go("/sources");
-    await juno().read("Drop the roster here");
-    await juno().chooseFile(join(SAMPLES_FOLDER, "autumn-roster.xlsx"));
-    await juno().click("button", "Read 220 students");
-    await juno().click("button", "Bring 30 lists in step");
-    await juno().read("No round is open");
+    await beginWithRoster(juno());
     const { rows } = await house.stack.amigo.context.db.execute<{ given: string; family: string; class: string }>(sql`select name.value->>'given' as given, name.value->>'family' as family, class.value->>'name' as class from fact student
       join fact name on name.subject = student.subject and name.kind = 'name' and name.valid_until is null join fact own on own.subject = student.subject and own.kind = 'enrolment' and own.valid_until is null join fact class on class.subject = own.ref and class.kind = 'cohort' and class.valid_until is null and class.value->>'kind' = 'class'
       where student.kind = 'student' and student.valid_until is null and not exists (select 1 from fact tie join fact address on address.subject = tie.subject and address.kind = 'address' and address.valid_until is null where tie.kind = 'tie' and tie.ref = student.subject and tie.valid_until is null)

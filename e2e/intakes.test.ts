@@ -1,10 +1,8 @@
-import { join } from "node:path";
 import { sql } from "drizzle-orm";
 import { Key } from "selenium-webdriver";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { SAMPLES_FOLDER } from "@amigo/demo/samples";
 import { Person } from "./browser";
-import { openHouse } from "./openHouse";
+import { beginWithRoster, openHouse } from "./openHouse";
 
 const house = openHouse();
 const juno = (): Person => house.person;
@@ -23,15 +21,7 @@ const onList = async (title: string): Promise<string[]> => (await house.stack.am
 
 describe("an intake that several people fill", () => {
   test("the coordinator makes it and gives it to a colleague", async () => {
-    await juno().read("This is the demo house");
-    await juno().click("button", "Juno Abara");
-    await juno().read("Lists come out of your roster");
-    await juno().go("/sources");
-    await juno().read("Drop the roster here");
-    await juno().chooseFile(join(SAMPLES_FOLDER, "autumn-roster.xlsx"));
-    await juno().click("button", "Read 220 students");
-    await juno().click("button", "Bring 30 lists in step");
-    await juno().read("No round is open");
+    await beginWithRoster(juno());
     await house.stack.amigo.context.db.execute(sql`update list set rules = rules || '{"outside": "any"}'::jsonb`);
     await juno().click("link", "Intakes");
     await juno().read("Let colleagues bring people in");

@@ -1,3 +1,5 @@
+import { join } from "node:path";
+import { SAMPLES_FOLDER } from "@amigo/demo/samples";
 import { afterAll, afterEach, beforeAll, expect } from "vitest";
 import { Person } from "./browser";
 import { startStack, type Stack } from "./stack";
@@ -23,4 +25,17 @@ export function openHouse(): { stack: Stack; person: Person } {
     else expect(await house.person.errors()).toEqual([]);
   });
   return house;
+}
+
+/** Signs in as the coordinator, reads the sample roster and brings its lists in step: what most stories begin with. */
+export async function beginWithRoster(juno: Person): Promise<void> {
+  await juno.read("This is the demo house");
+  await juno.click("button", "Juno Abara");
+  await juno.read("Lists come out of your roster");
+  await juno.go("/sources");
+  await juno.read("Drop the roster here");
+  await juno.chooseFile(join(SAMPLES_FOLDER, "autumn-roster.xlsx"));
+  await juno.click("button", "Read 220 students");
+  await juno.click("button", "Bring 30 lists in step");
+  await juno.read("No round is open");
 }

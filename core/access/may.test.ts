@@ -18,7 +18,7 @@ describe("who may do what", () => {
     expect(HOUSE_ROLES.filter((role) => may(role, action))).toEqual(["coordinator", "site coordinator", "staff"]);
   });
 
-  test("a helper of single sources adds rows, looks after their own account, and nothing else", () => {
-    expect((Object.keys(MAY) as Action[]).filter((action) => may("helper", action)).sort()).toEqual(["add rows", "manage own account", "see who is signed in"]);
+  test("a helper adds rows to single sources, fills the intakes that were given to them, looks after their own account, and nothing else", () => {
+    expect((Object.keys(MAY) as Action[]).filter((action) => may("helper", action)).sort()).toEqual(["add rows", "fill intakes", "manage own account", "see who is signed in"]);
   });
 });

@@ -12,6 +12,11 @@ describe("what a form tool posts", () => {
 
   test.each([[[]], [null], ["text"], [7], [{}], [{ a: null, b: {} }], [{ file: new File([], "x") }]])("%j is no answer", (body) => expect(readPosted(body)).toMatchObject({ ok: false, sentence: expect.stringMatching(/\.$/) }));
 
+  test("what lies too deep is left out, and nothing falls over", () => {
+    const deep = JSON.parse(`{"name": "Ida", "deep": ${"[".repeat(5000)}{}${"]".repeat(5000)}}`) as unknown;
+    expect(readPosted(deep)).toEqual({ ok: true, fields: [["name", "Ida"]] });
+  });
+
   test("whatever it is, it is taken as short single lines or told in a sentence", () => {
     fc.assert(fc.property(fc.anything(), (body) => {
       const read = readPosted(body);

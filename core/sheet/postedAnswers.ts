@@ -5,6 +5,9 @@ export type PostedFields = [string, string][];
 
 export const POSTED_LIMITS = { fields: 100, name: 120, value: 2000 };
 
+/** What lies deeper within each other than this is left out. */
+const DEEPEST = 20;
+
 export type PostedRead = { ok: true; fields: PostedFields } | { ok: false; sentence: string };
 
 /**
@@ -14,11 +17,11 @@ export type PostedRead = { ok: true; fields: PostedFields } | { ok: false; sente
 export function readPosted(body: unknown): PostedRead {
   if (typeof body !== "object" || body === null || Array.isArray(body)) return { ok: false, sentence: "An answer is one JSON object, or form data: a name and a value for each field." };
   const fields: PostedFields = [];
-  const put = (name: string, value: unknown): void => {
-    if (value === null || value === undefined) return;
-    if (Array.isArray(value) && value.every((one) => typeof one !== "object" || one === null)) { put(name, value.filter((one) => one !== null).join("; ")); return; }
-    if (Array.isArray(value)) { value.forEach((one, index) => put(`${name}.${index + 1}`, one)); return; }
-    if (typeof value === "object") { if (Object.getPrototypeOf(value) === Object.prototype || Object.getPrototypeOf(value) === null) for (const [key, own] of Object.entries(value)) put(name === "" ? key : `${name}.${key}`, own); return; }
+  const put = (name: string, value: unknown, depth = 0): void => {
+    if (value === null || value === undefined || depth > DEEPEST) return;
+    if (Array.isArray(value) && value.every((one) => typeof one !== "object" || one === null)) { put(name, value.filter((one) => one !== null).join("; "), depth); return; }
+    if (Array.isArray(value)) { value.forEach((one, index) => put(`${name}.${index + 1}`, one, depth + 1)); return; }
+    if (typeof value === "object") { if (Object.getPrototypeOf(value) === Object.prototype || Object.getPrototypeOf(value) === null) for (const [key, own] of Object.entries(value)) put(name === "" ? key : `${name}.${key}`, own, depth + 1); return; }
     const title = tidyLine(name).slice(0, POSTED_LIMITS.name);
     if (title !== "" && !fields.some(([known]) => known === title)) fields.push([title, tidyLine(String(value)).slice(0, POSTED_LIMITS.value)]);
   };

@@ -863,7 +863,7 @@ export const intakeRow = pgTable("intake_row", {
   warnedAt: instant("warned_at"),
   removedAt: instant("removed_at"),
 }, (table) => [index("intake_row_intake").on(table.intakeId, table.number), index("intake_row_until").on(table.until).where(sql`${table.outcome} in ('added', 'asked', 'waiting')`), index("intake_row_due").on(table.intakeId).where(sql`${table.approvedAt} is not null and ${table.outcome} = ''`),
-  index("intake_row_address").on(table.address), check("intake_row_outcome", sql`${table.outcome} in ('', 'added', 'already', 'asked', 'waiting', 'refused', 'ended')`)]);
+  index("intake_row_address").on(table.address), index("intake_row_list").on(table.listId, table.address), check("intake_row_outcome", sql`${table.outcome} in ('', 'added', 'already', 'asked', 'waiting', 'refused', 'ended')`)]);
 
 /** What happened to a row: a cell written anew, a tick, what became of it. Only ever added to. */
 export const intakeChange = pgTable("intake_change", {

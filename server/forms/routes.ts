@@ -9,6 +9,7 @@ import { getAnswers, getForm, getForms, getMissing, getOlderAnswers, postAnswerD
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
+import { isTaken } from "../db/isTaken";
 import { form, formAnswer, house, season, source, type ConsentVersion } from "../db/schema";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
@@ -156,11 +157,6 @@ function nextConsents(before: readonly ConsentVersion[], { words, parts }: FormC
   const last = before.at(-1);
   if (!parts.includes("consent") || JSON.stringify(last?.texts) === JSON.stringify(texts)) return [...before];
   return [...before, { version: (last?.version ?? 0) + 1, since: new Date().toISOString(), texts }];
-}
-
-function isTaken(failure: unknown): boolean {
-  const cause = failure instanceof Error && failure.cause !== undefined ? failure.cause : failure;
-  return typeof cause === "object" && cause !== null && "code" in cause && cause.code === "23505";
 }
 
 const SORTS: Record<"newest" | "child" | "class" | "guardian", SQL> = {

@@ -59,7 +59,7 @@ export function whenInWords({ times }: IntakeContent): string {
 /** The intakes that somebody sees, with their counts. */
 export async function intakeLines(db: Queries, caller: Caller): Promise<IntakeLine[]> {
   const count = (condition: SQL): SQL<number> => sql<number>`count(*) filter (where ${intakeRow.removedAt} is null and ${condition})`.mapWith(Number);
-  const rows = await db.select({ id: intake.id, name: intake.name, content: intake.content, by: account.name, rows: count(sql`${intakeRow.id} is not null`), toApprove: count(sql`${intakeRow.approvedAt} is null and ${intakeRow.outcome} = ''`), added: count(sql`${intakeRow.outcome} = 'added'`) })
+  const rows = await db.select({ id: intake.id, name: intake.name, content: intake.content, by: account.name, rows: count(sql`${intakeRow.id} is not null`), toApprove: count(sql`${intakeRow.approvedAt} is null and ${intakeRow.outcome} = ''`), added: count(sql`(${intakeRow.outcome} = 'added' or (${intakeRow.outcome} in ('asked', 'waiting') and exists (select 1 from membership where membership.list_id = ${intakeRow.listId} and membership.address = ${intakeRow.address} and membership.valid_until is null)))`) })
     .from(intake).innerJoin(season, and(eq(season.id, intake.seasonId), eq(season.current, true))).innerJoin(account, eq(account.id, intake.accountId)).leftJoin(intakeRow, eq(intakeRow.intakeId, intake.id)).where(intakesOf(caller)).groupBy(intake.id, account.name).orderBy(intake.name);
   return rows.map(({ content, ...row }) => ({ ...row, when: whenInWords(content) }));
 }

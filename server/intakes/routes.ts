@@ -7,6 +7,7 @@ import { may } from "@amigo/core/access/may";
 import { accountInForce, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
+import { isTaken } from "../db/isTaken";
 import { account, house, intake, intakeChange, intakePerson, intakeRow, list, season, watch } from "../db/schema";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
@@ -117,9 +118,4 @@ async function storePeople(tx: Queries, intakeId: string, people: Wanted["people
 
 function nameTaken(name: string): Refusal {
   return new Refusal(409, "intake/name-taken", `There is an intake called "${name}" already. Choose another name.`, "name");
-}
-
-function isTaken(failure: unknown): boolean {
-  const cause = failure instanceof Error && failure.cause !== undefined ? failure.cause : failure;
-  return typeof cause === "object" && cause !== null && "code" in cause && cause.code === "23505";
 }

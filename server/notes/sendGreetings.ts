@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, isNotNull, isNull, lt, sql } from "drizzle-orm";
+import { and, asc, eq, gt, inArray, isNull, lt, sql } from "drizzle-orm";
 import { askNote, welcomeNote } from "@amigo/core/mail/greetings";
 import { hashToken, makePlainToken } from "../callers/tokens";
 import type { Context } from "../context";
@@ -10,6 +10,8 @@ import { sendNote } from "../posting/sendNote";
 const AT_ONCE = 50;
 /** After how many days without an answer somebody is asked once more; then it rests. */
 const REMIND_DAYS = 5;
+/** What was asked longer ago than this is not brought up again. */
+const FORGOTTEN_DAYS = 30;
 
 type Greeting = typeof greeting.$inferSelect;
 type House = typeof house.$inferSelect;
@@ -18,7 +20,7 @@ type House = typeof house.$inferSelect;
 export async function sendGreetings({ db, settings }: Pick<Context, "db" | "settings">, now = new Date()): Promise<number> {
   const [own] = await db.select().from(house);
   if (own === undefined) return 0;
-  const isUnanswered = and(eq(greeting.kind, "ask"), isNull(greeting.answer), isNull(greeting.remindedAt), isNotNull(greeting.mailedAt), lt(greeting.mailedAt, new Date(now.getTime() - REMIND_DAYS * 86_400_000)));
+  const isUnanswered = and(eq(greeting.kind, "ask"), isNull(greeting.answer), isNull(greeting.remindedAt), lt(greeting.mailedAt, daysBefore(now, REMIND_DAYS)), gt(greeting.mailedAt, daysBefore(now, FORGOTTEN_DAYS)));
   let sent = 0;
   for (const again of [false, true]) {
     for (let more = true; more;) {
@@ -31,6 +33,10 @@ export async function sendGreetings({ db, settings }: Pick<Context, "db" | "sett
     }
   }
   return sent;
+}
+
+function daysBefore(now: Date, days: number): Date {
+  return new Date(now.getTime() - days * 86_400_000);
 }
 
 async function mail(tx: Queries, due: readonly Greeting[], own: House, url: string, again: boolean): Promise<number> {

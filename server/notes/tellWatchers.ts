@@ -26,7 +26,9 @@ export async function tellWatchers({ db, settings }: Pick<Context, "db" | "setti
           else (select count(*) from intake_row join membership on membership.list_id = intake_row.list_id and membership.address = intake_row.address and membership.valid_until is null where intake_row.intake_id = watch.about and intake_row.outcome in ('added', 'asked', 'waiting') and membership.valid_from > watch.up_to) end::int as added
       from watch join account on account.id = watch.account_id and (account.ended_at is null or account.ended_at > now())
         left join list on watch.what = 'list' and list.id = watch.about left join intake on watch.what = 'intake' and intake.id = watch.about
-      where not exists (select 1 from watch as told where told.account_id = watch.account_id and told.told_at > ${at}::timestamptz - interval '1 hour')
+      where (account.role = 'coordinator' or case watch.what when 'list' then exists (select 1 from list_role where list_role.list_id = watch.about and list_role.account_id = account.id) or (account.role = 'site coordinator' and list.site_id = account.site_id)
+          else intake.account_id = account.id or exists (select 1 from intake_person where intake_person.intake_id = watch.about and intake_person.account_id = account.id) end)
+        and not exists (select 1 from watch as told where told.account_id = watch.account_id and told.told_at > ${at}::timestamptz - interval '1 hour')
       order by account.id, title for update of watch skip locked`);
     const byAccount = new Map<string, Row[]>();
     for (const row of rows) if (row.added > 0 && row.title !== null) byAccount.set(row.account, [...(byAccount.get(row.account) ?? []), row]);

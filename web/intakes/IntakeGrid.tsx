@@ -9,6 +9,9 @@ const WIDTHS = ["w-[13%]", "w-[22.5%]", "w-[17%]", "w-[7.5%]", "w-[7.5%]"];
 const OUTCOME_LOOK: Record<IntakeRow["outcome"], string> = { "": "text-ink-3", added: "text-leaf-ink", already: "text-ink-2", asked: "text-ink-2", waiting: "text-marigold-ink", refused: "text-brick", ended: "text-ink-3" };
 const OUTCOME_SIGN: Record<IntakeRow["outcome"], string> = { "": "", added: "+ ", already: "= ", asked: "? ", waiting: "! ", refused: "× ", ended: "− " };
 
+/** Rows out of sight are not laid out, so that two thousand are as quick as twenty. */
+const ROW_STYLE = { contentVisibility: "auto", containIntrinsicSize: "auto 31px" } as const;
+
 interface Props {
   rows: readonly GridRow[];
   facts: ReadonlyMap<string, IntakeRow>;
@@ -102,7 +105,7 @@ export function IntakeGrid({ rows, facts, fresh, choices, anchor, active, onSele
           const fact = facts.get(row.id);
           const ticked = fact !== undefined && fact.approvedBy !== "";
           return (
-            <div key={row.id} role="row" aria-rowindex={down + 2} className={`flex border-b border-hair-soft ${row.locked ? "bg-sunk" : ""}`}>
+            <div key={row.id} role="row" aria-rowindex={down + 2} style={ROW_STYLE} className={`flex border-b border-hair-soft ${row.locked ? "bg-sunk" : ""}`}>
               <div role="rowheader" className="w-10 shrink-0 px-2 py-1 text-right text-ink-3">{down + 1}</div>
               {INTAKE_COLUMNS.map((name, at) => {
                 const isActive = active.row === row.id && active.column === at;

@@ -94,6 +94,7 @@ CREATE INDEX "intake_row_intake" ON "intake_row" USING btree ("intake_id","numbe
 CREATE INDEX "intake_row_until" ON "intake_row" USING btree ("until") WHERE "intake_row"."outcome" in ('added', 'asked', 'waiting');--> statement-breakpoint
 CREATE INDEX "intake_row_due" ON "intake_row" USING btree ("intake_id") WHERE "intake_row"."approved_at" is not null and "intake_row"."outcome" = '';--> statement-breakpoint
 CREATE INDEX "intake_row_address" ON "intake_row" USING btree ("address");--> statement-breakpoint
+CREATE INDEX "intake_row_list" ON "intake_row" USING btree ("list_id","address");--> statement-breakpoint
 CREATE UNIQUE INDEX "posted_answer_once" ON "posted_answer" USING btree ("source_id","sha256");--> statement-breakpoint
 ALTER TABLE "greeting" ADD CONSTRAINT "greeting_reminder_hash_unique" UNIQUE("reminder_hash");--> statement-breakpoint
 ALTER TABLE "source" ADD CONSTRAINT "source_token_hash_unique" UNIQUE("token_hash");--> statement-breakpoint
