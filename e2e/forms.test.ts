@@ -127,6 +127,7 @@ describe("from a form to the class's list", () => {
     await juno().go("/people?show=questions");
     await juno().read(`Bartholomea ${child.family}`);
     await juno().click("button", "A student here", true);
+    await juno().read("No question is open");
     await juno().go("/changes");
     await juno().read(`Bartholomea ${child.family}`);
   });

@@ -4,7 +4,9 @@ import { sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
 
 /** What changed, so that pages know what to fetch again. */
-export type Topic = "board" | "rounds" | "sources" | "posts" | "queue" | "house" | "people" | "greetings" | "forms" | "intakes" | "posted";
+export const TOPICS = ["board", "rounds", "sources", "posts", "queue", "house", "people", "greetings", "forms", "intakes", "posted"] as const;
+
+export type Topic = (typeof TOPICS)[number];
 
 /** The channel of LISTEN and NOTIFY by which all processes hear. */
 export const CHANNEL = "amigo";
@@ -15,6 +17,9 @@ export class Events {
   private closed = false;
   private retry: NodeJS.Timeout | undefined;
   private readonly listeners = new Set<(topic: Topic) => void>();
+  /** When each topic was heard last, and since when all of them are heard. */
+  private readonly heard = new Map<Topic, number>();
+  private hearingSince = Infinity;
 
   constructor(private readonly url: string, private readonly log: Logger) {}
 
@@ -22,16 +27,22 @@ export class Events {
     const client = new pg.Client({ connectionString: this.url });
     client.on("error", (failure) => { this.log.warn({ failure: failure.message }, "the event line to the database broke"); this.again(); });
     client.on("end", () => this.again());
-    client.on("notification", ({ payload }) => { for (const listener of this.listeners) listener((payload ?? "board") as Topic); });
+    client.on("notification", ({ payload }) => { const topic = TOPICS.find((own) => own === payload) ?? "board"; this.heard.set(topic, Date.now()); for (const listener of this.listeners) listener(topic); });
     await client.connect();
     await client.query(`listen ${CHANNEL}`);
     this.client = client;
+    this.hearingSince = Date.now();
   }
 
   /** Calls back at every change until the answer is called. */
   on(listener: (topic: Topic) => void): () => void {
     this.listeners.add(listener);
     return () => this.listeners.delete(listener);
+  }
+
+  /** What changed since a moment, in milliseconds since 1970; everything, where that was before all was heard. */
+  since(moment: number): readonly Topic[] {
+    return moment < this.hearingSince ? TOPICS : TOPICS.filter((topic) => (this.heard.get(topic) ?? 0) >= moment);
   }
 
   async close(): Promise<void> {
@@ -44,6 +55,7 @@ export class Events {
   private again(): void {
     if (this.closed || this.retry !== undefined) return;
     this.client = undefined;
+    this.hearingSince = Infinity;
     this.retry = setTimeout(() => {
       this.retry = undefined;
       this.start().then(() => { for (const topic of ["board", "queue"] as const) for (const listener of this.listeners) listener(topic); }, () => this.again());

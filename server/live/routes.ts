@@ -7,20 +7,28 @@ import type { Topic } from "../events/events";
 
 const BEAT_EVERY = 20_000;
 
-/** Tells a page what changed, as server-sent events. The page asks again for what it shows; nothing secret is told. */
+/** How far the clocks of two machines, or asking and being asked, may lie apart, in milliseconds. What is told once too often is only asked for once more. */
+const SLACK = 2000;
+
+/**
+ * Tells a page what changed, as server-sent events. The page asks again for what it shows; nothing secret is told. What changed
+ * between the page's own beginning (`age`, in milliseconds) and its listening, or while a connection was broken, is told first.
+ */
 export function eventRoutes(app: Hono, context: Context): void {
   app.get("/api/events", async (http) => {
     if ((await findCaller(http, context)) === undefined) throw new Refusal(401, "signed-out", "You are not signed in, or your session has ended. Sign in again.");
     return streamSSE(http, async (stream) => {
-      const waiting = new Set<Topic>();
+      const last = Number(http.req.header("Last-Event-ID") ?? Number.NaN);
+      const age = Number(http.req.query("age") ?? 0);
+      const waiting = new Set<Topic>(context.events.since((Number.isFinite(last) ? last : Date.now() - Math.max(0, Number.isFinite(age) ? age : 0)) - SLACK));
       let wake: () => void = () => undefined;
       const stop = context.events.on((topic) => { waiting.add(topic); wake(); });
       stream.onAbort(() => { stop(); wake(); });
       while (!stream.aborted && !stream.closed) {
-        for (const topic of waiting) { waiting.delete(topic); await stream.writeSSE({ event: "changed", data: topic }); }
+        for (const topic of waiting) { waiting.delete(topic); await stream.writeSSE({ event: "changed", data: topic, id: String(Date.now()) }); }
         if (waiting.size > 0) continue;
         await new Promise<void>((resolve) => { const timer = setTimeout(resolve, BEAT_EVERY); wake = () => { clearTimeout(timer); resolve(); }; });
-        if (waiting.size === 0 && !stream.aborted) await stream.writeSSE({ event: "beat", data: "" });
+        if (waiting.size === 0 && !stream.aborted) await stream.writeSSE({ event: "beat", data: "", id: String(Date.now()) });
       }
       stop();
     });

@@ -32,7 +32,8 @@ export function useLive(): void {
     };
     const wake = (): void => {
       if (events !== undefined || document.visibilityState !== "visible") return;
-      events = new EventSource("/api/events");
+      // What changed since the page began, before it could listen, is told at once.
+      events = new EventSource(`/api/events?age=${slept ? 0 : Math.ceil(performance.now())}`);
       events.addEventListener("changed", ({ data }) => { if (typeof data === "string" && data in TOPICS) ask([TOPICS[data as keyof typeof TOPICS]]); });
       if (slept) ask(Object.values(TOPICS));
     };
