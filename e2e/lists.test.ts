@@ -116,6 +116,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().see("status", "1 added");
     await person().read("drives the van");
     await person().click("button", "Write to");
+    await until("the subject in focus", () => person().focused(), (name) => name.includes("Subject"));
     await person().read("addresses in");
     await person().press("Who drives", Key.TAB, "On Saturday.");
     await person().chord(Key.CONTROL, Key.ENTER);
