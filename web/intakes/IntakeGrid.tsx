@@ -48,9 +48,6 @@ export function IntakeGrid({ rows, facts, fresh, choices, anchor, active, onSele
     grid.current?.focus();
   };
   const column = INTAKE_COLUMNS[active.column] ?? "person";
-  // A writer's name stands once, at the first of their cells.
-  const marked = new Map<string, string>();
-  if (fresh.size > 0) for (const row of rows) for (const name of INTAKE_COLUMNS) { const key = cellKey(row.id, name); const writer = fresh.get(key); if (writer !== undefined && !marked.has(writer)) marked.set(writer, key); }
 
   const press = (event: KeyboardEvent): void => {
     if (text !== undefined) {
@@ -112,7 +109,6 @@ export function IntakeGrid({ rows, facts, fresh, choices, anchor, active, onSele
                 const inSpan = down >= span.top && down <= span.bottom && at >= span.left && at <= span.right;
                 const fault = row.cells[name] === "" ? undefined : fact?.faults.find((own) => own.column === name);
                 const writer = fresh.get(cellKey(row.id, name));
-                const isMarked = writer !== undefined && marked.get(writer) === cellKey(row.id, name);
                 return (
                   <div key={name} id={cellId({ row: row.id, column: at })} role="gridcell" aria-colindex={at + 2} aria-selected={inSpan} aria-readonly={row.locked} aria-invalid={fault !== undefined} title={fault?.sentence ?? (writer === undefined ? undefined : `just written by ${writer}`)}
                     onMouseDown={(event) => { if (isActive && text !== undefined) return; if (text !== undefined) commit(undefined); go({ row: row.id, column: at }, event.shiftKey); }} onMouseEnter={(event) => { if (event.buttons === 1 && text === undefined) go({ row: row.id, column: at }, true); }} onDoubleClick={() => begin(row.cells[name])}
@@ -120,7 +116,6 @@ export function IntakeGrid({ rows, facts, fresh, choices, anchor, active, onSele
                     {isActive && text !== undefined ? (
                       <input autoFocus aria-label={`${INTAKE_TITLES[name]}, row ${down + 1}`} value={text} maxLength={LONGEST_CELL} onChange={(event) => setText(event.target.value)} onBlur={() => { if (text !== undefined) commit(undefined); }} list={name === "to" ? "intake-targets" : undefined} spellCheck={false} autoComplete="off" className={`h-full w-full bg-panel px-2 outline-none ${name === "address" ? "mono" : ""}`} />
                     ) : <div className={`truncate px-2 py-[5px] ${name === "address" ? "mono" : ""}`}><span className="sr-only">{INTAKE_TITLES[name]}, row {down + 1}: {row.cells[name] === "" && "empty"}</span>{fault !== undefined && <b className="text-marigold-ink">! </b>}{row.cells[name]}{fault !== undefined && <span className="sr-only"> {fault.sentence}</span>}</div>}
-                    {isMarked && <span className="absolute -top-1.5 right-1 z-10 rounded bg-leaf px-1 text-[10px] leading-[14px] text-panel">{writer}</span>}
                   </div>
                 );
               })}
