@@ -8,7 +8,7 @@ import type { Topic } from "../events/events";
 const BEAT_EVERY = 20_000;
 
 /** How far the clocks of two machines, or asking and being asked, may lie apart, in milliseconds. What is told once too often is only asked for once more. */
-const SLACK = 2000;
+const LEEWAY = 2000;
 
 /**
  * Tells a page what changed, as server-sent events. The page asks again for what it shows; nothing secret is told. What changed
@@ -20,7 +20,7 @@ export function eventRoutes(app: Hono, context: Context): void {
     return streamSSE(http, async (stream) => {
       const last = Number(http.req.header("Last-Event-ID") ?? Number.NaN);
       const age = Number(http.req.query("age") ?? 0);
-      const waiting = new Set<Topic>(context.events.since((Number.isFinite(last) ? last : Date.now() - Math.max(0, Number.isFinite(age) ? age : 0)) - SLACK));
+      const waiting = new Set<Topic>(context.events.since((Number.isFinite(last) ? last : Date.now() - Math.max(0, Number.isFinite(age) ? age : 0)) - LEEWAY));
       let wake: () => void = () => undefined;
       const stop = context.events.on((topic) => { waiting.add(topic); wake(); });
       stream.onAbort(() => { stop(); wake(); });
