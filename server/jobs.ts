@@ -33,7 +33,7 @@ const RECURRING: readonly Recurring[] = [
   { name: "digests", cron: "*/5 * * * *", within: 15, work: sendDigests },
   { name: "planned-mail", cron: "* * * * *", within: 5, work: sendPlanned },
   { name: "form-answers", cron: "* * * * *", within: 30, work: readForms },
-  { name: "intakes", cron: "* * * * *", within: 5, work: carryOutDue },
+  { name: "intakes", cron: "* * * * *", within: 5, work: (context, now) => carryOutDue(context, now) },
   { name: "watchers", cron: "*/5 * * * *", within: 30, work: tellWatchers },
 ];
 
@@ -57,6 +57,7 @@ async function newDay(context: Context, now: Date): Promise<void> {
   await eraseOld(context);
   await context.desk.run("endUntil", { now });
   await warnOfEnds(context, now);
+  await carryOutDue(context, now, true);
   await context.desk.run("endStaff", undefined);
   await context.desk.run("reopenRound", undefined);
 }

@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, isNotNull, isNull } from "drizzle-orm";
+import { and, asc, eq, inArray, isNotNull, isNull, sql } from "drizzle-orm";
 import { readIntakeRow, type IntakeWish } from "@amigo/core/intake/readIntakeRow";
 import type { IntakeOutcome } from "@amigo/core/intake/intake";
 import type { Fact } from "@amigo/core/facts/fact";
@@ -51,7 +51,8 @@ export async function carryOutRows(db: Database, { intakeId, now }: { intakeId: 
       }
     }
     for (const { row, wish } of due) { const what = came.get(row.id); if (what !== undefined) came.set(row.id, { ...what, wish }); }
-    for (const [id, { outcome, sentence, wish }] of came) await tx.update(intakeRow).set({ outcome, sentence, outcomeAt: now, listId: wish?.target.id ?? null, address: wish?.address ?? "", until: wish === undefined || wish.until === "" ? null : wish.until }).where(eq(intakeRow.id, id));
+    await tx.execute(sql`update intake_row set outcome = new.outcome, sentence = new.sentence, outcome_at = ${now.toISOString()}::timestamptz, list_id = new.list, address = new.address, until = new.until
+      from json_to_recordset(${JSON.stringify([...came].map(([id, { outcome, sentence, wish }]) => ({ id, outcome, sentence, list: wish?.target.id ?? null, address: wish?.address ?? "", until: wish === undefined || wish.until === "" ? null : wish.until })))}::json) as new(id uuid, outcome text, sentence text, list uuid, address text, until date) where intake_row.id = new.id`);
     await keepHistory(tx, [...came].map(([rowId, { outcome, sentence }]) => ({ rowId, by: "Amigo", what: "outcome", before: "", after: `${outcome}: ${sentence}` })));
     if (came.size > 0) await notify(tx, "intakes", "board");
     return { carried: came.size };
@@ -109,6 +110,6 @@ async function addGroup(tx: Queries, own: typeof intake.$inferSelect, listId: st
 
 function groupBy<Value>(values: readonly Value[], keyOf: (value: Value) => string): Map<string, Value[]> {
   const groups = new Map<string, Value[]>();
-  for (const value of values) groups.set(keyOf(value), [...(groups.get(keyOf(value)) ?? []), value]);
+  for (const value of values) { const key = keyOf(value); const own = groups.get(key); if (own === undefined) groups.set(key, [value]); else own.push(value); }
   return groups;
 }

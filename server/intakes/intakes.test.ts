@@ -237,6 +237,15 @@ describe("days and times", () => {
     expect((await page(id)).rows.map(({ outcome }) => outcome)).toEqual(["added", "added"]);
   });
 
+  test("a row of an intake without set times waits for its first day, and is carried out in the hour after it has begun", async () => {
+    const id = await makeIntake();
+    await approve(id, juno, [await writeRow(id, ilse, { person: "Oli Bell", address: "oli@fernpost.example", to: TRAPEZE, from: "2091-03-01" })]);
+    await carryOutDue(house.amigo.context, at("2091-02-28"), true);
+    expect((await page(id)).rows[0]?.outcome).toBe("");
+    await carryOutDue(house.amigo.context, at("2091-03-01"), true);
+    expect((await page(id)).rows[0]?.outcome).toBe("added");
+  });
+
   test("two workers at once carry each row out once", async () => {
     const id = await makeIntake({ how: "welcome" });
     const rows = await Promise.all(Array.from({ length: 12 }, (_, index) => writeRow(id, ilse, { person: `Twin ${index}`, address: `twin${index}@fernpost.example`, to: TRAPEZE })));
