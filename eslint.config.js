@@ -16,18 +16,77 @@ const MAY_IMPORT = {
 };
 
 /** The server's folders from the ground up. A folder imports from those before it, never from its like. */
-const SERVER_FLOORS = [["db"], ["events", "journal", "callers"], ["http"], ["facts", "readings"], ["accounts", "membership"], ["posting"], ["rounds"], ["drafts"], ["board", "edits", "forms", "house", "intakes", "leave", "lists", "live", "mail", "member", "notes", "people", "posts", "private", "requests", "sources", "staff"], ["desk", "reach"]];
+const SERVER_FLOORS = [
+  ["db"],
+  ["events", "journal", "callers"],
+  ["http"],
+  ["facts", "readings"],
+  ["accounts", "membership"],
+  ["posting"],
+  ["rounds"],
+  ["drafts"],
+  [
+    "board",
+    "edits",
+    "forms",
+    "house",
+    "intakes",
+    "leave",
+    "lists",
+    "live",
+    "mail",
+    "member",
+    "notes",
+    "people",
+    "posts",
+    "private",
+    "requests",
+    "sources",
+    "staff",
+  ],
+  ["desk", "reach"],
+];
 
 /** The places of the interface, which know nothing of each other, and what they share. */
-const WEB_PLACES = ["accounts", "board", "changes", "forms", "helper", "house", "intakes", "list", "lists", "mail", "member", "people", "reach", "requests", "sources", "start"];
+const WEB_PLACES = [
+  "accounts",
+  "board",
+  "changes",
+  "forms",
+  "helper",
+  "house",
+  "intakes",
+  "list",
+  "lists",
+  "mail",
+  "member",
+  "people",
+  "reach",
+  "requests",
+  "sources",
+  "start",
+];
 
-const folderRule = (patterns) => ["error", { patterns: patterns.map(({ group, message }) => ({ group, message })) }];
+const folderRule = (patterns) => [
+  "error",
+  { patterns: patterns.map(({ group, message }) => ({ group, message })) },
+];
 
 const betweenPackages = (own) => {
   const forbidden = PACKAGES.filter((other) => other !== own && !MAY_IMPORT[own].includes(other));
   return [
-    ...(forbidden.length === 0 ? [] : [{ group: forbidden.map((other) => `@amigo/${other}/*`), message: `${own}/ may not import this package.` }]),
-    { group: PACKAGES.map((other) => `**/../${other}/**`).concat(own === "core" ? ["node:*"] : []), message: "Import other packages by their name (@amigo/…); core does no I/O." },
+    ...(forbidden.length === 0
+      ? []
+      : [
+          {
+            group: forbidden.map((other) => `@amigo/${other}/*`),
+            message: `${own}/ may not import this package.`,
+          },
+        ]),
+    {
+      group: PACKAGES.map((other) => `**/../${other}/**`).concat(own === "core" ? ["node:*"] : []),
+      message: "Import other packages by their name (@amigo/…); core does no I/O.",
+    },
   ];
 };
 
@@ -36,18 +95,44 @@ const packageRules = PACKAGES.map((own) => ({
   rules: { "no-restricted-imports": folderRule(betweenPackages(own)) },
 }));
 
-const serverRules = SERVER_FLOORS.flatMap((floor, height) => floor.map((own) => {
-  const forbidden = [...SERVER_FLOORS.slice(height).flat()].filter((other) => other !== own);
-  return {
-    files: [`server/${own}/**/*.ts`],
-    ignores: ["**/*.test.ts"],
-    rules: { "no-restricted-imports": folderRule([...betweenPackages("server"), ...(forbidden.length === 0 ? [] : [{ group: forbidden.map((other) => `../${other}/*`), message: `server/${own} stands below or beside this folder; move what both need down to a named place.` }])]) },
-  };
-}));
+const serverRules = SERVER_FLOORS.flatMap((floor, height) =>
+  floor.map((own) => {
+    const forbidden = [...SERVER_FLOORS.slice(height).flat()].filter((other) => other !== own);
+    return {
+      files: [`server/${own}/**/*.ts`],
+      ignores: ["**/*.test.ts"],
+      rules: {
+        "no-restricted-imports": folderRule([
+          ...betweenPackages("server"),
+          ...(forbidden.length === 0
+            ? []
+            : [
+                {
+                  group: forbidden.map((other) => `../${other}/*`),
+                  message: `server/${own} stands below or beside this folder; move what both need down to a named place.`,
+                },
+              ]),
+        ]),
+      },
+    };
+  }),
+);
 
-const webRules = [...WEB_PLACES.map((own) => [own, WEB_PLACES.filter((other) => other !== own)]), ["ui", [...WEB_PLACES, "app"]], ["data", [...WEB_PLACES, "app", "ui"]]].map(([own, forbidden]) => ({
+const webRules = [
+  ...WEB_PLACES.map((own) => [own, WEB_PLACES.filter((other) => other !== own)]),
+  ["ui", [...WEB_PLACES, "app"]],
+  ["data", [...WEB_PLACES, "app", "ui"]],
+].map(([own, forbidden]) => ({
   files: [`web/${own}/**/*.{ts,tsx}`],
-  rules: { "no-restricted-imports": folderRule([...betweenPackages("web"), { group: forbidden.map((other) => `../${other}/*`), message: `web/${own} may not import this place; what two places share moves to web/ui or web/data.` }]) },
+  rules: {
+    "no-restricted-imports": folderRule([
+      ...betweenPackages("web"),
+      {
+        group: forbidden.map((other) => `../${other}/*`),
+        message: `web/${own} may not import this place; what two places share moves to web/ui or web/data.`,
+      },
+    ]),
+  },
 }));
 
 export default tseslint.config(
@@ -60,16 +145,26 @@ export default tseslint.config(
       "@typescript-eslint/consistent-type-imports": ["error", { fixStyle: "inline-type-imports" }],
       "@typescript-eslint/no-invalid-void-type": "off",
       "@typescript-eslint/no-dynamic-delete": "off",
-      "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_", varsIgnorePattern: "^_" }],
+      "@typescript-eslint/no-unused-vars": [
+        "error",
+        { argsIgnorePattern: "^_", varsIgnorePattern: "^_" },
+      ],
       "no-console": "error",
       eqeqeq: ["error", "always", { null: "ignore" }],
       "no-control-regex": "off",
     },
   },
-  { files: ["web/**/*.{ts,tsx}"], plugins: { "react-hooks": hooks }, rules: { "react-hooks/rules-of-hooks": "error", "react-hooks/exhaustive-deps": "error" } },
+  {
+    files: ["web/**/*.{ts,tsx}"],
+    plugins: { "react-hooks": hooks },
+    rules: { "react-hooks/rules-of-hooks": "error", "react-hooks/exhaustive-deps": "error" },
+  },
   { files: ["**/main.ts", "e2e/takeScreenshots.ts", "bench/**"], rules: { "no-console": "off" } },
   ...packageRules,
   ...serverRules,
   ...webRules,
-  { files: ["**/*.test.ts", "**/*.test.tsx", "**/testing/**"], rules: { "no-restricted-imports": "off" } },
+  {
+    files: ["**/*.test.ts", "**/*.test.tsx", "**/testing/**"],
+    rules: { "no-restricted-imports": "off" },
+  },
 );

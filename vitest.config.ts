@@ -3,10 +3,40 @@ import { defineConfig } from "vitest/config";
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: "core", include: ["core/**/*.test.ts", "contract/**/*.test.ts"], environment: "node" } },
-      { test: { name: "web", include: ["web/**/*.test.ts", "web/**/*.test.tsx"], environment: "node" } },
-      { test: { name: "server", include: ["server/**/*.test.ts", "mailtown/**/*.test.ts", "demo/**/*.test.ts"], environment: "node", testTimeout: 60_000, hookTimeout: 120_000, fileParallelism: false } },
-      { test: { name: "e2e", include: ["e2e/**/*.test.ts"], environment: "node", testTimeout: 300_000, hookTimeout: 300_000, fileParallelism: false } },
+      {
+        test: {
+          name: "core",
+          include: ["core/**/*.test.ts", "contract/**/*.test.ts"],
+          environment: "node",
+        },
+      },
+      {
+        test: {
+          name: "web",
+          include: ["web/**/*.test.ts", "web/**/*.test.tsx"],
+          environment: "node",
+        },
+      },
+      {
+        test: {
+          name: "server",
+          include: ["server/**/*.test.ts", "mailtown/**/*.test.ts", "demo/**/*.test.ts"],
+          environment: "node",
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
+          fileParallelism: false,
+        },
+      },
+      {
+        test: {
+          name: "e2e",
+          include: ["e2e/**/*.test.ts"],
+          environment: "node",
+          testTimeout: 300_000,
+          hookTimeout: 300_000,
+          fileParallelism: false,
+        },
+      },
     ],
   },
 });

@@ -30,15 +30,36 @@ export function measureAudiences(size: Size): AudienceFigures {
   const index = everybody(size);
   const lists = [...wantedLists(index).values()];
   const time = (measure: () => number): { time: number; places: number } => {
-    const runs = [0, 1, 2].map(() => { const begin = performance.now(); const places = measure(); return { time: performance.now() - begin, places }; }).sort((a, b) => a.time - b.time);
+    const runs = [0, 1, 2]
+      .map(() => {
+        const begin = performance.now();
+        const places = measure();
+        return { time: performance.now() - begin, places };
+      })
+      .sort((a, b) => a.time - b.time);
     return runs[1] ?? { time: 0, places: 0 };
   };
-  const together = time(() => [...membersOf(index, new ListBook(lists)).values()].reduce((sum, addresses) => sum + addresses.size, 0));
-  const singly = time(() => lists.reduce((sum, { audience }) => sum + whoBelongs(audience, index).length, 0));
+  const together = time(() =>
+    [...membersOf(index, new ListBook(lists)).values()].reduce(
+      (sum, addresses) => sum + addresses.size,
+      0,
+    ),
+  );
+  const singly = time(() =>
+    lists.reduce((sum, { audience }) => sum + whoBelongs(audience, index).length, 0),
+  );
   const bare = time(() => bareLoop(index));
   const few = lists.slice(0, 10);
   const rescanning = time(() => few.reduce((sum, list) => sum + rescan(list.of, index), 0));
-  return { people: index.people.size, lists: lists.length, places: together.places, together: together.time, singly: singly.time, bare: bare.time, rescanning: (rescanning.time / few.length) * lists.length };
+  return {
+    people: index.people.size,
+    lists: lists.length,
+    places: together.places,
+    together: together.time,
+    singly: singly.time,
+    bare: bare.time,
+    rescanning: (rescanning.time / few.length) * lists.length,
+  };
 }
 
 function everybody(size: Size): FactIndex {
@@ -47,8 +68,14 @@ function everybody(size: Size): FactIndex {
   if (!book.ok || !found.ok) throw new Error("the made roster was not read");
   const sheet = book.workbook.sheets.find(({ name }) => name === found.table.sheet);
   if (sheet === undefined) throw new Error("the made roster has no sheet");
-  const { facts } = deriveFacts([{ source: "made", reading: "made", records: readRecords(sheet, found.table).records }], new Map(), { studentAddress: "{number}@copperwheel.example" });
-  const recipes = recipeFacts(FIRST_RECIPES, { from: "hand", by: "the bench", at: "" }).map((fact): [string, Fact] => [factKey(fact), fact]);
+  const { facts } = deriveFacts(
+    [{ source: "made", reading: "made", records: readRecords(sheet, found.table).records }],
+    new Map(),
+    { studentAddress: "{number}@copperwheel.example" },
+  );
+  const recipes = recipeFacts(FIRST_RECIPES, { from: "hand", by: "the bench", at: "" }).map(
+    (fact): [string, Fact] => [factKey(fact), fact],
+  );
   return indexFacts(new Map([...facts, ...recipes]));
 }
 
@@ -63,7 +90,8 @@ function bareLoop(index: FactIndex): number {
     if (person.role !== "student") continue;
     for (const cohort of person.cohorts) {
       put(`1:${cohort}`, person.addresses);
-      for (const id of person.ties.keys()) put(`2:${cohort}`, index.people.get(id)?.addresses ?? []);
+      for (const id of person.ties.keys())
+        put(`2:${cohort}`, index.people.get(id)?.addresses ?? []);
     }
   }
   return [...sets.values()].reduce((sum, addresses) => sum + addresses.size, 0);
@@ -71,6 +99,12 @@ function bareLoop(index: FactIndex): number {
 
 function rescan(cohort: string, index: FactIndex): number {
   let found = 0;
-  for (const person of index.people.values()) if (person.role === "student" ? person.cohorts.has(cohort) : [...person.ties.keys()].some((id) => index.people.get(id)?.cohorts.has(cohort) ?? false)) found++;
+  for (const person of index.people.values())
+    if (
+      person.role === "student"
+        ? person.cohorts.has(cohort)
+        : [...person.ties.keys()].some((id) => index.people.get(id)?.cohorts.has(cohort) ?? false)
+    )
+      found++;
   return found;
 }

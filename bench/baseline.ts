@@ -16,13 +16,21 @@ const book = readWorkbook(bytes);
 if (!book.ok) throw new Error(book.fault.sentence);
 const rows = book.workbook.sheets[0]?.rows ?? [];
 const quote = (cell: string): string => `"${cell.replace(/[\\"]/g, "\\$&")}"`;
-const escape = (text: string): string => text.replace(/\\/g, "\\\\").replace(/\t/g, "\\t").replace(/\n/g, "\\n").replace(/\r/g, "\\r");
+const escape = (text: string): string =>
+  text.replace(/\\/g, "\\\\").replace(/\t/g, "\\t").replace(/\n/g, "\\n").replace(/\r/g, "\\r");
 function* lines(): Generator<string> {
-  for (const [at, cells] of rows.entries()) yield `${at + 1}\t${escape(`{${cells.map(quote).join(",")}}`)}\n`;
+  for (const [at, cells] of rows.entries())
+    yield `${at + 1}\t${escape(`{${cells.map(quote).join(",")}}`)}\n`;
 }
 await pipeline(Readable.from(lines()), client.query(copyFrom("copy loaded from stdin")));
 const time = performance.now() - begin;
-const { rows: [counted] } = await client.query<{ count: string }>("select count(*) from loaded");
+const {
+  rows: [counted],
+} = await client.query<{ count: string }>("select count(*) from loaded");
 await client.end();
-process.send?.({ time, memory: process.resourceUsage().maxRSS / 1024, rows: Number(counted?.count) });
+process.send?.({
+  time,
+  memory: process.resourceUsage().maxRSS / 1024,
+  rows: Number(counted?.count),
+});
 process.exit(0);

@@ -27,23 +27,44 @@ const step = (now) => {
 requestAnimationFrame((now) => { last = now; requestAnimationFrame(step); });`;
 
 /** Opens the board of a house with many lists and scrolls it, beside a plain table of as many cells. */
-export async function measureBoard(url: string, cells: number, answer: number): Promise<BoardFigures> {
+export async function measureBoard(
+  url: string,
+  cells: number,
+  answer: number,
+): Promise<BoardFigures> {
   const juno = await Person.open(url);
   try {
     await juno.click("button", "Juno Abara");
     await juno.read("lists, ");
     const begin = performance.now();
     await juno.driver.get(`${url}/`);
-    await juno.driver.wait(async () => juno.driver.executeScript<boolean>("return document.querySelectorAll('a[data-cell]').length > 10"), 60_000);
+    await juno.driver.wait(
+      async () =>
+        juno.driver.executeScript<boolean>(
+          "return document.querySelectorAll('a[data-cell]').length > 10",
+        ),
+      60_000,
+    );
     const painted = performance.now() - begin;
-    const [longestFrame, frames] = await juno.driver.executeAsyncScript<[number, number]>(SCROLL, "[role=table]");
+    const [longestFrame, frames] = await juno.driver.executeAsyncScript<[number, number]>(
+      SCROLL,
+      "[role=table]",
+    );
     await juno.driver.get("about:blank");
     const plainBegin = performance.now();
-    await juno.driver.executeScript(`const [cells] = arguments; const rows = Math.ceil(cells / 2);
-document.body.innerHTML = '<div id="plain" style="height:600px;overflow:auto"><table>' + Array.from({ length: rows }, (_, row) => '<tr><th>Class ' + row + '</th>' + [0, 1].map((own) => '<td><a href="#' + row + own + '"><b>21</b> bb-class' + row + '-2627</a><div style="height:4px;background:#b9cacb"></div></td>').join('') + '<td>all reached</td></tr>').join('') + '</table></div>';`, cells);
-    await juno.driver.executeAsyncScript("const done = arguments[arguments.length - 1]; requestAnimationFrame(() => requestAnimationFrame(done));");
+    await juno.driver.executeScript(
+      `const [cells] = arguments; const rows = Math.ceil(cells / 2);
+document.body.innerHTML = '<div id="plain" style="height:600px;overflow:auto"><table>' + Array.from({ length: rows }, (_, row) => '<tr><th>Class ' + row + '</th>' + [0, 1].map((own) => '<td><a href="#' + row + own + '"><b>21</b> bb-class' + row + '-2627</a><div style="height:4px;background:#b9cacb"></div></td>').join('') + '<td>all reached</td></tr>').join('') + '</table></div>';`,
+      cells,
+    );
+    await juno.driver.executeAsyncScript(
+      "const done = arguments[arguments.length - 1]; requestAnimationFrame(() => requestAnimationFrame(done));",
+    );
     const plainPainted = performance.now() - plainBegin;
-    const [plainLongestFrame] = await juno.driver.executeAsyncScript<[number, number]>(SCROLL, "#plain");
+    const [plainLongestFrame] = await juno.driver.executeAsyncScript<[number, number]>(
+      SCROLL,
+      "#plain",
+    );
     return { answer, painted, longestFrame, frames, plainPainted, plainLongestFrame };
   } finally {
     await juno.close();

@@ -5,15 +5,31 @@ process.on("message", ({ url, many, begun }: { url: string; many: number; begun:
   void (async () => {
     let next = 0;
     let failed = 0;
-    const answer = (at: number): RequestInit => (begun === "" ? {} : { method: "POST", body: new URLSearchParams({ begun, language: "en", given: `Child ${at}`, family: "Holm", class: "Wire Walk", name: `Guardian ${at}`, address: `guardian${at}@oakmail.example` }) });
+    const answer = (at: number): RequestInit =>
+      begun === ""
+        ? {}
+        : {
+            method: "POST",
+            body: new URLSearchParams({
+              begun,
+              language: "en",
+              given: `Child ${at}`,
+              family: "Holm",
+              class: "Wire Walk",
+              name: `Guardian ${at}`,
+              address: `guardian${at}@oakmail.example`,
+            }),
+          };
     const began = performance.now();
-    await Promise.all(Array.from({ length: AT_ONCE }, async () => {
-      while (next < many) {
-        const response = await fetch(url, answer(next++));
-        await response.arrayBuffer();
-        if (response.status !== 200) failed++;
-      }
-    }));
+    await Promise.all(
+      Array.from({ length: AT_ONCE }, async () => {
+        while (next < many) {
+          const response = await fetch(url, answer(next++));
+          await response.arrayBuffer();
+          if (response.status !== 200) failed++;
+        }
+      }),
+    );
     process.send?.({ rate: (many * 1000) / (performance.now() - began), failed });
   })();
 });

@@ -10,16 +10,42 @@ import { startAmigo } from "@amigo/server/startAmigo";
  */
 const [databaseUrl = "", port = ""] = process.argv.slice(2);
 const url = `http://127.0.0.1:${port}`;
-const amigo = await startAmigo(readSettings({ AMIGO_PORT: port, AMIGO_DATABASE_URL: databaseUrl, AMIGO_RELAY: "smtp://127.0.0.1:9", AMIGO_ROLES: "web" }));
+const amigo = await startAmigo(
+  readSettings({
+    AMIGO_PORT: port,
+    AMIGO_DATABASE_URL: databaseUrl,
+    AMIGO_RELAY: "smtp://127.0.0.1:9",
+    AMIGO_ROLES: "web",
+  }),
+);
 await loadDemo(amigo.context.db);
 // Two lists for each class, as every house starts with, so that the figures of all times can be compared.
-await amigo.context.connection.pool.query("update fact set valid_until = now() where kind = 'recipe' and subject in ('recipe:5', 'recipe:6') and valid_until is null");
-const signIn = await fetch(`${url}/api/sign-in`, { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ email: "juno.abara@copperwheel.example", password: DEMO_PASSWORD }) });
+await amigo.context.connection.pool.query(
+  "update fact set valid_until = now() where kind = 'recipe' and subject in ('recipe:5', 'recipe:6') and valid_until is null",
+);
+const signIn = await fetch(`${url}/api/sign-in`, {
+  method: "POST",
+  headers: { "Content-Type": "application/json" },
+  body: JSON.stringify({ email: "juno.abara@copperwheel.example", password: DEMO_PASSWORD }),
+});
 const cookie = signIn.headers.get("set-cookie")?.split(";")[0] ?? "";
 let source: string | undefined;
 
-async function ask<Answer>(method: string, path: string, body?: FormData | object): Promise<Answer> {
-  const response = await fetch(`${url}${path}`, { method, headers: { Cookie: cookie, ...(body instanceof FormData || body === undefined ? {} : { "Content-Type": "application/json" }) }, ...(body === undefined ? {} : { body: body instanceof FormData ? body : JSON.stringify(body) }) });
+async function ask<Answer>(
+  method: string,
+  path: string,
+  body?: FormData | object,
+): Promise<Answer> {
+  const response = await fetch(`${url}${path}`, {
+    method,
+    headers: {
+      Cookie: cookie,
+      ...(body instanceof FormData || body === undefined
+        ? {}
+        : { "Content-Type": "application/json" }),
+    },
+    ...(body === undefined ? {} : { body: body instanceof FormData ? body : JSON.stringify(body) }),
+  });
   const answer: unknown = await response.json();
   if (!response.ok) throw new Error(`${path}: ${response.status} ${JSON.stringify(answer)}`);
   return answer as Answer;
@@ -30,14 +56,27 @@ async function read(file: string, plan: string): Promise<{ causes: number }> {
   form.set("file", new File([new Uint8Array(readFileSync(file))], "made-roster.xlsx"));
   form.set("plan", plan);
   if (source === undefined) form.set("name", "Made roster");
-  const answer = await ask<{ source: string; causes: number }>("POST", source === undefined ? "/api/sources" : `/api/sources/${source}/readings`, form);
+  const answer = await ask<{ source: string; causes: number }>(
+    "POST",
+    source === undefined ? "/api/sources" : `/api/sources/${source}/readings`,
+    form,
+  );
   source = answer.source;
   return { causes: answer.causes };
 }
 
 async function step(): Promise<{ causes: number }> {
-  const round = await ask<{ number: number; version: number; guards: { id: string; count: number }[]; totals: { accepted: number } }>("GET", "/api/rounds/open");
-  await ask("POST", "/api/rounds/open/step", { round: round.number, version: round.version, passed: Object.fromEntries(round.guards.map(({ id, count }) => [id, count])) });
+  const round = await ask<{
+    number: number;
+    version: number;
+    guards: { id: string; count: number }[];
+    totals: { accepted: number };
+  }>("GET", "/api/rounds/open");
+  await ask("POST", "/api/rounds/open/step", {
+    round: round.number,
+    version: round.version,
+    passed: Object.fromEntries(round.guards.map(({ id, count }) => [id, count])),
+  });
   return { causes: round.totals.accepted };
 }
 
@@ -48,16 +87,37 @@ async function board(): Promise<{ causes: number }> {
 }
 
 async function bareCount(): Promise<{ causes: number }> {
-  const { rowCount } = await amigo.context.connection.pool.query("select list.id, list.name, count(membership.id) from list left join membership on membership.list_id = list.id and membership.valid_until is null where list.closed_at is null group by list.id");
+  const { rowCount } = await amigo.context.connection.pool.query(
+    "select list.id, list.name, count(membership.id) from list left join membership on membership.list_id = list.id and membership.valid_until is null where list.closed_at is null group by list.id",
+  );
   return { causes: rowCount ?? 0 };
 }
 
-process.on("message", (wanted: { do: "read"; file: string; plan: string } | { do: "step" | "board" | "bareCount" | "end" }) => {
-  void (async () => {
-    if (wanted.do === "end") { await amigo.close(); process.exit(0); }
-    const begin = performance.now();
-    const { causes } = wanted.do === "read" ? await read(wanted.file, wanted.plan) : await { step, board, bareCount }[wanted.do]();
-    process.send?.({ time: performance.now() - begin, memory: process.resourceUsage().maxRSS / 1024, causes });
-  })().catch((failure: unknown) => { console.error(failure); process.exit(1); });
-});
+process.on(
+  "message",
+  (
+    wanted:
+      { do: "read"; file: string; plan: string } | { do: "step" | "board" | "bareCount" | "end" },
+  ) => {
+    void (async () => {
+      if (wanted.do === "end") {
+        await amigo.close();
+        process.exit(0);
+      }
+      const begin = performance.now();
+      const { causes } =
+        wanted.do === "read"
+          ? await read(wanted.file, wanted.plan)
+          : await { step, board, bareCount }[wanted.do]();
+      process.send?.({
+        time: performance.now() - begin,
+        memory: process.resourceUsage().maxRSS / 1024,
+        causes,
+      });
+    })().catch((failure: unknown) => {
+      console.error(failure);
+      process.exit(1);
+    });
+  },
+);
 process.send?.({ time: 0, memory: 0, causes: 0 });

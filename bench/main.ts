@@ -16,8 +16,14 @@ import { asWorkbook, LARGE, makeRoster, type Size } from "./roster";
  * Measures reading a large roster, each figure as a ratio to the baseline of the same run. Needs a database server in
  * AMIGO_TEST_DATABASE_URL; `npm run bench` starts one.
  */
-if (process.argv.includes("--forms")) { await measureForms(); process.exit(0); }
-if (process.argv.includes("--mail")) { await measureMail(); process.exit(0); }
+if (process.argv.includes("--forms")) {
+  await measureForms();
+  process.exit(0);
+}
+if (process.argv.includes("--mail")) {
+  await measureMail();
+  process.exit(0);
+}
 
 interface Figure {
   time: number;
@@ -25,9 +31,15 @@ interface Figure {
   causes?: number;
 }
 
-const size: Size = process.argv.includes("--small") ? { students: 2_000, guardians: 3_200, classes: 60 } : LARGE;
+const size: Size = process.argv.includes("--small")
+  ? { students: 2_000, guardians: 3_200, classes: 60 }
+  : LARGE;
 const folder = mkdtempSync(join(tmpdir(), "amigo-bench-"));
-const files = { first: join(folder, "first.xlsx"), anew: join(folder, "anew.xlsx"), changed: join(folder, "changed.xlsx") };
+const files = {
+  first: join(folder, "first.xlsx"),
+  anew: join(folder, "anew.xlsx"),
+  changed: join(folder, "changed.xlsx"),
+};
 writeFileSync(files.first, asWorkbook(makeRoster(size)));
 // Saved anew: other octets, the same rows. A remark in another sheet makes sure of it.
 writeFileSync(files.anew, Buffer.concat([asWorkbook(makeRoster(size)), Buffer.from("\n")]));
@@ -35,34 +47,58 @@ writeFileSync(files.changed, asWorkbook(makeRoster(size, 0.01)));
 /** The plans that the page would send along: it makes them in the browser, so neither time nor memory counts. */
 const plans = new Map(Object.values(files).map((file) => [file, planFor(file)]));
 const audiences = measureAudiences(size);
-console.log(`${audiences.lists} audiences over ${audiences.people.toLocaleString("en-GB")} people, ${audiences.places.toLocaleString("en-GB")} places on lists`);
-console.log(`  all together                 ${ms(audiences.together)}   a bare loop that looks at no audience ${ms(audiences.bare)}   ratio ${(audiences.together / audiences.bare).toFixed(2)}`);
-console.log(`  one after the other          ${ms(audiences.singly)}   looking at everybody for each ${ms(audiences.rescanning)}   ratio ${(audiences.singly / audiences.rescanning).toFixed(3)}\n`);
+console.log(
+  `${audiences.lists} audiences over ${audiences.people.toLocaleString("en-GB")} people, ${audiences.places.toLocaleString("en-GB")} places on lists`,
+);
+console.log(
+  `  all together                 ${ms(audiences.together)}   a bare loop that looks at no audience ${ms(audiences.bare)}   ratio ${(audiences.together / audiences.bare).toFixed(2)}`,
+);
+console.log(
+  `  one after the other          ${ms(audiences.singly)}   looking at everybody for each ${ms(audiences.rescanning)}   ratio ${(audiences.singly / audiences.rescanning).toFixed(3)}\n`,
+);
 const database = await makeTestDatabase();
 const [port = 0] = await freePorts(1);
 
-const say = (child: ChildProcess, message?: object): Promise<Figure> => new Promise((resolve, reject) => {
-  const ended = (code: number | null): void => reject(new Error(`a measured process ended with ${code}`));
-  child.once("exit", ended);
-  child.once("message", (figure) => { child.off("exit", ended); resolve(figure as Figure); });
-  if (message !== undefined) child.send(message);
-});
+const say = (child: ChildProcess, message?: object): Promise<Figure> =>
+  new Promise((resolve, reject) => {
+    const ended = (code: number | null): void =>
+      reject(new Error(`a measured process ended with ${code}`));
+    child.once("exit", ended);
+    child.once("message", (figure) => {
+      child.off("exit", ended);
+      resolve(figure as Figure);
+    });
+    if (message !== undefined) child.send(message);
+  });
 const begun = (child: ChildProcess): Promise<Figure> => say(child);
-const start = (file: string, ...args: string[]): ChildProcess => fork(new URL(file, import.meta.url), args, { execArgv: ["--import", "tsx"], env: { ...process.env, AMIGO_LOG: "warn" } });
-const baseline = (file: string): Promise<Figure> => begun(start("./baseline.ts", file, database.url));
+const start = (file: string, ...args: string[]): ChildProcess =>
+  fork(new URL(file, import.meta.url), args, {
+    execArgv: ["--import", "tsx"],
+    env: { ...process.env, AMIGO_LOG: "warn" },
+  });
+const baseline = (file: string): Promise<Figure> =>
+  begun(start("./baseline.ts", file, database.url));
 /** The machine is shared and noisy, so a baseline is the median of three. */
 const median = async (measure: () => Promise<Figure>): Promise<Figure> => {
-  const figures = [await measure(), await measure(), await measure()].sort((a, b) => a.time - b.time);
+  const figures = [await measure(), await measure(), await measure()].sort(
+    (a, b) => a.time - b.time,
+  );
   return figures[1] as Figure;
 };
 
-console.log(`${size.students.toLocaleString("en-GB")} students, ${size.guardians.toLocaleString("en-GB")} guardians, ${size.classes * 2} lists`);
+console.log(
+  `${size.students.toLocaleString("en-GB")} students, ${size.guardians.toLocaleString("en-GB")} guardians, ${size.classes * 2} lists`,
+);
 console.log("                                     time      baseline  ratio  causes  peak memory");
 const base = await median(() => baseline(files.first));
 const house = start("./house.ts", database.url, String(port));
 await begun(house);
-const read = (file: string): Promise<Figure> => say(house, { do: "read", file, plan: plans.get(file) });
-const line = (what: string, { time, memory, causes }: Figure): void => console.log(`${what.padEnd(34)}${seconds(time)}${seconds(base.time)}${(time / base.time).toFixed(2).padStart(7)}${String(causes ?? "").padStart(8)}${`${Math.round(memory)} MB`.padStart(13)}`);
+const read = (file: string): Promise<Figure> =>
+  say(house, { do: "read", file, plan: plans.get(file) });
+const line = (what: string, { time, memory, causes }: Figure): void =>
+  console.log(
+    `${what.padEnd(34)}${seconds(time)}${seconds(base.time)}${(time / base.time).toFixed(2).padStart(7)}${String(causes ?? "").padStart(8)}${`${Math.round(memory)} MB`.padStart(13)}`,
+  );
 line("baseline: parse and COPY", base);
 line("first reading to round", await read(files.first));
 line("bringing 1,200 lists in step", await say(house, { do: "step" }));
@@ -70,15 +106,26 @@ line("unchanged, saved anew", await read(files.anew));
 line("the very same file", await read(files.first));
 line("with 1% changed", await read(files.changed));
 line("bringing those in step", await say(house, { do: "step" }));
-const again = async (what: "board" | "bareCount"): Promise<Figure> => { await say(house, { do: what }); return median(() => say(house, { do: what })); };
+const again = async (what: "board" | "bareCount"): Promise<Figure> => {
+  await say(house, { do: what });
+  return median(() => say(house, { do: what }));
+};
 const [answer, count] = [await again("board"), await again("bareCount")];
 console.log(`\nThe board of ${size.classes * 2} lists`);
-console.log(`  the server's answer          ${ms(answer.time)}   a bare count of ${count.causes ?? 0} lists' members ${ms(count.time)}   ratio ${(answer.time / count.time).toFixed(2)}`);
+console.log(
+  `  the server's answer          ${ms(answer.time)}   a bare count of ${count.causes ?? 0} lists' members ${ms(count.time)}   ratio ${(answer.time / count.time).toFixed(2)}`,
+);
 const grid = await measureBoard(`http://localhost:${port}`, size.classes * 2, answer.time);
-console.log(`  to a painted grid            ${ms(grid.painted)}   a plain table of as many cells ${ms(grid.plainPainted)}   ratio ${(grid.painted / grid.plainPainted).toFixed(2)}`);
-console.log(`  longest frame, scrolling     ${ms(grid.longestFrame)}   the plain table ${ms(grid.plainLongestFrame)}   ratio ${(grid.longestFrame / grid.plainLongestFrame).toFixed(2)} over ${grid.frames} frames`);
+console.log(
+  `  to a painted grid            ${ms(grid.painted)}   a plain table of as many cells ${ms(grid.plainPainted)}   ratio ${(grid.painted / grid.plainPainted).toFixed(2)}`,
+);
+console.log(
+  `  longest frame, scrolling     ${ms(grid.longestFrame)}   the plain table ${ms(grid.plainLongestFrame)}   ratio ${(grid.longestFrame / grid.plainLongestFrame).toFixed(2)} over ${grid.frames} frames`,
+);
 house.send({ do: "end" });
-await new Promise((resolve) => { house.once("exit", resolve); });
+await new Promise((resolve) => {
+  house.once("exit", resolve);
+});
 await database.drop();
 rmSync(folder, { recursive: true, force: true });
 await measureMail();
@@ -89,7 +136,11 @@ function planFor(file: string): string {
   const found = book.ok ? readTable(book.workbook) : book;
   if (!found.ok) throw new Error(found.fault.sentence);
   const { sheet, headerRow, columns } = found.table;
-  return JSON.stringify({ sheet, headerRow, columns: columns.map(({ title, meaning, slot }) => ({ title, meaning, slot })) });
+  return JSON.stringify({
+    sheet,
+    headerRow,
+    columns: columns.map(({ title, meaning, slot }) => ({ title, meaning, slot })),
+  });
 }
 
 function ms(time: number): string {

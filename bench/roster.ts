@@ -10,11 +10,67 @@ export interface Size {
 /** The size that the figures are given for: 600 classes make 1,200 lists by the two recipes of every house. */
 export const LARGE: Size = { students: 20_000, guardians: 32_000, classes: 600 };
 
-const GIVEN = ["Ida", "Bram", "Una", "Wren", "Zoë", "Otto", "Petra", "Halim", "Sunniva", "Emre", "Niamh", "Björn", "Ana", "Chloé", "Tariq", "Rosa", "Leif", "Signe", "Goran", "Mina"];
-const FAMILY = ["Brandt", "Eastlake", "Holm", "Quist", "Vanstone", "Çelik", "Dvořák", "Achterberg", "Corrigan", "Fälth", "Merrow", "Sandoval", "Gallo", "Pellegrin", "Whitlock", "Tanaka"];
-const DOMAINS = ["brightpost.example", "mailhaven.example", "oakmail.example", "lettr.example", "fernpost.example"];
+const GIVEN = [
+  "Ida",
+  "Bram",
+  "Una",
+  "Wren",
+  "Zoë",
+  "Otto",
+  "Petra",
+  "Halim",
+  "Sunniva",
+  "Emre",
+  "Niamh",
+  "Björn",
+  "Ana",
+  "Chloé",
+  "Tariq",
+  "Rosa",
+  "Leif",
+  "Signe",
+  "Goran",
+  "Mina",
+];
+const FAMILY = [
+  "Brandt",
+  "Eastlake",
+  "Holm",
+  "Quist",
+  "Vanstone",
+  "Çelik",
+  "Dvořák",
+  "Achterberg",
+  "Corrigan",
+  "Fälth",
+  "Merrow",
+  "Sandoval",
+  "Gallo",
+  "Pellegrin",
+  "Whitlock",
+  "Tanaka",
+];
+const DOMAINS = [
+  "brightpost.example",
+  "mailhaven.example",
+  "oakmail.example",
+  "lettr.example",
+  "fernpost.example",
+];
 const SITES = ["Big Barn", "Mill Loft"];
-const HEAD = ["Student no.", "Surname", "First name", "Level", "Site", "Class(es)", "Coach", "Parent/carer 1", "Email 1", "Parent/carer 2", "Email 2"];
+const HEAD = [
+  "Student no.",
+  "Surname",
+  "First name",
+  "Level",
+  "Site",
+  "Class(es)",
+  "Coach",
+  "Parent/carer 1",
+  "Email 1",
+  "Parent/carer 2",
+  "Email 2",
+];
 
 /**
  * A made roster as rows of cells: families of one to three children, one or two guardians each, a fault in
@@ -25,7 +81,8 @@ const HEAD = ["Student no.", "Surname", "First name", "Level", "Site", "Class(es
 export function makeRoster({ students, guardians, classes }: Size, changed = 0): string[][] {
   const random = seeded(42);
   const other = seeded(7);
-  const pick = <Value>(from: readonly Value[], at: number): Value => from[at % from.length] as Value;
+  const pick = <Value>(from: readonly Value[], at: number): Value =>
+    from[at % from.length] as Value;
   const rows: string[][] = [["Copperwheel Circus School: the made roster"], [], HEAD];
   // So many families share their guardians among their children that the counts come out as asked.
   const families = Math.round(guardians / 1.6);
@@ -42,20 +99,40 @@ export function makeRoster({ students, guardians, classes }: Size, changed = 0):
     const guardian = (turn: number): [string, string] => {
       const given = pick(GIVEN, family * 3 + turn * 11);
       const domain = pick(DOMAINS, family + turn);
-      const address = `${given.normalize("NFKD").replace(/[^a-z]/gi, "").toLowerCase()}.${family}.${turn}@${domain}`;
+      const address = `${given
+        .normalize("NFKD")
+        .replace(/[^a-z]/gi, "")
+        .toLowerCase()}.${family}.${turn}@${domain}`;
       return [`${given} ${surname}`, address];
     };
     const [first, firstAddress] = guardian(0);
     const [second, secondAddress] = two ? guardian(1) : ["", ""];
     const place = Math.floor(random() * classes);
-    const classNames = [className(place), ...(at % 9 === 0 ? [className((place + 1) % classes)] : [])];
+    const classNames = [
+      className(place),
+      ...(at % 9 === 0 ? [className((place + 1) % classes)] : []),
+    ];
     const isChanged = other() < changed;
     if (isChanged && at % 3 === 0) continue;
     if (isChanged && at % 3 === 1) classNames[0] = className((place + 2) % classes);
-    const faulty = at % 40 === 0 ? firstAddress.replace(/\.example$/, ",example") : at % 40 === 1 ? ` ${firstAddress.toUpperCase()} ` : firstAddress;
+    const faulty =
+      at % 40 === 0
+        ? firstAddress.replace(/\.example$/, ",example")
+        : at % 40 === 1
+          ? ` ${firstAddress.toUpperCase()} `
+          : firstAddress;
     rows.push([
-      `CW-${100_000 + at}`, surname, pick(GIVEN, at * 13 + family), String((at % 6) + 1), pick(SITES, place), classNames.join("; "), "", first,
-      isChanged && at % 3 === 2 ? `new.${firstAddress}` : faulty, second, secondAddress,
+      `CW-${100_000 + at}`,
+      surname,
+      pick(GIVEN, at * 13 + family),
+      String((at % 6) + 1),
+      pick(SITES, place),
+      classNames.join("; "),
+      "",
+      first,
+      isChanged && at % 3 === 2 ? `new.${firstAddress}` : faulty,
+      second,
+      secondAddress,
     ]);
   }
   return rows;
@@ -65,7 +142,9 @@ export function makeRoster({ students, guardians, classes }: Size, changed = 0):
 export function asWorkbook(rows: readonly (readonly string[])[]): Uint8Array {
   const book = utils.book_new();
   utils.book_append_sheet(book, utils.aoa_to_sheet(rows as string[][]), "Roster");
-  return new Uint8Array(write(book, { type: "buffer", bookType: "xlsx", compression: true }) as Buffer);
+  return new Uint8Array(
+    write(book, { type: "buffer", bookType: "xlsx", compression: true }) as Buffer,
+  );
 }
 
 function className(at: number): string {

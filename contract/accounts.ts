@@ -2,45 +2,101 @@ import { z } from "zod";
 import { HOUSE_ROLES } from "@amigo/core/access/may";
 import { endpoint } from "./endpoint";
 
-export const Me = z.object({
-  id: z.string(),
-  name: z.string(),
-  email: z.string(),
-  role: z.enum(HOUSE_ROLES),
-  site: z.string().nullable(),
-  house: z.string(),
-  insideDomain: z.string(),
-  listDomain: z.string(),
-  season: z.string(),
-  timeZone: z.string(),
-  demo: z.boolean(),
-  mailtown: z.string().nullable(),
-}).meta({ id: "Me" });
+export const Me = z
+  .object({
+    id: z.string(),
+    name: z.string(),
+    email: z.string(),
+    role: z.enum(HOUSE_ROLES),
+    site: z.string().nullable(),
+    house: z.string(),
+    insideDomain: z.string(),
+    listDomain: z.string(),
+    season: z.string(),
+    timeZone: z.string(),
+    demo: z.boolean(),
+    mailtown: z.string().nullable(),
+  })
+  .meta({ id: "Me" });
 export type Me = z.output<typeof Me>;
 
-export const StartPage = z.object({
-  setUp: z.boolean(),
-  house: z.string(),
-  demoAccounts: z.array(z.object({ name: z.string(), email: z.string(), what: z.string() })),
-}).meta({ id: "StartPage" });
+export const StartPage = z
+  .object({
+    setUp: z.boolean(),
+    house: z.string(),
+    demoAccounts: z.array(z.object({ name: z.string(), email: z.string(), what: z.string() })),
+  })
+  .meta({ id: "StartPage" });
 
 const Done = z.object({ done: z.literal(true) });
 const Email = z.string().trim().toLowerCase().max(254);
 const NewPassword = z.string().max(200);
 
-export const SetUp = z.object({
-  house: z.string().trim().min(1, "Give the house a name.").max(120),
-  insideDomain: z.string().trim().toLowerCase().regex(/^[a-z0-9-]+(\.[a-z0-9-]+)+$/, "A domain looks like school.example."),
-  listDomain: z.string().trim().toLowerCase().regex(/^[a-z0-9-]+(\.[a-z0-9-]+)+$/, "A domain looks like lists.school.example."),
-  season: z.string().trim().regex(/^\d{4}-\d{2}$/, "A season is written like 2026-27."),
-  name: z.string().trim().min(1, "Say who you are.").max(120),
-  email: z.email("This is no address.").trim().toLowerCase(),
-  password: NewPassword,
-}).meta({ id: "SetUp" });
+export const SetUp = z
+  .object({
+    house: z.string().trim().min(1, "Give the house a name.").max(120),
+    insideDomain: z
+      .string()
+      .trim()
+      .toLowerCase()
+      .regex(/^[a-z0-9-]+(\.[a-z0-9-]+)+$/, "A domain looks like school.example."),
+    listDomain: z
+      .string()
+      .trim()
+      .toLowerCase()
+      .regex(/^[a-z0-9-]+(\.[a-z0-9-]+)+$/, "A domain looks like lists.school.example."),
+    season: z
+      .string()
+      .trim()
+      .regex(/^\d{4}-\d{2}$/, "A season is written like 2026-27."),
+    name: z.string().trim().min(1, "Say who you are.").max(120),
+    email: z.email("This is no address.").trim().toLowerCase(),
+    password: NewPassword,
+  })
+  .meta({ id: "SetUp" });
 
-export const getStartPage = endpoint({ method: "get", path: "/api/start", summary: "What the page shows before anybody is signed in", who: "anybody", answer: StartPage });
-export const postSetUp = endpoint({ method: "post", path: "/api/set-up", summary: "Set up an empty house, once", who: "anybody", body: SetUp, answer: Done });
-export const postSignIn = endpoint({ method: "post", path: "/api/sign-in", summary: "Sign in with address and password", who: "anybody", body: z.object({ email: Email, password: z.string().max(200) }), answer: Done });
-export const postDemoSignIn = endpoint({ method: "post", path: "/api/sign-in/demo", summary: "Sign in as a demo account; refused in any other house", who: "anybody", body: z.object({ email: Email }), answer: Done });
-export const postSignOut = endpoint({ method: "post", path: "/api/sign-out", summary: "End this session", who: "anybody", answer: Done });
-export const getMe = endpoint({ method: "get", path: "/api/me", summary: "Who is signed in", who: "see who is signed in", answer: Me });
+export const getStartPage = endpoint({
+  method: "get",
+  path: "/api/start",
+  summary: "What the page shows before anybody is signed in",
+  who: "anybody",
+  answer: StartPage,
+});
+export const postSetUp = endpoint({
+  method: "post",
+  path: "/api/set-up",
+  summary: "Set up an empty house, once",
+  who: "anybody",
+  body: SetUp,
+  answer: Done,
+});
+export const postSignIn = endpoint({
+  method: "post",
+  path: "/api/sign-in",
+  summary: "Sign in with address and password",
+  who: "anybody",
+  body: z.object({ email: Email, password: z.string().max(200) }),
+  answer: Done,
+});
+export const postDemoSignIn = endpoint({
+  method: "post",
+  path: "/api/sign-in/demo",
+  summary: "Sign in as a demo account; refused in any other house",
+  who: "anybody",
+  body: z.object({ email: Email }),
+  answer: Done,
+});
+export const postSignOut = endpoint({
+  method: "post",
+  path: "/api/sign-out",
+  summary: "End this session",
+  who: "anybody",
+  answer: Done,
+});
+export const getMe = endpoint({
+  method: "get",
+  path: "/api/me",
+  summary: "Who is signed in",
+  who: "see who is signed in",
+  answer: Me,
+});

@@ -2,80 +2,247 @@ import { z } from "zod";
 import { endpoint } from "./endpoint";
 
 /** Somebody or some list that a mail is to go to, as it stands in the composer. */
-export const Target = z.object({
-  kind: z.enum(["list", "private", "person", "address"]),
-  /** The list's or person's id, or the address itself. */
-  id: z.string().max(254),
-  name: z.string().max(300),
-}).meta({ id: "Target" });
+export const Target = z
+  .object({
+    kind: z.enum(["list", "private", "person", "address"]),
+    /** The list's or person's id, or the address itself. */
+    id: z.string().max(254),
+    name: z.string().max(300),
+  })
+  .meta({ id: "Target" });
 export type Target = z.output<typeof Target>;
 
 const Targets = z.array(Target).max(60).default([]);
 
 /** Everything that is put together in the composer. */
-export const DraftContent = z.object({
-  to: Targets,
-  cc: Targets,
-  bcc: Targets,
-  /** Addresses of members that are left out this once. */
-  leftOut: z.array(z.string().max(254)).max(2000).default([]),
-  /** The post that it answers. */
-  answers: z.uuid().nullable().default(null),
-  subject: z.string().max(300).default(""),
-  html: z.string().max(500_000).default(""),
-  /** From whom it comes: oneself, or the list. */
-  as: z.enum(["oneself", "list"]).default("oneself"),
-  copyToMe: z.boolean().default(false),
-  /** Whether those in To and Cc see each other's addresses. */
-  shown: z.boolean().default(false),
-}).meta({ id: "DraftContent" });
+export const DraftContent = z
+  .object({
+    to: Targets,
+    cc: Targets,
+    bcc: Targets,
+    /** Addresses of members that are left out this once. */
+    leftOut: z.array(z.string().max(254)).max(2000).default([]),
+    /** The post that it answers. */
+    answers: z.uuid().nullable().default(null),
+    subject: z.string().max(300).default(""),
+    html: z.string().max(500_000).default(""),
+    /** From whom it comes: oneself, or the list. */
+    as: z.enum(["oneself", "list"]).default("oneself"),
+    copyToMe: z.boolean().default(false),
+    /** Whether those in To and Cc see each other's addresses. */
+    shown: z.boolean().default(false),
+  })
+  .meta({ id: "DraftContent" });
 export type DraftContent = z.output<typeof DraftContent>;
 
-const File = z.object({ id: z.string(), name: z.string(), type: z.string(), size: z.number().int(), cid: z.string() });
+const File = z.object({
+  id: z.string(),
+  name: z.string(),
+  type: z.string(),
+  size: z.number().int(),
+  cid: z.string(),
+});
 export type DraftFile = z.output<typeof File>;
 
-export const Draft = z.object({ id: z.string(), content: DraftContent, files: z.array(File), sendAt: z.string().nullable(), changedAt: z.string(), fault: z.string() }).meta({ id: "Draft" });
+export const Draft = z
+  .object({
+    id: z.string(),
+    content: DraftContent,
+    files: z.array(File),
+    sendAt: z.string().nullable(),
+    changedAt: z.string(),
+    fault: z.string(),
+  })
+  .meta({ id: "Draft" });
 export type Draft = z.output<typeof Draft>;
 
 /** What a draft would reach, in figures, and what is to be asked before it is sent. */
-export const DraftReckoning = z.object({
-  addresses: z.number().int(),
-  families: z.number().int(),
-  unreachable: z.number().int(),
-  twice: z.number().int(),
-  /** Who gets it in a digest, or nothing for now, by their own choice. */
-  digests: z.number().int(),
-  resting: z.number().int(),
-  /** Addresses to which mail has stopped because it comes back. */
-  stopped: z.number().int(),
-  refused: z.array(z.string()),
-  notes: z.array(z.string()),
-  asks: z.array(z.object({ id: z.string(), sentence: z.string() })),
-}).meta({ id: "DraftReckoning" });
+export const DraftReckoning = z
+  .object({
+    addresses: z.number().int(),
+    families: z.number().int(),
+    unreachable: z.number().int(),
+    twice: z.number().int(),
+    /** Who gets it in a digest, or nothing for now, by their own choice. */
+    digests: z.number().int(),
+    resting: z.number().int(),
+    /** Addresses to which mail has stopped because it comes back. */
+    stopped: z.number().int(),
+    refused: z.array(z.string()),
+    notes: z.array(z.string()),
+    asks: z.array(z.object({ id: z.string(), sentence: z.string() })),
+  })
+  .meta({ id: "DraftReckoning" });
 export type DraftReckoning = z.output<typeof DraftReckoning>;
 
-export const Template = z.object({ id: z.string(), name: z.string(), subject: z.string(), html: z.string(), shared: z.boolean(), mine: z.boolean() }).meta({ id: "Template" });
+export const Template = z
+  .object({
+    id: z.string(),
+    name: z.string(),
+    subject: z.string(),
+    html: z.string(),
+    shared: z.boolean(),
+    mine: z.boolean(),
+  })
+  .meta({ id: "Template" });
 export type Template = z.output<typeof Template>;
 
 /** Something that completes what is typed into To. */
-export const TargetHit = Target.extend({ detail: z.string(), many: z.boolean() }).meta({ id: "TargetHit" });
+export const TargetHit = Target.extend({ detail: z.string(), many: z.boolean() }).meta({
+  id: "TargetHit",
+});
 export type TargetHit = z.output<typeof TargetHit>;
 
 const Id = z.object({ id: z.uuid() });
 const Done = z.object({ done: z.literal(true) });
 
-export const getDrafts = endpoint({ method: "get", path: "/api/drafts", summary: "One's own drafts and mails that wait for their time", who: "write to lists", answer: z.array(Draft) });
-export const getDraft = endpoint({ method: "get", path: "/api/drafts/{id}", summary: "One of one's own drafts", who: "write to lists", params: Id, answer: Draft });
-export const putDraft = endpoint({ method: "put", path: "/api/drafts/{id}", summary: "Keep a draft as it is being written; the id is the writer's to choose", who: "write to lists", params: Id, body: DraftContent, answer: Draft });
-export const deleteDraft = endpoint({ method: "delete", path: "/api/drafts/{id}", summary: "Throw a draft away", who: "write to lists", params: Id, answer: Done });
-export const postDraftFile = endpoint({ method: "post", path: "/api/drafts/{id}/files", summary: "Add a file or picture to a draft", who: "write to lists", params: Id, bodyType: "form", body: z.object({ file: z.instanceof(globalThis.File, { message: "Choose a file." }).meta({ type: "string", format: "binary" }), inline: z.enum(["yes", "no"]).default("no") }), answer: File });
-export const deleteDraftFile = endpoint({ method: "delete", path: "/api/drafts/{id}/files/{file}", summary: "Take a file off a draft", who: "write to lists", params: z.object({ id: z.uuid(), file: z.uuid() }), answer: Done });
-export const postReckonDraft = endpoint({ method: "post", path: "/api/drafts/reckon", summary: "To how many addresses and families a mail would go, and what is to be asked before", who: "write to lists", body: z.object({ content: DraftContent, files: z.number().int().min(0).default(0) }), answer: DraftReckoning });
-export const postPreview = endpoint({ method: "post", path: "/api/drafts/{id}/preview", summary: "A draft as one recipient gets it", who: "write to lists", params: Id, body: z.object({ address: z.string().max(254).default("") }), answer: z.object({ /** Whose copy it is. */ shownTo: z.string(), subject: z.string(), from: z.string(), to: z.string(), html: z.string(), text: z.string(), recipients: z.array(z.object({ address: z.string(), name: z.string() })) }) });
-export const postSendDraft = endpoint({ method: "post", path: "/api/drafts/{id}/send", summary: "Send a draft, now or at a time, or only to oneself as a test", who: "write to lists", params: Id, body: z.object({ how: z.enum(["now", "later", "test"]), at: z.iso.datetime({ offset: true }).optional(), asked: z.array(z.string()).default([]) }), answer: z.object({ post: z.string().nullable(), addresses: z.number().int(), outcome: z.enum(["goes out", "held", "waits", "test"]), leavesAt: z.string().nullable() }) });
-export const postUnplan = endpoint({ method: "post", path: "/api/drafts/{id}/unplan", summary: "Take the time off a mail that waits for it; it is a draft again", who: "write to lists", params: Id, answer: Draft });
-export const getTargets = endpoint({ method: "get", path: "/api/targets", summary: "Whom what is typed into To could mean: people, lists, private lists, an address", who: "write to lists", query: z.object({ q: z.string().max(254) }), answer: z.array(TargetHit) });
-export const getTargetMembers = endpoint({ method: "get", path: "/api/targets/{id}", summary: "Who is on a list that one writes to", who: "write to lists", params: Id, answer: z.array(z.object({ address: z.string(), name: z.string() })) });
-export const getTemplates = endpoint({ method: "get", path: "/api/templates", summary: "Texts to begin a mail with", who: "write to lists", answer: z.array(Template) });
-export const postTemplate = endpoint({ method: "post", path: "/api/templates", summary: "Keep a text to begin mails with", who: "write to lists", body: z.object({ name: z.string().trim().min(1, "Give it a name.").max(80), subject: z.string().max(300), html: z.string().max(200_000), shared: z.boolean().default(false) }), answer: Template });
-export const deleteTemplate = endpoint({ method: "delete", path: "/api/templates/{id}", summary: "Throw a template away", who: "write to lists", params: Id, answer: Done });
+export const getDrafts = endpoint({
+  method: "get",
+  path: "/api/drafts",
+  summary: "One's own drafts and mails that wait for their time",
+  who: "write to lists",
+  answer: z.array(Draft),
+});
+export const getDraft = endpoint({
+  method: "get",
+  path: "/api/drafts/{id}",
+  summary: "One of one's own drafts",
+  who: "write to lists",
+  params: Id,
+  answer: Draft,
+});
+export const putDraft = endpoint({
+  method: "put",
+  path: "/api/drafts/{id}",
+  summary: "Keep a draft as it is being written; the id is the writer's to choose",
+  who: "write to lists",
+  params: Id,
+  body: DraftContent,
+  answer: Draft,
+});
+export const deleteDraft = endpoint({
+  method: "delete",
+  path: "/api/drafts/{id}",
+  summary: "Throw a draft away",
+  who: "write to lists",
+  params: Id,
+  answer: Done,
+});
+export const postDraftFile = endpoint({
+  method: "post",
+  path: "/api/drafts/{id}/files",
+  summary: "Add a file or picture to a draft",
+  who: "write to lists",
+  params: Id,
+  bodyType: "form",
+  body: z.object({
+    file: z
+      .instanceof(globalThis.File, { message: "Choose a file." })
+      .meta({ type: "string", format: "binary" }),
+    inline: z.enum(["yes", "no"]).default("no"),
+  }),
+  answer: File,
+});
+export const deleteDraftFile = endpoint({
+  method: "delete",
+  path: "/api/drafts/{id}/files/{file}",
+  summary: "Take a file off a draft",
+  who: "write to lists",
+  params: z.object({ id: z.uuid(), file: z.uuid() }),
+  answer: Done,
+});
+export const postReckonDraft = endpoint({
+  method: "post",
+  path: "/api/drafts/reckon",
+  summary: "To how many addresses and families a mail would go, and what is to be asked before",
+  who: "write to lists",
+  body: z.object({ content: DraftContent, files: z.number().int().min(0).default(0) }),
+  answer: DraftReckoning,
+});
+export const postPreview = endpoint({
+  method: "post",
+  path: "/api/drafts/{id}/preview",
+  summary: "A draft as one recipient gets it",
+  who: "write to lists",
+  params: Id,
+  body: z.object({ address: z.string().max(254).default("") }),
+  answer: z.object({
+    /** Whose copy it is. */ shownTo: z.string(),
+    subject: z.string(),
+    from: z.string(),
+    to: z.string(),
+    html: z.string(),
+    text: z.string(),
+    recipients: z.array(z.object({ address: z.string(), name: z.string() })),
+  }),
+});
+export const postSendDraft = endpoint({
+  method: "post",
+  path: "/api/drafts/{id}/send",
+  summary: "Send a draft, now or at a time, or only to oneself as a test",
+  who: "write to lists",
+  params: Id,
+  body: z.object({
+    how: z.enum(["now", "later", "test"]),
+    at: z.iso.datetime({ offset: true }).optional(),
+    asked: z.array(z.string()).default([]),
+  }),
+  answer: z.object({
+    post: z.string().nullable(),
+    addresses: z.number().int(),
+    outcome: z.enum(["goes out", "held", "waits", "test"]),
+    leavesAt: z.string().nullable(),
+  }),
+});
+export const postUnplan = endpoint({
+  method: "post",
+  path: "/api/drafts/{id}/unplan",
+  summary: "Take the time off a mail that waits for it; it is a draft again",
+  who: "write to lists",
+  params: Id,
+  answer: Draft,
+});
+export const getTargets = endpoint({
+  method: "get",
+  path: "/api/targets",
+  summary: "Whom what is typed into To could mean: people, lists, private lists, an address",
+  who: "write to lists",
+  query: z.object({ q: z.string().max(254) }),
+  answer: z.array(TargetHit),
+});
+export const getTargetMembers = endpoint({
+  method: "get",
+  path: "/api/targets/{id}",
+  summary: "Who is on a list that one writes to",
+  who: "write to lists",
+  params: Id,
+  answer: z.array(z.object({ address: z.string(), name: z.string() })),
+});
+export const getTemplates = endpoint({
+  method: "get",
+  path: "/api/templates",
+  summary: "Texts to begin a mail with",
+  who: "write to lists",
+  answer: z.array(Template),
+});
+export const postTemplate = endpoint({
+  method: "post",
+  path: "/api/templates",
+  summary: "Keep a text to begin mails with",
+  who: "write to lists",
+  body: z.object({
+    name: z.string().trim().min(1, "Give it a name.").max(80),
+    subject: z.string().max(300),
+    html: z.string().max(200_000),
+    shared: z.boolean().default(false),
+  }),
+  answer: Template,
+});
+export const deleteTemplate = endpoint({
+  method: "delete",
+  path: "/api/templates/{id}",
+  summary: "Throw a template away",
+  who: "write to lists",
+  params: Id,
+  answer: Done,
+});

@@ -5,7 +5,12 @@ import { Problem } from "./problem";
 type Shape = z.ZodObject;
 
 /** One request of the API and its answer. Everything about it stands here: path, who may ask, shapes. */
-export interface Endpoint<Params extends Shape = Shape, Query extends Shape = Shape, Body extends z.ZodType = z.ZodType, Answer extends z.ZodType = z.ZodType> {
+export interface Endpoint<
+  Params extends Shape = Shape,
+  Query extends Shape = Shape,
+  Body extends z.ZodType = z.ZodType,
+  Answer extends z.ZodType = z.ZodType,
+> {
   method: "get" | "post" | "put" | "delete";
   /** With `{name}` for each path parameter. */
   path: string;
@@ -23,11 +28,20 @@ export interface Endpoint<Params extends Shape = Shape, Query extends Shape = Sh
 }
 
 /** A line of the answer to a long request. `share` is between 0 and 1. */
-export const LongAnswer = z.union([z.object({ progress: z.object({ step: z.string(), share: z.number() }) }), z.object({ answer: z.unknown() }), z.object({ problem: Problem })]);
+export const LongAnswer = z.union([
+  z.object({ progress: z.object({ step: z.string(), share: z.number() }) }),
+  z.object({ answer: z.unknown() }),
+  z.object({ problem: Problem }),
+]);
 
 export const NDJSON = "application/x-ndjson";
 
 /** Gives an endpoint its exact types. */
-export function endpoint<Params extends Shape, Query extends Shape, Body extends z.ZodType, Answer extends z.ZodType>(definition: Endpoint<Params, Query, Body, Answer>): Endpoint<Params, Query, Body, Answer> {
+export function endpoint<
+  Params extends Shape,
+  Query extends Shape,
+  Body extends z.ZodType,
+  Answer extends z.ZodType,
+>(definition: Endpoint<Params, Query, Body, Answer>): Endpoint<Params, Query, Body, Answer> {
   return definition;
 }

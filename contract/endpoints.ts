@@ -18,5 +18,26 @@ import * as staff from "./staff";
 import * as sources from "./sources";
 
 /** Every request of the API. */
-export const ALL_ENDPOINTS: readonly Endpoint[] = [accounts, board, drafts, edits, forms, house, intakes, lists, mail, member, people, posts, privateLists, requests, rounds, sources, staff].flatMap((part): Endpoint[] =>
-  Object.values(part).filter((value): value is Endpoint => typeof value === "object" && "path" in value && "method" in value));
+export const ALL_ENDPOINTS: readonly Endpoint[] = [
+  accounts,
+  board,
+  drafts,
+  edits,
+  forms,
+  house,
+  intakes,
+  lists,
+  mail,
+  member,
+  people,
+  posts,
+  privateLists,
+  requests,
+  rounds,
+  sources,
+  staff,
+].flatMap((part): Endpoint[] =>
+  Object.values(part).filter(
+    (value): value is Endpoint => typeof value === "object" && "path" in value && "method" in value,
+  ),
+);

@@ -1,89 +1,284 @@
 import { z } from "zod";
-import { FORM_LABELS, FORM_PARTS, HOW_OFTEN, MOST_QUESTIONS, type FormLabel } from "@amigo/core/forms/form";
+import {
+  FORM_LABELS,
+  FORM_PARTS,
+  HOW_OFTEN,
+  MOST_QUESTIONS,
+  type FormLabel,
+} from "@amigo/core/forms/form";
 import { endpoint } from "./endpoint";
 
 const Text = (longest: number) => z.string().max(longest);
 const LABELS = Object.keys(FORM_LABELS) as [FormLabel, ...FormLabel[]];
 const Day = z.union([z.iso.date(), z.literal("")]);
 
-export const FormWordsShape = z.object({
-  language: z.string().regex(/^[a-zA-Z]{2,3}(-[a-zA-Z0-9]{2,8})*$/, "Write a language as its code, such as en, de or pt-BR."),
-  title: z.string().trim().min(1, "Give the form a title.").max(120),
-  intro: Text(2000),
-  consent: Text(2000),
-  labels: z.partialRecord(z.enum(LABELS), Text(400)),
-  questions: z.array(z.object({ title: z.string().trim().min(1, "Write the question.").max(200), choices: z.array(z.string().trim().min(1).max(120)).max(30) })).max(MOST_QUESTIONS),
-}).meta({ id: "FormWords" });
+export const FormWordsShape = z
+  .object({
+    language: z
+      .string()
+      .regex(
+        /^[a-zA-Z]{2,3}(-[a-zA-Z0-9]{2,8})*$/,
+        "Write a language as its code, such as en, de or pt-BR.",
+      ),
+    title: z.string().trim().min(1, "Give the form a title.").max(120),
+    intro: Text(2000),
+    consent: Text(2000),
+    labels: z.partialRecord(z.enum(LABELS), Text(400)),
+    questions: z
+      .array(
+        z.object({
+          title: z.string().trim().min(1, "Write the question.").max(200),
+          choices: z.array(z.string().trim().min(1).max(120)).max(30),
+        }),
+      )
+      .max(MOST_QUESTIONS),
+  })
+  .meta({ id: "FormWords" });
 
 /** What makes a form what it is. Every language has the same questions, with as many choices. */
-export const FormContentShape = z.object({
-  parts: z.array(z.enum(FORM_PARTS)).max(FORM_PARTS.length),
-  cohorts: z.array(z.string().max(200)).max(500),
-  questions: z.array(z.object({ required: z.boolean() })).max(MOST_QUESTIONS),
-  words: z.array(FormWordsShape).min(1).max(12),
-  unknownChild: z.enum(["ask", "take"]),
-  opensOn: Day,
-  closesOn: Day,
-}).refine(({ words, questions }) => words.every((own) => own.questions.length === questions.length), { message: "Every language needs all questions.", path: ["words"] })
-  .refine(({ words }) => words.every((own) => own.questions.every(({ choices }, at) => choices.length === words[0]?.questions[at]?.choices.length)), { message: "Every language needs all choices of a question.", path: ["words"] })
-  .refine(({ words }) => new Set(words.map(({ language }) => language.toLowerCase())).size === words.length, { message: "Each language can be there once.", path: ["words"] })
-  .refine(({ words }) => words.every((own) => new Set(own.questions.map(({ title }) => title.toLowerCase())).size === own.questions.length), { message: "Two questions have the same title.", path: ["words"] })
-  .refine(({ opensOn, closesOn }) => opensOn === "" || closesOn === "" || opensOn <= closesOn, { message: "The form would close before it opens.", path: ["closesOn"] })
-  .refine(({ parts, words }) => !parts.includes("consent") || words[0]?.consent.trim() !== "", { message: "Write what families agree to, or leave the consent out.", path: ["consent"] })
+export const FormContentShape = z
+  .object({
+    parts: z.array(z.enum(FORM_PARTS)).max(FORM_PARTS.length),
+    cohorts: z.array(z.string().max(200)).max(500),
+    questions: z.array(z.object({ required: z.boolean() })).max(MOST_QUESTIONS),
+    words: z.array(FormWordsShape).min(1).max(12),
+    unknownChild: z.enum(["ask", "take"]),
+    opensOn: Day,
+    closesOn: Day,
+  })
+  .refine(
+    ({ words, questions }) => words.every((own) => own.questions.length === questions.length),
+    { message: "Every language needs all questions.", path: ["words"] },
+  )
+  .refine(
+    ({ words }) =>
+      words.every((own) =>
+        own.questions.every(
+          ({ choices }, at) => choices.length === words[0]?.questions[at]?.choices.length,
+        ),
+      ),
+    { message: "Every language needs all choices of a question.", path: ["words"] },
+  )
+  .refine(
+    ({ words }) =>
+      new Set(words.map(({ language }) => language.toLowerCase())).size === words.length,
+    { message: "Each language can be there once.", path: ["words"] },
+  )
+  .refine(
+    ({ words }) =>
+      words.every(
+        (own) =>
+          new Set(own.questions.map(({ title }) => title.toLowerCase())).size ===
+          own.questions.length,
+      ),
+    { message: "Two questions have the same title.", path: ["words"] },
+  )
+  .refine(({ opensOn, closesOn }) => opensOn === "" || closesOn === "" || opensOn <= closesOn, {
+    message: "The form would close before it opens.",
+    path: ["closesOn"],
+  })
+  .refine(({ parts, words }) => !parts.includes("consent") || words[0]?.consent.trim() !== "", {
+    message: "Write what families agree to, or leave the consent out.",
+    path: ["consent"],
+  })
   .meta({ id: "FormContent" });
 
-const Slug = z.string().trim().toLowerCase().regex(/^[a-z0-9][a-z0-9-]{1,39}$/, "Use 2 to 40 small letters, digits and dashes, such as autumn-2026.").refine((slug) => slug !== "mine" && slug !== "second", "This word is taken; choose another.");
+const Slug = z
+  .string()
+  .trim()
+  .toLowerCase()
+  .regex(
+    /^[a-z0-9][a-z0-9-]{1,39}$/,
+    "Use 2 to 40 small letters, digits and dashes, such as autumn-2026.",
+  )
+  .refine((slug) => slug !== "mine" && slug !== "second", "This word is taken; choose another.");
 
-const Counts = z.object({ unconfirmed: z.number().int(), accepted: z.number().int(), waiting: z.number().int(), refused: z.number().int() });
+const Counts = z.object({
+  unconfirmed: z.number().int(),
+  accepted: z.number().int(),
+  waiting: z.number().int(),
+  refused: z.number().int(),
+});
 
-export const FormLine = z.object({ id: z.string(), source: z.string(), title: z.string(), url: z.string(), by: z.string(), is: z.enum(["open", "not yet", "over"]), opensOn: z.string(), closesOn: z.string(), counts: Counts }).meta({ id: "FormLine" });
+export const FormLine = z
+  .object({
+    id: z.string(),
+    source: z.string(),
+    title: z.string(),
+    url: z.string(),
+    by: z.string(),
+    is: z.enum(["open", "not yet", "over"]),
+    opensOn: z.string(),
+    closesOn: z.string(),
+    counts: Counts,
+  })
+  .meta({ id: "FormLine" });
 export type FormLine = z.output<typeof FormLine>;
 
-const Choice = z.object({ key: z.string(), name: z.string(), site: z.string(), kind: z.enum(["class", "team"]) });
+const Choice = z.object({
+  key: z.string(),
+  name: z.string(),
+  site: z.string(),
+  kind: z.enum(["class", "team"]),
+});
 
-export const FormPage = z.object({
-  ...FormLine.shape,
-  slug: z.string(), version: z.number().int(), content: FormContentShape, mode: z.enum(["ask", "itself"]),
-  /** The version of the consent that stands; 0 for none. */
-  consent: z.number().int(),
-  choices: z.array(Choice),
-  /** Whether a round that comes of it alone may be carried out by itself, as the asker may say. */
-  mayStep: z.boolean(),
-}).meta({ id: "FormPage" });
+export const FormPage = z
+  .object({
+    ...FormLine.shape,
+    slug: z.string(),
+    version: z.number().int(),
+    content: FormContentShape,
+    mode: z.enum(["ask", "itself"]),
+    /** The version of the consent that stands; 0 for none. */
+    consent: z.number().int(),
+    choices: z.array(Choice),
+    /** Whether a round that comes of it alone may be carried out by itself, as the asker may say. */
+    mayStep: z.boolean(),
+  })
+  .meta({ id: "FormPage" });
 export type FormPage = z.output<typeof FormPage>;
 
-export const AnswerShape = z.object({
-  given: z.string(), family: z.string(), class: z.string(), team: z.string(), name: z.string(), address: z.string(), relationship: z.string(),
-  secondName: z.string(), secondAddress: z.string(), secondRelationship: z.string(), howOften: z.enum(HOW_OFTEN), questions: z.array(z.string()), consent: z.number().int(),
-}).meta({ id: "FormAnswer" });
+export const AnswerShape = z
+  .object({
+    given: z.string(),
+    family: z.string(),
+    class: z.string(),
+    team: z.string(),
+    name: z.string(),
+    address: z.string(),
+    relationship: z.string(),
+    secondName: z.string(),
+    secondAddress: z.string(),
+    secondRelationship: z.string(),
+    howOften: z.enum(HOW_OFTEN),
+    questions: z.array(z.string()),
+    consent: z.number().int(),
+  })
+  .meta({ id: "FormAnswer" });
 
-export const ANSWER_STATES = ["unconfirmed", "accepted", "asked", "held", "refused", "replaced"] as const;
+export const ANSWER_STATES = [
+  "unconfirmed",
+  "accepted",
+  "asked",
+  "held",
+  "refused",
+  "replaced",
+] as const;
 
-export const AnswerLine = z.object({
-  id: z.string(), at: z.string(), language: z.string(), answer: AnswerShape, state: z.enum(ANSWER_STATES), why: z.string(),
-  /** Whether the second guardian has said that the address is theirs. */
-  second: z.enum(["none", "waiting", "confirmed"]),
-  /** How many older answers it stands in place of. */
-  older: z.number().int(),
-  decidedBy: z.string(),
-}).meta({ id: "AnswerLine" });
+export const AnswerLine = z
+  .object({
+    id: z.string(),
+    at: z.string(),
+    language: z.string(),
+    answer: AnswerShape,
+    state: z.enum(ANSWER_STATES),
+    why: z.string(),
+    /** Whether the second guardian has said that the address is theirs. */
+    second: z.enum(["none", "waiting", "confirmed"]),
+    /** How many older answers it stands in place of. */
+    older: z.number().int(),
+    decidedBy: z.string(),
+  })
+  .meta({ id: "AnswerLine" });
 export type AnswerLine = z.output<typeof AnswerLine>;
 
 const Id = z.object({ id: z.uuid() });
 export const ANSWER_SORTS = ["newest", "child", "class", "guardian"] as const;
 
-const FormWanted = z.object({ slug: Slug, content: FormContentShape, mode: z.enum(["ask", "itself"]) });
+const FormWanted = z.object({
+  slug: Slug,
+  content: FormContentShape,
+  mode: z.enum(["ask", "itself"]),
+});
 
 /** Who has not answered yet, or can not be written to. */
-export const MissingStudent = z.object({ id: z.string(), name: z.string(), classes: z.array(z.string()), why: z.enum(["no answer", "address fails"]), by: z.array(z.object({ id: z.string(), who: z.string(), address: z.string() })) }).meta({ id: "MissingStudent" });
+export const MissingStudent = z
+  .object({
+    id: z.string(),
+    name: z.string(),
+    classes: z.array(z.string()),
+    why: z.enum(["no answer", "address fails"]),
+    by: z.array(z.object({ id: z.string(), who: z.string(), address: z.string() })),
+  })
+  .meta({ id: "MissingStudent" });
 export type MissingStudent = z.output<typeof MissingStudent>;
 
-export const getForms = endpoint({ method: "get", path: "/api/forms", summary: "The sign-up forms of the current season that the asker sees", who: "make forms", answer: z.object({ forms: z.array(FormLine), choices: z.array(Choice) }) });
-export const postForm = endpoint({ method: "post", path: "/api/forms", summary: "Make a sign-up form", who: "make forms", body: FormWanted, answer: z.object({ id: z.string() }) });
-export const postFormPreview = endpoint({ method: "post", path: "/api/forms/preview", summary: "A form as families see it, without keeping it", who: "make forms", body: z.object({ content: FormContentShape, language: z.string().max(35) }), answer: z.object({ html: z.string() }) });
-export const getForm = endpoint({ method: "get", path: "/api/forms/{id}", summary: "One sign-up form", who: "make forms", params: Id, answer: FormPage });
-export const putForm = endpoint({ method: "put", path: "/api/forms/{id}", summary: "Change a sign-up form", who: "make forms", params: Id, body: FormWanted.extend({ version: z.number().int() }), answer: z.object({ version: z.number().int() }) });
-export const getAnswers = endpoint({ method: "get", path: "/api/forms/{id}/answers", summary: "The answers to a form, 100 at a time", who: "make forms", params: Id, query: z.object({ state: z.enum(["all", "waiting", ...ANSWER_STATES]).default("all"), q: z.string().max(100).default(""), sort: z.enum(ANSWER_SORTS).default("newest"), from: z.coerce.number().int().min(0).default(0) }), answer: z.object({ total: z.number().int(), answers: z.array(AnswerLine) }) });
-export const getOlderAnswers = endpoint({ method: "get", path: "/api/form-answers/{id}/older", summary: "The older answers that one stands in place of, newest first", who: "make forms", params: Id, answer: z.array(AnswerLine) });
-export const postAnswerDecision = endpoint({ method: "post", path: "/api/form-answers/{id}/decision", summary: "Let an answer count, or refuse it", who: "make forms", params: Id, body: z.object({ take: z.boolean() }), answer: z.object({ state: z.enum(ANSWER_STATES) }) });
-export const getMissing = endpoint({ method: "get", path: "/api/forms/{id}/missing", summary: "Students of a form's classes for whom nobody has answered, or whose address fails", who: "make forms", params: Id, answer: z.object({ students: z.array(MissingStudent), asked: z.number().int() }) });
+export const getForms = endpoint({
+  method: "get",
+  path: "/api/forms",
+  summary: "The sign-up forms of the current season that the asker sees",
+  who: "make forms",
+  answer: z.object({ forms: z.array(FormLine), choices: z.array(Choice) }),
+});
+export const postForm = endpoint({
+  method: "post",
+  path: "/api/forms",
+  summary: "Make a sign-up form",
+  who: "make forms",
+  body: FormWanted,
+  answer: z.object({ id: z.string() }),
+});
+export const postFormPreview = endpoint({
+  method: "post",
+  path: "/api/forms/preview",
+  summary: "A form as families see it, without keeping it",
+  who: "make forms",
+  body: z.object({ content: FormContentShape, language: z.string().max(35) }),
+  answer: z.object({ html: z.string() }),
+});
+export const getForm = endpoint({
+  method: "get",
+  path: "/api/forms/{id}",
+  summary: "One sign-up form",
+  who: "make forms",
+  params: Id,
+  answer: FormPage,
+});
+export const putForm = endpoint({
+  method: "put",
+  path: "/api/forms/{id}",
+  summary: "Change a sign-up form",
+  who: "make forms",
+  params: Id,
+  body: FormWanted.extend({ version: z.number().int() }),
+  answer: z.object({ version: z.number().int() }),
+});
+export const getAnswers = endpoint({
+  method: "get",
+  path: "/api/forms/{id}/answers",
+  summary: "The answers to a form, 100 at a time",
+  who: "make forms",
+  params: Id,
+  query: z.object({
+    state: z.enum(["all", "waiting", ...ANSWER_STATES]).default("all"),
+    q: z.string().max(100).default(""),
+    sort: z.enum(ANSWER_SORTS).default("newest"),
+    from: z.coerce.number().int().min(0).default(0),
+  }),
+  answer: z.object({ total: z.number().int(), answers: z.array(AnswerLine) }),
+});
+export const getOlderAnswers = endpoint({
+  method: "get",
+  path: "/api/form-answers/{id}/older",
+  summary: "The older answers that one stands in place of, newest first",
+  who: "make forms",
+  params: Id,
+  answer: z.array(AnswerLine),
+});
+export const postAnswerDecision = endpoint({
+  method: "post",
+  path: "/api/form-answers/{id}/decision",
+  summary: "Let an answer count, or refuse it",
+  who: "make forms",
+  params: Id,
+  body: z.object({ take: z.boolean() }),
+  answer: z.object({ state: z.enum(ANSWER_STATES) }),
+});
+export const getMissing = endpoint({
+  method: "get",
+  path: "/api/forms/{id}/missing",
+  summary: "Students of a form's classes for whom nobody has answered, or whose address fails",
+  who: "make forms",
+  params: Id,
+  answer: z.object({ students: z.array(MissingStudent), asked: z.number().int() }),
+});

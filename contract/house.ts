@@ -2,61 +2,187 @@ import { z } from "zod";
 import { RecipeShape } from "./edits";
 import { endpoint } from "./endpoint";
 
-export const Health = z.object({ status: z.enum(["ok", "failing"]), database: z.boolean(), smtp: z.boolean(), relay: z.boolean() }).meta({ id: "Health" });
+export const Health = z
+  .object({
+    status: z.enum(["ok", "failing"]),
+    database: z.boolean(),
+    smtp: z.boolean(),
+    relay: z.boolean(),
+  })
+  .meta({ id: "Health" });
 
 /** What needs somebody now. */
-export const Pulse = z.object({
-  outOfStep: z.number().int(),
-  causes: z.number().int(),
-  guards: z.number().int(),
-  /** Rows of intakes that the asker could approve. */
-  toApprove: z.number().int(), undelivered: z.number().int(),
-  /** Mails that wait for the asker's decision, and requests that wait for their word. */
-  held: z.number().int(),
-  requests: z.number().int(),
-  faults: z.number().int(),
-  questions: z.number().int(),
-  /** Sources that failed three times in a row, with since when. */
-  failing: z.array(z.object({ id: z.string(), name: z.string(), since: z.string() })),
-}).meta({ id: "Pulse" });
+export const Pulse = z
+  .object({
+    outOfStep: z.number().int(),
+    causes: z.number().int(),
+    guards: z.number().int(),
+    /** Rows of intakes that the asker could approve. */
+    toApprove: z.number().int(),
+    undelivered: z.number().int(),
+    /** Mails that wait for the asker's decision, and requests that wait for their word. */
+    held: z.number().int(),
+    requests: z.number().int(),
+    faults: z.number().int(),
+    questions: z.number().int(),
+    /** Sources that failed three times in a row, with since when. */
+    failing: z.array(z.object({ id: z.string(), name: z.string(), since: z.string() })),
+  })
+  .meta({ id: "Pulse" });
 export type Pulse = z.output<typeof Pulse>;
 
-export const LimitsShape = z.object({ listShare: z.number().min(0).max(1), listFew: z.number().int().min(0).max(10_000), sourceShare: z.number().min(0).max(1), familiesOfAddress: z.number().int().min(1).max(1000) }).meta({ id: "Limits" });
+export const LimitsShape = z
+  .object({
+    listShare: z.number().min(0).max(1),
+    listFew: z.number().int().min(0).max(10_000),
+    sourceShare: z.number().min(0).max(1),
+    familiesOfAddress: z.number().int().min(1).max(1000),
+  })
+  .meta({ id: "Limits" });
 
-export const House = z.object({
-  name: z.string(),
-  insideDomain: z.string(),
-  listDomain: z.string(),
-  timeZone: z.string(),
-  studentAddress: z.string(),
-  seasons: z.array(z.object({ label: z.string(), current: z.boolean(), lists: z.number().int() })),
-  sites: z.array(z.object({ code: z.string(), name: z.string(), classes: z.number().int() })),
-  recipes: z.array(z.object({ id: z.number().int(), value: RecipeShape, sentence: z.string(), lists: z.number().int(), apart: z.number().int(), example: z.string() })),
-  /** People who can lead lists. */
-  staff: z.array(z.object({ id: z.string(), name: z.string() })),
-  limits: LimitsShape,
-  /** Whom Amigo believes where sources disagree, strongest first. */
-  precedence: z.array(z.string()),
-  accounts: z.array(z.object({ name: z.string(), email: z.string(), role: z.string(), leads: z.number().int() })),
-}).meta({ id: "House" });
+export const House = z
+  .object({
+    name: z.string(),
+    insideDomain: z.string(),
+    listDomain: z.string(),
+    timeZone: z.string(),
+    studentAddress: z.string(),
+    seasons: z.array(
+      z.object({ label: z.string(), current: z.boolean(), lists: z.number().int() }),
+    ),
+    sites: z.array(z.object({ code: z.string(), name: z.string(), classes: z.number().int() })),
+    recipes: z.array(
+      z.object({
+        id: z.number().int(),
+        value: RecipeShape,
+        sentence: z.string(),
+        lists: z.number().int(),
+        apart: z.number().int(),
+        example: z.string(),
+      }),
+    ),
+    /** People who can lead lists. */
+    staff: z.array(z.object({ id: z.string(), name: z.string() })),
+    limits: LimitsShape,
+    /** Whom Amigo believes where sources disagree, strongest first. */
+    precedence: z.array(z.string()),
+    accounts: z.array(
+      z.object({ name: z.string(), email: z.string(), role: z.string(), leads: z.number().int() }),
+    ),
+  })
+  .meta({ id: "House" });
 export type House = z.output<typeof House>;
 
-export const Token = z.object({ id: z.string(), name: z.string(), by: z.string(), createdAt: z.string(), lastUsedAt: z.string().nullable() }).meta({ id: "Token" });
+export const Token = z
+  .object({
+    id: z.string(),
+    name: z.string(),
+    by: z.string(),
+    createdAt: z.string(),
+    lastUsedAt: z.string().nullable(),
+  })
+  .meta({ id: "Token" });
 
-export const JournalEntry = z.object({ id: z.number().int(), at: z.string(), actor: z.string(), action: z.string(), sentence: z.string() }).meta({ id: "JournalEntry" });
+export const JournalEntry = z
+  .object({
+    id: z.number().int(),
+    at: z.string(),
+    actor: z.string(),
+    action: z.string(),
+    sentence: z.string(),
+  })
+  .meta({ id: "JournalEntry" });
 
-export const Found = z.object({ kind: z.enum(["list", "class", "person", "source"]), id: z.string(), title: z.string(), detail: z.string(), to: z.string() }).meta({ id: "Found" });
+export const Found = z
+  .object({
+    kind: z.enum(["list", "class", "person", "source"]),
+    id: z.string(),
+    title: z.string(),
+    detail: z.string(),
+    to: z.string(),
+  })
+  .meta({ id: "Found" });
 
 /** Which entries of the journal are wanted: by who, what, a word, and days in the house's time zone. */
-export const JournalWanted = z.object({ before: z.coerce.number().int().optional(), actor: z.string().max(120).optional(), action: z.string().max(40).optional(), q: z.string().max(100).optional(), from: z.iso.date().optional(), to: z.iso.date().optional() });
+export const JournalWanted = z.object({
+  before: z.coerce.number().int().optional(),
+  actor: z.string().max(120).optional(),
+  action: z.string().max(40).optional(),
+  q: z.string().max(100).optional(),
+  from: z.iso.date().optional(),
+  to: z.iso.date().optional(),
+});
 export type JournalWanted = z.output<typeof JournalWanted>;
 
-export const getHealth = endpoint({ method: "get", path: "/api/health", summary: "Whether database, SMTP port and relay answer", who: "anybody", answer: Health });
-export const getPulse = endpoint({ method: "get", path: "/api/pulse", summary: "What needs somebody now", who: "see the board", answer: Pulse });
-export const getHouse = endpoint({ method: "get", path: "/api/house", summary: "The house, its seasons, sites, recipes and accounts", who: "see the house", answer: House });
-export const putLimits = endpoint({ method: "put", path: "/api/house/limits", summary: "What a round may do without a guard", who: "change the house", body: LimitsShape, answer: LimitsShape });
-export const getTokens = endpoint({ method: "get", path: "/api/tokens", summary: "API tokens that are in force", who: "manage tokens", answer: z.array(Token) });
-export const postToken = endpoint({ method: "post", path: "/api/tokens", summary: "Make an API token; it is shown this once", who: "manage tokens", body: z.object({ name: z.string().trim().min(1, "Give the token a name.").max(80) }), answer: z.object({ id: z.string(), token: z.string() }) });
-export const deleteToken = endpoint({ method: "delete", path: "/api/tokens/{id}", summary: "Revoke an API token", who: "manage tokens", params: z.object({ id: z.uuid() }), answer: z.object({ done: z.literal(true) }) });
-export const getJournal = endpoint({ method: "get", path: "/api/journal", summary: "What was done, newest first", who: "see the journal", query: JournalWanted, answer: z.object({ entries: z.array(JournalEntry), more: z.boolean(), actions: z.array(z.string()) }) });
-export const getFind = endpoint({ method: "get", path: "/api/find", summary: "Find lists, classes, people and sources by any part of their names", who: "find", query: z.object({ q: z.string().max(100) }), answer: z.array(Found) });
+export const getHealth = endpoint({
+  method: "get",
+  path: "/api/health",
+  summary: "Whether database, SMTP port and relay answer",
+  who: "anybody",
+  answer: Health,
+});
+export const getPulse = endpoint({
+  method: "get",
+  path: "/api/pulse",
+  summary: "What needs somebody now",
+  who: "see the board",
+  answer: Pulse,
+});
+export const getHouse = endpoint({
+  method: "get",
+  path: "/api/house",
+  summary: "The house, its seasons, sites, recipes and accounts",
+  who: "see the house",
+  answer: House,
+});
+export const putLimits = endpoint({
+  method: "put",
+  path: "/api/house/limits",
+  summary: "What a round may do without a guard",
+  who: "change the house",
+  body: LimitsShape,
+  answer: LimitsShape,
+});
+export const getTokens = endpoint({
+  method: "get",
+  path: "/api/tokens",
+  summary: "API tokens that are in force",
+  who: "manage tokens",
+  answer: z.array(Token),
+});
+export const postToken = endpoint({
+  method: "post",
+  path: "/api/tokens",
+  summary: "Make an API token; it is shown this once",
+  who: "manage tokens",
+  body: z.object({ name: z.string().trim().min(1, "Give the token a name.").max(80) }),
+  answer: z.object({ id: z.string(), token: z.string() }),
+});
+export const deleteToken = endpoint({
+  method: "delete",
+  path: "/api/tokens/{id}",
+  summary: "Revoke an API token",
+  who: "manage tokens",
+  params: z.object({ id: z.uuid() }),
+  answer: z.object({ done: z.literal(true) }),
+});
+export const getJournal = endpoint({
+  method: "get",
+  path: "/api/journal",
+  summary: "What was done, newest first",
+  who: "see the journal",
+  query: JournalWanted,
+  answer: z.object({
+    entries: z.array(JournalEntry),
+    more: z.boolean(),
+    actions: z.array(z.string()),
+  }),
+});
+export const getFind = endpoint({
+  method: "get",
+  path: "/api/find",
+  summary: "Find lists, classes, people and sources by any part of their names",
+  who: "find",
+  query: z.object({ q: z.string().max(100) }),
+  answer: z.array(Found),
+});

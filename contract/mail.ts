@@ -2,24 +2,44 @@ import { z } from "zod";
 import { BOUNCE_SORTS } from "@amigo/core/mail/bounces/form";
 import { endpoint } from "./endpoint";
 
-export const MailSettings = z.object({
-  undoSeconds: z.number().int().min(0).max(600),
-  digestHour: z.number().int().min(0).max(23),
-  /** 1 is Monday. */
-  digestDay: z.number().int().min(1).max(7),
-  keepDays: z.number().int().min(1).max(36_500).nullable(),
-  heldDays: z.number().int().min(1).max(365),
-  manyAddresses: z.number().int().min(2).max(100_000),
-  softDays: z.number().int().min(1).max(60),
-}).meta({ id: "MailSettings" });
+export const MailSettings = z
+  .object({
+    undoSeconds: z.number().int().min(0).max(600),
+    digestHour: z.number().int().min(0).max(23),
+    /** 1 is Monday. */
+    digestDay: z.number().int().min(1).max(7),
+    keepDays: z.number().int().min(1).max(36_500).nullable(),
+    heldDays: z.number().int().min(1).max(365),
+    manyAddresses: z.number().int().min(2).max(100_000),
+    softDays: z.number().int().min(1).max(60),
+  })
+  .meta({ id: "MailSettings" });
 export type MailSettings = z.output<typeof MailSettings>;
 
 /** The mail side of the house: its queue, its settings, and what has to stand in the DNS. */
-export const MailHouse = z.object({
-  settings: MailSettings,
-  queue: z.object({ pausedBy: z.string(), waiting: z.number().int(), deferred: z.number().int(), sentToday: z.number().int(), bouncedToday: z.number().int(), oldest: z.string().nullable() }),
-  records: z.array(z.object({ name: z.string(), type: z.string(), value: z.string(), why: z.string(), state: z.enum(["there", "missing", "other"]), found: z.string() })),
-}).meta({ id: "MailHouse" });
+export const MailHouse = z
+  .object({
+    settings: MailSettings,
+    queue: z.object({
+      pausedBy: z.string(),
+      waiting: z.number().int(),
+      deferred: z.number().int(),
+      sentToday: z.number().int(),
+      bouncedToday: z.number().int(),
+      oldest: z.string().nullable(),
+    }),
+    records: z.array(
+      z.object({
+        name: z.string(),
+        type: z.string(),
+        value: z.string(),
+        why: z.string(),
+        state: z.enum(["there", "missing", "other"]),
+        found: z.string(),
+      }),
+    ),
+  })
+  .meta({ id: "MailHouse" });
 export type MailHouse = z.output<typeof MailHouse>;
 
 const Trouble = z.object({
@@ -37,19 +57,66 @@ const Trouble = z.object({
 export type Trouble = z.output<typeof Trouble>;
 
 /** How many families can be reached, by class and over time, and which addresses do not work. */
-export const Reach = z.object({
-  students: z.number().int(),
-  reached: z.number().int(),
-  classes: z.array(z.object({ name: z.string(), site: z.string(), students: z.number().int(), reached: z.number().int(), /** Students whom no guardian address that works reaches. */ missing: z.array(z.object({ id: z.string(), name: z.string(), why: z.string() })) })),
-  weeks: z.array(z.object({ day: z.string(), students: z.number().int(), reached: z.number().int() })),
-  troubles: z.array(Trouble),
-}).meta({ id: "Reach" });
+export const Reach = z
+  .object({
+    students: z.number().int(),
+    reached: z.number().int(),
+    classes: z.array(
+      z.object({
+        name: z.string(),
+        site: z.string(),
+        students: z.number().int(),
+        reached: z.number().int(),
+        /** Students whom no guardian address that works reaches. */ missing: z.array(
+          z.object({ id: z.string(), name: z.string(), why: z.string() }),
+        ),
+      }),
+    ),
+    weeks: z.array(
+      z.object({ day: z.string(), students: z.number().int(), reached: z.number().int() }),
+    ),
+    troubles: z.array(Trouble),
+  })
+  .meta({ id: "Reach" });
 export type Reach = z.output<typeof Reach>;
 
 const Done = z.object({ done: z.literal(true) });
 
-export const getMailHouse = endpoint({ method: "get", path: "/api/mail", summary: "The queue, the mail settings, and the DNS records with what was found of them", who: "see the house", answer: MailHouse });
-export const putMailSettings = endpoint({ method: "put", path: "/api/mail/settings", summary: "Change digests, keeping, holding and taking back", who: "change the house", body: MailSettings, answer: Done });
-export const postQueue = endpoint({ method: "post", path: "/api/mail/queue", summary: "Let all mail wait, or go on", who: "change the house", body: z.object({ paused: z.boolean() }), answer: Done });
-export const getReach = endpoint({ method: "get", path: "/api/reach", summary: "Who can be reached, by class and over time, and which addresses fail", who: "see people", answer: Reach });
-export const postHeal = endpoint({ method: "post", path: "/api/reach/heal", summary: "Let mail go to an address again", who: "decide on people", body: z.object({ address: z.string().trim().toLowerCase().max(254) }), answer: Done });
+export const getMailHouse = endpoint({
+  method: "get",
+  path: "/api/mail",
+  summary: "The queue, the mail settings, and the DNS records with what was found of them",
+  who: "see the house",
+  answer: MailHouse,
+});
+export const putMailSettings = endpoint({
+  method: "put",
+  path: "/api/mail/settings",
+  summary: "Change digests, keeping, holding and taking back",
+  who: "change the house",
+  body: MailSettings,
+  answer: Done,
+});
+export const postQueue = endpoint({
+  method: "post",
+  path: "/api/mail/queue",
+  summary: "Let all mail wait, or go on",
+  who: "change the house",
+  body: z.object({ paused: z.boolean() }),
+  answer: Done,
+});
+export const getReach = endpoint({
+  method: "get",
+  path: "/api/reach",
+  summary: "Who can be reached, by class and over time, and which addresses fail",
+  who: "see people",
+  answer: Reach,
+});
+export const postHeal = endpoint({
+  method: "post",
+  path: "/api/reach/heal",
+  summary: "Let mail go to an address again",
+  who: "decide on people",
+  body: z.object({ address: z.string().trim().toLowerCase().max(254) }),
+  answer: Done,
+});

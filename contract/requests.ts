@@ -10,23 +10,96 @@ const Id = z.object({ id: z.uuid() });
 /** What waits for the yes and goes on by itself once it is given: the edit that was refused, or addresses to be put on. */
 const Work = z.object({
   edit: z.union([EditShape, z.null()]).default(null),
-  members: z.union([z.object({ addresses: z.array(z.string().max(254)).min(1).max(5000), how: z.enum(ADDING), reason: z.string().trim().min(1).max(300), lastDay: Day.default("") }), z.null()]).default(null),
+  members: z
+    .union([
+      z.object({
+        addresses: z.array(z.string().max(254)).min(1).max(5000),
+        how: z.enum(ADDING),
+        reason: z.string().trim().min(1).max(300),
+        lastDay: Day.default(""),
+      }),
+      z.null(),
+    ])
+    .default(null),
 });
 
-export const RequestLine = z.object({
-  id: z.string(), list: z.string(), listId: z.string().nullable(), title: z.string(), rule: z.string(), wanted: z.string(), sentence: z.string(), why: z.string(),
-  by: z.string(), mine: z.boolean(), at: z.string(), state: z.enum(["open", "granted", "refused", "withdrawn"]), decidedBy: z.string(), until: z.string(), word: z.string(),
-  /** How many addresses wait for it. */
-  addresses: z.number().int(),
-  mayDecide: z.boolean(),
-}).meta({ id: "Request" });
+export const RequestLine = z
+  .object({
+    id: z.string(),
+    list: z.string(),
+    listId: z.string().nullable(),
+    title: z.string(),
+    rule: z.string(),
+    wanted: z.string(),
+    sentence: z.string(),
+    why: z.string(),
+    by: z.string(),
+    mine: z.boolean(),
+    at: z.string(),
+    state: z.enum(["open", "granted", "refused", "withdrawn"]),
+    decidedBy: z.string(),
+    until: z.string(),
+    word: z.string(),
+    /** How many addresses wait for it. */
+    addresses: z.number().int(),
+    mayDecide: z.boolean(),
+  })
+  .meta({ id: "Request" });
 export type RequestLine = z.output<typeof RequestLine>;
 
 /** What saying yes would do. */
-export const RequestEffect = z.object({ sentences: z.array(z.string()), joins: z.number().int(), leaves: z.number().int() }).meta({ id: "RequestEffect" });
+export const RequestEffect = z
+  .object({ sentences: z.array(z.string()), joins: z.number().int(), leaves: z.number().int() })
+  .meta({ id: "RequestEffect" });
 
-export const getRequests = endpoint({ method: "get", path: "/api/requests", summary: "What somebody has asked for beyond the house rules: their own, or all that the asker may decide", who: "see requests", answer: z.array(RequestLine) });
-export const postRequest = endpoint({ method: "post", path: "/api/requests", summary: "Ask a coordinator that a list may be otherwise than the house rules have it", who: "ask for permission", body: z.object({ list: z.string().min(1).max(300), rule: z.union([z.enum(RULE_IDS), z.literal("convention")]), wanted: z.string().min(1).max(2000), why: z.string().trim().min(1, "Say in a few words what it is for.").max(500), work: Work }), answer: z.object({ id: z.string(), asked: z.array(z.string()) }) });
-export const getRequestEffect = endpoint({ method: "get", path: "/api/requests/{id}/effect", summary: "What saying yes to a request would do", who: "decide requests", params: Id, answer: RequestEffect });
-export const postDecideRequest = endpoint({ method: "post", path: "/api/requests/{id}", summary: "Say yes, yes until a day, or no with a word", who: "decide requests", params: Id, body: z.object({ yes: z.boolean(), until: Day.default(""), word: z.string().trim().max(500).default("") }), answer: z.object({ done: z.string() }) });
-export const postWithdrawRequest = endpoint({ method: "post", path: "/api/requests/{id}/withdraw", summary: "Take one's own request back", who: "ask for permission", params: Id, answer: z.object({ done: z.literal(true) }) });
+export const getRequests = endpoint({
+  method: "get",
+  path: "/api/requests",
+  summary:
+    "What somebody has asked for beyond the house rules: their own, or all that the asker may decide",
+  who: "see requests",
+  answer: z.array(RequestLine),
+});
+export const postRequest = endpoint({
+  method: "post",
+  path: "/api/requests",
+  summary: "Ask a coordinator that a list may be otherwise than the house rules have it",
+  who: "ask for permission",
+  body: z.object({
+    list: z.string().min(1).max(300),
+    rule: z.union([z.enum(RULE_IDS), z.literal("convention")]),
+    wanted: z.string().min(1).max(2000),
+    why: z.string().trim().min(1, "Say in a few words what it is for.").max(500),
+    work: Work,
+  }),
+  answer: z.object({ id: z.string(), asked: z.array(z.string()) }),
+});
+export const getRequestEffect = endpoint({
+  method: "get",
+  path: "/api/requests/{id}/effect",
+  summary: "What saying yes to a request would do",
+  who: "decide requests",
+  params: Id,
+  answer: RequestEffect,
+});
+export const postDecideRequest = endpoint({
+  method: "post",
+  path: "/api/requests/{id}",
+  summary: "Say yes, yes until a day, or no with a word",
+  who: "decide requests",
+  params: Id,
+  body: z.object({
+    yes: z.boolean(),
+    until: Day.default(""),
+    word: z.string().trim().max(500).default(""),
+  }),
+  answer: z.object({ done: z.string() }),
+});
+export const postWithdrawRequest = endpoint({
+  method: "post",
+  path: "/api/requests/{id}/withdraw",
+  summary: "Take one's own request back",
+  who: "ask for permission",
+  params: Id,
+  answer: z.object({ done: z.literal(true) }),
+});

@@ -1,79 +1,222 @@
 import { z } from "zod";
 import { endpoint } from "./endpoint";
 
-export const Totals = z.object({ joins: z.number().int(), leaves: z.number().int(), replaced: z.number().int(), lists: z.number().int(), accepted: z.number().int(), held: z.number().int() }).meta({ id: "Totals" });
+export const Totals = z
+  .object({
+    joins: z.number().int(),
+    leaves: z.number().int(),
+    replaced: z.number().int(),
+    lists: z.number().int(),
+    accepted: z.number().int(),
+    held: z.number().int(),
+  })
+  .meta({ id: "Totals" });
 
-export const GuardLine = z.object({ id: z.string(), about: z.string(), sentence: z.string(), count: z.number().int() }).meta({ id: "Guard" });
+export const GuardLine = z
+  .object({ id: z.string(), about: z.string(), sentence: z.string(), count: z.number().int() })
+  .meta({ id: "Guard" });
 
-export const CauseLine = z.object({
-  position: z.number().int(),
-  kind: z.string(),
-  title: z.string(),
-  detail: z.string(),
-  group: z.string(),
-  joins: z.number().int(),
-  leaves: z.number().int(),
-  replaced: z.number().int(),
-  lists: z.number().int(),
-  /** The keys of those lists, and the sources from which it comes: for filtering. */
-  listKeys: z.array(z.string()),
-  sources: z.array(z.string()),
-  unreachable: z.boolean(),
-  decision: z.enum(["accepted", "held"]),
-}).meta({ id: "CauseLine" });
+export const CauseLine = z
+  .object({
+    position: z.number().int(),
+    kind: z.string(),
+    title: z.string(),
+    detail: z.string(),
+    group: z.string(),
+    joins: z.number().int(),
+    leaves: z.number().int(),
+    replaced: z.number().int(),
+    lists: z.number().int(),
+    /** The keys of those lists, and the sources from which it comes: for filtering. */
+    listKeys: z.array(z.string()),
+    sources: z.array(z.string()),
+    unreachable: z.boolean(),
+    decision: z.enum(["accepted", "held"]),
+  })
+  .meta({ id: "CauseLine" });
 export type CauseLine = z.output<typeof CauseLine>;
 
-export const RoundPage = z.object({
-  number: z.number().int(),
-  state: z.enum(["open", "done", "dropped"]),
-  version: z.number().int(),
-  openedAt: z.string(),
-  closedAt: z.string().nullable(),
-  closedBy: z.string().nullable(),
-  sources: z.array(z.object({ name: z.string(), readAt: z.string() })),
-  totals: Totals,
-  guards: z.array(GuardLine),
-  causes: z.array(CauseLine),
-  /** What the lists that it touches are called, by their keys. */
-  lists: z.record(z.string(), z.string()),
-  takesBack: z.number().int().nullable(),
-  takenBackBy: z.number().int().nullable(),
-  leftAlone: z.array(z.string()),
-}).meta({ id: "RoundPage" });
+export const RoundPage = z
+  .object({
+    number: z.number().int(),
+    state: z.enum(["open", "done", "dropped"]),
+    version: z.number().int(),
+    openedAt: z.string(),
+    closedAt: z.string().nullable(),
+    closedBy: z.string().nullable(),
+    sources: z.array(z.object({ name: z.string(), readAt: z.string() })),
+    totals: Totals,
+    guards: z.array(GuardLine),
+    causes: z.array(CauseLine),
+    /** What the lists that it touches are called, by their keys. */
+    lists: z.record(z.string(), z.string()),
+    takesBack: z.number().int().nullable(),
+    takenBackBy: z.number().int().nullable(),
+    leftAlone: z.array(z.string()),
+  })
+  .meta({ id: "RoundPage" });
 export type RoundPage = z.output<typeof RoundPage>;
 
-export const RoundLine = z.object({ number: z.number().int(), state: z.enum(["open", "done", "dropped"]), openedAt: z.string(), closedAt: z.string().nullable(), closedBy: z.string().nullable(), totals: Totals, takesBack: z.number().int().nullable(), takenBackBy: z.number().int().nullable() }).meta({ id: "RoundLine" });
+export const RoundLine = z
+  .object({
+    number: z.number().int(),
+    state: z.enum(["open", "done", "dropped"]),
+    openedAt: z.string(),
+    closedAt: z.string().nullable(),
+    closedBy: z.string().nullable(),
+    totals: Totals,
+    takesBack: z.number().int().nullable(),
+    takenBackBy: z.number().int().nullable(),
+  })
+  .meta({ id: "RoundLine" });
 
 /** What taking a round back would do today. */
-export const TakeBack = z.object({
-  causes: z.array(z.object({ kind: z.string(), title: z.string(), detail: z.string(), joins: z.number().int(), leaves: z.number().int(), replaced: z.number().int() })),
-  totals: Totals,
-  guards: z.array(GuardLine),
-  leftAlone: z.array(z.string()),
-}).meta({ id: "TakeBack" });
+export const TakeBack = z
+  .object({
+    causes: z.array(
+      z.object({
+        kind: z.string(),
+        title: z.string(),
+        detail: z.string(),
+        joins: z.number().int(),
+        leaves: z.number().int(),
+        replaced: z.number().int(),
+      }),
+    ),
+    totals: Totals,
+    guards: z.array(GuardLine),
+    leftAlone: z.array(z.string()),
+  })
+  .meta({ id: "TakeBack" });
 export type TakeBack = z.output<typeof TakeBack>;
 
-const EvidenceCell = z.object({ label: z.string(), text: z.string(), column: z.number().int(), meaning: z.string(), mark: z.enum(["", "gone", "new"]) });
+const EvidenceCell = z.object({
+  label: z.string(),
+  text: z.string(),
+  column: z.number().int(),
+  meaning: z.string(),
+  mark: z.enum(["", "gone", "new"]),
+});
 
-export const CausePage = z.object({
-  position: z.number().int(),
-  kind: z.string(),
-  sentence: z.string(),
-  about: z.string(),
-  history: z.string(),
-  decision: z.enum(["accepted", "held"]),
-  evidence: z.array(z.object({ source: z.string(), readAt: z.string(), row: z.number().int(), when: z.enum(["before", "now"]), reading: z.string(), sheet: z.number().int(), sheetName: z.string(), cells: z.array(EvidenceCell) })),
-  changes: z.array(z.object({ list: z.string(), listId: z.string().nullable(), kind: z.enum(["joins", "leaves", "replaced"]), address: z.string(), instead: z.string().nullable(), person: z.string() })),
-}).meta({ id: "CausePage" });
+export const CausePage = z
+  .object({
+    position: z.number().int(),
+    kind: z.string(),
+    sentence: z.string(),
+    about: z.string(),
+    history: z.string(),
+    decision: z.enum(["accepted", "held"]),
+    evidence: z.array(
+      z.object({
+        source: z.string(),
+        readAt: z.string(),
+        row: z.number().int(),
+        when: z.enum(["before", "now"]),
+        reading: z.string(),
+        sheet: z.number().int(),
+        sheetName: z.string(),
+        cells: z.array(EvidenceCell),
+      }),
+    ),
+    changes: z.array(
+      z.object({
+        list: z.string(),
+        listId: z.string().nullable(),
+        kind: z.enum(["joins", "leaves", "replaced"]),
+        address: z.string(),
+        instead: z.string().nullable(),
+        person: z.string(),
+      }),
+    ),
+  })
+  .meta({ id: "CausePage" });
 export type CausePage = z.output<typeof CausePage>;
 
 const Number = z.object({ number: z.coerce.number().int() });
 
-export const getRounds = endpoint({ method: "get", path: "/api/rounds", summary: "Rounds, newest first", who: "see rounds", query: z.object({ before: z.coerce.number().int().optional() }), answer: z.array(RoundLine) });
-export const getOpenRound = endpoint({ method: "get", path: "/api/rounds/open", summary: "The open round, or null", who: "see rounds", answer: RoundPage.nullable() });
-export const getRound = endpoint({ method: "get", path: "/api/rounds/{number}", summary: "One round by its number", who: "see rounds", params: Number, answer: RoundPage });
-export const getCause = endpoint({ method: "get", path: "/api/rounds/{number}/causes/{position}", summary: "One cause with its evidence and its list changes", who: "see rounds", params: Number.extend({ position: z.coerce.number().int() }), answer: CausePage });
-export const postDecisions = endpoint({ method: "post", path: "/api/rounds/open/decisions", summary: "Accept or hold causes of the open round", who: "decide a round", body: z.object({ round: z.number().int(), causes: z.array(z.number().int()).min(1).max(100_000), decision: z.enum(["accepted", "held"]) }), answer: z.object({ version: z.number().int() }) });
-export const getTakeBack = endpoint({ method: "get", path: "/api/rounds/{number}/back", summary: "What taking a round back would do today", who: "see rounds", params: Number, answer: TakeBack });
-export const postTakeBack = endpoint({ method: "post", path: "/api/rounds/{number}/back", summary: "Take a round back by a new round, computed against today", who: "decide a round", long: true, params: Number, body: z.object({ passed: z.record(z.string(), z.number().int()).default({}) }), answer: z.object({ round: z.number().int(), lists: z.number().int(), joins: z.number().int(), leaves: z.number().int(), next: z.number().int().nullable() }) });
-export const postStep = endpoint({ method: "post", path: "/api/rounds/open/step", summary: "Bring the lists in step: carry out what is accepted, in one transaction, once", who: "decide a round", long: true, body: z.object({ round: z.number().int(), version: z.number().int(), passed: z.record(z.string(), z.number().int()).default({}) }), answer: z.object({ round: z.number().int(), lists: z.number().int(), joins: z.number().int(), leaves: z.number().int(), next: z.number().int().nullable() }) });
+export const getRounds = endpoint({
+  method: "get",
+  path: "/api/rounds",
+  summary: "Rounds, newest first",
+  who: "see rounds",
+  query: z.object({ before: z.coerce.number().int().optional() }),
+  answer: z.array(RoundLine),
+});
+export const getOpenRound = endpoint({
+  method: "get",
+  path: "/api/rounds/open",
+  summary: "The open round, or null",
+  who: "see rounds",
+  answer: RoundPage.nullable(),
+});
+export const getRound = endpoint({
+  method: "get",
+  path: "/api/rounds/{number}",
+  summary: "One round by its number",
+  who: "see rounds",
+  params: Number,
+  answer: RoundPage,
+});
+export const getCause = endpoint({
+  method: "get",
+  path: "/api/rounds/{number}/causes/{position}",
+  summary: "One cause with its evidence and its list changes",
+  who: "see rounds",
+  params: Number.extend({ position: z.coerce.number().int() }),
+  answer: CausePage,
+});
+export const postDecisions = endpoint({
+  method: "post",
+  path: "/api/rounds/open/decisions",
+  summary: "Accept or hold causes of the open round",
+  who: "decide a round",
+  body: z.object({
+    round: z.number().int(),
+    causes: z.array(z.number().int()).min(1).max(100_000),
+    decision: z.enum(["accepted", "held"]),
+  }),
+  answer: z.object({ version: z.number().int() }),
+});
+export const getTakeBack = endpoint({
+  method: "get",
+  path: "/api/rounds/{number}/back",
+  summary: "What taking a round back would do today",
+  who: "see rounds",
+  params: Number,
+  answer: TakeBack,
+});
+export const postTakeBack = endpoint({
+  method: "post",
+  path: "/api/rounds/{number}/back",
+  summary: "Take a round back by a new round, computed against today",
+  who: "decide a round",
+  long: true,
+  params: Number,
+  body: z.object({ passed: z.record(z.string(), z.number().int()).default({}) }),
+  answer: z.object({
+    round: z.number().int(),
+    lists: z.number().int(),
+    joins: z.number().int(),
+    leaves: z.number().int(),
+    next: z.number().int().nullable(),
+  }),
+});
+export const postStep = endpoint({
+  method: "post",
+  path: "/api/rounds/open/step",
+  summary: "Bring the lists in step: carry out what is accepted, in one transaction, once",
+  who: "decide a round",
+  long: true,
+  body: z.object({
+    round: z.number().int(),
+    version: z.number().int(),
+    passed: z.record(z.string(), z.number().int()).default({}),
+  }),
+  answer: z.object({
+    round: z.number().int(),
+    lists: z.number().int(),
+    joins: z.number().int(),
+    leaves: z.number().int(),
+    next: z.number().int().nullable(),
+  }),
+});

@@ -2,111 +2,164 @@ import { z } from "zod";
 import { ALL_MEANINGS } from "@amigo/core/sheet/meanings/allMeanings";
 import { endpoint } from "./endpoint";
 
-const MeaningName = z.enum(ALL_MEANINGS.map(({ id }) => id) as [typeof ALL_MEANINGS[number]["id"], ...typeof ALL_MEANINGS[number]["id"][]]);
+const MeaningName = z.enum(
+  ALL_MEANINGS.map(({ id }) => id) as [
+    (typeof ALL_MEANINGS)[number]["id"],
+    ...(typeof ALL_MEANINGS)[number]["id"][],
+  ],
+);
 
 /** What the person settled: sheet, header row (counted from 0), and what each column holds. */
-export const Plan = z.object({
-  sheet: z.string().max(200),
-  headerRow: z.number().int().min(0).max(200_000),
-  columns: z.array(z.object({ title: z.string().max(1000), meaning: MeaningName, slot: z.number().int().min(0).max(40) })).max(256),
-  others: z.array(z.string().max(200)).max(200).optional(),
-}).meta({ id: "Plan" });
+export const Plan = z
+  .object({
+    sheet: z.string().max(200),
+    headerRow: z.number().int().min(0).max(200_000),
+    columns: z
+      .array(
+        z.object({
+          title: z.string().max(1000),
+          meaning: MeaningName,
+          slot: z.number().int().min(0).max(40),
+        }),
+      )
+      .max(256),
+    others: z.array(z.string().max(200)).max(200).optional(),
+  })
+  .meta({ id: "Plan" });
 
-export const Fault = z.object({
-  sheet: z.number().int(),
-  row: z.number().int(),
-  column: z.number().int(),
-  written: z.string(),
-  fault: z.string(),
-  answer: z.enum(["clean", "probably", "unusable"]),
-  proposal: z.string().nullable(),
-  sentence: z.string(),
-  why: z.string(),
-  /** The correction that has put it right, or null. */
-  correction: z.string().nullable(),
-}).meta({ id: "Fault" });
+export const Fault = z
+  .object({
+    sheet: z.number().int(),
+    row: z.number().int(),
+    column: z.number().int(),
+    written: z.string(),
+    fault: z.string(),
+    answer: z.enum(["clean", "probably", "unusable"]),
+    proposal: z.string().nullable(),
+    sentence: z.string(),
+    why: z.string(),
+    /** The correction that has put it right, or null. */
+    correction: z.string().nullable(),
+  })
+  .meta({ id: "Fault" });
 
 /** A remembered fix, with who made it; `ended` says since when and why it no longer holds, or is empty. */
-export const CorrectionLine = z.object({
-  id: z.string(), source: z.string(), place: z.string(), who: z.string(), written: z.string(), read: z.string(), by: z.string(), at: z.string(), ended: z.string(),
-}).meta({ id: "Correction" });
+export const CorrectionLine = z
+  .object({
+    id: z.string(),
+    source: z.string(),
+    place: z.string(),
+    who: z.string(),
+    written: z.string(),
+    read: z.string(),
+    by: z.string(),
+    at: z.string(),
+    ended: z.string(),
+  })
+  .meta({ id: "Correction" });
 export type CorrectionLine = z.output<typeof CorrectionLine>;
 
 export const ScheduleShape = z.discriminatedUnion("when", [
-  z.object({ when: z.literal("times"), days: z.array(z.number().int().min(1).max(7)).min(1, "Choose a day at least."), times: z.array(z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, "Write a time as 07:30.")).min(1, "Give a time at least.").max(24) }),
+  z.object({
+    when: z.literal("times"),
+    days: z.array(z.number().int().min(1).max(7)).min(1, "Choose a day at least."),
+    times: z
+      .array(z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, "Write a time as 07:30."))
+      .min(1, "Give a time at least.")
+      .max(24),
+  }),
   z.object({ when: z.literal("changed") }),
 ]);
 
 /** Where a source's rows come from and when it is read by itself. */
-export const SourceSettings = z.object({
-  name: z.string().trim().min(1, "Give the source a name.").max(80),
-  kind: z.enum(["upload", "pasted", "watched", "web", "form", "posted"]),
-  location: z.string().trim().max(2000),
-  schedule: ScheduleShape.nullable(),
-  mode: z.enum(["ask", "itself"]),
-  limits: z.object({ sourceShare: z.number().min(0).max(1).optional() }),
-  /** Whether the sheet is written beside a watched file after each reading, with what became of each row. */
-  answersBeside: z.boolean().default(false),
-}).meta({ id: "SourceSettings" });
+export const SourceSettings = z
+  .object({
+    name: z.string().trim().min(1, "Give the source a name.").max(80),
+    kind: z.enum(["upload", "pasted", "watched", "web", "form", "posted"]),
+    location: z.string().trim().max(2000),
+    schedule: ScheduleShape.nullable(),
+    mode: z.enum(["ask", "itself"]),
+    limits: z.object({ sourceShare: z.number().min(0).max(1).optional() }),
+    /** Whether the sheet is written beside a watched file after each reading, with what became of each row. */
+    answersBeside: z.boolean().default(false),
+  })
+  .meta({ id: "SourceSettings" });
 export type SourceSettings = z.output<typeof SourceSettings>;
 
-export const ReadingLine = z.object({
-  id: z.string(),
-  number: z.number().int(),
-  fileName: z.string(),
-  sheet: z.string(),
-  rows: z.number().int(),
-  students: z.number().int(),
-  /** Students of it whom the house knew already, and whom it did not. */
-  known: z.number().int(),
-  fresh: z.number().int(),
-  faults: z.number().int(),
-  toDecide: z.number().int(),
-  /** What had changed about its columns. */
-  notes: z.array(z.string()),
-  readAt: z.string(),
-  readBy: z.string(),
-}).meta({ id: "ReadingLine" });
+export const ReadingLine = z
+  .object({
+    id: z.string(),
+    number: z.number().int(),
+    fileName: z.string(),
+    sheet: z.string(),
+    rows: z.number().int(),
+    students: z.number().int(),
+    /** Students of it whom the house knew already, and whom it did not. */
+    known: z.number().int(),
+    fresh: z.number().int(),
+    faults: z.number().int(),
+    toDecide: z.number().int(),
+    /** What had changed about its columns. */
+    notes: z.array(z.string()),
+    readAt: z.string(),
+    readBy: z.string(),
+  })
+  .meta({ id: "ReadingLine" });
 
 export type ReadingLineShape = z.output<typeof ReadingLine>;
 
-export const SourceLine = z.object({
-  id: z.string(), last: ReadingLine.nullable(), ...SourceSettings.shape,
-  /** How many answers were posted to it. */
-  posted: z.number().int(),
-  /** When it will be read by itself next, in words where it waits for a change; null for never. */
-  nextAt: z.string().nullable(),
-  triedAt: z.string().nullable(),
-  outcome: z.string(),
-  failures: z.number().int(),
-  failingSince: z.string().nullable(),
-}).meta({ id: "SourceLine" });
+export const SourceLine = z
+  .object({
+    id: z.string(),
+    last: ReadingLine.nullable(),
+    ...SourceSettings.shape,
+    /** How many answers were posted to it. */
+    posted: z.number().int(),
+    /** When it will be read by itself next, in words where it waits for a change; null for never. */
+    nextAt: z.string().nullable(),
+    triedAt: z.string().nullable(),
+    outcome: z.string(),
+    failures: z.number().int(),
+    failingSince: z.string().nullable(),
+  })
+  .meta({ id: "SourceLine" });
 export type SourceLine = z.output<typeof SourceLine>;
 
-export const ReadingPage = z.object({
-  reading: ReadingLine,
-  source: z.object({ id: z.string(), name: z.string() }),
-  sheets: z.array(z.string()),
-  plan: Plan,
-  /** The sheets that are read, in the order of the plan, with their header row (from 0) and the rows set aside (from 1). */
-  read: z.array(z.object({ name: z.string(), headerRow: z.number().int(), totalRows: z.number().int(), aside: z.array(z.number().int()) })),
-  /** Whether it is the source's newest, where cells can be corrected. */
-  newest: z.boolean(),
-  questions: z.number().int(),
-  faults: z.array(Fault),
-}).meta({ id: "ReadingPage" });
+export const ReadingPage = z
+  .object({
+    reading: ReadingLine,
+    source: z.object({ id: z.string(), name: z.string() }),
+    sheets: z.array(z.string()),
+    plan: Plan,
+    /** The sheets that are read, in the order of the plan, with their header row (from 0) and the rows set aside (from 1). */
+    read: z.array(
+      z.object({
+        name: z.string(),
+        headerRow: z.number().int(),
+        totalRows: z.number().int(),
+        aside: z.array(z.number().int()),
+      }),
+    ),
+    /** Whether it is the source's newest, where cells can be corrected. */
+    newest: z.boolean(),
+    questions: z.number().int(),
+    faults: z.array(Fault),
+  })
+  .meta({ id: "ReadingPage" });
 export type ReadingPage = z.output<typeof ReadingPage>;
 
-export const ReadingOutcome = z.object({
-  source: z.string(),
-  reading: z.string(),
-  students: z.number().int(),
-  guardians: z.number().int(),
-  faults: z.number().int(),
-  round: z.number().int().nullable(),
-  causes: z.number().int(),
-  same: z.boolean(),
-}).meta({ id: "ReadingOutcome" });
+export const ReadingOutcome = z
+  .object({
+    source: z.string(),
+    reading: z.string(),
+    students: z.number().int(),
+    guardians: z.number().int(),
+    faults: z.number().int(),
+    round: z.number().int().nullable(),
+    causes: z.number().int(),
+    same: z.boolean(),
+  })
+  .meta({ id: "ReadingOutcome" });
 export type ReadingOutcome = z.output<typeof ReadingOutcome>;
 
 const Form = z.object({
@@ -120,28 +173,205 @@ const Form = z.object({
 
 const Id = z.object({ id: z.uuid() });
 
-export const getSources = endpoint({ method: "get", path: "/api/sources", summary: "The sources of the current season", who: "see sources", answer: z.array(SourceLine) });
-export const getSource = endpoint({ method: "get", path: "/api/sources/{id}", summary: "One source with its readings, newest first, and the plan of the last", who: "see sources", params: Id, answer: z.object({ id: z.string(), name: z.string(), plan: Plan.nullable(), readings: z.array(ReadingLine) }) });
-export const putSource = endpoint({ method: "put", path: "/api/sources/{id}", summary: "Change where a source's rows come from, and when it is read by itself", who: "read a source", params: Id, body: SourceSettings, answer: SourceLine });
-export const getWatched = endpoint({ method: "get", path: "/api/watched", summary: "The files of the watched folder; null where this house has none", who: "see sources", answer: z.object({ files: z.array(z.object({ name: z.string(), writtenAt: z.string(), bytes: z.number() })) }).nullable() });
+export const getSources = endpoint({
+  method: "get",
+  path: "/api/sources",
+  summary: "The sources of the current season",
+  who: "see sources",
+  answer: z.array(SourceLine),
+});
+export const getSource = endpoint({
+  method: "get",
+  path: "/api/sources/{id}",
+  summary: "One source with its readings, newest first, and the plan of the last",
+  who: "see sources",
+  params: Id,
+  answer: z.object({
+    id: z.string(),
+    name: z.string(),
+    plan: Plan.nullable(),
+    readings: z.array(ReadingLine),
+  }),
+});
+export const putSource = endpoint({
+  method: "put",
+  path: "/api/sources/{id}",
+  summary: "Change where a source's rows come from, and when it is read by itself",
+  who: "read a source",
+  params: Id,
+  body: SourceSettings,
+  answer: SourceLine,
+});
+export const getWatched = endpoint({
+  method: "get",
+  path: "/api/watched",
+  summary: "The files of the watched folder; null where this house has none",
+  who: "see sources",
+  answer: z
+    .object({
+      files: z.array(z.object({ name: z.string(), writtenAt: z.string(), bytes: z.number() })),
+    })
+    .nullable(),
+});
 /** What stands at a place that a source would watch: a proposal, before anything is kept. */
-export const postLook = endpoint({ method: "post", path: "/api/sources/look", summary: "Fetch what stands in a watched file or at a web address, or what was posted to a source, without keeping it", who: "read a source", body: z.object({ kind: z.enum(["watched", "web", "posted"]), location: z.string().trim().min(1, "Say where the sheet is.").max(2000) }), answer: z.object({ file: z.string(), base64: z.string(), writtenAt: z.string() }) });
+export const postLook = endpoint({
+  method: "post",
+  path: "/api/sources/look",
+  summary:
+    "Fetch what stands in a watched file or at a web address, or what was posted to a source, without keeping it",
+  who: "read a source",
+  body: z.object({
+    kind: z.enum(["watched", "web", "posted"]),
+    location: z.string().trim().min(1, "Say where the sheet is.").max(2000),
+  }),
+  answer: z.object({ file: z.string(), base64: z.string(), writtenAt: z.string() }),
+});
 /** The address is told this once. */
-export const postPosted = endpoint({ method: "post", path: "/api/sources/posted", summary: "Make a source to whose secret address a form tool posts answers", who: "read a source", body: z.object({ name: z.string().trim().min(1, "Give the source a name.").max(80) }), answer: z.object({ id: z.string(), url: z.string() }) });
-export const postPostedAddress = endpoint({ method: "post", path: "/api/sources/{id}/address", summary: "A new secret address for a source that is posted to; the old one takes nothing any more", who: "read a source", params: Id, answer: z.object({ url: z.string() }) });
-export const postReadNow = endpoint({ method: "post", path: "/api/sources/{id}/read", summary: "Read a source that keeps itself, now", who: "read a source", params: Id, answer: z.object({ outcome: z.string(), ok: z.boolean() }) });
-export const getCorrections = endpoint({ method: "get", path: "/api/corrections", summary: "Corrections of all sources, those in force first", who: "see sources", answer: z.array(CorrectionLine) });
-export const postCorrection = endpoint({ method: "post", path: "/api/corrections", summary: "Read a cell otherwise than it is written, until the sheet itself changes there", who: "read a source", body: z.object({ reading: z.uuid(), sheet: z.number().int().min(0).default(0), row: z.number().int().min(1), column: z.number().int().min(0), read: z.string().max(1000) }), answer: z.object({ id: z.string(), round: z.number().int().nullable(), causes: z.number().int() }) });
-export const deleteCorrection = endpoint({ method: "delete", path: "/api/corrections/{id}", summary: "End a correction: the cell is read as it is written", who: "read a source", params: Id, answer: z.object({ id: z.string(), round: z.number().int().nullable(), causes: z.number().int() }) });
-export const postSource = endpoint({ method: "post", path: "/api/sources", summary: "Make a source from a file and read it", who: "read a source", bodyType: "form", long: true, body: Form.extend({ name: z.string().trim().min(1, "Give the source a name.").max(80), kind: z.enum(["upload", "pasted", "watched", "web"]).default("upload"), location: z.string().trim().max(2000).default("") }), answer: ReadingOutcome });
-export const postReading = endpoint({ method: "post", path: "/api/sources/{id}/readings", summary: "Read a file into a source that is there", who: "read a source", params: Id, bodyType: "form", long: true, body: Form, answer: ReadingOutcome });
-export const getReading = endpoint({ method: "get", path: "/api/readings/{id}", summary: "One reading with its plan and its faults", who: "see sources", params: Id, answer: ReadingPage });
-export const getReadingRows = endpoint({ method: "get", path: "/api/readings/{id}/rows", summary: "Rows of a reading as they were read, 500 at a time", who: "see sources", params: Id, query: z.object({ sheet: z.coerce.number().int().min(0).default(0), from: z.coerce.number().int().min(1).default(1) }), answer: z.array(z.object({ row: z.number().int(), cells: z.array(z.string()) })) });
-export const getSamples = endpoint({ method: "get", path: "/api/samples", summary: "The demo house's sample sheets; none in any other house", who: "see sources", answer: z.array(z.object({ name: z.string(), what: z.string() })) });
+export const postPosted = endpoint({
+  method: "post",
+  path: "/api/sources/posted",
+  summary: "Make a source to whose secret address a form tool posts answers",
+  who: "read a source",
+  body: z.object({ name: z.string().trim().min(1, "Give the source a name.").max(80) }),
+  answer: z.object({ id: z.string(), url: z.string() }),
+});
+export const postPostedAddress = endpoint({
+  method: "post",
+  path: "/api/sources/{id}/address",
+  summary:
+    "A new secret address for a source that is posted to; the old one takes nothing any more",
+  who: "read a source",
+  params: Id,
+  answer: z.object({ url: z.string() }),
+});
+export const postReadNow = endpoint({
+  method: "post",
+  path: "/api/sources/{id}/read",
+  summary: "Read a source that keeps itself, now",
+  who: "read a source",
+  params: Id,
+  answer: z.object({ outcome: z.string(), ok: z.boolean() }),
+});
+export const getCorrections = endpoint({
+  method: "get",
+  path: "/api/corrections",
+  summary: "Corrections of all sources, those in force first",
+  who: "see sources",
+  answer: z.array(CorrectionLine),
+});
+export const postCorrection = endpoint({
+  method: "post",
+  path: "/api/corrections",
+  summary: "Read a cell otherwise than it is written, until the sheet itself changes there",
+  who: "read a source",
+  body: z.object({
+    reading: z.uuid(),
+    sheet: z.number().int().min(0).default(0),
+    row: z.number().int().min(1),
+    column: z.number().int().min(0),
+    read: z.string().max(1000),
+  }),
+  answer: z.object({
+    id: z.string(),
+    round: z.number().int().nullable(),
+    causes: z.number().int(),
+  }),
+});
+export const deleteCorrection = endpoint({
+  method: "delete",
+  path: "/api/corrections/{id}",
+  summary: "End a correction: the cell is read as it is written",
+  who: "read a source",
+  params: Id,
+  answer: z.object({
+    id: z.string(),
+    round: z.number().int().nullable(),
+    causes: z.number().int(),
+  }),
+});
+export const postSource = endpoint({
+  method: "post",
+  path: "/api/sources",
+  summary: "Make a source from a file and read it",
+  who: "read a source",
+  bodyType: "form",
+  long: true,
+  body: Form.extend({
+    name: z.string().trim().min(1, "Give the source a name.").max(80),
+    kind: z.enum(["upload", "pasted", "watched", "web"]).default("upload"),
+    location: z.string().trim().max(2000).default(""),
+  }),
+  answer: ReadingOutcome,
+});
+export const postReading = endpoint({
+  method: "post",
+  path: "/api/sources/{id}/readings",
+  summary: "Read a file into a source that is there",
+  who: "read a source",
+  params: Id,
+  bodyType: "form",
+  long: true,
+  body: Form,
+  answer: ReadingOutcome,
+});
+export const getReading = endpoint({
+  method: "get",
+  path: "/api/readings/{id}",
+  summary: "One reading with its plan and its faults",
+  who: "see sources",
+  params: Id,
+  answer: ReadingPage,
+});
+export const getReadingRows = endpoint({
+  method: "get",
+  path: "/api/readings/{id}/rows",
+  summary: "Rows of a reading as they were read, 500 at a time",
+  who: "see sources",
+  params: Id,
+  query: z.object({
+    sheet: z.coerce.number().int().min(0).default(0),
+    from: z.coerce.number().int().min(1).default(1),
+  }),
+  answer: z.array(z.object({ row: z.number().int(), cells: z.array(z.string()) })),
+});
+export const getSamples = endpoint({
+  method: "get",
+  path: "/api/samples",
+  summary: "The demo house's sample sheets; none in any other house",
+  who: "see sources",
+  answer: z.array(z.object({ name: z.string(), what: z.string() })),
+});
 
 /** A sheet to which somebody may add rows, by its columns; what others have written there is not shown. */
-export const HelpedSource = z.object({ id: z.string(), name: z.string(), columns: z.array(z.object({ title: z.string(), meaning: z.string() })), rows: z.number().int(), /** Why no row can be added, in a sentence; empty where they can. */ because: z.string() }).meta({ id: "HelpedSource" });
+export const HelpedSource = z
+  .object({
+    id: z.string(),
+    name: z.string(),
+    columns: z.array(z.object({ title: z.string(), meaning: z.string() })),
+    rows: z.number().int(),
+    /** Why no row can be added, in a sentence; empty where they can. */ because: z.string(),
+  })
+  .meta({ id: "HelpedSource" });
 export type HelpedSource = z.output<typeof HelpedSource>;
 
-export const getHelped = endpoint({ method: "get", path: "/api/helped", summary: "The sheets to which the asker may add rows", who: "add rows", answer: z.array(HelpedSource) });
-export const postRows = endpoint({ method: "post", path: "/api/sources/{id}/rows", summary: "Add rows at the end of a sheet, as a reading of its own that a coordinator decides on", who: "add rows", params: z.object({ id: z.uuid() }), body: z.object({ rows: z.array(z.array(z.string().max(1000)).max(200)).min(1, "Write a row.").max(500) }), answer: z.object({ added: z.number().int() }) });
+export const getHelped = endpoint({
+  method: "get",
+  path: "/api/helped",
+  summary: "The sheets to which the asker may add rows",
+  who: "add rows",
+  answer: z.array(HelpedSource),
+});
+export const postRows = endpoint({
+  method: "post",
+  path: "/api/sources/{id}/rows",
+  summary: "Add rows at the end of a sheet, as a reading of its own that a coordinator decides on",
+  who: "add rows",
+  params: z.object({ id: z.uuid() }),
+  body: z.object({
+    rows: z
+      .array(z.array(z.string().max(1000)).max(200))
+      .min(1, "Write a row.")
+      .max(500),
+  }),
+  answer: z.object({ added: z.number().int() }),
+});

@@ -9,7 +9,11 @@ let known: Set<string> | undefined;
 
 /** The domains of Mailtown and of the house, which name this machine as their relay. */
 function domains(): Set<string> {
-  known ??= new Set([HOUSE.insideDomain, ...(JSON.parse(readFileSync(new URL("./mailtown.json", import.meta.url), "utf8")) as Directory).domains]);
+  known ??= new Set([
+    HOUSE.insideDomain,
+    ...(JSON.parse(readFileSync(new URL("./mailtown.json", import.meta.url), "utf8")) as Directory)
+      .domains,
+  ]);
   return known;
 }
 
@@ -20,5 +24,7 @@ function domains(): Set<string> {
 export async function demoZone(domain: string, type: string): Promise<string[][] | string[]> {
   const name = domain.toLowerCase().replace(/\.$/, "");
   if (domains().has(name) && type === "TXT") return [["v=spf1 ip4:127.0.0.0/8 ip6:::1 -all"]];
-  throw Object.assign(new Error(`${name} has no ${type} record here`), { code: domains().has(name) ? "ENODATA" : "ENOTFOUND" });
+  throw Object.assign(new Error(`${name} has no ${type} record here`), {
+    code: domains().has(name) ? "ENODATA" : "ENOTFOUND",
+  });
 }

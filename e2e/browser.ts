@@ -2,7 +2,15 @@ import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import axe from "axe-core";
-import { Builder, By, Key, logging, until, type WebDriver, type WebElement } from "selenium-webdriver";
+import {
+  Builder,
+  By,
+  Key,
+  logging,
+  until,
+  type WebDriver,
+  type WebElement,
+} from "selenium-webdriver";
 import { Driver as ChromeDriver, Options, ServiceBuilder } from "selenium-webdriver/chrome";
 
 const WAIT = 20_000;
@@ -29,18 +37,44 @@ return found[0] || null;`;
 
 /** A person at a browser: finds by role and name, clicks, types, looks. */
 export class Person {
-  private constructor(readonly driver: WebDriver, private readonly profile: string, private readonly home: string) {}
+  private constructor(
+    readonly driver: WebDriver,
+    private readonly profile: string,
+    private readonly home: string,
+  ) {}
 
   /** Opens Chromium on a page of the house. */
-  static async open(home: string, { width = 1280, height = 800, dark = false } = {}): Promise<Person> {
+  static async open(
+    home: string,
+    { width = 1280, height = 800, dark = false } = {},
+  ): Promise<Person> {
     const profile = mkdtempSync(join(tmpdir(), "amigo-chromium-"));
     const options = new Options();
     options.setChromeBinaryPath("/usr/bin/chromium");
-    options.addArguments("--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage", "--force-device-scale-factor=1", "--hide-scrollbars=false", `--window-size=${width},${height}`, `--user-data-dir=${profile}`, ...(dark ? ["--force-dark-mode", "--blink-settings=preferredColorScheme=0"] : []));
+    options.addArguments(
+      "--headless=new",
+      "--no-sandbox",
+      "--disable-gpu",
+      "--disable-quic",
+      "--no-first-run",
+      "--disable-background-networking",
+      "--disable-component-update",
+      "--disable-sync",
+      "--disable-dev-shm-usage",
+      "--force-device-scale-factor=1",
+      "--hide-scrollbars=false",
+      `--window-size=${width},${height}`,
+      `--user-data-dir=${profile}`,
+      ...(dark ? ["--force-dark-mode", "--blink-settings=preferredColorScheme=0"] : []),
+    );
     const wanted = new logging.Preferences();
     wanted.setLevel(logging.Type.BROWSER, logging.Level.ALL);
     options.setLoggingPrefs(wanted);
-    const driver = await new Builder().forBrowser("chrome").setChromeOptions(options).setChromeService(new ServiceBuilder("/usr/bin/chromedriver")).build();
+    const driver = await new Builder()
+      .forBrowser("chrome")
+      .setChromeOptions(options)
+      .setChromeService(new ServiceBuilder("/usr/bin/chromedriver"))
+      .build();
     const person = new Person(driver, profile, home);
     try {
       await person.resize(width, height);
@@ -59,14 +93,24 @@ export class Person {
 
   /** Makes the inside of the window just so large. */
   async resize(width: number, height: number): Promise<void> {
-    const [wide, high] = await this.driver.executeScript<[number, number]>("return [window.outerWidth - window.innerWidth, window.outerHeight - window.innerHeight]");
-    await this.driver.manage().window().setRect({ width: width + wide, height: height + high });
+    const [wide, high] = await this.driver.executeScript<[number, number]>(
+      "return [window.outerWidth - window.innerWidth, window.outerHeight - window.innerHeight]",
+    );
+    await this.driver
+      .manage()
+      .window()
+      .setRect({ width: width + wide, height: height + high });
   }
 
   /** As wide as a phone: narrower than a window can be. */
   async narrow(width: number, height: number): Promise<void> {
     if (!(this.driver instanceof ChromeDriver)) throw new Error("this is no Chromium");
-    await this.driver.sendDevToolsCommand("Emulation.setDeviceMetricsOverride", { width, height, deviceScaleFactor: 1, mobile: true });
+    await this.driver.sendDevToolsCommand("Emulation.setDeviceMetricsOverride", {
+      width,
+      height,
+      deviceScaleFactor: 1,
+      mobile: true,
+    });
   }
 
   async go(path: string): Promise<void> {
@@ -75,7 +119,11 @@ export class Person {
 
   /** Waits until something of that role and name can be seen. */
   async see(role: string, name: string, exact = false): Promise<WebElement> {
-    return this.driver.wait(async () => this.driver.executeScript<WebElement | null>(FIND, role, name, exact), WAIT, `nothing with the role ${role} and the name "${name}" came into sight`) as Promise<WebElement>;
+    return this.driver.wait(
+      async () => this.driver.executeScript<WebElement | null>(FIND, role, name, exact),
+      WAIT,
+      `nothing with the role ${role} and the name "${name}" came into sight`,
+    ) as Promise<WebElement>;
   }
 
   async seesNot(role: string, name: string): Promise<boolean> {
@@ -92,21 +140,28 @@ export class Person {
   }
 
   async text(): Promise<string> {
-    return (await this.driver.executeScript<string>("return document.body.innerText")).replace(/\s+/g, " ");
+    return (await this.driver.executeScript<string>("return document.body.innerText")).replace(
+      /\s+/g,
+      " ",
+    );
   }
 
   async click(role: string, name: string, exact = false): Promise<void> {
-    await this.driver.wait(async () => {
-      const element = await this.driver.executeScript<WebElement | null>(FIND, role, name, exact);
-      if (element === null) return false;
-      try {
-        if (!(await element.isEnabled())) return false;
-        await element.click();
-        return true;
-      } catch {
-        return false;
-      }
-    }, WAIT, `nothing with the role ${role} and the name "${name}" could be clicked`);
+    await this.driver.wait(
+      async () => {
+        const element = await this.driver.executeScript<WebElement | null>(FIND, role, name, exact);
+        if (element === null) return false;
+        try {
+          if (!(await element.isEnabled())) return false;
+          await element.click();
+          return true;
+        } catch {
+          return false;
+        }
+      },
+      WAIT,
+      `nothing with the role ${role} and the name "${name}" could be clicked`,
+    );
   }
 
   async type(name: string, text: string): Promise<void> {
@@ -115,12 +170,18 @@ export class Person {
   }
 
   async press(...keys: string[]): Promise<void> {
-    await this.driver.actions().sendKeys(...keys).perform();
+    await this.driver
+      .actions()
+      .sendKeys(...keys)
+      .perform();
   }
 
   /** Pastes a text where the focus is, as it was copied out of another program. */
   async paste(text: string): Promise<void> {
-    await this.driver.executeScript("const data = new DataTransfer(); data.setData('text/plain', arguments[0]); document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));", text);
+    await this.driver.executeScript(
+      "const data = new DataTransfer(); data.setData('text/plain', arguments[0]); document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));",
+      text,
+    );
   }
 
   /** Presses a key while another is held down. */
@@ -140,7 +201,9 @@ export class Person {
 
   /** What has the focus, by its label or what it says; nothing where the page itself has it. */
   async focused(): Promise<string> {
-    return this.driver.executeScript<string>("const node = document.activeElement; if (node === document.body) return ''; return (node.getAttribute('aria-label') || (node.labels && node.labels[0] && node.labels[0].textContent) || node.textContent || node.getAttribute('placeholder') || node.tagName).replace(/\\s+/g, ' ').trim()");
+    return this.driver.executeScript<string>(
+      "const node = document.activeElement; if (node === document.body) return ''; return (node.getAttribute('aria-label') || (node.labels && node.labels[0] && node.labels[0].textContent) || node.textContent || node.getAttribute('placeholder') || node.tagName).replace(/\\s+/g, ' ').trim()",
+    );
   }
 
   /** Presses Tab until something that says so has the focus. */
@@ -155,7 +218,11 @@ export class Person {
   /** Goes somewhere by the field that finds everything, as its first hit. */
   async goBy(words: string, hit = words): Promise<void> {
     await this.chord(Key.CONTROL, "k");
-    await this.driver.wait(async () => (await this.focused()).startsWith("Find"), WAIT, "the field that finds did not open");
+    await this.driver.wait(
+      async () => (await this.focused()).startsWith("Find"),
+      WAIT,
+      "the field that finds did not open",
+    );
     await this.press(words);
     await this.see("option", hit);
     await this.press(Key.ENTER);
@@ -164,14 +231,23 @@ export class Person {
   /** What axe-core finds serious on the page as it is. */
   async seriousFindings(): Promise<string[]> {
     await this.driver.executeScript(axe.source);
-    const found = await this.driver.executeAsyncScript<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }>("const done = arguments[arguments.length - 1]; axe.run(document, { resultTypes: ['violations'] }).then(done);");
-    return found.violations.filter(({ impact }) => impact === "serious" || impact === "critical").map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160) ?? ""}`);
+    const found = await this.driver.executeAsyncScript<{
+      violations: { id: string; impact: string; nodes: { html: string }[] }[];
+    }>(
+      "const done = arguments[arguments.length - 1]; axe.run(document, { resultTypes: ['violations'] }).then(done);",
+    );
+    return found.violations
+      .filter(({ impact }) => impact === "serious" || impact === "critical")
+      .map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160) ?? ""}`);
   }
 
   /** What the page wrote to its console as errors. */
   async errors(): Promise<string[]> {
     const entries = await this.driver.manage().logs().get(logging.Type.BROWSER);
-    return entries.filter(({ level }) => level.value >= logging.Level.SEVERE.value).map(({ message }) => message).filter((message) => !/status of 4\d\d/.test(message));
+    return entries
+      .filter(({ level }) => level.value >= logging.Level.SEVERE.value)
+      .map(({ message }) => message)
+      .filter((message) => !/status of 4\d\d/.test(message));
   }
 
   /** Leaves a picture of the page and its console, for whoever looks into a failure. */
@@ -179,6 +255,13 @@ export class Person {
     mkdirSync(FAILURES, { recursive: true });
     await this.picture(new URL(`${name}.png`, FAILURES));
     const entries = await this.driver.manage().logs().get(logging.Type.BROWSER);
-    writeFileSync(new URL(`${name}.txt`, FAILURES), [await this.driver.getCurrentUrl(), ...entries.map(({ level, message }) => `${level.name} ${message}`), await this.text()].join("\n"));
+    writeFileSync(
+      new URL(`${name}.txt`, FAILURES),
+      [
+        await this.driver.getCurrentUrl(),
+        ...entries.map(({ level, message }) => `${level.name} ${message}`),
+        await this.text(),
+      ].join("\n"),
+    );
   }
 }

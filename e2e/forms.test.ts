@@ -21,15 +21,26 @@ afterAll(() => phone?.close());
 /** The family's own link in the newest letter that has one. */
 async function familyLink(): Promise<string> {
   let found = "";
-  await phone.driver.wait(async () => {
-    found = (await house.stack.town.boxes.lettersOf(TOVE)).flatMap(({ text }) => /\/f\/mine\/[\w-]+/.exec(text)?.[0] ?? [])[0] ?? "";
-    return found !== "";
-  }, 20_000, `no letter in ${TOVE} has the family's link`);
+  await phone.driver.wait(
+    async () => {
+      found =
+        (await house.stack.town.boxes.lettersOf(TOVE)).flatMap(
+          ({ text }) => /\/f\/mine\/[\w-]+/.exec(text)?.[0] ?? [],
+        )[0] ?? "";
+      return found !== "";
+    },
+    20_000,
+    `no letter in ${TOVE} has the family's link`,
+  );
   return found;
 }
 
 async function fitsPhone(): Promise<void> {
-  expect(await phone.driver.executeScript("return document.documentElement.scrollWidth <= window.innerWidth")).toBe(true);
+  expect(
+    await phone.driver.executeScript(
+      "return document.documentElement.scrollWidth <= window.innerWidth",
+    ),
+  ).toBe(true);
   expect(await phone.seriousFindings()).toEqual([]);
   expect(await phone.errors()).toEqual([]);
 }
@@ -37,7 +48,11 @@ async function fitsPhone(): Promise<void> {
 describe("from a form to the class's list", () => {
   test("the coordinator makes a form and sees it as families will", async () => {
     await beginWithRoster(juno());
-    const { rows } = await house.stack.amigo.context.db.execute<{ given: string; family: string; class: string }>(sql`select name.value->>'given' as given, name.value->>'family' as family, class.value->>'name' as class from fact student
+    const { rows } = await house.stack.amigo.context.db.execute<{
+      given: string;
+      family: string;
+      class: string;
+    }>(sql`select name.value->>'given' as given, name.value->>'family' as family, class.value->>'name' as class from fact student
       join fact name on name.subject = student.subject and name.kind = 'name' and name.valid_until is null join fact own on own.subject = student.subject and own.kind = 'enrolment' and own.valid_until is null join fact class on class.subject = own.ref and class.kind = 'cohort' and class.valid_until is null and class.value->>'kind' = 'class'
       where student.kind = 'student' and student.valid_until is null and not exists (select 1 from fact tie join fact address on address.subject = tie.subject and address.kind = 'address' and address.valid_until is null where tie.kind = 'tie' and tie.ref = student.subject and tie.valid_until is null)
       order by student.subject limit 1`);
@@ -52,12 +67,26 @@ describe("from a form to the class's list", () => {
     await juno().click("button", "Add a question");
     await juno().type("Question 1", "Costume size");
     await juno().type("Choices", "small, medium, large");
-    await juno().driver.wait(async () => juno().driver.executeScript("const frame = document.querySelector('iframe'); const text = frame.contentDocument?.body?.innerText ?? ''; return text.includes('Autumn sign-up') && text.includes('Costume size') && frame.contentDocument.querySelectorAll('option').length > 10"), 20_000, "the preview did not follow");
+    await juno().driver.wait(
+      async () =>
+        juno().driver.executeScript(
+          "const frame = document.querySelector('iframe'); const text = frame.contentDocument?.body?.innerText ?? ''; return text.includes('Autumn sign-up') && text.includes('Costume size') && frame.contentDocument.querySelectorAll('option').length > 10",
+        ),
+      20_000,
+      "the preview did not follow",
+    );
     expect(await juno().seriousFindings()).toEqual([]);
     await juno().click("button", "Make the form");
     await juno().see("heading", "Notice to print");
     await juno().read("/f/autumn-sign-up");
-    await juno().driver.wait(async () => juno().driver.executeScript("const code = document.querySelector('img[alt^=\"Code that leads\"]'); return code?.complete && code.naturalWidth > 0"), 20_000, "the code did not come");
+    await juno().driver.wait(
+      async () =>
+        juno().driver.executeScript(
+          "const code = document.querySelector('img[alt^=\"Code that leads\"]'); return code?.complete && code.naturalWidth > 0",
+        ),
+      20_000,
+      "the code did not come",
+    );
     expect(await juno().seriousFindings()).toEqual([]);
     await juno().click("tab", "Answers");
     await juno().read("Nobody has answered yet");
@@ -68,7 +97,18 @@ describe("from a form to the class's list", () => {
     await phone.see("heading", "Autumn sign-up");
     await fitsPhone();
     await phone.tabTo("Child's first name");
-    await phone.press(child.given, Key.TAB, child.family, Key.TAB, child.class, Key.TAB, "Tove Newcomer", Key.TAB, TOVE.replace(".example", ",example"), Key.TAB);
+    await phone.press(
+      child.given,
+      Key.TAB,
+      child.family,
+      Key.TAB,
+      child.class,
+      Key.TAB,
+      "Tove Newcomer",
+      Key.TAB,
+      TOVE.replace(".example", ",example"),
+      Key.TAB,
+    );
     await phone.see("status", TOVE);
     await phone.click("button", "Send");
     await phone.see("alert", "Some of this needs a second look");
@@ -77,13 +117,23 @@ describe("from a form to the class's list", () => {
     await fitsPhone();
     await phone.click("checkbox", "The school may keep");
     // Keys sent by a test are quicker than anybody: then the form asks to be looked over, still filled in, and is sent again.
-    await phone.driver.wait(async () => {
-      await phone.tabTo("Send");
-      await phone.driver.executeScript("document.body.dataset.before = 'yes'");
-      await phone.press(Key.ENTER);
-      await phone.driver.wait(async () => phone.driver.executeScript("return document.readyState === 'complete' && document.body.dataset.before === undefined"), 20_000);
-      return (await phone.text()).includes("Look in your mailbox");
-    }, 20_000, "the answer was not taken");
+    await phone.driver.wait(
+      async () => {
+        await phone.tabTo("Send");
+        await phone.driver.executeScript("document.body.dataset.before = 'yes'");
+        await phone.press(Key.ENTER);
+        await phone.driver.wait(
+          async () =>
+            phone.driver.executeScript(
+              "return document.readyState === 'complete' && document.body.dataset.before === undefined",
+            ),
+          20_000,
+        );
+        return (await phone.text()).includes("Look in your mailbox");
+      },
+      20_000,
+      "the answer was not taken",
+    );
     await phone.see("heading", "Look in your mailbox");
     await phone.read(TOVE);
   });
@@ -102,7 +152,9 @@ describe("from a form to the class's list", () => {
     await juno().read("Tove Newcomer");
     await juno().click("button", "list in step");
     await juno().read("No round is open");
-    const { rows } = await house.stack.amigo.context.db.execute<{ title: string }>(sql`select list.title from membership join list on list.id = membership.list_id where address = ${TOVE} and valid_until is null`);
+    const { rows } = await house.stack.amigo.context.db.execute<{ title: string }>(
+      sql`select list.title from membership join list on list.id = membership.list_id where address = ${TOVE} and valid_until is null`,
+    );
     expect(rows.map(({ title }) => title)).toContain(`${child.class}, guardians`);
   });
 
@@ -118,7 +170,9 @@ describe("from a form to the class's list", () => {
     await juno().go("/sources");
     await juno().click("link", "Sign-up forms");
     await juno().click("link", "Autumn sign-up");
-    await juno().read(`No sheet has a child called Bartholomea ${child.family}. Is this a new child?`);
+    await juno().read(
+      `No sheet has a child called Bartholomea ${child.family}. Is this a new child?`,
+    );
     expect(await juno().seriousFindings()).toEqual([]);
     await juno().tabTo(`Let it count, the answer for Bartholomea ${child.family}`);
     await juno().press(Key.ENTER);
@@ -133,9 +187,14 @@ describe("from a form to the class's list", () => {
   });
 
   test("a day later she changes her answer; the newest stands, the older is kept", async () => {
-    await house.stack.amigo.context.db.execute(sql`update form_answer set at = at - interval '1 day'`);
+    await house.stack.amigo.context.db.execute(
+      sql`update form_answer set at = at - interval '1 day'`,
+    );
     await phone.go(await familyLink());
-    await phone.driver.executeScript("[...document.querySelectorAll('.answer')].find((own) => own.textContent.includes(arguments[0])).querySelector('a').click()", child.given);
+    await phone.driver.executeScript(
+      "[...document.querySelectorAll('.answer')].find((own) => own.textContent.includes(arguments[0])).querySelector('a').click()",
+      child.given,
+    );
     await phone.tabTo("Costume size");
     await phone.press("large");
     await phone.click("button", "Send");
@@ -167,7 +226,9 @@ describe("from a form to the class's list", () => {
     await juno().click("button", "Keep the changes");
     await juno().see("alert", "This word is taken");
     await juno().type("Short address", "autumn");
-    await juno().driver.executeScript("const day = [...document.querySelectorAll('input[type=date]')][1]; Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(day, '2026-01-31'); day.dispatchEvent(new Event('input', { bubbles: true }))");
+    await juno().driver.executeScript(
+      "const day = [...document.querySelectorAll('input[type=date]')][1]; Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(day, '2026-01-31'); day.dispatchEvent(new Event('input', { bubbles: true }))",
+    );
     await juno().click("button", "Keep the changes");
     await juno().see("status", "The form is as you want it");
     await phone.go("/f/autumn");

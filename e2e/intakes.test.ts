@@ -8,7 +8,9 @@ const house = openHouse();
 const juno = (): Person => house.person;
 let ilse: Person;
 
-beforeAll(async () => { ilse = await Person.open(house.stack.url); });
+beforeAll(async () => {
+  ilse = await Person.open(house.stack.url);
+});
 afterAll(() => ilse?.close());
 
 /** Goes to a cell of the grid by the mouse; keys go on from there. */
@@ -17,12 +19,19 @@ async function cell(person: Person, name: string): Promise<void> {
   await person.driver.actions().move({ origin: found }).click().perform();
 }
 
-const onList = async (title: string): Promise<string[]> => (await house.stack.amigo.context.db.execute<{ address: string }>(sql`select address from membership join list on list.id = membership.list_id where list.title = ${title} and valid_until is null`)).rows.map(({ address }) => address);
+const onList = async (title: string): Promise<string[]> =>
+  (
+    await house.stack.amigo.context.db.execute<{ address: string }>(
+      sql`select address from membership join list on list.id = membership.list_id where list.title = ${title} and valid_until is null`,
+    )
+  ).rows.map(({ address }) => address);
 
 describe("an intake that several people fill", () => {
   test("the coordinator makes it and gives it to a colleague", async () => {
     await beginWithRoster(juno());
-    await house.stack.amigo.context.db.execute(sql`update list set rules = rules || '{"outside": "any"}'::jsonb`);
+    await house.stack.amigo.context.db.execute(
+      sql`update list set rules = rules || '{"outside": "any"}'::jsonb`,
+    );
     await juno().click("link", "Intakes");
     await juno().read("Let colleagues bring people in");
     expect(await juno().seriousFindings()).toEqual([]);
@@ -45,10 +54,17 @@ describe("an intake that several people fill", () => {
     await ilse.click("link", "Intakes");
     await ilse.click("link", "Harvest Show helpers");
     await cell(ilse, "Person, row 1: empty");
-    await ilse.paste("Otto Bell\totto.bell@fernpost.example\tTrapeze Two\nUna Holm\tuna.holm@lettr,example\t\nPer Holm\tper.holm@oakmail.example\t");
+    await ilse.paste(
+      "Otto Bell\totto.bell@fernpost.example\tTrapeze Two\nUna Holm\tuna.holm@lettr,example\t\nPer Holm\tper.holm@oakmail.example\t",
+    );
     await ilse.read("una.holm@lettr,example");
     await cell(ilse, "List or class, row 1: Trapeze Two");
-    await ilse.driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN).keyUp(Key.SHIFT).perform();
+    await ilse.driver
+      .actions()
+      .keyDown(Key.SHIFT)
+      .sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN)
+      .keyUp(Key.SHIFT)
+      .perform();
     await ilse.chord(Key.CONTROL, "d");
     await ilse.see("gridcell", "List or class, row 3: Trapeze Two");
     await ilse.chord(Key.CONTROL, "z");
@@ -82,11 +98,16 @@ describe("an intake that several people fill", () => {
     await cell(ilse, "Person, row 2: Una Holm");
     await cell(juno(), "Person, row 2: Una Holm");
     // Ilse has not heard of Juno's change when hers is sent.
-    await ilse.driver.executeScript("window.realFetch = window.fetch; window.fetch = (url, init) => (String(url).endsWith('/cells') ? new Promise((resolve) => { window.letGo = () => resolve(window.realFetch(url, init)); }) : window.realFetch(url, init));");
+    await ilse.driver.executeScript(
+      "window.realFetch = window.fetch; window.fetch = (url, init) => (String(url).endsWith('/cells') ? new Promise((resolve) => { window.letGo = () => resolve(window.realFetch(url, init)); }) : window.realFetch(url, init));",
+    );
     await ilse.press("Una B. Holm", Key.ENTER);
     await juno().press("Una Marie Holm", Key.ENTER);
     await juno().see("gridcell", "Person, row 2: Una Marie Holm");
-    await ilse.driver.wait(async () => ilse.driver.executeScript("return typeof window.letGo === 'function'"), 20_000);
+    await ilse.driver.wait(
+      async () => ilse.driver.executeScript("return typeof window.letGo === 'function'"),
+      20_000,
+    );
     await ilse.driver.executeScript("window.letGo(); window.fetch = window.realFetch;");
     await ilse.see("alert", "Juno Abara wrote here meanwhile.");
     await ilse.see("gridcell", "Person, row 2: Una Marie Holm");
@@ -97,12 +118,30 @@ describe("an intake that several people fill", () => {
     await juno().click("button", "Take una.holm@lettr.example");
     await juno().see("gridcell", "Address, row 2: una.holm@lettr.example");
     await cell(juno(), "Person, row 1");
-    await juno().driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN).keyUp(Key.SHIFT).perform();
+    await juno()
+      .driver.actions()
+      .keyDown(Key.SHIFT)
+      .sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN)
+      .keyUp(Key.SHIFT)
+      .perform();
     await juno().click("button", "Approve 3 rows");
     await juno().read("On the list until 2090-03-31.");
     await ilse.read("On the list until 2090-03-31.");
-    expect(await onList("Trapeze Two, guardians")).toEqual(expect.arrayContaining(["otto.bell@fernpost.example", "una.holm@lettr.example", "per.holm@oakmail.example"]));
-    await juno().driver.wait(async () => (await house.stack.town.boxes.lettersOf("otto.bell@fernpost.example")).some(({ text }) => text.includes("Dear Otto, welcome to Trapeze Two, guardians.")), 20_000, "the welcome did not come");
+    expect(await onList("Trapeze Two, guardians")).toEqual(
+      expect.arrayContaining([
+        "otto.bell@fernpost.example",
+        "una.holm@lettr.example",
+        "per.holm@oakmail.example",
+      ]),
+    );
+    await juno().driver.wait(
+      async () =>
+        (await house.stack.town.boxes.lettersOf("otto.bell@fernpost.example")).some(({ text }) =>
+          text.includes("Dear Otto, welcome to Trapeze Two, guardians."),
+        ),
+      20_000,
+      "the welcome did not come",
+    );
   });
 
   test("the same person once more is there already, and is not mailed again", async () => {

@@ -7,7 +7,15 @@ import { openHouse } from "./openHouse";
 
 const house = openHouse();
 const HEAD = "Student no.,Surname,First name,Site,Class,Parent 1,Email 1";
-const circus = (count: number): string => [HEAD, ...Array.from({ length: count }, (_, at) => `CX-${at},Holm,Child${at},Mill Loft,Evening Ropes,Otto Holm${at},otto${at}@lettr.example`)].join("\n");
+const circus = (count: number): string =>
+  [
+    HEAD,
+    ...Array.from(
+      { length: count },
+      (_, at) =>
+        `CX-${at},Holm,Child${at},Mill Loft,Evening Ropes,Otto Holm${at},otto${at}@lettr.example`,
+    ),
+  ].join("\n");
 
 describe("a coordinator keeps a house in step", () => {
   test("a roster and a form are read, and what differs is a question with both sides", async () => {
@@ -25,7 +33,9 @@ describe("a coordinator keeps a house in step", () => {
     await person.click("button", "Read 135 students");
     await person.see("heading", "has a new address");
     await person.click("link", "2 questions");
-    await person.read("Oona Penhaligon gave different addresses for different children. Which one is right?");
+    await person.read(
+      "Oona Penhaligon gave different addresses for different children. Which one is right?",
+    );
     await person.read("Contact form, row 31, column B");
     expect(await person.seriousFindings()).toEqual([]);
     await person.click("button", "new.openhaligon@fernpost.example", true);
@@ -87,7 +97,10 @@ describe("a coordinator keeps a house in step", () => {
     await person.click("link", "Board");
     await person.click("link", "Trapeze Two, Guardians");
     await person.click("button", "Keep an address on or off");
-    await person.type("Addresses", "Gran <grandmother@lettr.example>, bus line; coachbus@lettr.example");
+    await person.type(
+      "Addresses",
+      "Gran <grandmother@lettr.example>, bus line; coachbus@lettr.example",
+    );
     await person.read("Left over: bus line");
     await person.see("button", "Keep 2 addresses on");
     await person.type("Addresses", "grandmother@lettr.example");

@@ -18,7 +18,7 @@ describe("without a mouse", () => {
     await house.person.see("button", "Read 220 students");
     await house.person.press("n");
     await house.person.see("status", "Row 11, column H");
-    await house.person.tabTo("Column \"Class(es)\" holds");
+    await house.person.tabTo('Column "Class(es)" holds');
     await house.person.press(Key.SPACE);
     await house.person.see("option", "Not read");
     await house.person.press(Key.ESCAPE);
@@ -36,7 +36,9 @@ describe("without a mouse", () => {
     await house.person.read("all in step");
     for (let press = 0; press < 12; press++) {
       await house.person.press(Key.TAB);
-      const outline = await house.person.driver.executeScript<string>("const style = getComputedStyle(document.activeElement); return style.outlineStyle + ' ' + style.outlineWidth");
+      const outline = await house.person.driver.executeScript<string>(
+        "const style = getComputedStyle(document.activeElement); return style.outlineStyle + ' ' + style.outlineWidth",
+      );
       expect(outline, await house.person.focused()).toMatch(/^(solid|auto) [1-9]/);
     }
   });
@@ -51,7 +53,11 @@ describe("without a mouse", () => {
     await house.person.press("Mats", Key.TAB, "Bring mats.");
     await house.person.chord(Key.CONTROL, Key.ENTER);
     await house.person.read("35 delivered");
-    await until("the letters", () => house.stack.town.boxes.all().filter(({ letters }) => letters === 1).length, (count) => count === 35);
+    await until(
+      "the letters",
+      () => house.stack.town.boxes.all().filter(({ letters }) => letters === 1).length,
+      (count) => count === 35,
+    );
   });
 
   test("the keys are told by a key, and dialogs close by one", async () => {
@@ -62,7 +68,7 @@ describe("without a mouse", () => {
     await house.person.press("/");
     await house.person.see("dialog", "");
     await house.person.type("Find", "zzzz");
-    await house.person.read("Nothing here starts with \"zzzz\"");
+    await house.person.read('Nothing here starts with "zzzz"');
     await house.person.press(Key.ESCAPE);
     await house.person.driver.wait(async () => house.person.seesNot("dialog", ""), 5000);
   });

@@ -9,7 +9,11 @@ const person = (): typeof house.person => house.person;
 /** Carries out what a dialog shows: its button has the focus already. */
 async function carryOut(): Promise<void> {
   await person().see("button", "Carry it out");
-  await until("the button in focus", () => person().focused(), (name) => name.includes("Carry it out"));
+  await until(
+    "the button in focus",
+    () => person().focused(),
+    (name) => name.includes("Carry it out"),
+  );
   await person().press(Key.ENTER);
   await person().see("status", "Done in round");
 }
@@ -29,7 +33,11 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().press(Key.ENTER);
     await person().read("32 students, Trapeze Two");
     await person().press("s");
-    await until("the button in focus", () => person().focused(), (name) => name.includes("Bring 30 lists"));
+    await until(
+      "the button in focus",
+      () => person().focused(),
+      (name) => name.includes("Bring 30 lists"),
+    );
     await person().press(Key.ENTER);
     await person().see("status", "30 lists brought in step");
   });
@@ -41,11 +49,23 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().press(Key.ARROW_RIGHT, Key.ARROW_DOWN, Key.ARROW_DOWN);
     expect(await person().focused()).toContain("Juggling Two, Guardians");
     await person().press(Key.END);
-    await until("the last row", () => person().focused(), (name) => name.includes("Wire Walk, Guardians"));
+    await until(
+      "the last row",
+      () => person().focused(),
+      (name) => name.includes("Wire Walk, Guardians"),
+    );
     await person().press(Key.HOME);
-    await until("the first row", () => person().focused(), (name) => name.includes("Acro Pairs, Guardians"));
+    await until(
+      "the first row",
+      () => person().focused(),
+      (name) => name.includes("Acro Pairs, Guardians"),
+    );
     await person().type("Search the board", "silks");
-    await until("one row", () => person().text(), (text) => text.includes("Aerial Silks Start") && !text.includes("Wire Walk"));
+    await until(
+      "one row",
+      () => person().text(),
+      (text) => text.includes("Aerial Silks Start") && !text.includes("Wire Walk"),
+    );
     await person().click("button", "Show everything");
     await person().go("/?only=unreached");
     await person().read("not reached");
@@ -57,14 +77,20 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().goBy("House", "House");
     await person().tabTo("Edit Guardians of each class");
     await person().press(Key.ENTER);
-    await until("the audience in focus", () => person().focused(), (name) => name.includes("Who belongs on it"));
+    await until(
+      "the audience in focus",
+      () => person().focused(),
+      (name) => name.includes("Who belongs on it"),
+    );
     expect(await person().seriousFindings()).toEqual([]);
     await person().press(Key.END, " + coa");
     await person().see("option", "coaches");
     await person().press(Key.ENTER, "of this cla");
     await person().see("option", "class");
     await person().press(Key.ENTER);
-    await person().read("The guardians of the students in this class and the coaches of this class.");
+    await person().read(
+      "The guardians of the students in this class and the coaches of this class.",
+    );
     await person().tabTo("See what it changes");
     await person().press(Key.ENTER);
     await person().read("10 lists changed");
@@ -74,7 +100,10 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().click("button", "Take back … round 2");
     await person().see("dialog", "Take back round 2");
     await person().read("Guardians of each class");
-    for (const field of await person().driver.executeScript<string[]>("return [...document.querySelectorAll('[role=dialog] input[inputmode=numeric]')].map((input) => input.getAttribute('aria-label'))")) await person().type(field, /Type (\d+)/.exec(field)?.[1] ?? "");
+    for (const field of await person().driver.executeScript<string[]>(
+      "return [...document.querySelectorAll('[role=dialog] input[inputmode=numeric]')].map((input) => input.getAttribute('aria-label'))",
+    ))
+      await person().type(field, /Type (\d+)/.exec(field)?.[1] ?? "");
     await person().click("button", "Take back 1 cause");
     await person().read("was taken back by round 3");
   });
@@ -82,9 +111,15 @@ describe("lists, recipes, names and seasons without a mouse", () => {
   test("a typing error is told at its place with a way out", async () => {
     await person().goBy("Make a list", "Make a list");
     await person().see("heading", "Make a list");
-    await person().press("Van drivers", Key.TAB, Key.TAB, "guardians of students in \"Trapeze Tow\"", Key.ESCAPE);
-    await person().read("No class, team, committee or site is called \"Trapeze Tow\"");
-    await person().tabTo("Write \"Trapeze Two\"");
+    await person().press(
+      "Van drivers",
+      Key.TAB,
+      Key.TAB,
+      'guardians of students in "Trapeze Tow"',
+      Key.ESCAPE,
+    );
+    await person().read('No class, team, committee or site is called "Trapeze Tow"');
+    await person().tabTo('Write "Trapeze Two"');
     await person().press(Key.ENTER);
     await person().read("The guardians of the students in Trapeze Two.");
     await person().tabTo("Addresses to put on it by hand");
@@ -94,7 +129,11 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().press(Key.ENTER);
     await person().read("1 list made");
     await person().see("button", "Carry it out");
-    await until("the button in focus", () => person().focused(), (name) => name.includes("Carry it out"));
+    await until(
+      "the button in focus",
+      () => person().focused(),
+      (name) => name.includes("Carry it out"),
+    );
     await person().press(Key.ENTER);
     await person().see("heading", "Van drivers");
     await person().read("van-drivers@lists.copperwheel.example");
@@ -104,8 +143,14 @@ describe("lists, recipes, names and seasons without a mouse", () => {
   test("members are pasted in, each with its answer, and a mail to the list reaches them", async () => {
     await person().tabTo("Add members");
     await person().press(Key.ENTER);
-    await until("the box in focus", () => person().focused(), (name) => name.includes("Paste addresses"));
-    await person().press("quincy@mailhaven.example; rosa@lettr,example, rosa@lettr.example no-address-at-all");
+    await until(
+      "the box in focus",
+      () => person().focused(),
+      (name) => name.includes("Paste addresses"),
+    );
+    await person().press(
+      "quincy@mailhaven.example; rosa@lettr,example, rosa@lettr.example no-address-at-all",
+    );
     await person().read("in: 1 to add");
     await person().read("repaired");
     expect(await person().seriousFindings()).toEqual([]);
@@ -116,12 +161,22 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().see("status", "1 added");
     await person().read("drives the van");
     await person().click("button", "Write to");
-    await until("the subject in focus", () => person().focused(), (name) => name.includes("Subject"));
+    await until(
+      "the subject in focus",
+      () => person().focused(),
+      (name) => name.includes("Subject"),
+    );
     await person().read("addresses in");
     await person().press("Who drives", Key.TAB, "On Saturday.");
     await person().chord(Key.CONTROL, Key.ENTER);
     await person().read("delivered");
-    await until("the letter in Mailtown", () => house.stack.town.boxes.all().find(({ address }) => address === "rosa@lettr.example")?.letters ?? 0, (letters) => letters === 1);
+    await until(
+      "the letter in Mailtown",
+      () =>
+        house.stack.town.boxes.all().find(({ address }) => address === "rosa@lettr.example")
+          ?.letters ?? 0,
+      (letters) => letters === 1,
+    );
   });
 
   test("many lists are changed in one round, and one returns to its recipe", async () => {
@@ -136,7 +191,11 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().press(Key.SPACE);
     await person().see("option", "Marta Okonjo");
     await person().press("Marta", Key.ENTER);
-    await until("the lead chosen", () => person().text(), (text) => text.includes("Marta Okonjo"));
+    await until(
+      "the lead chosen",
+      () => person().text(),
+      (text) => text.includes("Marta Okonjo"),
+    );
     await person().tabTo("See what it changes");
     await person().press(Key.ENTER);
     await person().read("3 lists changed");
@@ -195,7 +254,11 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().tabTo("See what opening 2027-28 does");
     await person().press(Key.ENTER);
     await person().read("31 lists made");
-    await until("the button in focus", () => person().focused(), (name) => name.includes("Open 2027-28 and close 31 lists"));
+    await until(
+      "the button in focus",
+      () => person().focused(),
+      (name) => name.includes("Open 2027-28 and close 31 lists"),
+    );
     await person().press(Key.ENTER);
     await person().see("status", "2027-28 is the current season");
     await person().go("/lists?season=2026-27");

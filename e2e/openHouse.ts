@@ -21,7 +21,8 @@ export function openHouse(): { stack: Stack; person: Person } {
     await house.stack?.close();
   });
   afterEach(async ({ task }) => {
-    if (task.result?.state === "fail") await house.person.leaveEvidence(task.name.replace(/\W+/g, "-").slice(0, 60));
+    if (task.result?.state === "fail")
+      await house.person.leaveEvidence(task.name.replace(/\W+/g, "-").slice(0, 60));
     else expect(await house.person.errors()).toEqual([]);
   });
   return house;

@@ -9,7 +9,9 @@ import { openHouse } from "./openHouse";
 const house = openHouse();
 const PAVEL = "pbellweather@fernpost.example";
 const opened: Person[] = [];
-afterAll(async () => { for (const person of opened) await person.close(); });
+afterAll(async () => {
+  for (const person of opened) await person.close();
+});
 
 async function as(name: string): Promise<Person> {
   const person = await Person.open(house.stack.url);
@@ -23,18 +25,39 @@ async function as(name: string): Promise<Person> {
 async function linkIn(mailbox: string, place: string, words = ""): Promise<string> {
   const pattern = new RegExp(`/${place}/[\\w/-]+`);
   let found = "";
-  await house.person.driver.wait(async () => {
-    const letters = await house.stack.town.boxes.lettersOf(mailbox);
-    found = letters.filter(({ text }) => text.includes(words)).flatMap(({ text }) => pattern.exec(text)?.[0] ?? [])[0] ?? "";
-    return found !== "";
-  }, 20_000, `no letter in ${mailbox} has a link to ${place}`);
+  await house.person.driver.wait(
+    async () => {
+      const letters = await house.stack.town.boxes.lettersOf(mailbox);
+      found =
+        letters
+          .filter(({ text }) => text.includes(words))
+          .flatMap(({ text }) => pattern.exec(text)?.[0] ?? [])[0] ?? "";
+      return found !== "";
+    },
+    20_000,
+    `no letter in ${mailbox} has a link to ${place}`,
+  );
   return found;
 }
 
 async function forge(subject: string): Promise<void> {
-  const transport = nodemailer.createTransport({ host: "127.0.0.1", port: house.stack.amigo.ports.incoming, ignoreTLS: true });
+  const transport = nodemailer.createTransport({
+    host: "127.0.0.1",
+    port: house.stack.amigo.ports.incoming,
+    ignoreTLS: true,
+  });
   try {
-    await transport.sendMail({ envelope: { from: "somebody@lettr.example", to: "bb-jugg1-parents-2627@lists.copperwheel.example" }, from: "Teo Bramwell <teo.bramwell@copperwheel.example>", to: "bb-jugg1-parents-2627@lists.copperwheel.example", subject, text: "Please bring black shoes.", html: "<p>Please bring <b>black shoes</b>.</p><script>document.title = 'harm'</script><img src=\"http://tracker.example/x.png\">" });
+    await transport.sendMail({
+      envelope: {
+        from: "somebody@lettr.example",
+        to: "bb-jugg1-parents-2627@lists.copperwheel.example",
+      },
+      from: "Teo Bramwell <teo.bramwell@copperwheel.example>",
+      to: "bb-jugg1-parents-2627@lists.copperwheel.example",
+      subject,
+      text: "Please bring black shoes.",
+      html: "<p>Please bring <b>black shoes</b>.</p><script>document.title = 'harm'</script><img src=\"http://tracker.example/x.png\">",
+    });
   } finally {
     transport.close();
   }
@@ -64,7 +87,7 @@ describe("rules, permission and members", () => {
     expect(await teo.seriousFindings()).toEqual([]);
     await teo.tabTo("See what it makes");
     await teo.press(Key.ENTER);
-    await teo.read("House rule: for other lists, outside addresses: \"none\"");
+    await teo.read('House rule: for other lists, outside addresses: "none"');
     await teo.type("What it is for", "families answer from their own addresses");
     await teo.click("button", "Ask for it");
     await teo.see("status", "Asked Juno Abara");
@@ -95,12 +118,20 @@ describe("rules, permission and members", () => {
     expect(await teo.seriousFindings()).toEqual([]);
     await teo.click("link", "Shoes for the show");
     await teo.click("button", "Show as it was laid out");
-    const frame = await teo.see("iframe", "The mail as it was laid out").catch(() => teo.driver.findElement({ css: "iframe" }));
+    const frame = await teo
+      .see("iframe", "The mail as it was laid out")
+      .catch(() => teo.driver.findElement({ css: "iframe" }));
     expect(await frame.getAttribute("srcdoc")).not.toMatch(/script|tracker/);
     await teo.driver.executeScript("window.scrollTo(0, 0)");
     await teo.click("button", "Let it out");
     await teo.read("Teo Bramwell decided");
-    await house.person.driver.wait(async () => (await house.stack.town.boxes.lettersOf(PAVEL)).some(({ subject }) => subject === "Shoes for the show"), 20_000);
+    await house.person.driver.wait(
+      async () =>
+        (await house.stack.town.boxes.lettersOf(PAVEL)).some(
+          ({ subject }) => subject === "Shoes for the show",
+        ),
+      20_000,
+    );
   });
 
   test("its claimed sender may say by the mailed link that it is his", async () => {
@@ -137,7 +168,11 @@ describe("rules, permission and members", () => {
     await pavel.click("button", "Open my page");
     await pavel.read("guardian of Freya Bellweather");
     expect(await pavel.seriousFindings()).toEqual([]);
-    expect(await pavel.driver.executeScript("return document.documentElement.scrollWidth <= window.innerWidth")).toBe(true);
+    expect(
+      await pavel.driver.executeScript(
+        "return document.documentElement.scrollWidth <= window.innerWidth",
+      ),
+    ).toBe(true);
     await pavel.click("link", "What was written to Juggling One, guardians");
     await pavel.read("Please bring black shoes");
     await pavel.click("link", "All my lists");

@@ -24,15 +24,38 @@ export async function startStack({ demo = true } = {}): Promise<Stack> {
   const [web = 0, smtp = 0, submission = 0, page = 0, townSmtp = 0] = await freePorts(5);
   const database = await makeTestDatabase();
   const folder = mkdtempSync(join(tmpdir(), "amigo-e2e-"));
-  const directory = JSON.parse(readFileSync(new URL("../demo/mailtown.json", import.meta.url), "utf8")) as Directory;
+  const directory = JSON.parse(
+    readFileSync(new URL("../demo/mailtown.json", import.meta.url), "utf8"),
+  ) as Directory;
   const watched = join(folder, "watched");
   mkdirSync(watched);
-  const town = await startMailtown({ smtpPort: townSmtp, pagePort: page, amigoPort: smtp, folder: join(folder, "mailtown"), directory });
+  const town = await startMailtown({
+    smtpPort: townSmtp,
+    pagePort: page,
+    amigoPort: smtp,
+    folder: join(folder, "mailtown"),
+    directory,
+  });
   const url = `http://localhost:${web}`;
-  const amigo = await startAmigo(readSettings({ AMIGO_PORT: String(web), AMIGO_SMTP_PORT: String(smtp), AMIGO_SUBMISSION_PORT: String(submission), AMIGO_MAILTOWN_PORT: String(page), AMIGO_MAILTOWN_SMTP_PORT: String(townSmtp), AMIGO_DATABASE_URL: database.url, AMIGO_URL: url, AMIGO_WATCHED: watched, AMIGO_DEMO: demo ? "yes" : "no" }));
+  const amigo = await startAmigo(
+    readSettings({
+      AMIGO_PORT: String(web),
+      AMIGO_SMTP_PORT: String(smtp),
+      AMIGO_SUBMISSION_PORT: String(submission),
+      AMIGO_MAILTOWN_PORT: String(page),
+      AMIGO_MAILTOWN_SMTP_PORT: String(townSmtp),
+      AMIGO_DATABASE_URL: database.url,
+      AMIGO_URL: url,
+      AMIGO_WATCHED: watched,
+      AMIGO_DEMO: demo ? "yes" : "no",
+    }),
+  );
   if (demo) await loadDemo(amigo.context.db);
   return {
-    url, amigo, town, watched,
+    url,
+    amigo,
+    town,
+    watched,
     close: async () => {
       await amigo.close();
       await town.close();

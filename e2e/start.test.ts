@@ -14,7 +14,10 @@ chmodSync(folder, 0o755);
 const running = new Set<ChildProcess>();
 
 afterAll(async () => {
-  for (const child of running) { child.kill("SIGINT"); await ended(child); }
+  for (const child of running) {
+    child.kill("SIGINT");
+    await ended(child);
+  }
   rmSync(folder, { recursive: true, force: true });
 });
 
@@ -26,27 +29,59 @@ interface Start {
 
 async function portsFor(data: string): Promise<Record<string, string>> {
   const [web, smtp, submission, page, town] = (await freePorts(5)).map(String);
-  return { AMIGO_DATA: join(folder, data), AMIGO_PORT: web ?? "", AMIGO_SMTP_PORT: smtp ?? "", AMIGO_SUBMISSION_PORT: submission ?? "", AMIGO_MAILTOWN_PORT: page ?? "", AMIGO_MAILTOWN_SMTP_PORT: town ?? "" };
+  return {
+    AMIGO_DATA: join(folder, data),
+    AMIGO_PORT: web ?? "",
+    AMIGO_SMTP_PORT: smtp ?? "",
+    AMIGO_SUBMISSION_PORT: submission ?? "",
+    AMIGO_MAILTOWN_PORT: page ?? "",
+    AMIGO_MAILTOWN_SMTP_PORT: town ?? "",
+  };
 }
 
 function start(env: Record<string, string>, ...args: string[]): Start {
   const { AMIGO_TEST_DATABASE_URL: _, ...own } = process.env;
-  const child = spawn(process.execPath, ["scripts/start.mjs", ...args], { cwd: ROOT, env: { ...own, ...env }, stdio: ["ignore", "pipe", "pipe"] });
+  const child = spawn(process.execPath, ["scripts/start.mjs", ...args], {
+    cwd: ROOT,
+    env: { ...own, ...env },
+    stdio: ["ignore", "pipe", "pipe"],
+  });
   running.add(child);
   let said = "";
-  child.stdout.on("data", (data: Buffer) => { said += data.toString(); });
-  child.stderr.on("data", (data: Buffer) => { said += data.toString(); });
+  child.stdout.on("data", (data: Buffer) => {
+    said += data.toString();
+  });
+  child.stderr.on("data", (data: Buffer) => {
+    said += data.toString();
+  });
   child.once("exit", () => running.delete(child));
   return { child, env, said: () => said };
 }
 
 function ended(child: ChildProcess): Promise<number | null> {
-  return child.exitCode !== null ? Promise.resolve(child.exitCode) : new Promise((resolve) => { child.once("exit", (code) => { resolve(code); }); });
+  return child.exitCode !== null
+    ? Promise.resolve(child.exitCode)
+    : new Promise((resolve) => {
+        child.once("exit", (code) => {
+          resolve(code);
+        });
+      });
 }
 
-const ready = (own: Start): Promise<string> => until("the start", () => { if (own.child.exitCode !== null) throw new Error(own.said()); return own.said(); }, (said) => said.includes("Stop           Ctrl-C"), 120_000);
-const ask = async (own: Start, path: string): Promise<unknown> => (await fetch(`http://localhost:${own.env.AMIGO_PORT}${path}`)).json();
-const postmaster = (own: Start): string => join(own.env.AMIGO_DATA ?? "", "postgres", "postmaster.pid");
+const ready = (own: Start): Promise<string> =>
+  until(
+    "the start",
+    () => {
+      if (own.child.exitCode !== null) throw new Error(own.said());
+      return own.said();
+    },
+    (said) => said.includes("Stop           Ctrl-C"),
+    120_000,
+  );
+const ask = async (own: Start, path: string): Promise<unknown> =>
+  (await fetch(`http://localhost:${own.env.AMIGO_PORT}${path}`)).json();
+const postmaster = (own: Start): string =>
+  join(own.env.AMIGO_DATA ?? "", "postgres", "postmaster.pid");
 
 describe("npm start", () => {
   test("starts the demo house, says how to sign in, and Ctrl-C stops everything, PostgreSQL included", async () => {
@@ -55,9 +90,18 @@ describe("npm start", () => {
     const said = await ready(first);
     expect(said).toContain(`http://localhost:${env.AMIGO_PORT}`);
     expect(said).toContain("Juno Abara");
-    expect(await ask(first, "/api/health")).toEqual({ status: "ok", database: true, smtp: true, relay: true });
-    expect((await fetch(`http://localhost:${env.AMIGO_MAILTOWN_PORT}/api/mailboxes`)).status).toBe(200);
-    expect((await (await fetch(`http://localhost:${env.AMIGO_PORT}/`)).text())).toContain("<title>Amigo</title>");
+    expect(await ask(first, "/api/health")).toEqual({
+      status: "ok",
+      database: true,
+      smtp: true,
+      relay: true,
+    });
+    expect((await fetch(`http://localhost:${env.AMIGO_MAILTOWN_PORT}/api/mailboxes`)).status).toBe(
+      200,
+    );
+    expect(await (await fetch(`http://localhost:${env.AMIGO_PORT}/`)).text()).toContain(
+      "<title>Amigo</title>",
+    );
     expect(existsSync(postmaster(first))).toBe(true);
     expect(statSync(join(env.AMIGO_DATA ?? "", "postgres.password")).mode & 0o077).toBe(0);
     first.child.kill("SIGINT");
@@ -67,11 +111,16 @@ describe("npm start", () => {
 
     const second = start(env);
     expect(await ready(second)).not.toMatch(/Installing|Building|Making/);
-    expect(await ask(second, "/api/start")).toMatchObject({ setUp: true, house: "Copperwheel Circus School" });
+    expect(await ask(second, "/api/start")).toMatchObject({
+      setUp: true,
+      house: "Copperwheel Circus School",
+    });
 
-    const third = start({ ...await portsFor("other"), AMIGO_PORT: env.AMIGO_PORT ?? "" });
+    const third = start({ ...(await portsFor("other")), AMIGO_PORT: env.AMIGO_PORT ?? "" });
     expect(await ended(third.child)).toBe(1);
-    expect(third.said()).toContain(`Port ${env.AMIGO_PORT} is taken by another program. End that program, or set AMIGO_PORT to a free port.`);
+    expect(third.said()).toContain(
+      `Port ${env.AMIGO_PORT} is taken by another program. End that program, or set AMIGO_PORT to a free port.`,
+    );
     second.child.kill("SIGINT");
     await ended(second.child);
   });
@@ -96,7 +145,11 @@ describe("npm start", () => {
     const option = start(await portsFor("a"), "--moon");
     expect(await ended(option.child)).toBe(1);
     expect(option.said()).toContain("There is no option --moon.");
-    const setting = start({ ...await portsFor("b"), AMIGO_DATABASE_URL: "mysql://x", AMIGO_RELAY: "nowhere" });
+    const setting = start({
+      ...(await portsFor("b")),
+      AMIGO_DATABASE_URL: "mysql://x",
+      AMIGO_RELAY: "nowhere",
+    });
     expect(await ended(setting.child)).toBe(1);
     expect(setting.said()).toContain("AMIGO_DATABASE_URL: must start with postgres://");
     expect(setting.said()).toContain("AMIGO_RELAY: must start with smtp://");

@@ -32,7 +32,7 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
     await house.person.chooseFile(sample("autumn-roster.xlsx"));
     await house.person.see("button", "Read 220 students");
     await house.person.read("220 rows, 2 set aside");
-    await house.person.see("button", "Column \"Class(es)\" holds Classes");
+    await house.person.see("button", 'Column "Class(es)" holds Classes');
     await house.person.press("n");
     await house.person.see("status", "Row 11, column H: there is no domain after the @");
     await house.person.press("n");
@@ -43,12 +43,12 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
   });
 
   test("a meaning can be changed, and taken back", async () => {
-    await house.person.click("button", "Column \"Email 2\" holds Guardian 2address");
+    await house.person.click("button", 'Column "Email 2" holds Guardian 2address');
     await house.person.click("option", "Not read");
-    await house.person.see("button", "Column \"Email 2\" holds Not read");
-    await house.person.click("button", "Column \"Email 2\" holds Not read");
+    await house.person.see("button", 'Column "Email 2" holds Not read');
+    await house.person.click("button", 'Column "Email 2" holds Not read');
     await house.person.click("option", "Guardian 2, address");
-    await house.person.see("button", "Column \"Email 2\" holds Guardian 2address");
+    await house.person.see("button", 'Column "Email 2" holds Guardian 2address');
   });
 
   test("the first round gathers 220 students by class and is carried out by one button", async () => {
@@ -90,11 +90,18 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
     await house.person.read("220 rows read");
     await house.person.chooseFile(sample("autumn-roster-week-2.xlsx"));
     await house.person.see("button", "Read 221 students");
-    await house.person.read("Classes: the column is called \"Class group\" now, it was \"Class(es)\".");
-    await house.person.read("Coach: the column \"Coach\" has moved.");
+    await house.person.read('Classes: the column is called "Class group" now, it was "Class(es)".');
+    await house.person.read('Coach: the column "Coach" has moved.');
     await house.person.click("button", "Read 221 students");
     await house.person.read("14 causes: 14 accepted, 0 held");
-    for (const [group, count] of [["Moved class", 3], ["Joined", 4], ["Left", 3], ["Address changed", 3], ["Name changed", 1]] as const) await house.person.read(`${group} ${count}`);
+    for (const [group, count] of [
+      ["Moved class", 3],
+      ["Joined", 4],
+      ["Left", 3],
+      ["Address changed", 3],
+      ["Name changed", 1],
+    ] as const)
+      await house.person.read(`${group} ${count}`);
     await house.person.read("Amara Jansone moved from Stilts & Clowning to Acro Pairs");
     await house.person.read("− Stilts & Clowning");
     await house.person.read("+ Acro Pairs");
@@ -102,12 +109,18 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
 
   test("one cause is held by keys, the rest accepted", async () => {
     await house.person.press("j");
-    await house.person.see("heading", "Hana Kettering moved from Aerial Silks Start to Tumbling Seeds");
+    await house.person.see(
+      "heading",
+      "Hana Kettering moved from Aerial Silks Start to Tumbling Seeds",
+    );
     await house.person.press("h");
     await house.person.read("14 causes: 13 accepted, 1 held");
     await house.person.click("button", "lists in step");
     await house.person.see("status", "What was held waits here.");
-    await house.person.see("heading", "Hana Kettering moved from Aerial Silks Start to Tumbling Seeds");
+    await house.person.see(
+      "heading",
+      "Hana Kettering moved from Aerial Silks Start to Tumbling Seeds",
+    );
     await house.person.read("Held in round 2 by Juno Abara.");
     await house.person.read("1 cause: 0 accepted, 1 held");
     expect(await house.person.seesNot("button", "Bring")).toBe(true);
@@ -135,7 +148,9 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
     const boxes = house.stack.town.boxes.all().filter(({ letters }) => letters > 0);
     expect(boxes.every(({ letters }) => letters === 1)).toBe(true);
     expect(boxes).toHaveLength(31);
-    const before = mailboxesOf("Hoops and Staff").filter((address) => address !== "mwojcik@brightpost.example");
+    const before = mailboxesOf("Hoops and Staff").filter(
+      (address) => address !== "mwojcik@brightpost.example",
+    );
     expect(boxes.map(({ address }) => address)).toEqual(expect.arrayContaining(before));
     const town = `http://localhost:${house.stack.town.ports.page}`;
     await house.person.driver.get(`${town}/mailbox/egreaves%40oakmail.example`);
@@ -144,7 +159,8 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
   });
 
   test("an answer from Mailtown to the list is returned, and reaches nobody", async () => {
-    const count = (): number => house.stack.town.boxes.all().reduce((sum, { letters }) => sum + letters, 0);
+    const count = (): number =>
+      house.stack.town.boxes.all().reduce((sum, { letters }) => sum + letters, 0);
     const before = count();
     await house.person.type("To", "ml-hoops-parents-2627@lists.copperwheel.example");
     await house.person.type("Text", "To all of you!");
@@ -159,7 +175,9 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
     await house.person.go("/sources");
     await house.person.read("221 rows read");
     await house.person.chooseFile(sample("troupes.ods"));
-    await house.person.read("Its columns are not those of Autumn roster, so it is taken for a source of its own.");
+    await house.person.read(
+      "Its columns are not those of Autumn roster, so it is taken for a source of its own.",
+    );
     await house.person.see("button", "Read into: As a new source");
     await house.person.click("button", "Read into");
     await house.person.click("option", "Into Autumn roster");
@@ -172,7 +190,10 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
   test("the same file once more is told, and nothing is kept twice", async () => {
     await house.person.chooseFile(sample("autumn-roster-week-2.xlsx"));
     await house.person.click("button", "Read 221 students");
-    await house.person.see("heading", "Hana Kettering moved from Aerial Silks Start to Tumbling Seeds");
+    await house.person.see(
+      "heading",
+      "Hana Kettering moved from Aerial Silks Start to Tumbling Seeds",
+    );
     await house.person.read("Held in round 2 by Juno Abara.");
   });
 
@@ -209,4 +230,3 @@ describe("an empty house", () => {
     }
   });
 });
-

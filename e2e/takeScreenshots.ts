@@ -11,7 +11,9 @@ mkdirSync(folder, { recursive: true });
 const stack = await startStack();
 const juno = await Person.open(stack.url);
 const picture = async (name: string): Promise<void> => {
-  await juno.driver.executeAsyncScript("const done = arguments[arguments.length - 1]; document.fonts.ready.then(() => requestAnimationFrame(() => requestAnimationFrame(done)));");
+  await juno.driver.executeAsyncScript(
+    "const done = arguments[arguments.length - 1]; document.fonts.ready.then(() => requestAnimationFrame(() => requestAnimationFrame(done)));",
+  );
   await juno.picture(new URL(`${name}.png`, folder));
 };
 
@@ -80,7 +82,10 @@ await picture("list");
 await juno.click("button", "Write to");
 await juno.read("addresses in");
 await juno.type("Subject", "No class on Friday");
-await juno.type("Text", "Dear families,\n\nthe loft is closed on Friday while the rigging is checked.\nTrapeze Two meets again on Monday at four.\n\nJuno Abara");
+await juno.type(
+  "Text",
+  "Dear families,\n\nthe loft is closed on Friday while the rigging is checked.\nTrapeze Two meets again on Monday at four.\n\nJuno Abara",
+);
 await picture("write");
 stack.town.boxes.setBehaviour("aholloway@mailhaven.example", "full");
 stack.town.boxes.setBehaviour("cingleby@lettr.example", "refuses");
@@ -115,7 +120,9 @@ await juno.read("1 ticked");
 await juno.click("link", "Acro Pairs, guardians");
 await juno.click("button", "Add members");
 await juno.see("dialog", "Add members");
-await juno.press("Quincy <quincy@mailhaven.example>; rosa@lettr,example and nobody@@oakmail, some words");
+await juno.press(
+  "Quincy <quincy@mailhaven.example>; rosa@lettr,example and nobody@@oakmail, some words",
+);
 await juno.read("3 addresses in");
 await juno.press(Key.ESCAPE);
 const teo = await Person.open(stack.url);
@@ -123,7 +130,10 @@ await teo.click("button", "Teo Bramwell");
 await teo.read("Sign out");
 await teo.go("/lists/new");
 await teo.type("Display name", "Show families");
-await teo.type("Addresses to put on it by hand", "aholloway@mailhaven.example; pbellweather@fernpost.example, cingleby@lettr.example");
+await teo.type(
+  "Addresses to put on it by hand",
+  "aholloway@mailhaven.example; pbellweather@fernpost.example, cingleby@lettr.example",
+);
 await teo.read("3 addresses in");
 await teo.click("button", "See what it makes");
 await teo.type("What it is for", "families answer from their own addresses");
@@ -137,7 +147,17 @@ await juno.see("status", "Show families");
 await juno.go("/house?tab=rules");
 await juno.read("What is allowed");
 await picture("house-rules");
-await fetch(`http://127.0.0.1:${stack.town.ports.page}/mailbox/una%40lettr.example/write`, { method: "POST", redirect: "manual", body: new URLSearchParams({ to: "bb-jugg1-parents-2627@lists.copperwheel.example", subject: "Shoes for the show", text: "Dear families,\n\nplease bring black shoes on Friday.\n\nTeo", inReplyTo: "", from: "teo.bramwell@copperwheel.example" }) });
+await fetch(`http://127.0.0.1:${stack.town.ports.page}/mailbox/una%40lettr.example/write`, {
+  method: "POST",
+  redirect: "manual",
+  body: new URLSearchParams({
+    to: "bb-jugg1-parents-2627@lists.copperwheel.example",
+    subject: "Shoes for the show",
+    text: "Dear families,\n\nplease bring black shoes on Friday.\n\nTeo",
+    inReplyTo: "",
+    from: "teo.bramwell@copperwheel.example",
+  }),
+});
 await teo.go("/mail/held");
 await teo.read("Shoes for the show");
 await teo.driver.executeScript("document.activeElement?.blur()");
@@ -155,12 +175,22 @@ const ilse = await Person.open(stack.url);
 await ilse.click("button", "Ilse Tamm");
 await ilse.click("link", "Intakes");
 await ilse.click("link", "Harvest Show helpers");
-const goTo = async (person: Person, cell: string): Promise<void> => { const found = await person.see("gridcell", cell); await person.driver.actions().move({ origin: found }).click().perform(); };
+const goTo = async (person: Person, cell: string): Promise<void> => {
+  const found = await person.see("gridcell", cell);
+  await person.driver.actions().move({ origin: found }).click().perform();
+};
 await goTo(ilse, "Person, row 1: empty");
-await ilse.paste("Quincy Vanstone\tquincy@mailhaven.example\tShow families\t\t31 Mar\nOtto Bellweather\totto.b@fernpost.example\tShow families\t\t31 Mar\nAnouk Holloway\taholloway@mailhaven.example\tShow families\t\t\nRosa Nuñez\trosa.nunez@mailhaven.example\tTrapeze Two\t\t\nUna Holm\tuna.holm@lettr,example\tShow families\t1 Dec\t20 Dec");
+await ilse.paste(
+  "Quincy Vanstone\tquincy@mailhaven.example\tShow families\t\t31 Mar\nOtto Bellweather\totto.b@fernpost.example\tShow families\t\t31 Mar\nAnouk Holloway\taholloway@mailhaven.example\tShow families\t\t\nRosa Nuñez\trosa.nunez@mailhaven.example\tTrapeze Two\t\t\nUna Holm\tuna.holm@lettr,example\tShow families\t1 Dec\t20 Dec",
+);
 await juno.read("5 rows, 5 to approve");
 await goTo(juno, "Person, row 1: Quincy Vanstone");
-await juno.driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ARROW_DOWN).keyUp(Key.SHIFT).perform();
+await juno.driver
+  .actions()
+  .keyDown(Key.SHIFT)
+  .sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ARROW_DOWN)
+  .keyUp(Key.SHIFT)
+  .perform();
 await juno.click("button", "Approve 4 rows");
 await juno.read("Outside the house");
 await goTo(juno, "Address, row 5");
@@ -174,7 +204,13 @@ await juno.see("heading", "Make a form");
 await juno.click("button", "Add a question");
 await juno.type("Question 1", "Costume size");
 await juno.type("Choices", "small, medium, large");
-await juno.driver.wait(async () => juno.driver.executeScript("return (document.querySelector('iframe').contentDocument?.body?.innerText ?? '').includes('Costume size')"), 20_000);
+await juno.driver.wait(
+  async () =>
+    juno.driver.executeScript(
+      "return (document.querySelector('iframe').contentDocument?.body?.innerText ?? '').includes('Costume size')",
+    ),
+  20_000,
+);
 await picture("form");
 await juno.close();
 
@@ -185,7 +221,15 @@ await pavel.type("Your address", "pbellweather@fernpost.example");
 await pavel.press(Key.ENTER);
 await pavel.see("status", "a link is on its way");
 let link = "";
-await pavel.driver.wait(async () => { link = /\/member\/[\w-]+/.exec((await stack.town.boxes.lettersOf("pbellweather@fernpost.example")).map(({ text }) => text).join("\n"))?.[0] ?? ""; return link !== ""; }, 20_000);
+await pavel.driver.wait(async () => {
+  link =
+    /\/member\/[\w-]+/.exec(
+      (await stack.town.boxes.lettersOf("pbellweather@fernpost.example"))
+        .map(({ text }) => text)
+        .join("\n"),
+    )?.[0] ?? "";
+  return link !== "";
+}, 20_000);
 await pavel.go(link);
 await pavel.click("button", "Open my page");
 await pavel.read("My lists");

@@ -38,14 +38,21 @@ export async function startMailtown(settings: MailtownSettings): Promise<Running
     closeTimeout: 1000,
     onRcptTo: ({ address }, _session, callback) => {
       const refusal = boxes.refusal(address.toLowerCase(), Date.now());
-      callback(refusal === undefined ? null : Object.assign(new Error(refusal.words), { responseCode: refusal.code }));
+      callback(
+        refusal === undefined
+          ? null
+          : Object.assign(new Error(refusal.words), { responseCode: refusal.code }),
+      );
     },
     onData: (stream, session, callback) => {
       const chunks: Buffer[] = [];
       stream.on("data", (chunk: Buffer) => chunks.push(chunk));
       stream.on("end", () => {
-        const returnPath = session.envelope.mailFrom === false ? "" : session.envelope.mailFrom.address;
-        const taken = session.envelope.rcptTo.map(({ address }) => boxes.put(address.toLowerCase(), returnPath, Buffer.concat(chunks)));
+        const returnPath =
+          session.envelope.mailFrom === false ? "" : session.envelope.mailFrom.address;
+        const taken = session.envelope.rcptTo.map(({ address }) =>
+          boxes.put(address.toLowerCase(), returnPath, Buffer.concat(chunks)),
+        );
         const isSlow = taken.some(({ mailbox }) => boxes.behaviourOf(mailbox) === "slow");
         setTimeout(() => callback(null, "2.0.0 in the mailbox"), isSlow ? SLOW : 0);
         for (const letter of taken) void answer(letter);
@@ -54,29 +61,63 @@ export async function startMailtown(settings: MailtownSettings): Promise<Running
   });
   /** What a mailbox sends back by itself, to where the letter came from. */
   const answer = async (letter: Letter): Promise<void> => {
-    const made = letter.returnPath === "" ? undefined : ANSWERS[boxes.behaviourOf(letter.mailbox)]?.({ mailbox: letter.mailbox, returnPath: letter.returnPath, ...quoted(letter) });
+    const made =
+      letter.returnPath === ""
+        ? undefined
+        : ANSWERS[boxes.behaviourOf(letter.mailbox)]?.({
+            mailbox: letter.mailbox,
+            returnPath: letter.returnPath,
+            ...quoted(letter),
+          });
     if (made === undefined) return;
     const toLists = made.to.toLowerCase().endsWith(`@${settings.directory.listDomain}`);
-    const transport = nodemailer.createTransport({ host: "127.0.0.1", port: toLists ? settings.amigoPort : (smtp.server.address() as AddressInfo).port, ignoreTLS: true });
-    await transport.sendMail({ envelope: { from: made.from, to: made.to }, raw: made.raw }).catch(() => undefined);
+    const transport = nodemailer.createTransport({
+      host: "127.0.0.1",
+      port: toLists ? settings.amigoPort : (smtp.server.address() as AddressInfo).port,
+      ignoreTLS: true,
+    });
+    await transport
+      .sendMail({ envelope: { from: made.from, to: made.to }, raw: made.raw })
+      .catch(() => undefined);
     transport.close();
   };
   smtp.on("error", () => undefined);
   await new Promise<void>((resolve, reject) => {
-    const failed = (failure: NodeJS.ErrnoException): void => reject(portFault(failure, settings.smtpPort, "AMIGO_MAILTOWN_SMTP_PORT"));
+    const failed = (failure: NodeJS.ErrnoException): void =>
+      reject(portFault(failure, settings.smtpPort, "AMIGO_MAILTOWN_SMTP_PORT"));
     smtp.server.once("error", failed);
-    smtp.listen(settings.smtpPort, "127.0.0.1", () => { smtp.server.off("error", failed); resolve(); });
+    smtp.listen(settings.smtpPort, "127.0.0.1", () => {
+      smtp.server.off("error", failed);
+      resolve();
+    });
   });
   const page = await new Promise<ServerType>((resolve, reject) => {
-    const server = serve({ fetch: makePages(boxes, settings, () => (smtp.server.address() as AddressInfo).port).fetch, port: settings.pagePort, hostname: "127.0.0.1" }, () => resolve(server));
-    server.once("error", (failure: NodeJS.ErrnoException) => reject(portFault(failure, settings.pagePort, "AMIGO_MAILTOWN_PORT")));
+    const server = serve(
+      {
+        fetch: makePages(boxes, settings, () => (smtp.server.address() as AddressInfo).port).fetch,
+        port: settings.pagePort,
+        hostname: "127.0.0.1",
+      },
+      () => resolve(server),
+    );
+    server.once("error", (failure: NodeJS.ErrnoException) =>
+      reject(portFault(failure, settings.pagePort, "AMIGO_MAILTOWN_PORT")),
+    );
   });
   return {
     boxes,
-    ports: { smtp: (smtp.server.address() as AddressInfo).port, page: (page.address() as AddressInfo).port },
+    ports: {
+      smtp: (smtp.server.address() as AddressInfo).port,
+      page: (page.address() as AddressInfo).port,
+    },
     close: async () => {
-      await new Promise<void>((resolve) => { smtp.close(() => resolve()); });
-      await new Promise<void>((resolve) => { page.close(() => resolve()); if ("closeAllConnections" in page) page.closeAllConnections(); });
+      await new Promise<void>((resolve) => {
+        smtp.close(() => resolve());
+      });
+      await new Promise<void>((resolve) => {
+        page.close(() => resolve());
+        if ("closeAllConnections" in page) page.closeAllConnections();
+      });
     },
   };
 }
@@ -86,47 +127,107 @@ function makePages(boxes: Mailboxes, settings: MailtownSettings, ownPort: () => 
   app.get("/", (http) => http.html(townPage(boxes, http.req.query("q") ?? "")));
   app.get("/mailbox/:address", async (http) => {
     const address = http.req.param("address").toLowerCase();
-    return http.html(mailboxPage(boxes, address, await boxes.lettersOf(address), http.req.query("told") ?? ""));
+    return http.html(
+      mailboxPage(boxes, address, await boxes.lettersOf(address), http.req.query("told") ?? ""),
+    );
   });
   app.post("/mailbox/:address/behaviour", async (http) => {
     const address = http.req.param("address").toLowerCase();
     const { behaviour } = await http.req.parseBody();
-    if (typeof behaviour === "string" && behaviour in BEHAVIOURS) boxes.setBehaviour(address, behaviour as Behaviour);
+    if (typeof behaviour === "string" && behaviour in BEHAVIOURS)
+      boxes.setBehaviour(address, behaviour as Behaviour);
     return http.redirect(`/mailbox/${encodeURIComponent(address)}`, 303);
   });
   app.post("/mailbox/:address/write", async (http) => {
     const address = http.req.param("address").toLowerCase();
     const { to, subject, text, inReplyTo, from } = await http.req.parseBody();
-    const told = await write(boxes, settings, ownPort(), { from: address, to: String(to).trim(), subject: String(subject), text: String(text), inReplyTo: String(inReplyTo ?? ""), claimed: String(from ?? "").trim().toLowerCase() });
-    return http.redirect(`/mailbox/${encodeURIComponent(address)}?told=${encodeURIComponent(told)}`, 303);
+    const told = await write(boxes, settings, ownPort(), {
+      from: address,
+      to: String(to).trim(),
+      subject: String(subject),
+      text: String(text),
+      inReplyTo: String(inReplyTo ?? ""),
+      claimed: String(from ?? "")
+        .trim()
+        .toLowerCase(),
+    });
+    return http.redirect(
+      `/mailbox/${encodeURIComponent(address)}?told=${encodeURIComponent(told)}`,
+      303,
+    );
   });
   app.get("/letter/:id", async (http) => {
     const found = await boxes.letter(Number(http.req.param("id")));
-    return found === undefined ? http.notFound() : http.html(letterPage(found.mailbox, found.opened));
+    return found === undefined
+      ? http.notFound()
+      : http.html(letterPage(found.mailbox, found.opened));
   });
   app.post("/letter/:id/forward", async (http) => {
     const found = await boxes.letter(Number(http.req.param("id")));
     const { to } = await http.req.parseBody();
     if (found === undefined) return http.notFound();
-    const told = await write(boxes, settings, ownPort(), { from: found.mailbox, to: String(to).trim(), subject: `Fwd: ${found.opened.subject}`, text: found.opened.text.split("\n").map((line) => `> ${line}`).join("\n"), inReplyTo: "", claimed: "" });
-    return http.redirect(`/mailbox/${encodeURIComponent(found.mailbox)}?told=${encodeURIComponent(told)}`, 303);
+    const told = await write(boxes, settings, ownPort(), {
+      from: found.mailbox,
+      to: String(to).trim(),
+      subject: `Fwd: ${found.opened.subject}`,
+      text: found.opened.text
+        .split("\n")
+        .map((line) => `> ${line}`)
+        .join("\n"),
+      inReplyTo: "",
+      claimed: "",
+    });
+    return http.redirect(
+      `/mailbox/${encodeURIComponent(found.mailbox)}?told=${encodeURIComponent(told)}`,
+      303,
+    );
   });
   app.get("/letter/:id/raw", async (http) => {
     const found = await boxes.letter(Number(http.req.param("id")));
-    return found === undefined ? http.notFound() : http.body(new Uint8Array(found.raw), 200, { "Content-Type": "text/plain; charset=utf-8", "X-Content-Type-Options": "nosniff" });
+    return found === undefined
+      ? http.notFound()
+      : http.body(new Uint8Array(found.raw), 200, {
+          "Content-Type": "text/plain; charset=utf-8",
+          "X-Content-Type-Options": "nosniff",
+        });
   });
   app.get("/api/mailboxes", (http) => http.json(boxes.all()));
-  app.get("/api/mailboxes/:address", async (http) => http.json(await boxes.lettersOf(http.req.param("address").toLowerCase())));
+  app.get("/api/mailboxes/:address", async (http) =>
+    http.json(await boxes.lettersOf(http.req.param("address").toLowerCase())),
+  );
   return app;
 }
 
 /** Sends a mail from a mailbox: to the lists by Amigo's port, to anybody else within Mailtown. */
-async function write(boxes: Mailboxes, settings: MailtownSettings, ownPort: number, mail: { from: string; to: string; subject: string; text: string; inReplyTo: string; claimed: string }): Promise<string> {
+async function write(
+  boxes: Mailboxes,
+  settings: MailtownSettings,
+  ownPort: number,
+  mail: {
+    from: string;
+    to: string;
+    subject: string;
+    text: string;
+    inReplyTo: string;
+    claimed: string;
+  },
+): Promise<string> {
   const toLists = mail.to.toLowerCase().endsWith(`@${settings.directory.listDomain}`);
-  const transport = nodemailer.createTransport({ host: "127.0.0.1", port: toLists ? settings.amigoPort : ownPort, ignoreTLS: true });
+  const transport = nodemailer.createTransport({
+    host: "127.0.0.1",
+    port: toLists ? settings.amigoPort : ownPort,
+    ignoreTLS: true,
+  });
   try {
     const shown = mail.claimed === "" ? mail.from : mail.claimed;
-    await transport.sendMail({ envelope: { from: mail.from, to: mail.to }, from: { name: boxes.nameOf(shown), address: shown }, to: mail.to, subject: mail.subject, text: mail.text, ...(mail.inReplyTo === "" ? {} : { inReplyTo: mail.inReplyTo, references: [mail.inReplyTo] }) });
+    await transport.sendMail({
+      envelope: { from: mail.from, to: mail.to },
+      from: { name: boxes.nameOf(shown), address: shown },
+      to: mail.to,
+      subject: mail.subject,
+      text: mail.text,
+      ...(mail.inReplyTo === "" ? {} : { inReplyTo: mail.inReplyTo, references: [mail.inReplyTo] }),
+    });
     return `Sent to ${mail.to}.`;
   } catch (failure) {
     return `Not sent: ${failure instanceof Error ? failure.message : String(failure)}`;
@@ -136,5 +237,9 @@ async function write(boxes: Mailboxes, settings: MailtownSettings, ownPort: numb
 }
 
 function portFault(failure: NodeJS.ErrnoException, port: number, setting: string): Error {
-  return failure.code === "EADDRINUSE" ? new Error(`Port ${port} is taken by another program. End that program, or set ${setting} to a free port.`) : failure;
+  return failure.code === "EADDRINUSE"
+    ? new Error(
+        `Port ${port} is taken by another program. End that program, or set ${setting} to a free port.`,
+      )
+    : failure;
 }

@@ -13,14 +13,27 @@ export function run(command, args, options = {}) {
 
 /** Runs a command quietly; answers whether it worked and what it printed. */
 export function ask(command, args, options = {}) {
-  const { status, stdout, stderr, error } = spawnSync(command, args, { cwd: ROOT, encoding: "utf8", ...options });
+  const { status, stdout, stderr, error } = spawnSync(command, args, {
+    cwd: ROOT,
+    encoding: "utf8",
+    ...options,
+  });
   return { ok: error === undefined && status === 0, output: `${stdout ?? ""}${stderr ?? ""}` };
 }
 
 /** Starts a TypeScript program of ours and answers once it says that it is ready. */
 export function startProgram(file, env, onEnd) {
-  const child = spawn(process.execPath, ["--import", "tsx", file], { cwd: ROOT, env: { ...process.env, ...env }, stdio: ["ignore", "inherit", "inherit", "ipc"] });
-  const ended = new Promise((resolve) => { child.once("exit", (code) => { onEnd(code); resolve(code); }); });
+  const child = spawn(process.execPath, ["--import", "tsx", file], {
+    cwd: ROOT,
+    env: { ...process.env, ...env },
+    stdio: ["ignore", "inherit", "inherit", "ipc"],
+  });
+  const ended = new Promise((resolve) => {
+    child.once("exit", (code) => {
+      onEnd(code);
+      resolve(code);
+    });
+  });
   const ready = new Promise((resolve, reject) => {
     child.once("message", resolve);
     child.once("exit", () => reject(new Error(`${file} ended before it was ready`)));

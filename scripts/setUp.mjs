@@ -9,7 +9,8 @@ const isRoot = () => process.getuid?.() === 0;
 /** Stops where this Node is too old to run Amigo. */
 export function needNode() {
   const [major = 0, minor = 0] = process.versions.node.split(".").map(Number);
-  if (major < 20 || (major === 20 && minor < 19)) throw new Error(`Amigo needs Node 20.19 or newer; this is ${process.versions.node}.`);
+  if (major < 20 || (major === 20 && minor < 19))
+    throw new Error(`Amigo needs Node 20.19 or newer; this is ${process.versions.node}.`);
 }
 
 /** The programs that the tests of mail talk to: a mail system, an SMTP client and a mail reader that are not ours. */
@@ -20,26 +21,39 @@ const MAIL_PROGRAMS = ["/usr/sbin/exim4", "/usr/bin/swaks", "/usr/bin/s-nail", "
  * run on the machine; and where another one is installed, it is not pushed out: then the step fails and says what is missing.
  */
 export function needMailPrograms() {
-  if (isRoot() && !existsSync(MAIL_PROGRAMS[0])) spawnSync("debconf-set-selections", [], { input: "exim4-config exim4/dc_eximconfig_configtype select no configuration at this time\n" });
-  needDebian("Mail programs for the tests", ["exim4-daemon-light", "swaks", "libnet-ssleay-perl", "s-nail", "openssl"], () => MAIL_PROGRAMS.every((path) => existsSync(path)));
+  if (isRoot() && !existsSync(MAIL_PROGRAMS[0]))
+    spawnSync("debconf-set-selections", [], {
+      input: "exim4-config exim4/dc_eximconfig_configtype select no configuration at this time\n",
+    });
+  needDebian(
+    "Mail programs for the tests",
+    ["exim4-daemon-light", "swaks", "libnet-ssleay-perl", "s-nail", "openssl"],
+    () => MAIL_PROGRAMS.every((path) => existsSync(path)),
+  );
 }
 
 /** Installs Debian packages when something is missing and we may, else says what to install. */
 export function needDebian(what, packages, isThere) {
   if (isThere()) return;
   const command = `apt-get install ${packages.join(" ")}`;
-  if (!isRoot() || !ask("which", ["apt-get"]).ok) throw new Error(`${what} is missing. Install it as root with: ${command}`);
+  if (!isRoot() || !ask("which", ["apt-get"]).ok)
+    throw new Error(`${what} is missing. Install it as root with: ${command}`);
   console.log(`Installing ${what} from Debian's packages …`);
   const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
   run("apt-get", ["update", "-qq"], { env, stdio: ["ignore", "ignore", "inherit"] });
-  run("apt-get", ["install", "-y", "-qq", "--no-install-recommends", "--no-remove", ...packages], { env, stdio: ["ignore", "ignore", "inherit"] });
+  run("apt-get", ["install", "-y", "-qq", "--no-install-recommends", "--no-remove", ...packages], {
+    env,
+    stdio: ["ignore", "ignore", "inherit"],
+  });
   if (!isThere()) throw new Error(`${what} is still missing after: ${command}`);
 }
 
 /** Installs the npm packages of the lock file, unless just those are there. */
 export function needPackages() {
   const mark = join(ROOT, "node_modules/.amigo-lock");
-  const wanted = createHash("sha256").update(readFileSync(join(ROOT, "package-lock.json"))).digest("hex");
+  const wanted = createHash("sha256")
+    .update(readFileSync(join(ROOT, "package-lock.json")))
+    .digest("hex");
   if (existsSync(mark) && readFileSync(mark, "utf8") === wanted) return;
   console.log("Installing packages (npm ci) …");
   run("npm", ["ci", "--no-audit", "--no-fund", "--loglevel=error"]);
@@ -50,20 +64,35 @@ export function needPackages() {
 export function needPages() {
   const mark = join(ROOT, "web/dist/.built");
   const hash = createHash("sha256");
-  for (const folder of ["web", "core", "contract"]) for (const file of sourceFiles(join(ROOT, folder))) hash.update(file).update(readFileSync(file));
+  for (const folder of ["web", "core", "contract"])
+    for (const file of sourceFiles(join(ROOT, folder)))
+      hash.update(file).update(readFileSync(file));
   hash.update(readFileSync(join(ROOT, "package-lock.json")));
   const wanted = hash.digest("hex");
   if (existsSync(mark) && readFileSync(mark, "utf8") === wanted) return;
   console.log("Building the pages …");
-  run(process.execPath, [join(ROOT, "node_modules/vite/bin/vite.js"), "build", "web", "--logLevel", "warn"]);
+  run(process.execPath, [
+    join(ROOT, "node_modules/vite/bin/vite.js"),
+    "build",
+    "web",
+    "--logLevel",
+    "warn",
+  ]);
   mkdirSync(join(ROOT, "web/dist"), { recursive: true });
   writeFileSync(mark, wanted);
 }
 
 function sourceFiles(folder) {
-  return readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1)).flatMap((entry) => {
-    if (entry.name === "node_modules" || entry.name === "dist" || /\.test\.tsx?$/.test(entry.name)) return [];
-    const path = join(folder, entry.name);
-    return entry.isDirectory() ? sourceFiles(path) : [path];
-  });
+  return readdirSync(folder, { withFileTypes: true })
+    .sort((a, b) => (a.name < b.name ? -1 : 1))
+    .flatMap((entry) => {
+      if (
+        entry.name === "node_modules" ||
+        entry.name === "dist" ||
+        /\.test\.tsx?$/.test(entry.name)
+      )
+        return [];
+      const path = join(folder, entry.name);
+      return entry.isDirectory() ? sourceFiles(path) : [path];
+    });
 }

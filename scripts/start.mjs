@@ -5,10 +5,18 @@ import { postgresPrograms, startPostgres } from "./postgres.mjs";
 import { ROOT, startProgram } from "./run.mjs";
 import { needDebian, needNode, needPackages, needPages } from "./setUp.mjs";
 
-const USAGE = "npm start [-- --empty]\n  --empty   a house without demo data, to be set up on its first page";
+const USAGE =
+  "npm start [-- --empty]\n  --empty   a house without demo data, to be set up on its first page";
 
-const PORTS = [["AMIGO_PORT", 8080], ["AMIGO_SMTP_PORT", 2525], ["AMIGO_SUBMISSION_PORT", 2587]];
-const TOWN_PORTS = [["AMIGO_MAILTOWN_PORT", 8025], ["AMIGO_MAILTOWN_SMTP_PORT", 2526]];
+const PORTS = [
+  ["AMIGO_PORT", 8080],
+  ["AMIGO_SMTP_PORT", 2525],
+  ["AMIGO_SUBMISSION_PORT", 2587],
+];
+const TOWN_PORTS = [
+  ["AMIGO_MAILTOWN_PORT", 8025],
+  ["AMIGO_MAILTOWN_SMTP_PORT", 2526],
+];
 
 const started = [];
 let stopping;
@@ -21,7 +29,8 @@ async function main() {
   const data = resolve(ROOT, process.env.AMIGO_DATA ?? ".amigo");
   mkdirSync(data, { recursive: true, mode: 0o755 });
   const demo = kindOf(data, args.includes("--empty"));
-  for (const [name, fallback] of [...PORTS, ...(demo ? TOWN_PORTS : [])]) await needFreePort(name, process.env[name] || fallback);
+  for (const [name, fallback] of [...PORTS, ...(demo ? TOWN_PORTS : [])])
+    await needFreePort(name, process.env[name] || fallback);
 
   const ownDatabase = !process.env.AMIGO_DATABASE_URL;
   if (ownDatabase) needDebian("PostgreSQL", ["postgresql"], () => postgresPrograms() !== undefined);
@@ -37,9 +46,19 @@ async function main() {
 
   const watched = resolve(ROOT, process.env.AMIGO_WATCHED || join(data, "watched"));
   mkdirSync(watched, { recursive: true });
-  const env = { AMIGO_DATA: data, AMIGO_WATCHED: watched, AMIGO_DATABASE_URL: databaseUrl, AMIGO_DEMO: demo ? "yes" : "no", AMIGO_LOG: process.env.AMIGO_LOG ?? "warn" };
+  const env = {
+    AMIGO_DATA: data,
+    AMIGO_WATCHED: watched,
+    AMIGO_DATABASE_URL: databaseUrl,
+    AMIGO_DEMO: demo ? "yes" : "no",
+    AMIGO_LOG: process.env.AMIGO_LOG ?? "warn",
+  };
   if (!demo && !process.env.AMIGO_RELAY) env.AMIGO_RELAY = "smtp://127.0.0.1:25";
-  if (demo) await startOne("mailtown/main.ts", { ...env, AMIGO_MAILTOWN_DIRECTORY: join(ROOT, "demo/mailtown.json") });
+  if (demo)
+    await startOne("mailtown/main.ts", {
+      ...env,
+      AMIGO_MAILTOWN_DIRECTORY: join(ROOT, "demo/mailtown.json"),
+    });
   await startOne("server/main.ts", env);
   tell(demo, env);
 }
@@ -52,13 +71,25 @@ function kindOf(data, empty) {
     return !empty;
   }
   const demo = readFileSync(file, "utf8").trim() === "demo";
-  if (demo && empty) throw new Error(`${data} holds the demo house already. Set AMIGO_DATA to another folder for an empty house.`);
+  if (demo && empty)
+    throw new Error(
+      `${data} holds the demo house already. Set AMIGO_DATA to another folder for an empty house.`,
+    );
   return demo;
 }
 
 async function startOne(file, env) {
-  const { child, ready, ended } = startProgram(file, env, (code) => { if (stopping === undefined) void stop(code === 0 ? 1 : code ?? 1); });
-  started.push({ end: async () => { if (child.exitCode === null) { child.kill("SIGTERM"); await ended; } } });
+  const { child, ready, ended } = startProgram(file, env, (code) => {
+    if (stopping === undefined) void stop(code === 0 ? 1 : (code ?? 1));
+  });
+  started.push({
+    end: async () => {
+      if (child.exitCode === null) {
+        child.kill("SIGTERM");
+        await ended;
+      }
+    },
+  });
   await ready;
 }
 
@@ -66,14 +97,26 @@ function tell(demo, env) {
   const address = (name, fallback) => process.env[name] || fallback;
   console.log(`\nAmigo is ready: http://localhost:${address("AMIGO_PORT", 8080)}`);
   if (demo) {
-    console.log("  Sign in        choose Juno Abara (coordinator) on the page: one click in this demo house");
-    console.log("                 for mail programs and the API: juno.abara@copperwheel.example, copperwheel-demo");
-    console.log(`  Mailtown       http://localhost:${address("AMIGO_MAILTOWN_PORT", 8025)}  the mailboxes of the made-up outside world`);
+    console.log(
+      "  Sign in        choose Juno Abara (coordinator) on the page: one click in this demo house",
+    );
+    console.log(
+      "                 for mail programs and the API: juno.abara@copperwheel.example, copperwheel-demo",
+    );
+    console.log(
+      `  Mailtown       http://localhost:${address("AMIGO_MAILTOWN_PORT", 8025)}  the mailboxes of the made-up outside world`,
+    );
   } else {
-    console.log("  First page     sets the house up: its name, domains, season and first coordinator");
-    console.log(`  Relay          ${process.env.AMIGO_RELAY || env.AMIGO_RELAY}${process.env.AMIGO_RELAY ? "" : "  (set AMIGO_RELAY to change it)"}`);
+    console.log(
+      "  First page     sets the house up: its name, domains, season and first coordinator",
+    );
+    console.log(
+      `  Relay          ${process.env.AMIGO_RELAY || env.AMIGO_RELAY}${process.env.AMIGO_RELAY ? "" : "  (set AMIGO_RELAY to change it)"}`,
+    );
   }
-  console.log(`  Mail in        port ${address("AMIGO_SMTP_PORT", 2525)}, from mail programs with an account port ${address("AMIGO_SUBMISSION_PORT", 2587)}`);
+  console.log(
+    `  Mail in        port ${address("AMIGO_SMTP_PORT", 2525)}, from mail programs with an account port ${address("AMIGO_SUBMISSION_PORT", 2587)}`,
+  );
   console.log(`  Watched        ${env.AMIGO_WATCHED}, for sheets that sources read by themselves`);
   console.log(`  Kept in        ${env.AMIGO_DATA}\n  Stop           Ctrl-C\n`);
 }
@@ -81,7 +124,14 @@ function tell(demo, env) {
 function needFreePort(name, port) {
   return new Promise((done, reject) => {
     const socket = createConnection({ host: "127.0.0.1", port: Number(port) });
-    socket.once("connect", () => { socket.destroy(); reject(new Error(`Port ${port} is taken by another program. End that program, or set ${name} to a free port.`)); });
+    socket.once("connect", () => {
+      socket.destroy();
+      reject(
+        new Error(
+          `Port ${port} is taken by another program. End that program, or set ${name} to a free port.`,
+        ),
+      );
+    });
     socket.once("error", () => done());
   });
 }
@@ -94,9 +144,13 @@ function stop(code) {
   return stopping;
 }
 
-process.on("SIGINT", () => { if (stopping === undefined) console.log("\nStopping …"); void stop(0); });
+process.on("SIGINT", () => {
+  if (stopping === undefined) console.log("\nStopping …");
+  void stop(0);
+});
 process.on("SIGTERM", () => void stop(0));
 main().catch((failure) => {
-  if (stopping === undefined) console.error(`\n${failure instanceof Error ? failure.message : failure}`);
+  if (stopping === undefined)
+    console.error(`\n${failure instanceof Error ? failure.message : failure}`);
   void stop(1);
 });

@@ -19,8 +19,14 @@ function step(name, args, env = {}) {
   if (steps.length > 0 && !steps.includes(name)) return true;
   console.log(`\n── ${name} ──`);
   const began = Date.now();
-  const { status } = spawnSync(process.execPath, args, { cwd: ROOT, stdio: "inherit", env: { ...process.env, AMIGO_LOG: "silent", ...env } });
-  console.log(`── ${name}: ${status === 0 ? "fine" : "FAILED"} in ${((Date.now() - began) / 1000).toFixed(1)} s`);
+  const { status } = spawnSync(process.execPath, args, {
+    cwd: ROOT,
+    stdio: "inherit",
+    env: { ...process.env, AMIGO_LOG: "silent", ...env },
+  });
+  console.log(
+    `── ${name}: ${status === 0 ? "fine" : "FAILED"} in ${((Date.now() - began) / 1000).toFixed(1)} s`,
+  );
   if (status !== 0) failed++;
   return status === 0;
 }
@@ -28,7 +34,18 @@ function step(name, args, env = {}) {
 /** Runs some of the tests and adds their counts up. */
 function tests(name, projects, env) {
   const report = join(folder, `${name}.json`);
-  const well = step(name, ["node_modules/vitest/vitest.mjs", "run", ...projects.flatMap((project) => ["--project", project]), "--reporter=default", "--reporter=json", `--outputFile.json=${report}`], env);
+  const well = step(
+    name,
+    [
+      "node_modules/vitest/vitest.mjs",
+      "run",
+      ...projects.flatMap((project) => ["--project", project]),
+      "--reporter=default",
+      "--reporter=json",
+      `--outputFile.json=${report}`,
+    ],
+    env,
+  );
   if (!existsSync(report)) return well;
   const { numPassedTests, numFailedTests } = JSON.parse(readFileSync(report, "utf8"));
   passed += numPassedTests;
@@ -39,10 +56,22 @@ function tests(name, projects, env) {
 try {
   needNode();
   needDebian("PostgreSQL", ["postgresql"], () => postgresPrograms() !== undefined);
-  needDebian("Chromium", ["chromium", "chromium-driver"], () => existsSync("/usr/bin/chromium") && existsSync("/usr/bin/chromedriver"));
+  needDebian(
+    "Chromium",
+    ["chromium", "chromium-driver"],
+    () => existsSync("/usr/bin/chromium") && existsSync("/usr/bin/chromedriver"),
+  );
   needMailPrograms();
   needPackages();
-  const quick = step("types", ["node_modules/typescript/bin/tsc", "-p", "tsconfig.json"]) && step("lint", ["node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"]);
+  const quick =
+    step("format", [
+      "node_modules/prettier/bin/prettier.cjs",
+      "--check",
+      "--log-level=warn",
+      ".",
+    ]) &&
+    step("types", ["node_modules/typescript/bin/tsc", "-p", "tsconfig.json"]) &&
+    step("lint", ["node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"]);
   const unit = tests("unit", ["core", "web"], {});
   needPages();
   postgres = await startPostgres(join(folder, "postgres"), { quick: true });

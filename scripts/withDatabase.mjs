@@ -15,7 +15,13 @@ export async function withDatabase(program, args = []) {
   chmodSync(folder, 0o755);
   const postgres = await startPostgres(join(folder, "postgres"), { quick: true });
   try {
-    run(process.execPath, ["--import", "tsx", program, ...args], { env: { ...process.env, AMIGO_LOG: "silent", AMIGO_TEST_DATABASE_URL: postgres.url("postgres") } });
+    run(process.execPath, ["--import", "tsx", program, ...args], {
+      env: {
+        ...process.env,
+        AMIGO_LOG: "silent",
+        AMIGO_TEST_DATABASE_URL: postgres.url("postgres"),
+      },
+    });
   } finally {
     postgres.remove();
     rmSync(folder, { recursive: true, force: true });

@@ -33,7 +33,12 @@ const RECURRING: readonly Recurring[] = [
   { name: "digests", cron: "*/5 * * * *", within: 15, work: sendDigests },
   { name: "planned-mail", cron: "* * * * *", within: 5, work: sendPlanned },
   { name: "form-answers", cron: "* * * * *", within: 30, work: readForms },
-  { name: "intakes", cron: "* * * * *", within: 5, work: (context, now) => carryOutDue(context, now) },
+  {
+    name: "intakes",
+    cron: "* * * * *",
+    within: 5,
+    work: (context, now) => carryOutDue(context, now),
+  },
   { name: "watchers", cron: "*/5 * * * *", within: 30, work: tellWatchers },
 ];
 
@@ -67,14 +72,26 @@ async function newDay(context: Context, now: Date): Promise<void> {
  * tells leads of changes. Run by any number of workers, each thing once.
  */
 export async function startJobs(context: Context): Promise<{ close(): Promise<void> }> {
-  const boss = new PgBoss({ connectionString: context.settings.databaseUrl, max: 3, application_name: "amigo jobs" });
-  boss.on("error", (failure: Error) => context.log.warn({ failure: failure.message }, "the jobs could not be looked at"));
+  const boss = new PgBoss({
+    connectionString: context.settings.databaseUrl,
+    max: 3,
+    application_name: "amigo jobs",
+  });
+  boss.on("error", (failure: Error) =>
+    context.log.warn({ failure: failure.message }, "the jobs could not be looked at"),
+  );
   await boss.start();
   await boss.createQueue(DUE, { name: DUE, policy: "short" });
   // One reading of a source waits and one runs, at most; a second request for it is none.
-  await boss.createQueue(READ, { name: READ, policy: "stately", retryLimit: 0, expireInMinutes: 15 });
+  await boss.createQueue(READ, {
+    name: READ,
+    policy: "stately",
+    retryLimit: 0,
+    expireInMinutes: 15,
+  });
   await boss.work(DUE, { pollingIntervalSeconds: 5 }, async () => {
-    for (const source of await claimDue(context, new Date())) await boss.send(READ, { source }, { singletonKey: source });
+    for (const source of await claimDue(context, new Date()))
+      await boss.send(READ, { source }, { singletonKey: source });
   });
   await boss.work<{ source: string }>(READ, { pollingIntervalSeconds: 2 }, async (jobs) => {
     for (const { data } of jobs) await keepItself(context, data.source);
@@ -82,23 +99,54 @@ export async function startJobs(context: Context): Promise<{ close(): Promise<vo
   await boss.schedule(DUE, "* * * * *");
   for (const { name, cron, within, work } of RECURRING) {
     await boss.createQueue(name, { name, policy: "short" });
-    await boss.work(name, { pollingIntervalSeconds: within }, async () => { await work(context, new Date()); });
+    await boss.work(name, { pollingIntervalSeconds: within }, async () => {
+      await work(context, new Date());
+    });
     await boss.schedule(name, cron);
   }
   // What was posted is due at once.
   const posted: Prompted = { topic: "posted", together: TOGETHER, work: () => boss.send(DUE, {}) };
   const prompted = [...PROMPTED, posted].map((own) => doWhenTold(context, own));
-  return { close: async () => { for (const own of prompted) await own.close(); await boss.stop({ graceful: true, wait: true, timeout: 10_000 }); } };
+  return {
+    close: async () => {
+      for (const own of prompted) await own.close();
+      await boss.stop({ graceful: true, wait: true, timeout: 10_000 });
+    },
+  };
 }
 
 /** Does some work whenever its topic is told: one at a time, and what is told while it waits or is gathered counts once. */
-function doWhenTold(context: Context, { topic, together, work }: Prompted): { close(): Promise<void> } {
+function doWhenTold(
+  context: Context,
+  { topic, together, work }: Prompted,
+): { close(): Promise<void> } {
   let last: Promise<unknown> = Promise.resolve();
   let waits = false;
   const stop = context.events.on((told) => {
     if (told !== topic || waits) return;
     waits = true;
-    last = last.then(() => new Promise((resolve) => { setTimeout(resolve, together); })).then(() => { waits = false; return work(context, new Date()); }).catch((failure: unknown) => context.log.warn({ failure: String(failure), topic }, "what was told of could not be done at once"));
+    last = last
+      .then(
+        () =>
+          new Promise((resolve) => {
+            setTimeout(resolve, together);
+          }),
+      )
+      .then(() => {
+        waits = false;
+        return work(context, new Date());
+      })
+      .catch((failure: unknown) =>
+        context.log.warn(
+          { failure: String(failure), topic },
+          "what was told of could not be done at once",
+        ),
+      );
   });
-  return { close: async () => { stop(); await last; } };
+  return {
+    close: async () => {
+      stop();
+      await last;
+    },
+  };
 }

@@ -13,7 +13,10 @@ async function main(): Promise<void> {
   const stop = (): void => {
     if (stopping) return;
     stopping = true;
-    amigo.close().then(() => process.exit(0), () => process.exit(1));
+    amigo.close().then(
+      () => process.exit(0),
+      () => process.exit(1),
+    );
   };
   process.on("SIGTERM", stop);
   process.on("SIGINT", stop);

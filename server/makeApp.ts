@@ -43,30 +43,102 @@ export function makeApp(context: Context): Hono {
   const folder = fileURLToPath(new URL("../web/dist", import.meta.url));
   const { url } = context.settings;
   // Files of strangers are saved, or shown as the picture that they are; whatever they hold, it may do nothing.
-  app.use(async (http, next) => { await next(); if (/^\/api\/.*\/(attachments|files)\//.test(http.req.path)) http.header("Content-Security-Policy", "default-src 'none'; sandbox"); });
-  app.use(secureHeaders({
-    contentSecurityPolicy: { defaultSrc: ["'self'"], scriptSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", "data:"], fontSrc: ["'self'"], connectSrc: ["'self'"], workerSrc: ["'self'"], objectSrc: ["'none'"], baseUri: ["'none'"], formAction: ["'self'"], frameAncestors: ["'none'"] },
-    referrerPolicy: "same-origin",
-    strictTransportSecurity: url.startsWith("https:") ? "max-age=31536000" : false,
-  }));
-  app.use("/api/*", bodyLimit({ maxSize: MOST_BYTES, onError: () => { throw new Refusal(413, "reading/too-large", "This file has more than 25 MB. Save only the sheet with the roster, without pictures, or save it as CSV.", "file"); } }));
+  app.use(async (http, next) => {
+    await next();
+    if (/^\/api\/.*\/(attachments|files)\//.test(http.req.path))
+      http.header("Content-Security-Policy", "default-src 'none'; sandbox");
+  });
+  app.use(
+    secureHeaders({
+      contentSecurityPolicy: {
+        defaultSrc: ["'self'"],
+        scriptSrc: ["'self'"],
+        styleSrc: ["'self'", "'unsafe-inline'"],
+        imgSrc: ["'self'", "data:"],
+        fontSrc: ["'self'"],
+        connectSrc: ["'self'"],
+        workerSrc: ["'self'"],
+        objectSrc: ["'none'"],
+        baseUri: ["'none'"],
+        formAction: ["'self'"],
+        frameAncestors: ["'none'"],
+      },
+      referrerPolicy: "same-origin",
+      strictTransportSecurity: url.startsWith("https:") ? "max-age=31536000" : false,
+    }),
+  );
+  app.use(
+    "/api/*",
+    bodyLimit({
+      maxSize: MOST_BYTES,
+      onError: () => {
+        throw new Refusal(
+          413,
+          "reading/too-large",
+          "This file has more than 25 MB. Save only the sheet with the roster, without pictures, or save it as CSV.",
+          "file",
+        );
+      },
+    }),
+  );
   app.onError((failure, http) => {
     const problem = problemOf(failure, context, http.req.path);
-    return http.json(problem, problem.status, { "Content-Type": "application/problem+json", "Cache-Control": "no-store" });
+    return http.json(problem, problem.status, {
+      "Content-Type": "application/problem+json",
+      "Cache-Control": "no-store",
+    });
   });
 
-  for (const routes of [accountRoutes, boardRoutes, draftRoutes, editRoutes, formRoutes, formPublicRoutes, houseRoutes, intakeRoutes, listRoutes, memberRoutes, peopleRoutes, postRoutes, privateRoutes, reachRoutes, requestRoutes, roundRoutes, sourceRoutes, postedRoutes, staffRoutes, eventRoutes, leaveRoutes]) routes(app, context);
+  for (const routes of [
+    accountRoutes,
+    boardRoutes,
+    draftRoutes,
+    editRoutes,
+    formRoutes,
+    formPublicRoutes,
+    houseRoutes,
+    intakeRoutes,
+    listRoutes,
+    memberRoutes,
+    peopleRoutes,
+    postRoutes,
+    privateRoutes,
+    reachRoutes,
+    requestRoutes,
+    roundRoutes,
+    sourceRoutes,
+    postedRoutes,
+    staffRoutes,
+    eventRoutes,
+    leaveRoutes,
+  ])
+    routes(app, context);
   app.get("/api/openapi.json", (http) => http.json(openApi(ALL_ENDPOINTS, context.settings.url)));
   app.get("/api/samples/:name", async (http) => {
     const caller = await findCaller(http, context);
-    if (caller === undefined) throw new Refusal(401, "signed-out", "You are not signed in, or your session has ended. Sign in again.");
-    const sample = may(caller.role, "see sources") ? SAMPLE_SHEETS.find(({ name }) => name === http.req.param("name")) : undefined;
+    if (caller === undefined)
+      throw new Refusal(
+        401,
+        "signed-out",
+        "You are not signed in, or your session has ended. Sign in again.",
+      );
+    const sample = may(caller.role, "see sources")
+      ? SAMPLE_SHEETS.find(({ name }) => name === http.req.param("name"))
+      : undefined;
     if (sample === undefined) throw new Refusal(404, "not-found", "There is no such sample.");
-    return http.body(new Uint8Array(await readFile(join(SAMPLES_FOLDER, sample.name))), 200, { "Content-Type": "application/octet-stream", "Content-Disposition": `attachment; filename="${sample.name}"` });
+    return http.body(new Uint8Array(await readFile(join(SAMPLES_FOLDER, sample.name))), 200, {
+      "Content-Type": "application/octet-stream",
+      "Content-Disposition": `attachment; filename="${sample.name}"`,
+    });
   });
-  app.all("/api/*", () => { throw new Refusal(404, "not-found", "There is nothing at this address of the API."); });
+  app.all("/api/*", () => {
+    throw new Refusal(404, "not-found", "There is nothing at this address of the API.");
+  });
 
-  app.use("/assets/*", async (http, next) => { await next(); http.header("Cache-Control", "public, max-age=31536000, immutable"); });
+  app.use("/assets/*", async (http, next) => {
+    await next();
+    http.header("Cache-Control", "public, max-age=31536000, immutable");
+  });
   app.use(serveStatic({ root: folder }));
   let page: string | undefined;
   app.get("*", (http) => {

@@ -4,7 +4,16 @@ import { readSettings } from "./settings";
 const URL_GIVEN = { AMIGO_DATABASE_URL: "postgres://amigo@127.0.0.1/amigo" };
 
 test("settings have the documented defaults", () => {
-  expect(readSettings(URL_GIVEN)).toMatchObject({ port: 8080, smtpPort: 2525, submissionPort: 2587, mailtownPort: 8025, data: "./.amigo", relay: "smtp://127.0.0.1:2526", url: "http://localhost:8080", demo: false });
+  expect(readSettings(URL_GIVEN)).toMatchObject({
+    port: 8080,
+    smtpPort: 2525,
+    submissionPort: 2587,
+    mailtownPort: 8025,
+    data: "./.amigo",
+    relay: "smtp://127.0.0.1:2526",
+    url: "http://localhost:8080",
+    demo: false,
+  });
 });
 
 test.each([

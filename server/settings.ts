@@ -12,7 +12,10 @@ const Environment = z.object({
   AMIGO_MAILTOWN_SMTP_PORT: port(2526),
   AMIGO_DATA: z.string().min(1).default("./.amigo"),
   AMIGO_DATABASE_URL: z.string().regex(/^postgres(ql)?:\/\//, "must start with postgres://"),
-  AMIGO_RELAY: z.string().regex(/^smtps?:\/\//, "must start with smtp:// or smtps://").optional(),
+  AMIGO_RELAY: z
+    .string()
+    .regex(/^smtps?:\/\//, "must start with smtp:// or smtps://")
+    .optional(),
   AMIGO_URL: z.url().optional(),
   AMIGO_DKIM_KEY: z.string().optional(),
   AMIGO_SEND_PER_MINUTE: z.coerce.number().int().min(0).default(0),
@@ -73,16 +76,35 @@ export interface Settings {
  * @throws Error that names every faulty variable, what it holds and what it should be
  */
 export function readSettings(environment: Record<string, string | undefined>): Settings {
-  const given = Object.fromEntries(Object.entries(environment).filter(([name, value]) => name.startsWith("AMIGO_") && value !== ""));
+  const given = Object.fromEntries(
+    Object.entries(environment).filter(
+      ([name, value]) => name.startsWith("AMIGO_") && value !== "",
+    ),
+  );
   const parsed = Environment.safeParse(given);
   if (!parsed.success) {
-    const lines = parsed.error.issues.map((issue) => `  ${issue.path.join(".")}: ${issue.message} (it is ${JSON.stringify(given[String(issue.path[0])] ?? "not set")})`);
+    const lines = parsed.error.issues.map(
+      (issue) =>
+        `  ${issue.path.join(".")}: ${issue.message} (it is ${JSON.stringify(given[String(issue.path[0])] ?? "not set")})`,
+    );
     throw new Error(`These settings are not right:\n${lines.join("\n")}`);
   }
   const env = parsed.data;
-  const roles = new Set(env.AMIGO_ROLES.split(",").map((role) => role.trim()).filter((role): role is ProcessRole => role === "web" || role === "mail" || role === "worker"));
-  if (roles.size === 0) throw new Error(`These settings are not right:\n  AMIGO_ROLES: name at least one of web, mail, worker (it is ${JSON.stringify(env.AMIGO_ROLES)})`);
-  if ((env.AMIGO_TLS_KEY === undefined) !== (env.AMIGO_TLS_CERT === undefined)) throw new Error("These settings are not right:\n  AMIGO_TLS_KEY and AMIGO_TLS_CERT: set both or neither");
+  const roles = new Set(
+    env.AMIGO_ROLES.split(",")
+      .map((role) => role.trim())
+      .filter(
+        (role): role is ProcessRole => role === "web" || role === "mail" || role === "worker",
+      ),
+  );
+  if (roles.size === 0)
+    throw new Error(
+      `These settings are not right:\n  AMIGO_ROLES: name at least one of web, mail, worker (it is ${JSON.stringify(env.AMIGO_ROLES)})`,
+    );
+  if ((env.AMIGO_TLS_KEY === undefined) !== (env.AMIGO_TLS_CERT === undefined))
+    throw new Error(
+      "These settings are not right:\n  AMIGO_TLS_KEY and AMIGO_TLS_CERT: set both or neither",
+    );
   return {
     port: env.AMIGO_PORT,
     host: env.AMIGO_HOST,
@@ -94,7 +116,10 @@ export function readSettings(environment: Record<string, string | undefined>): S
     databaseUrl: env.AMIGO_DATABASE_URL,
     relay: env.AMIGO_RELAY ?? `smtp://127.0.0.1:${env.AMIGO_MAILTOWN_SMTP_PORT}`,
     url: (env.AMIGO_URL ?? `http://localhost:${env.AMIGO_PORT}`).replace(/\/+$/, ""),
-    tls: env.AMIGO_TLS_KEY !== undefined && env.AMIGO_TLS_CERT !== undefined ? { keyFile: env.AMIGO_TLS_KEY, certFile: env.AMIGO_TLS_CERT } : undefined,
+    tls:
+      env.AMIGO_TLS_KEY !== undefined && env.AMIGO_TLS_CERT !== undefined
+        ? { keyFile: env.AMIGO_TLS_KEY, certFile: env.AMIGO_TLS_CERT }
+        : undefined,
     dkimKey: env.AMIGO_DKIM_KEY,
     perMinute: env.AMIGO_SEND_PER_MINUTE,
     domainPerMinute: env.AMIGO_DOMAIN_PER_MINUTE,
@@ -103,7 +128,11 @@ export function readSettings(environment: Record<string, string | undefined>): S
     claimSeconds: env.AMIGO_CLAIM_SECONDS,
     roles,
     watched: env.AMIGO_WATCHED,
-    allowedHosts: new Set(env.AMIGO_ALLOWED_HOSTS.split(",").map((host) => host.trim().toLowerCase()).filter((host) => host !== "")),
+    allowedHosts: new Set(
+      env.AMIGO_ALLOWED_HOSTS.split(",")
+        .map((host) => host.trim().toLowerCase())
+        .filter((host) => host !== ""),
+    ),
     proxied: env.AMIGO_PROXIED === "yes",
     demo: env.AMIGO_DEMO === "yes",
   };

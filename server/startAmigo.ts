@@ -28,13 +28,20 @@ export interface RunningAmigo {
  *
  * @throws Error with a sentence for people when a port is taken or the database does not answer
  */
-export async function startAmigo(settings: Settings, resolver: DNSResolver = settings.demo ? demoZone : resolve): Promise<RunningAmigo> {
+export async function startAmigo(
+  settings: Settings,
+  resolver: DNSResolver = settings.demo ? demoZone : resolve,
+): Promise<RunningAmigo> {
   const log = pino({ level: process.env.AMIGO_LOG ?? "info" });
   const closers: (() => Promise<void>)[] = [];
-  const closeAll = async (): Promise<void> => { for (const close of closers.reverse().splice(0)) await close(); };
+  const closeAll = async (): Promise<void> => {
+    for (const close of closers.reverse().splice(0)) await close();
+  };
   try {
     await migrate(settings.databaseUrl);
-    const connection = connect(settings.databaseUrl, (failure) => log.warn({ failure: failure.message }, "a connection to the database was lost"));
+    const connection = connect(settings.databaseUrl, (failure) =>
+      log.warn({ failure: failure.message }, "a connection to the database was lost"),
+    );
     closers.push(() => connection.close());
     const events = new Events(settings.databaseUrl, log);
     await events.start();
@@ -42,7 +49,16 @@ export async function startAmigo(settings: Settings, resolver: DNSResolver = set
     const desk = new Desk(settings.databaseUrl);
     closers.push(() => desk.close());
     if (settings.roles.has("web") || settings.roles.has("worker")) desk.warm();
-    const context: Context = { settings, db: connection.db, connection, events, desk, log, resolver, dkim: dkimKey(settings) };
+    const context: Context = {
+      settings,
+      db: connection.db,
+      connection,
+      events,
+      desk,
+      log,
+      resolver,
+      dkim: dkimKey(settings),
+    };
     const ports = { web: 0, incoming: 0, submission: 0 };
     if (settings.roles.has("mail")) {
       const smtp = await startSmtp(context);
@@ -59,7 +75,13 @@ export async function startAmigo(settings: Settings, resolver: DNSResolver = set
     if (settings.roles.has("web")) {
       const server = await listen(makeApp(context).fetch, settings);
       ports.web = (server.address() as AddressInfo).port;
-      closers.push(() => new Promise((resolve) => { server.close(() => resolve()); if ("closeAllConnections" in server) server.closeAllConnections(); }));
+      closers.push(
+        () =>
+          new Promise((resolve) => {
+            server.close(() => resolve());
+            if ("closeAllConnections" in server) server.closeAllConnections();
+          }),
+      );
     }
     return { context, ports, close: closeAll };
   } catch (failure) {
@@ -68,9 +90,22 @@ export async function startAmigo(settings: Settings, resolver: DNSResolver = set
   }
 }
 
-function listen(fetch: Parameters<typeof serve>[0]["fetch"], settings: Settings): Promise<ServerType> {
+function listen(
+  fetch: Parameters<typeof serve>[0]["fetch"],
+  settings: Settings,
+): Promise<ServerType> {
   return new Promise((resolve, reject) => {
-    const server = serve({ fetch, port: settings.port, hostname: settings.host }, () => resolve(server));
-    server.once("error", (failure: NodeJS.ErrnoException) => reject(failure.code === "EADDRINUSE" ? new Error(`Port ${settings.port} is taken by another program. End that program, or set AMIGO_PORT to a free port.`) : failure));
+    const server = serve({ fetch, port: settings.port, hostname: settings.host }, () =>
+      resolve(server),
+    );
+    server.once("error", (failure: NodeJS.ErrnoException) =>
+      reject(
+        failure.code === "EADDRINUSE"
+          ? new Error(
+              `Port ${settings.port} is taken by another program. End that program, or set AMIGO_PORT to a free port.`,
+            )
+          : failure,
+      ),
+    );
   });
 }

@@ -8,4 +8,12 @@ import "./app/style.css";
 
 const root = document.getElementById("root");
 if (root === null) throw new Error("the page has no root");
-createRoot(root).render(<StrictMode><Provider store={store}><BrowserRouter><App /></BrowserRouter></Provider></StrictMode>);
+createRoot(root).render(
+  <StrictMode>
+    <Provider store={store}>
+      <BrowserRouter>
+        <App />
+      </BrowserRouter>
+    </Provider>
+  </StrictMode>,
+);

@@ -5,11 +5,38 @@ export type HouseRole = (typeof HOUSE_ROLES)[number];
 
 /** Everything that somebody may be asked for. */
 export type Action =
-  | "see the board" | "see lists" | "write to lists" | "try an address" | "see posts" | "find" | "see who is signed in"
-  | "see sources" | "read a source" | "see rounds" | "decide a round" | "see people" | "decide on people" | "export people" | "keep on lists"
-  | "make forms" | "fill intakes" | "make intakes" | "change lists" | "keep private lists" | "ask for permission" | "see requests" | "decide requests"
-  | "add rows" | "manage own account" | "see accounts" | "manage accounts" | "forget people"
-  | "see the house" | "change the house" | "manage tokens" | "see the journal";
+  | "see the board"
+  | "see lists"
+  | "write to lists"
+  | "try an address"
+  | "see posts"
+  | "find"
+  | "see who is signed in"
+  | "see sources"
+  | "read a source"
+  | "see rounds"
+  | "decide a round"
+  | "see people"
+  | "decide on people"
+  | "export people"
+  | "keep on lists"
+  | "make forms"
+  | "fill intakes"
+  | "make intakes"
+  | "change lists"
+  | "keep private lists"
+  | "ask for permission"
+  | "see requests"
+  | "decide requests"
+  | "add rows"
+  | "manage own account"
+  | "see accounts"
+  | "manage accounts"
+  | "forget people"
+  | "see the house"
+  | "change the house"
+  | "manage tokens"
+  | "see the journal";
 
 const EVERYBODY: readonly HouseRole[] = HOUSE_ROLES;
 /** Everybody but helpers of single sources, who add rows and nothing else. */

@@ -5,7 +5,11 @@ import { learnDomains } from "./learnDomains";
 import { readAddress } from "./readAddress";
 import { splitAddresses } from "./splitAddresses";
 
-const known = learnDomains([...Array.from({ length: 40 }, (_, index) => `p${index}@lettr.example`), ...Array.from({ length: 9 }, (_, index) => `q${index}@mailhaven.example`), "one@mialhaven.example"]);
+const known = learnDomains([
+  ...Array.from({ length: 40 }, (_, index) => `p${index}@lettr.example`),
+  ...Array.from({ length: 9 }, (_, index) => `q${index}@mailhaven.example`),
+  "one@mialhaven.example",
+]);
 
 describe("one written address", () => {
   test.each([
@@ -15,7 +19,7 @@ describe("one written address", () => {
     ["una @ lettr.example", "una@lettr.example", ["spaces"]],
     ["mailto:una@lettr.example?subject=x", "una@lettr.example", ["mailto"]],
     ["Una Holm <una@lettr.example>", "una@lettr.example", ["angle-name"]],
-    ["\"Holm, Una\" <una@lettr.example>;", "una@lettr.example", ["angle-name"]],
+    ['"Holm, Una" <una@lettr.example>;', "una@lettr.example", ["angle-name"]],
     ["una@@lettr.example.", "una@lettr.example", ["trailing-dot", "double-at"]],
     ["o'hara+roster@lettr.example", "o'hara+roster@lettr.example", []],
     ["用户@例え.example", "用户@例え.example", []],
@@ -29,18 +33,36 @@ describe("one written address", () => {
     ["una@letr.example", "una@lettr.example", "domain-slip"],
     ["una@lettr", "una@lettr.example", "impossible-domain"],
   ])("%j is probably meant as %s", (written, address, fault) => {
-    expect(readAddress(written, known)).toMatchObject({ answer: "probably", address, fault, why: expect.stringMatching(/^[A-Z].*\.$/) });
+    expect(readAddress(written, known)).toMatchObject({
+      answer: "probably",
+      address,
+      fault,
+      why: expect.stringMatching(/^[A-Z].*\.$/),
+    });
   });
 
   test.each([
-    ["n/a", "none-word"], ["?", "none-word"], ["", "none-word"], ["unalettr.example", "no-at"], ["una@", "no-domain"], ["@lettr.example", "no-mailbox"],
-    ["una@lettr@x.example", "several-at"], ["una..holm@lettr.example", "bad-sign"], ["una@-lettr.example", "bad-sign"], ["a b c", "no-at"], [`${"u".repeat(65)}@lettr.example`, "too-long"], ["una@10.0.0.1", "no-domain"],
+    ["n/a", "none-word"],
+    ["?", "none-word"],
+    ["", "none-word"],
+    ["unalettr.example", "no-at"],
+    ["una@", "no-domain"],
+    ["@lettr.example", "no-mailbox"],
+    ["una@lettr@x.example", "several-at"],
+    ["una..holm@lettr.example", "bad-sign"],
+    ["una@-lettr.example", "bad-sign"],
+    ["a b c", "no-at"],
+    [`${"u".repeat(65)}@lettr.example`, "too-long"],
+    ["una@10.0.0.1", "no-domain"],
   ])("%j can not be used: %s", (written, fault) => {
     expect(readAddress(written, known)).toMatchObject({ answer: "unusable", fault });
   });
 
   test("a missing @ before a known domain is pointed out, not guessed", () => {
-    expect(readAddress("unaholmlettr.example", known)).toMatchObject({ answer: "unusable", why: "There is no @ in it. It ends in lettr.example, which 40 addresses here use." });
+    expect(readAddress("unaholmlettr.example", known)).toMatchObject({
+      answer: "unusable",
+      why: "There is no @ in it. It ends in lettr.example, which 40 addresses here use.",
+    });
   });
 
   test("a domain that is new to the house is taken as it is", () => {
@@ -48,31 +70,59 @@ describe("one written address", () => {
   });
 
   test("reading what was read changes nothing, whatever comes in", () => {
-    fc.assert(fc.property(fc.oneof(fc.string({ unit: "grapheme" }), fc.emailAddress(), fc.emailAddress().map((address) => ` <${address.toUpperCase()}>.`)), (written) => {
-      const first = readAddress(written, known);
-      if (first.answer === "unusable") return;
-      expect(readAddress(first.address, known)).toMatchObject({ answer: "clean", address: first.address });
-      expect(first.address).not.toMatch(/[\s\r\n<>,;]/);
-    }));
+    fc.assert(
+      fc.property(
+        fc.oneof(
+          fc.string({ unit: "grapheme" }),
+          fc.emailAddress(),
+          fc.emailAddress().map((address) => ` <${address.toUpperCase()}>.`),
+        ),
+        (written) => {
+          const first = readAddress(written, known);
+          if (first.answer === "unusable") return;
+          expect(readAddress(first.address, known)).toMatchObject({
+            answer: "clean",
+            address: first.address,
+          });
+          expect(first.address).not.toMatch(/[\s\r\n<>,;]/);
+        },
+      ),
+    );
   });
 });
 
 describe("several addresses in one text", () => {
   test("the pasted sample gives every address of the truth and what is left over", () => {
     const samples = new URL("../../demo/samples/", import.meta.url);
-    const truth = JSON.parse(readFileSync(new URL("truth.json", samples), "utf8")) as { pasted: { distinct: string[]; left_over: string[] } };
-    const { pieces, leftOver } = splitAddresses(readFileSync(new URL("pasted.txt", samples), "utf8"));
-    const read = pieces.map((piece) => readAddress(piece, known)).flatMap((answer) => (answer.answer === "unusable" ? [] : [answer.address]));
+    const truth = JSON.parse(readFileSync(new URL("truth.json", samples), "utf8")) as {
+      pasted: { distinct: string[]; left_over: string[] };
+    };
+    const { pieces, leftOver } = splitAddresses(
+      readFileSync(new URL("pasted.txt", samples), "utf8"),
+    );
+    const read = pieces
+      .map((piece) => readAddress(piece, known))
+      .flatMap((answer) => (answer.answer === "unusable" ? [] : [answer.address]));
     expect([...new Set(read)].sort()).toEqual(truth.pasted.distinct);
     expect(leftOver).toEqual(truth.pasted.left_over);
   });
 
   test("addresses come out whatever stands between them", () => {
     const between = fc.constantFrom(",", ";", " ", "\t", "\n", " ; ", ", ", "|", ",,", "\r\n");
-    const address = fc.tuple(fc.stringMatching(/^[a-z][a-z0-9.]{0,8}[a-z0-9]$/).filter((text) => !text.includes("..")), fc.constantFrom("lettr.example", "oakmail.example")).map(([mailbox, domain]) => `${mailbox}@${domain}`);
-    fc.assert(fc.property(fc.array(fc.tuple(address, between), { minLength: 1, maxLength: 12 }), (parts) => {
-      const text = parts.map(([own, gap]) => own + gap).join("");
-      expect(splitAddresses(text)).toEqual({ pieces: parts.map(([own]) => own), leftOver: [] });
-    }));
+    const address = fc
+      .tuple(
+        fc.stringMatching(/^[a-z][a-z0-9.]{0,8}[a-z0-9]$/).filter((text) => !text.includes("..")),
+        fc.constantFrom("lettr.example", "oakmail.example"),
+      )
+      .map(([mailbox, domain]) => `${mailbox}@${domain}`);
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(address, between), { minLength: 1, maxLength: 12 }),
+        (parts) => {
+          const text = parts.map(([own, gap]) => own + gap).join("");
+          expect(splitAddresses(text)).toEqual({ pieces: parts.map(([own]) => own), leftOver: [] });
+        },
+      ),
+    );
   });
 });

@@ -10,7 +10,9 @@ export type KnownDomains = ReadonlyMap<string, number>;
 export function learnDomains(written: Iterable<string>): KnownDomains {
   const known = new Map<string, number>();
   for (const text of written) {
-    const match = /^[^\s@,;<>]+@([^\s@,;<>]+\.[\p{L}-]{2,})$/u.exec(withoutInvisible(text).trim().toLowerCase());
+    const match = /^[^\s@,;<>]+@([^\s@,;<>]+\.[\p{L}-]{2,})$/u.exec(
+      withoutInvisible(text).trim().toLowerCase(),
+    );
     if (match?.[1] !== undefined) known.set(match[1], (known.get(match[1]) ?? 0) + 1);
   }
   return known;

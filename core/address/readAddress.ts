@@ -4,9 +4,23 @@ import type { KnownDomains } from "./learnDomains";
 
 /** What is wrong with a written address, or was before it was tidied. */
 export type AddressFault =
-  | "invisible" | "spaces" | "mailto" | "angle-name" | "trailing-dot" | "double-at" | "upper-case"
-  | "comma-for-dot" | "domain-slip" | "impossible-domain"
-  | "no-at" | "no-domain" | "no-mailbox" | "none-word" | "several-at" | "bad-sign" | "too-long";
+  | "invisible"
+  | "spaces"
+  | "mailto"
+  | "angle-name"
+  | "trailing-dot"
+  | "double-at"
+  | "upper-case"
+  | "comma-for-dot"
+  | "domain-slip"
+  | "impossible-domain"
+  | "no-at"
+  | "no-domain"
+  | "no-mailbox"
+  | "none-word"
+  | "several-at"
+  | "bad-sign"
+  | "too-long";
 
 /** The answer to one written address: clean, probably meant, or unusable. */
 export type AddressReading =
@@ -15,14 +29,42 @@ export type AddressReading =
   | { answer: "unusable"; fault: AddressFault; why: string };
 
 /** Words by which people say that there is no address. */
-const NONE_WORDS = new Set(["", "-", "--", "–", "—", "?", "??", "???", "n/a", "n.a.", "na", "none", "no", "nil", "nothing", "unknown", "tba", "tbc", "x", "xx", "no email", "no address", "not given", "see above", "as above", "same"]);
+const NONE_WORDS = new Set([
+  "",
+  "-",
+  "--",
+  "–",
+  "—",
+  "?",
+  "??",
+  "???",
+  "n/a",
+  "n.a.",
+  "na",
+  "none",
+  "no",
+  "nil",
+  "nothing",
+  "unknown",
+  "tba",
+  "tbc",
+  "x",
+  "xx",
+  "no email",
+  "no address",
+  "not given",
+  "see above",
+  "as above",
+  "same",
+]);
 
 /** The longest address and the longest part before the @, in octets: RFC 5321, section 4.5.3.1. */
 const LONGEST_ADDRESS = 254;
 const LONGEST_MAILBOX = 64;
 
 /** A dot-atom as RFC 5322, section 3.2.3 has it, with the letters that RFC 6532 adds. */
-const MAILBOX = /^[\p{L}\p{N}\p{M}!#$%&'*+/=?^_`{|}~-]+(\.[\p{L}\p{N}\p{M}!#$%&'*+/=?^_`{|}~-]+)*$/u;
+const MAILBOX =
+  /^[\p{L}\p{N}\p{M}!#$%&'*+/=?^_`{|}~-]+(\.[\p{L}\p{N}\p{M}!#$%&'*+/=?^_`{|}~-]+)*$/u;
 const DOMAIN_LABEL = /^[\p{L}\p{N}\p{M}]([\p{L}\p{N}\p{M}-]*[\p{L}\p{N}\p{M}])?$/u;
 
 /** A domain counts as one that many in the house use from this many addresses on. */
@@ -45,55 +87,97 @@ export function readAddress(written: string, known: KnownDomains): AddressReadin
   if (NONE_WORDS.has(text.toLowerCase())) return unusable("none-word", "There is no address here.");
 
   const angle = /^[^<>]*<([^<>]+)>[.,;]?$/.exec(text);
-  if (angle?.[1] !== undefined) { text = angle[1].trim(); tidied.push("angle-name"); }
-  if (/^mailto:/i.test(text)) { text = text.replace(/^mailto:/i, "").replace(/\?.*$/, "").trim(); tidied.push("mailto"); }
+  if (angle?.[1] !== undefined) {
+    text = angle[1].trim();
+    tidied.push("angle-name");
+  }
+  if (/^mailto:/i.test(text)) {
+    text = text
+      .replace(/^mailto:/i, "")
+      .replace(/\?.*$/, "")
+      .trim();
+    tidied.push("mailto");
+  }
   text = text.replace(/^["'(<[]+|["')>\]]+$/g, "");
   if (/\s/.test(text)) {
     const squeezed = text.replace(/\s*([@.,])\s*/g, "$1");
     if (/\s/.test(squeezed)) {
-      return squeezed.includes("@") ? unusable("bad-sign", "There is more than one address, or a word, in this cell.") : unusable("no-at", "There is no @ in it.");
+      return squeezed.includes("@")
+        ? unusable("bad-sign", "There is more than one address, or a word, in this cell.")
+        : unusable("no-at", "There is no @ in it.");
     }
     text = squeezed;
     tidied.push("spaces");
   }
-  if (/[.;,]$/.test(text)) { text = text.replace(/[.;,]+$/, ""); tidied.push("trailing-dot"); }
-  if (/@{2,}/.test(text)) { text = text.replace(/@{2,}/g, "@"); tidied.push("double-at"); }
-  if (text !== text.toLowerCase()) { text = text.toLowerCase(); tidied.push("upper-case"); }
+  if (/[.;,]$/.test(text)) {
+    text = text.replace(/[.;,]+$/, "");
+    tidied.push("trailing-dot");
+  }
+  if (/@{2,}/.test(text)) {
+    text = text.replace(/@{2,}/g, "@");
+    tidied.push("double-at");
+  }
+  if (text !== text.toLowerCase()) {
+    text = text.toLowerCase();
+    tidied.push("upper-case");
+  }
 
   const at = text.indexOf("@");
   if (at < 0) return unusable("no-at", noAtReason(text, known));
-  if (text.indexOf("@", at + 1) >= 0) return unusable("several-at", "There is more than one @ in it.");
+  if (text.indexOf("@", at + 1) >= 0)
+    return unusable("several-at", "There is more than one @ in it.");
   const mailbox = text.slice(0, at);
   const domain = text.slice(at + 1);
   if (mailbox === "") return unusable("no-mailbox", "Nothing stands before the @.");
   if (domain === "") return unusable("no-domain", "Nothing stands after the @.");
-  if (octets(text) > LONGEST_ADDRESS || octets(mailbox) > LONGEST_MAILBOX) return unusable("too-long", "It is longer than an address may be.");
+  if (octets(text) > LONGEST_ADDRESS || octets(mailbox) > LONGEST_MAILBOX)
+    return unusable("too-long", "It is longer than an address may be.");
 
   if (domain.includes(",") || mailbox.includes(",")) {
     const repaired = `${mailbox.replace(/,/g, ".")}@${domain.replace(/,/g, ".")}`;
     const again = readAddress(repaired, known);
     if (again.answer === "unusable") return unusable("bad-sign", "A comma stands in it.");
-    return { answer: "probably", address: again.address, fault: "comma-for-dot", why: `A comma stands where a dot belongs.${usedBy(again.address, known)}` };
+    return {
+      answer: "probably",
+      address: again.address,
+      fault: "comma-for-dot",
+      why: `A comma stands where a dot belongs.${usedBy(again.address, known)}`,
+    };
   }
-  if (!MAILBOX.test(mailbox)) return unusable("bad-sign", "A sign stands before the @ that no address can have there.");
+  if (!MAILBOX.test(mailbox))
+    return unusable("bad-sign", "A sign stands before the @ that no address can have there.");
   const labels = domain.split(".");
   if (labels.length < 2) {
-    const whole = [...known.keys()].find((candidate) => candidate.split(".")[0] === domain && (known.get(candidate) ?? 0) >= MANY);
+    const whole = [...known.keys()].find(
+      (candidate) => candidate.split(".")[0] === domain && (known.get(candidate) ?? 0) >= MANY,
+    );
     if (whole === undefined) return unusable("no-domain", `"${domain}" is not a whole domain.`);
-    return { answer: "probably", address: `${mailbox}@${whole}`, fault: "impossible-domain", why: `The end of the domain is missing.${usedBy(`${mailbox}@${whole}`, known)}` };
+    return {
+      answer: "probably",
+      address: `${mailbox}@${whole}`,
+      fault: "impossible-domain",
+      why: `The end of the domain is missing.${usedBy(`${mailbox}@${whole}`, known)}`,
+    };
   }
-  if (!labels.every((label) => label.length <= 63 && DOMAIN_LABEL.test(label))) return unusable("bad-sign", `"${domain}" can not be a domain.`);
+  if (!labels.every((label) => label.length <= 63 && DOMAIN_LABEL.test(label)))
+    return unusable("bad-sign", `"${domain}" can not be a domain.`);
 
   const own = known.get(domain) ?? 0;
   if (own < MANY) {
     for (const [candidate, uses] of known) {
       if (uses >= MANY && uses > own * 5 && isOneSlip(domain, candidate)) {
-        return { answer: "probably", address: `${mailbox}@${candidate}`, fault: "domain-slip", why: `One slip away from ${candidate}.${usedBy(`${mailbox}@${candidate}`, known)}` };
+        return {
+          answer: "probably",
+          address: `${mailbox}@${candidate}`,
+          fault: "domain-slip",
+          why: `One slip away from ${candidate}.${usedBy(`${mailbox}@${candidate}`, known)}`,
+        };
       }
     }
   }
   const top = labels[labels.length - 1] ?? "";
-  if (/^\d+$/.test(top) || top.length < 2) return unusable("no-domain", `No domain ends in ".${top}".`);
+  if (/^\d+$/.test(top) || top.length < 2)
+    return unusable("no-domain", `No domain ends in ".${top}".`);
   return { answer: "clean", address: text, tidied };
 }
 
@@ -112,6 +196,10 @@ function usedBy(address: string, known: KnownDomains): string {
 }
 
 function noAtReason(text: string, known: KnownDomains): string {
-  const end = [...known.keys()].find((domain) => (known.get(domain) ?? 0) >= MANY && text.endsWith(domain));
-  return end === undefined ? "There is no @ in it." : `There is no @ in it. It ends in ${end}, which ${known.get(end)} addresses here use.`;
+  const end = [...known.keys()].find(
+    (domain) => (known.get(domain) ?? 0) >= MANY && text.endsWith(domain),
+  );
+  return end === undefined
+    ? "There is no @ in it."
+    : `There is no @ in it. It ends in ${end}, which ${known.get(end)} addresses here use.`;
 }

@@ -12,14 +12,24 @@ const EVERY_STAFF = "every staff";
  */
 export function anchors(audience: Audience): string[] {
   switch (audience.op) {
-    case "person": return [`name:${fold(audience.name)}`];
-    case "guardians": return anchors(audience.of);
-    case "union": return [...new Set([...anchors(audience.left), ...anchors(audience.right)])];
-    case "except": return anchors(audience.left);
-    case "both": { const [left, right] = [anchors(audience.left), anchors(audience.right)]; return breadth(left) <= breadth(right) ? left : right; }
+    case "person":
+      return [`name:${fold(audience.name)}`];
+    case "guardians":
+      return anchors(audience.of);
+    case "union":
+      return [...new Set([...anchors(audience.left), ...anchors(audience.right)])];
+    case "except":
+      return anchors(audience.left);
+    case "both": {
+      const [left, right] = [anchors(audience.left), anchors(audience.right)];
+      return breadth(left) <= breadth(right) ? left : right;
+    }
     case "group": {
       if (audience.who !== "students") return [EVERY_STAFF];
-      const choices = audience.spots.flatMap((spot) => { const keys = spotKeys(spot); return keys === undefined ? [] : [keys]; });
+      const choices = audience.spots.flatMap((spot) => {
+        const keys = spotKeys(spot);
+        return keys === undefined ? [] : [keys];
+      });
       return [...(choices.sort((a, b) => breadth(a) - breadth(b))[0] ?? [EVERY_STUDENT])];
     }
   }
@@ -53,14 +63,30 @@ function addStudent(person: Person, index: FactIndex, own: Set<string>): void {
 
 /** About how many people a choice of anchors brings: names few, classes some, levels and sites many. */
 function breadth(keys: readonly string[]): number {
-  return keys.reduce((sum, key) => sum + (key === EVERY_STUDENT ? 1000 : key.startsWith("site:") && keys.length === 1 ? 100 : key.startsWith("level:") ? 50 : key === EVERY_STAFF ? 20 : key.startsWith("name:") ? 1 : 5), 0);
+  return keys.reduce(
+    (sum, key) =>
+      sum +
+      (key === EVERY_STUDENT
+        ? 1000
+        : key.startsWith("site:") && keys.length === 1
+          ? 100
+          : key.startsWith("level:")
+            ? 50
+            : key === EVERY_STAFF
+              ? 20
+              : key.startsWith("name:")
+                ? 1
+                : 5),
+    0,
+  );
 }
 
 /** The people who have one of an audience's anchors: the only ones who can belong to it. */
 export function candidates(audience: Audience, index: FactIndex): Iterable<Person> {
   const wanted = withoutStrangeSites(anchors(audience), index);
   if (wanted.every((key) => /^(class|team|committee):/.test(key))) return around(wanted, index);
-  if (wanted.every((key) => key === EVERY_STAFF)) return [...index.people.values()].filter(({ role }) => role === "staff");
+  if (wanted.every((key) => key === EVERY_STAFF))
+    return [...index.people.values()].filter(({ role }) => role === "staff");
   return index.people.values();
 }
 
@@ -78,7 +104,10 @@ function around(cohorts: readonly string[], index: FactIndex): Set<Person> {
       const student = index.people.get(id);
       if (student === undefined) continue;
       found.add(student);
-      for (const other of student.ties.keys()) { const guardian = index.people.get(other); if (guardian !== undefined) found.add(guardian); }
+      for (const other of student.ties.keys()) {
+        const guardian = index.people.get(other);
+        if (guardian !== undefined) found.add(guardian);
+      }
     }
   }
   return found;

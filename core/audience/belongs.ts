@@ -17,12 +17,26 @@ export interface Reason {
 /** Whether a person belongs to an audience, and why. Looks only at the person and their ties. */
 export function belongs(audience: Audience, person: Person, index: FactIndex): Reason | undefined {
   switch (audience.op) {
-    case "union": return belongs(audience.left, person, index) ?? belongs(audience.right, person, index);
-    case "both": { const left = belongs(audience.left, person, index); return left === undefined || belongs(audience.right, person, index) === undefined ? undefined : left; }
-    case "except": return belongs(audience.right, person, index) === undefined ? belongs(audience.left, person, index) : undefined;
-    case "person": return isNamed(person, audience) ? { as: "named", students: [], cohort: "" } : undefined;
-    case "guardians": return asGuardian(audience.of, person, index);
-    case "group": return audience.who === "students" ? asStudent(audience, person, index) : asStaff(audience, person, index);
+    case "union":
+      return belongs(audience.left, person, index) ?? belongs(audience.right, person, index);
+    case "both": {
+      const left = belongs(audience.left, person, index);
+      return left === undefined || belongs(audience.right, person, index) === undefined
+        ? undefined
+        : left;
+    }
+    case "except":
+      return belongs(audience.right, person, index) === undefined
+        ? belongs(audience.left, person, index)
+        : undefined;
+    case "person":
+      return isNamed(person, audience) ? { as: "named", students: [], cohort: "" } : undefined;
+    case "guardians":
+      return asGuardian(audience.of, person, index);
+    case "group":
+      return audience.who === "students"
+        ? asStudent(audience, person, index)
+        : asStaff(audience, person, index);
   }
 }
 
@@ -52,18 +66,34 @@ function asStudent({ spots, where }: Group, person: Person, index: FactIndex): R
     if (at === undefined) return undefined;
     if (person.cohorts.has(at)) cohort = at;
   }
-  return where === undefined || holds(where, person, index) ? { as: "student", students: [], cohort } : undefined;
+  return where === undefined || holds(where, person, index)
+    ? { as: "student", students: [], cohort }
+    : undefined;
 }
 
-function asStaff({ who, spots, where }: Group, person: Person, index: FactIndex): Reason | undefined {
-  if (person.role !== "staff" || (where !== undefined && !holds(where, person, index))) return undefined;
+function asStaff(
+  { who, spots, where }: Group,
+  person: Person,
+  index: FactIndex,
+): Reason | undefined {
+  if (person.role !== "staff" || (where !== undefined && !holds(where, person, index)))
+    return undefined;
   if (who === "staff") {
-    const own = new Set([`site:${fold(person.site)}`, ...coachedBy(person, index, undefined).flatMap((key) => [key, `site:${fold(index.cohorts.get(key)?.site ?? "")}`])]);
-    return spots.every((spot) => spotKeys(spot)?.some((key) => own.has(key)) ?? true) ? { as: "staff", students: [], cohort: "" } : undefined;
+    const own = new Set([
+      `site:${fold(person.site)}`,
+      ...coachedBy(person, index, undefined).flatMap((key) => [
+        key,
+        `site:${fold(index.cohorts.get(key)?.site ?? "")}`,
+      ]),
+    ]);
+    return spots.every((spot) => spotKeys(spot)?.some((key) => own.has(key)) ?? true)
+      ? { as: "staff", students: [], cohort: "" }
+      : undefined;
   }
   const cohorts = cohortsAt(spots, index);
   const coached = coachedBy(person, index, cohorts);
-  if (who === "coaches") return coached[0] === undefined ? undefined : { as: "coach", students: [], cohort: coached[0] };
+  if (who === "coaches")
+    return coached[0] === undefined ? undefined : { as: "coach", students: [], cohort: coached[0] };
   const led = coached[0] ?? ledBy(person, index, cohorts)[0];
   return led === undefined ? undefined : { as: "lead", students: [], cohort: led };
 }
@@ -75,8 +105,16 @@ function cohortsAt(spots: readonly Spot[], index: FactIndex): string[] | undefin
     const keys = spotKeys(spot);
     if (keys === undefined) continue;
     const at = keys.flatMap((key) => {
-      if (key.startsWith("site:")) return [...index.cohorts].filter(([, { site }]) => `site:${fold(site)}` === key).map(([cohort]) => cohort);
-      if (key.startsWith("level:")) return [...index.enrolled].filter(([, students]) => [...students].some((id) => `level:${fold(index.people.get(id)?.level ?? "")}` === key)).map(([cohort]) => cohort);
+      if (key.startsWith("site:"))
+        return [...index.cohorts]
+          .filter(([, { site }]) => `site:${fold(site)}` === key)
+          .map(([cohort]) => cohort);
+      if (key.startsWith("level:"))
+        return [...index.enrolled]
+          .filter(([, students]) =>
+            [...students].some((id) => `level:${fold(index.people.get(id)?.level ?? "")}` === key),
+          )
+          .map(([cohort]) => cohort);
       return index.cohorts.has(key) ? [key] : [];
     });
     found = found === undefined ? at : found.filter((key) => at.includes(key));
@@ -89,7 +127,12 @@ function ledBy(person: Person, index: FactIndex, among: readonly string[] | unde
   const found: string[] = [];
   for (const [key, points] of index.lists) {
     const cohort = listKeyParts(key)?.of ?? "";
-    if (index.cohorts.has(cohort) && (among === undefined || among.includes(cohort)) && (points.get("leads") ?? "").split(" ").includes(person.id)) found.push(cohort);
+    if (
+      index.cohorts.has(cohort) &&
+      (among === undefined || among.includes(cohort)) &&
+      (points.get("leads") ?? "").split(" ").includes(person.id)
+    )
+      found.push(cohort);
   }
   return found;
 }
@@ -97,5 +140,10 @@ function ledBy(person: Person, index: FactIndex, among: readonly string[] | unde
 /** Whether a name in an audience, with its hint, means a person. */
 export function isNamed(person: Person, { name, hint }: { name: string; hint: string }): boolean {
   if (fold(nameOf(person)) !== fold(name)) return false;
-  return hint === "" || person.number.toLowerCase() === hint.toLowerCase() || person.addresses.has(hint.toLowerCase()) || person.id === hint;
+  return (
+    hint === "" ||
+    person.number.toLowerCase() === hint.toLowerCase() ||
+    person.addresses.has(hint.toLowerCase()) ||
+    person.id === hint
+  );
 }

@@ -10,9 +10,24 @@ export interface This {
 export function bindAudience(audience: Audience, to: This | undefined): Audience {
   if (to === undefined) return audience;
   switch (audience.op) {
-    case "person": return audience;
-    case "guardians": return { ...audience, of: bindAudience(audience.of, to) };
-    case "group": return audience.spots.some(({ name, kind }) => name === undefined && kind !== "season") ? { ...audience, spots: audience.spots.map((spot) => (spot.name === undefined && spot.kind !== "season" ? { at: spot.at, ...to } : spot)) } : audience;
-    default: return { ...audience, left: bindAudience(audience.left, to), right: bindAudience(audience.right, to) };
+    case "person":
+      return audience;
+    case "guardians":
+      return { ...audience, of: bindAudience(audience.of, to) };
+    case "group":
+      return audience.spots.some(({ name, kind }) => name === undefined && kind !== "season")
+        ? {
+            ...audience,
+            spots: audience.spots.map((spot) =>
+              spot.name === undefined && spot.kind !== "season" ? { at: spot.at, ...to } : spot,
+            ),
+          }
+        : audience;
+    default:
+      return {
+        ...audience,
+        left: bindAudience(audience.left, to),
+        right: bindAudience(audience.right, to),
+      };
   }
 }

@@ -24,24 +24,71 @@ export function completeAudience(text: string, words: HouseWords): Completion[] 
   const parsed = Parser.run(text.slice(0, from), (parser) => parser.audience());
   const found: Completion[] = [];
   const add = (completion: string, what: string, key = completion): void => {
-    if (found.length < MOST && fold(key).split(" ").some((_, index, all) => all.slice(index).join(" ").startsWith(start)) && !found.some((other) => other.text === completion)) found.push({ text: completion, what, from });
+    if (
+      found.length < MOST &&
+      fold(key)
+        .split(" ")
+        .some((_, index, all) => all.slice(index).join(" ").startsWith(start)) &&
+      !found.some((other) => other.text === completion)
+    )
+      found.push({ text: completion, what, from });
   };
-  for (const expected of parsed.expected) if ("word" in expected && !isOpen && /^[a-z]/.test(expected.word) && start !== "") add(expected.word, "");
-  for (const expected of parsed.expected) if ("name" in expected) for (const { name, what } of namesFor(expected, words, start)) add(name, what, name.replace(/["(].*?["]?/u, (sign) => (sign === "\"" ? "" : sign)));
-  for (const expected of parsed.expected) if ("word" in expected && !isOpen && start === "") add(expected.word, "");
+  for (const expected of parsed.expected)
+    if ("word" in expected && !isOpen && /^[a-z]/.test(expected.word) && start !== "")
+      add(expected.word, "");
+  for (const expected of parsed.expected)
+    if ("name" in expected)
+      for (const { name, what } of namesFor(expected, words, start))
+        add(
+          name,
+          what,
+          name.replace(/["(].*?["]?/u, (sign) => (sign === '"' ? "" : sign)),
+        );
+  for (const expected of parsed.expected)
+    if ("word" in expected && !isOpen && start === "") add(expected.word, "");
   return found.filter((completion) => fold(completion.text) !== start || isOpen);
 }
 
-function namesFor(expected: Extract<Expected, { name: NameKind }>, words: HouseWords, start: string): { name: string; what: string }[] {
+function namesFor(
+  expected: Extract<Expected, { name: NameKind }>,
+  words: HouseWords,
+  start: string,
+): { name: string; what: string }[] {
   const quoted = (name: string, what: string) => ({ name: `"${name}"`, what });
   switch (expected.name) {
-    case "person": return start === "" ? [] : words.peopleLike(start).map(({ name, hint }) => ({ name: words.people(name).length > 1 ? `"${name}" (${hint})` : `"${name}"`, what: "person" }));
-    case "site": return words.sites.map((name) => quoted(name, "site"));
-    case "level": return words.levels.map((name) => ({ name: /^\d+$/.test(name) ? name : `"${name}"`, what: "level" }));
-    case "season": return [{ name: words.season, what: "season" }];
-    case "column": return words.columns.map(({ name }) => ({ name: /^[\p{L}\p{N}_-]+$/u.test(name) ? name : `"${name}"`, what: "column" }));
-    case "value": return (words.columns.find(({ name }) => fold(name) === fold(expected.column ?? ""))?.values ?? []).map((name) => ({ name: /^\d+$/.test(name) ? name : `"${name}"`, what: "value" }));
-    case "cohort or site": return [...words.cohorts.map(({ name, kind }) => quoted(name, kind)), ...words.sites.map((name) => quoted(name, "site"))];
-    default: return words.cohorts.filter(({ kind }) => kind === expected.name).map(({ name, kind }) => quoted(name, kind));
+    case "person":
+      return start === ""
+        ? []
+        : words.peopleLike(start).map(({ name, hint }) => ({
+            name: words.people(name).length > 1 ? `"${name}" (${hint})` : `"${name}"`,
+            what: "person",
+          }));
+    case "site":
+      return words.sites.map((name) => quoted(name, "site"));
+    case "level":
+      return words.levels.map((name) => ({
+        name: /^\d+$/.test(name) ? name : `"${name}"`,
+        what: "level",
+      }));
+    case "season":
+      return [{ name: words.season, what: "season" }];
+    case "column":
+      return words.columns.map(({ name }) => ({
+        name: /^[\p{L}\p{N}_-]+$/u.test(name) ? name : `"${name}"`,
+        what: "column",
+      }));
+    case "value":
+      return (
+        words.columns.find(({ name }) => fold(name) === fold(expected.column ?? ""))?.values ?? []
+      ).map((name) => ({ name: /^\d+$/.test(name) ? name : `"${name}"`, what: "value" }));
+    case "cohort or site":
+      return [
+        ...words.cohorts.map(({ name, kind }) => quoted(name, kind)),
+        ...words.sites.map((name) => quoted(name, "site")),
+      ];
+    default:
+      return words.cohorts
+        .filter(({ kind }) => kind === expected.name)
+        .map(({ name, kind }) => quoted(name, kind));
   }
 }

@@ -27,7 +27,8 @@ export function houseWords(index: FactIndex, season: string): HouseWords {
   const columns = new Map<string, Set<string>>();
   for (const { site } of index.cohorts.values()) if (site !== "") sites.set(fold(site), site);
   for (const person of index.people.values()) {
-    if (person.site !== "" && !sites.has(fold(person.site))) sites.set(fold(person.site), person.site);
+    if (person.site !== "" && !sites.has(fold(person.site)))
+      sites.set(fold(person.site), person.site);
     if (person.level !== "") levels.add(person.level);
     for (const [column, value] of person.details) {
       const values = columns.get(column) ?? new Set<string>();
@@ -35,12 +36,25 @@ export function houseWords(index: FactIndex, season: string): HouseWords {
       if (values.size < VALUES_KEPT) values.add(value);
     }
   }
-  const sorted = (texts: Iterable<string>): string[] => [...texts].sort((a, b) => (numberIn(a) ?? 0) - (numberIn(b) ?? 0) || a.localeCompare(b, "en"));
-  const own = (person: Parameters<typeof nameOf>[0] & { number: string; addresses: ReadonlySet<string> }) => ({ name: nameOf(person), hint: person.number || [...person.addresses][0] || "" });
+  const sorted = (texts: Iterable<string>): string[] =>
+    [...texts].sort((a, b) => (numberIn(a) ?? 0) - (numberIn(b) ?? 0) || a.localeCompare(b, "en"));
+  const own = (
+    person: Parameters<typeof nameOf>[0] & { number: string; addresses: ReadonlySet<string> },
+  ) => ({ name: nameOf(person), hint: person.number || [...person.addresses][0] || "" });
   return {
-    cohorts: [...index.cohorts.values()].map(({ name, kind, coach }) => ({ name, kind, coach })), sites: sorted(sites.values()), levels: sorted(levels), season,
-    columns: [...Object.keys(OWN_COLUMNS).map((name) => ({ name, values: name === "level" ? sorted(levels) : name === "site" ? sorted(sites.values()) : [] })), ...[...columns].map(([name, values]) => ({ name, values: sorted(values) }))],
-    people: (name) => [...index.people.values()].filter((person) => fold(nameOf(person)) === fold(name)).map(own),
+    cohorts: [...index.cohorts.values()].map(({ name, kind, coach }) => ({ name, kind, coach })),
+    sites: sorted(sites.values()),
+    levels: sorted(levels),
+    season,
+    columns: [
+      ...Object.keys(OWN_COLUMNS).map((name) => ({
+        name,
+        values: name === "level" ? sorted(levels) : name === "site" ? sorted(sites.values()) : [],
+      })),
+      ...[...columns].map(([name, values]) => ({ name, values: sorted(values) })),
+    ],
+    people: (name) =>
+      [...index.people.values()].filter((person) => fold(nameOf(person)) === fold(name)).map(own),
     peopleLike: (start) => {
       const found: { name: string; hint: string }[] = [];
       const wanted = fold(start);

@@ -24,13 +24,17 @@ import { Parser } from "./parser";
  *
  * @returns the audience, or the first fault with its position and, where one word is a slip away, a proposal
  */
-export function parseAudience(text: string): { ok: true; audience: Audience } | { ok: false; fault: AudienceFault } {
+export function parseAudience(
+  text: string,
+): { ok: true; audience: Audience } | { ok: false; fault: AudienceFault } {
   const parsed = Parser.run(text, (parser) => parser.audience());
   return parsed.ok ? { ok: true, audience: parsed.value } : parsed;
 }
 
 /** Parses a condition alone, as a recipe has it for the classes it is for. Empty is no condition. */
-export function parseCondition(text: string): { ok: true; condition: Condition | undefined } | { ok: false; fault: AudienceFault } {
+export function parseCondition(
+  text: string,
+): { ok: true; condition: Condition | undefined } | { ok: false; fault: AudienceFault } {
   if (text.trim() === "") return { ok: true, condition: undefined };
   const parsed = Parser.run(text, (parser) => parser.condition());
   return parsed.ok ? { ok: true, condition: parsed.value } : parsed;

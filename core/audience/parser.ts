@@ -1,17 +1,37 @@
 import { isOneSlip } from "../text/slip";
-import type { Audience, AudienceFault, Comparison, Condition, Expected, NameKind, Spot, SpotKind, Test, Who } from "./audience";
+import type {
+  Audience,
+  AudienceFault,
+  Comparison,
+  Condition,
+  Expected,
+  NameKind,
+  Spot,
+  SpotKind,
+  Test,
+  Who,
+} from "./audience";
 import { tokens, type Token } from "./tokens";
 
 /** A fault on the way through a text; caught where the parsing began. */
 class Fault extends Error {
-  constructor(readonly fault: AudienceFault) { super(fault.sentence); }
+  constructor(readonly fault: AudienceFault) {
+    super(fault.sentence);
+  }
 }
 
 const GROUPS: readonly Who[] = ["students", "coaches", "leads", "staff"];
 const KINDS: readonly SpotKind[] = ["class", "team", "committee", "site", "level", "season"];
 const PLACES = ["in", "of", "at"] as const;
 /** What can follow a comparison sign, and how each is meant. */
-const SIGNS: Record<string, Comparison> = { "=": "is", "<>": "is not", "<": "<", "<=": "<=", ">": ">", ">=": ">=" };
+const SIGNS: Record<string, Comparison> = {
+  "=": "is",
+  "<>": "is not",
+  "<": "<",
+  "<=": "<=",
+  ">": ">",
+  ">=": ">=",
+};
 const DEEPEST = 40;
 
 /** Walks through the tokens of one text. What could have stood at the furthest place is remembered for completing. */
@@ -29,20 +49,27 @@ export class Parser {
   }
 
   /** Runs one rule over the whole text. */
-  static run<Out>(text: string, rule: (parser: Parser) => Out): { ok: true; value: Out; expected: Expected[] } | { ok: false; fault: AudienceFault; expected: Expected[] } {
+  static run<Out>(
+    text: string,
+    rule: (parser: Parser) => Out,
+  ):
+    | { ok: true; value: Out; expected: Expected[] }
+    | { ok: false; fault: AudienceFault; expected: Expected[] } {
     const parser = new Parser(text);
     try {
       const value = rule(parser);
       parser.end();
       return { ok: true, value, expected: parser.expectedAtEnd() };
     } catch (failure) {
-      if (failure instanceof Fault) return { ok: false, fault: failure.fault, expected: parser.expectedAtEnd() };
+      if (failure instanceof Fault)
+        return { ok: false, fault: failure.fault, expected: parser.expectedAtEnd() };
       throw failure;
     }
   }
 
   audience(): Audience {
-    if (++this.#depth > DEEPEST) throw this.fault("Brackets stand too deep here. Write it in fewer.");
+    if (++this.#depth > DEEPEST)
+      throw this.fault("Brackets stand too deep here. Write it in fewer.");
     let left = this.union();
     while (this.word("except") !== undefined) left = { op: "except", left, right: this.union() };
     this.#depth--;
@@ -88,7 +115,14 @@ export class Parser {
     if (this.word("students") !== undefined) return this.group(at, "students");
     // `guardians of "Trapeze Two"`: a name here is a class before it is a person; the check tells what is neither.
     const spot = this.spot();
-    if (spot !== undefined) return { op: "group", at, who: "students", spots: [spot, ...this.spots()], where: this.where() };
+    if (spot !== undefined)
+      return {
+        op: "group",
+        at,
+        who: "students",
+        spots: [spot, ...this.spots()],
+        where: this.where(),
+      };
     throw this.wanted("students", "this");
   }
 
@@ -106,7 +140,12 @@ export class Parser {
     const spots: Spot[] = [];
     while (this.word(...PLACES) !== undefined) {
       const spot = this.spot();
-      if (spot === undefined) throw this.nameWanted("The name of a class, team, committee or site belongs here, in quotes.", "this", ...KINDS);
+      if (spot === undefined)
+        throw this.nameWanted(
+          "The name of a class, team, committee or site belongs here, in quotes.",
+          "this",
+          ...KINDS,
+        );
       spots.push(spot);
     }
     return spots;
@@ -120,7 +159,9 @@ export class Parser {
       return { at, kind, name: undefined };
     }
     const kind = this.word(...KINDS);
-    const name = this.name(kind ?? "cohort or site") ?? (kind === "level" || kind === "season" ? this.plain() : undefined);
+    const name =
+      this.name(kind ?? "cohort or site") ??
+      (kind === "level" || kind === "season" ? this.plain() : undefined);
     if (name !== undefined) return { at, kind, name };
     if (kind !== undefined) throw this.nameWanted(`The name of a ${kind} belongs here, in quotes.`);
     return undefined;
@@ -142,10 +183,12 @@ export class Parser {
   private test(): Test {
     const at = this.at();
     const column = this.name("column") ?? this.plain();
-    if (column === undefined) throw this.nameWanted("The name of a column belongs here, such as level.");
+    if (column === undefined)
+      throw this.nameWanted("The name of a column belongs here, such as level.");
     const comparison = this.comparison();
     const values = [this.value(column)];
-    if (comparison === "is one of") while (this.sign(",") !== undefined) values.push(this.value(column));
+    if (comparison === "is one of")
+      while (this.sign(",") !== undefined) values.push(this.value(column));
     return { op: "test", at, column, comparison, values };
   }
 
@@ -162,7 +205,10 @@ export class Parser {
 
   private value(column: string): string {
     const value = this.name("value", column) ?? this.plain();
-    if (value === undefined) throw this.nameWanted("The value to compare with belongs here; in quotes where it has more than one word.");
+    if (value === undefined)
+      throw this.nameWanted(
+        "The value to compare with belongs here; in quotes where it has more than one word.",
+      );
     return value;
   }
 
@@ -170,7 +216,9 @@ export class Parser {
   private hint(): string {
     const open = this.#tokens[this.#next];
     if (open?.kind !== "sign" || open.text !== "(") return "";
-    const close = this.#tokens.findIndex(({ kind, text }, index) => index > this.#next && kind === "sign" && text === ")");
+    const close = this.#tokens.findIndex(
+      ({ kind, text }, index) => index > this.#next && kind === "sign" && text === ")",
+    );
     this.#next = close < 0 ? this.#tokens.length : close;
     if (this.sign(")") === undefined) throw this.wanted(")");
     return this.#text.slice(open.at + 1, this.#tokens[close]?.at).trim();
@@ -191,14 +239,18 @@ export class Parser {
   }
 
   private expect(...expected: Expected[]): void {
-    if (this.#next > this.#expectedAt) { this.#expected = []; this.#expectedAt = this.#next; }
+    if (this.#next > this.#expectedAt) {
+      this.#expected = [];
+      this.#expectedAt = this.#next;
+    }
     if (this.#next === this.#expectedAt) this.#expected.push(...expected);
   }
 
   private word<Word extends string>(...words: Word[]): Word | undefined {
     this.expect(...words.map((word) => ({ word })));
     const token = this.#tokens[this.#next];
-    const found = token?.kind === "word" ? words.find((word) => word === token.text.toLowerCase()) : undefined;
+    const found =
+      token?.kind === "word" ? words.find((word) => word === token.text.toLowerCase()) : undefined;
     if (found !== undefined) this.#next++;
     return found;
   }
@@ -214,7 +266,8 @@ export class Parser {
   private name(name: NameKind, column?: string): string | undefined {
     this.expect(column === undefined ? { name } : { name, column });
     const token = this.#tokens[this.#next];
-    if (token?.kind === "open name") throw this.fault("The closing quote is missing.", `"${token.text}"`);
+    if (token?.kind === "open name")
+      throw this.fault("The closing quote is missing.", `"${token.text}"`);
     if (token?.kind !== "name" || token.text.trim() === "") return undefined;
     this.#next++;
     return token.text;
@@ -231,17 +284,24 @@ export class Parser {
     const token = this.#tokens[this.#next];
     const list = words.map((word) => `"${word}"`).join(" or ");
     if (token === undefined) return this.fault(`Here ${list} is missing.`, words[0]);
-    return this.fault(`"${token.text}" is not understood here; ${list} would be.`, words.find((word) => isOneSlip(word, token.text.toLowerCase())));
+    return this.fault(
+      `"${token.text}" is not understood here; ${list} would be.`,
+      words.find((word) => isOneSlip(word, token.text.toLowerCase())),
+    );
   }
 
   private nameWanted(sentence: string, ...words: string[]): Fault {
     const token = this.#tokens[this.#next];
-    const near = token === undefined ? undefined : words.find((word) => isOneSlip(word, token.text.toLowerCase()));
+    const near =
+      token === undefined
+        ? undefined
+        : words.find((word) => isOneSlip(word, token.text.toLowerCase()));
     return this.fault(sentence, near ?? (token?.kind === "word" ? `"${token.text}"` : undefined));
   }
 
   private nearest(text: string): string | undefined {
-    for (const expected of this.#expected) if ("word" in expected && isOneSlip(expected.word, text.toLowerCase())) return expected.word;
+    for (const expected of this.#expected)
+      if ("word" in expected && isOneSlip(expected.word, text.toLowerCase())) return expected.word;
     return undefined;
   }
 

@@ -8,7 +8,7 @@ import type { Spot } from "./audience";
 export function spotKeys(spot: Spot): readonly string[] | undefined {
   if (spot.kind === "season") return undefined;
   let keys = KEYS.get(spot);
-  if (keys === undefined) KEYS.set(spot, keys = keysOf(spot));
+  if (keys === undefined) KEYS.set(spot, (keys = keysOf(spot)));
   return keys;
 }
 
@@ -22,7 +22,11 @@ function keysOf({ kind, name = "" }: Spot): string[] {
 }
 
 /** Which of some keys is a spot of a student; the classes and teams they are in are looked at first. */
-export function spotAmong(keys: readonly string[], person: Person, index: FactIndex): string | undefined {
+export function spotAmong(
+  keys: readonly string[],
+  person: Person,
+  index: FactIndex,
+): string | undefined {
   const cohort = keys.find((key) => person.cohorts.has(key));
   if (cohort !== undefined) return cohort;
   if (!keys.some((key) => key.startsWith("site:") || key.startsWith("level:"))) return undefined;
@@ -61,8 +65,15 @@ export function coachKey(name: string): string {
 }
 
 /** The cohorts that somebody on the staff coaches. */
-export function coachedBy(person: Person, index: FactIndex, among: readonly string[] | undefined): string[] {
+export function coachedBy(
+  person: Person,
+  index: FactIndex,
+  among: readonly string[] | undefined,
+): string[] {
   const own = nameKey(person);
-  const coaches = (key: string): boolean => { const coach = index.cohorts.get(key)?.coach ?? ""; return coach !== "" && coachKey(coach) === own; };
+  const coaches = (key: string): boolean => {
+    const coach = index.cohorts.get(key)?.coach ?? "";
+    return coach !== "" && coachKey(coach) === own;
+  };
   return among === undefined ? [...index.cohorts.keys()].filter(coaches) : among.filter(coaches);
 }

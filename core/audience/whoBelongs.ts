@@ -4,7 +4,10 @@ import { candidates } from "./anchors";
 import { belongs, type Reason } from "./belongs";
 
 /** Everybody who belongs to an audience, each with the reason. Looks only at those whom the indexes bring. */
-export function whoBelongs(audience: Audience, index: FactIndex): { person: Person; reason: Reason }[] {
+export function whoBelongs(
+  audience: Audience,
+  index: FactIndex,
+): { person: Person; reason: Reason }[] {
   const found: { person: Person; reason: Reason }[] = [];
   for (const person of candidates(audience, index)) {
     const reason = belongs(audience, person, index);

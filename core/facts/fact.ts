@@ -10,7 +10,16 @@ import type { Rules } from "../posting/rules/rule";
  * correction by which the cell was read otherwise than it is written. Or who told it by hand, and when.
  */
 export type Origin =
-  | { from: "row"; source: string; reading: string; sheet: string; row: number; meaning: MeaningId; slot: number; corrected?: string }
+  | {
+      from: "row";
+      source: string;
+      reading: string;
+      sheet: string;
+      row: number;
+      meaning: MeaningId;
+      slot: number;
+      corrected?: string;
+    }
   | { from: "hand"; by: string; at: string }
   | { from: "rule"; rule: RuleOfHouse };
 
@@ -46,34 +55,32 @@ export type CohortKind = "class" | "team" | "committee";
  * `recipe:1`, `preset:…` or `house`; `ref` tells facts of one kind apart: the cohort of an enrolment, the student of a tie, the address
  * itself, the column of a detail, the point in which a list is as somebody wants it.
  */
-export type Fact =
-  & { subject: string; origin: Origin }
-  & (
-    | { kind: "student" | "guardian" | "staff"; ref: ""; value: "" }
-    | { kind: "name"; ref: ""; value: PersonName }
-    | { kind: "number" | "level" | "site"; ref: ""; value: string }
-    | { kind: "enrolment"; ref: string; value: "" }
-    | { kind: "tie"; ref: string; value: string }
-    | { kind: "address"; ref: string; value: "" }
-    | { kind: "cohort"; ref: ""; value: CohortValue }
-    | { kind: "kept"; ref: string; value: KeptValue }
-    /** What a further column of a sheet says of a student; the column's title is the ref. */
-    | { kind: "detail"; ref: string; value: string }
-    | { kind: "recipe"; ref: ""; value: RecipeValue }
-    | { kind: "list"; ref: ListPoint; value: string }
-    /** An old name of a list, and the last day on which it still leads there, as a calendar date. */
-    | { kind: "alias"; ref: string; value: string }
-    /** The short form of a name, whose folded text the subject holds: `short:trapeze two`. */
-    | { kind: "short"; ref: ""; value: string }
-    /** What the house allows of a posting rule for lists of one kind: `guardians outside`. The subject is `house`. */
-    | { kind: "bound"; ref: string; value: Bound }
-    /** An invariant that the house does without. */
-    | { kind: "invariant"; ref: string; value: "off" }
-    /** Posting rules of the house's own, by their id: `preset:homework`. */
-    | { kind: "preset"; ref: ""; value: PresetValue }
-    /** What somebody has allowed a list beyond the house's rules, by the rule, or `convention` for its name. */
-    | { kind: "exemption"; ref: string; value: Exemption }
-  );
+export type Fact = { subject: string; origin: Origin } & (
+  | { kind: "student" | "guardian" | "staff"; ref: ""; value: "" }
+  | { kind: "name"; ref: ""; value: PersonName }
+  | { kind: "number" | "level" | "site"; ref: ""; value: string }
+  | { kind: "enrolment"; ref: string; value: "" }
+  | { kind: "tie"; ref: string; value: string }
+  | { kind: "address"; ref: string; value: "" }
+  | { kind: "cohort"; ref: ""; value: CohortValue }
+  | { kind: "kept"; ref: string; value: KeptValue }
+  /** What a further column of a sheet says of a student; the column's title is the ref. */
+  | { kind: "detail"; ref: string; value: string }
+  | { kind: "recipe"; ref: ""; value: RecipeValue }
+  | { kind: "list"; ref: ListPoint; value: string }
+  /** An old name of a list, and the last day on which it still leads there, as a calendar date. */
+  | { kind: "alias"; ref: string; value: string }
+  /** The short form of a name, whose folded text the subject holds: `short:trapeze two`. */
+  | { kind: "short"; ref: ""; value: string }
+  /** What the house allows of a posting rule for lists of one kind: `guardians outside`. The subject is `house`. */
+  | { kind: "bound"; ref: string; value: Bound }
+  /** An invariant that the house does without. */
+  | { kind: "invariant"; ref: string; value: "off" }
+  /** Posting rules of the house's own, by their id: `preset:homework`. */
+  | { kind: "preset"; ref: ""; value: PresetValue }
+  /** What somebody has allowed a list beyond the house's rules, by the rule, or `convention` for its name. */
+  | { kind: "exemption"; ref: string; value: Exemption }
+);
 
 export type FactKind = Fact["kind"];
 

@@ -55,7 +55,20 @@ export function recipeNumber(subject: string): number {
 }
 
 export function indexFacts(facts: Facts): FactIndex {
-  const index: FactIndex = { people: new Map(), cohorts: new Map(), enrolled: new Map(), kept: new Map(), recipes: new Map(), lists: new Map(), aliases: new Map(), shorts: new Map(), bounds: new Map(), invariantsOff: new Set(), presets: new Map(), exemptions: new Map() };
+  const index: FactIndex = {
+    people: new Map(),
+    cohorts: new Map(),
+    enrolled: new Map(),
+    kept: new Map(),
+    recipes: new Map(),
+    lists: new Map(),
+    aliases: new Map(),
+    shorts: new Map(),
+    bounds: new Map(),
+    invariantsOff: new Set(),
+    presets: new Map(),
+    exemptions: new Map(),
+  };
   for (const fact of facts.values()) addToIndex(index, fact);
   return index;
 }
@@ -79,25 +92,50 @@ export function addToIndex(index: FactIndex, fact: Fact): void {
     return;
   }
   switch (fact.kind) {
-    case "kept": setIn(index.kept, fact.subject, fact.ref, fact.value); return;
-    case "list": setIn(index.lists, fact.subject, fact.ref, fact.value); return;
-    case "alias": setIn(index.aliases, fact.subject, fact.ref, fact.value); return;
-    case "recipe": index.recipes.set(recipeNumber(fact.subject), fact.value); return;
-    case "short": index.shorts.set(fact.subject.slice("short:".length), fact.value); return;
-    case "bound": index.bounds.set(fact.ref, fact.value); return;
-    case "invariant": index.invariantsOff.add(fact.ref); return;
-    case "preset": index.presets.set(fact.subject.slice("preset:".length), presetFrom(fact.value)); return;
-    case "exemption": setIn(index.exemptions, fact.subject, fact.ref, fact.value); return;
+    case "kept":
+      setIn(index.kept, fact.subject, fact.ref, fact.value);
+      return;
+    case "list":
+      setIn(index.lists, fact.subject, fact.ref, fact.value);
+      return;
+    case "alias":
+      setIn(index.aliases, fact.subject, fact.ref, fact.value);
+      return;
+    case "recipe":
+      index.recipes.set(recipeNumber(fact.subject), fact.value);
+      return;
+    case "short":
+      index.shorts.set(fact.subject.slice("short:".length), fact.value);
+      return;
+    case "bound":
+      index.bounds.set(fact.ref, fact.value);
+      return;
+    case "invariant":
+      index.invariantsOff.add(fact.ref);
+      return;
+    case "preset":
+      index.presets.set(fact.subject.slice("preset:".length), presetFrom(fact.value));
+      return;
+    case "exemption":
+      setIn(index.exemptions, fact.subject, fact.ref, fact.value);
+      return;
   }
   const person = personIn(index, fact.subject);
   switch (fact.kind) {
     case "student":
     case "staff":
-    case "guardian": person.role = fact.kind; break;
-    case "name": person.given = fact.value.given; person.family = fact.value.family; break;
+    case "guardian":
+      person.role = fact.kind;
+      break;
+    case "name":
+      person.given = fact.value.given;
+      person.family = fact.value.family;
+      break;
     case "number":
     case "level":
-    case "site": person[fact.kind] = fact.value; break;
+    case "site":
+      person[fact.kind] = fact.value;
+      break;
     case "enrolment": {
       person.cohorts.add(fact.ref);
       const enrolled = index.enrolled.get(fact.ref);
@@ -109,12 +147,21 @@ export function addToIndex(index: FactIndex, fact: Fact): void {
       person.ties.set(fact.ref, fact.value);
       personIn(index, fact.ref).ties.set(fact.subject, fact.value);
       break;
-    case "address": person.addresses.add(fact.ref); break;
-    case "detail": person.details.set(fact.ref, fact.value); break;
+    case "address":
+      person.addresses.add(fact.ref);
+      break;
+    case "detail":
+      person.details.set(fact.ref, fact.value);
+      break;
   }
 }
 
-function setIn<Key, Value>(maps: Map<string, Map<Key, Value>>, subject: string, key: Key, value: Value): void {
+function setIn<Key, Value>(
+  maps: Map<string, Map<Key, Value>>,
+  subject: string,
+  key: Key,
+  value: Value,
+): void {
   const own = maps.get(subject);
   if (own === undefined) maps.set(subject, new Map([[key, value]]));
   else own.set(key, value);
@@ -127,30 +174,65 @@ export function removeFromIndex(index: FactIndex, fact: Fact): void {
     return;
   }
   switch (fact.kind) {
-    case "kept": index.kept.get(fact.subject)?.delete(fact.ref); return;
-    case "list": index.lists.get(fact.subject)?.delete(fact.ref); return;
-    case "alias": index.aliases.get(fact.subject)?.delete(fact.ref); return;
-    case "recipe": index.recipes.delete(recipeNumber(fact.subject)); return;
-    case "short": index.shorts.delete(fact.subject.slice("short:".length)); return;
-    case "bound": index.bounds.delete(fact.ref); return;
-    case "invariant": index.invariantsOff.delete(fact.ref); return;
-    case "preset": index.presets.delete(fact.subject.slice("preset:".length)); return;
-    case "exemption": index.exemptions.get(fact.subject)?.delete(fact.ref); return;
+    case "kept":
+      index.kept.get(fact.subject)?.delete(fact.ref);
+      return;
+    case "list":
+      index.lists.get(fact.subject)?.delete(fact.ref);
+      return;
+    case "alias":
+      index.aliases.get(fact.subject)?.delete(fact.ref);
+      return;
+    case "recipe":
+      index.recipes.delete(recipeNumber(fact.subject));
+      return;
+    case "short":
+      index.shorts.delete(fact.subject.slice("short:".length));
+      return;
+    case "bound":
+      index.bounds.delete(fact.ref);
+      return;
+    case "invariant":
+      index.invariantsOff.delete(fact.ref);
+      return;
+    case "preset":
+      index.presets.delete(fact.subject.slice("preset:".length));
+      return;
+    case "exemption":
+      index.exemptions.get(fact.subject)?.delete(fact.ref);
+      return;
   }
   const person = index.people.get(fact.subject);
   if (person === undefined) return;
   switch (fact.kind) {
     case "student":
     case "staff":
-    case "guardian": index.people.delete(fact.subject); break;
-    case "name": person.given = ""; person.family = ""; break;
+    case "guardian":
+      index.people.delete(fact.subject);
+      break;
+    case "name":
+      person.given = "";
+      person.family = "";
+      break;
     case "number":
     case "level":
-    case "site": person[fact.kind] = ""; break;
-    case "enrolment": person.cohorts.delete(fact.ref); index.enrolled.get(fact.ref)?.delete(fact.subject); break;
-    case "tie": person.ties.delete(fact.ref); index.people.get(fact.ref)?.ties.delete(fact.subject); break;
-    case "address": person.addresses.delete(fact.ref); break;
-    case "detail": person.details.delete(fact.ref); break;
+    case "site":
+      person[fact.kind] = "";
+      break;
+    case "enrolment":
+      person.cohorts.delete(fact.ref);
+      index.enrolled.get(fact.ref)?.delete(fact.subject);
+      break;
+    case "tie":
+      person.ties.delete(fact.ref);
+      index.people.get(fact.ref)?.ties.delete(fact.subject);
+      break;
+    case "address":
+      person.addresses.delete(fact.ref);
+      break;
+    case "detail":
+      person.details.delete(fact.ref);
+      break;
   }
 }
 
@@ -167,7 +249,19 @@ export function nameOf(person: Pick<Person, "given" | "family"> | undefined): st
 function personIn(index: FactIndex, id: string): Person {
   let person = index.people.get(id);
   if (person === undefined) {
-    person = { id, role: "guardian", given: "", family: "", number: "", level: "", site: "", cohorts: new Set(), addresses: new Set(), ties: new Map(), details: new Map() };
+    person = {
+      id,
+      role: "guardian",
+      given: "",
+      family: "",
+      number: "",
+      level: "",
+      site: "",
+      cohorts: new Set(),
+      addresses: new Set(),
+      ties: new Map(),
+      details: new Map(),
+    };
     index.people.set(id, person);
   }
   return person;

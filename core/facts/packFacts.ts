@@ -21,18 +21,38 @@ export function packFacts(facts: readonly Fact[]): string {
     const place = `${origin.reading}\n${origin.source}\n${origin.sheet}\n${origin.row}`;
     let at = places.indexOf(place);
     if (at < 0) at = places.push(place) - 1;
-    return origin.corrected === undefined ? [subject, kind, ref, value, at, origin.meaning, origin.slot] : [subject, kind, ref, value, at, origin.meaning, origin.slot, origin.corrected];
+    return origin.corrected === undefined
+      ? [subject, kind, ref, value, at, origin.meaning, origin.slot]
+      : [subject, kind, ref, value, at, origin.meaning, origin.slot, origin.corrected];
   });
   return JSON.stringify([places, packed]);
 }
 
 /** The facts that `packFacts` wrote. */
 export function unpackFacts(text: string): Fact[] {
-  const [places, packed] = JSON.parse(text) as [string[], [string, Fact["kind"], string, Fact["value"], number | PackedOrigin, string, number, string?][]];
+  const [places, packed] = JSON.parse(text) as [
+    string[],
+    [string, Fact["kind"], string, Fact["value"], number | PackedOrigin, string, number, string?][],
+  ];
   return packed.map(([subject, kind, ref, value, at, meaning, slot, corrected]) => {
     if (typeof at !== "number") return { subject, kind, ref, value, origin: unpack(at) } as Fact;
     const [reading = "", source = "", sheet = "", row = "0"] = (places[at] ?? "").split("\n");
-    return { subject, kind, ref, value, origin: { from: "row", source, reading, sheet, row: Number(row), meaning, slot, ...(corrected === undefined ? {} : { corrected }) } } as Fact;
+    return {
+      subject,
+      kind,
+      ref,
+      value,
+      origin: {
+        from: "row",
+        source,
+        reading,
+        sheet,
+        row: Number(row),
+        meaning,
+        slot,
+        ...(corrected === undefined ? {} : { corrected }),
+      },
+    } as Fact;
   });
 }
 
@@ -40,12 +60,24 @@ function pack(origin: Origin): PackedOrigin {
   if (origin.from === "rule") return ["s", origin.rule];
   if (origin.from === "hand") return ["h", origin.by, origin.at];
   const { reading, source, sheet, row, meaning, slot, corrected } = origin;
-  return corrected === undefined ? ["r", reading, source, sheet, row, meaning, slot] : ["r", reading, source, sheet, row, meaning, slot, corrected];
+  return corrected === undefined
+    ? ["r", reading, source, sheet, row, meaning, slot]
+    : ["r", reading, source, sheet, row, meaning, slot, corrected];
 }
 
 function unpack([from, ...rest]: PackedOrigin): Origin {
-  if (from === "s") return { from: "rule", rule: String(rest[0] ?? "student-address") as RuleOfHouse };
+  if (from === "s")
+    return { from: "rule", rule: String(rest[0] ?? "student-address") as RuleOfHouse };
   if (from === "h") return { from: "hand", by: String(rest[0]), at: String(rest[1]) };
   const [reading, source, sheet, row, meaning, slot, corrected] = rest;
-  return { from: "row", reading, source, sheet, row, meaning, slot, ...(corrected === undefined ? {} : { corrected }) } as Origin;
+  return {
+    from: "row",
+    reading,
+    source,
+    sheet,
+    row,
+    meaning,
+    slot,
+    ...(corrected === undefined ? {} : { corrected }),
+  } as Origin;
 }

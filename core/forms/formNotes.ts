@@ -10,13 +10,25 @@ export interface AnswerTold {
   url: string;
 }
 
-const SIGNED = (house: string): string => `This mail was sent by Amigo, which looks after the lists of ${house}.`;
+const SIGNED = (house: string): string =>
+  `This mail was sent by Amigo, which looks after the lists of ${house}.`;
 
 /** The mail by which a family confirms its address. It says nothing of whether the child or the address is known. */
 export function confirmAnswerNote({ house, title, child, url }: AnswerTold): Note {
   return {
     subject: oneHeaderLine(`Please confirm: ${title}`),
-    text: ["Hello,", "", `this address was filled in for ${oneHeaderLine(child)} on the form "${oneHeaderLine(title)}" of ${house}. If it was you, open this link and press the button; your answer counts from then on:`, url, "", "By the same link you can look at your answers, change them, and add another child.", "", "If it was not you, there is nothing to do: without the button nothing is kept in your name.", "", SIGNED(house)].join("\r\n"),
+    text: [
+      "Hello,",
+      "",
+      `this address was filled in for ${oneHeaderLine(child)} on the form "${oneHeaderLine(title)}" of ${house}. If it was you, open this link and press the button; your answer counts from then on:`,
+      url,
+      "",
+      "By the same link you can look at your answers, change them, and add another child.",
+      "",
+      "If it was not you, there is nothing to do: without the button nothing is kept in your name.",
+      "",
+      SIGNED(house),
+    ].join("\r\n"),
   };
 }
 
@@ -24,7 +36,16 @@ export function confirmAnswerNote({ house, title, child, url }: AnswerTold): Not
 export function secondGuardianNote({ house, title, child, url }: AnswerTold, by: string): Note {
   return {
     subject: oneHeaderLine(`Please confirm: ${title}`),
-    text: ["Hello,", "", `${oneHeaderLine(by)} has named you as a guardian of ${oneHeaderLine(child)} on the form "${oneHeaderLine(title)}" of ${house}. If you want its mail at this address as well, say so here:`, url, "", "If you do not, there is nothing to do: nothing is sent to this address.", "", SIGNED(house)].join("\r\n"),
+    text: [
+      "Hello,",
+      "",
+      `${oneHeaderLine(by)} has named you as a guardian of ${oneHeaderLine(child)} on the form "${oneHeaderLine(title)}" of ${house}. If you want its mail at this address as well, say so here:`,
+      url,
+      "",
+      "If you do not, there is nothing to do: nothing is sent to this address.",
+      "",
+      SIGNED(house),
+    ].join("\r\n"),
   };
 }
 
@@ -32,6 +53,17 @@ export function secondGuardianNote({ house, title, child, url }: AnswerTold, by:
 export function decidedAnswerNote({ house, title, child, url }: AnswerTold, taken: boolean): Note {
   return {
     subject: oneHeaderLine(`Your answer: ${title}`),
-    text: ["Hello,", "", taken ? `the office of ${house} has looked at your answer for ${oneHeaderLine(child)} on the form "${oneHeaderLine(title)}". It counts now.` : `the office of ${house} could not take your answer for ${oneHeaderLine(child)} on the form "${oneHeaderLine(title)}". Please write to the office if you think that this is wrong.`, "", "Your answers are here:", url, "", SIGNED(house)].join("\r\n"),
+    text: [
+      "Hello,",
+      "",
+      taken
+        ? `the office of ${house} has looked at your answer for ${oneHeaderLine(child)} on the form "${oneHeaderLine(title)}". It counts now.`
+        : `the office of ${house} could not take your answer for ${oneHeaderLine(child)} on the form "${oneHeaderLine(title)}". Please write to the office if you think that this is wrong.`,
+      "",
+      "Your answers are here:",
+      url,
+      "",
+      SIGNED(house),
+    ].join("\r\n"),
   };
 }

@@ -20,28 +20,58 @@ export interface Placed {
  *
  * @param isFamily whether it came by the family's own link or code, which only they have
  */
-export function placeAnswer(answer: Pick<Answer, "given" | "family" | "class" | "name" | "address">, index: FactIndex, { unknownChild }: Pick<FormContent, "unknownChild">, isFamily: boolean): Placed {
+export function placeAnswer(
+  answer: Pick<Answer, "given" | "family" | "class" | "name" | "address">,
+  index: FactIndex,
+  { unknownChild }: Pick<FormContent, "unknownChild">,
+  isFamily: boolean,
+): Placed {
   const wanted = wholeName({ given: answer.given, family: answer.family });
   const students = [...index.people.values()].filter(({ role }) => role === "student");
   const named = students.filter((student) => sameName(student, answer));
   if (named.length === 0) {
     const near = students.filter((student) => isOneSlip(fold(nameOf(student)), fold(wanted)));
-    if (near.length > 0) return { path: "asked", why: `No sheet has a child called ${wanted}. Was ${joined(near.slice(0, 3).map(nameOf), "or")} meant?` };
-    return unknownChild === "take" ? { path: "accepted", why: "" } : { path: "asked", why: `No sheet has a child called ${wanted}. Is this a new child?` };
+    if (near.length > 0)
+      return {
+        path: "asked",
+        why: `No sheet has a child called ${wanted}. Was ${joined(near.slice(0, 3).map(nameOf), "or")} meant?`,
+      };
+    return unknownChild === "take"
+      ? { path: "accepted", why: "" }
+      : { path: "asked", why: `No sheet has a child called ${wanted}. Is this a new child?` };
   }
-  const inClass = named.filter(({ cohorts }) => answer.class === "" || [...cohorts].some((key) => fold(index.cohorts.get(key)?.name ?? "") === fold(answer.class)));
+  const inClass = named.filter(
+    ({ cohorts }) =>
+      answer.class === "" ||
+      [...cohorts].some((key) => fold(index.cohorts.get(key)?.name ?? "") === fold(answer.class)),
+  );
   const [student] = inClass.length > 0 ? inClass : named;
-  if (student === undefined || inClass.length > 1) return { path: "asked", why: `There are ${named.length} children called ${wanted}. Which one is meant?` };
+  if (student === undefined || inClass.length > 1)
+    return {
+      path: "asked",
+      why: `There are ${named.length} children called ${wanted}. Which one is meant?`,
+    };
   if (isFamily) return { path: "accepted", why: "" };
   const guardians = [...student.ties.keys()].flatMap((id) => index.people.get(id) ?? []);
   const speaking = guardians.filter(({ addresses }) => addresses.size > 0);
-  if (speaking.length === 0 || speaking.some(({ addresses }) => addresses.has(answer.address))) return { path: "accepted", why: "" };
+  if (speaking.length === 0 || speaking.some(({ addresses }) => addresses.has(answer.address)))
+    return { path: "accepted", why: "" };
   const self = speaking.find((guardian) => fold(nameOf(guardian)) === fold(answer.name));
-  if (self !== undefined) return { path: "held", why: `${nameOf(self)} is known with another address: ${joined([...self.addresses])}. Is ${answer.address} theirs as well?` };
-  return { path: "held", why: `${joined(speaking.map(nameOf))} ${speaking.length === 1 ? "speaks" : "speak"} for ${wanted} already. May ${answer.name} as well?` };
+  if (self !== undefined)
+    return {
+      path: "held",
+      why: `${nameOf(self)} is known with another address: ${joined([...self.addresses])}. Is ${answer.address} theirs as well?`,
+    };
+  return {
+    path: "held",
+    why: `${joined(speaking.map(nameOf))} ${speaking.length === 1 ? "speaks" : "speak"} for ${wanted} already. May ${answer.name} as well?`,
+  };
 }
 
 function sameName(student: Person, { given, family }: Pick<Answer, "given" | "family">): boolean {
   const written = fold(`${given} ${family}`);
-  return written === fold(`${student.given} ${student.family}`) || written === fold(`${student.family} ${student.given}`);
+  return (
+    written === fold(`${student.given} ${student.family}`) ||
+    written === fold(`${student.family} ${student.given}`)
+  );
 }

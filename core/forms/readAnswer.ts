@@ -26,7 +26,8 @@ export interface Answer {
 /** What is wrong with one field; `proposal` is what was probably meant. */
 export interface AnswerFault {
   field: string;
-  fault: "missing" | "too long" | "not a choice" | "address" | "probably" | "same address" | "consent";
+  fault:
+    "missing" | "too long" | "not a choice" | "address" | "probably" | "same address" | "consent";
   sentence: string;
   proposal?: string;
   /** Whether it could be sent to as it was written, should its writer insist. */
@@ -53,28 +54,59 @@ const LONGEST_TEXT = 1000;
  * @param known  the domains that the house's own addresses have
  * @returns the answer, or every fault with its field, in the order of the form
  */
-export function readAnswer(fields: Readonly<Record<string, string>>, form: FormContent, words: FormWords, { classes, teams }: FormChoices, consentVersion: number, known: KnownDomains): AnswerRead {
+export function readAnswer(
+  fields: Readonly<Record<string, string>>,
+  form: FormContent,
+  words: FormWords,
+  { classes, teams }: FormChoices,
+  consentVersion: number,
+  known: KnownDomains,
+): AnswerRead {
   const faults: AnswerFault[] = [];
   const has = (part: FormContent["parts"][number]): boolean => form.parts.includes(part);
   const line = (field: string, { needed = false, longest = LONGEST } = {}): string => {
     const text = tidyLine(fields[field] ?? "");
-    if (needed && text === "") faults.push({ field, fault: "missing", sentence: "Please fill this in." });
-    if (text.length > longest) faults.push({ field, fault: "too long", sentence: `This is longer than ${longest} letters. Please shorten it.` });
+    if (needed && text === "")
+      faults.push({ field, fault: "missing", sentence: "Please fill this in." });
+    if (text.length > longest)
+      faults.push({
+        field,
+        fault: "too long",
+        sentence: `This is longer than ${longest} letters. Please shorten it.`,
+      });
     return text;
   };
   const oneOf = (field: string, choices: readonly string[], needed: boolean): string => {
     const text = (fields[field] ?? "").trim();
-    if (text === "") { if (needed) faults.push({ field, fault: "missing", sentence: "Please choose one." }); return ""; }
-    if (!choices.includes(text)) faults.push({ field, fault: "not a choice", sentence: "This can no longer be chosen. Please choose another one." });
+    if (text === "") {
+      if (needed) faults.push({ field, fault: "missing", sentence: "Please choose one." });
+      return "";
+    }
+    if (!choices.includes(text))
+      faults.push({
+        field,
+        fault: "not a choice",
+        sentence: "This can no longer be chosen. Please choose another one.",
+      });
     return text;
   };
   const address = (field: string, needed: boolean): string => {
     const written = fields[field] ?? "";
-    if (written.trim() === "") { if (needed) faults.push({ field, fault: "missing", sentence: "Please fill this in." }); return ""; }
+    if (written.trim() === "") {
+      if (needed) faults.push({ field, fault: "missing", sentence: "Please fill this in." });
+      return "";
+    }
     const read = readAddress(written, known);
     if (read.answer === "clean") return read.address;
     const typed = written.trim().toLowerCase();
-    if (read.answer === "unusable") { faults.push({ field, fault: "address", sentence: `This is no address that mail can be sent to: ${read.why}` }); return ""; }
+    if (read.answer === "unusable") {
+      faults.push({
+        field,
+        fault: "address",
+        sentence: `This is no address that mail can be sent to: ${read.why}`,
+      });
+      return "";
+    }
     const asWritten = readAddress(written, NOBODY);
     const canKeep = asWritten.answer === "clean";
     if (fields[`keep.${field}`] === typed && canKeep) return asWritten.address;
@@ -82,15 +114,22 @@ export function readAnswer(fields: Readonly<Record<string, string>>, form: FormC
     return "";
   };
   const answer: Answer = {
-    given: line("given", { needed: true }), family: line("family", { needed: true }),
+    given: line("given", { needed: true }),
+    family: line("family", { needed: true }),
     class: has("class") ? oneOf("class", classes, classes.length > 0) : "",
     team: has("team") ? oneOf("team", teams, false) : "",
-    name: line("name", { needed: true }), address: address("address", true),
+    name: line("name", { needed: true }),
+    address: address("address", true),
     relationship: has("relationship") ? line("relationship") : "",
-    secondName: "", secondAddress: "", secondRelationship: "", howOften: "every message",
+    secondName: "",
+    secondAddress: "",
+    secondRelationship: "",
+    howOften: "every message",
     questions: form.questions.map(({ required }, at) => {
       const choices = words.questions[at]?.choices ?? [];
-      return choices.length > 0 ? oneOf(`question.${at}`, choices, required) : line(`question.${at}`, { needed: required, longest: LONGEST_TEXT });
+      return choices.length > 0
+        ? oneOf(`question.${at}`, choices, required)
+        : line(`question.${at}`, { needed: required, longest: LONGEST_TEXT });
     }),
     consent: 0,
   };
@@ -98,14 +137,48 @@ export function readAnswer(fields: Readonly<Record<string, string>>, form: FormC
     answer.secondName = line("secondName");
     answer.secondAddress = address("secondAddress", false);
     answer.secondRelationship = line("secondRelationship");
-    if (answer.secondAddress !== "" && answer.secondAddress === answer.address) faults.push({ field: "secondAddress", fault: "same address", sentence: "This is your own address. Leave it empty if you share one." });
-    if (answer.secondAddress !== "" && answer.secondName === "") faults.push({ field: "secondName", fault: "missing", sentence: "Please say whose address this is." });
+    if (answer.secondAddress !== "" && answer.secondAddress === answer.address)
+      faults.push({
+        field: "secondAddress",
+        fault: "same address",
+        sentence: "This is your own address. Leave it empty if you share one.",
+      });
+    if (answer.secondAddress !== "" && answer.secondName === "")
+      faults.push({
+        field: "secondName",
+        fault: "missing",
+        sentence: "Please say whose address this is.",
+      });
   }
-  if (has("how often")) answer.howOften = HOW_OFTEN.find((own) => own === fields.howOften) ?? "every message";
+  if (has("how often"))
+    answer.howOften = HOW_OFTEN.find((own) => own === fields.howOften) ?? "every message";
   if (has("consent") && words.consent.trim() !== "") {
     answer.consent = consentVersion;
-    if (fields.consent !== "yes") faults.push({ field: "consent", fault: "consent", sentence: "Without this we may not keep your address." });
+    if (fields.consent !== "yes")
+      faults.push({
+        field: "consent",
+        fault: "consent",
+        sentence: "Without this we may not keep your address.",
+      });
   }
-  const order = ["given", "family", "class", "team", "name", "address", "relationship", "secondName", "secondAddress", "secondRelationship", ...form.questions.map((_, at) => `question.${at}`), "consent"];
-  return faults.length === 0 ? { ok: true, answer } : { ok: false, faults: faults.sort((one, other) => order.indexOf(one.field) - order.indexOf(other.field)) };
+  const order = [
+    "given",
+    "family",
+    "class",
+    "team",
+    "name",
+    "address",
+    "relationship",
+    "secondName",
+    "secondAddress",
+    "secondRelationship",
+    ...form.questions.map((_, at) => `question.${at}`),
+    "consent",
+  ];
+  return faults.length === 0
+    ? { ok: true, answer }
+    : {
+        ok: false,
+        faults: faults.sort((one, other) => order.indexOf(one.field) - order.indexOf(other.field)),
+      };
 }

@@ -29,8 +29,11 @@ export function clusterGuardians(mentions: readonly Mention[]): Cluster[] {
     }
     const here = byAddress.get(mention.address) ?? [];
     byAddress.set(mention.address, here);
-    const same = here.find((cluster) => cluster.some((other) => nameKey(other.name) === nameKey(mention.name)))
-      ?? here.find((cluster) => cluster[0] !== undefined && sameName(cluster[0].name, mention.name));
+    const same =
+      here.find((cluster) =>
+        cluster.some((other) => nameKey(other.name) === nameKey(mention.name)),
+      ) ??
+      here.find((cluster) => cluster[0] !== undefined && sameName(cluster[0].name, mention.name));
     if (same !== undefined) same.push(mention);
     else {
       const cluster = [mention];
@@ -46,11 +49,25 @@ function placeLoose(clusters: Cluster[], loose: readonly Mention[]): Cluster[] {
   const byStudent = groupByStudent(placed);
   for (const mention of loose) {
     const key = nameKey(mention.name);
-    const students = new Set([mention.student, ...[...(byStudent.get(mention.student) ?? [])].flatMap((cluster) => cluster.map((other) => other.student))]);
+    const students = new Set([
+      mention.student,
+      ...[...(byStudent.get(mention.student) ?? [])].flatMap((cluster) =>
+        cluster.map((other) => other.student),
+      ),
+    ]);
     const around = new Set([...students].flatMap((student) => [...(byStudent.get(student) ?? [])]));
-    const free = [...around].filter((cluster) => !cluster.some((other) => other.record === mention.record));
+    const free = [...around].filter(
+      (cluster) => !cluster.some((other) => other.record === mention.record),
+    );
     const exact = free.filter((cluster) => cluster.some((other) => nameKey(other.name) === key));
-    const candidates = exact.length > 0 ? exact : free.filter((cluster) => cluster.some((other) => nameKey(other.name) !== "" && sameName(other.name, mention.name)));
+    const candidates =
+      exact.length > 0
+        ? exact
+        : free.filter((cluster) =>
+            cluster.some(
+              (other) => nameKey(other.name) !== "" && sameName(other.name, mention.name),
+            ),
+          );
     const only = candidates.length === 1 && key !== "" ? candidates[0] : undefined;
     const cluster = only ?? [];
     cluster.push(mention);
@@ -71,7 +88,14 @@ function uniteOnStudents(clusters: Cluster[]): Cluster[] {
     const list = [...here];
     for (const later of [...list].reverse()) {
       if (gone.has(later)) continue;
-      const namesakes = list.slice(0, list.indexOf(later)).filter((earlier) => !gone.has(earlier) && isNamesake(earlier, later) && !earlier.some((mention) => later.some((twin) => standApart(mention, twin))));
+      const namesakes = list
+        .slice(0, list.indexOf(later))
+        .filter(
+          (earlier) =>
+            !gone.has(earlier) &&
+            isNamesake(earlier, later) &&
+            !earlier.some((mention) => later.some((twin) => standApart(mention, twin))),
+        );
       const [same] = namesakes.sort((one, other) => likeness(other, later) - likeness(one, later));
       if (same === undefined) continue;
       same.push(...later);
@@ -82,24 +106,35 @@ function uniteOnStudents(clusters: Cluster[]): Cluster[] {
 }
 
 function isNamesake(one: Cluster, other: Cluster): boolean {
-  const keys = [one, other].map((cluster) => cluster.map((mention) => nameKey(mention.name)).find((key) => key !== ""));
+  const keys = [one, other].map((cluster) =>
+    cluster.map((mention) => nameKey(mention.name)).find((key) => key !== ""),
+  );
   return keys[0] !== undefined && keys[0] === keys[1];
 }
 
 /** How much the addresses of two people look alike: the domain, and a mailbox that holds the other. */
 function likeness(one: Cluster, other: Cluster): number {
-  const scores = one.flatMap(({ address: a = "" }) => other.map(({ address: b = "" }) => {
-    const [leftBox = "", leftDomain] = a.split("@");
-    const [rightBox = "", rightDomain] = b.split("@");
-    const holds = leftBox !== "" && rightBox !== "" && (leftBox.includes(rightBox) || rightBox.includes(leftBox));
-    return (holds ? 2 : 0) + (leftDomain === rightDomain ? 1 : 0);
-  }));
+  const scores = one.flatMap(({ address: a = "" }) =>
+    other.map(({ address: b = "" }) => {
+      const [leftBox = "", leftDomain] = a.split("@");
+      const [rightBox = "", rightDomain] = b.split("@");
+      const holds =
+        leftBox !== "" &&
+        rightBox !== "" &&
+        (leftBox.includes(rightBox) || rightBox.includes(leftBox));
+      return (holds ? 2 : 0) + (leftDomain === rightDomain ? 1 : 0);
+    }),
+  );
   return Math.max(0, ...scores);
 }
 
 /** Two who stand in one sheet for one student are two people, unless it is somebody who answered a form again. */
 function standApart(one: Mention, other: Mention): boolean {
-  return one.student === other.student && one.reading === other.reading && (one.record === other.record || one.record.answered === "");
+  return (
+    one.student === other.student &&
+    one.reading === other.reading &&
+    (one.record === other.record || one.record.answered === "")
+  );
 }
 
 function groupByStudent(clusters: readonly Cluster[]): Map<string, Set<Cluster>> {

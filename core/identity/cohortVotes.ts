@@ -3,11 +3,27 @@ import type { RowRecord } from "../sheet/readRecords";
 
 /** Settles by majority what a cohort is called, where it is and who coaches it. */
 export class CohortVotes {
-  private readonly cohorts = new Map<string, { kind: CohortKind; names: Tally; sites: Tally; coaches: Tally; origin: Origin }>();
+  private readonly cohorts = new Map<
+    string,
+    { kind: CohortKind; names: Tally; sites: Tally; coaches: Tally; origin: Origin }
+  >();
 
   /** Casts one row's vote. A row that names only this cohort tells most about its site and coach. */
-  cast(key: string, kind: CohortKind, name: string, record: RowRecord, weight: number, origin: Origin): void {
-    const cohort = this.cohorts.get(key) ?? { kind, names: new Map(), sites: new Map(), coaches: new Map(), origin };
+  cast(
+    key: string,
+    kind: CohortKind,
+    name: string,
+    record: RowRecord,
+    weight: number,
+    origin: Origin,
+  ): void {
+    const cohort = this.cohorts.get(key) ?? {
+      kind,
+      names: new Map(),
+      sites: new Map(),
+      coaches: new Map(),
+      origin,
+    };
     this.cohorts.set(key, cohort);
     tally(cohort.names, name, 1);
     if (record.site !== "") tally(cohort.sites, record.site, weight);
@@ -16,7 +32,12 @@ export class CohortVotes {
 
   count(): Fact[] {
     return [...this.cohorts].map(([subject, { kind, names, sites, coaches, origin }]) => {
-      const value: CohortValue = { name: most(names), kind, site: most(sites), coach: most(coaches) };
+      const value: CohortValue = {
+        name: most(names),
+        kind,
+        site: most(sites),
+        coach: most(coaches),
+      };
       return { subject, kind: "cohort", ref: "", value, origin };
     });
   }

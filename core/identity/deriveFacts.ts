@@ -10,7 +10,15 @@ import { nameGuardians } from "./knownGuardians";
 import { nameStudents } from "./nameStudents";
 import { fitsStudent, followLinks, type PersonLink } from "./personLink";
 import type { Question, SettledByHand } from "./question";
-import { askAboutAddresses, askAboutClasses, askAboutGuardians, askAboutStudents, askAboutValues, askWhetherHere, type TellingOfClasses } from "./questions";
+import {
+  askAboutAddresses,
+  askAboutClasses,
+  askAboutGuardians,
+  askAboutStudents,
+  askAboutValues,
+  askWhetherHere,
+  type TellingOfClasses,
+} from "./questions";
 import { standingAddresses, type StandingAddresses } from "./standingAddresses";
 import { Tellings } from "./tellings";
 
@@ -46,7 +54,11 @@ export interface Derived {
  * @param sources oldest first
  * @param stand   the facts as they stood, by which people keep their ids
  */
-export function deriveFacts(sources: readonly SourceRecords[], stand: Facts, settings: DeriveSettings): Derived {
+export function deriveFacts(
+  sources: readonly SourceRecords[],
+  stand: Facts,
+  settings: DeriveSettings,
+): Derived {
   const { links = [], settled = [] } = settings;
   const known = sharedIndex(stand);
   const facts = new Map<string, Fact>();
@@ -54,8 +66,14 @@ export function deriveFacts(sources: readonly SourceRecords[], stand: Facts, set
     const key = factKey(fact);
     if (!facts.has(key)) facts.set(key, fact);
   };
-  const rows = sources.flatMap(({ source, reading, records }, place) => records.map((record) => ({ source, reading, record, place })));
-  const students = nameStudents(rows.map(({ record }) => record), known, links);
+  const rows = sources.flatMap(({ source, reading, records }, place) =>
+    records.map((record) => ({ source, reading, record, place })),
+  );
+  const students = nameStudents(
+    rows.map(({ record }) => record),
+    known,
+    links,
+  );
   const votes = new CohortVotes();
   const told = new Tellings();
   const classes = new Map<string, TellingOfClasses[]>();
@@ -69,17 +87,53 @@ export function deriveFacts(sources: readonly SourceRecords[], stand: Facts, set
     if (subject === undefined || strangers.all.has(record)) continue;
     const at = originIn(source, reading, record);
     put({ subject, kind: "student", ref: "", value: "", origin: at("student.number") });
-    told.tell(subject, "name", { value: record.name, origin: at("student.surname"), answered: record.answered, place, loose: record.answered !== "" || record.number === "" });
-    if (record.number !== "") put({ subject, kind: "number", ref: "", value: record.number, origin: at("student.number") });
-    if (record.level !== "") told.tell(subject, "level", { value: record.level, origin: at("student.level"), answered: record.answered, place });
-    if (record.site !== "") told.tell(subject, "site", { value: record.site, origin: at("site"), answered: record.answered, place });
-    for (const { column, slot, value } of record.details ?? []) put({ subject, kind: "detail", ref: column, value, origin: at("detail", slot) });
-    if (record.address !== undefined) put({ subject, kind: "address", ref: record.address, value: "", origin: at("student.address") });
+    told.tell(subject, "name", {
+      value: record.name,
+      origin: at("student.surname"),
+      answered: record.answered,
+      place,
+      loose: record.answered !== "" || record.number === "",
+    });
+    if (record.number !== "")
+      put({ subject, kind: "number", ref: "", value: record.number, origin: at("student.number") });
+    if (record.level !== "")
+      told.tell(subject, "level", {
+        value: record.level,
+        origin: at("student.level"),
+        answered: record.answered,
+        place,
+      });
+    if (record.site !== "")
+      told.tell(subject, "site", {
+        value: record.site,
+        origin: at("site"),
+        answered: record.answered,
+        place,
+      });
+    for (const { column, slot, value } of record.details ?? [])
+      put({ subject, kind: "detail", ref: column, value, origin: at("detail", slot) });
+    if (record.address !== undefined)
+      put({
+        subject,
+        kind: "address",
+        ref: record.address,
+        value: "",
+        origin: at("student.address"),
+      });
     if (record.number !== "" && settings.studentAddress !== "") {
       const address = settings.studentAddress.replace("{number}", record.number.toLowerCase());
-      put({ subject, kind: "address", ref: address, value: "", origin: { from: "rule", rule: "student-address" } });
+      put({
+        subject,
+        kind: "address",
+        ref: address,
+        value: "",
+        origin: { from: "rule", rule: "student-address" },
+      });
     }
-    for (const [kind, names, meaning] of [["class", record.classes, "classes"], ["team", record.teams, "teams"]] as const) {
+    for (const [kind, names, meaning] of [
+      ["class", record.classes, "classes"],
+      ["team", record.teams, "teams"],
+    ] as const) {
       if (names.length === 0) continue;
       const teller = `${subject} ${kind}`;
       const tellings = classes.get(teller) ?? [];
@@ -91,16 +145,31 @@ export function deriveFacts(sources: readonly SourceRecords[], stand: Facts, set
       }
       for (const name of names) if (!own.names.has(fold(name))) own.names.set(fold(name), name);
       if (tellings[0] !== own) {
-        for (const name of names) spare.set(cohortKey(kind, fold(name)), { subject: cohortKey(kind, fold(name)), kind: "cohort", ref: "", value: { name, kind, site: record.site, coach: record.coach }, origin: at(meaning) });
+        for (const name of names)
+          spare.set(cohortKey(kind, fold(name)), {
+            subject: cohortKey(kind, fold(name)),
+            kind: "cohort",
+            ref: "",
+            value: { name, kind, site: record.site, coach: record.coach },
+            origin: at(meaning),
+          });
         continue;
       }
       names.forEach((name, position) => {
         const key = cohortKey(kind, fold(name));
-        votes.cast(key, kind, name, record, position === 0 ? (names.length === 1 ? 5 : 1) : 0, at(meaning));
+        votes.cast(
+          key,
+          kind,
+          name,
+          record,
+          position === 0 ? (names.length === 1 ? 5 : 1) : 0,
+          at(meaning),
+        );
         put({ subject, kind: "enrolment", ref: key, value: "", origin: at(meaning) });
       });
     }
-    for (const guardian of record.guardians) mentions.push({ ...guardian, student: subject, source, reading, record });
+    for (const guardian of record.guardians)
+      mentions.push({ ...guardian, student: subject, source, reading, record });
   }
 
   for (const fact of told.settle()) put(fact);
@@ -131,7 +200,11 @@ export function deriveFacts(sources: readonly SourceRecords[], stand: Facts, set
  * A form tells more about students whom a roster has; alone it makes nobody one, for families go on answering after
  * they have left. Where there is no roster at all, the form is believed.
  */
-function answersOfStrangers(rows: readonly { record: RowRecord }[], ids: ReadonlyMap<RowRecord, string>, links: readonly PersonLink[]): { all: ReadonlySet<RowRecord>; asked: RowRecord[] } {
+function answersOfStrangers(
+  rows: readonly { record: RowRecord }[],
+  ids: ReadonlyMap<RowRecord, string>,
+  links: readonly PersonLink[],
+): { all: ReadonlySet<RowRecord>; asked: RowRecord[] } {
   const enrolled = new Set<string>();
   for (const { record } of rows) if (record.answered === "") enrolled.add(ids.get(record) ?? "");
   const all = new Set<RowRecord>();
@@ -140,7 +213,11 @@ function answersOfStrangers(rows: readonly { record: RowRecord }[], ids: Readonl
   for (const { record } of rows) {
     const id = ids.get(record);
     if (record.answered === "" || id === undefined || enrolled.has(id)) continue;
-    const said = [...links].reverse().find(({ says, left }) => (says === "here" || says === "gone") && fitsStudent(record, left))?.says;
+    const said = [...links]
+      .reverse()
+      .find(
+        ({ says, left }) => (says === "here" || says === "gone") && fitsStudent(record, left),
+      )?.says;
     if (said === "here") continue;
     all.add(record);
     if (said === undefined) asked.push(record);
@@ -149,48 +226,103 @@ function answersOfStrangers(rows: readonly { record: RowRecord }[], ids: Readonl
 }
 
 /** Where a cell of a row stands, and the correction by which it was read. */
-function originIn(source: string, reading: string, record: RowRecord): (meaning: MeaningId, slot?: number) => Origin {
+function originIn(
+  source: string,
+  reading: string,
+  record: RowRecord,
+): (meaning: MeaningId, slot?: number) => Origin {
   return (meaning, slot = 0) => {
-    const origin: Origin = { from: "row", source, reading, sheet: record.sheet, row: record.row, meaning, slot };
+    const origin: Origin = {
+      from: "row",
+      source,
+      reading,
+      sheet: record.sheet,
+      row: record.row,
+      meaning,
+      slot,
+    };
     const corrected = record.corrected?.get(`${meaning} ${slot % 10}`);
     return corrected === undefined ? origin : { ...origin, corrected };
   };
 }
 
 /** What was said by hand takes the place of what the sources say, for people who are still there. */
-function settleByHand(facts: Map<string, Fact>, settled: readonly SettledByHand[], spare: ReadonlyMap<string, Fact>): Map<string, Fact> {
-  const here = settled.filter(({ subject }) => facts.has(`${subject}|student|`) || facts.has(`${subject}|guardian|`));
+function settleByHand(
+  facts: Map<string, Fact>,
+  settled: readonly SettledByHand[],
+  spare: ReadonlyMap<string, Fact>,
+): Map<string, Fact> {
+  const here = settled.filter(
+    ({ subject }) => facts.has(`${subject}|student|`) || facts.has(`${subject}|guardian|`),
+  );
   if (here.length === 0) return facts;
   const replaced = new Set(here.map(({ subject, kind }) => `${subject}|${kind}`));
-  for (const [key, fact] of facts) if (replaced.has(`${fact.subject}|${fact.kind}`) && (fact.kind !== "enrolment" || fact.ref.startsWith("class:"))) facts.delete(key);
+  for (const [key, fact] of facts)
+    if (
+      replaced.has(`${fact.subject}|${fact.kind}`) &&
+      (fact.kind !== "enrolment" || fact.ref.startsWith("class:"))
+    )
+      facts.delete(key);
   for (const { subject, kind, facts: own, by, at } of here) {
     for (const { ref, value } of own) {
       const fact = { subject, kind, ref, value, origin: { from: "hand", by, at } } as Fact;
       facts.set(factKey(fact), fact);
       const cohort = spare.get(ref);
-      if (kind === "enrolment" && cohort !== undefined && !facts.has(factKey(cohort))) facts.set(factKey(cohort), cohort);
+      if (kind === "enrolment" && cohort !== undefined && !facts.has(factKey(cohort)))
+        facts.set(factKey(cohort), cohort);
     }
   }
   return facts;
 }
 
-function guardianFacts(subject: string, cluster: Cluster, { holds }: StandingAddresses, known: FactIndex): Fact[] {
+function guardianFacts(
+  subject: string,
+  cluster: Cluster,
+  { holds }: StandingAddresses,
+  known: FactIndex,
+): Fact[] {
   const first = cluster[0];
   if (first === undefined) return [];
-  const at = (mention: Mention, meaning: MeaningId): Origin => originIn(mention.source, mention.reading, mention.record)(meaning, mention.slot);
-  const named = cluster.find(({ name }) => wholeName(name) !== "" && !wholeName(name).includes("?")) ?? first;
+  const at = (mention: Mention, meaning: MeaningId): Origin =>
+    originIn(mention.source, mention.reading, mention.record)(meaning, mention.slot);
+  const named =
+    cluster.find(({ name }) => wholeName(name) !== "" && !wholeName(name).includes("?")) ?? first;
   const facts: Fact[] = [
     { subject, kind: "guardian", ref: "", value: "", origin: at(first, "guardian.name") },
-    { subject, kind: "name", ref: "", value: fullestName(cluster, known.people.get(subject)), origin: at(named, "guardian.name") },
+    {
+      subject,
+      kind: "name",
+      ref: "",
+      value: fullestName(cluster, known.people.get(subject)),
+      origin: at(named, "guardian.name"),
+    },
   ];
-  for (const mention of holds) if (mention.address !== undefined) facts.push({ subject, kind: "address", ref: mention.address, value: "", origin: at(mention, "guardian.address") });
-  for (const mention of cluster) facts.push({ subject, kind: "tie", ref: mention.student, value: mention.relationship, origin: at(mention, "guardian.name") });
+  for (const mention of holds)
+    if (mention.address !== undefined)
+      facts.push({
+        subject,
+        kind: "address",
+        ref: mention.address,
+        value: "",
+        origin: at(mention, "guardian.address"),
+      });
+  for (const mention of cluster)
+    facts.push({
+      subject,
+      kind: "tie",
+      ref: mention.student,
+      value: mention.relationship,
+      origin: at(mention, "guardian.name"),
+    });
   return facts;
 }
 
 /** The name as it stood, where it is still written so; else the one written most often, among equals the first. Names with lost letters count last. */
 function fullestName(cluster: Cluster, stood: PersonName | undefined): PersonName {
-  const kept = stood === undefined || wholeName(stood).includes("?") ? undefined : cluster.find(({ name }) => name.given === stood.given && name.family === stood.family);
+  const kept =
+    stood === undefined || wholeName(stood).includes("?")
+      ? undefined
+      : cluster.find(({ name }) => name.given === stood.given && name.family === stood.family);
   if (kept !== undefined) return kept.name;
   const counts = new Map<string, { name: PersonName; count: number }>();
   for (const { name } of cluster) {
@@ -200,5 +332,7 @@ function fullestName(cluster: Cluster, stood: PersonName | undefined): PersonNam
     entry.count++;
     counts.set(text, entry);
   }
-  return [...counts.values()].sort((a, b) => b.count - a.count)[0]?.name ?? { given: "", family: "" };
+  return (
+    [...counts.values()].sort((a, b) => b.count - a.count)[0]?.name ?? { given: "", family: "" }
+  );
 }

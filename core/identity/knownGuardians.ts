@@ -9,24 +9,46 @@ import { nameKey, sameName } from "./sameName";
  * address in common (the name is new). Who is left gets an id made from what is written, so that the same
  * sheet always leads to the same ids.
  */
-export function nameGuardians(clusters: readonly Cluster[], stand: FactIndex): Map<Cluster, string> {
+export function nameGuardians(
+  clusters: readonly Cluster[],
+  stand: FactIndex,
+): Map<Cluster, string> {
   const ids = new Map<Cluster, string>();
   const used = new Set<string>();
   const byAddress = new Map<string, Person[]>();
   for (const person of stand.people.values()) {
     if (person.role !== "guardian") continue;
-    for (const address of person.addresses) byAddress.set(address, [...(byAddress.get(address) ?? []), person]);
+    for (const address of person.addresses)
+      byAddress.set(address, [...(byAddress.get(address) ?? []), person]);
   }
-  const tied = (cluster: Cluster): Person[] => [...new Set(cluster.flatMap(({ student }) => [...(stand.people.get(student)?.ties.keys() ?? [])]))]
-    .map((id) => stand.people.get(id)).filter((person) => person !== undefined);
-  const exactly = (person: Person, cluster: Cluster): boolean => cluster.some(({ name }) => nameKey(name) === nameKey(person));
-  const nearly = (person: Person, cluster: Cluster): boolean => cluster.some(({ name }) => sameName(name, person));
-  const addressesOf = (cluster: Cluster): string[] => cluster.flatMap(({ address }) => (address === undefined ? [] : [address]));
+  const tied = (cluster: Cluster): Person[] =>
+    [
+      ...new Set(
+        cluster.flatMap(({ student }) => [...(stand.people.get(student)?.ties.keys() ?? [])]),
+      ),
+    ]
+      .map((id) => stand.people.get(id))
+      .filter((person) => person !== undefined);
+  const exactly = (person: Person, cluster: Cluster): boolean =>
+    cluster.some(({ name }) => nameKey(name) === nameKey(person));
+  const nearly = (person: Person, cluster: Cluster): boolean =>
+    cluster.some(({ name }) => sameName(name, person));
+  const addressesOf = (cluster: Cluster): string[] =>
+    cluster.flatMap(({ address }) => (address === undefined ? [] : [address]));
   const passes: ((cluster: Cluster) => Person[])[] = [
-    (cluster) => addressesOf(cluster).flatMap((address) => byAddress.get(address) ?? []).filter((person) => exactly(person, cluster)),
+    (cluster) =>
+      addressesOf(cluster)
+        .flatMap((address) => byAddress.get(address) ?? [])
+        .filter((person) => exactly(person, cluster)),
     (cluster) => tied(cluster).filter((person) => exactly(person, cluster)),
-    (cluster) => addressesOf(cluster).flatMap((address) => byAddress.get(address) ?? []).filter((person) => nearly(person, cluster)),
-    (cluster) => tied(cluster).filter((person) => addressesOf(cluster).some((address) => person.addresses.has(address))),
+    (cluster) =>
+      addressesOf(cluster)
+        .flatMap((address) => byAddress.get(address) ?? [])
+        .filter((person) => nearly(person, cluster)),
+    (cluster) =>
+      tied(cluster).filter((person) =>
+        addressesOf(cluster).some((address) => person.addresses.has(address)),
+      ),
   ];
   for (const pass of stand.people.size === 0 ? [] : passes) {
     for (const cluster of clusters) {
@@ -41,7 +63,10 @@ export function nameGuardians(clusters: readonly Cluster[], stand: FactIndex): M
     if (ids.has(cluster)) continue;
     const first = cluster[0];
     const address = addressesOf(cluster)[0];
-    const evidence = address !== undefined ? `address ${address}` : `students ${[...new Set(cluster.map(({ student }) => student))].sort().join(" ")}`;
+    const evidence =
+      address !== undefined
+        ? `address ${address}`
+        : `students ${[...new Set(cluster.map(({ student }) => student))].sort().join(" ")}`;
     const base = `g-${hash(`${evidence} ${nameKey(first?.name ?? { given: "", family: "" })}`)}`;
     let id = base;
     for (let turn = 2; used.has(id) || stand.people.has(id); turn++) id = `${base}-${turn}`;

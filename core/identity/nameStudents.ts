@@ -29,13 +29,21 @@ export interface NamedStudents {
  * away with class or address to show for it. *New*: nobody is called so. *Ask*: several could be meant, or
  * somebody of nearly that name with nothing else in common. Rows with a number are settled first.
  */
-export function nameStudents(records: readonly RowRecord[], stand: FactIndex, links: readonly PersonLink[] = []): NamedStudents {
+export function nameStudents(
+  records: readonly RowRecord[],
+  stand: FactIndex,
+  links: readonly PersonLink[] = [],
+): NamedStudents {
   const known = new Students();
   for (const person of stand.people.values()) {
     if (person.role !== "student") continue;
     known.learn({
-      id: person.id, number: fold(person.number), name: person, places: () => [...person.cohorts].map((key) => key.slice(key.indexOf(":") + 1)),
-      addresses: () => [...person.ties.keys()].flatMap((id) => [...(stand.people.get(id)?.addresses ?? [])]),
+      id: person.id,
+      number: fold(person.number),
+      name: person,
+      places: () => [...person.cohorts].map((key) => key.slice(key.indexOf(":") + 1)),
+      addresses: () =>
+        [...person.ties.keys()].flatMap((id) => [...(stand.people.get(id)?.addresses ?? [])]),
     });
   }
   const ids = new Map<RowRecord, string>();
@@ -43,9 +51,17 @@ export function nameStudents(records: readonly RowRecord[], stand: FactIndex, li
   const studentLinks = links.filter(({ left }) => left.role === "student");
   const take = (record: RowRecord, id: string): void => {
     ids.set(record, id);
-    known.learn({ id, number: fold(record.number), name: record.name, places: () => [...record.classes, ...record.teams].map(fold), addresses: () => record.guardians.flatMap(({ address }) => (address === undefined ? [] : [address])) });
+    known.learn({
+      id,
+      number: fold(record.number),
+      name: record.name,
+      places: () => [...record.classes, ...record.teams].map(fold),
+      addresses: () =>
+        record.guardians.flatMap(({ address }) => (address === undefined ? [] : [address])),
+    });
   };
-  for (const record of records) if (record.number !== "") take(record, known.numbered(fold(record.number)));
+  for (const record of records)
+    if (record.number !== "") take(record, known.numbered(fold(record.number)));
   for (const record of records) {
     if (record.number !== "") continue;
     const said = linkedTo(record, studentLinks, known);
@@ -94,7 +110,10 @@ class Students {
     for (const address of addresses()) student.addresses.add(address);
     const key = nameKey(name);
     const namesakes = this.byName.get(key);
-    if (namesakes !== undefined) { namesakes.add(id); return; }
+    if (namesakes !== undefined) {
+      namesakes.add(id);
+      return;
+    }
     this.byName.set(key, new Set([id]));
     for (const word of key.split(" ")) {
       const names = this.namesByWord.get(word);
@@ -115,25 +134,45 @@ class Students {
   /** Students whose name shares a word and could be the same person's. */
   nearly(name: { given: string; family: string }): KnownStudent[] {
     this.look();
-    const keys = new Set(nameKey(name).split(" ").flatMap((word) => [...(this.namesByWord.get(word) ?? [])]));
-    return [...keys].flatMap((key) => this.called(key)).filter((student) => sameName(student.name, name));
+    const keys = new Set(
+      nameKey(name)
+        .split(" ")
+        .flatMap((word) => [...(this.namesByWord.get(word) ?? [])]),
+    );
+    return [...keys]
+      .flatMap((key) => this.called(key))
+      .filter((student) => sameName(student.name, name));
   }
 }
 
-function match(record: RowRecord, known: Students, links: readonly PersonLink[]): string | KnownStudent[] {
+function match(
+  record: RowRecord,
+  known: Students,
+  links: readonly PersonLink[],
+): string | KnownStudent[] {
   const key = nameKey(record.name);
   const places = [...record.classes, ...record.teams].map(fold);
-  const isOther = (student: KnownStudent): boolean => links.some(({ says, left, right }) => says === "other" && ((fitsStudent(record, left) && isOf(student, right)) || (fitsStudent(record, right) && isOf(student, left))));
-  const shows = (student: KnownStudent): boolean => places.some((place) => student.places.has(place)) || record.guardians.some(({ address }) => address !== undefined && student.addresses.has(address));
+  const isOther = (student: KnownStudent): boolean =>
+    links.some(
+      ({ says, left, right }) =>
+        says === "other" &&
+        ((fitsStudent(record, left) && isOf(student, right)) ||
+          (fitsStudent(record, right) && isOf(student, left))),
+    );
+  const shows = (student: KnownStudent): boolean =>
+    places.some((place) => student.places.has(place)) ||
+    record.guardians.some(({ address }) => address !== undefined && student.addresses.has(address));
   const namesakes = known.called(key);
   const exact = namesakes.filter((student) => !isOther(student));
   if (exact.length === 1) return exact[0]?.id ?? "";
   const fresh = `s-${hash(`name ${key} ${namesakes.length === 0 ? "" : places.join(" ")}`)}`;
-  const candidates = exact.length > 0 ? exact : known.nearly(record.name).filter((student) => !isOther(student));
+  const candidates =
+    exact.length > 0 ? exact : known.nearly(record.name).filter((student) => !isOther(student));
   const shown = candidates.filter(shows);
   if (shown.length === 1) return shown[0]?.id ?? "";
   const [only] = candidates;
-  if (candidates.length === 1 && only !== undefined && hasLostLetters(record.name, only.name)) return only.id;
+  if (candidates.length === 1 && only !== undefined && hasLostLetters(record.name, only.name))
+    return only.id;
   return candidates.length === 0 ? fresh : candidates;
 }
 
@@ -142,11 +181,17 @@ function hasLostLetters(...names: readonly { given: string; family: string }[]):
 }
 
 function isOf(student: KnownStudent, mark: PersonMark): boolean {
-  return student.number !== "" ? mark.numbers.includes(student.number) : mark.names.includes(nameKey(student.name));
+  return student.number !== ""
+    ? mark.numbers.includes(student.number)
+    : mark.names.includes(nameKey(student.name));
 }
 
 /** The student whom somebody has said a row to be. */
-function linkedTo(record: RowRecord, links: readonly PersonLink[], known: Students): string | undefined {
+function linkedTo(
+  record: RowRecord,
+  links: readonly PersonLink[],
+  known: Students,
+): string | undefined {
   for (const { says, left, right } of [...links].reverse()) {
     if (says !== "same") continue;
     const other = fitsStudent(record, left) ? right : fitsStudent(record, right) ? left : undefined;
@@ -154,14 +199,18 @@ function linkedTo(record: RowRecord, links: readonly PersonLink[], known: Studen
     const [number] = other.numbers;
     if (number !== undefined) return known.numbered(number);
     const named = other.names.flatMap((name) => known.called(name));
-    const only = named.find(({ places }) => other.places.some((place) => places.has(place))) ?? named[0];
+    const only =
+      named.find(({ places }) => other.places.some((place) => places.has(place))) ?? named[0];
     if (only !== undefined) return only.id;
   }
   return undefined;
 }
 
 /** Two numbers that somebody has said to be one student go by the first. */
-function followStudentLinks(ids: Map<RowRecord, string>, links: readonly PersonLink[]): Map<RowRecord, string> {
+function followStudentLinks(
+  ids: Map<RowRecord, string>,
+  links: readonly PersonLink[],
+): Map<RowRecord, string> {
   for (const { says, left, right } of links) {
     if (says !== "same" || left.numbers.length === 0 || right.numbers.length === 0) continue;
     const target = [...ids].find(([record]) => fitsStudent(record, left))?.[1];

@@ -1,27 +1,82 @@
 import { describe, expect, test } from "vitest";
 import type { Person } from "../facts/indexFacts";
 import type { RowRecord } from "../sheet/readRecords";
-import { fitsGuardian, fitsStudent, isSettled, markOf, markWithNames, type PersonLink, type PersonMark } from "./personLink";
+import {
+  fitsGuardian,
+  fitsStudent,
+  isSettled,
+  markOf,
+  markWithNames,
+  type PersonLink,
+  type PersonMark,
+} from "./personLink";
 
-const person = (own: Partial<Person>): Person => ({ id: "g-1", role: "guardian", given: "Halim", family: "Brandt", number: "", level: "", site: "", cohorts: new Set(), addresses: new Set(["halim@lettr.example"]), ties: new Map([["s-1", "Father"]]), details: new Map(), ...own });
+const person = (own: Partial<Person>): Person => ({
+  id: "g-1",
+  role: "guardian",
+  given: "Halim",
+  family: "Brandt",
+  number: "",
+  level: "",
+  site: "",
+  cohorts: new Set(),
+  addresses: new Set(["halim@lettr.example"]),
+  ties: new Map([["s-1", "Father"]]),
+  details: new Map(),
+  ...own,
+});
 const mark = (own: Partial<PersonMark> = {}): PersonMark => ({ ...markOf(person({})), ...own });
 
 describe("a guardian's mark", () => {
   test.each<[string, { given: string; family: string }, string, string | undefined, number]>([
-    ["by address and student", { given: "Halim", family: "Brandt" }, "s-1", "halim@lettr.example", 3],
+    [
+      "by address and student",
+      { given: "Halim", family: "Brandt" },
+      "s-1",
+      "halim@lettr.example",
+      3,
+    ],
     ["by address", { given: "BRANDT", family: "Halim" }, "s-9", "halim@lettr.example", 2],
     ["by student", { given: "Halim", family: "Brandt" }, "s-1", undefined, 1],
-    ["by the name alone not", { given: "Halim", family: "Brandt" }, "s-9", "other@lettr.example", 0],
+    [
+      "by the name alone not",
+      { given: "Halim", family: "Brandt" },
+      "s-9",
+      "other@lettr.example",
+      0,
+    ],
     ["another's name not", { given: "Petra", family: "Brandt" }, "s-1", "halim@lettr.example", 0],
-  ])("fits %s", (_what, name, student, address, wanted) => expect(fitsGuardian({ name, student, address }, mark())).toBe(wanted));
+  ])("fits %s", (_what, name, student, address, wanted) =>
+    expect(fitsGuardian({ name, student, address }, mark())).toBe(wanted),
+  );
 });
 
 describe("a student's mark", () => {
-  const student = markOf(person({ id: "s-1", role: "student", given: "Ida", family: "Brandt", number: "CW-1", cohorts: new Set(["class:wire walk"]), ties: new Map() }));
-  const row = (own: Partial<RowRecord>) => ({ number: "", name: { given: "Ida", family: "Brandt" }, classes: [], teams: [], ...own });
+  const student = markOf(
+    person({
+      id: "s-1",
+      role: "student",
+      given: "Ida",
+      family: "Brandt",
+      number: "CW-1",
+      cohorts: new Set(["class:wire walk"]),
+      ties: new Map(),
+    }),
+  );
+  const row = (own: Partial<RowRecord>) => ({
+    number: "",
+    name: { given: "Ida", family: "Brandt" },
+    classes: [],
+    teams: [],
+    ...own,
+  });
   test.each<[string, Partial<RowRecord>, boolean]>([
-    ["by number, whatever the name", { number: "cw 1", name: { given: "I", family: "B" } }, true], ["not by another number", { number: "CW-2" }, false], ["by name", {}, true],
-    ["by name and class", { classes: ["Wire Walk"] }, true], ["not in another class", { classes: ["Acro Pairs"] }, false], ["not by another name", { name: { given: "Una", family: "Brandt" } }, false],
+    ["by number, whatever the name", { number: "cw 1", name: { given: "I", family: "B" } }, true],
+    ["not by another number", { number: "CW-2" }, false],
+    ["by name", {}, true],
+    ["by name and class", { classes: ["Wire Walk"] }, true],
+    ["not in another class", { classes: ["Acro Pairs"] }, false],
+    ["not by another name", { name: { given: "Una", family: "Brandt" } }, false],
   ])("fits %s", (_what, own, wanted) => expect(fitsStudent(row(own), student)).toBe(wanted));
 });
 
@@ -32,11 +87,16 @@ describe("what was said before", () => {
   test("gives somebody who was joined all their names", () => {
     expect(markWithNames(person({}), [same]).names).toEqual(["brandt halim", "ana quist"]);
     expect(markWithNames(person({}), [{ ...same, says: "other" }]).names).toEqual(["brandt halim"]);
-    expect(markWithNames(person({ addresses: new Set(), ties: new Map([["s-9", ""]]) }), [same]).names).toEqual(["brandt halim"]);
+    expect(
+      markWithNames(person({ addresses: new Set(), ties: new Map([["s-9", ""]]) }), [same]).names,
+    ).toEqual(["brandt halim"]);
   });
 
   test("settles a pair, whichever stands first", () => {
-    const is = (names: string) => (own: PersonMark): boolean => own.names.includes(names);
+    const is =
+      (names: string) =>
+      (own: PersonMark): boolean =>
+        own.names.includes(names);
     expect(isSettled([same], is("brandt halim"), is("ana quist"))).toBe(true);
     expect(isSettled([same], is("ana quist"), is("brandt halim"))).toBe(true);
     expect(isSettled([same], is("ana quist"), is("una holm"))).toBe(false);

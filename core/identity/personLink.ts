@@ -31,34 +31,54 @@ export interface PersonLink {
 /** The mark of a person as the facts have them. */
 export function markOf(person: Person): PersonMark {
   return {
-    role: person.role === "student" ? "student" : "guardian", names: [nameKey(person)], numbers: person.number === "" ? [] : [fold(person.number)],
-    students: person.role === "guardian" ? [...person.ties.keys()] : [], addresses: [...person.addresses],
+    role: person.role === "student" ? "student" : "guardian",
+    names: [nameKey(person)],
+    numbers: person.number === "" ? [] : [fold(person.number)],
+    students: person.role === "guardian" ? [...person.ties.keys()] : [],
+    addresses: [...person.addresses],
     places: [...person.cohorts].map((key) => key.slice(key.indexOf(":") + 1)),
   };
 }
 
 /** How well a guardian's mention fits a mark: 0 not at all, 1 by student, 2 by address, 3 by both. A mark without either goes by the name. */
-export function fitsGuardian(mention: Pick<Mention, "name" | "student" | "address">, mark: PersonMark): number {
+export function fitsGuardian(
+  mention: Pick<Mention, "name" | "student" | "address">,
+  mark: PersonMark,
+): number {
   if (mark.role !== "guardian" || !mark.names.includes(nameKey(mention.name))) return 0;
-  const byAddress = mention.address !== undefined && mark.addresses.includes(mention.address) ? 2 : 0;
+  const byAddress =
+    mention.address !== undefined && mark.addresses.includes(mention.address) ? 2 : 0;
   return byAddress + (mark.students.includes(mention.student) ? 1 : 0);
 }
 
 /** Whether a row is about the student of a mark: by number, or by name and class where it has no number. */
-export function fitsStudent(record: Pick<RowRecord, "number" | "name" | "classes" | "teams">, mark: PersonMark): boolean {
+export function fitsStudent(
+  record: Pick<RowRecord, "number" | "name" | "classes" | "teams">,
+  mark: PersonMark,
+): boolean {
   if (mark.role !== "student") return false;
   if (record.number !== "") return mark.numbers.includes(fold(record.number));
   if (!mark.names.includes(nameKey(record.name))) return false;
   const places = [...record.classes, ...record.teams].map(fold);
-  return mark.places.length === 0 || places.length === 0 || places.some((place) => mark.places.includes(place));
+  return (
+    mark.places.length === 0 ||
+    places.length === 0 ||
+    places.some((place) => mark.places.includes(place))
+  );
 }
 
 /** The mark of somebody who was joined with others before: with all names by which they are written. */
 export function markWithNames(person: Person, links: readonly PersonLink[]): PersonMark {
   const mark = markOf(person);
   const names = new Set(mark.names);
-  const touches = (other: PersonMark): boolean => other.names.some((name) => names.has(name)) && (other.students.some((id) => mark.students.includes(id)) || other.addresses.some((address) => mark.addresses.includes(address)) || other.numbers.some((number) => mark.numbers.includes(number)));
-  for (const { says, left, right } of links) if (says === "same" && (touches(left) || touches(right))) for (const name of [...left.names, ...right.names]) names.add(name);
+  const touches = (other: PersonMark): boolean =>
+    other.names.some((name) => names.has(name)) &&
+    (other.students.some((id) => mark.students.includes(id)) ||
+      other.addresses.some((address) => mark.addresses.includes(address)) ||
+      other.numbers.some((number) => mark.numbers.includes(number)));
+  for (const { says, left, right } of links)
+    if (says === "same" && (touches(left) || touches(right)))
+      for (const name of [...left.names, ...right.names]) names.add(name);
   return { ...mark, names: [...names] };
 }
 
@@ -67,7 +87,8 @@ export function followLinks(clusters: readonly Cluster[], links: readonly Person
   let all = [...clusters];
   for (const { says, left, right } of links) {
     if (left.role !== "guardian" || says === "here" || says === "gone") continue;
-    const fits = (cluster: Cluster, mark: PersonMark): boolean => cluster.some((mention) => fitsGuardian(mention, mark) > 0);
+    const fits = (cluster: Cluster, mark: PersonMark): boolean =>
+      cluster.some((mention) => fitsGuardian(mention, mark) > 0);
     if (says === "same") {
       const [first, ...rest] = all.filter((cluster) => fits(cluster, left) || fits(cluster, right));
       if (first === undefined) continue;
@@ -75,7 +96,9 @@ export function followLinks(clusters: readonly Cluster[], links: readonly Person
       all = all.filter((cluster) => !rest.includes(cluster));
     } else {
       for (const cluster of [...all]) {
-        const others = cluster.filter((mention) => fitsGuardian(mention, right) > fitsGuardian(mention, left));
+        const others = cluster.filter(
+          (mention) => fitsGuardian(mention, right) > fitsGuardian(mention, left),
+        );
         if (others.length === 0 || others.length === cluster.length) continue;
         all[all.indexOf(cluster)] = cluster.filter((mention) => !others.includes(mention));
         all.push(others);
@@ -86,6 +109,12 @@ export function followLinks(clusters: readonly Cluster[], links: readonly Person
 }
 
 /** Whether somebody has said already what two marks are to each other. */
-export function isSettled(links: readonly PersonLink[], fitsOne: (mark: PersonMark) => boolean, fitsOther: (mark: PersonMark) => boolean): boolean {
-  return links.some(({ left, right }) => (fitsOne(left) && fitsOther(right)) || (fitsOne(right) && fitsOther(left)));
+export function isSettled(
+  links: readonly PersonLink[],
+  fitsOne: (mark: PersonMark) => boolean,
+  fitsOther: (mark: PersonMark) => boolean,
+): boolean {
+  return links.some(
+    ({ left, right }) => (fitsOne(left) && fitsOther(right)) || (fitsOne(right) && fitsOther(left)),
+  );
 }

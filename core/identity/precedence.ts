@@ -24,11 +24,23 @@ export interface Telling<Value> {
 }
 
 function rankOf({ origin, answered }: Telling<unknown>): number {
-  const id: PrecedenceId = origin.from === "hand" ? "hand" : origin.from === "row" && origin.corrected !== undefined ? "correction" : answered === "" ? "roster" : "answer";
+  const id: PrecedenceId =
+    origin.from === "hand"
+      ? "hand"
+      : origin.from === "row" && origin.corrected !== undefined
+        ? "correction"
+        : answered === ""
+          ? "roster"
+          : "answer";
   return PRECEDENCE.findIndex((one) => one.id === id);
 }
 
 /** Sorts what was told, the most believed first. */
 export function byPrecedence<Value>(told: readonly Telling<Value>[]): Telling<Value>[] {
-  return [...told].sort((a, b) => rankOf(a) - rankOf(b) || (a.answered > b.answered ? -1 : a.answered < b.answered ? 1 : 0) || a.place - b.place);
+  return [...told].sort(
+    (a, b) =>
+      rankOf(a) - rankOf(b) ||
+      (a.answered > b.answered ? -1 : a.answered < b.answered ? 1 : 0) ||
+      a.place - b.place,
+  );
 }

@@ -10,8 +10,7 @@ export interface QuestionSide {
 
 /** What an answer does, from then on. */
 export type Answered =
-  | { does: "link"; links: PersonLink[] }
-  | { does: "settle"; settled: SettledFact };
+  { does: "link"; links: PersonLink[] } | { does: "settle"; settled: SettledFact };
 
 /** A fact settled by hand: which values of one kind hold for a person, whatever the sources say. */
 export interface SettledFact {

@@ -29,31 +29,86 @@ export interface TellingOfClasses {
 }
 
 /** Whose row is this? One question for each row without a number that could be several students', or nearly one's. */
-export function askAboutStudents(asked: NamedStudents["asked"], rows: readonly RowOf[], facts: Facts): Question[] {
+export function askAboutStudents(
+  asked: NamedStudents["asked"],
+  rows: readonly RowOf[],
+  facts: Facts,
+): Question[] {
   const places = new Map(rows.map((row) => [row.record, row]));
   const seen = new Set<string>();
   return asked.flatMap(({ record, candidates }): Question[] => {
     const row = places.get(record);
-    const where: Origin | undefined = row === undefined ? undefined : { from: "row", source: row.source, reading: row.reading, sheet: record.sheet, row: record.row, meaning: "student.name", slot: 0 };
+    const where: Origin | undefined =
+      row === undefined
+        ? undefined
+        : {
+            from: "row",
+            source: row.source,
+            reading: row.reading,
+            sheet: record.sheet,
+            row: record.row,
+            meaning: "student.name",
+            slot: 0,
+          };
     const own = markOfRow(record);
-    const key = `same student ${own.names[0] ?? ""} | ${own.places.join(" ")} | ${candidates.map(({ id }) => id).sort().join(" ")}`;
+    const key = `same student ${own.names[0] ?? ""} | ${own.places.join(" ")} | ${candidates
+      .map(({ id }) => id)
+      .sort()
+      .join(" ")}`;
     if (seen.has(key)) return [];
     seen.add(key);
     const name = wholeName(record.name);
-    const link = (student: KnownStudent, says: PersonLink["says"]): PersonLink => ({ says, left: markOfStudent(student), right: own });
-    return [{
-      key, kind: "same student", subject: "",
-      about: candidates.length === 1 ? `Is ${name} the student ${wholeName(candidates[0]?.name ?? record.name)}?` : `Which student is ${name}?`,
-      sides: [
-        { title: name, lines: [joined([...record.classes, ...record.teams]) || "no class", ...record.guardians.map((guardian) => [wholeName(guardian.name), guardian.address ?? ""].filter((part) => part !== "").join(", "))], where },
-        ...candidates.map((student): QuestionSide => ({ title: `${wholeName(student.name)}${student.number === "" ? "" : `, ${student.number.toUpperCase()}`}`, lines: [joined([...student.places]) || "no class", ...student.addresses].slice(0, 4), where: facts.get(`${student.id}|student|`)?.origin })),
-      ],
-      choices: [
-        ...candidates.map((student) => ({ id: student.id, label: candidates.length === 1 ? "One student" : `${wholeName(student.name)}${student.number === "" ? "" : `, ${student.number.toUpperCase()}`}`, answer: { does: "link" as const, links: [link(student, "same")] } })),
-        { id: "new", label: "Somebody else", answer: { does: "link", links: candidates.map((student) => link(student, "other")) } },
-      ],
-      meanwhile: "This row waits and changes nothing.",
-    }];
+    const link = (student: KnownStudent, says: PersonLink["says"]): PersonLink => ({
+      says,
+      left: markOfStudent(student),
+      right: own,
+    });
+    return [
+      {
+        key,
+        kind: "same student",
+        subject: "",
+        about:
+          candidates.length === 1
+            ? `Is ${name} the student ${wholeName(candidates[0]?.name ?? record.name)}?`
+            : `Which student is ${name}?`,
+        sides: [
+          {
+            title: name,
+            lines: [
+              joined([...record.classes, ...record.teams]) || "no class",
+              ...record.guardians.map((guardian) =>
+                [wholeName(guardian.name), guardian.address ?? ""]
+                  .filter((part) => part !== "")
+                  .join(", "),
+              ),
+            ],
+            where,
+          },
+          ...candidates.map((student): QuestionSide => ({
+            title: `${wholeName(student.name)}${student.number === "" ? "" : `, ${student.number.toUpperCase()}`}`,
+            lines: [joined([...student.places]) || "no class", ...student.addresses].slice(0, 4),
+            where: facts.get(`${student.id}|student|`)?.origin,
+          })),
+        ],
+        choices: [
+          ...candidates.map((student) => ({
+            id: student.id,
+            label:
+              candidates.length === 1
+                ? "One student"
+                : `${wholeName(student.name)}${student.number === "" ? "" : `, ${student.number.toUpperCase()}`}`,
+            answer: { does: "link" as const, links: [link(student, "same")] },
+          })),
+          {
+            id: "new",
+            label: "Somebody else",
+            answer: { does: "link", links: candidates.map((student) => link(student, "other")) },
+          },
+        ],
+        meanwhile: "This row waits and changes nothing.",
+      },
+    ];
   });
 }
 
@@ -61,38 +116,95 @@ export function askAboutStudents(asked: NamedStudents["asked"], rows: readonly R
 export function askWhetherHere(records: readonly RowRecord[], rows: readonly RowOf[]): Question[] {
   const places = new Map(rows.map((row) => [row.record, row]));
   const byStudent = new Map<string, RowRecord[]>();
-  for (const record of records) push(byStudent, `${nameKey(record.name)} | ${record.classes.map(fold).join(" ")}`, record);
+  for (const record of records)
+    push(byStudent, `${nameKey(record.name)} | ${record.classes.map(fold).join(" ")}`, record);
   return [...byStudent].flatMap(([key, own]): Question[] => {
     const [first] = own;
     if (first === undefined) return [];
     const mark = markOfRow(first);
     const name = wholeName(first.name);
     const say = (says: "here" | "gone"): PersonLink => ({ says, left: mark, right: mark });
-    return [{
-      key: `student here ${key}`, kind: "student here", subject: "",
-      about: `${name} stands in no roster, but somebody answered a form for them. Is ${name} a student here?`,
-      sides: own.map((record): QuestionSide => { const row = places.get(record); return { title: name, lines: [joined(record.classes) || "no class", ...record.guardians.map((guardian) => [wholeName(guardian.name), guardian.address ?? ""].filter((part) => part !== "").join(", ")), `answered ${record.answered}`], where: row === undefined ? undefined : { from: "row", source: row.source, reading: row.reading, sheet: record.sheet, row: record.row, meaning: "student.name", slot: 0 } }; }),
-      choices: [{ id: "here", label: "A student here", answer: { does: "link", links: [say("here")] } }, { id: "gone", label: "Not a student here", answer: { does: "link", links: [say("gone")] } }],
-      meanwhile: "The answer waits and changes nothing.",
-    }];
+    return [
+      {
+        key: `student here ${key}`,
+        kind: "student here",
+        subject: "",
+        about: `${name} stands in no roster, but somebody answered a form for them. Is ${name} a student here?`,
+        sides: own.map((record): QuestionSide => {
+          const row = places.get(record);
+          return {
+            title: name,
+            lines: [
+              joined(record.classes) || "no class",
+              ...record.guardians.map((guardian) =>
+                [wholeName(guardian.name), guardian.address ?? ""]
+                  .filter((part) => part !== "")
+                  .join(", "),
+              ),
+              `answered ${record.answered}`,
+            ],
+            where:
+              row === undefined
+                ? undefined
+                : {
+                    from: "row",
+                    source: row.source,
+                    reading: row.reading,
+                    sheet: record.sheet,
+                    row: record.row,
+                    meaning: "student.name",
+                    slot: 0,
+                  },
+          };
+        }),
+        choices: [
+          { id: "here", label: "A student here", answer: { does: "link", links: [say("here")] } },
+          {
+            id: "gone",
+            label: "Not a student here",
+            answer: { does: "link", links: [say("gone")] },
+          },
+        ],
+        meanwhile: "The answer waits and changes nothing.",
+      },
+    ];
   });
 }
 
 function markOfRow(record: RowRecord): PersonMark {
-  return { role: "student", names: [nameKey(record.name)], numbers: [], students: [], addresses: [], places: [...record.classes, ...record.teams].map(fold) };
+  return {
+    role: "student",
+    names: [nameKey(record.name)],
+    numbers: [],
+    students: [],
+    addresses: [],
+    places: [...record.classes, ...record.teams].map(fold),
+  };
 }
 
 function markOfStudent(student: KnownStudent): PersonMark {
-  return { role: "student", names: [nameKey(student.name)], numbers: student.number === "" ? [] : [student.number], students: [], addresses: [], places: [...student.places] };
+  return {
+    role: "student",
+    names: [nameKey(student.name)],
+    numbers: student.number === "" ? [] : [student.number],
+    students: [],
+    addresses: [],
+    places: [...student.places],
+  };
 }
 
 /** Are these two guardians one person? Asked for two of nearly one name on one student, and for one without an address who has a namesake with one nearby. */
-export function askAboutGuardians(clusters: readonly Cluster[], links: readonly PersonLink[], index: () => FactIndex): Question[] {
+export function askAboutGuardians(
+  clusters: readonly Cluster[],
+  links: readonly PersonLink[],
+  index: () => FactIndex,
+): Question[] {
   const pairs: [Cluster, Cluster][] = [];
   const byStudent = new Map<string, Cluster[]>();
   const byName = new Map<string, Cluster[]>();
   for (const cluster of clusters) {
-    for (const student of new Set(cluster.map((mention) => mention.student))) push(byStudent, student, cluster);
+    for (const student of new Set(cluster.map((mention) => mention.student)))
+      push(byStudent, student, cluster);
     const key = keyOf(cluster);
     if (key.includes(" ")) push(byName, key, cluster);
   }
@@ -100,88 +212,228 @@ export function askAboutGuardians(clusters: readonly Cluster[], links: readonly 
     here.forEach((one, at) => {
       for (const other of here.slice(at + 1)) {
         const [left, right] = [nameIn(one), nameIn(other)];
-        const apart = one.some((mention) => other.some((twin) => mention.reading === twin.reading && mention.student === twin.student));
-        if (!apart && keyOf(one) !== "" && keyOf(other) !== "" && keyOf(one) !== keyOf(other) && sameName(left, right)) pairs.push([one, other]);
+        const apart = one.some((mention) =>
+          other.some(
+            (twin) => mention.reading === twin.reading && mention.student === twin.student,
+          ),
+        );
+        if (
+          !apart &&
+          keyOf(one) !== "" &&
+          keyOf(other) !== "" &&
+          keyOf(one) !== keyOf(other) &&
+          sameName(left, right)
+        )
+          pairs.push([one, other]);
       }
     });
   }
   for (const namesakes of byName.values()) {
     for (const lone of namesakes) {
       if (lone.some(({ address }) => address !== undefined)) continue;
-      for (const twin of namesakes) if (twin.some(({ address }) => address !== undefined) && isNear(lone, twin, index)) pairs.push([twin, lone]);
+      for (const twin of namesakes)
+        if (twin.some(({ address }) => address !== undefined) && isNear(lone, twin, index))
+          pairs.push([twin, lone]);
     }
   }
   const seen = new Set<string>();
   return pairs.flatMap(([one, other]): Question[] => {
     const [left, right] = [markOfCluster(one), markOfCluster(other)];
-    const key = `same guardian ${[left, right].map(({ names, students }) => `${names.join(" ")} of ${students.join(" ")}`).sort().join(" | ")}`;
-    const fits = (cluster: Cluster) => (mark: PersonMark): boolean => cluster.some((mention) => fitsGuardian(mention, mark) > 0);
+    const key = `same guardian ${[left, right]
+      .map(({ names, students }) => `${names.join(" ")} of ${students.join(" ")}`)
+      .sort()
+      .join(" | ")}`;
+    const fits =
+      (cluster: Cluster) =>
+      (mark: PersonMark): boolean =>
+        cluster.some((mention) => fitsGuardian(mention, mark) > 0);
     if (seen.has(key) || isSettled(links, fits(one), fits(other))) return [];
     seen.add(key);
     const link = (says: PersonLink["says"]): PersonLink => ({ says, left, right });
-    return [{
-      key, kind: "same guardian", subject: "",
-      about: `Is ${wholeName(nameIn(one))}, guardian of ${childrenOf(one, index)}, the same person as ${wholeName(nameIn(other))}, guardian of ${childrenOf(other, index)}?`,
-      sides: [one, other].map((cluster) => sideOf(cluster, index)),
-      choices: [{ id: "same", label: "One person", answer: { does: "link", links: [link("same")] } }, { id: "other", label: "Two people", answer: { does: "link", links: [link("other")] } }],
-      meanwhile: "They are taken for two people.",
-    }];
+    return [
+      {
+        key,
+        kind: "same guardian",
+        subject: "",
+        about: `Is ${wholeName(nameIn(one))}, guardian of ${childrenOf(one, index)}, the same person as ${wholeName(nameIn(other))}, guardian of ${childrenOf(other, index)}?`,
+        sides: [one, other].map((cluster) => sideOf(cluster, index)),
+        choices: [
+          { id: "same", label: "One person", answer: { does: "link", links: [link("same")] } },
+          { id: "other", label: "Two people", answer: { does: "link", links: [link("other")] } },
+        ],
+        meanwhile: "They are taken for two people.",
+      },
+    ];
   });
 }
 
 /** Namesakes are near where their students share a family name or a class. */
 function isNear(one: Cluster, other: Cluster, index: () => FactIndex): boolean {
-  const students = (cluster: Cluster) => [...new Set(cluster.map(({ student }) => student))].flatMap((id) => index().people.get(id) ?? []);
-  return students(one).some((student) => students(other).some((twin) => twin.id !== student.id && (fold(twin.family) === fold(student.family) || [...twin.cohorts].some((cohort) => student.cohorts.has(cohort)))));
+  const students = (cluster: Cluster) =>
+    [...new Set(cluster.map(({ student }) => student))].flatMap(
+      (id) => index().people.get(id) ?? [],
+    );
+  return students(one).some((student) =>
+    students(other).some(
+      (twin) =>
+        twin.id !== student.id &&
+        (fold(twin.family) === fold(student.family) ||
+          [...twin.cohorts].some((cohort) => student.cohorts.has(cohort))),
+    ),
+  );
 }
 
 /** Which address is right? Asked where answers differ from child to child, and where two rosters differ. */
-export function askAboutAddresses(standing: ReadonlyMap<string, StandingAddresses>, settled: readonly SettledByHand[], index: () => FactIndex): Question[] {
+export function askAboutAddresses(
+  standing: ReadonlyMap<string, StandingAddresses>,
+  settled: readonly SettledByHand[],
+  index: () => FactIndex,
+): Question[] {
   return [...standing].flatMap(([subject, { holds, disputed }]): Question[] => {
     const mentions = [...holds, ...disputed];
     const addresses = [...new Set(mentions.flatMap(({ address }) => address ?? []))];
     if (addresses.length < 2) return [];
     const person = index().people.get(subject);
     const fact = (address: string) => ({ ref: address, value: "" as const });
-    const settle = (chosen: readonly string[]): SettledFact => ({ subject, kind: "address", facts: chosen.map(fact) });
-    return question({
-      key: `which address ${subject} ${[...addresses].sort().join(" ")}`, kind: "which value", subject,
-      about: disputed.length === 0 ? `${nameOf(person)} ${holds.some(({ record }) => record.answered !== "") ? "gave" : "has"} different addresses for different children. Which one is right?` : `Two sources give different addresses for ${nameOf(person)}. Which one is right?`,
-      sides: mentions.map((mention) => ({ title: mention.address ?? "", lines: [`for ${nameOf(index().people.get(mention.student))}`, ...(mention.record.answered === "" ? [] : [`answered ${mention.record.answered}`])], where: { from: "row", source: mention.source, reading: mention.reading, sheet: mention.record.sheet, row: mention.record.row, meaning: "guardian.address", slot: mention.slot } })),
-      choices: [...addresses.map((address) => ({ id: address, label: address, settle: settle([address]) })), { id: "all", label: addresses.length === 2 ? "Both" : "All of them", settle: settle(addresses) }],
-      meanwhile: disputed.length === 0 ? `Mail goes to ${joined(addresses)}.` : `Mail goes to ${joined(holds.flatMap(({ address }) => address ?? []))}, which the older source has.`,
-    }, settled);
+    const settle = (chosen: readonly string[]): SettledFact => ({
+      subject,
+      kind: "address",
+      facts: chosen.map(fact),
+    });
+    return question(
+      {
+        key: `which address ${subject} ${[...addresses].sort().join(" ")}`,
+        kind: "which value",
+        subject,
+        about:
+          disputed.length === 0
+            ? `${nameOf(person)} ${holds.some(({ record }) => record.answered !== "") ? "gave" : "has"} different addresses for different children. Which one is right?`
+            : `Two sources give different addresses for ${nameOf(person)}. Which one is right?`,
+        sides: mentions.map((mention) => ({
+          title: mention.address ?? "",
+          lines: [
+            `for ${nameOf(index().people.get(mention.student))}`,
+            ...(mention.record.answered === "" ? [] : [`answered ${mention.record.answered}`]),
+          ],
+          where: {
+            from: "row",
+            source: mention.source,
+            reading: mention.reading,
+            sheet: mention.record.sheet,
+            row: mention.record.row,
+            meaning: "guardian.address",
+            slot: mention.slot,
+          },
+        })),
+        choices: [
+          ...addresses.map((address) => ({
+            id: address,
+            label: address,
+            settle: settle([address]),
+          })),
+          {
+            id: "all",
+            label: addresses.length === 2 ? "Both" : "All of them",
+            settle: settle(addresses),
+          },
+        ],
+        meanwhile:
+          disputed.length === 0
+            ? `Mail goes to ${joined(addresses)}.`
+            : `Mail goes to ${joined(holds.flatMap(({ address }) => address ?? []))}, which the older source has.`,
+      },
+      settled,
+    );
   });
 }
 
 /** Two rosters say different things of a student. */
-export function askAboutValues(disputed: readonly { subject: string; kind: "name" | "level" | "site"; told: readonly Telling<string | PersonName>[] }[], settled: readonly SettledByHand[], index: () => FactIndex): Question[] {
-  const text = (value: string | PersonName): string => (typeof value === "string" ? value : wholeName(value));
-  return disputed.flatMap(({ subject, kind, told }) => question({
-    key: `which ${kind} ${subject} ${told.map(({ value }) => text(value)).sort().join(" | ")}`, kind: "which value", subject,
-    about: `Two sources give ${kind === "name" ? "different names" : `a different ${kind}`} for ${nameOf(index().people.get(subject))}. Which one is right?`,
-    sides: told.map(({ value, origin }) => ({ title: text(value), lines: [], where: origin })),
-    choices: told.map(({ value }) => ({ id: text(value), label: text(value), settle: { subject, kind, facts: [{ ref: "", value }] } })),
-    meanwhile: `"${text(told[0]?.value ?? "")}" holds, which the older source has.`,
-  }, settled));
+export function askAboutValues(
+  disputed: readonly {
+    subject: string;
+    kind: "name" | "level" | "site";
+    told: readonly Telling<string | PersonName>[];
+  }[],
+  settled: readonly SettledByHand[],
+  index: () => FactIndex,
+): Question[] {
+  const text = (value: string | PersonName): string =>
+    typeof value === "string" ? value : wholeName(value);
+  return disputed.flatMap(({ subject, kind, told }) =>
+    question(
+      {
+        key: `which ${kind} ${subject} ${told
+          .map(({ value }) => text(value))
+          .sort()
+          .join(" | ")}`,
+        kind: "which value",
+        subject,
+        about: `Two sources give ${kind === "name" ? "different names" : `a different ${kind}`} for ${nameOf(index().people.get(subject))}. Which one is right?`,
+        sides: told.map(({ value, origin }) => ({ title: text(value), lines: [], where: origin })),
+        choices: told.map(({ value }) => ({
+          id: text(value),
+          label: text(value),
+          settle: { subject, kind, facts: [{ ref: "", value }] },
+        })),
+        meanwhile: `"${text(told[0]?.value ?? "")}" holds, which the older source has.`,
+      },
+      settled,
+    ),
+  );
 }
 
 /** Another source names a class that the first one does not. */
-export function askAboutClasses(classes: ReadonlyMap<string, readonly TellingOfClasses[]>, settled: readonly SettledByHand[], index: () => FactIndex): Question[] {
-  return [...classes.values()].flatMap(([first, ...others]) => others.flatMap((other): Question[] => {
-    if (first === undefined || first.kind !== "class") return [];
-    const extra = [...other.names.keys()].filter((name) => !first.names.has(name));
-    if (extra.length === 0) return [];
-    const refs = (names: Iterable<string>) => [...new Set(names)].map((name) => ({ ref: cohortKey("class", name), value: "" as const }));
-    const settle = (names: Iterable<string>): SettledFact => ({ subject: first.subject, kind: "enrolment", facts: refs(names) });
-    return question({
-      key: `which classes ${first.subject} ${[...first.names.keys()].sort().join(", ")} | ${[...other.names.keys()].sort().join(", ")}`, kind: "which value", subject: first.subject,
-      about: `Two sources give different classes for ${nameOf(index().people.get(first.subject))}. Which is right?`,
-      sides: [first, other].map((telling) => ({ title: joined([...telling.names.values()]), lines: [], where: telling.origin })),
-      choices: [{ id: "first", label: joined([...first.names.values()]), settle: settle(first.names.keys()) }, { id: "other", label: joined([...other.names.values()]), settle: settle(other.names.keys()) }, { id: "both", label: "Both", settle: settle([...first.names.keys(), ...other.names.keys()]) }],
-      meanwhile: `${joined([...first.names.values()])} ${first.names.size === 1 ? "holds" : "hold"}, which the older source has.`,
-    }, settled);
-  }));
+export function askAboutClasses(
+  classes: ReadonlyMap<string, readonly TellingOfClasses[]>,
+  settled: readonly SettledByHand[],
+  index: () => FactIndex,
+): Question[] {
+  return [...classes.values()].flatMap(([first, ...others]) =>
+    others.flatMap((other): Question[] => {
+      if (first === undefined || first.kind !== "class") return [];
+      const extra = [...other.names.keys()].filter((name) => !first.names.has(name));
+      if (extra.length === 0) return [];
+      const refs = (names: Iterable<string>) =>
+        [...new Set(names)].map((name) => ({ ref: cohortKey("class", name), value: "" as const }));
+      const settle = (names: Iterable<string>): SettledFact => ({
+        subject: first.subject,
+        kind: "enrolment",
+        facts: refs(names),
+      });
+      return question(
+        {
+          key: `which classes ${first.subject} ${[...first.names.keys()].sort().join(", ")} | ${[...other.names.keys()].sort().join(", ")}`,
+          kind: "which value",
+          subject: first.subject,
+          about: `Two sources give different classes for ${nameOf(index().people.get(first.subject))}. Which is right?`,
+          sides: [first, other].map((telling) => ({
+            title: joined([...telling.names.values()]),
+            lines: [],
+            where: telling.origin,
+          })),
+          choices: [
+            {
+              id: "first",
+              label: joined([...first.names.values()]),
+              settle: settle(first.names.keys()),
+            },
+            {
+              id: "other",
+              label: joined([...other.names.values()]),
+              settle: settle(other.names.keys()),
+            },
+            {
+              id: "both",
+              label: "Both",
+              settle: settle([...first.names.keys(), ...other.names.keys()]),
+            },
+          ],
+          meanwhile: `${joined([...first.names.values()])} ${first.names.size === 1 ? "holds" : "hold"}, which the older source has.`,
+        },
+        settled,
+      );
+    }),
+  );
 }
 
 interface ValueQuestion extends Omit<Question, "choices"> {
@@ -189,9 +441,22 @@ interface ValueQuestion extends Omit<Question, "choices"> {
 }
 
 /** A question about a value, unless one of just these choices was made before. */
-function question({ choices, ...rest }: ValueQuestion, settled: readonly SettledByHand[]): Question[] {
+function question(
+  { choices, ...rest }: ValueQuestion,
+  settled: readonly SettledByHand[],
+): Question[] {
   const isMade = settled.some((made) => made.key === rest.key);
-  return isMade ? [] : [{ ...rest, choices: choices.map(({ settle, ...choice }) => ({ ...choice, answer: { does: "settle", settled: settle } })) }];
+  return isMade
+    ? []
+    : [
+        {
+          ...rest,
+          choices: choices.map(({ settle, ...choice }) => ({
+            ...choice,
+            answer: { does: "settle", settled: settle },
+          })),
+        },
+      ];
 }
 
 function push<Value>(groups: Map<string, Value[]>, key: string, value: Value): void {
@@ -210,8 +475,12 @@ function keyOf(cluster: Cluster): string {
 
 function markOfCluster(cluster: Cluster): PersonMark {
   return {
-    role: "guardian", names: [...new Set(cluster.map(({ name }) => nameKey(name)).filter((name) => name !== ""))], numbers: [],
-    students: [...new Set(cluster.map(({ student }) => student))].sort(), addresses: [...new Set(cluster.flatMap(({ address }) => address ?? []))], places: [],
+    role: "guardian",
+    names: [...new Set(cluster.map(({ name }) => nameKey(name)).filter((name) => name !== ""))],
+    numbers: [],
+    students: [...new Set(cluster.map(({ student }) => student))].sort(),
+    addresses: [...new Set(cluster.flatMap(({ address }) => address ?? []))],
+    places: [],
   };
 }
 
@@ -224,7 +493,22 @@ function sideOf(cluster: Cluster, index: () => FactIndex): QuestionSide {
   const [first] = cluster;
   return {
     title: wholeName(nameIn(cluster)),
-    lines: [addresses.length === 0 ? "no address" : joined(addresses), `guardian of ${childrenOf(cluster, index)}`, ...(cluster.length > 1 ? [`on ${counted(cluster.length, "row")}`] : [])],
-    where: first === undefined ? undefined : { from: "row", source: first.source, reading: first.reading, sheet: first.record.sheet, row: first.record.row, meaning: "guardian.name", slot: first.slot },
+    lines: [
+      addresses.length === 0 ? "no address" : joined(addresses),
+      `guardian of ${childrenOf(cluster, index)}`,
+      ...(cluster.length > 1 ? [`on ${counted(cluster.length, "row")}`] : []),
+    ],
+    where:
+      first === undefined
+        ? undefined
+        : {
+            from: "row",
+            source: first.source,
+            reading: first.reading,
+            sheet: first.record.sheet,
+            row: first.record.row,
+            meaning: "guardian.name",
+            slot: first.slot,
+          },
   };
 }

@@ -10,7 +10,10 @@ export function nameKey(name: { given: string; family: string }): string {
  * Whether two written names can be one person's: equal but for case, marks and order; one of them
  * empty; initials for first names; a `?` where a letter was lost; one slip of typing in a long name.
  */
-export function sameName(a: { given: string; family: string }, b: { given: string; family: string }): boolean {
+export function sameName(
+  a: { given: string; family: string },
+  b: { given: string; family: string },
+): boolean {
   const left = nameKey(a);
   const right = nameKey(b);
   if (left === right || left === "" || right === "") return true;
@@ -19,15 +22,28 @@ export function sameName(a: { given: string; family: string }, b: { given: strin
   return Math.min(left.length, right.length) >= 8 && isOneSlip(left, right);
 }
 
-function initialsAgree(short: { given: string; family: string }, long: { given: string; family: string }): boolean {
+function initialsAgree(
+  short: { given: string; family: string },
+  long: { given: string; family: string },
+): boolean {
   const initial = fold(short.given);
-  return initial.length === 1 && fold(long.given).startsWith(initial) && fold(short.family) === fold(long.family);
+  return (
+    initial.length === 1 &&
+    fold(long.given).startsWith(initial) &&
+    fold(short.family) === fold(long.family)
+  );
 }
 
-function lostLettersAgree(damaged: { given: string; family: string }, whole: { given: string; family: string }): boolean {
+function lostLettersAgree(
+  damaged: { given: string; family: string },
+  whole: { given: string; family: string },
+): boolean {
   const text = `${damaged.given} ${damaged.family}`;
   if (!text.includes("?")) return false;
-  const pattern = text.split("?").map((part) => fold(part).replace(/\s+/g, " ")).join("\u0000");
+  const pattern = text
+    .split("?")
+    .map((part) => fold(part).replace(/\s+/g, " "))
+    .join("\u0000");
   const source = pattern.replace(/[.*+^${}()|[\]\\]/g, "\\$&").replace(/\u0000/g, ".{1,2}");
   const full = fold(`${whole.given} ${whole.family}`);
   return new RegExp(`^${source}$`, "u").test(full);

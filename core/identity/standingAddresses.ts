@@ -16,20 +16,35 @@ export interface StandingAddresses {
 export function standingAddresses(cluster: Cluster): StandingAddresses {
   const reachable = cluster.filter(({ address }) => address !== undefined);
   if (reachable.length < 2) return { holds: reachable, disputed: [] };
-  const corrected = reachable.filter(({ slot, record }) => record.corrected?.has(`guardian.address ${slot % 10}`) === true);
+  const corrected = reachable.filter(
+    ({ slot, record }) => record.corrected?.has(`guardian.address ${slot % 10}`) === true,
+  );
   if (corrected.length > 0) return { holds: distinct(corrected), disputed: [] };
   const newest = new Map<string, Mention>();
   for (const mention of reachable) {
     const before = newest.get(mention.student);
-    if (mention.record.answered !== "" && (before === undefined || mention.record.answered > before.record.answered)) newest.set(mention.student, mention);
+    if (
+      mention.record.answered !== "" &&
+      (before === undefined || mention.record.answered > before.record.answered)
+    )
+      newest.set(mention.student, mention);
   }
   if (newest.size > 0) return { holds: distinct([...newest.values()]), disputed: [] };
   const [first] = reachable;
   if (first === undefined) return { holds: [], disputed: [] };
-  const own = new Set(reachable.filter(({ source }) => source === first.source).map(({ address }) => address));
-  return { holds: distinct(reachable.filter(({ source }) => source === first.source)), disputed: distinct(reachable.filter(({ address, source }) => source !== first.source && !own.has(address))) };
+  const own = new Set(
+    reachable.filter(({ source }) => source === first.source).map(({ address }) => address),
+  );
+  return {
+    holds: distinct(reachable.filter(({ source }) => source === first.source)),
+    disputed: distinct(
+      reachable.filter(({ address, source }) => source !== first.source && !own.has(address)),
+    ),
+  };
 }
 
 function distinct(mentions: readonly Mention[]): Mention[] {
-  return [...new Map([...mentions].reverse().map((mention) => [mention.address, mention])).values()].reverse();
+  return [
+    ...new Map([...mentions].reverse().map((mention) => [mention.address, mention])).values(),
+  ].reverse();
 }

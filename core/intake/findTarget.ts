@@ -17,7 +17,8 @@ export interface Target {
   kind: ListKind;
 }
 
-export type FoundTarget = { ok: true; target: Target } | { ok: false; sentence: string; proposal?: string };
+export type FoundTarget =
+  { ok: true; target: Target } | { ok: false; sentence: string; proposal?: string };
 
 /**
  * Finds the list that somebody means: by its title, its address or the start of it, a short name, or the class that it is of.
@@ -26,16 +27,42 @@ export type FoundTarget = { ok: true; target: Target } | { ok: false; sentence: 
  * @param inside whether the row's address is one of the house's own
  * @returns the list, or what is wrong with the words, with what was probably meant
  */
-export function findTarget(written: string, targets: readonly Target[], inside: boolean): FoundTarget {
+export function findTarget(
+  written: string,
+  targets: readonly Target[],
+  inside: boolean,
+): FoundTarget {
   const typed = written.trim().toLowerCase();
   const words = fold(written);
-  const exact = targets.filter((target) => target.address === typed || target.name === typed || fold(target.title) === words || target.short.split(",").some((short) => short.trim().toLowerCase() === typed));
+  const exact = targets.filter(
+    (target) =>
+      target.address === typed ||
+      target.name === typed ||
+      fold(target.title) === words ||
+      target.short.split(",").some((short) => short.trim().toLowerCase() === typed),
+  );
   if (exact[0] !== undefined && exact.length === 1) return { ok: true, target: exact[0] };
   const ofClass = targets.filter(({ cohort }) => cohort !== "" && fold(cohort) === words);
   const meant = ofClass.filter(({ kind }) => kind === (inside ? "students" : "guardians"));
   if (meant[0] !== undefined && meant.length === 1) return { ok: true, target: meant[0] };
   const several = exact.length > 1 ? exact : ofClass;
-  if (several.length > 0) return { ok: false, sentence: `"${written.trim()}" could be ${joined(several.slice(0, 4).map(({ title }) => title), "or")}. Choose one.`, ...(several[0] === undefined ? {} : { proposal: several[0].title }) };
-  const near = targets.find(({ title, name, cohort }) => [fold(title), name, fold(cohort)].some((own) => own !== "" && (isOneSlip(own, words) || (words.length > 3 && own.startsWith(words)))));
-  return { ok: false, sentence: `There is no list or class "${written.trim().slice(0, 80)}" here.${near === undefined ? " Choose one from those that are offered." : ` Did you mean ${near.title}?`}`, ...(near === undefined ? {} : { proposal: near.title }) };
+  if (several.length > 0)
+    return {
+      ok: false,
+      sentence: `"${written.trim()}" could be ${joined(
+        several.slice(0, 4).map(({ title }) => title),
+        "or",
+      )}. Choose one.`,
+      ...(several[0] === undefined ? {} : { proposal: several[0].title }),
+    };
+  const near = targets.find(({ title, name, cohort }) =>
+    [fold(title), name, fold(cohort)].some(
+      (own) => own !== "" && (isOneSlip(own, words) || (words.length > 3 && own.startsWith(words))),
+    ),
+  );
+  return {
+    ok: false,
+    sentence: `There is no list or class "${written.trim().slice(0, 80)}" here.${near === undefined ? " Choose one from those that are offered." : ` Did you mean ${near.title}?`}`,
+    ...(near === undefined ? {} : { proposal: near.title }),
+  };
 }

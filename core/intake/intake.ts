@@ -9,13 +9,27 @@ export type IntakeColumn = (typeof INTAKE_COLUMNS)[number];
 export type IntakeCells = Record<IntakeColumn, string>;
 
 /** How the interface names the columns. */
-export const INTAKE_TITLES: Readonly<Record<IntakeColumn, string>> = { person: "Person", address: "Address", to: "List or class", from: "From", until: "Until" };
+export const INTAKE_TITLES: Readonly<Record<IntakeColumn, string>> = {
+  person: "Person",
+  address: "Address",
+  to: "List or class",
+  from: "From",
+  until: "Until",
+};
 
 /**
  * What became of a row: nothing yet, on its list, there before, asked whether they want to be, waiting for a lead, not taken, or off
  * the list again since its last day is over.
  */
-export const INTAKE_OUTCOMES = ["", "added", "already", "asked", "waiting", "refused", "ended"] as const;
+export const INTAKE_OUTCOMES = [
+  "",
+  "added",
+  "already",
+  "asked",
+  "waiting",
+  "refused",
+  "ended",
+] as const;
 
 export type IntakeOutcome = (typeof INTAKE_OUTCOMES)[number];
 

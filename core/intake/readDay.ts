@@ -9,11 +9,17 @@ export function readDay(written: string, today: string): string | undefined {
   const text = written.trim();
   const iso = /^(\d{4})-(\d{1,2})-(\d{1,2})$/.exec(text);
   if (iso !== null) return made(Number(iso[1]), Number(iso[2]), Number(iso[3]));
-  const common = /^(\d{1,2})(?:\s*[./-]\s*|\s+)(\d{1,2}|\p{L}{3,9})\.?(?:\s*[./-]?\s*(\d{4}|\d{2}))?$/u.exec(text);
+  const common =
+    /^(\d{1,2})(?:\s*[./-]\s*|\s+)(\d{1,2}|\p{L}{3,9})\.?(?:\s*[./-]?\s*(\d{4}|\d{2}))?$/u.exec(
+      text,
+    );
   if (common === null) return undefined;
   const [, day = "", named = "", year = ""] = common;
-  const month = /^\d/.test(named) ? Number(named) : MONTHS.findIndex((own) => own === named.slice(0, 3).toLowerCase()) + 1;
-  if (year !== "") return made(year.length === 2 ? 2000 + Number(year) : Number(year), month, Number(day));
+  const month = /^\d/.test(named)
+    ? Number(named)
+    : MONTHS.findIndex((own) => own === named.slice(0, 3).toLowerCase()) + 1;
+  if (year !== "")
+    return made(year.length === 2 ? 2000 + Number(year) : Number(year), month, Number(day));
   const thisYear = Number(today.slice(0, 4));
   const now = made(thisYear, month, Number(day));
   return now !== undefined && now >= today ? now : made(thisYear + 1, month, Number(day));
@@ -23,6 +29,7 @@ const MONTHS = ["jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "
 
 function made(year: number, month: number, day: number): string | undefined {
   const date = new Date(Date.UTC(year, month - 1, day));
-  if (year < 2000 || year > 2200 || date.getUTCMonth() !== month - 1 || date.getUTCDate() !== day) return undefined;
+  if (year < 2000 || year > 2200 || date.getUTCMonth() !== month - 1 || date.getUTCDate() !== day)
+    return undefined;
   return date.toISOString().slice(0, 10);
 }

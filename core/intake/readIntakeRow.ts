@@ -39,26 +39,52 @@ export function isBlank(cells: IntakeCells): boolean {
 }
 
 /** Reads a row: what it asks for, or every fault with its cell. An empty cell of a row that is still being written is a fault, too: it can not be carried out. */
-export function readIntakeRow(cells: IntakeCells, { targets, insideDomain, known, today }: IntakeReads): IntakeRead {
+export function readIntakeRow(
+  cells: IntakeCells,
+  { targets, insideDomain, known, today }: IntakeReads,
+): IntakeRead {
   const faults: IntakeFault[] = [];
   const person = tidyLine(cells.person);
   if (person === "") faults.push({ column: "person", sentence: "Who is it? Write the name." });
   const read = readAddress(cells.address, known);
-  if (cells.address.trim() === "") faults.push({ column: "address", sentence: "Write the address." });
-  else if (read.answer === "unusable") faults.push({ column: "address", sentence: `This is no address: ${read.why}` });
-  else if (read.answer === "probably") faults.push({ column: "address", sentence: `${read.why} Did you mean ${read.address}?`, proposal: read.address });
+  if (cells.address.trim() === "")
+    faults.push({ column: "address", sentence: "Write the address." });
+  else if (read.answer === "unusable")
+    faults.push({ column: "address", sentence: `This is no address: ${read.why}` });
+  else if (read.answer === "probably")
+    faults.push({
+      column: "address",
+      sentence: `${read.why} Did you mean ${read.address}?`,
+      proposal: read.address,
+    });
   const address = read.answer === "unusable" ? "" : read.address;
-  const found = cells.to.trim() === "" ? undefined : findTarget(cells.to, targets, isInside(address, insideDomain));
+  const found =
+    cells.to.trim() === ""
+      ? undefined
+      : findTarget(cells.to, targets, isInside(address, insideDomain));
   if (found === undefined) faults.push({ column: "to", sentence: "Write the list or the class." });
-  else if (!found.ok) faults.push({ column: "to", sentence: found.sentence, ...(found.proposal === undefined ? {} : { proposal: found.proposal }) });
+  else if (!found.ok)
+    faults.push({
+      column: "to",
+      sentence: found.sentence,
+      ...(found.proposal === undefined ? {} : { proposal: found.proposal }),
+    });
   const day = (column: "from" | "until"): string => {
     if (cells[column].trim() === "") return "";
     const own = readDay(cells[column], today);
-    if (own === undefined) faults.push({ column, sentence: `"${cells[column].trim().slice(0, 40)}" is no day. Write it as 2027-03-31 or 31.3.2027.` });
+    if (own === undefined)
+      faults.push({
+        column,
+        sentence: `"${cells[column].trim().slice(0, 40)}" is no day. Write it as 2027-03-31 or 31.3.2027.`,
+      });
     return own ?? "";
   };
   const [from, until] = [day("from"), day("until")];
-  if (until !== "" && until < today) faults.push({ column: "until", sentence: "This day is over." });
-  else if (until !== "" && from !== "" && until < from) faults.push({ column: "until", sentence: "This is before the first day." });
-  return faults.length > 0 || found?.ok !== true ? { ok: false, faults } : { ok: true, wish: { person, address, target: found.target, from, until } };
+  if (until !== "" && until < today)
+    faults.push({ column: "until", sentence: "This day is over." });
+  else if (until !== "" && from !== "" && until < from)
+    faults.push({ column: "until", sentence: "This is before the first day." });
+  return faults.length > 0 || found?.ok !== true
+    ? { ok: false, faults }
+    : { ok: true, wish: { person, address, target: found.target, from, until } };
 }

@@ -14,11 +14,35 @@ export type Edit =
   /** A recipe as it is to be; `null` for no longer. Lists named by its old pattern get names by the new one. */
   | { what: "recipe"; recipe: number; value: RecipeValue | null; aliasUntil: string }
   /** Points of some lists; `null` takes a list back to what its recipe says. */
-  | { what: "lists"; lists: readonly { key: string; points: Partial<Record<ListPoint, string | null>>; keep?: readonly string[]; /** The last day for those, as a calendar date; empty for no end. */ keepUntil?: string; /** What it is allowed beyond the house's rules, by rule; `null` for no longer. */ allow?: Readonly<Record<string, Exemption | null>> }[]; aliasUntil: string }
+  | {
+      what: "lists";
+      lists: readonly {
+        key: string;
+        points: Partial<Record<ListPoint, string | null>>;
+        keep?: readonly string[];
+        /** The last day for those, as a calendar date; empty for no end. */ keepUntil?: string;
+        /** What it is allowed beyond the house's rules, by rule; `null` for no longer. */ allow?: Readonly<
+          Record<string, Exemption | null>
+        >;
+      }[];
+      aliasUntil: string;
+    }
   /** Patterns by recipe, short forms by full name (`null` for none), and the names that lists are to have. */
-  | { what: "names"; patterns: Readonly<Record<number, string>>; shorts: Readonly<Record<string, string | null>>; names: Readonly<Record<string, string>>; aliasUntil: string }
+  | {
+      what: "names";
+      patterns: Readonly<Record<number, string>>;
+      shorts: Readonly<Record<string, string | null>>;
+      names: Readonly<Record<string, string>>;
+      aliasUntil: string;
+    }
   /** Bounds by kind and rule (`null` for Amigo's own), invariants that are off or (`null`) hold, and the house's presets by their ids. */
-  | { what: "house"; bounds: Readonly<Record<string, Bound | null>>; invariants: Readonly<Record<string, "off" | null>>; presets: Readonly<Record<string, PresetValue | null>>; aliasUntil: string }
+  | {
+      what: "house";
+      bounds: Readonly<Record<string, Bound | null>>;
+      invariants: Readonly<Record<string, "off" | null>>;
+      presets: Readonly<Record<string, PresetValue | null>>;
+      aliasUntil: string;
+    }
   /** People on the staff as they are from now on, and the ids of those who are no longer. */
   | { what: "staff"; people: readonly StaffMember[]; gone: readonly string[]; aliasUntil: "" };
 
@@ -42,18 +66,36 @@ export interface EditContext {
 /** The facts as an edit makes them. A list that gets another name keeps the old one as an alias until the day of choice. */
 export function applyEdit(stand: Facts, edit: Edit, context: EditContext): Map<string, Fact> {
   const facts = new Map(stand);
-  const put = (fact: Fact): void => { facts.set(factKey(fact), fact); };
+  const put = (fact: Fact): void => {
+    facts.set(factKey(fact), fact);
+  };
   const { origin } = context;
   if (edit.what === "recipe") {
     const subject = `recipe:${edit.recipe}`;
     if (edit.value === null) facts.delete(factKey({ subject, kind: "recipe", ref: "" }));
     else put({ subject, kind: "recipe", ref: "", value: edit.value, origin });
-    for (const [key, name] of newNames(stand, facts, edit.recipe, context)) put({ subject: key, kind: "list", ref: "name", value: name, origin });
+    for (const [key, name] of newNames(stand, facts, edit.recipe, context))
+      put({ subject: key, kind: "list", ref: "name", value: name, origin });
   }
   if (edit.what === "lists") {
     for (const { key, points, keep = [], keepUntil = "", allow = {} } of edit.lists) {
-      for (const [ref, value] of Object.entries(allow)) { if (value === null) facts.delete(factKey({ subject: key, kind: "exemption", ref })); else put({ subject: key, kind: "exemption", ref, value, origin }); }
-      for (const ref of keep) put({ subject: key, kind: "kept", ref, value: { side: "on", reason: "put on when the list was made", by: origin.by, lastDay: keepUntil }, origin });
+      for (const [ref, value] of Object.entries(allow)) {
+        if (value === null) facts.delete(factKey({ subject: key, kind: "exemption", ref }));
+        else put({ subject: key, kind: "exemption", ref, value, origin });
+      }
+      for (const ref of keep)
+        put({
+          subject: key,
+          kind: "kept",
+          ref,
+          value: {
+            side: "on",
+            reason: "put on when the list was made",
+            by: origin.by,
+            lastDay: keepUntil,
+          },
+          origin,
+        });
       for (const [point, value] of Object.entries(points) as [ListPoint, string | null][]) {
         if (value === null) facts.delete(factKey({ subject: key, kind: "list", ref: point }));
         else put({ subject: key, kind: "list", ref: point, value, origin });
@@ -61,9 +103,19 @@ export function applyEdit(stand: Facts, edit: Edit, context: EditContext): Map<s
     }
   }
   if (edit.what === "house") {
-    for (const [ref, value] of Object.entries(edit.bounds)) { if (value === null) facts.delete(factKey({ subject: "house", kind: "bound", ref })); else put({ subject: "house", kind: "bound", ref, value, origin }); }
-    for (const [ref, value] of Object.entries(edit.invariants)) { if (value === null) facts.delete(factKey({ subject: "house", kind: "invariant", ref })); else put({ subject: "house", kind: "invariant", ref, value, origin }); }
-    for (const [id, value] of Object.entries(edit.presets)) { if (value === null) facts.delete(factKey({ subject: `preset:${id}`, kind: "preset", ref: "" })); else put({ subject: `preset:${id}`, kind: "preset", ref: "", value, origin }); }
+    for (const [ref, value] of Object.entries(edit.bounds)) {
+      if (value === null) facts.delete(factKey({ subject: "house", kind: "bound", ref }));
+      else put({ subject: "house", kind: "bound", ref, value, origin });
+    }
+    for (const [ref, value] of Object.entries(edit.invariants)) {
+      if (value === null) facts.delete(factKey({ subject: "house", kind: "invariant", ref }));
+      else put({ subject: "house", kind: "invariant", ref, value, origin });
+    }
+    for (const [id, value] of Object.entries(edit.presets)) {
+      if (value === null)
+        facts.delete(factKey({ subject: `preset:${id}`, kind: "preset", ref: "" }));
+      else put({ subject: `preset:${id}`, kind: "preset", ref: "", value, origin });
+    }
   }
   if (edit.what === "staff") {
     const changed = new Set([...edit.gone, ...edit.people.map(({ id }) => id)]);
@@ -80,7 +132,8 @@ export function applyEdit(stand: Facts, edit: Edit, context: EditContext): Map<s
       if (short === null) facts.delete(factKey({ subject, kind: "short", ref: "" }));
       else put({ subject, kind: "short", ref: "", value: short, origin });
     }
-    for (const [key, name] of Object.entries(edit.names)) put({ subject: key, kind: "list", ref: "name", value: name, origin });
+    for (const [key, name] of Object.entries(edit.names))
+      put({ subject: key, kind: "list", ref: "name", value: name, origin });
   }
   keepOldNames(stand, facts, edit.aliasUntil, origin);
   return facts;
@@ -89,17 +142,36 @@ export function applyEdit(stand: Facts, edit: Edit, context: EditContext): Map<s
 /** What is known of somebody on the staff. */
 export function staffFacts({ id, name, email, site }: StaffMember, origin: Origin): Fact[] {
   return [
-    { subject: id, kind: "staff", ref: "", value: "", origin }, { subject: id, kind: "name", ref: "", value: splitName(name), origin }, { subject: id, kind: "address", ref: email, value: "", origin },
+    { subject: id, kind: "staff", ref: "", value: "", origin },
+    { subject: id, kind: "name", ref: "", value: splitName(name), origin },
+    { subject: id, kind: "address", ref: email, value: "", origin },
     ...(site === "" ? [] : [{ subject: id, kind: "site", ref: "", value: site, origin } as const]),
   ];
 }
 
 /** The names of a recipe's lists by its new pattern, of those whose names went by the old one. */
-function newNames(stand: Facts, facts: Facts, recipe: number, { season, codes, naming }: EditContext): Map<string, string> {
-  const of = (own: Facts): { lists: WantedList[]; made: Map<string, { name: string; proposal: string }> } => {
+function newNames(
+  stand: Facts,
+  facts: Facts,
+  recipe: number,
+  { season, codes, naming }: EditContext,
+): Map<string, string> {
+  const of = (
+    own: Facts,
+  ): { lists: WantedList[]; made: Map<string, { name: string; proposal: string }> } => {
     const index = indexFacts(own);
-    const lists = [...wantedLists(index).values()].filter((list) => list.recipe === recipe && list.open);
-    return { lists, made: new Map(nameLists(lists.map((list) => wishOf(list, season, codes)), { ...naming, shortForms: index.shorts }).map((named) => [named.key, named])) };
+    const lists = [...wantedLists(index).values()].filter(
+      (list) => list.recipe === recipe && list.open,
+    );
+    return {
+      lists,
+      made: new Map(
+        nameLists(
+          lists.map((list) => wishOf(list, season, codes)),
+          { ...naming, shortForms: index.shorts },
+        ).map((named) => [named.key, named]),
+      ),
+    };
   };
   const before = of(stand);
   const after = of(facts);
@@ -107,7 +179,14 @@ function newNames(stand: Facts, facts: Facts, recipe: number, { season, codes, n
   for (const { key, name } of after.lists) {
     const old = before.made.get(key);
     const made = after.made.get(key);
-    if (name === undefined || old === undefined || made === undefined || old.name === made.name || made.name === "") continue;
+    if (
+      name === undefined ||
+      old === undefined ||
+      made === undefined ||
+      old.name === made.name ||
+      made.name === ""
+    )
+      continue;
     if (name === old.name || name === old.proposal) found.set(key, made.proposal);
   }
   return found;
@@ -119,8 +198,16 @@ function keepOldNames(stand: Facts, facts: Map<string, Fact>, until: string, ori
     if (fact.kind !== "list" || fact.ref !== "name") continue;
     const now = facts.get(key);
     if (now === undefined || now.value === fact.value || until === "") continue;
-    const alias: Fact = { subject: fact.subject, kind: "alias", ref: fact.value, value: until, origin };
+    const alias: Fact = {
+      subject: fact.subject,
+      kind: "alias",
+      ref: fact.value,
+      value: until,
+      origin,
+    };
     facts.set(factKey(alias), alias);
   }
-  for (const fact of [...facts.values()]) if (fact.kind === "list" && fact.ref === "name") facts.delete(factKey({ subject: fact.subject, kind: "alias", ref: fact.value }));
+  for (const fact of [...facts.values()])
+    if (fact.kind === "list" && fact.ref === "name")
+      facts.delete(factKey({ subject: fact.subject, kind: "alias", ref: fact.value }));
 }

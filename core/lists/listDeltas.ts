@@ -17,30 +17,79 @@ export interface ListDelta {
   breaks: string[];
 }
 
-const COMPARED = ["title", "description", "short", "preset", "leads", "helpers", "adding", "season"] as const;
+const COMPARED = [
+  "title",
+  "description",
+  "short",
+  "preset",
+  "leads",
+  "helpers",
+  "adding",
+  "season",
+] as const;
 
 /** Compares the lists that are wanted before an edit and after it. Names of those that have none yet come from `named`. */
-export function listDeltas(before: ReadonlyMap<string, WantedList>, after: ReadonlyMap<string, WantedList>, named: ReadonlyMap<string, string>, breaks: (key: string) => string[] = () => []): ListDelta[] {
+export function listDeltas(
+  before: ReadonlyMap<string, WantedList>,
+  after: ReadonlyMap<string, WantedList>,
+  named: ReadonlyMap<string, string>,
+  breaks: (key: string) => string[] = () => [],
+): ListDelta[] {
   const deltas: ListDelta[] = [];
   for (const [key, list] of after) {
     const old = before.get(key);
     const name = list.name ?? named.get(key) ?? "";
-    const base = { key, title: list.title, before: old?.name ?? "", after: name, breaks: list.open ? breaks(key) : [] };
-    if (old === undefined) { if (list.open) deltas.push({ ...base, what: "made", points: [] }); continue; }
-    const points: string[] = COMPARED.filter((point) => old[point] !== list[point]).map((point) => POINT_WORDS[point]);
-    points.push(...RULE_IDS.filter((id) => old.rules[id] !== list.rules[id]).map((id) => `${POINT_WORDS[id]}: ${said(id, old.rules[id])} → ${said(id, list.rules[id])}`));
+    const base = {
+      key,
+      title: list.title,
+      before: old?.name ?? "",
+      after: name,
+      breaks: list.open ? breaks(key) : [],
+    };
+    if (old === undefined) {
+      if (list.open) deltas.push({ ...base, what: "made", points: [] });
+      continue;
+    }
+    const points: string[] = COMPARED.filter((point) => old[point] !== list[point]).map(
+      (point) => POINT_WORDS[point],
+    );
+    points.push(
+      ...RULE_IDS.filter((id) => old.rules[id] !== list.rules[id]).map(
+        (id) => `${POINT_WORDS[id]}: ${said(id, old.rules[id])} → ${said(id, list.rules[id])}`,
+      ),
+    );
     if (old.text !== list.text) points.push(POINT_WORDS.audience);
-    if (old.open !== list.open) deltas.push({ ...base, what: list.open ? "opened" : "closed", points });
-    else if (old.name !== undefined && old.name !== name) deltas.push({ ...base, what: "renamed", points });
-    else if (points.length > 0 || base.breaks.length > 0) deltas.push({ ...base, what: "changed", points });
+    if (old.open !== list.open)
+      deltas.push({ ...base, what: list.open ? "opened" : "closed", points });
+    else if (old.name !== undefined && old.name !== name)
+      deltas.push({ ...base, what: "renamed", points });
+    else if (points.length > 0 || base.breaks.length > 0)
+      deltas.push({ ...base, what: "changed", points });
   }
-  for (const [key, old] of before) if (!after.has(key) && old.open) deltas.push({ key, title: old.title, what: "closed", before: old.name ?? "", after: "", points: [], breaks: [] });
+  for (const [key, old] of before)
+    if (!after.has(key) && old.open)
+      deltas.push({
+        key,
+        title: old.title,
+        what: "closed",
+        before: old.name ?? "",
+        after: "",
+        points: [],
+        breaks: [],
+      });
   const order = ["made", "opened", "closed", "renamed", "changed"];
-  return deltas.sort((a, b) => order.indexOf(a.what) - order.indexOf(b.what) || a.title.localeCompare(b.title, "en"));
+  return deltas.sort(
+    (a, b) => order.indexOf(a.what) - order.indexOf(b.what) || a.title.localeCompare(b.title, "en"),
+  );
 }
 
 /** A value of a rule as it is told in a change: texts by their beginning only. */
 function said(id: RuleId, value: string): string {
-  const words = ALL_RULES[id].form === "text" ? (value.length > 40 ? `${value.slice(0, 40)} …` : value) : wordsOf(id, value);
+  const words =
+    ALL_RULES[id].form === "text"
+      ? value.length > 40
+        ? `${value.slice(0, 40)} …`
+        : value
+      : wordsOf(id, value);
   return words === "" ? "none" : words;
 }

@@ -37,8 +37,11 @@ export function nextLabel(label: string): string {
 /** The beginning of the next season as it is proposed: every class carried over with its students, one level up, teams emptied. */
 export function proposeSeason(stand: Facts, label: string): SeasonPlanWanted {
   return {
-    label: nextLabel(label), students: "one level up",
-    cohorts: [...indexFacts(stand).cohorts].map(([key, { name, kind }]) => ({ key, name, students: kind === "class" ? key : "" })).sort((a, b) => (a.key < b.key ? -1 : 1)),
+    label: nextLabel(label),
+    students: "one level up",
+    cohorts: [...indexFacts(stand).cohorts]
+      .map(([key, { name, kind }]) => ({ key, name, students: kind === "class" ? key : "" }))
+      .sort((a, b) => (a.key < b.key ? -1 : 1)),
   };
 }
 
@@ -53,49 +56,78 @@ export function nextSeason(stand: Facts, wanted: SeasonPlanWanted, today: string
   const index = indexFacts(stand);
   const carried: Origin = { from: "rule", rule: "carried over" };
   const facts = new Map<string, Fact>();
-  const put = (fact: Fact): void => { facts.set(factKey(fact), fact); };
+  const put = (fact: Fact): void => {
+    facts.set(factKey(fact), fact);
+  };
   const newKeys = new Map<string, string>();
   for (const { key, name } of wanted.cohorts) {
     const value = index.cohorts.get(key);
     if (value === undefined || name === null) continue;
     newKeys.set(key, cohortKey(value.kind, fold(name)));
-    put({ subject: newKeys.get(key) ?? key, kind: "cohort", ref: "", value: { ...value, name }, origin: carried });
+    put({
+      subject: newKeys.get(key) ?? key,
+      kind: "cohort",
+      ref: "",
+      value: { ...value, name },
+      origin: carried,
+    });
   }
-  const targets = new Map(wanted.cohorts.map(({ key, students }) => [key, newKeys.get(students) ?? ""]));
+  const targets = new Map(
+    wanted.cohorts.map(({ key, students }) => [key, newKeys.get(students) ?? ""]),
+  );
   const goesOn = (key: string): string | undefined => {
     const parts = listKeyParts(key);
-    if (parts === undefined) return index.lists.get(key)?.get("season") === "this season only" ? undefined : key;
+    if (parts === undefined)
+      return index.lists.get(key)?.get("season") === "this season only" ? undefined : key;
     if (index.recipes.get(parts.recipe)?.season !== "every season") return undefined;
     const of = index.cohorts.has(parts.of) ? newKeys.get(parts.of) : parts.of;
     return of === undefined ? undefined : listKey(parts.recipe, of);
   };
   for (const fact of stand.values()) {
     switch (fact.kind) {
-      case "cohort": break;
+      case "cohort":
+        break;
       case "enrolment": {
         const target = targets.get(fact.ref) ?? "";
-        if (target !== "" && !(wanted.students === "left for the roster" && target.startsWith("class:"))) put({ ...fact, ref: target, origin: carried });
+        if (
+          target !== "" &&
+          !(wanted.students === "left for the roster" && target.startsWith("class:"))
+        )
+          put({ ...fact, ref: target, origin: carried });
         break;
       }
-      case "level": put(wanted.students === "one level up" ? { ...fact, value: levelUp(fact.value), origin: carried } : fact); break;
-      case "recipe": if (fact.value.season === "every season") put(fact); break;
-      case "list": case "alias": {
+      case "level":
+        put(
+          wanted.students === "one level up"
+            ? { ...fact, value: levelUp(fact.value), origin: carried }
+            : fact,
+        );
+        break;
+      case "recipe":
+        if (fact.value.season === "every season") put(fact);
+        break;
+      case "list":
+      case "alias": {
         const key = goesOn(fact.subject);
         const isSingle = listKeyParts(fact.subject) === undefined;
-        if (key !== undefined && (isSingle || (fact.kind === "list" && fact.ref !== "name"))) put({ ...fact, subject: key });
+        if (key !== undefined && (isSingle || (fact.kind === "list" && fact.ref !== "name")))
+          put({ ...fact, subject: key });
         break;
       }
       case "exemption": {
         const key = goesOn(fact.subject);
-        if (key !== undefined && (fact.value.until === "" || fact.value.until >= today)) put({ ...fact, subject: key });
+        if (key !== undefined && (fact.value.until === "" || fact.value.until >= today))
+          put({ ...fact, subject: key });
         break;
       }
       case "kept": {
         const key = goesOn(fact.subject);
-        if (key !== undefined && (fact.value.lastDay === "" || fact.value.lastDay >= today)) put({ ...fact, subject: key });
+        if (key !== undefined && (fact.value.lastDay === "" || fact.value.lastDay >= today))
+          put({ ...fact, subject: key });
         break;
       }
-      default: put(fact);
+      default:
+        put(fact);
     }
   }
   const moved = new Set<string>();
@@ -108,7 +140,13 @@ export function nextSeason(stand: Facts, wanted: SeasonPlanWanted, today: string
     else successors.set(key, after);
   }
   const people = [...indexFacts(facts).people.values()].filter(({ role }) => role === "student");
-  return { facts, moved, successors, students: people.length, placed: people.filter(({ cohorts }) => cohorts.size > 0).length };
+  return {
+    facts,
+    moved,
+    successors,
+    students: people.length,
+    placed: people.filter(({ cohorts }) => cohorts.size > 0).length,
+  };
 }
 
 function levelUp(level: string): string {

@@ -2,7 +2,14 @@ import type { CohortKind } from "../facts/fact";
 import type { Rules } from "../posting/rules/rule";
 
 /** For what a recipe makes a list each: every class, team, committee, site or level, or one for the house in all. */
-export const EACH = ["class", "team", "committee", "site", "level", "house"] as const satisfies readonly (CohortKind | "site" | "level" | "house")[];
+export const EACH = [
+  "class",
+  "team",
+  "committee",
+  "site",
+  "level",
+  "house",
+] as const satisfies readonly (CohortKind | "site" | "level" | "house")[];
 
 export type Each = (typeof EACH)[number];
 

@@ -50,19 +50,39 @@ export interface WantedList extends Running {
 }
 
 /** What a list without a recipe has where nobody has said otherwise. */
-const SINGLE = { preset: "announcement-only", leads: "", helpers: "", adding: "quietly", season: "every season", pattern: "{list}" } as const;
+const SINGLE = {
+  preset: "announcement-only",
+  leads: "",
+  helpers: "",
+  adding: "quietly",
+  season: "every season",
+  pattern: "{list}",
+} as const;
 
 /** The points in which a list can stand apart from its recipe; a name or a short name of its own is none. */
-const APART: ReadonlySet<ListPoint> = new Set(["title", "audience", "preset", "leads", "helpers", "adding", "season"] satisfies ListPoint[]);
+const APART: ReadonlySet<ListPoint> = new Set([
+  "title",
+  "audience",
+  "preset",
+  "leads",
+  "helpers",
+  "adding",
+  "season",
+] satisfies ListPoint[]);
 
 const isApart = (point: ListPoint): boolean => APART.has(point) || isRule(point);
 
 /** Everything that the recipes and people of a house want to be a list, by its key. */
 export function wantedLists(index: FactIndex): Map<string, WantedList> {
   const found = new Map<string, WantedList>();
-  for (const cohort of index.cohorts.keys()) for (const list of wantedOf(index, cohort)) found.set(list.key, list);
-  for (const [number, recipe] of index.recipes) for (const place of placesOf(recipe.each, index)) add(found, ofRecipe(index, number, recipe, place));
-  for (const [key, points] of index.lists) if (listKeyParts(key) === undefined && points.has("title")) add(found, single(index, key, points));
+  for (const cohort of index.cohorts.keys())
+    for (const list of wantedOf(index, cohort)) found.set(list.key, list);
+  for (const [number, recipe] of index.recipes)
+    for (const place of placesOf(recipe.each, index))
+      add(found, ofRecipe(index, number, recipe, place));
+  for (const [key, points] of index.lists)
+    if (listKeyParts(key) === undefined && points.has("title"))
+      add(found, single(index, key, points));
   return found;
 }
 
@@ -70,25 +90,43 @@ export function wantedLists(index: FactIndex): Map<string, WantedList> {
 export function wantedOf(index: FactIndex, cohort: string): WantedList[] {
   const value = index.cohorts.get(cohort);
   if (value === undefined) return [];
-  return [...index.recipes].flatMap(([number, recipe]) => ofRecipe(index, number, recipe, { of: cohort, cohort: value, to: { kind: value.kind, name: value.name } }) ?? []);
+  return [...index.recipes].flatMap(
+    ([number, recipe]) =>
+      ofRecipe(index, number, recipe, {
+        of: cohort,
+        cohort: value,
+        to: { kind: value.kind, name: value.name },
+      }) ?? [],
+  );
 }
 
 /** One list by its key, whether anything wants it or not; undefined where there is nothing of that key. */
 export function wantedList(index: FactIndex, key: string): WantedList | undefined {
   const parts = listKeyParts(key);
-  if (parts === undefined) { const points = index.lists.get(key); return points?.has("title") === true ? single(index, key, points) : undefined; }
+  if (parts === undefined) {
+    const points = index.lists.get(key);
+    return points?.has("title") === true ? single(index, key, points) : undefined;
+  }
   const recipe = index.recipes.get(parts.recipe);
   const cohort = index.cohorts.get(parts.of);
   if (recipe === undefined) return undefined;
-  if (cohort !== undefined) return ofRecipe(index, parts.recipe, recipe, { of: parts.of, cohort, to: { kind: cohort.kind, name: cohort.name } });
-  const place = placesOf(recipe.each, index).find(({ of }) => of === parts.of) ?? placeByKey(parts.of);
+  if (cohort !== undefined)
+    return ofRecipe(index, parts.recipe, recipe, {
+      of: parts.of,
+      cohort,
+      to: { kind: cohort.kind, name: cohort.name },
+    });
+  const place =
+    placesOf(recipe.each, index).find(({ of }) => of === parts.of) ?? placeByKey(parts.of);
   return place === undefined ? undefined : ofRecipe(index, parts.recipe, recipe, place);
 }
 
 /** A site or level by its key alone, where those who are of it are not at hand. */
 function placeByKey(of: string): Place | undefined {
   const [kind = "", name = ""] = [of.slice(0, of.indexOf(":")), of.slice(of.indexOf(":") + 1)];
-  return kind === "site" || kind === "level" ? { of, cohort: undefined, to: { kind, name } } : undefined;
+  return kind === "site" || kind === "level"
+    ? { of, cohort: undefined, to: { kind, name } }
+    : undefined;
 }
 
 interface Place {
@@ -101,28 +139,66 @@ interface Place {
 function placesOf(each: Each, index: FactIndex): Place[] {
   if (each === "house") return [{ of: "house", cohort: undefined, to: undefined }];
   const names = new Map<string, string>();
-  if (each === "site") for (const { site } of index.cohorts.values()) if (site !== "") names.set(`site:${fold(site)}`, site);
-  if (each === "level") for (const { level } of index.people.values()) if (level !== "") names.set(`level:${fold(level)}`, level);
-  return [...names].map(([of, name]) => ({ of, cohort: undefined, to: { kind: each === "site" ? "site" : "level", name } }));
+  if (each === "site")
+    for (const { site } of index.cohorts.values())
+      if (site !== "") names.set(`site:${fold(site)}`, site);
+  if (each === "level")
+    for (const { level } of index.people.values())
+      if (level !== "") names.set(`level:${fold(level)}`, level);
+  return [...names].map(([of, name]) => ({
+    of,
+    cohort: undefined,
+    to: { kind: each === "site" ? "site" : "level", name },
+  }));
 }
 
-function ofRecipe(index: FactIndex, number: number, recipe: RecipeValue, { of, cohort, to }: Place): WantedList | undefined {
+function ofRecipe(
+  index: FactIndex,
+  number: number,
+  recipe: RecipeValue,
+  { of, cohort, to }: Place,
+): WantedList | undefined {
   const key = listKey(number, of);
   const points = index.lists.get(key) ?? NONE;
   const state = points.get("state");
   // Made or closed by hand, whatever the recipe says; else the recipe's own condition decides.
-  if (state === undefined && !(isFor(recipe, cohort) && meets(recipe, cohort, to))) return undefined;
+  if (state === undefined && !(isFor(recipe, cohort) && meets(recipe, cohort, to)))
+    return undefined;
   const text = points.get("audience") ?? recipe.audience;
   const name = to?.name ?? "";
-  const own = <Point extends ListPoint & keyof RecipeValue>(point: Point): RecipeValue[Point] => (points.get(point) ?? recipe[point]) as RecipeValue[Point];
+  const own = <Point extends ListPoint & keyof RecipeValue>(point: Point): RecipeValue[Point] =>
+    (points.get(point) ?? recipe[point]) as RecipeValue[Point];
   const audience = understand(text, to);
-  const usual = of === "house" ? recipe.label : `${of.startsWith("level:") ? `Level ${name}` : name}, ${recipe.label.toLowerCase()}`;
+  const usual =
+    of === "house"
+      ? recipe.label
+      : `${of.startsWith("level:") ? `Level ${name}` : name}, ${recipe.label.toLowerCase()}`;
   return {
-    key, recipe: number, of, cohort: cohort === undefined ? undefined : of, site: cohort?.site ?? (of.startsWith("site:") ? name : ""), title: points.get("title") ?? usual,
-    description: points.get("description") ?? "", short: points.get("short") ?? "", text, audience, name: points.get("name"), pattern: recipe.pattern,
-    parts: { of: of.startsWith("level:") ? `level ${name}` : name || recipe.label, audience: recipe.label, lead: cohort?.coach ?? "" },
-    preset: own("preset"), leads: own("leads"), helpers: own("helpers") ?? "", adding: own("adding"), season: own("season"), ...settled(index, key, listKind(audience), own("preset"), points, recipe),
-    open: state !== "closed", apart: [...points.keys()].filter(isApart),
+    key,
+    recipe: number,
+    of,
+    cohort: cohort === undefined ? undefined : of,
+    site: cohort?.site ?? (of.startsWith("site:") ? name : ""),
+    title: points.get("title") ?? usual,
+    description: points.get("description") ?? "",
+    short: points.get("short") ?? "",
+    text,
+    audience,
+    name: points.get("name"),
+    pattern: recipe.pattern,
+    parts: {
+      of: of.startsWith("level:") ? `level ${name}` : name || recipe.label,
+      audience: recipe.label,
+      lead: cohort?.coach ?? "",
+    },
+    preset: own("preset"),
+    leads: own("leads"),
+    helpers: own("helpers") ?? "",
+    adding: own("adding"),
+    season: own("season"),
+    ...settled(index, key, listKind(audience), own("preset"), points, recipe),
+    open: state !== "closed",
+    apart: [...points.keys()].filter(isApart),
   };
 }
 
@@ -132,17 +208,42 @@ function isFor({ each }: RecipeValue, cohort: CohortValue | undefined): boolean 
   return cohort === undefined || cohort.kind === each;
 }
 
-function meets({ condition }: RecipeValue, cohort: CohortValue | undefined, to: This | undefined): boolean {
+function meets(
+  { condition }: RecipeValue,
+  cohort: CohortValue | undefined,
+  to: This | undefined,
+): boolean {
   const understood = understoodCondition(condition);
   if (!understood.ok) return false;
   if (understood.condition === undefined) return true;
-  const values: Record<string, string> = { name: to?.name ?? "", site: cohort?.site ?? (to?.kind === "site" ? to.name : ""), coach: cohort?.coach ?? "" };
+  const values: Record<string, string> = {
+    name: to?.name ?? "",
+    site: cohort?.site ?? (to?.kind === "site" ? to.name : ""),
+    coach: cohort?.coach ?? "",
+  };
   return satisfies(understood.condition, (column) => [values[column] ?? ""]);
 }
 
 /** What kind of list it is, and its rules within those of the house. */
-function settled(index: FactIndex, key: string, kind: ListKind, preset: string, own: ReadonlyMap<ListPoint, string>, recipe: Partial<Rules>): Pick<WantedList, "kind" | "rules" | "refused"> {
-  return { kind, ...settleRules({ kind, own, recipe, preset: presetOf(preset, index.presets), house: index.bounds, exemptions: index.exemptions.get(key) ?? NO_EXEMPTIONS }) };
+function settled(
+  index: FactIndex,
+  key: string,
+  kind: ListKind,
+  preset: string,
+  own: ReadonlyMap<ListPoint, string>,
+  recipe: Partial<Rules>,
+): Pick<WantedList, "kind" | "rules" | "refused"> {
+  return {
+    kind,
+    ...settleRules({
+      kind,
+      own,
+      recipe,
+      preset: presetOf(preset, index.presets),
+      house: index.bounds,
+      exemptions: index.exemptions.get(key) ?? NO_EXEMPTIONS,
+    }),
+  };
 }
 
 const NO_EXEMPTIONS: ReadonlyMap<string, Exemption> = new Map();
@@ -150,14 +251,32 @@ const NO_EXEMPTIONS: ReadonlyMap<string, Exemption> = new Map();
 function single(index: FactIndex, key: string, points: ReadonlyMap<ListPoint, string>): WantedList {
   const text = points.get("audience") ?? "";
   const title = points.get("title") ?? "";
-  const own = <Point extends ListPoint & keyof typeof SINGLE>(point: Point) => points.get(point) ?? SINGLE[point];
+  const own = <Point extends ListPoint & keyof typeof SINGLE>(point: Point) =>
+    points.get(point) ?? SINGLE[point];
   const audience = text === "" ? NOBODY : understand(text, undefined);
   const kind = text === "" ? "other" : listKind(audience);
   return {
-    key, recipe: undefined, of: "", cohort: undefined, site: "", title, description: points.get("description") ?? "", short: points.get("short") ?? "", text, audience,
-    name: points.get("name"), pattern: SINGLE.pattern, parts: { of: title, audience: "", lead: "" },
-    preset: own("preset"), leads: own("leads"), helpers: own("helpers"), adding: own("adding") as Adding, ...settled(index, key, kind, own("preset"), points, {}), season: own("season") as RecipeValue["season"],
-    open: points.get("state") !== "closed", apart: [],
+    key,
+    recipe: undefined,
+    of: "",
+    cohort: undefined,
+    site: "",
+    title,
+    description: points.get("description") ?? "",
+    short: points.get("short") ?? "",
+    text,
+    audience,
+    name: points.get("name"),
+    pattern: SINGLE.pattern,
+    parts: { of: title, audience: "", lead: "" },
+    preset: own("preset"),
+    leads: own("leads"),
+    helpers: own("helpers"),
+    adding: own("adding") as Adding,
+    ...settled(index, key, kind, own("preset"), points, {}),
+    season: own("season") as RecipeValue["season"],
+    open: points.get("state") !== "closed",
+    apart: [],
   };
 }
 

@@ -27,7 +27,23 @@ export interface CopyEnvelope {
 }
 
 /** Fields of the original that go on to the members as they are. Everything else stays behind. */
-const KEPT = new Set(["subject", "date", "message-id", "in-reply-to", "references", "mime-version", "content-language", "keywords", "comments", "importance", "auto-submitted", "organization", "arc-seal", "arc-message-signature", "arc-authentication-results"]);
+const KEPT = new Set([
+  "subject",
+  "date",
+  "message-id",
+  "in-reply-to",
+  "references",
+  "mime-version",
+  "content-language",
+  "keywords",
+  "comments",
+  "importance",
+  "auto-submitted",
+  "organization",
+  "arc-seal",
+  "arc-message-signature",
+  "arc-authentication-results",
+]);
 
 /**
  * The header of one copy of a post, for one recipient: the list in To, the writer by way of the list or the list itself
@@ -37,7 +53,12 @@ const KEPT = new Set(["subject", "date", "message-id", "in-reply-to", "reference
  * @param content the content fields in place of the original's, where a footer was added to it
  * @returns the whole header with its closing empty line, octets as Latin-1
  */
-export function copyHeader(original: SplitMessage, list: ListIdentity, envelope: CopyEnvelope, content?: readonly string[]): string {
+export function copyHeader(
+  original: SplitMessage,
+  list: ListIdentity,
+  envelope: CopyEnvelope,
+  content?: readonly string[],
+): string {
   const { name, domain, title, rules } = list;
   const address = `${name}@${domain}`;
   const writer = oneHeaderLine(envelope.from.name) || envelope.from.address;
@@ -47,7 +68,9 @@ export function copyHeader(original: SplitMessage, list: ListIdentity, envelope:
     `Reply-To: ${replyTo(list, envelope, writer)}`,
     `To: ${displayName(title)} <${address}>`,
     `List-Id: ${displayName(title)} <${name}.${domain}>`,
-    membersWrite ? `List-Post: <mailto:${address}>` : "List-Post: NO (only leads and helpers write to this list)",
+    membersWrite
+      ? `List-Post: <mailto:${address}>`
+      : "List-Post: NO (only leads and helpers write to this list)",
     `List-Help: <mailto:${name}-request@${domain}>`,
     `List-Owner: <mailto:${name}+leads@${domain}>`,
     ...(envelope.archivedAt === undefined ? [] : [`Archived-At: <${envelope.archivedAt}>`]),
@@ -55,21 +78,42 @@ export function copyHeader(original: SplitMessage, list: ListIdentity, envelope:
     "Precedence: list",
   ];
   const kept = original.fields.filter((field) => KEPT.has(field.name)).map(({ raw }) => raw);
-  const described = content ?? original.fields.filter((field) => field.name.startsWith("content-")).map(({ raw }) => raw);
-  if (content !== undefined && !original.fields.some((field) => field.name === "mime-version")) kept.push("MIME-Version: 1.0");
-  if (!original.fields.some((field) => field.name === "subject")) kept.push(`Subject: ${headerText("(no subject)")}`);
+  const described =
+    content ??
+    original.fields.filter((field) => field.name.startsWith("content-")).map(({ raw }) => raw);
+  if (content !== undefined && !original.fields.some((field) => field.name === "mime-version"))
+    kept.push("MIME-Version: 1.0");
+  if (!original.fields.some((field) => field.name === "subject"))
+    kept.push(`Subject: ${headerText("(no subject)")}`);
   return `${[...made, ...kept, ...described].join("\r\n")}\r\n\r\n`;
 }
 
 /** How one leaves (RFC 2369, section 3.2): by the copy's own link, with one click where that is enough, and by mail. */
-function leaveFields({ name, domain }: ListIdentity, { leaveUrl, oneClick }: CopyEnvelope): string[] {
-  const ways = [...(leaveUrl === undefined ? [] : [`<${leaveUrl}>`]), ...(oneClick ? [`<mailto:${name}+leave@${domain}>`] : [])];
-  return [...(ways.length === 0 ? [] : [`List-Unsubscribe: ${ways.join(", ")}`]), ...(oneClick && leaveUrl !== undefined ? ["List-Unsubscribe-Post: List-Unsubscribe=One-Click"] : [])];
+function leaveFields(
+  { name, domain }: ListIdentity,
+  { leaveUrl, oneClick }: CopyEnvelope,
+): string[] {
+  const ways = [
+    ...(leaveUrl === undefined ? [] : [`<${leaveUrl}>`]),
+    ...(oneClick ? [`<mailto:${name}+leave@${domain}>`] : []),
+  ];
+  return [
+    ...(ways.length === 0 ? [] : [`List-Unsubscribe: ${ways.join(", ")}`]),
+    ...(oneClick && leaveUrl !== undefined
+      ? ["List-Unsubscribe-Post: List-Unsubscribe=One-Click"]
+      : []),
+  ];
 }
 
 /** Where an answer goes: the writer, the leads (a subaddress of the list, RFC 5233), or the list, which for a one-way list tells that it is one. */
-function replyTo({ name, domain, title, rules }: ListIdentity, { from, toLeads, asList = false }: CopyEnvelope, writer: string): string {
-  if (toLeads || (rules.replies === "writer" && !asList)) return `${displayName(writer)} <${oneHeaderLine(from.address)}>`;
-  if (rules.replies === "leads" || rules.replies === "writer") return `${displayName(`Leads of ${title}`)} <${name}+leads@${domain}>`;
+function replyTo(
+  { name, domain, title, rules }: ListIdentity,
+  { from, toLeads, asList = false }: CopyEnvelope,
+  writer: string,
+): string {
+  if (toLeads || (rules.replies === "writer" && !asList))
+    return `${displayName(writer)} <${oneHeaderLine(from.address)}>`;
+  if (rules.replies === "leads" || rules.replies === "writer")
+    return `${displayName(`Leads of ${title}`)} <${name}+leads@${domain}>`;
   return `${displayName(title)} <${name}@${domain}>`;
 }

@@ -4,75 +4,175 @@ import { askNote, howToLeave, welcomeNote, type GreetingOf } from "./greetings";
 import { fillWelcome, welcomeFaults, WELCOME_FIELDS } from "./welcomeText";
 
 const LIST: GreetingOf = {
-  house: "Copperwheel Circus School", title: "Trapeze Two, guardians", address: "ml-trapeze2@lists.copperwheel.example", description: "", welcome: "", lead: "Sunniva Hale",
-  howToLeave: "To leave, write to ml-trapeze2+leave@lists.copperwheel.example from this address, or use the link in any mail of the list.", page: "https://amigo.copperwheel.example/member",
+  house: "Copperwheel Circus School",
+  title: "Trapeze Two, guardians",
+  address: "ml-trapeze2@lists.copperwheel.example",
+  description: "",
+  welcome: "",
+  lead: "Sunniva Hale",
+  howToLeave:
+    "To leave, write to ml-trapeze2+leave@lists.copperwheel.example from this address, or use the link in any mail of the list.",
+  page: "https://amigo.copperwheel.example/member",
 };
-const HALIM = { "first name": "Halim", name: "Halim Brandt", children: "Ida", class: "Trapeze Two" };
+const HALIM = {
+  "first name": "Halim",
+  name: "Halim Brandt",
+  children: "Ida",
+  class: "Trapeze Two",
+};
 
 describe("a welcome", () => {
   test("finds the words where the list has none, and tells what the list is for", () => {
-    const { subject, text } = welcomeNote({ ...LIST, description: "News of {class} and more" }, HALIM);
+    const { subject, text } = welcomeNote(
+      { ...LIST, description: "News of {class} and more" },
+      HALIM,
+    );
     expect(subject).toBe("Welcome to Trapeze Two, guardians");
-    expect(text).toContain("this address is on the list Trapeze Two, guardians (ml-trapeze2@lists.copperwheel.example) of Copperwheel Circus School");
-    for (const words of ["Hello Halim,", "It is led by Sunniva Hale.", "News of {class} and more", "ml-trapeze2+leave@", "https://amigo.copperwheel.example/member"]) expect(text).toContain(words);
+    expect(text).toContain(
+      "this address is on the list Trapeze Two, guardians (ml-trapeze2@lists.copperwheel.example) of Copperwheel Circus School",
+    );
+    for (const words of [
+      "Hello Halim,",
+      "It is led by Sunniva Hale.",
+      "News of {class} and more",
+      "ml-trapeze2+leave@",
+      "https://amigo.copperwheel.example/member",
+    ])
+      expect(text).toContain(words);
     expect(welcomeNote(LIST, {}).text).toMatch(/^Hello,\r\n/);
   });
 
   test("in the list's own words has their parts filled in, and unknown ones left as they are", () => {
-    const { text } = welcomeNote({ ...LIST, welcome: "Dear all,\nthis is {list} of {house}: {address} {secret}" }, {});
-    expect(text.startsWith("Dear all,\r\nthis is Trapeze Two, guardians of Copperwheel Circus School: ml-trapeze2@lists.copperwheel.example {secret}\r\n")).toBe(true);
+    const { text } = welcomeNote(
+      { ...LIST, welcome: "Dear all,\nthis is {list} of {house}: {address} {secret}" },
+      {},
+    );
+    expect(
+      text.startsWith(
+        "Dear all,\r\nthis is Trapeze Two, guardians of Copperwheel Circus School: ml-trapeze2@lists.copperwheel.example {secret}\r\n",
+      ),
+    ).toBe(true);
   });
 
   test("a title can not bring a header line of its own", () => {
-    expect(welcomeNote({ ...LIST, title: "Wire\r\nBcc: all@lettr.example" }, {}).subject).not.toMatch(/[\r\n]/);
-    expect(askNote({ ...LIST, title: "Wire\nBcc: x" }, "Juno\nAbara", "http://x").subject).not.toMatch(/[\r\n]/);
+    expect(
+      welcomeNote({ ...LIST, title: "Wire\r\nBcc: all@lettr.example" }, {}).subject,
+    ).not.toMatch(/[\r\n]/);
+    expect(
+      askNote({ ...LIST, title: "Wire\nBcc: x" }, "Juno\nAbara", "http://x").subject,
+    ).not.toMatch(/[\r\n]/);
   });
 });
 
 test("a question names who asks, the list, the link, and that silence is a no", () => {
   const { subject, text } = askNote(LIST, "Juno Abara", "https://amigo.copperwheel.example/yes/t");
   expect(subject).toBe("Would you like to be on Trapeze Two, guardians?");
-  for (const words of ["Juno Abara would like to put this address on the list", "https://amigo.copperwheel.example/yes/t", "without your yes nothing is sent to you"]) expect(text).toContain(words);
+  for (const words of [
+    "Juno Abara would like to put this address on the list",
+    "https://amigo.copperwheel.example/yes/t",
+    "without your yes nothing is sent to you",
+  ])
+    expect(text).toContain(words);
 });
 
 test("the second question says that it is the last", () => {
-  const { subject, text } = askNote(LIST, "Juno Abara", "https://amigo.copperwheel.example/yes/u", true);
+  const { subject, text } = askNote(
+    LIST,
+    "Juno Abara",
+    "https://amigo.copperwheel.example/yes/u",
+    true,
+  );
   expect(subject).toBe("Once more: would you like to be on Trapeze Two, guardians?");
   expect(text).toContain("you are not asked again");
 });
 
 test.each([
-  ["by oneself", ["Sunniva Hale"], "To leave, write to ml-trapeze2+leave@lists.copperwheel.example"], ["through a lead", ["Sunniva Hale", "Odile Marchetti"], "Write to Sunniva Hale or Odile Marchetti."], ["through a lead", [], "Write to the office of Copperwheel Circus School."],
-])("how to leave, %s", (leaving, leads, words) => expect(howToLeave({ title: "Trapeze Two", name: "ml-trapeze2", domain: "lists.copperwheel.example", leaving }, leads, "Copperwheel Circus School")).toContain(words));
+  [
+    "by oneself",
+    ["Sunniva Hale"],
+    "To leave, write to ml-trapeze2+leave@lists.copperwheel.example",
+  ],
+  [
+    "through a lead",
+    ["Sunniva Hale", "Odile Marchetti"],
+    "Write to Sunniva Hale or Odile Marchetti.",
+  ],
+  ["through a lead", [], "Write to the office of Copperwheel Circus School."],
+])("how to leave, %s", (leaving, leads, words) =>
+  expect(
+    howToLeave(
+      { title: "Trapeze Two", name: "ml-trapeze2", domain: "lists.copperwheel.example", leaving },
+      leads,
+      "Copperwheel Circus School",
+    ),
+  ).toContain(words),
+);
 
 describe("the words of a welcome", () => {
   test.each<[string, string, Record<string, string>]>([
-    ["Dear {first name}", "Dear Halim", HALIM], ["Dear {first name|friend}", "Dear friend", {}], ["Dear {First Name}", "Dear Halim", HALIM],
-    ["{if class}In {class}.{else}In no class.{end}", "In Trapeze Two.", HALIM], ["{if class}In {class}.{else}In no class.{end}", "In no class.", {}],
-    ["{if class}{if children}{children} in {class}{end}{end}!", "Ida in Trapeze Two!", HALIM], ["a\n{if class}\nb\n{end}\nc", "a\nb\nc", HALIM], ["a\n{if class}\nb\n{end}\nc", "a\nc", {}],
-    ["{if class}never ended", "never ended", HALIM], ["{else}{end}", "{else}{end}", {}], ["{secret} {}", "{secret} {}", {}],
+    ["Dear {first name}", "Dear Halim", HALIM],
+    ["Dear {first name|friend}", "Dear friend", {}],
+    ["Dear {First Name}", "Dear Halim", HALIM],
+    ["{if class}In {class}.{else}In no class.{end}", "In Trapeze Two.", HALIM],
+    ["{if class}In {class}.{else}In no class.{end}", "In no class.", {}],
+    ["{if class}{if children}{children} in {class}{end}{end}!", "Ida in Trapeze Two!", HALIM],
+    ["a\n{if class}\nb\n{end}\nc", "a\nb\nc", HALIM],
+    ["a\n{if class}\nb\n{end}\nc", "a\nc", {}],
+    ["{if class}never ended", "never ended", HALIM],
+    ["{else}{end}", "{else}{end}", {}],
+    ["{secret} {}", "{secret} {}", {}],
   ])("%j says %j", (text, told, values) => expect(fillWelcome(text, values)).toBe(told));
 
   test.each<[string, number, RegExp]>([
-    ["Dear {frist name}", 5, /nothing called \{frist name\}/], ["a {else}", 2, /no \{if/], ["ab {end}", 3, /no \{if/], ["x{if class} y", 1, /has no \{end\}/], ["{if clas}x{end}", 0, /nothing called \{clas\}/], ["{if class}a{else}b{else}c{end}", 18, /no \{if/],
+    ["Dear {frist name}", 5, /nothing called \{frist name\}/],
+    ["a {else}", 2, /no \{if/],
+    ["ab {end}", 3, /no \{if/],
+    ["x{if class} y", 1, /has no \{end\}/],
+    ["{if clas}x{end}", 0, /nothing called \{clas\}/],
+    ["{if class}a{else}b{else}c{end}", 18, /no \{if/],
   ])("%j is not right at %i", (text, at, sentence) => {
     const [fault] = welcomeFaults(text);
     expect(fault?.at).toBe(at);
     expect(fault?.sentence).toMatch(sentence);
   });
 
-  const piece: fc.Arbitrary<string> = fc.letrec<{ piece: string }>((tie) => ({ piece: fc.oneof({ maxDepth: 3 }, fc.string({ unit: fc.constantFrom("a", "é", " ", "\n", "|") }), fc.constantFrom(...WELCOME_FIELDS).map((field) => `{${field}}`), fc.tuple(fc.constantFrom(...WELCOME_FIELDS), tie("piece"), tie("piece")).map(([field, then, otherwise]) => `{if ${field}}${then}{else}${otherwise}{end}`)) })).piece;
+  const piece: fc.Arbitrary<string> = fc.letrec<{ piece: string }>((tie) => ({
+    piece: fc.oneof(
+      { maxDepth: 3 },
+      fc.string({ unit: fc.constantFrom("a", "é", " ", "\n", "|") }),
+      fc.constantFrom(...WELCOME_FIELDS).map((field) => `{${field}}`),
+      fc
+        .tuple(fc.constantFrom(...WELCOME_FIELDS), tie("piece"), tie("piece"))
+        .map(([field, then, otherwise]) => `{if ${field}}${then}{else}${otherwise}{end}`),
+    ),
+  })).piece;
 
   test("whatever is put together by the grammar has no fault and leaves no brace behind", () => {
-    fc.assert(fc.property(fc.array(piece), (pieces) => {
-      const text = pieces.join("");
-      expect(welcomeFaults(text)).toEqual([]);
-      expect(fillWelcome(text, HALIM)).not.toMatch(/[{}]/);
-    }));
+    fc.assert(
+      fc.property(fc.array(piece), (pieces) => {
+        const text = pieces.join("");
+        expect(welcomeFaults(text)).toEqual([]);
+        expect(fillWelcome(text, HALIM)).not.toMatch(/[{}]/);
+      }),
+    );
   });
 
   test("a value is never read as words of the template, and any text can be filled in", () => {
-    fc.assert(fc.property(fc.string(), (value) => { expect(fillWelcome("a{name}b", { name: value })).toBe(value === "" ? "ab" : `a${value}b`); }));
-    fc.assert(fc.property(fc.string({ unit: fc.constantFrom("{", "}", "if ", "else", "end", "class", "|", "\n", "x") }), (text) => { fillWelcome(text, HALIM); for (const { at } of welcomeFaults(text)) expect(text[at]).toBe("{"); }));
+    fc.assert(
+      fc.property(fc.string(), (value) => {
+        expect(fillWelcome("a{name}b", { name: value })).toBe(value === "" ? "ab" : `a${value}b`);
+      }),
+    );
+    fc.assert(
+      fc.property(
+        fc.string({
+          unit: fc.constantFrom("{", "}", "if ", "else", "end", "class", "|", "\n", "x"),
+        }),
+        (text) => {
+          fillWelcome(text, HALIM);
+          for (const { at } of welcomeFaults(text)) expect(text[at]).toBe("{");
+        },
+      ),
+    );
   });
 });

@@ -18,8 +18,10 @@ export function displayName(text: string): string {
 
 /** A text without anything that could break out of a header line. */
 export function oneHeaderLine(text: string): string {
-   
-  return text.replace(/[\u0000-\u001f\u007f-\u009f\u2028\u2029]+/g, " ").replace(/ {2,}/g, " ").trim();
+  return text
+    .replace(/[\u0000-\u001f\u007f-\u009f\u2028\u2029]+/g, " ")
+    .replace(/ {2,}/g, " ")
+    .trim();
 }
 
 /** Base64 words of at most 75 signs, each whole in itself: RFC 2047, sections 2 and 5. */

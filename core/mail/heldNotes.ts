@@ -10,11 +10,30 @@ export interface HeldMail {
 }
 
 /** The short mail by which leads and helpers hear that a mail waits for them. What it says is behind the links, not in the mail; each opens a page and decides nothing by itself. */
-export function heldNote({ subject, from, list, house }: HeldMail, links: { page: string; decide: string; days: number }): Note {
+export function heldNote(
+  { subject, from, list, house }: HeldMail,
+  links: { page: string; decide: string; days: number },
+): Note {
   const about = oneHeaderLine(subject) || "(no subject)";
   return {
     subject: `Waits for you: ${about}`,
-    text: [`A mail from ${oneHeaderLine(from)} to ${list} is held: "${about}".`, "", "Let it out:", `${links.decide}?do=out`, "Return it, with a word:", `${links.decide}?do=return`, "Drop it:", `${links.decide}?do=drop`, "", "All that is held:", links.page, "", `If nobody decides, it is returned after ${links.days} days. These links are for you alone.`, "", `This note was written by Amigo, which looks after the lists of ${house}.`].join("\r\n"),
+    text: [
+      `A mail from ${oneHeaderLine(from)} to ${list} is held: "${about}".`,
+      "",
+      "Let it out:",
+      `${links.decide}?do=out`,
+      "Return it, with a word:",
+      `${links.decide}?do=return`,
+      "Drop it:",
+      `${links.decide}?do=drop`,
+      "",
+      "All that is held:",
+      links.page,
+      "",
+      `If nobody decides, it is returned after ${links.days} days. These links are for you alone.`,
+      "",
+      `This note was written by Amigo, which looks after the lists of ${house}.`,
+    ].join("\r\n"),
   };
 }
 
@@ -23,6 +42,15 @@ export function isItYoursNote({ subject, list, house }: HeldMail, url: string): 
   const about = oneHeaderLine(subject) || "(no subject)";
   return {
     subject: `Did you write this? ${about}`,
-    text: [`A mail in your name came in for ${list}: "${about}".`, "", "Nothing in it proves that it is yours, so it was held. If you wrote it, say so here and it goes on its way:", url, "", "If you did not, there is nothing to do: without your word it goes to nobody. The link works once, for three days.", "", `This note was written by Amigo, which looks after the lists of ${house}.`].join("\r\n"),
+    text: [
+      `A mail in your name came in for ${list}: "${about}".`,
+      "",
+      "Nothing in it proves that it is yours, so it was held. If you wrote it, say so here and it goes on its way:",
+      url,
+      "",
+      "If you did not, there is nothing to do: without your word it goes to nobody. The link works once, for three days.",
+      "",
+      `This note was written by Amigo, which looks after the lists of ${house}.`,
+    ].join("\r\n"),
   };
 }

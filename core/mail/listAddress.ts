@@ -21,12 +21,17 @@ export function parseListAddress(address: string, listDomain: string): ListRecip
   const mailbox = address.slice(0, at).toLowerCase();
   if (mailbox === "postmaster" || mailbox === "abuse") return { kind: "house", mailbox };
   const plus = mailbox.indexOf("+");
-  if (plus < 0) return mailbox.length > REQUEST.length && mailbox.endsWith(REQUEST) ? { kind: "request", list: mailbox.slice(0, -REQUEST.length) } : { kind: "list", list: mailbox };
+  if (plus < 0)
+    return mailbox.length > REQUEST.length && mailbox.endsWith(REQUEST)
+      ? { kind: "request", list: mailbox.slice(0, -REQUEST.length) }
+      : { kind: "list", list: mailbox };
   const list = mailbox.slice(0, plus);
   const detail = mailbox.slice(plus + 1);
   if (detail === "leads" || detail === "leave") return { kind: detail, list };
   const [, kind, token] = TOKEN.exec(detail) ?? [];
-  return kind === undefined || token === undefined ? undefined : { kind: kind === "b" ? "return" : "yes", list, token };
+  return kind === undefined || token === undefined
+    ? undefined
+    : { kind: kind === "b" ? "return" : "yes", list, token };
 }
 
 export const REQUEST = "-request";

@@ -37,6 +37,7 @@ function isFrom(raw: Uint8Array, at: number): boolean {
 
 function countQuoted(raw: Uint8Array): number {
   let count = 0;
-  for (let index = 0; index < raw.length; index++) if ((index === 0 || raw[index - 1] === NEWLINE) && isFrom(raw, index)) count++;
+  for (let index = 0; index < raw.length; index++)
+    if ((index === 0 || raw[index - 1] === NEWLINE) && isFrom(raw, index)) count++;
   return count;
 }

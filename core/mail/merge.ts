@@ -9,19 +9,31 @@ const FIELD = /\{([a-z ]{2,20})(?:\|([^{}|]{0,80}))?\}/g;
 
 /** The fields that stand in a text, known or not: `{first name}`, or `{first name|friends}` with what stands there where it is empty. */
 export function mergeFieldsIn(text: string): { field: string; known: boolean }[] {
-  return [...text.matchAll(FIELD)].map(([, field = ""]) => ({ field, known: MERGE_FIELDS.some((name) => name === field) }));
+  return [...text.matchAll(FIELD)].map(([, field = ""]) => ({
+    field,
+    known: MERGE_FIELDS.some((name) => name === field),
+  }));
 }
 
 /** A text with its fields filled in; what is no field stays as it is. `into` says whether signs of HTML have to be written otherwise. */
-export function fillMerge(text: string, values: Partial<MergeValues>, into: "text" | "html"): string {
+export function fillMerge(
+  text: string,
+  values: Partial<MergeValues>,
+  into: "text" | "html",
+): string {
   return text.replace(FIELD, (whole, field: string, instead: string | undefined) => {
     const known = MERGE_FIELDS.find((name) => name === field);
     if (known === undefined) return whole;
     const value = values[known] ?? "";
-    return into === "text" || value === "" ? (value || (instead ?? "")) : escapeHtml(value);
+    return into === "text" || value === "" ? value || (instead ?? "") : escapeHtml(value);
   });
 }
 
 function escapeHtml(text: string): string {
-  return text.replace(/&/g, "&amp;").replace(/</g, "&lt;").replace(/>/g, "&gt;").replace(/"/g, "&quot;").replace(/'/g, "&#39;");
+  return text
+    .replace(/&/g, "&amp;")
+    .replace(/</g, "&lt;")
+    .replace(/>/g, "&gt;")
+    .replace(/"/g, "&quot;")
+    .replace(/'/g, "&#39;");
 }

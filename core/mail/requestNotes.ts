@@ -16,26 +16,85 @@ export interface ListTold {
 }
 
 /** The answer to mail to `list-request` (RFC 2142, section 6): what the list is, whom to ask, how to leave. Names no member. */
-export function aboutListNote({ title, address, description, house, sentences, leads, leave, page }: ListTold): Note {
+export function aboutListNote({
+  title,
+  address,
+  description,
+  house,
+  sentences,
+  leads,
+  leave,
+  page,
+}: ListTold): Note {
   return {
     subject: oneHeaderLine(`About ${title}`),
     text: [
-      `${title} (${address}) is a list of ${house}.`, ...(description === "" ? [] : ["", description]), "", ...sentences, "",
-      leads.length === 0 ? `Questions go to the office of ${house}.` : `It is run by ${leads.join(", ")}.`, "",
-      leave === "" ? "Members leave it through a lead: write to them." : `If you are on it and want to leave, write to ${leave}, from the address that gets its mail.`, "",
-      "All your lists, how often, and your addresses are on your own page; ask for its link here:", page, "",
+      `${title} (${address}) is a list of ${house}.`,
+      ...(description === "" ? [] : ["", description]),
+      "",
+      ...sentences,
+      "",
+      leads.length === 0
+        ? `Questions go to the office of ${house}.`
+        : `It is run by ${leads.join(", ")}.`,
+      "",
+      leave === ""
+        ? "Members leave it through a lead: write to them."
+        : `If you are on it and want to leave, write to ${leave}, from the address that gets its mail.`,
+      "",
+      "All your lists, how often, and your addresses are on your own page; ask for its link here:",
+      page,
+      "",
       `This note was written by Amigo, which looks after the lists of ${house}.`,
     ].join("\r\n"),
   };
 }
 
 /** The answer to a wish to leave: done; to be confirmed, where nothing proves whose wish it is; through a lead; or not on the list. */
-export function leaveNote({ title, house }: { title: string; house: string }, state: { is: "left" } | { is: "not on it" } | { is: "through a lead"; leads: readonly string[] } | { is: "confirm"; address: string; url: string }): Note {
+export function leaveNote(
+  { title, house }: { title: string; house: string },
+  state:
+    | { is: "left" }
+    | { is: "not on it" }
+    | { is: "through a lead"; leads: readonly string[] }
+    | { is: "confirm"; address: string; url: string },
+): Note {
   const end = ["", `This note was written by Amigo, which looks after the lists of ${house}.`];
   switch (state.is) {
-    case "left": return { subject: oneHeaderLine(`You have left ${title}`), text: [`This address gets no more mail from ${title}. No sheet will put it back on; the office of ${house} can.`, ...end].join("\r\n") };
-    case "not on it": return { subject: oneHeaderLine(`About ${title}`), text: [`This address gets no mail from ${title}, so there is nothing to leave. If its mail reaches you, it comes by another address of yours: write from that one.`, ...end].join("\r\n") };
-    case "through a lead": return { subject: oneHeaderLine(`To leave ${title}`), text: [`Members leave ${title} through a lead. ${state.leads.length === 0 ? `Write to the office of ${house}.` : `Write to ${state.leads.join(" or ")}.`}`, ...end].join("\r\n") };
-    case "confirm": return { subject: oneHeaderLine(`Leave ${title}?`), text: [`A mail in the name of this address asked to leave ${title}. If that is your wish, answer this mail, or say so here:`, state.url, "", "If it is not, there is nothing to do.", ...end].join("\r\n") };
+    case "left":
+      return {
+        subject: oneHeaderLine(`You have left ${title}`),
+        text: [
+          `This address gets no more mail from ${title}. No sheet will put it back on; the office of ${house} can.`,
+          ...end,
+        ].join("\r\n"),
+      };
+    case "not on it":
+      return {
+        subject: oneHeaderLine(`About ${title}`),
+        text: [
+          `This address gets no mail from ${title}, so there is nothing to leave. If its mail reaches you, it comes by another address of yours: write from that one.`,
+          ...end,
+        ].join("\r\n"),
+      };
+    case "through a lead":
+      return {
+        subject: oneHeaderLine(`To leave ${title}`),
+        text: [
+          `Members leave ${title} through a lead. ${state.leads.length === 0 ? `Write to the office of ${house}.` : `Write to ${state.leads.join(" or ")}.`}`,
+          ...end,
+        ].join("\r\n"),
+      };
+    case "confirm":
+      return {
+        subject: oneHeaderLine(`Leave ${title}?`),
+        text: [
+          `A mail in the name of this address asked to leave ${title}. If that is your wish, answer this mail, or say so here:`,
+          state.url,
+          "",
+          "If it is not, there is nothing to do.",
+          ...end,
+        ].join("\r\n"),
+      };
   }
 }

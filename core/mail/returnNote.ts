@@ -7,7 +7,12 @@ export interface Note {
 }
 
 /** The note by which a mail is returned to its sender: what it was, which list, why, and what to do. */
-export function returnNote(mail: { subject: string; list: string; house: string; reasons: readonly string[] }): Note {
+export function returnNote(mail: {
+  subject: string;
+  list: string;
+  house: string;
+  reasons: readonly string[];
+}): Note {
   const subject = oneHeaderLine(mail.subject) || "(no subject)";
   return {
     subject: `Returned: ${subject}`,

@@ -7,13 +7,21 @@ import { fieldValue, type SplitMessage } from "./splitMessage";
  * @param returnPath the envelope's sender, empty for delivery reports
  * @param ownDomain  the list domain
  */
-export function robotReason(message: SplitMessage, returnPath: string, ownDomain: string): string | undefined {
+export function robotReason(
+  message: SplitMessage,
+  returnPath: string,
+  ownDomain: string,
+): string | undefined {
   if (returnPath === "") return "it is a delivery report: its return path is empty";
   const automatic = fieldValue(message, "auto-submitted");
-  if (automatic !== undefined && !/^no\b/i.test(automatic)) return "it was sent automatically, not by a person";
+  if (automatic !== undefined && !/^no\b/i.test(automatic))
+    return "it was sent automatically, not by a person";
   const listId = fieldValue(message, "list-id");
-  if (listId?.toLowerCase().includes(ownDomain.toLowerCase()) === true) return "it already went through a list of this house";
-  if (/^(bulk|junk|list|auto_reply)$/i.test(fieldValue(message, "precedence") ?? "")) return "it is bulk mail";
-  if (message.fields.some(({ name }) => name === "x-autoreply" || name === "x-autorespond")) return "it is an automatic answer";
+  if (listId?.toLowerCase().includes(ownDomain.toLowerCase()) === true)
+    return "it already went through a list of this house";
+  if (/^(bulk|junk|list|auto_reply)$/i.test(fieldValue(message, "precedence") ?? ""))
+    return "it is bulk mail";
+  if (message.fields.some(({ name }) => name === "x-autoreply" || name === "x-autorespond"))
+    return "it is an automatic answer";
   return undefined;
 }

@@ -15,7 +15,8 @@ export interface SplitMessage {
 export function splitMessage(message: Uint8Array): SplitMessage {
   const bodyAt = endOfHeader(message);
   let text = "";
-  for (let at = 0; at < bodyAt; at += 8192) text += String.fromCharCode(...message.subarray(at, Math.min(at + 8192, bodyAt)));
+  for (let at = 0; at < bodyAt; at += 8192)
+    text += String.fromCharCode(...message.subarray(at, Math.min(at + 8192, bodyAt)));
   const fields: RawField[] = [];
   for (const line of text.split(/\r?\n/)) {
     if (line === "") continue;
@@ -32,7 +33,12 @@ export function splitMessage(message: Uint8Array): SplitMessage {
 /** The value of the first field of that name, unfolded, or undefined. */
 export function fieldValue(message: SplitMessage, name: string): string | undefined {
   const field = message.fields.find((candidate) => candidate.name === name);
-  return field === undefined ? undefined : field.raw.slice(field.raw.indexOf(":") + 1).replace(/\r\n[ \t]/g, " ").trim();
+  return field === undefined
+    ? undefined
+    : field.raw
+        .slice(field.raw.indexOf(":") + 1)
+        .replace(/\r\n[ \t]/g, " ")
+        .trim();
 }
 
 function endOfHeader(message: Uint8Array): number {

@@ -9,16 +9,24 @@ export function answeredIds(message: SplitMessage): string[] {
   return [...new Set([...ids("in-reply-to"), ...ids("references").reverse()])].slice(0, MOST);
 }
 
-const PREFIX = /^\s*(?:(?:re|aw|antw|sv|vs|ref|rif|res|odp|fwd?|wg|tr|rv|enc|doorst)(?:\s*\[\d+\])?(?:\s*\(\d+\))?\s*[:：]\s*|\[[^\]]{1,40}\]\s*(?=\S))/i;
+const PREFIX =
+  /^\s*(?:(?:re|aw|antw|sv|vs|ref|rif|res|odp|fwd?|wg|tr|rv|enc|doorst)(?:\s*\[\d+\])?(?:\s*\(\d+\))?\s*[:：]\s*|\[[^\]]{1,40}\]\s*(?=\S))/i;
 
 /** A subject without the signs of an answer before it, folded for comparison: RFC 5256, section 2.1, a little wider. */
 export function baseSubject(subject: string): string {
   let rest = subject;
-  for (let next = rest.replace(PREFIX, ""); next !== rest; next = rest.replace(PREFIX, "")) rest = next;
-  return rest.replace(/\s*\(fwd\)\s*$/i, "").replace(/\s+/g, " ").trim().toLowerCase();
+  for (let next = rest.replace(PREFIX, ""); next !== rest; next = rest.replace(PREFIX, ""))
+    rest = next;
+  return rest
+    .replace(/\s*\(fwd\)\s*$/i, "")
+    .replace(/\s+/g, " ")
+    .trim()
+    .toLowerCase();
 }
 
 /** Whether a subject says that it is an answer or passed on. */
 export function isAnswer(subject: string): boolean {
-  return /^\s*(?:re|aw|antw|sv|vs|ref|rif|res|odp)(?:\s*\[\d+\])?(?:\s*\(\d+\))?\s*[:：]/i.test(subject);
+  return /^\s*(?:re|aw|antw|sv|vs|ref|rif|res|odp)(?:\s*\[\d+\])?(?:\s*\(\d+\))?\s*[:：]/i.test(
+    subject,
+  );
 }

@@ -1,5 +1,16 @@
 /** What can be filled in where somebody is welcomed. */
-export const WELCOME_FIELDS = ["first name", "name", "children", "class", "list", "address", "lead", "house", "page", "how to leave"] as const;
+export const WELCOME_FIELDS = [
+  "first name",
+  "name",
+  "children",
+  "class",
+  "list",
+  "address",
+  "lead",
+  "house",
+  "page",
+  "how to leave",
+] as const;
 
 export type WelcomeField = (typeof WELCOME_FIELDS)[number];
 
@@ -11,7 +22,10 @@ export interface WelcomeFault {
   sentence: string;
 }
 
-type Piece = { is: "text"; text: string } | { is: "field"; field: WelcomeField; instead: string } | { is: "if"; field: WelcomeField; then: Piece[]; otherwise: Piece[] };
+type Piece =
+  | { is: "text"; text: string }
+  | { is: "field"; field: WelcomeField; instead: string }
+  | { is: "if"; field: WelcomeField; then: Piece[]; otherwise: Piece[] };
 
 /** A condition that stands on a line by itself takes the line away with it. */
 const LONE_TAG = /^[ \t]*(\{\s*(?:if [^{}]+|else|end)\s*\})[ \t]*(?:\r?\n|$)/gm;
@@ -28,11 +42,16 @@ export function welcomeFaults(text: string): WelcomeFault[] {
 
 /** A welcome with its fields filled in. What is no field stays as it is; a condition that never ends reaches to the end. */
 export function fillWelcome(text: string, values: WelcomeValues): string {
-  const told = (pieces: readonly Piece[]): string => pieces.map((piece) => {
-    if (piece.is === "text") return piece.text;
-    const value = values[piece.field] ?? "";
-    return piece.is === "field" ? value || piece.instead : told(value === "" ? piece.otherwise : piece.then);
-  }).join("");
+  const told = (pieces: readonly Piece[]): string =>
+    pieces
+      .map((piece) => {
+        if (piece.is === "text") return piece.text;
+        const value = values[piece.field] ?? "";
+        return piece.is === "field"
+          ? value || piece.instead
+          : told(value === "" ? piece.otherwise : piece.then);
+      })
+      .join("");
   return told(parse(text.replace(LONE_TAG, "$1")).pieces);
 }
 
@@ -40,7 +59,12 @@ function parse(text: string): { pieces: Piece[]; faults: WelcomeFault[] } {
   const faults: WelcomeFault[] = [];
   const pieces: Piece[] = [];
   const open: { piece: Extract<Piece, { is: "if" }>; at: number; inElse: boolean }[] = [];
-  const put = (piece: Piece): void => { const last = open[open.length - 1]; (last === undefined ? pieces : last.inElse ? last.piece.otherwise : last.piece.then).push(piece); };
+  const put = (piece: Piece): void => {
+    const last = open[open.length - 1];
+    (last === undefined ? pieces : last.inElse ? last.piece.otherwise : last.piece.then).push(
+      piece,
+    );
+  };
   let from = 0;
   for (const match of text.matchAll(/\{([^{}]*)\}/g)) {
     const [whole, inside = ""] = match;
@@ -48,25 +72,35 @@ function parse(text: string): { pieces: Piece[]; faults: WelcomeFault[] } {
     const last = open[open.length - 1];
     if (match.index > from) put({ is: "text", text: text.slice(from, match.index) });
     from = match.index + whole.length;
-    const fault = (sentence: string): void => { faults.push({ at: match.index, sentence }); put({ is: "text", text: whole }); };
+    const fault = (sentence: string): void => {
+      faults.push({ at: match.index, sentence });
+      put({ is: "text", text: whole });
+    };
     if (tag.startsWith("if ")) {
       const field = fieldNamed(tag.slice(3));
-      if (field === undefined) { fault(unknown(tag.slice(3))); continue; }
+      if (field === undefined) {
+        fault(unknown(tag.slice(3)));
+        continue;
+      }
       const piece: Extract<Piece, { is: "if" }> = { is: "if", field, then: [], otherwise: [] };
       put(piece);
       open.push({ piece, at: match.index, inElse: false });
     } else if (tag === "else") {
-      if (last === undefined || last.inElse) fault("There is no {if …} to which this {else} belongs."); else last.inElse = true;
+      if (last === undefined || last.inElse)
+        fault("There is no {if …} to which this {else} belongs.");
+      else last.inElse = true;
     } else if (tag === "end") {
       if (open.pop() === undefined) fault("There is no {if …} that this {end} would end.");
     } else {
       const [name = "", instead = ""] = inside.split("|");
       const field = fieldNamed(name.trim().toLowerCase());
-      if (field === undefined) fault(unknown(name.trim())); else put({ is: "field", field, instead });
+      if (field === undefined) fault(unknown(name.trim()));
+      else put({ is: "field", field, instead });
     }
   }
   if (from < text.length) put({ is: "text", text: text.slice(from) });
-  for (const { at, piece } of open) faults.push({ at, sentence: `{if ${piece.field}} has no {end}.` });
+  for (const { at, piece } of open)
+    faults.push({ at, sentence: `{if ${piece.field}} has no {end}.` });
   return { pieces, faults: faults.sort((one, other) => one.at - other.at) };
 }
 

@@ -36,14 +36,21 @@ export function nameLists(wishes: readonly NameWish[], rules: NamingRules): Name
   const made = new Map(wishes.map((wish) => [wish.key, make(wish, rules.shortForms)]));
   const counts = new Map<string, number>();
   for (const name of made.values()) counts.set(name, (counts.get(name) ?? 0) + 1);
-  const held = (name: string, key: string): NameFault | undefined => { const other = rules.heldBy(name); return other === undefined || other.key === key ? undefined : other.now ? "taken" : "recent"; };
+  const held = (name: string, key: string): NameFault | undefined => {
+    const other = rules.heldBy(name);
+    return other === undefined || other.key === key ? undefined : other.now ? "taken" : "recent";
+  };
   const found = new Map<string, NamedList>();
   const used = new Set<string>();
   const sorted = [...wishes].sort((a, b) => (a.key < b.key ? -1 : 1));
   for (const { key } of sorted) {
     const name = made.get(key) ?? "";
     const other = held(name, key);
-    const faults = [...faultsOfName(name, rules), ...(name !== "" && (counts.get(name) ?? 0) > 1 ? ["ambiguous" as const] : []), ...(other === undefined ? [] : [other])];
+    const faults = [
+      ...faultsOfName(name, rules),
+      ...(name !== "" && (counts.get(name) ?? 0) > 1 ? ["ambiguous" as const] : []),
+      ...(other === undefined ? [] : [other]),
+    ];
     if (faults.length === 0) used.add(name);
     found.set(key, { key, name, faults, proposal: name });
   }
@@ -51,7 +58,12 @@ export function nameLists(wishes: readonly NameWish[], rules: NamingRules): Name
     const own = found.get(wish.key);
     if (own === undefined || own.faults.length === 0) continue;
     for (const candidate of waysOut(wish, own, rules)) {
-      if (used.has(candidate) || held(candidate, wish.key) !== undefined || faultsOfName(candidate, { ...rules, longest: LONGEST_NAME }).length > 0) continue;
+      if (
+        used.has(candidate) ||
+        held(candidate, wish.key) !== undefined ||
+        faultsOfName(candidate, { ...rules, longest: LONGEST_NAME }).length > 0
+      )
+        continue;
       own.proposal = candidate;
       used.add(candidate);
       break;
@@ -66,10 +78,32 @@ function make({ pattern, parts }: NameWish, shortForms: ShortForms): string {
 }
 
 /** Names to try in turn: shorter ones for what is too long, telling ones for what is ambiguous, then numbers without end. */
-function* waysOut({ pattern, parts }: NameWish, { name, faults }: NamedList, { shortForms, longest }: NamingRules): Generator<string> {
-  const as = (modifier: string): string => make({ key: "", pattern: pattern.replace(/\{(class|team|committee|level|list)(:[^}]*)?\}/g, `{$1:${modifier}}`), parts }, shortForms);
-  if (faults.includes("long") || faults.includes("too-long")) for (const modifier of ["first 8", "first 5", "initials"]) { const shorter = as(modifier); if (shorter.length <= longest) yield shorter; }
-  if (faults.includes("ambiguous")) { const telling = as("squashed"); if (telling.length <= longest) yield telling; }
+function* waysOut(
+  { pattern, parts }: NameWish,
+  { name, faults }: NamedList,
+  { shortForms, longest }: NamingRules,
+): Generator<string> {
+  const as = (modifier: string): string =>
+    make(
+      {
+        key: "",
+        pattern: pattern.replace(
+          /\{(class|team|committee|level|list)(:[^}]*)?\}/g,
+          `{$1:${modifier}}`,
+        ),
+        parts,
+      },
+      shortForms,
+    );
+  if (faults.includes("long") || faults.includes("too-long"))
+    for (const modifier of ["first 8", "first 5", "initials"]) {
+      const shorter = as(modifier);
+      if (shorter.length <= longest) yield shorter;
+    }
+  if (faults.includes("ambiguous")) {
+    const telling = as("squashed");
+    if (telling.length <= longest) yield telling;
+  }
   // Only the house's own pleasure stands against it: nothing shorter is free, so it stays.
   if (faults.every((fault) => fault === "long")) yield name;
   const base = name === "" ? tidyName(parts.of) || "list" : name;

@@ -1,7 +1,11 @@
 import { fold } from "../text/fold";
 import { toAscii } from "./toAscii";
 
-const NUMBER_WORDS: ReadonlyMap<string, string> = new Map(["one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"].map((word, at) => [word, String(at + 1)]));
+const NUMBER_WORDS: ReadonlyMap<string, string> = new Map(
+  ["one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"].map(
+    (word, at) => [word, String(at + 1)],
+  ),
+);
 const FILLERS = new Set(["and", "of", "the", "for", "in", "a", "an"]);
 const LONGEST = 14;
 
@@ -12,8 +16,12 @@ export function squash(text: string): string {
 
 /** The words of a name that count: folded, number words as digits, fillers left out unless there is nothing else. */
 function wordsOf(name: string): string[] {
-  const all = toAscii(fold(name)).split(" ").filter((word) => word !== "");
-  const kept = all.filter((word) => !FILLERS.has(word)).map((word) => NUMBER_WORDS.get(word) ?? word);
+  const all = toAscii(fold(name))
+    .split(" ")
+    .filter((word) => word !== "");
+  const kept = all
+    .filter((word) => !FILLERS.has(word))
+    .map((word) => NUMBER_WORDS.get(word) ?? word);
   return kept.length > 0 ? kept : all;
 }
 
@@ -24,7 +32,10 @@ export function proposeShortForm(name: string): string {
   if (whole.length <= LONGEST) return whole;
   const digits = words.filter((word) => /^\d+$/.test(word)).join("");
   const [first = "", ...others] = words.filter((word) => !/^\d+$/.test(word));
-  return (first.slice(0, 10) + others.map((word) => word.slice(0, 1)).join("") + digits).slice(0, LONGEST);
+  return (first.slice(0, 10) + others.map((word) => word.slice(0, 1)).join("") + digits).slice(
+    0,
+    LONGEST,
+  );
 }
 
 /**
@@ -32,12 +43,18 @@ export function proposeShortForm(name: string): string {
  *
  * @param kept short forms that the house has chosen, by folded name; they stay as they are
  */
-export function proposeShortForms(names: readonly string[], kept: ReadonlyMap<string, string>): Map<string, string> {
+export function proposeShortForms(
+  names: readonly string[],
+  kept: ReadonlyMap<string, string>,
+): Map<string, string> {
   const found = new Map<string, string>();
   const used = new Set(kept.values());
-  const open = [...new Set(names.map((name) => fold(name)))].filter((name) => name !== "" && !kept.has(name)).sort();
+  const open = [...new Set(names.map((name) => fold(name)))]
+    .filter((name) => name !== "" && !kept.has(name))
+    .sort();
   const count = new Map<string, number>();
-  for (const name of open) count.set(proposeShortForm(name), (count.get(proposeShortForm(name)) ?? 0) + 1);
+  for (const name of open)
+    count.set(proposeShortForm(name), (count.get(proposeShortForm(name)) ?? 0) + 1);
   for (const name of open) {
     const short = proposeShortForm(name);
     const choices = count.get(short) === 1 ? [short] : [squash(name).slice(0, 2 * LONGEST), short];
@@ -51,12 +68,17 @@ export function proposeShortForms(names: readonly string[], kept: ReadonlyMap<st
 
 /** A short code for a site: the initials of its name, in capitals; two letters of a single word. */
 export function proposeSiteCode(name: string): string {
-  const words = fold(name).split(" ").filter((word) => word !== "");
-  const letters = words.length > 1 ? words.map((word) => word[0] ?? "").join("") : (words[0] ?? "").slice(0, 2);
+  const words = fold(name)
+    .split(" ")
+    .filter((word) => word !== "");
+  const letters =
+    words.length > 1 ? words.map((word) => word[0] ?? "").join("") : (words[0] ?? "").slice(0, 2);
   return squash(letters).toUpperCase().slice(0, 4);
 }
 
 /** The first letters of the words of a name; digits stay whole: `Juggling Two` becomes `j2`. */
 export function initials(name: string): string {
-  return wordsOf(name).map((word) => (/^\d+$/.test(word) ? word : word.slice(0, 1))).join("");
+  return wordsOf(name)
+    .map((word) => (/^\d+$/.test(word) ? word : word.slice(0, 1)))
+    .join("");
 }

@@ -12,7 +12,9 @@ export interface Bound {
 }
 
 /** The rules that the house can set bounds to; texts have none. */
-export const BOUND_RULES: readonly RuleId[] = RULE_IDS.filter((id) => ALL_RULES[id].form === "choice" || ALL_RULES[id].form === "number");
+export const BOUND_RULES: readonly RuleId[] = RULE_IDS.filter(
+  (id) => ALL_RULES[id].form === "choice" || ALL_RULES[id].form === "number",
+);
 
 /** What every house starts with, where it differs from "everything is allowed". */
 const FIRST: Partial<Record<RuleId, Partial<Record<ListKind, Bound>>>> = {
@@ -32,19 +34,38 @@ export function boundKey(kind: ListKind, rule: RuleId): string {
 }
 
 /** Everything allowed, as far as a rule goes. */
-const WIDEST = Object.fromEntries(Object.values(ALL_RULES).map(({ id, values, most, usual }) => [id, { allowed: most === undefined ? values.map(({ value }) => value).join("|") : String(most), usual }])) as Readonly<Record<RuleId, Bound>>;
+const WIDEST = Object.fromEntries(
+  Object.values(ALL_RULES).map(({ id, values, most, usual }) => [
+    id,
+    {
+      allowed: most === undefined ? values.map(({ value }) => value).join("|") : String(most),
+      usual,
+    },
+  ]),
+) as Readonly<Record<RuleId, Bound>>;
 
 /** The bound of one rule for lists of one kind. */
 export function boundOf(kind: ListKind, rule: RuleId, house: HouseRules): Bound {
-  return (house.size === 0 ? undefined : house.get(boundKey(kind, rule))) ?? FIRST[rule]?.[kind] ?? WIDEST[rule];
+  return (
+    (house.size === 0 ? undefined : house.get(boundKey(kind, rule))) ??
+    FIRST[rule]?.[kind] ??
+    WIDEST[rule]
+  );
 }
 
 /** Whether a value of a rule is within a bound. */
-export function isWithin(rule: RuleId, value: string, { allowed }: Pick<Bound, "allowed">): boolean {
+export function isWithin(
+  rule: RuleId,
+  value: string,
+  { allowed }: Pick<Bound, "allowed">,
+): boolean {
   switch (ALL_RULES[rule].form) {
-    case "choice": return `|${allowed}|`.includes(`|${value}|`);
-    case "number": return Number(value) <= Number(allowed);
-    default: return true;
+    case "choice":
+      return `|${allowed}|`.includes(`|${value}|`);
+    case "number":
+      return Number(value) <= Number(allowed);
+    default:
+      return true;
   }
 }
 
@@ -77,7 +98,10 @@ export interface RuleSources {
  * The rules of a list as they hold: what the list says, else its recipe, else its preset, else the house; and where the
  * house does not allow that, what the house has for such lists.
  */
-export function settleRules({ kind, own, recipe, preset, house, exemptions }: RuleSources): { rules: Rules; refused: OutOfBounds[] } {
+export function settleRules({ kind, own, recipe, preset, house, exemptions }: RuleSources): {
+  rules: Rules;
+  refused: OutOfBounds[];
+} {
   const refused: OutOfBounds[] = [];
   const rules: Partial<Record<RuleId, string>> = {};
   for (const rule of RULE_IDS) {
@@ -93,7 +117,12 @@ export function settleRules({ kind, own, recipe, preset, house, exemptions }: Ru
   return { rules: rules as Rules, refused };
 }
 
-const KIND_WORDS: Record<ListKind, string> = { guardians: "lists of guardians", students: "lists of students", staff: "lists of the staff", other: "other lists" };
+const KIND_WORDS: Record<ListKind, string> = {
+  guardians: "lists of guardians",
+  students: "lists of students",
+  staff: "lists of the staff",
+  other: "other lists",
+};
 
 export function kindWords(kind: ListKind): string {
   return KIND_WORDS[kind];
@@ -102,6 +131,12 @@ export function kindWords(kind: ListKind): string {
 /** The house rule that stands in the way of a value, as a sentence. */
 export function boundSentence(kind: ListKind, rule: RuleId, bound: Bound): string {
   const { words, form, unit = "" } = ALL_RULES[rule];
-  const which = form === "number" ? `at most ${bound.allowed} ${unit}`.trim() : joined(bound.allowed.split("|").map((value) => `"${wordsOf(rule, value)}"`), "or");
+  const which =
+    form === "number"
+      ? `at most ${bound.allowed} ${unit}`.trim()
+      : joined(
+          bound.allowed.split("|").map((value) => `"${wordsOf(rule, value)}"`),
+          "or",
+        );
   return `House rule: for ${KIND_WORDS[kind]}, ${words}: ${which}.`;
 }

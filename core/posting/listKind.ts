@@ -4,11 +4,17 @@ import type { ListKind } from "./rules/rule";
 /** What sort of people an audience is of, as far as the house's rules tell them apart. */
 export function listKind(audience: Audience): ListKind {
   switch (audience.op) {
-    case "group": return audience.who === "students" ? "students" : "staff";
-    case "guardians": return "guardians";
-    case "person": return "other";
-    case "union": return together(listKind(audience.left), listKind(audience.right));
-    case "both": case "except": return listKind(audience.left);
+    case "group":
+      return audience.who === "students" ? "students" : "staff";
+    case "guardians":
+      return "guardians";
+    case "person":
+      return "other";
+    case "union":
+      return together(listKind(audience.left), listKind(audience.right));
+    case "both":
+    case "except":
+      return listKind(audience.left);
   }
 }
 

@@ -34,7 +34,12 @@ export interface MessageToJudge {
 }
 
 /** A message of which nothing is known yet: of the usual length, with nothing attached. */
-export const PLAIN_MESSAGE: MessageToJudge = { size: 2000, attachments: [], postsToday: 0, looksLikeSpam: false };
+export const PLAIN_MESSAGE: MessageToJudge = {
+  size: 2000,
+  attachments: [],
+  postsToday: 0,
+  looksLikeSpam: false,
+};
 
 /** One mail to one list. */
 export interface MailToJudge {

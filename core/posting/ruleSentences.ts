@@ -24,27 +24,45 @@ const SENTENCES: readonly string[] = [
 
 /** The rules of a list as plain sentences. What can not come about is left out. */
 export function ruleSentences(rules: Rules): RuleSentence[] {
-  return SENTENCES.filter((template) => isTold(template, rules)).map((template) => template.split(/(\{\w+\})/).flatMap((piece): RulePart[] => {
-    const id = /^\{(\w+)\}$/.exec(piece)?.[1] as RuleId | undefined;
-    if (id === undefined) return piece === "" ? [] : [{ text: piece, rule: undefined }];
-    if (id === "also") return rules.also === "" ? [] : [{ text: ", and so may ", rule: undefined }, { text: rules.also, rule: id }];
-    return [{ text: wordsOf(id, rules[id]), rule: id }];
-  }));
+  return SENTENCES.filter((template) => isTold(template, rules)).map((template) =>
+    template.split(/(\{\w+\})/).flatMap((piece): RulePart[] => {
+      const id = /^\{(\w+)\}$/.exec(piece)?.[1] as RuleId | undefined;
+      if (id === undefined) return piece === "" ? [] : [{ text: piece, rule: undefined }];
+      if (id === "also")
+        return rules.also === ""
+          ? []
+          : [
+              { text: ", and so may ", rule: undefined },
+              { text: rules.also, rule: id },
+            ];
+      return [{ text: wordsOf(id, rules[id]), rule: id }];
+    }),
+  );
 }
 
 /** What is asked about first; the rest stands behind it. */
 const FIRST: readonly RuleId[] = ["writers", "membersPosts", "replies", "outside"];
 
 /** The sentences that can come about by some rules, with every rule in them that can be set: those asked about first, or the rest. */
-export function ruleTemplates(rules: Rules, which: "first" | "rest"): readonly (readonly (string | { rule: RuleId })[])[] {
-  const wanted = SENTENCES.filter((template) => isTold(template, rules) && FIRST.some((id) => template.includes(`{${id}}`)) === (which === "first"));
-  return wanted.map((template) => template.split(/(\{\w+\})/).flatMap((piece) => {
-    const id = /^\{(\w+)\}$/.exec(piece)?.[1] as RuleId | undefined;
-    return piece === "" || id === "also" ? [] : [id === undefined ? piece : { rule: id }];
-  }));
+export function ruleTemplates(
+  rules: Rules,
+  which: "first" | "rest",
+): readonly (readonly (string | { rule: RuleId })[])[] {
+  const wanted = SENTENCES.filter(
+    (template) =>
+      isTold(template, rules) &&
+      FIRST.some((id) => template.includes(`{${id}}`)) === (which === "first"),
+  );
+  return wanted.map((template) =>
+    template.split(/(\{\w+\})/).flatMap((piece) => {
+      const id = /^\{(\w+)\}$/.exec(piece)?.[1] as RuleId | undefined;
+      return piece === "" || id === "also" ? [] : [id === undefined ? piece : { rule: id }];
+    }),
+  );
 }
 
 function isTold(template: string, rules: Rules): boolean {
-  if (template.includes("{membersPosts}")) return rules.writers === "members" || rules.writers === "inside";
+  if (template.includes("{membersPosts}"))
+    return rules.writers === "members" || rules.writers === "inside";
   return true;
 }

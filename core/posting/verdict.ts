@@ -50,10 +50,23 @@ const ABOUT_THE_MESSAGE: readonly RuleId[] = ["attachments", "attachmentSize", "
 export function verdict(mail: MailToJudge, list: ListToJudge): Verdict {
   const { sender, proof, message } = mail;
   const { rules, closed } = list;
-  if (closed !== undefined) return { outcome: "returned", reaches: "members", askSender: false, reasons: [{ rule: "closed", sentence: closedSentence(closed) }] };
-  const reasons: VerdictReason[] = [{ rule: "sender", sentence: `${sender.name} is ${describeSender(sender)}.` }];
+  if (closed !== undefined)
+    return {
+      outcome: "returned",
+      reaches: "members",
+      askSender: false,
+      reasons: [{ rule: "closed", sentence: closedSentence(closed) }],
+    };
+  const reasons: VerdictReason[] = [
+    { rule: "sender", sentence: `${sender.name} is ${describeSender(sender)}.` },
+  ];
   const reaches = goesToLeads(mail, rules) ? "leads" : "members";
-  const end = (outcome: Verdict["outcome"], askSender = false): Verdict => ({ outcome, reaches, askSender, reasons });
+  const end = (outcome: Verdict["outcome"], askSender = false): Verdict => ({
+    outcome,
+    reaches,
+    askSender,
+    reasons,
+  });
   const ask = (id: RuleId): Verdict | undefined => {
     const said = ALL_RULES[id].judge?.(mail, rules);
     if (said !== undefined) reasons.push({ rule: id, sentence: said.sentence });
@@ -64,14 +77,23 @@ export function verdict(mail: MailToJudge, list: ListToJudge): Verdict {
     if (ended !== undefined) return ended;
   }
   const proven = PROVEN[proof];
-  reasons.push({ rule: "proof", sentence: proven ?? `Nothing proves that this mail is theirs: a From line can be written by anybody. ${sender.isKnown ? "They get a link to say that it is." : "It waits for a lead's or helper's word."}` });
+  reasons.push({
+    rule: "proof",
+    sentence:
+      proven ??
+      `Nothing proves that this mail is theirs: a From line can be written by anybody. ${sender.isKnown ? "They get a link to say that it is." : "It waits for a lead's or helper's word."}`,
+  });
   for (const id of ABOUT_THE_MESSAGE) {
     const ended = ask(id);
     if (ended !== undefined) return ended;
   }
   if (proven === undefined) return end("held", sender.isKnown);
   if (message.looksLikeSpam && proof !== "signed-in") {
-    reasons.push({ rule: "spam", sentence: "A filter on the way has marked it as unwanted, so a lead or helper looks at it first." });
+    reasons.push({
+      rule: "spam",
+      sentence:
+        "A filter on the way has marked it as unwanted, so a lead or helper looks at it first.",
+    });
     return end("held");
   }
   return end("goes out");
@@ -86,8 +108,13 @@ function describeSender({ isCoordinator, listRole, isMember, isInside }: Sender)
 }
 
 function closedSentence({ seasonOver, now }: Closed): string {
-  const why = seasonOver === undefined ? "This list is closed." : `The season ${seasonOver} is over, and this list was of that season.`;
-  return now === undefined ? `${why} Nobody gets mail from it any more.` : `${why} The list now is ${now.title}: ${now.address}.`;
+  const why =
+    seasonOver === undefined
+      ? "This list is closed."
+      : `The season ${seasonOver} is over, and this list was of that season.`;
+  return now === undefined
+    ? `${why} Nobody gets mail from it any more.`
+    : `${why} The list now is ${now.title}: ${now.address}.`;
 }
 
 /** What somebody could see of a list, each with the rule as its reason. */
@@ -101,10 +128,38 @@ export interface Sight {
 /** What somebody may see of a list, beside writing to it. `isStaff`: they have an account. */
 export function sightOf(sender: Sender, isStaff: boolean, rules: Rules): Sight {
   const runs = sender.isCoordinator || sender.listRole !== "none";
-  const is = (value: string): boolean => runs || (value === "staff" && isStaff) || (value === "members" && (sender.isMember || isStaff)) || (value === "inside" && (sender.isMember || sender.isInside || isStaff));
+  const is = (value: string): boolean =>
+    runs ||
+    (value === "staff" && isStaff) ||
+    (value === "members" && (sender.isMember || isStaff)) ||
+    (value === "inside" && (sender.isMember || sender.isInside || isStaff));
   const finds = is(rules.findable);
-  const seesMembers = runs || (rules.roster !== "leads" && isStaff) || (rules.roster === "members" && sender.isMember && rules.seen === "yes");
-  const readsArchive = rules.archive !== "none" && (runs || (rules.archive !== "leads" && sender.isMember) || (rules.archive === "inside" && sender.isInside));
-  const say = (rule: RuleId, yes: boolean, does: string, not: string): { rule: RuleId; sentence: string } => ({ rule, sentence: `${sender.name} ${yes ? does : not}.` });
-  return { finds, seesMembers, readsArchive, reasons: [say("findable", finds, "finds the list", "does not find the list by typing"), say("roster", seesMembers, "may see who is on it", "does not see who is on it"), say("archive", readsArchive, "may read what was written", "may not read what was written")] };
+  const seesMembers =
+    runs ||
+    (rules.roster !== "leads" && isStaff) ||
+    (rules.roster === "members" && sender.isMember && rules.seen === "yes");
+  const readsArchive =
+    rules.archive !== "none" &&
+    (runs ||
+      (rules.archive !== "leads" && sender.isMember) ||
+      (rules.archive === "inside" && sender.isInside));
+  const say = (
+    rule: RuleId,
+    yes: boolean,
+    does: string,
+    not: string,
+  ): { rule: RuleId; sentence: string } => ({
+    rule,
+    sentence: `${sender.name} ${yes ? does : not}.`,
+  });
+  return {
+    finds,
+    seesMembers,
+    readsArchive,
+    reasons: [
+      say("findable", finds, "finds the list", "does not find the list by typing"),
+      say("roster", seesMembers, "may see who is on it", "does not see who is on it"),
+      say("archive", readsArchive, "may read what was written", "may not read what was written"),
+    ],
+  };
 }

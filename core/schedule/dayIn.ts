@@ -1,6 +1,11 @@
 /** The calendar date of an instant on the clocks of a time zone, as `YYYY-MM-DD`. */
 export function dayIn(timeZone: string, instant: Date): string {
-  return new Intl.DateTimeFormat("sv-SE", { timeZone, year: "numeric", month: "2-digit", day: "2-digit" }).format(instant);
+  return new Intl.DateTimeFormat("sv-SE", {
+    timeZone,
+    year: "numeric",
+    month: "2-digit",
+    day: "2-digit",
+  }).format(instant);
 }
 
 /** The last instant of a calendar date on the clocks of a time zone. */
@@ -13,6 +18,10 @@ export function instantAtEndOf(day: string, timeZone: string): Date {
 }
 
 function distance(timeZone: string, instant: Date): number {
-  const parts = new Intl.DateTimeFormat("sv-SE", { timeZone, dateStyle: "short", timeStyle: "medium" }).format(instant);
+  const parts = new Intl.DateTimeFormat("sv-SE", {
+    timeZone,
+    dateStyle: "short",
+    timeStyle: "medium",
+  }).format(instant);
   return Date.parse(`${parts.replace(" ", "T")}Z`) - Math.floor(instant.getTime() / 1000) * 1000;
 }

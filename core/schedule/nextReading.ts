@@ -11,13 +11,23 @@ const LOOK_EVERY = { watched: 1, web: 15 } as const;
  * @param timeZone the house's, by whose clocks the times are meant; a time that a change of clocks leaves out is read just after it
  * @returns undefined for a source that is read only by a person
  */
-export function nextReading(schedule: Schedule | null, kind: "watched" | "web", after: Date, timeZone: string): Date | undefined {
+export function nextReading(
+  schedule: Schedule | null,
+  kind: "watched" | "web",
+  after: Date,
+  timeZone: string,
+): Date | undefined {
   if (schedule === null) return undefined;
   if (schedule.when === "changed") return new Date(after.getTime() + LOOK_EVERY[kind] * 60_000);
   const days = schedule.days.map((day) => day % 7).join(",");
   const times = schedule.times.flatMap((time) => {
     const [hour = "0", minute = "0"] = time.split(":");
-    return new Cron(`${Number(minute)} ${Number(hour)} * * ${days}`, { timezone: timeZone, paused: true }).nextRun(after) ?? [];
+    return (
+      new Cron(`${Number(minute)} ${Number(hour)} * * ${days}`, {
+        timezone: timeZone,
+        paused: true,
+      }).nextRun(after) ?? []
+    );
   });
   return times.sort((a, b) => a.getTime() - b.getTime())[0];
 }

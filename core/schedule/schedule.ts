@@ -12,6 +12,11 @@ export function scheduleInWords(schedule: Schedule | null): string {
   if (schedule === null) return "when somebody reads it";
   if (schedule.when === "changed") return "when it changes";
   const days = [...schedule.days].sort();
-  const named = days.length === 7 ? "every day" : days.join() === "1,2,3,4,5" ? "Monday to Friday" : joined(days.map((day) => DAY_NAMES[day - 1] ?? ""));
+  const named =
+    days.length === 7
+      ? "every day"
+      : days.join() === "1,2,3,4,5"
+        ? "Monday to Friday"
+        : joined(days.map((day) => DAY_NAMES[day - 1] ?? ""));
   return `${named} at ${joined([...schedule.times].sort())}`;
 }

@@ -7,7 +7,10 @@ import type { FileFault, FileLimits } from "./sheet";
  *
  * @returns the names of its entries, or the fault `unpacks-too-far` or `broken-file`
  */
-export function checkArchive(bytes: Uint8Array, limits: FileLimits): { ok: true; names: string[] } | { ok: false; fault: FileFault } {
+export function checkArchive(
+  bytes: Uint8Array,
+  limits: FileLimits,
+): { ok: true; names: string[] } | { ok: false; fault: FileFault } {
   const names: string[] = [];
   let unpacked = 0;
   let tooFar = false;
@@ -27,12 +30,28 @@ export function checkArchive(bytes: Uint8Array, limits: FileLimits): { ok: true;
   archive.register(UnzipInflate);
   try {
     const step = 16 * 1024;
-    for (let at = 0; at < bytes.length && !tooFar; at += step) archive.push(bytes.subarray(at, at + step), at + step >= bytes.length);
+    for (let at = 0; at < bytes.length && !tooFar; at += step)
+      archive.push(bytes.subarray(at, at + step), at + step >= bytes.length);
   } catch {
-    if (!tooFar) return { ok: false, fault: { code: "broken-file", sentence: "This file is damaged: it can not be unpacked. Open it in your spreadsheet program, save it anew and try that." } };
+    if (!tooFar)
+      return {
+        ok: false,
+        fault: {
+          code: "broken-file",
+          sentence:
+            "This file is damaged: it can not be unpacked. Open it in your spreadsheet program, save it anew and try that.",
+        },
+      };
   }
   if (tooFar) {
-    return { ok: false, fault: { code: "unpacks-too-far", sentence: "This file unpacks to far more than a spreadsheet of its size would. It was not read. Save the sheet anew from your spreadsheet program, or as CSV." } };
+    return {
+      ok: false,
+      fault: {
+        code: "unpacks-too-far",
+        sentence:
+          "This file unpacks to far more than a spreadsheet of its size would. It was not read. Save the sheet anew from your spreadsheet program, or as CSV.",
+      },
+    };
   }
   return { ok: true, names };
 }

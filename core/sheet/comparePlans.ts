@@ -14,23 +14,42 @@ export interface PlanNote {
  * given, unless another column has it by now.
  */
 export function followPlan(table: Table, last: ReadingPlan): Table {
-  const settled = new Map(last.columns.filter(({ title }) => title !== "").map((column) => [fold(column.title), column]));
+  const settled = new Map(
+    last.columns.filter(({ title }) => title !== "").map((column) => [fold(column.title), column]),
+  );
   const columns = table.columns.map((column): TableColumn => {
     const before = settled.get(fold(column.title));
-    return before === undefined ? column : { ...column, meaning: before.meaning, slot: before.slot, confidence: 1 };
+    return before === undefined
+      ? column
+      : { ...column, meaning: before.meaning, slot: before.slot, confidence: 1 };
   });
-  const claimed = new Set(columns.filter((column) => settled.has(fold(column.title)) && column.meaning !== "unread").map(keyOf));
+  const claimed = new Set(
+    columns
+      .filter((column) => settled.has(fold(column.title)) && column.meaning !== "unread")
+      .map(keyOf),
+  );
   return {
     ...table,
-    columns: columns.map((column) => (settled.has(fold(column.title)) || !claimed.has(keyOf(column)) ? column : { ...column, meaning: "unread", slot: 0, confidence: 0.5 })),
+    columns: columns.map((column) =>
+      settled.has(fold(column.title)) || !claimed.has(keyOf(column))
+        ? column
+        : { ...column, meaning: "unread", slot: 0, confidence: 0.5 },
+    ),
   };
 }
 
 /** Says what changed about the columns since the last reading: moved, renamed, added or gone. */
 export function comparePlans(table: Table, last: ReadingPlan): PlanNote[] {
   const notes: PlanNote[] = [];
-  const now = new Map(table.columns.filter(({ meaning }) => meaning !== "unread").map((column) => [keyOf(column), column]));
-  const order = last.columns.filter(({ meaning }) => meaning !== "unread").map(keyOf).filter((key) => now.has(key));
+  const now = new Map(
+    table.columns
+      .filter(({ meaning }) => meaning !== "unread")
+      .map((column) => [keyOf(column), column]),
+  );
+  const order = last.columns
+    .filter(({ meaning }) => meaning !== "unread")
+    .map(keyOf)
+    .filter((key) => now.has(key));
   const places = order.map((key) => now.get(key)?.index ?? 0);
   const kept = longestRising(places);
   last.columns.forEach((before, index) => {
@@ -39,14 +58,27 @@ export function comparePlans(table: Table, last: ReadingPlan): PlanNote[] {
     const column = now.get(key);
     const label = nameOf(before);
     if (column === undefined) {
-      notes.push({ kind: "gone", sentence: `No column holds ${label} any more; it was "${before.title}".` });
+      notes.push({
+        kind: "gone",
+        sentence: `No column holds ${label} any more; it was "${before.title}".`,
+      });
       return;
     }
-    if (fold(column.title) !== fold(before.title)) notes.push({ kind: "renamed", sentence: `${label}: the column is called "${column.title}" now, it was "${before.title}".` });
-    if (!kept.has(order.indexOf(key)) && column.index !== index) notes.push({ kind: "moved", sentence: `${label}: the column "${column.title}" has moved.` });
+    if (fold(column.title) !== fold(before.title))
+      notes.push({
+        kind: "renamed",
+        sentence: `${label}: the column is called "${column.title}" now, it was "${before.title}".`,
+      });
+    if (!kept.has(order.indexOf(key)) && column.index !== index)
+      notes.push({ kind: "moved", sentence: `${label}: the column "${column.title}" has moved.` });
   });
   const before = new Set(last.columns.map(keyOf));
-  for (const column of now.values()) if (!before.has(keyOf(column))) notes.push({ kind: "added", sentence: `"${column.title}" is new and holds ${nameOf(column)}.` });
+  for (const column of now.values())
+    if (!before.has(keyOf(column)))
+      notes.push({
+        kind: "added",
+        sentence: `"${column.title}" is new and holds ${nameOf(column)}.`,
+      });
   return notes;
 }
 
@@ -57,12 +89,24 @@ export function isStrange(notes: readonly PlanNote[], last: ReadingPlan): boolea
 }
 
 /** Without these a list would lose people: who they are, where they belong, how they are reached. */
-const NEEDED: ReadonlySet<MeaningId> = new Set(["student.number", "student.surname", "student.given", "student.name", "student.address", "classes", "teams", "guardian.name", "guardian.address"]);
+const NEEDED: ReadonlySet<MeaningId> = new Set([
+  "student.number",
+  "student.surname",
+  "student.given",
+  "student.name",
+  "student.address",
+  "classes",
+  "teams",
+  "guardian.name",
+  "guardian.address",
+]);
 
 /** The needed columns that one plan has and a later one has not, in the words of the interface. */
 export function neededGone(before: ReadingPlan, now: ReadingPlan): string[] {
   const has = new Set(now.columns.map(keyOf));
-  const names = before.columns.filter((column) => NEEDED.has(column.meaning) && !has.has(keyOf(column))).map((column) => `${nameOf(column)} ("${column.title}")`);
+  const names = before.columns
+    .filter((column) => NEEDED.has(column.meaning) && !has.has(keyOf(column)))
+    .map((column) => `${nameOf(column)} ("${column.title}")`);
   const whole = now.columns.some(({ meaning }) => meaning === "student.name");
   return names.filter((name) => !(whole && /^(Surname|First name)/.test(name)));
 }

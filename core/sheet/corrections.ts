@@ -29,27 +29,37 @@ export interface CorrectedSheet {
 
 /** The key of a row: its student's number, else the name, as they are written. Empty where it names nobody. */
 export function rowKey(cells: readonly string[], columns: readonly TableColumn[]): string {
-  const text = (meaning: MeaningId): string => tidyLine(cells[columns.find((column) => column.meaning === meaning)?.index ?? -1] ?? "");
+  const text = (meaning: MeaningId): string =>
+    tidyLine(cells[columns.find((column) => column.meaning === meaning)?.index ?? -1] ?? "");
   const number = fold(text("student.number"));
   if (number !== "") return `number ${number}`;
   const [given, family] = [text("student.given"), text("student.surname")];
-  const name = nameKey(given !== "" || family !== "" ? { given, family } : splitName(text("student.name")));
+  const name = nameKey(
+    given !== "" || family !== "" ? { given, family } : splitName(text("student.name")),
+  );
   return name === "" ? "" : `name ${name}`;
 }
 
 /** Reads a sheet as its corrections say. The sheet itself stays as it is. */
-export function applyCorrections(sheet: Sheet, table: Table, corrections: readonly Correction[]): CorrectedSheet {
+export function applyCorrections(
+  sheet: Sheet,
+  table: Table,
+  corrections: readonly Correction[],
+): CorrectedSheet {
   const cells = new Map<string, string>();
   if (corrections.length === 0) return { sheet, cells, outdated: [] };
   const byRow = new Map<string, Correction[]>();
-  for (const correction of corrections) byRow.set(correction.row, [...(byRow.get(correction.row) ?? []), correction]);
+  for (const correction of corrections)
+    byRow.set(correction.row, [...(byRow.get(correction.row) ?? []), correction]);
   const rows = [...sheet.rows];
   const seen = new Set<string>();
   const held = new Set<string>();
   for (const row of table.rows) {
     const written = sheet.rows[row] ?? [];
     for (const correction of byRow.get(rowKey(written, table.columns)) ?? []) {
-      const column = table.columns.find(({ meaning, slot }) => meaning === correction.meaning && slot === correction.slot);
+      const column = table.columns.find(
+        ({ meaning, slot }) => meaning === correction.meaning && slot === correction.slot,
+      );
       if (column === undefined) continue;
       seen.add(correction.id);
       if ((written[column.index] ?? "") !== correction.written) continue;

@@ -16,18 +16,34 @@ export interface FailingCell {
  *
  * @param fails whether mail to an address fails
  */
-export function failingCells(tables: readonly TableInSheet[], records: readonly RowRecord[], fails: (address: string) => boolean): FailingCell[] {
+export function failingCells(
+  tables: readonly TableInSheet[],
+  records: readonly RowRecord[],
+  fails: (address: string) => boolean,
+): FailingCell[] {
   const found: FailingCell[] = [];
   for (const record of records) {
     const sheet = tables.findIndex((own) => own.sheet.name === record.sheet);
     const of = tables[sheet];
     if (of === undefined) continue;
     const student = of.table.columns.findIndex(({ meaning }) => meaning === "student.address");
-    const named = [{ address: record.address, column: student < 0 ? undefined : student }, ...record.guardians];
+    const named = [
+      { address: record.address, column: student < 0 ? undefined : student },
+      ...record.guardians,
+    ];
     for (const { address, column } of named) {
       if (address === undefined || column === undefined || !fails(address)) continue;
-      if (found.some((own) => own.sheet === sheet && own.row === record.row && own.column === column)) continue;
-      found.push({ sheet, row: record.row, column, written: of.sheet.rows[record.row - 1]?.[column] ?? "", address });
+      if (
+        found.some((own) => own.sheet === sheet && own.row === record.row && own.column === column)
+      )
+        continue;
+      found.push({
+        sheet,
+        row: record.row,
+        column,
+        written: of.sheet.rows[record.row - 1]?.[column] ?? "",
+        address,
+      });
     }
   }
   return found;

@@ -28,8 +28,12 @@ export function findHeader(sheet: Sheet): FoundHeader | undefined {
     const scores = filled.map(titleScore);
     const understood = scores.filter((score) => score > 0).length;
     const data = filled.filter((cell) => /@/.test(cell) || /^\d/.test(cell)).length;
-    const score = scores.reduce((sum, value) => sum + value, 0) - data * 1.5 - filled.filter((cell) => cell.length > 60).length;
-    if (understood > 0 && score > 0 && (best === undefined || score > best.score)) best = { row, score, understood };
+    const score =
+      scores.reduce((sum, value) => sum + value, 0) -
+      data * 1.5 -
+      filled.filter((cell) => cell.length > 60).length;
+    if (understood > 0 && score > 0 && (best === undefined || score > best.score))
+      best = { row, score, understood };
   }
   return best === undefined ? undefined : headerAt(sheet, best.row, best.understood);
 }
@@ -40,24 +44,44 @@ const PLAIN = 60;
 /** The header of a sheet that has none: a plain column of addresses, or a paste of them. Its row is -1, above the first. */
 export function headerOfPlainAddresses(sheet: Sheet): FoundHeader | undefined {
   const filled = sheet.rows.flat().filter((cell) => cell.trim() !== "");
-  const widest = sheet.rows.reduce((most, row) => Math.max(most, row.filter((cell) => cell.trim() !== "").length), 0);
+  const widest = sheet.rows.reduce(
+    (most, row) => Math.max(most, row.filter((cell) => cell.trim() !== "").length),
+    0,
+  );
   const addresses = filled.filter((cell) => cell.includes("@")).length;
-  return filled.length > 0 && addresses * 100 >= filled.length * PLAIN && addresses > 1 && widest > 0 ? { row: -1, titles: [], groups: [], understood: 0 } : undefined;
+  return filled.length > 0 &&
+    addresses * 100 >= filled.length * PLAIN &&
+    addresses > 1 &&
+    widest > 0
+    ? { row: -1, titles: [], groups: [], understood: 0 }
+    : undefined;
 }
 
 /** The header of a sheet when a person has said which row it is. */
 export function headerAt(sheet: Sheet, row: number, understood = 0): FoundHeader {
   const titles = (sheet.rows[row] ?? []).map(tidyLine);
   const groups = titles.map(() => "");
-  const above = sheet.joined.filter((span) => span.firstRow === row - 1 && span.lastRow === row - 1);
+  const above = sheet.joined.filter(
+    (span) => span.firstRow === row - 1 && span.lastRow === row - 1,
+  );
   for (const span of above) {
     const text = tidyLine(sheet.rows[row - 1]?.[span.firstColumn] ?? "");
-    for (let column = span.firstColumn; column <= span.lastColumn && column < groups.length; column++) groups[column] = text;
+    for (
+      let column = span.firstColumn;
+      column <= span.lastColumn && column < groups.length;
+      column++
+    )
+      groups[column] = text;
   }
   return { row, titles, groups, understood };
 }
 
 function titleScore(title: string): number {
   const folded = fold(title);
-  return Math.max(0, ...ALL_MEANINGS.flatMap((meaning) => meaning.titles.filter(([pattern]) => pattern.test(folded)).map(([, score]) => score)));
+  return Math.max(
+    0,
+    ...ALL_MEANINGS.flatMap((meaning) =>
+      meaning.titles.filter(([pattern]) => pattern.test(folded)).map(([, score]) => score),
+    ),
+  );
 }

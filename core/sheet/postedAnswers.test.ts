@@ -4,31 +4,94 @@ import { POSTED_AT, postedSheet, readPosted } from "./postedAnswers";
 
 describe("what a form tool posts", () => {
   test.each<[unknown, [string, string][]]>([
-    [{ Name: " Ida  Brandt ", Age: 7, Coming: true }, [["Name", "Ida Brandt"], ["Age", "7"], ["Coming", "true"]]],
-    [{ child: { name: "Ida", days: ["Mo", "We"] }, nothing: null }, [["child.name", "Ida"], ["child.days", "Mo; We"]]],
-    [{ answers: [{ title: "Name", value: "Ida" }, { title: "Class", value: "Wire Walk" }] }, [["answers.1.title", "Name"], ["answers.1.value", "Ida"], ["answers.2.title", "Class"], ["answers.2.value", "Wire Walk"]]],
-    [{ " a ": "1", a: "2" }, [["a", "1"]]], [{ a: "x\r\ny\u0000" }, [["a", "x y"]]],
+    [
+      { Name: " Ida  Brandt ", Age: 7, Coming: true },
+      [
+        ["Name", "Ida Brandt"],
+        ["Age", "7"],
+        ["Coming", "true"],
+      ],
+    ],
+    [
+      { child: { name: "Ida", days: ["Mo", "We"] }, nothing: null },
+      [
+        ["child.name", "Ida"],
+        ["child.days", "Mo; We"],
+      ],
+    ],
+    [
+      {
+        answers: [
+          { title: "Name", value: "Ida" },
+          { title: "Class", value: "Wire Walk" },
+        ],
+      },
+      [
+        ["answers.1.title", "Name"],
+        ["answers.1.value", "Ida"],
+        ["answers.2.title", "Class"],
+        ["answers.2.value", "Wire Walk"],
+      ],
+    ],
+    [{ " a ": "1", a: "2" }, [["a", "1"]]],
+    [{ a: "x\r\ny\u0000" }, [["a", "x y"]]],
   ])("%j is %j", (body, fields) => expect(readPosted(body)).toEqual({ ok: true, fields }));
 
-  test.each([[[]], [null], ["text"], [7], [{}], [{ a: null, b: {} }], [{ file: new File([], "x") }]])("%j is no answer", (body) => expect(readPosted(body)).toMatchObject({ ok: false, sentence: expect.stringMatching(/\.$/) }));
+  test.each([
+    [[]],
+    [null],
+    ["text"],
+    [7],
+    [{}],
+    [{ a: null, b: {} }],
+    [{ file: new File([], "x") }],
+  ])("%j is no answer", (body) =>
+    expect(readPosted(body)).toMatchObject({ ok: false, sentence: expect.stringMatching(/\.$/) }),
+  );
 
   test("what lies too deep is left out, and nothing falls over", () => {
-    const deep = JSON.parse(`{"name": "Ida", "deep": ${"[".repeat(5000)}{}${"]".repeat(5000)}}`) as unknown;
+    const deep = JSON.parse(
+      `{"name": "Ida", "deep": ${"[".repeat(5000)}{}${"]".repeat(5000)}}`,
+    ) as unknown;
     expect(readPosted(deep)).toEqual({ ok: true, fields: [["name", "Ida"]] });
   });
 
   test("whatever it is, it is taken as short single lines or told in a sentence", () => {
-    fc.assert(fc.property(fc.anything(), (body) => {
-      const read = readPosted(body);
-      if (!read.ok) { expect(read.sentence).toMatch(/\.$/); return; }
-      for (const text of read.fields.flat()) expect(text).not.toMatch(/[\r\n]/);
-      expect(new Set(read.fields.map(([name]) => name)).size).toBe(read.fields.length);
-    }));
+    fc.assert(
+      fc.property(fc.anything(), (body) => {
+        const read = readPosted(body);
+        if (!read.ok) {
+          expect(read.sentence).toMatch(/\.$/);
+          return;
+        }
+        for (const text of read.fields.flat()) expect(text).not.toMatch(/[\r\n]/);
+        expect(new Set(read.fields.map(([name]) => name)).size).toBe(read.fields.length);
+      }),
+    );
   });
 });
 
 test("all answers are one sheet, with a column for each field that ever came", () => {
-  expect(postedSheet([{ at: "2026-11-27T10:00:00Z", fields: [["Name", "Ida"], [POSTED_AT, "never"]] }, { at: "2026-11-28T10:00:00Z", fields: [["Class", "Wire Walk"], ["Name", "Una"]] }])).toEqual([
-    ["Answered", "Name", "Class"], ["2026-11-27T10:00:00Z", "Ida", ""], ["2026-11-28T10:00:00Z", "Una", "Wire Walk"],
+  expect(
+    postedSheet([
+      {
+        at: "2026-11-27T10:00:00Z",
+        fields: [
+          ["Name", "Ida"],
+          [POSTED_AT, "never"],
+        ],
+      },
+      {
+        at: "2026-11-28T10:00:00Z",
+        fields: [
+          ["Class", "Wire Walk"],
+          ["Name", "Una"],
+        ],
+      },
+    ]),
+  ).toEqual([
+    ["Answered", "Name", "Class"],
+    ["2026-11-27T10:00:00Z", "Ida", ""],
+    ["2026-11-28T10:00:00Z", "Una", "Wire Walk"],
   ]);
 });

@@ -15,19 +15,42 @@ export type PostedRead = { ok: true; fields: PostedFields } | { ok: false; sente
  * values of one field stand together, nothing and files are left out.
  */
 export function readPosted(body: unknown): PostedRead {
-  if (typeof body !== "object" || body === null || Array.isArray(body)) return { ok: false, sentence: "An answer is one JSON object, or form data: a name and a value for each field." };
+  if (typeof body !== "object" || body === null || Array.isArray(body))
+    return {
+      ok: false,
+      sentence: "An answer is one JSON object, or form data: a name and a value for each field.",
+    };
   const fields: PostedFields = [];
   const put = (name: string, value: unknown, depth = 0): void => {
     if (value === null || value === undefined || depth > DEEPEST) return;
-    if (Array.isArray(value) && value.every((one) => typeof one !== "object" || one === null)) { put(name, value.filter((one) => one !== null).join("; "), depth); return; }
-    if (Array.isArray(value)) { value.forEach((one, index) => put(`${name}.${index + 1}`, one, depth + 1)); return; }
-    if (typeof value === "object") { if (Object.getPrototypeOf(value) === Object.prototype || Object.getPrototypeOf(value) === null) for (const [key, own] of Object.entries(value)) put(name === "" ? key : `${name}.${key}`, own, depth + 1); return; }
+    if (Array.isArray(value) && value.every((one) => typeof one !== "object" || one === null)) {
+      put(name, value.filter((one) => one !== null).join("; "), depth);
+      return;
+    }
+    if (Array.isArray(value)) {
+      value.forEach((one, index) => put(`${name}.${index + 1}`, one, depth + 1));
+      return;
+    }
+    if (typeof value === "object") {
+      if (
+        Object.getPrototypeOf(value) === Object.prototype ||
+        Object.getPrototypeOf(value) === null
+      )
+        for (const [key, own] of Object.entries(value))
+          put(name === "" ? key : `${name}.${key}`, own, depth + 1);
+      return;
+    }
     const title = tidyLine(name).slice(0, POSTED_LIMITS.name);
-    if (title !== "" && !fields.some(([known]) => known === title)) fields.push([title, tidyLine(String(value)).slice(0, POSTED_LIMITS.value)]);
+    if (title !== "" && !fields.some(([known]) => known === title))
+      fields.push([title, tidyLine(String(value)).slice(0, POSTED_LIMITS.value)]);
   };
   put("", body);
   if (fields.length === 0) return { ok: false, sentence: "There is no field in this answer." };
-  if (fields.length > POSTED_LIMITS.fields) return { ok: false, sentence: `This answer has ${fields.length} fields; at most ${POSTED_LIMITS.fields} are taken.` };
+  if (fields.length > POSTED_LIMITS.fields)
+    return {
+      ok: false,
+      sentence: `This answer has ${fields.length} fields; at most ${POSTED_LIMITS.fields} are taken.`,
+    };
   return { ok: true, fields };
 }
 
@@ -36,6 +59,14 @@ export const POSTED_AT = "Answered";
 
 /** All answers as one sheet, oldest first: a column for each field, in the order in which they first came. */
 export function postedSheet(answers: readonly { at: string; fields: PostedFields }[]): string[][] {
-  const titles = [...new Set(answers.flatMap(({ fields }) => fields.map(([name]) => name)))].filter((name) => name !== POSTED_AT);
-  return [[POSTED_AT, ...titles], ...answers.map(({ at, fields }) => { const own = new Map(fields); return [at, ...titles.map((title) => own.get(title) ?? "")]; })];
+  const titles = [...new Set(answers.flatMap(({ fields }) => fields.map(([name]) => name)))].filter(
+    (name) => name !== POSTED_AT,
+  );
+  return [
+    [POSTED_AT, ...titles],
+    ...answers.map(({ at, fields }) => {
+      const own = new Map(fields);
+      return [at, ...titles.map((title) => own.get(title) ?? "")];
+    }),
+  ];
 }

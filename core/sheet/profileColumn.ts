@@ -10,7 +10,8 @@ export function profileColumn(cells: readonly string[]): ColumnProfile {
   const filled = cells.map(tidyLine).filter((cell) => cell !== "");
   const step = Math.max(1, Math.floor(filled.length / SAMPLE));
   const sample = filled.filter((_, index) => index % step === 0);
-  const share = (test: (cell: string) => boolean): number => (sample.length === 0 ? 0 : sample.filter(test).length / sample.length);
+  const share = (test: (cell: string) => boolean): number =>
+    sample.length === 0 ? 0 : sample.filter(test).length / sample.length;
   return {
     filled: cells.length === 0 ? 0 : filled.length / cells.length,
     address: share((cell) => /\S@|@\S/.test(cell)),
@@ -22,6 +23,9 @@ export function profileColumn(cells: readonly string[]): ColumnProfile {
     date: share((cell) => /^\d{4}-\d\d-\d\d|^\d{1,2}[./]\d{1,2}[./]\d{2,4}/.test(cell)),
     // A handful of cells says nothing about how varied a column is.
     distinct: sample.length < FEW ? 0.25 : new Set(sample).size / sample.length,
-    wordsEach: sample.length === 0 ? 0 : sample.reduce((sum, cell) => sum + cell.split(" ").length, 0) / sample.length,
+    wordsEach:
+      sample.length === 0
+        ? 0
+        : sample.reduce((sum, cell) => sum + cell.split(" ").length, 0) / sample.length,
   };
 }

@@ -30,7 +30,12 @@ const LAST_SLOT = 4;
 export function proposeMeanings(columns: readonly FoundColumn[]): ColumnMeaning[] {
   const answer = columns.map((): ColumnMeaning => ({ meaning: "unread", slot: 0, confidence: 0 }));
   const bids = columns.flatMap((column, index) =>
-    ALL_MEANINGS.map((meaning) => ({ index, meaning, confidence: confidenceIn(meaning, column) })).filter((bid) => bid.confidence >= LEAST));
+    ALL_MEANINGS.map((meaning) => ({
+      index,
+      meaning,
+      confidence: confidenceIn(meaning, column),
+    })).filter((bid) => bid.confidence >= LEAST),
+  );
   bids.sort((a, b) => b.confidence - a.confidence || a.index - b.index);
   const taken = new Set<MeaningId>();
   const settled = new Set<number>();
@@ -41,7 +46,10 @@ export function proposeMeanings(columns: readonly FoundColumn[]): ColumnMeaning[
     answer[index] = { meaning: meaning.id, slot: 0, confidence };
   }
   if (taken.has("student.given") && taken.has("student.surname")) {
-    answer.forEach((given, index) => { if (given.meaning === "student.name") answer[index] = { meaning: "unread", slot: 0, confidence: 0 }; });
+    answer.forEach((given, index) => {
+      if (given.meaning === "student.name")
+        answer[index] = { meaning: "unread", slot: 0, confidence: 0 };
+    });
   }
   giveSlots(columns, answer);
   columns.forEach((column, index) => {
@@ -53,7 +61,8 @@ export function proposeMeanings(columns: readonly FoundColumn[]): ColumnMeaning[
 
 function confidenceIn(meaning: Meaning, column: FoundColumn): number {
   const own = titleScore(meaning, fold(column.title));
-  const withGroup = column.group === "" ? 0 : titleScore(meaning, fold(`${column.group} ${column.title}`)) * 0.9;
+  const withGroup =
+    column.group === "" ? 0 : titleScore(meaning, fold(`${column.group} ${column.title}`)) * 0.9;
   const title = Math.max(own, withGroup);
   const cells = column.profile.filled === 0 ? 0.5 : meaning.cells(column.profile);
   if (title === 0) {
@@ -66,11 +75,17 @@ function confidenceIn(meaning: Meaning, column: FoundColumn): number {
 }
 
 function titleScore(meaning: Meaning, title: string): number {
-  return Math.max(0, ...meaning.titles.filter(([pattern]) => pattern.test(title)).map(([, score]) => score));
+  return Math.max(
+    0,
+    ...meaning.titles.filter(([pattern]) => pattern.test(title)).map(([, score]) => score),
+  );
 }
 
 const SLOT_WORDS: readonly (readonly [RegExp, number])[] = [
-  [/\b(1|one|first|mother|mum|primary)\b/, 1], [/\b(2|two|second|father|dad|secondary|other)\b/, 2], [/\b(3|three|third)\b/, 3], [/\b(4|four|fourth)\b/, 4],
+  [/\b(1|one|first|mother|mum|primary)\b/, 1],
+  [/\b(2|two|second|father|dad|secondary|other)\b/, 2],
+  [/\b(3|three|third)\b/, 3],
+  [/\b(4|four|fourth)\b/, 4],
 ];
 
 /** Gives guardian columns their slot: by a number or word in the own title, else by the order in the sheet. */
@@ -88,7 +103,9 @@ function giveSlots(columns: readonly FoundColumn[], answer: ColumnMeaning[]): vo
     const given = answer[index];
     if (given === undefined || !meaningOf(given.meaning).slotted) return;
     const titles = [fold(column.title), fold(column.group)];
-    const said = titles.flatMap((title) => SLOT_WORDS.filter(([word]) => word.test(title)).map(([, slot]) => slot))[0];
+    const said = titles.flatMap((title) =>
+      SLOT_WORDS.filter(([word]) => word.test(title)).map(([, slot]) => slot),
+    )[0];
     if (said === undefined || !claim(given, said)) open.push(given);
   });
   for (const given of open) {

@@ -19,7 +19,10 @@ export interface WholeReading {
  * Reads all tables of a file as its corrections say. A cell that was put right keeps its fault, marked with
  * the correction. Where every class has a sheet of its own and no column names it, the sheet's name is the class.
  */
-export function readAll(tables: readonly TableInSheet[], corrections: readonly Correction[] = []): WholeReading {
+export function readAll(
+  tables: readonly TableInSheet[],
+  corrections: readonly Correction[] = [],
+): WholeReading {
   const records: RowRecord[] = [];
   const faults: FaultInSheet[] = [];
   const missing = new Set(corrections.map(({ id }) => id));
@@ -29,7 +32,14 @@ export function readAll(tables: readonly TableInSheet[], corrections: readonly C
     for (const id of corrected.cells.values()) missing.delete(id);
     for (const id of corrected.outdated) outdated.add(id);
     const read = readRecords(corrected.sheet, table);
-    for (const record of read.records) records.push(withCorrections(inClassOfSheet(record, { sheet, table }, tables.length), table.columns, corrected.cells));
+    for (const record of read.records)
+      records.push(
+        withCorrections(
+          inClassOfSheet(record, { sheet, table }, tables.length),
+          table.columns,
+          corrected.cells,
+        ),
+      );
     for (const fault of read.faults) faults.push({ ...fault, correction: undefined });
     const mended = new Set([...corrected.cells.keys()].map((key) => Number(key.split(" ")[0])));
     if (mended.size === 0) continue;
@@ -41,7 +51,11 @@ export function readAll(tables: readonly TableInSheet[], corrections: readonly C
   return { records, faults, outdated: [...outdated].filter((id) => missing.has(id)) };
 }
 
-function withCorrections(record: RowRecord, columns: TableInSheet["table"]["columns"], cells: ReadonlyMap<string, string>): RowRecord {
+function withCorrections(
+  record: RowRecord,
+  columns: TableInSheet["table"]["columns"],
+  cells: ReadonlyMap<string, string>,
+): RowRecord {
   if (cells.size === 0) return record;
   const own = columns.flatMap(({ index, meaning, slot }) => {
     const id = cells.get(`${record.row - 1} ${index}`);

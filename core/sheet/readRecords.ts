@@ -72,15 +72,39 @@ export function readRecords(sheet: Sheet, table: Table, known: KnownDomains = ne
   /** The row in hand, which the readers below look at. */
   let cells: readonly string[] = [];
   let place = { sheet: table.sheet, row: 0 };
-  const text = (column: TableColumn | undefined): string => (column === undefined ? "" : tidyLine(cells[column.index] ?? ""));
-  const take = (reading: AddressReading, written: string, column: TableColumn): { address: string | undefined; written: string } => {
+  const text = (column: TableColumn | undefined): string =>
+    column === undefined ? "" : tidyLine(cells[column.index] ?? "");
+  const take = (
+    reading: AddressReading,
+    written: string,
+    column: TableColumn,
+  ): { address: string | undefined; written: string } => {
     if (reading.answer === "clean") {
       const tidied = reading.tidied[0];
-      if (tidied !== undefined) faults.push({ ...place, column: column.index, written, fault: tidied, answer: "clean", proposal: reading.address, sentence: FAULT_SENTENCE[tidied], why: `Read as ${reading.address}. Nothing to do.` });
+      if (tidied !== undefined)
+        faults.push({
+          ...place,
+          column: column.index,
+          written,
+          fault: tidied,
+          answer: "clean",
+          proposal: reading.address,
+          sentence: FAULT_SENTENCE[tidied],
+          why: `Read as ${reading.address}. Nothing to do.`,
+        });
       return { address: reading.address, written };
     }
     const proposal = reading.answer === "probably" ? reading.address : undefined;
-    faults.push({ ...place, column: column.index, written, fault: reading.fault, answer: reading.answer, proposal, sentence: FAULT_SENTENCE[reading.fault], why: reading.why });
+    faults.push({
+      ...place,
+      column: column.index,
+      written,
+      fault: reading.fault,
+      answer: reading.answer,
+      proposal,
+      sentence: FAULT_SENTENCE[reading.fault],
+      why: reading.why,
+    });
     return { address: proposal, written };
   };
   const readOne = (column: TableColumn): { address: string | undefined; written: string }[] => {
@@ -88,7 +112,9 @@ export function readRecords(sheet: Sheet, table: Table, known: KnownDomains = ne
     if (tidyLine(written) === "") return [{ address: undefined, written }];
     const single = readAddress(written, domains);
     const pieces = single.answer === "unusable" ? splitAddresses(written).pieces : [];
-    return pieces.length > 1 ? pieces.map((piece) => take(readAddress(piece, domains), piece, column)) : [take(single, written, column)];
+    return pieces.length > 1
+      ? pieces.map((piece) => take(readAddress(piece, domains), piece, column))
+      : [take(single, written, column)];
   };
   if (table.headerRow < 0) {
     for (const row of table.rows) {
@@ -103,8 +129,18 @@ export function readRecords(sheet: Sheet, table: Table, known: KnownDomains = ne
     place = { sheet: table.sheet, row: row + 1 };
     const name = studentName(by, text);
     if (wholeName(name) === "") {
-      const column = (by("student.surname") ?? by("student.name") ?? by("student.given"))?.index ?? 0;
-      faults.push({ ...place, column, written: cells[column] ?? "", fault: "no-name", answer: "unusable", proposal: undefined, sentence: "This row has no student's name", why: "The row is set aside until a name stands in it." });
+      const column =
+        (by("student.surname") ?? by("student.name") ?? by("student.given"))?.index ?? 0;
+      faults.push({
+        ...place,
+        column,
+        written: cells[column] ?? "",
+        fault: "no-name",
+        answer: "unusable",
+        proposal: undefined,
+        sentence: "This row has no student's name",
+        why: "The row is set aside until a name stands in it.",
+      });
       continue;
     }
     records.push({
@@ -119,7 +155,17 @@ export function readRecords(sheet: Sheet, table: Table, known: KnownDomains = ne
       address: optional(by("student.address"), readOne),
       answered: text(by("answered")),
       guardians: readGuardians(slots, text, readOne, name.family),
-      ...(details.length === 0 ? {} : { details: details.map((column) => ({ column: tidyLine(column.title), slot: column.slot, value: text(column) })).filter(({ value }) => value !== "") }),
+      ...(details.length === 0
+        ? {}
+        : {
+            details: details
+              .map((column) => ({
+                column: tidyLine(column.title),
+                slot: column.slot,
+                value: text(column),
+              }))
+              .filter(({ value }) => value !== ""),
+          }),
     });
   }
   return { records, faults, domains };
@@ -134,9 +180,13 @@ function groupByMeaning(columns: readonly TableColumn[]): ByMeaning {
 }
 
 function learnTogether(sheet: Sheet, table: Table, known: KnownDomains): KnownDomains {
-  const columns = table.columns.filter(({ meaning }) => meaning === "guardian.address" || meaning === "student.address");
+  const columns = table.columns.filter(
+    ({ meaning }) => meaning === "guardian.address" || meaning === "student.address",
+  );
   const together = new Map(known);
-  const own = learnDomains(table.rows.flatMap((row) => columns.map(({ index }) => sheet.rows[row]?.[index] ?? "")));
+  const own = learnDomains(
+    table.rows.flatMap((row) => columns.map(({ index }) => sheet.rows[row]?.[index] ?? "")),
+  );
   for (const [domain, uses] of own) together.set(domain, Math.max(uses, together.get(domain) ?? 0));
   return together;
 }
@@ -147,7 +197,10 @@ function studentName(by: ByMeaning, text: (column: TableColumn | undefined) => s
   return given !== "" || family !== "" ? { given, family } : splitName(text(by("student.name")));
 }
 
-function optional(column: TableColumn | undefined, readOne: (column: TableColumn) => { address: string | undefined }[]): string | undefined {
+function optional(
+  column: TableColumn | undefined,
+  readOne: (column: TableColumn) => { address: string | undefined }[],
+): string | undefined {
   return column === undefined ? undefined : readOne(column)[0]?.address;
 }
 
@@ -162,10 +215,24 @@ interface GuardianSlot {
 }
 
 function guardianSlots(columns: readonly TableColumn[]): GuardianSlot[] {
-  const slots = [...new Set(columns.filter((column) => column.slot > 0 && column.meaning !== "detail").map((column) => column.slot))].sort((a, b) => a - b);
+  const slots = [
+    ...new Set(
+      columns
+        .filter((column) => column.slot > 0 && column.meaning !== "detail")
+        .map((column) => column.slot),
+    ),
+  ].sort((a, b) => a - b);
   return slots.map((slot) => {
-    const at: ByMeaning = (meaning) => columns.find((column) => column.slot === slot && column.meaning === meaning);
-    return { slot, name: at("guardian.name"), given: at("guardian.given"), surname: at("guardian.surname"), address: at("guardian.address"), relationship: at("guardian.relationship") };
+    const at: ByMeaning = (meaning) =>
+      columns.find((column) => column.slot === slot && column.meaning === meaning);
+    return {
+      slot,
+      name: at("guardian.name"),
+      given: at("guardian.given"),
+      surname: at("guardian.surname"),
+      address: at("guardian.address"),
+      relationship: at("guardian.relationship"),
+    };
   });
 }
 
@@ -180,11 +247,19 @@ function readGuardians(
     const parts: PersonName = { given: text(own.given), family: text(own.surname) };
     const name = wholeName(parts) !== "" ? parts : splitName(text(own.name), [studentFamily]);
     const relationship = text(own.relationship);
-    const found = addressColumn === undefined ? [{ address: undefined, written: "" }] : readOne(addressColumn);
+    const found =
+      addressColumn === undefined ? [{ address: undefined, written: "" }] : readOne(addressColumn);
     found.forEach(({ address, written }, index) => {
       const own = index === 0 ? name : { given: "", family: "" };
       if (wholeName(own) === "" && address === undefined) return;
-      mentions.push({ slot: slot + index * 10, name: own, address, written, column: addressColumn?.index, relationship });
+      mentions.push({
+        slot: slot + index * 10,
+        name: own,
+        address,
+        written,
+        column: addressColumn?.index,
+        relationship,
+      });
     });
   }
   return mentions;
@@ -192,5 +267,12 @@ function readGuardians(
 
 /** Takes the choices in one cell apart: by semicolon, bar, line break, or comma. */
 export function splitChoices(cell: string): string[] {
-  return [...new Set(cell.split(/[;|\n\r,]+/).map(tidyLine).filter((choice) => choice !== ""))];
+  return [
+    ...new Set(
+      cell
+        .split(/[;|\n\r,]+/)
+        .map(tidyLine)
+        .filter((choice) => choice !== ""),
+    ),
+  ];
 }

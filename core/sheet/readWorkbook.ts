@@ -3,7 +3,14 @@ import Papa from "papaparse";
 import { separatorOf, withoutAnswers } from "./answers/answerColumns";
 import { checkArchive } from "./checkArchive";
 import { decodeText } from "./decodeText";
-import { FILE_LIMITS, type FileFault, type FileLimits, type OrFileFault, type Sheet, type Workbook } from "./sheet";
+import {
+  FILE_LIMITS,
+  type FileFault,
+  type FileLimits,
+  type OrFileFault,
+  type Sheet,
+  type Workbook,
+} from "./sheet";
 
 /**
  * Reads the octets of a file into sheets of text cells. Formulas give their last value, dates are
@@ -15,58 +22,118 @@ import { FILE_LIMITS, type FileFault, type FileLimits, type OrFileFault, type Sh
  * @returns the workbook, or one of the faults `empty-file`, `too-large`, `too-many-rows`,
  *   `unpacks-too-far`, `not-a-spreadsheet`, `broken-file`, `locked-file`
  */
-export function readWorkbook(bytes: Uint8Array, limits: FileLimits = FILE_LIMITS): OrFileFault<{ workbook: Workbook }> {
-  if (bytes.length === 0) return fault("empty-file", "This file is empty: it holds no bytes at all. Was it still being saved? Save it again and drop it here.");
+export function readWorkbook(
+  bytes: Uint8Array,
+  limits: FileLimits = FILE_LIMITS,
+): OrFileFault<{ workbook: Workbook }> {
+  if (bytes.length === 0)
+    return fault(
+      "empty-file",
+      "This file is empty: it holds no bytes at all. Was it still being saved? Save it again and drop it here.",
+    );
   if (bytes.length > limits.bytes) {
-    return fault("too-large", `This file has ${megabytes(bytes.length)} MB; the limit is ${megabytes(limits.bytes)} MB. Save only the sheet with the roster, without pictures, or save it as CSV.`);
+    return fault(
+      "too-large",
+      `This file has ${megabytes(bytes.length)} MB; the limit is ${megabytes(limits.bytes)} MB. Save only the sheet with the roster, without pictures, or save it as CSV.`,
+    );
   }
   if (startsWith(bytes, [0x50, 0x4b, 0x03, 0x04])) return readPacked(bytes, limits);
   if (startsWith(bytes, [0xd0, 0xcf, 0x11, 0xe0])) return readBook(bytes, "xls", limits);
   if (startsWith(bytes, [0x25, 0x50, 0x44, 0x46])) return notASpreadsheet("It is a PDF.");
   const decoded = decodeText(bytes);
   if (decoded === undefined) return notASpreadsheet("It holds no text and no sheet.");
-  if (/^\s*(<!doctype|<html|<\?xml|\{\s*")/i.test(decoded.text)) return notASpreadsheet("It is a web page or data file.");
+  if (/^\s*(<!doctype|<html|<\?xml|\{\s*")/i.test(decoded.text))
+    return notASpreadsheet("It is a web page or data file.");
   return readText(decoded.text, limits);
 }
 
 /** Reads pasted or decoded text with separators (comma, semicolon, tab, bar) as a single sheet. */
-export function readText(text: string, limits: FileLimits = FILE_LIMITS): OrFileFault<{ workbook: Workbook }> {
-  if (text.trim() === "") return fault("empty-file", "There is nothing in it but blank space. Choose another file.");
-  const parsed = Papa.parse<string[]>(text, { delimiter: separatorOf(text), skipEmptyLines: false });
+export function readText(
+  text: string,
+  limits: FileLimits = FILE_LIMITS,
+): OrFileFault<{ workbook: Workbook }> {
+  if (text.trim() === "")
+    return fault("empty-file", "There is nothing in it but blank space. Choose another file.");
+  const parsed = Papa.parse<string[]>(text, {
+    delimiter: separatorOf(text),
+    skipEmptyLines: false,
+  });
   const rows = parsed.data.map((row) => row.slice(0, limits.columns));
   while (rows.length > 0 && rows[rows.length - 1]?.every((cell) => cell.trim() === "")) rows.pop();
   if (rows.length > limits.rows) return tooManyRows(rows.length, limits);
-  return { ok: true, workbook: { format: "text", sheets: [{ name: "Text", hidden: false, rows: withoutAnswers(rows), joined: [] }] } };
+  return {
+    ok: true,
+    workbook: {
+      format: "text",
+      sheets: [{ name: "Text", hidden: false, rows: withoutAnswers(rows), joined: [] }],
+    },
+  };
 }
 
 function readPacked(bytes: Uint8Array, limits: FileLimits): OrFileFault<{ workbook: Workbook }> {
   const archive = checkArchive(bytes, limits);
   if (!archive.ok) return archive;
   const names = new Set(archive.names);
-  if (names.has("xl/workbook.xml") || names.has("xl/workbook.bin")) return readBook(bytes, "xlsx", limits);
-  if (names.has("content.xml") && !names.has("word/document.xml")) return readBook(bytes, "ods", limits);
-  return notASpreadsheet(names.has("word/document.xml") ? "It is a text document." : "It is an archive of other files.");
+  if (names.has("xl/workbook.xml") || names.has("xl/workbook.bin"))
+    return readBook(bytes, "xlsx", limits);
+  if (names.has("content.xml") && !names.has("word/document.xml"))
+    return readBook(bytes, "ods", limits);
+  return notASpreadsheet(
+    names.has("word/document.xml") ? "It is a text document." : "It is an archive of other files.",
+  );
 }
 
-function readBook(bytes: Uint8Array, format: Workbook["format"], limits: FileLimits): OrFileFault<{ workbook: Workbook }> {
+function readBook(
+  bytes: Uint8Array,
+  format: Workbook["format"],
+  limits: FileLimits,
+): OrFileFault<{ workbook: Workbook }> {
   try {
-    const book = read(bytes, { type: "array", dense: true, cellDates: true, cellFormula: false, cellHTML: false, sheetRows: limits.rows + 1 });
+    const book = read(bytes, {
+      type: "array",
+      dense: true,
+      cellDates: true,
+      cellFormula: false,
+      cellHTML: false,
+      sheetRows: limits.rows + 1,
+    });
     const sheets = book.SheetNames.map((name, index) =>
-      toSheet(name, (book.Workbook?.Sheets?.[index]?.Hidden ?? 0) !== 0, book.Sheets[name], limits));
+      toSheet(name, (book.Workbook?.Sheets?.[index]?.Hidden ?? 0) !== 0, book.Sheets[name], limits),
+    );
     const longest = Math.max(0, ...sheets.map((sheet) => sheet.rows.length));
     if (longest > limits.rows) return tooManyRows(longest, limits);
-    if (sheets.every((sheet) => sheet.rows.length === 0)) return fault("empty-file", `This file has ${sheets.length === 1 ? "a sheet" : `${sheets.length} sheets`}, but no cell is filled in. Choose another file.`);
+    if (sheets.every((sheet) => sheet.rows.length === 0))
+      return fault(
+        "empty-file",
+        `This file has ${sheets.length === 1 ? "a sheet" : `${sheets.length} sheets`}, but no cell is filled in. Choose another file.`,
+      );
     return { ok: true, workbook: { format, sheets } };
   } catch (failure) {
     if (failure instanceof Error && /password|encrypt/i.test(failure.message)) {
-      return fault("locked-file", "This file is locked by a password. Save it without one and drop that copy here.");
+      return fault(
+        "locked-file",
+        "This file is locked by a password. Save it without one and drop that copy here.",
+      );
     }
-    if (failure instanceof Error && /row|dimension/i.test(failure.message) && /limit/i.test(failure.message)) return tooManyRows(limits.rows + 1, limits);
-    return fault("broken-file", "This file is damaged or of an unknown kind: no sheet could be read from it. Open it in your spreadsheet program, save it anew as XLSX or ODS and try that.");
+    if (
+      failure instanceof Error &&
+      /row|dimension/i.test(failure.message) &&
+      /limit/i.test(failure.message)
+    )
+      return tooManyRows(limits.rows + 1, limits);
+    return fault(
+      "broken-file",
+      "This file is damaged or of an unknown kind: no sheet could be read from it. Open it in your spreadsheet program, save it anew as XLSX or ODS and try that.",
+    );
   }
 }
 
-function toSheet(name: string, hidden: boolean, sheet: WorkSheet | undefined, limits: FileLimits): Sheet {
+function toSheet(
+  name: string,
+  hidden: boolean,
+  sheet: WorkSheet | undefined,
+  limits: FileLimits,
+): Sheet {
   const data: (CellObject | undefined)[][] = sheet?.["!data"] ?? [];
   const rows: string[][] = [];
   for (const cells of data) {
@@ -77,12 +144,24 @@ function toSheet(name: string, hidden: boolean, sheet: WorkSheet | undefined, li
     rows.push(row);
   }
   while (rows.length > 0 && rows[rows.length - 1]?.length === 0) rows.pop();
-  const joined = (sheet?.["!merges"] ?? []).map(({ s, e }) => ({ firstRow: s.r, lastRow: e.r, firstColumn: s.c, lastColumn: e.c }));
+  const joined = (sheet?.["!merges"] ?? []).map(({ s, e }) => ({
+    firstRow: s.r,
+    lastRow: e.r,
+    firstColumn: s.c,
+    lastColumn: e.c,
+  }));
   return { name, hidden, rows: withoutAnswers(rows), joined };
 }
 
 function cellText(cell: CellObject | undefined): string {
-  if (cell === undefined || cell.v === undefined || cell.v === null || cell.t === "e" || cell.t === "z") return "";
+  if (
+    cell === undefined ||
+    cell.v === undefined ||
+    cell.v === null ||
+    cell.t === "e" ||
+    cell.t === "z"
+  )
+    return "";
   if (cell.v instanceof Date) {
     if (Number.isNaN(cell.v.getTime())) return cell.w ?? "";
     const iso = new Date(Math.round(cell.v.getTime() / 1000) * 1000).toISOString();
@@ -105,10 +184,17 @@ function fault(code: FileFault["code"], sentence: string): { ok: false; fault: F
 }
 
 function notASpreadsheet(what: string): { ok: false; fault: FileFault } {
-  return fault("not-a-spreadsheet", `This file is no spreadsheet. ${what} Amigo reads XLSX, ODS, XLS and CSV files.`);
+  return fault(
+    "not-a-spreadsheet",
+    `This file is no spreadsheet. ${what} Amigo reads XLSX, ODS, XLS and CSV files.`,
+  );
 }
 
 function tooManyRows(count: number, limits: FileLimits): { ok: false; fault: FileFault } {
-  const rows = count > limits.rows ? `more than ${limits.rows.toLocaleString("en-GB")}` : String(count);
-  return fault("too-many-rows", `A sheet in this file has ${rows} rows; that is the limit. Split it, one file a site or a season.`);
+  const rows =
+    count > limits.rows ? `more than ${limits.rows.toLocaleString("en-GB")}` : String(count);
+  return fault(
+    "too-many-rows",
+    `A sheet in this file has ${rows} rows; that is the limit. Split it, one file a site or a season.`,
+  );
 }

@@ -23,8 +23,20 @@ export interface Workbook {
 /** Why a whole file or sheet can not be read; the sentence says what, where and what to do. */
 export interface FileFault {
   code:
-    | "empty-file" | "too-large" | "too-many-rows" | "unpacks-too-far" | "not-a-spreadsheet" | "broken-file" | "locked-file"
-    | "empty-sheet" | "no-header" | "no-name-column" | "no-address-column" | "no-such-sheet" | "no-rows" | "plain-addresses";
+    | "empty-file"
+    | "too-large"
+    | "too-many-rows"
+    | "unpacks-too-far"
+    | "not-a-spreadsheet"
+    | "broken-file"
+    | "locked-file"
+    | "empty-sheet"
+    | "no-header"
+    | "no-name-column"
+    | "no-address-column"
+    | "no-such-sheet"
+    | "no-rows"
+    | "plain-addresses";
   sentence: string;
 }
 
@@ -38,11 +50,17 @@ export interface FileLimits {
   columns: number;
 }
 
-export const FILE_LIMITS: FileLimits = { bytes: 25 * 1024 * 1024, unpackedBytes: 600 * 1024 * 1024, rows: 200_000, columns: 256 };
+export const FILE_LIMITS: FileLimits = {
+  bytes: 25 * 1024 * 1024,
+  unpackedBytes: 600 * 1024 * 1024,
+  rows: 200_000,
+  columns: 256,
+};
 
 /** The letters by which a spreadsheet names a column, counted from 0: `A`, `Z`, `AA`. */
 export function columnLetters(index: number): string {
   let letters = "";
-  for (let rest = index + 1; rest > 0; rest = Math.floor((rest - 1) / 26)) letters = String.fromCharCode(65 + ((rest - 1) % 26)) + letters;
+  for (let rest = index + 1; rest > 0; rest = Math.floor((rest - 1) / 26))
+    letters = String.fromCharCode(65 + ((rest - 1) % 26)) + letters;
   return letters;
 }

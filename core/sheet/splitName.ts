@@ -8,7 +8,34 @@ export interface PersonName {
 }
 
 /** Words that belong to the family name behind them. */
-const PARTICLES = new Set(["van", "von", "de", "der", "den", "del", "della", "di", "da", "dos", "du", "la", "le", "ter", "ten", "bin", "ibn", "al", "el", "mc", "mac", "o", "st", "zu", "af", "av"]);
+const PARTICLES = new Set([
+  "van",
+  "von",
+  "de",
+  "der",
+  "den",
+  "del",
+  "della",
+  "di",
+  "da",
+  "dos",
+  "du",
+  "la",
+  "le",
+  "ter",
+  "ten",
+  "bin",
+  "ibn",
+  "al",
+  "el",
+  "mc",
+  "mac",
+  "o",
+  "st",
+  "zu",
+  "af",
+  "av",
+]);
 
 /**
  * Splits a written name: `Surname, First` at its comma; else before a family name that is known
@@ -20,13 +47,15 @@ const PARTICLES = new Set(["van", "von", "de", "der", "den", "del", "della", "di
 export function splitName(written: string, hints: readonly string[] = []): PersonName {
   const text = tidyLine(written);
   const comma = text.indexOf(",");
-  if (comma > 0) return { family: text.slice(0, comma).trim(), given: text.slice(comma + 1).trim() };
+  if (comma > 0)
+    return { family: text.slice(0, comma).trim(), given: text.slice(comma + 1).trim() };
   const words = text.split(" ").filter((word) => word !== "");
   if (words.length <= 1) return { given: text, family: "" };
   for (const hint of hints) {
     const size = hint === "" ? 0 : tidyLine(hint).split(" ").length;
     if (size === 0 || size >= words.length) continue;
-    if (fold(words.slice(-size).join(" ")) === fold(hint)) return { given: words.slice(0, -size).join(" "), family: words.slice(-size).join(" ") };
+    if (fold(words.slice(-size).join(" ")) === fold(hint))
+      return { given: words.slice(0, -size).join(" "), family: words.slice(-size).join(" ") };
   }
   let start = words.length - 1;
   while (start > 1 && PARTICLES.has((words[start - 1] ?? "").toLowerCase())) start--;
@@ -35,5 +64,9 @@ export function splitName(written: string, hints: readonly string[] = []): Perso
 
 /** The name as one text, given name first. */
 export function wholeName(name: PersonName): string {
-  return name.family === "" ? name.given : name.given === "" ? name.family : `${name.given} ${name.family}`;
+  return name.family === ""
+    ? name.given
+    : name.given === ""
+      ? name.family
+      : `${name.given} ${name.family}`;
 }

@@ -11,7 +11,11 @@ export function applyCauses(stand: Facts, causes: readonly Cause[]): Map<string,
     for (const fact of cause.removes) facts.delete(factKey(fact));
     for (const fact of cause.adds) facts.set(factKey(fact), fact);
   }
-  const touched = new Set(causes.flatMap((cause) => cause.removes.filter((fact) => fact.kind === "tie").map((fact) => fact.subject)));
+  const touched = new Set(
+    causes.flatMap((cause) =>
+      cause.removes.filter((fact) => fact.kind === "tie").map((fact) => fact.subject),
+    ),
+  );
   if (touched.size > 0) {
     for (const fact of facts.values()) if (fact.kind === "tie") touched.delete(fact.subject);
     for (const [key, fact] of facts) if (touched.has(fact.subject)) facts.delete(key);

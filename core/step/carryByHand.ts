@@ -16,7 +16,12 @@ export function carryByHand(stand: Facts, derived: Facts, today: string): Facts 
   const carried: Fact[] = [];
   for (const [key, fact] of stand) {
     if (isCarried(fact, today)) facts.set(key, fact);
-    else if (fact.origin.from === "rule" && fact.origin.rule === "carried over" && !derived.has(key)) carried.push(fact);
+    else if (
+      fact.origin.from === "rule" &&
+      fact.origin.rule === "carried over" &&
+      !derived.has(key)
+    )
+      carried.push(fact);
   }
   if (carried.length > 0) carryTeams(carried, facts, derived);
   return facts;
@@ -24,10 +29,20 @@ export function carryByHand(stand: Facts, derived: Facts, today: string): Facts 
 
 function isCarried(fact: Fact, today: string): boolean {
   switch (fact.kind) {
-    case "kept": return fact.value.lastDay === "" || fact.value.lastDay >= today;
-    case "exemption": return fact.value.until === "" || fact.value.until >= today;
-    case "recipe": case "list": case "alias": case "short": case "bound": case "invariant": case "preset": return true;
-    default: return fact.subject.startsWith("account:");
+    case "kept":
+      return fact.value.lastDay === "" || fact.value.lastDay >= today;
+    case "exemption":
+      return fact.value.until === "" || fact.value.until >= today;
+    case "recipe":
+    case "list":
+    case "alias":
+    case "short":
+    case "bound":
+    case "invariant":
+    case "preset":
+      return true;
+    default:
+      return fact.subject.startsWith("account:");
   }
 }
 
@@ -36,6 +51,7 @@ function carryTeams(carried: readonly Fact[], facts: Map<string, Fact>, derived:
   for (const fact of carried) {
     const team = fact.kind === "cohort" ? fact.subject : fact.kind === "enrolment" ? fact.ref : "";
     if (!isTeam(team) || derived.has(`${team}|cohort|`)) continue;
-    if (fact.kind === "cohort" || derived.has(`${fact.subject}|student|`)) facts.set(`${fact.subject}|${fact.kind}|${fact.ref}`, fact);
+    if (fact.kind === "cohort" || derived.has(`${fact.subject}|student|`))
+      facts.set(`${fact.subject}|${fact.kind}|${fact.ref}`, fact);
   }
 }

@@ -1,7 +1,27 @@
 import type { Fact } from "../facts/fact";
 
 /** The kinds of causes, in the order in which they are shown. */
-export const CAUSE_KINDS = ["season", "rules", "recipe", "naming", "list", "staff", "cohort", "moved", "joined", "left", "unreachable", "reachable", "address", "name", "guardian-added", "guardian-gone", "corrected", "expired", "detail"] as const;
+export const CAUSE_KINDS = [
+  "season",
+  "rules",
+  "recipe",
+  "naming",
+  "list",
+  "staff",
+  "cohort",
+  "moved",
+  "joined",
+  "left",
+  "unreachable",
+  "reachable",
+  "address",
+  "name",
+  "guardian-added",
+  "guardian-gone",
+  "corrected",
+  "expired",
+  "detail",
+] as const;
 
 export type CauseKind = (typeof CAUSE_KINDS)[number];
 

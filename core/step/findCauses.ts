@@ -23,17 +23,30 @@ export function findCauses(before: Facts, after: Facts): Cause[] {
     const adds = added.get(subject) ?? [];
     const removes = removed.get(subject) ?? [];
     const person = is.people.get(subject) ?? was.people.get(subject);
-    if (person === undefined) causes.push(...cohortCauses(subject, adds, removes, was, is), ...keptCauses(adds, removes), ...listCauses(subject, adds, removes, was, is));
+    if (person === undefined)
+      causes.push(
+        ...cohortCauses(subject, adds, removes, was, is),
+        ...keptCauses(adds, removes),
+        ...listCauses(subject, adds, removes, was, is),
+      );
     else if (person.role === "staff") causes.push(...staffCauses(person, adds, removes, was, is));
-    else if (person.role === "student") causes.push(...studentCauses(person, adds, removes, tiesOf.get(subject), was, is, after));
+    else if (person.role === "student")
+      causes.push(...studentCauses(person, adds, removes, tiesOf.get(subject), was, is, after));
     else causes.push(...guardianCauses(person, adds, removes, was, is));
   }
   for (const [student, ties] of tiesOf) {
-    if (was.people.has(student) && is.people.has(student)) causes.push(...tieCauses(student, ties, was, is, after, before));
+    if (was.people.has(student) && is.people.has(student))
+      causes.push(...tieCauses(student, ties, was, is, after, before));
   }
   causes = causes.map(asCorrected);
   const order = new Map(CAUSE_KINDS.map((kind, index) => [kind, index]));
-  return causes.sort((a, b) => (order.get(a.kind) ?? 0) - (order.get(b.kind) ?? 0) || ALPHABET.compare(a.group, b.group) || ALPHABET.compare(a.title, b.title) || (a.key < b.key ? -1 : 1));
+  return causes.sort(
+    (a, b) =>
+      (order.get(a.kind) ?? 0) - (order.get(b.kind) ?? 0) ||
+      ALPHABET.compare(a.group, b.group) ||
+      ALPHABET.compare(a.title, b.title) ||
+      (a.key < b.key ? -1 : 1),
+  );
 }
 
 function difference(from: Facts, without: Facts): Fact[] {
@@ -60,7 +73,10 @@ interface Ties {
   removed: Fact[];
 }
 
-function tiesByStudent(added: Map<string, Fact[]>, removed: Map<string, Fact[]>): Map<string, Ties> {
+function tiesByStudent(
+  added: Map<string, Fact[]>,
+  removed: Map<string, Fact[]>,
+): Map<string, Ties> {
   const ties = new Map<string, Ties>();
   const collect = (facts: Map<string, Fact[]>, side: keyof Ties): void => {
     for (const list of facts.values()) {
@@ -77,7 +93,15 @@ function tiesByStudent(added: Map<string, Fact[]>, removed: Map<string, Fact[]>)
   return ties;
 }
 
-function studentCauses(person: Person, adds: Fact[], removes: Fact[], ties: Ties | undefined, was: FactIndex, is: FactIndex, after: Facts): Cause[] {
+function studentCauses(
+  person: Person,
+  adds: Fact[],
+  removes: Fact[],
+  ties: Ties | undefined,
+  was: FactIndex,
+  is: FactIndex,
+  after: Facts,
+): Cause[] {
   const old = was.people.get(person.id);
   const now = is.people.get(person.id);
   const name = nameOf(person);
@@ -86,101 +110,339 @@ function studentCauses(person: Person, adds: Fact[], removes: Fact[], ties: Ties
     const guardians = (ties?.added ?? []).map((tie) => tie.subject);
     const cohorts = cohortNames(now.cohorts, is);
     const detail = `${joined(cohorts) || "no class"}, ${guardians.length === 0 ? "no guardian" : `with ${counted(guardians.length, "guardian")}`}`;
-    return [{ ...base, key: `joined ${stableKey(now)}`, kind: "joined", group: cohorts[0] ?? "", detail, sentence: `${name} joined ${joined(cohorts) || "the house"}`, adds: [...adds, ...(ties?.added ?? []), ...guardians.flatMap((id) => factsOfGuardian(id, after))], removes: [] }];
+    return [
+      {
+        ...base,
+        key: `joined ${stableKey(now)}`,
+        kind: "joined",
+        group: cohorts[0] ?? "",
+        detail,
+        sentence: `${name} joined ${joined(cohorts) || "the house"}`,
+        adds: [
+          ...adds,
+          ...(ties?.added ?? []),
+          ...guardians.flatMap((id) => factsOfGuardian(id, after)),
+        ],
+        removes: [],
+      },
+    ];
   }
   if (old !== undefined && now === undefined) {
-    return [{ ...base, key: `left ${stableKey(old)}`, kind: "left", group: groupOf(old, was), detail: `was in ${joined(cohortNames(old.cohorts, was)) || "no class"}`, sentence: `${name} left`, adds: [], removes: [...removes, ...(ties?.removed ?? [])] }];
+    return [
+      {
+        ...base,
+        key: `left ${stableKey(old)}`,
+        kind: "left",
+        group: groupOf(old, was),
+        detail: `was in ${joined(cohortNames(old.cohorts, was)) || "no class"}`,
+        sentence: `${name} left`,
+        adds: [],
+        removes: [...removes, ...(ties?.removed ?? [])],
+      },
+    ];
   }
   if (old === undefined || now === undefined) return [];
   const causes: Cause[] = [];
-  const take = (kinds: readonly Fact["kind"][], facts: Fact[]): Fact[] => facts.filter((fact) => kinds.includes(fact.kind));
+  const take = (kinds: readonly Fact["kind"][], facts: Fact[]): Fact[] =>
+    facts.filter((fact) => kinds.includes(fact.kind));
   const moved = { adds: take(["enrolment"], adds), removes: take(["enrolment"], removes) };
   if (moved.adds.length + moved.removes.length > 0) {
-    const from = cohortNames(moved.removes.map((fact) => fact.ref), was);
-    const to = cohortNames(moved.adds.map((fact) => fact.ref), is);
-    const detail = from.length > 0 && to.length > 0 ? `${joined(from)} → ${joined(to)}` : to.length > 0 ? `also in ${joined(to)} now` : `no longer in ${joined(from)}`;
-    const sentence = from.length > 0 && to.length > 0 ? `${name} moved from ${joined(from)} to ${joined(to)}` : to.length > 0 ? `${name} is in ${joined(to)} as well` : `${name} is no longer in ${joined(from)}`;
-    causes.push({ ...base, key: `moved ${stableKey(now)} ${detail}`, kind: "moved", group: groupOf(now, is), detail, sentence, ...moved });
+    const from = cohortNames(
+      moved.removes.map((fact) => fact.ref),
+      was,
+    );
+    const to = cohortNames(
+      moved.adds.map((fact) => fact.ref),
+      is,
+    );
+    const detail =
+      from.length > 0 && to.length > 0
+        ? `${joined(from)} → ${joined(to)}`
+        : to.length > 0
+          ? `also in ${joined(to)} now`
+          : `no longer in ${joined(from)}`;
+    const sentence =
+      from.length > 0 && to.length > 0
+        ? `${name} moved from ${joined(from)} to ${joined(to)}`
+        : to.length > 0
+          ? `${name} is in ${joined(to)} as well`
+          : `${name} is no longer in ${joined(from)}`;
+    causes.push({
+      ...base,
+      key: `moved ${stableKey(now)} ${detail}`,
+      kind: "moved",
+      group: groupOf(now, is),
+      detail,
+      sentence,
+      ...moved,
+    });
   }
   causes.push(...nameCause(now, old, adds, removes, groupOf(now, is)));
   causes.push(...addressCause(now, adds, removes, groupOf(now, is), ""));
-  const details = { adds: take(["number", "level", "site", "detail"], adds), removes: take(["number", "level", "site", "detail"], removes) };
+  const details = {
+    adds: take(["number", "level", "site", "detail"], adds),
+    removes: take(["number", "level", "site", "detail"], removes),
+  };
   if (details.adds.length + details.removes.length > 0) {
-    const what = [...new Set([...details.adds, ...details.removes].map(({ kind, ref }) => (kind === "detail" ? `detail ${ref}` : kind)))].map((kind) => {
+    const what = [
+      ...new Set(
+        [...details.adds, ...details.removes].map(({ kind, ref }) =>
+          kind === "detail" ? `detail ${ref}` : kind,
+        ),
+      ),
+    ].map((kind) => {
       const field = kind as "number" | "level" | "site";
       const column = kind.startsWith("detail ") ? kind.slice("detail ".length) : undefined;
       return `${column ?? field} ${(column === undefined ? old[field] : old.details.get(column)) || "none"} → ${(column === undefined ? now[field] : now.details.get(column)) || "none"}`;
     });
-    causes.push({ ...base, key: `detail ${stableKey(now)} ${what.join(", ")}`, kind: "detail", group: groupOf(now, is), detail: what.join(", "), sentence: `${name}: ${what.join(", ")}`, ...details });
+    causes.push({
+      ...base,
+      key: `detail ${stableKey(now)} ${what.join(", ")}`,
+      kind: "detail",
+      group: groupOf(now, is),
+      detail: what.join(", "),
+      sentence: `${name}: ${what.join(", ")}`,
+      ...details,
+    });
   }
   return causes;
 }
 
 /** Somebody came to the staff, left it, or is reached or placed otherwise. */
-function staffCauses(person: Person, adds: Fact[], removes: Fact[], was: FactIndex, is: FactIndex): Cause[] {
+function staffCauses(
+  person: Person,
+  adds: Fact[],
+  removes: Fact[],
+  was: FactIndex,
+  is: FactIndex,
+): Cause[] {
   if (adds.length + removes.length === 0) return [];
   const name = nameOf(person);
-  const what = !was.people.has(person.id) ? "is on the staff now" : !is.people.has(person.id) ? "is no longer on the staff" : "is known otherwise on the staff";
-  return [{ key: `staff ${person.id} ${what} ${adds.map(({ ref }) => ref).join(" ")}`, kind: "staff", subject: person.id, title: name, detail: what, sentence: `${name} ${what}`, group: "", adds, removes }];
+  const what = !was.people.has(person.id)
+    ? "is on the staff now"
+    : !is.people.has(person.id)
+      ? "is no longer on the staff"
+      : "is known otherwise on the staff";
+  return [
+    {
+      key: `staff ${person.id} ${what} ${adds.map(({ ref }) => ref).join(" ")}`,
+      kind: "staff",
+      subject: person.id,
+      title: name,
+      detail: what,
+      sentence: `${name} ${what}`,
+      group: "",
+      adds,
+      removes,
+    },
+  ];
 }
 
-function guardianCauses(person: Person, adds: Fact[], removes: Fact[], was: FactIndex, is: FactIndex): Cause[] {
+function guardianCauses(
+  person: Person,
+  adds: Fact[],
+  removes: Fact[],
+  was: FactIndex,
+  is: FactIndex,
+): Cause[] {
   const old = was.people.get(person.id);
   const now = is.people.get(person.id);
   if (old === undefined || now === undefined) return [];
-  const children = [...now.ties.keys()].map((id) => is.people.get(id)).filter((child) => child !== undefined);
+  const children = [...now.ties.keys()]
+    .map((id) => is.people.get(id))
+    .filter((child) => child !== undefined);
   const group = children[0] === undefined ? "" : groupOf(children[0], is);
   const of = children.length === 0 ? "" : `, guardian of ${joined(children.map(nameOf))}`;
-  return [...nameCause(now, old, adds, removes, group), ...addressCause(now, adds, removes, group, of)];
+  return [
+    ...nameCause(now, old, adds, removes, group),
+    ...addressCause(now, adds, removes, group, of),
+  ];
 }
 
-function nameCause(now: Person, old: Person, adds: Fact[], removes: Fact[], group: string): Cause[] {
-  const changed = { adds: adds.filter((fact) => fact.kind === "name"), removes: removes.filter((fact) => fact.kind === "name") };
+function nameCause(
+  now: Person,
+  old: Person,
+  adds: Fact[],
+  removes: Fact[],
+  group: string,
+): Cause[] {
+  const changed = {
+    adds: adds.filter((fact) => fact.kind === "name"),
+    removes: removes.filter((fact) => fact.kind === "name"),
+  };
   if (changed.adds.length === 0) return [];
   const detail = `${nameOf(old)} → ${nameOf(now)}`;
-  return [{ key: `name ${stableKey(now)} ${detail}`, kind: "name", subject: now.id, title: nameOf(now), detail, sentence: `${nameOf(old)} is now called ${nameOf(now)}`, group, ...changed }];
+  return [
+    {
+      key: `name ${stableKey(now)} ${detail}`,
+      kind: "name",
+      subject: now.id,
+      title: nameOf(now),
+      detail,
+      sentence: `${nameOf(old)} is now called ${nameOf(now)}`,
+      group,
+      ...changed,
+    },
+  ];
 }
 
-function addressCause(now: Person, adds: Fact[], removes: Fact[], group: string, of: string): Cause[] {
-  const changed = { adds: adds.filter((fact) => fact.kind === "address"), removes: removes.filter((fact) => fact.kind === "address") };
+function addressCause(
+  now: Person,
+  adds: Fact[],
+  removes: Fact[],
+  group: string,
+  of: string,
+): Cause[] {
+  const changed = {
+    adds: adds.filter((fact) => fact.kind === "address"),
+    removes: removes.filter((fact) => fact.kind === "address"),
+  };
   if (changed.adds.length + changed.removes.length === 0) return [];
   const from = changed.removes.map((fact) => fact.ref);
   const to = changed.adds.map((fact) => fact.ref);
-  const detail = from.length > 0 && to.length > 0 ? `${joined(from)} → ${joined(to)}` : to.length > 0 ? `can be reached at ${joined(to)}` : `can no longer be reached at ${joined(from)}`;
-  const verb = from.length > 0 && to.length > 0 ? `has a new address` : to.length > 0 ? "can be reached now" : "can no longer be reached";
-  const kind: CauseKind = from.length === 0 && to.length === now.addresses.size ? "reachable" : now.addresses.size === 0 ? "unreachable" : "address";
-  return [{ key: `address ${stableKey(now)} ${detail}`, kind, subject: now.id, title: nameOf(now), detail, sentence: `${nameOf(now)}${of} ${verb}`, group, ...changed }];
+  const detail =
+    from.length > 0 && to.length > 0
+      ? `${joined(from)} → ${joined(to)}`
+      : to.length > 0
+        ? `can be reached at ${joined(to)}`
+        : `can no longer be reached at ${joined(from)}`;
+  const verb =
+    from.length > 0 && to.length > 0
+      ? `has a new address`
+      : to.length > 0
+        ? "can be reached now"
+        : "can no longer be reached";
+  const kind: CauseKind =
+    from.length === 0 && to.length === now.addresses.size
+      ? "reachable"
+      : now.addresses.size === 0
+        ? "unreachable"
+        : "address";
+  return [
+    {
+      key: `address ${stableKey(now)} ${detail}`,
+      kind,
+      subject: now.id,
+      title: nameOf(now),
+      detail,
+      sentence: `${nameOf(now)}${of} ${verb}`,
+      group,
+      ...changed,
+    },
+  ];
 }
 
-function tieCauses(student: string, ties: Ties, was: FactIndex, is: FactIndex, after: Facts, before: Facts): Cause[] {
+function tieCauses(
+  student: string,
+  ties: Ties,
+  was: FactIndex,
+  is: FactIndex,
+  after: Facts,
+  before: Facts,
+): Cause[] {
   const child = is.people.get(student);
   if (child === undefined) return [];
   const group = groupOf(child, is);
   const causes: Cause[] = [];
-  const make = (kind: CauseKind, fact: Fact, index: FactIndex, facts: Pick<Cause, "adds" | "removes">, verb: string): void => {
+  const make = (
+    kind: CauseKind,
+    fact: Fact,
+    index: FactIndex,
+    facts: Pick<Cause, "adds" | "removes">,
+    verb: string,
+  ): void => {
     const guardian = index.people.get(fact.subject);
     const name = nameOf(guardian);
-    causes.push({ key: `${kind} ${stableKey(child)} ${fact.subject}`, kind, subject: fact.subject, title: name, detail: `${verb} ${nameOf(child)}`, sentence: `${name} ${verb} ${nameOf(child)}`, group, ...facts });
+    causes.push({
+      key: `${kind} ${stableKey(child)} ${fact.subject}`,
+      kind,
+      subject: fact.subject,
+      title: name,
+      detail: `${verb} ${nameOf(child)}`,
+      sentence: `${name} ${verb} ${nameOf(child)}`,
+      group,
+      ...facts,
+    });
   };
   for (const fact of ties.added) {
     const old = before.get(factKey(fact));
-    if (old !== undefined) make("detail", fact, is, { adds: [fact], removes: [old] }, `is ${fact.kind === "tie" && fact.value !== "" ? fact.value.toLowerCase() : "guardian"} to`);
-    else make("guardian-added", fact, is, { adds: [fact, ...factsOfGuardian(fact.subject, after).filter((own) => !before.has(factKey(own)))], removes: [] }, "is now a guardian of");
+    if (old !== undefined)
+      make(
+        "detail",
+        fact,
+        is,
+        { adds: [fact], removes: [old] },
+        `is ${fact.kind === "tie" && fact.value !== "" ? fact.value.toLowerCase() : "guardian"} to`,
+      );
+    else
+      make(
+        "guardian-added",
+        fact,
+        is,
+        {
+          adds: [
+            fact,
+            ...factsOfGuardian(fact.subject, after).filter((own) => !before.has(factKey(own))),
+          ],
+          removes: [],
+        },
+        "is now a guardian of",
+      );
   }
-  for (const fact of ties.removed) if (!after.has(factKey(fact))) make("guardian-gone", fact, was, { adds: [], removes: [fact] }, "is no longer a guardian of");
+  for (const fact of ties.removed)
+    if (!after.has(factKey(fact)))
+      make("guardian-gone", fact, was, { adds: [], removes: [fact] }, "is no longer a guardian of");
   return causes;
 }
 
-function cohortCauses(subject: string, adds: Fact[], removes: Fact[], was: FactIndex, is: FactIndex): Cause[] {
+function cohortCauses(
+  subject: string,
+  adds: Fact[],
+  removes: Fact[],
+  was: FactIndex,
+  is: FactIndex,
+): Cause[] {
   const value = is.cohorts.get(subject) ?? was.cohorts.get(subject);
   if (value === undefined) return [];
   const old = was.cohorts.get(subject);
   const now = is.cohorts.get(subject);
-  const base = { kind: "cohort" as const, subject, title: value.name, group: value.name, adds, removes };
-  if (old === undefined) return [{ ...base, key: `cohort new ${subject}`, detail: `new ${value.kind}${value.site === "" ? "" : ` at ${value.site}`}`, sentence: `${value.name} is a new ${value.kind}` }];
-  if (now === undefined) return [{ ...base, key: `cohort gone ${subject}`, detail: "nobody is in it any more", sentence: `${value.name} is in no sheet any more` }];
-  const what = (["name", "site", "coach"] as const).filter((field) => old[field] !== now[field]).map((field) => `${field} ${old[field] || "none"} → ${now[field] || "none"}`);
-  return [{ ...base, key: `cohort ${subject} ${what.join(", ")}`, detail: what.join(", "), sentence: `${value.name}: ${what.join(", ")}` }];
+  const base = {
+    kind: "cohort" as const,
+    subject,
+    title: value.name,
+    group: value.name,
+    adds,
+    removes,
+  };
+  if (old === undefined)
+    return [
+      {
+        ...base,
+        key: `cohort new ${subject}`,
+        detail: `new ${value.kind}${value.site === "" ? "" : ` at ${value.site}`}`,
+        sentence: `${value.name} is a new ${value.kind}`,
+      },
+    ];
+  if (now === undefined)
+    return [
+      {
+        ...base,
+        key: `cohort gone ${subject}`,
+        detail: "nobody is in it any more",
+        sentence: `${value.name} is in no sheet any more`,
+      },
+    ];
+  const what = (["name", "site", "coach"] as const)
+    .filter((field) => old[field] !== now[field])
+    .map((field) => `${field} ${old[field] || "none"} → ${now[field] || "none"}`);
+  return [
+    {
+      ...base,
+      key: `cohort ${subject} ${what.join(", ")}`,
+      detail: what.join(", "),
+      sentence: `${value.name}: ${what.join(", ")}`,
+    },
+  ];
 }
 
 /** What was kept on or off a list until a day that is over. */
@@ -189,16 +451,44 @@ function keptCauses(adds: readonly Fact[], removes: readonly Fact[]): Cause[] {
     if (fact.kind !== "kept") return [];
     const { side, lastDay, reason } = fact.value;
     const detail = `kept ${side} by hand${lastDay === "" ? "" : ` until ${lastDay}`}${ends ? (lastDay === "" ? "; no longer" : "; that day is over") : ""}`;
-    return [{ key: `kept ${fact.subject} ${fact.ref} ${ends ? "ends" : "begins"} ${lastDay}`, kind: ends ? "expired" : "corrected", subject: fact.subject, title: fact.ref, detail, sentence: `${fact.ref} was ${detail}${reason === "" ? "" : ` (${reason})`}`, group: "", adds: ends ? [] : [fact], removes: ends ? [fact] : [] }];
+    return [
+      {
+        key: `kept ${fact.subject} ${fact.ref} ${ends ? "ends" : "begins"} ${lastDay}`,
+        kind: ends ? "expired" : "corrected",
+        subject: fact.subject,
+        title: fact.ref,
+        detail,
+        sentence: `${fact.ref} was ${detail}${reason === "" ? "" : ` (${reason})`}`,
+        group: "",
+        adds: ends ? [] : [fact],
+        removes: ends ? [fact] : [],
+      },
+    ];
   };
   const begun = new Set(adds.map((fact) => `${fact.subject} ${fact.ref}`));
-  return [...removes.filter((fact) => !begun.has(`${fact.subject} ${fact.ref}`)).flatMap((fact) => one(fact, true)), ...adds.flatMap((fact) => one(fact, false))];
+  return [
+    ...removes
+      .filter((fact) => !begun.has(`${fact.subject} ${fact.ref}`))
+      .flatMap((fact) => one(fact, true)),
+    ...adds.flatMap((fact) => one(fact, false)),
+  ];
 }
 
 /** A change that comes from a correction, or from somebody's word, is told as one. */
 function asCorrected(cause: Cause): Cause {
-  const changeable = cause.kind === "moved" || cause.kind === "address" || cause.kind === "reachable" || cause.kind === "unreachable" || cause.kind === "name" || cause.kind === "detail";
-  const byHand = cause.adds.length > 0 && cause.adds.every(({ origin }) => origin.from === "hand" || (origin.from === "row" && origin.corrected !== undefined));
+  const changeable =
+    cause.kind === "moved" ||
+    cause.kind === "address" ||
+    cause.kind === "reachable" ||
+    cause.kind === "unreachable" ||
+    cause.kind === "name" ||
+    cause.kind === "detail";
+  const byHand =
+    cause.adds.length > 0 &&
+    cause.adds.every(
+      ({ origin }) =>
+        origin.from === "hand" || (origin.from === "row" && origin.corrected !== undefined),
+    );
   return changeable && byHand ? { ...cause, kind: "corrected" } : cause;
 }
 

@@ -42,7 +42,8 @@ export class ListBook {
   /** The lists on which a person could be. */
   around(person: Person, index: FactIndex): Set<ListToFill> {
     const found = new Set<ListToFill>();
-    for (const anchor of anchorsOf(person, index, this.#names > 0)) for (const list of this.#byAnchor.get(anchor) ?? []) found.add(list);
+    for (const anchor of anchorsOf(person, index, this.#names > 0))
+      for (const list of this.#byAnchor.get(anchor) ?? []) found.add(list);
     return found;
   }
 }
@@ -59,18 +60,27 @@ export function placesOf(person: Person, index: FactIndex, lists: ListBook): Pla
   const places: Place[] = [];
   for (const list of lists.around(person, index)) {
     const reason = belongs(list.audience, person, index);
-    if (reason !== undefined) places.push({ list, reason, addresses: addressesOn(list, person, index) });
+    if (reason !== undefined)
+      places.push({ list, reason, addresses: addressesOn(list, person, index) });
   }
   return places;
 }
 
 /** The addresses of a person that go on a list: all but those that are kept off it. */
-export function addressesOn(list: Pick<ListToFill, "key">, person: Person, index: FactIndex): string[] {
+export function addressesOn(
+  list: Pick<ListToFill, "key">,
+  person: Person,
+  index: FactIndex,
+): string[] {
   return [...person.addresses].filter((address) => keptSide(list, address, index) !== "off");
 }
 
 /** Whether an address is kept on or off a list by hand. */
-export function keptSide(list: Pick<ListToFill, "key">, address: string, index: FactIndex): "on" | "off" | undefined {
+export function keptSide(
+  list: Pick<ListToFill, "key">,
+  address: string,
+  index: FactIndex,
+): "on" | "off" | undefined {
   return index.kept.get(list.key)?.get(address)?.side;
 }
 
@@ -83,12 +93,21 @@ export type Members = Map<string, Map<string, Set<string>>>;
 /** Everybody who belongs on the lists, by address, so that one address is on a list once. */
 export function membersOf(index: FactIndex, lists: ListBook): Members {
   const members: Members = new Map();
-  for (const person of index.people.values()) for (const place of placesOf(person, index, lists)) for (const address of place.addresses) addMember(members, place.list.key, address, person.id);
-  for (const key of lists.byKey.keys()) for (const [address, { side }] of index.kept.get(key) ?? []) if (side === "on") addMember(members, key, address, KEPT);
+  for (const person of index.people.values())
+    for (const place of placesOf(person, index, lists))
+      for (const address of place.addresses) addMember(members, place.list.key, address, person.id);
+  for (const key of lists.byKey.keys())
+    for (const [address, { side }] of index.kept.get(key) ?? [])
+      if (side === "on") addMember(members, key, address, KEPT);
   return members;
 }
 
-export function addMember(members: Members, list: string, address: string, person: string): boolean {
+export function addMember(
+  members: Members,
+  list: string,
+  address: string,
+  person: string,
+): boolean {
   const onList = members.get(list) ?? new Map<string, Set<string>>();
   members.set(list, onList);
   const behind = onList.get(address);
@@ -101,7 +120,12 @@ export function addMember(members: Members, list: string, address: string, perso
 }
 
 /** Takes a person from behind an address; answers whether the address leaves the list by it. */
-export function removeMember(members: Members, list: string, address: string, person: string): boolean {
+export function removeMember(
+  members: Members,
+  list: string,
+  address: string,
+  person: string,
+): boolean {
   const onList = members.get(list);
   const behind = onList?.get(address);
   if (onList === undefined || behind === undefined) return false;

@@ -7,7 +7,18 @@ import { listKey } from "../lists/listKey";
 import type { ListPoint } from "../lists/listPoint";
 import { wantedList, wantedLists, wantedOf } from "../lists/wantedLists";
 import type { Cause } from "./cause";
-import { addMember, addressesOn, KEPT, keptSide, ListBook, membersOf, placesOf, removeMember, type ListToFill, type Members } from "./listMembers";
+import {
+  addMember,
+  addressesOn,
+  KEPT,
+  keptSide,
+  ListBook,
+  membersOf,
+  placesOf,
+  removeMember,
+  type ListToFill,
+  type Members,
+} from "./listMembers";
 
 /** What a cause does to one list: an address joins, leaves, or is put in place of another. */
 export interface Change {
@@ -63,8 +74,13 @@ export function planRound(stand: Facts, causes: readonly Cause[]): RoundPlan {
     const others = renewLists(cause, index, book);
     for (const key of others) replaceBefore(before, key, members);
     const after = placesOn(touched, kept, index, book);
-    for (const key of others) for (const [place, presence] of presenceOn(book.byKey.get(key), index)) after.set(place, presence);
-    changes.set(cause.key, compare(before, after, members).filter(({ list }) => book.byKey.get(list)?.open === true));
+    for (const key of others)
+      for (const [place, presence] of presenceOn(book.byKey.get(key), index))
+        after.set(place, presence);
+    changes.set(
+      cause.key,
+      compare(before, after, members).filter(({ list }) => book.byKey.get(list)?.open === true),
+    );
   }
   return { changes, members, index };
 }
@@ -74,25 +90,48 @@ function peopleTouched(cause: Cause, index: FactIndex): Set<string> {
   const touched = new Set<string>();
   for (const fact of [...cause.adds, ...cause.removes]) {
     switch (fact.kind) {
-      case "recipe": case "list": case "alias": case "short": case "bound": case "invariant": case "preset": case "exemption": continue;
-      case "cohort": for (const person of index.people.values()) if (person.role === "staff") touched.add(person.id); continue;
-      case "kept": for (const person of index.people.values()) if (person.addresses.has(fact.ref)) touched.add(person.id); continue;
+      case "recipe":
+      case "list":
+      case "alias":
+      case "short":
+      case "bound":
+      case "invariant":
+      case "preset":
+      case "exemption":
+        continue;
+      case "cohort":
+        for (const person of index.people.values())
+          if (person.role === "staff") touched.add(person.id);
+        continue;
+      case "kept":
+        for (const person of index.people.values())
+          if (person.addresses.has(fact.ref)) touched.add(person.id);
+        continue;
     }
     touched.add(fact.subject);
     if (fact.kind === "tie") touched.add(fact.ref);
   }
-  for (const id of [...touched]) for (const other of index.people.get(id)?.ties.keys() ?? []) touched.add(other);
+  for (const id of [...touched])
+    for (const other of index.people.get(id)?.ties.keys() ?? []) touched.add(other);
   return touched;
 }
 
 /** The lists on or off which a cause keeps addresses. */
 function keptTouched(cause: Cause): { key: string; address: string }[] {
-  return [...cause.adds, ...cause.removes].flatMap((fact) => (fact.kind === "kept" ? [{ key: fact.subject, address: fact.ref }] : []));
+  return [...cause.adds, ...cause.removes].flatMap((fact) =>
+    fact.kind === "kept" ? [{ key: fact.subject, address: fact.ref }] : [],
+  );
 }
 
 /** A presence is undone before a new value comes; a role is only overwritten, since ties hang on it. */
 function removeOld(index: FactIndex, old: Fact): void {
-  if (old.kind !== "student" && old.kind !== "guardian" && old.kind !== "staff" && old.kind !== "tie") removeFromIndex(index, old);
+  if (
+    old.kind !== "student" &&
+    old.kind !== "guardian" &&
+    old.kind !== "staff" &&
+    old.kind !== "tie"
+  )
+    removeFromIndex(index, old);
 }
 
 /** The points of a list by which there is one at all, and by which people come onto it. */
@@ -107,7 +146,12 @@ function renewLists(cause: Cause, index: FactIndex, book: ListBook): Set<string>
   const anew = new Set<string>();
   const renew = (list: ListToFill): void => {
     const old = book.byKey.get(list.key);
-    if (old === undefined || !old.open || formatAudience(old.audience) !== formatAudience(list.audience)) anew.add(list.key);
+    if (
+      old === undefined ||
+      !old.open ||
+      formatAudience(old.audience) !== formatAudience(list.audience)
+    )
+      anew.add(list.key);
     book.set(list);
   };
   if (facts.some(({ kind }) => kind === "recipe")) {
@@ -116,20 +160,32 @@ function renewLists(cause: Cause, index: FactIndex, book: ListBook): Set<string>
     for (const list of wanted.values()) renew(list);
   } else if (facts.some(({ kind }) => kind === "list")) {
     // Most points of a list change nobody on it; a thousand names must not look at every list a thousand times.
-    for (const key of new Set(facts.flatMap((fact) => (fact.kind === "list" && FILLING.has(fact.ref) ? [fact.subject] : [])))) {
+    for (const key of new Set(
+      facts.flatMap((fact) =>
+        fact.kind === "list" && FILLING.has(fact.ref) ? [fact.subject] : [],
+      ),
+    )) {
       const list = wantedList(index, key);
       if (list === undefined) book.remove(key);
       else renew(list);
     }
-    if (facts.some((fact) => fact.kind === "list" && fact.ref === "leads")) for (const [key, { audience }] of book.byKey) if ([...partsOf(audience)].some((part) => part.op === "group" && part.who === "leads")) anew.add(key);
+    if (facts.some((fact) => fact.kind === "list" && fact.ref === "leads"))
+      for (const [key, { audience }] of book.byKey)
+        if ([...partsOf(audience)].some((part) => part.op === "group" && part.who === "leads"))
+          anew.add(key);
   } else {
     for (const { kind, subject } of facts) {
       if (kind !== "cohort") continue;
       const own = wantedOf(index, subject);
-      if (index.cohorts.has(subject)) for (const number of index.recipes.keys()) if (!own.some(({ recipe }) => recipe === number)) book.remove(listKey(number, subject));
+      if (index.cohorts.has(subject))
+        for (const number of index.recipes.keys())
+          if (!own.some(({ recipe }) => recipe === number)) book.remove(listKey(number, subject));
       for (const list of own) renew(list);
     }
-    if (cause.adds.some(({ kind }) => kind === "level" || kind === "cohort") && [...index.recipes.values()].some(({ each }) => each === "level" || each === "site")) {
+    if (
+      cause.adds.some(({ kind }) => kind === "level" || kind === "cohort") &&
+      [...index.recipes.values()].some(({ each }) => each === "level" || each === "site")
+    ) {
       for (const list of wantedLists(index).values()) if (!book.byKey.has(list.key)) renew(list);
     }
   }
@@ -138,13 +194,21 @@ function renewLists(cause: Cause, index: FactIndex, book: ListBook): Set<string>
 
 type Presence = Map<string, { list: string; address: string; person: string }>;
 
-function placesOn(people: ReadonlySet<string>, kept: readonly { key: string; address: string }[], index: FactIndex, book: ListBook): Presence {
+function placesOn(
+  people: ReadonlySet<string>,
+  kept: readonly { key: string; address: string }[],
+  index: FactIndex,
+  book: ListBook,
+): Presence {
   const found: Presence = new Map();
-  for (const { key, address } of kept) if (book.byKey.has(key) && keptSide({ key }, address, index) === "on") addPresence(found, key, address, KEPT);
+  for (const { key, address } of kept)
+    if (book.byKey.has(key) && keptSide({ key }, address, index) === "on")
+      addPresence(found, key, address, KEPT);
   for (const id of people) {
     const person = index.people.get(id);
     if (person === undefined) continue;
-    for (const { list, addresses } of placesOf(person, index, book)) for (const address of addresses) addPresence(found, list.key, address, id);
+    for (const { list, addresses } of placesOf(person, index, book))
+      for (const address of addresses) addPresence(found, list.key, address, id);
   }
   return found;
 }
@@ -157,14 +221,18 @@ function addPresence(found: Presence, list: string, address: string, person: str
 function presenceOn(list: ListToFill | undefined, index: FactIndex): Presence {
   const found: Presence = new Map();
   if (list === undefined) return found;
-  for (const { person } of whoBelongs(list.audience, index)) for (const address of addressesOn(list, person, index)) addPresence(found, list.key, address, person.id);
-  for (const [address, { side }] of index.kept.get(list.key) ?? []) if (side === "on") addPresence(found, list.key, address, KEPT);
+  for (const { person } of whoBelongs(list.audience, index))
+    for (const address of addressesOn(list, person, index))
+      addPresence(found, list.key, address, person.id);
+  for (const [address, { side }] of index.kept.get(list.key) ?? [])
+    if (side === "on") addPresence(found, list.key, address, KEPT);
   return found;
 }
 
 /** What was on a list before, as it has been counted so far. */
 function replaceBefore(before: Presence, list: string, members: Members): void {
-  for (const [address, behind] of members.get(list) ?? []) for (const person of behind) addPresence(before, list, address, person);
+  for (const [address, behind] of members.get(list) ?? [])
+    for (const person of behind) addPresence(before, list, address, person);
 }
 
 function compare(before: Presence, after: Presence, members: Members): Change[] {
@@ -180,14 +248,19 @@ function compare(before: Presence, after: Presence, members: Members): Change[] 
     else own.push(leave);
   }
   for (const [key, { list, address, person }] of after) {
-    if (!before.has(key) && addMember(members, list, address, person)) joins.push({ list, kind: "joins", address, instead: undefined, person });
+    if (!before.has(key) && addMember(members, list, address, person))
+      joins.push({ list, kind: "joins", address, instead: undefined, person });
   }
   const changes: Change[] = [];
   for (const join of joins) {
     if (left.delete(`${join.list}|${join.address}`)) continue;
-    const twin = leftByPerson.get(`${join.list}|${join.person}`)?.find(({ list, address }) => left.has(`${list}|${address}`));
+    const twin = leftByPerson
+      .get(`${join.list}|${join.person}`)
+      ?.find(({ list, address }) => left.has(`${list}|${address}`));
     if (twin !== undefined) left.delete(`${twin.list}|${twin.address}`);
     changes.push(twin === undefined ? join : { ...join, kind: "replaced", instead: twin.address });
   }
-  return [...changes, ...left.values()].sort((a, b) => (a.list < b.list ? -1 : a.list > b.list ? 1 : a.address < b.address ? -1 : 1));
+  return [...changes, ...left.values()].sort((a, b) =>
+    a.list < b.list ? -1 : a.list > b.list ? 1 : a.address < b.address ? -1 : 1,
+  );
 }

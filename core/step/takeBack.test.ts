@@ -16,53 +16,97 @@ interface Child {
   address: number;
 }
 
-const child = fc.record({ child: fc.nat(CHILDREN.length - 1), class: fc.nat(CLASSES.length - 1), address: fc.nat(3) });
+const child = fc.record({
+  child: fc.nat(CHILDREN.length - 1),
+  class: fc.nat(CLASSES.length - 1),
+  address: fc.nat(3),
+});
 const sheet = fc.uniqueArray(child, { selector: (row) => row.child, maxLength: CHILDREN.length });
 
 function facts(rows: readonly Child[], stand: Facts = new Map()): Facts {
   const records = rows.map((row, at): RowRecord => {
     const [given = "", family = ""] = (CHILDREN[row.child] ?? "").split(" ");
-    return { sheet: "Roster", row: at + 2, number: `CW-${row.child}`, name: { given, family }, level: "", site: "", classes: [CLASSES[row.class] ?? ""], teams: [], coach: "", address: undefined, answered: "", guardians: [{ slot: 1, name: { given: "Halim", family }, address: `${family.toLowerCase()}${row.address}@lettr.example`, written: "", column: 5, relationship: "" }] };
+    return {
+      sheet: "Roster",
+      row: at + 2,
+      number: `CW-${row.child}`,
+      name: { given, family },
+      level: "",
+      site: "",
+      classes: [CLASSES[row.class] ?? ""],
+      teams: [],
+      coach: "",
+      address: undefined,
+      answered: "",
+      guardians: [
+        {
+          slot: 1,
+          name: { given: "Halim", family },
+          address: `${family.toLowerCase()}${row.address}@lettr.example`,
+          written: "",
+          column: 5,
+          relationship: "",
+        },
+      ],
+    };
   });
   return deriveFacts([{ source: "s", reading: "r", records }], stand, { studentAddress: "" }).facts;
 }
 
 /** What a round from one state to the next has begun and ended, as the database keeps it. */
 function difference(before: Facts, after: Facts): { began: Fact[]; ended: Fact[] } {
-  const not = (one: Facts, other: Facts): Fact[] => [...one].filter(([key, fact]) => { const twin = other.get(key); return twin === undefined || !sameValue(twin.value, fact.value); }).map(([, fact]) => fact);
+  const not = (one: Facts, other: Facts): Fact[] =>
+    [...one]
+      .filter(([key, fact]) => {
+        const twin = other.get(key);
+        return twin === undefined || !sameValue(twin.value, fact.value);
+      })
+      .map(([, fact]) => fact);
   return { began: not(after, before), ended: not(before, after) };
 }
 
-const plain = (state: Facts) => [...state].map(([key, { value }]) => `${key} ${JSON.stringify(value)}`).sort();
-const step = (stand: Facts, rows: readonly Child[]): Facts => applyCauses(stand, findCauses(stand, facts(rows, stand)));
+const plain = (state: Facts) =>
+  [...state].map(([key, { value }]) => `${key} ${JSON.stringify(value)}`).sort();
+const step = (stand: Facts, rows: readonly Child[]): Facts =>
+  applyCauses(stand, findCauses(stand, facts(rows, stand)));
 
 describe("taking a round back", () => {
   test("right after it leads to the state before", () => {
-    fc.assert(fc.property(sheet, sheet, (first, second) => {
-      const before = step(new Map(), first);
-      const after = step(before, second);
-      const { began, ended } = difference(before, after);
-      const back = takeBack(after, began, ended);
-      expect(plain(back.facts)).toEqual(plain(before));
-      expect(back.left).toEqual([]);
-    }));
+    fc.assert(
+      fc.property(sheet, sheet, (first, second) => {
+        const before = step(new Map(), first);
+        const after = step(before, second);
+        const { began, ended } = difference(before, after);
+        const back = takeBack(after, began, ended);
+        expect(plain(back.facts)).toEqual(plain(before));
+        expect(back.left).toEqual([]);
+      }),
+    );
   });
 
   test("after later rounds leaves nobody without what they hang on, and touches nothing that came later", () => {
-    fc.assert(fc.property(sheet, sheet, sheet, (first, second, third) => {
-      const before = step(new Map(), first);
-      const after = step(before, second);
-      const now = step(after, third);
-      const { began, ended } = difference(before, after);
-      const back = takeBack(now, began, ended).facts;
-      for (const fact of back.values()) {
-        if (fact.kind === "enrolment") expect(back.has(`${fact.ref}|cohort|`), factKey(fact)).toBe(true);
-        if (fact.kind === "tie") expect(back.has(`${fact.ref}|student|`) && back.has(`${fact.subject}|guardian|`), factKey(fact)).toBe(true);
-        if (fact.kind === "address") expect(back.has(`${fact.subject}|guardian|`), factKey(fact)).toBe(true);
-      }
-      const later = difference(after, now).began.filter((fact) => fact.kind === "enrolment");
-      for (const fact of later) expect(back.has(factKey(fact)), factKey(fact)).toBe(true);
-    }));
+    fc.assert(
+      fc.property(sheet, sheet, sheet, (first, second, third) => {
+        const before = step(new Map(), first);
+        const after = step(before, second);
+        const now = step(after, third);
+        const { began, ended } = difference(before, after);
+        const back = takeBack(now, began, ended).facts;
+        for (const fact of back.values()) {
+          if (fact.kind === "enrolment")
+            expect(back.has(`${fact.ref}|cohort|`), factKey(fact)).toBe(true);
+          if (fact.kind === "tie")
+            expect(
+              back.has(`${fact.ref}|student|`) && back.has(`${fact.subject}|guardian|`),
+              factKey(fact),
+            ).toBe(true);
+          if (fact.kind === "address")
+            expect(back.has(`${fact.subject}|guardian|`), factKey(fact)).toBe(true);
+        }
+        const later = difference(after, now).began.filter((fact) => fact.kind === "enrolment");
+        for (const fact of later) expect(back.has(factKey(fact)), factKey(fact)).toBe(true);
+      }),
+    );
   });
 
   test("names what has changed since and leaves it", () => {
@@ -71,7 +115,11 @@ describe("taking a round back", () => {
     const now = step(after, [{ child: 0, class: 2, address: 1 }]);
     const { began, ended } = difference(before, after);
     const back = takeBack(now, began, ended);
-    expect(back.left.map(({ fact, why }) => `${fact.kind} ${fact.ref} ${why}`)).toContain("enrolment class:trapeze two changed since");
-    expect([...back.facts.values()].filter(({ kind }) => kind === "address").map(({ ref }) => ref)).toEqual(["brandt0@lettr.example"]);
+    expect(back.left.map(({ fact, why }) => `${fact.kind} ${fact.ref} ${why}`)).toContain(
+      "enrolment class:trapeze two changed since",
+    );
+    expect(
+      [...back.facts.values()].filter(({ kind }) => kind === "address").map(({ ref }) => ref),
+    ).toEqual(["brandt0@lettr.example"]);
   });
 });

@@ -33,35 +33,57 @@ export function takeBack(stand: Facts, began: readonly Fact[], ended: readonly F
   }
   for (const [key, fact] of back) {
     if (facts.has(key)) {
-      if (!sameValue(facts.get(key)?.value ?? "", fact.value)) left.push({ fact, why: "changed since" });
+      if (!sameValue(facts.get(key)?.value ?? "", fact.value))
+        left.push({ fact, why: "changed since" });
     } else facts.set(key, fact);
   }
   return { facts: onlyOwned(facts, stand, left), left };
 }
 
 /** Facts about a person, which are nothing without one. */
-const OF_SOMEBODY: ReadonlySet<Fact["kind"]> = new Set(["name", "number", "level", "site", "enrolment", "tie", "address", "detail"]);
+const OF_SOMEBODY: ReadonlySet<Fact["kind"]> = new Set([
+  "name",
+  "number",
+  "level",
+  "site",
+  "enrolment",
+  "tie",
+  "address",
+  "detail",
+]);
 
 /** A person or class on whom something newer hangs stays; what would hang on nobody is not brought back. */
-function onlyOwned(facts: Map<string, Fact>, stand: Facts, left: TakenBack["left"]): Map<string, Fact> {
+function onlyOwned(
+  facts: Map<string, Fact>,
+  stand: Facts,
+  left: TakenBack["left"],
+): Map<string, Fact> {
   const keep = (key: string): void => {
     const fact = stand.get(key);
     if (fact === undefined || facts.has(key)) return;
     facts.set(key, fact);
     left.push({ fact, why: "changed since" });
   };
-  const owner = ({ kind, subject }: Fact): string[] => (OF_SOMEBODY.has(kind) ? [`${subject}|student|`, `${subject}|guardian|`, `${subject}|staff|`] : []);
+  const owner = ({ kind, subject }: Fact): string[] =>
+    OF_SOMEBODY.has(kind)
+      ? [`${subject}|student|`, `${subject}|guardian|`, `${subject}|staff|`]
+      : [];
   const has = (keys: readonly string[]): boolean => keys.some((key) => facts.has(key));
   for (const fact of [...facts.values()]) {
     if (!stand.has(factKey(fact))) continue;
     const own = owner(fact);
-    if (own.length > 0 && !has(own)) for (const key of [...own, `${fact.subject}|name|`, `${fact.subject}|number|`]) keep(key);
+    if (own.length > 0 && !has(own))
+      for (const key of [...own, `${fact.subject}|name|`, `${fact.subject}|number|`]) keep(key);
     if (fact.kind === "enrolment" && !facts.has(`${fact.ref}|cohort|`)) keep(`${fact.ref}|cohort|`);
-    if (fact.kind === "tie" && !facts.has(`${fact.ref}|student|`)) for (const kind of ["student", "name", "number"]) keep(`${fact.ref}|${kind}|`);
+    if (fact.kind === "tie" && !facts.has(`${fact.ref}|student|`))
+      for (const kind of ["student", "name", "number"]) keep(`${fact.ref}|${kind}|`);
   }
   for (const [key, fact] of [...facts]) {
     const own = owner(fact);
-    const lost = (own.length > 0 && !has(own)) || (fact.kind === "enrolment" && !facts.has(`${fact.ref}|cohort|`)) || (fact.kind === "tie" && !facts.has(`${fact.ref}|student|`));
+    const lost =
+      (own.length > 0 && !has(own)) ||
+      (fact.kind === "enrolment" && !facts.has(`${fact.ref}|cohort|`)) ||
+      (fact.kind === "tie" && !facts.has(`${fact.ref}|student|`));
     if (!lost) continue;
     facts.delete(key);
     left.push({ fact, why: "has no owner now" });

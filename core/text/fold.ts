@@ -1,6 +1,18 @@
 /** Letters that Unicode does not take apart into a base letter and a mark. */
 const WHOLE_LETTERS: Record<string, string> = {
-  ß: "ss", æ: "ae", œ: "oe", ø: "o", đ: "d", ð: "d", þ: "th", ł: "l", ħ: "h", ı: "i", ŋ: "ng", ŧ: "t", ĸ: "k",
+  ß: "ss",
+  æ: "ae",
+  œ: "oe",
+  ø: "o",
+  đ: "d",
+  ð: "d",
+  þ: "th",
+  ł: "l",
+  ħ: "h",
+  ı: "i",
+  ŋ: "ng",
+  ŧ: "t",
+  ĸ: "k",
 };
 
 /**

@@ -7,7 +7,12 @@ export function isOneSlip(a: string, b: string): boolean {
   let start = 0;
   while (start < a.length && start < b.length && a[start] === b[start]) start++;
   let end = 0;
-  while (end < a.length - start && end < b.length - start && a[a.length - 1 - end] === b[b.length - 1 - end]) end++;
+  while (
+    end < a.length - start &&
+    end < b.length - start &&
+    a[a.length - 1 - end] === b[b.length - 1 - end]
+  )
+    end++;
   const left = a.slice(start, a.length - end);
   const right = b.slice(start, b.length - end);
   if (left.length <= 1 && right.length <= 1) return true;

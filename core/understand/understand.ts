@@ -23,12 +23,38 @@ interface UnderstoodFile {
 
 /** What was understood of some files, in plain values. */
 export interface Understood {
-  files: { file: string; sheet: string; headerRow: number; rows: number; columns: { title: string; meaning: string; confidence: number }[] }[];
-  students: {
-    number: string | null; given: string; family: string; level: number | string | null; site: string | null; classes: string[]; teams: string[];
-    guardians: { given: string; family: string; address: string | null; relationship: string | null }[];
+  files: {
+    file: string;
+    sheet: string;
+    headerRow: number;
+    rows: number;
+    columns: { title: string; meaning: string; confidence: number }[];
   }[];
-  faults: { file: string; sheet: string; row: number; column: string; written: string; fault: string; answer: CellFault["answer"]; proposal: string | null }[];
+  students: {
+    number: string | null;
+    given: string;
+    family: string;
+    level: number | string | null;
+    site: string | null;
+    classes: string[];
+    teams: string[];
+    guardians: {
+      given: string;
+      family: string;
+      address: string | null;
+      relationship: string | null;
+    }[];
+  }[];
+  faults: {
+    file: string;
+    sheet: string;
+    row: number;
+    column: string;
+    written: string;
+    fault: string;
+    answer: CellFault["answer"];
+    proposal: string | null;
+  }[];
   questions: { file: string; row: number; about: string; choices: string[] }[];
 }
 
@@ -37,46 +63,109 @@ export interface Understood {
  *
  * @returns what was understood, or the fault of the first file that can not be read
  */
-export function understand(books: readonly NamedWorkbook[]): { ok: true; understood: Understood } | { ok: false; file: string; fault: FileFault } {
+export function understand(
+  books: readonly NamedWorkbook[],
+): { ok: true; understood: Understood } | { ok: false; file: string; fault: FileFault } {
   const files: UnderstoodFile[] = [];
   for (const { file, workbook } of books) {
     const found = readTables(workbook);
     if (!found.ok) return { ok: false, file, fault: found.fault };
     files.push({ file, tables: found.tables, ...readAll(found.tables) });
   }
-  const { facts, questions } = deriveFacts(files.map(({ file, records }) => ({ source: file, reading: file, records })), new Map(), { studentAddress: "" });
-  return { ok: true, understood: { files: files.flatMap(describeFile), students: describeStudents(facts, placesOf(files)), faults: files.flatMap(describeFaults), questions: questions.map(describeQuestion) } };
+  const { facts, questions } = deriveFacts(
+    files.map(({ file, records }) => ({ source: file, reading: file, records })),
+    new Map(),
+    { studentAddress: "" },
+  );
+  return {
+    ok: true,
+    understood: {
+      files: files.flatMap(describeFile),
+      students: describeStudents(facts, placesOf(files)),
+      faults: files.flatMap(describeFaults),
+      questions: questions.map(describeQuestion),
+    },
+  };
 }
 
 function describeFile({ file, tables }: UnderstoodFile): Understood["files"] {
   return tables.map(({ table }) => ({
-    file, sheet: table.sheet, headerRow: table.headerRow + 1, rows: table.rows.length,
-    columns: table.columns.map(({ title, meaning, slot, confidence }) => ({ title, meaning: slot > 0 ? `${meaning} ${slot}` : meaning, confidence: Math.round(confidence * 100) / 100 })),
+    file,
+    sheet: table.sheet,
+    headerRow: table.headerRow + 1,
+    rows: table.rows.length,
+    columns: table.columns.map(({ title, meaning, slot, confidence }) => ({
+      title,
+      meaning: slot > 0 ? `${meaning} ${slot}` : meaning,
+      confidence: Math.round(confidence * 100) / 100,
+    })),
   }));
 }
 
 function describeFaults({ file, faults }: UnderstoodFile): Understood["faults"] {
-  return faults.map(({ sheet, row, column, written, fault, answer, proposal }) => ({ file, sheet, row, column: columnLetters(column), written, fault, answer, proposal: proposal ?? null }));
+  return faults.map(({ sheet, row, column, written, fault, answer, proposal }) => ({
+    file,
+    sheet,
+    row,
+    column: columnLetters(column),
+    written,
+    fault,
+    answer,
+    proposal: proposal ?? null,
+  }));
 }
 
-function describeStudents(facts: Facts, placed: ReadonlyMap<string, string>): Understood["students"] {
+function describeStudents(
+  facts: Facts,
+  placed: ReadonlyMap<string, string>,
+): Understood["students"] {
   const index = indexFacts(facts);
-  const cohorts = (person: Person, kind: string): string[] => [...person.cohorts].filter((key) => key.startsWith(`${kind}:`)).map((key) => index.cohorts.get(key)?.name ?? "").sort();
-  return [...index.people.values()].filter(({ role }) => role === "student").map((person) => ({
-    number: person.number || null, given: person.given, family: person.family,
-    level: person.level === "" ? null : /^\d+$/.test(person.level) ? Number(person.level) : person.level,
-    site: person.site || null, classes: cohorts(person, "class"), teams: cohorts(person, "team"),
-    guardians: [...person.ties].map(([id, relationship]) => {
-      const guardian = index.people.get(id);
-      return { given: guardian?.given ?? "", family: guardian?.family ?? "", address: addressFor(guardian, person.id, facts, placed), relationship: relationship || null };
-    }),
-  })).sort((a, b) => ((a.number ?? a.family) < (b.number ?? b.family) ? -1 : 1));
+  const cohorts = (person: Person, kind: string): string[] =>
+    [...person.cohorts]
+      .filter((key) => key.startsWith(`${kind}:`))
+      .map((key) => index.cohorts.get(key)?.name ?? "")
+      .sort();
+  return [...index.people.values()]
+    .filter(({ role }) => role === "student")
+    .map((person) => ({
+      number: person.number || null,
+      given: person.given,
+      family: person.family,
+      level:
+        person.level === ""
+          ? null
+          : /^\d+$/.test(person.level)
+            ? Number(person.level)
+            : person.level,
+      site: person.site || null,
+      classes: cohorts(person, "class"),
+      teams: cohorts(person, "team"),
+      guardians: [...person.ties].map(([id, relationship]) => {
+        const guardian = index.people.get(id);
+        return {
+          given: guardian?.given ?? "",
+          family: guardian?.family ?? "",
+          address: addressFor(guardian, person.id, facts, placed),
+          relationship: relationship || null,
+        };
+      }),
+    }))
+    .sort((a, b) => ((a.number ?? a.family) < (b.number ?? b.family) ? -1 : 1));
 }
 
 /** The student of each row: reading, sheet and row to student. */
 function placesOf(files: readonly UnderstoodFile[]): Map<string, string> {
-  const students = nameStudents(files.flatMap(({ records }) => records), indexFacts(new Map())).ids;
-  return new Map(files.flatMap(({ file, records }) => records.map((record) => [`${file} ${record.sheet} ${record.row}`, students.get(record) ?? ""] as const)));
+  const students = nameStudents(
+    files.flatMap(({ records }) => records),
+    indexFacts(new Map()),
+  ).ids;
+  return new Map(
+    files.flatMap(({ file, records }) =>
+      records.map(
+        (record) => [`${file} ${record.sheet} ${record.row}`, students.get(record) ?? ""] as const,
+      ),
+    ),
+  );
 }
 
 function placeOf({ origin }: Fact): string {
@@ -84,7 +173,12 @@ function placeOf({ origin }: Fact): string {
 }
 
 /** A guardian's address; of several the one that stands in a row of that very student. */
-function addressFor(guardian: Person | undefined, student: string, facts: Facts, placed: ReadonlyMap<string, string>): string | null {
+function addressFor(
+  guardian: Person | undefined,
+  student: string,
+  facts: Facts,
+  placed: ReadonlyMap<string, string>,
+): string | null {
   const all = [...(guardian?.addresses ?? [])];
   if (all.length < 2) return all[0] ?? null;
   const own = all.find((address) => {
@@ -96,5 +190,10 @@ function addressFor(guardian: Person | undefined, student: string, facts: Facts,
 
 function describeQuestion({ about, choices, sides }: Question): Understood["questions"][number] {
   const where = sides.map((side) => side.where).find((origin) => origin?.from === "row");
-  return { file: where?.from === "row" ? where.source : "", row: where?.from === "row" ? where.row : 0, about, choices: choices.map(({ label }) => label) };
+  return {
+    file: where?.from === "row" ? where.source : "",
+    row: where?.from === "row" ? where.row : 0,
+    about,
+    choices: choices.map(({ label }) => label),
+  };
 }

@@ -20,6 +20,8 @@ export async function passwordMatches(password: string, hashed: string): Promise
 
 function derive(password: string, salt: Buffer): Promise<Buffer> {
   return new Promise((resolve, reject) => {
-    scrypt(password.normalize("NFKC"), salt, LENGTH, COST, (failure, key) => (failure === null ? resolve(key) : reject(failure)));
+    scrypt(password.normalize("NFKC"), salt, LENGTH, COST, (failure, key) =>
+      failure === null ? resolve(key) : reject(failure),
+    );
   });
 }

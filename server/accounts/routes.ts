@@ -1,7 +1,14 @@
 import { and, eq } from "drizzle-orm";
 import type { Context as HonoContext, Hono } from "hono";
 import { deleteCookie, getCookie } from "hono/cookie";
-import { getMe, getStartPage, postDemoSignIn, postSetUp, postSignIn, postSignOut } from "@amigo/contract/accounts";
+import {
+  getMe,
+  getStartPage,
+  postDemoSignIn,
+  postSetUp,
+  postSignIn,
+  postSignOut,
+} from "@amigo/contract/accounts";
 import { accountInForce } from "../callers/caller";
 import type { Context } from "../context";
 import { account, house, season, site } from "../db/schema";
@@ -14,17 +21,44 @@ import { record } from "../journal/record";
 import { beginSession } from "./beginSession";
 import { checkPassword, endSession } from "./signIn";
 
-const WHAT: Record<string, string> = { coordinator: "Coordinator", "site coordinator": "Site coordinator", staff: "Coach", helper: "Helper of one sheet" };
+const WHAT: Record<string, string> = {
+  coordinator: "Coordinator",
+  "site coordinator": "Site coordinator",
+  staff: "Coach",
+  helper: "Helper of one sheet",
+};
 
 export function accountRoutes(app: Hono, context: Context): void {
   const { db, settings } = context;
 
-  const begin = (http: HonoContext, accountId: string): Promise<void> => beginSession(context, http, accountId);
+  const begin = (http: HonoContext, accountId: string): Promise<void> =>
+    beginSession(context, http, accountId);
 
   route(app, context, getStartPage, async () => {
     const [found] = await db.select().from(house);
-    const demo = found?.demo === true ? await db.select({ name: account.name, email: account.email, role: account.role, site: site.name }).from(account).leftJoin(site, eq(site.id, account.siteId)).where(accountInForce).orderBy(account.createdAt) : [];
-    return { setUp: found !== undefined, house: found?.name ?? "", demoAccounts: demo.map(({ name, email, role, site: at }) => ({ name, email, what: `${WHAT[role] ?? role}${at === null ? "" : `, ${at}`}` })) };
+    const demo =
+      found?.demo === true
+        ? await db
+            .select({
+              name: account.name,
+              email: account.email,
+              role: account.role,
+              site: site.name,
+            })
+            .from(account)
+            .leftJoin(site, eq(site.id, account.siteId))
+            .where(accountInForce)
+            .orderBy(account.createdAt)
+        : [];
+    return {
+      setUp: found !== undefined,
+      house: found?.name ?? "",
+      demoAccounts: demo.map(({ name, email, role, site: at }) => ({
+        name,
+        email,
+        what: `${WHAT[role] ?? role}${at === null ? "" : `, ${at}`}`,
+      })),
+    };
   });
 
   route(app, context, postSetUp, async ({ body, http }) => {
@@ -34,15 +68,34 @@ export function accountRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, postSignIn, async ({ body, http }) => {
-    const found = await checkPassword(db, body.email, body.password, networkAddress(http, settings));
+    const found = await checkPassword(
+      db,
+      body.email,
+      body.password,
+      networkAddress(http, settings),
+    );
     await begin(http, found.id);
-    await record(db, { actorId: found.id, actor: found.name, action: "sign in", sentence: `${found.name} signed in` });
+    await record(db, {
+      actorId: found.id,
+      actor: found.name,
+      action: "sign in",
+      sentence: `${found.name} signed in`,
+    });
     return { done: true as const };
   });
 
   route(app, context, postDemoSignIn, async ({ body, http }) => {
-    const [found] = await db.select({ id: account.id, name: account.name, demo: house.demo }).from(account).innerJoin(house, eq(house.id, 1)).where(and(eq(account.email, body.email), accountInForce));
-    if (found?.demo !== true) throw new Refusal(403, "sign-in/no-demo", "Signing in by one click is only for the demo house.");
+    const [found] = await db
+      .select({ id: account.id, name: account.name, demo: house.demo })
+      .from(account)
+      .innerJoin(house, eq(house.id, 1))
+      .where(and(eq(account.email, body.email), accountInForce));
+    if (found?.demo !== true)
+      throw new Refusal(
+        403,
+        "sign-in/no-demo",
+        "Signing in by one click is only for the demo house.",
+      );
     await begin(http, found.id);
     return { done: true as const };
   });
@@ -58,12 +111,23 @@ export function accountRoutes(app: Hono, context: Context): void {
   route(app, context, getMe, async ({ caller }) => {
     const [found] = await db.select().from(house);
     const [current] = await db.select().from(season).where(eq(season.current, true));
-    const [at] = caller.siteId === null ? [] : await db.select().from(site).where(eq(site.id, caller.siteId));
-    if (found === undefined || current === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
+    const [at] =
+      caller.siteId === null ? [] : await db.select().from(site).where(eq(site.id, caller.siteId));
+    if (found === undefined || current === undefined)
+      throw new Refusal(503, "not-set-up", "This house is not set up yet.");
     return {
-      id: caller.id, name: caller.name, email: caller.email, role: caller.role, site: at?.name ?? null,
-      house: found.name, insideDomain: found.insideDomain, listDomain: found.listDomain, season: current.label, timeZone: found.timeZone,
-      demo: found.demo, mailtown: found.demo ? `http://localhost:${settings.mailtownPort}` : null,
+      id: caller.id,
+      name: caller.name,
+      email: caller.email,
+      role: caller.role,
+      site: at?.name ?? null,
+      house: found.name,
+      insideDomain: found.insideDomain,
+      listDomain: found.listDomain,
+      season: current.label,
+      timeZone: found.timeZone,
+      demo: found.demo,
+      mailtown: found.demo ? `http://localhost:${settings.mailtownPort}` : null,
     };
   });
 }

@@ -20,13 +20,38 @@ export async function setUpHouse(db: Database, wanted: z.output<typeof SetUp>): 
   if (fault !== undefined) throw new Refusal(400, "password/weak", fault, "password");
   const passwordHash = await hashPassword(wanted.password);
   return db.transaction(async (tx) => {
-    const made = await tx.insert(house).values({ id: 1, name: wanted.house, insideDomain: wanted.insideDomain, listDomain: wanted.listDomain }).onConflictDoNothing().returning();
-    if (made.length === 0) throw new Refusal(409, "set-up/done", "This house is set up already. Sign in.");
-    const [current] = await tx.insert(season).values({ label: wanted.season, current: true }).returning({ id: season.id });
+    const made = await tx
+      .insert(house)
+      .values({
+        id: 1,
+        name: wanted.house,
+        insideDomain: wanted.insideDomain,
+        listDomain: wanted.listDomain,
+      })
+      .onConflictDoNothing()
+      .returning();
+    if (made.length === 0)
+      throw new Refusal(409, "set-up/done", "This house is set up already. Sign in.");
+    const [current] = await tx
+      .insert(season)
+      .values({ label: wanted.season, current: true })
+      .returning({ id: season.id });
     await storeFirst(tx, current?.id ?? 0, wanted.name);
-    const [first] = await tx.insert(account).values({ name: wanted.name, email: wanted.email, passwordHash, role: "coordinator" }).returning({ id: account.id });
-    await storeStaff(tx, [{ id: first?.id ?? "", name: wanted.name, email: wanted.email, site: "" }], wanted.name);
-    await record(tx, { actorId: first?.id ?? null, actor: wanted.name, action: "set up", sentence: `${wanted.name} set up ${wanted.house}` });
+    const [first] = await tx
+      .insert(account)
+      .values({ name: wanted.name, email: wanted.email, passwordHash, role: "coordinator" })
+      .returning({ id: account.id });
+    await storeStaff(
+      tx,
+      [{ id: first?.id ?? "", name: wanted.name, email: wanted.email, site: "" }],
+      wanted.name,
+    );
+    await record(tx, {
+      actorId: first?.id ?? null,
+      actor: wanted.name,
+      action: "set up",
+      sentence: `${wanted.name} set up ${wanted.house}`,
+    });
     return first?.id ?? "";
   });
 }

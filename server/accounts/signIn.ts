@@ -19,31 +19,68 @@ let decoy: Promise<string> | undefined;
  * @param from the network address of the caller, for the limit on attempts
  * @throws Refusal 401, or 429 when there were too many failed attempts
  */
-export async function checkPassword(db: Queries, email: string, password: string, from: string): Promise<{ id: string; name: string; email: string }> {
+export async function checkPassword(
+  db: Queries,
+  email: string,
+  password: string,
+  from: string,
+): Promise<{ id: string; name: string; email: string }> {
   const keys = [`account ${email}`, `address ${from}`];
-  const rows = await db.select({ key: signInAttempt.key, tries: count() }).from(signInAttempt)
-    .where(and(inArray(signInAttempt.key, keys), gt(signInAttempt.at, sql`now() - interval '15 minutes'`))).groupBy(signInAttempt.key);
+  const rows = await db
+    .select({ key: signInAttempt.key, tries: count() })
+    .from(signInAttempt)
+    .where(
+      and(
+        inArray(signInAttempt.key, keys),
+        gt(signInAttempt.at, sql`now() - interval '15 minutes'`),
+      ),
+    )
+    .groupBy(signInAttempt.key);
   const tries = new Map(rows.map((row) => [row.key, row.tries]));
-  if ((tries.get(keys[0] ?? "") ?? 0) >= TRIES_PER_ACCOUNT || (tries.get(keys[1] ?? "") ?? 0) >= TRIES_PER_ADDRESS) {
-    throw new Refusal(429, "sign-in/too-many", "There were too many attempts. Wait a quarter of an hour and try again.");
+  if (
+    (tries.get(keys[0] ?? "") ?? 0) >= TRIES_PER_ACCOUNT ||
+    (tries.get(keys[1] ?? "") ?? 0) >= TRIES_PER_ADDRESS
+  ) {
+    throw new Refusal(
+      429,
+      "sign-in/too-many",
+      "There were too many attempts. Wait a quarter of an hour and try again.",
+    );
   }
-  const [found] = await db.select().from(account).where(and(eq(account.email, email), accountInForce));
+  const [found] = await db
+    .select()
+    .from(account)
+    .where(and(eq(account.email, email), accountInForce));
   decoy ??= hashPassword(makeToken());
-  const matches = await passwordMatches(password, found?.passwordHash ?? await decoy);
+  const matches = await passwordMatches(password, found?.passwordHash ?? (await decoy));
   if (found === undefined || !matches) {
     await db.insert(signInAttempt).values(keys.map((key) => ({ key })));
     await db.delete(signInAttempt).where(lt(signInAttempt.at, sql`now() - interval '1 day'`));
-    throw new Refusal(401, "sign-in/wrong", "Address and password do not belong together. Check both and try again.", "password");
+    throw new Refusal(
+      401,
+      "sign-in/wrong",
+      "Address and password do not belong together. Check both and try again.",
+      "password",
+    );
   }
   await db.delete(signInAttempt).where(eq(signInAttempt.key, keys[0] ?? ""));
   return { id: found.id, name: found.name, email: found.email };
 }
 
 /** Starts a session and answers its secret, which goes into the cookie and nowhere else. */
-export async function startSession(db: Queries, accountId: string, browser: string): Promise<string> {
+export async function startSession(
+  db: Queries,
+  accountId: string,
+  browser: string,
+): Promise<string> {
   const token = makeToken();
   await db.delete(session).where(lt(session.expiresAt, sql`now()`));
-  await db.insert(session).values({ tokenHash: hashToken(token), accountId, browser: browser.slice(0, 200), expiresAt: sql`now() + make_interval(days => ${SESSION_DAYS})` });
+  await db.insert(session).values({
+    tokenHash: hashToken(token),
+    accountId,
+    browser: browser.slice(0, 200),
+    expiresAt: sql`now() + make_interval(days => ${SESSION_DAYS})`,
+  });
   return token;
 }
 

@@ -14,29 +14,67 @@ export interface Caller {
   by: "session" | "token";
 }
 
-const columns = { id: account.id, name: account.name, email: account.email, role: account.role, siteId: account.siteId };
+const columns = {
+  id: account.id,
+  name: account.name,
+  email: account.email,
+  role: account.role,
+  siteId: account.siteId,
+};
 /** That an account has not ended. */
 export const accountInForce = or(isNull(account.endedAt), gt(account.endedAt, sql`now()`));
 
 /** The account of a session that has not ended. */
 export async function callerOfSession(db: Queries, token: string): Promise<Caller | undefined> {
-  const [found] = await db.select({ ...columns, idle: sql<boolean>`${session.lastSeenAt} < now() - interval '5 minutes'` }).from(session).innerJoin(account, eq(account.id, session.accountId))
-    .where(and(eq(session.tokenHash, hashToken(token)), gt(session.expiresAt, sql`now()`), accountInForce));
+  const [found] = await db
+    .select({
+      ...columns,
+      idle: sql<boolean>`${session.lastSeenAt} < now() - interval '5 minutes'`,
+    })
+    .from(session)
+    .innerJoin(account, eq(account.id, session.accountId))
+    .where(
+      and(
+        eq(session.tokenHash, hashToken(token)),
+        gt(session.expiresAt, sql`now()`),
+        accountInForce,
+      ),
+    );
   if (found === undefined) return undefined;
   const { idle, ...caller } = found;
-  if (idle) await db.update(session).set({ lastSeenAt: sql`now()` }).where(eq(session.tokenHash, hashToken(token)));
+  if (idle)
+    await db
+      .update(session)
+      .set({ lastSeenAt: sql`now()` })
+      .where(eq(session.tokenHash, hashToken(token)));
   return { ...caller, by: "session" };
 }
 
 /** The address of a member session that has not ended. */
 export async function memberOfSession(db: Queries, token: string): Promise<string | undefined> {
-  const [found] = await db.select({ address: memberSession.address }).from(memberSession).where(and(eq(memberSession.tokenHash, hashToken(token)), gt(memberSession.expiresAt, sql`now()`)));
+  const [found] = await db
+    .select({ address: memberSession.address })
+    .from(memberSession)
+    .where(
+      and(eq(memberSession.tokenHash, hashToken(token)), gt(memberSession.expiresAt, sql`now()`)),
+    );
   return found?.address;
 }
 
 /** The account of an API token that is in force. */
 export async function callerOfToken(db: Queries, token: string): Promise<Caller | undefined> {
-  const [found] = await db.update(apiToken).set({ lastUsedAt: sql`now()` }).from(account)
-    .where(and(eq(apiToken.tokenHash, hashToken(token)), isNull(apiToken.revokedAt), eq(account.id, apiToken.accountId), accountInForce)).returning(columns);
+  const [found] = await db
+    .update(apiToken)
+    .set({ lastUsedAt: sql`now()` })
+    .from(account)
+    .where(
+      and(
+        eq(apiToken.tokenHash, hashToken(token)),
+        isNull(apiToken.revokedAt),
+        eq(account.id, apiToken.accountId),
+        accountInForce,
+      ),
+    )
+    .returning(columns);
   return found === undefined ? undefined : { ...found, by: "token" };
 }

@@ -12,42 +12,95 @@ let token = "";
 beforeAll(async () => {
   house = await startTestHouse({ roles: "web" });
   const juno = await house.signIn(JUNO);
-  token = (await juno.ask<{ token: string }>("POST", "/api/tokens", { name: "Command line" })).body.token;
+  token = (await juno.ask<{ token: string }>("POST", "/api/tokens", { name: "Command line" })).body
+    .token;
   await house.read(juno, "autumn-roster.xlsx");
 });
 afterAll(() => house.close());
 
 /** Runs the program as somebody would; it asks this process, so it must not block it. */
-function amigo(args: string[], env: Record<string, string> = {}): Promise<{ status: number | null; out: string; err: string }> {
+function amigo(
+  args: string[],
+  env: Record<string, string> = {},
+): Promise<{ status: number | null; out: string; err: string }> {
   return new Promise((resolve) => {
-    const child = spawn(process.execPath, ["--import", "tsx", "server/commands/main.ts", ...args], { cwd: ROOT, env: { ...process.env, AMIGO_URL: house.url, AMIGO_TOKEN: token, ...env } });
+    const child = spawn(process.execPath, ["--import", "tsx", "server/commands/main.ts", ...args], {
+      cwd: ROOT,
+      env: { ...process.env, AMIGO_URL: house.url, AMIGO_TOKEN: token, ...env },
+    });
     let [out, err] = ["", ""];
-    child.stdout.on("data", (data: Buffer) => { out += data.toString(); });
-    child.stderr.on("data", (data: Buffer) => { err += data.toString(); });
+    child.stdout.on("data", (data: Buffer) => {
+      out += data.toString();
+    });
+    child.stderr.on("data", (data: Buffer) => {
+      err += data.toString();
+    });
     child.on("close", (status) => resolve({ status, out: out.trim(), err: err.trim() }));
   });
 }
 
 describe("a running house at the command line", () => {
   test("a round is shown and accepted, a file read into a source, a guard passed by its count, a round taken back", async () => {
-    expect((await amigo(["round", "show"])).out).toMatch(/^Round 1, open: 230 causes, 230 accepted, 0 held; 671 join/);
-    expect((await amigo(["round", "accept"])).out).toBe("Round 1: 30 lists brought in step, 671 joined, 0 left.");
+    expect((await amigo(["round", "show"])).out).toMatch(
+      /^Round 1, open: 230 causes, 230 accepted, 0 held; 671 join/,
+    );
+    expect((await amigo(["round", "accept"])).out).toBe(
+      "Round 1: 30 lists brought in step, 671 joined, 0 left.",
+    );
     expect((await amigo(["round", "show"])).out).toBe("No round is open: everything is in step.");
-    expect((await amigo(["source", "read", "AUTUMN-ROSTER", join(SAMPLES_FOLDER, "autumn-roster-week-2.xlsx")])).out).toBe("221 students read; 14 causes in round 2 to decide.");
-    expect((await amigo(["round", "show", "2"])).out).toContain("moved: Hana Kettering, Aerial Silks Start → Tumbling Seeds");
+    expect(
+      (
+        await amigo([
+          "source",
+          "read",
+          "AUTUMN-ROSTER",
+          join(SAMPLES_FOLDER, "autumn-roster-week-2.xlsx"),
+        ])
+      ).out,
+    ).toBe("221 students read; 14 causes in round 2 to decide.");
+    expect((await amigo(["round", "show", "2"])).out).toContain(
+      "moved: Hana Kettering, Aerial Silks Start → Tumbling Seeds",
+    );
     expect((await amigo(["round", "accept"])).out).toMatch(/^Round 2: \d+ lists brought in step/);
     const planned = await amigo(["round", "back", "2"]);
-    expect(planned.out).toMatch(/^Taking back round 2 would undo \d+ causes[\s\S]+Add --yes to do it\.$/);
-    const guards = [...planned.out.matchAll(/--pass "([^"]+)"/g)].flatMap(([, guard = ""]) => ["--pass", guard]);
-    expect((await amigo(["round", "back", "2", "--yes", ...guards])).out).toMatch(/^Round 2 was taken back by round \d+/);
+    expect(planned.out).toMatch(
+      /^Taking back round 2 would undo \d+ causes[\s\S]+Add --yes to do it\.$/,
+    );
+    const guards = [...planned.out.matchAll(/--pass "([^"]+)"/g)].flatMap(([, guard = ""]) => [
+      "--pass",
+      guard,
+    ]);
+    expect((await amigo(["round", "back", "2", "--yes", ...guards])).out).toMatch(
+      /^Round 2 was taken back by round \d+/,
+    );
   });
 
   test.each<[string, string[], Record<string, string>, RegExp]>([
     ["without a token", ["round", "show"], { AMIGO_TOKEN: "" }, /set AMIGO_TOKEN to it/],
-    ["with another token", ["round", "show"], { AMIGO_TOKEN: "amigo_other" }, /The token was not taken/],
-    ["where no Amigo is", ["round", "show"], { AMIGO_URL: "http://127.0.0.1:9" }, /No Amigo answers at http:\/\/127\.0\.0\.1:9/],
-    ["of a source that is not there", ["source", "read", "Nothing"], {}, /There is no source "Nothing"\. There is "autumn-roster"/],
-    ["of a source without a place", ["source", "read", "autumn-roster"], {}, /has no place of its own/],
+    [
+      "with another token",
+      ["round", "show"],
+      { AMIGO_TOKEN: "amigo_other" },
+      /The token was not taken/,
+    ],
+    [
+      "where no Amigo is",
+      ["round", "show"],
+      { AMIGO_URL: "http://127.0.0.1:9" },
+      /No Amigo answers at http:\/\/127\.0\.0\.1:9/,
+    ],
+    [
+      "of a source that is not there",
+      ["source", "read", "Nothing"],
+      {},
+      /There is no source "Nothing"\. There is "autumn-roster"/,
+    ],
+    [
+      "of a source without a place",
+      ["source", "read", "autumn-roster"],
+      {},
+      /has no place of its own/,
+    ],
     ["of a round that is not there", ["round", "show", "99"], {}, /There is no such round/],
     ["of a round by a word", ["round", "show", "latest"], {}, /Give the round's number/],
     ["with a guard written wrongly", ["round", "accept", "--pass", "all"], {}, /guard id=count/],

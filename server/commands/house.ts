@@ -4,7 +4,14 @@ import { followPlan } from "@amigo/core/sheet/comparePlans";
 import { readTable } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { counted } from "@amigo/core/text/sentence";
-import { getOpenRound, getRound, getTakeBack, postStep, postTakeBack, type RoundPage } from "@amigo/contract/rounds";
+import {
+  getOpenRound,
+  getRound,
+  getTakeBack,
+  postStep,
+  postTakeBack,
+  type RoundPage,
+} from "@amigo/contract/rounds";
 import { getSource, getSources, postReading, postReadNow } from "@amigo/contract/sources";
 import type { AskedHouse } from "./askHouse";
 
@@ -16,10 +23,17 @@ export type Passed = Record<string, number>;
  *
  * @throws Error with a sentence where there is no such source or the file can not be read
  */
-export async function readSource(house: AskedHouse, name: string, file: string | undefined): Promise<string> {
+export async function readSource(
+  house: AskedHouse,
+  name: string,
+  file: string | undefined,
+): Promise<string> {
   const sources = await house.ask(getSources);
   const found = sources.find((source) => source.name.toLowerCase() === name.toLowerCase());
-  if (found === undefined) throw new Error(`There is no source "${name}".${sources.length === 0 ? "" : ` There is ${sources.map((source) => `"${source.name}"`).join(", ")}.`}`);
+  if (found === undefined)
+    throw new Error(
+      `There is no source "${name}".${sources.length === 0 ? "" : ` There is ${sources.map((source) => `"${source.name}"`).join(", ")}.`}`,
+    );
   if (file === undefined) {
     const { ok, outcome } = await house.ask(postReadNow, { params: { id: found.id } });
     if (!ok) throw new Error(outcome);
@@ -31,18 +45,38 @@ export async function readSource(house: AskedHouse, name: string, file: string |
   const { plan: last } = await house.ask(getSource, { params: { id: found.id } });
   const table = readTable(book.workbook);
   if (!table.ok) throw new Error(`${file}: ${table.fault.sentence}`);
-  const settled = last === null ? table.table : followPlan(table.table, { sheet: last.sheet, headerRow: last.headerRow, columns: last.columns });
+  const settled =
+    last === null
+      ? table.table
+      : followPlan(table.table, {
+          sheet: last.sheet,
+          headerRow: last.headerRow,
+          columns: last.columns,
+        });
   const form = new FormData();
   form.set("file", new File([bytes], basename(file)));
-  form.set("plan", JSON.stringify({ sheet: settled.sheet, headerRow: settled.headerRow, columns: settled.columns.map(({ title, meaning, slot }) => ({ title, meaning, slot })) }));
+  form.set(
+    "plan",
+    JSON.stringify({
+      sheet: settled.sheet,
+      headerRow: settled.headerRow,
+      columns: settled.columns.map(({ title, meaning, slot }) => ({ title, meaning, slot })),
+    }),
+  );
   form.set("written", statSync(file).mtime.toISOString());
-  const { students, round, causes, same } = await house.ask(postReading, { params: { id: found.id }, body: form });
+  const { students, round, causes, same } = await house.ask(postReading, {
+    params: { id: found.id },
+    body: form,
+  });
   return `${same ? "The same rows as before" : `${counted(students, "student")} read`}; ${round === null ? "nothing changes" : `${counted(causes, "cause")} in round ${round} to decide`}.`;
 }
 
 /** Shows the open round, or a past one: its causes by kind, its guards, its totals. */
 export async function showRound(house: AskedHouse, number: number | undefined): Promise<string> {
-  const round = number === undefined ? await house.ask(getOpenRound) : await house.ask(getRound, { params: { number } });
+  const round =
+    number === undefined
+      ? await house.ask(getOpenRound)
+      : await house.ask(getRound, { params: { number } });
   return round === null ? "No round is open: everything is in step." : describe(round);
 }
 
@@ -50,29 +84,65 @@ export async function showRound(house: AskedHouse, number: number | undefined): 
 export async function acceptRound(house: AskedHouse, passed: Passed): Promise<string> {
   const round = await house.ask(getOpenRound);
   if (round === null) return "No round is open: everything is in step.";
-  const { lists, joins, leaves, next } = await house.ask(postStep, { body: { round: round.number, version: round.version, passed } });
+  const { lists, joins, leaves, next } = await house.ask(postStep, {
+    body: { round: round.number, version: round.version, passed },
+  });
   return `Round ${round.number}: ${counted(lists, "list")} brought in step, ${joins} joined, ${leaves} left.${next === null ? "" : ` What was held waits in round ${next}.`}`;
 }
 
 /** Takes a past round back; without `--yes` it only says what that would do. */
-export async function takeRoundBack(house: AskedHouse, number: number, passed: Passed, yes: boolean): Promise<string> {
+export async function takeRoundBack(
+  house: AskedHouse,
+  number: number,
+  passed: Passed,
+  yes: boolean,
+): Promise<string> {
   if (!yes) {
-    const { causes, totals, guards, leftAlone } = await house.ask(getTakeBack, { params: { number } });
-    return [`Taking back round ${number} would undo ${counted(causes.length, "cause")} on ${counted(totals.lists, "list")}: ${totals.joins} join, ${totals.leaves} leave, ${totals.replaced} replaced.`, ...causes.map(({ kind, title, detail }) => `  ${kind}: ${title}, ${detail}`), ...guards.map(guardLine), ...leftAlone.map((sentence) => `  left alone: ${sentence}`), "Add --yes to do it."].join("\n");
+    const { causes, totals, guards, leftAlone } = await house.ask(getTakeBack, {
+      params: { number },
+    });
+    return [
+      `Taking back round ${number} would undo ${counted(causes.length, "cause")} on ${counted(totals.lists, "list")}: ${totals.joins} join, ${totals.leaves} leave, ${totals.replaced} replaced.`,
+      ...causes.map(({ kind, title, detail }) => `  ${kind}: ${title}, ${detail}`),
+      ...guards.map(guardLine),
+      ...leftAlone.map((sentence) => `  left alone: ${sentence}`),
+      "Add --yes to do it.",
+    ].join("\n");
   }
   const done = await house.ask(postTakeBack, { params: { number }, body: { passed } });
   return `Round ${number} was taken back by round ${done.round}: ${counted(done.lists, "list")}, ${done.joins} joined, ${done.leaves} left.`;
 }
 
-function describe({ number, state, closedBy, causes, guards, totals, leftAlone }: RoundPage): string {
+function describe({
+  number,
+  state,
+  closedBy,
+  causes,
+  guards,
+  totals,
+  leftAlone,
+}: RoundPage): string {
   return [
     `Round ${number}, ${state === "open" ? "open" : `carried out${closedBy === null ? "" : ` by ${closedBy}`}`}: ${counted(totals.accepted + totals.held, "cause")}, ${totals.accepted} accepted, ${totals.held} held; ${totals.joins} join, ${totals.leaves} leave, ${totals.replaced} replaced on ${counted(totals.lists, "list")}`,
     ...guards.map(guardLine),
-    ...causes.map(({ kind, title, detail, decision }) => `  ${decision === "held" ? "held " : ""}${kind}: ${title}, ${detail}`),
+    ...causes.map(
+      ({ kind, title, detail, decision }) =>
+        `  ${decision === "held" ? "held " : ""}${kind}: ${title}, ${detail}`,
+    ),
     ...leftAlone.map((sentence) => `  left alone: ${sentence}`),
   ].join("\n");
 }
 
-function guardLine({ id, about, sentence, count }: { id: string; about: string; sentence: string; count: number }): string {
+function guardLine({
+  id,
+  about,
+  sentence,
+  count,
+}: {
+  id: string;
+  about: string;
+  sentence: string;
+  count: number;
+}): string {
   return `  ! ${about} ${sentence} To let it pass: --pass "${id}=${count}"`;
 }

@@ -5,8 +5,11 @@ import { readCommand } from "./read";
 
 const program = new Command("amigo").description("Amigo at the command line");
 
-program.command("read")
-  .description("read files in the given order, without touching the database, and say what was understood")
+program
+  .command("read")
+  .description(
+    "read files in the given order, without touching the database, and say what was understood",
+  )
   .argument("<files...>", "XLSX, ODS, XLS, CSV or text files")
   .option("--json", "the whole of it as JSON")
   .action((files: string[], { json }: { json?: boolean }) => {
@@ -15,28 +18,50 @@ program.command("read")
     else refuse(answer.sentence);
   });
 
-const source = program.command("source").description("the sources of a running Amigo (AMIGO_URL, AMIGO_TOKEN)");
-source.command("read")
+const source = program
+  .command("source")
+  .description("the sources of a running Amigo (AMIGO_URL, AMIGO_TOKEN)");
+source
+  .command("read")
   .description("read a source now: a file into it, or what stands in its own place")
   .argument("<name>", "the source's name")
   .argument("[file]", "the file to read, for a source without a place of its own")
-  .action((name: string, file: string | undefined) => ask((house) => readSource(house, name, file)));
+  .action((name: string, file: string | undefined) =>
+    ask((house) => readSource(house, name, file)),
+  );
 
-const round = program.command("round").description("the rounds of a running Amigo (AMIGO_URL, AMIGO_TOKEN)");
-round.command("show")
+const round = program
+  .command("round")
+  .description("the rounds of a running Amigo (AMIGO_URL, AMIGO_TOKEN)");
+round
+  .command("show")
   .description("show the open round, or one by its number")
   .argument("[number]", "the round's number", wholeNumber)
   .action((number: number | undefined) => ask((house) => showRound(house, number)));
-round.command("accept")
+round
+  .command("accept")
   .description("bring in step what is accepted of the open round")
-  .option("--pass <guard=count>", "the count for a guard that stands; can be given again", collect, {})
+  .option(
+    "--pass <guard=count>",
+    "the count for a guard that stands; can be given again",
+    collect,
+    {},
+  )
   .action(({ pass }: { pass: Passed }) => ask((house) => acceptRound(house, pass)));
-round.command("back")
+round
+  .command("back")
   .description("say what taking a past round back would do; with --yes, do it")
   .argument("<number>", "the round's number", wholeNumber)
-  .option("--pass <guard=count>", "the count for a guard that stands; can be given again", collect, {})
+  .option(
+    "--pass <guard=count>",
+    "the count for a guard that stands; can be given again",
+    collect,
+    {},
+  )
   .option("--yes", "do it")
-  .action((number: number, { pass, yes }: { pass: Passed; yes?: boolean }) => ask((house) => takeRoundBack(house, number, pass, yes === true)));
+  .action((number: number, { pass, yes }: { pass: Passed; yes?: boolean }) =>
+    ask((house) => takeRoundBack(house, number, pass, yes === true)),
+  );
 
 async function ask(run: (house: AskedHouse) => Promise<string>): Promise<void> {
   try {
@@ -58,8 +83,13 @@ function wholeNumber(text: string): number {
 
 function collect(text: string, before: Passed): Passed {
   const at = text.lastIndexOf("=");
-  if (at < 1 || !/^\d+$/.test(text.slice(at + 1))) throw new InvalidArgumentError('Write it as "guard id=count", as round show has it.');
+  if (at < 1 || !/^\d+$/.test(text.slice(at + 1)))
+    throw new InvalidArgumentError('Write it as "guard id=count", as round show has it.');
   return { ...before, [text.slice(0, at)]: Number(text.slice(at + 1)) };
 }
 
-program.parseAsync().catch((failure: unknown) => refuse(failure instanceof Error ? failure.message : String(failure)));
+program
+  .parseAsync()
+  .catch((failure: unknown) =>
+    refuse(failure instanceof Error ? failure.message : String(failure)),
+  );

@@ -10,28 +10,54 @@ import { readCommand } from "./read";
 
 const ROOT = fileURLToPath(new URL("../..", import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), "amigo-read-"));
-afterAll(() => { rmSync(folder, { recursive: true, force: true }); });
+afterAll(() => {
+  rmSync(folder, { recursive: true, force: true });
+});
 
 const sample = (file: string): string => join(SAMPLES_FOLDER, file);
-const amigo = (...args: string[]) => spawnSync(process.execPath, ["--import", "tsx", "server/commands/main.ts", ...args], { cwd: ROOT, encoding: "utf8" });
+const amigo = (...args: string[]) =>
+  spawnSync(process.execPath, ["--import", "tsx", "server/commands/main.ts", ...args], {
+    cwd: ROOT,
+    encoding: "utf8",
+  });
 
 describe("amigo read", () => {
   test("prints JSON in the documented shape", () => {
-    const { status, stdout } = amigo("read", sample("autumn-roster.xlsx"), sample("troupes.ods"), "--json");
+    const { status, stdout } = amigo(
+      "read",
+      sample("autumn-roster.xlsx"),
+      sample("troupes.ods"),
+      "--json",
+    );
     expect(status).toBe(0);
     const answer = Understanding.strict().parse(JSON.parse(stdout));
     expect(answer.students).toHaveLength(220);
-    expect(answer.files.map(({ file, sheet, headerRow, rows }) => [file, sheet, headerRow, rows])).toEqual([["autumn-roster.xlsx", "Roster", 5, 220], ["troupes.ods", "Teams", 1, 81]]);
+    expect(
+      answer.files.map(({ file, sheet, headerRow, rows }) => [file, sheet, headerRow, rows]),
+    ).toEqual([
+      ["autumn-roster.xlsx", "Roster", 5, 220],
+      ["troupes.ods", "Teams", 1, 81],
+    ]);
   });
 
   test("prints a summary for people without it", () => {
     const answer = readCommand([sample("autumn-roster.xlsx")], false);
-    expect(answer.ok && answer.text).toContain("autumn-roster.xlsx, sheet \"Roster\": 220 rows, titles in row 5");
-    expect(answer.ok && answer.text).toContain("220 students, 281 guardians, 38 faults (15 to look at), 0 questions");
-    expect(answer.ok && answer.text).toContain("J109: \"noor.kowalczyk@oakmail,example\" comma-for-dot, read as noor.kowalczyk@oakmail.example");
+    expect(answer.ok && answer.text).toContain(
+      'autumn-roster.xlsx, sheet "Roster": 220 rows, titles in row 5',
+    );
+    expect(answer.ok && answer.text).toContain(
+      "220 students, 281 guardians, 38 faults (15 to look at), 0 questions",
+    );
+    expect(answer.ok && answer.text).toContain(
+      'J109: "noor.kowalczyk@oakmail,example" comma-for-dot, read as noor.kowalczyk@oakmail.example',
+    );
   });
 
-  test.each([["nowhere.csv", /no such file/], ["empty.csv", /This file is empty/], ["letter.pdf", /no spreadsheet/]])("says in a sentence what is wrong with %s, and ends with 1", (file, sentence) => {
+  test.each([
+    ["nowhere.csv", /no such file/],
+    ["empty.csv", /This file is empty/],
+    ["letter.pdf", /no spreadsheet/],
+  ])("says in a sentence what is wrong with %s, and ends with 1", (file, sentence) => {
     if (file === "empty.csv") writeFileSync(join(folder, file), "");
     if (file === "letter.pdf") writeFileSync(join(folder, file), "%PDF-1.7");
     const { status, stdout, stderr } = amigo("read", join(folder, file));

@@ -27,20 +27,38 @@ export function readCommand(paths: readonly string[], json: boolean): CommandAns
   }
   const answer = understand(books);
   if (!answer.ok) return { ok: false, sentence: `${answer.file}: ${answer.fault.sentence}` };
-  return { ok: true, text: json ? JSON.stringify(answer.understood, null, 1) : summary(answer.understood) };
+  return {
+    ok: true,
+    text: json ? JSON.stringify(answer.understood, null, 1) : summary(answer.understood),
+  };
 }
 
 function summary({ files, students, faults, questions }: Understood): string {
-  const guardians = new Set(students.flatMap((student) => student.guardians.map(({ given, family, address }) => `${given} ${family} ${address ?? student.number ?? ""}`)));
+  const guardians = new Set(
+    students.flatMap((student) =>
+      student.guardians.map(
+        ({ given, family, address }) => `${given} ${family} ${address ?? student.number ?? ""}`,
+      ),
+    ),
+  );
   const lines = files.flatMap(({ file, sheet, headerRow, rows, columns }) => [
     `${file}, sheet "${sheet}": ${counted(rows, "row")}, ${headerRow === 0 ? "no titles" : `titles in row ${headerRow}`}`,
-    ...columns.map(({ title, meaning, confidence }) => `  ${(title || "(no title)").padEnd(24)} ${meaning}${meaning === "unread" ? "" : `  ${Math.round(confidence * 100)}% sure`}`),
+    ...columns.map(
+      ({ title, meaning, confidence }) =>
+        `  ${(title || "(no title)").padEnd(24)} ${meaning}${meaning === "unread" ? "" : `  ${Math.round(confidence * 100)}% sure`}`,
+    ),
   ]);
   const toDecide = faults.filter(({ answer }) => answer !== "clean");
   return [
-    ...lines, "",
+    ...lines,
+    "",
     `${counted(students.length, "student")}, ${counted(guardians.size, "guardian")}, ${counted(faults.length, "fault")} (${toDecide.length} to look at), ${counted(questions.length, "question")}`,
-    ...toDecide.map(({ file, sheet, row, column, written, fault, proposal }) => `  ${file}, ${sheet}, ${column}${row}: ${JSON.stringify(written)} ${fault}${proposal === null ? "" : `, read as ${proposal}`}`),
-    ...questions.map(({ file, row, about, choices }) => `  ${file}, row ${row}: ${about} ${choices.join(" or ")}`),
+    ...toDecide.map(
+      ({ file, sheet, row, column, written, fault, proposal }) =>
+        `  ${file}, ${sheet}, ${column}${row}: ${JSON.stringify(written)} ${fault}${proposal === null ? "" : `, read as ${proposal}`}`,
+    ),
+    ...questions.map(
+      ({ file, row, about, choices }) => `  ${file}, row ${row}: ${about} ${choices.join(" or ")}`,
+    ),
   ].join("\n");
 }

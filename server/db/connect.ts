@@ -4,7 +4,17 @@ import * as schema from "./schema";
 
 export type Database = NodePgDatabase<typeof schema>;
 /** A database or one transaction in it. */
-export type Queries = Pick<Database, "select" | "insert" | "update" | "delete" | "execute" | "selectDistinct" | "selectDistinctOn" | "query">;
+export type Queries = Pick<
+  Database,
+  | "select"
+  | "insert"
+  | "update"
+  | "delete"
+  | "execute"
+  | "selectDistinct"
+  | "selectDistinctOn"
+  | "query"
+>;
 
 export interface Connection {
   db: Database;
@@ -13,7 +23,10 @@ export interface Connection {
 }
 
 /** Opens a pool of connections. A lost connection is replaced at its next use; its loss is told to `onLoss`. */
-export function connect(url: string, onLoss: (failure: Error) => void = () => undefined): Connection {
+export function connect(
+  url: string,
+  onLoss: (failure: Error) => void = () => undefined,
+): Connection {
   const pool = new pg.Pool({ connectionString: url, max: 12, connectionTimeoutMillis: 10_000 });
   pool.on("error", onLoss);
   return { db: drizzle(pool, { schema, casing: undefined }), pool, close: () => pool.end() };

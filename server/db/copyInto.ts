@@ -16,8 +16,15 @@ const CHUNK = 256 * 1024;
  * @param into the table with its columns: `fact (season_id, subject)`
  * @param rows values in the order of the columns
  */
-export async function copyInto(tx: Queries, into: string, rows: Iterable<readonly CopyValue[]>): Promise<void> {
-  await pipeline(Readable.from(lines(rows), { objectMode: true }), clientOf(tx).query(copyFrom(`copy ${into} from stdin`)));
+export async function copyInto(
+  tx: Queries,
+  into: string,
+  rows: Iterable<readonly CopyValue[]>,
+): Promise<void> {
+  await pipeline(
+    Readable.from(lines(rows), { objectMode: true }),
+    clientOf(tx).query(copyFrom(`copy ${into} from stdin`)),
+  );
 }
 
 /** The connection under a transaction. Drizzle has no word for COPY, so this reaches one step below it. */
@@ -29,7 +36,8 @@ function clientOf(tx: Queries): pg.PoolClient {
 function* lines(rows: Iterable<readonly CopyValue[]>): Generator<string> {
   let chunk = "";
   for (const row of rows) {
-    for (let at = 0; at < row.length; at++) chunk += `${at === 0 ? "" : "\t"}${written(row[at] ?? null)}`;
+    for (let at = 0; at < row.length; at++)
+      chunk += `${at === 0 ? "" : "\t"}${written(row[at] ?? null)}`;
     chunk += "\n";
     if (chunk.length < CHUNK) continue;
     yield chunk;
@@ -42,12 +50,21 @@ function* lines(rows: Iterable<readonly CopyValue[]>): Generator<string> {
 function written(value: CopyValue): string {
   if (value === null) return "\\N";
   if (typeof value === "string") return escaped(value);
-  if (typeof value === "object") return escaped(`{${value.map((part) => `"${part.replace(/[\\"]/g, "\\$&")}"`).join(",")}}`);
+  if (typeof value === "object")
+    return escaped(`{${value.map((part) => `"${part.replace(/[\\"]/g, "\\$&")}"`).join(",")}}`);
   return String(value);
 }
 
-const SIGNS: Record<string, string> = { "\\": "\\\\", "\t": "\\t", "\n": "\\n", "\r": "\\r", "\u0000": "" };
+const SIGNS: Record<string, string> = {
+  "\\": "\\\\",
+  "\t": "\\t",
+  "\n": "\\n",
+  "\r": "\\r",
+  "\u0000": "",
+};
 
 function escaped(text: string): string {
-  return /[\\\t\n\r\u0000]/.test(text) ? text.replace(/[\\\t\n\r\u0000]/g, (sign) => SIGNS[sign] ?? "") : text;
+  return /[\\\t\n\r\u0000]/.test(text)
+    ? text.replace(/[\\\t\n\r\u0000]/g, (sign) => SIGNS[sign] ?? "")
+    : text;
 }

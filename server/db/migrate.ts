@@ -12,7 +12,9 @@ export async function migrate(url: string): Promise<void> {
   await client.connect();
   try {
     await client.query("select pg_advisory_lock($1)", [MIGRATION_LOCK]);
-    await runMigrations(drizzle(client), { migrationsFolder: fileURLToPath(new URL("migrations", import.meta.url)) });
+    await runMigrations(drizzle(client), {
+      migrationsFolder: fileURLToPath(new URL("migrations", import.meta.url)),
+    });
   } finally {
     await client.end();
   }

@@ -1,6 +1,13 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { LongAnswer, NDJSON } from "@amigo/contract/endpoint";
-import { JUNO, proposedPlan, startTestHouse, until, type Client, type TestHouse } from "../testing/testHouse";
+import {
+  JUNO,
+  proposedPlan,
+  startTestHouse,
+  until,
+  type Client,
+  type TestHouse,
+} from "../testing/testHouse";
 import { Desk } from "./desk";
 
 let house: TestHouse;
@@ -13,7 +20,14 @@ beforeAll(async () => {
 afterAll(() => house.close());
 
 const HEAD = "Student no.,Surname,First name,Site,Class,Parent 1,Email 1";
-const large = [HEAD, ...Array.from({ length: 4000 }, (_, at) => `CW-${at},Holm,Child${at},Mill Loft,Class ${at % 40},Otto Holm${at},otto${at}@lettr.example`)].join("\n");
+const large = [
+  HEAD,
+  ...Array.from(
+    { length: 4000 },
+    (_, at) =>
+      `CW-${at},Holm,Child${at},Mill Loft,Class ${at % 40},Otto Holm${at},otto${at}@lettr.example`,
+  ),
+].join("\n");
 
 function post(text: string, name: string, signal?: AbortSignal): Promise<Response> {
   const bytes = new TextEncoder().encode(text);
@@ -21,15 +35,30 @@ function post(text: string, name: string, signal?: AbortSignal): Promise<Respons
   form.set("file", new File([bytes], "large.csv"));
   form.set("plan", JSON.stringify(proposedPlan(bytes)));
   form.set("name", name);
-  return fetch(`${house.url}/api/sources`, { method: "POST", headers: { Cookie: juno.cookie, Accept: NDJSON }, body: form, ...(signal === undefined ? {} : { signal }) });
+  return fetch(`${house.url}/api/sources`, {
+    method: "POST",
+    headers: { Cookie: juno.cookie, Accept: NDJSON },
+    body: form,
+    ...(signal === undefined ? {} : { signal }),
+  });
 }
 
-const lines = async (response: Response) => (await response.text()).trim().split("\n").map((line) => LongAnswer.parse(JSON.parse(line)));
-const names = async (): Promise<string[]> => (await juno.ask<{ name: string }[]>("GET", "/api/sources")).body.map(({ name }) => name);
+const lines = async (response: Response) =>
+  (await response.text())
+    .trim()
+    .split("\n")
+    .map((line) => LongAnswer.parse(JSON.parse(line)));
+const names = async (): Promise<string[]> =>
+  (await juno.ask<{ name: string }[]>("GET", "/api/sources")).body.map(({ name }) => name);
 
 describe("a long request", () => {
   test("tells how far it is, step by step, and then what came of it", async () => {
-    const said = await lines(await post([HEAD, "CW-9001,Quist,Bram,Mill Loft,Wire Walk,Ana Quist,ana@lettr.example"].join("\n"), "Small"));
+    const said = await lines(
+      await post(
+        [HEAD, "CW-9001,Quist,Bram,Mill Loft,Wire Walk,Ana Quist,ana@lettr.example"].join("\n"),
+        "Small",
+      ),
+    );
     const shares = said.flatMap((line) => ("progress" in line ? [line.progress.share] : []));
     expect(shares.length).toBeGreaterThan(4);
     expect(shares).toEqual([...shares].sort((a, b) => a - b));
@@ -48,15 +77,29 @@ describe("a long request", () => {
     await reader?.read();
     hangUp.abort();
     await reader?.read().catch(() => undefined);
-    const said = await lines(await post([HEAD, "CW-9002,Quist,Ida,Mill Loft,Wire Walk,Ana Quist,ana@lettr.example"].join("\n"), "After"));
+    const said = await lines(
+      await post(
+        [HEAD, "CW-9002,Quist,Ida,Mill Loft,Wire Walk,Ana Quist,ana@lettr.example"].join("\n"),
+        "After",
+      ),
+    );
     expect(said.at(-1)).toMatchObject({ answer: { students: 1 } });
     expect(await names()).toEqual(["Small", "After"]);
   });
 
   test("leaves the pages free meanwhile", async () => {
     let done = false;
-    const reading = post(large, "Large").then(lines).then((said) => { done = true; return said; });
-    await until("the reading to begin", () => juno.ask("GET", "/api/pulse"), ({ status }) => status === 200 && !done);
+    const reading = post(large, "Large")
+      .then(lines)
+      .then((said) => {
+        done = true;
+        return said;
+      });
+    await until(
+      "the reading to begin",
+      () => juno.ask("GET", "/api/pulse"),
+      ({ status }) => status === 200 && !done,
+    );
     expect((await reading).at(-1)).toMatchObject({ answer: { students: 4000 } });
   });
 });

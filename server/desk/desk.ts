@@ -14,7 +14,14 @@ export interface ToDesk {
 export type FromDesk = { id: number } & (
   | { progress: { step: string; share: number } }
   | { answer: unknown }
-  | { refusal: { status: Refusal["status"]; type: string; detail: string; field: string | undefined } }
+  | {
+      refusal: {
+        status: Refusal["status"];
+        type: string;
+        detail: string;
+        field: string | undefined;
+      };
+    }
   | { failure: string }
 );
 
@@ -56,11 +63,28 @@ export class Desk {
    *
    * @throws Refusal as the task does; Refusal 409 `stopped` when `signal` ends it
    */
-  run<Name extends TaskName>(task: Name, ask: Asked<Name>, { tell = () => undefined, signal }: { tell?: OnProgress; signal?: AbortSignal } = {}): Promise<Answered<Name>> {
+  run<Name extends TaskName>(
+    task: Name,
+    ask: Asked<Name>,
+    { tell = () => undefined, signal }: { tell?: OnProgress; signal?: AbortSignal } = {},
+  ): Promise<Answered<Name>> {
     return new Promise((resolve, reject) => {
-      if (this.closed) { reject(new Error("Amigo is closing")); return; }
-      const waiting: Waiting = { id: this.next++, task, ask, tell, resolve: (answer) => resolve(answer as Answered<Name>), reject };
-      if (signal?.aborted === true) { reject(new Refusal(409, "stopped", STOPPED)); return; }
+      if (this.closed) {
+        reject(new Error("Amigo is closing"));
+        return;
+      }
+      const waiting: Waiting = {
+        id: this.next++,
+        task,
+        ask,
+        tell,
+        resolve: (answer) => resolve(answer as Answered<Name>),
+        reject,
+      };
+      if (signal?.aborted === true) {
+        reject(new Refusal(409, "stopped", STOPPED));
+        return;
+      }
       signal?.addEventListener("abort", () => this.stop(waiting), { once: true });
       this.queue.push(waiting);
       this.begin();
@@ -83,10 +107,24 @@ export class Desk {
   }
 
   private hire(): Worker {
-    const worker = new Worker(new URL("boot.mjs", import.meta.url), { workerData: { databaseUrl: this.databaseUrl }, resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB, maxYoungGenerationSizeMb: YOUNG_MB } });
+    const worker = new Worker(new URL("boot.mjs", import.meta.url), {
+      workerData: { databaseUrl: this.databaseUrl },
+      resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB, maxYoungGenerationSizeMb: YOUNG_MB },
+    });
     worker.unref();
     worker.on("message", (said: FromDesk) => this.hear(said));
-    worker.on("error", (failure: NodeJS.ErrnoException) => this.fall(worker, failure.code === "ERR_WORKER_OUT_OF_MEMORY" ? new Refusal(413, "reading/too-large", "This is more than Amigo can take in at once on this machine. Split the sheet, one file a site, and read each as a source of its own.") : failure));
+    worker.on("error", (failure: NodeJS.ErrnoException) =>
+      this.fall(
+        worker,
+        failure.code === "ERR_WORKER_OUT_OF_MEMORY"
+          ? new Refusal(
+              413,
+              "reading/too-large",
+              "This is more than Amigo can take in at once on this machine. Split the sheet, one file a site, and read each as a source of its own.",
+            )
+          : failure,
+      ),
+    );
     worker.on("exit", () => this.fall(worker, new Error("the desk's thread ended")));
     return worker;
   }
@@ -94,10 +132,21 @@ export class Desk {
   private hear(said: FromDesk): void {
     const { current } = this;
     if (current === undefined || said.id !== current.id) return;
-    if ("progress" in said) { current.tell(said.progress.step, said.progress.share); return; }
+    if ("progress" in said) {
+      current.tell(said.progress.step, said.progress.share);
+      return;
+    }
     this.current = undefined;
     if ("answer" in said) current.resolve(said.answer);
-    else if ("refusal" in said) current.reject(new Refusal(said.refusal.status, said.refusal.type, said.refusal.detail, said.refusal.field));
+    else if ("refusal" in said)
+      current.reject(
+        new Refusal(
+          said.refusal.status,
+          said.refusal.type,
+          said.refusal.detail,
+          said.refusal.field,
+        ),
+      );
     else current.reject(new Error(said.failure));
     this.begin();
   }

@@ -3,7 +3,13 @@ import { carryOutRows } from "../intakes/carryOutRows";
 import { endUntil } from "../intakes/endUntil";
 import { decideRequest } from "../requests/decideRequest";
 import { forgetPerson } from "../people/forget";
-import { answerQuestion, joinPeople, partPerson, settleByHand, withdrawByHand } from "../people/sayByHand";
+import {
+  answerQuestion,
+  joinPeople,
+  partPerson,
+  settleByHand,
+  withdrawByHand,
+} from "../people/sayByHand";
 import { bringInStep } from "../rounds/bringInStep";
 import { decide } from "../rounds/decide";
 import { addMembers, agree, answerAsk, keepAddress, letGo } from "../rounds/keep";
@@ -19,7 +25,37 @@ import { readFile } from "../sources/readFile";
 import { readItself } from "../sources/readItself";
 
 /** Everything that is done at the desk: each gets the database, what it is asked, and a way to tell how far it is. */
-export const TASKS = { answerSheet, carryOutRows, endUntil, readFile, readItself, bringInStep, takeBack, decide, reopenRound, keepAddress, letGo, addMembers, agree, answerAsk, decideRequest, changeAccount, endStaff, forgetPerson, planEdit, carryOutEdit, planSeason, openSeason, makeCorrection, endCorrection, answerQuestion, joinPeople, partPerson, settleByHand, withdrawByHand } satisfies Record<string, (db: Database, ask: never, tell: OnProgress) => Promise<unknown>>;
+export const TASKS = {
+  answerSheet,
+  carryOutRows,
+  endUntil,
+  readFile,
+  readItself,
+  bringInStep,
+  takeBack,
+  decide,
+  reopenRound,
+  keepAddress,
+  letGo,
+  addMembers,
+  agree,
+  answerAsk,
+  decideRequest,
+  changeAccount,
+  endStaff,
+  forgetPerson,
+  planEdit,
+  carryOutEdit,
+  planSeason,
+  openSeason,
+  makeCorrection,
+  endCorrection,
+  answerQuestion,
+  joinPeople,
+  partPerson,
+  settleByHand,
+  withdrawByHand,
+} satisfies Record<string, (db: Database, ask: never, tell: OnProgress) => Promise<unknown>>;
 
 export type Tasks = typeof TASKS;
 export type TaskName = keyof Tasks;

@@ -13,8 +13,25 @@ parentPort?.on("message", ({ id, task, ask }: ToDesk) => {
   run(db, ask, (step, share) => say({ id, progress: { step, share } })).then(
     (answer) => say({ id, answer }),
     (failure: unknown) => {
-      if (failure instanceof Refusal) say({ id, refusal: { status: failure.status, type: failure.type, detail: failure.detail, field: failure.field } });
-      else say({ id, failure: failure instanceof Error ? (failure.stack ?? failure.message) + (failure.cause instanceof Error ? `\n${failure.cause.message}` : "") : String(failure) });
+      if (failure instanceof Refusal)
+        say({
+          id,
+          refusal: {
+            status: failure.status,
+            type: failure.type,
+            detail: failure.detail,
+            field: failure.field,
+          },
+        });
+      else
+        say({
+          id,
+          failure:
+            failure instanceof Error
+              ? (failure.stack ?? failure.message) +
+                (failure.cause instanceof Error ? `\n${failure.cause.message}` : "")
+              : String(failure),
+        });
     },
   );
 });

@@ -12,40 +12,115 @@ import { textOf } from "./draftHtml";
 import { mayLeadOf } from "./mayLead";
 
 /** What a draft would reach, what stands in its way, and what is to be asked before it goes. Faults are sentences, not refusals: one is still writing. */
-export async function reckonDraft(db: Queries, caller: Caller, content: DraftContent, files: number): Promise<DraftReckoning> {
-  const empty: DraftReckoning = { addresses: 0, families: 0, unreachable: 0, twice: 0, digests: 0, resting: 0, stopped: 0, refused: [], notes: [], asks: [] };
+export async function reckonDraft(
+  db: Queries,
+  caller: Caller,
+  content: DraftContent,
+  files: number,
+): Promise<DraftReckoning> {
+  const empty: DraftReckoning = {
+    addresses: 0,
+    families: 0,
+    unreachable: 0,
+    twice: 0,
+    digests: 0,
+    resting: 0,
+    stopped: 0,
+    refused: [],
+    notes: [],
+    asks: [],
+  };
   if (content.to.length + content.cc.length + content.bcc.length === 0) return empty;
   let resolved: ResolvedDraft;
   try {
     resolved = await resolveDraft(db, caller, content);
   } catch (failure) {
-    if (failure instanceof Refusal && failure.status === 422) return { ...empty, refused: [failure.detail] };
+    if (failure instanceof Refusal && failure.status === 422)
+      return { ...empty, refused: [failure.detail] };
     throw failure;
   }
   const refused: string[] = [];
   try {
-    refuseUnsendable(resolved, content, await mayLeadOf(db, caller, resolved.lists.map(({ list }) => list.id)));
+    refuseUnsendable(
+      resolved,
+      content,
+      await mayLeadOf(
+        db,
+        caller,
+        resolved.lists.map(({ list }) => list.id),
+      ),
+    );
   } catch (failure) {
     if (!(failure instanceof Refusal)) throw failure;
     refused.push(failure.detail);
   }
   const { lists, people } = resolved;
   const counts = new Map<string, number>();
-  for (const address of [...lists.flatMap(({ addresses }) => addresses), ...people.map(({ address }) => address)]) counts.set(address, (counts.get(address) ?? 0) + 1);
-  const notes = lists.flatMap(({ list, verdict }) => (verdict.outcome === "held" ? [`${list.title}: it is held until a lead or helper lets it out.`] : verdict.outcome === "goes out" && verdict.reaches === "leads" ? [`${list.title}: what you write reaches the leads alone.`] : []));
+  for (const address of [
+    ...lists.flatMap(({ addresses }) => addresses),
+    ...people.map(({ address }) => address),
+  ])
+    counts.set(address, (counts.get(address) ?? 0) + 1);
+  const notes = lists.flatMap(({ list, verdict }) =>
+    verdict.outcome === "held"
+      ? [`${list.title}: it is held until a lead or helper lets it out.`]
+      : verdict.outcome === "goes out" && verdict.reaches === "leads"
+        ? [`${list.title}: what you write reaches the leads alone.`]
+        : [],
+  );
   return {
-    addresses: counts.size, families: resolved.families.size, unreachable: resolved.unreachable.size, twice: [...counts.values()].filter((count) => count > 1).length,
-    ...(await gettingOtherwise(db, lists)), refused, notes, asks: await asksOf(db, caller, content, resolved, [...counts.keys()], files),
+    addresses: counts.size,
+    families: resolved.families.size,
+    unreachable: resolved.unreachable.size,
+    twice: [...counts.values()].filter((count) => count > 1).length,
+    ...(await gettingOtherwise(db, lists)),
+    refused,
+    notes,
+    asks: await asksOf(db, caller, content, resolved, [...counts.keys()], files),
   };
 }
 
 /** What is to be asked before a draft goes out. */
-export async function asksOf(db: Queries, caller: Caller, content: DraftContent, { house: own, lists, people }: ResolvedDraft, addresses: readonly string[], files: number) {
-  const over = lists.length === 0 ? [] : await db.select({ label: season.label }).from(season).where(sql`${season.id} in (select season_id from list where ${inArray(sql`list.id`, lists.map(({ list }) => list.id))}) and not ${season.current}`);
-  const { rows } = await db.execute<{ most: number | null }>(sql`select max(sent.count)::int as most from (select count(*) as count from ${delivery} join ${post} on ${post.id} = ${delivery.postId} where ${eq(post.accountId, caller.id)} group by ${delivery.postId}) as sent`);
-  const outside = people.filter(({ address }) => !isInside(address, own.insideDomain)).map(({ address }) => address);
+export async function asksOf(
+  db: Queries,
+  caller: Caller,
+  content: DraftContent,
+  { house: own, lists, people }: ResolvedDraft,
+  addresses: readonly string[],
+  files: number,
+) {
+  const over =
+    lists.length === 0
+      ? []
+      : await db
+          .select({ label: season.label })
+          .from(season)
+          .where(
+            sql`${season.id} in (select season_id from list where ${inArray(
+              sql`list.id`,
+              lists.map(({ list }) => list.id),
+            )}) and not ${season.current}`,
+          );
+  const { rows } = await db.execute<{ most: number | null }>(
+    sql`select max(sent.count)::int as most from (select count(*) as count from ${delivery} join ${post} on ${post.id} = ${delivery.postId} where ${eq(post.accountId, caller.id)} group by ${delivery.postId}) as sent`,
+  );
+  const outside = people
+    .filter(({ address }) => !isInside(address, own.insideDomain))
+    .map(({ address }) => address);
   return asksBefore({
-    seasonsOver: over.map(({ label }) => label), addresses: addresses.length, mostBefore: rows[0]?.most ?? 0, many: own.manyAddresses, subject: content.subject, text: textOf(content.html), attachments: files,
-    outside, inside: addresses.filter((address) => isInside(address, own.insideDomain)).length, shown: content.shown, answersLists: content.answers == null ? [] : lists.map(({ list }) => list.title), unknownFields: mergeFieldsIn(`${content.subject} ${textOf(content.html)}`).filter(({ known }) => !known).map(({ field }) => field),
+    seasonsOver: over.map(({ label }) => label),
+    addresses: addresses.length,
+    mostBefore: rows[0]?.most ?? 0,
+    many: own.manyAddresses,
+    subject: content.subject,
+    text: textOf(content.html),
+    attachments: files,
+    outside,
+    inside: addresses.filter((address) => isInside(address, own.insideDomain)).length,
+    shown: content.shown,
+    answersLists: content.answers == null ? [] : lists.map(({ list }) => list.title),
+    unknownFields: mergeFieldsIn(`${content.subject} ${textOf(content.html)}`)
+      .filter(({ known }) => !known)
+      .map(({ field }) => field),
   });
 }

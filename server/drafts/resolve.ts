@@ -48,7 +48,13 @@ export interface ResolvedDraft {
 const MOST_ADDRESSES = 20;
 
 /** Looks up whom a draft is meant for, as its writer may write to them. Faults about what is chosen are refusals. */
-export async function resolveDraft(db: Queries, caller: Caller, content: DraftContent, size = 0, attachments: { type: string; size: number }[] = []): Promise<ResolvedDraft> {
+export async function resolveDraft(
+  db: Queries,
+  caller: Caller,
+  content: DraftContent,
+  size = 0,
+  attachments: { type: string; size: number }[] = [],
+): Promise<ResolvedDraft> {
   const [own] = await db.select().from(house);
   if (own === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
   const known = await knownPeople(db, caller);
@@ -58,63 +64,187 @@ export async function resolveDraft(db: Queries, caller: Caller, content: DraftCo
   const reached = new Set<string>();
   const unreachable = new Set<string>();
   const leftOut = new Set(content.leftOut);
-  const add = (address: string, name: string, place: Place, family: string): void => { if (!people.has(address)) people.set(address, { address, name, place, family }); };
-  for (const [place, targets] of [["to", content.to], ["cc", content.cc], ["bcc", content.bcc]] as const) {
+  const add = (address: string, name: string, place: Place, family: string): void => {
+    if (!people.has(address)) people.set(address, { address, name, place, family });
+  };
+  for (const [place, targets] of [
+    ["to", content.to],
+    ["cc", content.cc],
+    ["bcc", content.bcc],
+  ] as const) {
     for (const target of targets) {
       if (target.kind === "list") {
         if (lists.some(({ list }) => list.id === target.id)) continue;
         const list = await loadList(db, target.id, caller, "found");
-        const { verdict } = await judge(db, list, caller.email, "signed-in", { ...PLAIN_MESSAGE, size, attachments });
-        const addresses = verdict.outcome === "goes out" && verdict.reaches === "members" ? (await db.select({ address: membership.address }).from(membership).where(and(eq(membership.listId, list.id), isNull(membership.validUntil)))).map(({ address }) => address).filter((address) => !leftOut.has(address)) : [];
+        const { verdict } = await judge(db, list, caller.email, "signed-in", {
+          ...PLAIN_MESSAGE,
+          size,
+          attachments,
+        });
+        const addresses =
+          verdict.outcome === "goes out" && verdict.reaches === "members"
+            ? (
+                await db
+                  .select({ address: membership.address })
+                  .from(membership)
+                  .where(and(eq(membership.listId, list.id), isNull(membership.validUntil)))
+              )
+                .map(({ address }) => address)
+                .filter((address) => !leftOut.has(address))
+            : [];
         const held = new Set(addresses);
-        if (addresses.length > 0) for (const one of await whoBelongs(db, list)) (one.addresses.some((address) => held.has(address)) ? reached : unreachable).add(one.family);
+        if (addresses.length > 0)
+          for (const one of await whoBelongs(db, list))
+            (one.addresses.some((address) => held.has(address)) ? reached : unreachable).add(
+              one.family,
+            );
         lists.push({ list, place, verdict, addresses });
         continue;
       }
       for (const one of await peopleBehind(db, caller, target, known, own.insideDomain)) {
         const family = one.person === "" ? one.address : (familyOf.get(one.person) ?? one.person);
-        if (one.address === "") { unreachable.add(family); continue; }
+        if (one.address === "") {
+          unreachable.add(family);
+          continue;
+        }
         if (leftOut.has(one.address)) continue;
         reached.add(family);
         add(one.address, one.name, place, family);
       }
     }
   }
-  return { house: own, lists, people: [...people.values()], families: reached, unreachable: new Set([...unreachable].filter((family) => !reached.has(family))), known };
+  return {
+    house: own,
+    lists,
+    people: [...people.values()],
+    families: reached,
+    unreachable: new Set([...unreachable].filter((family) => !reached.has(family))),
+    known,
+  };
 }
 
 /** The addresses of a single person, of the people on a private list, or one that was typed. An empty address stands for somebody who has none. */
-async function peopleBehind(db: Queries, caller: Caller, target: Target, known: FactIndex, insideDomain: string): Promise<{ address: string; name: string; person: string }[]> {
-  if (target.kind === "private") return (await peoplePrivately(db, [target.id], caller)).flatMap(({ family, addresses }) => (addresses.length === 0 ? [""] : addresses).map((address) => ({ address, name: "", person: family })));
+async function peopleBehind(
+  db: Queries,
+  caller: Caller,
+  target: Target,
+  known: FactIndex,
+  insideDomain: string,
+): Promise<{ address: string; name: string; person: string }[]> {
+  if (target.kind === "private")
+    return (await peoplePrivately(db, [target.id], caller)).flatMap(({ family, addresses }) =>
+      (addresses.length === 0 ? [""] : addresses).map((address) => ({
+        address,
+        name: "",
+        person: family,
+      })),
+    );
   if (target.kind === "person") {
     const person = known.people.get(target.id);
-    if (person === undefined) throw new Refusal(422, "draft/person", `${target.name} is no longer in the house, or not one whom you may write to.`, "to");
+    if (person === undefined)
+      throw new Refusal(
+        422,
+        "draft/person",
+        `${target.name} is no longer in the house, or not one whom you may write to.`,
+        "to",
+      );
     // Whoever has an inside address and others gets it at every one that the house would use: all of them.
-    return (person.addresses.size === 0 ? [""] : [...person.addresses]).map((address) => ({ address, name: nameOf(person), person: person.id }));
+    return (person.addresses.size === 0 ? [""] : [...person.addresses]).map((address) => ({
+      address,
+      name: nameOf(person),
+      person: person.id,
+    }));
   }
   const read = readAddress(target.id, new Map());
-  if (read.answer !== "clean") throw new Refusal(422, "draft/address", read.answer === "probably" ? `"${target.id}" is no address: did you mean ${read.address}?` : `"${target.id}" is no address: ${read.why}`, "to");
+  if (read.answer !== "clean")
+    throw new Refusal(
+      422,
+      "draft/address",
+      read.answer === "probably"
+        ? `"${target.id}" is no address: did you mean ${read.address}?`
+        : `"${target.id}" is no address: ${read.why}`,
+      "to",
+    );
   const person = [...known.people.values()].find(({ addresses }) => addresses.has(read.address));
-  const name = target.name === target.id ? (person === undefined ? "" : nameOf(person)) : target.name;
-  return [{ address: read.address, name: isInside(read.address, insideDomain) && person === undefined ? "" : name, person: person?.id ?? "" }];
+  const name =
+    target.name === target.id ? (person === undefined ? "" : nameOf(person)) : target.name;
+  return [
+    {
+      address: read.address,
+      name: isInside(read.address, insideDomain) && person === undefined ? "" : name,
+      person: person?.id ?? "",
+    },
+  ];
 }
 
 /** Refuses what can not be sent as it is put together, in the words that the composer shows. */
-export function refuseUnsendable({ lists, people }: ResolvedDraft, content: DraftContent, mayLead: (list: LoadedList) => boolean): void {
-  if (lists.length + people.length === 0) throw new Refusal(422, "draft/nobody", "Nobody is to get it yet. Choose a list, a person or an address.", "to");
-  if ([...content.to, ...content.cc, ...content.bcc].filter(({ kind }) => kind === "address").length > MOST_ADDRESSES) throw new Refusal(422, "draft/addresses", `At most ${MOST_ADDRESSES} single addresses; for more, make a list.`, "to");
+export function refuseUnsendable(
+  { lists, people }: ResolvedDraft,
+  content: DraftContent,
+  mayLead: (list: LoadedList) => boolean,
+): void {
+  if (lists.length + people.length === 0)
+    throw new Refusal(
+      422,
+      "draft/nobody",
+      "Nobody is to get it yet. Choose a list, a person or an address.",
+      "to",
+    );
+  if (
+    [...content.to, ...content.cc, ...content.bcc].filter(({ kind }) => kind === "address").length >
+    MOST_ADDRESSES
+  )
+    throw new Refusal(
+      422,
+      "draft/addresses",
+      `At most ${MOST_ADDRESSES} single addresses; for more, make a list.`,
+      "to",
+    );
   for (const { list, verdict } of lists) {
-    if (verdict.outcome !== "goes out" && verdict.outcome !== "held") throw new Refusal(403, "post/refused", `${list.title}: ${verdict.reasons.map(({ sentence }) => sentence).join(" ")}`, "to");
-    if (lists.length + people.length > 1 && (verdict.outcome === "held" || verdict.reaches === "leads")) throw new Refusal(422, "post/alone", `${list.title} takes your mail otherwise than the rest: ${verdict.outcome === "held" ? "it is held there for a lead" : "it reaches the leads alone"}. Write to it by itself.`, "to");
-    if (content.as === "list" && !mayLead(list)) throw new Refusal(403, "draft/as-list", `Leads and coordinators write as the list; for ${list.title} you are neither.`, "as");
-    if (content.shown && list.rules.seen !== "yes") throw new Refusal(422, "draft/shown", `By its rules the members of ${list.title} do not see each other, so addresses can not be shown.`, "shown");
+    if (verdict.outcome !== "goes out" && verdict.outcome !== "held")
+      throw new Refusal(
+        403,
+        "post/refused",
+        `${list.title}: ${verdict.reasons.map(({ sentence }) => sentence).join(" ")}`,
+        "to",
+      );
+    if (
+      lists.length + people.length > 1 &&
+      (verdict.outcome === "held" || verdict.reaches === "leads")
+    )
+      throw new Refusal(
+        422,
+        "post/alone",
+        `${list.title} takes your mail otherwise than the rest: ${verdict.outcome === "held" ? "it is held there for a lead" : "it reaches the leads alone"}. Write to it by itself.`,
+        "to",
+      );
+    if (content.as === "list" && !mayLead(list))
+      throw new Refusal(
+        403,
+        "draft/as-list",
+        `Leads and coordinators write as the list; for ${list.title} you are neither.`,
+        "as",
+      );
+    if (content.shown && list.rules.seen !== "yes")
+      throw new Refusal(
+        422,
+        "draft/shown",
+        `By its rules the members of ${list.title} do not see each other, so addresses can not be shown.`,
+        "shown",
+      );
   }
-  if (content.as === "list" && lists.length === 0) throw new Refusal(422, "draft/as-list", "There is no list that it could come from.", "as");
+  if (content.as === "list" && lists.length === 0)
+    throw new Refusal(422, "draft/as-list", "There is no list that it could come from.", "as");
 }
 
 /** Of some addresses, who gets it otherwise than at once: in a digest, not while they rest, not at all as mail comes back. */
-export async function gettingOtherwise(db: Queries, lists: readonly DraftList[]): Promise<{ digests: number; resting: number; stopped: number }> {
-  const wanted = lists.flatMap(({ list, addresses }) => addresses.map((address) => ({ l: list.id, a: address })));
+export async function gettingOtherwise(
+  db: Queries,
+  lists: readonly DraftList[],
+): Promise<{ digests: number; resting: number; stopped: number }> {
+  const wanted = lists.flatMap(({ list, addresses }) =>
+    addresses.map((address) => ({ l: list.id, a: address })),
+  );
   if (wanted.length === 0) return { digests: 0, resting: 0, stopped: 0 };
   const { rows } = await db.execute<{ digests: number; resting: number; stopped: number }>(sql`
     with each as (

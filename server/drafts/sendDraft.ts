@@ -18,7 +18,12 @@ import { mayLeadOf } from "./mayLead";
 import { asksOf } from "./reckonDraft";
 import { refuseUnsendable, resolveDraft, type ResolvedDraft } from "./resolve";
 
-export type SentDraft = { post: string | null; addresses: number; outcome: "goes out" | "held"; leavesAt: string | null };
+export type SentDraft = {
+  post: string | null;
+  addresses: number;
+  outcome: "goes out" | "held";
+  leavesAt: string | null;
+};
 type DraftRow = typeof draft.$inferSelect;
 
 /** The largest mail from the composer, in octets. */
@@ -34,38 +39,150 @@ const MOST_REFERENCES = 30;
  * @param script a plain text of a script's, in place of the draft's HTML; it leaves at once
  * @param asked what the writer has been asked and wants all the same; undefined when nobody is there to be asked
  */
-export async function sendDraft({ db, settings }: Pick<Context, "db" | "settings">, caller: Caller, row: DraftRow, asked: readonly string[] | undefined, script?: { text: string }): Promise<SentDraft> {
+export async function sendDraft(
+  { db, settings }: Pick<Context, "db" | "settings">,
+  caller: Caller,
+  row: DraftRow,
+  asked: readonly string[] | undefined,
+  script?: { text: string },
+): Promise<SentDraft> {
   const content = row.content;
   const files = await db.select().from(draftFile).where(eq(draftFile.draftId, row.id));
   const html = cleanHtml(content.html);
-  if (content.subject.trim() === "") throw new Refusal(422, "draft/subject", "Give it a subject.", "subject");
+  if (content.subject.trim() === "")
+    throw new Refusal(422, "draft/subject", "Give it a subject.", "subject");
   const text = script?.text ?? textOf(html);
-  if (text.trim() === "" && files.length === 0) throw new Refusal(422, "draft/text", "Write something.", "text");
-  const resolved = await resolveDraft(db, caller, content, Buffer.byteLength(html) + Buffer.byteLength(text) + files.reduce((sum, { size }) => sum + size, 0), files.filter(({ cid }) => cid === "").map(({ type, size }) => ({ type, size })));
-  refuseUnsendable(resolved, content, await mayLeadOf(db, caller, resolved.lists.map(({ list }) => list.id)));
-  const addresses = [...new Set([...resolved.lists.flatMap((own) => own.addresses), ...resolved.people.map(({ address }) => address)])];
-  const open = asked === undefined ? [] : (await asksOf(db, caller, content, resolved, addresses, files.length)).filter(({ id }) => !asked.includes(id));
-  if (open.length > 0) throw new Refusal(409, "draft/ask", open.map(({ sentence }) => sentence).join(" "), open[0]?.id ?? "");
-  const made = await composeDraft(caller, content, { html, text }, files, resolved, await answeredBy(db, caller, content));
-  if (made.raw.length > LARGEST) throw new Refusal(422, "draft/large", `With its files this mail has ${Math.ceil(made.raw.length / 1024 / 1024)} MB; at most ${LARGEST / 1024 / 1024} MB can be sent. Put the largest file elsewhere and send its address.`, "files");
+  if (text.trim() === "" && files.length === 0)
+    throw new Refusal(422, "draft/text", "Write something.", "text");
+  const resolved = await resolveDraft(
+    db,
+    caller,
+    content,
+    Buffer.byteLength(html) +
+      Buffer.byteLength(text) +
+      files.reduce((sum, { size }) => sum + size, 0),
+    files.filter(({ cid }) => cid === "").map(({ type, size }) => ({ type, size })),
+  );
+  refuseUnsendable(
+    resolved,
+    content,
+    await mayLeadOf(
+      db,
+      caller,
+      resolved.lists.map(({ list }) => list.id),
+    ),
+  );
+  const addresses = [
+    ...new Set([
+      ...resolved.lists.flatMap((own) => own.addresses),
+      ...resolved.people.map(({ address }) => address),
+    ]),
+  ];
+  const open =
+    asked === undefined
+      ? []
+      : (await asksOf(db, caller, content, resolved, addresses, files.length)).filter(
+          ({ id }) => !asked.includes(id),
+        );
+  if (open.length > 0)
+    throw new Refusal(
+      409,
+      "draft/ask",
+      open.map(({ sentence }) => sentence).join(" "),
+      open[0]?.id ?? "",
+    );
+  const made = await composeDraft(
+    caller,
+    content,
+    { html, text },
+    files,
+    resolved,
+    await answeredBy(db, caller, content),
+  );
+  if (made.raw.length > LARGEST)
+    throw new Refusal(
+      422,
+      "draft/large",
+      `With its files this mail has ${Math.ceil(made.raw.length / 1024 / 1024)} MB; at most ${LARGEST / 1024 / 1024} MB can be sent. Put the largest file elsewhere and send its address.`,
+      "files",
+    );
   const about = await readMessage(made.raw);
-  const leavesAt = script !== undefined ? undefined : new Date(Date.now() + resolved.house.undoSeconds * 1000);
+  const leavesAt =
+    script !== undefined ? undefined : new Date(Date.now() + resolved.house.undoSeconds * 1000);
   return db.transaction(async (tx) => {
-    const [locked] = await tx.select({ postId: draft.postId }).from(draft).where(eq(draft.id, row.id)).for("update");
-    if (locked?.postId != null) return { post: locked.postId, addresses: addresses.length, outcome: "goes out" as const, leavesAt: null };
+    const [locked] = await tx
+      .select({ postId: draft.postId })
+      .from(draft)
+      .where(eq(draft.id, row.id))
+      .for("update");
+    if (locked?.postId != null)
+      return {
+        post: locked.postId,
+        addresses: addresses.length,
+        outcome: "goes out" as const,
+        leavesAt: null,
+      };
     const messageRow = await storeMessage(tx, made.raw, made.messageId, { merge: made.merge });
     const first = resolved.lists[0];
-    const common = { id: row.id, messageRow, messageId: made.messageId, subject: about.subject, from: { name: caller.name, address: caller.email }, accountId: caller.id, lists: resolved.lists.map(({ list }) => list.id), reasons: resolved.lists.flatMap(({ verdict }) => verdict.reasons.map(({ sentence }) => sentence)), reaches: first?.verdict.outcome === "goes out" || first?.verdict.outcome === "held" ? first.verdict.reaches : "members" as const, returnPath: caller.email, about, asList: content.as === "list" };
+    const common = {
+      id: row.id,
+      messageRow,
+      messageId: made.messageId,
+      subject: about.subject,
+      from: { name: caller.name, address: caller.email },
+      accountId: caller.id,
+      lists: resolved.lists.map(({ list }) => list.id),
+      reasons: resolved.lists.flatMap(({ verdict }) =>
+        verdict.reasons.map(({ sentence }) => sentence),
+      ),
+      reaches:
+        first?.verdict.outcome === "goes out" || first?.verdict.outcome === "held"
+          ? first.verdict.reaches
+          : ("members" as const),
+      returnPath: caller.email,
+      about,
+      asList: content.as === "list",
+    };
     if (first?.verdict.outcome === "held") {
       const post = await recordRefused(tx, { ...common, outcome: "held" });
-      await tellHeld(tx, { postId: post, list: first.list, house: resolved.house, from: common.from, subject: content.subject, askSender: false, url: settings.url });
+      await tellHeld(tx, {
+        postId: post,
+        list: first.list,
+        house: resolved.house,
+        from: common.from,
+        subject: content.subject,
+        askSender: false,
+        url: settings.url,
+      });
       await tx.update(draft).set({ postId: post, sendAt: null }).where(eq(draft.id, row.id));
       return { post, addresses: 0, outcome: "held" as const, leavesAt: null };
     }
-    const privately = [...new Set([...resolved.people.map(({ address }) => address), ...(content.copyToMe ? [caller.email] : [])])];
-    const accepted = await acceptPost(tx, { ...common, privately, leavesAt, leftOut: content.leftOut, fields: made.merge === null ? undefined : fieldsFor([...addresses, ...privately], resolved.known, resolved.house.name) });
-    await tx.update(draft).set({ postId: accepted.id, sendAt: null, fault: "" }).where(eq(draft.id, row.id));
-    return { post: accepted.id, addresses: accepted.addresses, outcome: "goes out" as const, leavesAt: leavesAt?.toISOString() ?? null };
+    const privately = [
+      ...new Set([
+        ...resolved.people.map(({ address }) => address),
+        ...(content.copyToMe ? [caller.email] : []),
+      ]),
+    ];
+    const accepted = await acceptPost(tx, {
+      ...common,
+      privately,
+      leavesAt,
+      leftOut: content.leftOut,
+      fields:
+        made.merge === null
+          ? undefined
+          : fieldsFor([...addresses, ...privately], resolved.known, resolved.house.name),
+    });
+    await tx
+      .update(draft)
+      .set({ postId: accepted.id, sendAt: null, fault: "" })
+      .where(eq(draft.id, row.id));
+    return {
+      post: accepted.id,
+      addresses: accepted.addresses,
+      outcome: "goes out" as const,
+      leavesAt: leavesAt?.toISOString() ?? null,
+    };
   });
 }
 
@@ -73,42 +190,89 @@ export async function sendDraft({ db, settings }: Pick<Context, "db" | "settings
 export async function sendTest(db: Queries, caller: Caller, row: DraftRow): Promise<void> {
   const files = await db.select().from(draftFile).where(eq(draftFile.draftId, row.id));
   const resolved = await resolveDraft(db, caller, row.content);
-  const fields = fieldsFor([caller.email], resolved.known, resolved.house.name).get(caller.email) ?? {};
+  const fields =
+    fieldsFor([caller.email], resolved.known, resolved.house.name).get(caller.email) ?? {};
   const html = fillMerge(cleanHtml(row.content.html), fields, "html");
-  const { raw, messageId } = await composeDraft(caller, { ...row.content, subject: `Test: ${fillMerge(row.content.subject, fields, "text")}` }, { html, text: textOf(html) }, files, { ...resolved, lists: [], people: [] });
+  const { raw, messageId } = await composeDraft(
+    caller,
+    { ...row.content, subject: `Test: ${fillMerge(row.content.subject, fields, "text")}` },
+    { html, text: textOf(html) },
+    files,
+    { ...resolved, lists: [], people: [] },
+  );
   await queueNote(db, raw, messageId, caller.email, "link");
 }
 
 /** The mail that a draft answers, as far as its writer may see it; what is no longer kept is answered without its thread. */
-async function answeredBy(db: Queries, caller: Caller, { answers }: DraftContent): Promise<{ messageId: string; references: string[] } | undefined> {
+async function answeredBy(
+  db: Queries,
+  caller: Caller,
+  { answers }: DraftContent,
+): Promise<{ messageId: string; references: string[] } | undefined> {
   // Drafts from before there were answers do not say so.
   if (answers == null) return undefined;
-  const [found] = await db.select({ messageId: message.messageId, head: sql<Buffer>`substring(${message.raw} from 1 for ${HEAD})` }).from(post).innerJoin(message, eq(message.id, post.messageId)).where(and(eq(post.id, answers), visiblePosts(caller)));
+  const [found] = await db
+    .select({
+      messageId: message.messageId,
+      head: sql<Buffer>`substring(${message.raw} from 1 for ${HEAD})`,
+    })
+    .from(post)
+    .innerJoin(message, eq(message.id, post.messageId))
+    .where(and(eq(post.id, answers), visiblePosts(caller)));
   if (found === undefined) return undefined;
   const before = fieldValue(splitMessage(found.head), "references") ?? "";
-  return { messageId: found.messageId, references: [...before.matchAll(/<[^<>\s]+>/g)].map(([id]) => id).slice(-MOST_REFERENCES) };
+  return {
+    messageId: found.messageId,
+    references: [...before.matchAll(/<[^<>\s]+>/g)].map(([id]) => id).slice(-MOST_REFERENCES),
+  };
 }
 
 /** The mail as MIME, its fields filled in with nothing; and the parts to fill in for each recipient, where there are any. */
-async function composeDraft(caller: Caller, content: DraftContent, { html, text }: { html: string; text: string }, files: readonly (typeof draftFile.$inferSelect)[], { house, lists, people }: ResolvedDraft, answers?: { messageId: string; references: string[] }) {
+async function composeDraft(
+  caller: Caller,
+  content: DraftContent,
+  { html, text }: { html: string; text: string },
+  files: readonly (typeof draftFile.$inferSelect)[],
+  { house, lists, people }: ResolvedDraft,
+  answers?: { messageId: string; references: string[] },
+) {
   const parts = { subject: content.subject.trim(), html: withParts(html, files), text };
   const hasFields = mergeFieldsIn(`${parts.subject} ${parts.text}`).some(({ known }) => known);
   const head = (place: "to" | "cc") => [
-    ...lists.filter((own) => own.place === place).map(({ list }) => ({ name: list.title, address: `${list.name}@${house.listDomain}` })),
-    ...(content.shown ? people.filter((own) => own.place === place).map(({ name, address }) => ({ name, address })) : []),
+    ...lists
+      .filter((own) => own.place === place)
+      .map(({ list }) => ({ name: list.title, address: `${list.name}@${house.listDomain}` })),
+    ...(content.shown
+      ? people.filter((own) => own.place === place).map(({ name, address }) => ({ name, address }))
+      : []),
   ];
   const to = head("to");
   const made = await composeMail({
-    from: { name: caller.name, address: caller.email }, to: to.length === 0 ? [{ name: caller.name, address: caller.email }] : to, cc: head("cc"),
-    subject: fillMerge(parts.subject, {}, "text"), text: fillMerge(parts.text, {}, "text"), html: fillMerge(parts.html, {}, "html"), domain: house.listDomain, ...(answers === undefined ? {} : { answers }),
-    attachments: files.map(({ name, type, content: octets, cid }) => ({ name, type, content: octets, cid })),
+    from: { name: caller.name, address: caller.email },
+    to: to.length === 0 ? [{ name: caller.name, address: caller.email }] : to,
+    cc: head("cc"),
+    subject: fillMerge(parts.subject, {}, "text"),
+    text: fillMerge(parts.text, {}, "text"),
+    html: fillMerge(parts.html, {}, "html"),
+    domain: house.listDomain,
+    ...(answers === undefined ? {} : { answers }),
+    attachments: files.map(({ name, type, content: octets, cid }) => ({
+      name,
+      type,
+      content: octets,
+      cid,
+    })),
   });
   return { ...made, merge: hasFields ? parts : null };
 }
 
 /** The draft of a writer that has not become a post. */
 export async function ownDraft(db: Queries, caller: Caller, id: string): Promise<DraftRow> {
-  const [found] = await db.select().from(draft).where(and(eq(draft.id, id), eq(draft.accountId, caller.id), sql`${draft.postId} is null`));
-  if (found === undefined) throw new Refusal(404, "not-found", "There is no such draft. It may have been sent already.");
+  const [found] = await db
+    .select()
+    .from(draft)
+    .where(and(eq(draft.id, id), eq(draft.accountId, caller.id), sql`${draft.postId} is null`));
+  if (found === undefined)
+    throw new Refusal(404, "not-found", "There is no such draft. It may have been sent already.");
   return found;
 }

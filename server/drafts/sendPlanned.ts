@@ -13,10 +13,27 @@ const AT_ONCE = 100;
  * Sends the mails whose time has come, as their writers may at that moment and to who is on the lists then. One that can not
  * go out is a draft again, with the reason, of which its writer gets a mail. Answers how many went out.
  */
-export async function sendPlanned(context: Pick<Context, "db" | "settings">, now: Date): Promise<number> {
+export async function sendPlanned(
+  context: Pick<Context, "db" | "settings">,
+  now: Date,
+): Promise<number> {
   const { db } = context;
-  const due = await db.select({ draft, caller: { id: account.id, name: account.name, email: account.email, role: account.role, siteId: account.siteId } }).from(draft).innerJoin(account, eq(account.id, draft.accountId))
-    .where(and(lte(draft.sendAt, now), isNull(draft.postId), accountInForce)).orderBy(asc(draft.sendAt)).limit(AT_ONCE);
+  const due = await db
+    .select({
+      draft,
+      caller: {
+        id: account.id,
+        name: account.name,
+        email: account.email,
+        role: account.role,
+        siteId: account.siteId,
+      },
+    })
+    .from(draft)
+    .innerJoin(account, eq(account.id, draft.accountId))
+    .where(and(lte(draft.sendAt, now), isNull(draft.postId), accountInForce))
+    .orderBy(asc(draft.sendAt))
+    .limit(AT_ONCE);
   let sent = 0;
   for (const { draft: row, caller } of due) {
     try {
@@ -25,9 +42,27 @@ export async function sendPlanned(context: Pick<Context, "db" | "settings">, now
     } catch (failure) {
       if (!(failure instanceof Refusal)) throw failure;
       await db.transaction(async (tx) => {
-        const [mine] = await tx.update(draft).set({ sendAt: null, fault: failure.detail }).where(and(eq(draft.id, row.id), isNull(draft.postId), sql`${draft.sendAt} is not null`)).returning({ id: draft.id });
+        const [mine] = await tx
+          .update(draft)
+          .set({ sendAt: null, fault: failure.detail })
+          .where(and(eq(draft.id, row.id), isNull(draft.postId), sql`${draft.sendAt} is not null`))
+          .returning({ id: draft.id });
         if (mine === undefined) return;
-        await sendNote(tx, { name: caller.name, address: caller.email }, { subject: `Not sent: ${row.content.subject}`, text: ["Your mail was to go out at its time, and could not:", "", failure.detail, "", "It is a draft again:", `${context.settings.url}/mail/write?draft=${row.id}`].join("\r\n") });
+        await sendNote(
+          tx,
+          { name: caller.name, address: caller.email },
+          {
+            subject: `Not sent: ${row.content.subject}`,
+            text: [
+              "Your mail was to go out at its time, and could not:",
+              "",
+              failure.detail,
+              "",
+              "It is a draft again:",
+              `${context.settings.url}/mail/write?draft=${row.id}`,
+            ].join("\r\n"),
+          },
+        );
         await notify(tx, "posts");
       });
     }

@@ -24,7 +24,18 @@ import { accountInForce } from "../callers/caller";
 import { proposeShortForms } from "@amigo/core/naming/shortForm";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import { fold } from "@amigo/core/text/fold";
-import { getMaking, getNaming, getNextSeason, postAudienceTry, postEdit, postEditPlan, postNamesTry, postSeason, postSeasonPlan, putNaming } from "@amigo/contract/edits";
+import {
+  getMaking,
+  getNaming,
+  getNextSeason,
+  postAudienceTry,
+  postEdit,
+  postEditPlan,
+  postNamesTry,
+  postSeason,
+  postSeasonPlan,
+  putNaming,
+} from "@amigo/contract/edits";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { account, house, season } from "../db/schema";
@@ -42,67 +53,187 @@ const FIRST = 8;
 export function editRoutes(app: Hono, context: Context): void {
   const { db, desk } = context;
 
-  route(app, context, postEditPlan, async ({ body, caller }) => desk.run("planEdit", { editor: editorOf(caller), edit: body.edit }));
-  route(app, context, postEdit, async ({ body, caller, long }) => desk.run("carryOutEdit", { editor: editorOf(caller), ...body }, long));
+  route(app, context, postEditPlan, async ({ body, caller }) =>
+    desk.run("planEdit", { editor: editorOf(caller), edit: body.edit }),
+  );
+  route(app, context, postEdit, async ({ body, caller, long }) =>
+    desk.run("carryOutEdit", { editor: editorOf(caller), ...body }, long),
+  );
 
   route(app, context, getMaking, async ({ caller }) => {
     const current = await currentSeason(db);
     const index = await houseIndex(db, current.id);
-    const [own] = await db.select({ insideDomain: house.insideDomain, listDomain: house.listDomain }).from(house);
-    const staff = await db.select({ id: account.id, name: account.name }).from(account).where(and(accountInForce, ne(account.role, "helper"))).orderBy(account.name);
-    const presets = [...Object.entries(PRESETS).map(([id, preset]) => ({ id, ...preset, own: false })), ...[...index.presets].map(([id, preset]) => ({ id, ...preset, own: true }))];
-    const bounds = LIST_KINDS.flatMap((kind) => BOUND_RULES.map((rule) => [boundKey(kind, rule), boundOf(kind, rule, index.bounds)] as const)).filter(([key, bound]) => { const widest = boundOf("guardians", ruleIn(key), NO_BOUNDS); return key.includes(" outside") || bound.allowed !== widest.allowed || bound.usual !== widest.usual; });
+    const [own] = await db
+      .select({ insideDomain: house.insideDomain, listDomain: house.listDomain })
+      .from(house);
+    const staff = await db
+      .select({ id: account.id, name: account.name })
+      .from(account)
+      .where(and(accountInForce, ne(account.role, "helper")))
+      .orderBy(account.name);
+    const presets = [
+      ...Object.entries(PRESETS).map(([id, preset]) => ({ id, ...preset, own: false })),
+      ...[...index.presets].map(([id, preset]) => ({ id, ...preset, own: true })),
+    ];
+    const bounds = LIST_KINDS.flatMap((kind) =>
+      BOUND_RULES.map((rule) => [boundKey(kind, rule), boundOf(kind, rule, index.bounds)] as const),
+    ).filter(([key, bound]) => {
+      const widest = boundOf("guardians", ruleIn(key), NO_BOUNDS);
+      return (
+        key.includes(" outside") || bound.allowed !== widest.allowed || bound.usual !== widest.usual
+      );
+    });
     return {
-      staff: staff.map(({ id, name }) => ({ id: staffId(id), name })), self: staffId(caller.id), presets, bounds: Object.fromEntries(bounds), invariantsOff: [...index.invariantsOff],
-      recipes: [...index.recipes].map(([id, { name, each, leads }]) => ({ id, name, each, leads })), insideDomain: own?.insideDomain ?? "", listDomain: own?.listDomain ?? "", everything: caller.role === "coordinator",
+      staff: staff.map(({ id, name }) => ({ id: staffId(id), name })),
+      self: staffId(caller.id),
+      presets,
+      bounds: Object.fromEntries(bounds),
+      invariantsOff: [...index.invariantsOff],
+      recipes: [...index.recipes].map(([id, { name, each, leads }]) => ({ id, name, each, leads })),
+      insideDomain: own?.insideDomain ?? "",
+      listDomain: own?.listDomain ?? "",
+      everything: caller.role === "coordinator",
     };
   });
 
   route(app, context, postAudienceTry, async ({ body, caller }) => {
     const current = await currentSeason(db);
     const index = await standingIndex(db, current.id);
-    const known = caller.role === "coordinator" ? undefined : (await knownPeople(db, caller)).people;
-    const words = known === undefined ? wordsOf(index, current.label) : houseWords({ ...index, people: new Map([...index.people].filter(([id]) => known.has(id))) }, current.label);
-    const completions = completeAudience(body.text.slice(0, body.cursor ?? body.text.length), words);
+    const known =
+      caller.role === "coordinator" ? undefined : (await knownPeople(db, caller)).people;
+    const words =
+      known === undefined
+        ? wordsOf(index, current.label)
+        : houseWords(
+            { ...index, people: new Map([...index.people].filter(([id]) => known.has(id))) },
+            current.label,
+          );
+    const completions = completeAudience(
+      body.text.slice(0, body.cursor ?? body.text.length),
+      words,
+    );
     const parsed = parseAudience(body.text);
     const nothing = { sentence: "", example: "", people: 0, addresses: 0, first: [], completions };
-    if (!parsed.ok) return { ...nothing, faults: body.text.trim() === "" ? [] : [{ ...parsed.fault, proposal: parsed.fault.proposal ?? null }] };
-    const faults = checkAudience(parsed.audience, words, body.each !== "" && body.each !== "house").map((fault) => ({ ...fault, proposal: fault.proposal ?? null }));
-    const example = exampleOf(body.each, words, index.cohorts.get(listKeyParts(body.list)?.of ?? ""));
+    if (!parsed.ok)
+      return {
+        ...nothing,
+        faults:
+          body.text.trim() === ""
+            ? []
+            : [{ ...parsed.fault, proposal: parsed.fault.proposal ?? null }],
+      };
+    const faults = checkAudience(
+      parsed.audience,
+      words,
+      body.each !== "" && body.each !== "house",
+    ).map((fault) => ({ ...fault, proposal: fault.proposal ?? null }));
+    const example = exampleOf(
+      body.each,
+      words,
+      index.cohorts.get(listKeyParts(body.list)?.of ?? ""),
+    );
     const all = whoBelongs(bindAudience(parsed.audience, example), index);
     // Who is on no list that the asker sees is not told, neither by name nor by number.
     const found = known === undefined ? all : all.filter(({ person }) => known.has(person.id));
-    if (found.length < all.length) faults.push({ at: 0, length: body.text.length, sentence: "It reaches people who are on no list that you lead. Narrow it to your own classes, or ask a coordinator to make the list.", proposal: null });
+    if (found.length < all.length)
+      faults.push({
+        at: 0,
+        length: body.text.length,
+        sentence:
+          "It reaches people who are on no list that you lead. Narrow it to your own classes, or ask a coordinator to make the list.",
+        proposal: null,
+      });
     return {
-      faults, completions, sentence: audienceSentence(parsed.audience), example: example?.name ?? "", people: found.length, addresses: new Set(found.flatMap(({ person }) => [...person.addresses])).size,
-      first: found.slice(0, FIRST).map(({ person, reason }) => ({ name: nameOf(person), because: becauseOf(reason, index), reached: person.addresses.size > 0 })),
+      faults,
+      completions,
+      sentence: audienceSentence(parsed.audience),
+      example: example?.name ?? "",
+      people: found.length,
+      addresses: new Set(found.flatMap(({ person }) => [...person.addresses])).size,
+      first: found.slice(0, FIRST).map(({ person, reason }) => ({
+        name: nameOf(person),
+        because: becauseOf(reason, index),
+        reached: person.addresses.size > 0,
+      })),
     };
   });
 
   route(app, context, postNamesTry, async ({ body }) => {
     const current = await currentSeason(db);
     const standing = await standingIndex(db, current.id);
-    const recipes = new Map([...standing.recipes].map(([id, value]) => [id, { ...value, pattern: body.patterns[id] ?? value.pattern }]));
+    const recipes = new Map(
+      [...standing.recipes].map(([id, value]) => [
+        id,
+        { ...value, pattern: body.patterns[id] ?? value.pattern },
+      ]),
+    );
     const shorts = new Map(standing.shorts);
-    for (const [name, short] of Object.entries(body.shorts)) { if (short === null || short === "") shorts.delete(fold(name)); else shorts.set(fold(name), short); }
+    for (const [name, short] of Object.entries(body.shorts)) {
+      if (short === null || short === "") shorts.delete(fold(name));
+      else shorts.set(fold(name), short);
+    }
     const index: FactIndex = { ...standing, recipes, shorts };
-    const lists = [...wantedLists(index).values()].filter(({ open, name }) => open && name !== undefined);
+    const lists = [...wantedLists(index).values()].filter(
+      ({ open, name }) => open && name !== undefined,
+    );
     const naming = await houseNaming(db, current.id, await today(db));
-    const named = new Map(nameByConvention(lists.filter(({ recipe }) => recipe !== undefined), index, naming).map((own) => [own.key, own]));
-    const names = [...new Set([...[...index.cohorts.values()].map(({ name }) => name), ...[...recipes.values()].map(({ label }) => label)])].sort((a, b) => a.localeCompare(b, "en"));
+    const named = new Map(
+      nameByConvention(
+        lists.filter(({ recipe }) => recipe !== undefined),
+        index,
+        naming,
+      ).map((own) => [own.key, own]),
+    );
+    const names = [
+      ...new Set([
+        ...[...index.cohorts.values()].map(({ name }) => name),
+        ...[...recipes.values()].map(({ label }) => label),
+      ]),
+    ].sort((a, b) => a.localeCompare(b, "en"));
     const proposed = proposeShortForms(names, shorts);
     return {
-      rows: lists.map(({ key, title, site, recipe, name = "" }) => {
-        const own = named.get(key) ?? { name, proposal: name, faults: faultsOfName(name, naming.rules) };
-        return { key, title, site, recipe: recipe ?? null, now: name, made: own.name, proposal: own.proposal, faults: own.faults.map((fault) => ({ fault, sentence: nameFaultSentence(fault, own.name, naming.rules) })) };
-      }).sort((a, b) => a.site.localeCompare(b.site, "en") || a.title.localeCompare(b.title, "en")),
-      shorts: names.map((name) => ({ name, short: shorts.get(fold(name)) ?? proposed.get(fold(name)) ?? "", chosen: shorts.has(fold(name)) })),
-      faults: [...recipes].flatMap(([recipe, { pattern }]) => { const read = readPattern(pattern); return read.ok ? [] : [{ recipe, ...read.fault, proposal: read.fault.proposal ?? null }]; }),
+      rows: lists
+        .map(({ key, title, site, recipe, name = "" }) => {
+          const own = named.get(key) ?? {
+            name,
+            proposal: name,
+            faults: faultsOfName(name, naming.rules),
+          };
+          return {
+            key,
+            title,
+            site,
+            recipe: recipe ?? null,
+            now: name,
+            made: own.name,
+            proposal: own.proposal,
+            faults: own.faults.map((fault) => ({
+              fault,
+              sentence: nameFaultSentence(fault, own.name, naming.rules),
+            })),
+          };
+        })
+        .sort((a, b) => a.site.localeCompare(b.site, "en") || a.title.localeCompare(b.title, "en")),
+      shorts: names.map((name) => ({
+        name,
+        short: shorts.get(fold(name)) ?? proposed.get(fold(name)) ?? "",
+        chosen: shorts.has(fold(name)),
+      })),
+      faults: [...recipes].flatMap(([recipe, { pattern }]) => {
+        const read = readPattern(pattern);
+        return read.ok ? [] : [{ recipe, ...read.fault, proposal: read.fault.proposal ?? null }];
+      }),
     };
   });
 
   route(app, context, getNaming, async () => {
-    const [own] = await db.select({ nameLimit: house.nameLimit, reserved: house.reservedNames, convention: house.convention }).from(house);
+    const [own] = await db
+      .select({
+        nameLimit: house.nameLimit,
+        reserved: house.reservedNames,
+        convention: house.convention,
+      })
+      .from(house);
     if (own === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
     return own;
   });
@@ -110,9 +241,24 @@ export function editRoutes(app: Hono, context: Context): void {
   route(app, context, putNaming, async ({ body, caller }) => {
     const reserved = [...new Set(body.reserved.filter((name) => name !== ""))];
     await db.transaction(async (tx) => {
-      const [before] = await tx.select({ nameLimit: house.nameLimit, reserved: house.reservedNames, convention: house.convention }).from(house);
-      await tx.update(house).set({ nameLimit: body.nameLimit, reservedNames: reserved, convention: body.convention });
-      await record(tx, { actorId: caller.id, actor: caller.name, action: "change naming", sentence: `${caller.name} changed what lists' names have to keep to: the convention ${body.convention}, ${body.nameLimit} signs are enough`, before, after: body });
+      const [before] = await tx
+        .select({
+          nameLimit: house.nameLimit,
+          reserved: house.reservedNames,
+          convention: house.convention,
+        })
+        .from(house);
+      await tx
+        .update(house)
+        .set({ nameLimit: body.nameLimit, reservedNames: reserved, convention: body.convention });
+      await record(tx, {
+        actorId: caller.id,
+        actor: caller.name,
+        action: "change naming",
+        sentence: `${caller.name} changed what lists' names have to keep to: the convention ${body.convention}, ${body.nameLimit} signs are enough`,
+        before,
+        after: body,
+      });
     });
     return { ...body, reserved };
   });
@@ -121,11 +267,30 @@ export function editRoutes(app: Hono, context: Context): void {
     const current = await currentSeason(db);
     const facts = await loadFacts(db, current.id);
     const index = await standingIndex(db, current.id);
-    return { current: current.label, wanted: proposeSeason(facts, current.label), cohorts: [...index.cohorts].map(([key, { name, kind, site }]) => ({ key, name, kind, site, students: index.enrolled.get(key)?.size ?? 0 })).sort((a, b) => a.kind.localeCompare(b.kind) || a.site.localeCompare(b.site, "en") || a.name.localeCompare(b.name, "en")) };
+    return {
+      current: current.label,
+      wanted: proposeSeason(facts, current.label),
+      cohorts: [...index.cohorts]
+        .map(([key, { name, kind, site }]) => ({
+          key,
+          name,
+          kind,
+          site,
+          students: index.enrolled.get(key)?.size ?? 0,
+        }))
+        .sort(
+          (a, b) =>
+            a.kind.localeCompare(b.kind) ||
+            a.site.localeCompare(b.site, "en") ||
+            a.name.localeCompare(b.name, "en"),
+        ),
+    };
   });
 
   route(app, context, postSeasonPlan, async ({ body }) => desk.run("planSeason", body));
-  route(app, context, postSeason, async ({ body, caller, long }) => desk.run("openSeason", { actor: { id: caller.id, name: caller.name }, ...body }, long));
+  route(app, context, postSeason, async ({ body, caller, long }) =>
+    desk.run("openSeason", { actor: { id: caller.id, name: caller.name }, ...body }, long),
+  );
 }
 
 const NO_BOUNDS: HouseRules = new Map();
@@ -135,8 +300,12 @@ function ruleIn(key: string): RuleId {
 }
 
 async function currentSeason(db: Queries): Promise<{ id: number; label: string }> {
-  const [current] = await db.select({ id: season.id, label: season.label }).from(season).where(eq(season.current, true));
-  if (current === undefined) throw new Refusal(503, "not-set-up", "This house has no current season.");
+  const [current] = await db
+    .select({ id: season.id, label: season.label })
+    .from(season)
+    .where(eq(season.current, true));
+  if (current === undefined)
+    throw new Refusal(503, "not-set-up", "This house has no current season.");
   return current;
 }
 
@@ -155,9 +324,18 @@ function wordsOf(index: FactIndex, label: string): HouseWords {
 }
 
 /** What "this" stands for while an audience is typed: the list's own class, in a recipe the first that it would be for. */
-function exampleOf(each: Each | "", words: HouseWords, own: CohortValue | undefined): This | undefined {
+function exampleOf(
+  each: Each | "",
+  words: HouseWords,
+  own: CohortValue | undefined,
+): This | undefined {
   if (own !== undefined) return { kind: own.kind, name: own.name };
   if (each === "" || each === "house") return undefined;
-  const name = each === "site" ? words.sites[0] : each === "level" ? words.levels[0] : words.cohorts.find(({ kind }) => kind === each)?.name;
+  const name =
+    each === "site"
+      ? words.sites[0]
+      : each === "level"
+        ? words.levels[0]
+        : words.cohorts.find(({ kind }) => kind === each)?.name;
   return name === undefined ? undefined : { kind: each, name };
 }

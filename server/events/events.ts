@@ -4,7 +4,19 @@ import { sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
 
 /** What changed, so that pages know what to fetch again. */
-export const TOPICS = ["board", "rounds", "sources", "posts", "queue", "house", "people", "greetings", "forms", "intakes", "posted"] as const;
+export const TOPICS = [
+  "board",
+  "rounds",
+  "sources",
+  "posts",
+  "queue",
+  "house",
+  "people",
+  "greetings",
+  "forms",
+  "intakes",
+  "posted",
+] as const;
 
 export type Topic = (typeof TOPICS)[number];
 
@@ -21,13 +33,23 @@ export class Events {
   private readonly heard = new Map<Topic, number>();
   private hearingSince = Infinity;
 
-  constructor(private readonly url: string, private readonly log: Logger) {}
+  constructor(
+    private readonly url: string,
+    private readonly log: Logger,
+  ) {}
 
   async start(): Promise<void> {
     const client = new pg.Client({ connectionString: this.url });
-    client.on("error", (failure) => { this.log.warn({ failure: failure.message }, "the event line to the database broke"); this.again(); });
+    client.on("error", (failure) => {
+      this.log.warn({ failure: failure.message }, "the event line to the database broke");
+      this.again();
+    });
     client.on("end", () => this.again());
-    client.on("notification", ({ payload }) => { const topic = TOPICS.find((own) => own === payload) ?? "board"; this.heard.set(topic, Date.now()); for (const listener of this.listeners) listener(topic); });
+    client.on("notification", ({ payload }) => {
+      const topic = TOPICS.find((own) => own === payload) ?? "board";
+      this.heard.set(topic, Date.now());
+      for (const listener of this.listeners) listener(topic);
+    });
     await client.connect();
     await client.query(`listen ${CHANNEL}`);
     this.client = client;
@@ -42,7 +64,9 @@ export class Events {
 
   /** What changed since a moment, in milliseconds since 1970; everything, where that was before all was heard. */
   since(moment: number): readonly Topic[] {
-    return moment < this.hearingSince ? TOPICS : TOPICS.filter((topic) => (this.heard.get(topic) ?? 0) >= moment);
+    return moment < this.hearingSince
+      ? TOPICS
+      : TOPICS.filter((topic) => (this.heard.get(topic) ?? 0) >= moment);
   }
 
   async close(): Promise<void> {
@@ -58,7 +82,13 @@ export class Events {
     this.hearingSince = Infinity;
     this.retry = setTimeout(() => {
       this.retry = undefined;
-      this.start().then(() => { for (const topic of ["board", "queue"] as const) for (const listener of this.listeners) listener(topic); }, () => this.again());
+      this.start().then(
+        () => {
+          for (const topic of ["board", "queue"] as const)
+            for (const listener of this.listeners) listener(topic);
+        },
+        () => this.again(),
+      );
     }, 1000);
   }
 }

@@ -6,8 +6,23 @@ import type { Queries } from "../db/connect";
 import { storeFacts } from "./queries";
 
 /** Gives a season its first recipes and short forms. */
-export async function storeFirst(db: Queries, seasonId: number, by: string, recipes: readonly RecipeValue[] = FIRST_RECIPES, shorts: Readonly<Record<string, string>> = FIRST_SHORTS): Promise<void> {
+export async function storeFirst(
+  db: Queries,
+  seasonId: number,
+  by: string,
+  recipes: readonly RecipeValue[] = FIRST_RECIPES,
+  shorts: Readonly<Record<string, string>> = FIRST_SHORTS,
+): Promise<void> {
   const origin = { from: "hand", by, at: new Date().toISOString() } as const;
-  const facts = [...recipeFacts(recipes, origin), ...Object.entries(shorts).map(([name, value]): Fact => ({ subject: `short:${fold(name)}`, kind: "short", ref: "", value, origin }))];
+  const facts = [
+    ...recipeFacts(recipes, origin),
+    ...Object.entries(shorts).map(([name, value]): Fact => ({
+      subject: `short:${fold(name)}`,
+      kind: "short",
+      ref: "",
+      value,
+      origin,
+    })),
+  ];
   await storeFacts(db, seasonId, null, new Map(), new Map(facts.map((own) => [factKey(own), own])));
 }

@@ -9,45 +9,86 @@ import type { Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
 import { byHand, fact, season } from "../db/schema";
 
-export const factColumns = { subject: fact.subject, kind: fact.kind, ref: fact.ref, value: fact.value, origin: fact.origin };
+export const factColumns = {
+  subject: fact.subject,
+  kind: fact.kind,
+  ref: fact.ref,
+  value: fact.value,
+  origin: fact.origin,
+};
 
 /** Facts that held at an instant; at none, those that hold now. */
 export function heldAt(instant: Date | undefined): SQL | undefined {
-  return instant === undefined ? isNull(fact.validUntil) : and(lte(fact.validFrom, instant), or(isNull(fact.validUntil), gt(fact.validUntil, instant)));
+  return instant === undefined
+    ? isNull(fact.validUntil)
+    : and(lte(fact.validFrom, instant), or(isNull(fact.validUntil), gt(fact.validUntil, instant)));
 }
 
 /** The facts that hold now in a season. */
 export async function loadFacts(db: Queries, seasonId: number): Promise<Map<string, Fact>> {
-  const rows = await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), isNull(fact.validUntil)));
+  const rows = await db
+    .select(factColumns)
+    .from(fact)
+    .where(and(eq(fact.seasonId, seasonId), isNull(fact.validUntil)));
   return new Map(rows.map((row) => [factKey(row), row as Fact]));
 }
 
 /** What a round began, or ended. */
-export async function factsOfRound(db: Queries, seasonId: number, round: number): Promise<{ began: Fact[]; ended: Fact[] }> {
-  const of = async (column: typeof fact.fromRound | typeof fact.untilRound): Promise<Fact[]> => await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), eq(column, round))) as Fact[];
+export async function factsOfRound(
+  db: Queries,
+  seasonId: number,
+  round: number,
+): Promise<{ began: Fact[]; ended: Fact[] }> {
+  const of = async (column: typeof fact.fromRound | typeof fact.untilRound): Promise<Fact[]> =>
+    (await db
+      .select(factColumns)
+      .from(fact)
+      .where(and(eq(fact.seasonId, seasonId), eq(column, round)))) as Fact[];
   return { began: await of(fact.fromRound), ended: await of(fact.untilRound) };
 }
 
 /** What people have said of who is whom, and of what holds. */
-export async function loadByHand(db: Queries, seasonId: number): Promise<{ links: PersonLink[]; settled: SettledByHand[] }> {
-  const rows = await db.select().from(byHand).where(and(eq(byHand.seasonId, seasonId), isNull(byHand.endedAt))).orderBy(asc(byHand.id));
-  return { links: rows.flatMap(({ links }) => links), settled: rows.flatMap(({ settled, key, by, at }) => (settled === null ? [] : [{ ...settled, key, by, at: at.toISOString() }])) };
+export async function loadByHand(
+  db: Queries,
+  seasonId: number,
+): Promise<{ links: PersonLink[]; settled: SettledByHand[] }> {
+  const rows = await db
+    .select()
+    .from(byHand)
+    .where(and(eq(byHand.seasonId, seasonId), isNull(byHand.endedAt)))
+    .orderBy(asc(byHand.id));
+  return {
+    links: rows.flatMap(({ links }) => links),
+    settled: rows.flatMap(({ settled, key, by, at }) =>
+      settled === null ? [] : [{ ...settled, key, by, at: at.toISOString() }],
+    ),
+  };
 }
 
 /** Says that something other than a reading has changed what will be derived. */
 export async function raiseVersion(db: Queries, seasonId: number): Promise<void> {
-  await db.update(season).set({ version: sql`${season.version} + 1` }).where(eq(season.id, seasonId));
+  await db
+    .update(season)
+    .set({ version: sql`${season.version} + 1` })
+    .where(eq(season.id, seasonId));
 }
 
 /** From so many changed rows on the table is measured anew for the planner. */
 const MANY = 500;
 
 /** Ends the facts that no longer hold and adds those that hold from now on, each in one statement. Without a round, they change by hand. */
-export async function storeFacts(db: Queries, seasonId: number, round: number | null, before: Facts, after: Facts): Promise<void> {
+export async function storeFacts(
+  db: Queries,
+  seasonId: number,
+  round: number | null,
+  before: Facts,
+  after: Facts,
+): Promise<void> {
   const ended: { s: string; k: string; r: string }[] = [];
   for (const [key, old] of before) {
     const now = after.get(key);
-    if (now === undefined || !sameValue(now.value, old.value)) ended.push({ s: old.subject, k: old.kind, r: old.ref });
+    if (now === undefined || !sameValue(now.value, old.value))
+      ended.push({ s: old.subject, k: old.kind, r: old.ref });
   }
   const begun: Fact[] = [];
   for (const [key, now] of after) {
@@ -61,11 +102,28 @@ export async function storeFacts(db: Queries, seasonId: number, round: number | 
       where fact.season_id = ${seasonId} and fact.valid_until is null and fact.subject = gone.s and fact.kind = gone.k and fact.ref = gone.r`);
   }
   if (begun.length > 0) {
-    const [{ now } = { now: "now" }] = (await db.execute<{ now: string }>(sql`select now()::text as now`)).rows;
+    const [{ now } = { now: "now" }] = (
+      await db.execute<{ now: string }>(sql`select now()::text as now`)
+    ).rows;
     function* values(): Generator<CopyValue[]> {
-      for (const own of begun) yield [seasonId, own.subject, own.kind, own.ref, JSON.stringify(own.value), packOrigin(own.origin), searchText(own), now, round];
+      for (const own of begun)
+        yield [
+          seasonId,
+          own.subject,
+          own.kind,
+          own.ref,
+          JSON.stringify(own.value),
+          packOrigin(own.origin),
+          searchText(own),
+          now,
+          round,
+        ];
     }
-    await copyInto(db, "fact (season_id, subject, kind, ref, value, origin, search, valid_from, from_round)", values());
+    await copyInto(
+      db,
+      "fact (season_id, subject, kind, ref, value, origin, search, valid_from, from_round)",
+      values(),
+    );
   }
   await raiseVersion(db, seasonId);
   // After a change of this size the planner would otherwise work with figures of an empty table.
@@ -74,9 +132,13 @@ export async function storeFacts(db: Queries, seasonId: number, round: number | 
 
 function searchText(own: Fact): string | null {
   switch (own.kind) {
-    case "name": return fold(wholeName(own.value));
-    case "number": return fold(own.value);
-    case "address": return own.ref.toLowerCase();
-    default: return null;
+    case "name":
+      return fold(wholeName(own.value));
+    case "number":
+      return fold(own.value);
+    case "address":
+      return own.ref.toLowerCase();
+    default:
+      return null;
   }
 }

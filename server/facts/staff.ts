@@ -7,10 +7,20 @@ import { season } from "../db/schema";
 import { storeFacts } from "./queries";
 
 /** Makes somebody with an account a person on the staff, who can coach classes and stand in audiences. */
-export async function storeStaff(db: Queries, people: readonly { id: string; name: string; email: string; site: string }[], by: string): Promise<void> {
+export async function storeStaff(
+  db: Queries,
+  people: readonly { id: string; name: string; email: string; site: string }[],
+  by: string,
+): Promise<void> {
   const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
   if (current === undefined) return;
   const origin = { from: "hand", by, at: new Date().toISOString() } as const;
   const facts = people.flatMap(({ id, ...own }) => staffFacts({ id: staffId(id), ...own }, origin));
-  await storeFacts(db, current.id, null, new Map(), new Map(facts.map((own) => [factKey(own), own])));
+  await storeFacts(
+    db,
+    current.id,
+    null,
+    new Map(),
+    new Map(facts.map((own) => [factKey(own), own])),
+  );
 }

@@ -11,7 +11,13 @@ const AT_HAND = new Map<number, { version: number; index: FactIndex }>();
 
 /** Everybody of a season as they stand now, kept at hand until something changes. Not to be changed. */
 export async function standingIndex(db: Queries, seasonId: number): Promise<FactIndex> {
-  const [own] = await db.select({ version: season.version, writing: sql<string | null>`pg_current_xact_id_if_assigned()::text` }).from(season).where(eq(season.id, seasonId));
+  const [own] = await db
+    .select({
+      version: season.version,
+      writing: sql<string | null>`pg_current_xact_id_if_assigned()::text`,
+    })
+    .from(season)
+    .where(eq(season.id, seasonId));
   const version = own?.version ?? 0;
   const known = AT_HAND.get(seasonId);
   // What a transaction has written may still be undone, and its version come again with other facts.
@@ -26,8 +32,27 @@ export async function standingIndex(db: Queries, seasonId: number): Promise<Fact
 }
 
 /** Recipes, short forms, house rules and classes of a season, and what is wanted of its lists, or of one: everything but people. */
-export async function houseIndex(db: Queries, seasonId: number, of: { list?: string; instant?: Date | undefined } = {}): Promise<FactIndex> {
-  const lists: SQL | undefined = of.list === undefined ? inArray(fact.kind, ["list", "alias", "exemption"]) : and(inArray(fact.kind, ["list", "alias", "exemption"]), eq(fact.subject, of.list));
-  const rows = await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), heldAt(of.instant), or(inArray(fact.kind, ["recipe", "short", "cohort", "bound", "invariant", "preset"]), lists))) as Fact[];
+export async function houseIndex(
+  db: Queries,
+  seasonId: number,
+  of: { list?: string; instant?: Date | undefined } = {},
+): Promise<FactIndex> {
+  const lists: SQL | undefined =
+    of.list === undefined
+      ? inArray(fact.kind, ["list", "alias", "exemption"])
+      : and(inArray(fact.kind, ["list", "alias", "exemption"]), eq(fact.subject, of.list));
+  const rows = (await db
+    .select(factColumns)
+    .from(fact)
+    .where(
+      and(
+        eq(fact.seasonId, seasonId),
+        heldAt(of.instant),
+        or(
+          inArray(fact.kind, ["recipe", "short", "cohort", "bound", "invariant", "preset"]),
+          lists,
+        ),
+      ),
+    )) as Fact[];
   return indexFacts(new Map(rows.map((own) => [factKey(own), own])));
 }

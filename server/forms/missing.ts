@@ -11,19 +11,61 @@ import { childKey } from "./takeAnswer";
  * Students of a form's classes and teams for whom no answer counts, or whose answering address fails; each with the addresses
  * by which the family can still be written to: other guardians', and the student's own.
  */
-export async function missingFor(db: Queries, own: LoadedForm): Promise<{ students: MissingStudent[]; asked: number }> {
+export async function missingFor(
+  db: Queries,
+  own: LoadedForm,
+): Promise<{ students: MissingStudent[]; asked: number }> {
   const index = await standingIndex(db, own.seasonId);
   const offered = offeredOf(own.content);
-  const answers = await db.select({ child: formAnswer.child, address: formAnswer.address }).from(formAnswer).where(and(eq(formAnswer.formId, own.id), inArray(formAnswer.state, ["accepted", "asked", "held"])));
+  const answers = await db
+    .select({ child: formAnswer.child, address: formAnswer.address })
+    .from(formAnswer)
+    .where(
+      and(eq(formAnswer.formId, own.id), inArray(formAnswer.state, ["accepted", "asked", "held"])),
+    );
   const answered = new Map<string, string[]>();
-  for (const { child, address } of answers) answered.set(child, [...(answered.get(child) ?? []), address]);
-  const stopped = new Set((await db.select({ address: addressTrouble.address }).from(addressTrouble).where(sql`${addressTrouble.state} = 'stopped'`)).map(({ address }) => address));
-  const asked = [...index.people.values()].filter(({ role, cohorts }) => role === "student" && (offered === undefined ? cohorts.size > 0 : [...cohorts].some((key) => offered.has(key))));
+  for (const { child, address } of answers)
+    answered.set(child, [...(answered.get(child) ?? []), address]);
+  const stopped = new Set(
+    (
+      await db
+        .select({ address: addressTrouble.address })
+        .from(addressTrouble)
+        .where(sql`${addressTrouble.state} = 'stopped'`)
+    ).map(({ address }) => address),
+  );
+  const asked = [...index.people.values()].filter(
+    ({ role, cohorts }) =>
+      role === "student" &&
+      (offered === undefined ? cohorts.size > 0 : [...cohorts].some((key) => offered.has(key))),
+  );
   const students = asked.flatMap((student): MissingStudent[] => {
     const by = answered.get(childKey(student));
     if (by !== undefined && by.some((address) => !stopped.has(address))) return [];
-    const ways = [...[...student.ties.keys()].flatMap((id) => index.people.get(id) ?? []), student].flatMap((person) => [...person.addresses].filter((address) => !stopped.has(address)).map((address) => ({ id: person.id, who: nameOf(person), address })));
-    return [{ id: student.id, name: nameOf(student), classes: [...student.cohorts].flatMap((key) => index.cohorts.get(key)?.name ?? []).sort(), why: by === undefined ? "no answer" : "address fails", by: ways }];
+    const ways = [
+      ...[...student.ties.keys()].flatMap((id) => index.people.get(id) ?? []),
+      student,
+    ].flatMap((person) =>
+      [...person.addresses]
+        .filter((address) => !stopped.has(address))
+        .map((address) => ({ id: person.id, who: nameOf(person), address })),
+    );
+    return [
+      {
+        id: student.id,
+        name: nameOf(student),
+        classes: [...student.cohorts].flatMap((key) => index.cohorts.get(key)?.name ?? []).sort(),
+        why: by === undefined ? "no answer" : "address fails",
+        by: ways,
+      },
+    ];
   });
-  return { students: students.sort((one, other) => (one.classes[0] ?? "").localeCompare(other.classes[0] ?? "", "en") || one.name.localeCompare(other.name, "en")), asked: asked.length };
+  return {
+    students: students.sort(
+      (one, other) =>
+        (one.classes[0] ?? "").localeCompare(other.classes[0] ?? "", "en") ||
+        one.name.localeCompare(other.name, "en"),
+    ),
+    asked: asked.length,
+  };
 }

@@ -16,7 +16,12 @@ const MM = 72 / 25.4;
 
 /** The code that leads to an address (ISO/IEC 18004), as SVG. */
 export function qrSvg(url: string): Promise<string> {
-  return QRCode.toString(url, { type: "svg", errorCorrectionLevel: "M", margin: 4, color: { dark: "#000000", light: "#ffffff" } });
+  return QRCode.toString(url, {
+    type: "svg",
+    errorCorrectionLevel: "M",
+    margin: 4,
+    color: { dark: "#000000", light: "#ffffff" },
+  });
 }
 
 /** The same as PNG, large enough for print. */
@@ -25,8 +30,26 @@ export function qrPng(url: string): Promise<Buffer> {
 }
 
 /** A notice to hang up or hand out, A5, as PDF: what it is about, the code, the short address, and a line of text. */
-export async function noticePdf({ house, title, line, url, language }: { house: string; title: string; line: string; url: string; language: string }): Promise<Buffer> {
-  const doc = new PDFDocument({ size: "A5", margin: 14 * MM, lang: language, info: { Title: title, Author: house }, displayTitle: true });
+export async function noticePdf({
+  house,
+  title,
+  line,
+  url,
+  language,
+}: {
+  house: string;
+  title: string;
+  line: string;
+  url: string;
+  language: string;
+}): Promise<Buffer> {
+  const doc = new PDFDocument({
+    size: "A5",
+    margin: 14 * MM,
+    lang: language,
+    info: { Title: title, Author: house },
+    displayTitle: true,
+  });
   const width = doc.page.width - 28 * MM;
   write(doc, house, { size: 12, color: QUIET, width });
   write(doc, title, { size: 26, color: INK, width, gap: 3 * MM });
@@ -39,35 +62,97 @@ export async function noticePdf({ house, title, line, url, language }: { house: 
 }
 
 /** Slips to cut out, ten to a page of A4, each with the personal code of one child. */
-export async function slipsPdf({ house, title, slips }: { house: string; title: string; slips: readonly { name: string; classes: string; code: string; url: string }[] }): Promise<Buffer> {
-  const doc = new PDFDocument({ size: "A4", margin: 0, info: { Title: title, Author: house }, displayTitle: true, autoFirstPage: false });
+export async function slipsPdf({
+  house,
+  title,
+  slips,
+}: {
+  house: string;
+  title: string;
+  slips: readonly { name: string; classes: string; code: string; url: string }[];
+}): Promise<Buffer> {
+  const doc = new PDFDocument({
+    size: "A4",
+    margin: 0,
+    info: { Title: title, Author: house },
+    displayTitle: true,
+    autoFirstPage: false,
+  });
   const [width, height] = [105 * MM, 59 * MM];
-  if (slips.length === 0) { doc.addPage(); write(doc, "Nobody is missing.", { size: 14, color: INK, width: 150 * MM, x: 20 * MM, y: 20 * MM }); }
+  if (slips.length === 0) {
+    doc.addPage();
+    write(doc, "Nobody is missing.", {
+      size: 14,
+      color: INK,
+      width: 150 * MM,
+      x: 20 * MM,
+      y: 20 * MM,
+    });
+  }
   for (const [at, slip] of slips.entries()) {
     if (at % 10 === 0) doc.addPage();
     const [left, top] = [(at % 2) * width, Math.floor((at % 10) / 2) * height];
-    doc.rect(left, top, width, height).dash(2, { space: 3 }).strokeColor("#9AA8AC").stroke().undash();
+    doc
+      .rect(left, top, width, height)
+      .dash(2, { space: 3 })
+      .strokeColor("#9AA8AC")
+      .stroke()
+      .undash();
     const side = 34 * MM;
-    doc.image(await QRCode.toBuffer(slip.url, { type: "png", margin: 2, width: 420 }), left + width - side - 5 * MM, top + 12 * MM, { width: side });
+    doc.image(
+      await QRCode.toBuffer(slip.url, { type: "png", margin: 2, width: 420 }),
+      left + width - side - 5 * MM,
+      top + 12 * MM,
+      { width: side },
+    );
     const text = { width: width - side - 16 * MM, x: left + 7 * MM };
     write(doc, house, { size: 8, color: QUIET, ...text, y: top + 7 * MM });
     write(doc, title, { size: 12, color: INK, ...text, gap: 1 * MM });
     write(doc, slip.name, { size: 11, color: INK, ...text, gap: 2 * MM });
     write(doc, slip.classes, { size: 9, color: QUIET, ...text });
     write(doc, `Code ${slip.code}`, { size: 11, color: INK, ...text, gap: 2 * MM });
-    write(doc, slip.url.replace(/^https?:\/\//, "").replace(/\?.*/, ""), { size: 8, color: QUIET, ...text, gap: 1 * MM });
+    write(doc, slip.url.replace(/^https?:\/\//, "").replace(/\?.*/, ""), {
+      size: 8,
+      color: QUIET,
+      ...text,
+      gap: 1 * MM,
+    });
   }
   return whole(doc);
 }
 
 /** Writes a paragraph, each run of letters in the font file that holds them. */
-function write(doc: PDFKit.PDFDocument, text: string, { size, color, width, gap = 0, align = "left", x = doc.page.margins.left, y = doc.y + gap }: { size: number; color: string; width: number; gap?: number; align?: "left" | "center"; x?: number; y?: number }): void {
-  const runs = text.replace(/[\r\n]+/g, " ").match(new RegExp(`${IN_LATIN.source}+|[^${IN_LATIN.source.slice(1, -1)}]+`, "g")) ?? [];
+function write(
+  doc: PDFKit.PDFDocument,
+  text: string,
+  {
+    size,
+    color,
+    width,
+    gap = 0,
+    align = "left",
+    x = doc.page.margins.left,
+    y = doc.y + gap,
+  }: {
+    size: number;
+    color: string;
+    width: number;
+    gap?: number;
+    align?: "left" | "center";
+    x?: number;
+    y?: number;
+  },
+): void {
+  const runs =
+    text
+      .replace(/[\r\n]+/g, " ")
+      .match(new RegExp(`${IN_LATIN.source}+|[^${IN_LATIN.source.slice(1, -1)}]+`, "g")) ?? [];
   doc.fontSize(size).fillColor(color);
   for (const [at, run] of runs.entries()) {
     doc.font(IN_LATIN.test(run) ? LATIN : FURTHER);
     const options = { width, align, continued: at < runs.length - 1 };
-    if (at === 0) doc.text(run, x, y, options); else doc.text(run, options);
+    if (at === 0) doc.text(run, x, y, options);
+    else doc.text(run, options);
   }
 }
 

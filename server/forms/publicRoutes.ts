@@ -4,7 +4,12 @@ import { html } from "hono/html";
 import type { KnownDomains } from "@amigo/core/address/learnDomains";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { labelOf, languageFor, wordsIn, type FormWords } from "@amigo/core/forms/form";
-import { readAnswer, type Answer, type AnswerFault, type FormChoices } from "@amigo/core/forms/readAnswer";
+import {
+  readAnswer,
+  type Answer,
+  type AnswerFault,
+  type FormChoices,
+} from "@amigo/core/forms/readAnswer";
 import { counted } from "@amigo/core/text/sentence";
 import type { Context } from "../context";
 import { form, formAnswer, type AnswerState } from "../db/schema";
@@ -22,7 +27,12 @@ const QUICKEST = 1500;
 /** How long what stands around a form is good for, in milliseconds. */
 const REMEMBERED = 3000;
 
-interface AtHand { at: number; own: LoadedForm | undefined; choices: FormChoices; known: KnownDomains }
+interface AtHand {
+  at: number;
+  own: LoadedForm | undefined;
+  choices: FormChoices;
+  known: KnownDomains;
+}
 
 const OVER = { "not yet": "This form opens later", over: "This form is closed" } as const;
 
@@ -30,7 +40,9 @@ const OVER = { "not yet": "This form opens later", over: "This form is closed" }
 export function formPublicRoutes(app: Hono, context: Context): void {
   const { db, settings } = context;
   const atHand = new Map<string, Promise<AtHand>>();
-  context.events.on((topic) => { if (topic === "forms" || topic === "board") atHand.clear(); });
+  context.events.on((topic) => {
+    if (topic === "forms" || topic === "board") atHand.clear();
+  });
 
   /** A form with what it needs, asked for once in a few seconds however many fill it in. */
   async function find(slug: string): Promise<AtHand> {
@@ -38,21 +50,58 @@ export function formPublicRoutes(app: Hono, context: Context): void {
     if (known !== undefined && Date.now() - known.at < REMEMBERED) return known;
     const asked = (async (): Promise<AtHand> => {
       const [own] = await loadForms(db, eq(form.slug, slug));
-      return own === undefined ? { at: Date.now(), own, choices: { classes: [], teams: [] }, known: new Map() } : { at: Date.now(), own, choices: await choicesOf(db, own), known: await knownDomains(db, own.seasonId) };
+      return own === undefined
+        ? { at: Date.now(), own, choices: { classes: [], teams: [] }, known: new Map() }
+        : {
+            at: Date.now(),
+            own,
+            choices: await choicesOf(db, own),
+            known: await knownDomains(db, own.seasonId),
+          };
     })();
     if (atHand.size > 200) atHand.clear();
     atHand.set(slug, asked);
     return asked;
   }
 
-  const wordsFor = (http: HonoContext, own: LoadedForm, language = ""): FormWords => wordsIn(own.content, language || http.req.query("language") || languageFor(own.content, http.req.header("Accept-Language") ?? ""));
-  const page = (http: HonoContext, own: { house: string }, words: Pick<FormWords, "language">, title: string, body: unknown, status: 200 | 404 | 422 | 429 = 200) => { http.header("Cache-Control", "no-store"); return http.html(familyPage(title, words.language, own.house, body), status); };
-  const gone = (http: HonoContext) => page(http, { house: "" }, { language: "en" }, "This address leads nowhere", html`<p>The form may be over. Look at the notice once more, or ask the office.</p>`, 404);
-  const languagesOf = (own: LoadedForm, more: string) => own.content.words.map(({ language }) => ({ code: language, url: `/f/${own.slug}?language=${encodeURIComponent(language)}${more}` }));
+  const wordsFor = (http: HonoContext, own: LoadedForm, language = ""): FormWords =>
+    wordsIn(
+      own.content,
+      language ||
+        http.req.query("language") ||
+        languageFor(own.content, http.req.header("Accept-Language") ?? ""),
+    );
+  const page = (
+    http: HonoContext,
+    own: { house: string },
+    words: Pick<FormWords, "language">,
+    title: string,
+    body: unknown,
+    status: 200 | 404 | 422 | 429 = 200,
+  ) => {
+    http.header("Cache-Control", "no-store");
+    return http.html(familyPage(title, words.language, own.house, body), status);
+  };
+  const gone = (http: HonoContext) =>
+    page(
+      http,
+      { house: "" },
+      { language: "en" },
+      "This address leads nowhere",
+      html`<p>The form may be over. Look at the notice once more, or ask the office.</p>`,
+      404,
+    );
+  const languagesOf = (own: LoadedForm, more: string) =>
+    own.content.words.map(({ language }) => ({
+      code: language,
+      url: `/f/${own.slug}?language=${encodeURIComponent(language)}${more}`,
+    }));
 
   /** One more request of a network address in this minute; whether that is still within what is let pass. */
   async function withinRate(http: HonoContext): Promise<boolean> {
-    const { rows } = await db.execute<{ count: number }>(sql`insert into send_rate (key, minute, count) values (${`form ${networkAddress(http, settings)}`}, date_trunc('minute', now()), 1) on conflict (key, minute) do update set count = send_rate.count + 1 returning count`);
+    const { rows } = await db.execute<{ count: number }>(
+      sql`insert into send_rate (key, minute, count) values (${`form ${networkAddress(http, settings)}`}, date_trunc('minute', now()), 1) on conflict (key, minute) do update set count = send_rate.count + 1 returning count`,
+    );
     return Number(rows[0]?.count ?? 0) <= settings.formPerMinute;
   }
 
@@ -61,7 +110,13 @@ export function formPublicRoutes(app: Hono, context: Context): void {
     const link = await linkBehind(db, token, "sign-up");
     const [own] = link === undefined ? [] : await loadForms(db, eq(form.id, link.about));
     if (link === undefined || own === undefined) return gone(http);
-    return page(http, own, wordsFor(http, own), wordsFor(http, own).title, minePage(own, token, link.address, await answersOf(db, own.id, link.address)));
+    return page(
+      http,
+      own,
+      wordsFor(http, own),
+      wordsFor(http, own).title,
+      minePage(own, token, link.address, await answersOf(db, own.id, link.address)),
+    );
   });
 
   app.post("/f/mine/:token", async (http) => {
@@ -71,14 +126,32 @@ export function formPublicRoutes(app: Hono, context: Context): void {
     if (link === undefined || own === undefined) return gone(http);
     await confirmAnswers(db, own, settings.url, { address: link.address });
     const words = wordsFor(http, own);
-    return page(http, own, words, labelOf(words, "thanks"), html`<p>${labelOf(words, "thanksMore")}</p>${minePage(own, token, link.address, await answersOf(db, own.id, link.address))}`);
+    return page(
+      http,
+      own,
+      words,
+      labelOf(words, "thanks"),
+      html`<p>${labelOf(words, "thanksMore")}</p>
+        ${minePage(own, token, link.address, await answersOf(db, own.id, link.address))}`,
+    );
   });
 
   app.get("/f/second/:token", async (http) => {
     const link = await linkBehind(db, http.req.param("token"), "second guardian");
     const found = link === undefined ? undefined : await secondOf(link.about);
     if (link === undefined || found === undefined) return gone(http);
-    return page(http, found.own, { language: "en" }, `Mail for ${found.answer.given} ${found.answer.family}?`, html`<p>${found.answer.name} has named you as a guardian. Would you like the mail of ${found.own.house} at <b>${link.address}</b> as well?</p><form method="post"><button>Yes, write to me as well</button></form><p>If not, there is nothing to do.</p>`);
+    return page(
+      http,
+      found.own,
+      { language: "en" },
+      `Mail for ${found.answer.given} ${found.answer.family}?`,
+      html`<p>
+          ${found.answer.name} has named you as a guardian. Would you like the mail of
+          ${found.own.house} at <b>${link.address}</b> as well?
+        </p>
+        <form method="post"><button>Yes, write to me as well</button></form>
+        <p>If not, there is nothing to do.</p>`,
+    );
   });
 
   app.post("/f/second/:token", async (http) => {
@@ -86,11 +159,22 @@ export function formPublicRoutes(app: Hono, context: Context): void {
     const found = link === undefined ? undefined : await secondOf(link.about);
     if (link === undefined || found === undefined) return gone(http);
     await confirmSecond(db, link.about, link.address);
-    return page(http, found.own, { language: "en" }, "Thank you", html`<p>${link.address} is with the office now.</p>`);
+    return page(
+      http,
+      found.own,
+      { language: "en" },
+      "Thank you",
+      html`<p>${link.address} is with the office now.</p>`,
+    );
   });
 
-  async function secondOf(answerId: string): Promise<{ own: LoadedForm; answer: Answer } | undefined> {
-    const [row] = await db.select({ formId: formAnswer.formId, answer: formAnswer.answer }).from(formAnswer).where(eq(formAnswer.id, answerId));
+  async function secondOf(
+    answerId: string,
+  ): Promise<{ own: LoadedForm; answer: Answer } | undefined> {
+    const [row] = await db
+      .select({ formId: formAnswer.formId, answer: formAnswer.answer })
+      .from(formAnswer)
+      .where(eq(formAnswer.id, answerId));
     const [own] = row === undefined ? [] : await loadForms(db, eq(form.id, row.formId));
     return row === undefined || own === undefined ? undefined : { own, answer: row.answer };
   }
@@ -100,78 +184,280 @@ export function formPublicRoutes(app: Hono, context: Context): void {
     if (own === undefined) return gone(http);
     const words = wordsFor(http, own);
     const is = isOpen(own);
-    if (is !== "open") return page(http, own, words, words.title, html`<p><b>${OVER[is]}.</b> ${is === "not yet" ? `It can be filled in from ${own.content.opensOn} on.` : `Write to the office of ${own.house} if you still want to tell something.`}</p>`);
+    if (is !== "open")
+      return page(
+        http,
+        own,
+        words,
+        words.title,
+        html`<p>
+          <b>${OVER[is]}.</b>
+          ${is === "not yet" ? `It can be filled in from ${own.content.opensOn} on.` : `Write to the office of ${own.house} if you still want to tell something.`}
+        </p>`,
+      );
     const mine = http.req.query("mine") ?? "";
     const link = mine === "" ? undefined : await linkBehind(db, mine, "sign-up");
     const isMine = link !== undefined && link.about === own.id;
     const changes = http.req.query("changes") ?? "";
-    const before = isMine ? (await answersOf(db, own.id, link.address)) : [];
+    const before = isMine ? await answersOf(db, own.id, link.address) : [];
     const changed = before.find(({ id }) => id === changes);
     const last = before[0];
     const caller = await findCaller(http, context);
-    const fields = changed !== undefined ? fieldsOf(changed.answer) : last !== undefined ? guardianFields(last.answer) : caller !== undefined ? { name: caller.name, address: caller.email } : {};
-    return page(http, own, words, words.title, formFields(own.content, words, choices, { fields: { ...fields, code: http.req.query("code") ?? "" }, faults: [], action: `/f/${own.slug}`, begun: provenOpening(context.dkim.pem, Date.now()), mine: isMine ? mine : "", changes: changed?.id ?? "", known: !isMine && caller !== undefined }, languagesOf(own, isMine ? `&mine=${encodeURIComponent(mine)}&changes=${changed?.id ?? ""}` : "")));
+    const fields =
+      changed !== undefined
+        ? fieldsOf(changed.answer)
+        : last !== undefined
+          ? guardianFields(last.answer)
+          : caller !== undefined
+            ? { name: caller.name, address: caller.email }
+            : {};
+    return page(
+      http,
+      own,
+      words,
+      words.title,
+      formFields(
+        own.content,
+        words,
+        choices,
+        {
+          fields: { ...fields, code: http.req.query("code") ?? "" },
+          faults: [],
+          action: `/f/${own.slug}`,
+          begun: provenOpening(context.dkim.pem, Date.now()),
+          mine: isMine ? mine : "",
+          changes: changed?.id ?? "",
+          known: !isMine && caller !== undefined,
+        },
+        languagesOf(
+          own,
+          isMine ? `&mine=${encodeURIComponent(mine)}&changes=${changed?.id ?? ""}` : "",
+        ),
+      ),
+    );
   });
 
   app.post("/f/:slug/check", async (http) => {
     const { own, known } = await find(http.req.param("slug"));
-    if (own === undefined || !(await withinRate(http))) return http.json({ sentence: "", proposal: "" });
+    if (own === undefined || !(await withinRate(http)))
+      return http.json({ sentence: "", proposal: "" });
     const body = await http.req.parseBody().catch(() => ({}) as Record<string, unknown>);
-    const read = readAddress(typeof body.address === "string" ? body.address.slice(0, 400) : "", known);
-    return http.json(read.answer === "clean" ? { sentence: "", proposal: "" } : { sentence: read.why, proposal: read.answer === "probably" ? read.address : "" });
+    const read = readAddress(
+      typeof body.address === "string" ? body.address.slice(0, 400) : "",
+      known,
+    );
+    return http.json(
+      read.answer === "clean"
+        ? { sentence: "", proposal: "" }
+        : { sentence: read.why, proposal: read.answer === "probably" ? read.address : "" },
+    );
   });
 
   app.post("/f/:slug", async (http) => {
     const { own, choices, known } = await find(http.req.param("slug"));
     if (own === undefined) return gone(http);
     const body = await http.req.parseBody().catch(() => ({}) as Record<string, unknown>);
-    const sent = Object.fromEntries(Object.entries(body).flatMap(([name, value]): [string, string][] => (typeof value === "string" ? [[name, value.slice(0, 4000)]] : [])));
+    const sent = Object.fromEntries(
+      Object.entries(body).flatMap(([name, value]): [string, string][] =>
+        typeof value === "string" ? [[name, value.slice(0, 4000)]] : [],
+      ),
+    );
     const words = wordsFor(http, own, sent.language);
     const is = isOpen(own);
     if (is !== "open") return page(http, own, words, words.title, html`<p><b>${OVER[is]}.</b></p>`);
-    if (!(await withinRate(http))) return page(http, own, words, words.title, html`<p>Much was sent from here within a minute. Wait a minute, go back, and send it again; nothing that you wrote is lost.</p>`, 429);
-    const link = (sent.mine ?? "") === "" ? undefined : await linkBehind(db, sent.mine ?? "", "sign-up");
+    if (!(await withinRate(http)))
+      return page(
+        http,
+        own,
+        words,
+        words.title,
+        html`<p>
+          Much was sent from here within a minute. Wait a minute, go back, and send it again;
+          nothing that you wrote is lost.
+        </p>`,
+        429,
+      );
+    const link =
+      (sent.mine ?? "") === "" ? undefined : await linkBehind(db, sent.mine ?? "", "sign-up");
     const isMine = link !== undefined && link.about === own.id;
     const fields = withTaken(sent);
     const caller = isMine ? undefined : await findCaller(http, context);
     const read = readAnswer(fields, own.content, words, choices, consentOf(own), known);
-    if (!read.ok) return page(http, own, words, words.title, formFields(own.content, words, choices, { fields, faults: read.faults, action: `/f/${own.slug}`, begun: sent.begun ?? "", mine: isMine ? (sent.mine ?? "") : "", changes: isMine ? (sent.changes ?? "") : "", known: caller !== undefined && fields.address === caller.email && faultless(read.faults, "name", "address") }, languagesOf(own, "")), 422);
+    if (!read.ok)
+      return page(
+        http,
+        own,
+        words,
+        words.title,
+        formFields(
+          own.content,
+          words,
+          choices,
+          {
+            fields,
+            faults: read.faults,
+            action: `/f/${own.slug}`,
+            begun: sent.begun ?? "",
+            mine: isMine ? (sent.mine ?? "") : "",
+            changes: isMine ? (sent.changes ?? "") : "",
+            known:
+              caller !== undefined &&
+              fields.address === caller.email &&
+              faultless(read.faults, "name", "address"),
+          },
+          languagesOf(own, ""),
+        ),
+        422,
+      );
     const { answer } = read;
-    const confirmed = isMine ? link.address === answer.address : caller?.email === answer.address && ownOrigin(http);
+    const confirmed = isMine
+      ? link.address === answer.address
+      : caller?.email === answer.address && ownOrigin(http);
     const isRobot = (fields.website ?? "") !== "";
     const wasOpen = isMine ? QUICKEST : openFor(context.dkim.pem, fields.begun ?? "", Date.now());
     // Nobody fills a form in so quickly, but a browser can: what was written stands there still, to be sent once more.
-    if (!isRobot && wasOpen < QUICKEST) return page(http, own, words, words.title, formFields(own.content, words, choices, { fields, faults: [], lookOver: true, action: `/f/${own.slug}`, begun: wasOpen === 0 ? provenOpening(context.dkim.pem, Date.now()) : (sent.begun ?? ""), mine: "", changes: "", known: confirmed === true }, languagesOf(own, "")), 422);
+    if (!isRobot && wasOpen < QUICKEST)
+      return page(
+        http,
+        own,
+        words,
+        words.title,
+        formFields(
+          own.content,
+          words,
+          choices,
+          {
+            fields,
+            faults: [],
+            lookOver: true,
+            action: `/f/${own.slug}`,
+            begun: wasOpen === 0 ? provenOpening(context.dkim.pem, Date.now()) : (sent.begun ?? ""),
+            mine: "",
+            changes: "",
+            known: confirmed === true,
+          },
+          languagesOf(own, ""),
+        ),
+        422,
+      );
     // A robot is thanked like anybody else and nothing is kept.
-    if (!isRobot) await takeAnswer(db, own, settings.url, { answer, language: words.language, changes: isMine && /^[0-9a-f-]{36}$/.test(fields.changes ?? "") ? fields.changes : undefined, confirmed: confirmed === true, code: (fields.code ?? "").trim().toUpperCase().slice(0, 20) });
-    if (confirmed === true && isMine) return page(http, own, words, labelOf(words, "thanks"), html`<p>${labelOf(words, "thanksMore")}</p>${minePage(own, sent.mine ?? "", link.address, await answersOf(db, own.id, link.address))}`);
-    if (confirmed === true) return page(http, own, words, labelOf(words, "thanks"), html`<p>${labelOf(words, "thanksMore")}</p>`);
-    return page(http, own, words, labelOf(words, "sent"), html`<p>${labelOf(words, "sentMore", { address: answer.address })}</p>`);
+    if (!isRobot)
+      await takeAnswer(db, own, settings.url, {
+        answer,
+        language: words.language,
+        changes:
+          isMine && /^[0-9a-f-]{36}$/.test(fields.changes ?? "") ? fields.changes : undefined,
+        confirmed: confirmed === true,
+        code: (fields.code ?? "").trim().toUpperCase().slice(0, 20),
+      });
+    if (confirmed === true && isMine)
+      return page(
+        http,
+        own,
+        words,
+        labelOf(words, "thanks"),
+        html`<p>${labelOf(words, "thanksMore")}</p>
+          ${minePage(own, sent.mine ?? "", link.address, await answersOf(db, own.id, link.address))}`,
+      );
+    if (confirmed === true)
+      return page(
+        http,
+        own,
+        words,
+        labelOf(words, "thanks"),
+        html`<p>${labelOf(words, "thanksMore")}</p>`,
+      );
+    return page(
+      http,
+      own,
+      words,
+      labelOf(words, "sent"),
+      html`<p>${labelOf(words, "sentMore", { address: answer.address })}</p>`,
+    );
   });
 }
 
 /** What a family sees of its own answers. Nothing of it says what else the house knows. */
-function minePage(own: LoadedForm, token: string, address: string, answers: Awaited<ReturnType<typeof answersOf>>) {
+function minePage(
+  own: LoadedForm,
+  token: string,
+  address: string,
+  answers: Awaited<ReturnType<typeof answersOf>>,
+) {
   const waiting = answers.filter(({ state }) => state === "unconfirmed").length;
   const open = isOpen(own) === "open";
   const mine = `/f/${own.slug}?mine=${encodeURIComponent(token)}`;
-  return html`
-    <p>Answers from <b>${address}</b>.</p>
+  return html` <p>Answers from <b>${address}</b>.</p>
     ${waiting === 0 ? "" : html`<form method="post" action="/f/mine/${token}"><button>Yes, ${waiting === 1 ? "this answer is mine" : `these ${counted(waiting, "answer")} are mine`}</button></form>`}
-    ${answers.map(({ id, answer, state }) => html`<div class="answer"><b>${answer.given} ${answer.family}</b> <span class="state">${STATE_WORDS[state]}</span>
-      <dl>${[["Class", answer.class], ["Team", answer.team], ["Guardian", answer.name], ["Second guardian", answer.secondName === "" ? "" : `${answer.secondName} ${answer.secondAddress}`]].flatMap(([term, value]) => (value === "" ? [] : [html`<dt>${term}</dt><dd>${value}</dd>`]))}</dl>
-      ${open && state !== "unconfirmed" ? html`<a href="${mine}&changes=${id}">Change this answer</a>` : ""}</div>`)}
+    ${answers.map(
+      ({ id, answer, state }) =>
+        html`<div class="answer">
+          <b>${answer.given} ${answer.family}</b> <span class="state">${STATE_WORDS[state]}</span>
+          <dl>
+            ${[
+              ["Class", answer.class],
+              ["Team", answer.team],
+              ["Guardian", answer.name],
+              [
+                "Second guardian",
+                answer.secondName === "" ? "" : `${answer.secondName} ${answer.secondAddress}`,
+              ],
+            ].flatMap(([term, value]) =>
+              value === ""
+                ? []
+                : [
+                    html`<dt>${term}</dt>
+                      <dd>${value}</dd>`,
+                  ],
+            )}
+          </dl>
+          ${open && state !== "unconfirmed" ? html`<a href="${mine}&changes=${id}">Change this answer</a>` : ""}
+        </div>`,
+    )}
     ${open && answers.length > waiting ? html`<p class="more"><a href="${mine}">Add another child</a></p>` : ""}`;
 }
 
-const STATE_WORDS: Record<AnswerState, string> = { unconfirmed: "waits for your word", accepted: "is with the office", asked: "is with the office", held: "is with the office", refused: "could not be taken; ask the office", replaced: "" };
+const STATE_WORDS: Record<AnswerState, string> = {
+  unconfirmed: "waits for your word",
+  accepted: "is with the office",
+  asked: "is with the office",
+  held: "is with the office",
+  refused: "could not be taken; ask the office",
+  replaced: "",
+};
 
 function fieldsOf(answer: Answer): Record<string, string> {
-  return { ...guardianFields(answer), given: answer.given, family: answer.family, class: answer.class, team: answer.team, ...Object.fromEntries(answer.questions.map((text, at) => [`question.${at}`, text])), consent: "yes" };
+  return {
+    ...guardianFields(answer),
+    given: answer.given,
+    family: answer.family,
+    class: answer.class,
+    team: answer.team,
+    ...Object.fromEntries(answer.questions.map((text, at) => [`question.${at}`, text])),
+    consent: "yes",
+  };
 }
 
-function guardianFields({ name, address, relationship, secondName, secondAddress, secondRelationship, howOften, family }: Answer): Record<string, string> {
-  return { name, address, relationship, secondName, secondAddress, secondRelationship, howOften, family };
+function guardianFields({
+  name,
+  address,
+  relationship,
+  secondName,
+  secondAddress,
+  secondRelationship,
+  howOften,
+  family,
+}: Answer): Record<string, string> {
+  return {
+    name,
+    address,
+    relationship,
+    secondName,
+    secondAddress,
+    secondRelationship,
+    howOften,
+    family,
+  };
 }
 
 /** Takes what was probably meant where its writer has agreed to it, without having written another one since. */
@@ -180,7 +466,8 @@ function withTaken(fields: Record<string, string>): Record<string, string> {
   for (const field of ["address", "secondAddress"]) {
     const meant = fields[`take.${field}`];
     const keeps = fields[`keep.${field}`] !== undefined;
-    if (meant !== undefined && !keeps && (fields[field] ?? "").trim() === fields[`was.${field}`]) taken[field] = meant;
+    if (meant !== undefined && !keeps && (fields[field] ?? "").trim() === fields[`was.${field}`])
+      taken[field] = meant;
   }
   return taken;
 }
@@ -192,5 +479,7 @@ function faultless(faults: readonly AnswerFault[], ...fields: string[]): boolean
 /** Whether a form was sent from our own page: the session's word counts only then. */
 function ownOrigin(http: HonoContext): boolean {
   const origin = http.req.header("Origin");
-  return origin !== undefined && URL.canParse(origin) && new URL(origin).host === http.req.header("Host");
+  return (
+    origin !== undefined && URL.canParse(origin) && new URL(origin).host === http.req.header("Host")
+  );
 }

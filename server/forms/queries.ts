@@ -16,19 +16,43 @@ export function formsOf(caller: Caller): SQL {
 export const TODAY = sql<string>`to_char(now() at time zone ${house.timeZone}, 'YYYY-MM-DD')`;
 
 const columns = {
-  id: form.id, source: form.sourceId, slug: form.slug, version: form.version, content: form.content, consents: form.consents, by: account.name, mode: source.mode, seasonId: source.seasonId, current: season.current,
-  house: house.name, listDomain: house.listDomain, timeZone: house.timeZone, today: TODAY,
+  id: form.id,
+  source: form.sourceId,
+  slug: form.slug,
+  version: form.version,
+  content: form.content,
+  consents: form.consents,
+  by: account.name,
+  mode: source.mode,
+  seasonId: source.seasonId,
+  current: season.current,
+  house: house.name,
+  listDomain: house.listDomain,
+  timeZone: house.timeZone,
+  today: TODAY,
 };
 
 /** Forms with what belongs to them, by a condition. */
 export async function loadForms(db: Queries, where: SQL | undefined) {
-  return db.select(columns).from(form).innerJoin(source, eq(source.id, form.sourceId)).innerJoin(season, eq(season.id, source.seasonId)).innerJoin(account, eq(account.id, form.accountId)).innerJoin(house, sql`true`).where(where).orderBy(sql`${form.createdAt} desc`);
+  return db
+    .select(columns)
+    .from(form)
+    .innerJoin(source, eq(source.id, form.sourceId))
+    .innerJoin(season, eq(season.id, source.seasonId))
+    .innerJoin(account, eq(account.id, form.accountId))
+    .innerJoin(house, sql`true`)
+    .where(where)
+    .orderBy(sql`${form.createdAt} desc`);
 }
 
 export type LoadedForm = Awaited<ReturnType<typeof loadForms>>[number];
 
 /** Whether a form can be filled in now: one of a season that is over can not. */
-export function isOpen({ content, today, current }: Pick<LoadedForm, "content" | "today" | "current">): FormLine["is"] {
+export function isOpen({
+  content,
+  today,
+  current,
+}: Pick<LoadedForm, "content" | "today" | "current">): FormLine["is"] {
   return current ? formIsOpen(content, today) : "over";
 }
 
@@ -38,30 +62,84 @@ export function consentOf({ content, consents }: Pick<LoadedForm, "content" | "c
 }
 
 /** A form in one line, with the counts of its answers. */
-export async function formLines(db: Queries, forms: readonly LoadedForm[], url: string): Promise<FormLine[]> {
-  const { rows } = forms.length === 0 ? { rows: [] } : await db.execute<{ form_id: string; state: string; count: number }>(sql`select form_id, state, count(*)::int as count from ${formAnswer} where form_id in (select id::uuid from json_array_elements_text(${JSON.stringify(forms.map(({ id }) => id))}::json) as own(id)) group by form_id, state`);
+export async function formLines(
+  db: Queries,
+  forms: readonly LoadedForm[],
+  url: string,
+): Promise<FormLine[]> {
+  const { rows } =
+    forms.length === 0
+      ? { rows: [] }
+      : await db.execute<{ form_id: string; state: string; count: number }>(
+          sql`select form_id, state, count(*)::int as count from ${formAnswer} where form_id in (select id::uuid from json_array_elements_text(${JSON.stringify(forms.map(({ id }) => id))}::json) as own(id)) group by form_id, state`,
+        );
   return forms.map((own) => {
-    const count = (...states: string[]): number => rows.filter(({ form_id: id, state }) => id === own.id && states.includes(state)).reduce((sum, row) => sum + row.count, 0);
-    return { id: own.id, source: own.source, title: wordsIn(own.content, "").title, url: `${url}/f/${own.slug}`, by: own.by, is: isOpen(own), opensOn: own.content.opensOn, closesOn: own.content.closesOn, counts: { unconfirmed: count("unconfirmed"), accepted: count("accepted"), waiting: count("asked", "held"), refused: count("refused") } };
+    const count = (...states: string[]): number =>
+      rows
+        .filter(({ form_id: id, state }) => id === own.id && states.includes(state))
+        .reduce((sum, row) => sum + row.count, 0);
+    return {
+      id: own.id,
+      source: own.source,
+      title: wordsIn(own.content, "").title,
+      url: `${url}/f/${own.slug}`,
+      by: own.by,
+      is: isOpen(own),
+      opensOn: own.content.opensOn,
+      closesOn: own.content.closesOn,
+      counts: {
+        unconfirmed: count("unconfirmed"),
+        accepted: count("accepted"),
+        waiting: count("asked", "held"),
+        refused: count("refused"),
+      },
+    };
   });
 }
 
 /** The classes and teams of the current season that somebody may offer on a form: all for a coordinator, else those of the lists that they lead. */
 export async function cohortsFor(db: Queries, caller: Caller): Promise<FormPage["choices"]> {
-  const led = caller.role === "coordinator" ? sql`true` : sql`${cohort.id} in (select ${list.cohortId} from ${list} where ${changeableBy(caller)})`;
-  const rows = await db.select({ key: cohort.key, name: cohort.name, site: sql<string>`coalesce((select site.name from site where site.id = ${cohort.siteId}), '')`, kind: cohort.kind }).from(cohort).innerJoin(season, and(eq(season.id, cohort.seasonId), eq(season.current, true))).where(and(led, isNull(cohort.goneAt))).orderBy(cohort.name);
-  return rows.flatMap(({ kind, ...row }) => (kind === "class" || kind === "team" ? [{ ...row, kind }] : []));
+  const led =
+    caller.role === "coordinator"
+      ? sql`true`
+      : sql`${cohort.id} in (select ${list.cohortId} from ${list} where ${changeableBy(caller)})`;
+  const rows = await db
+    .select({
+      key: cohort.key,
+      name: cohort.name,
+      site: sql<string>`coalesce((select site.name from site where site.id = ${cohort.siteId}), '')`,
+      kind: cohort.kind,
+    })
+    .from(cohort)
+    .innerJoin(season, and(eq(season.id, cohort.seasonId), eq(season.current, true)))
+    .where(and(led, isNull(cohort.goneAt)))
+    .orderBy(cohort.name);
+  return rows.flatMap(({ kind, ...row }) =>
+    kind === "class" || kind === "team" ? [{ ...row, kind }] : [],
+  );
 }
 
 /** The names of classes and teams that a form offers now. */
-export async function choicesOf(db: Queries, { seasonId, content }: Pick<LoadedForm, "seasonId" | "content">): Promise<FormChoices> {
-  const rows = await db.select({ key: cohort.key, name: cohort.name, kind: cohort.kind }).from(cohort).where(and(eq(cohort.seasonId, seasonId), isNull(cohort.goneAt))).orderBy(cohort.name);
+export async function choicesOf(
+  db: Queries,
+  { seasonId, content }: Pick<LoadedForm, "seasonId" | "content">,
+): Promise<FormChoices> {
+  const rows = await db
+    .select({ key: cohort.key, name: cohort.name, kind: cohort.kind })
+    .from(cohort)
+    .where(and(eq(cohort.seasonId, seasonId), isNull(cohort.goneAt)))
+    .orderBy(cohort.name);
   const offered = offeredOf(content);
-  const of = (kind: string): string[] => rows.filter((row) => row.kind === kind && (offered === undefined || offered.has(row.key))).map(({ name }) => name);
+  const of = (kind: string): string[] =>
+    rows
+      .filter((row) => row.kind === kind && (offered === undefined || offered.has(row.key)))
+      .map(({ name }) => name);
   return { classes: of("class"), teams: of("team") };
 }
 
 /** The keys that a form offers; undefined for all. */
-export function offeredOf({ cohorts }: Pick<FormContent, "cohorts">): ReadonlySet<string> | undefined {
+export function offeredOf({
+  cohorts,
+}: Pick<FormContent, "cohorts">): ReadonlySet<string> | undefined {
   return cohorts.length === 0 ? undefined : new Set(cohorts);
 }

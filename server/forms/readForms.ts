@@ -22,7 +22,10 @@ export async function readForms(context: Context): Promise<void> {
   for (const { id, sourceId, mark, seen } of await changedForms(db)) {
     const client = await context.connection.pool.connect();
     try {
-      const { rows } = await client.query<{ free: boolean }>("select pg_try_advisory_lock($1, hashtext($2)) as free", [FORM_LOCK, id]);
+      const { rows } = await client.query<{ free: boolean }>(
+        "select pg_try_advisory_lock($1, hashtext($2)) as free",
+        [FORM_LOCK, id],
+      );
       if (rows[0]?.free !== true) continue;
       try {
         await readForm(context, id, sourceId, { ...seen, answers: mark });
@@ -37,24 +40,79 @@ export async function readForms(context: Context): Promise<void> {
 
 /** The forms whose counted answers are not those of the last reading. */
 async function changedForms(db: Queries) {
-  const marks = db.select({ formId: formAnswer.formId, mark: sql<string>`count(*) || ' ' || sum(${formAnswer.number}) || ' ' || count(${formAnswer.secondConfirmedAt})`.as("mark") }).from(formAnswer).where(eq(formAnswer.state, "accepted")).groupBy(formAnswer.formId).as("marks");
-  return db.select({ id: form.id, sourceId: source.id, seen: source.seen, mark: sql<string>`${marks.mark} || ' ' || ${form.version}` }).from(form).innerJoin(source, eq(source.id, form.sourceId)).innerJoin(season, and(eq(season.id, source.seasonId), eq(season.current, true))).innerJoin(marks, eq(marks.formId, form.id))
-    .where(sql`${source.seen}->>'answers' is distinct from ${marks.mark} || ' ' || ${form.version}`);
+  const marks = db
+    .select({
+      formId: formAnswer.formId,
+      mark: sql<string>`count(*) || ' ' || sum(${formAnswer.number}) || ' ' || count(${formAnswer.secondConfirmedAt})`.as(
+        "mark",
+      ),
+    })
+    .from(formAnswer)
+    .where(eq(formAnswer.state, "accepted"))
+    .groupBy(formAnswer.formId)
+    .as("marks");
+  return db
+    .select({
+      id: form.id,
+      sourceId: source.id,
+      seen: source.seen,
+      mark: sql<string>`${marks.mark} || ' ' || ${form.version}`,
+    })
+    .from(form)
+    .innerJoin(source, eq(source.id, form.sourceId))
+    .innerJoin(season, and(eq(season.id, source.seasonId), eq(season.current, true)))
+    .innerJoin(marks, eq(marks.formId, form.id))
+    .where(
+      sql`${source.seen}->>'answers' is distinct from ${marks.mark} || ' ' || ${form.version}`,
+    );
 }
 
-async function readForm(context: Context, id: string, sourceId: string, seen: Record<string, string>): Promise<void> {
+async function readForm(
+  context: Context,
+  id: string,
+  sourceId: string,
+  seen: Record<string, string>,
+): Promise<void> {
   const { db, desk } = context;
   const [own] = await loadForms(db, eq(form.id, id));
   if (own === undefined) return;
   try {
     const { text, plan } = await sheetOf(db, own);
     const title = wordsIn(own.content, "").title;
-    await desk.run("readFile", { actor: { id: null, name: `Amigo (from the form "${title}")` }, into: { id: sourceId }, file: { name: `${own.slug}.csv`, bytes: new TextEncoder().encode(`\uFEFF${text}`), plan, writtenAt: new Date().toISOString() }, byItself: own.mode === "itself" });
-    await db.update(source).set({ seen, outcome: "", failures: 0, failingSince: null, triedAt: sql`now()` }).where(eq(source.id, sourceId));
+    await desk.run("readFile", {
+      actor: { id: null, name: `Amigo (from the form "${title}")` },
+      into: { id: sourceId },
+      file: {
+        name: `${own.slug}.csv`,
+        bytes: new TextEncoder().encode(`\uFEFF${text}`),
+        plan,
+        writtenAt: new Date().toISOString(),
+      },
+      byItself: own.mode === "itself",
+    });
+    await db
+      .update(source)
+      .set({ seen, outcome: "", failures: 0, failingSince: null, triedAt: sql`now()` })
+      .where(eq(source.id, sourceId));
   } catch (failure) {
-    const outcome = failure instanceof Refusal ? failure.detail : "Something in Amigo failed while reading the answers, and nothing was changed.";
-    if (!(failure instanceof Refusal)) context.log.error({ failure: failure instanceof Error ? failure.stack : String(failure), form: id }, "the answers of a form could not be read");
-    await db.update(source).set({ outcome, failures: sql`${source.failures} + 1`, failingSince: sql`coalesce(${source.failingSince}, now())`, triedAt: sql`now()` }).where(eq(source.id, sourceId));
+    const outcome =
+      failure instanceof Refusal
+        ? failure.detail
+        : "Something in Amigo failed while reading the answers, and nothing was changed.";
+    if (!(failure instanceof Refusal))
+      context.log.error(
+        { failure: failure instanceof Error ? failure.stack : String(failure), form: id },
+        "the answers of a form could not be read",
+      );
+    await db
+      .update(source)
+      .set({
+        outcome,
+        failures: sql`${source.failures} + 1`,
+        failingSince: sql`coalesce(${source.failingSince}, now())`,
+        triedAt: sql`now()`,
+      })
+      .where(eq(source.id, sourceId));
   }
   await applyHowOften(db);
   await notify(db, "sources");
@@ -62,8 +120,19 @@ async function readForm(context: Context, id: string, sourceId: string, seen: Re
 
 /** The answers that count as a sheet, oldest first. */
 async function sheetOf(db: Queries, own: LoadedForm) {
-  const rows = await db.select({ at: sql<string>`to_char(${formAnswer.at} at time zone ${own.timeZone}, 'YYYY-MM-DD HH24:MI:SS')`, answer: formAnswer.answer, second: formAnswer.secondConfirmedAt }).from(formAnswer).where(and(eq(formAnswer.formId, own.id), eq(formAnswer.state, "accepted"))).orderBy(formAnswer.number);
-  const { rows: cells, plan } = answersSheet(own.content, rows.map(({ second, ...row }) => ({ ...row, second: second !== null })));
+  const rows = await db
+    .select({
+      at: sql<string>`to_char(${formAnswer.at} at time zone ${own.timeZone}, 'YYYY-MM-DD HH24:MI:SS')`,
+      answer: formAnswer.answer,
+      second: formAnswer.secondConfirmedAt,
+    })
+    .from(formAnswer)
+    .where(and(eq(formAnswer.formId, own.id), eq(formAnswer.state, "accepted")))
+    .orderBy(formAnswer.number);
+  const { rows: cells, plan } = answersSheet(
+    own.content,
+    rows.map(({ second, ...row }) => ({ ...row, second: second !== null })),
+  );
   return { text: Papa.unparse(cells, { newline: "\r\n" }), plan };
 }
 

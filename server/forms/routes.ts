@@ -5,7 +5,18 @@ import { wordsIn, type FormContent } from "@amigo/core/forms/form";
 import { harmlessCell } from "@amigo/core/sheet/harmlessCell";
 import { fold } from "@amigo/core/text/fold";
 import { may } from "@amigo/core/access/may";
-import { getAnswers, getForm, getForms, getMissing, getOlderAnswers, postAnswerDecision, postForm, postFormPreview, putForm, type AnswerLine } from "@amigo/contract/forms";
+import {
+  getAnswers,
+  getForm,
+  getForms,
+  getMissing,
+  getOlderAnswers,
+  postAnswerDecision,
+  postForm,
+  postFormPreview,
+  putForm,
+  type AnswerLine,
+} from "@amigo/contract/forms";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
@@ -18,7 +29,15 @@ import { record } from "../journal/record";
 import { familyPage, formFields } from "./formPage";
 import { missingFor } from "./missing";
 import { noticePdf, qrPng, qrSvg, slipsPdf } from "./notice";
-import { choicesOf, cohortsFor, consentOf, formLines, formsOf, loadForms, type LoadedForm } from "./queries";
+import {
+  choicesOf,
+  cohortsFor,
+  consentOf,
+  formLines,
+  formsOf,
+  loadForms,
+  type LoadedForm,
+} from "./queries";
 import { codesFor } from "./slips";
 import { decideAnswer, formOfAnswer } from "./takeAnswer";
 
@@ -28,27 +47,88 @@ const AT_ONCE = 100;
 export function formRoutes(app: Hono, context: Context): void {
   const { db, settings } = context;
 
-  route(app, context, getForms, async ({ caller }) => ({ forms: await formLines(db, await loadForms(db, and(formsOf(caller), eq(season.current, true))), settings.url), choices: await cohortsFor(db, caller) }));
+  route(app, context, getForms, async ({ caller }) => ({
+    forms: await formLines(
+      db,
+      await loadForms(db, and(formsOf(caller), eq(season.current, true))),
+      settings.url,
+    ),
+    choices: await cohortsFor(db, caller),
+  }));
 
   route(app, context, postFormPreview, async ({ body }) => {
     const [own] = await db.select({ name: house.name }).from(house);
-    const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
+    const [current] = await db
+      .select({ id: season.id })
+      .from(season)
+      .where(eq(season.current, true));
     const words = wordsIn(body.content, body.language);
-    const fields = formFields(body.content, words, await choicesOf(db, { seasonId: current?.id ?? 0, content: body.content }), { fields: {}, faults: [], action: "", begun: "", mine: "", changes: "", known: false }, body.content.words.map(({ language }) => ({ code: language, url: "#" })));
-    return { html: String(familyPage(words.title, words.language, own?.name ?? "", fields, { script: false })) };
+    const fields = formFields(
+      body.content,
+      words,
+      await choicesOf(db, { seasonId: current?.id ?? 0, content: body.content }),
+      { fields: {}, faults: [], action: "", begun: "", mine: "", changes: "", known: false },
+      body.content.words.map(({ language }) => ({ code: language, url: "#" })),
+    );
+    return {
+      html: String(
+        familyPage(words.title, words.language, own?.name ?? "", fields, { script: false }),
+      ),
+    };
   });
 
   route(app, context, postForm, async ({ body, caller }) => {
     await checkCohorts(caller, body.content);
-    const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
-    if (current === undefined) throw new Refusal(503, "not-set-up", "This house has no current season.");
+    const [current] = await db
+      .select({ id: season.id })
+      .from(season)
+      .where(eq(season.current, true));
+    if (current === undefined)
+      throw new Refusal(503, "not-set-up", "This house has no current season.");
     const title = wordsIn(body.content, "").title;
     return db.transaction(async (tx) => {
-      const [made] = await tx.insert(source).values({ name: title, kind: "form", seasonId: current.id, mode: modeFor(caller, body.mode, "ask") }).onConflictDoNothing().returning({ id: source.id });
-      if (made === undefined) throw new Refusal(409, "form/title-taken", `There is a source called "${title}" already. Give the form another title.`, "title");
-      const [own] = await tx.insert(form).values({ sourceId: made.id, slug: body.slug, content: body.content, consents: nextConsents([], body.content), accountId: caller.id }).onConflictDoNothing().returning({ id: form.id });
-      if (own === undefined) throw new Refusal(409, "form/slug-taken", `Another form has the address "${body.slug}". Choose another.`, "slug");
-      await record(tx, { actorId: caller.id, actor: caller.name, action: "make form", sentence: `${caller.name} made the sign-up form "${title}"`, after: { form: own.id } });
+      const [made] = await tx
+        .insert(source)
+        .values({
+          name: title,
+          kind: "form",
+          seasonId: current.id,
+          mode: modeFor(caller, body.mode, "ask"),
+        })
+        .onConflictDoNothing()
+        .returning({ id: source.id });
+      if (made === undefined)
+        throw new Refusal(
+          409,
+          "form/title-taken",
+          `There is a source called "${title}" already. Give the form another title.`,
+          "title",
+        );
+      const [own] = await tx
+        .insert(form)
+        .values({
+          sourceId: made.id,
+          slug: body.slug,
+          content: body.content,
+          consents: nextConsents([], body.content),
+          accountId: caller.id,
+        })
+        .onConflictDoNothing()
+        .returning({ id: form.id });
+      if (own === undefined)
+        throw new Refusal(
+          409,
+          "form/slug-taken",
+          `Another form has the address "${body.slug}". Choose another.`,
+          "slug",
+        );
+      await record(tx, {
+        actorId: caller.id,
+        actor: caller.name,
+        action: "make form",
+        sentence: `${caller.name} made the sign-up form "${title}"`,
+        after: { form: own.id },
+      });
       await notify(tx, "forms", "sources");
       return { id: own.id };
     });
@@ -58,7 +138,16 @@ export function formRoutes(app: Hono, context: Context): void {
     const own = await seen(params.id, caller);
     const [line] = await formLines(db, [own], settings.url);
     if (line === undefined) throw notFound("form");
-    return { ...line, slug: own.slug, version: own.version, content: own.content, mode: own.mode, consent: consentOf(own), choices: await cohortsFor(db, caller), mayStep: may(caller.role, "decide a round") };
+    return {
+      ...line,
+      slug: own.slug,
+      version: own.version,
+      content: own.content,
+      mode: own.mode,
+      consent: consentOf(own),
+      choices: await cohortsFor(db, caller),
+      mayStep: may(caller.role, "decide a round"),
+    };
   });
 
   route(app, context, putForm, async ({ params, body, caller }) => {
@@ -66,12 +155,54 @@ export function formRoutes(app: Hono, context: Context): void {
     await checkCohorts(caller, body.content);
     const title = wordsIn(body.content, "").title;
     return db.transaction(async (tx) => {
-      const [own] = await tx.update(form).set({ slug: body.slug, content: body.content, consents: nextConsents(before.consents, body.content), version: body.version + 1 }).where(and(eq(form.id, before.id), eq(form.version, body.version))).returning({ version: form.version })
-        .catch((failure: unknown) => { throw isTaken(failure) ? new Refusal(409, "form/slug-taken", `Another form has the address "${body.slug}". Choose another.`, "slug") : failure; });
-      if (own === undefined) throw new Refusal(409, "form/changed", "Somebody else has changed this form meanwhile. Open it again to see what it is now, and make your change there.");
-      await tx.update(source).set({ name: title, mode: modeFor(caller, body.mode, before.mode) }).where(eq(source.id, before.source))
-        .catch((failure: unknown) => { throw isTaken(failure) ? new Refusal(409, "form/title-taken", `There is a source called "${title}" already. Give the form another title.`, "title") : failure; });
-      await record(tx, { actorId: caller.id, actor: caller.name, action: "change form", sentence: `${caller.name} changed the sign-up form "${title}"`, before: { slug: before.slug, content: before.content, mode: before.mode }, after: { slug: body.slug, content: body.content, mode: body.mode } });
+      const [own] = await tx
+        .update(form)
+        .set({
+          slug: body.slug,
+          content: body.content,
+          consents: nextConsents(before.consents, body.content),
+          version: body.version + 1,
+        })
+        .where(and(eq(form.id, before.id), eq(form.version, body.version)))
+        .returning({ version: form.version })
+        .catch((failure: unknown) => {
+          throw isTaken(failure)
+            ? new Refusal(
+                409,
+                "form/slug-taken",
+                `Another form has the address "${body.slug}". Choose another.`,
+                "slug",
+              )
+            : failure;
+        });
+      if (own === undefined)
+        throw new Refusal(
+          409,
+          "form/changed",
+          "Somebody else has changed this form meanwhile. Open it again to see what it is now, and make your change there.",
+        );
+      await tx
+        .update(source)
+        .set({ name: title, mode: modeFor(caller, body.mode, before.mode) })
+        .where(eq(source.id, before.source))
+        .catch((failure: unknown) => {
+          throw isTaken(failure)
+            ? new Refusal(
+                409,
+                "form/title-taken",
+                `There is a source called "${title}" already. Give the form another title.`,
+                "title",
+              )
+            : failure;
+        });
+      await record(tx, {
+        actorId: caller.id,
+        actor: caller.name,
+        action: "change form",
+        sentence: `${caller.name} changed the sign-up form "${title}"`,
+        before: { slug: before.slug, content: before.content, mode: before.mode },
+        after: { slug: body.slug, content: body.content, mode: body.mode },
+      });
       await notify(tx, "forms", "sources");
       return { version: own.version };
     });
@@ -80,8 +211,17 @@ export function formRoutes(app: Hono, context: Context): void {
   route(app, context, getAnswers, async ({ params, query, caller }) => {
     const own = await seen(params.id, caller);
     const where = and(eq(formAnswer.formId, own.id), stateIs(query.state), wordsAre(query.q));
-    const [count] = await db.select({ total: sql<number>`count(*)`.mapWith(Number) }).from(formAnswer).where(where);
-    const rows = await db.select().from(formAnswer).where(where).orderBy(SORTS[query.sort]).limit(AT_ONCE).offset(query.from);
+    const [count] = await db
+      .select({ total: sql<number>`count(*)`.mapWith(Number) })
+      .from(formAnswer)
+      .where(where);
+    const rows = await db
+      .select()
+      .from(formAnswer)
+      .where(where)
+      .orderBy(SORTS[query.sort])
+      .limit(AT_ONCE)
+      .offset(query.from);
     return { total: count?.total ?? 0, answers: await lines(db, rows) };
   });
 
@@ -89,50 +229,186 @@ export function formRoutes(app: Hono, context: Context): void {
     await seen((await formOfAnswer(db, params.id)) ?? params.id, caller);
     const [own] = await db.select().from(formAnswer).where(eq(formAnswer.id, params.id));
     if (own === undefined) throw notFound("answer");
-    return lines(db, await db.select().from(formAnswer).where(and(eq(formAnswer.formId, own.formId), eq(formAnswer.child, own.child), eq(formAnswer.state, "replaced"), sql`${formAnswer.number} < ${own.number}`)).orderBy(sql`${formAnswer.number} desc`).limit(AT_ONCE));
+    return lines(
+      db,
+      await db
+        .select()
+        .from(formAnswer)
+        .where(
+          and(
+            eq(formAnswer.formId, own.formId),
+            eq(formAnswer.child, own.child),
+            eq(formAnswer.state, "replaced"),
+            sql`${formAnswer.number} < ${own.number}`,
+          ),
+        )
+        .orderBy(sql`${formAnswer.number} desc`)
+        .limit(AT_ONCE),
+    );
   });
 
   route(app, context, postAnswerDecision, async ({ params, body, caller }) => {
     const own = await seen((await formOfAnswer(db, params.id)) ?? params.id, caller);
-    const state = await decideAnswer(db, own, settings.url, params.id, { id: caller.id, name: caller.name }, body.take);
-    if (state === undefined) throw new Refusal(409, "form/decided", "Somebody has decided on this answer already, or a newer one has come.");
+    const state = await decideAnswer(
+      db,
+      own,
+      settings.url,
+      params.id,
+      { id: caller.id, name: caller.name },
+      body.take,
+    );
+    if (state === undefined)
+      throw new Refusal(
+        409,
+        "form/decided",
+        "Somebody has decided on this answer already, or a newer one has come.",
+      );
     return { state };
   });
 
-  route(app, context, getMissing, async ({ params, caller }) => missingFor(db, await seen(params.id, caller)));
+  route(app, context, getMissing, async ({ params, caller }) =>
+    missingFor(db, await seen(params.id, caller)),
+  );
 
-  file("/api/forms/:id/answers.csv", "text/csv; charset=utf-8", (own) => `${own.slug}-answers.csv`, async (own) => {
-    const words = wordsIn(own.content, "");
-    const rows = await db.select().from(formAnswer).where(eq(formAnswer.formId, own.id)).orderBy(formAnswer.number);
-    const head = ["Answered", "State", "First name", "Surname", "Class", "Team", "Guardian", "Address", "Relationship", "Second guardian", "Second address", "Second relationship", ...words.questions.map(({ title }) => title), "How often", "Consent", "Language", "Decided by"];
-    const cells = rows.map(({ at, state, answer, language, decidedBy }) => [at.toISOString(), state, answer.given, answer.family, answer.class, answer.team, answer.name, answer.address, answer.relationship, answer.secondName, answer.secondAddress, answer.secondRelationship, ...own.content.questions.map((_, index) => answer.questions[index] ?? ""), answer.howOften, answer.consent === 0 ? "" : String(answer.consent), language, decidedBy]);
-    return `\uFEFF${Papa.unparse([head, ...cells].map((row) => row.map(harmlessCell)), { newline: "\r\n" })}`;
-  });
-  file("/api/forms/:id/qr.svg", "image/svg+xml", (own) => `${own.slug}.svg`, (own) => qrSvg(urlOf(own)));
-  file("/api/forms/:id/qr.png", "image/png", (own) => `${own.slug}.png`, (own) => qrPng(urlOf(own)));
-  file("/api/forms/:id/notice.pdf", "application/pdf", (own) => `${own.slug}-notice.pdf`, (own, http) => { const words = wordsIn(own.content, http.req.query("language") ?? ""); return noticePdf({ house: own.house, title: words.title, line: http.req.query("line")?.slice(0, 300) ?? "", url: urlOf(own), language: words.language }); });
-  file("/api/forms/:id/slips.pdf", "application/pdf", (own) => `${own.slug}-slips.pdf`, async (own) => {
-    const { students } = await missingFor(db, own);
-    const codes = await codesFor(db, own.id, students.map(({ id }) => id));
-    return slipsPdf({ house: own.house, title: wordsIn(own.content, "").title, slips: students.map(({ id, name, classes }) => ({ name, classes: classes.join(", "), code: codes.get(id) ?? "", url: `${urlOf(own)}?code=${codes.get(id) ?? ""}` })) });
-  });
+  file(
+    "/api/forms/:id/answers.csv",
+    "text/csv; charset=utf-8",
+    (own) => `${own.slug}-answers.csv`,
+    async (own) => {
+      const words = wordsIn(own.content, "");
+      const rows = await db
+        .select()
+        .from(formAnswer)
+        .where(eq(formAnswer.formId, own.id))
+        .orderBy(formAnswer.number);
+      const head = [
+        "Answered",
+        "State",
+        "First name",
+        "Surname",
+        "Class",
+        "Team",
+        "Guardian",
+        "Address",
+        "Relationship",
+        "Second guardian",
+        "Second address",
+        "Second relationship",
+        ...words.questions.map(({ title }) => title),
+        "How often",
+        "Consent",
+        "Language",
+        "Decided by",
+      ];
+      const cells = rows.map(({ at, state, answer, language, decidedBy }) => [
+        at.toISOString(),
+        state,
+        answer.given,
+        answer.family,
+        answer.class,
+        answer.team,
+        answer.name,
+        answer.address,
+        answer.relationship,
+        answer.secondName,
+        answer.secondAddress,
+        answer.secondRelationship,
+        ...own.content.questions.map((_, index) => answer.questions[index] ?? ""),
+        answer.howOften,
+        answer.consent === 0 ? "" : String(answer.consent),
+        language,
+        decidedBy,
+      ]);
+      return `\uFEFF${Papa.unparse(
+        [head, ...cells].map((row) => row.map(harmlessCell)),
+        { newline: "\r\n" },
+      )}`;
+    },
+  );
+  file(
+    "/api/forms/:id/qr.svg",
+    "image/svg+xml",
+    (own) => `${own.slug}.svg`,
+    (own) => qrSvg(urlOf(own)),
+  );
+  file(
+    "/api/forms/:id/qr.png",
+    "image/png",
+    (own) => `${own.slug}.png`,
+    (own) => qrPng(urlOf(own)),
+  );
+  file(
+    "/api/forms/:id/notice.pdf",
+    "application/pdf",
+    (own) => `${own.slug}-notice.pdf`,
+    (own, http) => {
+      const words = wordsIn(own.content, http.req.query("language") ?? "");
+      return noticePdf({
+        house: own.house,
+        title: words.title,
+        line: http.req.query("line")?.slice(0, 300) ?? "",
+        url: urlOf(own),
+        language: words.language,
+      });
+    },
+  );
+  file(
+    "/api/forms/:id/slips.pdf",
+    "application/pdf",
+    (own) => `${own.slug}-slips.pdf`,
+    async (own) => {
+      const { students } = await missingFor(db, own);
+      const codes = await codesFor(
+        db,
+        own.id,
+        students.map(({ id }) => id),
+      );
+      return slipsPdf({
+        house: own.house,
+        title: wordsIn(own.content, "").title,
+        slips: students.map(({ id, name, classes }) => ({
+          name,
+          classes: classes.join(", "),
+          code: codes.get(id) ?? "",
+          url: `${urlOf(own)}?code=${codes.get(id) ?? ""}`,
+        })),
+      });
+    },
+  );
 
   /** A file of one form, for whoever sees the form. */
-  function file(path: string, type: string, name: (own: LoadedForm) => string, make: (own: LoadedForm, http: HonoContext) => Promise<string | Buffer>): void {
+  function file(
+    path: string,
+    type: string,
+    name: (own: LoadedForm) => string,
+    make: (own: LoadedForm, http: HonoContext) => Promise<string | Buffer>,
+  ): void {
     app.get(path, async (http) => {
       const caller = await findCaller(http, context);
-      if (caller === undefined) throw new Refusal(401, "signed-out", "You are not signed in, or your session has ended. Sign in again.");
-      if (!may(caller.role, "make forms")) throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
+      if (caller === undefined)
+        throw new Refusal(
+          401,
+          "signed-out",
+          "You are not signed in, or your session has ended. Sign in again.",
+        );
+      if (!may(caller.role, "make forms"))
+        throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
       const own = await seen(http.req.param("id") ?? "", caller);
       const made = await make(own, http);
-      return http.body(typeof made === "string" ? made : new Uint8Array(made), 200, { "Content-Type": type, "Content-Disposition": `${http.req.query("look") === undefined ? "attachment" : "inline"}; filename="${name(own)}"`, "Cache-Control": "no-store" });
+      return http.body(typeof made === "string" ? made : new Uint8Array(made), 200, {
+        "Content-Type": type,
+        "Content-Disposition": `${http.req.query("look") === undefined ? "attachment" : "inline"}; filename="${name(own)}"`,
+        "Cache-Control": "no-store",
+      });
     });
   }
 
   const urlOf = (own: LoadedForm): string => `${settings.url}/f/${own.slug}`;
 
   async function seen(id: string, caller: Caller): Promise<LoadedForm> {
-    const [own] = /^[0-9a-f-]{36}$/i.test(id) ? await loadForms(db, and(eq(form.id, id), formsOf(caller))) : [];
+    const [own] = /^[0-9a-f-]{36}$/i.test(id)
+      ? await loadForms(db, and(eq(form.id, id), formsOf(caller)))
+      : [];
     if (own === undefined) throw notFound("form");
     return own;
   }
@@ -142,40 +418,88 @@ export function formRoutes(app: Hono, context: Context): void {
     if (caller.role === "coordinator") return;
     const own = new Set((await cohortsFor(db, caller)).map(({ key }) => key));
     const chooses = parts.includes("class") || parts.includes("team");
-    if (chooses && (cohorts.length === 0 || cohorts.some((key) => !own.has(key)))) throw new Refusal(403, "form/classes", "Choose the classes and teams of the lists that you lead; a coordinator can offer the others.", "cohorts");
+    if (chooses && (cohorts.length === 0 || cohorts.some((key) => !own.has(key))))
+      throw new Refusal(
+        403,
+        "form/classes",
+        "Choose the classes and teams of the lists that you lead; a coordinator can offer the others.",
+        "cohorts",
+      );
   }
 }
 
 /** Only who decides on rounds may let a form carry its own out. */
-function modeFor(caller: Caller, wanted: "ask" | "itself", before: "ask" | "itself"): "ask" | "itself" {
+function modeFor(
+  caller: Caller,
+  wanted: "ask" | "itself",
+  before: "ask" | "itself",
+): "ask" | "itself" {
   return may(caller.role, "decide a round") ? wanted : before;
 }
 
 /** The consent's versions, with a new one where its words have changed. */
-function nextConsents(before: readonly ConsentVersion[], { words, parts }: FormContent): ConsentVersion[] {
-  const texts = Object.fromEntries(words.map(({ language, consent }) => [language, consent.trim()]));
+function nextConsents(
+  before: readonly ConsentVersion[],
+  { words, parts }: FormContent,
+): ConsentVersion[] {
+  const texts = Object.fromEntries(
+    words.map(({ language, consent }) => [language, consent.trim()]),
+  );
   const last = before.at(-1);
-  if (!parts.includes("consent") || JSON.stringify(last?.texts) === JSON.stringify(texts)) return [...before];
+  if (!parts.includes("consent") || JSON.stringify(last?.texts) === JSON.stringify(texts))
+    return [...before];
   return [...before, { version: (last?.version ?? 0) + 1, since: new Date().toISOString(), texts }];
 }
 
 const SORTS: Record<"newest" | "child" | "class" | "guardian", SQL> = {
-  newest: sql`${formAnswer.number} desc`, child: sql`${formAnswer.child}, ${formAnswer.number} desc`, class: sql`${formAnswer.answer}->>'class', ${formAnswer.child}`, guardian: sql`lower(${formAnswer.answer}->>'name'), ${formAnswer.number} desc`,
+  newest: sql`${formAnswer.number} desc`,
+  child: sql`${formAnswer.child}, ${formAnswer.number} desc`,
+  class: sql`${formAnswer.answer}->>'class', ${formAnswer.child}`,
+  guardian: sql`lower(${formAnswer.answer}->>'name'), ${formAnswer.number} desc`,
 };
 
 function stateIs(state: string): SQL | undefined {
   if (state === "all") return sql`${formAnswer.state} <> 'replaced'`;
-  return state === "waiting" ? sql`${formAnswer.state} in ('asked', 'held')` : sql`${formAnswer.state} = ${state}`;
+  return state === "waiting"
+    ? sql`${formAnswer.state} in ('asked', 'held')`
+    : sql`${formAnswer.state} = ${state}`;
 }
 
 function wordsAre(text: string): SQL | undefined {
-  const words = fold(text).split(" ").filter((word) => word !== "");
-  return words.length === 0 ? undefined : and(...words.map((word) => sql`(position(${word} in ${formAnswer.child}) > 0 or position(${word} in lower(${formAnswer.address})) > 0 or position(${word} in lower(${formAnswer.answer}->>'name')) > 0 or position(${word} in lower(${formAnswer.answer}->>'class')) > 0)`));
+  const words = fold(text)
+    .split(" ")
+    .filter((word) => word !== "");
+  return words.length === 0
+    ? undefined
+    : and(
+        ...words.map(
+          (word) =>
+            sql`(position(${word} in ${formAnswer.child}) > 0 or position(${word} in lower(${formAnswer.address})) > 0 or position(${word} in lower(${formAnswer.answer}->>'name')) > 0 or position(${word} in lower(${formAnswer.answer}->>'class')) > 0)`,
+        ),
+      );
 }
 
-async function lines(db: Queries, rows: readonly (typeof formAnswer.$inferSelect)[]): Promise<AnswerLine[]> {
+async function lines(
+  db: Queries,
+  rows: readonly (typeof formAnswer.$inferSelect)[],
+): Promise<AnswerLine[]> {
   const [first] = rows;
   if (first === undefined) return [];
-  const { rows: counts } = await db.execute<{ child: string; count: number }>(sql`select child, count(*)::int as count from form_answer where form_id = ${first.formId} and state = 'replaced' and child in (select own from json_array_elements_text(${JSON.stringify(rows.map(({ child }) => child))}::json) as own) group by child`);
-  return rows.map(({ id, at, language, answer, state, why, secondConfirmedAt, decidedBy, child }) => ({ id, at: at.toISOString(), language, answer, state, why, second: answer.secondAddress === "" ? "none" : secondConfirmedAt === null ? "waiting" : "confirmed", older: state === "replaced" ? 0 : (counts.find((own) => own.child === child)?.count ?? 0), decidedBy }));
+  const { rows: counts } = await db.execute<{ child: string; count: number }>(
+    sql`select child, count(*)::int as count from form_answer where form_id = ${first.formId} and state = 'replaced' and child in (select own from json_array_elements_text(${JSON.stringify(rows.map(({ child }) => child))}::json) as own) group by child`,
+  );
+  return rows.map(
+    ({ id, at, language, answer, state, why, secondConfirmedAt, decidedBy, child }) => ({
+      id,
+      at: at.toISOString(),
+      language,
+      answer,
+      state,
+      why,
+      second:
+        answer.secondAddress === "" ? "none" : secondConfirmedAt === null ? "waiting" : "confirmed",
+      older: state === "replaced" ? 0 : (counts.find((own) => own.child === child)?.count ?? 0),
+      decidedBy,
+    }),
+  );
 }

@@ -8,9 +8,33 @@ const SIGNS = "ABCDEFGHJKMNPQRSTUVWXYZ23456789";
 const LENGTH = 10;
 
 /** The personal codes of some students for a form; whoever has none yet is given one, which stays. */
-export async function codesFor(db: Queries, formId: string, students: readonly string[]): Promise<ReadonlyMap<string, string>> {
-  const known = new Set((await db.select({ student: formCode.student }).from(formCode).where(eq(formCode.formId, formId))).map(({ student }) => student));
-  const fresh = students.filter((student) => !known.has(student)).map((student) => ({ formId, student, code: Array.from({ length: LENGTH }, () => SIGNS.charAt(randomInt(SIGNS.length))).join("") }));
+export async function codesFor(
+  db: Queries,
+  formId: string,
+  students: readonly string[],
+): Promise<ReadonlyMap<string, string>> {
+  const known = new Set(
+    (
+      await db
+        .select({ student: formCode.student })
+        .from(formCode)
+        .where(eq(formCode.formId, formId))
+    ).map(({ student }) => student),
+  );
+  const fresh = students
+    .filter((student) => !known.has(student))
+    .map((student) => ({
+      formId,
+      student,
+      code: Array.from({ length: LENGTH }, () => SIGNS.charAt(randomInt(SIGNS.length))).join(""),
+    }));
   if (fresh.length > 0) await db.insert(formCode).values(fresh).onConflictDoNothing();
-  return new Map((await db.select({ student: formCode.student, code: formCode.code }).from(formCode).where(eq(formCode.formId, formId))).map(({ student, code }) => [student, code]));
+  return new Map(
+    (
+      await db
+        .select({ student: formCode.student, code: formCode.code })
+        .from(formCode)
+        .where(eq(formCode.formId, formId))
+    ).map(({ student, code }) => [student, code]),
+  );
 }

@@ -14,12 +14,34 @@ import { staffId } from "@amigo/core/step/carryByHand";
 import { fold } from "@amigo/core/text/fold";
 import { PRECEDENCE } from "@amigo/core/identity/precedence";
 import { LIMITS } from "@amigo/core/step/guards/limits";
-import { deleteToken, getFind, getHealth, getHouse, getJournal, getTokens, JournalWanted, postToken, putLimits } from "@amigo/contract/house";
+import {
+  deleteToken,
+  getFind,
+  getHealth,
+  getHouse,
+  getJournal,
+  getTokens,
+  JournalWanted,
+  postToken,
+  putLimits,
+} from "@amigo/contract/house";
 import { accountInForce } from "../callers/caller";
 import { hashToken, makeToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { account, apiToken, cohort, fact, house, journal, list, listRole, season, site, source } from "../db/schema";
+import {
+  account,
+  apiToken,
+  cohort,
+  fact,
+  house,
+  journal,
+  list,
+  listRole,
+  season,
+  site,
+  source,
+} from "../db/schema";
 import { houseIndex } from "../facts/standing";
 import { notFound, Refusal } from "../http/fault";
 import { findCaller, route } from "../http/route";
@@ -36,36 +58,116 @@ export function houseRoutes(app: Hono, context: Context): void {
   route(app, context, getHealth, async ({ http }) => {
     const relay = new URL(settings.relay);
     const [database, smtp, relayUp] = await Promise.all([
-      db.execute(sql`select 1`).then(() => true, () => false),
+      db.execute(sql`select 1`).then(
+        () => true,
+        () => false,
+      ),
       greets(settings.smtpHost, settings.smtpPort),
-      greets(relay.hostname, Number(relay.port || (relay.protocol === "smtps:" ? 465 : 25)), relay.protocol === "smtps:"),
+      greets(
+        relay.hostname,
+        Number(relay.port || (relay.protocol === "smtps:" ? 465 : 25)),
+        relay.protocol === "smtps:",
+      ),
     ]);
     const well = database && smtp && relayUp;
     if (!well) http.status(503);
-    return { status: well ? "ok" as const : "failing" as const, database, smtp, relay: relayUp };
+    return {
+      status: well ? ("ok" as const) : ("failing" as const),
+      database,
+      smtp,
+      relay: relayUp,
+    };
   });
 
   route(app, context, getHouse, async () => {
     const [own] = await db.select().from(house);
     if (own === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
-    const [current] = await db.select({ id: season.id, label: season.label }).from(season).where(eq(season.current, true));
+    const [current] = await db
+      .select({ id: season.id, label: season.label })
+      .from(season)
+      .where(eq(season.current, true));
     // A season whose opening was taken back is neither current nor over.
-    const seasons = await db.select({ label: season.label, current: season.current, lists: count(list.id) }).from(season).leftJoin(list, eq(list.seasonId, season.id)).where(or(eq(season.current, true), isNotNull(season.overOn))).groupBy(season.id).orderBy(desc(season.label));
-    const sites = await db.select({ code: site.code, name: site.name, classes: count(cohort.id) }).from(site).leftJoin(cohort, and(eq(cohort.siteId, site.id), isNull(cohort.goneAt), eq(cohort.seasonId, current?.id ?? 0))).groupBy(site.id).orderBy(site.name);
+    const seasons = await db
+      .select({ label: season.label, current: season.current, lists: count(list.id) })
+      .from(season)
+      .leftJoin(list, eq(list.seasonId, season.id))
+      .where(or(eq(season.current, true), isNotNull(season.overOn)))
+      .groupBy(season.id)
+      .orderBy(desc(season.label));
+    const sites = await db
+      .select({ code: site.code, name: site.name, classes: count(cohort.id) })
+      .from(site)
+      .leftJoin(
+        cohort,
+        and(
+          eq(cohort.siteId, site.id),
+          isNull(cohort.goneAt),
+          eq(cohort.seasonId, current?.id ?? 0),
+        ),
+      )
+      .groupBy(site.id)
+      .orderBy(site.name);
     const index = await houseIndex(db, current?.id ?? 0);
-    const lists = await db.select({ recipeId: list.recipeId, count: count(), apart: sql<number>`count(*) filter (where cardinality(${list.apart}) > 0)`.mapWith(Number) }).from(list).where(and(eq(list.seasonId, current?.id ?? 0), isNull(list.closedAt))).groupBy(list.recipeId);
+    const lists = await db
+      .select({
+        recipeId: list.recipeId,
+        count: count(),
+        apart: sql<number>`count(*) filter (where cardinality(${list.apart}) > 0)`.mapWith(Number),
+      })
+      .from(list)
+      .where(and(eq(list.seasonId, current?.id ?? 0), isNull(list.closedAt)))
+      .groupBy(list.recipeId);
     const byRecipe = new Map(lists.map((row) => [row.recipeId, row]));
-    const accounts = await db.select({ id: account.id, name: account.name, email: account.email, role: account.role, site: site.name, leads: count(list.id) }).from(account).leftJoin(listRole, eq(listRole.accountId, account.id)).leftJoin(list, and(eq(list.id, listRole.listId), isNull(list.closedAt))).leftJoin(site, eq(site.id, account.siteId)).where(accountInForce).groupBy(account.id, site.name).orderBy(account.createdAt);
+    const accounts = await db
+      .select({
+        id: account.id,
+        name: account.name,
+        email: account.email,
+        role: account.role,
+        site: site.name,
+        leads: count(list.id),
+      })
+      .from(account)
+      .leftJoin(listRole, eq(listRole.accountId, account.id))
+      .leftJoin(list, and(eq(list.id, listRole.listId), isNull(list.closedAt)))
+      .leftJoin(site, eq(site.id, account.siteId))
+      .where(accountInForce)
+      .groupBy(account.id, site.name)
+      .orderBy(account.createdAt);
     return {
-      name: own.name, insideDomain: own.insideDomain, listDomain: own.listDomain, timeZone: own.timeZone, studentAddress: own.studentAddress, seasons, sites,
-      recipes: [...index.recipes].sort((x, y) => x[1].position - y[1].position || x[0] - y[0]).map(([id, value]) => {
-        const understood = understoodAudience(value.audience);
-        const example = exampleName(value, index, { codes: new Map(sites.map((row) => [row.name, row.code])), season: current?.label ?? "" });
-        return { id, value, sentence: understood.ok ? audienceSentence(understood.audience) : understood.fault.sentence, lists: byRecipe.get(id)?.count ?? 0, apart: byRecipe.get(id)?.apart ?? 0, example: example === "" ? "" : `${example}@${own.listDomain}` };
-      }),
+      name: own.name,
+      insideDomain: own.insideDomain,
+      listDomain: own.listDomain,
+      timeZone: own.timeZone,
+      studentAddress: own.studentAddress,
+      seasons,
+      sites,
+      recipes: [...index.recipes]
+        .sort((x, y) => x[1].position - y[1].position || x[0] - y[0])
+        .map(([id, value]) => {
+          const understood = understoodAudience(value.audience);
+          const example = exampleName(value, index, {
+            codes: new Map(sites.map((row) => [row.name, row.code])),
+            season: current?.label ?? "",
+          });
+          return {
+            id,
+            value,
+            sentence: understood.ok
+              ? audienceSentence(understood.audience)
+              : understood.fault.sentence,
+            lists: byRecipe.get(id)?.count ?? 0,
+            apart: byRecipe.get(id)?.apart ?? 0,
+            example: example === "" ? "" : `${example}@${own.listDomain}`,
+          };
+        }),
       staff: accounts.map(({ id, name }) => ({ id: staffId(id), name })),
-      limits: { ...LIMITS, ...own.limits }, precedence: PRECEDENCE.map(({ words }) => words),
-      accounts: accounts.map(({ id: _, site: at, role, ...row }) => ({ ...row, role: at === null ? role : `${role}, ${at}` })),
+      limits: { ...LIMITS, ...own.limits },
+      precedence: PRECEDENCE.map(({ words }) => words),
+      accounts: accounts.map(({ id: _, site: at, role, ...row }) => ({
+        ...row,
+        role: at === null ? role : `${role}, ${at}`,
+      })),
     };
   });
 
@@ -74,72 +176,221 @@ export function houseRoutes(app: Hono, context: Context): void {
       const [before] = await tx.select({ limits: house.limits }).from(house);
       await tx.update(house).set({ limits: body });
       await tx.update(season).set({ version: sql`${season.version} + 1` });
-      await record(tx, { actorId: caller.id, actor: caller.name, action: "change limits", sentence: `${caller.name} changed what a round may do without a guard`, before: before?.limits, after: body });
+      await record(tx, {
+        actorId: caller.id,
+        actor: caller.name,
+        action: "change limits",
+        sentence: `${caller.name} changed what a round may do without a guard`,
+        before: before?.limits,
+        after: body,
+      });
     });
     await context.desk.run("reopenRound", undefined);
     return body;
   });
 
   route(app, context, getTokens, async () => {
-    const rows = await db.select({ id: apiToken.id, name: apiToken.name, by: account.name, createdAt: apiToken.createdAt, lastUsedAt: apiToken.lastUsedAt }).from(apiToken).innerJoin(account, eq(account.id, apiToken.accountId)).where(isNull(apiToken.revokedAt)).orderBy(desc(apiToken.createdAt));
-    return rows.map((row) => ({ ...row, createdAt: row.createdAt.toISOString(), lastUsedAt: row.lastUsedAt?.toISOString() ?? null }));
+    const rows = await db
+      .select({
+        id: apiToken.id,
+        name: apiToken.name,
+        by: account.name,
+        createdAt: apiToken.createdAt,
+        lastUsedAt: apiToken.lastUsedAt,
+      })
+      .from(apiToken)
+      .innerJoin(account, eq(account.id, apiToken.accountId))
+      .where(isNull(apiToken.revokedAt))
+      .orderBy(desc(apiToken.createdAt));
+    return rows.map((row) => ({
+      ...row,
+      createdAt: row.createdAt.toISOString(),
+      lastUsedAt: row.lastUsedAt?.toISOString() ?? null,
+    }));
   });
 
   route(app, context, postToken, async ({ body, caller }) => {
     const token = `amigo_${makeToken()}`;
-    const [made] = await db.insert(apiToken).values({ name: body.name, tokenHash: hashToken(token), accountId: caller.id }).returning({ id: apiToken.id });
-    await record(db, { actorId: caller.id, actor: caller.name, action: "make token", sentence: `${caller.name} made the API token "${body.name}"` });
+    const [made] = await db
+      .insert(apiToken)
+      .values({ name: body.name, tokenHash: hashToken(token), accountId: caller.id })
+      .returning({ id: apiToken.id });
+    await record(db, {
+      actorId: caller.id,
+      actor: caller.name,
+      action: "make token",
+      sentence: `${caller.name} made the API token "${body.name}"`,
+    });
     return { id: made?.id ?? "", token };
   });
 
   route(app, context, deleteToken, async ({ params, caller }) => {
-    const [gone] = await db.update(apiToken).set({ revokedAt: sql`now()` }).where(and(eq(apiToken.id, params.id), isNull(apiToken.revokedAt))).returning({ name: apiToken.name });
+    const [gone] = await db
+      .update(apiToken)
+      .set({ revokedAt: sql`now()` })
+      .where(and(eq(apiToken.id, params.id), isNull(apiToken.revokedAt)))
+      .returning({ name: apiToken.name });
     if (gone === undefined) throw notFound("token");
-    await record(db, { actorId: caller.id, actor: caller.name, action: "revoke token", sentence: `${caller.name} revoked the API token "${gone.name}"` });
+    await record(db, {
+      actorId: caller.id,
+      actor: caller.name,
+      action: "revoke token",
+      sentence: `${caller.name} revoked the API token "${gone.name}"`,
+    });
     return { done: true as const };
   });
 
   route(app, context, getJournal, async ({ query, caller }) => {
     const rows = await journalEntries(db, caller, query, ENTRIES_AT_ONCE + 1);
-    const actions = await db.selectDistinct({ action: journal.action }).from(journal).where(and(sql`${journal.action} <> 'members'`, entriesOf(caller))).orderBy(journal.action);
-    return { entries: rows.slice(0, ENTRIES_AT_ONCE).map((row) => ({ ...row, at: row.at.toISOString() })), more: rows.length > ENTRIES_AT_ONCE, actions: actions.map(({ action }) => action) };
+    const actions = await db
+      .selectDistinct({ action: journal.action })
+      .from(journal)
+      .where(and(sql`${journal.action} <> 'members'`, entriesOf(caller)))
+      .orderBy(journal.action);
+    return {
+      entries: rows.slice(0, ENTRIES_AT_ONCE).map((row) => ({ ...row, at: row.at.toISOString() })),
+      more: rows.length > ENTRIES_AT_ONCE,
+      actions: actions.map(({ action }) => action),
+    };
   });
 
   app.get("/api/journal/export", async (http) => {
     const caller = await findCaller(http, context);
-    if (caller === undefined) throw new Refusal(401, "signed-out", "You are not signed in, or your session has ended. Sign in again.");
-    if (!may(caller.role, "see the journal")) throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
+    if (caller === undefined)
+      throw new Refusal(
+        401,
+        "signed-out",
+        "You are not signed in, or your session has ended. Sign in again.",
+      );
+    if (!may(caller.role, "see the journal"))
+      throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
     const wanted = JournalWanted.safeParse(http.req.query());
-    if (!wanted.success) throw new Refusal(400, "bad-request", "The journal is asked for by before, actor, action, q, from and to; days are written as 2026-12-31.");
+    if (!wanted.success)
+      throw new Refusal(
+        400,
+        "bad-request",
+        "The journal is asked for by before, actor, action, q, from and to; days are written as 2026-12-31.",
+      );
     const rows = await journalEntries(db, caller, wanted.data, MOST_EXPORTED);
-    const text = Papa.unparse([["Time", "Who", "What", "Entry"], ...rows.map(({ at, actor, action, sentence }) => [at.toISOString(), actor, action, sentence].map(harmlessCell))], { newline: "\r\n" });
-    return http.body(`\uFEFF${text}\r\n`, 200, { "Content-Type": "text/csv; charset=utf-8", "Content-Disposition": "attachment; filename=\"journal.csv\"", "Cache-Control": "no-store" });
+    const text = Papa.unparse(
+      [
+        ["Time", "Who", "What", "Entry"],
+        ...rows.map(({ at, actor, action, sentence }) =>
+          [at.toISOString(), actor, action, sentence].map(harmlessCell),
+        ),
+      ],
+      { newline: "\r\n" },
+    );
+    return http.body(`\uFEFF${text}\r\n`, 200, {
+      "Content-Type": "text/csv; charset=utf-8",
+      "Content-Disposition": 'attachment; filename="journal.csv"',
+      "Cache-Control": "no-store",
+    });
   });
 
   route(app, context, getFind, async ({ query, caller }) => {
-    const words = fold(query.q).split(" ").filter((word) => word !== "");
+    const words = fold(query.q)
+      .split(" ")
+      .filter((word) => word !== "");
     if (words.length === 0) return [];
-    const matches = (text: string): boolean => { const pieces = fold(text).split(" "); return words.every((word) => pieces.some((piece) => piece.startsWith(word))); };
-    const lists = await db.select({ id: list.id, name: list.name, title: list.title, short: list.short }).from(list).innerJoin(season, eq(season.id, list.seasonId)).where(and(isNull(list.closedAt), eq(season.current, true), or(listsOf(caller), seenByStaff))).limit(5000);
-    const found = lists.filter(({ name, title, short }) => matches(`${title} ${name} ${short}`)).slice(0, 8).map(({ id, name, title }) => ({ kind: "list" as const, id, title, detail: name, to: `/lists/${id}` }));
+    const matches = (text: string): boolean => {
+      const pieces = fold(text).split(" ");
+      return words.every((word) => pieces.some((piece) => piece.startsWith(word)));
+    };
+    const lists = await db
+      .select({ id: list.id, name: list.name, title: list.title, short: list.short })
+      .from(list)
+      .innerJoin(season, eq(season.id, list.seasonId))
+      .where(and(isNull(list.closedAt), eq(season.current, true), or(listsOf(caller), seenByStaff)))
+      .limit(5000);
+    const found = lists
+      .filter(({ name, title, short }) => matches(`${title} ${name} ${short}`))
+      .slice(0, 8)
+      .map(({ id, name, title }) => ({
+        kind: "list" as const,
+        id,
+        title,
+        detail: name,
+        to: `/lists/${id}`,
+      }));
     if (!may(caller.role, "see people")) return found;
-    const sources = !may(caller.role, "see sources") ? [] : (await db.select({ id: source.id, name: source.name }).from(source)).filter(({ name }) => matches(name)).map(({ id, name }) => ({ kind: "source" as const, id, title: name, detail: "source", to: `/sources/${id}` }));
+    const sources = !may(caller.role, "see sources")
+      ? []
+      : (await db.select({ id: source.id, name: source.name }).from(source))
+          .filter(({ name }) => matches(name))
+          .map(({ id, name }) => ({
+            kind: "source" as const,
+            id,
+            title: name,
+            detail: "source",
+            to: `/sources/${id}`,
+          }));
     const within = peopleOf(caller, sql`(select id from season where current)`);
-    const named = await db.select({ subject: fact.subject, given: sql<string>`${fact.value}->>'given'`, family: sql<string>`${fact.value}->>'family'` }).from(fact).where(and(eq(fact.kind, "name"), isNull(fact.validUntil), sql`${fact.seasonId} in (select id from season where current)`, sql`${fact.subject} not like 'account:%'`, within === undefined ? undefined : sql`${fact.subject} in ${within}`, ...words.map((word) => sql`${fact.search} like ${`%${word}%`}`))).limit(200);
-    const people = named.filter((row) => matches(`${row.given} ${row.family}`)).slice(0, 6).map(({ subject, given, family }) => ({ kind: "person" as const, id: subject, title: `${given} ${family}`.trim(), detail: subject.startsWith("s-") ? "student" : "guardian", to: `/people/${subject}` }));
+    const named = await db
+      .select({
+        subject: fact.subject,
+        given: sql<string>`${fact.value}->>'given'`,
+        family: sql<string>`${fact.value}->>'family'`,
+      })
+      .from(fact)
+      .where(
+        and(
+          eq(fact.kind, "name"),
+          isNull(fact.validUntil),
+          sql`${fact.seasonId} in (select id from season where current)`,
+          sql`${fact.subject} not like 'account:%'`,
+          within === undefined ? undefined : sql`${fact.subject} in ${within}`,
+          ...words.map((word) => sql`${fact.search} like ${`%${word}%`}`),
+        ),
+      )
+      .limit(200);
+    const people = named
+      .filter((row) => matches(`${row.given} ${row.family}`))
+      .slice(0, 6)
+      .map(({ subject, given, family }) => ({
+        kind: "person" as const,
+        id: subject,
+        title: `${given} ${family}`.trim(),
+        detail: subject.startsWith("s-") ? "student" : "guardian",
+        to: `/people/${subject}`,
+      }));
     return [...found, ...people, ...sources];
   });
 }
 
 /** Entries of the journal that somebody may read, newest first, that are by somebody, of a kind, hold a word, and are of some days. */
-async function journalEntries(db: Queries, caller: Caller, { before, actor = "", action = "", q = "", from, to }: JournalWanted, most: number) {
+async function journalEntries(
+  db: Queries,
+  caller: Caller,
+  { before, actor = "", action = "", q = "", from, to }: JournalWanted,
+  most: number,
+) {
   const [own] = await db.select({ timeZone: house.timeZone }).from(house);
   const zone = own?.timeZone ?? "UTC";
   const day = sql`(${journal.at} at time zone ${zone})::date`;
-  return db.select({ id: journal.id, at: journal.at, actor: journal.actor, action: journal.action, sentence: journal.sentence }).from(journal).where(and(
-    sql`${journal.action} <> 'members'`, entriesOf(caller), before === undefined ? undefined : lt(journal.id, before), actor === "" ? undefined : ilike(journal.actor, `%${escaped(actor)}%`), action === "" ? undefined : eq(journal.action, action),
-    q === "" ? undefined : ilike(journal.sentence, `%${escaped(q)}%`), from === undefined ? undefined : sql`${day} >= ${from}::date`, to === undefined ? undefined : sql`${day} <= ${to}::date`,
-  )).orderBy(desc(journal.id)).limit(most);
+  return db
+    .select({
+      id: journal.id,
+      at: journal.at,
+      actor: journal.actor,
+      action: journal.action,
+      sentence: journal.sentence,
+    })
+    .from(journal)
+    .where(
+      and(
+        sql`${journal.action} <> 'members'`,
+        entriesOf(caller),
+        before === undefined ? undefined : lt(journal.id, before),
+        actor === "" ? undefined : ilike(journal.actor, `%${escaped(actor)}%`),
+        action === "" ? undefined : eq(journal.action, action),
+        q === "" ? undefined : ilike(journal.sentence, `%${escaped(q)}%`),
+        from === undefined ? undefined : sql`${day} >= ${from}::date`,
+        to === undefined ? undefined : sql`${day} <= ${to}::date`,
+      ),
+    )
+    .orderBy(desc(journal.id))
+    .limit(most);
 }
 
 /** A text in which nothing stands for anything else in a pattern of LIKE. */
@@ -148,21 +399,53 @@ function escaped(text: string): string {
 }
 
 /** A name as a recipe makes it, for the first class or so that it is for; empty where its pattern can not be read. */
-function exampleName(value: RecipeValue, index: FactIndex, { codes, season: label }: { codes: ReadonlyMap<string, string>; season: string }): string {
+function exampleName(
+  value: RecipeValue,
+  index: FactIndex,
+  { codes, season: label }: { codes: ReadonlyMap<string, string>; season: string },
+): string {
   const cohort = [...index.cohorts.values()].find(({ kind }) => kind === value.each);
-  if (cohort === undefined && (value.each === "class" || value.each === "team" || value.each === "committee")) return "";
+  if (
+    cohort === undefined &&
+    (value.each === "class" || value.each === "team" || value.each === "committee")
+  )
+    return "";
   const site = cohort?.site ?? [...codes.keys()][0] ?? "";
   const read = readPattern(value.pattern);
-  const of = cohort?.name ?? (value.each === "site" ? site : value.each === "level" ? "level 4" : value.label);
-  return read.ok ? fillPattern(read.pieces, { site: site === "" ? "" : (codes.get(site) ?? proposeSiteCode(site)), of, audience: value.label, season: label, lead: cohort?.coach ?? "" }, index.shorts) : "";
+  const of =
+    cohort?.name ??
+    (value.each === "site" ? site : value.each === "level" ? "level 4" : value.label);
+  return read.ok
+    ? fillPattern(
+        read.pieces,
+        {
+          site: site === "" ? "" : (codes.get(site) ?? proposeSiteCode(site)),
+          of,
+          audience: value.label,
+          season: label,
+          lead: cohort?.coach ?? "",
+        },
+        index.shorts,
+      )
+    : "";
 }
 
 /** Whether something at a port greets as a mail server does (RFC 5321, section 3.1), within two seconds. */
 function greets(host: string, port: number, tls = false): Promise<boolean> {
   return new Promise((resolve) => {
-    const socket = connectTcp({ host: host === "0.0.0.0" ? "127.0.0.1" : host, port, timeout: 2000 });
-    const answer = (well: boolean): void => { socket.destroy(); resolve(well); };
-    socket.once("data", (data) => { socket.write("QUIT\r\n"); answer(data.toString("latin1").startsWith("220")); });
+    const socket = connectTcp({
+      host: host === "0.0.0.0" ? "127.0.0.1" : host,
+      port,
+      timeout: 2000,
+    });
+    const answer = (well: boolean): void => {
+      socket.destroy();
+      resolve(well);
+    };
+    socket.once("data", (data) => {
+      socket.write("QUIT\r\n");
+      answer(data.toString("latin1").startsWith("220"));
+    });
     if (tls) socket.once("connect", () => answer(true));
     socket.once("timeout", () => answer(false));
     socket.once("error", () => answer(false));

@@ -12,4 +12,5 @@ export class Refusal extends Error {
   }
 }
 
-export const notFound = (what: string): Refusal => new Refusal(404, "not-found", `There is no such ${what}, or you may not see it.`);
+export const notFound = (what: string): Refusal =>
+  new Refusal(404, "not-found", `There is no such ${what}, or you may not see it.`);

@@ -35,54 +35,119 @@ export interface Request<E extends Endpoint> {
 const NOBODY: Caller = { id: "", name: "", email: "", role: "staff", siteId: null, by: "session" };
 
 /** Puts an endpoint in place: asks who may, parses every part by the contract, answers JSON. */
-export function route<E extends Endpoint>(app: Hono, context: Context, endpoint: E, handle: (request: Request<E>) => Promise<z.output<E["answer"]>>): void {
+export function route<E extends Endpoint>(
+  app: Hono,
+  context: Context,
+  endpoint: E,
+  handle: (request: Request<E>) => Promise<z.output<E["answer"]>>,
+): void {
   const path = endpoint.path.replace(/\{(\w+)\}/g, ":$1");
   app.on(endpoint.method.toUpperCase(), path, async (http) => {
     const caller = await findCaller(http, context);
     const member = endpoint.who === "member" ? await findMember(http, context) : undefined;
-    if (endpoint.who === "member" && member === undefined) throw new Refusal(401, "member/signed-out", "This page was closed, or its time is over. Ask for a new link.");
+    if (endpoint.who === "member" && member === undefined)
+      throw new Refusal(
+        401,
+        "member/signed-out",
+        "This page was closed, or its time is over. Ask for a new link.",
+      );
     if (endpoint.who !== "anybody" && endpoint.who !== "member") {
-      if (caller === undefined) throw new Refusal(401, "signed-out", "You are not signed in, or your session has ended. Sign in again.");
-      if (!may(caller.role, endpoint.who)) throw new Refusal(403, "not-allowed", `Your account may not do this. A coordinator can.`);
+      if (caller === undefined)
+        throw new Refusal(
+          401,
+          "signed-out",
+          "You are not signed in, or your session has ended. Sign in again.",
+        );
+      if (!may(caller.role, endpoint.who))
+        throw new Refusal(403, "not-allowed", `Your account may not do this. A coordinator can.`);
     }
     if (endpoint.method !== "get" && caller?.by !== "token") refuseOtherSites(http);
-    if (endpoint.method !== "get" && endpoint.who === "anybody" && caller === undefined && !(await isWithinTries(context.db, `public ${networkAddress(http, context.settings)}`, PUBLIC_TRIES, PUBLIC_MINUTES))) throw new Refusal(429, "too-many", "Too much was asked for from here in a short time. Wait ten minutes and try again.");
+    if (
+      endpoint.method !== "get" &&
+      endpoint.who === "anybody" &&
+      caller === undefined &&
+      !(await isWithinTries(
+        context.db,
+        `public ${networkAddress(http, context.settings)}`,
+        PUBLIC_TRIES,
+        PUBLIC_MINUTES,
+      ))
+    )
+      throw new Refusal(
+        429,
+        "too-many",
+        "Too much was asked for from here in a short time. Wait ten minutes and try again.",
+      );
     const controller = new AbortController();
     const request = {
       params: parse(endpoint.params, http.req.param(), "path"),
       query: parse(endpoint.query, http.req.query(), "query"),
-      body: endpoint.body === undefined ? undefined : parse(endpoint.body, await readBody(http, endpoint.bodyType ?? "json"), "body"),
+      body:
+        endpoint.body === undefined
+          ? undefined
+          : parse(endpoint.body, await readBody(http, endpoint.bodyType ?? "json"), "body"),
       caller: caller ?? NOBODY,
       member: member ?? "",
       http,
       long: { tell: () => undefined, signal: controller.signal },
     } as Request<E>;
     http.header("Cache-Control", "no-store");
-    if (endpoint.long === true && http.req.header("Accept")?.includes(NDJSON) === true) return answerInLines(http, context, request, controller, handle);
-    return http.json(await handle(request) as object);
+    if (endpoint.long === true && http.req.header("Accept")?.includes(NDJSON) === true)
+      return answerInLines(http, context, request, controller, handle);
+    return http.json((await handle(request)) as object);
   });
 }
 
 /** Answers a long request line by line, as NDJSON: how far it is, then the answer or the problem. Hanging up stops it. */
-function answerInLines<E extends Endpoint>(http: HonoContext, context: Context, request: Request<E>, controller: AbortController, handle: (request: Request<E>) => Promise<z.output<E["answer"]>>): Response {
+function answerInLines<E extends Endpoint>(
+  http: HonoContext,
+  context: Context,
+  request: Request<E>,
+  controller: AbortController,
+  handle: (request: Request<E>) => Promise<z.output<E["answer"]>>,
+): Response {
   http.header("Content-Type", NDJSON);
   return stream(http, async (lines) => {
     lines.onAbort(() => controller.abort());
-    const say = (line: z.input<typeof LongAnswer>): Promise<unknown> => lines.write(`${JSON.stringify(line)}\n`);
+    const say = (line: z.input<typeof LongAnswer>): Promise<unknown> =>
+      lines.write(`${JSON.stringify(line)}\n`);
     try {
-      const answer = await handle({ ...request, long: { signal: controller.signal, tell: (step, share) => void say({ progress: { step, share } }) } });
+      const answer = await handle({
+        ...request,
+        long: {
+          signal: controller.signal,
+          tell: (step, share) => void say({ progress: { step, share } }),
+        },
+      });
       await say({ answer });
     } catch (failure) {
-      if (!controller.signal.aborted) await say({ problem: problemOf(failure, context, http.req.path) });
+      if (!controller.signal.aborted)
+        await say({ problem: problemOf(failure, context, http.req.path) });
     }
   });
 }
 
 /** A failure as problem details (RFC 9457); one that nobody foresaw is logged. */
-export function problemOf(failure: unknown, context: Pick<Context, "log">, path: string): Problem & { status: Refusal["status"] } {
+export function problemOf(
+  failure: unknown,
+  context: Pick<Context, "log">,
+  path: string,
+): Problem & { status: Refusal["status"] } {
   const refusal = failure instanceof Refusal ? failure : undefined;
-  if (refusal === undefined) context.log.error({ failure: failure instanceof Error ? failure.stack : String(failure), path }, "a request failed");
-  return { type: `urn:amigo:fault:${refusal?.type ?? "failed"}`, title: "Amigo could not do this", status: refusal?.status ?? 503, detail: refusal?.detail ?? "Something in Amigo failed, and nothing was changed. Try again in a moment; if it stays, tell whoever runs this Amigo.", ...(refusal?.field === undefined ? {} : { field: refusal.field }) };
+  if (refusal === undefined)
+    context.log.error(
+      { failure: failure instanceof Error ? failure.stack : String(failure), path },
+      "a request failed",
+    );
+  return {
+    type: `urn:amigo:fault:${refusal?.type ?? "failed"}`,
+    title: "Amigo could not do this",
+    status: refusal?.status ?? 503,
+    detail:
+      refusal?.detail ??
+      "Something in Amigo failed, and nothing was changed. Try again in a moment; if it stays, tell whoever runs this Amigo.",
+    ...(refusal?.field === undefined ? {} : { field: refusal.field }),
+  };
 }
 
 /** Who asks, by a bearer token or by the session cookie. */
@@ -103,9 +168,15 @@ export async function findMember(http: HonoContext, context: Context): Promise<s
 function refuseOtherSites(http: HonoContext): void {
   const origin = http.req.header("Origin");
   const site = http.req.header("Sec-Fetch-Site");
-  const ownOrigin = origin === undefined || (URL.canParse(origin) && new URL(origin).host === http.req.header("Host"));
+  const ownOrigin =
+    origin === undefined ||
+    (URL.canParse(origin) && new URL(origin).host === http.req.header("Host"));
   if (!ownOrigin || (site !== undefined && site !== "same-origin" && site !== "none")) {
-    throw new Refusal(403, "other-site", "This request came from another site and was not carried out.");
+    throw new Refusal(
+      403,
+      "other-site",
+      "This request came from another site and was not carried out.",
+    );
   }
 }
 
@@ -113,7 +184,13 @@ async function readBody(http: HonoContext, type: "json" | "form"): Promise<unkno
   try {
     return type === "form" ? await http.req.parseBody() : await http.req.json();
   } catch {
-    throw new Refusal(400, "bad-body", type === "form" ? "The form could not be read. Send the file again." : "The request holds no JSON that can be read.");
+    throw new Refusal(
+      400,
+      "bad-body",
+      type === "form"
+        ? "The form could not be read. Send the file again."
+        : "The request holds no JSON that can be read.",
+    );
   }
 }
 
@@ -123,5 +200,14 @@ function parse(schema: z.ZodType | undefined, value: unknown, part: string): unk
   if (parsed.success) return parsed.data;
   const issue = parsed.error.issues[0];
   const field = issue?.path.join(".") ?? "";
-  throw new Refusal(400, "bad-request", issue === undefined ? "The request is not right." : field === "" ? issue.message : `${field}: ${issue.message}`, field);
+  throw new Refusal(
+    400,
+    "bad-request",
+    issue === undefined
+      ? "The request is not right."
+      : field === ""
+        ? issue.message
+        : `${field}: ${issue.message}`,
+    field,
+  );
 }

@@ -28,88 +28,240 @@ interface Came {
  * Carries out the approved rows of an intake whose first day has come, each once, and writes down what became of each: on its
  * list, there before (and then not mailed again), asked, waiting for a lead, or not taken and why.
  */
-export async function carryOutRows(db: Database, { intakeId, now }: { intakeId: string; now: Date }): Promise<{ carried: number }> {
+export async function carryOutRows(
+  db: Database,
+  { intakeId, now }: { intakeId: string; now: Date },
+): Promise<{ carried: number }> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
     const [own] = await tx.select().from(intake).where(eq(intake.id, intakeId));
     if (own === undefined) return { carried: 0 };
     const reads = await readsOf(tx, own, now);
-    const rows = await tx.select().from(intakeRow).where(and(eq(intakeRow.intakeId, intakeId), isNotNull(intakeRow.approvedAt), eq(intakeRow.outcome, ""), isNull(intakeRow.removedAt))).orderBy(asc(intakeRow.number)).for("update");
+    const rows = await tx
+      .select()
+      .from(intakeRow)
+      .where(
+        and(
+          eq(intakeRow.intakeId, intakeId),
+          isNotNull(intakeRow.approvedAt),
+          eq(intakeRow.outcome, ""),
+          isNull(intakeRow.removedAt),
+        ),
+      )
+      .orderBy(asc(intakeRow.number))
+      .for("update");
     const came = new Map<string, Came & { wish?: IntakeWish }>();
     const due: Due[] = [];
     for (const row of rows) {
       const read = readIntakeRow(row.cells, reads);
-      if (!read.ok) came.set(row.id, { outcome: "refused", sentence: read.faults[0]?.sentence ?? "This row can not be read." });
+      if (!read.ok)
+        came.set(row.id, {
+          outcome: "refused",
+          sentence: read.faults[0]?.sentence ?? "This row can not be read.",
+        });
       else if (read.wish.from <= reads.today) due.push({ row, wish: read.wish });
     }
     for (const [listId, ofList] of groupBy(due, ({ wish }) => wish.target.id)) {
       const settled = await settleKnown(tx, listId, ofList);
       for (const [id, what] of settled) came.set(id, what);
       const fresh = ofList.filter(({ row }) => !settled.has(row.id));
-      for (const group of groupBy(fresh, ({ row, wish }) => `${row.approvedById ?? ""} ${wish.until}`).values()) {
+      for (const group of groupBy(
+        fresh,
+        ({ row, wish }) => `${row.approvedById ?? ""} ${wish.until}`,
+      ).values()) {
         for (const [id, what] of await addGroup(tx, own, listId, group)) came.set(id, what);
       }
     }
-    for (const { row, wish } of due) { const what = came.get(row.id); if (what !== undefined) came.set(row.id, { ...what, wish }); }
+    for (const { row, wish } of due) {
+      const what = came.get(row.id);
+      if (what !== undefined) came.set(row.id, { ...what, wish });
+    }
     await tx.execute(sql`update intake_row set outcome = new.outcome, sentence = new.sentence, outcome_at = ${now.toISOString()}::timestamptz, list_id = new.list, address = new.address, until = new.until
       from json_to_recordset(${JSON.stringify([...came].map(([id, { outcome, sentence, wish }]) => ({ id, outcome, sentence, list: wish?.target.id ?? null, address: wish?.address ?? "", until: wish === undefined || wish.until === "" ? null : wish.until })))}::json) as new(id uuid, outcome text, sentence text, list uuid, address text, until date) where intake_row.id = new.id`);
-    await keepHistory(tx, [...came].map(([rowId, { outcome, sentence }]) => ({ rowId, by: "Amigo", what: "outcome", before: "", after: `${outcome}: ${sentence}` })));
+    await keepHistory(
+      tx,
+      [...came].map(([rowId, { outcome, sentence }]) => ({
+        rowId,
+        by: "Amigo",
+        what: "outcome",
+        before: "",
+        after: `${outcome}: ${sentence}`,
+      })),
+    );
     if (came.size > 0) await notify(tx, "intakes", "board");
     return { carried: came.size };
   });
 }
 
 /** What can be said of rows without adding anybody: who is on the list, is kept off it, was asked already, stands twice, or may not be on it. */
-async function settleKnown(tx: Queries, listId: string, due: readonly Due[]): Promise<Map<string, Came>> {
+async function settleKnown(
+  tx: Queries,
+  listId: string,
+  due: readonly Due[],
+): Promise<Map<string, Came>> {
   const [of] = await tx.select().from(list).where(eq(list.id, listId));
   const came = new Map<string, Came>();
-  if (of === undefined || of.closedAt !== null) { for (const { row } of due) came.set(row.id, { outcome: "refused", sentence: "This list was closed meanwhile." }); return came; }
+  if (of === undefined || of.closedAt !== null) {
+    for (const { row } of due)
+      came.set(row.id, { outcome: "refused", sentence: "This list was closed meanwhile." });
+    return came;
+  }
   const addresses = [...new Set(due.map(({ wish }) => wish.address))];
-  const members = new Map((await tx.select({ address: membership.address, from: membership.validFrom }).from(membership).where(and(eq(membership.listId, listId), isNull(membership.validUntil), inArray(membership.address, addresses)))).map(({ address, from }) => [address, from]));
-  const kept = new Map((await tx.select(factColumns).from(fact).where(and(eq(fact.seasonId, of.seasonId), eq(fact.subject, of.key), eq(fact.kind, "kept"), inArray(fact.ref, addresses), isNull(fact.validUntil))) as Fact[]).flatMap((own) => (own.kind === "kept" && own.value.side === "off" ? [[own.ref, own.value] as const] : [])));
-  const pending = new Map((await tx.select({ address: greeting.address, kind: greeting.kind, at: greeting.at }).from(greeting).where(and(eq(greeting.listId, listId), inArray(greeting.kind, ["ask", "agree"]), isNull(greeting.answer), inArray(greeting.address, addresses)))).map((own) => [own.address, own]));
+  const members = new Map(
+    (
+      await tx
+        .select({ address: membership.address, from: membership.validFrom })
+        .from(membership)
+        .where(
+          and(
+            eq(membership.listId, listId),
+            isNull(membership.validUntil),
+            inArray(membership.address, addresses),
+          ),
+        )
+    ).map(({ address, from }) => [address, from]),
+  );
+  const kept = new Map(
+    (
+      (await tx
+        .select(factColumns)
+        .from(fact)
+        .where(
+          and(
+            eq(fact.seasonId, of.seasonId),
+            eq(fact.subject, of.key),
+            eq(fact.kind, "kept"),
+            inArray(fact.ref, addresses),
+            isNull(fact.validUntil),
+          ),
+        )) as Fact[]
+    ).flatMap((own) =>
+      own.kind === "kept" && own.value.side === "off" ? [[own.ref, own.value] as const] : [],
+    ),
+  );
+  const pending = new Map(
+    (
+      await tx
+        .select({ address: greeting.address, kind: greeting.kind, at: greeting.at })
+        .from(greeting)
+        .where(
+          and(
+            eq(greeting.listId, listId),
+            inArray(greeting.kind, ["ask", "agree"]),
+            isNull(greeting.answer),
+            inArray(greeting.address, addresses),
+          ),
+        )
+    ).map((own) => [own.address, own]),
+  );
   const { refused } = await admit(tx, of, addresses);
   const met = new Set<string>();
-  for (const { row, wish: { address } } of due) {
+  for (const {
+    row,
+    wish: { address },
+  } of due) {
     const since = members.get(address);
     const off = kept.get(address);
     const asked = pending.get(address);
-    if (since !== undefined) came.set(row.id, { outcome: "already", sentence: `On the list since ${since.toISOString().slice(0, 10)}; nothing was mailed.` });
-    else if (off !== undefined) came.set(row.id, { outcome: "refused", sentence: `Kept off this list by ${off.by}${off.reason === "" ? "" : `: ${off.reason}`}.` });
-    else if (asked !== undefined) came.set(row.id, { outcome: asked.kind === "ask" ? "asked" : "waiting", sentence: asked.kind === "ask" ? `Was asked on ${asked.at.toISOString().slice(0, 10)} and has not answered; nothing was mailed again.` : "Waits for a lead of the list already." });
-    else if (refused.has(address)) came.set(row.id, { outcome: "refused", sentence: `Outside the house, and ${outsideWords(of.rules)}.` });
-    else if (met.has(address)) came.set(row.id, { outcome: "already", sentence: "Stands in this intake twice; the other row was carried out." });
+    if (since !== undefined)
+      came.set(row.id, {
+        outcome: "already",
+        sentence: `On the list since ${since.toISOString().slice(0, 10)}; nothing was mailed.`,
+      });
+    else if (off !== undefined)
+      came.set(row.id, {
+        outcome: "refused",
+        sentence: `Kept off this list by ${off.by}${off.reason === "" ? "" : `: ${off.reason}`}.`,
+      });
+    else if (asked !== undefined)
+      came.set(row.id, {
+        outcome: asked.kind === "ask" ? "asked" : "waiting",
+        sentence:
+          asked.kind === "ask"
+            ? `Was asked on ${asked.at.toISOString().slice(0, 10)} and has not answered; nothing was mailed again.`
+            : "Waits for a lead of the list already.",
+      });
+    else if (refused.has(address))
+      came.set(row.id, {
+        outcome: "refused",
+        sentence: `Outside the house, and ${outsideWords(of.rules)}.`,
+      });
+    else if (met.has(address))
+      came.set(row.id, {
+        outcome: "already",
+        sentence: "Stands in this intake twice; the other row was carried out.",
+      });
     met.add(address);
   }
   return came;
 }
 
 /** Adds the addresses of rows that one person has approved, with one last day, to one list. */
-async function addGroup(tx: Queries, own: typeof intake.$inferSelect, listId: string, group: readonly Due[]): Promise<Map<string, Came>> {
+async function addGroup(
+  tx: Queries,
+  own: typeof intake.$inferSelect,
+  listId: string,
+  group: readonly Due[],
+): Promise<Map<string, Came>> {
   const [first] = group;
   const { how, welcome } = own.content;
   const lastDay = first?.wish.until ?? "";
   try {
-    const done = await addMembersIn(tx, { id: first?.row.approvedById ?? null, name: first?.row.approvedBy ?? "" }, {
-      listId, how, lastDay, words: welcome, addresses: group.map(({ wish }) => wish.address), reason: `by the intake "${own.name}"`,
-      reasons: new Map(group.map(({ row, wish }) => [wish.address, `${wish.person}, by the intake "${own.name}", written by ${row.by}`])),
-    });
+    const done = await addMembersIn(
+      tx,
+      { id: first?.row.approvedById ?? null, name: first?.row.approvedBy ?? "" },
+      {
+        listId,
+        how,
+        lastDay,
+        words: welcome,
+        addresses: group.map(({ wish }) => wish.address),
+        reason: `by the intake "${own.name}"`,
+        reasons: new Map(
+          group.map(({ row, wish }) => [
+            wish.address,
+            `${wish.person}, by the intake "${own.name}", written by ${row.by}`,
+          ]),
+        ),
+      },
+    );
     const until = lastDay === "" ? "" : ` until ${lastDay}`;
     const mailed = how === "welcome" ? " Welcomed." : "";
-    return new Map(group.flatMap(({ row, wish }): [string, Came][] => {
-      const of = (side: keyof typeof done): boolean => done[side].includes(wish.address);
-      if (of("waiting")) return [[row.id, { outcome: "waiting", sentence: "Waits until a lead of the list agrees." }]];
-      if (of("asked")) return [[row.id, { outcome: "asked", sentence: "Was asked by mail; on the list once they say yes." }]];
-      return [[row.id, { outcome: "added", sentence: `On the list${until}.${mailed}` }]];
-    }));
+    return new Map(
+      group.flatMap(({ row, wish }): [string, Came][] => {
+        const of = (side: keyof typeof done): boolean => done[side].includes(wish.address);
+        if (of("waiting"))
+          return [
+            [row.id, { outcome: "waiting", sentence: "Waits until a lead of the list agrees." }],
+          ];
+        if (of("asked"))
+          return [
+            [
+              row.id,
+              { outcome: "asked", sentence: "Was asked by mail; on the list once they say yes." },
+            ],
+          ];
+        return [[row.id, { outcome: "added", sentence: `On the list${until}.${mailed}` }]];
+      }),
+    );
   } catch (failure) {
     if (!(failure instanceof Refusal)) throw failure;
-    return new Map(group.map(({ row }) => [row.id, { outcome: "refused", sentence: failure.detail }]));
+    return new Map(
+      group.map(({ row }) => [row.id, { outcome: "refused", sentence: failure.detail }]),
+    );
   }
 }
 
-function groupBy<Value>(values: readonly Value[], keyOf: (value: Value) => string): Map<string, Value[]> {
+function groupBy<Value>(
+  values: readonly Value[],
+  keyOf: (value: Value) => string,
+): Map<string, Value[]> {
   const groups = new Map<string, Value[]>();
-  for (const value of values) { const key = keyOf(value); const own = groups.get(key); if (own === undefined) groups.set(key, [value]); else own.push(value); }
+  for (const value of values) {
+    const key = keyOf(value);
+    const own = groups.get(key);
+    if (own === undefined) groups.set(key, [value]);
+    else own.push(value);
+  }
   return groups;
 }

@@ -9,7 +9,18 @@ import { scheduleInWords } from "@amigo/core/schedule/schedule";
 import type { IntakeLine, IntakePage, IntakeRow } from "@amigo/contract/intakes";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { account, cohort, greeting, house, intake, intakePerson, intakeRow, list, season, watch } from "../db/schema";
+import {
+  account,
+  cohort,
+  greeting,
+  house,
+  intake,
+  intakePerson,
+  intakeRow,
+  list,
+  season,
+  watch,
+} from "../db/schema";
 import { notFound } from "../http/fault";
 import { knownDomains } from "../membership/knownDomains";
 import { changeableBy } from "../membership/scope";
@@ -22,86 +33,272 @@ export function intakesOf(caller: Caller): SQL {
 
 /** An intake as somebody sees it, with what they may do there; else a refusal that does not tell whether it exists. */
 export async function loadIntake(db: Queries, id: string, caller: Caller) {
-  const [found] = await db.select({ id: intake.id, seasonId: intake.seasonId, name: intake.name, content: intake.content, version: intake.version, accountId: intake.accountId, by: account.name, role: intakePerson.role }).from(intake)
-    .innerJoin(account, eq(account.id, intake.accountId)).innerJoin(season, and(eq(season.id, intake.seasonId), eq(season.current, true))).leftJoin(intakePerson, and(eq(intakePerson.intakeId, intake.id), eq(intakePerson.accountId, caller.id)))
+  const [found] = await db
+    .select({
+      id: intake.id,
+      seasonId: intake.seasonId,
+      name: intake.name,
+      content: intake.content,
+      version: intake.version,
+      accountId: intake.accountId,
+      by: account.name,
+      role: intakePerson.role,
+    })
+    .from(intake)
+    .innerJoin(account, eq(account.id, intake.accountId))
+    .innerJoin(season, and(eq(season.id, intake.seasonId), eq(season.current, true)))
+    .leftJoin(
+      intakePerson,
+      and(eq(intakePerson.intakeId, intake.id), eq(intakePerson.accountId, caller.id)),
+    )
     .where(and(eq(intake.id, id), intakesOf(caller)));
   if (found === undefined) throw notFound("intake");
-  const leads = caller.role === "coordinator" || found.accountId === caller.id || found.role === "lead";
+  const leads =
+    caller.role === "coordinator" || found.accountId === caller.id || found.role === "lead";
   return { ...found, may: { change: leads && caller.role !== "helper", approve: leads } };
 }
 
 export type LoadedIntake = Awaited<ReturnType<typeof loadIntake>>;
 
 /** The open lists of the season, or those of them that are named. */
-export async function targetsOf(db: Queries, seasonId: number, lists: readonly string[], where?: SQL): Promise<Target[]> {
-  const rows = await db.select({ id: list.id, title: list.title, name: list.name, domain: house.listDomain, short: list.short, cohort: cohort.name, kind: list.kind }).from(list).innerJoin(house, sql`true`).leftJoin(cohort, eq(cohort.id, list.cohortId))
-    .where(and(eq(list.seasonId, seasonId), isNull(list.closedAt), lists.length === 0 ? undefined : inArray(list.id, [...lists]), where)).orderBy(list.title);
-  return rows.map(({ domain, cohort: own, ...row }) => ({ ...row, address: `${row.name}@${domain}`, cohort: own ?? "" }));
+export async function targetsOf(
+  db: Queries,
+  seasonId: number,
+  lists: readonly string[],
+  where?: SQL,
+): Promise<Target[]> {
+  const rows = await db
+    .select({
+      id: list.id,
+      title: list.title,
+      name: list.name,
+      domain: house.listDomain,
+      short: list.short,
+      cohort: cohort.name,
+      kind: list.kind,
+    })
+    .from(list)
+    .innerJoin(house, sql`true`)
+    .leftJoin(cohort, eq(cohort.id, list.cohortId))
+    .where(
+      and(
+        eq(list.seasonId, seasonId),
+        isNull(list.closedAt),
+        lists.length === 0 ? undefined : inArray(list.id, [...lists]),
+        where,
+      ),
+    )
+    .orderBy(list.title);
+  return rows.map(({ domain, cohort: own, ...row }) => ({
+    ...row,
+    address: `${row.name}@${domain}`,
+    cohort: own ?? "",
+  }));
 }
 
 /** By what the rows of an intake are read. */
-export async function readsOf(db: Queries, { seasonId, content }: { seasonId: number; content: IntakeContent }, now = new Date()): Promise<IntakeReads> {
-  const [own] = await db.select({ insideDomain: house.insideDomain, timeZone: house.timeZone }).from(house);
-  return { targets: await targetsOf(db, seasonId, content.lists), insideDomain: own?.insideDomain ?? "", known: await knownDomains(db, seasonId), today: dayIn(own?.timeZone ?? "UTC", now) };
+export async function readsOf(
+  db: Queries,
+  { seasonId, content }: { seasonId: number; content: IntakeContent },
+  now = new Date(),
+): Promise<IntakeReads> {
+  const [own] = await db
+    .select({ insideDomain: house.insideDomain, timeZone: house.timeZone })
+    .from(house);
+  return {
+    targets: await targetsOf(db, seasonId, content.lists),
+    insideDomain: own?.insideDomain ?? "",
+    known: await knownDomains(db, seasonId),
+    today: dayIn(own?.timeZone ?? "UTC", now),
+  };
 }
 
 /** The lists onto which somebody may put people who stand in an intake. */
-export async function approvableBy(db: Queries, caller: Caller, seasonId: number): Promise<ReadonlySet<string>> {
+export async function approvableBy(
+  db: Queries,
+  caller: Caller,
+  seasonId: number,
+): Promise<ReadonlySet<string>> {
   const byRoster = caller.role === "staff" ? sql`${list.rules}->>'joining' <> 'roster'` : undefined;
-  return new Set((await db.select({ id: list.id }).from(list).where(and(eq(list.seasonId, seasonId), isNull(list.closedAt), changeableBy(caller), byRoster))).map(({ id }) => id));
+  return new Set(
+    (
+      await db
+        .select({ id: list.id })
+        .from(list)
+        .where(
+          and(eq(list.seasonId, seasonId), isNull(list.closedAt), changeableBy(caller), byRoster),
+        )
+    ).map(({ id }) => id),
+  );
 }
 
 /** When approved rows are carried out, in words. */
 export function whenInWords({ times }: IntakeContent): string {
-  return times === null ? "as soon as they are approved" : scheduleInWords({ when: "times", ...times });
+  return times === null
+    ? "as soon as they are approved"
+    : scheduleInWords({ when: "times", ...times });
 }
 
 /** The intakes that somebody sees, with their counts. */
 export async function intakeLines(db: Queries, caller: Caller): Promise<IntakeLine[]> {
-  const count = (condition: SQL): SQL<number> => sql<number>`count(*) filter (where ${intakeRow.removedAt} is null and ${condition})`.mapWith(Number);
-  const rows = await db.select({ id: intake.id, name: intake.name, content: intake.content, by: account.name, rows: count(sql`${intakeRow.id} is not null`), toApprove: count(sql`${intakeRow.approvedAt} is null and ${intakeRow.outcome} = ''`), added: count(sql`(${intakeRow.outcome} = 'added' or (${intakeRow.outcome} in ('asked', 'waiting') and exists (select 1 from membership where membership.list_id = ${intakeRow.listId} and membership.address = ${intakeRow.address} and membership.valid_until is null)))`) })
-    .from(intake).innerJoin(season, and(eq(season.id, intake.seasonId), eq(season.current, true))).innerJoin(account, eq(account.id, intake.accountId)).leftJoin(intakeRow, eq(intakeRow.intakeId, intake.id)).where(intakesOf(caller)).groupBy(intake.id, account.name).orderBy(intake.name);
+  const count = (condition: SQL): SQL<number> =>
+    sql<number>`count(*) filter (where ${intakeRow.removedAt} is null and ${condition})`.mapWith(
+      Number,
+    );
+  const rows = await db
+    .select({
+      id: intake.id,
+      name: intake.name,
+      content: intake.content,
+      by: account.name,
+      rows: count(sql`${intakeRow.id} is not null`),
+      toApprove: count(sql`${intakeRow.approvedAt} is null and ${intakeRow.outcome} = ''`),
+      added: count(
+        sql`(${intakeRow.outcome} = 'added' or (${intakeRow.outcome} in ('asked', 'waiting') and exists (select 1 from membership where membership.list_id = ${intakeRow.listId} and membership.address = ${intakeRow.address} and membership.valid_until is null)))`,
+      ),
+    })
+    .from(intake)
+    .innerJoin(season, and(eq(season.id, intake.seasonId), eq(season.current, true)))
+    .innerJoin(account, eq(account.id, intake.accountId))
+    .leftJoin(intakeRow, eq(intakeRow.intakeId, intake.id))
+    .where(intakesOf(caller))
+    .groupBy(intake.id, account.name)
+    .orderBy(intake.name);
   return rows.map(({ content, ...row }) => ({ ...row, when: whenInWords(content) }));
 }
 
 /** A whole intake as somebody sees it. */
-export async function intakePage(db: Queries, own: LoadedIntake, caller: Caller): Promise<IntakePage> {
+export async function intakePage(
+  db: Queries,
+  own: LoadedIntake,
+  caller: Caller,
+): Promise<IntakePage> {
   const reads = await readsOf(db, own);
   const mine = own.may.approve ? await approvableBy(db, caller, own.seasonId) : new Set<string>();
-  const people = await db.select({ account: account.id, name: account.name, role: intakePerson.role }).from(intakePerson).innerJoin(account, eq(account.id, intakePerson.accountId)).where(eq(intakePerson.intakeId, own.id)).orderBy(account.name);
-  const rows = await db.select().from(intakeRow).where(and(eq(intakeRow.intakeId, own.id), isNull(intakeRow.removedAt))).orderBy(asc(intakeRow.number));
+  const people = await db
+    .select({ account: account.id, name: account.name, role: intakePerson.role })
+    .from(intakePerson)
+    .innerJoin(account, eq(account.id, intakePerson.accountId))
+    .where(eq(intakePerson.intakeId, own.id))
+    .orderBy(account.name);
+  const rows = await db
+    .select()
+    .from(intakeRow)
+    .where(and(eq(intakeRow.intakeId, own.id), isNull(intakeRow.removedAt)))
+    .orderBy(asc(intakeRow.number));
   const said = await answersOf(db, rows);
-  const [watched] = await db.select({ about: watch.about }).from(watch).where(and(eq(watch.accountId, caller.id), eq(watch.what, "intake"), eq(watch.about, own.id)));
+  const [watched] = await db
+    .select({ about: watch.about })
+    .from(watch)
+    .where(and(eq(watch.accountId, caller.id), eq(watch.what, "intake"), eq(watch.about, own.id)));
   return {
-    id: own.id, name: own.name, by: own.by, version: own.version, content: own.content, people, targets: [...reads.targets], when: whenInWords(own.content), insideDomain: reads.insideDomain, watching: watched !== undefined, may: own.may,
+    id: own.id,
+    name: own.name,
+    by: own.by,
+    version: own.version,
+    content: own.content,
+    people,
+    targets: [...reads.targets],
+    when: whenInWords(own.content),
+    insideDomain: reads.insideDomain,
+    watching: watched !== undefined,
+    may: own.may,
     rows: rows.map((row): IntakeRow => {
-      const read = row.outcome === "" || row.outcome === "refused" ? readIntakeRow(row.cells, reads) : undefined;
+      const read =
+        row.outcome === "" || row.outcome === "refused"
+          ? readIntakeRow(row.cells, reads)
+          : undefined;
       const target = targetOf(row, reads);
       return {
-        id: row.id, number: row.number, version: row.version, cells: row.cells, by: row.by, at: row.at.toISOString(), faults: read?.ok === false ? read.faults : [], approvedBy: row.approvedBy,
-        outcomeAt: row.outcomeAt?.toISOString() ?? null, mayApprove: own.may.approve && (target === undefined || mine.has(target)), outcome: row.outcome, sentence: row.sentence, ...said.get(row.id),
+        id: row.id,
+        number: row.number,
+        version: row.version,
+        cells: row.cells,
+        by: row.by,
+        at: row.at.toISOString(),
+        faults: read?.ok === false ? read.faults : [],
+        approvedBy: row.approvedBy,
+        outcomeAt: row.outcomeAt?.toISOString() ?? null,
+        mayApprove: own.may.approve && (target === undefined || mine.has(target)),
+        outcome: row.outcome,
+        sentence: row.sentence,
+        ...said.get(row.id),
       };
     }),
   };
 }
 
 /** The list that a row names, as far as that can be told. */
-export function targetOf({ cells }: Pick<typeof intakeRow.$inferSelect, "cells">, { targets, insideDomain, known }: IntakeReads): string | undefined {
+export function targetOf(
+  { cells }: Pick<typeof intakeRow.$inferSelect, "cells">,
+  { targets, insideDomain, known }: IntakeReads,
+): string | undefined {
   const read = readAddress(cells.address, known);
-  const found = findTarget(cells.to, targets, read.answer !== "unusable" && isInside(read.address, insideDomain));
+  const found = findTarget(
+    cells.to,
+    targets,
+    read.answer !== "unusable" && isInside(read.address, insideDomain),
+  );
   return found.ok ? found.target.id : undefined;
 }
 
 /** What became since of rows that waited for somebody's yes: the person's own, or a lead's. */
-async function answersOf(db: Queries, rows: readonly (typeof intakeRow.$inferSelect)[]): Promise<Map<string, Pick<IntakeRow, "outcome" | "sentence">>> {
+async function answersOf(
+  db: Queries,
+  rows: readonly (typeof intakeRow.$inferSelect)[],
+): Promise<Map<string, Pick<IntakeRow, "outcome" | "sentence">>> {
   const waiting = rows.filter(({ outcome }) => outcome === "asked" || outcome === "waiting");
   if (waiting.length === 0) return new Map();
-  const answers = await db.select({ listId: greeting.listId, address: greeting.address, kind: greeting.kind, answer: greeting.answer, at: greeting.answeredAt }).from(greeting)
-    .where(and(or(eq(greeting.kind, "ask"), eq(greeting.kind, "agree")), inArray(greeting.address, waiting.map(({ address }) => address)), sql`${greeting.answer} is not null`)).orderBy(asc(greeting.at));
-  return new Map(waiting.flatMap(({ id, listId, address, outcome }) => {
-    const said = answers.findLast((own) => own.listId === listId && own.address === address && own.kind === (outcome === "asked" ? "ask" : "agree"));
-    if (said === undefined) return [];
-    const day = said.at === null ? "" : ` on ${said.at.toISOString().slice(0, 10)}`;
-    return [[id, said.answer === "yes" ? { outcome: "added" as const, sentence: outcome === "asked" ? `Said yes${day} and is on the list.` : `A lead agreed${day}; on the list.` } : { outcome: "refused" as const, sentence: outcome === "asked" ? `The question was withdrawn${day}.` : `A lead did not agree${day}.` }] as const];
-  }));
+  const answers = await db
+    .select({
+      listId: greeting.listId,
+      address: greeting.address,
+      kind: greeting.kind,
+      answer: greeting.answer,
+      at: greeting.answeredAt,
+    })
+    .from(greeting)
+    .where(
+      and(
+        or(eq(greeting.kind, "ask"), eq(greeting.kind, "agree")),
+        inArray(
+          greeting.address,
+          waiting.map(({ address }) => address),
+        ),
+        sql`${greeting.answer} is not null`,
+      ),
+    )
+    .orderBy(asc(greeting.at));
+  return new Map(
+    waiting.flatMap(({ id, listId, address, outcome }) => {
+      const said = answers.findLast(
+        (own) =>
+          own.listId === listId &&
+          own.address === address &&
+          own.kind === (outcome === "asked" ? "ask" : "agree"),
+      );
+      if (said === undefined) return [];
+      const day = said.at === null ? "" : ` on ${said.at.toISOString().slice(0, 10)}`;
+      return [
+        [
+          id,
+          said.answer === "yes"
+            ? {
+                outcome: "added" as const,
+                sentence:
+                  outcome === "asked"
+                    ? `Said yes${day} and is on the list.`
+                    : `A lead agreed${day}; on the list.`,
+              }
+            : {
+                outcome: "refused" as const,
+                sentence:
+                  outcome === "asked"
+                    ? `The question was withdrawn${day}.`
+                    : `A lead did not agree${day}.`,
+              },
+        ] as const,
+      ];
+    }),
+  );
 }

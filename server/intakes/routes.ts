@@ -2,13 +2,34 @@ import { and, desc, eq, inArray, isNull } from "drizzle-orm";
 import type { Hono } from "hono";
 import type { z } from "zod";
 import { nextReading } from "@amigo/core/schedule/nextReading";
-import { getIntake, getIntakeChoices, getIntakeHistory, getIntakes, postIntake, postIntakeApproval, postIntakeCells, postIntakeRemove, putIntake, putWatch } from "@amigo/contract/intakes";
+import {
+  getIntake,
+  getIntakeChoices,
+  getIntakeHistory,
+  getIntakes,
+  postIntake,
+  postIntakeApproval,
+  postIntakeCells,
+  postIntakeRemove,
+  putIntake,
+  putWatch,
+} from "@amigo/contract/intakes";
 import { may } from "@amigo/core/access/may";
 import { accountInForce, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { isTaken } from "../db/isTaken";
-import { account, house, intake, intakeChange, intakePerson, intakeRow, list, season, watch } from "../db/schema";
+import {
+  account,
+  house,
+  intake,
+  intakeChange,
+  intakePerson,
+  intakeRow,
+  list,
+  season,
+  watch,
+} from "../db/schema";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { route } from "../http/route";
@@ -25,97 +46,240 @@ type Wanted = z.output<typeof postIntake.body & object>;
 export function intakeRoutes(app: Hono, context: Context): void {
   const { db, desk } = context;
 
-  route(app, context, getIntakes, async ({ caller }) => ({ intakes: await intakeLines(db, caller), mayMake: may(caller.role, "make intakes") }));
+  route(app, context, getIntakes, async ({ caller }) => ({
+    intakes: await intakeLines(db, caller),
+    mayMake: may(caller.role, "make intakes"),
+  }));
 
   route(app, context, getIntakeChoices, async ({ caller }) => {
-    const accounts = await db.select({ id: account.id, name: account.name }).from(account).where(accountInForce).orderBy(account.name);
-    return { lists: await targetsOf(db, await currentSeason(db), [], changeableBy(caller)), accounts, every: caller.role === "coordinator" };
+    const accounts = await db
+      .select({ id: account.id, name: account.name })
+      .from(account)
+      .where(accountInForce)
+      .orderBy(account.name);
+    return {
+      lists: await targetsOf(db, await currentSeason(db), [], changeableBy(caller)),
+      accounts,
+      every: caller.role === "coordinator",
+    };
   });
 
   route(app, context, postIntake, async ({ body, caller }) => {
     const seasonId = await currentSeason(db);
     await checkLists(caller, seasonId, body.content);
     return db.transaction(async (tx) => {
-      const [made] = await tx.insert(intake).values({ seasonId, accountId: caller.id, name: body.content.name, content: body.content, nextAt: await nextAt(tx, body.content) }).onConflictDoNothing().returning({ id: intake.id });
+      const [made] = await tx
+        .insert(intake)
+        .values({
+          seasonId,
+          accountId: caller.id,
+          name: body.content.name,
+          content: body.content,
+          nextAt: await nextAt(tx, body.content),
+        })
+        .onConflictDoNothing()
+        .returning({ id: intake.id });
       if (made === undefined) throw nameTaken(body.content.name);
       await storePeople(tx, made.id, body.people);
-      await record(tx, { actorId: caller.id, actor: caller.name, action: "make intake", sentence: `${caller.name} made the intake "${body.content.name}"`, after: { intake: made.id, ...body } });
+      await record(tx, {
+        actorId: caller.id,
+        actor: caller.name,
+        action: "make intake",
+        sentence: `${caller.name} made the intake "${body.content.name}"`,
+        after: { intake: made.id, ...body },
+      });
       await notify(tx, "intakes");
       return { id: made.id };
     });
   });
 
-  route(app, context, getIntake, async ({ params, caller }) => intakePage(db, await loadIntake(db, params.id, caller), caller));
+  route(app, context, getIntake, async ({ params, caller }) =>
+    intakePage(db, await loadIntake(db, params.id, caller), caller),
+  );
 
   route(app, context, putIntake, async ({ params, body, caller }) => {
     const before = await loadIntake(db, params.id, caller);
-    if (!before.may.change) throw new Refusal(403, "intake/change", "An intake is changed by who made it, by its leads and by coordinators.");
+    if (!before.may.change)
+      throw new Refusal(
+        403,
+        "intake/change",
+        "An intake is changed by who made it, by its leads and by coordinators.",
+      );
     await checkLists(caller, before.seasonId, body.content);
     return db.transaction(async (tx) => {
-      const [own] = await tx.update(intake).set({ name: body.content.name, content: body.content, version: body.version + 1, nextAt: await nextAt(tx, body.content) }).where(and(eq(intake.id, before.id), eq(intake.version, body.version))).returning({ version: intake.version })
-        .catch((failure: unknown) => { throw isTaken(failure) ? nameTaken(body.content.name) : failure; });
-      if (own === undefined) throw new Refusal(409, "intake/changed", "Somebody else has changed this intake meanwhile. Open it again to see what it is now, and make your change there.");
+      const [own] = await tx
+        .update(intake)
+        .set({
+          name: body.content.name,
+          content: body.content,
+          version: body.version + 1,
+          nextAt: await nextAt(tx, body.content),
+        })
+        .where(and(eq(intake.id, before.id), eq(intake.version, body.version)))
+        .returning({ version: intake.version })
+        .catch((failure: unknown) => {
+          throw isTaken(failure) ? nameTaken(body.content.name) : failure;
+        });
+      if (own === undefined)
+        throw new Refusal(
+          409,
+          "intake/changed",
+          "Somebody else has changed this intake meanwhile. Open it again to see what it is now, and make your change there.",
+        );
       await tx.delete(intakePerson).where(eq(intakePerson.intakeId, before.id));
       await storePeople(tx, before.id, body.people);
-      await record(tx, { actorId: caller.id, actor: caller.name, action: "change intake", sentence: `${caller.name} changed the intake "${body.content.name}"`, before: { content: before.content }, after: { intake: before.id, content: body.content, people: body.people } });
+      await record(tx, {
+        actorId: caller.id,
+        actor: caller.name,
+        action: "change intake",
+        sentence: `${caller.name} changed the intake "${body.content.name}"`,
+        before: { content: before.content },
+        after: { intake: before.id, content: body.content, people: body.people },
+      });
       await notify(tx, "intakes");
       return { version: own.version };
     });
   });
 
-  route(app, context, postIntakeCells, async ({ params, body, caller }) => writeCells(db, (await loadIntake(db, params.id, caller)).id, body.changes, caller));
+  route(app, context, postIntakeCells, async ({ params, body, caller }) =>
+    writeCells(db, (await loadIntake(db, params.id, caller)).id, body.changes, caller),
+  );
 
-  route(app, context, postIntakeRemove, async ({ params, body, caller }) => removeRows(db, (await loadIntake(db, params.id, caller)).id, body.rows, body.back, caller));
+  route(app, context, postIntakeRemove, async ({ params, body, caller }) =>
+    removeRows(db, (await loadIntake(db, params.id, caller)).id, body.rows, body.back, caller),
+  );
 
   route(app, context, postIntakeApproval, async ({ params, body, caller }) => {
     const own = await loadIntake(db, params.id, caller);
     const answer = await approveRows(db, own, body.rows, body.approve, caller);
-    if (body.approve && answer.done > 0 && own.content.times === null) await desk.run("carryOutRows", { intakeId: own.id, now: new Date() });
+    if (body.approve && answer.done > 0 && own.content.times === null)
+      await desk.run("carryOutRows", { intakeId: own.id, now: new Date() });
     return answer;
   });
 
   route(app, context, getIntakeHistory, async ({ params, caller }) => {
-    const [row] = await db.select({ intakeId: intakeRow.intakeId }).from(intakeRow).where(eq(intakeRow.id, params.id));
+    const [row] = await db
+      .select({ intakeId: intakeRow.intakeId })
+      .from(intakeRow)
+      .where(eq(intakeRow.id, params.id));
     if (row === undefined) throw notFound("row");
     await loadIntake(db, row.intakeId, caller);
-    const rows = await db.select({ at: intakeChange.at, by: intakeChange.by, what: intakeChange.what, before: intakeChange.before, after: intakeChange.after }).from(intakeChange).where(eq(intakeChange.rowId, params.id)).orderBy(desc(intakeChange.id)).limit(200);
+    const rows = await db
+      .select({
+        at: intakeChange.at,
+        by: intakeChange.by,
+        what: intakeChange.what,
+        before: intakeChange.before,
+        after: intakeChange.after,
+      })
+      .from(intakeChange)
+      .where(eq(intakeChange.rowId, params.id))
+      .orderBy(desc(intakeChange.id))
+      .limit(200);
     return rows.map((own) => ({ ...own, at: own.at.toISOString() }));
   });
 
   route(app, context, putWatch, async ({ body, caller }) => {
     const { what, id, watching } = body;
-    if (what === "list") { if (!may(caller.role, "see lists")) throw notFound("list"); await loadList(db, id, caller); } else await loadIntake(db, id, caller);
-    if (watching) await db.insert(watch).values({ accountId: caller.id, what, about: id }).onConflictDoNothing();
-    else await db.delete(watch).where(and(eq(watch.accountId, caller.id), eq(watch.what, what), eq(watch.about, id)));
+    if (what === "list") {
+      if (!may(caller.role, "see lists")) throw notFound("list");
+      await loadList(db, id, caller);
+    } else await loadIntake(db, id, caller);
+    if (watching)
+      await db
+        .insert(watch)
+        .values({ accountId: caller.id, what, about: id })
+        .onConflictDoNothing();
+    else
+      await db
+        .delete(watch)
+        .where(and(eq(watch.accountId, caller.id), eq(watch.what, what), eq(watch.about, id)));
     return { watching };
   });
 
   /** A lead makes intakes for the lists that they may change, and for no others; a coordinator for any. */
-  async function checkLists(caller: Caller, seasonId: number, { lists }: Wanted["content"]): Promise<void> {
+  async function checkLists(
+    caller: Caller,
+    seasonId: number,
+    { lists }: Wanted["content"],
+  ): Promise<void> {
     if (caller.role === "coordinator" && lists.length === 0) return;
-    const own = new Set((await db.select({ id: list.id }).from(list).where(and(eq(list.seasonId, seasonId), isNull(list.closedAt), changeableBy(caller), lists.length === 0 ? undefined : inArray(list.id, lists)))).map(({ id }) => id));
-    if (lists.length === 0 || lists.some((id) => !own.has(id))) throw new Refusal(403, "intake/lists", "Choose the lists that you lead; a coordinator can offer the others.", "lists");
+    const own = new Set(
+      (
+        await db
+          .select({ id: list.id })
+          .from(list)
+          .where(
+            and(
+              eq(list.seasonId, seasonId),
+              isNull(list.closedAt),
+              changeableBy(caller),
+              lists.length === 0 ? undefined : inArray(list.id, lists),
+            ),
+          )
+      ).map(({ id }) => id),
+    );
+    if (lists.length === 0 || lists.some((id) => !own.has(id)))
+      throw new Refusal(
+        403,
+        "intake/lists",
+        "Choose the lists that you lead; a coordinator can offer the others.",
+        "lists",
+      );
   }
 }
 
 async function currentSeason(db: Queries): Promise<number> {
   const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
-  if (current === undefined) throw new Refusal(503, "not-set-up", "This house has no current season.");
+  if (current === undefined)
+    throw new Refusal(503, "not-set-up", "This house has no current season.");
   return current.id;
 }
 
 async function nextAt(db: Queries, { times }: Wanted["content"]): Promise<Date | null> {
   const [own] = await db.select({ timeZone: house.timeZone }).from(house);
-  return times === null ? null : (nextReading({ when: "times", ...times }, "watched", new Date(), own?.timeZone ?? "UTC") ?? null);
+  return times === null
+    ? null
+    : (nextReading({ when: "times", ...times }, "watched", new Date(), own?.timeZone ?? "UTC") ??
+        null);
 }
 
 async function storePeople(tx: Queries, intakeId: string, people: Wanted["people"]): Promise<void> {
-  const known = people.length === 0 ? [] : await tx.select({ id: account.id }).from(account).where(and(inArray(account.id, people.map(({ account: id }) => id)), accountInForce));
+  const known =
+    people.length === 0
+      ? []
+      : await tx
+          .select({ id: account.id })
+          .from(account)
+          .where(
+            and(
+              inArray(
+                account.id,
+                people.map(({ account: id }) => id),
+              ),
+              accountInForce,
+            ),
+          );
   const there = new Set(known.map(({ id }) => id));
-  if (people.some(({ account: id }) => !there.has(id))) throw new Refusal(422, "intake/people", "One of these people has no account any more. Choose them anew.", "people");
-  if (people.length > 0) await tx.insert(intakePerson).values(people.map(({ account: accountId, role }) => ({ intakeId, accountId, role }))).onConflictDoNothing();
+  if (people.some(({ account: id }) => !there.has(id)))
+    throw new Refusal(
+      422,
+      "intake/people",
+      "One of these people has no account any more. Choose them anew.",
+      "people",
+    );
+  if (people.length > 0)
+    await tx
+      .insert(intakePerson)
+      .values(people.map(({ account: accountId, role }) => ({ intakeId, accountId, role })))
+      .onConflictDoNothing();
 }
 
 function nameTaken(name: string): Refusal {
-  return new Refusal(409, "intake/name-taken", `There is an intake called "${name}" already. Choose another name.`, "name");
+  return new Refusal(
+    409,
+    "intake/name-taken",
+    `There is an intake called "${name}" already. Choose another name.`,
+    "name",
+  );
 }

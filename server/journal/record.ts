@@ -14,5 +14,14 @@ export interface JournalEntry {
 
 /** Adds to the journal. Call it in the same transaction as the thing itself. */
 export async function record(db: Queries, ...entries: JournalEntry[]): Promise<void> {
-  if (entries.length > 0) await db.insert(journal).values(entries.map((entry) => ({ actorId: null, listId: null, before: null, after: null, ...entry })));
+  if (entries.length > 0)
+    await db.insert(journal).values(
+      entries.map((entry) => ({
+        actorId: null,
+        listId: null,
+        before: null,
+        after: null,
+        ...entry,
+      })),
+    );
 }

@@ -6,7 +6,18 @@ import { accountInForce } from "../callers/caller";
 import { hashToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
-import { account, delivery, greeting, house, list, listRole, membership, message, post, postList } from "../db/schema";
+import {
+  account,
+  delivery,
+  greeting,
+  house,
+  list,
+  listRole,
+  membership,
+  message,
+  post,
+  postList,
+} from "../db/schema";
 import { askedBy as isAskedBy } from "../membership/greet";
 import { listsOf } from "../membership/scope";
 import { leaving } from "../posting/leaving";
@@ -23,61 +34,241 @@ export function leaveRoutes(app: Hono, context: Context): void {
 
   app.get("/leave/:token", async (http) => {
     const found = await copyOf(db, http.req.param("token"));
-    if (found === undefined) return http.html(page("This link has run out", html`<p>It does not belong to any list now. Write to the office if you still get mail that you do not want.</p>`), 404);
-    if (!found.member) return http.html(page(`You are not on ${found.title}`, html`<p>${found.address} gets no mail from this list.</p>`));
-    if (found.leads !== undefined) return http.html(page(`To leave ${found.title}`, html`<p>Members leave this list through a lead. ${found.leads === "" ? `Write to the office of ${found.house}.` : `Write to ${found.leads}.`}</p>`));
-    return http.html(page(`Leave ${found.title}?`, html`<p><b>${found.address}</b> gets the mail of this list of ${found.house}. If you leave, no sheet will put it back on.</p><form method="post"><button>Leave this list</button></form>`));
+    if (found === undefined)
+      return http.html(
+        page(
+          "This link has run out",
+          html`<p>
+            It does not belong to any list now. Write to the office if you still get mail that you
+            do not want.
+          </p>`,
+        ),
+        404,
+      );
+    if (!found.member)
+      return http.html(
+        page(
+          `You are not on ${found.title}`,
+          html`<p>${found.address} gets no mail from this list.</p>`,
+        ),
+      );
+    if (found.leads !== undefined)
+      return http.html(
+        page(
+          `To leave ${found.title}`,
+          html`<p>
+            Members leave this list through a lead.
+            ${found.leads === "" ? `Write to the office of ${found.house}.` : `Write to ${found.leads}.`}
+          </p>`,
+        ),
+      );
+    return http.html(
+      page(
+        `Leave ${found.title}?`,
+        html`<p>
+            <b>${found.address}</b> gets the mail of this list of ${found.house}. If you leave, no
+            sheet will put it back on.
+          </p>
+          <form method="post"><button>Leave this list</button></form>`,
+      ),
+    );
   });
 
   app.get("/yes/:token", async (http) => {
     const found = await askedBy(db, http.req.param("token"));
-    if (found === undefined || found.answer === "withdrawn" || found.closedAt !== null) return http.html(page("This link has run out", html`<p>There is nothing to say yes to any more. Write to the office if you think there should be.</p>`), 404);
-    if (found.answer === "yes") return http.html(page(`You are on ${found.title}`, html`<p>${found.address} gets the mail of this list.</p>`));
-    return http.html(page(`Be on ${found.title}?`, html`<p><b>${found.address}</b> would get the mail of this list of ${found.house}. Without your yes it gets none.</p><form method="post"><button>Yes, put me on this list</button></form>`));
+    if (found === undefined || found.answer === "withdrawn" || found.closedAt !== null)
+      return http.html(
+        page(
+          "This link has run out",
+          html`<p>
+            There is nothing to say yes to any more. Write to the office if you think there should
+            be.
+          </p>`,
+        ),
+        404,
+      );
+    if (found.answer === "yes")
+      return http.html(
+        page(
+          `You are on ${found.title}`,
+          html`<p>${found.address} gets the mail of this list.</p>`,
+        ),
+      );
+    return http.html(
+      page(
+        `Be on ${found.title}?`,
+        html`<p>
+            <b>${found.address}</b> would get the mail of this list of ${found.house}. Without your
+            yes it gets none.
+          </p>
+          <form method="post"><button>Yes, put me on this list</button></form>`,
+      ),
+    );
   });
 
   app.post("/yes/:token", async (http) => {
     const found = await askedBy(db, http.req.param("token"));
-    if (found === undefined || found.answer === "withdrawn" || found.closedAt !== null) return http.html(page("This link has run out", html`<p>There is nothing to say yes to any more.</p>`), 404);
+    if (found === undefined || found.answer === "withdrawn" || found.closedAt !== null)
+      return http.html(
+        page("This link has run out", html`<p>There is nothing to say yes to any more.</p>`),
+        404,
+      );
     const { member } = await context.desk.run("answerAsk", { id: found.id });
-    return http.html(member ? page(`You are on ${found.title}`, html`<p>${found.address} gets the mail of this list from now on. Every mail says how to leave.</p>`) : page("Thank you", html`<p>This list is no longer for ${found.address}, so nothing was changed.</p>`));
+    return http.html(
+      member
+        ? page(
+            `You are on ${found.title}`,
+            html`<p>
+              ${found.address} gets the mail of this list from now on. Every mail says how to leave.
+            </p>`,
+          )
+        : page(
+            "Thank you",
+            html`<p>This list is no longer for ${found.address}, so nothing was changed.</p>`,
+          ),
+    );
   });
 
   app.get("/mine/:token", async (http) => {
     const found = await linkBehind(db, http.req.param("token"), "own mail");
-    const [mail] = found === undefined ? [] : await db.select({ subject: post.subject, outcome: post.outcome, title: list.title, house: house.name }).from(post).innerJoin(postList, eq(postList.postId, post.id)).innerJoin(list, eq(list.id, postList.listId)).innerJoin(house, sql`true`).where(eq(post.id, found.about));
-    if (mail === undefined || mail.outcome !== "held") return http.html(page("This link has run out", html`<p>There is no mail that waits for your word. It may have been decided on already.</p>`), 404);
-    return http.html(page("Did you write this?", html`<p>A mail in your name came in for <b>${mail.title}</b> of ${mail.house}: “${mail.subject}”. Nothing in it proves that it is yours.</p><form method="post"><button>Yes, I wrote it</button></form><p>If you did not, there is nothing to do.</p>`));
+    const [mail] =
+      found === undefined
+        ? []
+        : await db
+            .select({
+              subject: post.subject,
+              outcome: post.outcome,
+              title: list.title,
+              house: house.name,
+            })
+            .from(post)
+            .innerJoin(postList, eq(postList.postId, post.id))
+            .innerJoin(list, eq(list.id, postList.listId))
+            .innerJoin(house, sql`true`)
+            .where(eq(post.id, found.about));
+    if (mail === undefined || mail.outcome !== "held")
+      return http.html(
+        page(
+          "This link has run out",
+          html`<p>
+            There is no mail that waits for your word. It may have been decided on already.
+          </p>`,
+        ),
+        404,
+      );
+    return http.html(
+      page(
+        "Did you write this?",
+        html`<p>
+            A mail in your name came in for <b>${mail.title}</b> of ${mail.house}:
+            “${mail.subject}”. Nothing in it proves that it is yours.
+          </p>
+          <form method="post"><button>Yes, I wrote it</button></form>
+          <p>If you did not, there is nothing to do.</p>`,
+      ),
+    );
   });
 
   app.post("/mine/:token", async (http) => {
     const found = await takeLink(db, http.req.param("token"), "own mail");
     const outcome = found === undefined ? "decided" : await confirmHeld(db, found.about);
-    if (outcome === "decided") return http.html(page("This link has run out", html`<p>There is no mail that waits for your word. It may have been decided on already.</p>`), 404);
-    if (outcome === "goes out") return http.html(page("Thank you", html`<p>Your mail is on its way.</p>`));
-    return http.html(page("Thank you", html`<p>${outcome === "held" ? "It waits for a lead or helper of the list, who looks at it." : "By the rules of the list it does not go out; the reasons come by mail."}</p>`));
+    if (outcome === "decided")
+      return http.html(
+        page(
+          "This link has run out",
+          html`<p>
+            There is no mail that waits for your word. It may have been decided on already.
+          </p>`,
+        ),
+        404,
+      );
+    if (outcome === "goes out")
+      return http.html(page("Thank you", html`<p>Your mail is on its way.</p>`));
+    return http.html(
+      page(
+        "Thank you",
+        html`<p>
+          ${outcome === "held" ? "It waits for a lead or helper of the list, who looks at it." : "By the rules of the list it does not go out; the reasons come by mail."}
+        </p>`,
+      ),
+    );
   });
 
   app.get("/leave/yes/:token", async (http) => {
     const found = await linkBehind(db, http.req.param("token"), "leave");
-    const [of] = found === undefined ? [] : await db.select({ title: list.title, house: house.name }).from(list).innerJoin(house, sql`true`).where(eq(list.id, found.about));
-    if (found === undefined || of === undefined) return http.html(page("This link has run out", html`<p>There is nothing to confirm any more.</p>`), 404);
-    return http.html(page(`Leave ${of.title}?`, html`<p><b>${found.address}</b> gets the mail of this list of ${of.house}. If you leave, no sheet will put it back on.</p><form method="post"><button>Leave this list</button></form>`));
+    const [of] =
+      found === undefined
+        ? []
+        : await db
+            .select({ title: list.title, house: house.name })
+            .from(list)
+            .innerJoin(house, sql`true`)
+            .where(eq(list.id, found.about));
+    if (found === undefined || of === undefined)
+      return http.html(
+        page("This link has run out", html`<p>There is nothing to confirm any more.</p>`),
+        404,
+      );
+    return http.html(
+      page(
+        `Leave ${of.title}?`,
+        html`<p>
+            <b>${found.address}</b> gets the mail of this list of ${of.house}. If you leave, no
+            sheet will put it back on.
+          </p>
+          <form method="post"><button>Leave this list</button></form>`,
+      ),
+    );
   });
 
   app.post("/leave/yes/:token", async (http) => {
     const found = await takeLink(db, http.req.param("token"), "leave");
-    if (found === undefined) return http.html(page("This link has run out", html`<p>There is nothing to confirm any more.</p>`), 404);
-    await context.desk.run("keepAddress", { actor: { id: null, name: found.address }, keep: leaving(found.about, found.address) });
-    return http.html(page("You have left the list", html`<p>${found.address} gets no more mail from it. The office can put it back on.</p>`));
+    if (found === undefined)
+      return http.html(
+        page("This link has run out", html`<p>There is nothing to confirm any more.</p>`),
+        404,
+      );
+    await context.desk.run("keepAddress", {
+      actor: { id: null, name: found.address },
+      keep: leaving(found.about, found.address),
+    });
+    return http.html(
+      page(
+        "You have left the list",
+        html`<p>${found.address} gets no more mail from it. The office can put it back on.</p>`,
+      ),
+    );
   });
 
   app.get("/held/:token", async (http) => {
     const mail = await heldBehind(db, http.req.param("token"));
-    if (mail === undefined) return http.html(page("This link has run out", html`<p>There is no mail that waits for your word. Somebody may have decided already.</p>`), 404);
+    if (mail === undefined)
+      return http.html(
+        page(
+          "This link has run out",
+          html`<p>
+            There is no mail that waits for your word. Somebody may have decided already.
+          </p>`,
+        ),
+        404,
+      );
     const chosen = http.req.query("do") ?? "";
-    return http.html(page(`Held: ${mail.subject}`, html`<p>From <b>${mail.from}</b> to ${mail.title}.</p><ol>${mail.reasons.map((reason) => html`<li>${reason}</li>`)}</ol><pre>${mail.text}</pre>
-      <form method="post"><label>A word with it, if you return it <input name="word" maxlength="1000"></label> ${Object.entries(DECISIONS).sort(([one], [other]) => Number(other === chosen) - Number(one === chosen)).map(([id, words]) => html`<button name="decision" value="${id}">${words}</button> `)}</form>`));
+    return http.html(
+      page(
+        `Held: ${mail.subject}`,
+        html`<p>From <b>${mail.from}</b> to ${mail.title}.</p>
+          <ol>
+            ${mail.reasons.map((reason) => html`<li>${reason}</li>`)}
+          </ol>
+          <pre>${mail.text}</pre>
+          <form method="post">
+            <label>A word with it, if you return it <input name="word" maxlength="1000" /></label>
+            ${Object.entries(DECISIONS)
+              .sort(([one], [other]) => Number(other === chosen) - Number(one === chosen))
+              .map(([id, words]) => html`<button name="decision" value="${id}">${words}</button> `)}
+          </form>`,
+      ),
+    );
   });
 
   app.post("/held/:token", async (http) => {
@@ -85,18 +276,63 @@ export function leaveRoutes(app: Hono, context: Context): void {
     const mail = await heldBehind(db, token);
     const form = await http.req.parseBody();
     const decision = DECIDED[String(form.decision)];
-    if (mail === undefined || decision === undefined || (await takeLink(db, token, "held mail")) === undefined) return http.html(page("This link has run out", html`<p>There is no mail that waits for your word. Somebody may have decided already.</p>`), 404);
-    const { addresses } = await decideHeld(db, mail.postId, mail.by, decision, typeof form.word === "string" ? form.word.trim().slice(0, 1000) : "");
-    return http.html(page("Thank you", html`<p>${decision === "let out" ? `It goes to ${counted(addresses, "address", "addresses")}.` : decision === "return" ? "It goes back to whoever wrote it." : "It was dropped."}</p>`));
+    if (
+      mail === undefined ||
+      decision === undefined ||
+      (await takeLink(db, token, "held mail")) === undefined
+    )
+      return http.html(
+        page(
+          "This link has run out",
+          html`<p>
+            There is no mail that waits for your word. Somebody may have decided already.
+          </p>`,
+        ),
+        404,
+      );
+    const { addresses } = await decideHeld(
+      db,
+      mail.postId,
+      mail.by,
+      decision,
+      typeof form.word === "string" ? form.word.trim().slice(0, 1000) : "",
+    );
+    return http.html(
+      page(
+        "Thank you",
+        html`<p>
+          ${decision === "let out" ? `It goes to ${counted(addresses, "address", "addresses")}.` : decision === "return" ? "It goes back to whoever wrote it." : "It was dropped."}
+        </p>`,
+      ),
+    );
   });
 
   app.post("/leave/:token", async (http) => {
     const token = http.req.param("token");
     const found = await copyOf(db, token);
-    if (found === undefined) return http.html(page("This link has run out", html`<p>It does not belong to any list now.</p>`), 404);
-    if (found.leads !== undefined) return http.html(page(`To leave ${found.title}`, html`<p>Members leave this list through a lead, so nothing was changed.</p>`), 403);
+    if (found === undefined)
+      return http.html(
+        page("This link has run out", html`<p>It does not belong to any list now.</p>`),
+        404,
+      );
+    if (found.leads !== undefined)
+      return http.html(
+        page(
+          `To leave ${found.title}`,
+          html`<p>Members leave this list through a lead, so nothing was changed.</p>`,
+        ),
+        403,
+      );
     await leave(context, found);
-    return http.html(page(`You have left ${found.title}`, html`<p>${found.address} gets no more mail from this list. The office of ${found.house} can put it back on.</p>`));
+    return http.html(
+      page(
+        `You have left ${found.title}`,
+        html`<p>
+          ${found.address} gets no more mail from this list. The office of ${found.house} can put it
+          back on.
+        </p>`,
+      ),
+    );
   });
 }
 
@@ -109,15 +345,59 @@ async function heldBehind(db: Database, token: string) {
   const link = await linkBehind(db, token, "held mail");
   const [postId = "", accountId = ""] = link?.about.split(" ") ?? [];
   if (link === undefined) return undefined;
-  const [by] = await db.select({ id: account.id, name: account.name, email: account.email, role: account.role, siteId: account.siteId }).from(account).where(and(eq(account.id, accountId), accountInForce));
+  const [by] = await db
+    .select({
+      id: account.id,
+      name: account.name,
+      email: account.email,
+      role: account.role,
+      siteId: account.siteId,
+    })
+    .from(account)
+    .where(and(eq(account.id, accountId), accountInForce));
   if (by === undefined) return undefined;
-  const [mail] = await db.select({ subject: post.subject, fromName: post.fromName, fromAddress: post.fromAddress, reasons: post.reasons, title: list.title, raw: message.raw }).from(post).innerJoin(message, eq(message.id, post.messageId)).innerJoin(postList, eq(postList.postId, post.id)).innerJoin(list, eq(list.id, postList.listId)).where(and(eq(post.id, postId), eq(post.outcome, "held"), listsOf({ ...by, by: "session" })));
-  return mail === undefined ? undefined : { postId, by: { id: by.id, name: by.name }, subject: mail.subject || "(no subject)", from: mail.fromName === "" ? mail.fromAddress : `${mail.fromName} (${mail.fromAddress})`, reasons: mail.reasons, title: mail.title, text: (await showMessage(mail.raw)).text.slice(0, 20_000) };
+  const [mail] = await db
+    .select({
+      subject: post.subject,
+      fromName: post.fromName,
+      fromAddress: post.fromAddress,
+      reasons: post.reasons,
+      title: list.title,
+      raw: message.raw,
+    })
+    .from(post)
+    .innerJoin(message, eq(message.id, post.messageId))
+    .innerJoin(postList, eq(postList.postId, post.id))
+    .innerJoin(list, eq(list.id, postList.listId))
+    .where(and(eq(post.id, postId), eq(post.outcome, "held"), listsOf({ ...by, by: "session" })));
+  return mail === undefined
+    ? undefined
+    : {
+        postId,
+        by: { id: by.id, name: by.name },
+        subject: mail.subject || "(no subject)",
+        from: mail.fromName === "" ? mail.fromAddress : `${mail.fromName} (${mail.fromAddress})`,
+        reasons: mail.reasons,
+        title: mail.title,
+        text: (await showMessage(mail.raw)).text.slice(0, 20_000),
+      };
 }
 
 /** Whether the question behind a link still waits for its answer, and of which list it is. */
 async function askedBy(db: Database, token: string) {
-  const [found] = await db.select({ id: greeting.id, address: greeting.address, answer: greeting.answer, title: list.title, house: house.name, closedAt: list.closedAt }).from(greeting).innerJoin(list, eq(list.id, greeting.listId)).innerJoin(house, sql`true`).where(isAskedBy(hashToken(token)));
+  const [found] = await db
+    .select({
+      id: greeting.id,
+      address: greeting.address,
+      answer: greeting.answer,
+      title: list.title,
+      house: house.name,
+      closedAt: list.closedAt,
+    })
+    .from(greeting)
+    .innerJoin(list, eq(list.id, greeting.listId))
+    .innerJoin(house, sql`true`)
+    .where(isAskedBy(hashToken(token)));
   return found;
 }
 
@@ -132,19 +412,66 @@ interface Copy {
 }
 
 async function copyOf(db: Database, token: string): Promise<Copy | undefined> {
-  const [found] = await db.select({ listId: list.id, title: list.title, address: delivery.address, house: house.name, member: membership.id, rules: list.rules }).from(delivery)
-    .innerJoin(list, eq(list.id, delivery.listId)).innerJoin(house, sql`true`)
-    .leftJoin(membership, and(eq(membership.listId, delivery.listId), eq(membership.address, delivery.address), isNull(membership.validUntil))).where(eq(delivery.token, token));
+  const [found] = await db
+    .select({
+      listId: list.id,
+      title: list.title,
+      address: delivery.address,
+      house: house.name,
+      member: membership.id,
+      rules: list.rules,
+    })
+    .from(delivery)
+    .innerJoin(list, eq(list.id, delivery.listId))
+    .innerJoin(house, sql`true`)
+    .leftJoin(
+      membership,
+      and(
+        eq(membership.listId, delivery.listId),
+        eq(membership.address, delivery.address),
+        isNull(membership.validUntil),
+      ),
+    )
+    .where(eq(delivery.token, token));
   if (found === undefined) return undefined;
-  const leads = found.rules.leaving === "by oneself" ? undefined : joined((await db.select({ name: account.name, email: account.email }).from(listRole).innerJoin(account, eq(account.id, listRole.accountId)).where(and(eq(listRole.listId, found.listId), eq(listRole.role, "lead")))).map(({ name, email }) => `${name} (${email})`));
+  const leads =
+    found.rules.leaving === "by oneself"
+      ? undefined
+      : joined(
+          (
+            await db
+              .select({ name: account.name, email: account.email })
+              .from(listRole)
+              .innerJoin(account, eq(account.id, listRole.accountId))
+              .where(and(eq(listRole.listId, found.listId), eq(listRole.role, "lead")))
+          ).map(({ name, email }) => `${name} (${email})`),
+        );
   return { ...found, member: found.member !== null, leads };
 }
 
 /** Ends a membership by the member's own wish, which every later reading respects. */
 async function leave({ desk }: Context, { listId, address, member }: Copy): Promise<void> {
-  if (member) await desk.run("keepAddress", { actor: { id: null, name: address }, keep: { listId, address, side: "off", reason: "left by the link in a mail", lastDay: "" } });
+  if (member)
+    await desk.run("keepAddress", {
+      actor: { id: null, name: address },
+      keep: { listId, address, side: "off", reason: "left by the link in a mail", lastDay: "" },
+    });
 }
 
 function page(title: string, body: ReturnType<typeof html>) {
-  return html`<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${title}</title><link rel="stylesheet" href="/leave.css"></head><body><main><h1>${title}</h1>${body}</main></body></html>`;
+  return html`<!doctype html>
+    <html lang="en">
+      <head>
+        <meta charset="utf-8" />
+        <meta name="viewport" content="width=device-width" />
+        <title>${title}</title>
+        <link rel="stylesheet" href="/leave.css" />
+      </head>
+      <body>
+        <main>
+          <h1>${title}</h1>
+          ${body}
+        </main>
+      </body>
+    </html>`;
 }

@@ -9,59 +9,175 @@ import { namesBehind } from "../membership/namesBehind";
 import { whoBelongs, type Belonging } from "../membership/whoBelongs";
 
 /** Everybody on a list, by name, each with what they are, why, since when, and how mail last fared. */
-export async function memberTable(db: Queries, found: { id: string; seasonId: number; key: string }, instant: Date | undefined): Promise<Member[]> {
+export async function memberTable(
+  db: Queries,
+  found: { id: string; seasonId: number; key: string },
+  instant: Date | undefined,
+): Promise<Member[]> {
   const byAddress = groupByAddress(await whoBelongs(db, found, instant));
   const kept = new Map((await keptOn(db, found, instant)).map((entry) => [entry.address, entry]));
-  const onIt = instant === undefined ? isNull(membership.validUntil) : and(lte(membership.validFrom, instant), or(isNull(membership.validUntil), gt(membership.validUntil, instant)));
-  const rows = await db.select({ address: membership.address, since: membership.validFrom }).from(membership).where(and(eq(membership.listId, found.id), onIt));
-  const roles = new Map((await db.select({ email: account.email, role: listRole.role }).from(listRole).innerJoin(account, eq(account.id, listRole.accountId)).where(eq(listRole.listId, found.id))).map(({ email, role }) => [email, role]));
+  const onIt =
+    instant === undefined
+      ? isNull(membership.validUntil)
+      : and(
+          lte(membership.validFrom, instant),
+          or(isNull(membership.validUntil), gt(membership.validUntil, instant)),
+        );
+  const rows = await db
+    .select({ address: membership.address, since: membership.validFrom })
+    .from(membership)
+    .where(and(eq(membership.listId, found.id), onIt));
+  const roles = new Map(
+    (
+      await db
+        .select({ email: account.email, role: listRole.role })
+        .from(listRole)
+        .innerJoin(account, eq(account.id, listRole.accountId))
+        .where(eq(listRole.listId, found.id))
+    ).map(({ email, role }) => [email, role]),
+  );
   const mails = await lastMails(db, found.id);
-  const names = await namesBehind(db, found.seasonId, rows.map(({ address }) => address).filter((address) => !byAddress.has(address)));
+  const names = await namesBehind(
+    db,
+    found.seasonId,
+    rows.map(({ address }) => address).filter((address) => !byAddress.has(address)),
+  );
   const gets = await howOften(db, found.id);
-  return rows.map(({ address, since }): Member => {
-    const people = byAddress.get(address) ?? [];
-    const mail = mails.get(address);
-    const known = names.get(address);
-    return {
-      address, since: since.toISOString(), role: roles.get(address) ?? "member", what: people[0]?.role ?? known?.role ?? "", gets: gets(address), kept: keptWords(kept.get(address)),
-      state: mail === undefined ? "" : mail.state === "bounced" ? `bounced: ${mail.reply}` : mail.state === "sent" ? "reached" : mail.state, lastMail: mail?.at ?? null,
-      people: people.length > 0 || known === undefined ? people.map(({ name, because, where }) => ({ name, because, where })) : [{ name: known.name, because: "", where: "" }],
-    };
-  }).sort((a, b) => (a.people[0]?.name ?? a.address).localeCompare(b.people[0]?.name ?? b.address, "en"));
+  return rows
+    .map(({ address, since }): Member => {
+      const people = byAddress.get(address) ?? [];
+      const mail = mails.get(address);
+      const known = names.get(address);
+      return {
+        address,
+        since: since.toISOString(),
+        role: roles.get(address) ?? "member",
+        what: people[0]?.role ?? known?.role ?? "",
+        gets: gets(address),
+        kept: keptWords(kept.get(address)),
+        state:
+          mail === undefined
+            ? ""
+            : mail.state === "bounced"
+              ? `bounced: ${mail.reply}`
+              : mail.state === "sent"
+                ? "reached"
+                : mail.state,
+        lastMail: mail?.at ?? null,
+        people:
+          people.length > 0 || known === undefined
+            ? people.map(({ name, because, where }) => ({ name, because, where }))
+            : [{ name: known.name, because: "", where: "" }],
+      };
+    })
+    .sort((a, b) =>
+      (a.people[0]?.name ?? a.address).localeCompare(b.people[0]?.name ?? b.address, "en"),
+    );
 }
 
 /** The members whose address, names or reasons hold every word. */
 export function filterMembers(members: readonly Member[], q: string): Member[] {
-  const words = fold(q).split(" ").filter((word) => word !== "");
-  return members.filter(({ address, people }) => { const text = fold(`${address} ${people.map(({ name, because }) => `${name} ${because}`).join(" ")}`); return words.every((word) => text.includes(word)); });
+  const words = fold(q)
+    .split(" ")
+    .filter((word) => word !== "");
+  return members.filter(({ address, people }) => {
+    const text = fold(
+      `${address} ${people.map(({ name, because }) => `${name} ${because}`).join(" ")}`,
+    );
+    return words.every((word) => text.includes(word));
+  });
 }
 
 /** The addresses that somebody keeps on or off a list. */
-export async function keptOn(db: Queries, found: { seasonId: number; key: string }, instant: Date | undefined): Promise<Kept[]> {
-  const rows = await db.select({ ref: fact.ref, value: fact.value, at: fact.validFrom }).from(fact).where(and(eq(fact.seasonId, found.seasonId), eq(fact.subject, found.key), eq(fact.kind, "kept"), heldAt(instant))).orderBy(sql`${fact.validFrom} desc`);
-  return rows.flatMap(({ ref, value, at }) => (typeof value === "object" && "side" in value ? [{ address: ref, at: at.toISOString(), ...value }] : []));
+export async function keptOn(
+  db: Queries,
+  found: { seasonId: number; key: string },
+  instant: Date | undefined,
+): Promise<Kept[]> {
+  const rows = await db
+    .select({ ref: fact.ref, value: fact.value, at: fact.validFrom })
+    .from(fact)
+    .where(
+      and(
+        eq(fact.seasonId, found.seasonId),
+        eq(fact.subject, found.key),
+        eq(fact.kind, "kept"),
+        heldAt(instant),
+      ),
+    )
+    .orderBy(sql`${fact.validFrom} desc`);
+  return rows.flatMap(({ ref, value, at }) =>
+    typeof value === "object" && "side" in value
+      ? [{ address: ref, at: at.toISOString(), ...value }]
+      : [],
+  );
 }
 
 function keptWords(entry: Kept | undefined): string {
-  return entry?.side !== "on" ? "" : `kept on by ${entry.by}${entry.lastDay === "" ? "" : ` until ${entry.lastDay}`}: ${entry.reason}`;
+  return entry?.side !== "on"
+    ? ""
+    : `kept on by ${entry.by}${entry.lastDay === "" ? "" : ` until ${entry.lastDay}`}: ${entry.reason}`;
 }
 
 /** How often each address gets the mail of a list now: by its owner's choice, else by the list; or not until a day. */
 async function howOften(db: Queries, listId: string): Promise<(address: string) => string> {
   const [own] = await db.select({ rules: list.rules }).from(list).where(eq(list.id, listId));
-  const chosen = new Map((await db.select({ address: receiving.address, howOften: receiving.howOften }).from(receiving).where(eq(receiving.listId, listId))).map((row) => [row.address, row.howOften]));
-  const paused = new Map((await db.select({ address: pause.address, until: pause.until }).from(pause).innerJoin(membership, and(eq(membership.address, pause.address), eq(membership.listId, listId), isNull(membership.validUntil))).innerJoin(house, sql`${pause.until} >= (now() at time zone ${house.timeZone})::date`)).map((row) => [row.address, row.until]));
-  return (address) => { const until = paused.get(address); return until === undefined ? wordsOf("howOften", chosen.get(address) ?? own?.rules.howOften ?? "every message") : `nothing until ${until}`; };
+  const chosen = new Map(
+    (
+      await db
+        .select({ address: receiving.address, howOften: receiving.howOften })
+        .from(receiving)
+        .where(eq(receiving.listId, listId))
+    ).map((row) => [row.address, row.howOften]),
+  );
+  const paused = new Map(
+    (
+      await db
+        .select({ address: pause.address, until: pause.until })
+        .from(pause)
+        .innerJoin(
+          membership,
+          and(
+            eq(membership.address, pause.address),
+            eq(membership.listId, listId),
+            isNull(membership.validUntil),
+          ),
+        )
+        .innerJoin(house, sql`${pause.until} >= (now() at time zone ${house.timeZone})::date`)
+    ).map((row) => [row.address, row.until]),
+  );
+  return (address) => {
+    const until = paused.get(address);
+    return until === undefined
+      ? wordsOf("howOften", chosen.get(address) ?? own?.rules.howOften ?? "every message")
+      : `nothing until ${until}`;
+  };
 }
 
 function groupByAddress(belonging: readonly Belonging[]): Map<string, Belonging[]> {
   const groups = new Map<string, Belonging[]>();
-  for (const own of belonging) for (const address of own.addresses) groups.set(address, [...(groups.get(address) ?? []), own]);
+  for (const own of belonging)
+    for (const address of own.addresses) groups.set(address, [...(groups.get(address) ?? []), own]);
   return groups;
 }
 
 /** The last copy of a list for each address, and what became of it. */
-async function lastMails(db: Queries, listId: string): Promise<Map<string, { state: string; reply: string; at: string | null }>> {
-  const { rows } = await db.execute<{ address: string; state: string; reply: string; at: Date | string | null }>(sql`select distinct on (address) address, state, reply, coalesce(sent_at, created_at) as at from delivery where list_id = ${listId} order by address, id desc`);
-  return new Map(rows.map(({ address, state, reply, at }) => [address, { state, reply, at: at === null ? null : new Date(at).toISOString() }]));
+async function lastMails(
+  db: Queries,
+  listId: string,
+): Promise<Map<string, { state: string; reply: string; at: string | null }>> {
+  const { rows } = await db.execute<{
+    address: string;
+    state: string;
+    reply: string;
+    at: Date | string | null;
+  }>(
+    sql`select distinct on (address) address, state, reply, coalesce(sent_at, created_at) as at from delivery where list_id = ${listId} order by address, id desc`,
+  );
+  return new Map(
+    rows.map(({ address, state, reply, at }) => [
+      address,
+      { state, reply, at: at === null ? null : new Date(at).toISOString() },
+    ]),
+  );
 }

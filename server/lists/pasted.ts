@@ -16,29 +16,72 @@ import { admit, outsideWords } from "../membership/outside";
 type Line = z.output<typeof PastedLine>;
 
 /** Tells of each address in a pasted text what would become of it on a list; nothing of the text goes missing. */
-export async function readPasted(db: Queries, caller: Caller, found: { id: string; seasonId: number; rules: Rules }, text: string): Promise<{ lines: Line[]; leftOver: string[] }> {
-  const members = new Set((await db.select({ address: membership.address }).from(membership).where(and(eq(membership.listId, found.id), isNull(membership.validUntil)))).map(({ address }) => address));
+export async function readPasted(
+  db: Queries,
+  caller: Caller,
+  found: { id: string; seasonId: number; rules: Rules },
+  text: string,
+): Promise<{ lines: Line[]; leftOver: string[] }> {
+  const members = new Set(
+    (
+      await db
+        .select({ address: membership.address })
+        .from(membership)
+        .where(and(eq(membership.listId, found.id), isNull(membership.validUntil)))
+    ).map(({ address }) => address),
+  );
   const { pieces, leftOver } = splitAddresses(text);
   const domains = learnDomains([...members, ...pieces]);
   const readings = pieces.map((written) => ({ written, read: readAddress(written, domains) }));
-  const names = await namesBehind(db, found.seasonId, [...new Set(readings.flatMap(({ read }) => (read.answer === "unusable" ? [] : [read.address])))]);
+  const names = await namesBehind(db, found.seasonId, [
+    ...new Set(readings.flatMap(({ read }) => (read.answer === "unusable" ? [] : [read.address]))),
+  ]);
   // Who is behind an address is told to those who may know of that person; else anybody could ask who is at one.
-  const known = new Set([...(await knownPeople(db, caller)).people.values()].flatMap(({ addresses }) => [...addresses]));
-  const { refused, waiting } = await admit(db, found, readings.flatMap(({ read }) => (read.answer === "unusable" ? [] : [read.address])));
+  const known = new Set(
+    [...(await knownPeople(db, caller)).people.values()].flatMap(({ addresses }) => [...addresses]),
+  );
+  const { refused, waiting } = await admit(
+    db,
+    found,
+    readings.flatMap(({ read }) => (read.answer === "unusable" ? [] : [read.address])),
+  );
   const seen = new Set<string>();
   const lines: Line[] = [];
   for (const { written, read } of readings) {
-    if (read.answer === "unusable") { lines.push({ written, address: "", outcome: "unusable", sentence: `${FAULT_SENTENCE[read.fault]}: ${read.why}`, who: "" }); continue; }
+    if (read.answer === "unusable") {
+      lines.push({
+        written,
+        address: "",
+        outcome: "unusable",
+        sentence: `${FAULT_SENTENCE[read.fault]}: ${read.why}`,
+        who: "",
+      });
+      continue;
+    }
     const { address } = read;
-    const line = (outcome: Line["outcome"], sentence: string, who = ""): void => { lines.push({ written, address, outcome, sentence, who }); };
-    if (seen.has(address)) { line("twice", "It stands in this text more than once and is added once."); continue; }
+    const line = (outcome: Line["outcome"], sentence: string, who = ""): void => {
+      lines.push({ written, address, outcome, sentence, who });
+    };
+    if (seen.has(address)) {
+      line("twice", "It stands in this text more than once and is added once.");
+      continue;
+    }
     seen.add(address);
     const who = known.has(address) ? (names.get(address)?.name ?? "") : "";
-    if (members.has(address)) line("already there", "It is on this list already; nothing is sent to it.", who);
-    else if (refused.has(address)) line("outside", `It is outside the house, and ${outsideWords(found.rules)}.`, who);
-    else if (waiting.has(address)) line("waits", "It is outside the house and waits until a lead agrees.", who);
-    else if (read.answer === "probably") line("repaired", `${FAULT_SENTENCE[read.fault]}: read as ${address}. Look whether that is right.`, who);
-    else if (read.tidied[0] !== undefined) line("repaired", `${FAULT_SENTENCE[read.tidied[0]]}: read as ${address}.`, who);
+    if (members.has(address))
+      line("already there", "It is on this list already; nothing is sent to it.", who);
+    else if (refused.has(address))
+      line("outside", `It is outside the house, and ${outsideWords(found.rules)}.`, who);
+    else if (waiting.has(address))
+      line("waits", "It is outside the house and waits until a lead agrees.", who);
+    else if (read.answer === "probably")
+      line(
+        "repaired",
+        `${FAULT_SENTENCE[read.fault]}: read as ${address}. Look whether that is right.`,
+        who,
+      );
+    else if (read.tidied[0] !== undefined)
+      line("repaired", `${FAULT_SENTENCE[read.tidied[0]]}: read as ${address}.`, who);
     else line("to add", "", who);
   }
   return { lines, leftOver };

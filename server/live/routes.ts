@@ -16,19 +16,46 @@ const LEEWAY = 2000;
  */
 export function eventRoutes(app: Hono, context: Context): void {
   app.get("/api/events", async (http) => {
-    if ((await findCaller(http, context)) === undefined) throw new Refusal(401, "signed-out", "You are not signed in, or your session has ended. Sign in again.");
+    if ((await findCaller(http, context)) === undefined)
+      throw new Refusal(
+        401,
+        "signed-out",
+        "You are not signed in, or your session has ended. Sign in again.",
+      );
     return streamSSE(http, async (stream) => {
       const last = Number(http.req.header("Last-Event-ID") ?? Number.NaN);
       const age = Number(http.req.query("age") ?? 0);
-      const waiting = new Set<Topic>(context.events.since((Number.isFinite(last) ? last : Date.now() - Math.max(0, Number.isFinite(age) ? age : 0)) - LEEWAY));
+      const waiting = new Set<Topic>(
+        context.events.since(
+          (Number.isFinite(last)
+            ? last
+            : Date.now() - Math.max(0, Number.isFinite(age) ? age : 0)) - LEEWAY,
+        ),
+      );
       let wake: () => void = () => undefined;
-      const stop = context.events.on((topic) => { waiting.add(topic); wake(); });
-      stream.onAbort(() => { stop(); wake(); });
+      const stop = context.events.on((topic) => {
+        waiting.add(topic);
+        wake();
+      });
+      stream.onAbort(() => {
+        stop();
+        wake();
+      });
       while (!stream.aborted && !stream.closed) {
-        for (const topic of waiting) { waiting.delete(topic); await stream.writeSSE({ event: "changed", data: topic, id: String(Date.now()) }); }
+        for (const topic of waiting) {
+          waiting.delete(topic);
+          await stream.writeSSE({ event: "changed", data: topic, id: String(Date.now()) });
+        }
         if (waiting.size > 0) continue;
-        await new Promise<void>((resolve) => { const timer = setTimeout(resolve, BEAT_EVERY); wake = () => { clearTimeout(timer); resolve(); }; });
-        if (waiting.size === 0 && !stream.aborted) await stream.writeSSE({ event: "beat", data: "", id: String(Date.now()) });
+        await new Promise<void>((resolve) => {
+          const timer = setTimeout(resolve, BEAT_EVERY);
+          wake = () => {
+            clearTimeout(timer);
+            resolve();
+          };
+        });
+        if (waiting.size === 0 && !stream.aborted)
+          await stream.writeSSE({ event: "beat", data: "", id: String(Date.now()) });
       }
       stop();
     });

@@ -24,8 +24,22 @@ const HOURS_TO_CONFIRM = 72;
 const SEEN = "Amigo-Seen";
 
 /** Whether a mail is a program's, which is never answered and never counts as anybody's word (RFC 3834). */
-export function isRobot({ split, mail, house, about }: Pick<Taken, "split" | "mail" | "house" | "about">): boolean {
-  return robotReason(split, mail.returnPath, house.listDomain) !== undefined || automaticAnswer.read({ split, returnPath: mail.returnPath, subject: about.subject, text: about.text, report: "" }) !== undefined;
+export function isRobot({
+  split,
+  mail,
+  house,
+  about,
+}: Pick<Taken, "split" | "mail" | "house" | "about">): boolean {
+  return (
+    robotReason(split, mail.returnPath, house.listDomain) !== undefined ||
+    automaticAnswer.read({
+      split,
+      returnPath: mail.returnPath,
+      subject: about.subject,
+      text: about.text,
+      report: "",
+    }) !== undefined
+  );
 }
 
 /** Mail to `list-request` is answered with what the list is, whom to ask, how to leave (RFC 2142, section 6). */
@@ -34,8 +48,24 @@ export async function answerRequest(tx: Queries, of: List, taken: Taken): Promis
   if (isRobot(taken) || !(await mayAnswer(tx, mail.returnPath))) return;
   const address = `${of.name}@${house.listDomain}`;
   const leads = await leadsOf(tx, of.id);
-  const note = aboutListNote({ title: of.title, address, description: of.description, house: house.name, sentences: ruleSentences({ ...of.rules, also: "" }).slice(0, 1).map((parts) => capital(parts.map(({ text }) => text).join(""))), leads: leads.length === 0 ? [] : [`${leads.join(", ")} (write to ${of.name}+leads@${house.listDomain})`], leave: of.rules.leaving === "by oneself" ? `${of.name}+leave@${house.listDomain}` : "", page: `${url}/member` });
-  await sendNote(tx, { name: from.name, address: mail.returnPath.toLowerCase() }, note, { inReplyTo: messageId });
+  const note = aboutListNote({
+    title: of.title,
+    address,
+    description: of.description,
+    house: house.name,
+    sentences: ruleSentences({ ...of.rules, also: "" })
+      .slice(0, 1)
+      .map((parts) => capital(parts.map(({ text }) => text).join(""))),
+    leads:
+      leads.length === 0
+        ? []
+        : [`${leads.join(", ")} (write to ${of.name}+leads@${house.listDomain})`],
+    leave: of.rules.leaving === "by oneself" ? `${of.name}+leave@${house.listDomain}` : "",
+    page: `${url}/member`,
+  });
+  await sendNote(tx, { name: from.name, address: mail.returnPath.toLowerCase() }, note, {
+    inReplyTo: messageId,
+  });
 }
 
 /** Mail to `list+leave` takes its sender off, where it is known to be theirs; else they are asked. */
@@ -43,44 +73,127 @@ export async function takeLeave(tx: Queries, of: List, taken: Taken): Promise<vo
   const { house, from, messageId, proof, url } = taken;
   if (isRobot(taken) || !(await mayAnswer(tx, from.address))) return;
   const about = { title: of.title, house: house.name };
-  const [on] = await tx.select({ id: membership.id }).from(membership).where(and(eq(membership.listId, of.id), eq(membership.address, from.address), isNull(membership.validUntil)));
-  const tell = (note: ReturnType<typeof leaveNote>, replyTo?: string): Promise<void> => sendNote(tx, from, note, { inReplyTo: messageId, ...(replyTo === undefined ? {} : { replyTo }) });
+  const [on] = await tx
+    .select({ id: membership.id })
+    .from(membership)
+    .where(
+      and(
+        eq(membership.listId, of.id),
+        eq(membership.address, from.address),
+        isNull(membership.validUntil),
+      ),
+    );
+  const tell = (note: ReturnType<typeof leaveNote>, replyTo?: string): Promise<void> =>
+    sendNote(tx, from, note, {
+      inReplyTo: messageId,
+      ...(replyTo === undefined ? {} : { replyTo }),
+    });
   // Whether an address is on a list is told to its owner alone; the answer goes there and nowhere else.
   if (on === undefined) return tell(leaveNote(about, { is: "not on it" }));
-  if (of.rules.leaving !== "by oneself") return tell(leaveNote(about, { is: "through a lead", leads: [`${of.name}+leads@${house.listDomain}`] }));
+  if (of.rules.leaving !== "by oneself")
+    return tell(
+      leaveNote(about, { is: "through a lead", leads: [`${of.name}+leads@${house.listDomain}`] }),
+    );
   if (proof === "none") {
-    const token = await makeLink(tx, { purpose: "leave", address: from.address, about: of.id, hours: HOURS_TO_CONFIRM, plain: true });
-    return tell(leaveNote(about, { is: "confirm", address: from.address, url: `${url}/leave/yes/${token}` }), `${of.name}+yes.${token}@${house.listDomain}`);
+    const token = await makeLink(tx, {
+      purpose: "leave",
+      address: from.address,
+      about: of.id,
+      hours: HOURS_TO_CONFIRM,
+      plain: true,
+    });
+    return tell(
+      leaveNote(about, { is: "confirm", address: from.address, url: `${url}/leave/yes/${token}` }),
+      `${of.name}+yes.${token}@${house.listDomain}`,
+    );
   }
   await tell(leaveNote(about, { is: "left" }));
-  taken.after.push(({ desk }) => desk.run("keepAddress", { actor: { id: null, name: from.address }, keep: leaving(of.id, from.address) }).then(() => undefined));
+  taken.after.push(({ desk }) =>
+    desk
+      .run("keepAddress", {
+        actor: { id: null, name: from.address },
+        keep: leaving(of.id, from.address),
+      })
+      .then(() => undefined),
+  );
 }
 
 /** An answer to a question that was mailed: its address holds the secret, so it is its owner's word. A program's answer is none. */
 export async function takeConfirmation(tx: Queries, token: string, taken: Taken): Promise<void> {
   if (isRobot(taken)) return;
-  const [asked] = await tx.select({ id: greeting.id, answer: greeting.answer }).from(greeting).where(askedBy(hashToken(token)));
+  const [asked] = await tx
+    .select({ id: greeting.id, answer: greeting.answer })
+    .from(greeting)
+    .where(askedBy(hashToken(token)));
   if (asked !== undefined) {
-    if (asked.answer === null) taken.after.push(({ desk }) => desk.run("answerAsk", { id: asked.id }).then(() => undefined));
+    if (asked.answer === null)
+      taken.after.push(({ desk }) => desk.run("answerAsk", { id: asked.id }).then(() => undefined));
     return;
   }
   const link = await takeLink(tx, token, "leave");
-  const [of] = link === undefined ? [] : await tx.select({ id: list.id, title: list.title }).from(list).where(eq(list.id, link.about));
+  const [of] =
+    link === undefined
+      ? []
+      : await tx
+          .select({ id: list.id, title: list.title })
+          .from(list)
+          .where(eq(list.id, link.about));
   if (link === undefined || of === undefined) return;
-  await sendNote(tx, { name: "", address: link.address }, leaveNote({ title: of.title, house: taken.house.name }, { is: "left" }));
-  taken.after.push(({ desk }) => desk.run("keepAddress", { actor: { id: null, name: link.address }, keep: leaving(of.id, link.address) }).then(() => undefined));
+  await sendNote(
+    tx,
+    { name: "", address: link.address },
+    leaveNote({ title: of.title, house: taken.house.name }, { is: "left" }),
+  );
+  taken.after.push(({ desk }) =>
+    desk
+      .run("keepAddress", {
+        actor: { id: null, name: link.address },
+        keep: leaving(of.id, link.address),
+      })
+      .then(() => undefined),
+  );
 }
 
 /** Mail to postmaster or abuse goes on to the coordinators as it is (RFC 2142, RFC 5321 section 4.5.1); what went on once is not passed on again. */
-export async function takeForHouse(tx: Queries, mailbox: "postmaster" | "abuse", { mail, split, from, house, about, messageId }: Taken): Promise<void> {
+export async function takeForHouse(
+  tx: Queries,
+  mailbox: "postmaster" | "abuse",
+  { mail, split, from, house, about, messageId }: Taken,
+): Promise<void> {
   const isSeen = split.fields.some(({ name }) => name === SEEN.toLowerCase());
-  await record(tx, { actor: from.name || from.address || "somebody", action: isSeen ? "dropped" : "house mail", sentence: `Mail to ${mailbox} of ${from.name || from.address || "nobody"}, "${about.subject}": ${isSeen ? "it had been here before and was dropped" : "it goes to the coordinators"}` });
+  await record(tx, {
+    actor: from.name || from.address || "somebody",
+    action: isSeen ? "dropped" : "house mail",
+    sentence: `Mail to ${mailbox} of ${from.name || from.address || "nobody"}, "${about.subject}": ${isSeen ? "it had been here before and was dropped" : "it goes to the coordinators"}`,
+  });
   if (isSeen) return;
-  const row = await storeMessage(tx, Buffer.concat([Buffer.from(`${SEEN}: ${house.listDomain}\r\n`), mail.raw]), messageId);
-  const coordinators = await tx.select({ email: account.email }).from(account).where(and(inArray(account.role, ["coordinator"]), accountInForce));
-  if (coordinators.length > 0) await tx.insert(delivery).values(coordinators.map(({ email }) => ({ messageId: row, address: email, token: sql<string>`replace(gen_random_uuid()::text, '-', '')`, priority: PRIORITIES.note })));
+  const row = await storeMessage(
+    tx,
+    Buffer.concat([Buffer.from(`${SEEN}: ${house.listDomain}\r\n`), mail.raw]),
+    messageId,
+  );
+  const coordinators = await tx
+    .select({ email: account.email })
+    .from(account)
+    .where(and(inArray(account.role, ["coordinator"]), accountInForce));
+  if (coordinators.length > 0)
+    await tx.insert(delivery).values(
+      coordinators.map(({ email }) => ({
+        messageId: row,
+        address: email,
+        token: sql<string>`replace(gen_random_uuid()::text, '-', '')`,
+        priority: PRIORITIES.note,
+      })),
+    );
 }
 
 async function leadsOf(tx: Queries, listId: string): Promise<string[]> {
-  return (await tx.select({ name: account.name }).from(listRole).innerJoin(account, eq(account.id, listRole.accountId)).where(and(eq(listRole.listId, listId), eq(listRole.role, "lead"), accountInForce)).orderBy(account.name)).map(({ name }) => name);
+  return (
+    await tx
+      .select({ name: account.name })
+      .from(listRole)
+      .innerJoin(account, eq(account.id, listRole.accountId))
+      .where(and(eq(listRole.listId, listId), eq(listRole.role, "lead"), accountInForce))
+      .orderBy(account.name)
+  ).map(({ name }) => name);
 }

@@ -8,7 +8,16 @@ import { house, list, message, post } from "../db/schema";
 import { notify } from "../events/events";
 import { RelayConnection } from "./relayConnection";
 import { fillRaw } from "../posting/fillRaw";
-import { makeCopy, openMessage, prepare, signNote, type CopyList, type CopyPost, type Prepared, type StoredMessage } from "./prepareCopy";
+import {
+  makeCopy,
+  openMessage,
+  prepare,
+  signNote,
+  type CopyList,
+  type CopyPost,
+  type Prepared,
+  type StoredMessage,
+} from "./prepareCopy";
 import { claim, finish, prolong, release, type Claimed, type Outcome } from "./queue";
 import { cameBack } from "./trouble";
 
@@ -57,21 +66,41 @@ export class Deliverer {
 
   constructor(private readonly context: Context) {
     const { settings } = context;
-    this.relays = Array.from({ length: settings.connections }, () => new RelayConnection(settings.relay));
-    this.stopListening = context.events.on((topic) => { if (topic === "queue") this.look(); });
-    this.timers = [setInterval(() => this.look(), LOOK_EVERY), setInterval(() => void prolong(context.db, [...this.inHand], settings.claimSeconds).catch(() => undefined), Math.max(500, (settings.claimSeconds * 1000) / 3))];
+    this.relays = Array.from(
+      { length: settings.connections },
+      () => new RelayConnection(settings.relay),
+    );
+    this.stopListening = context.events.on((topic) => {
+      if (topic === "queue") this.look();
+    });
+    this.timers = [
+      setInterval(() => this.look(), LOOK_EVERY),
+      setInterval(
+        () =>
+          void prolong(context.db, [...this.inHand], settings.claimSeconds).catch(() => undefined),
+        Math.max(500, (settings.claimSeconds * 1000) / 3),
+      ),
+    ];
     this.look();
   }
 
   /** Looks at the queue now, or once more after the look that is under way. */
   look(): void {
     if (!this.running) return;
-    if (this.refilling !== undefined) { this.again = true; return; }
+    if (this.refilling !== undefined) {
+      this.again = true;
+      return;
+    }
     this.refilling = this.refill()
-      .catch((failure: unknown) => this.context.log.warn({ failure: String(failure) }, "the queue could not be looked at"))
+      .catch((failure: unknown) =>
+        this.context.log.warn({ failure: String(failure) }, "the queue could not be looked at"),
+      )
       .finally(() => {
         this.refilling = undefined;
-        if (this.again) { this.again = false; this.look(); }
+        if (this.again) {
+          this.again = false;
+          this.look();
+        }
       });
   }
 
@@ -95,9 +124,19 @@ export class Deliverer {
     const enough = settings.connections * AHEAD;
     this.startSenders();
     while (this.running && this.waiting.length < enough) {
-      const claimed = await claim(db, { most: enough, claimSeconds: settings.claimSeconds, perMinute: settings.perMinute, domainPerMinute: settings.domainPerMinute });
+      const claimed = await claim(db, {
+        most: enough,
+        claimSeconds: settings.claimSeconds,
+        perMinute: settings.perMinute,
+        domainPerMinute: settings.domainPerMinute,
+      });
       if (claimed.length === 0) return;
-      for (const copy of claimed.filter(({ id }) => !this.inHand.has(id)).sort((one, other) => one.id - other.id)) { this.inHand.add(copy.id); this.waiting.push(copy); }
+      for (const copy of claimed
+        .filter(({ id }) => !this.inHand.has(id))
+        .sort((one, other) => one.id - other.id)) {
+        this.inHand.add(copy.id);
+        this.waiting.push(copy);
+      }
       this.startSenders();
     }
   }
@@ -129,7 +168,10 @@ export class Deliverer {
         this.done.push(outcome);
       } catch (failure) {
         // The database or something of ours failed: the claim runs out and the copy is tried again.
-        this.context.log.warn({ failure: String(failure), copy: copy.id }, "a copy could not be worked on");
+        this.context.log.warn(
+          { failure: String(failure), copy: copy.id },
+          "a copy could not be worked on",
+        );
         this.inHand.delete(copy.id);
       }
       void this.flush();
@@ -158,12 +200,20 @@ export class Deliverer {
           for (const { id } of outcomes) this.inHand.delete(id);
         } catch (failure) {
           this.done = [...outcomes, ...this.done];
-          this.context.log.warn({ failure: String(failure) }, "what became of copies could not be written down yet");
+          this.context.log.warn(
+            { failure: String(failure) },
+            "what became of copies could not be written down yet",
+          );
           if (!this.running) return;
-          await new Promise((resolve) => { setTimeout(resolve, 1000); });
+          await new Promise((resolve) => {
+            setTimeout(resolve, 1000);
+          });
         }
       }
-      if (Date.now() - this.told > TELL_EVERY || this.inHand.size === 0) { this.told = Date.now(); await notify(this.context.db, "posts").catch(() => undefined); }
+      if (Date.now() - this.told > TELL_EVERY || this.inHand.size === 0) {
+        this.told = Date.now();
+        await notify(this.context.db, "posts").catch(() => undefined);
+      }
     })().finally(() => {
       this.finishing = undefined;
       // What was done while pages were told has nobody else to write it down.
@@ -172,16 +222,28 @@ export class Deliverer {
     return this.finishing;
   }
 
-  private async deliver(copy: Claimed, made: Awaited<ReturnType<Deliverer["make"]>>, relay: RelayConnection): Promise<Outcome> {
-    if (made === undefined) return { id: copy.id, state: "bounced", reply: "the message is no longer kept" };
+  private async deliver(
+    copy: Claimed,
+    made: Awaited<ReturnType<Deliverer["make"]>>,
+    relay: RelayConnection,
+  ): Promise<Outcome> {
+    if (made === undefined)
+      return { id: copy.id, state: "bounced", reply: "the message is no longer kept" };
     try {
-      return { id: copy.id, state: "sent", reply: oneLine(await relay.send({ from: made.returnPath, to: [copy.address] }, made.raw)) };
+      return {
+        id: copy.id,
+        state: "sent",
+        reply: oneLine(await relay.send({ from: made.returnPath, to: [copy.address] }, made.raw)),
+      };
     } catch (failure) {
       return this.refused(copy, failure as RelayFailure);
     }
   }
 
-  private async refused(copy: Claimed, { responseCode, response, command, message: words }: RelayFailure): Promise<Outcome> {
+  private async refused(
+    copy: Claimed,
+    { responseCode, response, command, message: words }: RelayFailure,
+  ): Promise<Outcome> {
     const reply = oneLine(response ?? words ?? "");
     const tooOld = Date.now() - copy.createdAt.getTime() > DAYS * 86_400_000;
     // What the relay says before the recipient is named (of our sign-in, of who sends) is about us: it is tried again, and held against no address.
@@ -190,51 +252,137 @@ export class Deliverer {
     if (isOfCopy && responseCode !== undefined && (gaveUp || copy.attempts === 1)) {
       const { status } = refusalIn(reply);
       const sort = sortOf({ code: responseCode, status, words: reply });
-      if (gaveUp || !isForGood(sort)) await this.context.db.transaction((tx) => cameBack(tx, { deliveryId: copy.id, address: copy.address, sort, form: "refused at once", words: reply }));
+      if (gaveUp || !isForGood(sort))
+        await this.context.db.transaction((tx) =>
+          cameBack(tx, {
+            deliveryId: copy.id,
+            address: copy.address,
+            sort,
+            form: "refused at once",
+            words: reply,
+          }),
+        );
     }
-    return gaveUp ? { id: copy.id, state: "bounced", reply } : { id: copy.id, state: "deferred", reply, pause: PAUSES[Math.min(copy.attempts - 1, PAUSES.length - 1)] ?? 3600 };
+    return gaveUp
+      ? { id: copy.id, state: "bounced", reply }
+      : {
+          id: copy.id,
+          state: "deferred",
+          reply,
+          pause: PAUSES[Math.min(copy.attempts - 1, PAUSES.length - 1)] ?? 3600,
+        };
   }
 
   /** The copy as it goes to the relay, and its return path. */
-  private async make(copy: Claimed): Promise<{ raw: Buffer | Awaited<ReturnType<typeof makeCopy>>; returnPath: string } | undefined> {
+  private async make(
+    copy: Claimed,
+  ): Promise<
+    { raw: Buffer | Awaited<ReturnType<typeof makeCopy>>; returnPath: string } | undefined
+  > {
     const { dkim, settings } = this.context;
     const stored = await this.messageOf(copy.messageId);
     if (stored === undefined) return undefined;
-    const [of, by, { listDomain: domain, insideDomain }] = await Promise.all([this.listOf(copy.listId), this.postOf(copy.postId), this.domains()]);
-    const own = copy.fields === null || stored.merge === null ? stored : openMessage({ id: stored.id, arc: null, raw: await fillRaw(stored.raw, { subject: fillMerge(stored.merge.subject, copy.fields, "text"), text: fillMerge(stored.merge.text, copy.fields, "text"), html: fillMerge(stored.merge.html, copy.fields, "html") }) });
+    const [of, by, { listDomain: domain, insideDomain }] = await Promise.all([
+      this.listOf(copy.listId),
+      this.postOf(copy.postId),
+      this.domains(),
+    ]);
+    const own =
+      copy.fields === null || stored.merge === null
+        ? stored
+        : openMessage({
+            id: stored.id,
+            arc: null,
+            raw: await fillRaw(stored.raw, {
+              subject: fillMerge(stored.merge.subject, copy.fields, "text"),
+              text: fillMerge(stored.merge.text, copy.fields, "text"),
+              html: fillMerge(stored.merge.html, copy.fields, "html"),
+            }),
+          });
     if (of === undefined || by === undefined) {
       const isOurs = by === undefined;
-      return { raw: isOurs ? await signNote(own.raw, domain, dkim, new Date()) : own.raw, returnPath: by?.fromAddress ?? "" };
+      return {
+        raw: isOurs ? await signNote(own.raw, domain, dkim, new Date()) : own.raw,
+        returnPath: by?.fromAddress ?? "",
+      };
     }
-    const prepared = own === stored ? await this.preparedFor(stored, of, by, domain) : await prepare(own, { ...of, domain }, by, dkim, settings.url, new Date());
-    return { raw: await makeCopy(prepared, dkim, { token: copy.token, inside: isInside(copy.address, insideDomain) }), returnPath: `${of.name}+b.${copy.token}@${domain}` };
+    const prepared =
+      own === stored
+        ? await this.preparedFor(stored, of, by, domain)
+        : await prepare(own, { ...of, domain }, by, dkim, settings.url, new Date());
+    return {
+      raw: await makeCopy(prepared, dkim, {
+        token: copy.token,
+        inside: isInside(copy.address, insideDomain),
+      }),
+      returnPath: `${of.name}+b.${copy.token}@${domain}`,
+    };
   }
 
-  private preparedFor(stored: StoredMessage, of: Omit<CopyList, "domain">, by: CopyPost, domain: string): Promise<Prepared> {
+  private preparedFor(
+    stored: StoredMessage,
+    of: Omit<CopyList, "domain">,
+    by: CopyPost,
+    domain: string,
+  ): Promise<Prepared> {
     // Most copies are of what the one before was of, told by the very same answers of the database.
     const { last } = this;
-    if (last?.stored === stored && last.of === of && last.by === by && last.domain === domain) return last.made;
+    if (last?.stored === stored && last.of === of && last.by === by && last.domain === domain)
+      return last.made;
     // Whatever the header or footer is made of is part of it: a rule that changes meanwhile holds for the copies that are left.
     const key = JSON.stringify([stored.id, of, by, domain]);
-    const made = this.prepared.get(key) ?? prepare(stored, { ...of, domain }, by, this.context.dkim, this.context.settings.url, new Date());
+    const made =
+      this.prepared.get(key) ??
+      prepare(
+        stored,
+        { ...of, domain },
+        by,
+        this.context.dkim,
+        this.context.settings.url,
+        new Date(),
+      );
     this.prepared.set(key, made);
     this.last = { stored, of, by, domain, made };
-    made.catch(() => { this.prepared.delete(key); this.last = undefined; });
+    made.catch(() => {
+      this.prepared.delete(key);
+      this.last = undefined;
+    });
     return made;
   }
 
-  private last: { stored: StoredMessage; of: Omit<CopyList, "domain">; by: CopyPost; domain: string; made: Promise<Prepared> } | undefined;
+  private last:
+    | {
+        stored: StoredMessage;
+        of: Omit<CopyList, "domain">;
+        by: CopyPost;
+        domain: string;
+        made: Promise<Prepared>;
+      }
+    | undefined;
 
   /** A message with its parts, kept in mind between copies as long as there is room. */
-  private messageOf(id: string): Promise<(StoredMessage & { merge: typeof message.$inferSelect["merge"] }) | undefined> {
+  private messageOf(
+    id: string,
+  ): Promise<(StoredMessage & { merge: (typeof message.$inferSelect)["merge"] }) | undefined> {
     const known = this.messages.get(id) as ReturnType<Deliverer["messageOf"]> | undefined;
     if (known !== undefined) return known;
-    const fetched = this.context.db.select({ id: message.id, raw: message.raw, arc: message.arc, merge: message.merge }).from(message).where(eq(message.id, id)).then(([row]) => {
-      if (row === undefined || row.raw.length === 0) return undefined;
-      this.remembered += row.raw.length;
-      return { ...openMessage({ id: row.id, raw: row.raw, arc: row.arc ?? null }), merge: row.merge ?? null };
-    });
-    if (this.remembered > REMEMBERED || this.messages.size > 500) { this.messages.clear(); this.prepared.clear(); this.remembered = 0; }
+    const fetched = this.context.db
+      .select({ id: message.id, raw: message.raw, arc: message.arc, merge: message.merge })
+      .from(message)
+      .where(eq(message.id, id))
+      .then(([row]) => {
+        if (row === undefined || row.raw.length === 0) return undefined;
+        this.remembered += row.raw.length;
+        return {
+          ...openMessage({ id: row.id, raw: row.raw, arc: row.arc ?? null }),
+          merge: row.merge ?? null,
+        };
+      });
+    if (this.remembered > REMEMBERED || this.messages.size > 500) {
+      this.messages.clear();
+      this.prepared.clear();
+      this.remembered = 0;
+    }
     this.messages.set(id, fetched);
     fetched.catch(() => this.messages.delete(id));
     return fetched;
@@ -254,15 +402,51 @@ export class Deliverer {
   }
 
   private listOf(id: string | null): Promise<Omit<CopyList, "domain"> | undefined> {
-    return id === null ? Promise.resolve(undefined) : this.soon(`list ${id}`, async () => (await this.context.db.select({ id: list.id, name: list.name, title: list.title, rules: list.rules }).from(list).where(eq(list.id, id)))[0]);
+    return id === null
+      ? Promise.resolve(undefined)
+      : this.soon(
+          `list ${id}`,
+          async () =>
+            (
+              await this.context.db
+                .select({ id: list.id, name: list.name, title: list.title, rules: list.rules })
+                .from(list)
+                .where(eq(list.id, id))
+            )[0],
+        );
   }
 
   private postOf(id: string | null): Promise<CopyPost | undefined> {
-    return id === null ? Promise.resolve(undefined) : this.soon(`post ${id}`, async () => (await this.context.db.select({ id: post.id, fromName: post.fromName, fromAddress: post.fromAddress, reaches: post.reaches, asList: post.asList }).from(post).where(inArray(post.id, [id])))[0]);
+    return id === null
+      ? Promise.resolve(undefined)
+      : this.soon(
+          `post ${id}`,
+          async () =>
+            (
+              await this.context.db
+                .select({
+                  id: post.id,
+                  fromName: post.fromName,
+                  fromAddress: post.fromAddress,
+                  reaches: post.reaches,
+                  asList: post.asList,
+                })
+                .from(post)
+                .where(inArray(post.id, [id]))
+            )[0],
+        );
   }
 
   private domains(): Promise<{ listDomain: string; insideDomain: string }> {
-    return this.soon("domains", async () => (await this.context.db.select({ listDomain: house.listDomain, insideDomain: house.insideDomain }).from(house))[0] ?? { listDomain: "localhost", insideDomain: "localhost" });
+    return this.soon(
+      "domains",
+      async () =>
+        (
+          await this.context.db
+            .select({ listDomain: house.listDomain, insideDomain: house.insideDomain })
+            .from(house)
+        )[0] ?? { listDomain: "localhost", insideDomain: "localhost" },
+    );
   }
 }
 
@@ -270,4 +454,3 @@ export class Deliverer {
 function oneLine(text: string): string {
   return text.replace(/\s+/g, " ").trim().slice(0, 500);
 }
-

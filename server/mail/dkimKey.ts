@@ -1,4 +1,9 @@
-import { createPrivateKey, createPublicKey, generateKeyPairSync, type KeyObject } from "node:crypto";
+import {
+  createPrivateKey,
+  createPublicKey,
+  generateKeyPairSync,
+  type KeyObject,
+} from "node:crypto";
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Settings } from "../settings";
@@ -32,9 +37,16 @@ export function dkimKey(settings: Pick<Settings, "data" | "dkimKey">): DkimKey {
     if (key.asymmetricKeyType !== "rsa") throw new Error("it is no RSA key");
     const handles = Array.from({ length: HANDLES }, () => createPrivateKey(pem));
     let turn = 0;
-    return { next: () => handles[turn++ % HANDLES] ?? key, pem, record: `v=DKIM1; k=rsa; p=${createPublicKey(key).export({ type: "spki", format: "der" }).toString("base64")}` };
+    return {
+      next: () => handles[turn++ % HANDLES] ?? key,
+      pem,
+      record: `v=DKIM1; k=rsa; p=${createPublicKey(key).export({ type: "spki", format: "der" }).toString("base64")}`,
+    };
   } catch (failure) {
-    throw new Error(`${file} holds no private RSA key in PEM form (${failure instanceof Error ? failure.message : String(failure)}). Put one there, or take the file away and a new one is made.`, { cause: failure });
+    throw new Error(
+      `${file} holds no private RSA key in PEM form (${failure instanceof Error ? failure.message : String(failure)}). Put one there, or take the file away and a new one is made.`,
+      { cause: failure },
+    );
   }
 }
 
@@ -43,7 +55,10 @@ function makeOnce(folder: string, file: string): void {
   mkdirSync(folder, { recursive: true });
   const { privateKey } = generateKeyPairSync("rsa", { modulusLength: 2048 });
   try {
-    writeFileSync(file, privateKey.export({ type: "pkcs8", format: "pem" }), { mode: 0o600, flag: "wx" });
+    writeFileSync(file, privateKey.export({ type: "pkcs8", format: "pem" }), {
+      mode: 0o600,
+      flag: "wx",
+    });
   } catch (failure) {
     if ((failure as NodeJS.ErrnoException).code !== "EEXIST") throw failure;
   }

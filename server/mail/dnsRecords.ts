@@ -7,23 +7,73 @@ type DnsRecord = MailHouse["records"][number];
 type Ask = (name: string, type: string) => Promise<string[]>;
 
 /** The records that the list domain needs, each with why, and what the DNS says of it now. */
-export async function dnsRecords({ resolver, settings, dkim }: Pick<Context, "resolver" | "settings" | "dkim">, listDomain: string): Promise<DnsRecord[]> {
+export async function dnsRecords(
+  { resolver, settings, dkim }: Pick<Context, "resolver" | "settings" | "dkim">,
+  listDomain: string,
+): Promise<DnsRecord[]> {
   const host = new URL(settings.url).hostname;
   const relay = new URL(settings.relay).hostname;
   const ask: Ask = async (name, type) => {
-    const late = new Promise<never>((_, reject) => { setTimeout(() => reject(new Error("no answer")), 3000).unref(); });
-    const found = await Promise.race([resolver(name, type), late]).catch(() => []) as unknown[];
-    return found.map((entry) => (Array.isArray(entry) ? entry.join("") : typeof entry === "object" && entry !== null && "exchange" in entry ? String(entry.exchange) : String(entry)));
+    const late = new Promise<never>((_, reject) => {
+      setTimeout(() => reject(new Error("no answer")), 3000).unref();
+    });
+    const found = (await Promise.race([resolver(name, type), late]).catch(() => [])) as unknown[];
+    return found.map((entry) =>
+      Array.isArray(entry)
+        ? entry.join("")
+        : typeof entry === "object" && entry !== null && "exchange" in entry
+          ? String(entry.exchange)
+          : String(entry),
+    );
   };
-  const record = async (name: string, type: string, value: string, why: string, isRight: (found: string) => boolean, isSame: (found: string) => boolean = () => true): Promise<DnsRecord> => {
+  const record = async (
+    name: string,
+    type: string,
+    value: string,
+    why: string,
+    isRight: (found: string) => boolean,
+    isSame: (found: string) => boolean = () => true,
+  ): Promise<DnsRecord> => {
     const found = (await ask(name, type)).filter(isSame);
-    return { name, type, value, why, state: found.length === 0 ? "missing" : found.some(isRight) ? "there" : "other", found: found.join(" | ").slice(0, 500) };
+    return {
+      name,
+      type,
+      value,
+      why,
+      state: found.length === 0 ? "missing" : found.some(isRight) ? "there" : "other",
+      found: found.join(" | ").slice(0, 500),
+    };
   };
   const key = /p=([\w+/=]+)/.exec(dkim.record)?.[1] ?? "";
   return Promise.all([
-    record(listDomain, "MX", `10 ${host}.`, "Mail for the lists comes to this Amigo.", (found) => found.toLowerCase().replace(/\.$/, "") === host),
-    record(listDomain, "TXT", `v=spf1 ${isIP(relay) === 4 ? "ip4" : isIP(relay) === 6 ? "ip6" : "a"}:${relay} -all`, "Says that the relay may send for the lists (SPF, RFC 7208). If the relay sends from other addresses, name those.", (found) => found.startsWith("v=spf1 "), (found) => found.startsWith("v=spf1")),
-    record(`${SELECTOR}._domainkey.${listDomain}`, "TXT", dkim.record, "The key by which receivers check the signature on every copy (DKIM, RFC 6376).", (found) => found.replace(/\s+/g, "").includes(key)),
-    record(`_dmarc.${listDomain}`, "TXT", `v=DMARC1; p=quarantine; rua=mailto:postmaster@${listDomain}`, "Says what to do with mail that only claims to be of the lists (DMARC, RFC 7489).", (found) => found.startsWith("v=DMARC1")),
+    record(
+      listDomain,
+      "MX",
+      `10 ${host}.`,
+      "Mail for the lists comes to this Amigo.",
+      (found) => found.toLowerCase().replace(/\.$/, "") === host,
+    ),
+    record(
+      listDomain,
+      "TXT",
+      `v=spf1 ${isIP(relay) === 4 ? "ip4" : isIP(relay) === 6 ? "ip6" : "a"}:${relay} -all`,
+      "Says that the relay may send for the lists (SPF, RFC 7208). If the relay sends from other addresses, name those.",
+      (found) => found.startsWith("v=spf1 "),
+      (found) => found.startsWith("v=spf1"),
+    ),
+    record(
+      `${SELECTOR}._domainkey.${listDomain}`,
+      "TXT",
+      dkim.record,
+      "The key by which receivers check the signature on every copy (DKIM, RFC 6376).",
+      (found) => found.replace(/\s+/g, "").includes(key),
+    ),
+    record(
+      `_dmarc.${listDomain}`,
+      "TXT",
+      `v=DMARC1; p=quarantine; rua=mailto:postmaster@${listDomain}`,
+      "Says what to do with mail that only claims to be of the lists (DMARC, RFC 7489).",
+      (found) => found.startsWith("v=DMARC1"),
+    ),
   ]);
 }

@@ -49,18 +49,36 @@ export async function isKnownRecipient(db: Queries, address: string): Promise<bo
   const meant = own === undefined ? undefined : parseListAddress(address, own.listDomain);
   if (meant === undefined) return false;
   if (meant.kind === "house") return true;
-  if (meant.kind === "return") return (await db.select({ id: delivery.id }).from(delivery).where(eq(delivery.token, meant.token))).length > 0;
+  if (meant.kind === "return")
+    return (
+      (await db.select({ id: delivery.id }).from(delivery).where(eq(delivery.token, meant.token)))
+        .length > 0
+    );
   if (meant.kind === "yes") return isToken(db, meant.token);
   return (await listFor(db, meant)) !== undefined;
 }
 
 async function isToken(db: Queries, token: string): Promise<boolean> {
   const hash = hashToken(token);
-  return (await db.select({ hash: mailedLink.tokenHash }).from(mailedLink).where(eq(mailedLink.tokenHash, hash))).length + (await db.select({ id: greeting.id }).from(greeting).where(askedBy(hash))).length > 0;
+  return (
+    (
+      await db
+        .select({ hash: mailedLink.tokenHash })
+        .from(mailedLink)
+        .where(eq(mailedLink.tokenHash, hash))
+    ).length +
+      (await db.select({ id: greeting.id }).from(greeting).where(askedBy(hash))).length >
+    0
+  );
 }
 
 /** The list that an address is about, and what is wanted of it: `x-request` is the list of that name where there is one. */
-async function listFor(db: Queries, meant: ListRecipient & { list: string }): Promise<{ list: typeof list.$inferSelect; kind: (ListRecipient & { list: string })["kind"] } | undefined> {
+async function listFor(
+  db: Queries,
+  meant: ListRecipient & { list: string },
+): Promise<
+  { list: typeof list.$inferSelect; kind: (ListRecipient & { list: string })["kind"] } | undefined
+> {
   const whole = meant.kind === "request" ? await listAt(db, `${meant.list}${REQUEST}`) : undefined;
   if (whole !== undefined) return { list: whole, kind: "list" };
   const found = await listAt(db, meant.list);
@@ -69,8 +87,18 @@ async function listFor(db: Queries, meant: ListRecipient & { list: string }): Pr
 
 /** The list to which a name leads, also an old name until its last day; a closed one too, for it answers that it is closed. */
 async function listAt(db: Queries, name: string): Promise<typeof list.$inferSelect | undefined> {
-  const [found] = await db.select({ list }).from(listAddress).innerJoin(list, eq(list.id, listAddress.listId)).innerJoin(house, sql`true`)
-    .where(and(eq(listAddress.name, name), sql`not ${listAddress.released}`, sql`(${listAddress.until} is null or ${listAddress.until} >= (now() at time zone ${house.timeZone})::date)`));
+  const [found] = await db
+    .select({ list })
+    .from(listAddress)
+    .innerJoin(list, eq(list.id, listAddress.listId))
+    .innerJoin(house, sql`true`)
+    .where(
+      and(
+        eq(listAddress.name, name),
+        sql`not ${listAddress.released}`,
+        sql`(${listAddress.until} is null or ${listAddress.until} >= (now() at time zone ${house.timeZone})::date)`,
+      ),
+    );
   return found?.list;
 }
 
@@ -79,21 +107,58 @@ async function listAt(db: Queries, name: string): Promise<typeof list.$inferSele
  * or the note that returns it. When this returns, the mail is in the database; when it throws, nothing is,
  * or the sender's second try finds it there and changes nothing.
  */
-export async function takeMail({ db, resolver, settings, desk }: Pick<Context, "db" | "resolver" | "settings" | "desk">, mail: IncomingMail): Promise<void> {
+export async function takeMail(
+  { db, resolver, settings, desk }: Pick<Context, "db" | "resolver" | "settings" | "desk">,
+  mail: IncomingMail,
+): Promise<void> {
   const [own] = await db.select().from(house);
   if (own === undefined) throw new Error("this house is not set up");
   const split = splitMessage(mail.raw);
-  const messageId = fieldValue(split, "message-id")?.slice(0, 900) ?? `<${Date.now()}.${mail.raw.length}@${own.listDomain}>`;
+  const messageId =
+    fieldValue(split, "message-id")?.slice(0, 900) ??
+    `<${Date.now()}.${mail.raw.length}@${own.listDomain}>`;
   const from = senderOf(split, mail);
   // A delivery report is nobody's mail: nothing is looked up for it.
-  const found = mail.account !== undefined || mail.connection === undefined || mail.returnPath === "" ? { proof: mail.account === undefined ? "none" as const : "signed-in" as const, arc: null } : await proofOf(mail.raw, from.address, { returnPath: mail.returnPath, ...mail.connection }, resolver, own.listDomain);
+  const found =
+    mail.account !== undefined || mail.connection === undefined || mail.returnPath === ""
+      ? {
+          proof: mail.account === undefined ? ("none" as const) : ("signed-in" as const),
+          arc: null,
+        }
+      : await proofOf(
+          mail.raw,
+          from.address,
+          { returnPath: mail.returnPath, ...mail.connection },
+          resolver,
+          own.listDomain,
+        );
   const after: Taken["after"] = [];
-  const common = { house: own, mail, split, messageId, from, proof: found.proof, about: await readMessage(mail.raw), url: settings.url, after };
+  const common = {
+    house: own,
+    mail,
+    split,
+    messageId,
+    from,
+    proof: found.proof,
+    about: await readMessage(mail.raw),
+    url: settings.url,
+    after,
+  };
   await db.transaction(async (tx) => {
-    const taken: Taken = { ...common, messageRow: await storeMessage(tx, mail.raw, messageId, { arc: found.arc }) };
+    const taken: Taken = {
+      ...common,
+      messageRow: await storeMessage(tx, mail.raw, messageId, { arc: found.arc }),
+    };
     // Who writes, and is known to be it, can be reached again; a program's mail is nobody's word.
-    if (found.proof !== "none" && !isRobot(common)) await heal(tx, from.address, { id: mail.account?.id ?? null, name: from.name || from.address }, "they have written");
-    for (const recipient of new Set(mail.recipients.map((address) => address.toLowerCase()))) await takeFor(tx, recipient, taken);
+    if (found.proof !== "none" && !isRobot(common))
+      await heal(
+        tx,
+        from.address,
+        { id: mail.account?.id ?? null, name: from.name || from.address },
+        "they have written",
+      );
+    for (const recipient of new Set(mail.recipients.map((address) => address.toLowerCase())))
+      await takeFor(tx, recipient, taken);
   });
   for (const act of after) await act({ desk });
 }

@@ -8,8 +8,17 @@ import { decideHeld } from "../posting/decideHeld";
 
 /** Returns held mail on which nobody has decided for as long as the house waits. Answers how many. */
 export async function returnForgotten(db: Database): Promise<number> {
-  const { rows } = await db.execute<{ id: string; days: number }>(sql`select post.id, house.held_days as days from post, house where post.outcome = 'held' and post.at < now() - make_interval(days => house.held_days) order by post.at limit 200`);
-  for (const { id, days } of rows) await decideHeld(db, id, { id: null, name: "Amigo" }, "return", `nobody decided on it within ${days} days. Write once more, or ask the office`).catch(() => undefined);
+  const { rows } = await db.execute<{ id: string; days: number }>(
+    sql`select post.id, house.held_days as days from post, house where post.outcome = 'held' and post.at < now() - make_interval(days => house.held_days) order by post.at limit 200`,
+  );
+  for (const { id, days } of rows)
+    await decideHeld(
+      db,
+      id,
+      { id: null, name: "Amigo" },
+      "return",
+      `nobody decided on it within ${days} days. Write once more, or ask the office`,
+    ).catch(() => undefined);
   return rows.length;
 }
 
@@ -35,7 +44,11 @@ export async function eraseOld({ db }: Pick<Context, "db">): Promise<number> {
       update post set words = to_tsvector('simple', left(subject, 500)) from gone where post.message_id = gone.id`);
     const count = rowCount ?? 0;
     if (count > 0) {
-      await record(tx, { actor: "Amigo", action: "archive", sentence: `${count} ${count === 1 ? "post was" : "posts were"} deleted from the archive, as the house has it` });
+      await record(tx, {
+        actor: "Amigo",
+        action: "archive",
+        sentence: `${count} ${count === 1 ? "post was" : "posts were"} deleted from the archive, as the house has it`,
+      });
       await notify(tx, "posts");
     }
     return count;

@@ -12,7 +12,8 @@ import { SELECTOR, type DkimKey } from "./dkimKey";
 const signAsync = promisify(sign);
 
 /** What an ARC set covers of a copy: all that is the same for every recipient. */
-const SEALED = "from:to:subject:date:message-id:reply-to:list-id:mime-version:content-type:content-transfer-encoding";
+const SEALED =
+  "from:to:subject:date:message-id:reply-to:list-id:mime-version:content-type:content-transfer-encoding";
 
 /** A stored message, read once for all of its copies. */
 export interface StoredMessage {
@@ -60,37 +61,89 @@ interface PreparedHeader {
 const TOKEN = "0copys0own0token0";
 
 /** Takes a stored message apart. */
-export function openMessage({ id, raw, arc }: { id: string; raw: Buffer; arc: StoredMessage["arc"] }): StoredMessage {
+export function openMessage({
+  id,
+  raw,
+  arc,
+}: {
+  id: string;
+  raw: Buffer;
+  arc: StoredMessage["arc"];
+}): StoredMessage {
   return { id, raw, arc, split: splitMessage(raw) };
 }
 
 /** Works out once what the copies of a post to a list have in common. The footer's boundary is the post's, so that all bodies are one. */
-export async function prepare(stored: StoredMessage, of: CopyList, by: CopyPost, dkim: DkimKey, url: string, now: Date): Promise<Prepared> {
+export async function prepare(
+  stored: StoredMessage,
+  of: CopyList,
+  by: CopyPost,
+  dkim: DkimKey,
+  url: string,
+  now: Date,
+): Promise<Prepared> {
   const { raw, split } = stored;
-  const ended = of.rules.footer === "" || by.reaches === "leads" ? undefined : footerBody(raw, split, of.rules.footer, `amigo-${by.id}`);
+  const ended =
+    of.rules.footer === "" || by.reaches === "leads"
+      ? undefined
+      : footerBody(raw, split, of.rules.footer, `amigo-${by.id}`);
   const body = ended === undefined ? raw.subarray(split.bodyAt) : ended.body;
   const hash = hashOf(body);
-  const headerFor = (leaveUrl: string | undefined): PreparedHeader => { const header = headerOf(stored, of, by, ended?.fields, url, leaveUrl); return { header, toSign: toSignOf(header, of.domain, hash, now) }; };
+  const headerFor = (leaveUrl: string | undefined): PreparedHeader => {
+    const header = headerOf(stored, of, by, ended?.fields, url, leaveUrl);
+    return { header, toSign: toSignOf(header, of.domain, hash, now) };
+  };
   const [outside, inside] = [headerFor(`${url}/leave/${TOKEN}`), headerFor(undefined)];
   if (stored.arc === null) return { body: [body], outside, inside };
   // The library takes the names as one text, other than its types say.
-  const sealed = await sealMessage(Buffer.concat([Buffer.from(outside.header, "latin1"), body]), { signingDomain: of.domain, selector: SELECTOR, privateKey: dkim.pem, authResults: stored.arc.results, cv: stored.arc.cv, headerList: SEALED } as unknown as ARCSealOptions).catch(() => undefined);
+  const sealed = await sealMessage(Buffer.concat([Buffer.from(outside.header, "latin1"), body]), {
+    signingDomain: of.domain,
+    selector: SELECTOR,
+    privateKey: dkim.pem,
+    authResults: stored.arc.results,
+    cv: stored.arc.cv,
+    headerList: SEALED,
+  } as unknown as ARCSealOptions).catch(() => undefined);
   const seal = sealed === undefined ? "" : sealed.toString("latin1");
-  return { body: [body], outside: { ...outside, header: `${seal}${outside.header}` }, inside: { ...inside, header: `${seal}${inside.header}` } };
+  return {
+    body: [body],
+    outside: { ...outside, header: `${seal}${outside.header}` },
+    inside: { ...inside, header: `${seal}${inside.header}` },
+  };
 }
 
 /** Up to so many octets a copy is put together whole; beyond, it is streamed, so that a large mail is in memory once. */
 const WHOLE = 256 * 1024;
 
 /** One recipient's copy: the header, for outside members with the copy's own token, signed for the list's domain, and the body that all share. */
-export async function makeCopy({ body, outside, inside }: Prepared, dkim: DkimKey, to: { token: string; inside: boolean }): Promise<Buffer | Readable> {
-  const head = to.inside ? await (inside.head ??= headOf(inside, dkim, "")) : await headOf(outside, dkim, to.token);
-  if (body.reduce((sum, { length }) => sum + length, 0) <= WHOLE) return Buffer.concat([head, ...body]);
-  return Readable.from((function* () { yield head; yield* body; })(), { objectMode: false });
+export async function makeCopy(
+  { body, outside, inside }: Prepared,
+  dkim: DkimKey,
+  to: { token: string; inside: boolean },
+): Promise<Buffer | Readable> {
+  const head = to.inside
+    ? await (inside.head ??= headOf(inside, dkim, ""))
+    : await headOf(outside, dkim, to.token);
+  if (body.reduce((sum, { length }) => sum + length, 0) <= WHOLE)
+    return Buffer.concat([head, ...body]);
+  return Readable.from(
+    (function* () {
+      yield head;
+      yield* body;
+    })(),
+    { objectMode: false },
+  );
 }
 
-async function headOf({ header, toSign: { field, data } }: PreparedHeader, dkim: DkimKey, token: string): Promise<Buffer> {
-  return Buffer.from(`${await signed(field, data.replaceAll(TOKEN, token), dkim)}${header.replaceAll(TOKEN, token)}`, "latin1");
+async function headOf(
+  { header, toSign: { field, data } }: PreparedHeader,
+  dkim: DkimKey,
+  token: string,
+): Promise<Buffer> {
+  return Buffer.from(
+    `${await signed(field, data.replaceAll(TOKEN, token), dkim)}${header.replaceAll(TOKEN, token)}`,
+    "latin1",
+  );
 }
 
 function hashOf(body: Uint8Array): string {
@@ -98,22 +151,58 @@ function hashOf(body: Uint8Array): string {
 }
 
 function toSignOf(header: string, domain: string, bodyHash: string, now: Date): ToSign {
-  return toSign(splitMessage(Buffer.from(header, "latin1")).fields, { domain, selector: SELECTOR, bodyHash, at: Math.floor(now.getTime() / 1000) });
+  return toSign(splitMessage(Buffer.from(header, "latin1")).fields, {
+    domain,
+    selector: SELECTOR,
+    bodyHash,
+    at: Math.floor(now.getTime() / 1000),
+  });
 }
 
 async function signed(field: string, data: string, dkim: DkimKey): Promise<string> {
-  const signature = (await signAsync("sha256", Buffer.from(data, "latin1"), dkim.next())).toString("base64");
+  const signature = (await signAsync("sha256", Buffer.from(data, "latin1"), dkim.next())).toString(
+    "base64",
+  );
   return `${field}${signature.replace(/(.{70})(?=.)/g, "$1\r\n ")}\r\n`;
 }
 
 /** The whole of a mail of Amigo's own, signed. */
-export async function signNote(raw: Buffer, domain: string, dkim: DkimKey, now: Date): Promise<Buffer> {
+export async function signNote(
+  raw: Buffer,
+  domain: string,
+  dkim: DkimKey,
+  now: Date,
+): Promise<Buffer> {
   const { bodyAt } = splitMessage(raw);
-  const { field, data } = toSignOf(raw.subarray(0, bodyAt).toString("latin1"), domain, hashOf(raw.subarray(bodyAt)), now);
+  const { field, data } = toSignOf(
+    raw.subarray(0, bodyAt).toString("latin1"),
+    domain,
+    hashOf(raw.subarray(bodyAt)),
+    now,
+  );
   return Buffer.concat([Buffer.from(await signed(field, data, dkim), "latin1"), raw]);
 }
 
-function headerOf({ split }: StoredMessage, of: CopyList, by: CopyPost, content: readonly string[] | undefined, url: string, leaveUrl: string | undefined): string {
+function headerOf(
+  { split }: StoredMessage,
+  of: CopyList,
+  by: CopyPost,
+  content: readonly string[] | undefined,
+  url: string,
+  leaveUrl: string | undefined,
+): string {
   const toLeads = by.reaches === "leads";
-  return copyHeader(split, of, { from: { name: by.fromName, address: by.fromAddress }, leaveUrl, oneClick: of.rules.leaving === "by oneself", toLeads, asList: by.asList, archivedAt: of.rules.archive === "none" || toLeads ? undefined : `${url}/posts/${by.id}` }, content);
+  return copyHeader(
+    split,
+    of,
+    {
+      from: { name: by.fromName, address: by.fromAddress },
+      leaveUrl,
+      oneClick: of.rules.leaving === "by oneself",
+      toLeads,
+      asList: by.asList,
+      archivedAt: of.rules.archive === "none" || toLeads ? undefined : `${url}/posts/${by.id}`,
+    },
+    content,
+  );
 }

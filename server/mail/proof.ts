@@ -24,19 +24,49 @@ const PATIENCE = 8_000;
  * (RFC 6376, RFC 7489 section 3.1.1), or SPF of a relay that the domain names (RFC 7208), aligned likewise. Exactly one
  * From line must be there; of several, nothing can be proven.
  */
-export async function proofOf(raw: Buffer, from: string, envelope: { returnPath: string } & Connection, resolver: DNSResolver, mta: string): Promise<Proven> {
+export async function proofOf(
+  raw: Buffer,
+  from: string,
+  envelope: { returnPath: string } & Connection,
+  resolver: DNSResolver,
+  mta: string,
+): Promise<Proven> {
   const domain = from.slice(from.lastIndexOf("@") + 1);
   if (domain === "" || !from.includes("@")) return NOTHING;
   let timer: NodeJS.Timeout | undefined;
-  const late = new Promise<undefined>((resolve) => { timer = setTimeout(() => resolve(undefined), PATIENCE); });
+  const late = new Promise<undefined>((resolve) => {
+    timer = setTimeout(() => resolve(undefined), PATIENCE);
+  });
   try {
-    const found = await Promise.race([authenticate(raw, { ip: envelope.ip, helo: envelope.helo, sender: envelope.returnPath, mta, resolver, disableBimi: true }), late]);
+    const found = await Promise.race([
+      authenticate(raw, {
+        ip: envelope.ip,
+        helo: envelope.helo,
+        sender: envelope.returnPath,
+        mta,
+        resolver,
+        disableBimi: true,
+      }),
+      late,
+    ]);
     if (found === undefined) return NOTHING;
     const arc = arcOf(found);
-    if (found.dkim.headerFrom === undefined || found.dkim.headerFrom.length !== 1) return { proof: "none", arc };
-    if (found.dkim.results.some(({ status }) => status.result === "pass" && isAligned(status.aligned, domain))) return { proof: "dkim", arc };
+    if (found.dkim.headerFrom === undefined || found.dkim.headerFrom.length !== 1)
+      return { proof: "none", arc };
+    if (
+      found.dkim.results.some(
+        ({ status }) => status.result === "pass" && isAligned(status.aligned, domain),
+      )
+    )
+      return { proof: "dkim", arc };
     const spf = found.spf === false ? undefined : found.spf;
-    return { proof: spf?.status.result === "pass" && sameOrganisation(spf.domain ?? "", domain) ? "spf" : "none", arc };
+    return {
+      proof:
+        spf?.status.result === "pass" && sameOrganisation(spf.domain ?? "", domain)
+          ? "spf"
+          : "none",
+      arc,
+    };
   } catch {
     return NOTHING;
   } finally {
@@ -48,8 +78,12 @@ export async function proofOf(raw: Buffer, from: string, envelope: { returnPath:
 function arcOf({ arc, dkim }: Awaited<ReturnType<typeof authenticate>>): Proven["arc"] {
   if (arc === false) return null;
   const cv = arc.status.result;
-  const isSigned = cv === "pass" || dkim.results.some(({ signingDomain }) => signingDomain !== undefined && signingDomain !== "");
-  return isSigned && (cv === "none" || cv === "pass") && typeof arc.authResults === "string" ? { cv, results: arc.authResults } : null;
+  const isSigned =
+    cv === "pass" ||
+    dkim.results.some(({ signingDomain }) => signingDomain !== undefined && signingDomain !== "");
+  return isSigned && (cv === "none" || cv === "pass") && typeof arc.authResults === "string"
+    ? { cv, results: arc.authResults }
+    : null;
 }
 
 /** mailauth answers the domain of the signature where it is aligned with the From domain. */

@@ -29,55 +29,112 @@ const WAITING = sql`${delivery.state} in ('queued', 'deferred', 'sending') and $
  * Claims what is due, by priority and age. A claim is good for some seconds and is prolonged while its worker lives; then any
  * other may take it. No copy is claimed by two.
  */
-export async function claim(db: Database, { most, claimSeconds, perMinute, domainPerMinute }: ClaimLimits): Promise<Claimed[]> {
-  const allowed = perMinute === 0 && domainPerMinute === 0 ? undefined : await withinRates(db, most, perMinute, domainPerMinute);
+export async function claim(
+  db: Database,
+  { most, claimSeconds, perMinute, domainPerMinute }: ClaimLimits,
+): Promise<Claimed[]> {
+  const allowed =
+    perMinute === 0 && domainPerMinute === 0
+      ? undefined
+      : await withinRates(db, most, perMinute, domainPerMinute);
   if (allowed?.length === 0) return [];
-  const due = db.select({ id: delivery.id }).from(delivery).where(allowed === undefined ? WAITING : sql`${WAITING} and ${inArray(delivery.id, allowed)}`).orderBy(delivery.priority, delivery.id).limit(most).for("update", { skipLocked: true });
-  return db.update(delivery).set({ state: "sending", attempts: sql`${delivery.attempts} + 1`, nextAt: sql`now() + make_interval(secs => ${claimSeconds})` }).where(inArray(delivery.id, due))
-    .returning({ id: delivery.id, messageId: delivery.messageId, postId: delivery.postId, listId: delivery.listId, address: delivery.address, token: delivery.token, attempts: delivery.attempts, createdAt: delivery.createdAt, fields: delivery.fields });
+  const due = db
+    .select({ id: delivery.id })
+    .from(delivery)
+    .where(allowed === undefined ? WAITING : sql`${WAITING} and ${inArray(delivery.id, allowed)}`)
+    .orderBy(delivery.priority, delivery.id)
+    .limit(most)
+    .for("update", { skipLocked: true });
+  return db
+    .update(delivery)
+    .set({
+      state: "sending",
+      attempts: sql`${delivery.attempts} + 1`,
+      nextAt: sql`now() + make_interval(secs => ${claimSeconds})`,
+    })
+    .where(inArray(delivery.id, due))
+    .returning({
+      id: delivery.id,
+      messageId: delivery.messageId,
+      postId: delivery.postId,
+      listId: delivery.listId,
+      address: delivery.address,
+      token: delivery.token,
+      attempts: delivery.attempts,
+      createdAt: delivery.createdAt,
+      fields: delivery.fields,
+    });
 }
 
 /** Of what is due, what may still leave in this minute: in all, and to each domain. It is counted at once, so that workers share the limits. */
-async function withinRates(db: Database, most: number, perMinute: number, domainPerMinute: number): Promise<number[]> {
+async function withinRates(
+  db: Database,
+  most: number,
+  perMinute: number,
+  domainPerMinute: number,
+): Promise<number[]> {
   return db.transaction(async (tx) => {
     await tx.execute(sql`select pg_advisory_xact_lock(hashtext('amigo send rates'))`);
-    const { rows: used } = await tx.execute<{ key: string; count: number }>(sql`select key, count from send_rate where minute = date_trunc('minute', now())`);
+    const { rows: used } = await tx.execute<{ key: string; count: number }>(
+      sql`select key, count from send_rate where minute = date_trunc('minute', now())`,
+    );
     const counts = new Map(used.map(({ key, count }) => [key, count]));
     const { rows } = await tx.execute<{ id: string; domain: string }>(sql`select id, domain from (
       select ${delivery.id}, split_part(${delivery.address}, '@', 2) as domain, ${delivery.priority}, row_number() over (partition by split_part(${delivery.address}, '@', 2) order by ${delivery.priority}, ${delivery.id}) as place from ${delivery} where ${WAITING}
     ) as due ${domainPerMinute === 0 ? sql`` : sql`where place <= ${domainPerMinute}`} order by priority, id limit ${most}`);
     const taken: number[] = [];
     const fresh = new Map<string, number>();
-    const left = (key: string, limit: number): boolean => limit === 0 || (counts.get(key) ?? 0) + (fresh.get(key) ?? 0) < limit;
+    const left = (key: string, limit: number): boolean =>
+      limit === 0 || (counts.get(key) ?? 0) + (fresh.get(key) ?? 0) < limit;
     for (const { id, domain } of rows) {
       if (!left("", perMinute)) break;
       if (!left(domain, domainPerMinute)) continue;
       for (const key of ["", domain]) fresh.set(key, (fresh.get(key) ?? 0) + 1);
       taken.push(Number(id));
     }
-    if (fresh.size > 0) await tx.execute(sql`insert into send_rate (key, minute, count) select k, date_trunc('minute', now()), c from json_to_recordset(${JSON.stringify([...fresh].map(([k, c]) => ({ k, c })))}::json) as new(k text, c int) on conflict (key, minute) do update set count = send_rate.count + excluded.count`);
+    if (fresh.size > 0)
+      await tx.execute(
+        sql`insert into send_rate (key, minute, count) select k, date_trunc('minute', now()), c from json_to_recordset(${JSON.stringify([...fresh].map(([k, c]) => ({ k, c })))}::json) as new(k text, c int) on conflict (key, minute) do update set count = send_rate.count + excluded.count`,
+      );
     await tx.execute(sql`delete from send_rate where minute < now() - interval '1 hour'`);
     return taken;
   });
 }
 
 /** Says that some claims are still worked on. */
-export async function prolong(db: Queries, ids: readonly number[], claimSeconds: number): Promise<void> {
-  if (ids.length > 0) await db.execute(sql`update delivery set next_at = now() + make_interval(secs => ${claimSeconds}) where state = 'sending' and id = any(${`{${ids.join(",")}}`}::bigint[])`);
+export async function prolong(
+  db: Queries,
+  ids: readonly number[],
+  claimSeconds: number,
+): Promise<void> {
+  if (ids.length > 0)
+    await db.execute(
+      sql`update delivery set next_at = now() + make_interval(secs => ${claimSeconds}) where state = 'sending' and id = any(${`{${ids.join(",")}}`}::bigint[])`,
+    );
 }
 
 /** Gives back what was claimed and not begun. */
 export async function release(db: Queries, ids: readonly number[]): Promise<void> {
-  if (ids.length > 0) await db.execute(sql`update delivery set state = case when attempts <= 1 then 'queued' else 'deferred' end, attempts = attempts - 1, next_at = now() where state = 'sending' and id = any(${`{${ids.join(",")}}`}::bigint[])`);
+  if (ids.length > 0)
+    await db.execute(
+      sql`update delivery set state = case when attempts <= 1 then 'queued' else 'deferred' end, attempts = attempts - 1, next_at = now() where state = 'sending' and id = any(${`{${ids.join(",")}}`}::bigint[])`,
+    );
 }
 
 /** What became of a copy. `pause` is in seconds until the next try. */
-export type Outcome = { id: number; state: "sent" | "bounced"; reply: string } | { id: number; state: "deferred"; reply: string; pause: number };
+export type Outcome =
+  | { id: number; state: "sent" | "bounced"; reply: string }
+  | { id: number; state: "deferred"; reply: string; pause: number };
 
 /** Writes down what became of some copies, all at once. */
 export async function finish(db: Queries, outcomes: readonly Outcome[]): Promise<void> {
   if (outcomes.length === 0) return;
-  const rows = outcomes.map((own) => ({ i: own.id, s: own.state, r: own.reply, p: own.state === "deferred" ? own.pause : 0 }));
+  const rows = outcomes.map((own) => ({
+    i: own.id,
+    s: own.state,
+    r: own.reply,
+    p: own.state === "deferred" ? own.pause : 0,
+  }));
   // An address that failed now and then works again once mail arrives there.
   await db.execute(sql`with done as (
       update delivery set state = told.s, reply = told.r, sent_at = case when told.s = 'sent' then now() else sent_at end, next_at = case when told.s = 'deferred' then now() + make_interval(secs => told.p) else next_at end

@@ -30,8 +30,14 @@ export class RelayConnection {
       const answer = await new Promise<string>((resolve, reject) => {
         this.broke = reject;
         // Where it ended in the very moment in which it was opened, the library would wait for ever.
-        if (this.connection !== open) { reject(new Error("the relay closed the connection")); return; }
-        open.send(envelope, raw, (failure, info) => { if (failure === null || failure === undefined) resolve(info.response); else reject(failure); });
+        if (this.connection !== open) {
+          reject(new Error("the relay closed the connection"));
+          return;
+        }
+        open.send(envelope, raw, (failure, info) => {
+          if (failure === null || failure === undefined) resolve(info.response);
+          else reject(failure);
+        });
       });
       this.mails++;
       this.idle = setTimeout(() => this.close(), IDLE);
@@ -53,12 +59,26 @@ export class RelayConnection {
 
   private open(): Promise<SMTPConnection> {
     const { auth, ...options } = parseConnectionUrl(this.relay);
-    const made = new SMTPConnection({ ...options, connectionTimeout: 10_000, greetingTimeout: 10_000, socketTimeout: 60_000 });
+    const made = new SMTPConnection({
+      ...options,
+      connectionTimeout: 10_000,
+      greetingTimeout: 10_000,
+      socketTimeout: 60_000,
+    });
     return new Promise((resolve, reject) => {
-      const failed = (failure: unknown): void => { made.close(); reject(failure instanceof Error ? failure : new Error(String(failure))); };
-      const ready = (): void => { this.connection = made; resolve(made); };
+      const failed = (failure: unknown): void => {
+        made.close();
+        reject(failure instanceof Error ? failure : new Error(String(failure)));
+      };
+      const ready = (): void => {
+        this.connection = made;
+        resolve(made);
+      };
       const ended = (failure: Error): void => {
-        if (this.connection === made) { this.connection = undefined; this.broke(failure); }
+        if (this.connection === made) {
+          this.connection = undefined;
+          this.broke(failure);
+        }
         failed(failure);
       };
       made.on("error", ended);
@@ -66,7 +86,11 @@ export class RelayConnection {
       made.connect((failure) => {
         if (failure !== undefined && failure !== null) failed(failure);
         else if (auth?.user === undefined || !made.allowsAuth) ready();
-        else made.login({ credentials: { user: auth.user, pass: auth.pass ?? "" } }, (refused) => { if (refused === null || refused === undefined) ready(); else failed(refused); });
+        else
+          made.login({ credentials: { user: auth.user, pass: auth.pass ?? "" } }, (refused) => {
+            if (refused === null || refused === undefined) ready();
+            else failed(refused);
+          });
       });
     });
   }

@@ -1,6 +1,11 @@
 import { readFileSync } from "node:fs";
 import type { AddressInfo } from "node:net";
-import { SMTPServer, type SMTPServerAddress, type SMTPServerOptions, type SMTPServerSession } from "smtp-server";
+import {
+  SMTPServer,
+  type SMTPServerAddress,
+  type SMTPServerOptions,
+  type SMTPServerSession,
+} from "smtp-server";
 import { and, eq } from "drizzle-orm";
 import { splitMessage } from "@amigo/core/mail/splitMessage";
 import { accountInForce } from "../callers/caller";
@@ -21,7 +26,10 @@ const MAILS_A_MINUTE = 300;
 
 /** An answer over SMTP: RFC 5321, section 4.2, with an enhanced status code as in RFC 3463. */
 class SmtpAnswer extends Error {
-  constructor(readonly responseCode: number, message: string) {
+  constructor(
+    readonly responseCode: number,
+    message: string,
+  ) {
     super(message);
   }
 }
@@ -35,27 +43,40 @@ class Visitors {
   come(address: string): SmtpAnswer | null {
     const count = (this.open.get(address) ?? 0) + 1;
     this.open.set(address, count);
-    return count > MOST_CONNECTIONS && !isLoopback(address) ? new SmtpAnswer(421, "4.7.0 too many connections from there; try again in a minute") : null;
+    return count > MOST_CONNECTIONS && !isLoopback(address)
+      ? new SmtpAnswer(421, "4.7.0 too many connections from there; try again in a minute")
+      : null;
   }
 
   go(address: string): void {
     const count = (this.open.get(address) ?? 1) - 1;
-    if (count <= 0) this.open.delete(address); else this.open.set(address, count);
+    if (count <= 0) this.open.delete(address);
+    else this.open.set(address, count);
   }
 
   mail(address: string): SmtpAnswer | null {
     const minute = Math.floor(Date.now() / 60_000);
-    if (minute !== this.minute) { this.minute = minute; this.mails.clear(); }
+    if (minute !== this.minute) {
+      this.minute = minute;
+      this.mails.clear();
+    }
     const count = (this.mails.get(address) ?? 0) + 1;
     this.mails.set(address, count);
-    return count > MAILS_A_MINUTE && !isLoopback(address) ? new SmtpAnswer(450, "4.7.0 too many mails in this minute; try again in the next") : null;
+    return count > MAILS_A_MINUTE && !isLoopback(address)
+      ? new SmtpAnswer(450, "4.7.0 too many mails in this minute; try again in the next")
+      : null;
   }
 }
 
 /** Starts the port for mail from anywhere and the one for accounts to write from their own mail programs. */
-export async function startSmtp(context: Context): Promise<{ close(): Promise<void>; ports: { incoming: number; submission: number } }> {
+export async function startSmtp(
+  context: Context,
+): Promise<{ close(): Promise<void>; ports: { incoming: number; submission: number } }> {
   const { settings } = context;
-  const tls = settings.tls === undefined ? undefined : { key: readFileSync(settings.tls.keyFile), cert: readFileSync(settings.tls.certFile) };
+  const tls =
+    settings.tls === undefined
+      ? undefined
+      : { key: readFileSync(settings.tls.keyFile), cert: readFileSync(settings.tls.certFile) };
   const visitors = new Visitors();
   const common: SMTPServerOptions = {
     name: settings.url.replace(/^https?:\/\//, "").replace(/[:/].*$/, ""),
@@ -71,9 +92,19 @@ export async function startSmtp(context: Context): Promise<{ close(): Promise<vo
     onConnect: (session, callback) => callback(visitors.come(session.remoteAddress)),
     onClose: (session) => visitors.go(session.remoteAddress),
     onMailFrom: (_address, session, callback) => callback(visitors.mail(session.remoteAddress)),
-    onRcptTo: (address, session, callback) => void checkRecipient(context, address, session).then(() => callback(), callback),
+    onRcptTo: (address, session, callback) =>
+      void checkRecipient(context, address, session).then(() => callback(), callback),
   };
-  const incoming = new SMTPServer({ ...common, disabledCommands: tls === undefined ? ["AUTH", "STARTTLS"] : ["AUTH"], authOptional: true, onData: (stream, session, callback) => void receive(context, stream, session, undefined).then(() => callback(null, "2.0.0 taken"), callback) });
+  const incoming = new SMTPServer({
+    ...common,
+    disabledCommands: tls === undefined ? ["AUTH", "STARTTLS"] : ["AUTH"],
+    authOptional: true,
+    onData: (stream, session, callback) =>
+      void receive(context, stream, session, undefined).then(
+        () => callback(null, "2.0.0 taken"),
+        callback,
+      ),
+  });
   const submission = new SMTPServer({
     ...common,
     disabledCommands: tls === undefined ? ["STARTTLS"] : [],
@@ -81,36 +112,90 @@ export async function startSmtp(context: Context): Promise<{ close(): Promise<vo
     // Without a certificate passwords may only come from this very machine.
     allowInsecureAuth: tls === undefined,
     onConnect: (session, callback) => {
-      if (tls === undefined && !isLoopback(session.remoteAddress)) callback(new SmtpAnswer(554, "5.7.0 submission needs a certificate (AMIGO_TLS_KEY, AMIGO_TLS_CERT)"));
+      if (tls === undefined && !isLoopback(session.remoteAddress))
+        callback(
+          new SmtpAnswer(
+            554,
+            "5.7.0 submission needs a certificate (AMIGO_TLS_KEY, AMIGO_TLS_CERT)",
+          ),
+        );
       else callback(visitors.come(session.remoteAddress));
     },
     onAuth: (auth, session, callback) => {
-      checkPassword(context.db, (auth.username ?? "").trim().toLowerCase(), auth.password ?? "", session.remoteAddress)
-        .then((found) => callback(null, { user: found.id }), (failure: unknown) => callback(failure instanceof Refusal ? new SmtpAnswer(535, `5.7.8 ${failure.detail}`) : new SmtpAnswer(454, "4.7.0 try again in a few minutes")));
+      checkPassword(
+        context.db,
+        (auth.username ?? "").trim().toLowerCase(),
+        auth.password ?? "",
+        session.remoteAddress,
+      ).then(
+        (found) => callback(null, { user: found.id }),
+        (failure: unknown) =>
+          callback(
+            failure instanceof Refusal
+              ? new SmtpAnswer(535, `5.7.8 ${failure.detail}`)
+              : new SmtpAnswer(454, "4.7.0 try again in a few minutes"),
+          ),
+      );
     },
-    onData: (stream, session, callback) => void receive(context, stream, session, session.user).then(() => callback(null, "2.0.0 taken"), callback),
+    onData: (stream, session, callback) =>
+      void receive(context, stream, session, session.user).then(
+        () => callback(null, "2.0.0 taken"),
+        callback,
+      ),
   });
-  for (const server of [incoming, submission]) server.on("error", (failure) => context.log.debug({ failure: failure.message }, "a mail connection broke"));
+  for (const server of [incoming, submission])
+    server.on("error", (failure) =>
+      context.log.debug({ failure: failure.message }, "a mail connection broke"),
+    );
   await listen(incoming, settings.smtpPort, settings.smtpHost, "AMIGO_SMTP_PORT");
   await listen(submission, settings.submissionPort, settings.smtpHost, "AMIGO_SUBMISSION_PORT");
   const portOf = (server: SMTPServer): number => (server.server.address() as AddressInfo).port;
   return {
     ports: { incoming: portOf(incoming), submission: portOf(submission) },
-    close: async () => { await Promise.all([incoming, submission].map((server) => new Promise<void>((resolve) => { server.close(() => resolve()); }))); },
+    close: async () => {
+      await Promise.all(
+        [incoming, submission].map(
+          (server) =>
+            new Promise<void>((resolve) => {
+              server.close(() => resolve());
+            }),
+        ),
+      );
+    },
   };
 }
 
 /** Listens, and says in words which port is taken and which setting changes it. */
-async function listen(server: SMTPServer, port: number, host: string, setting: string): Promise<void> {
+async function listen(
+  server: SMTPServer,
+  port: number,
+  host: string,
+  setting: string,
+): Promise<void> {
   await new Promise<void>((resolve, reject) => {
-    const failed = (failure: NodeJS.ErrnoException): void => reject(failure.code === "EADDRINUSE" ? new Error(`Port ${port} is taken by another program. End that program, or set ${setting} to a free port.`) : failure);
+    const failed = (failure: NodeJS.ErrnoException): void =>
+      reject(
+        failure.code === "EADDRINUSE"
+          ? new Error(
+              `Port ${port} is taken by another program. End that program, or set ${setting} to a free port.`,
+            )
+          : failure,
+      );
     server.server.once("error", failed);
-    server.listen(port, host, () => { server.server.off("error", failed); resolve(); });
+    server.listen(port, host, () => {
+      server.server.off("error", failed);
+      resolve();
+    });
   });
 }
 
-async function checkRecipient(context: Context, address: SMTPServerAddress, session: SMTPServerSession): Promise<void> {
-  if (session.envelope.rcptTo.length >= MOST_RECIPIENTS) throw new SmtpAnswer(452, "4.5.3 too many recipients at once; send the rest in another mail");
+async function checkRecipient(
+  context: Context,
+  address: SMTPServerAddress,
+  session: SMTPServerSession,
+): Promise<void> {
+  if (session.envelope.rcptTo.length >= MOST_RECIPIENTS)
+    throw new SmtpAnswer(452, "4.5.3 too many recipients at once; send the rest in another mail");
   let known: boolean;
   try {
     known = await isKnownRecipient(context.db, address.address);
@@ -121,7 +206,12 @@ async function checkRecipient(context: Context, address: SMTPServerAddress, sess
   if (!known) throw new SmtpAnswer(550, "5.1.1 there is no such list here");
 }
 
-async function receive(context: Context, stream: AsyncIterable<Buffer> & { sizeExceeded?: boolean }, session: SMTPServerSession, accountId: string | undefined): Promise<void> {
+async function receive(
+  context: Context,
+  stream: AsyncIterable<Buffer> & { sizeExceeded?: boolean },
+  session: SMTPServerSession,
+  accountId: string | undefined,
+): Promise<void> {
   const chunks: Buffer[] = [];
   let size = 0;
   for await (const chunk of stream) {
@@ -131,9 +221,19 @@ async function receive(context: Context, stream: AsyncIterable<Buffer> & { sizeE
   const raw = Buffer.concat(chunks);
   const fault = transportFault(raw);
   if (fault !== undefined) throw new SmtpAnswer(554, fault);
-  if (size > LARGEST || stream.sizeExceeded === true) throw new SmtpAnswer(552, `5.3.4 this mail is larger than ${LARGEST / 1024 / 1024} MB`);
+  if (size > LARGEST || stream.sizeExceeded === true)
+    throw new SmtpAnswer(552, `5.3.4 this mail is larger than ${LARGEST / 1024 / 1024} MB`);
   try {
-    const mail: IncomingMail = { raw, returnPath: session.envelope.mailFrom === false ? "" : session.envelope.mailFrom.address, recipients: session.envelope.rcptTo.map(({ address }) => address), account: await accountOf(context, accountId), connection: { ip: session.remoteAddress.replace(/^::ffff:/, ""), helo: String(session.hostNameAppearsAs || "") } };
+    const mail: IncomingMail = {
+      raw,
+      returnPath: session.envelope.mailFrom === false ? "" : session.envelope.mailFrom.address,
+      recipients: session.envelope.rcptTo.map(({ address }) => address),
+      account: await accountOf(context, accountId),
+      connection: {
+        ip: session.remoteAddress.replace(/^::ffff:/, ""),
+        helo: String(session.hostNameAppearsAs || ""),
+      },
+    };
     await takeMail(context, mail);
   } catch (failure) {
     if (failure instanceof SmtpAnswer) throw failure;
@@ -144,15 +244,24 @@ async function receive(context: Context, stream: AsyncIterable<Buffer> & { sizeE
 
 /** What is wrong with a message as it was sent: bare line endings, by which mail could be smuggled (RFC 5321, section 2.3.8), or a loop. */
 function transportFault(raw: Buffer): string | undefined {
-  for (let at = raw.indexOf(10); at >= 0; at = raw.indexOf(10, at + 1)) if (raw[at - 1] !== 13) return "5.6.0 a line ends without a carriage return; that is not allowed";
-  for (let at = raw.indexOf(13); at >= 0; at = raw.indexOf(13, at + 1)) if (raw[at + 1] !== 10) return "5.6.0 a carriage return stands alone; that is not allowed";
+  for (let at = raw.indexOf(10); at >= 0; at = raw.indexOf(10, at + 1))
+    if (raw[at - 1] !== 13)
+      return "5.6.0 a line ends without a carriage return; that is not allowed";
+  for (let at = raw.indexOf(13); at >= 0; at = raw.indexOf(13, at + 1))
+    if (raw[at + 1] !== 10) return "5.6.0 a carriage return stands alone; that is not allowed";
   const hops = splitMessage(raw).fields.filter(({ name }) => name === "received").length;
   return hops > MOST_HOPS ? "5.4.6 this mail goes round and round" : undefined;
 }
 
-async function accountOf(context: Context, id: string | undefined): Promise<IncomingMail["account"]> {
+async function accountOf(
+  context: Context,
+  id: string | undefined,
+): Promise<IncomingMail["account"]> {
   if (id === undefined) return undefined;
-  const [found] = await context.db.select({ id: account.id, name: account.name, email: account.email }).from(account).where(and(eq(account.id, id), accountInForce));
+  const [found] = await context.db
+    .select({ id: account.id, name: account.name, email: account.email })
+    .from(account)
+    .where(and(eq(account.id, id), accountInForce));
   if (found === undefined) throw new SmtpAnswer(550, "5.7.1 this account has ended");
   return found;
 }

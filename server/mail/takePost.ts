@@ -20,10 +20,23 @@ const NOTES_AN_HOUR = 6;
 export async function takePost(tx: Queries, to: List, taken: Taken): Promise<void> {
   const { mail, split, messageId, messageRow, from, proof, about, url, house } = taken;
   const { subject } = about;
-  const common = { messageRow, messageId, subject, from, accountId: mail.account?.id ?? null, lists: [to.id], returnPath: mail.returnPath.toLowerCase(), about };
+  const common = {
+    messageRow,
+    messageId,
+    subject,
+    from,
+    accountId: mail.account?.id ?? null,
+    lists: [to.id],
+    returnPath: mail.returnPath.toLowerCase(),
+    about,
+  };
   const robot = robotReason(split, mail.returnPath, house.listDomain);
   if (robot !== undefined) {
-    await recordRefused(tx, { ...common, outcome: "dropped", reasons: [`It was dropped: ${robot}.`] });
+    await recordRefused(tx, {
+      ...common,
+      outcome: "dropped",
+      reasons: [`It was dropped: ${robot}.`],
+    });
     return;
   }
   const { verdict } = await judge(tx, to, mail.account?.email ?? from.address, proof, about);
@@ -32,11 +45,32 @@ export async function takePost(tx: Queries, to: List, taken: Taken): Promise<voi
     await acceptPost(tx, { ...common, reasons, reaches: verdict.reaches });
     return;
   }
-  const postId = await recordRefused(tx, { ...common, outcome: verdict.outcome, reaches: verdict.reaches, reasons });
-  if (verdict.outcome === "held") await tellHeld(tx, { postId, list: to, house, from, subject, askSender: verdict.askSender, url });
+  const postId = await recordRefused(tx, {
+    ...common,
+    outcome: verdict.outcome,
+    reaches: verdict.reaches,
+    reasons,
+  });
+  if (verdict.outcome === "held")
+    await tellHeld(tx, {
+      postId,
+      list: to,
+      house,
+      from,
+      subject,
+      askSender: verdict.askSender,
+      url,
+    });
   if (verdict.outcome === "returned" && (await mayAnswer(tx, mail.returnPath))) {
-    const note = returnNote({ subject, list: `${to.title} (${to.name}@${house.listDomain})`, house: house.name, reasons: toldTo(mail.returnPath, from.address, proof, verdict) });
-    await sendNote(tx, { name: from.name, address: mail.returnPath.toLowerCase() }, note, { inReplyTo: messageId });
+    const note = returnNote({
+      subject,
+      list: `${to.title} (${to.name}@${house.listDomain})`,
+      house: house.name,
+      reasons: toldTo(mail.returnPath, from.address, proof, verdict),
+    });
+    await sendNote(tx, { name: from.name, address: mail.returnPath.toLowerCase() }, note, {
+      inReplyTo: messageId,
+    });
   }
 }
 
@@ -46,20 +80,55 @@ export async function takePost(tx: Queries, to: List, taken: Taken): Promise<voi
  */
 function toldTo(returnPath: string, from: string, proof: Proof, { reasons }: Verdict): string[] {
   const isTheirs = proof !== "none" || returnPath.toLowerCase() === from;
-  return reasons.filter(({ rule }) => isTheirs || (rule !== "sender" && rule !== "also")).map(({ sentence }) => sentence);
+  return reasons
+    .filter(({ rule }) => isTheirs || (rule !== "sender" && rule !== "also"))
+    .map(({ sentence }) => sentence);
 }
 
 /** Mail to the leads of a list goes to them and nobody else: answers to posts, and questions. */
-export async function takeForLeads(tx: Queries, to: List, { mail, split, messageId, messageRow, from, about, house }: Taken): Promise<void> {
-  const common = { messageRow, messageId: `leads ${messageId}`, subject: about.subject, from, accountId: mail.account?.id ?? null, lists: [to.id], returnPath: mail.returnPath.toLowerCase(), reaches: "leads" as const, about };
-  const robot = robotReason(split, mail.returnPath, house.listDomain) ?? (about.looksLikeSpam && mail.account === undefined ? "a filter on the way has marked it as unwanted" : undefined);
-  if (robot === undefined) await acceptPost(tx, { ...common, reasons: ["It is for the leads of the list."] });
-  else await recordRefused(tx, { ...common, outcome: "dropped", reasons: [`It was dropped: ${robot}.`] });
+export async function takeForLeads(
+  tx: Queries,
+  to: List,
+  { mail, split, messageId, messageRow, from, about, house }: Taken,
+): Promise<void> {
+  const common = {
+    messageRow,
+    messageId: `leads ${messageId}`,
+    subject: about.subject,
+    from,
+    accountId: mail.account?.id ?? null,
+    lists: [to.id],
+    returnPath: mail.returnPath.toLowerCase(),
+    reaches: "leads" as const,
+    about,
+  };
+  const robot =
+    robotReason(split, mail.returnPath, house.listDomain) ??
+    (about.looksLikeSpam && mail.account === undefined
+      ? "a filter on the way has marked it as unwanted"
+      : undefined);
+  if (robot === undefined)
+    await acceptPost(tx, { ...common, reasons: ["It is for the leads of the list."] });
+  else
+    await recordRefused(tx, {
+      ...common,
+      outcome: "dropped",
+      reasons: [`It was dropped: ${robot}.`],
+    });
 }
 
 /** Whether a note may go to an address just now: not one after the other. */
 export async function mayAnswer(tx: Queries, address: string): Promise<boolean> {
   if (address === "") return false;
-  const [notes] = await tx.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(delivery).where(and(eq(delivery.address, address.toLowerCase()), isNull(delivery.postId), sql`${delivery.createdAt} > now() - interval '1 hour'`));
+  const [notes] = await tx
+    .select({ count: sql<number>`count(*)`.mapWith(Number) })
+    .from(delivery)
+    .where(
+      and(
+        eq(delivery.address, address.toLowerCase()),
+        isNull(delivery.postId),
+        sql`${delivery.createdAt} > now() - interval '1 hour'`,
+      ),
+    );
   return (notes?.count ?? 0) < NOTES_AN_HOUR;
 }

@@ -4,7 +4,18 @@ import { isInside } from "@amigo/core/address/isInside";
 import { HOW_OFTEN, type MemberLists } from "@amigo/contract/member";
 import { accountInForce } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { account, delivery, greeting, house, list, listRole, membership, pause, receiving, season } from "../db/schema";
+import {
+  account,
+  delivery,
+  greeting,
+  house,
+  list,
+  listRole,
+  membership,
+  pause,
+  receiving,
+  season,
+} from "../db/schema";
 import { standingIndex } from "../facts/standing";
 import { whoBelongs } from "../membership/whoBelongs";
 
@@ -24,46 +35,201 @@ export async function personAt(db: Queries, address: string): Promise<PersonAt |
   const people = [...index.people.values()].filter((person) => person.addresses.has(address));
   const found = people.find(({ role }) => role === "guardian") ?? people[0];
   if (found === undefined) return undefined;
-  const ids = new Set(people.flatMap((person) => (person.role === "guardian" ? [...person.ties.keys()] : person.role === "student" ? [person.id] : [])));
-  const students = [...ids].map((id) => index.people.get(id)).filter((student) => student !== undefined);
-  return { id: found.id, name: nameOf(found), addresses: [...found.addresses], children: students.map((student) => ({ name: nameOf(student), classes: [...student.cohorts].map((key) => index.cohorts.get(key)?.name ?? key) })) };
+  const ids = new Set(
+    people.flatMap((person) =>
+      person.role === "guardian"
+        ? [...person.ties.keys()]
+        : person.role === "student"
+          ? [person.id]
+          : [],
+    ),
+  );
+  const students = [...ids]
+    .map((id) => index.people.get(id))
+    .filter((student) => student !== undefined);
+  return {
+    id: found.id,
+    name: nameOf(found),
+    addresses: [...found.addresses],
+    children: students.map((student) => ({
+      name: nameOf(student),
+      classes: [...student.cohorts].map((key) => index.cohorts.get(key)?.name ?? key),
+    })),
+  };
 }
 
 /** Everything that the member page shows: lists and why, what can be chosen, addresses, children's classes. */
 export async function memberLists(db: Queries, address: string): Promise<MemberLists> {
   const [own] = await db.select().from(house);
   const person = await personAt(db, address);
-  const rows = await db.select({ id: list.id, title: list.title, description: list.description, rules: list.rules, seasonId: list.seasonId, key: list.key, howOften: receiving.howOften }).from(membership).innerJoin(list, eq(list.id, membership.listId)).innerJoin(season, eq(season.id, list.seasonId)).leftJoin(receiving, and(eq(receiving.listId, list.id), eq(receiving.address, address)))
-    .where(and(eq(membership.address, address), isNull(membership.validUntil), isNull(list.closedAt), eq(season.current, true))).orderBy(asc(list.title));
-  const leads = rows.length === 0 ? [] : await db.select({ listId: listRole.listId, name: account.name }).from(listRole).innerJoin(account, eq(account.id, listRole.accountId)).where(and(inArray(listRole.listId, rows.map(({ id }) => id)), eq(listRole.role, "lead"), accountInForce));
-  const lists = await Promise.all(rows.map(async ({ id, title, description, rules, howOften, ...row }) => {
-    const because = (await whoBelongs(db, row)).filter(({ addresses }) => addresses.includes(address)).map((belonging) => belonging.because);
-    return {
-      id, title, description, because: because.length === 0 ? "put on it by hand" : [...new Set(because)].join("; "), howOften: HOW_OFTEN.find((known) => known === (howOften ?? rules.howOften)) ?? "every message", mayLeave: rules.leaving === "by oneself",
-      leads: leads.filter(({ listId }) => listId === id).map(({ name }) => name), readsArchive: rules.archive === "members" || rules.archive === "inside", members: rules.roster === "members" && rules.seen === "yes" ? await countOn(db, id) : null,
-    };
-  }));
-  const [resting] = await db.select({ until: pause.until }).from(pause).where(and(eq(pause.address, address), sql`${pause.until} >= (now() at time zone ${own?.timeZone ?? "UTC"})::date`));
+  const rows = await db
+    .select({
+      id: list.id,
+      title: list.title,
+      description: list.description,
+      rules: list.rules,
+      seasonId: list.seasonId,
+      key: list.key,
+      howOften: receiving.howOften,
+    })
+    .from(membership)
+    .innerJoin(list, eq(list.id, membership.listId))
+    .innerJoin(season, eq(season.id, list.seasonId))
+    .leftJoin(receiving, and(eq(receiving.listId, list.id), eq(receiving.address, address)))
+    .where(
+      and(
+        eq(membership.address, address),
+        isNull(membership.validUntil),
+        isNull(list.closedAt),
+        eq(season.current, true),
+      ),
+    )
+    .orderBy(asc(list.title));
+  const leads =
+    rows.length === 0
+      ? []
+      : await db
+          .select({ listId: listRole.listId, name: account.name })
+          .from(listRole)
+          .innerJoin(account, eq(account.id, listRole.accountId))
+          .where(
+            and(
+              inArray(
+                listRole.listId,
+                rows.map(({ id }) => id),
+              ),
+              eq(listRole.role, "lead"),
+              accountInForce,
+            ),
+          );
+  const lists = await Promise.all(
+    rows.map(async ({ id, title, description, rules, howOften, ...row }) => {
+      const because = (await whoBelongs(db, row))
+        .filter(({ addresses }) => addresses.includes(address))
+        .map((belonging) => belonging.because);
+      return {
+        id,
+        title,
+        description,
+        because: because.length === 0 ? "put on it by hand" : [...new Set(because)].join("; "),
+        howOften:
+          HOW_OFTEN.find((known) => known === (howOften ?? rules.howOften)) ?? "every message",
+        mayLeave: rules.leaving === "by oneself",
+        leads: leads.filter(({ listId }) => listId === id).map(({ name }) => name),
+        readsArchive: rules.archive === "members" || rules.archive === "inside",
+        members: rules.roster === "members" && rules.seen === "yes" ? await countOn(db, id) : null,
+      };
+    }),
+  );
+  const [resting] = await db
+    .select({ until: pause.until })
+    .from(pause)
+    .where(
+      and(
+        eq(pause.address, address),
+        sql`${pause.until} >= (now() at time zone ${own?.timeZone ?? "UTC"})::date`,
+      ),
+    );
   const addresses = person?.addresses.includes(address) === true ? person.addresses : [address];
-  return { house: own?.name ?? "", name: person?.name ?? "", address, lists, open: await openTo(db, address, new Set(rows.map(({ id }) => id)), isInside(address, own?.insideDomain ?? "")), pausedUntil: resting?.until ?? "", addresses: await statesOf(db, addresses), children: person?.children ?? [] };
+  return {
+    house: own?.name ?? "",
+    name: person?.name ?? "",
+    address,
+    lists,
+    open: await openTo(
+      db,
+      address,
+      new Set(rows.map(({ id }) => id)),
+      isInside(address, own?.insideDomain ?? ""),
+    ),
+    pausedUntil: resting?.until ?? "",
+    addresses: await statesOf(db, addresses),
+    children: person?.children ?? [],
+  };
 }
 
 /** The lists that the owner of an address finds and is not on: where they may come by themselves, or ask. */
-async function openTo(db: Queries, address: string, on: ReadonlySet<string>, inside: boolean): Promise<MemberLists["open"]> {
+async function openTo(
+  db: Queries,
+  address: string,
+  on: ReadonlySet<string>,
+  inside: boolean,
+): Promise<MemberLists["open"]> {
   if (!inside) return [];
-  const rows = await db.select({ id: list.id, title: list.title, description: list.description, rules: list.rules, asked: greeting.id }).from(list).innerJoin(season, eq(season.id, list.seasonId)).leftJoin(greeting, and(eq(greeting.listId, list.id), eq(greeting.address, address), eq(greeting.kind, "agree"), isNull(greeting.answer)))
-    .where(and(eq(season.current, true), isNull(list.closedAt), sql`${list.rules}->>'findable' = 'inside'`, sql`(${list.rules}->>'joining' in ('request', 'inside') or ${list.rules}->>'archive' = 'inside')`)).orderBy(asc(list.title)).limit(100);
-  return rows.filter(({ id }) => !on.has(id)).map(({ id, title, description, rules, asked }) => ({ id, title, description, how: rules.joining === "inside" ? "join" as const : rules.joining === "request" ? "ask" as const : "no" as const, asked: asked !== null, readsArchive: rules.archive === "inside" }));
+  const rows = await db
+    .select({
+      id: list.id,
+      title: list.title,
+      description: list.description,
+      rules: list.rules,
+      asked: greeting.id,
+    })
+    .from(list)
+    .innerJoin(season, eq(season.id, list.seasonId))
+    .leftJoin(
+      greeting,
+      and(
+        eq(greeting.listId, list.id),
+        eq(greeting.address, address),
+        eq(greeting.kind, "agree"),
+        isNull(greeting.answer),
+      ),
+    )
+    .where(
+      and(
+        eq(season.current, true),
+        isNull(list.closedAt),
+        sql`${list.rules}->>'findable' = 'inside'`,
+        sql`(${list.rules}->>'joining' in ('request', 'inside') or ${list.rules}->>'archive' = 'inside')`,
+      ),
+    )
+    .orderBy(asc(list.title))
+    .limit(100);
+  return rows
+    .filter(({ id }) => !on.has(id))
+    .map(({ id, title, description, rules, asked }) => ({
+      id,
+      title,
+      description,
+      how:
+        rules.joining === "inside"
+          ? ("join" as const)
+          : rules.joining === "request"
+            ? ("ask" as const)
+            : ("no" as const),
+      asked: asked !== null,
+      readsArchive: rules.archive === "inside",
+    }));
 }
 
 async function countOn(db: Queries, listId: string): Promise<number> {
-  const [found] = await db.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(membership).where(and(eq(membership.listId, listId), isNull(membership.validUntil)));
+  const [found] = await db
+    .select({ count: sql<number>`count(*)`.mapWith(Number) })
+    .from(membership)
+    .where(and(eq(membership.listId, listId), isNull(membership.validUntil)));
   return found?.count ?? 0;
 }
 
 /** Whether the last mail to each address arrived. */
-async function statesOf(db: Queries, addresses: readonly string[]): Promise<MemberLists["addresses"]> {
-  const rows = await db.selectDistinctOn([delivery.address], { address: delivery.address, state: delivery.state }).from(delivery).where(and(inArray(delivery.address, [...addresses]), inArray(delivery.state, ["sent", "bounced"]))).orderBy(delivery.address, sql`${delivery.id} desc`);
+async function statesOf(
+  db: Queries,
+  addresses: readonly string[],
+): Promise<MemberLists["addresses"]> {
+  const rows = await db
+    .selectDistinctOn([delivery.address], { address: delivery.address, state: delivery.state })
+    .from(delivery)
+    .where(
+      and(inArray(delivery.address, [...addresses]), inArray(delivery.state, ["sent", "bounced"])),
+    )
+    .orderBy(delivery.address, sql`${delivery.id} desc`);
   const states = new Map(rows.map((row) => [row.address, row.state]));
-  return addresses.map((address) => ({ address, state: states.get(address) === "sent" ? "works" as const : states.get(address) === "bounced" ? "bounced" as const : "not written to yet" as const }));
+  return addresses.map((address) => ({
+    address,
+    state:
+      states.get(address) === "sent"
+        ? ("works" as const)
+        : states.get(address) === "bounced"
+          ? ("bounced" as const)
+          : ("not written to yet" as const),
+  }));
 }

@@ -5,12 +5,40 @@ import { isInside } from "@amigo/core/address/isInside";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { oneHeaderLine } from "@amigo/core/mail/headerText";
 import { dayIn } from "@amigo/core/schedule/dayIn";
-import { getMember, getMemberArchive, getMemberOthers, getMemberPost, postConfirmAddress, postMemberEnter, postMemberGo, postMemberJoin, postMemberLeave, postMemberLink, postNewAddress, postWrong, putHowOften, putPause } from "@amigo/contract/member";
+import {
+  getMember,
+  getMemberArchive,
+  getMemberOthers,
+  getMemberPost,
+  postConfirmAddress,
+  postMemberEnter,
+  postMemberGo,
+  postMemberJoin,
+  postMemberLeave,
+  postMemberLink,
+  postNewAddress,
+  postWrong,
+  putHowOften,
+  putPause,
+} from "@amigo/contract/member";
 import { isWithinTries } from "../http/limitTries";
 import { accountInForce } from "../callers/caller";
 import { hashToken, makeToken } from "../callers/tokens";
 import type { Context } from "../context";
-import { account, house, list, listRole, memberSession, membership, message, pause, post, postList, receiving, season } from "../db/schema";
+import {
+  account,
+  house,
+  list,
+  listRole,
+  memberSession,
+  membership,
+  message,
+  pause,
+  post,
+  postList,
+  receiving,
+  season,
+} from "../db/schema";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { networkAddress } from "../http/networkAddress";
@@ -34,12 +62,50 @@ const WORDS_A_DAY = 10;
 const POSTS = 20;
 
 /** What the archive shows of a post, and which posts stand in it. */
-const archived = { id: post.id, subject: post.subject, from: post.fromName, fromAddress: post.fromAddress, at: post.at, thread: post.thread, raw: message.raw };
-const inArchive = and(eq(post.outcome, "goes out"), eq(post.reaches, "members"), isNull(post.takenOutAt), isNull(message.erasedAt), sql`(${post.leavesAt} is null or ${post.leavesAt} <= now())`);
+const archived = {
+  id: post.id,
+  subject: post.subject,
+  from: post.fromName,
+  fromAddress: post.fromAddress,
+  at: post.at,
+  thread: post.thread,
+  raw: message.raw,
+};
+const inArchive = and(
+  eq(post.outcome, "goes out"),
+  eq(post.reaches, "members"),
+  isNull(post.takenOutAt),
+  isNull(message.erasedAt),
+  sql`(${post.leavesAt} is null or ${post.leavesAt} <= now())`,
+);
 
-async function showArchived({ id, subject, from, fromAddress, at, thread, raw }: { id: string; subject: string; from: string; fromAddress: string; at: Date; thread: string | null; raw: Buffer }) {
+async function showArchived({
+  id,
+  subject,
+  from,
+  fromAddress,
+  at,
+  thread,
+  raw,
+}: {
+  id: string;
+  subject: string;
+  from: string;
+  fromAddress: string;
+  at: Date;
+  thread: string | null;
+  raw: Buffer;
+}) {
   const { text, attachments } = await showMessage(raw);
-  return { id, subject, from: from || fromAddress, at: at.toISOString(), text, thread: thread ?? id, attachments: attachments.map(({ index, name, size }) => ({ index, name, size })) };
+  return {
+    id,
+    subject,
+    from: from || fromAddress,
+    at: at.toISOString(),
+    text,
+    thread: thread ?? id,
+    attachments: attachments.map(({ index, name, size }) => ({ index, name, size })),
+  };
 }
 
 /** The member page: everything that somebody on a list may do without an account. */
@@ -47,23 +113,57 @@ export function memberRoutes(app: Hono, context: Context): void {
   const { db, desk, settings } = context;
 
   route(app, context, postMemberLink, async ({ body, http }) => {
-    if (!(await isWithinTries(db, `links from ${networkAddress(http, settings)}`, LINKS_PER_NETWORK, 60))) throw new Refusal(429, "link/too-many", "Too many links were asked for from here. Wait an hour and try again.");
+    if (
+      !(await isWithinTries(
+        db,
+        `links from ${networkAddress(http, settings)}`,
+        LINKS_PER_NETWORK,
+        60,
+      ))
+    )
+      throw new Refusal(
+        429,
+        "link/too-many",
+        "Too many links were asked for from here. Wait an hour and try again.",
+      );
     // Whether the address is on any list is told to its owner alone.
-    void isWithinTries(db, `page link to ${body.address}`, LINKS_PER_ADDRESS, 60).then((within) => (within ? mailLink(body.address) : undefined)).catch((failure: unknown) => context.log.warn({ failure: String(failure) }, "a link could not be mailed"));
+    void isWithinTries(db, `page link to ${body.address}`, LINKS_PER_ADDRESS, 60)
+      .then((within) => (within ? mailLink(body.address) : undefined))
+      .catch((failure: unknown) =>
+        context.log.warn({ failure: String(failure) }, "a link could not be mailed"),
+      );
     return { done: true as const };
   });
 
   route(app, context, postMemberEnter, async ({ body, http }) => {
     const link = await takeLink(db, body.token, "member page");
-    if (link === undefined) throw new Refusal(422, "link/ran-out", "This link was used already or has run out. Ask for a new one.", "token");
+    if (link === undefined)
+      throw new Refusal(
+        422,
+        "link/ran-out",
+        "This link was used already or has run out. Ask for a new one.",
+        "token",
+      );
     const token = makeToken();
-    await db.insert(memberSession).values({ tokenHash: hashToken(token), address: link.address, expiresAt: sql`now() + make_interval(hours => ${PAGE_HOURS})` });
-    setCookie(http, MEMBER_COOKIE, token, { httpOnly: true, sameSite: "Strict", secure: settings.url.startsWith("https:"), path: "/", maxAge: PAGE_HOURS * 3600 });
+    await db.insert(memberSession).values({
+      tokenHash: hashToken(token),
+      address: link.address,
+      expiresAt: sql`now() + make_interval(hours => ${PAGE_HOURS})`,
+    });
+    setCookie(http, MEMBER_COOKIE, token, {
+      httpOnly: true,
+      sameSite: "Strict",
+      secure: settings.url.startsWith("https:"),
+      path: "/",
+      maxAge: PAGE_HOURS * 3600,
+    });
     return { done: true as const };
   });
 
   route(app, context, postMemberGo, async ({ http }) => {
-    await db.delete(memberSession).where(eq(memberSession.tokenHash, hashToken(getCookie(http, MEMBER_COOKIE) ?? "")));
+    await db
+      .delete(memberSession)
+      .where(eq(memberSession.tokenHash, hashToken(getCookie(http, MEMBER_COOKIE) ?? "")));
     deleteCookie(http, MEMBER_COOKIE, { path: "/" });
     return { done: true as const };
   });
@@ -72,25 +172,63 @@ export function memberRoutes(app: Hono, context: Context): void {
 
   route(app, context, putHowOften, async ({ params, body, member }) => {
     const own = await listOn(params.id, member);
-    await db.insert(receiving).values({ listId: own.id, address: member, howOften: body.howOften }).onConflictDoUpdate({ target: [receiving.listId, receiving.address], set: { howOften: body.howOften } });
-    await record(db, { actor: member, action: "how often", listId: own.id, sentence: `${member} chose to get ${body.howOften === "nothing" ? "nothing by mail" : body.howOften}` });
+    await db
+      .insert(receiving)
+      .values({ listId: own.id, address: member, howOften: body.howOften })
+      .onConflictDoUpdate({
+        target: [receiving.listId, receiving.address],
+        set: { howOften: body.howOften },
+      });
+    await record(db, {
+      actor: member,
+      action: "how often",
+      listId: own.id,
+      sentence: `${member} chose to get ${body.howOften === "nothing" ? "nothing by mail" : body.howOften}`,
+    });
     await notify(db, "board");
     return { done: true as const };
   });
 
   route(app, context, putPause, async ({ body, member }) => {
     const [own] = await db.select({ timeZone: house.timeZone }).from(house);
-    if (body.until !== "" && body.until < dayIn(own?.timeZone ?? "UTC", new Date())) throw new Refusal(422, "member/pause", "That day is over. Choose today or a day to come.", "until");
+    if (body.until !== "" && body.until < dayIn(own?.timeZone ?? "UTC", new Date()))
+      throw new Refusal(
+        422,
+        "member/pause",
+        "That day is over. Choose today or a day to come.",
+        "until",
+      );
     if (body.until === "") await db.delete(pause).where(eq(pause.address, member));
-    else await db.insert(pause).values({ address: member, until: body.until }).onConflictDoUpdate({ target: pause.address, set: { until: body.until } });
-    await record(db, { actor: member, action: "pause", sentence: body.until === "" ? `${member} gets mail of lists again` : `${member} gets no mail of lists until ${body.until} is over` });
+    else
+      await db
+        .insert(pause)
+        .values({ address: member, until: body.until })
+        .onConflictDoUpdate({ target: pause.address, set: { until: body.until } });
+    await record(db, {
+      actor: member,
+      action: "pause",
+      sentence:
+        body.until === ""
+          ? `${member} gets mail of lists again`
+          : `${member} gets no mail of lists until ${body.until} is over`,
+    });
     return { done: true as const };
   });
 
   route(app, context, postMemberLeave, async ({ params, member }) => {
     const own = await listOn(params.id, member);
-    if (own.rules.leaving !== "by oneself") throw new Refusal(403, "member/leave", "Members leave this list through a lead.");
-    await desk.run("keepAddress", { actor: { id: null, name: member }, keep: { listId: own.id, address: member, side: "off", reason: "left on the member page", lastDay: "" } });
+    if (own.rules.leaving !== "by oneself")
+      throw new Refusal(403, "member/leave", "Members leave this list through a lead.");
+    await desk.run("keepAddress", {
+      actor: { id: null, name: member },
+      keep: {
+        listId: own.id,
+        address: member,
+        side: "off",
+        reason: "left on the member page",
+        lastDay: "",
+      },
+    });
     return { done: true as const };
   });
 
@@ -98,14 +236,51 @@ export function memberRoutes(app: Hono, context: Context): void {
     const found = (await memberLists(db, member)).open.find(({ id }) => id === params.id);
     if (found === undefined || found.how === "no") throw notFound("list");
     if (found.how === "join") {
-      await desk.run("keepAddress", { actor: { id: null, name: member }, keep: { listId: found.id, address: member, side: "on", reason: "came onto it on the member page", lastDay: "" } });
+      await desk.run("keepAddress", {
+        actor: { id: null, name: member },
+        keep: {
+          listId: found.id,
+          address: member,
+          side: "on",
+          reason: "came onto it on the member page",
+          lastDay: "",
+        },
+      });
       return { member: true };
     }
     await db.transaction(async (tx) => {
-      await waitForLead(tx, { listId: found.id, addresses: [member], by: member, reason: "asks to come onto it", lastDay: "" });
-      await record(tx, { actor: member, action: "ask to join", listId: found.id, sentence: `${member} asks to come onto this list` });
-      const leads = await tx.select({ name: account.name, email: account.email }).from(listRole).innerJoin(account, eq(account.id, listRole.accountId)).where(and(eq(listRole.listId, found.id), eq(listRole.role, "lead"), accountInForce));
-      for (const { name, email } of leads) await sendNote(tx, { name, address: email }, { subject: oneHeaderLine(`${member} asks to come onto ${found.title}`), text: [`Hello ${name},`, "", `${member} asks to come onto ${found.title}. Agree or not here:`, `${settings.url}/lists/${found.id}`].join("\r\n") });
+      await waitForLead(tx, {
+        listId: found.id,
+        addresses: [member],
+        by: member,
+        reason: "asks to come onto it",
+        lastDay: "",
+      });
+      await record(tx, {
+        actor: member,
+        action: "ask to join",
+        listId: found.id,
+        sentence: `${member} asks to come onto this list`,
+      });
+      const leads = await tx
+        .select({ name: account.name, email: account.email })
+        .from(listRole)
+        .innerJoin(account, eq(account.id, listRole.accountId))
+        .where(and(eq(listRole.listId, found.id), eq(listRole.role, "lead"), accountInForce));
+      for (const { name, email } of leads)
+        await sendNote(
+          tx,
+          { name, address: email },
+          {
+            subject: oneHeaderLine(`${member} asks to come onto ${found.title}`),
+            text: [
+              `Hello ${name},`,
+              "",
+              `${member} asks to come onto ${found.title}. Agree or not here:`,
+              `${settings.url}/lists/${found.id}`,
+            ].join("\r\n"),
+          },
+        );
       await notify(tx, "board");
     });
     return { member: false };
@@ -113,15 +288,64 @@ export function memberRoutes(app: Hono, context: Context): void {
 
   route(app, context, postNewAddress, async ({ body, member }) => {
     const read = readAddress(body.address, new Map());
-    if (read.answer !== "clean") throw new Refusal(422, "member/address", read.answer === "probably" ? `Did you mean ${read.address}?` : `This is no address: ${read.why}`, "address");
+    if (read.answer !== "clean")
+      throw new Refusal(
+        422,
+        "member/address",
+        read.answer === "probably"
+          ? `Did you mean ${read.address}?`
+          : `This is no address: ${read.why}`,
+        "address",
+      );
     const person = await personAt(db, member);
-    if (person === undefined) throw new Refusal(422, "member/unknown", "The house knows nobody by your address, so a new one can not be put in its place. Write to the office.", "address");
-    if (isInside(read.address, (await db.select({ domain: house.insideDomain }).from(house))[0]?.domain ?? "")) throw new Refusal(422, "member/inside", "Addresses inside the house are given by the office.", "address");
-    if (!(await isWithinTries(db, `new address of ${member}`, LINKS_PER_ADDRESS, 60))) throw new Refusal(429, "link/too-many", "Too many addresses were named in this hour. Try again later.");
+    if (person === undefined)
+      throw new Refusal(
+        422,
+        "member/unknown",
+        "The house knows nobody by your address, so a new one can not be put in its place. Write to the office.",
+        "address",
+      );
+    if (
+      isInside(
+        read.address,
+        (await db.select({ domain: house.insideDomain }).from(house))[0]?.domain ?? "",
+      )
+    )
+      throw new Refusal(
+        422,
+        "member/inside",
+        "Addresses inside the house are given by the office.",
+        "address",
+      );
+    if (!(await isWithinTries(db, `new address of ${member}`, LINKS_PER_ADDRESS, 60)))
+      throw new Refusal(
+        429,
+        "link/too-many",
+        "Too many addresses were named in this hour. Try again later.",
+      );
     await db.transaction(async (tx) => {
-      const token = await makeLink(tx, { purpose: "new address", address: read.address, about: member, hours: CONFIRM_HOURS });
+      const token = await makeLink(tx, {
+        purpose: "new address",
+        address: read.address,
+        about: member,
+        hours: CONFIRM_HOURS,
+      });
       const [own] = await tx.select({ name: house.name }).from(house);
-      await sendNote(tx, { name: person.name, address: read.address }, { subject: "Is this your address?", text: ["Hello,", "", `${member} would like to get the mail of the lists of ${own?.name ?? "the house"} at this address. If that is you, say so here:`, `${settings.url}/member/address/${token}`, "", "The link works once, for three days. If it is not you, there is nothing to do."].join("\r\n") });
+      await sendNote(
+        tx,
+        { name: person.name, address: read.address },
+        {
+          subject: "Is this your address?",
+          text: [
+            "Hello,",
+            "",
+            `${member} would like to get the mail of the lists of ${own?.name ?? "the house"} at this address. If that is you, say so here:`,
+            `${settings.url}/member/address/${token}`,
+            "",
+            "The link works once, for three days. If it is not you, there is nothing to do.",
+          ].join("\r\n"),
+        },
+      );
     });
     return { done: true as const };
   });
@@ -129,34 +353,101 @@ export function memberRoutes(app: Hono, context: Context): void {
   route(app, context, postConfirmAddress, async ({ body }) => {
     const looked = await linkBehind(db, body.token, "new address");
     const person = looked === undefined ? undefined : await personAt(db, looked.about);
-    if (looked === undefined || person === undefined || (await takeLink(db, body.token, "new address")) === undefined) throw new Refusal(422, "link/ran-out", "This link was used already or has run out. Name the address once more on your page.", "token");
-    const addresses = [...new Set([...person.addresses.filter((address) => address !== looked.about), looked.address])];
-    await desk.run("settleByHand", { actor: { id: null, name: `${person.name} (${looked.about})` }, person: person.id, addresses });
+    if (
+      looked === undefined ||
+      person === undefined ||
+      (await takeLink(db, body.token, "new address")) === undefined
+    )
+      throw new Refusal(
+        422,
+        "link/ran-out",
+        "This link was used already or has run out. Name the address once more on your page.",
+        "token",
+      );
+    const addresses = [
+      ...new Set([
+        ...person.addresses.filter((address) => address !== looked.about),
+        looked.address,
+      ]),
+    ];
+    await desk.run("settleByHand", {
+      actor: { id: null, name: `${person.name} (${looked.about})` },
+      person: person.id,
+      addresses,
+    });
     return { address: looked.address };
   });
 
   route(app, context, postWrong, async ({ body, member }) => {
-    if (!(await isWithinTries(db, `word of ${member}`, WORDS_A_DAY, 1440))) throw new Refusal(429, "member/words", "You have told a lot today already; the office looks at it. Try again tomorrow.");
+    if (!(await isWithinTries(db, `word of ${member}`, WORDS_A_DAY, 1440)))
+      throw new Refusal(
+        429,
+        "member/words",
+        "You have told a lot today already; the office looks at it. Try again tomorrow.",
+      );
     await db.transaction(async (tx) => {
       const person = await personAt(tx, member);
       const about = oneHeaderLine(body.about);
       const who = person === undefined ? member : `${person.name} (${member})`;
-      const coordinators = await tx.select({ name: account.name, email: account.email }).from(account).where(and(eq(account.role, "coordinator"), accountInForce));
-      for (const { name, email } of coordinators) await sendNote(tx, { name, address: email }, { subject: oneHeaderLine(`Wrong, says ${who}: ${about}`), text: [`${who} says that this is wrong: ${about}`, "", ...body.text.split(/\r?\n/).map((line) => `> ${line}`), "", ...(person === undefined ? [] : [`${settings.url}/people/${encodeURIComponent(person.id)}`])].join("\r\n") });
-      await record(tx, { actor: member, action: "says it is wrong", sentence: `${who} says that this is wrong: ${about}` });
+      const coordinators = await tx
+        .select({ name: account.name, email: account.email })
+        .from(account)
+        .where(and(eq(account.role, "coordinator"), accountInForce));
+      for (const { name, email } of coordinators)
+        await sendNote(
+          tx,
+          { name, address: email },
+          {
+            subject: oneHeaderLine(`Wrong, says ${who}: ${about}`),
+            text: [
+              `${who} says that this is wrong: ${about}`,
+              "",
+              ...body.text.split(/\r?\n/).map((line) => `> ${line}`),
+              "",
+              ...(person === undefined
+                ? []
+                : [`${settings.url}/people/${encodeURIComponent(person.id)}`]),
+            ].join("\r\n"),
+          },
+        );
+      await record(tx, {
+        actor: member,
+        action: "says it is wrong",
+        sentence: `${who} says that this is wrong: ${about}`,
+      });
     });
     return { done: true as const };
   });
 
   route(app, context, getMemberArchive, async ({ params, query, member }) => {
     const own = { id: await readable(params.id, member) };
-    const rows = await db.select(archived).from(post).innerJoin(postList, eq(postList.postId, post.id)).innerJoin(message, eq(message.id, post.messageId))
-      .where(and(eq(postList.listId, own.id), inArchive, query.q === "" ? undefined : sql`${post.words} @@ ${searchOf(query.q)}`, query.before === undefined ? undefined : lt(post.at, new Date(query.before)))).orderBy(desc(post.at)).limit(POSTS);
+    const rows = await db
+      .select(archived)
+      .from(post)
+      .innerJoin(postList, eq(postList.postId, post.id))
+      .innerJoin(message, eq(message.id, post.messageId))
+      .where(
+        and(
+          eq(postList.listId, own.id),
+          inArchive,
+          query.q === "" ? undefined : sql`${post.words} @@ ${searchOf(query.q)}`,
+          query.before === undefined ? undefined : lt(post.at, new Date(query.before)),
+        ),
+      )
+      .orderBy(desc(post.at))
+      .limit(POSTS);
     return Promise.all(rows.map(showArchived));
   });
 
   route(app, context, getMemberPost, async ({ params, member }) => {
-    const [row] = await db.select({ ...archived, listId: list.id, title: list.title }).from(post).innerJoin(postList, eq(postList.postId, post.id)).innerJoin(list, eq(list.id, postList.listId)).innerJoin(message, eq(message.id, post.messageId)).where(and(eq(post.id, params.id), inArchive)).limit(1);
+    const [row] = await db
+      .select({ ...archived, listId: list.id, title: list.title })
+      .from(post)
+      .innerJoin(postList, eq(postList.postId, post.id))
+      .innerJoin(list, eq(list.id, postList.listId))
+      .innerJoin(message, eq(message.id, post.messageId))
+      .where(and(eq(post.id, params.id), inArchive))
+      .limit(1);
     if (row === undefined) throw notFound("post");
     await readable(row.listId, member);
     return { ...(await showArchived(row)), list: { id: row.listId, title: row.title } };
@@ -164,48 +455,132 @@ export function memberRoutes(app: Hono, context: Context): void {
 
   app.get("/api/member/posts/:id/attachments/:index", async (http) => {
     const member = await findMember(http, context);
-    if (member === undefined) throw new Refusal(401, "member/signed-out", "This page was closed, or its time is over. Ask for a new link.");
+    if (member === undefined)
+      throw new Refusal(
+        401,
+        "member/signed-out",
+        "This page was closed, or its time is over. Ask for a new link.",
+      );
     const id = http.req.param("id");
-    const [row] = !/^[0-9a-f-]{36}$/i.test(id) ? [] : await db.select({ raw: message.raw, listId: postList.listId }).from(post).innerJoin(postList, eq(postList.postId, post.id)).innerJoin(message, eq(message.id, post.messageId)).where(and(eq(post.id, id), inArchive)).limit(1);
+    const [row] = !/^[0-9a-f-]{36}$/i.test(id)
+      ? []
+      : await db
+          .select({ raw: message.raw, listId: postList.listId })
+          .from(post)
+          .innerJoin(postList, eq(postList.postId, post.id))
+          .innerJoin(message, eq(message.id, post.messageId))
+          .where(and(eq(post.id, id), inArchive))
+          .limit(1);
     if (row === undefined) throw notFound("post");
     await readable(row.listId, member);
     const found = await attachmentOf(row.raw, Number(http.req.param("index")));
     if (found === undefined) throw notFound("attachment");
-    return http.body(new Uint8Array(found.content), 200, { "Content-Type": "application/octet-stream", "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(found.name)}`, "Cache-Control": "no-store" });
+    return http.body(new Uint8Array(found.content), 200, {
+      "Content-Type": "application/octet-stream",
+      "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(found.name)}`,
+      "Cache-Control": "no-store",
+    });
   });
 
   route(app, context, getMemberOthers, async ({ params, member }) => {
     const own = await listOn(params.id, member);
     if (own.rules.roster !== "members" || own.rules.seen !== "yes") throw notFound("list");
-    const rows = await db.select({ address: membership.address }).from(membership).where(and(eq(membership.listId, own.id), isNull(membership.validUntil))).orderBy(membership.address).limit(2000);
-    const names = await namesBehind(db, own.seasonId, rows.map(({ address }) => address));
+    const rows = await db
+      .select({ address: membership.address })
+      .from(membership)
+      .where(and(eq(membership.listId, own.id), isNull(membership.validUntil)))
+      .orderBy(membership.address)
+      .limit(2000);
+    const names = await namesBehind(
+      db,
+      own.seasonId,
+      rows.map(({ address }) => address),
+    );
     return rows.map(({ address }) => ({ address, name: names.get(address)?.name ?? "" }));
   });
 
   async function mailLink(address: string): Promise<void> {
     await db.transaction(async (tx) => {
-      const [on] = await tx.select({ id: membership.id }).from(membership).innerJoin(list, eq(list.id, membership.listId)).innerJoin(season, eq(season.id, list.seasonId)).where(and(eq(membership.address, address), isNull(membership.validUntil), isNull(list.closedAt), eq(season.current, true))).limit(1);
+      const [on] = await tx
+        .select({ id: membership.id })
+        .from(membership)
+        .innerJoin(list, eq(list.id, membership.listId))
+        .innerJoin(season, eq(season.id, list.seasonId))
+        .where(
+          and(
+            eq(membership.address, address),
+            isNull(membership.validUntil),
+            isNull(list.closedAt),
+            eq(season.current, true),
+          ),
+        )
+        .limit(1);
       const person = on === undefined ? await personAt(tx, address) : undefined;
       if (on === undefined && person === undefined) return;
       const token = await makeLink(tx, { purpose: "member page", address, hours: LINK_HOURS });
       const [own] = await tx.select({ name: house.name }).from(house);
-      await sendNote(tx, { name: "", address }, { subject: `Your lists at ${own?.name ?? "the house"}`, text: ["Hello,", "", `Open your page at ${own?.name ?? "the house"} here:`, `${settings.url}/member/${token}`, "", "The link works once, for an hour. If you did not ask for it, there is nothing to do."].join("\r\n") });
+      await sendNote(
+        tx,
+        { name: "", address },
+        {
+          subject: `Your lists at ${own?.name ?? "the house"}`,
+          text: [
+            "Hello,",
+            "",
+            `Open your page at ${own?.name ?? "the house"} here:`,
+            `${settings.url}/member/${token}`,
+            "",
+            "The link works once, for an hour. If you did not ask for it, there is nothing to do.",
+          ].join("\r\n"),
+        },
+      );
     });
   }
 
   /** The list, where a member may read its archive: because they are on it, or as anybody inside who finds it. */
   async function readable(id: string, address: string): Promise<string> {
-    const [found] = await db.select({ rules: list.rules, on: membership.id }).from(list).innerJoin(season, eq(season.id, list.seasonId)).leftJoin(membership, and(eq(membership.listId, list.id), eq(membership.address, address), isNull(membership.validUntil))).where(and(eq(list.id, id), isNull(list.closedAt), eq(season.current, true)));
+    const [found] = await db
+      .select({ rules: list.rules, on: membership.id })
+      .from(list)
+      .innerJoin(season, eq(season.id, list.seasonId))
+      .leftJoin(
+        membership,
+        and(
+          eq(membership.listId, list.id),
+          eq(membership.address, address),
+          isNull(membership.validUntil),
+        ),
+      )
+      .where(and(eq(list.id, id), isNull(list.closedAt), eq(season.current, true)));
     const [own] = await db.select({ domain: house.insideDomain }).from(house);
-    const asMember = found?.on != null && (found.rules.archive === "members" || found.rules.archive === "inside");
-    const asInside = found !== undefined && isInside(address, own?.domain ?? "") && found.rules.archive === "inside" && found.rules.findable === "inside";
+    const asMember =
+      found?.on != null && (found.rules.archive === "members" || found.rules.archive === "inside");
+    const asInside =
+      found !== undefined &&
+      isInside(address, own?.domain ?? "") &&
+      found.rules.archive === "inside" &&
+      found.rules.findable === "inside";
     if (!asMember && !asInside) throw notFound("list");
     return id;
   }
 
   /** A list that a member is on; for any other, nobody is told whether there is one. */
-  async function listOn(id: string, address: string): Promise<Pick<typeof list.$inferSelect, "id" | "seasonId" | "rules">> {
-    const [found] = await db.select({ id: list.id, seasonId: list.seasonId, rules: list.rules }).from(list).innerJoin(membership, and(eq(membership.listId, list.id), eq(membership.address, address), isNull(membership.validUntil))).where(and(eq(list.id, id), isNull(list.closedAt)));
+  async function listOn(
+    id: string,
+    address: string,
+  ): Promise<Pick<typeof list.$inferSelect, "id" | "seasonId" | "rules">> {
+    const [found] = await db
+      .select({ id: list.id, seasonId: list.seasonId, rules: list.rules })
+      .from(list)
+      .innerJoin(
+        membership,
+        and(
+          eq(membership.listId, list.id),
+          eq(membership.address, address),
+          isNull(membership.validUntil),
+        ),
+      )
+      .where(and(eq(list.id, id), isNull(list.closedAt)));
     if (found === undefined) throw notFound("list");
     return found;
   }

@@ -4,11 +4,19 @@ import { round, roundList } from "../db/schema";
 
 /** How many addresses are on a list now; the columns are written out, for in a query of one table they would lose its name. */
 export function memberCount() {
-  return sql<number>`(select count(*) from membership where membership.list_id = "list".id and membership.valid_until is null)`.mapWith(Number);
+  return sql<number>`(select count(*) from membership where membership.list_id = "list".id and membership.valid_until is null)`.mapWith(
+    Number,
+  );
 }
 
 /** What the open round, decided or not, does to each list, by the list's key. */
-export async function openDifferences(db: Queries): Promise<Map<string, { joins: number; leaves: number }>> {
-  const rows = await db.select({ list: roundList.list, joins: roundList.joins, leaves: roundList.leaves }).from(roundList).innerJoin(round, eq(round.number, roundList.round)).where(eq(round.state, "open"));
+export async function openDifferences(
+  db: Queries,
+): Promise<Map<string, { joins: number; leaves: number }>> {
+  const rows = await db
+    .select({ list: roundList.list, joins: roundList.joins, leaves: roundList.leaves })
+    .from(roundList)
+    .innerJoin(round, eq(round.number, roundList.round))
+    .where(eq(round.state, "open"));
   return new Map(rows.map(({ list: key, ...counts }) => [key, counts]));
 }

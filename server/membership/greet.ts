@@ -14,7 +14,9 @@ type Coming = ReadonlyMap<string, Map<string, Set<string>>>;
 export async function askFirst(tx: Queries, by: { name: string }, lists: Coming): Promise<void> {
   if (lists.size === 0) return;
   const ids = JSON.stringify([...lists.keys()]);
-  const said = await tx.execute<{ list_id: string; address: string }>(sql`select list_id, address from greeting where kind = 'ask' and answer = 'yes' and list_id in (select id::uuid from json_array_elements_text(${ids}::json) as list(id))`);
+  const said = await tx.execute<{ list_id: string; address: string }>(
+    sql`select list_id, address from greeting where kind = 'ask' and answer = 'yes' and list_id in (select id::uuid from json_array_elements_text(${ids}::json) as list(id))`,
+  );
   const agreed = new Set(said.rows.map(({ list_id: id, address }) => `${id} ${address}`));
   const asking: { l: string; a: string }[] = [];
   for (const [list, coming] of lists) {
@@ -28,7 +30,9 @@ export async function askFirst(tx: Queries, by: { name: string }, lists: Coming)
   await tx.execute(sql`update greeting set answer = 'withdrawn', answered_at = now() where kind = 'ask' and answer is null and origin = 'audience' and list_id in (select id::uuid from json_array_elements_text(${ids}::json) as list(id))
     and not exists (select 1 from json_to_recordset(${json}::json) as still(l uuid, a text) where still.l = greeting.list_id and still.a = greeting.address)`);
   if (asking.length === 0) return;
-  await tx.execute(sql`insert into greeting (list_id, address, kind, by, origin) select l, a, 'ask', ${by.name}, 'audience' from json_to_recordset(${json}::json) as new(l uuid, a text) on conflict (list_id, address) where kind <> 'welcome' and answer is null do nothing`);
+  await tx.execute(
+    sql`insert into greeting (list_id, address, kind, by, origin) select l, a, 'ask', ${by.name}, 'audience' from json_to_recordset(${json}::json) as new(l uuid, a text) on conflict (list_id, address) where kind <> 'welcome' and answer is null do nothing`,
+  );
   await notify(tx, "greetings");
 }
 
@@ -37,7 +41,12 @@ export async function askFirst(tx: Queries, by: { name: string }, lists: Coming)
  *
  * @param words an intake's own; empty for the list's
  */
-export async function welcome(tx: Queries, listId: string, addresses: readonly string[], words = ""): Promise<void> {
+export async function welcome(
+  tx: Queries,
+  listId: string,
+  addresses: readonly string[],
+  words = "",
+): Promise<void> {
   if (addresses.length === 0) return;
   await tx.execute(sql`insert into greeting (list_id, address, kind, by, origin, words) select ${listId}::uuid, address, 'welcome', '', 'audience', ${words} from json_array_elements_text(${JSON.stringify(addresses)}::json) as new(address)
     where not exists (select 1 from greeting as sent where sent.list_id = ${listId}::uuid and sent.address = new.address and sent.kind = 'welcome')`);

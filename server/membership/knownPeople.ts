@@ -16,24 +16,47 @@ export async function knownPeople(db: Queries, caller: Caller): Promise<FactInde
   const index = await standingIndex(db, current?.id ?? 0);
   if (caller.role === "coordinator") return index;
   const wanted = wantedLists(index);
-  const keys = await db.select({ key: list.key }).from(list).where(and(eq(list.seasonId, current?.id ?? 0), isNull(list.closedAt), listsOf(caller)));
-  const people: FactIndex["people"] = new Map([...index.people].filter(([, { role }]) => role === "staff"));
+  const keys = await db
+    .select({ key: list.key })
+    .from(list)
+    .where(and(eq(list.seasonId, current?.id ?? 0), isNull(list.closedAt), listsOf(caller)));
+  const people: FactIndex["people"] = new Map(
+    [...index.people].filter(([, { role }]) => role === "staff"),
+  );
   for (const { key } of keys) {
     const own = wanted.get(key);
-    if (own !== undefined) for (const { person } of whoBelongs(own.audience, index)) people.set(person.id, person);
+    if (own !== undefined)
+      for (const { person } of whoBelongs(own.audience, index)) people.set(person.id, person);
   }
   // Whose guardian somebody is, is known with them.
   const around = new Map(people);
-  for (const person of people.values()) for (const id of person.ties.keys()) { const other = index.people.get(id); if (other !== undefined && person.role === "guardian") around.set(id, other); }
+  for (const person of people.values())
+    for (const id of person.ties.keys()) {
+      const other = index.people.get(id);
+      if (other !== undefined && person.role === "guardian") around.set(id, other);
+    }
   return { ...index, people: around };
 }
 
 /** The people on some of the asker's own private lists who are still in the house, with the family that each belongs to. */
-export async function peoplePrivately(db: Queries, ids: readonly string[], caller: Caller): Promise<{ family: string; addresses: string[] }[]> {
+export async function peoplePrivately(
+  db: Queries,
+  ids: readonly string[],
+  caller: Caller,
+): Promise<{ family: string; addresses: string[] }[]> {
   if (ids.length === 0) return [];
-  const rows = await db.select({ id: privateList.id, person: privateListPerson.person }).from(privateList).leftJoin(privateListPerson, eq(privateListPerson.privateListId, privateList.id)).where(and(eq(privateList.accountId, caller.id), inArray(privateList.id, [...ids])));
+  const rows = await db
+    .select({ id: privateList.id, person: privateListPerson.person })
+    .from(privateList)
+    .leftJoin(privateListPerson, eq(privateListPerson.privateListId, privateList.id))
+    .where(and(eq(privateList.accountId, caller.id), inArray(privateList.id, [...ids])));
   if (new Set(rows.map(({ id }) => id)).size < new Set(ids).size) throw notFound("private list");
   const known = await knownPeople(db, caller);
   const family = families(known);
-  return [...new Set(rows.map(({ person }) => person))].flatMap((id) => { const person = known.people.get(id ?? ""); return person === undefined ? [] : [{ family: family.get(person.id) ?? person.id, addresses: [...person.addresses] }]; });
+  return [...new Set(rows.map(({ person }) => person))].flatMap((id) => {
+    const person = known.people.get(id ?? "");
+    return person === undefined
+      ? []
+      : [{ family: family.get(person.id) ?? person.id, addresses: [...person.addresses] }];
+  });
 }

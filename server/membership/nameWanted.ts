@@ -22,37 +22,94 @@ export interface HouseNaming {
 }
 
 /** Gathers what naming needs of the house: its limits, its sites' codes, and which names are held. */
-export async function houseNaming(db: Queries, seasonId: number, today: string): Promise<HouseNaming> {
-  const [settings] = await db.select({ longest: house.nameLimit, reserved: house.reservedNames }).from(house);
-  const seasons = await db.select({ id: season.id, label: season.label }).from(season).orderBy(desc(season.id));
+export async function houseNaming(
+  db: Queries,
+  seasonId: number,
+  today: string,
+): Promise<HouseNaming> {
+  const [settings] = await db
+    .select({ longest: house.nameLimit, reserved: house.reservedNames })
+    .from(house);
+  const seasons = await db
+    .select({ id: season.id, label: season.label })
+    .from(season)
+    .orderBy(desc(season.id));
   const recent = new Set(seasons.slice(0, SEASONS_HELD + 1).map(({ id }) => id));
-  const held = await db.select({ name: listAddress.name, kind: listAddress.kind, until: listAddress.until, key: list.key, seasonId: list.seasonId, closedAt: list.closedAt }).from(listAddress).innerJoin(list, eq(list.id, listAddress.listId)).where(sql`not ${listAddress.released}`);
-  const holders = new Map(held.filter((row) => recent.has(row.seasonId)).map(({ name, key, kind, until, closedAt }) => [name, { key, now: closedAt === null && (kind === "name" || until === null || until >= today) }]));
+  const held = await db
+    .select({
+      name: listAddress.name,
+      kind: listAddress.kind,
+      until: listAddress.until,
+      key: list.key,
+      seasonId: list.seasonId,
+      closedAt: list.closedAt,
+    })
+    .from(listAddress)
+    .innerJoin(list, eq(list.id, listAddress.listId))
+    .where(sql`not ${listAddress.released}`);
+  const holders = new Map(
+    held
+      .filter((row) => recent.has(row.seasonId))
+      .map(({ name, key, kind, until, closedAt }) => [
+        name,
+        { key, now: closedAt === null && (kind === "name" || until === null || until >= today) },
+      ]),
+  );
   return {
-    rules: { longest: settings?.longest ?? 30, reserved: new Set(settings?.reserved ?? []), heldBy: (name) => holders.get(name) },
-    codes: new Map((await db.select().from(site)).map((row) => [row.name, row.code])), season: seasons.find(({ id }) => id === seasonId)?.label ?? "", today,
+    rules: {
+      longest: settings?.longest ?? 30,
+      reserved: new Set(settings?.reserved ?? []),
+      heldBy: (name) => holders.get(name),
+    },
+    codes: new Map((await db.select().from(site)).map((row) => [row.name, row.code])),
+    season: seasons.find(({ id }) => id === seasonId)?.label ?? "",
+    today,
   };
 }
 
 /** Names every open list by the convention, whatever it is called now. */
-export function nameByConvention(lists: Iterable<WantedList>, index: FactIndex, { rules, codes, season: label }: HouseNaming): NamedList[] {
-  return nameLists([...lists].filter(({ open }) => open).map((wanted) => wishOf(wanted, label, codes)), { ...rules, shortForms: index.shorts });
+export function nameByConvention(
+  lists: Iterable<WantedList>,
+  index: FactIndex,
+  { rules, codes, season: label }: HouseNaming,
+): NamedList[] {
+  return nameLists(
+    [...lists].filter(({ open }) => open).map((wanted) => wishOf(wanted, label, codes)),
+    { ...rules, shortForms: index.shorts },
+  );
 }
 
 /** The names of the open lists that have none yet: by the convention, or the nearest that is free. */
-export function nameMissing(wanted: ReadonlyMap<string, WantedList>, index: FactIndex, naming: HouseNaming): Map<string, string> {
+export function nameMissing(
+  wanted: ReadonlyMap<string, WantedList>,
+  index: FactIndex,
+  naming: HouseNaming,
+): Map<string, string> {
   const given = new Map<string, string>();
   for (const { key, name } of wanted.values()) if (name !== undefined) given.set(name, key);
-  const heldBy = (name: string) => { const key = given.get(name); return key === undefined ? naming.rules.heldBy(name) : { key, now: true }; };
+  const heldBy = (name: string) => {
+    const key = given.get(name);
+    return key === undefined ? naming.rules.heldBy(name) : { key, now: true };
+  };
   const missing = [...wanted.values()].filter(({ name }) => name === undefined);
-  return new Map(nameByConvention(missing, index, { ...naming, rules: { ...naming.rules, heldBy } }).map(({ key, name, faults, proposal }) => [key, faults.some(isHard) ? proposal : name]));
+  return new Map(
+    nameByConvention(missing, index, { ...naming, rules: { ...naming.rules, heldBy } }).map(
+      ({ key, name, faults, proposal }) => [key, faults.some(isHard) ? proposal : name],
+    ),
+  );
 }
 
 /** The facts with a name for every open list that had none. */
 export function withNames(after: Facts, index: FactIndex, naming: HouseNaming): Map<string, Fact> {
   const facts = new Map(after);
   for (const [key, name] of nameMissing(wantedLists(index), index, naming)) {
-    const fact: Fact = { subject: key, kind: "list", ref: "name", value: name, origin: { from: "rule", rule: "convention" } };
+    const fact: Fact = {
+      subject: key,
+      kind: "list",
+      ref: "name",
+      value: name,
+      origin: { from: "rule", rule: "convention" },
+    };
     facts.set(factKey(fact), fact);
   }
   return facts;

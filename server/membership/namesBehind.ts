@@ -3,7 +3,11 @@ import type { Queries } from "../db/connect";
 import { fact } from "../db/schema";
 
 /** Who is known behind some addresses in a season: the name and what they are, by address, in one query. */
-export async function namesBehind(db: Queries, seasonId: number, addresses: readonly string[]): Promise<Map<string, { name: string; role: string }>> {
+export async function namesBehind(
+  db: Queries,
+  seasonId: number,
+  addresses: readonly string[],
+): Promise<Map<string, { name: string; role: string }>> {
   if (addresses.length === 0) return new Map();
   const rows = await db.execute<{ address: string; name: string; role: string }>(sql`
     select address.ref as address, trim(concat(name.value->>'given', ' ', name.value->>'family')) as name, role.kind as role

@@ -13,16 +13,30 @@ export interface Admission {
 }
 
 /** Tells which of some addresses the list takes: inside ones always, outside ones as its rules have it. */
-export async function admit(db: Queries, list: { seasonId: number; rules: Rules }, addresses: readonly string[]): Promise<Admission> {
+export async function admit(
+  db: Queries,
+  list: { seasonId: number; rules: Rules },
+  addresses: readonly string[],
+): Promise<Admission> {
   const [own] = await db.select({ insideDomain: house.insideDomain }).from(house);
   const outside = addresses.filter((address) => !isInside(address, own?.insideDomain ?? ""));
   if (list.rules.outside === "none") return { refused: new Set(outside), waiting: new Set() };
-  const names = list.rules.outside === "guardians" ? await namesBehind(db, list.seasonId, outside) : undefined;
-  const refused = new Set(outside.filter((address) => names !== undefined && names.get(address)?.role !== "guardian"));
-  return { refused, waiting: new Set(list.rules.outsideWait === "lead" ? outside.filter((address) => !refused.has(address)) : []) };
+  const names =
+    list.rules.outside === "guardians" ? await namesBehind(db, list.seasonId, outside) : undefined;
+  const refused = new Set(
+    outside.filter((address) => names !== undefined && names.get(address)?.role !== "guardian"),
+  );
+  return {
+    refused,
+    waiting: new Set(
+      list.rules.outsideWait === "lead" ? outside.filter((address) => !refused.has(address)) : [],
+    ),
+  };
 }
 
 /** Why an outside address may not be on a list, in words. */
 export function outsideWords(rules: Rules): string {
-  return rules.outside === "none" ? "this list takes inside addresses only" : "of outside addresses this list takes those of guardians only, and no guardian is known by it";
+  return rules.outside === "none"
+    ? "this list takes inside addresses only"
+    : "of outside addresses this list takes those of guardians only, and no guardian is known by it";
 }

@@ -17,7 +17,8 @@ export const seenByStaff = sql`(${list.rules}->>'findable' <> 'leads' and ${list
 export function listsOf(caller: Caller): SQL {
   if (caller.role === "coordinator") return sql`true`;
   const own = sql`exists (select 1 from ${listRole} where ${listRole.listId} = ${list.id} and ${listRole.accountId} = ${caller.id})`;
-  if (caller.role === "site coordinator" && caller.siteId !== null) return sql`(${eq(list.siteId, caller.siteId)} or ${own})`;
+  if (caller.role === "site coordinator" && caller.siteId !== null)
+    return sql`(${eq(list.siteId, caller.siteId)} or ${own})`;
   return own;
 }
 
@@ -25,7 +26,9 @@ export function listsOf(caller: Caller): SQL {
 export function changeableBy(caller: Caller): SQL {
   if (caller.role === "coordinator") return sql`true`;
   const leads = sql`exists (select 1 from ${listRole} where ${listRole.listId} = ${list.id} and ${listRole.accountId} = ${caller.id} and ${listRole.role} = 'lead')`;
-  return caller.role === "site coordinator" && caller.siteId !== null ? sql`(${eq(list.siteId, caller.siteId)} or ${leads})` : leads;
+  return caller.role === "site coordinator" && caller.siteId !== null
+    ? sql`(${eq(list.siteId, caller.siteId)} or ${leads})`
+    : leads;
 }
 
 /**
@@ -51,7 +54,11 @@ export function entriesOf(caller: Caller): SQL {
 /** The requests on which somebody may decide: all for a coordinator, those about lists of their site for a site coordinator. */
 export function decidable(caller: Caller): SQL {
   if (!may(caller.role, "decide requests")) return sql`false`;
-  return caller.role === "coordinator" ? sql`true` : caller.siteId === null ? sql`false` : sql`${request.siteId} = ${caller.siteId}`;
+  return caller.role === "coordinator"
+    ? sql`true`
+    : caller.siteId === null
+      ? sql`false`
+      : sql`${request.siteId} = ${caller.siteId}`;
 }
 
 /** The posts that somebody may see: their own, and those of lists that they may see. */

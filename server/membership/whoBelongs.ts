@@ -5,7 +5,13 @@ import { becauseOf } from "@amigo/core/audience/becauseOf";
 import type { Reason } from "@amigo/core/audience/belongs";
 import { whoBelongs as find } from "@amigo/core/audience/whoBelongs";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
-import { addToIndex, indexFacts, nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
+import {
+  addToIndex,
+  indexFacts,
+  nameOf,
+  type FactIndex,
+  type Person,
+} from "@amigo/core/facts/indexFacts";
 import { families } from "@amigo/core/identity/families";
 import { fold } from "@amigo/core/text/fold";
 import { wantedList } from "@amigo/core/lists/wantedLists";
@@ -33,22 +39,45 @@ export interface Belonging {
  *
  * @param instant as of when; undefined for now
  */
-export async function whoBelongs(db: Queries, found: { seasonId: number; key: string }, instant?: Date): Promise<Belonging[]> {
+export async function whoBelongs(
+  db: Queries,
+  found: { seasonId: number; key: string },
+  instant?: Date,
+): Promise<Belonging[]> {
   const house = await houseIndex(db, found.seasonId, { list: found.key, instant });
   const list = wantedList(house, found.key);
-  return list === undefined ? [] : describe(db, found.seasonId, list.audience, await peopleFor(db, found.seasonId, list.audience, house, instant), instant);
+  return list === undefined
+    ? []
+    : describe(
+        db,
+        found.seasonId,
+        list.audience,
+        await peopleFor(db, found.seasonId, list.audience, house, instant),
+        instant,
+      );
 }
 
 /** Everybody who belongs to an audience now, described. */
-async function describe(db: Queries, seasonId: number, audience: Audience, index: FactIndex, instant: Date | undefined): Promise<Belonging[]> {
+async function describe(
+  db: Queries,
+  seasonId: number,
+  audience: Audience,
+  index: FactIndex,
+  instant: Date | undefined,
+): Promise<Belonging[]> {
   const found = find(audience, index);
   const keys = found.flatMap(({ person, reason }) => evidenceOf(person.id, reason));
   const evidence = await loadEvidence(db, seasonId, keys, instant);
   const origins = await describeFacts(db, evidence);
   const family = families(index);
   return found.map(({ person, reason }) => ({
-    person: person.id, name: nameOf(person), role: person.role, because: becauseOf(reason, index), where: evidenceOf(person.id, reason).map((own) => origins.get(factKey(own)) ?? "")[0] ?? "",
-    addresses: [...person.addresses], family: family.get(person.id) ?? person.id,
+    person: person.id,
+    name: nameOf(person),
+    role: person.role,
+    because: becauseOf(reason, index),
+    where: evidenceOf(person.id, reason).map((own) => origins.get(factKey(own)) ?? "")[0] ?? "",
+    addresses: [...person.addresses],
+    family: family.get(person.id) ?? person.id,
   }));
 }
 
@@ -56,35 +85,105 @@ type FactPlace = Pick<Fact, "subject" | "kind" | "ref">;
 
 /** The fact by which somebody belongs. */
 export function evidenceOf(person: string, { as, students, cohort }: Reason): FactPlace[] {
-  if (as === "student") return [cohort === "" ? { subject: person, kind: "student", ref: "" } : { subject: person, kind: "enrolment", ref: cohort }];
+  if (as === "student")
+    return [
+      cohort === ""
+        ? { subject: person, kind: "student", ref: "" }
+        : { subject: person, kind: "enrolment", ref: cohort },
+    ];
   if (as === "guardian") return [{ subject: person, kind: "tie", ref: students[0] ?? "" }];
   return [];
 }
 
-async function loadEvidence(db: Queries, seasonId: number, places: readonly FactPlace[], instant: Date | undefined): Promise<Fact[]> {
+async function loadEvidence(
+  db: Queries,
+  seasonId: number,
+  places: readonly FactPlace[],
+  instant: Date | undefined,
+): Promise<Fact[]> {
   if (places.length === 0) return [];
-  const wanted = JSON.stringify(places.map(({ subject, kind, ref }) => ({ s: subject, k: kind, r: ref })));
-  return await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), heldAt(instant), sql`exists (select 1 from json_to_recordset(${wanted}::json) as place(s text, k text, r text) where place.s = ${fact.subject} and place.k = ${fact.kind} and place.r = ${fact.ref})`)) as Fact[];
+  const wanted = JSON.stringify(
+    places.map(({ subject, kind, ref }) => ({ s: subject, k: kind, r: ref })),
+  );
+  return (await db
+    .select(factColumns)
+    .from(fact)
+    .where(
+      and(
+        eq(fact.seasonId, seasonId),
+        heldAt(instant),
+        sql`exists (select 1 from json_to_recordset(${wanted}::json) as place(s text, k text, r text) where place.s = ${fact.subject} and place.k = ${fact.kind} and place.r = ${fact.ref})`,
+      ),
+    )) as Fact[];
 }
 
 /** The people who can have to do with an audience: those of its classes, names and the staff; else everybody. */
-async function peopleFor(db: Queries, seasonId: number, audience: Audience, house: FactIndex, instant: Date | undefined): Promise<FactIndex> {
-  const wanted = new Set([...partsOf(audience)].flatMap((part) => (part.op === "group" || part.op === "person" ? anchors(part) : [])));
+async function peopleFor(
+  db: Queries,
+  seasonId: number,
+  audience: Audience,
+  house: FactIndex,
+  instant: Date | undefined,
+): Promise<FactIndex> {
+  const wanted = new Set(
+    [...partsOf(audience)].flatMap((part) =>
+      part.op === "group" || part.op === "person" ? anchors(part) : [],
+    ),
+  );
   const sites = new Set([...house.cohorts.values()].map(({ site }) => `site:${fold(site)}`));
   const cohorts = [...wanted].filter((key) => house.cohorts.has(key));
-  const others = [...wanted].filter((key) => !house.cohorts.has(key) && !(/^(class|team|committee|site):/.test(key) && cohorts.length > 0 && !sites.has(key)));
-  const names = others.flatMap((key) => (key.startsWith("name:") ? [key.slice("name:".length)] : []));
-  const isNarrow = others.every((key) => key.startsWith("name:") || key === "every staff" || /^(class|team|committee):/.test(key));
-  if (!isNarrow) return instant === undefined ? standingIndex(db, seasonId) : indexAt(db, seasonId, instant);
+  const others = [...wanted].filter(
+    (key) =>
+      !house.cohorts.has(key) &&
+      !(/^(class|team|committee|site):/.test(key) && cohorts.length > 0 && !sites.has(key)),
+  );
+  const names = others.flatMap((key) =>
+    key.startsWith("name:") ? [key.slice("name:".length)] : [],
+  );
+  const isNarrow = others.every(
+    (key) =>
+      key.startsWith("name:") || key === "every staff" || /^(class|team|committee):/.test(key),
+  );
+  if (!isNarrow)
+    return instant === undefined ? standingIndex(db, seasonId) : indexAt(db, seasonId, instant);
   const now = and(eq(fact.seasonId, seasonId), heldAt(instant));
-  const students = db.select({ subject: fact.subject }).from(fact).where(and(now, or(and(eq(fact.kind, "enrolment"), inArray(fact.ref, [...cohorts, ""])), and(eq(fact.kind, "name"), inArray(fact.search, [...names, ""])))));
-  const guardians = db.select({ subject: fact.subject }).from(fact).where(and(now, eq(fact.kind, "tie"), inArray(fact.ref, students)));
-  const rows = await db.select(factColumns).from(fact).where(and(now, or(inArray(fact.subject, students), inArray(fact.subject, guardians), like(fact.subject, "account:%")))) as Fact[];
+  const students = db
+    .select({ subject: fact.subject })
+    .from(fact)
+    .where(
+      and(
+        now,
+        or(
+          and(eq(fact.kind, "enrolment"), inArray(fact.ref, [...cohorts, ""])),
+          and(eq(fact.kind, "name"), inArray(fact.search, [...names, ""])),
+        ),
+      ),
+    );
+  const guardians = db
+    .select({ subject: fact.subject })
+    .from(fact)
+    .where(and(now, eq(fact.kind, "tie"), inArray(fact.ref, students)));
+  const rows = (await db
+    .select(factColumns)
+    .from(fact)
+    .where(
+      and(
+        now,
+        or(
+          inArray(fact.subject, students),
+          inArray(fact.subject, guardians),
+          like(fact.subject, "account:%"),
+        ),
+      ),
+    )) as Fact[];
   for (const own of rows) addToIndex(house, own);
   return house;
 }
 
 async function indexAt(db: Queries, seasonId: number, instant: Date): Promise<FactIndex> {
-  const rows = await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), heldAt(instant))) as Fact[];
+  const rows = (await db
+    .select(factColumns)
+    .from(fact)
+    .where(and(eq(fact.seasonId, seasonId), heldAt(instant)))) as Fact[];
   return indexFacts(new Map(rows.map((own) => [factKey(own), own])));
 }

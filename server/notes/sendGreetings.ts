@@ -17,16 +17,34 @@ type Greeting = typeof greeting.$inferSelect;
 type House = typeof house.$inferSelect;
 
 /** Mails the welcomes and questions that wait, and asks once more whoever has not answered, each once, however many workers there are. Answers how many. */
-export async function sendGreetings({ db, settings }: Pick<Context, "db" | "settings">, now = new Date()): Promise<number> {
+export async function sendGreetings(
+  { db, settings }: Pick<Context, "db" | "settings">,
+  now = new Date(),
+): Promise<number> {
   const [own] = await db.select().from(house);
   if (own === undefined) return 0;
-  const isUnanswered = and(eq(greeting.kind, "ask"), isNull(greeting.answer), isNull(greeting.remindedAt), lt(greeting.mailedAt, daysBefore(now, REMIND_DAYS)), gt(greeting.mailedAt, daysBefore(now, FORGOTTEN_DAYS)));
+  const isUnanswered = and(
+    eq(greeting.kind, "ask"),
+    isNull(greeting.answer),
+    isNull(greeting.remindedAt),
+    lt(greeting.mailedAt, daysBefore(now, REMIND_DAYS)),
+    gt(greeting.mailedAt, daysBefore(now, FORGOTTEN_DAYS)),
+  );
   let sent = 0;
   for (const again of [false, true]) {
     for (let more = true; more;) {
       const done = await db.transaction(async (tx) => {
-        const due = await tx.select().from(greeting).where(again ? isUnanswered : isNull(greeting.mailedAt)).orderBy(asc(greeting.at)).limit(AT_ONCE).for("update", { skipLocked: true });
-        return { taken: due.length, mailed: due.length === 0 ? 0 : await mail(tx, due, own, settings.url, again) };
+        const due = await tx
+          .select()
+          .from(greeting)
+          .where(again ? isUnanswered : isNull(greeting.mailedAt))
+          .orderBy(asc(greeting.at))
+          .limit(AT_ONCE)
+          .for("update", { skipLocked: true });
+        return {
+          taken: due.length,
+          mailed: due.length === 0 ? 0 : await mail(tx, due, own, settings.url, again),
+        };
       });
       sent += done.mailed;
       more = done.taken === AT_ONCE;
@@ -39,19 +57,58 @@ function daysBefore(now: Date, days: number): Date {
   return new Date(now.getTime() - days * 86_400_000);
 }
 
-async function mail(tx: Queries, due: readonly Greeting[], own: House, url: string, again: boolean): Promise<number> {
-  const lists = new Map((await tx.select().from(list).where(inArray(list.id, [...new Set(due.map(({ listId }) => listId))]))).map((row) => [row.id, row]));
+async function mail(
+  tx: Queries,
+  due: readonly Greeting[],
+  own: House,
+  url: string,
+  again: boolean,
+): Promise<number> {
+  const lists = new Map(
+    (
+      await tx
+        .select()
+        .from(list)
+        .where(inArray(list.id, [...new Set(due.map(({ listId }) => listId))]))
+    ).map((row) => [row.id, row]),
+  );
   const greeted = new Map<string, Awaited<ReturnType<typeof greetedAt>>>();
-  for (const of of lists.values()) greeted.set(of.id, await greetedAt(tx, of, due.filter(({ listId, kind }) => listId === of.id && kind === "welcome").map(({ address }) => address), own.name));
+  for (const of of lists.values())
+    greeted.set(
+      of.id,
+      await greetedAt(
+        tx,
+        of,
+        due
+          .filter(({ listId, kind }) => listId === of.id && kind === "welcome")
+          .map(({ address }) => address),
+        own.name,
+      ),
+    );
   let sent = 0;
   for (const { id, listId, address, kind, by, answer, words } of due) {
     const of = lists.get(listId);
     const token = makePlainToken();
-    await tx.update(greeting).set(again ? { remindedAt: sql`now()`, reminderHash: hashToken(token) } : { mailedAt: sql`now()`, ...(kind === "ask" ? { tokenHash: hashToken(token) } : {}) }).where(eq(greeting.id, id));
+    await tx
+      .update(greeting)
+      .set(
+        again
+          ? { remindedAt: sql`now()`, reminderHash: hashToken(token) }
+          : { mailedAt: sql`now()`, ...(kind === "ask" ? { tokenHash: hashToken(token) } : {}) },
+      )
+      .where(eq(greeting.id, id));
     if (of === undefined || of.closedAt !== null || answer !== null) continue;
     const about = await greetingOf(tx, of, own, url, words ?? "");
-    const note = kind === "ask" ? askNote(about, by, `${url}/yes/${token}`, again) : welcomeNote(about, greeted.get(listId)?.get(address) ?? {});
-    await sendNote(tx, { name: "", address }, note, kind === "ask" ? { replyTo: `${of.name}+yes.${token}@${own.listDomain}` } : {});
+    const note =
+      kind === "ask"
+        ? askNote(about, by, `${url}/yes/${token}`, again)
+        : welcomeNote(about, greeted.get(listId)?.get(address) ?? {});
+    await sendNote(
+      tx,
+      { name: "", address },
+      note,
+      kind === "ask" ? { replyTo: `${of.name}+yes.${token}@${own.listDomain}` } : {},
+    );
     sent++;
   }
   return sent;

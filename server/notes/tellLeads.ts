@@ -21,7 +21,10 @@ interface Row extends Record<string, unknown> {
  * Tells leads by a short mail that their lists have changed since they were last told: at most one mail a day
  * for each, whatever happens and however many workers there are.
  */
-export async function tellLeads({ db, settings }: Pick<Context, "db" | "settings">, now: Date): Promise<number> {
+export async function tellLeads(
+  { db, settings }: Pick<Context, "db" | "settings">,
+  now: Date,
+): Promise<number> {
   const [own] = await db.select().from(house);
   if (own === undefined) return 0;
   const day = dayIn(own.timeZone, now);
@@ -45,10 +48,25 @@ export async function tellLeads({ db, settings }: Pick<Context, "db" | "settings
     let told = 0;
     for (const [account, lists] of byLead) {
       const [lead] = lists;
-      const noted = await tx.insert(leadNote).values({ accountId: account, day, upTo: now }).onConflictDoNothing().returning();
+      const noted = await tx
+        .insert(leadNote)
+        .values({ accountId: account, day, upTo: now })
+        .onConflictDoNothing()
+        .returning();
       if (lead === undefined || noted.length === 0) continue;
-      const changes = lists.map((row): ListChange => ({ title: row.title, address: `${row.list_name}@${own.listDomain}`, url: `${settings.url}/lists/${row.list}`, joined: Number(row.joined), left: Number(row.left), members: Number(row.members) }));
-      await sendNote(tx, { name: lead.name, address: lead.email }, listsChangedNote(own.name, changes));
+      const changes = lists.map((row): ListChange => ({
+        title: row.title,
+        address: `${row.list_name}@${own.listDomain}`,
+        url: `${settings.url}/lists/${row.list}`,
+        joined: Number(row.joined),
+        left: Number(row.left),
+        members: Number(row.members),
+      }));
+      await sendNote(
+        tx,
+        { name: lead.name, address: lead.email },
+        listsChangedNote(own.name, changes),
+      );
       told++;
     }
     return told;

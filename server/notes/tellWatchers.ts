@@ -15,7 +15,10 @@ interface Row extends Record<string, unknown> {
 }
 
 /** Tells whoever watches a list or an intake that somebody was added since they were last told: one mail an hour at most for each, whatever they watch. */
-export async function tellWatchers({ db, settings }: Pick<Context, "db" | "settings">, now: Date): Promise<number> {
+export async function tellWatchers(
+  { db, settings }: Pick<Context, "db" | "settings">,
+  now: Date,
+): Promise<number> {
   const [own] = await db.select({ name: house.name }).from(house);
   if (own === undefined) return 0;
   const at = now.toISOString();
@@ -31,12 +34,27 @@ export async function tellWatchers({ db, settings }: Pick<Context, "db" | "setti
         and not exists (select 1 from watch as told where told.account_id = watch.account_id and told.told_at > ${at}::timestamptz - interval '1 hour')
       order by account.id, title for update of watch skip locked`);
     const byAccount = new Map<string, Row[]>();
-    for (const row of rows) if (row.added > 0 && row.title !== null) byAccount.set(row.account, [...(byAccount.get(row.account) ?? []), row]);
+    for (const row of rows)
+      if (row.added > 0 && row.title !== null)
+        byAccount.set(row.account, [...(byAccount.get(row.account) ?? []), row]);
     for (const [id, watched] of byAccount) {
       const [first] = watched;
       if (first === undefined) continue;
-      await sendNote(tx, { name: first.name, address: first.email }, addedNote(own.name, watched.map(({ title, added, what, about }) => ({ title, added, url: `${settings.url}/${what === "list" ? "lists" : "intakes"}/${about}` }))));
-      await tx.execute(sql`update watch set up_to = now(), told_at = ${at}::timestamptz where account_id = ${id} and about in (select own::uuid from json_array_elements_text(${JSON.stringify(watched.map(({ about }) => about))}::json) as own)`);
+      await sendNote(
+        tx,
+        { name: first.name, address: first.email },
+        addedNote(
+          own.name,
+          watched.map(({ title, added, what, about }) => ({
+            title,
+            added,
+            url: `${settings.url}/${what === "list" ? "lists" : "intakes"}/${about}`,
+          })),
+        ),
+      );
+      await tx.execute(
+        sql`update watch set up_to = now(), told_at = ${at}::timestamptz where account_id = ${id} and about in (select own::uuid from json_array_elements_text(${JSON.stringify(watched.map(({ about }) => about))}::json) as own)`,
+      );
     }
     return byAccount.size;
   });

@@ -8,18 +8,101 @@ const MOST = 5000;
 
 /** Everything that the house keeps of one person, of all seasons, for handing it to them. */
 export async function personRecord(db: Queries, person: string) {
-  const facts = await db.select({ season: season.label, kind: fact.kind, about: fact.ref, value: fact.value, origin: fact.origin, from: fact.validFrom, until: fact.validUntil }).from(fact).innerJoin(season, eq(season.id, fact.seasonId)).where(or(eq(fact.subject, person), sql`(${fact.kind} = 'tie' and ${fact.ref} = ${person})`)).orderBy(asc(fact.validFrom)).limit(MOST);
+  const facts = await db
+    .select({
+      season: season.label,
+      kind: fact.kind,
+      about: fact.ref,
+      value: fact.value,
+      origin: fact.origin,
+      from: fact.validFrom,
+      until: fact.validUntil,
+    })
+    .from(fact)
+    .innerJoin(season, eq(season.id, fact.seasonId))
+    .where(or(eq(fact.subject, person), sql`(${fact.kind} = 'tie' and ${fact.ref} = ${person})`))
+    .orderBy(asc(fact.validFrom))
+    .limit(MOST);
   if (facts.length === 0) throw notFound("person");
-  const describe = await describeOrigins(db, facts.map(({ origin }) => origin));
-  const addresses = [...new Set(facts.flatMap(({ kind, about }) => (kind === "address" ? [about] : [])))];
+  const describe = await describeOrigins(
+    db,
+    facts.map(({ origin }) => origin),
+  );
+  const addresses = [
+    ...new Set(facts.flatMap(({ kind, about }) => (kind === "address" ? [about] : []))),
+  ];
   const of = addresses.length > 0;
   return {
     person,
     facts: facts.map(({ origin, ...own }) => ({ ...own, where: describe(origin).text })),
-    memberships: of ? await db.select({ list: list.title, season: season.label, address: membership.address, because: membership.origin, from: membership.validFrom, until: membership.validUntil }).from(membership).innerJoin(list, eq(list.id, membership.listId)).innerJoin(season, eq(season.id, list.seasonId)).where(inArray(membership.address, addresses)).orderBy(asc(membership.validFrom)).limit(MOST) : [],
-    mailSent: of ? await db.select({ at: delivery.createdAt, address: delivery.address, subject: post.subject, state: delivery.state, relaySaid: delivery.reply }).from(delivery).leftJoin(post, eq(post.id, delivery.postId)).where(inArray(delivery.address, addresses)).orderBy(asc(delivery.id)).limit(MOST) : [],
-    mailWritten: of ? await db.select({ at: post.at, subject: post.subject, address: post.fromAddress, outcome: post.outcome }).from(post).where(inArray(post.fromAddress, addresses)).orderBy(asc(post.at)).limit(MOST) : [],
-    asked: of ? await db.select({ at: greeting.at, address: greeting.address, kind: greeting.kind, by: greeting.by, answer: greeting.answer }).from(greeting).where(inArray(greeting.address, addresses)).orderBy(asc(greeting.at)).limit(MOST) : [],
-    journal: of ? await db.select({ at: journal.at, who: journal.actor, entry: journal.sentence }).from(journal).where(or(...addresses.map((address) => sql`position(${address} in ${journal.sentence}) > 0`))).orderBy(asc(journal.id)).limit(MOST) : [],
+    memberships: of
+      ? await db
+          .select({
+            list: list.title,
+            season: season.label,
+            address: membership.address,
+            because: membership.origin,
+            from: membership.validFrom,
+            until: membership.validUntil,
+          })
+          .from(membership)
+          .innerJoin(list, eq(list.id, membership.listId))
+          .innerJoin(season, eq(season.id, list.seasonId))
+          .where(inArray(membership.address, addresses))
+          .orderBy(asc(membership.validFrom))
+          .limit(MOST)
+      : [],
+    mailSent: of
+      ? await db
+          .select({
+            at: delivery.createdAt,
+            address: delivery.address,
+            subject: post.subject,
+            state: delivery.state,
+            relaySaid: delivery.reply,
+          })
+          .from(delivery)
+          .leftJoin(post, eq(post.id, delivery.postId))
+          .where(inArray(delivery.address, addresses))
+          .orderBy(asc(delivery.id))
+          .limit(MOST)
+      : [],
+    mailWritten: of
+      ? await db
+          .select({
+            at: post.at,
+            subject: post.subject,
+            address: post.fromAddress,
+            outcome: post.outcome,
+          })
+          .from(post)
+          .where(inArray(post.fromAddress, addresses))
+          .orderBy(asc(post.at))
+          .limit(MOST)
+      : [],
+    asked: of
+      ? await db
+          .select({
+            at: greeting.at,
+            address: greeting.address,
+            kind: greeting.kind,
+            by: greeting.by,
+            answer: greeting.answer,
+          })
+          .from(greeting)
+          .where(inArray(greeting.address, addresses))
+          .orderBy(asc(greeting.at))
+          .limit(MOST)
+      : [],
+    journal: of
+      ? await db
+          .select({ at: journal.at, who: journal.actor, entry: journal.sentence })
+          .from(journal)
+          .where(
+            or(...addresses.map((address) => sql`position(${address} in ${journal.sentence}) > 0`)),
+          )
+          .orderBy(asc(journal.id))
+          .limit(MOST)
+      : [],
   };
 }

@@ -12,15 +12,28 @@ import { factColumns } from "../facts/queries";
 const FAMILIES_AT_ONCE = 30;
 
 /** Families with somebody of whom name, number or address hold all the words, by family name; with whom mail does not reach only, if asked. `within` narrows whom one sees. */
-export async function findFamilies(db: Queries, seasonId: number, { q, only, from }: { q: string; only: "" | "unreachable"; from: number }, within?: SQL): Promise<{ total: number; families: Family[] }> {
-  const words = q.includes("@") ? [q.toLowerCase().trim()] : fold(q).split(" ").filter((word) => word !== "");
+export async function findFamilies(
+  db: Queries,
+  seasonId: number,
+  { q, only, from }: { q: string; only: "" | "unreachable"; from: number },
+  within?: SQL,
+): Promise<{ total: number; families: Family[] }> {
+  const words = q.includes("@")
+    ? [q.toLowerCase().trim()]
+    : fold(q)
+        .split(" ")
+        .filter((word) => word !== "");
   if (words.length === 0 && q.trim() !== "") return { total: 0, families: [] };
-  const holds = (word: string): SQL => sql`person.subject in (select said.subject from ${fact} said where said.season_id = ${seasonId} and said.valid_until is null and said.search like ${`%${word.replace(/[%_\\]/g, "\\$&")}%`})`;
+  const holds = (word: string): SQL =>
+    sql`person.subject in (select said.subject from ${fact} said where said.season_id = ${seasonId} and said.valid_until is null and said.search like ${`%${word.replace(/[%_\\]/g, "\\$&")}%`})`;
   const reached = sql`exists (select 1 from ${fact} tie join ${fact} address on address.season_id = tie.season_id and address.subject = tie.subject and address.kind = 'address' and address.valid_until is null where tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.valid_until is null and tie.ref = student)`;
   // Every student with a guardian stands for a family; a family of several students goes by the first of them.
   const { rows } = await db.execute<{ student: string; total: string }>(sql`
     with found as (
-      select person.subject from ${fact} person where person.season_id = ${seasonId} and person.valid_until is null and person.kind in ('student', 'guardian') ${sql.join(words.map((word) => sql`and ${holds(word)}`), sql` `)}
+      select person.subject from ${fact} person where person.season_id = ${seasonId} and person.valid_until is null and person.kind in ('student', 'guardian') ${sql.join(
+        words.map((word) => sql`and ${holds(word)}`),
+        sql` `,
+      )}
     ), students as (
       select subject as student from found where exists (select 1 from ${fact} own where own.season_id = ${seasonId} and own.valid_until is null and own.subject = found.subject and own.kind = 'student')
       union
@@ -32,8 +45,16 @@ export async function findFamilies(db: Queries, seasonId: number, { q, only, fro
     select firsts.student, count(*) over () as total from firsts
     left join ${fact} name on name.season_id = ${seasonId} and name.subject = firsts.student and name.kind = 'name' and name.valid_until is null
     order by lower(name.value->>'family'), lower(name.value->>'given'), firsts.student offset ${from} limit ${FAMILIES_AT_ONCE}`);
-  const index = await indexAround(db, seasonId, rows.map(({ student }) => student), within);
-  const lists = await listCounts(db, [...index.people.values()].flatMap(({ addresses }) => [...addresses]));
+  const index = await indexAround(
+    db,
+    seasonId,
+    rows.map(({ student }) => student),
+    within,
+  );
+  const lists = await listCounts(
+    db,
+    [...index.people.values()].flatMap(({ addresses }) => [...addresses]),
+  );
   const [own] = await db.select({ insideDomain: house.insideDomain }).from(house);
   const seen = new Set<string>();
   const families = rows.flatMap(({ student }) => {
@@ -47,67 +68,203 @@ export async function findFamilies(db: Queries, seasonId: number, { q, only, fro
 }
 
 /** The facts about some people and everybody in their families, gathered; `within` narrows whom one sees. */
-export async function indexAround(db: Queries, seasonId: number, people: readonly string[], within?: SQL): Promise<FactIndex> {
+export async function indexAround(
+  db: Queries,
+  seasonId: number,
+  people: readonly string[],
+  within?: SQL,
+): Promise<FactIndex> {
   let around = [...new Set(people)];
   // Family ties lead at most from a student over guardians and their other students to those students' guardians.
   for (let turn = 0; turn < 3 && around.length > 0; turn++) {
-    const ties = await db.select({ subject: fact.subject, ref: fact.ref }).from(fact).where(and(eq(fact.seasonId, seasonId), eq(fact.kind, "tie"), isNull(fact.validUntil), sql`(${inArray(fact.subject, around)} or ${inArray(fact.ref, around)})`));
+    const ties = await db
+      .select({ subject: fact.subject, ref: fact.ref })
+      .from(fact)
+      .where(
+        and(
+          eq(fact.seasonId, seasonId),
+          eq(fact.kind, "tie"),
+          isNull(fact.validUntil),
+          sql`(${inArray(fact.subject, around)} or ${inArray(fact.ref, around)})`,
+        ),
+      );
     const next = [...new Set([...around, ...ties.flatMap(({ subject, ref }) => [subject, ref])])];
     if (next.length === around.length) break;
     around = next;
   }
   if (within !== undefined && around.length > 0) {
-    const { rows } = await db.execute<{ id: string }>(sql`select id from json_array_elements_text(${JSON.stringify(around)}::json) as near(id) where id in ${within}`);
+    const { rows } = await db.execute<{ id: string }>(
+      sql`select id from json_array_elements_text(${JSON.stringify(around)}::json) as near(id) where id in ${within}`,
+    );
     around = rows.map(({ id }) => id);
   }
-  const facts = around.length === 0 ? [] : await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), isNull(fact.validUntil), inArray(fact.subject, around))) as Fact[];
+  const facts =
+    around.length === 0
+      ? []
+      : ((await db
+          .select(factColumns)
+          .from(fact)
+          .where(
+            and(
+              eq(fact.seasonId, seasonId),
+              isNull(fact.validUntil),
+              inArray(fact.subject, around),
+            ),
+          )) as Fact[]);
   const known = new Set(around);
   // A tie to somebody who is out of sight is not told.
-  const told = within === undefined ? facts : facts.filter((own) => own.kind !== "tie" || known.has(own.ref));
+  const told =
+    within === undefined ? facts : facts.filter((own) => own.kind !== "tie" || known.has(own.ref));
   const cohorts = [...new Set(told.flatMap((own) => (own.kind === "enrolment" ? [own.ref] : [])))];
-  const named = cohorts.length === 0 ? [] : await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), isNull(fact.validUntil), eq(fact.kind, "cohort"), inArray(fact.subject, cohorts))) as Fact[];
+  const named =
+    cohorts.length === 0
+      ? []
+      : ((await db
+          .select(factColumns)
+          .from(fact)
+          .where(
+            and(
+              eq(fact.seasonId, seasonId),
+              isNull(fact.validUntil),
+              eq(fact.kind, "cohort"),
+              inArray(fact.subject, cohorts),
+            ),
+          )) as Fact[]);
   return indexFacts(new Map([...told, ...named].map((own) => [factKey(own), own])));
 }
 
 /** On how many lists each address is now. */
-export async function listCounts(db: Queries, addresses: readonly string[]): Promise<Map<string, number>> {
+export async function listCounts(
+  db: Queries,
+  addresses: readonly string[],
+): Promise<Map<string, number>> {
   if (addresses.length === 0) return new Map();
-  const rows = await db.select({ address: membership.address, count: sql<number>`count(*)`.mapWith(Number) }).from(membership).innerJoin(list, eq(list.id, membership.listId)).where(and(isNull(membership.validUntil), isNull(list.closedAt), inArray(membership.address, [...new Set(addresses)]))).groupBy(membership.address);
+  const rows = await db
+    .select({ address: membership.address, count: sql<number>`count(*)`.mapWith(Number) })
+    .from(membership)
+    .innerJoin(list, eq(list.id, membership.listId))
+    .where(
+      and(
+        isNull(membership.validUntil),
+        isNull(list.closedAt),
+        inArray(membership.address, [...new Set(addresses)]),
+      ),
+    )
+    .groupBy(membership.address);
   return new Map(rows.map(({ address, count }) => [address, count]));
 }
 
 /** The family of somebody: students first, then guardians, and what is missing in it. */
-export function familyOf(first: Person, index: FactIndex, lists: ReadonlyMap<string, number>, insideDomain: string): Family {
+export function familyOf(
+  first: Person,
+  index: FactIndex,
+  lists: ReadonlyMap<string, number>,
+  insideDomain: string,
+): Family {
   const members = new Set([first.id]);
-  for (const id of members) for (const other of index.people.get(id)?.ties.keys() ?? []) members.add(other);
-  const people = [...members].flatMap((id) => index.people.get(id) ?? []).sort((a, b) => (a.role === b.role ? nameOf(a).localeCompare(nameOf(b), "en") : a.role === "student" ? -1 : 1));
+  for (const id of members)
+    for (const other of index.people.get(id)?.ties.keys() ?? []) members.add(other);
+  const people = [...members]
+    .flatMap((id) => index.people.get(id) ?? [])
+    .sort((a, b) =>
+      a.role === b.role ? nameOf(a).localeCompare(nameOf(b), "en") : a.role === "student" ? -1 : 1,
+    );
   const students = people.filter(({ role }) => role === "student");
   const missing = [
-    ...students.filter(({ ties }) => ties.size === 0).map((student) => `${nameOf(student)} has no guardian`),
-    ...people.filter(({ role, addresses }) => role === "guardian" && addresses.size === 0).map((guardian) => `${nameOf(guardian)} has no address`),
-    ...students.filter(({ ties }) => ties.size > 0 && ![...ties.keys()].some((id) => (index.people.get(id)?.addresses.size ?? 0) > 0)).map((student) => `nobody of ${nameOf(student)}'s can be reached`),
+    ...students
+      .filter(({ ties }) => ties.size === 0)
+      .map((student) => `${nameOf(student)} has no guardian`),
+    ...people
+      .filter(({ role, addresses }) => role === "guardian" && addresses.size === 0)
+      .map((guardian) => `${nameOf(guardian)} has no address`),
+    ...students
+      .filter(
+        ({ ties }) =>
+          ties.size > 0 &&
+          ![...ties.keys()].some((id) => (index.people.get(id)?.addresses.size ?? 0) > 0),
+      )
+      .map((student) => `nobody of ${nameOf(student)}'s can be reached`),
   ];
   const names = [...new Set(students.map(({ family }) => family).filter((name) => name !== ""))];
-  return { id: students[0]?.id ?? first.id, name: joined(names) || nameOf(first), people: people.map((person) => lineOf(person, index, lists, insideDomain)), missing };
+  return {
+    id: students[0]?.id ?? first.id,
+    name: joined(names) || nameOf(first),
+    people: people.map((person) => lineOf(person, index, lists, insideDomain)),
+    missing,
+  };
 }
 
-function lineOf(person: Person, index: FactIndex, lists: ReadonlyMap<string, number>, insideDomain: string): PersonLine {
+function lineOf(
+  person: Person,
+  index: FactIndex,
+  lists: ReadonlyMap<string, number>,
+  insideDomain: string,
+): PersonLine {
   const classes = [...person.cohorts].map((key) => index.cohorts.get(key)?.name ?? key).sort();
-  const detail = person.role === "student"
-    ? [joined(classes) || "no class", person.level === "" ? "" : `level ${person.level}`].filter((part) => part !== "").join(", ")
-    : [...new Set([...person.ties.values()].map((relationship) => relationship.toLowerCase()).filter((relationship) => relationship !== ""))].join(", ");
-  return { id: person.id, role: person.role === "student" ? "student" : "guardian", name: nameOf(person), number: person.number, detail, addresses: [...person.addresses].map((address) => ({ address, inside: isInside(address, insideDomain), lists: lists.get(address) ?? 0 })) };
+  const detail =
+    person.role === "student"
+      ? [joined(classes) || "no class", person.level === "" ? "" : `level ${person.level}`]
+          .filter((part) => part !== "")
+          .join(", ")
+      : [
+          ...new Set(
+            [...person.ties.values()]
+              .map((relationship) => relationship.toLowerCase())
+              .filter((relationship) => relationship !== ""),
+          ),
+        ].join(", ");
+  return {
+    id: person.id,
+    role: person.role === "student" ? "student" : "guardian",
+    name: nameOf(person),
+    number: person.number,
+    detail,
+    addresses: [...person.addresses].map((address) => ({
+      address,
+      inside: isInside(address, insideDomain),
+      lists: lists.get(address) ?? 0,
+    })),
+  };
 }
 
 /** People of a season who were in the sheets and are no longer, those who left last first. */
-export async function leftPeople(db: Queries, seasonId: number, q: string, id?: string): Promise<{ id: string; name: string; role: string; left: string }[]> {
-  const words = fold(q).split(" ").filter((word) => word !== "");
-  const { rows } = await db.execute<{ id: string; given: string; family: string; role: string; left: Date }>(sql`
+export async function leftPeople(
+  db: Queries,
+  seasonId: number,
+  q: string,
+  id?: string,
+): Promise<{ id: string; name: string; role: string; left: string }[]> {
+  const words = fold(q)
+    .split(" ")
+    .filter((word) => word !== "");
+  const { rows } = await db.execute<{
+    id: string;
+    given: string;
+    family: string;
+    role: string;
+    left: Date;
+  }>(sql`
     select distinct on (role.subject) role.subject as id, name.value->>'given' as given, name.value->>'family' as family, role.kind as role, role.valid_until as left
     from fact role join fact name on name.season_id = role.season_id and name.subject = role.subject and name.kind = 'name'
     where role.season_id = ${seasonId} and role.kind in ('student', 'guardian') and role.valid_until is not null ${id === undefined ? sql`` : sql`and role.subject = ${id}`}
       and not exists (select 1 from fact now where now.season_id = role.season_id and now.subject = role.subject and now.kind = role.kind and now.valid_until is null)
     order by role.subject, role.valid_until desc, name.id desc`);
-  return rows.map((row) => ({ id: row.id, role: row.role, name: `${row.given} ${row.family}`.trim(), left: new Date(row.left).toISOString() }))
-    .filter(({ name }) => name !== "somebody removed" && words.every((word) => fold(name).split(" ").some((piece) => piece.startsWith(word)))).sort((a, b) => (a.left < b.left ? 1 : -1)).slice(0, 200);
+  return rows
+    .map((row) => ({
+      id: row.id,
+      role: row.role,
+      name: `${row.given} ${row.family}`.trim(),
+      left: new Date(row.left).toISOString(),
+    }))
+    .filter(
+      ({ name }) =>
+        name !== "somebody removed" &&
+        words.every((word) =>
+          fold(name)
+            .split(" ")
+            .some((piece) => piece.startsWith(word)),
+        ),
+    )
+    .sort((a, b) => (a.left < b.left ? 1 : -1))
+    .slice(0, 200);
 }

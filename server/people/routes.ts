@@ -8,7 +8,20 @@ import { nameOf } from "@amigo/core/facts/indexFacts";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { fold } from "@amigo/core/text/fold";
 import { may } from "@amigo/core/access/may";
-import { deleteByHand, getByHand, getLeft, getPeople, postForget, getPerson, getQuestions, postAnswer, postJoin, postPart, putAddresses, type PersonPage } from "@amigo/contract/people";
+import {
+  deleteByHand,
+  getByHand,
+  getLeft,
+  getPeople,
+  postForget,
+  getPerson,
+  getQuestions,
+  postAnswer,
+  postJoin,
+  postPart,
+  putAddresses,
+  type PersonPage,
+} from "@amigo/contract/people";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
@@ -29,23 +42,49 @@ export function peopleRoutes(app: Hono, context: Context): void {
   const { db, desk } = context;
   const actorOf = (caller: Caller) => ({ id: caller.id, name: caller.name });
 
-  route(app, context, getPeople, async ({ query, caller }) => { const seasonId = await currentSeason(db); return findFamilies(db, seasonId, query, peopleOf(caller, seasonId)); });
+  route(app, context, getPeople, async ({ query, caller }) => {
+    const seasonId = await currentSeason(db);
+    return findFamilies(db, seasonId, query, peopleOf(caller, seasonId));
+  });
 
-  route(app, context, getLeft, async ({ query }) => leftPeople(db, await currentSeason(db), query.q));
+  route(app, context, getLeft, async ({ query }) =>
+    leftPeople(db, await currentSeason(db), query.q),
+  );
 
   route(app, context, postForget, async ({ params, body, caller }) => {
-    const [found] = (await leftPeople(db, await currentSeason(db), "", params.id));
-    if (found !== undefined && fold(found.name) !== fold(body.name)) throw new Refusal(422, "people/name", `Type the name as it stands here, ${found.name}: what is removed is gone for good.`, "name");
+    const [found] = await leftPeople(db, await currentSeason(db), "", params.id);
+    if (found !== undefined && fold(found.name) !== fold(body.name))
+      throw new Refusal(
+        422,
+        "people/name",
+        `Type the name as it stands here, ${found.name}: what is removed is gone for good.`,
+        "name",
+      );
     return desk.run("forgetPerson", { actor: actorOf(caller), person: params.id });
   });
 
   app.get("/api/people/:id/record", async (http) => {
     const caller = await findCaller(http, context);
-    if (caller === undefined) throw new Refusal(401, "signed-out", "You are not signed in, or your session has ended. Sign in again.");
-    if (!may(caller.role, "export people")) throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
+    if (caller === undefined)
+      throw new Refusal(
+        401,
+        "signed-out",
+        "You are not signed in, or your session has ended. Sign in again.",
+      );
+    if (!may(caller.role, "export people"))
+      throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
     const all = await personRecord(db, http.req.param("id").slice(0, 100));
-    await record(db, { actorId: caller.id, actor: caller.name, action: "export person", sentence: `${caller.name} exported everything that is kept of one person` });
-    return http.body(JSON.stringify(all, null, 2), 200, { "Content-Type": "application/json; charset=utf-8", "Content-Disposition": "attachment; filename=\"person.json\"", "Cache-Control": "no-store" });
+    await record(db, {
+      actorId: caller.id,
+      actor: caller.name,
+      action: "export person",
+      sentence: `${caller.name} exported everything that is kept of one person`,
+    });
+    return http.body(JSON.stringify(all, null, 2), 200, {
+      "Content-Type": "application/json; charset=utf-8",
+      "Content-Disposition": 'attachment; filename="person.json"',
+      "Cache-Control": "no-store",
+    });
   });
 
   route(app, context, getPerson, async ({ params, caller }) => {
@@ -58,10 +97,20 @@ export function peopleRoutes(app: Hono, context: Context): void {
     await seen(db, caller, params.id);
     const addresses = body.addresses.map((written) => {
       const read = readAddress(written, new Map());
-      if (read.answer !== "clean") throw new Refusal(422, "people/address", `"${written}" is no address: ${read.answer === "probably" ? `did you mean ${read.address}?` : read.why}`, "addresses");
+      if (read.answer !== "clean")
+        throw new Refusal(
+          422,
+          "people/address",
+          `"${written}" is no address: ${read.answer === "probably" ? `did you mean ${read.address}?` : read.why}`,
+          "addresses",
+        );
       return read.address;
     });
-    return desk.run("settleByHand", { actor: actorOf(caller), person: params.id, addresses: [...new Set(addresses)] });
+    return desk.run("settleByHand", {
+      actor: actorOf(caller),
+      person: params.id,
+      addresses: [...new Set(addresses)],
+    });
   });
   route(app, context, postJoin, async ({ params, body, caller }) => {
     await seen(db, caller, params.id, body.other);
@@ -76,19 +125,44 @@ export function peopleRoutes(app: Hono, context: Context): void {
     return desk.run("withdrawByHand", { actor: actorOf(caller), id: params.number });
   });
 
-  route(app, context, getByHand, async ({ caller }) => (await saidOf(db, caller)).map(({ id, sentence, by, at }) => ({ id, sentence, by, at: at.toISOString() })));
+  route(app, context, getByHand, async ({ caller }) =>
+    (await saidOf(db, caller)).map(({ id, sentence, by, at }) => ({
+      id,
+      sentence,
+      by,
+      at: at.toISOString(),
+    })),
+  );
 
   route(app, context, getQuestions, async ({ caller }) => {
-    const rows = await db.select().from(question).where(await askedOf(db, caller)).orderBy(asc(question.position)).limit(500);
-    const describe = await describeOrigins(db, rows.flatMap(({ sides }) => sides.flatMap(({ where }) => where ?? [])));
+    const rows = await db
+      .select()
+      .from(question)
+      .where(await askedOf(db, caller))
+      .orderBy(asc(question.position))
+      .limit(500);
+    const describe = await describeOrigins(
+      db,
+      rows.flatMap(({ sides }) => sides.flatMap(({ where }) => where ?? [])),
+    );
     return rows.map(({ key, kind, about, sides, choices, meanwhile }) => ({
-      key, kind, about, meanwhile, choices: choices.map(({ id, label }) => ({ id, label })),
-      sides: sides.map(({ title, lines, where }) => { const at = where === undefined ? undefined : describe(where); return { title, lines, where: at?.text ?? "", source: at?.source ?? null }; }),
+      key,
+      kind,
+      about,
+      meanwhile,
+      choices: choices.map(({ id, label }) => ({ id, label })),
+      sides: sides.map(({ title, lines, where }) => {
+        const at = where === undefined ? undefined : describe(where);
+        return { title, lines, where: at?.text ?? "", source: at?.source ?? null };
+      }),
     }));
   });
 
   route(app, context, postAnswer, async ({ body, caller }) => {
-    const [mine] = await db.select({ key: question.key }).from(question).where(and(await askedOf(db, caller), eq(question.key, body.key)));
+    const [mine] = await db
+      .select({ key: question.key })
+      .from(question)
+      .where(and(await askedOf(db, caller), eq(question.key, body.key)));
     if (mine === undefined && caller.role !== "coordinator") throw notFound("question");
     return desk.run("answerQuestion", { actor: actorOf(caller), ...body });
   });
@@ -98,7 +172,9 @@ export function peopleRoutes(app: Hono, context: Context): void {
 async function seen(db: Queries, caller: Caller, ...people: readonly string[]): Promise<void> {
   const within = peopleOf(caller, await currentSeason(db));
   if (within === undefined) return;
-  const { rows } = await db.execute(sql`select 1 from json_array_elements_text(${JSON.stringify(people)}::json) as meant(id) where id not in ${within}`);
+  const { rows } = await db.execute(
+    sql`select 1 from json_array_elements_text(${JSON.stringify(people)}::json) as meant(id) where id not in ${within}`,
+  );
   if (rows.length > 0) throw notFound("person");
 }
 
@@ -106,61 +182,142 @@ async function seen(db: Queries, caller: Caller, ...people: readonly string[]): 
 async function askedOf(db: Queries, caller: Caller): Promise<SQL | undefined> {
   const seasonId = await currentSeason(db);
   const within = peopleOf(caller, seasonId);
-  return and(eq(question.seasonId, seasonId), within === undefined ? undefined : sql`${question.subject} in ${within}`);
+  return and(
+    eq(question.seasonId, seasonId),
+    within === undefined ? undefined : sql`${question.subject} in ${within}`,
+  );
 }
 
 /** What was said by hand and holds, newest first: for a site coordinator what is about somebody whom they see. */
 async function saidOf(db: Queries, caller: Caller): Promise<(typeof byHand.$inferSelect)[]> {
   const seasonId = await currentSeason(db);
   const within = peopleOf(caller, seasonId);
-  return db.select().from(byHand).where(and(
-    eq(byHand.seasonId, seasonId), isNull(byHand.endedAt),
-    within === undefined ? undefined : sql`(${byHand.settled}->>'subject' in ${within} or exists (select 1 from regexp_split_to_table(${byHand.key}, '\s+') as word where word in ${within}))`,
-  )).orderBy(desc(byHand.at)).limit(500);
+  return db
+    .select()
+    .from(byHand)
+    .where(
+      and(
+        eq(byHand.seasonId, seasonId),
+        isNull(byHand.endedAt),
+        within === undefined
+          ? undefined
+          : sql`(${byHand.settled}->>'subject' in ${within} or exists (select 1 from regexp_split_to_table(${byHand.key}, '\s+') as word where word in ${within}))`,
+      ),
+    )
+    .orderBy(desc(byHand.at))
+    .limit(500);
 }
 
 async function currentSeason(db: Queries): Promise<number> {
   const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
-  if (current === undefined) throw new Refusal(503, "not-set-up", "This house has no current season.");
+  if (current === undefined)
+    throw new Refusal(503, "not-set-up", "This house has no current season.");
   return current.id;
 }
 
-async function loadPerson(db: Queries, caller: Caller, seasonId: number, id: string): Promise<PersonPage | undefined> {
+async function loadPerson(
+  db: Queries,
+  caller: Caller,
+  seasonId: number,
+  id: string,
+): Promise<PersonPage | undefined> {
   const index = await indexAround(db, seasonId, [id], peopleOf(caller, seasonId));
   const own = index.people.get(id);
   if (own === undefined) return undefined;
   const [settings] = await db.select({ insideDomain: house.insideDomain }).from(house);
-  const family = familyOf(own, index, await listCounts(db, [...index.people.values()].flatMap(({ addresses }) => [...addresses])), settings?.insideDomain ?? "");
+  const family = familyOf(
+    own,
+    index,
+    await listCounts(
+      db,
+      [...index.people.values()].flatMap(({ addresses }) => [...addresses]),
+    ),
+    settings?.insideDomain ?? "",
+  );
   const person = family.people.find((one) => one.id === id);
   if (person === undefined) return undefined;
   const said = await saidOf(db, caller);
   return {
-    family, person,
-    ties: [...own.ties].filter(([other]) => index.people.has(other)).map(([other, relationship]) => ({ id: other, name: nameOf(index.people.get(other)), relationship })),
+    family,
+    person,
+    ties: [...own.ties]
+      .filter(([other]) => index.people.has(other))
+      .map(([other, relationship]) => ({
+        id: other,
+        name: nameOf(index.people.get(other)),
+        relationship,
+      })),
     lists: await listsOfPerson(db, caller, seasonId, id),
-    byHand: said.filter(({ key, settled }) => settled?.subject === id || key.includes(id)).map(({ id: number, sentence, by, at }) => ({ id: number, sentence, by, at: at.toISOString() })),
+    byHand: said
+      .filter(({ key, settled }) => settled?.subject === id || key.includes(id))
+      .map(({ id: number, sentence, by, at }) => ({
+        id: number,
+        sentence,
+        by,
+        at: at.toISOString(),
+      })),
     timeline: await timelineOf(db, caller, seasonId, id),
   };
 }
 
 /** The lists, of those that the asker sees, on which somebody's addresses are, and why. */
-async function listsOfPerson(db: Queries, caller: Caller, seasonId: number, id: string): Promise<PersonPage["lists"]> {
+async function listsOfPerson(
+  db: Queries,
+  caller: Caller,
+  seasonId: number,
+  id: string,
+): Promise<PersonPage["lists"]> {
   const index = await indexAround(db, seasonId, [id]);
   const own = index.people.get(id);
   const addresses = [...(own?.addresses ?? [])];
   if (own === undefined || addresses.length === 0) return [];
   const lists = await houseIndex(db, seasonId);
-  const rows = await db.select({ id: list.id, title: list.title, address: membership.address, since: membership.validFrom, key: list.key }).from(membership)
-    .innerJoin(list, eq(list.id, membership.listId)).where(and(isNull(membership.validUntil), isNull(list.closedAt), inArray(membership.address, addresses), listsOf(caller))).orderBy(list.title);
-  const evidence = await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), isNull(fact.validUntil), eq(fact.subject, id))) as Fact[];
-  const kept = await db.select({ list: fact.subject, address: fact.ref, value: fact.value }).from(fact).where(and(isNull(fact.validUntil), eq(fact.kind, "kept"), inArray(fact.ref, addresses)));
+  const rows = await db
+    .select({
+      id: list.id,
+      title: list.title,
+      address: membership.address,
+      since: membership.validFrom,
+      key: list.key,
+    })
+    .from(membership)
+    .innerJoin(list, eq(list.id, membership.listId))
+    .where(
+      and(
+        isNull(membership.validUntil),
+        isNull(list.closedAt),
+        inArray(membership.address, addresses),
+        listsOf(caller),
+      ),
+    )
+    .orderBy(list.title);
+  const evidence = (await db
+    .select(factColumns)
+    .from(fact)
+    .where(
+      and(eq(fact.seasonId, seasonId), isNull(fact.validUntil), eq(fact.subject, id)),
+    )) as Fact[];
+  const kept = await db
+    .select({ list: fact.subject, address: fact.ref, value: fact.value })
+    .from(fact)
+    .where(and(isNull(fact.validUntil), eq(fact.kind, "kept"), inArray(fact.ref, addresses)));
   const where = await describeFacts(db, evidence);
   return rows.map(({ key: listKey, since, ...row }) => {
     const audience = wantedList(lists, listKey)?.audience;
     const reason = audience === undefined ? undefined : belongs(audience, own, index);
     const by = kept.find((entry) => entry.list === listKey && entry.address === row.address)?.value;
-    const because = reason === undefined ? (typeof by === "object" && "side" in by ? `kept on by ${by.by}: ${by.reason}` : "somebody else at this address belongs on it") : becauseOf(reason, index);
+    const because =
+      reason === undefined
+        ? typeof by === "object" && "side" in by
+          ? `kept on by ${by.by}: ${by.reason}`
+          : "somebody else at this address belongs on it"
+        : becauseOf(reason, index);
     const [at] = reason === undefined ? [] : evidenceOf(id, reason);
-    return { ...row, because, where: at === undefined ? "" : (where.get(factKey(at)) ?? ""), since: since.toISOString() };
+    return {
+      ...row,
+      because,
+      where: at === undefined ? "" : (where.get(factKey(at)) ?? ""),
+      since: since.toISOString(),
+    };
   });
 }

@@ -21,30 +21,70 @@ export interface SaidByHand {
 }
 
 /** Answers a question of the open ones; it is remembered and not asked again. */
-export async function answerQuestion(db: Database, { actor, key, choice }: { actor: Actor; key: string; choice: string }): Promise<SaidByHand> {
+export async function answerQuestion(
+  db: Database,
+  { actor, key, choice }: { actor: Actor; key: string; choice: string },
+): Promise<SaidByHand> {
   return inSeason(db, async (tx, seasonId) => {
-    const [asked] = await tx.select().from(question).where(and(eq(question.seasonId, seasonId), eq(question.key, key)));
+    const [asked] = await tx
+      .select()
+      .from(question)
+      .where(and(eq(question.seasonId, seasonId), eq(question.key, key)));
     const chosen = asked?.choices.find(({ id }) => id === choice);
-    if (asked === undefined || chosen === undefined) throw new Refusal(409, "question/answered", "This question is no longer open. Somebody may have answered it, or the sheets have changed.");
+    if (asked === undefined || chosen === undefined)
+      throw new Refusal(
+        409,
+        "question/answered",
+        "This question is no longer open. Somebody may have answered it, or the sheets have changed.",
+      );
     await say(tx, actor, seasonId, key, `${asked.about} ${chosen.label}`, chosen.answer);
     return renew(tx);
   });
 }
 
 /** Says that two are one person. What they have is put together at once, and every later reading respects it. */
-export async function joinPeople(db: Database, { actor, one, other }: { actor: Actor; one: string; other: string }): Promise<SaidByHand> {
+export async function joinPeople(
+  db: Database,
+  { actor, one, other }: { actor: Actor; one: string; other: string },
+): Promise<SaidByHand> {
   return inSeason(db, async (tx, seasonId) => {
     const stand = await loadFacts(tx, seasonId);
     const index = indexFacts(stand);
     const [left, right] = [personOf(index, one), personOf(index, other)];
     if (one === other) throw new Refusal(422, "people/same", "This is one person already.");
-    if (left.role !== right.role) throw new Refusal(422, "people/roles", `${nameOf(left)} is a ${left.role} and ${nameOf(right)} a ${right.role}; they can not be one person.`);
+    if (left.role !== right.role)
+      throw new Refusal(
+        422,
+        "people/roles",
+        `${nameOf(left)} is a ${left.role} and ${nameOf(right)} a ${right.role}; they can not be one person.`,
+      );
     const { links } = await loadByHand(tx, seasonId);
-    if ([...left.ties.keys()].includes(other)) throw new Refusal(422, "people/tied", "One of them is the other's guardian; they can not be one person.");
-    await say(tx, actor, seasonId, `join ${[one, other].sort().join(" ")}`, `${nameOf(left)} and ${nameOf(right)} are one person`, { does: "link", links: [{ says: "same", left: markWithNames(left, links), right: markWithNames(right, links) }] });
+    if ([...left.ties.keys()].includes(other))
+      throw new Refusal(
+        422,
+        "people/tied",
+        "One of them is the other's guardian; they can not be one person.",
+      );
+    await say(
+      tx,
+      actor,
+      seasonId,
+      `join ${[one, other].sort().join(" ")}`,
+      `${nameOf(left)} and ${nameOf(right)} are one person`,
+      {
+        does: "link",
+        links: [
+          { says: "same", left: markWithNames(left, links), right: markWithNames(right, links) },
+        ],
+      },
+    );
     const after = new Map<string, Fact>();
     for (const fact of stand.values()) {
-      const moved = { ...fact, subject: fact.subject === other ? one : fact.subject, ref: fact.kind === "tie" && fact.ref === other ? one : fact.ref } as Fact;
+      const moved = {
+        ...fact,
+        subject: fact.subject === other ? one : fact.subject,
+        ref: fact.kind === "tie" && fact.ref === other ? one : fact.ref,
+      } as Fact;
       const key = factKey(moved);
       if (fact.subject !== other || !stand.has(key)) after.set(key, moved);
     }
@@ -54,27 +94,69 @@ export async function joinPeople(db: Database, { actor, one, other }: { actor: A
 }
 
 /** Says that some children or addresses of a guardian belong to another person of that name. */
-export async function partPerson(db: Database, { actor, person, students, addresses }: { actor: Actor; person: string; students: readonly string[]; addresses: readonly string[] }): Promise<SaidByHand & { person: string }> {
+export async function partPerson(
+  db: Database,
+  {
+    actor,
+    person,
+    students,
+    addresses,
+  }: { actor: Actor; person: string; students: readonly string[]; addresses: readonly string[] },
+): Promise<SaidByHand & { person: string }> {
   return inSeason(db, async (tx, seasonId) => {
     const stand = await loadFacts(tx, seasonId);
     const index = indexFacts(stand);
     const own = personOf(index, person);
-    if (own.role !== "guardian") throw new Refusal(422, "people/students-only-guardians", "Only a guardian can be parted by children and addresses. For a student, correct the number in the sheet.");
-    const theirs = { students: students.filter((id) => own.ties.has(id)), addresses: addresses.filter((address) => own.addresses.has(address)) };
-    if (theirs.students.length + theirs.addresses.length === 0) throw new Refusal(422, "people/nothing-chosen", "Choose the children or addresses that belong to the other person.");
-    if (theirs.students.length === own.ties.size) throw new Refusal(422, "people/all-chosen", "One child at least must stay with each of the two.", "students");
+    if (own.role !== "guardian")
+      throw new Refusal(
+        422,
+        "people/students-only-guardians",
+        "Only a guardian can be parted by children and addresses. For a student, correct the number in the sheet.",
+      );
+    const theirs = {
+      students: students.filter((id) => own.ties.has(id)),
+      addresses: addresses.filter((address) => own.addresses.has(address)),
+    };
+    if (theirs.students.length + theirs.addresses.length === 0)
+      throw new Refusal(
+        422,
+        "people/nothing-chosen",
+        "Choose the children or addresses that belong to the other person.",
+      );
+    if (theirs.students.length === own.ties.size)
+      throw new Refusal(
+        422,
+        "people/all-chosen",
+        "One child at least must stay with each of the two.",
+        "students",
+      );
     const base = markWithNames(own, (await loadByHand(tx, seasonId)).links);
     const right: PersonMark = { ...base, students: theirs.students, addresses: theirs.addresses };
-    const left: PersonMark = { ...base, students: base.students.filter((id) => !theirs.students.includes(id)), addresses: base.addresses.filter((address) => !theirs.addresses.includes(address)) };
+    const left: PersonMark = {
+      ...base,
+      students: base.students.filter((id) => !theirs.students.includes(id)),
+      addresses: base.addresses.filter((address) => !theirs.addresses.includes(address)),
+    };
     const said: PersonLink = { says: "other", left, right };
     const id = `g-${hash(`parted ${person} ${theirs.students.join(" ")} ${theirs.addresses.join(" ")}`)}`;
-    await say(tx, actor, seasonId, `part ${person} ${id}`, `${nameOf(own)} is two people: one of them ${joined([...theirs.students.map((student) => `guardian of ${nameOf(index.people.get(student))}`), ...theirs.addresses.map((address) => `at ${address}`)])}`, { does: "link", links: [said] });
+    await say(
+      tx,
+      actor,
+      seasonId,
+      `part ${person} ${id}`,
+      `${nameOf(own)} is two people: one of them ${joined([...theirs.students.map((student) => `guardian of ${nameOf(index.people.get(student))}`), ...theirs.addresses.map((address) => `at ${address}`)])}`,
+      { does: "link", links: [said] },
+    );
     const after = new Map<string, Fact>();
     for (const fact of stand.values()) {
-      const isTheirs = fact.subject === person && ((fact.kind === "tie" && theirs.students.includes(fact.ref)) || (fact.kind === "address" && theirs.addresses.includes(fact.ref)));
+      const isTheirs =
+        fact.subject === person &&
+        ((fact.kind === "tie" && theirs.students.includes(fact.ref)) ||
+          (fact.kind === "address" && theirs.addresses.includes(fact.ref)));
       const moved = isTheirs ? { ...fact, subject: id } : fact;
       after.set(factKey(moved), moved);
-      if (fact.subject === person && (fact.kind === "guardian" || fact.kind === "name")) after.set(factKey({ ...fact, subject: id }), { ...fact, subject: id });
+      if (fact.subject === person && (fact.kind === "guardian" || fact.kind === "name"))
+        after.set(factKey({ ...fact, subject: id }), { ...fact, subject: id });
     }
     await storeFacts(tx, seasonId, null, stand, after);
     return { person: id, ...(await renew(tx)) };
@@ -82,38 +164,96 @@ export async function partPerson(db: Database, { actor, person, students, addres
 }
 
 /** Says which addresses hold for somebody, whatever the sheets say. */
-export async function settleByHand(db: Database, { actor, person, addresses }: { actor: Actor; person: string; addresses: readonly string[] }): Promise<SaidByHand> {
+export async function settleByHand(
+  db: Database,
+  { actor, person, addresses }: { actor: Actor; person: string; addresses: readonly string[] },
+): Promise<SaidByHand> {
   return inSeason(db, async (tx, seasonId) => {
     const own = personOf(indexFacts(await loadFacts(tx, seasonId)), person);
-    const settled: SettledFact = { subject: person, kind: "address", facts: addresses.map((address) => ({ ref: address, value: "" })) };
-    await say(tx, actor, seasonId, `addresses ${person}`, `${nameOf(own)} is reached at ${addresses.length === 0 ? "no address" : joined(addresses)}`, { does: "settle", settled });
+    const settled: SettledFact = {
+      subject: person,
+      kind: "address",
+      facts: addresses.map((address) => ({ ref: address, value: "" })),
+    };
+    await say(
+      tx,
+      actor,
+      seasonId,
+      `addresses ${person}`,
+      `${nameOf(own)} is reached at ${addresses.length === 0 ? "no address" : joined(addresses)}`,
+      { does: "settle", settled },
+    );
     return renew(tx);
   });
 }
 
 /** Takes a word back: from now on the sheets decide again. */
-export async function withdrawByHand(db: Database, { actor, id }: { actor: Actor; id: number }): Promise<SaidByHand> {
+export async function withdrawByHand(
+  db: Database,
+  { actor, id }: { actor: Actor; id: number },
+): Promise<SaidByHand> {
   return inSeason(db, async (tx) => {
-    const [found] = await tx.update(byHand).set({ endedAt: sql`now()` }).where(and(eq(byHand.id, id), isNull(byHand.endedAt))).returning();
+    const [found] = await tx
+      .update(byHand)
+      .set({ endedAt: sql`now()` })
+      .where(and(eq(byHand.id, id), isNull(byHand.endedAt)))
+      .returning();
     if (found === undefined) throw notFound("word in force");
     await raiseVersion(tx, found.seasonId);
-    await record(tx, { actorId: actor.id, actor: actor.name, action: "withdraw", sentence: `${actor.name} took back what was said by hand: ${found.sentence}`, before: found.sentence });
+    await record(tx, {
+      actorId: actor.id,
+      actor: actor.name,
+      action: "withdraw",
+      sentence: `${actor.name} took back what was said by hand: ${found.sentence}`,
+      before: found.sentence,
+    });
     return renew(tx);
   });
 }
 
-async function say(tx: Queries, actor: Actor, seasonId: number, key: string, sentence: string, answer: Answered): Promise<void> {
-  await tx.update(byHand).set({ endedAt: sql`now()` }).where(and(eq(byHand.seasonId, seasonId), eq(byHand.key, key), isNull(byHand.endedAt)));
-  await tx.insert(byHand).values({ seasonId, key, what: answer.does, links: answer.does === "link" ? answer.links : [], settled: answer.does === "settle" ? answer.settled : null, sentence, by: actor.name });
+async function say(
+  tx: Queries,
+  actor: Actor,
+  seasonId: number,
+  key: string,
+  sentence: string,
+  answer: Answered,
+): Promise<void> {
+  await tx
+    .update(byHand)
+    .set({ endedAt: sql`now()` })
+    .where(and(eq(byHand.seasonId, seasonId), eq(byHand.key, key), isNull(byHand.endedAt)));
+  await tx.insert(byHand).values({
+    seasonId,
+    key,
+    what: answer.does,
+    links: answer.does === "link" ? answer.links : [],
+    settled: answer.does === "settle" ? answer.settled : null,
+    sentence,
+    by: actor.name,
+  });
   await raiseVersion(tx, seasonId);
-  await record(tx, { actorId: actor.id, actor: actor.name, action: "say by hand", sentence: `${actor.name}: ${sentence}`, after: answer });
+  await record(tx, {
+    actorId: actor.id,
+    actor: actor.name,
+    action: "say by hand",
+    sentence: `${actor.name}: ${sentence}`,
+    after: answer,
+  });
 }
 
-async function inSeason<Answer>(db: Database, run: (tx: Queries, seasonId: number) => Promise<Answer>): Promise<Answer> {
+async function inSeason<Answer>(
+  db: Database,
+  run: (tx: Queries, seasonId: number) => Promise<Answer>,
+): Promise<Answer> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const [current] = await tx.select({ id: season.id }).from(season).where(eq(season.current, true));
-    if (current === undefined) throw new Refusal(503, "not-set-up", "This house has no current season.");
+    const [current] = await tx
+      .select({ id: season.id })
+      .from(season)
+      .where(eq(season.current, true));
+    if (current === undefined)
+      throw new Refusal(503, "not-set-up", "This house has no current season.");
     return run(tx, current.id);
   });
 }

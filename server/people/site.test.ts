@@ -1,6 +1,13 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { PersonPage, Family } from "@amigo/contract/people";
-import { JUNO, ODILE, RAVI, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
+import {
+  JUNO,
+  ODILE,
+  RAVI,
+  startTestHouse,
+  type Client,
+  type TestHouse,
+} from "../testing/testHouse";
 
 let house: TestHouse;
 let juno: Client;
@@ -24,12 +31,26 @@ beforeAll(async () => {
 });
 afterAll(() => house.close());
 
-const names = async (client: Client, query = ""): Promise<string[]> => (await client.ask<{ families: Family[] }>("GET", `/api/people?${query}`)).body.families.flatMap(({ people }) => people.map(({ name }) => name)).sort();
-const idOf = async (name: string): Promise<string> => (await juno.ask<{ families: Family[] }>("GET", "/api/people")).body.families.flatMap(({ people }) => people).find((person) => person.name === name)?.id ?? "";
+const names = async (client: Client, query = ""): Promise<string[]> =>
+  (await client.ask<{ families: Family[] }>("GET", `/api/people?${query}`)).body.families
+    .flatMap(({ people }) => people.map(({ name }) => name))
+    .sort();
+const idOf = async (name: string): Promise<string> =>
+  (await juno.ask<{ families: Family[] }>("GET", "/api/people")).body.families
+    .flatMap(({ people }) => people)
+    .find((person) => person.name === name)?.id ?? "";
 
 describe("a site coordinator", () => {
   test("sees the students of her site and their guardians, of a family over two sites her part", async () => {
-    expect(await names(juno)).toEqual(["Ana Holm", "Bram Quist", "Halim Quist", "Ida Brandt", "Otto Brandt", "Rosa Quist", "Una Holm"]);
+    expect(await names(juno)).toEqual([
+      "Ana Holm",
+      "Bram Quist",
+      "Halim Quist",
+      "Ida Brandt",
+      "Otto Brandt",
+      "Rosa Quist",
+      "Una Holm",
+    ]);
     expect(await names(odile)).toEqual(["Ana Holm", "Bram Quist", "Halim Quist", "Una Holm"]);
     expect(await names(odile, "q=brandt")).toEqual([]);
     expect(await names(odile, "q=quist")).toEqual(["Bram Quist", "Halim Quist"]);
@@ -43,20 +64,50 @@ describe("a site coordinator", () => {
     expect(theirs.ties.map(({ name }) => name)).toEqual(["Bram Quist"]);
     expect(JSON.stringify(theirs)).not.toMatch(/Rosa|Juggling/);
     expect(theirs.lists.map(({ title }) => title)).toEqual(["Trapeze Two, guardians"]);
-    expect(JSON.stringify((await juno.ask<PersonPage>("GET", `/api/people/${halim}`)).body)).toMatch(/Rosa[^]*Juggling/);
+    expect(
+      JSON.stringify((await juno.ask<PersonPage>("GET", `/api/people/${halim}`)).body),
+    ).toMatch(/Rosa[^]*Juggling/);
     const otto = await idOf("Otto Brandt");
     expect((await odile.ask("GET", `/api/people/${otto}`)).status).toBe(404);
     expect((await odile.ask("GET", `/api/people/${halim}/record`)).status).toBe(403);
-    expect((await odile.ask<{ title: string }[]>("GET", "/api/find?q=quist")).body.map(({ title }) => title).sort()).toEqual(["Bram Quist", "Halim Quist"]);
+    expect(
+      (await odile.ask<{ title: string }[]>("GET", "/api/find?q=quist")).body
+        .map(({ title }) => title)
+        .sort(),
+    ).toEqual(["Bram Quist", "Halim Quist"]);
     expect((await odile.ask<unknown[]>("GET", "/api/find?q=otto")).body).toEqual([]);
   });
 
   test("settles what is hers, and nothing of another site", async () => {
-    const [ana, otto, halim] = [await idOf("Ana Holm"), await idOf("Otto Brandt"), await idOf("Halim Quist")];
-    expect((await odile.ask("PUT", `/api/people/${otto}/addresses`, { addresses: ["new@lettr.example"] })).status).toBe(404);
-    expect((await odile.ask("POST", `/api/people/${halim}/join`, { other: otto })).status).toBe(404);
-    expect((await odile.ask("PUT", `/api/people/${ana}/addresses`, { addresses: ["ana.holm@lettr.example"] })).status).toBe(200);
-    expect((await juno.ask("PUT", `/api/people/${otto}/addresses`, { addresses: ["otto.brandt@lettr.example"] })).status).toBe(200);
+    const [ana, otto, halim] = [
+      await idOf("Ana Holm"),
+      await idOf("Otto Brandt"),
+      await idOf("Halim Quist"),
+    ];
+    expect(
+      (
+        await odile.ask("PUT", `/api/people/${otto}/addresses`, {
+          addresses: ["new@lettr.example"],
+        })
+      ).status,
+    ).toBe(404);
+    expect((await odile.ask("POST", `/api/people/${halim}/join`, { other: otto })).status).toBe(
+      404,
+    );
+    expect(
+      (
+        await odile.ask("PUT", `/api/people/${ana}/addresses`, {
+          addresses: ["ana.holm@lettr.example"],
+        })
+      ).status,
+    ).toBe(200);
+    expect(
+      (
+        await juno.ask("PUT", `/api/people/${otto}/addresses`, {
+          addresses: ["otto.brandt@lettr.example"],
+        })
+      ).status,
+    ).toBe(200);
     const said = (await odile.ask<{ id: number; sentence: string }[]>("GET", "/api/by-hand")).body;
     expect(said.map(({ sentence }) => sentence).join()).toContain("ana.holm@lettr.example");
     expect(said).toHaveLength(1);
@@ -67,7 +118,10 @@ describe("a site coordinator", () => {
   });
 
   test("reads the journal of the lists of her site, and her own entries", async () => {
-    const entries = async (client: Client): Promise<string> => (await client.ask<{ entries: { sentence: string }[] }>("GET", "/api/journal")).body.entries.map(({ sentence }) => sentence).join("\n");
+    const entries = async (client: Client): Promise<string> =>
+      (await client.ask<{ entries: { sentence: string }[] }>("GET", "/api/journal")).body.entries
+        .map(({ sentence }) => sentence)
+        .join("\n");
     const hers = await entries(odile);
     expect(await entries(juno)).toContain("otto.brandt@lettr.example");
     expect(hers).not.toMatch(/otto|juggling one/i);
@@ -75,6 +129,7 @@ describe("a site coordinator", () => {
     const csv = await odile.ask<string>("GET", "/api/journal/export");
     expect([csv.status, /otto/i.test(csv.body)]).toEqual([200, false]);
     const ravi = await house.signIn(RAVI);
-    for (const path of ["/api/people", "/api/journal", "/api/journal/export"]) expect((await ravi.ask("GET", path)).status, path).toBe(403);
+    for (const path of ["/api/people", "/api/journal", "/api/journal/export"])
+      expect((await ravi.ask("GET", path)).status, path).toBe(403);
   });
 });

@@ -20,25 +20,102 @@ const HEAD = 8192;
 const nowhere = { text: "", reading: null, source: null };
 
 /** What became known of somebody and when, what ended, on which lists, of those that the asker sees, their addresses came and went, and what was sent to them; newest first. */
-export async function timelineOf(db: Queries, caller: Caller, seasonId: number, person: string): Promise<Line[]> {
+export async function timelineOf(
+  db: Queries,
+  caller: Caller,
+  seasonId: number,
+  person: string,
+): Promise<Line[]> {
   const within = peopleOf(caller, seasonId);
-  const rows = await db.select({ ...factColumns, from: fact.validFrom, until: fact.validUntil, fromRound: fact.fromRound, untilRound: fact.untilRound }).from(fact)
-    .where(and(eq(fact.seasonId, seasonId), or(eq(fact.subject, person), and(eq(fact.kind, "tie"), eq(fact.ref, person))), within === undefined ? undefined : sql`(${fact.kind} <> 'tie' or (${fact.subject} in ${within} and ${fact.ref} in ${within}))`)).orderBy(desc(fact.validFrom)).limit(MOST);
-  const describe = await describeOrigins(db, rows.map(({ origin }) => origin));
+  const rows = await db
+    .select({
+      ...factColumns,
+      from: fact.validFrom,
+      until: fact.validUntil,
+      fromRound: fact.fromRound,
+      untilRound: fact.untilRound,
+    })
+    .from(fact)
+    .where(
+      and(
+        eq(fact.seasonId, seasonId),
+        or(eq(fact.subject, person), and(eq(fact.kind, "tie"), eq(fact.ref, person))),
+        within === undefined
+          ? undefined
+          : sql`(${fact.kind} <> 'tie' or (${fact.subject} in ${within} and ${fact.ref} in ${within}))`,
+      ),
+    )
+    .orderBy(desc(fact.validFrom))
+    .limit(MOST);
+  const describe = await describeOrigins(
+    db,
+    rows.map(({ origin }) => origin),
+  );
   const names = await namesOf(db, seasonId, rows as Fact[], person);
-  const addresses = [...new Set(rows.flatMap(({ kind, ref }) => (kind === "address" ? [ref] : [])))];
-  const memberships = addresses.length === 0 ? [] : await db.select({ address: membership.address, title: list.title, from: membership.validFrom, until: membership.validUntil, fromRound: membership.fromRound, untilRound: membership.untilRound }).from(membership).innerJoin(list, eq(list.id, membership.listId)).where(and(inArray(membership.address, addresses), listsOf(caller))).orderBy(desc(membership.validFrom)).limit(MOST);
+  const addresses = [
+    ...new Set(rows.flatMap(({ kind, ref }) => (kind === "address" ? [ref] : []))),
+  ];
+  const memberships =
+    addresses.length === 0
+      ? []
+      : await db
+          .select({
+            address: membership.address,
+            title: list.title,
+            from: membership.validFrom,
+            until: membership.validUntil,
+            fromRound: membership.fromRound,
+            untilRound: membership.untilRound,
+          })
+          .from(membership)
+          .innerJoin(list, eq(list.id, membership.listId))
+          .where(and(inArray(membership.address, addresses), listsOf(caller)))
+          .orderBy(desc(membership.validFrom))
+          .limit(MOST);
   const mails = await mailsTo(db, caller, addresses);
   const lines: Line[] = [
     ...rows.flatMap(({ from, until, fromRound, untilRound, ...own }): Line[] => {
       const words = wordsFor(own as Fact, person, names);
       if (words === undefined) return [];
-      const begun: Line = { at: from.toISOString(), what: words.begins, sign: "+", where: describe(own.origin), round: fromRound };
-      return until === null ? [begun] : [begun, { at: until.toISOString(), what: words.ends, sign: "−", where: nowhere, round: untilRound }];
+      const begun: Line = {
+        at: from.toISOString(),
+        what: words.begins,
+        sign: "+",
+        where: describe(own.origin),
+        round: fromRound,
+      };
+      return until === null
+        ? [begun]
+        : [
+            begun,
+            {
+              at: until.toISOString(),
+              what: words.ends,
+              sign: "−",
+              where: nowhere,
+              round: untilRound,
+            },
+          ];
     }),
     ...memberships.flatMap(({ address, title, from, until, fromRound, untilRound }): Line[] => [
-      { at: from.toISOString(), what: `${address} joined ${title}`, sign: "+", where: nowhere, round: fromRound },
-      ...(until === null ? [] : [{ at: until.toISOString(), what: `${address} left ${title}`, sign: "−" as const, where: nowhere, round: untilRound }]),
+      {
+        at: from.toISOString(),
+        what: `${address} joined ${title}`,
+        sign: "+",
+        where: nowhere,
+        round: fromRound,
+      },
+      ...(until === null
+        ? []
+        : [
+            {
+              at: until.toISOString(),
+              what: `${address} left ${title}`,
+              sign: "−" as const,
+              where: nowhere,
+              round: untilRound,
+            },
+          ]),
     ]),
     ...mails,
   ];
@@ -52,41 +129,146 @@ export async function timelineOf(db: Queries, caller: Caller, seasonId: number, 
 async function mailsTo(db: Queries, caller: Caller, addresses: readonly string[]): Promise<Line[]> {
   if (addresses.length === 0) return [];
   const isWhole = caller.role === "coordinator";
-  const rows = await db.select({ address: delivery.address, at: sql<Date>`coalesce(${delivery.sentAt}, ${delivery.createdAt})`.mapWith(delivery.createdAt), state: delivery.state, subject: post.subject, by: post.fromName, byId: post.accountId, title: list.title, isDigest: delivery.isDigest, head: isWhole ? sql<Buffer | null>`case when ${delivery.postId} is null then substring(${message.raw} from 1 for ${HEAD}) end` : sql<null>`null` }).from(delivery)
-    .innerJoin(message, eq(message.id, delivery.messageId)).leftJoin(post, eq(post.id, delivery.postId)).leftJoin(list, eq(list.id, delivery.listId)).where(and(inArray(delivery.address, [...addresses]), isWhole ? undefined : and(isNotNull(delivery.listId), listsOf(caller)))).orderBy(desc(delivery.id)).limit(MOST);
-  return Promise.all(rows.map(async ({ address, at, state, subject, by, byId, title, isDigest, head }): Promise<Line> => {
-    const what = subject === null ? (isDigest ? "the digest" : `“${await subjectOf(head)}” from Amigo`) : title !== null ? `“${subject}” by way of ${title}` : byId === caller.id ? `“${subject}” from you` : `a mail from ${by}`;
-    return { at: at.toISOString(), what: `${what}, to ${address}${STATE_WORDS[state]}`, sign: "→", where: nowhere, round: null };
-  }));
+  const rows = await db
+    .select({
+      address: delivery.address,
+      at: sql<Date>`coalesce(${delivery.sentAt}, ${delivery.createdAt})`.mapWith(
+        delivery.createdAt,
+      ),
+      state: delivery.state,
+      subject: post.subject,
+      by: post.fromName,
+      byId: post.accountId,
+      title: list.title,
+      isDigest: delivery.isDigest,
+      head: isWhole
+        ? sql<Buffer | null>`case when ${delivery.postId} is null then substring(${message.raw} from 1 for ${HEAD}) end`
+        : sql<null>`null`,
+    })
+    .from(delivery)
+    .innerJoin(message, eq(message.id, delivery.messageId))
+    .leftJoin(post, eq(post.id, delivery.postId))
+    .leftJoin(list, eq(list.id, delivery.listId))
+    .where(
+      and(
+        inArray(delivery.address, [...addresses]),
+        isWhole ? undefined : and(isNotNull(delivery.listId), listsOf(caller)),
+      ),
+    )
+    .orderBy(desc(delivery.id))
+    .limit(MOST);
+  return Promise.all(
+    rows.map(
+      async ({ address, at, state, subject, by, byId, title, isDigest, head }): Promise<Line> => {
+        const what =
+          subject === null
+            ? isDigest
+              ? "the digest"
+              : `“${await subjectOf(head)}” from Amigo`
+            : title !== null
+              ? `“${subject}” by way of ${title}`
+              : byId === caller.id
+                ? `“${subject}” from you`
+                : `a mail from ${by}`;
+        return {
+          at: at.toISOString(),
+          what: `${what}, to ${address}${STATE_WORDS[state]}`,
+          sign: "→",
+          where: nowhere,
+          round: null,
+        };
+      },
+    ),
+  );
 }
 
-const STATE_WORDS: Record<DeliveryState, string> = { queued: ", waits to be sent", sending: ", waits to be sent", deferred: ", is tried again", sent: "", bounced: ", came back", cancelled: ", was not sent" };
+const STATE_WORDS: Record<DeliveryState, string> = {
+  queued: ", waits to be sent",
+  sending: ", waits to be sent",
+  deferred: ", is tried again",
+  sent: "",
+  bounced: ", came back",
+  cancelled: ", was not sent",
+};
 
 async function subjectOf(head: Buffer | null): Promise<string> {
-  return (head === null ? undefined : (await simpleParser(head, { skipTextToHtml: true, skipHtmlToText: true })).subject) ?? "a note";
+  return (
+    (head === null
+      ? undefined
+      : (await simpleParser(head, { skipTextToHtml: true, skipHtmlToText: true })).subject) ??
+    "a note"
+  );
 }
 
-function wordsFor(own: Fact, person: string, names: ReadonlyMap<string, string>): { begins: string; ends: string } | undefined {
+function wordsFor(
+  own: Fact,
+  person: string,
+  names: ReadonlyMap<string, string>,
+): { begins: string; ends: string } | undefined {
   switch (own.kind) {
-    case "student": return { begins: "joined as a student", ends: "left" };
-    case "guardian": return { begins: "became known as a guardian", ends: "no longer a guardian of anybody here" };
-    case "name": return { begins: `is called ${wholeName(own.value)}`, ends: `was called ${wholeName(own.value)}` };
+    case "student":
+      return { begins: "joined as a student", ends: "left" };
+    case "guardian":
+      return { begins: "became known as a guardian", ends: "no longer a guardian of anybody here" };
+    case "name":
+      return {
+        begins: `is called ${wholeName(own.value)}`,
+        ends: `was called ${wholeName(own.value)}`,
+      };
     case "number":
     case "level":
-    case "site": return { begins: `${own.kind} ${own.value}`, ends: `${own.kind} no longer ${own.value}` };
-    case "address": return { begins: `is reached at ${own.ref}`, ends: `no longer reached at ${own.ref}` };
-    case "enrolment": return { begins: `in ${names.get(own.ref) ?? own.ref}`, ends: `no longer in ${names.get(own.ref) ?? own.ref}` };
+    case "site":
+      return { begins: `${own.kind} ${own.value}`, ends: `${own.kind} no longer ${own.value}` };
+    case "address":
+      return { begins: `is reached at ${own.ref}`, ends: `no longer reached at ${own.ref}` };
+    case "enrolment":
+      return {
+        begins: `in ${names.get(own.ref) ?? own.ref}`,
+        ends: `no longer in ${names.get(own.ref) ?? own.ref}`,
+      };
     case "tie": {
       const other = names.get(own.subject === person ? own.ref : own.subject) ?? "somebody";
       const is = own.value === "" ? "guardian" : own.value.toLowerCase();
-      return own.subject === person ? { begins: `${is} of ${other}`, ends: `no longer ${is} of ${other}` } : { begins: `${other} is a ${is}`, ends: `${other} is no longer a ${is}` };
+      return own.subject === person
+        ? { begins: `${is} of ${other}`, ends: `no longer ${is} of ${other}` }
+        : { begins: `${other} is a ${is}`, ends: `${other} is no longer a ${is}` };
     }
-    default: return undefined;
+    default:
+      return undefined;
   }
 }
 
-async function namesOf(db: Queries, seasonId: number, rows: readonly Fact[], person: string): Promise<Map<string, string>> {
-  const ids = [...new Set(rows.flatMap(({ kind, subject, ref }) => (kind === "tie" ? [subject === person ? ref : subject] : kind === "enrolment" ? [ref] : [])))];
-  const found = ids.length === 0 ? [] : await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), inArray(fact.kind, ["name", "cohort"]), inArray(fact.subject, ids))).orderBy(fact.validFrom) as Fact[];
-  return new Map(found.map((own) => [own.subject, own.kind === "name" ? nameOf(own.value) : own.kind === "cohort" ? own.value.name : ""]));
+async function namesOf(
+  db: Queries,
+  seasonId: number,
+  rows: readonly Fact[],
+  person: string,
+): Promise<Map<string, string>> {
+  const ids = [
+    ...new Set(
+      rows.flatMap(({ kind, subject, ref }) =>
+        kind === "tie" ? [subject === person ? ref : subject] : kind === "enrolment" ? [ref] : [],
+      ),
+    ),
+  ];
+  const found =
+    ids.length === 0
+      ? []
+      : ((await db
+          .select(factColumns)
+          .from(fact)
+          .where(
+            and(
+              eq(fact.seasonId, seasonId),
+              inArray(fact.kind, ["name", "cohort"]),
+              inArray(fact.subject, ids),
+            ),
+          )
+          .orderBy(fact.validFrom)) as Fact[]);
+  return new Map(
+    found.map((own) => [
+      own.subject,
+      own.kind === "name" ? nameOf(own.value) : own.kind === "cohort" ? own.value.name : "",
+    ]),
+  );
 }

@@ -38,8 +38,16 @@ export interface PostToAccept {
 }
 
 /** Keeps a message as it came in, octet for octet. */
-export async function storeMessage(db: Queries, raw: Buffer, messageId: string, more: { arc?: typeof message.$inferInsert.arc; merge?: MergeParts | null } = {}): Promise<string> {
-  const [row] = await db.insert(message).values({ raw, size: raw.length, messageId, ...more }).returning({ id: message.id });
+export async function storeMessage(
+  db: Queries,
+  raw: Buffer,
+  messageId: string,
+  more: { arc?: typeof message.$inferInsert.arc; merge?: MergeParts | null } = {},
+): Promise<string> {
+  const [row] = await db
+    .insert(message)
+    .values({ raw, size: raw.length, messageId, ...more })
+    .returning({ id: message.id });
   if (row === undefined) throw new Error("the message was not stored");
   return row.id;
 }
@@ -51,35 +59,92 @@ export async function storeMessage(db: Queries, raw: Buffer, messageId: string, 
  *
  * @returns how many addresses it goes to
  */
-export async function acceptPost(tx: Queries, wanted: PostToAccept): Promise<{ id: string; addresses: number }> {
+export async function acceptPost(
+  tx: Queries,
+  wanted: PostToAccept,
+): Promise<{ id: string; addresses: number }> {
   const id = wanted.id ?? randomUUID();
   const { privately = [], reaches = "members", leavesAt, leftOut = [], fields } = wanted;
   const lists = await notYetTaken(tx, wanted.lists, wanted.messageId);
   if (lists.length === 0 && privately.length === 0) return { id, addresses: 0 };
-  await tx.insert(post).values({ id, messageId: wanted.messageRow, subject: wanted.subject, fromName: wanted.from.name, fromAddress: wanted.from.address, accountId: wanted.accountId, outcome: "goes out", reaches, returnPath: wanted.returnPath ?? "", reasons: [...wanted.reasons], leavesAt: leavesAt ?? null, asList: wanted.asList ?? false, ...(await placeOf(tx, id, wanted)) });
-  if (lists.length > 0) await tx.insert(postList).values(lists.map((listId) => ({ postId: id, listId })));
-  const made = await queueFor(tx, { id, messageRow: wanted.messageRow, reaches, lists, leavesAt, leftOut });
-  const alone = privately.length === 0 ? undefined : await tx.execute(sql`
+  await tx.insert(post).values({
+    id,
+    messageId: wanted.messageRow,
+    subject: wanted.subject,
+    fromName: wanted.from.name,
+    fromAddress: wanted.from.address,
+    accountId: wanted.accountId,
+    outcome: "goes out",
+    reaches,
+    returnPath: wanted.returnPath ?? "",
+    reasons: [...wanted.reasons],
+    leavesAt: leavesAt ?? null,
+    asList: wanted.asList ?? false,
+    ...(await placeOf(tx, id, wanted)),
+  });
+  if (lists.length > 0)
+    await tx.insert(postList).values(lists.map((listId) => ({ postId: id, listId })));
+  const made = await queueFor(tx, {
+    id,
+    messageRow: wanted.messageRow,
+    reaches,
+    lists,
+    leavesAt,
+    leftOut,
+  });
+  const alone =
+    privately.length === 0
+      ? undefined
+      : await tx.execute(sql`
     insert into delivery (message_id, post_id, address, token, next_at) select ${wanted.messageRow}::uuid, ${id}::uuid, address, replace(gen_random_uuid()::text, '-', ''), ${(leavesAt ?? new Date(0)).toISOString()}::timestamptz from json_array_elements_text(${JSON.stringify(privately)}::json) as own(address)
     on conflict (post_id, address) do nothing`);
-  if (fields !== undefined) await tx.execute(sql`update delivery set fields = own.f from json_to_recordset(${JSON.stringify([...fields].map(([a, f]) => ({ a, f })))}::json) as own(a text, f jsonb) where delivery.post_id = ${id}::uuid and delivery.address = own.a`);
+  if (fields !== undefined)
+    await tx.execute(
+      sql`update delivery set fields = own.f from json_to_recordset(${JSON.stringify([...fields].map(([a, f]) => ({ a, f })))}::json) as own(a text, f jsonb) where delivery.post_id = ${id}::uuid and delivery.address = own.a`,
+    );
   const addresses = made + (alone?.rowCount ?? 0);
-  const titles = lists.length === 0 ? [] : await tx.select({ id: list.id, title: list.title }).from(list).where(inArray(list.id, lists));
+  const titles =
+    lists.length === 0
+      ? []
+      : await tx
+          .select({ id: list.id, title: list.title })
+          .from(list)
+          .where(inArray(list.id, lists));
   const sentence = `${wanted.from.name || wanted.from.address} wrote "${wanted.subject}" to ${reaches === "leads" ? "the leads of " : ""}${joined(titles.map(({ title }) => title)) || "people of their own choice"}: ${counted(addresses, "address", "addresses")}`;
-  await record(tx, ...(lists.length === 0 ? [undefined] : lists).map((listId) => ({ actorId: wanted.accountId, actor: wanted.from.name || wanted.from.address, action: "post", listId, sentence })));
+  await record(
+    tx,
+    ...(lists.length === 0 ? [undefined] : lists).map((listId) => ({
+      actorId: wanted.accountId,
+      actor: wanted.from.name || wanted.from.address,
+      action: "post",
+      listId,
+      sentence,
+    })),
+  );
   await notify(tx, "posts", "queue");
   return { id, addresses };
 }
 
 /** The lists that have not had a message of this id, which they have from now on. */
-async function notYetTaken(tx: Queries, lists: readonly string[], messageId: string): Promise<string[]> {
+async function notYetTaken(
+  tx: Queries,
+  lists: readonly string[],
+  messageId: string,
+): Promise<string[]> {
   if (lists.length === 0) return [];
-  const fresh = await tx.insert(listMessage).values(lists.map((listId) => ({ listId, messageId }))).onConflictDoNothing().returning({ listId: listMessage.listId });
+  const fresh = await tx
+    .insert(listMessage)
+    .values(lists.map((listId) => ({ listId, messageId })))
+    .onConflictDoNothing()
+    .returning({ listId: listMessage.listId });
   return lists.filter((own) => fresh.some(({ listId }) => listId === own));
 }
 
 /** Queues the copies of a post that was held and is let out. Answers how many. */
-export async function queueCopies(tx: Queries, held: CopiesToQueue & { messageId: string }): Promise<number> {
+export async function queueCopies(
+  tx: Queries,
+  held: CopiesToQueue & { messageId: string },
+): Promise<number> {
   return queueFor(tx, { ...held, lists: await notYetTaken(tx, held.lists, held.messageId) });
 }
 
@@ -93,14 +158,19 @@ interface CopiesToQueue {
 }
 
 function queueFor(tx: Queries, wanted: CopiesToQueue): Promise<number> {
-  return wanted.reaches === "leads" ? queueForLeads(tx, wanted.id, wanted.messageRow, wanted.lists) : queueForMembers(tx, wanted);
+  return wanted.reaches === "leads"
+    ? queueForLeads(tx, wanted.id, wanted.messageRow, wanted.lists)
+    : queueForMembers(tx, wanted);
 }
 
 /**
  * One copy for each member under the first list that holds them, whoever gets every message, has not paused and whose address
  * works; for those with a digest the post waits for the next one. Answers how many get it, either way.
  */
-async function queueForMembers(tx: Queries, { id, messageRow, lists, leavesAt, leftOut = [] }: CopiesToQueue): Promise<number> {
+async function queueForMembers(
+  tx: Queries,
+  { id, messageRow, lists, leavesAt, leftOut = [] }: CopiesToQueue,
+): Promise<number> {
   const made = await tx.execute<{ address: string }>(sql`
     with recipients as (
       select distinct on (membership.address) membership.list_id, membership.address, coalesce(receiving.how_often, list.rules->>'howOften') as how_often
@@ -124,25 +194,44 @@ async function queueForMembers(tx: Queries, { id, messageRow, lists, leavesAt, l
 /** Where a post belongs: its thread, and the words by which it is found. */
 async function placeOf(tx: Queries, id: string, wanted: PostToAccept) {
   const { text = "", answers = [] } = wanted.about ?? {};
-  return { thread: await threadOf(tx, id, wanted, answers), words: sql`to_tsvector('simple', ${`${wanted.subject} ${wanted.from.name} ${text}`.slice(0, 200_000)})` };
+  return {
+    thread: await threadOf(tx, id, wanted, answers),
+    words: sql`to_tsvector('simple', ${`${wanted.subject} ${wanted.from.name} ${text}`.slice(0, 200_000)})`,
+  };
 }
 
 /** The thread of the nearest post that is answered, on one of the same lists; by the subject where nothing else says; else its own. */
-async function threadOf(tx: Queries, id: string, { lists, subject }: PostToAccept, answers: readonly string[]): Promise<string> {
+async function threadOf(
+  tx: Queries,
+  id: string,
+  { lists, subject }: PostToAccept,
+  answers: readonly string[],
+): Promise<string> {
   if (lists.length === 0) return id;
   const onThese = sql`exists (select 1 from post_list where post_list.post_id = post.id and post_list.list_id in (select own::uuid from json_array_elements_text(${JSON.stringify(lists)}::json) as lists(own)))`;
   if (answers.length > 0) {
-    const { rows } = await tx.execute<{ thread: string }>(sql`select post.thread from json_array_elements_text(${JSON.stringify(answers)}::json) with ordinality as answered(message_id, place) join message on message.message_id = answered.message_id join post on post.message_id = message.id where post.thread is not null and ${onThese} order by answered.place limit 1`);
+    const { rows } = await tx.execute<{ thread: string }>(
+      sql`select post.thread from json_array_elements_text(${JSON.stringify(answers)}::json) with ordinality as answered(message_id, place) join message on message.message_id = answered.message_id join post on post.message_id = message.id where post.thread is not null and ${onThese} order by answered.place limit 1`,
+    );
     if (rows[0] !== undefined) return rows[0].thread;
   }
   if (!isAnswer(subject)) return id;
-  const { rows } = await tx.execute<{ thread: string; subject: string }>(sql`select post.thread, post.subject from post where post.thread is not null and post.outcome = 'goes out' and post.at > now() - interval '60 days' and ${onThese} order by post.at desc limit 200`);
+  const { rows } = await tx.execute<{ thread: string; subject: string }>(
+    sql`select post.thread, post.subject from post where post.thread is not null and post.outcome = 'goes out' and post.at > now() - interval '60 days' and ${onThese} order by post.at desc limit 200`,
+  );
   const base = baseSubject(subject);
-  return (base === "" ? undefined : rows.find((row) => baseSubject(row.subject) === base)?.thread) ?? id;
+  return (
+    (base === "" ? undefined : rows.find((row) => baseSubject(row.subject) === base)?.thread) ?? id
+  );
 }
 
 /** One copy for each lead; for the coordinators where no lead of a list can sign in. Answers how many. */
-async function queueForLeads(tx: Queries, id: string, messageRow: string, lists: readonly string[]): Promise<number> {
+async function queueForLeads(
+  tx: Queries,
+  id: string,
+  messageRow: string,
+  lists: readonly string[],
+): Promise<number> {
   const made = await tx.execute(sql`
     insert into delivery (message_id, post_id, list_id, address, token)
     select ${messageRow}::uuid, ${id}::uuid, list_id, email, replace(gen_random_uuid()::text, '-', '')
@@ -157,12 +246,40 @@ async function queueForLeads(tx: Queries, id: string, messageRow: string, lists:
 }
 
 /** Records a mail that did not go out, or not yet, and why. */
-export async function recordRefused(tx: Queries, wanted: PostToAccept & { outcome: "held" | "returned" | "dropped" }): Promise<string> {
+export async function recordRefused(
+  tx: Queries,
+  wanted: PostToAccept & { outcome: "held" | "returned" | "dropped" },
+): Promise<string> {
   const id = wanted.id ?? randomUUID();
-  const [row] = await tx.insert(post).values({ id, ...(await placeOf(tx, id, wanted)), messageId: wanted.messageRow, subject: wanted.subject, fromName: wanted.from.name, fromAddress: wanted.from.address, accountId: wanted.accountId, outcome: wanted.outcome, reaches: wanted.reaches ?? "members", asList: wanted.asList ?? false, returnPath: wanted.returnPath ?? "", reasons: [...wanted.reasons] }).returning({ id: post.id });
+  const [row] = await tx
+    .insert(post)
+    .values({
+      id,
+      ...(await placeOf(tx, id, wanted)),
+      messageId: wanted.messageRow,
+      subject: wanted.subject,
+      fromName: wanted.from.name,
+      fromAddress: wanted.from.address,
+      accountId: wanted.accountId,
+      outcome: wanted.outcome,
+      reaches: wanted.reaches ?? "members",
+      asList: wanted.asList ?? false,
+      returnPath: wanted.returnPath ?? "",
+      reasons: [...wanted.reasons],
+    })
+    .returning({ id: post.id });
   if (row === undefined) throw new Error("the post was not recorded");
-  if (wanted.lists.length > 0) await tx.insert(postList).values(wanted.lists.map((listId) => ({ postId: row.id, listId })));
-  await record(tx, ...wanted.lists.map((listId) => ({ actor: wanted.from.name || wanted.from.address, action: wanted.outcome, listId, sentence: `Mail of ${wanted.from.name || wanted.from.address} was ${wanted.outcome}: ${wanted.reasons[wanted.reasons.length - 1] ?? ""}` })));
+  if (wanted.lists.length > 0)
+    await tx.insert(postList).values(wanted.lists.map((listId) => ({ postId: row.id, listId })));
+  await record(
+    tx,
+    ...wanted.lists.map((listId) => ({
+      actor: wanted.from.name || wanted.from.address,
+      action: wanted.outcome,
+      listId,
+      sentence: `Mail of ${wanted.from.name || wanted.from.address} was ${wanted.outcome}: ${wanted.reasons[wanted.reasons.length - 1] ?? ""}`,
+    })),
+  );
   await notify(tx, "posts");
   return row.id;
 }
@@ -171,7 +288,13 @@ export async function recordRefused(tx: Queries, wanted: PostToAccept & { outcom
 export const PRIORITIES = { link: 1, note: 3, post: 5, digest: 7 } as const;
 
 /** Queues a mail of Amigo's own to one address, ahead of announcements. */
-export async function queueNote(tx: Queries, raw: Buffer, messageId: string, address: string, what: keyof typeof PRIORITIES = "note"): Promise<void> {
+export async function queueNote(
+  tx: Queries,
+  raw: Buffer,
+  messageId: string,
+  address: string,
+  what: keyof typeof PRIORITIES = "note",
+): Promise<void> {
   // In one statement: a house in which many sign up at once queues hundreds of these a second.
   await tx.execute(sql`with made as (insert into message (raw, size, message_id) values (${raw}, ${raw.length}, ${messageId}) returning id),
     queued as (insert into delivery (message_id, address, token, priority, is_digest) select id, ${address}, ${randomUUID().replace(/-/g, "")}, ${PRIORITIES[what]}, ${what === "digest"} from made returning id)

@@ -20,7 +20,9 @@ export interface MailToCompose {
 }
 
 /** Writes a mail as MIME octets; answers it with its message id. */
-export async function composeMail(wanted: MailToCompose): Promise<{ raw: Buffer; messageId: string }> {
+export async function composeMail(
+  wanted: MailToCompose,
+): Promise<{ raw: Buffer; messageId: string }> {
   const messageId = `<${randomUUID()}@${wanted.domain}>`;
   const reply = wanted.automatic?.inReplyTo;
   const composer = new MailComposer({
@@ -28,16 +30,34 @@ export async function composeMail(wanted: MailToCompose): Promise<{ raw: Buffer;
     to: wanted.to.map(({ name, address }) => ({ name: oneHeaderLine(name), address })),
     subject: oneHeaderLine(wanted.subject),
     text: wanted.text.replace(/\r?\n/g, "\r\n"),
-    ...(wanted.cc === undefined || wanted.cc.length === 0 ? {} : { cc: wanted.cc.map(({ name, address }) => ({ name: oneHeaderLine(name), address })) }),
+    ...(wanted.cc === undefined || wanted.cc.length === 0
+      ? {}
+      : { cc: wanted.cc.map(({ name, address }) => ({ name: oneHeaderLine(name), address })) }),
     ...(wanted.html === undefined || wanted.html === "" ? {} : { html: wanted.html }),
     ...(wanted.replyTo === undefined ? {} : { replyTo: wanted.replyTo }),
-    attachments: (wanted.attachments ?? []).map(({ name, type, content, cid }) => ({ filename: name, contentType: type, content, ...(cid === "" ? {} : { cid, contentDisposition: "inline" as const }) })),
+    attachments: (wanted.attachments ?? []).map(({ name, type, content, cid }) => ({
+      filename: name,
+      contentType: type,
+      content,
+      ...(cid === "" ? {} : { cid, contentDisposition: "inline" as const }),
+    })),
     messageId,
     date: new Date(),
     newline: "windows",
-    headers: wanted.automatic === undefined ? {} : { "Auto-Submitted": reply === undefined ? "auto-generated" : "auto-replied", Precedence: "bulk" },
+    headers:
+      wanted.automatic === undefined
+        ? {}
+        : {
+            "Auto-Submitted": reply === undefined ? "auto-generated" : "auto-replied",
+            Precedence: "bulk",
+          },
     ...(reply === undefined ? {} : { inReplyTo: reply, references: [reply] }),
-    ...(wanted.answers === undefined ? {} : { inReplyTo: wanted.answers.messageId, references: [...wanted.answers.references, wanted.answers.messageId] }),
+    ...(wanted.answers === undefined
+      ? {}
+      : {
+          inReplyTo: wanted.answers.messageId,
+          references: [...wanted.answers.references, wanted.answers.messageId],
+        }),
   });
   return { raw: await composer.compile().build(), messageId };
 }

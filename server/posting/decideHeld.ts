@@ -23,46 +23,164 @@ const BECOMES = { "let out": "goes out", return: "returned", drop: "dropped" } a
  * @returns how many copies go out
  * @throws Refusal 409 when somebody has decided already
  */
-export async function decideHeld(db: Database, postId: string, by: { id: string | null; name: string }, decision: HeldDecision, word: string): Promise<{ addresses: number }> {
+export async function decideHeld(
+  db: Database,
+  postId: string,
+  by: { id: string | null; name: string },
+  decision: HeldDecision,
+  word: string,
+): Promise<{ addresses: number }> {
   return db.transaction(async (tx) => {
-    const [row] = await tx.update(post).set({ outcome: BECOMES[decision], decidedBy: by.name, decidedAt: sql`now()`, ...(word === "" ? {} : { reasons: sql`${post.reasons} || ${word}::text` }) }).where(and(eq(post.id, postId), eq(post.outcome, "held"))).returning();
-    if (row === undefined) throw new Refusal(409, "held/decided", "Somebody has decided on this mail already.");
-    const lists = await tx.select({ id: list.id, title: list.title, name: list.name }).from(postList).innerJoin(list, eq(list.id, postList.listId)).where(eq(postList.postId, postId));
-    const addresses = decision === "let out" ? await letOut(tx, row, lists.map(({ id }) => id)) : 0;
-    if (decision === "return") await giveBack(tx, row, lists[0], word === "" ? [`${by.name} looked at it and returned it.`] : [`${by.name} looked at it and returned it: ${word}`]);
-    const did = decision === "let out" ? `let out, to ${counted(addresses, "address", "addresses")}` : decision === "return" ? "returned" : "dropped";
-    await record(tx, ...lists.map(({ id: listId }) => ({ actorId: by.id, actor: by.name, action: decision === "let out" ? "let out" : BECOMES[decision], listId, sentence: `${by.name} decided on held mail of ${row.fromName || row.fromAddress}, "${row.subject}": ${did}${word === "" ? "" : ` (${word})`}` })));
+    const [row] = await tx
+      .update(post)
+      .set({
+        outcome: BECOMES[decision],
+        decidedBy: by.name,
+        decidedAt: sql`now()`,
+        ...(word === "" ? {} : { reasons: sql`${post.reasons} || ${word}::text` }),
+      })
+      .where(and(eq(post.id, postId), eq(post.outcome, "held")))
+      .returning();
+    if (row === undefined)
+      throw new Refusal(409, "held/decided", "Somebody has decided on this mail already.");
+    const lists = await tx
+      .select({ id: list.id, title: list.title, name: list.name })
+      .from(postList)
+      .innerJoin(list, eq(list.id, postList.listId))
+      .where(eq(postList.postId, postId));
+    const addresses =
+      decision === "let out"
+        ? await letOut(
+            tx,
+            row,
+            lists.map(({ id }) => id),
+          )
+        : 0;
+    if (decision === "return")
+      await giveBack(
+        tx,
+        row,
+        lists[0],
+        word === ""
+          ? [`${by.name} looked at it and returned it.`]
+          : [`${by.name} looked at it and returned it: ${word}`],
+      );
+    const did =
+      decision === "let out"
+        ? `let out, to ${counted(addresses, "address", "addresses")}`
+        : decision === "return"
+          ? "returned"
+          : "dropped";
+    await record(
+      tx,
+      ...lists.map(({ id: listId }) => ({
+        actorId: by.id,
+        actor: by.name,
+        action: decision === "let out" ? "let out" : BECOMES[decision],
+        listId,
+        sentence: `${by.name} decided on held mail of ${row.fromName || row.fromAddress}, "${row.subject}": ${did}${word === "" ? "" : ` (${word})`}`,
+      })),
+    );
     await notify(tx, "posts", "queue", "board");
     return { addresses };
   });
 }
 
 /** The claimed sender has said that a held mail is theirs: the rules are asked again, with that as the proof. */
-export async function confirmHeld(db: Database, postId: string): Promise<"goes out" | "held" | "returned" | "dropped" | "decided"> {
+export async function confirmHeld(
+  db: Database,
+  postId: string,
+): Promise<"goes out" | "held" | "returned" | "dropped" | "decided"> {
   return db.transaction(async (tx) => {
-    const [row] = await tx.select().from(post).where(and(eq(post.id, postId), eq(post.outcome, "held"))).for("update");
-    const [to] = await tx.select({ id: list.id, rules: list.rules, closedAt: list.closedAt, siteId: list.siteId, title: list.title, name: list.name }).from(postList).innerJoin(list, eq(list.id, postList.listId)).where(eq(postList.postId, postId));
+    const [row] = await tx
+      .select()
+      .from(post)
+      .where(and(eq(post.id, postId), eq(post.outcome, "held")))
+      .for("update");
+    const [to] = await tx
+      .select({
+        id: list.id,
+        rules: list.rules,
+        closedAt: list.closedAt,
+        siteId: list.siteId,
+        title: list.title,
+        name: list.name,
+      })
+      .from(postList)
+      .innerJoin(list, eq(list.id, postList.listId))
+      .where(eq(postList.postId, postId));
     if (row === undefined || to === undefined) return "decided";
-    const [stored] = await tx.select({ raw: message.raw }).from(message).where(eq(message.id, row.messageId));
-    const { verdict } = await judge(tx, to, row.fromAddress, "confirmed", stored === undefined ? undefined : await readMessage(stored.raw));
+    const [stored] = await tx
+      .select({ raw: message.raw })
+      .from(message)
+      .where(eq(message.id, row.messageId));
+    const { verdict } = await judge(
+      tx,
+      to,
+      row.fromAddress,
+      "confirmed",
+      stored === undefined ? undefined : await readMessage(stored.raw),
+    );
     const reasons = verdict.reasons.map(({ sentence }) => sentence);
     const isDecided = verdict.outcome !== "held";
-    await tx.update(post).set({ outcome: verdict.outcome, reaches: verdict.reaches, reasons, ...(isDecided ? { decidedBy: row.fromName || row.fromAddress, decidedAt: sql`now()` } : {}) }).where(eq(post.id, postId));
-    if (verdict.outcome === "goes out") await letOut(tx, { ...row, reaches: verdict.reaches }, [to.id]);
+    await tx
+      .update(post)
+      .set({
+        outcome: verdict.outcome,
+        reaches: verdict.reaches,
+        reasons,
+        ...(isDecided ? { decidedBy: row.fromName || row.fromAddress, decidedAt: sql`now()` } : {}),
+      })
+      .where(eq(post.id, postId));
+    if (verdict.outcome === "goes out")
+      await letOut(tx, { ...row, reaches: verdict.reaches }, [to.id]);
     if (verdict.outcome === "returned") await giveBack(tx, row, to, reasons);
-    await record(tx, { actorId: null, actor: row.fromName || row.fromAddress, action: "confirm mail", listId: to.id, sentence: `${row.fromName || row.fromAddress} confirmed by a mailed link that "${row.subject}" is theirs; it ${verdict.outcome === "goes out" ? "goes out" : `is ${verdict.outcome}`}` });
+    await record(tx, {
+      actorId: null,
+      actor: row.fromName || row.fromAddress,
+      action: "confirm mail",
+      listId: to.id,
+      sentence: `${row.fromName || row.fromAddress} confirmed by a mailed link that "${row.subject}" is theirs; it ${verdict.outcome === "goes out" ? "goes out" : `is ${verdict.outcome}`}`,
+    });
     await notify(tx, "posts", "queue", "board");
     return verdict.outcome;
   });
 }
 
-async function letOut(tx: Queries, row: typeof post.$inferSelect, lists: readonly string[]): Promise<number> {
-  const [stored] = await tx.select({ messageId: message.messageId }).from(message).where(eq(message.id, row.messageId));
-  return queueCopies(tx, { id: row.id, messageRow: row.messageId, messageId: stored?.messageId ?? row.id, reaches: row.reaches, lists });
+async function letOut(
+  tx: Queries,
+  row: typeof post.$inferSelect,
+  lists: readonly string[],
+): Promise<number> {
+  const [stored] = await tx
+    .select({ messageId: message.messageId })
+    .from(message)
+    .where(eq(message.id, row.messageId));
+  return queueCopies(tx, {
+    id: row.id,
+    messageRow: row.messageId,
+    messageId: stored?.messageId ?? row.id,
+    reaches: row.reaches,
+    lists,
+  });
 }
 
-async function giveBack(tx: Queries, row: typeof post.$inferSelect, of: { title: string; name: string } | undefined, reasons: readonly string[]): Promise<void> {
+async function giveBack(
+  tx: Queries,
+  row: typeof post.$inferSelect,
+  of: { title: string; name: string } | undefined,
+  reasons: readonly string[],
+): Promise<void> {
   const [own] = await tx.select().from(house);
   if (own === undefined || of === undefined || row.returnPath === "") return;
-  await sendNote(tx, { name: row.fromName, address: row.returnPath }, returnNote({ subject: row.subject, list: `${of.title} (${of.name}@${own.listDomain})`, house: own.name, reasons }));
+  await sendNote(
+    tx,
+    { name: row.fromName, address: row.returnPath },
+    returnNote({
+      subject: row.subject,
+      list: `${of.title} (${of.name}@${own.listDomain})`,
+      house: own.name,
+      reasons,
+    }),
+  );
 }

@@ -1,9 +1,20 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
 import { isInside } from "@amigo/core/address/isInside";
 import { nameOf } from "@amigo/core/facts/indexFacts";
-import { PLAIN_MESSAGE, type MessageToJudge, type Proof, type Sender } from "@amigo/core/posting/mailToJudge";
+import {
+  PLAIN_MESSAGE,
+  type MessageToJudge,
+  type Proof,
+  type Sender,
+} from "@amigo/core/posting/mailToJudge";
 import type { Rules } from "@amigo/core/posting/rules/rule";
-import { sightOf, verdict, type Closed, type Sight, type Verdict } from "@amigo/core/posting/verdict";
+import {
+  sightOf,
+  verdict,
+  type Closed,
+  type Sight,
+  type Verdict,
+} from "@amigo/core/posting/verdict";
 import { accountInForce } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { account, fact, house, list, listRole, membership, season } from "../db/schema";
@@ -24,26 +35,80 @@ export interface Judged {
 }
 
 /** Says what the rules of a list make of a message of one address; without a message, of a plain one. */
-export async function judge(db: Queries, to: JudgedList, address: string, proof: Proof, message?: Omit<MessageToJudge, "postsToday">): Promise<Judged> {
+export async function judge(
+  db: Queries,
+  to: JudgedList,
+  address: string,
+  proof: Proof,
+  message?: Omit<MessageToJudge, "postsToday">,
+): Promise<Judged> {
   const judged = await judgeMany(db, [to], address, proof, message);
-  return { name: judged.name, ...judged.of(to, to.closedAt === null ? undefined : await closedWords(db, to.id)) };
+  return {
+    name: judged.name,
+    ...judged.of(to, to.closedAt === null ? undefined : await closedWords(db, to.id)),
+  };
 }
 
 /** The same for many lists at once: what is asked of the database does not grow with them. */
-export async function judgeMany(db: Queries, lists: readonly JudgedList[], address: string, proof: Proof, message?: Omit<MessageToJudge, "postsToday">): Promise<{ name: string; of(to: JudgedList, closed?: Closed): Omit<Judged, "name"> }> {
-  const [own] = await db.select({ id: account.id, name: account.name, role: account.role, siteId: account.siteId }).from(account).where(and(eq(account.email, address), accountInForce));
-  const roles = new Map(own === undefined ? [] : (await db.select({ listId: listRole.listId, role: listRole.role }).from(listRole).where(eq(listRole.accountId, own.id))).map(({ listId, role }) => [listId, role]));
-  const on = new Set((await db.select({ listId: membership.listId }).from(membership).where(and(eq(membership.address, address), isNull(membership.validUntil)))).map(({ listId }) => listId));
+export async function judgeMany(
+  db: Queries,
+  lists: readonly JudgedList[],
+  address: string,
+  proof: Proof,
+  message?: Omit<MessageToJudge, "postsToday">,
+): Promise<{ name: string; of(to: JudgedList, closed?: Closed): Omit<Judged, "name"> }> {
+  const [own] = await db
+    .select({ id: account.id, name: account.name, role: account.role, siteId: account.siteId })
+    .from(account)
+    .where(and(eq(account.email, address), accountInForce));
+  const roles = new Map(
+    own === undefined
+      ? []
+      : (
+          await db
+            .select({ listId: listRole.listId, role: listRole.role })
+            .from(listRole)
+            .where(eq(listRole.accountId, own.id))
+        ).map(({ listId, role }) => [listId, role]),
+  );
+  const on = new Set(
+    (
+      await db
+        .select({ listId: membership.listId })
+        .from(membership)
+        .where(and(eq(membership.address, address), isNull(membership.validUntil)))
+    ).map(({ listId }) => listId),
+  );
   const [settings] = await db.select({ insideDomain: house.insideDomain }).from(house);
   const known = own?.name ?? (await nameBehind(db, address));
-  const written = await postsToday(db, lists.map(({ id }) => id));
+  const written = await postsToday(
+    db,
+    lists.map(({ id }) => id),
+  );
   return {
     name: known ?? address,
     of: (to, closed) => {
-      const isCoordinator = own?.role === "coordinator" || (own?.role === "site coordinator" && own.siteId !== null && own.siteId === to.siteId);
-      const sender: Sender = { name: known ?? address, address, isCoordinator, listRole: roles.get(to.id) ?? "none", isMember: on.has(to.id), isInside: isInside(address, settings?.insideDomain ?? ""), isKnown: known !== undefined || on.has(to.id) };
-      const mail = { sender, proof, message: { ...PLAIN_MESSAGE, ...message, postsToday: written.get(to.id) ?? 0 } };
-      return { verdict: verdict(mail, { rules: to.rules, ...(closed === undefined ? {} : { closed }) }), sight: sightOf(sender, own !== undefined, to.rules) };
+      const isCoordinator =
+        own?.role === "coordinator" ||
+        (own?.role === "site coordinator" && own.siteId !== null && own.siteId === to.siteId);
+      const sender: Sender = {
+        name: known ?? address,
+        address,
+        isCoordinator,
+        listRole: roles.get(to.id) ?? "none",
+        isMember: on.has(to.id),
+        isInside: isInside(address, settings?.insideDomain ?? ""),
+        isKnown: known !== undefined || on.has(to.id),
+      };
+      const mail = {
+        sender,
+        proof,
+        message: { ...PLAIN_MESSAGE, ...message, postsToday: written.get(to.id) ?? 0 },
+      };
+      return {
+        verdict: verdict(mail, { rules: to.rules, ...(closed === undefined ? {} : { closed }) }),
+        sight: sightOf(sender, own !== undefined, to.rules),
+      };
     },
   };
 }
@@ -59,20 +124,52 @@ async function postsToday(db: Queries, lists: readonly string[]): Promise<Map<st
 
 /** What is to be said of a list that takes no mail any more, and which has taken its place. */
 async function closedWords(db: Queries, listId: string): Promise<Closed> {
-  const [own] = await db.select({ label: season.label, current: season.current, successorKey: list.successorKey, listDomain: house.listDomain }).from(list).innerJoin(season, eq(season.id, list.seasonId)).innerJoin(house, sql`true`).where(eq(list.id, listId));
+  const [own] = await db
+    .select({
+      label: season.label,
+      current: season.current,
+      successorKey: list.successorKey,
+      listDomain: house.listDomain,
+    })
+    .from(list)
+    .innerJoin(season, eq(season.id, list.seasonId))
+    .innerJoin(house, sql`true`)
+    .where(eq(list.id, listId));
   const successor = own === undefined ? undefined : await successorOf(db, own.successorKey);
-  return { seasonOver: own === undefined || own.current ? undefined : own.label, now: successor === undefined ? undefined : { title: successor.title, address: `${successor.name}@${own?.listDomain ?? ""}` } };
+  return {
+    seasonOver: own === undefined || own.current ? undefined : own.label,
+    now:
+      successor === undefined
+        ? undefined
+        : { title: successor.title, address: `${successor.name}@${own?.listDomain ?? ""}` },
+  };
 }
 
 /** The list of the current season that has taken the place of an older one. */
-export async function successorOf(db: Queries, key: string): Promise<{ id: string; title: string; name: string } | undefined> {
+export async function successorOf(
+  db: Queries,
+  key: string,
+): Promise<{ id: string; title: string; name: string } | undefined> {
   if (key === "") return undefined;
-  const [found] = await db.select({ id: list.id, title: list.title, name: list.name }).from(list).innerJoin(season, eq(season.id, list.seasonId)).where(and(eq(list.key, key), eq(season.current, true), isNull(list.closedAt)));
+  const [found] = await db
+    .select({ id: list.id, title: list.title, name: list.name })
+    .from(list)
+    .innerJoin(season, eq(season.id, list.seasonId))
+    .where(and(eq(list.key, key), eq(season.current, true), isNull(list.closedAt)));
   return found;
 }
 
 async function nameBehind(db: Queries, address: string): Promise<string | undefined> {
-  const subjects = db.select({ subject: fact.subject }).from(fact).where(and(eq(fact.kind, "address"), eq(fact.ref, address), isNull(fact.validUntil)));
-  const [found] = await db.select({ value: fact.value }).from(fact).where(and(eq(fact.kind, "name"), isNull(fact.validUntil), sql`${fact.subject} in ${subjects}`)).limit(1);
-  return typeof found?.value === "object" && "given" in found.value ? nameOf(found.value) : undefined;
+  const subjects = db
+    .select({ subject: fact.subject })
+    .from(fact)
+    .where(and(eq(fact.kind, "address"), eq(fact.ref, address), isNull(fact.validUntil)));
+  const [found] = await db
+    .select({ value: fact.value })
+    .from(fact)
+    .where(and(eq(fact.kind, "name"), isNull(fact.validUntil), sql`${fact.subject} in ${subjects}`))
+    .limit(1);
+  return typeof found?.value === "object" && "given" in found.value
+    ? nameOf(found.value)
+    : undefined;
 }

@@ -25,10 +25,23 @@ function searchable(text: string): string {
 /** Reads of a message what the rules ask about: its size, what is attached, whether a filter has marked it. */
 export async function readMessage(raw: Buffer): Promise<MessageRead> {
   const split = splitMessage(raw);
-  const parsed = await simpleParser(raw, { skipTextToHtml: true, skipImageLinks: true, skipHtmlToText: true });
+  const parsed = await simpleParser(raw, {
+    skipTextToHtml: true,
+    skipImageLinks: true,
+    skipHtmlToText: true,
+  });
   return {
-    text: searchable(parsed.text ?? (typeof parsed.html === "string" ? parsed.html.replace(/<[^>]*>/g, " ") : "")), answers: answeredIds(split),
-    subject: tidyLine(parsed.subject ?? "").slice(0, 500), size: raw.length, attachments: parsed.attachments.filter(({ related }) => !related).map(({ contentType, size }) => ({ type: contentType, size })),
-    looksLikeSpam: MARKED.test(fieldValue(split, "x-spam-flag") ?? "") || MARKED.test(fieldValue(split, "x-spam-status") ?? ""),
+    text: searchable(
+      parsed.text ?? (typeof parsed.html === "string" ? parsed.html.replace(/<[^>]*>/g, " ") : ""),
+    ),
+    answers: answeredIds(split),
+    subject: tidyLine(parsed.subject ?? "").slice(0, 500),
+    size: raw.length,
+    attachments: parsed.attachments
+      .filter(({ related }) => !related)
+      .map(({ contentType, size }) => ({ type: contentType, size })),
+    looksLikeSpam:
+      MARKED.test(fieldValue(split, "x-spam-flag") ?? "") ||
+      MARKED.test(fieldValue(split, "x-spam-status") ?? ""),
   };
 }

@@ -5,9 +5,25 @@ import { queueNote, type PRIORITIES } from "./acceptPost";
 import { composeMail } from "./composeMail";
 
 /** Queues a note of Amigo's own to one person, from the house's postmaster. `inReplyTo` is the id of the message that it answers; `what` says how soon it goes. */
-export async function sendNote(tx: Queries, to: { name: string; address: string }, note: Note, { inReplyTo, what = "note", replyTo }: { inReplyTo?: string | undefined; what?: keyof typeof PRIORITIES; replyTo?: string } = {}): Promise<void> {
+export async function sendNote(
+  tx: Queries,
+  to: { name: string; address: string },
+  note: Note,
+  {
+    inReplyTo,
+    what = "note",
+    replyTo,
+  }: { inReplyTo?: string | undefined; what?: keyof typeof PRIORITIES; replyTo?: string } = {},
+): Promise<void> {
   const [own] = await tx.select({ name: house.name, listDomain: house.listDomain }).from(house);
   if (own === undefined) return;
-  const { raw, messageId } = await composeMail({ from: { name: `${own.name} lists`, address: `postmaster@${own.listDomain}` }, to: [to], ...note, domain: own.listDomain, automatic: { inReplyTo }, ...(replyTo === undefined ? {} : { replyTo }) });
+  const { raw, messageId } = await composeMail({
+    from: { name: `${own.name} lists`, address: `postmaster@${own.listDomain}` },
+    to: [to],
+    ...note,
+    domain: own.listDomain,
+    automatic: { inReplyTo },
+    ...(replyTo === undefined ? {} : { replyTo }),
+  });
   await queueNote(tx, raw, messageId, to.address, what);
 }

@@ -12,18 +12,81 @@ const HOURS_TO_CONFIRM = 72;
 const QUESTIONS_AN_HOUR = 3;
 
 /** Tells leads and helpers that a mail is held, and asks its claimed sender, where there is one to ask, whether it is theirs. */
-export async function tellHeld(tx: Queries, { postId, list, house: own, from, subject, askSender, url }: { postId: string; list: { id: string; title: string; name: string }; house: typeof house.$inferSelect; from: { name: string; address: string }; subject: string; askSender: boolean; url: string }): Promise<void> {
-  const held = { subject, from: from.name === "" ? from.address : `${from.name} (${from.address})`, list: `${list.title} (${list.name}@${own.listDomain})`, house: own.name };
-  const [asked] = await tx.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(delivery).where(and(eq(delivery.address, from.address), isNull(delivery.postId), sql`${delivery.createdAt} > now() - interval '1 hour'`));
+export async function tellHeld(
+  tx: Queries,
+  {
+    postId,
+    list,
+    house: own,
+    from,
+    subject,
+    askSender,
+    url,
+  }: {
+    postId: string;
+    list: { id: string; title: string; name: string };
+    house: typeof house.$inferSelect;
+    from: { name: string; address: string };
+    subject: string;
+    askSender: boolean;
+    url: string;
+  },
+): Promise<void> {
+  const held = {
+    subject,
+    from: from.name === "" ? from.address : `${from.name} (${from.address})`,
+    list: `${list.title} (${list.name}@${own.listDomain})`,
+    house: own.name,
+  };
+  const [asked] = await tx
+    .select({ count: sql<number>`count(*)`.mapWith(Number) })
+    .from(delivery)
+    .where(
+      and(
+        eq(delivery.address, from.address),
+        isNull(delivery.postId),
+        sql`${delivery.createdAt} > now() - interval '1 hour'`,
+      ),
+    );
   if (askSender && (asked?.count ?? 0) < QUESTIONS_AN_HOUR) {
-    const token = await makeLink(tx, { purpose: "own mail", address: from.address, about: postId, hours: HOURS_TO_CONFIRM });
+    const token = await makeLink(tx, {
+      purpose: "own mail",
+      address: from.address,
+      about: postId,
+      hours: HOURS_TO_CONFIRM,
+    });
     await sendNote(tx, from, isItYoursNote(held, `${url}/mine/${token}`));
   }
-  const running = await tx.select({ id: account.id, name: account.name, email: account.email }).from(listRole).innerJoin(account, eq(account.id, listRole.accountId)).where(and(eq(listRole.listId, list.id), inArray(listRole.role, ["lead", "helper"]), accountInForce));
-  const told = running.length > 0 ? running : await tx.select({ id: account.id, name: account.name, email: account.email }).from(account).where(and(eq(account.role, "coordinator"), accountInForce));
+  const running = await tx
+    .select({ id: account.id, name: account.name, email: account.email })
+    .from(listRole)
+    .innerJoin(account, eq(account.id, listRole.accountId))
+    .where(
+      and(eq(listRole.listId, list.id), inArray(listRole.role, ["lead", "helper"]), accountInForce),
+    );
+  const told =
+    running.length > 0
+      ? running
+      : await tx
+          .select({ id: account.id, name: account.name, email: account.email })
+          .from(account)
+          .where(and(eq(account.role, "coordinator"), accountInForce));
   for (const { id, name, email } of told) {
     if (email === from.address) continue;
-    const token = await makeLink(tx, { purpose: "held mail", address: email, about: `${postId} ${id}`, hours: own.heldDays * 24 });
-    await sendNote(tx, { name, address: email }, heldNote(held, { page: `${url}/mail/held?post=${postId}`, decide: `${url}/held/${token}`, days: own.heldDays }));
+    const token = await makeLink(tx, {
+      purpose: "held mail",
+      address: email,
+      about: `${postId} ${id}`,
+      hours: own.heldDays * 24,
+    });
+    await sendNote(
+      tx,
+      { name, address: email },
+      heldNote(held, {
+        page: `${url}/mail/held?post=${postId}`,
+        decide: `${url}/held/${token}`,
+        days: own.heldDays,
+      }),
+    );
   }
 }

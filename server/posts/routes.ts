@@ -7,7 +7,20 @@ import { isForGood } from "@amigo/core/mail/bounces/sortOf";
 import { mboxEntry } from "@amigo/core/mail/mbox";
 import { counted } from "@amigo/core/text/sentence";
 import type { DraftContent } from "@amigo/contract/drafts";
-import { getHeld, getPost, getPosts, postCancel, postHeld, postPause, postPost, postReckon, postRetry, postTakeBack, postTakeOut, type PostLine } from "@amigo/contract/posts";
+import {
+  getHeld,
+  getPost,
+  getPosts,
+  postCancel,
+  postHeld,
+  postPause,
+  postPost,
+  postReckon,
+  postRetry,
+  postTakeBack,
+  postTakeOut,
+  type PostLine,
+} from "@amigo/contract/posts";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
@@ -32,73 +45,238 @@ export function postRoutes(app: Hono, context: Context): void {
   route(app, context, getPosts, async ({ query, caller }) => {
     if (query.list !== undefined) await loadList(db, query.list, caller);
     const conditions: SQL[] = [visiblePosts(caller)];
-    if (query.list !== undefined) conditions.push(sql`exists (select 1 from ${postList} where ${postList.postId} = ${post.id} and ${postList.listId} = ${query.list})`);
+    if (query.list !== undefined)
+      conditions.push(
+        sql`exists (select 1 from ${postList} where ${postList.postId} = ${post.id} and ${postList.listId} = ${query.list})`,
+      );
     if (query.by === "me") conditions.push(eq(post.accountId, caller.id));
-    if (query.q !== "") conditions.push(sql`${post.words} @@ ${searchOf(query.q)}`, isNull(post.takenOutAt));
+    if (query.q !== "")
+      conditions.push(sql`${post.words} @@ ${searchOf(query.q)}`, isNull(post.takenOutAt));
     if (query.before !== undefined) conditions.push(lt(post.at, new Date(query.before)));
-    const rows = await db.select(postColumns).from(post).where(and(...conditions)).orderBy(desc(post.at)).limit(50);
+    const rows = await db
+      .select(postColumns)
+      .from(post)
+      .where(and(...conditions))
+      .orderBy(desc(post.at))
+      .limit(50);
     return withLists(db, rows);
   });
 
   route(app, context, getPost, async ({ params, caller }) => {
-    const [found] = await db.select({ ...postColumns, messageRow: post.messageId, reasons: post.reasons, accountId: post.accountId, decidedBy: post.decidedBy, decidedAt: post.decidedAt, thread: post.thread, erasedAt: message.erasedAt, size: message.size }).from(post).innerJoin(message, eq(message.id, post.messageId)).where(and(eq(post.id, params.id), visiblePosts(caller)));
+    const [found] = await db
+      .select({
+        ...postColumns,
+        messageRow: post.messageId,
+        reasons: post.reasons,
+        accountId: post.accountId,
+        decidedBy: post.decidedBy,
+        decidedAt: post.decidedAt,
+        thread: post.thread,
+        erasedAt: message.erasedAt,
+        size: message.size,
+      })
+      .from(post)
+      .innerJoin(message, eq(message.id, post.messageId))
+      .where(and(eq(post.id, params.id), visiblePosts(caller)));
     if (found === undefined) throw notFound("post");
     const [line] = await withLists(db, [found]);
-    const [raw] = await db.select({ raw: message.raw }).from(message).where(eq(message.id, found.messageRow));
+    const [raw] = await db
+      .select({ raw: message.raw })
+      .from(message)
+      .where(eq(message.id, found.messageRow));
     const kept = found.erasedAt === null && (await isKept(db, found));
-    const shown = raw === undefined || !kept ? { text: "", html: "", attachments: [] } : await showMessage(raw.raw);
-    const rows = await db.select({ address: delivery.address, listId: delivery.listId, state: delivery.state, attempts: delivery.attempts, reply: delivery.reply, sentAt: delivery.sentAt, nextAt: delivery.nextAt, sort: sql<BounceSort | null>`(select bounce.sort from bounce where bounce.delivery_id = delivery.id order by bounce.id desc limit 1)` }).from(delivery).where(and(eq(delivery.postId, found.id), found.accountId === caller.id ? undefined : isNotNull(delivery.listId))).orderBy(delivery.address);
-    const names = await namesByAddress(db, caller, [...new Set(rows.flatMap(({ listId }) => (listId === null ? [] : [listId])))]);
+    const shown =
+      raw === undefined || !kept
+        ? { text: "", html: "", attachments: [] }
+        : await showMessage(raw.raw);
+    const rows = await db
+      .select({
+        address: delivery.address,
+        listId: delivery.listId,
+        state: delivery.state,
+        attempts: delivery.attempts,
+        reply: delivery.reply,
+        sentAt: delivery.sentAt,
+        nextAt: delivery.nextAt,
+        sort: sql<BounceSort | null>`(select bounce.sort from bounce where bounce.delivery_id = delivery.id order by bounce.id desc limit 1)`,
+      })
+      .from(delivery)
+      .where(
+        and(
+          eq(delivery.postId, found.id),
+          found.accountId === caller.id ? undefined : isNotNull(delivery.listId),
+        ),
+      )
+      .orderBy(delivery.address);
+    const names = await namesByAddress(db, caller, [
+      ...new Set(rows.flatMap(({ listId }) => (listId === null ? [] : [listId]))),
+    ]);
     if (line === undefined) throw notFound("post");
     return {
-      ...line, fromAddress: found.fromAddress, reasons: found.reasons, ...shown, kept, decided: found.decidedAt === null ? null : { by: found.decidedBy, at: found.decidedAt.toISOString() }, mayManage: await mayManage(db, caller, found), thread: await threadOf(db, caller, found),
-      mayDecide: found.outcome === "held" && (await decidableHeld(db, caller, [found.id])).has(found.id),
-      recipients: rows.map(({ address, state, attempts, reply, sentAt, nextAt, sort }) => ({ retry: state === "deferred" || state === "cancelled" || (state === "bounced" && (sort === null || !isForGood(sort))), address, people: names.get(address) ?? "", state, attempts, reply, at: sentAt?.toISOString() ?? null, nextAt: state === "deferred" ? nextAt.toISOString() : null })),
+      ...line,
+      fromAddress: found.fromAddress,
+      reasons: found.reasons,
+      ...shown,
+      kept,
+      decided:
+        found.decidedAt === null
+          ? null
+          : { by: found.decidedBy, at: found.decidedAt.toISOString() },
+      mayManage: await mayManage(db, caller, found),
+      thread: await threadOf(db, caller, found),
+      mayDecide:
+        found.outcome === "held" && (await decidableHeld(db, caller, [found.id])).has(found.id),
+      recipients: rows.map(({ address, state, attempts, reply, sentAt, nextAt, sort }) => ({
+        retry:
+          state === "deferred" ||
+          state === "cancelled" ||
+          (state === "bounced" && (sort === null || !isForGood(sort))),
+        address,
+        people: names.get(address) ?? "",
+        state,
+        attempts,
+        reply,
+        at: sentAt?.toISOString() ?? null,
+        nextAt: state === "deferred" ? nextAt.toISOString() : null,
+      })),
     };
   });
 
   app.get("/api/posts/:id/attachments/:index", async (http) => {
     const caller = await findCaller(http, context);
-    if (caller === undefined) throw new Refusal(401, "signed-out", "You are not signed in, or your session has ended. Sign in again.");
+    if (caller === undefined)
+      throw new Refusal(
+        401,
+        "signed-out",
+        "You are not signed in, or your session has ended. Sign in again.",
+      );
     const [id, index] = [http.req.param("id"), Number(http.req.param("index"))];
-    const [found] = !may(caller.role, "see posts") || !/^[0-9a-f-]{36}$/i.test(id) ? [] : await db.select({ raw: message.raw, id: post.id, outcome: post.outcome, reaches: post.reaches }).from(post).innerJoin(message, eq(message.id, post.messageId)).where(and(eq(post.id, id), visiblePosts(caller)));
-    const attachment = found === undefined || !(await isKept(db, found)) ? undefined : await attachmentOf(found.raw, index);
+    const [found] =
+      !may(caller.role, "see posts") || !/^[0-9a-f-]{36}$/i.test(id)
+        ? []
+        : await db
+            .select({ raw: message.raw, id: post.id, outcome: post.outcome, reaches: post.reaches })
+            .from(post)
+            .innerJoin(message, eq(message.id, post.messageId))
+            .where(and(eq(post.id, id), visiblePosts(caller)));
+    const attachment =
+      found === undefined || !(await isKept(db, found))
+        ? undefined
+        : await attachmentOf(found.raw, index);
     if (attachment === undefined) throw notFound("attachment");
     // Whatever it says it is, it is saved and never shown as a page of ours.
-    return http.body(new Uint8Array(attachment.content), 200, { "Content-Type": "application/octet-stream", "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(attachment.name)}`, "Cache-Control": "no-store" });
+    return http.body(new Uint8Array(attachment.content), 200, {
+      "Content-Type": "application/octet-stream",
+      "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(attachment.name)}`,
+      "Cache-Control": "no-store",
+    });
   });
 
   route(app, context, getHeld, async ({ caller }) => {
-    const rows = await db.select({ ...postColumns, messageRow: post.messageId, reasons: post.reasons }).from(post).where(and(eq(post.outcome, "held"), visiblePosts(caller))).orderBy(post.at).limit(HELD_SHOWN);
+    const rows = await db
+      .select({ ...postColumns, messageRow: post.messageId, reasons: post.reasons })
+      .from(post)
+      .where(and(eq(post.outcome, "held"), visiblePosts(caller)))
+      .orderBy(post.at)
+      .limit(HELD_SHOWN);
     const lines = new Map((await withLists(db, rows)).map((line) => [line.id, line]));
-    const raws = new Map((rows.length === 0 ? [] : await db.select({ id: message.id, raw: message.raw }).from(message).where(inArray(message.id, rows.map(({ messageRow }) => messageRow)))).map(({ id, raw }) => [id, raw]));
-    const mine = await decidableHeld(db, caller, rows.map(({ id }) => id));
-    return Promise.all(rows.map(async ({ id, subject, fromName, fromAddress, at, messageRow, reasons }) => {
-      const raw = raws.get(messageRow);
-      const shown = raw === undefined ? undefined : await showMessage(raw);
-      return { id, subject, from: fromName || fromAddress, fromAddress, lists: lines.get(id)?.lists ?? [], at: at.toISOString(), text: (shown?.text ?? "").slice(0, BEGINNING), reasons, attachments: shown?.attachments.length ?? 0, mayDecide: mine.has(id) };
-    }));
+    const raws = new Map(
+      (rows.length === 0
+        ? []
+        : await db
+            .select({ id: message.id, raw: message.raw })
+            .from(message)
+            .where(
+              inArray(
+                message.id,
+                rows.map(({ messageRow }) => messageRow),
+              ),
+            )
+      ).map(({ id, raw }) => [id, raw]),
+    );
+    const mine = await decidableHeld(
+      db,
+      caller,
+      rows.map(({ id }) => id),
+    );
+    return Promise.all(
+      rows.map(async ({ id, subject, fromName, fromAddress, at, messageRow, reasons }) => {
+        const raw = raws.get(messageRow);
+        const shown = raw === undefined ? undefined : await showMessage(raw);
+        return {
+          id,
+          subject,
+          from: fromName || fromAddress,
+          fromAddress,
+          lists: lines.get(id)?.lists ?? [],
+          at: at.toISOString(),
+          text: (shown?.text ?? "").slice(0, BEGINNING),
+          reasons,
+          attachments: shown?.attachments.length ?? 0,
+          mayDecide: mine.has(id),
+        };
+      }),
+    );
   });
 
   route(app, context, postHeld, async ({ params, body, caller }) => {
-    const [found] = await db.select({ id: post.id, outcome: post.outcome, by: post.decidedBy }).from(post).where(and(eq(post.id, params.id), visiblePosts(caller)));
+    const [found] = await db
+      .select({ id: post.id, outcome: post.outcome, by: post.decidedBy })
+      .from(post)
+      .where(and(eq(post.id, params.id), visiblePosts(caller)));
     if (found === undefined) throw notFound("post");
-    if (found.outcome !== "held") throw new Refusal(409, "held/decided", `${found.by === "" ? "Somebody" : found.by} has decided on this mail already.`);
-    if (!(await decidableHeld(db, caller, [found.id])).has(found.id)) throw new Refusal(403, "held/lead", "Leads and helpers of the list decide on held mail.");
+    if (found.outcome !== "held")
+      throw new Refusal(
+        409,
+        "held/decided",
+        `${found.by === "" ? "Somebody" : found.by} has decided on this mail already.`,
+      );
+    if (!(await decidableHeld(db, caller, [found.id])).has(found.id))
+      throw new Refusal(403, "held/lead", "Leads and helpers of the list decide on held mail.");
     return decideHeld(db, found.id, { id: caller.id, name: caller.name }, body.decision, body.word);
   });
 
-  route(app, context, postReckon, async ({ body, caller }) => reckonDraft(db, caller, contentOf(body), 0));
+  route(app, context, postReckon, async ({ body, caller }) =>
+    reckonDraft(db, caller, contentOf(body), 0),
+  );
 
   route(app, context, postPost, async ({ body, caller }) => {
-    if (body.lists.length + body.privately.length === 0) throw new Refusal(400, "bad-request", "Choose a list to write to.", "lists");
-    const [before] = await db.select({ id: post.id, outcome: post.outcome, addresses: count(delivery.id) }).from(post).leftJoin(delivery, eq(delivery.postId, post.id)).where(and(eq(post.id, body.key), eq(post.accountId, caller.id))).groupBy(post.id);
-    if (before !== undefined) return { ...before, outcome: before.outcome === "held" ? "held" as const : "goes out" as const };
-    await db.insert(draft).values({ id: body.key, accountId: caller.id, content: { ...contentOf(body), subject: body.subject } }).onConflictDoNothing();
-    const [row] = await db.select().from(draft).where(and(eq(draft.id, body.key), eq(draft.accountId, caller.id)));
-    if (row === undefined) throw new Refusal(409, "post/key", "This key was used by somebody else. Make a new one.", "key");
+    if (body.lists.length + body.privately.length === 0)
+      throw new Refusal(400, "bad-request", "Choose a list to write to.", "lists");
+    const [before] = await db
+      .select({ id: post.id, outcome: post.outcome, addresses: count(delivery.id) })
+      .from(post)
+      .leftJoin(delivery, eq(delivery.postId, post.id))
+      .where(and(eq(post.id, body.key), eq(post.accountId, caller.id)))
+      .groupBy(post.id);
+    if (before !== undefined)
+      return {
+        ...before,
+        outcome: before.outcome === "held" ? ("held" as const) : ("goes out" as const),
+      };
+    await db
+      .insert(draft)
+      .values({
+        id: body.key,
+        accountId: caller.id,
+        content: { ...contentOf(body), subject: body.subject },
+      })
+      .onConflictDoNothing();
+    const [row] = await db
+      .select()
+      .from(draft)
+      .where(and(eq(draft.id, body.key), eq(draft.accountId, caller.id)));
+    if (row === undefined)
+      throw new Refusal(
+        409,
+        "post/key",
+        "This key was used by somebody else. Make a new one.",
+        "key",
+      );
     try {
-      const { post: id, ...sent } = await sendDraft(context, caller, row, undefined, { text: body.text });
+      const { post: id, ...sent } = await sendDraft(context, caller, row, undefined, {
+        text: body.text,
+      });
       return { id: id ?? row.id, addresses: sent.addresses, outcome: sent.outcome };
     } catch (failure) {
       await db.delete(draft).where(and(eq(draft.id, body.key), isNull(draft.postId)));
@@ -106,69 +284,169 @@ export function postRoutes(app: Hono, context: Context): void {
     }
   });
 
-  route(app, context, postTakeBack, async ({ params, caller }) => takeBackPost(db, await manageable(params.id, caller), caller));
+  route(app, context, postTakeBack, async ({ params, caller }) =>
+    takeBackPost(db, await manageable(params.id, caller), caller),
+  );
 
   route(app, context, postPause, async ({ params, body, caller }) => {
     const own = await manageable(params.id, caller);
-    await db.update(post).set({ pausedBy: body.paused ? caller.name : "" }).where(eq(post.id, own.id));
-    await told(own, caller, body.paused ? "pause post" : "resume post", body.paused ? "let what had not left wait" : "let it go on");
+    await db
+      .update(post)
+      .set({ pausedBy: body.paused ? caller.name : "" })
+      .where(eq(post.id, own.id));
+    await told(
+      own,
+      caller,
+      body.paused ? "pause post" : "resume post",
+      body.paused ? "let what had not left wait" : "let it go on",
+    );
     return { done: true as const };
   });
 
   route(app, context, postCancel, async ({ params, caller }) => {
     const own = await manageable(params.id, caller);
     const cancelled = await cancelCopies(db, own.id, caller.name);
-    await told(own, caller, "cancel post", `cancelled ${counted(cancelled, "copy", "copies")} that had not left`);
+    await told(
+      own,
+      caller,
+      "cancel post",
+      `cancelled ${counted(cancelled, "copy", "copies")} that had not left`,
+    );
     return { cancelled };
   });
 
   route(app, context, postRetry, async ({ params, body, caller }) => {
     const own = await manageable(params.id, caller);
-    const [copy] = await db.update(delivery).set({ state: "queued", nextAt: sql`now()`, createdAt: sql`now()`, reply: "" }).where(and(eq(delivery.postId, own.id), eq(delivery.address, body.address.toLowerCase()), inArray(delivery.state, ["bounced", "deferred", "cancelled"]))).returning({ id: delivery.id });
-    if (copy === undefined) throw new Refusal(409, "post/retry", "This copy was delivered, or is on its way.");
+    const [copy] = await db
+      .update(delivery)
+      .set({ state: "queued", nextAt: sql`now()`, createdAt: sql`now()`, reply: "" })
+      .where(
+        and(
+          eq(delivery.postId, own.id),
+          eq(delivery.address, body.address.toLowerCase()),
+          inArray(delivery.state, ["bounced", "deferred", "cancelled"]),
+        ),
+      )
+      .returning({ id: delivery.id });
+    if (copy === undefined)
+      throw new Refusal(409, "post/retry", "This copy was delivered, or is on its way.");
     await told(own, caller, "retry", `had the copy to ${body.address} tried again`);
     return { done: true as const };
   });
 
   route(app, context, postTakeOut, async ({ params, body, caller }) => {
     const own = await manageable(params.id, caller);
-    await db.update(post).set(body.out ? { takenOutBy: caller.name, takenOutAt: sql`now()` } : { takenOutBy: "", takenOutAt: null }).where(eq(post.id, own.id));
-    await told(own, caller, body.out ? "take out of archive" : "put back into archive", body.out ? "took it out of the archive" : "put it back into the archive");
+    await db
+      .update(post)
+      .set(
+        body.out
+          ? { takenOutBy: caller.name, takenOutAt: sql`now()` }
+          : { takenOutBy: "", takenOutAt: null },
+      )
+      .where(eq(post.id, own.id));
+    await told(
+      own,
+      caller,
+      body.out ? "take out of archive" : "put back into archive",
+      body.out ? "took it out of the archive" : "put it back into the archive",
+    );
     return { done: true as const };
   });
 
   /** The archive of a list as one mailbox file (RFC 4155), as it may be read by who asks. */
   app.get("/api/lists/:id/archive.mbox", async (http) => {
     const caller = await findCaller(http, context);
-    if (caller === undefined) throw new Refusal(401, "signed-out", "You are not signed in, or your session has ended. Sign in again.");
+    if (caller === undefined)
+      throw new Refusal(
+        401,
+        "signed-out",
+        "You are not signed in, or your session has ended. Sign in again.",
+      );
     const id = http.req.param("id");
     if (!may(caller.role, "see posts") || !/^[0-9a-f-]{36}$/i.test(id)) throw notFound("list");
     const found = await loadList(db, id, caller);
-    const rows = found.rules.archive === "none" ? [] : await db.select({ id: post.id }).from(post).innerJoin(postList, eq(postList.postId, post.id)).where(and(eq(postList.listId, id), eq(post.outcome, "goes out"), eq(post.reaches, "members"), isNull(post.takenOutAt))).orderBy(post.at).limit(MOST_EXPORTED);
-    await record(db, { actorId: caller.id, actor: caller.name, action: "export archive", listId: id, sentence: `${caller.name} exported the archive of ${found.title}` });
+    const rows =
+      found.rules.archive === "none"
+        ? []
+        : await db
+            .select({ id: post.id })
+            .from(post)
+            .innerJoin(postList, eq(postList.postId, post.id))
+            .where(
+              and(
+                eq(postList.listId, id),
+                eq(post.outcome, "goes out"),
+                eq(post.reaches, "members"),
+                isNull(post.takenOutAt),
+              ),
+            )
+            .orderBy(post.at)
+            .limit(MOST_EXPORTED);
+    await record(db, {
+      actorId: caller.id,
+      actor: caller.name,
+      action: "export archive",
+      listId: id,
+      sentence: `${caller.name} exported the archive of ${found.title}`,
+    });
     http.header("Content-Type", "application/mbox");
     http.header("Content-Disposition", `attachment; filename="${found.name}.mbox"`);
     http.header("Cache-Control", "no-store");
     // One message at a time is in memory.
     return stream(http, async (out) => {
       for (const row of rows) {
-        const [one] = await db.select({ raw: message.raw, from: post.fromAddress, at: post.at }).from(post).innerJoin(message, eq(message.id, post.messageId)).where(eq(post.id, row.id));
-        if (one !== undefined && one.raw.length > 0) await out.write(mboxEntry(one.raw, one.from, one.at));
+        const [one] = await db
+          .select({ raw: message.raw, from: post.fromAddress, at: post.at })
+          .from(post)
+          .innerJoin(message, eq(message.id, post.messageId))
+          .where(eq(post.id, row.id));
+        if (one !== undefined && one.raw.length > 0)
+          await out.write(mboxEntry(one.raw, one.from, one.at));
       }
     });
   });
 
   /** A post that somebody may pause, cancel and the like: their own, or of a list that they lead or coordinate. */
   async function manageable(id: string, caller: Caller): Promise<ManagedPost> {
-    const [found] = await db.select({ id: post.id, subject: post.subject, leavesAt: post.leavesAt, accountId: post.accountId }).from(post).where(and(eq(post.id, id), visiblePosts(caller)));
+    const [found] = await db
+      .select({
+        id: post.id,
+        subject: post.subject,
+        leavesAt: post.leavesAt,
+        accountId: post.accountId,
+      })
+      .from(post)
+      .where(and(eq(post.id, id), visiblePosts(caller)));
     if (found === undefined) throw notFound("post");
-    if (!(await mayManage(db, caller, found))) throw new Refusal(403, "post/lead", "Whoever wrote it can do this, and the leads of its list.");
+    if (!(await mayManage(db, caller, found)))
+      throw new Refusal(
+        403,
+        "post/lead",
+        "Whoever wrote it can do this, and the leads of its list.",
+      );
     return found;
   }
 
-  async function told(own: ManagedPost, caller: Caller, action: string, did: string): Promise<void> {
-    const lists = await db.select({ id: postList.listId }).from(postList).where(eq(postList.postId, own.id));
-    await record(db, ...(lists.length === 0 ? [{ id: null }] : lists).map(({ id: listId }) => ({ actorId: caller.id, actor: caller.name, action, listId, sentence: `${caller.name} ${did}: "${own.subject}"` })));
+  async function told(
+    own: ManagedPost,
+    caller: Caller,
+    action: string,
+    did: string,
+  ): Promise<void> {
+    const lists = await db
+      .select({ id: postList.listId })
+      .from(postList)
+      .where(eq(postList.postId, own.id));
+    await record(
+      db,
+      ...(lists.length === 0 ? [{ id: null }] : lists).map(({ id: listId }) => ({
+        actorId: caller.id,
+        actor: caller.name,
+        action,
+        listId,
+        sentence: `${caller.name} ${did}: "${own.subject}"`,
+      })),
+    );
     await notify(db, "posts", "queue");
   }
 }
@@ -176,21 +454,57 @@ export function postRoutes(app: Hono, context: Context): void {
 const MOST_EXPORTED = 100_000;
 
 /** Whether somebody may do more with a post than see it. */
-async function mayManage(db: Queries, caller: Caller, { id, accountId }: { id: string; accountId: string | null }): Promise<boolean> {
+async function mayManage(
+  db: Queries,
+  caller: Caller,
+  { id, accountId }: { id: string; accountId: string | null },
+): Promise<boolean> {
   if (accountId === caller.id || caller.role === "coordinator") return true;
-  const [led] = await db.select({ id: list.id }).from(postList).innerJoin(list, eq(list.id, postList.listId)).where(and(eq(postList.postId, id), changeableBy(caller))).limit(1);
+  const [led] = await db
+    .select({ id: list.id })
+    .from(postList)
+    .innerJoin(list, eq(list.id, postList.listId))
+    .where(and(eq(postList.postId, id), changeableBy(caller)))
+    .limit(1);
   return led !== undefined;
 }
 
 /** A script's post as the composer would have put it together. */
-function contentOf({ lists, privately }: { lists: readonly string[]; privately: readonly string[] }): DraftContent {
-  return { to: [...lists.map((id) => ({ kind: "list" as const, id, name: "" })), ...privately.map((id) => ({ kind: "private" as const, id, name: "" }))], cc: [], bcc: [], leftOut: [], answers: null, subject: "", html: "", as: "oneself", copyToMe: false, shown: false };
+function contentOf({
+  lists,
+  privately,
+}: {
+  lists: readonly string[];
+  privately: readonly string[];
+}): DraftContent {
+  return {
+    to: [
+      ...lists.map((id) => ({ kind: "list" as const, id, name: "" })),
+      ...privately.map((id) => ({ kind: "private" as const, id, name: "" })),
+    ],
+    cc: [],
+    bcc: [],
+    leftOut: [],
+    answers: null,
+    subject: "",
+    html: "",
+    as: "oneself",
+    copyToMe: false,
+    shown: false,
+  };
 }
 
 /** Whether the text of a post is kept to be read: where no list of it keeps an archive, it is not, once it has gone out to the members. */
-async function isKept(db: Queries, { id, outcome, reaches }: { id: string; outcome: string; reaches: string }): Promise<boolean> {
+async function isKept(
+  db: Queries,
+  { id, outcome, reaches }: { id: string; outcome: string; reaches: string },
+): Promise<boolean> {
   if (outcome !== "goes out" || reaches === "leads") return true;
-  const rows = await db.select({ rules: list.rules }).from(postList).innerJoin(list, eq(list.id, postList.listId)).where(eq(postList.postId, id));
+  const rows = await db
+    .select({ rules: list.rules })
+    .from(postList)
+    .innerJoin(list, eq(list.id, postList.listId))
+    .where(eq(postList.postId, id));
   return rows.length === 0 || rows.some(({ rules }) => rules.archive !== "none");
 }
 
@@ -199,45 +513,151 @@ const HELD_SHOWN = 100;
 const BEGINNING = 600;
 
 /** Which of some posts somebody may decide on: those of lists that they see, which are the ones that they lead, help with or coordinate. */
-async function decidableHeld(db: Queries, caller: Caller, ids: readonly string[]): Promise<Set<string>> {
+async function decidableHeld(
+  db: Queries,
+  caller: Caller,
+  ids: readonly string[],
+): Promise<Set<string>> {
   if (ids.length === 0) return new Set();
-  const rows = await db.select({ id: postList.postId }).from(postList).innerJoin(list, eq(list.id, postList.listId)).where(and(inArray(postList.postId, [...ids]), listsOf(caller)));
+  const rows = await db
+    .select({ id: postList.postId })
+    .from(postList)
+    .innerJoin(list, eq(list.id, postList.listId))
+    .where(and(inArray(postList.postId, [...ids]), listsOf(caller)));
   return new Set(rows.map(({ id }) => id));
 }
 
-const postColumns = { id: post.id, subject: post.subject, fromName: post.fromName, fromAddress: post.fromAddress, at: post.at, outcome: post.outcome, reaches: post.reaches, leavesAt: post.leavesAt, pausedBy: post.pausedBy, takenOutBy: post.takenOutBy };
+const postColumns = {
+  id: post.id,
+  subject: post.subject,
+  fromName: post.fromName,
+  fromAddress: post.fromAddress,
+  at: post.at,
+  outcome: post.outcome,
+  reaches: post.reaches,
+  leavesAt: post.leavesAt,
+  pausedBy: post.pausedBy,
+  takenOutBy: post.takenOutBy,
+};
 
 /** The other posts of a thread that somebody may see, the oldest first; none where it is alone. */
 async function threadOf(db: Queries, caller: Caller, { thread }: { thread: string | null }) {
   if (thread === null) return [];
-  const rows = await db.select({ id: post.id, subject: post.subject, fromName: post.fromName, fromAddress: post.fromAddress, at: post.at }).from(post).where(and(eq(post.thread, thread), eq(post.outcome, "goes out"), isNull(post.takenOutAt), visiblePosts(caller))).orderBy(post.at).limit(200);
-  return rows.length < 2 ? [] : rows.map(({ id, subject, fromName, fromAddress, at }) => ({ id, subject, from: fromName || fromAddress, at: at.toISOString() }));
+  const rows = await db
+    .select({
+      id: post.id,
+      subject: post.subject,
+      fromName: post.fromName,
+      fromAddress: post.fromAddress,
+      at: post.at,
+    })
+    .from(post)
+    .where(
+      and(
+        eq(post.thread, thread),
+        eq(post.outcome, "goes out"),
+        isNull(post.takenOutAt),
+        visiblePosts(caller),
+      ),
+    )
+    .orderBy(post.at)
+    .limit(200);
+  return rows.length < 2
+    ? []
+    : rows.map(({ id, subject, fromName, fromAddress, at }) => ({
+        id,
+        subject,
+        from: fromName || fromAddress,
+        at: at.toISOString(),
+      }));
 }
 
-async function withLists(db: Queries, rows: readonly { id: string; subject: string; fromName: string; fromAddress: string; at: Date; outcome: PostLine["outcome"]; reaches: PostLine["reaches"]; leavesAt: Date | null; pausedBy: string; takenOutBy: string }[]): Promise<PostLine[]> {
+async function withLists(
+  db: Queries,
+  rows: readonly {
+    id: string;
+    subject: string;
+    fromName: string;
+    fromAddress: string;
+    at: Date;
+    outcome: PostLine["outcome"];
+    reaches: PostLine["reaches"];
+    leavesAt: Date | null;
+    pausedBy: string;
+    takenOutBy: string;
+  }[],
+): Promise<PostLine[]> {
   if (rows.length === 0) return [];
   const ids = rows.map(({ id }) => id);
-  const lists = await db.select({ postId: postList.postId, id: list.id, title: list.title }).from(postList).innerJoin(list, eq(list.id, postList.listId)).where(inArray(postList.postId, ids)).orderBy(list.title);
-  const counts = await db.select({ postId: delivery.postId, state: delivery.state, count: sql<number>`count(*)`.mapWith(Number) }).from(delivery).where(inArray(delivery.postId, ids)).groupBy(delivery.postId, delivery.state);
-  const digests = new Map((await db.select({ postId: digestItem.postId, count: count() }).from(digestItem).where(inArray(digestItem.postId, ids)).groupBy(digestItem.postId)).map((row) => [row.postId, row.count]));
+  const lists = await db
+    .select({ postId: postList.postId, id: list.id, title: list.title })
+    .from(postList)
+    .innerJoin(list, eq(list.id, postList.listId))
+    .where(inArray(postList.postId, ids))
+    .orderBy(list.title);
+  const counts = await db
+    .select({
+      postId: delivery.postId,
+      state: delivery.state,
+      count: sql<number>`count(*)`.mapWith(Number),
+    })
+    .from(delivery)
+    .where(inArray(delivery.postId, ids))
+    .groupBy(delivery.postId, delivery.state);
+  const digests = new Map(
+    (
+      await db
+        .select({ postId: digestItem.postId, count: count() })
+        .from(digestItem)
+        .where(inArray(digestItem.postId, ids))
+        .groupBy(digestItem.postId)
+    ).map((row) => [row.postId, row.count]),
+  );
   const now = Date.now();
   return rows.map((row) => {
-    const of = (...states: string[]): number => counts.filter(({ postId, state }) => postId === row.id && states.includes(state)).reduce((sum, { count }) => sum + count, 0);
+    const of = (...states: string[]): number =>
+      counts
+        .filter(({ postId, state }) => postId === row.id && states.includes(state))
+        .reduce((sum, { count }) => sum + count, 0);
     return {
-      id: row.id, subject: row.subject, from: row.fromName || row.fromAddress, at: row.at.toISOString(), outcome: row.outcome, reaches: row.reaches, leavesAt: row.leavesAt !== null && row.leavesAt.getTime() > now ? row.leavesAt.toISOString() : null, pausedBy: row.pausedBy, takenOutBy: row.takenOutBy,
-      lists: lists.filter(({ postId }) => postId === row.id).map(({ id, title }) => ({ id, title })),
-      deliveries: { waiting: of("queued", "sending"), sent: of("sent"), deferred: of("deferred"), bounced: of("bounced"), cancelled: of("cancelled"), digests: digests.get(row.id) ?? 0 },
+      id: row.id,
+      subject: row.subject,
+      from: row.fromName || row.fromAddress,
+      at: row.at.toISOString(),
+      outcome: row.outcome,
+      reaches: row.reaches,
+      leavesAt:
+        row.leavesAt !== null && row.leavesAt.getTime() > now ? row.leavesAt.toISOString() : null,
+      pausedBy: row.pausedBy,
+      takenOutBy: row.takenOutBy,
+      lists: lists
+        .filter(({ postId }) => postId === row.id)
+        .map(({ id, title }) => ({ id, title })),
+      deliveries: {
+        waiting: of("queued", "sending"),
+        sent: of("sent"),
+        deferred: of("deferred"),
+        bounced: of("bounced"),
+        cancelled: of("cancelled"),
+        digests: digests.get(row.id) ?? 0,
+      },
     };
   });
 }
 
 /** Names of the people behind the addresses of some lists. */
-async function namesByAddress(db: Queries, caller: Caller, lists: readonly string[]): Promise<Map<string, string>> {
+async function namesByAddress(
+  db: Queries,
+  caller: Caller,
+  lists: readonly string[],
+): Promise<Map<string, string>> {
   const names = new Map<string, Set<string>>();
   for (const id of lists) {
     const found = await loadList(db, id, caller).catch(() => undefined);
     if (found === undefined) continue;
-    for (const { name, addresses } of await whoBelongs(db, found)) for (const address of addresses) names.set(address, (names.get(address) ?? new Set<string>()).add(name));
+    for (const { name, addresses } of await whoBelongs(db, found))
+      for (const address of addresses)
+        names.set(address, (names.get(address) ?? new Set<string>()).add(name));
   }
   return new Map([...names].map(([address, people]) => [address, [...people].join(", ")]));
 }

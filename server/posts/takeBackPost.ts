@@ -2,7 +2,16 @@ import { and, eq, inArray, sql } from "drizzle-orm";
 import { counted } from "@amigo/core/text/sentence";
 import type { Caller } from "../callers/caller";
 import type { Database, Queries } from "../db/connect";
-import { delivery, digestItem, draft, list, listMessage, message, post, postList } from "../db/schema";
+import {
+  delivery,
+  digestItem,
+  draft,
+  list,
+  listMessage,
+  message,
+  post,
+  postList,
+} from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { record } from "../journal/record";
@@ -21,23 +30,75 @@ export interface ManagedPost {
  *
  * @throws Refusal 409 once the first copy has left
  */
-export async function takeBackPost(db: Database, own: ManagedPost, caller: Caller): Promise<{ draft: string | null }> {
+export async function takeBackPost(
+  db: Database,
+  own: ManagedPost,
+  caller: Caller,
+): Promise<{ draft: string | null }> {
   return db.transaction(async (tx) => {
-    const [held] = await tx.select({ messageId: post.messageId }).from(post).where(eq(post.id, own.id)).for("update");
-    const copies = await tx.select({ id: delivery.id, state: delivery.state, attempts: delivery.attempts }).from(delivery).where(eq(delivery.postId, own.id)).for("update");
+    const [held] = await tx
+      .select({ messageId: post.messageId })
+      .from(post)
+      .where(eq(post.id, own.id))
+      .for("update");
+    const copies = await tx
+      .select({ id: delivery.id, state: delivery.state, attempts: delivery.attempts })
+      .from(delivery)
+      .where(eq(delivery.postId, own.id))
+      .for("update");
     const left = copies.filter(({ state, attempts }) => state !== "queued" || attempts > 0).length;
-    const dug = await tx.select({ address: digestItem.address }).from(digestItem).where(and(eq(digestItem.postId, own.id), sql`${digestItem.sentAt} is not null`)).limit(1);
-    if (held === undefined || own.leavesAt === null || left > 0 || dug.length > 0) throw new Refusal(409, "post/left", left > 0 ? `${counted(left, "copy has", "copies have")} left already. What has not left can be cancelled.` : "It has left already.");
-    const lists = await tx.select({ id: list.id, title: list.title }).from(postList).innerJoin(list, eq(list.id, postList.listId)).where(eq(postList.postId, own.id));
-    const [stored] = await tx.select({ messageId: message.messageId }).from(message).where(eq(message.id, held.messageId));
+    const dug = await tx
+      .select({ address: digestItem.address })
+      .from(digestItem)
+      .where(and(eq(digestItem.postId, own.id), sql`${digestItem.sentAt} is not null`))
+      .limit(1);
+    if (held === undefined || own.leavesAt === null || left > 0 || dug.length > 0)
+      throw new Refusal(
+        409,
+        "post/left",
+        left > 0
+          ? `${counted(left, "copy has", "copies have")} left already. What has not left can be cancelled.`
+          : "It has left already.",
+      );
+    const lists = await tx
+      .select({ id: list.id, title: list.title })
+      .from(postList)
+      .innerJoin(list, eq(list.id, postList.listId))
+      .where(eq(postList.postId, own.id));
+    const [stored] = await tx
+      .select({ messageId: message.messageId })
+      .from(message)
+      .where(eq(message.id, held.messageId));
     await tx.delete(digestItem).where(eq(digestItem.postId, own.id));
     await tx.delete(delivery).where(eq(delivery.postId, own.id));
     await tx.delete(postList).where(eq(postList.postId, own.id));
-    if (lists.length > 0) await tx.delete(listMessage).where(and(inArray(listMessage.listId, lists.map(({ id }) => id)), eq(listMessage.messageId, stored?.messageId ?? "")));
+    if (lists.length > 0)
+      await tx.delete(listMessage).where(
+        and(
+          inArray(
+            listMessage.listId,
+            lists.map(({ id }) => id),
+          ),
+          eq(listMessage.messageId, stored?.messageId ?? ""),
+        ),
+      );
     await tx.delete(post).where(eq(post.id, own.id));
     await tx.delete(message).where(eq(message.id, held.messageId));
-    const [again] = await tx.update(draft).set({ postId: null, changedAt: sql`now()` }).where(eq(draft.postId, own.id)).returning({ id: draft.id });
-    await record(tx, ...(lists.length === 0 ? [{ id: null }] : lists).map(({ id: listId }) => ({ actorId: caller.id, actor: caller.name, action: "take post back", listId, sentence: `${caller.name} took "${own.subject}" back before it left` })));
+    const [again] = await tx
+      .update(draft)
+      .set({ postId: null, changedAt: sql`now()` })
+      .where(eq(draft.postId, own.id))
+      .returning({ id: draft.id });
+    await record(
+      tx,
+      ...(lists.length === 0 ? [{ id: null }] : lists).map(({ id: listId }) => ({
+        actorId: caller.id,
+        actor: caller.name,
+        action: "take post back",
+        listId,
+        sentence: `${caller.name} took "${own.subject}" back before it left`,
+      })),
+    );
     await notify(tx, "posts", "queue");
     return { draft: again?.id ?? null };
   });
@@ -45,7 +106,14 @@ export async function takeBackPost(db: Database, own: ManagedPost, caller: Calle
 
 /** Cancels the copies of a post that have not left, also those that wait for a digest. Answers how many. */
 export async function cancelCopies(db: Queries, postId: string, by: string): Promise<number> {
-  const gone = await db.update(delivery).set({ state: "cancelled", reply: `cancelled by ${by}` }).where(and(eq(delivery.postId, postId), inArray(delivery.state, ["queued", "deferred"]))).returning({ id: delivery.id });
-  const dug = await db.delete(digestItem).where(and(eq(digestItem.postId, postId), sql`${digestItem.sentAt} is null`)).returning({ address: digestItem.address });
+  const gone = await db
+    .update(delivery)
+    .set({ state: "cancelled", reply: `cancelled by ${by}` })
+    .where(and(eq(delivery.postId, postId), inArray(delivery.state, ["queued", "deferred"])))
+    .returning({ id: delivery.id });
+  const dug = await db
+    .delete(digestItem)
+    .where(and(eq(digestItem.postId, postId), sql`${digestItem.sentAt} is null`))
+    .returning({ address: digestItem.address });
   return gone.length + dug.length;
 }

@@ -3,7 +3,15 @@ import type { Hono } from "hono";
 import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
 import { fold } from "@amigo/core/text/fold";
 import { joined } from "@amigo/core/text/sentence";
-import { deletePrivateList, getPersonHits, getPrivateList, getPrivateLists, postPrivateList, putPrivateList, type PrivateListPage } from "@amigo/contract/private";
+import {
+  deletePrivateList,
+  getPersonHits,
+  getPrivateList,
+  getPrivateLists,
+  postPrivateList,
+  putPrivateList,
+  type PrivateListPage,
+} from "@amigo/contract/private";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
@@ -20,7 +28,12 @@ export function privateRoutes(app: Hono, context: Context): void {
 
   route(app, context, getPrivateLists, async ({ caller }) => {
     const known = await knownPeople(db, caller);
-    const rows = await db.select({ id: privateList.id, name: privateList.name, person: privateListPerson.person }).from(privateList).leftJoin(privateListPerson, eq(privateListPerson.privateListId, privateList.id)).where(eq(privateList.accountId, caller.id)).orderBy(asc(sql`lower(${privateList.name})`));
+    const rows = await db
+      .select({ id: privateList.id, name: privateList.name, person: privateListPerson.person })
+      .from(privateList)
+      .leftJoin(privateListPerson, eq(privateListPerson.privateListId, privateList.id))
+      .where(eq(privateList.accountId, caller.id))
+      .orderBy(asc(sql`lower(${privateList.name})`));
     const lists = new Map<string, { id: string; name: string; people: number; gone: number }>();
     for (const { id, name, person } of rows) {
       const own = lists.get(id) ?? { id, name, people: 0, gone: 0 };
@@ -32,13 +45,25 @@ export function privateRoutes(app: Hono, context: Context): void {
     return [...lists.values()];
   });
 
-  route(app, context, getPrivateList, async ({ params, caller }) => loadPage(db, params.id, caller));
+  route(app, context, getPrivateList, async ({ params, caller }) =>
+    loadPage(db, params.id, caller),
+  );
 
   route(app, context, postPrivateList, async ({ body, caller }) => {
     const known = await knownPeople(db, caller);
     return db.transaction(async (tx) => {
-      const [made] = await tx.insert(privateList).values({ accountId: caller.id, name: body.name }).onConflictDoNothing().returning({ id: privateList.id });
-      if (made === undefined) throw new Refusal(409, "private/there", `You have a private list called "${body.name}" already.`, "name");
+      const [made] = await tx
+        .insert(privateList)
+        .values({ accountId: caller.id, name: body.name })
+        .onConflictDoNothing()
+        .returning({ id: privateList.id });
+      if (made === undefined)
+        throw new Refusal(
+          409,
+          "private/there",
+          `You have a private list called "${body.name}" already.`,
+          "name",
+        );
       await put(tx, made.id, body.people, known);
       return made;
     });
@@ -49,12 +74,35 @@ export function privateRoutes(app: Hono, context: Context): void {
     const known = await knownPeople(db, caller);
     await db.transaction(async (tx) => {
       if (body.name !== undefined) {
-        const [same] = await tx.select({ id: privateList.id }).from(privateList).where(and(eq(privateList.accountId, caller.id), sql`lower(${privateList.name}) = lower(${body.name})`, sql`${privateList.id} <> ${params.id}`));
-        if (same !== undefined) throw new Refusal(409, "private/there", `You have a private list called "${body.name}" already.`, "name");
+        const [same] = await tx
+          .select({ id: privateList.id })
+          .from(privateList)
+          .where(
+            and(
+              eq(privateList.accountId, caller.id),
+              sql`lower(${privateList.name}) = lower(${body.name})`,
+              sql`${privateList.id} <> ${params.id}`,
+            ),
+          );
+        if (same !== undefined)
+          throw new Refusal(
+            409,
+            "private/there",
+            `You have a private list called "${body.name}" already.`,
+            "name",
+          );
         await tx.update(privateList).set({ name: body.name }).where(eq(privateList.id, params.id));
       }
       await put(tx, params.id, body.add, known);
-      if (body.remove.length > 0) await tx.delete(privateListPerson).where(and(eq(privateListPerson.privateListId, params.id), inArray(privateListPerson.person, body.remove)));
+      if (body.remove.length > 0)
+        await tx
+          .delete(privateListPerson)
+          .where(
+            and(
+              eq(privateListPerson.privateListId, params.id),
+              inArray(privateListPerson.person, body.remove),
+            ),
+          );
     });
     return loadPage(db, params.id, caller);
   });
@@ -69,7 +117,9 @@ export function privateRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, getPersonHits, async ({ query, caller }) => {
-    const words = fold(query.q).split(" ").filter((word) => word !== "");
+    const words = fold(query.q)
+      .split(" ")
+      .filter((word) => word !== "");
     if (words.length === 0) return [];
     const known = await knownPeople(db, caller);
     const hits: Person[] = [];
@@ -77,12 +127,28 @@ export function privateRoutes(app: Hono, context: Context): void {
       const pieces = fold(`${nameOf(person)} ${person.number}`).split(" ");
       if (words.every((word) => pieces.some((piece) => piece.startsWith(word)))) hits.push(person);
     }
-    return hits.sort((a, b) => nameOf(a).localeCompare(nameOf(b), "en")).slice(0, HITS).map((person) => ({ id: person.id, name: nameOf(person), detail: detailOf(person, known), reached: person.addresses.size > 0, addresses: [...person.addresses] }));
+    return hits
+      .sort((a, b) => nameOf(a).localeCompare(nameOf(b), "en"))
+      .slice(0, HITS)
+      .map((person) => ({
+        id: person.id,
+        name: nameOf(person),
+        detail: detailOf(person, known),
+        reached: person.addresses.size > 0,
+        addresses: [...person.addresses],
+      }));
   });
 }
 
-async function ownList(db: Queries, id: string, caller: Caller): Promise<{ id: string; name: string }> {
-  const [own] = await db.select({ id: privateList.id, name: privateList.name }).from(privateList).where(and(eq(privateList.id, id), eq(privateList.accountId, caller.id)));
+async function ownList(
+  db: Queries,
+  id: string,
+  caller: Caller,
+): Promise<{ id: string; name: string }> {
+  const [own] = await db
+    .select({ id: privateList.id, name: privateList.name })
+    .from(privateList)
+    .where(and(eq(privateList.id, id), eq(privateList.accountId, caller.id)));
   if (own === undefined) throw notFound("private list");
   return own;
 }
@@ -90,22 +156,51 @@ async function ownList(db: Queries, id: string, caller: Caller): Promise<{ id: s
 async function loadPage(db: Queries, id: string, caller: Caller): Promise<PrivateListPage> {
   const own = await ownList(db, id, caller);
   const known = await knownPeople(db, caller);
-  const rows = await db.select({ person: privateListPerson.person, name: privateListPerson.name }).from(privateListPerson).where(eq(privateListPerson.privateListId, id));
-  const persons = rows.map(({ person: subject, name }) => {
-    const person = known.people.get(subject);
-    return person === undefined ? { id: subject, name, detail: "no longer in the house", addresses: [], gone: true } : { id: subject, name: nameOf(person), detail: detailOf(person, known), addresses: [...person.addresses], gone: false };
-  }).sort((a, b) => a.name.localeCompare(b.name, "en"));
-  return { ...own, people: persons.length, gone: persons.filter(({ gone }) => gone).length, persons };
+  const rows = await db
+    .select({ person: privateListPerson.person, name: privateListPerson.name })
+    .from(privateListPerson)
+    .where(eq(privateListPerson.privateListId, id));
+  const persons = rows
+    .map(({ person: subject, name }) => {
+      const person = known.people.get(subject);
+      return person === undefined
+        ? { id: subject, name, detail: "no longer in the house", addresses: [], gone: true }
+        : {
+            id: subject,
+            name: nameOf(person),
+            detail: detailOf(person, known),
+            addresses: [...person.addresses],
+            gone: false,
+          };
+    })
+    .sort((a, b) => a.name.localeCompare(b.name, "en"));
+  return {
+    ...own,
+    people: persons.length,
+    gone: persons.filter(({ gone }) => gone).length,
+    persons,
+  };
 }
 
-async function put(tx: Queries, id: string, people: readonly string[], known: FactIndex): Promise<void> {
-  const rows = [...new Set(people)].flatMap((subject) => { const person = known.people.get(subject); return person === undefined ? [] : [{ privateListId: id, person: subject, name: nameOf(person) }]; });
+async function put(
+  tx: Queries,
+  id: string,
+  people: readonly string[],
+  known: FactIndex,
+): Promise<void> {
+  const rows = [...new Set(people)].flatMap((subject) => {
+    const person = known.people.get(subject);
+    return person === undefined
+      ? []
+      : [{ privateListId: id, person: subject, name: nameOf(person) }];
+  });
   if (rows.length > 0) await tx.insert(privateListPerson).values(rows).onConflictDoNothing();
 }
 
 /** What somebody is, in a few words: a student's classes, a guardian's children. */
 function detailOf(person: Person, index: FactIndex): string {
   if (person.role === "staff") return "staff";
-  if (person.role === "guardian") return `guardian of ${joined([...person.ties.keys()].map((id) => nameOf(index.people.get(id))))}`;
+  if (person.role === "guardian")
+    return `guardian of ${joined([...person.ties.keys()].map((id) => nameOf(index.people.get(id))))}`;
   return `student, ${joined([...person.cohorts].map((key) => index.cohorts.get(key)?.name ?? "")) || "no class"}`;
 }

@@ -21,9 +21,17 @@ export async function reachOf(db: Queries, caller: Caller): Promise<Reach> {
   const seasonId = current?.id ?? 0;
   const index = await standingIndex(db, seasonId);
   const within = await seenIds(db, caller, seasonId);
-  const troubles = await db.select().from(addressTrouble).orderBy(addressTrouble.state, addressTrouble.lastAt).limit(MOST_TROUBLES);
-  const stopped = new Set(troubles.filter(({ state }) => state === "stopped").map(({ address }) => address));
-  const students = [...index.people.values()].filter(({ role, id }) => role === "student" && (within === undefined || within.has(id)));
+  const troubles = await db
+    .select()
+    .from(addressTrouble)
+    .orderBy(addressTrouble.state, addressTrouble.lastAt)
+    .limit(MOST_TROUBLES);
+  const stopped = new Set(
+    troubles.filter(({ state }) => state === "stopped").map(({ address }) => address),
+  );
+  const students = [...index.people.values()].filter(
+    ({ role, id }) => role === "student" && (within === undefined || within.has(id)),
+  );
   const classes = new Map<string, Reach["classes"][number]>();
   let reached = 0;
   for (const student of students) {
@@ -32,7 +40,13 @@ export async function reachOf(db: Queries, caller: Caller): Promise<Reach> {
     for (const key of student.cohorts) {
       const cohort = index.cohorts.get(key);
       if (cohort?.kind !== "class") continue;
-      const row = classes.get(key) ?? { name: cohort.name, site: cohort.site, students: 0, reached: 0, missing: [] };
+      const row = classes.get(key) ?? {
+        name: cohort.name,
+        site: cohort.site,
+        students: 0,
+        reached: 0,
+        missing: [],
+      };
       classes.set(key, row);
       row.students++;
       if (why === undefined) row.reached++;
@@ -40,29 +54,55 @@ export async function reachOf(db: Queries, caller: Caller): Promise<Reach> {
     }
   }
   return {
-    students: students.length, reached, classes: [...classes.values()].sort((one, other) => one.site.localeCompare(other.site, "en") || one.name.localeCompare(other.name, "en")),
-    weeks: await weeksOf(db, seasonId, within), troubles: await describeTroubles(db, seasonId, index, troubles, within),
+    students: students.length,
+    reached,
+    classes: [...classes.values()].sort(
+      (one, other) =>
+        one.site.localeCompare(other.site, "en") || one.name.localeCompare(other.name, "en"),
+    ),
+    weeks: await weeksOf(db, seasonId, within),
+    troubles: await describeTroubles(db, seasonId, index, troubles, within),
   };
 }
 
-function whyUnreached(student: Person, index: FactIndex, stopped: ReadonlySet<string>): string | undefined {
+function whyUnreached(
+  student: Person,
+  index: FactIndex,
+  stopped: ReadonlySet<string>,
+): string | undefined {
   const guardians = [...student.ties.keys()].flatMap((id) => index.people.get(id) ?? []);
   if (guardians.length === 0) return "no guardian is known";
   const addresses = guardians.flatMap((guardian) => [...guardian.addresses]);
-  if (addresses.length === 0) return `${joined(guardians.map((guardian) => nameOf(guardian)))} ${guardians.length === 1 ? "has" : "have"} no address`;
-  return addresses.every((address) => stopped.has(address)) ? `mail to ${joined(addresses)} comes back` : undefined;
+  if (addresses.length === 0)
+    return `${joined(guardians.map((guardian) => nameOf(guardian)))} ${guardians.length === 1 ? "has" : "have"} no address`;
+  return addresses.every((address) => stopped.has(address))
+    ? `mail to ${joined(addresses)} comes back`
+    : undefined;
 }
 
-async function seenIds(db: Queries, caller: Caller, seasonId: number): Promise<Set<string> | undefined> {
+async function seenIds(
+  db: Queries,
+  caller: Caller,
+  seasonId: number,
+): Promise<Set<string> | undefined> {
   const within = peopleOf(caller, seasonId);
   if (within === undefined) return undefined;
-  const { rows } = await db.execute<{ id: string }>(sql`select own.subject as id from ${within} as own(subject)`);
+  const { rows } = await db.execute<{ id: string }>(
+    sql`select own.subject as id from ${within} as own(subject)`,
+  );
   return new Set(rows.map(({ id }) => id));
 }
 
 /** How many students there were at the end of each of the last weeks, and for how many a guardian's address was known. */
-async function weeksOf(db: Queries, seasonId: number, within: ReadonlySet<string> | undefined): Promise<Reach["weeks"]> {
-  const only = within === undefined ? sql`` : sql`and student.subject in (select json_array_elements_text(${JSON.stringify([...within])}::json))`;
+async function weeksOf(
+  db: Queries,
+  seasonId: number,
+  within: ReadonlySet<string> | undefined,
+): Promise<Reach["weeks"]> {
+  const only =
+    within === undefined
+      ? sql``
+      : sql`and student.subject in (select json_array_elements_text(${JSON.stringify([...within])}::json))`;
   const { rows } = await db.execute<{ day: string; students: number; reached: number }>(sql`
     with days as (select generate_series(0, ${WEEKS - 1}) as back), moments as (select now() - make_interval(weeks => back) as at from days)
     select to_char(moments.at at time zone house.time_zone, 'YYYY-MM-DD') as day, count(distinct student.subject)::int as students, count(distinct student.subject) filter (where address.subject is not null)::int as reached
@@ -73,18 +113,65 @@ async function weeksOf(db: Queries, seasonId: number, within: ReadonlySet<string
   return rows;
 }
 
-async function describeTroubles(db: Queries, seasonId: number, index: FactIndex, rows: readonly (typeof addressTrouble.$inferSelect)[], within: ReadonlySet<string> | undefined): Promise<Trouble[]> {
+async function describeTroubles(
+  db: Queries,
+  seasonId: number,
+  index: FactIndex,
+  rows: readonly (typeof addressTrouble.$inferSelect)[],
+  within: ReadonlySet<string> | undefined,
+): Promise<Trouble[]> {
   if (rows.length === 0) return [];
   const addresses = rows.map(({ address }) => address);
-  const facts = await db.select(factColumns).from(fact).where(and(eq(fact.seasonId, seasonId), eq(fact.kind, "address"), isNull(fact.validUntil), inArray(fact.ref, addresses))) as Fact[];
-  const describe = await describeOrigins(db, facts.map(({ origin }) => origin));
+  const facts = (await db
+    .select(factColumns)
+    .from(fact)
+    .where(
+      and(
+        eq(fact.seasonId, seasonId),
+        eq(fact.kind, "address"),
+        isNull(fact.validUntil),
+        inArray(fact.ref, addresses),
+      ),
+    )) as Fact[];
+  const describe = await describeOrigins(
+    db,
+    facts.map(({ origin }) => origin),
+  );
   const counts = await listCounts(db, addresses);
   return rows.flatMap(({ address, state, sort, words, lastAt }) => {
-    const own = facts.filter(({ ref, subject }) => ref === address && (within === undefined || within.has(subject)));
+    const own = facts.filter(
+      ({ ref, subject }) => ref === address && (within === undefined || within.has(subject)),
+    );
     if (within !== undefined && own.length === 0) return [];
     const [first] = own;
     const at = first === undefined ? undefined : describe(first.origin);
-    const people = own.flatMap(({ subject }) => { const person = index.people.get(subject); return person === undefined ? [] : [{ id: subject, name: nameOf(person), detail: person.role === "guardian" ? `guardian of ${joined([...person.ties.keys()].map((id) => nameOf(index.people.get(id))))}` : person.role }]; });
-    return [{ address, state, sort, words, since: lastAt.toISOString(), lists: counts.get(address) ?? 0, people, where: at?.text ?? "", source: at?.source ?? null }];
+    const people = own.flatMap(({ subject }) => {
+      const person = index.people.get(subject);
+      return person === undefined
+        ? []
+        : [
+            {
+              id: subject,
+              name: nameOf(person),
+              detail:
+                person.role === "guardian"
+                  ? `guardian of ${joined([...person.ties.keys()].map((id) => nameOf(index.people.get(id))))}`
+                  : person.role,
+            },
+          ];
+    });
+    return [
+      {
+        address,
+        state,
+        sort,
+        words,
+        since: lastAt.toISOString(),
+        lists: counts.get(address) ?? 0,
+        people,
+        where: at?.text ?? "",
+        source: at?.source ?? null,
+      },
+    ];
   });
 }

@@ -21,10 +21,23 @@ export function reachRoutes(app: Hono, context: Context): void {
   route(app, context, postHeal, async ({ body, caller }) => {
     const within = peopleOf(caller, sql`(select id from season where current)`);
     if (within !== undefined) {
-      const [mine] = await db.select({ id: fact.id }).from(fact).where(sql`${fact.kind} = 'address' and ${fact.ref} = ${body.address} and ${fact.validUntil} is null and ${fact.subject} in ${within}`).limit(1);
+      const [mine] = await db
+        .select({ id: fact.id })
+        .from(fact)
+        .where(
+          sql`${fact.kind} = 'address' and ${fact.ref} = ${body.address} and ${fact.validUntil} is null and ${fact.subject} in ${within}`,
+        )
+        .limit(1);
       if (mine === undefined) throw notFound("address");
     }
-    const was = await db.transaction((tx) => heal(tx, body.address, { id: caller.id, name: caller.name }, `${caller.name} says that it works`));
+    const was = await db.transaction((tx) =>
+      heal(
+        tx,
+        body.address,
+        { id: caller.id, name: caller.name },
+        `${caller.name} says that it works`,
+      ),
+    );
     if (!was) throw new Refusal(409, "reach/well", "Nothing is wrong with this address any more.");
     return { done: true as const };
   });
@@ -32,13 +45,36 @@ export function reachRoutes(app: Hono, context: Context): void {
   route(app, context, getMailHouse, async () => {
     const [own] = await db.select().from(house);
     if (own === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
-    const { rows: [counts] } = await db.execute<{ waiting: number; deferred: number; sent: number; bounced: number; oldest: Date | string | null }>(sql`
+    const {
+      rows: [counts],
+    } = await db.execute<{
+      waiting: number;
+      deferred: number;
+      sent: number;
+      bounced: number;
+      oldest: Date | string | null;
+    }>(sql`
       select count(*) filter (where state in ('queued', 'sending'))::int as waiting, count(*) filter (where state = 'deferred')::int as deferred,
         (select count(*)::int from delivery where sent_at > now() - interval '1 day') as sent, (select count(*)::int from bounce where at > now() - interval '1 day' and sort <> 'not a bounce') as bounced,
         min(created_at) as oldest from delivery where state in ('queued', 'sending', 'deferred')`);
     return {
-      settings: { undoSeconds: own.undoSeconds, digestHour: own.digestHour, digestDay: own.digestDay, keepDays: own.keepDays, heldDays: own.heldDays, manyAddresses: own.manyAddresses, softDays: own.softDays },
-      queue: { pausedBy: own.queuePausedBy, waiting: counts?.waiting ?? 0, deferred: counts?.deferred ?? 0, sentToday: counts?.sent ?? 0, bouncedToday: counts?.bounced ?? 0, oldest: counts?.oldest == null ? null : new Date(counts.oldest).toISOString() },
+      settings: {
+        undoSeconds: own.undoSeconds,
+        digestHour: own.digestHour,
+        digestDay: own.digestDay,
+        keepDays: own.keepDays,
+        heldDays: own.heldDays,
+        manyAddresses: own.manyAddresses,
+        softDays: own.softDays,
+      },
+      queue: {
+        pausedBy: own.queuePausedBy,
+        waiting: counts?.waiting ?? 0,
+        deferred: counts?.deferred ?? 0,
+        sentToday: counts?.sent ?? 0,
+        bouncedToday: counts?.bounced ?? 0,
+        oldest: counts?.oldest == null ? null : new Date(counts.oldest).toISOString(),
+      },
       records: await dnsRecords(context, own.listDomain),
     };
   });
@@ -47,7 +83,19 @@ export function reachRoutes(app: Hono, context: Context): void {
     const [before] = await db.select().from(house);
     await db.transaction(async (tx) => {
       await tx.update(house).set(body).where(eq(house.id, 1));
-      await record(tx, { actorId: caller.id, actor: caller.name, action: "mail settings", sentence: `${caller.name} changed how mail is kept, held and put into digests`, before: before === undefined ? null : Object.fromEntries(Object.keys(body).map((key) => [key, before[key as keyof typeof body]])), after: body });
+      await record(tx, {
+        actorId: caller.id,
+        actor: caller.name,
+        action: "mail settings",
+        sentence: `${caller.name} changed how mail is kept, held and put into digests`,
+        before:
+          before === undefined
+            ? null
+            : Object.fromEntries(
+                Object.keys(body).map((key) => [key, before[key as keyof typeof body]]),
+              ),
+        after: body,
+      });
     });
     return { done: true as const };
   });
@@ -55,7 +103,14 @@ export function reachRoutes(app: Hono, context: Context): void {
   route(app, context, postQueue, async ({ body, caller }) => {
     await db.transaction(async (tx) => {
       await tx.update(house).set({ queuePausedBy: body.paused ? caller.name : "" });
-      await record(tx, { actorId: caller.id, actor: caller.name, action: body.paused ? "pause queue" : "resume queue", sentence: body.paused ? `${caller.name} let all mail wait` : `${caller.name} let mail go out again` });
+      await record(tx, {
+        actorId: caller.id,
+        actor: caller.name,
+        action: body.paused ? "pause queue" : "resume queue",
+        sentence: body.paused
+          ? `${caller.name} let all mail wait`
+          : `${caller.name} let mail go out again`,
+      });
       await notify(tx, "queue", "posts", "board");
     });
     return { done: true as const };

@@ -5,32 +5,80 @@ import type { Queries } from "../db/connect";
 import { correction, reading, source } from "../db/schema";
 
 /** Tells in words where something is known from: source, sheet, row and column, the correction, or whose word it is. */
-export type DescribeOrigin = (origin: Origin) => { text: string; reading: string | null; source: string | null };
+export type DescribeOrigin = (origin: Origin) => {
+  text: string;
+  reading: string | null;
+  source: string | null;
+};
 
-const RULE_WORDS: Record<RuleOfHouse, string> = { "student-address": "by the house's rule for students' addresses", convention: "by the naming convention", "carried over": "carried over from last season" };
+const RULE_WORDS: Record<RuleOfHouse, string> = {
+  "student-address": "by the house's rule for students' addresses",
+  convention: "by the naming convention",
+  "carried over": "carried over from last season",
+};
 
 /** Looks up once what the origins of some facts need, and answers how to tell each. */
-export async function describeOrigins(db: Queries, origins: readonly Origin[]): Promise<DescribeOrigin> {
-  const readings = [...new Set(origins.flatMap((origin) => (origin.from === "row" ? [origin.reading] : [])))];
-  const corrections = [...new Set(origins.flatMap((origin) => (origin.from === "row" && origin.corrected !== undefined ? [origin.corrected] : [])))];
-  const found = readings.length === 0 ? [] : await db.select({ id: reading.id, source: source.id, name: source.name, plan: reading.plan }).from(reading).innerJoin(source, eq(source.id, reading.sourceId)).where(inArray(reading.id, readings));
-  const fixes = corrections.length === 0 ? [] : await db.select({ id: correction.id, by: correction.by, written: correction.written }).from(correction).where(inArray(correction.id, corrections));
+export async function describeOrigins(
+  db: Queries,
+  origins: readonly Origin[],
+): Promise<DescribeOrigin> {
+  const readings = [
+    ...new Set(origins.flatMap((origin) => (origin.from === "row" ? [origin.reading] : []))),
+  ];
+  const corrections = [
+    ...new Set(
+      origins.flatMap((origin) =>
+        origin.from === "row" && origin.corrected !== undefined ? [origin.corrected] : [],
+      ),
+    ),
+  ];
+  const found =
+    readings.length === 0
+      ? []
+      : await db
+          .select({ id: reading.id, source: source.id, name: source.name, plan: reading.plan })
+          .from(reading)
+          .innerJoin(source, eq(source.id, reading.sourceId))
+          .where(inArray(reading.id, readings));
+  const fixes =
+    corrections.length === 0
+      ? []
+      : await db
+          .select({ id: correction.id, by: correction.by, written: correction.written })
+          .from(correction)
+          .where(inArray(correction.id, corrections));
   const byReading = new Map(found.map((row) => [row.id, row]));
   const byCorrection = new Map(fixes.map((row) => [row.id, row]));
   return (origin) => {
-    if (origin.from === "rule") return { text: RULE_WORDS[origin.rule], reading: null, source: null };
-    if (origin.from === "hand") return { text: `by hand, ${origin.by}`, reading: null, source: null };
+    if (origin.from === "rule")
+      return { text: RULE_WORDS[origin.rule], reading: null, source: null };
+    if (origin.from === "hand")
+      return { text: `by hand, ${origin.by}`, reading: null, source: null };
     const at = byReading.get(origin.reading);
-    const column = at?.plan.columns.findIndex(({ meaning, slot }) => meaning === origin.meaning && slot === origin.slot % 10) ?? -1;
+    const column =
+      at?.plan.columns.findIndex(
+        ({ meaning, slot }) => meaning === origin.meaning && slot === origin.slot % 10,
+      ) ?? -1;
     const sheet = (at?.plan.others ?? []).length > 0 ? `, sheet ${origin.sheet}` : "";
     const fix = byCorrection.get(origin.corrected ?? "");
-    const corrected = fix === undefined ? "" : `, corrected by ${fix.by} (the sheet says "${fix.written}")`;
-    return { text: `${at?.name ?? "a source"}${sheet}, row ${origin.row}${column < 0 ? "" : `, column ${columnLetters(column)}`}${corrected}`, reading: origin.reading, source: at?.source ?? null };
+    const corrected =
+      fix === undefined ? "" : `, corrected by ${fix.by} (the sheet says "${fix.written}")`;
+    return {
+      text: `${at?.name ?? "a source"}${sheet}, row ${origin.row}${column < 0 ? "" : `, column ${columnLetters(column)}`}${corrected}`,
+      reading: origin.reading,
+      source: at?.source ?? null,
+    };
   };
 }
 
 /** The same for facts, by their keys. */
-export async function describeFacts(db: Queries, facts: readonly Fact[]): Promise<ReadonlyMap<string, string>> {
-  const describe = await describeOrigins(db, facts.map(({ origin }) => origin));
+export async function describeFacts(
+  db: Queries,
+  facts: readonly Fact[],
+): Promise<ReadonlyMap<string, string>> {
+  const describe = await describeOrigins(
+    db,
+    facts.map(({ origin }) => origin),
+  );
   return new Map(facts.map((fact) => [factKey(fact), describe(fact.origin).text]));
 }

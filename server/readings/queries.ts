@@ -5,31 +5,75 @@ import { readTables, type TableInSheet } from "@amigo/core/sheet/readTable";
 import type { OrFileFault, Sheet } from "@amigo/core/sheet/sheet";
 import type { SourceRecords } from "@amigo/core/identity/deriveFacts";
 import type { Queries } from "../db/connect";
-import { account, correction, reading, readingFault, readingMet, readingRow, source } from "../db/schema";
+import {
+  account,
+  correction,
+  reading,
+  readingFault,
+  readingMet,
+  readingRow,
+  source,
+} from "../db/schema";
 
 /** Everything of a reading but the file itself. */
 export const readingColumns = {
-  id: reading.id, sourceId: reading.sourceId, number: reading.number, fileName: reading.fileName, format: reading.format, sha256: reading.sha256,
-  sheets: reading.sheets, plan: reading.plan, rows: reading.rows, students: reading.students, readAt: reading.readAt, writtenAt: reading.writtenAt, seasons: reading.seasons, notes: reading.notes,
+  id: reading.id,
+  sourceId: reading.sourceId,
+  number: reading.number,
+  fileName: reading.fileName,
+  format: reading.format,
+  sha256: reading.sha256,
+  sheets: reading.sheets,
+  plan: reading.plan,
+  rows: reading.rows,
+  students: reading.students,
+  readAt: reading.readAt,
+  writtenAt: reading.writtenAt,
+  seasons: reading.seasons,
+  notes: reading.notes,
 };
 
 /** The newest reading of every source of a season, oldest source first: its order of precedence. */
 export async function latestReadings(db: Queries, seasonId: number) {
-  const newest = db.selectDistinctOn([reading.sourceId], { id: reading.id }).from(reading).orderBy(reading.sourceId, desc(reading.number));
-  return db.select({ ...readingColumns, sourceName: source.name, limits: source.limits }).from(reading).innerJoin(source, eq(source.id, reading.sourceId))
-    .where(and(eq(source.seasonId, seasonId), inArray(reading.id, newest))).orderBy(asc(source.createdAt));
+  const newest = db
+    .selectDistinctOn([reading.sourceId], { id: reading.id })
+    .from(reading)
+    .orderBy(reading.sourceId, desc(reading.number));
+  return db
+    .select({ ...readingColumns, sourceName: source.name, limits: source.limits })
+    .from(reading)
+    .innerJoin(source, eq(source.id, reading.sourceId))
+    .where(and(eq(source.seasonId, seasonId), inArray(reading.id, newest)))
+    .orderBy(asc(source.createdAt));
 }
 
 /** The reading of a source before another one, if there is one. */
 export async function readingBefore(db: Queries, sourceId: string, number: number) {
-  const [found] = await db.select(readingColumns).from(reading).where(and(eq(reading.sourceId, sourceId), sql`${reading.number} < ${number}`)).orderBy(desc(reading.number)).limit(1);
+  const [found] = await db
+    .select(readingColumns)
+    .from(reading)
+    .where(and(eq(reading.sourceId, sourceId), sql`${reading.number} < ${number}`))
+    .orderBy(desc(reading.number))
+    .limit(1);
   return found;
 }
 
 /** A stored reading, laid out again as it was and taken apart by the plan it was read with. */
-export async function tablesOfReading(db: Queries, found: { id: string; plan: typeof reading.$inferSelect.plan }): Promise<OrFileFault<{ tables: TableInSheet[] }>> {
-  const rows = await db.select({ sheet: readingRow.sheet, row: readingRow.row, cells: readingRow.cells }).from(readingRow).where(eq(readingRow.readingId, found.id)).orderBy(readingRow.sheet, readingRow.row);
-  const sheets = [found.plan.sheet, ...(found.plan.others ?? [])].map((name): Sheet => ({ name, hidden: false, rows: [], joined: [] }));
+export async function tablesOfReading(
+  db: Queries,
+  found: { id: string; plan: typeof reading.$inferSelect.plan },
+): Promise<OrFileFault<{ tables: TableInSheet[] }>> {
+  const rows = await db
+    .select({ sheet: readingRow.sheet, row: readingRow.row, cells: readingRow.cells })
+    .from(readingRow)
+    .where(eq(readingRow.readingId, found.id))
+    .orderBy(readingRow.sheet, readingRow.row);
+  const sheets = [found.plan.sheet, ...(found.plan.others ?? [])].map((name): Sheet => ({
+    name,
+    hidden: false,
+    rows: [],
+    joined: [],
+  }));
   for (const { sheet, row, cells } of rows) {
     const own = sheets[sheet]?.rows;
     if (own === undefined) continue;
@@ -41,14 +85,29 @@ export async function tablesOfReading(db: Queries, found: { id: string; plan: ty
 
 /** The corrections of a source that are in force. */
 export async function correctionsOf(db: Queries, sourceId: string): Promise<Correction[]> {
-  return db.select({ id: correction.id, row: correction.row, meaning: correction.meaning, slot: correction.slot, written: correction.written, read: correction.read }).from(correction)
-    .where(and(eq(correction.sourceId, sourceId), isNull(correction.endedAt))).orderBy(asc(correction.at));
+  return db
+    .select({
+      id: correction.id,
+      row: correction.row,
+      meaning: correction.meaning,
+      slot: correction.slot,
+      written: correction.written,
+      read: correction.read,
+    })
+    .from(correction)
+    .where(and(eq(correction.sourceId, sourceId), isNull(correction.endedAt)))
+    .orderBy(asc(correction.at));
 }
 
 /** A stored reading, read again as the corrections of its source say now. */
-export async function readAgain(db: Queries, found: { id: string; sourceId: string; plan: typeof reading.$inferSelect.plan }): Promise<WholeReading> {
+export async function readAgain(
+  db: Queries,
+  found: { id: string; sourceId: string; plan: typeof reading.$inferSelect.plan },
+): Promise<WholeReading> {
   const tables = await tablesOfReading(db, found);
-  return tables.ok ? readAll(tables.tables, await correctionsOf(db, found.sourceId)) : { records: [], faults: [], outdated: [] };
+  return tables.ok
+    ? readAll(tables.tables, await correctionsOf(db, found.sourceId))
+    : { records: [], faults: [], outdated: [] };
 }
 
 /** A reading whose records are at hand already, so that they need not be fetched. */
@@ -58,26 +117,84 @@ export interface FreshReading {
 }
 
 /** The records of every source of a season, as its last reading has them. */
-export async function currentRecords(db: Queries, readings: Awaited<ReturnType<typeof latestReadings>>, fresh?: FreshReading): Promise<SourceRecords[]> {
+export async function currentRecords(
+  db: Queries,
+  readings: Awaited<ReturnType<typeof latestReadings>>,
+  fresh?: FreshReading,
+): Promise<SourceRecords[]> {
   const sources: SourceRecords[] = [];
-  for (const found of readings) sources.push({ source: found.sourceId, reading: found.id, records: found.id === fresh?.id ? fresh.records : (await readAgain(db, found)).records });
+  for (const found of readings)
+    sources.push({
+      source: found.sourceId,
+      reading: found.id,
+      records: found.id === fresh?.id ? fresh.records : (await readAgain(db, found)).records,
+    });
   return sources;
 }
 
 /** Readings of sources with their counts of faults, newest first. */
-export async function readingLines(db: Queries, where: { source: string } | { reading: string } | { newestOf: readonly string[] }) {
-  const ids = "newestOf" in where
-    ? inArray(reading.id, db.selectDistinctOn([reading.sourceId], { id: reading.id }).from(reading).where(inArray(reading.sourceId, [...where.newestOf])).orderBy(reading.sourceId, desc(reading.number)))
-    : "source" in where ? eq(reading.sourceId, where.source) : eq(reading.id, where.reading);
-  const counts = db.select({
-    readingId: readingFault.readingId, faults: count().as("faults"),
-    toDecide: sql<number>`count(*) filter (where ${readingFault.answer} <> 'clean' and ${readingFault.correctionId} is null)`.mapWith(Number).as("to_decide"),
-  }).from(readingFault).where(inArray(readingFault.readingId, db.select({ id: reading.id }).from(reading).where(ids))).groupBy(readingFault.readingId).as("counts");
-  const rows = await db.select({ ...readingColumns, known: readingMet.known, fresh: readingMet.fresh, faults: counts.faults, toDecide: counts.toDecide, readBy: account.name }).from(reading).leftJoin(readingMet, eq(readingMet.readingId, reading.id))
-    .leftJoin(counts, eq(counts.readingId, reading.id)).leftJoin(account, eq(account.id, reading.readBy))
-    .where(ids).orderBy(desc(reading.number)).limit(100);
+export async function readingLines(
+  db: Queries,
+  where: { source: string } | { reading: string } | { newestOf: readonly string[] },
+) {
+  const ids =
+    "newestOf" in where
+      ? inArray(
+          reading.id,
+          db
+            .selectDistinctOn([reading.sourceId], { id: reading.id })
+            .from(reading)
+            .where(inArray(reading.sourceId, [...where.newestOf]))
+            .orderBy(reading.sourceId, desc(reading.number)),
+        )
+      : "source" in where
+        ? eq(reading.sourceId, where.source)
+        : eq(reading.id, where.reading);
+  const counts = db
+    .select({
+      readingId: readingFault.readingId,
+      faults: count().as("faults"),
+      toDecide:
+        sql<number>`count(*) filter (where ${readingFault.answer} <> 'clean' and ${readingFault.correctionId} is null)`
+          .mapWith(Number)
+          .as("to_decide"),
+    })
+    .from(readingFault)
+    .where(inArray(readingFault.readingId, db.select({ id: reading.id }).from(reading).where(ids)))
+    .groupBy(readingFault.readingId)
+    .as("counts");
+  const rows = await db
+    .select({
+      ...readingColumns,
+      known: readingMet.known,
+      fresh: readingMet.fresh,
+      faults: counts.faults,
+      toDecide: counts.toDecide,
+      readBy: account.name,
+    })
+    .from(reading)
+    .leftJoin(readingMet, eq(readingMet.readingId, reading.id))
+    .leftJoin(counts, eq(counts.readingId, reading.id))
+    .leftJoin(account, eq(account.id, reading.readBy))
+    .where(ids)
+    .orderBy(desc(reading.number))
+    .limit(100);
   return rows.map((row) => ({
-    line: { id: row.id, number: row.number, fileName: row.fileName, sheet: row.plan.sheet, rows: row.rows, students: row.students, known: row.known ?? 0, fresh: row.fresh ?? 0, faults: row.faults ?? 0, toDecide: row.toDecide ?? 0, notes: row.notes, readAt: row.readAt.toISOString(), readBy: row.readBy ?? "Amigo" },
+    line: {
+      id: row.id,
+      number: row.number,
+      fileName: row.fileName,
+      sheet: row.plan.sheet,
+      rows: row.rows,
+      students: row.students,
+      known: row.known ?? 0,
+      fresh: row.fresh ?? 0,
+      faults: row.faults ?? 0,
+      toDecide: row.toDecide ?? 0,
+      notes: row.notes,
+      readAt: row.readAt.toISOString(),
+      readBy: row.readBy ?? "Amigo",
+    },
     plan: row.plan,
     sheets: row.sheets,
     sourceId: row.sourceId,

@@ -18,16 +18,28 @@ import { listByKey, type Editor } from "../rounds/reach";
 type Row = typeof request.$inferSelect;
 
 /** What granting a request changes: what it asks for is allowed to this one list, and its work is done. */
-export function editOf(row: Pick<Row, "list" | "rule" | "wanted" | "work">, by: string, until: string, isList: boolean): Extract<Edit, { what: "lists" }> {
+export function editOf(
+  row: Pick<Row, "list" | "rule" | "wanted" | "work">,
+  by: string,
+  until: string,
+  isList: boolean,
+): Extract<Edit, { what: "lists" }> {
   const exemption: Exemption = { allowed: row.wanted, until, by };
   const point = row.rule === "convention" ? "name" : LIST_POINTS.find((own) => own === row.rule);
   const { edit } = row.work;
   if (edit?.what === "lists") {
-    const lists = edit.lists.map((own) => (own.key === row.list ? { ...own, keepUntil: until, allow: { [row.rule]: exemption } } : own));
+    const lists = edit.lists.map((own) =>
+      own.key === row.list ? { ...own, keepUntil: until, allow: { [row.rule]: exemption } } : own,
+    );
     return { what: "lists", aliasUntil: edit.aliasUntil, lists };
   }
-  const points: Partial<Record<ListPoint, string>> = point === undefined || !isList ? {} : { [point]: row.wanted };
-  return { what: "lists", aliasUntil: "", lists: [{ key: row.list, points, allow: { [row.rule]: exemption } }] };
+  const points: Partial<Record<ListPoint, string>> =
+    point === undefined || !isList ? {} : { [point]: row.wanted };
+  return {
+    what: "lists",
+    aliasUntil: "",
+    lists: [{ key: row.list, points, allow: { [row.rule]: exemption } }],
+  };
 }
 
 /**
@@ -36,40 +48,128 @@ export function editOf(row: Pick<Row, "list" | "rule" | "wanted" | "work">, by: 
  *
  * @throws Refusal 409 when somebody has decided on it already
  */
-export async function decideRequest(db: Database, { editor, id, yes, until, word, url }: { editor: Editor; id: string; yes: boolean; until: string; word: string; url: string }): Promise<{ done: string }> {
+export async function decideRequest(
+  db: Database,
+  {
+    editor,
+    id,
+    yes,
+    until,
+    word,
+    url,
+  }: { editor: Editor; id: string; yes: boolean; until: string; word: string; url: string },
+): Promise<{ done: string }> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const [row] = await tx.update(request).set({ state: yes ? "granted" : "refused", decidedBy: editor.name, decidedAt: sql`now()`, until, word }).where(and(eq(request.id, id), eq(request.state, "open"))).returning();
-    if (row === undefined) throw new Refusal(409, "request/decided", "Somebody has decided on this request already.");
-    const [asker] = await tx.select({ name: account.name, email: account.email }).from(account).where(eq(account.id, row.accountId));
-    const what = yes ? await grant(tx, editor, row, asker?.name ?? "", until) : `${editor.name} said no${word === "" ? "" : `: ${word}`}`;
-    await record(tx, { actorId: editor.id, actor: editor.name, action: yes ? "grant" : "refuse", sentence: `${editor.name} ${yes ? "allowed" : "did not allow"} what ${asker?.name ?? "somebody"} asked for ${row.title}: ${row.sentence}${until === "" ? "" : ` Until ${until}.`}`, before: { state: "open" }, after: { state: row.state, until, word } });
-    if (asker !== undefined) await tell(tx, asker, row, { yes, until, word, what, by: editor.name, url });
+    const [row] = await tx
+      .update(request)
+      .set({
+        state: yes ? "granted" : "refused",
+        decidedBy: editor.name,
+        decidedAt: sql`now()`,
+        until,
+        word,
+      })
+      .where(and(eq(request.id, id), eq(request.state, "open")))
+      .returning();
+    if (row === undefined)
+      throw new Refusal(409, "request/decided", "Somebody has decided on this request already.");
+    const [asker] = await tx
+      .select({ name: account.name, email: account.email })
+      .from(account)
+      .where(eq(account.id, row.accountId));
+    const what = yes
+      ? await grant(tx, editor, row, asker?.name ?? "", until)
+      : `${editor.name} said no${word === "" ? "" : `: ${word}`}`;
+    await record(tx, {
+      actorId: editor.id,
+      actor: editor.name,
+      action: yes ? "grant" : "refuse",
+      sentence: `${editor.name} ${yes ? "allowed" : "did not allow"} what ${asker?.name ?? "somebody"} asked for ${row.title}: ${row.sentence}${until === "" ? "" : ` Until ${until}.`}`,
+      before: { state: "open" },
+      after: { state: row.state, until, word },
+    });
+    if (asker !== undefined)
+      await tell(tx, asker, row, { yes, until, word, what, by: editor.name, url });
     await notify(tx, "house", "board");
     return { done: what };
   });
 }
 
 /** Carries out what was asked for, and what waited for it. Answers it in a sentence. */
-async function grant(tx: Queries, editor: Editor, row: Row, asker: string, until: string): Promise<string> {
+async function grant(
+  tx: Queries,
+  editor: Editor,
+  row: Row,
+  asker: string,
+  until: string,
+): Promise<string> {
   const [current] = await tx.select({ id: season.id }).from(season).where(eq(season.current, true));
   const seasonId = current?.id ?? 0;
   const isList = listKeyParts(row.list) !== undefined || (await hasTitle(tx, seasonId, row.list));
   await carryOutGranted(tx, editor, editOf(row, editor.name, until, isList), asker);
   const { members } = row.work;
   const found = members === null ? undefined : await listByKey(tx, seasonId, row.list);
-  if (members === null || found === undefined) return `It was done${until === "" ? "" : ` and holds until ${until}`}.`;
-  const { added, asked, already, waiting } = countAdded(await addMembersIn(tx, { id: row.accountId, name: asker }, { listId: found.id, ...members, lastDay: members.lastDay === "" ? until : members.lastDay }));
-  const parts = [added > 0 ? `${counted(added, "address", "addresses")} added` : "", asked > 0 ? `${asked} asked` : "", already > 0 ? `${already} there already` : "", waiting > 0 ? `${waiting} waiting for a lead` : ""].filter((part) => part !== "");
+  if (members === null || found === undefined)
+    return `It was done${until === "" ? "" : ` and holds until ${until}`}.`;
+  const { added, asked, already, waiting } = countAdded(
+    await addMembersIn(
+      tx,
+      { id: row.accountId, name: asker },
+      { listId: found.id, ...members, lastDay: members.lastDay === "" ? until : members.lastDay },
+    ),
+  );
+  const parts = [
+    added > 0 ? `${counted(added, "address", "addresses")} added` : "",
+    asked > 0 ? `${asked} asked` : "",
+    already > 0 ? `${already} there already` : "",
+    waiting > 0 ? `${waiting} waiting for a lead` : "",
+  ].filter((part) => part !== "");
   return `${parts.join(", ")}${until === "" ? "" : `; it holds until ${until}`}.`;
 }
 
 async function hasTitle(tx: Queries, seasonId: number, key: string): Promise<boolean> {
-  const [found] = await tx.select({ subject: fact.subject }).from(fact).where(and(eq(fact.seasonId, seasonId), eq(fact.subject, key), eq(fact.kind, "list"), eq(fact.ref, "title"), sql`${fact.validUntil} is null`));
+  const [found] = await tx
+    .select({ subject: fact.subject })
+    .from(fact)
+    .where(
+      and(
+        eq(fact.seasonId, seasonId),
+        eq(fact.subject, key),
+        eq(fact.kind, "list"),
+        eq(fact.ref, "title"),
+        sql`${fact.validUntil} is null`,
+      ),
+    );
   return found !== undefined;
 }
 
-async function tell(tx: Queries, asker: { name: string; email: string }, row: Row, { yes, until, word, what, by, url }: { yes: boolean; until: string; word: string; what: string; by: string; url: string }): Promise<void> {
-  const text = [`Hello ${asker.name},`, "", `You asked for ${row.title}: ${row.sentence}`, "", yes ? `${by} said yes${until === "" ? "" : `, until ${until}`}. ${what}` : `${by} said no.`, ...(word === "" ? [] : ["", `"${word}"`]), "", `See the list and your requests: ${url}/requests`].join("\r\n");
-  await sendNote(tx, { name: asker.name, address: asker.email }, { subject: `${yes ? "Yes" : "No"}: ${row.title}`, text });
+async function tell(
+  tx: Queries,
+  asker: { name: string; email: string },
+  row: Row,
+  {
+    yes,
+    until,
+    word,
+    what,
+    by,
+    url,
+  }: { yes: boolean; until: string; word: string; what: string; by: string; url: string },
+): Promise<void> {
+  const text = [
+    `Hello ${asker.name},`,
+    "",
+    `You asked for ${row.title}: ${row.sentence}`,
+    "",
+    yes ? `${by} said yes${until === "" ? "" : `, until ${until}`}. ${what}` : `${by} said no.`,
+    ...(word === "" ? [] : ["", `"${word}"`]),
+    "",
+    `See the list and your requests: ${url}/requests`,
+  ].join("\r\n");
+  await sendNote(
+    tx,
+    { name: asker.name, address: asker.email },
+    { subject: `${yes ? "Yes" : "No"}: ${row.title}`, text },
+  );
 }

@@ -7,7 +7,13 @@ import { wantedList } from "@amigo/core/lists/wantedLists";
 import { boundOf, isWithin } from "@amigo/core/posting/houseRules";
 import { ruleFault, wordsOf } from "@amigo/core/posting/rules/allRules";
 import { counted } from "@amigo/core/text/sentence";
-import { getRequestEffect, getRequests, postDecideRequest, postRequest, postWithdrawRequest } from "@amigo/contract/requests";
+import {
+  getRequestEffect,
+  getRequests,
+  postDecideRequest,
+  postRequest,
+  postWithdrawRequest,
+} from "@amigo/contract/requests";
 import { accountInForce, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import { account, list, listRole, request, season } from "../db/schema";
@@ -28,24 +34,76 @@ export function requestRoutes(app: Hono, context: Context): void {
   const { db, desk, settings } = context;
 
   route(app, context, getRequests, async ({ caller }) => {
-    const rows = await db.select({ request, by: account.name, listId: list.id }).from(request).innerJoin(account, eq(account.id, request.accountId)).leftJoin(season, eq(season.current, true)).leftJoin(list, and(eq(list.key, request.list), eq(list.seasonId, season.id)))
-      .where(or(eq(request.accountId, caller.id), decidable(caller))).orderBy(sql`${request.state} <> 'open'`, desc(request.at)).limit(SHOWN);
+    const rows = await db
+      .select({ request, by: account.name, listId: list.id })
+      .from(request)
+      .innerJoin(account, eq(account.id, request.accountId))
+      .leftJoin(season, eq(season.current, true))
+      .leftJoin(list, and(eq(list.key, request.list), eq(list.seasonId, season.id)))
+      .where(or(eq(request.accountId, caller.id), decidable(caller)))
+      .orderBy(sql`${request.state} <> 'open'`, desc(request.at))
+      .limit(SHOWN);
     return rows.map(({ request: row, by, listId }) => ({
-      id: row.id, list: row.list, listId, title: row.title, rule: row.rule, wanted: row.wanted, sentence: row.sentence, why: row.why, by, mine: row.accountId === caller.id, at: row.at.toISOString(), state: row.state,
-      decidedBy: row.decidedBy, until: row.until, word: row.word, addresses: row.work.members?.addresses.length ?? keptIn(row.work.edit), mayDecide: row.state === "open" && mayDecide(caller, row.siteId),
+      id: row.id,
+      list: row.list,
+      listId,
+      title: row.title,
+      rule: row.rule,
+      wanted: row.wanted,
+      sentence: row.sentence,
+      why: row.why,
+      by,
+      mine: row.accountId === caller.id,
+      at: row.at.toISOString(),
+      state: row.state,
+      decidedBy: row.decidedBy,
+      until: row.until,
+      word: row.word,
+      addresses: row.work.members?.addresses.length ?? keptIn(row.work.edit),
+      mayDecide: row.state === "open" && mayDecide(caller, row.siteId),
     }));
   });
 
   route(app, context, postRequest, async ({ body, caller }) => {
-    const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
+    const [current] = await db
+      .select({ id: season.id })
+      .from(season)
+      .where(eq(season.current, true));
     const index = await houseIndex(db, current?.id ?? 0);
-    const [there] = await db.select({ id: list.id, title: list.title, siteId: list.siteId, role: listRole.role }).from(list).leftJoin(listRole, and(eq(listRole.listId, list.id), eq(listRole.accountId, caller.id))).where(and(eq(list.key, body.list), eq(list.seasonId, current?.id ?? 0), isNull(list.closedAt)));
+    const [there] = await db
+      .select({ id: list.id, title: list.title, siteId: list.siteId, role: listRole.role })
+      .from(list)
+      .leftJoin(listRole, and(eq(listRole.listId, list.id), eq(listRole.accountId, caller.id)))
+      .where(
+        and(eq(list.key, body.list), eq(list.seasonId, current?.id ?? 0), isNull(list.closedAt)),
+      );
     const edit = body.work.edit?.what === "lists" ? body.work.edit : null;
     const made = edit?.lists.find(({ key }) => key === body.list);
-    const leads = there === undefined ? made !== undefined && listKeyParts(body.list) === undefined : there.role === "lead" || caller.role === "coordinator" || (caller.role === "site coordinator" && there.siteId === caller.siteId);
+    const leads =
+      there === undefined
+        ? made !== undefined && listKeyParts(body.list) === undefined
+        : there.role === "lead" ||
+          caller.role === "coordinator" ||
+          (caller.role === "site coordinator" && there.siteId === caller.siteId);
     if (!leads) throw notFound("list");
-    if (edit !== null && (edit.lists.length !== 1 || made === undefined)) throw new Refusal(422, "request/one-list", "A request is about one list. Ask for each list by itself.");
-    if (made !== undefined && there === undefined && caller.role !== "coordinator" && !(made.points.leads ?? "").includes(caller.id)) throw new Refusal(422, "request/lead", "Whoever makes a list leads it: stay among its leads.", "leads");
+    if (edit !== null && (edit.lists.length !== 1 || made === undefined))
+      throw new Refusal(
+        422,
+        "request/one-list",
+        "A request is about one list. Ask for each list by itself.",
+      );
+    if (
+      made !== undefined &&
+      there === undefined &&
+      caller.role !== "coordinator" &&
+      !(made.points.leads ?? "").includes(caller.id)
+    )
+      throw new Refusal(
+        422,
+        "request/lead",
+        "Whoever makes a list leads it: stay among its leads.",
+        "leads",
+      );
     if (body.work.members !== null && there === undefined) throw notFound("list");
     const title = there?.title ?? made?.points.title ?? body.list;
     const kind = wantedList(index, body.list)?.kind ?? "other";
@@ -53,23 +111,97 @@ export function requestRoutes(app: Hono, context: Context): void {
       const bad = ruleFault(body.rule, body.wanted);
       if (bad !== undefined) throw new Refusal(422, "request/value", bad, "wanted");
       const exempt = index.exemptions.get(body.list)?.get(body.rule);
-      const isAllowed = isWithin(body.rule, body.wanted, boundOf(kind, body.rule, index.bounds)) || (exempt !== undefined && isWithin(body.rule, body.wanted, exempt));
-      if (there !== undefined && edit === null && isAllowed && wantedList(index, body.list)?.rules[body.rule] === body.wanted) throw new Refusal(409, "request/needless", "The list has that already; nobody needs to be asked.");
+      const isAllowed =
+        isWithin(body.rule, body.wanted, boundOf(kind, body.rule, index.bounds)) ||
+        (exempt !== undefined && isWithin(body.rule, body.wanted, exempt));
+      if (
+        there !== undefined &&
+        edit === null &&
+        isAllowed &&
+        wantedList(index, body.list)?.rules[body.rule] === body.wanted
+      )
+        throw new Refusal(
+          409,
+          "request/needless",
+          "The list has that already; nobody needs to be asked.",
+        );
     }
-    const sentence = body.rule === "convention" ? `the name "${body.wanted}", which is not by the convention.` : `${POINT_WORDS[body.rule]}: "${wordsOf(body.rule, body.wanted)}".`;
+    const sentence =
+      body.rule === "convention"
+        ? `the name "${body.wanted}", which is not by the convention.`
+        : `${POINT_WORDS[body.rule]}: "${wordsOf(body.rule, body.wanted)}".`;
     const work = { edit, members: body.work.members };
     // What could not be granted, or reaches beyond what the asker may, is told to the asker, not to a coordinator.
-    await planGranted(db, { ...editorOf(caller), role: "coordinator" }, editOf({ list: body.list, rule: body.rule, wanted: body.wanted, work }, caller.name, "", there !== undefined || made !== undefined), edit === null ? undefined : { edit, editor: editorOf(caller) });
+    await planGranted(
+      db,
+      { ...editorOf(caller), role: "coordinator" },
+      editOf(
+        { list: body.list, rule: body.rule, wanted: body.wanted, work },
+        caller.name,
+        "",
+        there !== undefined || made !== undefined,
+      ),
+      edit === null ? undefined : { edit, editor: editorOf(caller) },
+    );
     const siteId = there?.siteId ?? null;
-    const deciders = await db.select({ name: account.name, email: account.email }).from(account).where(and(accountInForce, or(eq(account.role, "coordinator"), siteId === null ? sql`false` : and(eq(account.role, "site coordinator"), eq(account.siteId, siteId)))));
+    const deciders = await db
+      .select({ name: account.name, email: account.email })
+      .from(account)
+      .where(
+        and(
+          accountInForce,
+          or(
+            eq(account.role, "coordinator"),
+            siteId === null
+              ? sql`false`
+              : and(eq(account.role, "site coordinator"), eq(account.siteId, siteId)),
+          ),
+        ),
+      );
     const id = await db.transaction(async (tx) => {
-      const [row] = await tx.insert(request).values({ accountId: caller.id, list: body.list, title, siteId, rule: body.rule, wanted: body.wanted, sentence, why: body.why, work }).onConflictDoNothing().returning({ id: request.id });
-      if (row === undefined) throw new Refusal(409, "request/there", "Somebody has asked for that already; it waits for a coordinator.");
-      await record(tx, { actorId: caller.id, actor: caller.name, action: "ask for permission", ...(there === undefined ? {} : { listId: there.id }), sentence: `${caller.name} asked for ${title}: ${sentence} ${body.why}` });
+      const [row] = await tx
+        .insert(request)
+        .values({
+          accountId: caller.id,
+          list: body.list,
+          title,
+          siteId,
+          rule: body.rule,
+          wanted: body.wanted,
+          sentence,
+          why: body.why,
+          work,
+        })
+        .onConflictDoNothing()
+        .returning({ id: request.id });
+      if (row === undefined)
+        throw new Refusal(
+          409,
+          "request/there",
+          "Somebody has asked for that already; it waits for a coordinator.",
+        );
+      await record(tx, {
+        actorId: caller.id,
+        actor: caller.name,
+        action: "ask for permission",
+        ...(there === undefined ? {} : { listId: there.id }),
+        sentence: `${caller.name} asked for ${title}: ${sentence} ${body.why}`,
+      });
       for (const { name, email } of deciders) {
         if (email === caller.email) continue;
-        const text = [`Hello ${name},`, "", `${caller.name} asks for ${title}: ${sentence}`, `Why: ${body.why}`, "", `See what it would do, and say yes or no: ${settings.url}/requests`].join("\r\n");
-        await sendNote(tx, { name, address: email }, { subject: `${caller.name} asks for ${title}`, text });
+        const text = [
+          `Hello ${name},`,
+          "",
+          `${caller.name} asks for ${title}: ${sentence}`,
+          `Why: ${body.why}`,
+          "",
+          `See what it would do, and say yes or no: ${settings.url}/requests`,
+        ].join("\r\n");
+        await sendNote(
+          tx,
+          { name, address: email },
+          { subject: `${caller.name} asks for ${title}`, text },
+        );
       }
       await notify(tx, "house", "board");
       return row.id;
@@ -79,41 +211,92 @@ export function requestRoutes(app: Hono, context: Context): void {
 
   route(app, context, getRequestEffect, async ({ params, caller }) => {
     const row = await openRequest(params.id, caller);
-    const { totals, lists } = await planGranted(db, editorOf(caller), editOf(row, caller.name, "", true));
+    const { totals, lists } = await planGranted(
+      db,
+      editorOf(caller),
+      editOf(row, caller.name, "", true),
+    );
     const { members } = row.work;
     const own = lists.find(({ key }) => key === row.list);
     const sentences = [
-      own === undefined ? "" : own.what === "made" ? `The list ${own.title} is made${own.after === "" ? "" : ` as ${own.after}`}.` : own.points.length > 0 ? `${own.title}: ${own.points.join("; ")}.` : "",
-      ...(own?.breaks ?? []), members === null ? "" : `${counted(members.addresses.length, "address", "addresses")} that ${members.addresses.length === 1 ? "waits" : "wait"} for it ${members.how === "ask" ? "are asked" : "come onto the list"}.`,
+      own === undefined
+        ? ""
+        : own.what === "made"
+          ? `The list ${own.title} is made${own.after === "" ? "" : ` as ${own.after}`}.`
+          : own.points.length > 0
+            ? `${own.title}: ${own.points.join("; ")}.`
+            : "",
+      ...(own?.breaks ?? []),
+      members === null
+        ? ""
+        : `${counted(members.addresses.length, "address", "addresses")} that ${members.addresses.length === 1 ? "waits" : "wait"} for it ${members.how === "ask" ? "are asked" : "come onto the list"}.`,
     ].filter((sentence) => sentence !== "");
-    return { sentences: sentences.length === 0 ? ["The list is allowed it from now on; nothing else changes."] : sentences, joins: totals.joins + (members?.how === "ask" ? 0 : (members?.addresses.length ?? 0)), leaves: totals.leaves };
+    return {
+      sentences:
+        sentences.length === 0
+          ? ["The list is allowed it from now on; nothing else changes."]
+          : sentences,
+      joins: totals.joins + (members?.how === "ask" ? 0 : (members?.addresses.length ?? 0)),
+      leaves: totals.leaves,
+    };
   });
 
   route(app, context, postDecideRequest, async ({ params, body, caller }) => {
     await openRequest(params.id, caller);
-    return desk.run("decideRequest", { editor: editorOf(caller), id: params.id, yes: body.yes, until: body.yes ? body.until : "", word: body.word, url: settings.url });
+    return desk.run("decideRequest", {
+      editor: editorOf(caller),
+      id: params.id,
+      yes: body.yes,
+      until: body.yes ? body.until : "",
+      word: body.word,
+      url: settings.url,
+    });
   });
 
   route(app, context, postWithdrawRequest, async ({ params, caller }) => {
-    const rows = await db.update(request).set({ state: "withdrawn", decidedBy: caller.name, decidedAt: sql`now()` }).where(and(eq(request.id, params.id), eq(request.accountId, caller.id), eq(request.state, "open"))).returning({ title: request.title });
+    const rows = await db
+      .update(request)
+      .set({ state: "withdrawn", decidedBy: caller.name, decidedAt: sql`now()` })
+      .where(
+        and(eq(request.id, params.id), eq(request.accountId, caller.id), eq(request.state, "open")),
+      )
+      .returning({ title: request.title });
     if (rows[0] === undefined) throw notFound("request");
-    await record(db, { actorId: caller.id, actor: caller.name, action: "withdraw", sentence: `${caller.name} took back what they asked for ${rows[0].title}` });
+    await record(db, {
+      actorId: caller.id,
+      actor: caller.name,
+      action: "withdraw",
+      sentence: `${caller.name} took back what they asked for ${rows[0].title}`,
+    });
     await notify(db, "house", "board");
     return { done: true as const };
   });
 
   async function openRequest(id: string, caller: Caller): Promise<typeof request.$inferSelect> {
-    const [row] = await db.select().from(request).where(and(eq(request.id, id), decidable(caller)));
+    const [row] = await db
+      .select()
+      .from(request)
+      .where(and(eq(request.id, id), decidable(caller)));
     if (row === undefined) throw notFound("request");
-    if (row.state !== "open") throw new Refusal(409, "request/decided", `This request was ${row.state} by ${row.decidedBy}.`);
+    if (row.state !== "open")
+      throw new Refusal(
+        409,
+        "request/decided",
+        `This request was ${row.state} by ${row.decidedBy}.`,
+      );
     return row;
   }
 }
 
 function mayDecide(caller: Caller, siteId: number | null): boolean {
-  return may(caller.role, "decide requests") && (caller.role === "coordinator" || (siteId !== null && siteId === caller.siteId));
+  return (
+    may(caller.role, "decide requests") &&
+    (caller.role === "coordinator" || (siteId !== null && siteId === caller.siteId))
+  );
 }
 
 function keptIn(edit: (typeof request.$inferSelect)["work"]["edit"]): number {
-  return edit?.what === "lists" ? edit.lists.reduce((sum, { keep }) => sum + (keep?.length ?? 0), 0) : 0;
+  return edit?.what === "lists"
+    ? edit.lists.reduce((sum, { keep }) => sum + (keep?.length ?? 0), 0)
+    : 0;
 }

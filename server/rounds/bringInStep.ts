@@ -37,7 +37,10 @@ export interface WantedStep {
  *
  * @throws Refusal 409 when the round was carried out or has changed meanwhile, 422 when a guard stands
  */
-export async function bringInStep(db: Database, { actor, wanted }: { actor: Actor; wanted: WantedStep }): Promise<StepOutcome> {
+export async function bringInStep(
+  db: Database,
+  { actor, wanted }: { actor: Actor; wanted: WantedStep },
+): Promise<StepOutcome> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
     return stepInside(tx, actor, wanted);
@@ -45,37 +48,114 @@ export async function bringInStep(db: Database, { actor, wanted }: { actor: Acto
 }
 
 /** The same, in a transaction that holds the lock already. */
-export async function stepInside(tx: Queries, actor: Actor, wanted: WantedStep): Promise<StepOutcome> {
+export async function stepInside(
+  tx: Queries,
+  actor: Actor,
+  wanted: WantedStep,
+): Promise<StepOutcome> {
   const found = await checkRound(tx, wanted);
   const stand = await loadFacts(tx, found.seasonId);
-  const isChosen = wanted.only === undefined ? sql`true` : inArray(cause.position, [...wanted.only]);
-  const accepted = await tx.select().from(cause).where(and(eq(cause.round, found.number), eq(cause.decision, "accepted"), isChosen)).orderBy(cause.position);
-  if (accepted.length === 0) throw new Refusal(422, "round/nothing-accepted", "Every cause of this round is held. Accept one first.");
-  const done = await carryOut(tx, actor, { round: found.number, seasonId: found.seasonId, words: `Round ${found.number}` }, stand, applyCauses(stand, accepted));
+  const isChosen =
+    wanted.only === undefined ? sql`true` : inArray(cause.position, [...wanted.only]);
+  const accepted = await tx
+    .select()
+    .from(cause)
+    .where(and(eq(cause.round, found.number), eq(cause.decision, "accepted"), isChosen))
+    .orderBy(cause.position);
+  if (accepted.length === 0)
+    throw new Refusal(
+      422,
+      "round/nothing-accepted",
+      "Every cause of this round is held. Accept one first.",
+    );
+  const done = await carryOut(
+    tx,
+    actor,
+    { round: found.number, seasonId: found.seasonId, words: `Round ${found.number}` },
+    stand,
+    applyCauses(stand, accepted),
+  );
   const sentence = `${actor.name} brought ${counted(done.lists, "list")} in step in round ${found.number}: ${done.joins} joined, ${done.leaves} left`;
-  await record(tx, { actorId: actor.id, actor: actor.name, action: "bring in step", sentence, before: { causes: accepted.length }, after: { joins: done.joins, leaves: done.leaves, listsMade: done.listsMade } });
+  await record(tx, {
+    actorId: actor.id,
+    actor: actor.name,
+    action: "bring in step",
+    sentence,
+    before: { causes: accepted.length },
+    after: { joins: done.joins, leaves: done.leaves, listsMade: done.listsMade },
+  });
   // What was not chosen was not decided either: it comes back open, not held.
-  if (wanted.only !== undefined) await tx.delete(cause).where(and(eq(cause.round, found.number), eq(cause.decision, "accepted"), sql`not ${isChosen}`));
-  await tx.update(round).set({ state: "done", closedAt: sql`now()`, closedBy: actor.id, closedByName: actor.id === null ? actor.name : "" }).where(eq(round.number, found.number));
-  const next = await openNext(tx, found.seasonId, found.accepted === accepted.length && found.held === 0);
+  if (wanted.only !== undefined)
+    await tx
+      .delete(cause)
+      .where(
+        and(eq(cause.round, found.number), eq(cause.decision, "accepted"), sql`not ${isChosen}`),
+      );
+  await tx
+    .update(round)
+    .set({
+      state: "done",
+      closedAt: sql`now()`,
+      closedBy: actor.id,
+      closedByName: actor.id === null ? actor.name : "",
+    })
+    .where(eq(round.number, found.number));
+  const next = await openNext(
+    tx,
+    found.seasonId,
+    found.accepted === accepted.length && found.held === 0,
+  );
   await notify(tx, "rounds", "board", "people");
   return { round: found.number, lists: done.lists, joins: done.joins, leaves: done.leaves, next };
 }
 
 /** Opens the next round with what was left; a round that left nothing needs no second look. */
-async function openNext(tx: Queries, seasonId: number, leftNothing: boolean): Promise<number | null> {
+async function openNext(
+  tx: Queries,
+  seasonId: number,
+  leftNothing: boolean,
+): Promise<number | null> {
   if (!leftNothing) return (await openRound(tx)).number;
   await keepDerived(tx, seasonId);
   return null;
 }
 
 async function checkRound(tx: Queries, wanted: WantedStep) {
-  const [found] = await tx.select({ number: round.number, seasonId: round.seasonId, state: round.state, version: round.version, guards: round.guards, totals: round.totals, closedBy: account.name, closedByName: round.closedByName }).from(round).leftJoin(account, eq(account.id, round.closedBy)).where(eq(round.number, wanted.round));
-  if (found === undefined) throw new Refusal(404, "not-found", `There is no round ${wanted.round}.`);
+  const [found] = await tx
+    .select({
+      number: round.number,
+      seasonId: round.seasonId,
+      state: round.state,
+      version: round.version,
+      guards: round.guards,
+      totals: round.totals,
+      closedBy: account.name,
+      closedByName: round.closedByName,
+    })
+    .from(round)
+    .leftJoin(account, eq(account.id, round.closedBy))
+    .where(eq(round.number, wanted.round));
+  if (found === undefined)
+    throw new Refusal(404, "not-found", `There is no round ${wanted.round}.`);
   const by = found.closedBy ?? found.closedByName;
-  if (found.state === "done") throw new Refusal(409, "round/done", `Round ${found.number} was already carried out${by === "" ? "" : ` by ${by}`}. Nothing was done twice.`);
-  if (found.state === "dropped") throw new Refusal(409, "round/dropped", `Round ${found.number} is no longer needed: the sheets agree with the lists.`);
-  if (found.version !== wanted.version) throw new Refusal(409, "round/changed", "This round has changed since you looked at it. Look once more, then press again.");
+  if (found.state === "done")
+    throw new Refusal(
+      409,
+      "round/done",
+      `Round ${found.number} was already carried out${by === "" ? "" : ` by ${by}`}. Nothing was done twice.`,
+    );
+  if (found.state === "dropped")
+    throw new Refusal(
+      409,
+      "round/dropped",
+      `Round ${found.number} is no longer needed: the sheets agree with the lists.`,
+    );
+  if (found.version !== wanted.version)
+    throw new Refusal(
+      409,
+      "round/changed",
+      "This round has changed since you looked at it. Look once more, then press again.",
+    );
   refuseGuards(found.guards, wanted.passed);
   return { ...found, accepted: found.totals.accepted, held: found.totals.held };
 }

@@ -44,10 +44,19 @@ export interface CarriedOut {
  *
  * @param words how the journal speaks of it: `Round 12`
  */
-export async function carryOut(tx: Queries, actor: Actor, of: { round: number; seasonId: number; words: string }, stand: Facts, after: Facts): Promise<CarriedOut> {
+export async function carryOut(
+  tx: Queries,
+  actor: Actor,
+  of: { round: number; seasonId: number; words: string },
+  stand: Facts,
+  after: Facts,
+): Promise<CarriedOut> {
   const [settings] = await tx.select({ timeZone: house.timeZone }).from(house);
   const today = dayIn(settings?.timeZone ?? "UTC", new Date());
-  await storeSites(tx, indexFacts(new Map([...after].filter(([, { kind }]) => kind === "cohort"))).cohorts);
+  await storeSites(
+    tx,
+    indexFacts(new Map([...after].filter(([, { kind }]) => kind === "cohort"))).cohorts,
+  );
   const unnamed = indexFacts(after);
   const named = withNames(after, unnamed, await houseNaming(tx, of.seasonId, today));
   for (const [key, fact] of named) if (!after.has(key)) addToIndex(unnamed, fact);
@@ -56,10 +65,20 @@ export async function carryOut(tx: Queries, actor: Actor, of: { round: number; s
   await storeCohorts(tx, of.seasonId, stand, index.cohorts);
   const { made: listsMade, closed: listsClosed } = await storeLists(tx, of.seasonId, index, today);
   await storeLeads(tx, of.seasonId, index);
-  const { joins, leaves, changed } = await storeMembers(tx, actor, { number: of.round, seasonId: of.seasonId }, index);
+  const { joins, leaves, changed } = await storeMembers(
+    tx,
+    actor,
+    { number: of.round, seasonId: of.seasonId },
+    index,
+  );
   const entries = [...changed].map(([listId, { joined, left }]): JournalEntry => ({
-    actorId: actor.id, actor: actor.name, action: "members", listId,
-    sentence: `${of.words}: ${[joined.length > 0 ? `${joined.length} joined` : "", left.length > 0 ? `${left.length} left` : ""].filter((part) => part !== "").join(", ")}`, before: { left }, after: { joined },
+    actorId: actor.id,
+    actor: actor.name,
+    action: "members",
+    listId,
+    sentence: `${of.words}: ${[joined.length > 0 ? `${joined.length} joined` : "", left.length > 0 ? `${left.length} left` : ""].filter((part) => part !== "").join(", ")}`,
+    before: { left },
+    after: { joined },
   }));
   for (let at = 0; at < entries.length; at += 500) await record(tx, ...entries.slice(at, at + 500));
   return { lists: changed.size, listsMade, listsClosed, joins, leaves };
@@ -80,29 +99,72 @@ async function storeSites(tx: Queries, cohorts: ReadonlyMap<string, CohortValue>
 }
 
 /** Writes down classes and teams as the facts now have them. */
-async function storeCohorts(tx: Queries, seasonId: number, before: Facts, cohorts: ReadonlyMap<string, CohortValue>): Promise<void> {
+async function storeCohorts(
+  tx: Queries,
+  seasonId: number,
+  before: Facts,
+  cohorts: ReadonlyMap<string, CohortValue>,
+): Promise<void> {
   const sites = new Map((await tx.select().from(site)).map((row) => [row.name, row]));
-  const rows = [...cohorts].map(([key, value]) => ({ seasonId, key, kind: value.kind, name: value.name, siteId: sites.get(value.site)?.id ?? null, coach: value.coach, goneAt: null }));
+  const rows = [...cohorts].map(([key, value]) => ({
+    seasonId,
+    key,
+    kind: value.kind,
+    name: value.name,
+    siteId: sites.get(value.site)?.id ?? null,
+    coach: value.coach,
+    goneAt: null,
+  }));
   if (rows.length > 0) {
-    await tx.insert(cohort).values(rows).onConflictDoUpdate({ target: [cohort.seasonId, cohort.key], set: { name: sql`excluded.name`, siteId: sql`excluded.site_id`, coach: sql`excluded.coach`, goneAt: sql`null` } });
+    await tx
+      .insert(cohort)
+      .values(rows)
+      .onConflictDoUpdate({
+        target: [cohort.seasonId, cohort.key],
+        set: {
+          name: sql`excluded.name`,
+          siteId: sql`excluded.site_id`,
+          coach: sql`excluded.coach`,
+          goneAt: sql`null`,
+        },
+      });
   }
-  const gone = [...before.values()].filter((fact) => fact.kind === "cohort" && !cohorts.has(fact.subject)).map((fact) => fact.subject);
-  if (gone.length > 0) await tx.update(cohort).set({ goneAt: sql`now()` }).where(and(eq(cohort.seasonId, seasonId), inArray(cohort.key, gone)));
+  const gone = [...before.values()]
+    .filter((fact) => fact.kind === "cohort" && !cohorts.has(fact.subject))
+    .map((fact) => fact.subject);
+  if (gone.length > 0)
+    await tx
+      .update(cohort)
+      .set({ goneAt: sql`now()` })
+      .where(and(eq(cohort.seasonId, seasonId), inArray(cohort.key, gone)));
 }
 
 /** The coach of a class leads its lists, where they have an account and nobody else was named; else whoever was named. Helpers are who was named. */
 async function storeLeads(tx: Queries, seasonId: number, index: FactIndex): Promise<void> {
-  const people = await tx.select({ id: account.id, name: account.name }).from(account).where(accountInForce);
+  const people = await tx
+    .select({ id: account.id, name: account.name })
+    .from(account)
+    .where(accountInForce);
   const byName = new Map(people.map(({ id, name }) => [nameKey(splitName(name)), id]));
   const byId = new Map(people.map(({ id }) => [staffId(id), id]));
   const wanted = wantedLists(index);
-  const lists = await tx.select({ id: list.id, key: list.key }).from(list).where(and(eq(list.seasonId, seasonId), isNull(list.closedAt)));
+  const lists = await tx
+    .select({ id: list.id, key: list.key })
+    .from(list)
+    .where(and(eq(list.seasonId, seasonId), isNull(list.closedAt)));
   const leads = lists.flatMap(({ id, key }) => {
     const own = wanted.get(key);
     const coach = index.cohorts.get(own?.cohort ?? "")?.coach ?? "";
-    const named = own?.leads === "coach" ? [coach === "" ? undefined : byName.get(nameKey(splitName(coach)))] : (own?.leads ?? "").split(" ").map((person) => byId.get(person));
-    const helping = (own?.helpers ?? "").split(" ").map((person) => byId.get(person)).filter((person) => !named.includes(person));
-    const rows = (people: readonly (string | undefined)[], r: "lead" | "helper") => [...new Set(people)].flatMap((a) => (a === undefined ? [] : [{ l: id, a, r }]));
+    const named =
+      own?.leads === "coach"
+        ? [coach === "" ? undefined : byName.get(nameKey(splitName(coach)))]
+        : (own?.leads ?? "").split(" ").map((person) => byId.get(person));
+    const helping = (own?.helpers ?? "")
+      .split(" ")
+      .map((person) => byId.get(person))
+      .filter((person) => !named.includes(person));
+    const rows = (people: readonly (string | undefined)[], r: "lead" | "helper") =>
+      [...new Set(people)].flatMap((a) => (a === undefined ? [] : [{ l: id, a, r }]));
     return [...rows(named, "lead"), ...rows(helping, "helper")];
   });
   const json = JSON.stringify(leads);
@@ -110,7 +172,10 @@ async function storeLeads(tx: Queries, seasonId: number, index: FactIndex): Prom
     delete from list_role using list where list.id = list_role.list_id and list.season_id = ${seasonId} and list.closed_at is null
       and not exists (select 1 from json_to_recordset(${json}::json) as new(l uuid, a uuid, r text) where new.l = list_role.list_id and new.a = list_role.account_id and new.r = list_role.role)`);
   if (leads.length > 0) {
-    await tx.insert(listRole).values(leads.map(({ l, a, r }) => ({ listId: l, accountId: a, role: r }))).onConflictDoNothing();
+    await tx
+      .insert(listRole)
+      .values(leads.map(({ l, a, r }) => ({ listId: l, accountId: a, role: r })))
+      .onConflictDoNothing();
   }
 }
 
@@ -121,15 +186,33 @@ function isOfGone(key: string, index: FactIndex): boolean {
 }
 
 /** Brings the memberships of open lists to what the facts now want, by their difference, in two statements. */
-async function storeMembers(tx: Queries, actor: Actor, found: { number: number; seasonId: number }, index: FactIndex) {
+async function storeMembers(
+  tx: Queries,
+  actor: Actor,
+  found: { number: number; seasonId: number },
+  index: FactIndex,
+) {
   const open = new Map([...wantedLists(index)].filter(([, own]) => own.open));
-  const existing = new Map([...(await existingLists(tx, found.seasonId))].filter(([key, own]) => own.open && open.has(key)));
+  const existing = new Map(
+    [...(await existingLists(tx, found.seasonId))].filter(
+      ([key, own]) => own.open && open.has(key),
+    ),
+  );
   const wanted = membersOf(index, new ListBook(open.values()));
   // A class that is gone takes its members off its lists; a list that somebody has closed keeps whom it had.
-  for (const [key, own] of await existingLists(tx, found.seasonId)) if (isOfGone(key, index)) existing.set(key, own);
+  for (const [key, own] of await existingLists(tx, found.seasonId))
+    if (isOfGone(key, index)) existing.set(key, own);
   const ids = [...existing.values()].map(({ id }) => id);
-  const current = ids.length === 0 ? [] : await tx.select({ id: membership.id, listId: membership.listId, address: membership.address }).from(membership).where(and(isNull(membership.validUntil), inArray(membership.listId, ids)));
-  const missing = new Map([...existing].map(([key, { id }]) => [id, new Map(wanted.get(key) ?? [])]));
+  const current =
+    ids.length === 0
+      ? []
+      : await tx
+          .select({ id: membership.id, listId: membership.listId, address: membership.address })
+          .from(membership)
+          .where(and(isNull(membership.validUntil), inArray(membership.listId, ids)));
+  const missing = new Map(
+    [...existing].map(([key, { id }]) => [id, new Map(wanted.get(key) ?? [])]),
+  );
   const changed = new Map<string, { joined: string[]; left: string[] }>();
   const note = (listId: string): { joined: string[]; left: string[] } => {
     const entry = changed.get(listId) ?? { joined: [], left: [] };
@@ -142,20 +225,47 @@ async function storeMembers(tx: Queries, actor: Actor, found: { number: number; 
     ended.push(id);
     note(listId).left.push(address);
   }
-  await askFirst(tx, actor, new Map([...existing].flatMap(([key, { id }]) => (open.get(key)?.adding === "ask" ? [[id, missing.get(id) ?? new Map<string, Set<string>>()] as const] : []))));
+  await askFirst(
+    tx,
+    actor,
+    new Map(
+      [...existing].flatMap(([key, { id }]) =>
+        open.get(key)?.adding === "ask"
+          ? [[id, missing.get(id) ?? new Map<string, Set<string>>()] as const]
+          : [],
+      ),
+    ),
+  );
   const begun: { l: string; a: string; o: string }[] = [];
   for (const [listId, addresses] of missing) {
     for (const [address, behind] of addresses) {
-      begun.push({ l: listId, a: address, o: behind.size === 1 && behind.has(KEPT) ? "kept on" : "audience" });
+      begun.push({
+        l: listId,
+        a: address,
+        o: behind.size === 1 && behind.has(KEPT) ? "kept on" : "audience",
+      });
       note(listId).joined.push(address);
     }
   }
-  if (ended.length > 0) await tx.execute(sql`update membership set valid_until = now(), until_round = ${found.number} from json_array_elements_text(${JSON.stringify(ended)}::json) as gone(id) where membership.id = gone.id::bigint`);
+  if (ended.length > 0)
+    await tx.execute(
+      sql`update membership set valid_until = now(), until_round = ${found.number} from json_array_elements_text(${JSON.stringify(ended)}::json) as gone(id) where membership.id = gone.id::bigint`,
+    );
   if (begun.length > 0) {
-    const [{ now } = { now: "now" }] = (await tx.execute<{ now: string }>(sql`select now()::text as now`)).rows;
-    await copyInto(tx, "membership (list_id, address, valid_from, from_round, origin)", begun.map(({ l, a, o }): CopyValue[] => [l, a, now, found.number, o]));
+    const [{ now } = { now: "now" }] = (
+      await tx.execute<{ now: string }>(sql`select now()::text as now`)
+    ).rows;
+    await copyInto(
+      tx,
+      "membership (list_id, address, valid_from, from_round, origin)",
+      begun.map(({ l, a, o }): CopyValue[] => [l, a, now, found.number, o]),
+    );
   }
-  const welcoming = new Map([...existing].flatMap(([key, { id }]) => (open.get(key)?.adding === "welcome" ? [[id, changed.get(id)?.joined ?? []] as const] : [])));
+  const welcoming = new Map(
+    [...existing].flatMap(([key, { id }]) =>
+      open.get(key)?.adding === "welcome" ? [[id, changed.get(id)?.joined ?? []] as const] : [],
+    ),
+  );
   for (const [listId, joined] of welcoming) await welcome(tx, listId, joined);
   if (begun.length + ended.length > MANY) await tx.execute(sql`analyze membership`);
   return { joins: begun.length, leaves: ended.length, changed };

@@ -10,12 +10,21 @@ import { lockRounds, recountRound } from "./openRound";
  *
  * @throws Refusal 409 when that round is no longer open
  */
-export async function decide(db: Database, wanted: { round: number; causes: readonly number[]; decision: "accepted" | "held" }): Promise<{ version: number }> {
+export async function decide(
+  db: Database,
+  wanted: { round: number; causes: readonly number[]; decision: "accepted" | "held" },
+): Promise<{ version: number }> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const [open] = await tx.select().from(round).where(and(eq(round.number, wanted.round), eq(round.state, "open")));
-    if (open === undefined) throw new Refusal(409, "round/done", `Round ${wanted.round} is no longer open.`);
-    await tx.execute(sql`update cause set decision = ${wanted.decision} from json_array_elements_text(${JSON.stringify(wanted.causes)}::json) as chosen(position) where cause.round = ${open.number} and cause.position = chosen.position::int`);
+    const [open] = await tx
+      .select()
+      .from(round)
+      .where(and(eq(round.number, wanted.round), eq(round.state, "open")));
+    if (open === undefined)
+      throw new Refusal(409, "round/done", `Round ${wanted.round} is no longer open.`);
+    await tx.execute(
+      sql`update cause set decision = ${wanted.decision} from json_array_elements_text(${JSON.stringify(wanted.causes)}::json) as chosen(position) where cause.round = ${open.number} and cause.position = chosen.position::int`,
+    );
     const version = open.version + 1;
     await tx.update(round).set({ version }).where(eq(round.number, open.number));
     await recountRound(tx, open);

@@ -18,24 +18,48 @@ import { storeDone } from "./storeDone";
  *
  * @param places lists by their keys, with an address and the last day that was agreed on; a later day by hand goes before it
  */
-export async function endKept(tx: Queries, actor: Actor, places: readonly { key: string; address: string; lastDay: string }[]): Promise<{ round: number; leaves: number } | undefined> {
+export async function endKept(
+  tx: Queries,
+  actor: Actor,
+  places: readonly { key: string; address: string; lastDay: string }[],
+): Promise<{ round: number; leaves: number } | undefined> {
   const [current] = await tx.select({ id: season.id }).from(season).where(eq(season.current, true));
   if (current === undefined || places.length === 0) return undefined;
   const stand = await loadFacts(tx, current.id);
   const facts = new Map<string, Fact>(stand);
   for (const { key, address, lastDay } of places) {
     const own = stand.get(factKey({ subject: key, kind: "kept", ref: address }));
-    if (own?.kind === "kept" && own.value.side === "on" && own.value.lastDay === lastDay) facts.delete(factKey(own));
+    if (own?.kind === "kept" && own.value.side === "on" && own.value.lastDay === lastDay)
+      facts.delete(factKey(own));
   }
   const causes = findCauses(stand, facts);
   if (causes.length === 0) return undefined;
   const { changes } = planRound(stand, causes);
   const all = causes.flatMap(({ key }) => changes.get(key) ?? []);
   const of = (kind: string): number => all.filter((change) => change.kind === kind).length;
-  const totals: RoundTotals = { joins: of("joins"), leaves: of("leaves"), replaced: of("replaced"), lists: countByList(all).size, accepted: causes.length, held: 0 };
+  const totals: RoundTotals = {
+    joins: of("joins"),
+    leaves: of("leaves"),
+    replaced: of("replaced"),
+    lists: countByList(all).size,
+    accepted: causes.length,
+    held: 0,
+  };
   const round = await storeDone(tx, actor, { seasonId: current.id, causes, changes, totals });
-  const done = await carryOut(tx, actor, { round, seasonId: current.id, words: `Round ${round}, last days that are over` }, stand, facts);
-  await record(tx, { actorId: actor.id, actor: actor.name, action: "last day", sentence: `Round ${round}: ${done.leaves} left ${done.lists === 1 ? "a list" : `${done.lists} lists`} as their last day was over`, after: { round, places } });
+  const done = await carryOut(
+    tx,
+    actor,
+    { round, seasonId: current.id, words: `Round ${round}, last days that are over` },
+    stand,
+    facts,
+  );
+  await record(tx, {
+    actorId: actor.id,
+    actor: actor.name,
+    action: "last day",
+    sentence: `Round ${round}: ${done.leaves} left ${done.lists === 1 ? "a list" : `${done.lists} lists`} as their last day was over`,
+    after: { round, places },
+  });
   await openRound(tx);
   await notify(tx, "rounds", "board", "people");
   return { round, leaves: done.leaves };

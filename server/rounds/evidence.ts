@@ -13,34 +13,86 @@ type Evidence = CausePage["evidence"];
  * The rows of the sheets that show a cause: as they stood before, and as they stand now, their cells in
  * the same order of meanings even where columns have moved, with what differs marked.
  */
-export async function evidenceOf(db: Queries, found: { kind: string; subject: string; adds: readonly Fact[]; removes: readonly Fact[] }, stand: readonly Fact[]): Promise<Evidence> {
+export async function evidenceOf(
+  db: Queries,
+  found: { kind: string; subject: string; adds: readonly Fact[]; removes: readonly Fact[] },
+  stand: readonly Fact[],
+): Promise<Evidence> {
   const before = firstRow(found.removes) ?? (found.kind === "joined" ? undefined : firstRow(stand));
   const now = firstRow(found.adds);
   const origins = [before, now].filter((origin) => origin !== undefined);
   if (origins.length === 0) return [];
-  const readings = await db.select({ id: reading.id, sourceId: reading.sourceId, plan: reading.plan, readAt: reading.readAt, source: source.name }).from(reading).innerJoin(source, eq(source.id, reading.sourceId)).where(inArray(reading.id, origins.map((origin) => origin.reading)));
-  const rows = await Promise.all(origins.map(async (origin) => {
-    const from = readings.find(({ id }) => id === origin.reading);
-    const sheet = Math.max([from?.plan.sheet, ...(from?.plan.others ?? [])].indexOf(origin.sheet), 0);
-    const [row] = await db.select({ cells: readingRow.cells }).from(readingRow).where(and(eq(readingRow.readingId, origin.reading), eq(readingRow.sheet, sheet), eq(readingRow.row, origin.row)));
-    return { origin, from, sheet, cells: row?.cells ?? [] };
-  }));
+  const readings = await db
+    .select({
+      id: reading.id,
+      sourceId: reading.sourceId,
+      plan: reading.plan,
+      readAt: reading.readAt,
+      source: source.name,
+    })
+    .from(reading)
+    .innerJoin(source, eq(source.id, reading.sourceId))
+    .where(
+      inArray(
+        reading.id,
+        origins.map((origin) => origin.reading),
+      ),
+    );
+  const rows = await Promise.all(
+    origins.map(async (origin) => {
+      const from = readings.find(({ id }) => id === origin.reading);
+      const sheet = Math.max(
+        [from?.plan.sheet, ...(from?.plan.others ?? [])].indexOf(origin.sheet),
+        0,
+      );
+      const [row] = await db
+        .select({ cells: readingRow.cells })
+        .from(readingRow)
+        .where(
+          and(
+            eq(readingRow.readingId, origin.reading),
+            eq(readingRow.sheet, sheet),
+            eq(readingRow.row, origin.row),
+          ),
+        );
+      return { origin, from, sheet, cells: row?.cells ?? [] };
+    }),
+  );
   const cells = rows.map(({ from, cells: own }) => byMeaning(from?.plan.columns ?? [], own));
   const [first, second] = cells;
   return rows.flatMap(({ origin, from, sheet }, index): Evidence => {
     const own = cells[index];
     if (from === undefined || own === undefined) return [];
     const other = index === 0 ? second : first;
-    const when = origin === now ? "now" as const : "before" as const;
-    const mark = when === "now" ? "new" as const : "gone" as const;
+    const when = origin === now ? ("now" as const) : ("before" as const);
+    const mark = when === "now" ? ("new" as const) : ("gone" as const);
     const isOneSource = rows.every((row) => row.from?.sourceId === from.sourceId);
-    const keys = [...new Set(isOneSource ? [...(first?.keys() ?? []), ...(second?.keys() ?? [])] : own.keys())].sort((a, b) => place(a) - place(b));
+    const keys = [
+      ...new Set(isOneSource ? [...(first?.keys() ?? []), ...(second?.keys() ?? [])] : own.keys()),
+    ].sort((a, b) => place(a) - place(b));
     // Rows of two sheets are not alike: there only the cell that the cause is about is marked.
-    const differs = (key: string): boolean => (isOneSource ? other !== undefined && (other.get(key) ?? "") !== (own.get(key) ?? "") : key === `${origin.meaning} ${origin.slot % 10}`);
-    return [{
-      source: from.source, readAt: from.readAt.toISOString(), row: origin.row, when, reading: origin.reading, sheet, sheetName: origin.sheet,
-      cells: keys.map((key) => ({ label: labelOf(key), meaning: key, column: from.plan.columns.findIndex(({ meaning, slot }) => `${meaning} ${slot}` === key), text: own.get(key) ?? "", mark: rows.length === 2 && differs(key) ? mark : "" })),
-    }];
+    const differs = (key: string): boolean =>
+      isOneSource
+        ? other !== undefined && (other.get(key) ?? "") !== (own.get(key) ?? "")
+        : key === `${origin.meaning} ${origin.slot % 10}`;
+    return [
+      {
+        source: from.source,
+        readAt: from.readAt.toISOString(),
+        row: origin.row,
+        when,
+        reading: origin.reading,
+        sheet,
+        sheetName: origin.sheet,
+        cells: keys.map((key) => ({
+          label: labelOf(key),
+          meaning: key,
+          column: from.plan.columns.findIndex(({ meaning, slot }) => `${meaning} ${slot}` === key),
+          text: own.get(key) ?? "",
+          mark: rows.length === 2 && differs(key) ? mark : "",
+        })),
+      },
+    ];
   });
 }
 
@@ -49,9 +101,14 @@ function firstRow(facts: readonly Fact[]): RowOrigin | undefined {
   return undefined;
 }
 
-function byMeaning(columns: readonly { meaning: string; slot: number }[], cells: readonly string[]): Map<string, string> {
+function byMeaning(
+  columns: readonly { meaning: string; slot: number }[],
+  cells: readonly string[],
+): Map<string, string> {
   const found = new Map<string, string>();
-  columns.forEach(({ meaning, slot }, index) => { if (meaning !== "unread") found.set(`${meaning} ${slot}`, cells[index] ?? ""); });
+  columns.forEach(({ meaning, slot }, index) => {
+    if (meaning !== "unread") found.set(`${meaning} ${slot}`, cells[index] ?? "");
+  });
   return found;
 }
 
@@ -65,6 +122,8 @@ function place(key: string): number {
 
 function labelOf(key: string): string {
   const [id, slot = "0"] = key.split(" ");
-  const meaning = meaningOf((ALL_MEANINGS.find((candidate) => candidate.id === id) ?? meaningOf("unread")).id);
+  const meaning = meaningOf(
+    (ALL_MEANINGS.find((candidate) => candidate.id === id) ?? meaningOf("unread")).id,
+  );
   return `${meaning.label}${slot === "0" ? "" : ` ${slot}`}${meaning.part === undefined ? "" : ` ${meaning.part}`}`;
 }

@@ -29,21 +29,41 @@ export interface PlannedStep {
 }
 
 /** The guards that stand before some causes are carried out. */
-export async function guardStep(tx: Queries, seasonId: number, { changes, causes, stand, standing, all, after: done }: PlannedStep, sources: readonly SourceToGuard[]): Promise<StandingGuard[]> {
-  const [settings] = await tx.select({ limits: house.limits, insideDomain: house.insideDomain }).from(house);
-  const [own] = await tx.select({ label: season.label }).from(season).where(eq(season.id, seasonId));
-  const shares = causes.some(({ adds }) => adds.some(({ kind }) => kind === "address" || kind === "tie"));
+export async function guardStep(
+  tx: Queries,
+  seasonId: number,
+  { changes, causes, stand, standing, all, after: done }: PlannedStep,
+  sources: readonly SourceToGuard[],
+): Promise<StandingGuard[]> {
+  const [settings] = await tx
+    .select({ limits: house.limits, insideDomain: house.insideDomain })
+    .from(house);
+  const [own] = await tx
+    .select({ label: season.label })
+    .from(season)
+    .where(eq(season.id, seasonId));
+  const shares = causes.some(({ adds }) =>
+    adds.some(({ kind }) => kind === "address" || kind === "tie"),
+  );
   const before = shares ? sharedAddresses(standing) : new Map<string, number>();
   const after = shares ? sharedAddresses(done ?? indexFacts(applyCauses(stand, causes))) : before;
   return standingGuards({
-    lists: await listsBefore(tx, seasonId, changes, all, settings?.insideDomain ?? ""), sources,
-    shared: [...after].map(([address, families]) => ({ address, families, before: before.get(address) ?? 0 })),
-    season: own?.label ?? "", limits: { ...LIMITS, ...settings?.limits },
+    lists: await listsBefore(tx, seasonId, changes, all, settings?.insideDomain ?? ""),
+    sources,
+    shared: [...after].map(([address, families]) => ({
+      address,
+      families,
+      before: before.get(address) ?? 0,
+    })),
+    season: own?.label ?? "",
+    limits: { ...LIMITS, ...settings?.limits },
   });
 }
 
 /** How many join and leave each list. */
-export function countByList(changes: readonly Change[]): Map<string, { joins: number; leaves: number }> {
+export function countByList(
+  changes: readonly Change[],
+): Map<string, { joins: number; leaves: number }> {
   const counts = new Map<string, { joins: number; leaves: number }>();
   for (const { list, kind } of changes) {
     const entry = counts.get(list) ?? { joins: 0, leaves: 0 };
@@ -54,34 +74,65 @@ export function countByList(changes: readonly Change[]): Map<string, { joins: nu
   return counts;
 }
 
-async function listsBefore(tx: Queries, seasonId: number, changes: readonly Change[], index: FactIndex, insideDomain: string): Promise<ListBeforeAfter[]> {
+async function listsBefore(
+  tx: Queries,
+  seasonId: number,
+  changes: readonly Change[],
+  index: FactIndex,
+  insideDomain: string,
+): Promise<ListBeforeAfter[]> {
   const existing = await existingLists(tx, seasonId);
-  const counts = await tx.select({ listId: membership.listId, count: sql<number>`count(*)`.mapWith(Number) }).from(membership).where(sql`${membership.validUntil} is null`).groupBy(membership.listId);
+  const counts = await tx
+    .select({ listId: membership.listId, count: sql<number>`count(*)`.mapWith(Number) })
+    .from(membership)
+    .where(sql`${membership.validUntil} is null`)
+    .groupBy(membership.listId);
   const byId = new Map(counts.map(({ listId, count }) => [listId, count]));
   const outside = new Map<string, number>();
   const wanted = wantedLists(index);
   for (const { list, kind, address, person } of changes) {
     const rule = wanted.get(list)?.rules.outside;
-    const isAllowed = rule === "any" || (rule === "guardians" && index.people.get(person)?.role === "guardian");
-    if (kind !== "leaves" && !isAllowed && !isInside(address, insideDomain)) outside.set(list, (outside.get(list) ?? 0) + 1);
+    const isAllowed =
+      rule === "any" || (rule === "guardians" && index.people.get(person)?.role === "guardian");
+    if (kind !== "leaves" && !isAllowed && !isInside(address, insideDomain))
+      outside.set(list, (outside.get(list) ?? 0) + 1);
   }
   return [...countByList(changes)].flatMap(([key, change]) => {
     const own = existing.get(key);
     const list = wanted.get(key);
-    return [{ key, name: list?.title ?? own?.title ?? key, before: byId.get(own?.id ?? "") ?? 0, ...change, outsideJoins: outside.get(key) ?? 0 }];
+    return [
+      {
+        key,
+        name: list?.title ?? own?.title ?? key,
+        before: byId.get(own?.id ?? "") ?? 0,
+        ...change,
+        outsideJoins: outside.get(key) ?? 0,
+      },
+    ];
   });
 }
 
 /** The sources that were read since the last round was carried out, each with its reading before. */
 export async function sourcesBefore(tx: Queries, seasonId: number): Promise<SourceToGuard[]> {
-  const [done] = await tx.select({ readings: round.readings }).from(round).where(eq(round.state, "done")).orderBy(desc(round.number)).limit(1);
+  const [done] = await tx
+    .select({ readings: round.readings })
+    .from(round)
+    .where(eq(round.state, "done"))
+    .orderBy(desc(round.number))
+    .limit(1);
   const found: SourceToGuard[] = [];
   for (const latest of await latestReadings(tx, seasonId)) {
     if (done?.readings.includes(latest.id) === true) continue;
     const before = await readingBefore(tx, latest.sourceId, latest.number);
     found.push({
-      name: latest.sourceName, rowsBefore: before?.rows ?? 0, rowsNow: latest.rows, gone: before === undefined ? [] : neededGone(before.plan, latest.plan),
-      writtenBefore: before?.writtenAt?.toISOString() ?? "", writtenNow: latest.writtenAt?.toISOString() ?? "", seasons: latest.seasons, limits: latest.limits,
+      name: latest.sourceName,
+      rowsBefore: before?.rows ?? 0,
+      rowsNow: latest.rows,
+      gone: before === undefined ? [] : neededGone(before.plan, latest.plan),
+      writtenBefore: before?.writtenAt?.toISOString() ?? "",
+      writtenNow: latest.writtenAt?.toISOString() ?? "",
+      seasons: latest.seasons,
+      limits: latest.limits,
     });
   }
   return found;

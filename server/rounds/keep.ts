@@ -27,22 +27,42 @@ export interface WantedKeep {
  * Keeps an address on a list, or off it, whatever the sheets say. It holds at once, survives every reading, and
  * ends by a cause of its own once its last day is over.
  */
-export async function keepAddress(db: Database, { actor, keep }: { actor: Actor; keep: WantedKeep }): Promise<{ member: boolean }> {
+export async function keepAddress(
+  db: Database,
+  { actor, keep }: { actor: Actor; keep: WantedKeep },
+): Promise<{ member: boolean }> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
     const { listId, address, side, reason, lastDay } = keep;
     if (side === "on") await refuseOrWait(tx, actor, listId, [address]);
     const until = lastDay === "" ? "" : ` until ${lastDay}`;
-    const { members } = await change(tx, actor, listId, [address], () => ({ side, reason, by: actor.name, lastDay }), `${actor.name} keeps ${address} ${side} this list${until}${reason === "" ? "" : `: ${reason}`}`);
+    const { members } = await change(
+      tx,
+      actor,
+      listId,
+      [address],
+      () => ({ side, reason, by: actor.name, lastDay }),
+      `${actor.name} keeps ${address} ${side} this list${until}${reason === "" ? "" : `: ${reason}`}`,
+    );
     return { member: members.has(address) };
   });
 }
 
 /** Ends it again: from now on the audience alone decides. */
-export async function letGo(db: Database, { actor, listId, address }: { actor: Actor; listId: string; address: string }): Promise<{ member: boolean }> {
+export async function letGo(
+  db: Database,
+  { actor, listId, address }: { actor: Actor; listId: string; address: string },
+): Promise<{ member: boolean }> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const { members } = await change(tx, actor, listId, [address], undefined, `${actor.name} no longer keeps ${address} on or off this list; the sheets decide again`);
+    const { members } = await change(
+      tx,
+      actor,
+      listId,
+      [address],
+      undefined,
+      `${actor.name} no longer keeps ${address} on or off this list; the sheets decide again`,
+    );
     return { member: members.has(address) };
   });
 }
@@ -61,7 +81,10 @@ export interface WantedMembers {
 }
 
 /** Puts addresses on a list by hand: quietly, with its welcome, or by asking each of them first. Who is on it is left as they are. */
-export async function addMembers(db: Database, { actor, wanted }: { actor: Actor; wanted: WantedMembers }): Promise<AddedMembers> {
+export async function addMembers(
+  db: Database,
+  { actor, wanted }: { actor: Actor; wanted: WantedMembers },
+): Promise<AddedMembers> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
     return countAdded(await addMembersIn(tx, actor, wanted));
@@ -80,7 +103,12 @@ export interface AddedMembers {
 export type AddedAddresses = Record<keyof AddedMembers, string[]>;
 
 export function countAdded({ added, asked, already, waiting }: AddedAddresses): AddedMembers {
-  return { added: added.length, asked: asked.length, already: already.length, waiting: waiting.length };
+  return {
+    added: added.length,
+    asked: asked.length,
+    already: already.length,
+    waiting: waiting.length,
+  };
 }
 
 /**
@@ -88,73 +116,218 @@ export function countAdded({ added, asked, already, waiting }: AddedAddresses): 
  *
  * @throws Refusal 422 when the rules of the list do not take one of the addresses
  */
-export async function addMembersIn(tx: Queries, actor: Actor, wanted: WantedMembers): Promise<AddedAddresses> {
+export async function addMembersIn(
+  tx: Queries,
+  actor: Actor,
+  wanted: WantedMembers,
+): Promise<AddedAddresses> {
   const { listId, how, reason, lastDay, reasons, words = how === "ask" ? undefined : "" } = wanted;
-  const there = new Set((await tx.select({ address: membership.address }).from(membership).where(and(eq(membership.listId, listId), isNull(membership.validUntil)))).map(({ address }) => address));
+  const there = new Set(
+    (
+      await tx
+        .select({ address: membership.address })
+        .from(membership)
+        .where(and(eq(membership.listId, listId), isNull(membership.validUntil)))
+    ).map(({ address }) => address),
+  );
   const all = [...new Set(wanted.addresses)];
   const fresh = all.filter((address) => !there.has(address));
   const waiting = await refuseOrWait(tx, actor, listId, fresh);
   const now = fresh.filter((address) => !waiting.has(address));
-  const byReason = (addresses: readonly string[]): Map<string, string[]> => { const groups = new Map<string, string[]>(); for (const address of addresses) { const own = reasons?.get(address) ?? reason; groups.set(own, [...(groups.get(own) ?? []), address]); } return groups; };
+  const byReason = (addresses: readonly string[]): Map<string, string[]> => {
+    const groups = new Map<string, string[]>();
+    for (const address of addresses) {
+      const own = reasons?.get(address) ?? reason;
+      groups.set(own, [...(groups.get(own) ?? []), address]);
+    }
+    return groups;
+  };
   if (waiting.size > 0) {
-    for (const [why, addresses] of byReason([...waiting])) await waitForLead(tx, { listId, addresses, by: actor.name, reason: why, lastDay, words: how === "welcome" ? words : undefined });
-    await record(tx, { actorId: actor.id, actor: actor.name, action: "wait", listId, sentence: `${actor.name} would put ${counted(waiting.size, "outside address", "outside addresses")} on this list once a lead agrees: ${reason}`, after: { waiting: [...waiting] } });
+    for (const [why, addresses] of byReason([...waiting]))
+      await waitForLead(tx, {
+        listId,
+        addresses,
+        by: actor.name,
+        reason: why,
+        lastDay,
+        words: how === "welcome" ? words : undefined,
+      });
+    await record(tx, {
+      actorId: actor.id,
+      actor: actor.name,
+      action: "wait",
+      listId,
+      sentence: `${actor.name} would put ${counted(waiting.size, "outside address", "outside addresses")} on this list once a lead agrees: ${reason}`,
+      after: { waiting: [...waiting] },
+    });
   }
-  const answer: AddedAddresses = { added: [], asked: [], already: all.filter((address) => there.has(address)), waiting: [...waiting] };
+  const answer: AddedAddresses = {
+    added: [],
+    asked: [],
+    already: all.filter((address) => there.has(address)),
+    waiting: [...waiting],
+  };
   if (now.length === 0) return answer;
   if (how === "ask") {
-    for (const [why, addresses] of byReason(now)) await askByHand(tx, { listId, addresses, by: actor.name, reason: why, lastDay, words });
-    await record(tx, { actorId: actor.id, actor: actor.name, action: "ask", listId, sentence: `${actor.name} asked ${counted(now.length, "address", "addresses")} whether they want to be on this list: ${reason}`, after: { asked: now } });
+    for (const [why, addresses] of byReason(now))
+      await askByHand(tx, { listId, addresses, by: actor.name, reason: why, lastDay, words });
+    await record(tx, {
+      actorId: actor.id,
+      actor: actor.name,
+      action: "ask",
+      listId,
+      sentence: `${actor.name} asked ${counted(now.length, "address", "addresses")} whether they want to be on this list: ${reason}`,
+      after: { asked: now },
+    });
     return { ...answer, asked: now };
   }
-  await change(tx, actor, listId, now, (address) => ({ side: "on", reason: reasons?.get(address) ?? reason, by: actor.name, lastDay }), `${actor.name} put ${counted(now.length, "address", "addresses")} on this list${lastDay === "" ? "" : ` until ${lastDay}`}: ${reason}`);
+  await change(
+    tx,
+    actor,
+    listId,
+    now,
+    (address) => ({ side: "on", reason: reasons?.get(address) ?? reason, by: actor.name, lastDay }),
+    `${actor.name} put ${counted(now.length, "address", "addresses")} on this list${lastDay === "" ? "" : ` until ${lastDay}`}: ${reason}`,
+  );
   if (how === "welcome") await welcome(tx, listId, now, words);
   return { ...answer, added: now };
 }
 
 /** Refuses outside addresses that the rules of a list do not take; answers those that wait until a lead agrees, where it is not a lead who adds them. */
-async function refuseOrWait(tx: Queries, actor: Actor, listId: string, addresses: readonly string[]): Promise<Set<string>> {
-  const [own] = await tx.select({ seasonId: list.seasonId, rules: list.rules }).from(list).where(eq(list.id, listId));
+async function refuseOrWait(
+  tx: Queries,
+  actor: Actor,
+  listId: string,
+  addresses: readonly string[],
+): Promise<Set<string>> {
+  const [own] = await tx
+    .select({ seasonId: list.seasonId, rules: list.rules })
+    .from(list)
+    .where(eq(list.id, listId));
   if (own === undefined) throw notFound("list");
   const { refused, waiting } = await admit(tx, own, addresses);
   const [first] = refused;
-  if (first !== undefined) throw new Refusal(422, "keep/outside", `${first}${refused.size > 1 ? ` and ${refused.size - 1} more are` : " is"} outside the house, and ${outsideWords(own.rules)}.`, "outside");
-  const [leads] = waiting.size === 0 || actor.id === null ? [] : await tx.select({ role: listRole.role }).from(listRole).where(and(eq(listRole.listId, listId), eq(listRole.accountId, actor.id), eq(listRole.role, "lead")));
+  if (first !== undefined)
+    throw new Refusal(
+      422,
+      "keep/outside",
+      `${first}${refused.size > 1 ? ` and ${refused.size - 1} more are` : " is"} outside the house, and ${outsideWords(own.rules)}.`,
+      "outside",
+    );
+  const [leads] =
+    waiting.size === 0 || actor.id === null
+      ? []
+      : await tx
+          .select({ role: listRole.role })
+          .from(listRole)
+          .where(
+            and(
+              eq(listRole.listId, listId),
+              eq(listRole.accountId, actor.id),
+              eq(listRole.role, "lead"),
+            ),
+          );
   return leads === undefined ? waiting : new Set();
 }
 
 /** A lead's word on addresses that wait: they come onto the list, or they do not. Answers how many came. */
-export async function agree(db: Database, { actor, listId, ids, yes }: { actor: Actor; listId: string; ids: readonly string[]; yes: boolean }): Promise<{ members: number }> {
+export async function agree(
+  db: Database,
+  {
+    actor,
+    listId,
+    ids,
+    yes,
+  }: { actor: Actor; listId: string; ids: readonly string[]; yes: boolean },
+): Promise<{ members: number }> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const rows = await tx.update(greeting).set({ answer: yes ? "yes" : "withdrawn", answeredAt: sql`now()` }).where(and(eq(greeting.listId, listId), eq(greeting.kind, "agree"), isNull(greeting.answer), inArray(greeting.id, [...ids]))).returning();
-    if (rows.length === 0) throw new Refusal(409, "agree/done", "Somebody has decided on this already.");
+    const rows = await tx
+      .update(greeting)
+      .set({ answer: yes ? "yes" : "withdrawn", answeredAt: sql`now()` })
+      .where(
+        and(
+          eq(greeting.listId, listId),
+          eq(greeting.kind, "agree"),
+          isNull(greeting.answer),
+          inArray(greeting.id, [...ids]),
+        ),
+      )
+      .returning();
+    if (rows.length === 0)
+      throw new Refusal(409, "agree/done", "Somebody has decided on this already.");
     for (const { address, reason, lastDay, by, words } of yes ? rows : []) {
-      await change(tx, actor, listId, [address], () => ({ side: "on", reason: `${reason} (${actor.name} agreed)`, by, lastDay }), `${actor.name} agreed that ${address} comes onto this list, as ${by} wanted`);
+      await change(
+        tx,
+        actor,
+        listId,
+        [address],
+        () => ({ side: "on", reason: `${reason} (${actor.name} agreed)`, by, lastDay }),
+        `${actor.name} agreed that ${address} comes onto this list, as ${by} wanted`,
+      );
       if (words !== null) await welcome(tx, listId, [address], words);
     }
-    if (!yes) await record(tx, { actorId: actor.id, actor: actor.name, action: "not agreed", listId, sentence: `${actor.name} did not agree to ${counted(rows.length, "address", "addresses")} on this list`, after: { addresses: rows.map(({ address }) => address) } });
+    if (!yes)
+      await record(tx, {
+        actorId: actor.id,
+        actor: actor.name,
+        action: "not agreed",
+        listId,
+        sentence: `${actor.name} did not agree to ${counted(rows.length, "address", "addresses")} on this list`,
+        after: { addresses: rows.map(({ address }) => address) },
+      });
     await notify(tx, "board");
     return { members: yes ? rows.length : 0 };
   });
 }
 
 /** Takes the yes of somebody who was asked. Said twice, it holds once; for a list that no longer wants them nothing happens. */
-export async function answerAsk(db: Database, { id }: { id: string }): Promise<{ member: boolean }> {
+export async function answerAsk(
+  db: Database,
+  { id }: { id: string },
+): Promise<{ member: boolean }> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const [asked] = await tx.update(greeting).set({ answer: "yes", answeredAt: sql`now()` }).where(and(eq(greeting.id, id), eq(greeting.kind, "ask"), isNull(greeting.answer))).returning();
+    const [asked] = await tx
+      .update(greeting)
+      .set({ answer: "yes", answeredAt: sql`now()` })
+      .where(and(eq(greeting.id, id), eq(greeting.kind, "ask"), isNull(greeting.answer)))
+      .returning();
     if (asked === undefined) return { member: true };
     const { listId, address, reason, lastDay, by, words } = asked;
     if (asked.origin === "hand") {
-      await change(tx, { id: null, name: address }, listId, [address], () => ({ side: "on", reason: `${reason} (asked by ${by}, said yes)`, by, lastDay }), `${address} was asked by ${by} and said yes`);
+      await change(
+        tx,
+        { id: null, name: address },
+        listId,
+        [address],
+        () => ({ side: "on", reason: `${reason} (asked by ${by}, said yes)`, by, lastDay }),
+        `${address} was asked by ${by} and said yes`,
+      );
       if (words !== null) await welcome(tx, listId, [address], words);
       return { member: true };
     }
-    const [own] = await tx.select({ seasonId: list.seasonId, key: list.key, closedAt: list.closedAt }).from(list).where(eq(list.id, listId));
-    if (own === undefined || own.closedAt !== null || !(await whoBelongs(tx, own)).some(({ addresses }) => addresses.includes(address))) return { member: false };
-    await tx.insert(membership).values({ listId, address, validFrom: sql`now()`, origin: "audience" }).onConflictDoNothing();
-    await record(tx, { actorId: null, actor: address, action: "said yes", listId, sentence: `${address} was asked and said yes` });
+    const [own] = await tx
+      .select({ seasonId: list.seasonId, key: list.key, closedAt: list.closedAt })
+      .from(list)
+      .where(eq(list.id, listId));
+    if (
+      own === undefined ||
+      own.closedAt !== null ||
+      !(await whoBelongs(tx, own)).some(({ addresses }) => addresses.includes(address))
+    )
+      return { member: false };
+    await tx
+      .insert(membership)
+      .values({ listId, address, validFrom: sql`now()`, origin: "audience" })
+      .onConflictDoNothing();
+    await record(tx, {
+      actorId: null,
+      actor: address,
+      action: "said yes",
+      listId,
+      sentence: `${address} was asked and said yes`,
+    });
     await notify(tx, "board", "people");
     return { member: true };
   });
@@ -163,24 +336,94 @@ export async function answerAsk(db: Database, { id }: { id: string }): Promise<{
 /** How an address is kept. */
 type KeptValue = Extract<Fact, { kind: "kept" }>["value"];
 
-async function change(tx: Queries, actor: Actor, listId: string, addresses: readonly string[], valueOf: ((address: string) => KeptValue) | undefined, sentence: string): Promise<{ members: Set<string> }> {
-  const [own] = await tx.select({ seasonId: list.seasonId, key: list.key, closedAt: list.closedAt }).from(list).where(eq(list.id, listId));
+async function change(
+  tx: Queries,
+  actor: Actor,
+  listId: string,
+  addresses: readonly string[],
+  valueOf: ((address: string) => KeptValue) | undefined,
+  sentence: string,
+): Promise<{ members: Set<string> }> {
+  const [own] = await tx
+    .select({ seasonId: list.seasonId, key: list.key, closedAt: list.closedAt })
+    .from(list)
+    .where(eq(list.id, listId));
   if (own === undefined) throw notFound("list");
-  if (own.closedAt !== null) throw new Refusal(409, "list/closed", "This list is closed, so nobody comes onto it or leaves it. Open it again first.");
-  const old = await tx.select(factColumns).from(fact).where(and(eq(fact.seasonId, own.seasonId), eq(fact.subject, own.key), eq(fact.kind, "kept"), inArray(fact.ref, [...addresses]), isNull(fact.validUntil))) as Fact[];
+  if (own.closedAt !== null)
+    throw new Refusal(
+      409,
+      "list/closed",
+      "This list is closed, so nobody comes onto it or leaves it. Open it again first.",
+    );
+  const old = (await tx
+    .select(factColumns)
+    .from(fact)
+    .where(
+      and(
+        eq(fact.seasonId, own.seasonId),
+        eq(fact.subject, own.key),
+        eq(fact.kind, "kept"),
+        inArray(fact.ref, [...addresses]),
+        isNull(fact.validUntil),
+      ),
+    )) as Fact[];
   if (valueOf === undefined && old.length === 0) throw notFound("entry");
   const at = new Date().toISOString();
-  const values = new Map(addresses.flatMap((address) => (valueOf === undefined ? [] : [[address, valueOf(address)] as const])));
-  const wanted = [...values].map(([ref, value]): Fact => ({ subject: own.key, kind: "kept", ref, value, origin: { from: "hand", by: actor.name, at } }));
+  const values = new Map(
+    addresses.flatMap((address) =>
+      valueOf === undefined ? [] : [[address, valueOf(address)] as const],
+    ),
+  );
+  const wanted = [...values].map(([ref, value]): Fact => ({
+    subject: own.key,
+    kind: "kept",
+    ref,
+    value,
+    origin: { from: "hand", by: actor.name, at },
+  }));
   const mapOf = (facts: readonly Fact[]) => new Map(facts.map((one) => [factKey(one), one]));
   await storeFacts(tx, own.seasonId, null, mapOf(old), mapOf(wanted));
   const belonging = new Set((await whoBelongs(tx, own)).flatMap((person) => person.addresses));
-  const members = new Set(addresses.filter((address) => { const value = values.get(address); return value === undefined ? belonging.has(address) : value.side === "on"; }));
+  const members = new Set(
+    addresses.filter((address) => {
+      const value = values.get(address);
+      return value === undefined ? belonging.has(address) : value.side === "on";
+    }),
+  );
   const others = addresses.filter((address) => !members.has(address));
-  if (members.size > 0) await tx.insert(membership).values([...members].map((address) => ({ listId, address, validFrom: sql`now()`, origin: belonging.has(address) ? "audience" as const : "kept on" as const }))).onConflictDoNothing();
-  if (others.length > 0) await tx.update(membership).set({ validUntil: sql`now()` }).where(and(eq(membership.listId, listId), inArray(membership.address, others), isNull(membership.validUntil)));
+  if (members.size > 0)
+    await tx
+      .insert(membership)
+      .values(
+        [...members].map((address) => ({
+          listId,
+          address,
+          validFrom: sql`now()`,
+          origin: belonging.has(address) ? ("audience" as const) : ("kept on" as const),
+        })),
+      )
+      .onConflictDoNothing();
+  if (others.length > 0)
+    await tx
+      .update(membership)
+      .set({ validUntil: sql`now()` })
+      .where(
+        and(
+          eq(membership.listId, listId),
+          inArray(membership.address, others),
+          isNull(membership.validUntil),
+        ),
+      );
   const [value] = values.values();
-  await record(tx, { actorId: actor.id, actor: actor.name, action: value === undefined ? "let go" : `keep ${value.side}`, listId, sentence, before: old.map(({ ref, value: was }) => ({ address: ref, was })), after: { addresses, value } });
+  await record(tx, {
+    actorId: actor.id,
+    actor: actor.name,
+    action: value === undefined ? "let go" : `keep ${value.side}`,
+    listId,
+    sentence,
+    before: old.map(({ ref, value: was }) => ({ address: ref, was })),
+    after: { addresses, value },
+  });
   await renewRound(tx, own.seasonId, own.key);
   await notify(tx, "board", "rounds", "people");
   return { members };
@@ -188,8 +431,18 @@ async function change(tx: Queries, actor: Actor, listId: string, addresses: read
 
 /** Counts the open round again. Where a cause of it is about what is kept on this very list, it is worked out anew. */
 async function renewRound(tx: Queries, seasonId: number, key: string): Promise<void> {
-  const [open] = await tx.select({ number: round.number }).from(round).where(and(eq(round.state, "open"), eq(round.seasonId, seasonId)));
-  const about = open === undefined ? [] : await tx.select({ position: cause.position }).from(cause).where(and(eq(cause.round, open.number), eq(cause.subject, key))).limit(1);
+  const [open] = await tx
+    .select({ number: round.number })
+    .from(round)
+    .where(and(eq(round.state, "open"), eq(round.seasonId, seasonId)));
+  const about =
+    open === undefined
+      ? []
+      : await tx
+          .select({ position: cause.position })
+          .from(cause)
+          .where(and(eq(cause.round, open.number), eq(cause.subject, key)))
+          .limit(1);
   if (about.length > 0) {
     await openRound(tx);
     return;

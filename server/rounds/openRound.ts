@@ -12,7 +12,16 @@ import { findCauses } from "@amigo/core/step/findCauses";
 import { planRound, type Change } from "@amigo/core/step/planRound";
 import type { Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
-import { account, cause, house, question, round, roundList, season, type RoundTotals } from "../db/schema";
+import {
+  account,
+  cause,
+  house,
+  question,
+  round,
+  roundList,
+  season,
+  type RoundTotals,
+} from "../db/schema";
 import { notify } from "../events/events";
 import { loadByHand, loadFacts } from "../facts/queries";
 import { currentRecords, latestReadings, type FreshReading } from "../readings/queries";
@@ -49,21 +58,37 @@ export type OnProgress = (step: string, share: number) => void;
  *
  * @param fresh the reading that was just stored, whose records are at hand
  */
-export async function openRound(tx: Queries, fresh?: FreshReading, tell: OnProgress = () => undefined): Promise<OpenedRound> {
+export async function openRound(
+  tx: Queries,
+  fresh?: FreshReading,
+  tell: OnProgress = () => undefined,
+): Promise<OpenedRound> {
   const [current] = await tx.select().from(season).where(eq(season.current, true));
   const [settings] = await tx.select().from(house);
-  if (current === undefined || settings === undefined) return { number: null, causes: 0, met: undefined };
+  if (current === undefined || settings === undefined)
+    return { number: null, causes: 0, met: undefined };
   const readings = await latestReadings(tx, current.id);
   const today = dayIn(settings.timeZone, new Date());
   const derivedFrom = fingerprint(readings, current.version, today);
-  const [open] = await tx.select({ number: round.number, version: round.version, totals: round.totals }).from(round).where(eq(round.state, "open"));
-  if (current.derivedFrom === derivedFrom) return { number: open?.number ?? null, causes: open === undefined ? 0 : open.totals.accepted + open.totals.held, met: undefined };
+  const [open] = await tx
+    .select({ number: round.number, version: round.version, totals: round.totals })
+    .from(round)
+    .where(eq(round.state, "open"));
+  if (current.derivedFrom === derivedFrom)
+    return {
+      number: open?.number ?? null,
+      causes: open === undefined ? 0 : open.totals.accepted + open.totals.held,
+      met: undefined,
+    };
 
   tell("Fetching what stands", 0.3);
   const stand = await loadFacts(tx, current.id);
   const sources = await currentRecords(tx, readings, fresh);
   tell("Knowing the people behind the rows", 0.4);
-  const derived = deriveFacts(sources, stand, { studentAddress: settings.studentAddress, ...(await loadByHand(tx, current.id)) });
+  const derived = deriveFacts(sources, stand, {
+    studentAddress: settings.studentAddress,
+    ...(await loadByHand(tx, current.id)),
+  });
   const proposed = carryByHand(stand, derived.facts, today);
   tell("Finding what has changed", 0.55);
   const causes = sources.length === 0 ? [] : findCauses(stand, proposed);
@@ -71,28 +96,58 @@ export async function openRound(tx: Queries, fresh?: FreshReading, tell: OnProgr
   await tx.update(season).set({ derivedFrom }).where(eq(season.id, current.id));
   const met = fresh === undefined ? undefined : countMet(fresh, derived.students, stand);
   if (causes.length === 0) {
-    if (open !== undefined) await tx.update(round).set({ state: "dropped", closedAt: sql`now()` }).where(eq(round.number, open.number));
+    if (open !== undefined)
+      await tx
+        .update(round)
+        .set({ state: "dropped", closedAt: sql`now()` })
+        .where(eq(round.number, open.number));
     await notify(tx, "rounds", "board");
     return { number: null, causes: 0, met };
   }
 
   const decisions = await earlierDecisions(tx);
-  const emptyTotals: RoundTotals = { joins: 0, leaves: 0, replaced: 0, lists: 0, accepted: 0, held: 0 };
+  const emptyTotals: RoundTotals = {
+    joins: 0,
+    leaves: 0,
+    replaced: 0,
+    lists: 0,
+    accepted: 0,
+    held: 0,
+  };
   let number: number;
   if (open !== undefined) {
     number = open.number;
     await tx.delete(cause).where(eq(cause.round, number));
-    await tx.update(round).set({ version: open.version + 1, readings: readings.map(({ id }) => id), openedAt: sql`now()` }).where(eq(round.number, number));
+    await tx
+      .update(round)
+      .set({
+        version: open.version + 1,
+        readings: readings.map(({ id }) => id),
+        openedAt: sql`now()`,
+      })
+      .where(eq(round.number, number));
   } else {
-    const [made] = await tx.insert(round).values({ seasonId: current.id, state: "open", totals: emptyTotals, guards: [], readings: readings.map(({ id }) => id) }).returning({ number: round.number });
+    const [made] = await tx
+      .insert(round)
+      .values({
+        seasonId: current.id,
+        state: "open",
+        totals: emptyTotals,
+        guards: [],
+        readings: readings.map(({ id }) => id),
+      })
+      .returning({ number: round.number });
     if (made === undefined) throw new Error("the round was not made");
     number = made.number;
   }
   tell("Working out what each list gains and loses", 0.65);
   const index = sharedIndex(proposed);
   const rows = causes.map((found, position): CauseRow => ({
-    ...found, position, unreachable: found.kind === "joined" && isUnreachable(found.subject, index),
-    decision: decisions.get(found.key)?.decision ?? "accepted", history: decisions.get(found.key)?.history ?? "",
+    ...found,
+    position,
+    unreachable: found.kind === "joined" && isUnreachable(found.subject, index),
+    decision: decisions.get(found.key)?.decision ?? "accepted",
+    history: decisions.get(found.key)?.history ?? "",
   }));
   const plan = await countRound(tx, { number, seasonId: current.id, stand, rows });
   tell("Writing the round down", 0.8);
@@ -106,22 +161,45 @@ export async function openRound(tx: Queries, fresh?: FreshReading, tell: OnProgr
  * with what is there. Where something else had changed as well, or the day, the next look derives anew.
  */
 export async function keepDerived(tx: Queries, seasonId: number): Promise<void> {
-  await tx.update(season).set({ derivedFrom: sql`${season.version} || substring(${season.derivedFrom} from ' .*$')` }).where(and(eq(season.id, seasonId), sql`split_part(${season.derivedFrom}, ' ', 1) = (${season.version} - 1)::text`));
+  await tx
+    .update(season)
+    .set({ derivedFrom: sql`${season.version} || substring(${season.derivedFrom} from ' .*$')` })
+    .where(
+      and(
+        eq(season.id, seasonId),
+        sql`split_part(${season.derivedFrom}, ' ', 1) = (${season.version} - 1)::text`,
+      ),
+    );
 }
 
 function fingerprint(readings: readonly { id: string }[], version: number, today: string): string {
   return [version, today, ...readings.map(({ id }) => id)].join(" ");
 }
 
-function countMet(fresh: FreshReading, students: ReadonlyMap<RowRecord, string>, stand: Facts): { known: number; fresh: number } {
+function countMet(
+  fresh: FreshReading,
+  students: ReadonlyMap<RowRecord, string>,
+  stand: Facts,
+): { known: number; fresh: number } {
   const ids = new Set(fresh.records.flatMap((record) => students.get(record) ?? []));
   const known = [...ids].filter((id) => stand.has(`${id}|student|`)).length;
   return { known, fresh: ids.size - known };
 }
 
-async function storeQuestions(tx: Queries, seasonId: number, questions: readonly Question[]): Promise<void> {
+async function storeQuestions(
+  tx: Queries,
+  seasonId: number,
+  questions: readonly Question[],
+): Promise<void> {
   await tx.delete(question).where(eq(question.seasonId, seasonId));
-  for (let at = 0; at < questions.length; at += 500) await tx.insert(question).values(questions.slice(at, at + 500).map((own, index) => ({ seasonId, position: at + index, ...own })));
+  for (let at = 0; at < questions.length; at += 500)
+    await tx
+      .insert(question)
+      .values(
+        questions
+          .slice(at, at + 500)
+          .map((own, index) => ({ seasonId, position: at + index, ...own })),
+      );
 }
 
 /**
@@ -130,15 +208,40 @@ async function storeQuestions(tx: Queries, seasonId: number, questions: readonly
  */
 async function earlierDecisions(tx: Queries): Promise<Decisions> {
   const decisions = new Map<string, { decision: Decision; history: string }>();
-  const [last] = await tx.select({ number: round.number, takesBack: round.takesBack, by: account.name, byName: round.closedByName }).from(round).leftJoin(account, eq(account.id, round.closedBy))
-    .where(eq(round.state, "done")).orderBy(desc(round.number)).limit(1);
+  const [last] = await tx
+    .select({
+      number: round.number,
+      takesBack: round.takesBack,
+      by: account.name,
+      byName: round.closedByName,
+    })
+    .from(round)
+    .leftJoin(account, eq(account.id, round.closedBy))
+    .where(eq(round.state, "done"))
+    .orderBy(desc(round.number))
+    .limit(1);
   if (last !== undefined) {
     const by = last.by ?? last.byName;
     const was = `${last.takesBack === null ? "Held" : "Taken back"} in round ${last.number}${by === "" ? "" : ` by ${by}`}.`;
-    const held = await tx.select({ key: cause.key, history: cause.history }).from(cause).where(last.takesBack === null ? and(eq(cause.round, last.number), eq(cause.decision, "held")) : and(eq(cause.round, last.takesBack), eq(cause.decision, "accepted")));
-    for (const { key, history } of held) decisions.set(key, { decision: "held", history: [history, was].filter((part) => part !== "").join(" ") });
+    const held = await tx
+      .select({ key: cause.key, history: cause.history })
+      .from(cause)
+      .where(
+        last.takesBack === null
+          ? and(eq(cause.round, last.number), eq(cause.decision, "held"))
+          : and(eq(cause.round, last.takesBack), eq(cause.decision, "accepted")),
+      );
+    for (const { key, history } of held)
+      decisions.set(key, {
+        decision: "held",
+        history: [history, was].filter((part) => part !== "").join(" "),
+      });
   }
-  const open = await tx.select({ key: cause.key, decision: cause.decision, history: cause.history }).from(cause).innerJoin(round, eq(round.number, cause.round)).where(eq(round.state, "open"));
+  const open = await tx
+    .select({ key: cause.key, decision: cause.decision, history: cause.history })
+    .from(cause)
+    .innerJoin(round, eq(round.number, cause.round))
+    .where(eq(round.state, "open"));
   for (const { key, decision, history } of open) decisions.set(key, { decision, history });
   return decisions;
 }
@@ -150,15 +253,45 @@ interface CauseRow extends Cause {
   history: string;
 }
 
-async function storeCauses(tx: Queries, number: number, rows: readonly CauseRow[], changes: ReadonlyMap<string, Change[]>): Promise<void> {
+async function storeCauses(
+  tx: Queries,
+  number: number,
+  rows: readonly CauseRow[],
+  changes: ReadonlyMap<string, Change[]>,
+): Promise<void> {
   function* values(): Generator<CopyValue[]> {
     for (const row of rows) {
       const own = changes.get(row.key) ?? [];
       const { sources, joins, leaves, replaced, lists } = describeCause(row, own);
-      yield [number, row.position, row.key, row.kind, row.subject, row.title, row.detail, row.sentence, row.group, packFacts(row.adds), packFacts(row.removes), sources, JSON.stringify(own), joins, leaves, replaced, lists, row.unreachable, row.decision, row.history];
+      yield [
+        number,
+        row.position,
+        row.key,
+        row.kind,
+        row.subject,
+        row.title,
+        row.detail,
+        row.sentence,
+        row.group,
+        packFacts(row.adds),
+        packFacts(row.removes),
+        sources,
+        JSON.stringify(own),
+        joins,
+        leaves,
+        replaced,
+        lists,
+        row.unreachable,
+        row.decision,
+        row.history,
+      ];
     }
   }
-  await copyInto(tx, `cause (round, position, key, kind, subject, title, detail, sentence, "group", adds, removes, sources, changes, joins, leaves, replaced, lists, unreachable, decision, history)`, values());
+  await copyInto(
+    tx,
+    `cause (round, position, key, kind, subject, title, detail, sentence, "group", adds, removes, sources, changes, joins, leaves, replaced, lists, unreachable, decision, history)`,
+    values(),
+  );
 }
 
 function countKind(changes: readonly Change[], kind: Change["kind"]): number {
@@ -171,7 +304,13 @@ function listsOf(changes: readonly Change[]): string[] {
 
 /** What goes with a cause in its row: its sources, and its changes counted. */
 export function describeCause(own: Cause, changes: readonly Change[]) {
-  return { sources: sourcesOf(own), joins: countKind(changes, "joins"), leaves: countKind(changes, "leaves"), replaced: countKind(changes, "replaced"), lists: listsOf(changes) };
+  return {
+    sources: sourcesOf(own),
+    joins: countKind(changes, "joins"),
+    leaves: countKind(changes, "leaves"),
+    replaced: countKind(changes, "replaced"),
+    lists: listsOf(changes),
+  };
 }
 
 function sourcesOf({ adds, removes }: Pick<Cause, "adds" | "removes">): string[] {
@@ -182,15 +321,46 @@ function sourcesOf({ adds, removes }: Pick<Cause, "adds" | "removes">): string[]
 }
 
 function isUnreachable(student: string, index: FactIndex): boolean {
-  return ![...(index.people.get(student)?.ties.keys() ?? [])].some((guardian) => (index.people.get(guardian)?.addresses.size ?? 0) > 0);
+  return ![...(index.people.get(student)?.ties.keys() ?? [])].some(
+    (guardian) => (index.people.get(guardian)?.addresses.size ?? 0) > 0,
+  );
 }
 
 /** Counts the open round again after other decisions, and writes down what each cause does by now. */
-export async function recountRound(tx: Queries, open: { number: number; seasonId: number }): Promise<void> {
-  const rows = await tx.select({ position: cause.position, key: cause.key, kind: cause.kind, subject: cause.subject, title: cause.title, detail: cause.detail, sentence: cause.sentence, group: cause.group, adds: cause.adds, removes: cause.removes, decision: cause.decision }).from(cause).where(eq(cause.round, open.number)).orderBy(cause.position);
+export async function recountRound(
+  tx: Queries,
+  open: { number: number; seasonId: number },
+): Promise<void> {
+  const rows = await tx
+    .select({
+      position: cause.position,
+      key: cause.key,
+      kind: cause.kind,
+      subject: cause.subject,
+      title: cause.title,
+      detail: cause.detail,
+      sentence: cause.sentence,
+      group: cause.group,
+      adds: cause.adds,
+      removes: cause.removes,
+      decision: cause.decision,
+    })
+    .from(cause)
+    .where(eq(cause.round, open.number))
+    .orderBy(cause.position);
   const stand = await loadFacts(tx, open.seasonId);
   const changes = await countRound(tx, { ...open, stand, rows });
-  const updates = rows.map(({ position, key }) => { const own = changes.get(key) ?? []; return { position, changes: JSON.stringify(own), joins: countKind(own, "joins"), leaves: countKind(own, "leaves"), replaced: countKind(own, "replaced"), lists: listsOf(own).join("\n") }; });
+  const updates = rows.map(({ position, key }) => {
+    const own = changes.get(key) ?? [];
+    return {
+      position,
+      changes: JSON.stringify(own),
+      joins: countKind(own, "joins"),
+      leaves: countKind(own, "leaves"),
+      replaced: countKind(own, "replaced"),
+      lists: listsOf(own).join("\n"),
+    };
+  });
   await tx.execute(sql`
     update cause set changes = new.changes, joins = new.joins, leaves = new.leaves, replaced = new.replaced, lists = coalesce(string_to_array(nullif(new.lists, ''), chr(10)), '{}')
     from json_to_recordset(${JSON.stringify(updates)}::json) as new(position int, changes text, joins int, leaves int, replaced int, lists text)
@@ -199,9 +369,15 @@ export async function recountRound(tx: Queries, open: { number: number; seasonId
 
 /** Counts the open round of a season again, where there is one, after a change by hand that was taken into account already. */
 export async function recountOpen(tx: Queries, seasonId: number): Promise<void> {
-  const [open] = await tx.select({ number: round.number, seasonId: round.seasonId, version: round.version }).from(round).where(and(eq(round.state, "open"), eq(round.seasonId, seasonId)));
+  const [open] = await tx
+    .select({ number: round.number, seasonId: round.seasonId, version: round.version })
+    .from(round)
+    .where(and(eq(round.state, "open"), eq(round.seasonId, seasonId)));
   if (open !== undefined) {
-    await tx.update(round).set({ version: open.version + 1 }).where(eq(round.number, open.number));
+    await tx
+      .update(round)
+      .set({ version: open.version + 1 })
+      .where(eq(round.number, open.number));
     await recountRound(tx, open);
   }
   await keepDerived(tx, seasonId);
@@ -211,7 +387,20 @@ export async function recountOpen(tx: Queries, seasonId: number): Promise<void> 
  * Works out what every cause of a round does, as it is decided now: the changes of each, the totals of what is
  * accepted, the difference of every list, and the guards that stand.
  */
-async function countRound(tx: Queries, { number, seasonId, stand, rows }: { number: number; seasonId: number; stand: Facts; rows: readonly (Cause & { decision: Decision })[] }): Promise<ReadonlyMap<string, Change[]>> {
+async function countRound(
+  tx: Queries,
+  {
+    number,
+    seasonId,
+    stand,
+    rows,
+  }: {
+    number: number;
+    seasonId: number;
+    stand: Facts;
+    rows: readonly (Cause & { decision: Decision })[];
+  },
+): Promise<ReadonlyMap<string, Change[]>> {
   const accepted = rows.filter(({ decision }) => decision === "accepted");
   const ordered = [...accepted, ...rows.filter(({ decision }) => decision === "held")];
   const standing = sharedIndex(stand);
@@ -220,9 +409,39 @@ async function countRound(tx: Queries, { number, seasonId, stand, rows }: { numb
   const acceptedChanges = accepted.flatMap(({ key }) => changes.get(key) ?? []);
   const byList = countByList(acceptedChanges);
   await tx.delete(roundList).where(eq(roundList.round, number));
-  await copyInto(tx, "round_list (round, list, joins, leaves)", [...all].map(([key, { joins, leaves }]): CopyValue[] => [number, key, joins, leaves]));
-  const of = (kind: Change["kind"]): number => acceptedChanges.filter((change) => change.kind === kind).length;
-  const totals: RoundTotals = { joins: of("joins"), leaves: of("leaves"), replaced: of("replaced"), lists: byList.size, accepted: accepted.length, held: rows.length - accepted.length };
-  await tx.update(round).set({ totals, guards: await guardStep(tx, seasonId, { changes: acceptedChanges, causes: accepted, stand, standing, all: after, after: accepted.length === rows.length ? after : undefined }, await sourcesBefore(tx, seasonId)) }).where(eq(round.number, number));
+  await copyInto(
+    tx,
+    "round_list (round, list, joins, leaves)",
+    [...all].map(([key, { joins, leaves }]): CopyValue[] => [number, key, joins, leaves]),
+  );
+  const of = (kind: Change["kind"]): number =>
+    acceptedChanges.filter((change) => change.kind === kind).length;
+  const totals: RoundTotals = {
+    joins: of("joins"),
+    leaves: of("leaves"),
+    replaced: of("replaced"),
+    lists: byList.size,
+    accepted: accepted.length,
+    held: rows.length - accepted.length,
+  };
+  await tx
+    .update(round)
+    .set({
+      totals,
+      guards: await guardStep(
+        tx,
+        seasonId,
+        {
+          changes: acceptedChanges,
+          causes: accepted,
+          stand,
+          standing,
+          all: after,
+          after: accepted.length === rows.length ? after : undefined,
+        },
+        await sourcesBefore(tx, seasonId),
+      ),
+    })
+    .where(eq(round.number, number));
   return changes;
 }

@@ -30,14 +30,27 @@ export interface SeasonPlan extends EditPlan {
 async function plan(tx: Queries, wanted: SeasonPlanWanted) {
   const [current] = await tx.select().from(season).where(eq(season.current, true));
   const [settings] = await tx.select().from(house);
-  if (current === undefined || settings === undefined) throw new Refusal(503, "not-set-up", "This house has no current season.");
+  if (current === undefined || settings === undefined)
+    throw new Refusal(503, "not-set-up", "This house has no current season.");
   const [same] = await tx.select().from(season).where(eq(season.label, wanted.label));
-  if (same !== undefined && (same.current || same.overOn !== null)) throw new Refusal(409, "season/there", `There is a season ${wanted.label} already. Give the next one another name.`, "label");
+  if (same !== undefined && (same.current || same.overOn !== null))
+    throw new Refusal(
+      409,
+      "season/there",
+      `There is a season ${wanted.label} already. Give the next one another name.`,
+      "label",
+    );
   const names = new Set<string>();
   for (const { key, name } of wanted.cohorts) {
     if (name === null) continue;
     const own = `${key.slice(0, key.indexOf(":"))} ${name.toLowerCase()}`;
-    if (names.has(own)) throw new Refusal(422, "season/twice", `Two of them would be called "${name}". Give each a name of its own, or drop one and send its students to the other.`, "cohorts");
+    if (names.has(own))
+      throw new Refusal(
+        422,
+        "season/twice",
+        `Two of them would be called "${name}". Give each a name of its own, or drop one and send its students to the other.`,
+        "cohorts",
+      );
     names.add(own);
   }
   const today = dayIn(settings.timeZone, new Date());
@@ -49,28 +62,85 @@ async function plan(tx: Queries, wanted: SeasonPlanWanted) {
   const naming = { ...(await houseNaming(tx, current.id, today)), season: wanted.label };
   const members = membersOf(index, new ListBook([...after.values()].filter(({ open }) => open)));
   const joins = [...members.values()].reduce((sum, addresses) => sum + addresses.size, 0);
-  const open = await tx.select({ key: list.key }).from(list).where(and(eq(list.seasonId, current.id), isNull(list.closedAt)));
+  const open = await tx
+    .select({ key: list.key })
+    .from(list)
+    .where(and(eq(list.seasonId, current.id), isNull(list.closedAt)));
   const closes = open.filter(({ key }) => !next.moved.has(key)).length;
   const causes = causesOf(current.label, wanted, next, before.size, stand);
-  const lists = listDeltas(new Map([...before].filter(([key]) => next.moved.has(key))), after, nameMissing(after, index, naming)).map((delta) => ({ ...delta, joins: members.get(delta.key)?.size ?? 0, leaves: 0 }));
-  const totals: RoundTotals = { joins, leaves: 0, replaced: 0, lists: lists.length + closes, accepted: causes.length, held: 0 };
+  const lists = listDeltas(
+    new Map([...before].filter(([key]) => next.moved.has(key))),
+    after,
+    nameMissing(after, index, naming),
+  ).map((delta) => ({ ...delta, joins: members.get(delta.key)?.size ?? 0, leaves: 0 }));
+  const totals: RoundTotals = {
+    joins,
+    leaves: 0,
+    replaced: 0,
+    lists: lists.length + closes,
+    accepted: causes.length,
+    held: 0,
+  };
   return { current, same, today, next, lists, totals, causes, closes, joins };
 }
 
 /** The season's beginning as causes: the season itself, and what becomes of each class. */
-function causesOf(label: string, wanted: SeasonPlanWanted, next: NextSeason, lists: number, stand: ReadonlyMap<string, unknown>): Cause[] {
+function causesOf(
+  label: string,
+  wanted: SeasonPlanWanted,
+  next: NextSeason,
+  lists: number,
+  stand: ReadonlyMap<string, unknown>,
+): Cause[] {
   const index = indexFacts(stand as Parameters<typeof indexFacts>[0]);
-  const one = (key: string, title: string, detail: string, kind: Cause["kind"]): Cause => ({ key: `season ${key}`, kind, subject: key, title, detail, sentence: `${title}: ${detail}`, group: "", adds: [], removes: [] });
-  const people = wanted.students === "left for the roster" ? "left for the roster to place" : wanted.students === "one level up" ? "one level up" : "as they are";
+  const one = (key: string, title: string, detail: string, kind: Cause["kind"]): Cause => ({
+    key: `season ${key}`,
+    kind,
+    subject: key,
+    title,
+    detail,
+    sentence: `${title}: ${detail}`,
+    group: "",
+    adds: [],
+    removes: [],
+  });
+  const people =
+    wanted.students === "left for the roster"
+      ? "left for the roster to place"
+      : wanted.students === "one level up"
+        ? "one level up"
+        : "as they are";
   return [
-    one(wanted.label, `Season ${wanted.label}`, `begins with ${counted(next.students, "student")}, ${people}; ${counted(lists, "list")} of ${label} ${lists === 1 ? "is" : "are"} over or go on`, "season"),
+    one(
+      wanted.label,
+      `Season ${wanted.label}`,
+      `begins with ${counted(next.students, "student")}, ${people}; ${counted(lists, "list")} of ${label} ${lists === 1 ? "is" : "are"} over or go on`,
+      "season",
+    ),
     ...wanted.cohorts.flatMap(({ key, name, students }) => {
       const value = index.cohorts.get(key);
       if (value === undefined) return [];
       const to = index.cohorts.get(students)?.name;
-      const becomes = name === null ? "dropped" : name === value.name ? "carried over" : `carried over as ${name}`;
-      const going = to === undefined || (wanted.students === "left for the roster" && value.kind === "class") ? "without its students" : students === key ? "with its students" : `its students go to ${to}`;
-      return [one(key, value.name, name === null && to === undefined ? becomes : `${becomes}, ${going}`, "cohort")];
+      const becomes =
+        name === null
+          ? "dropped"
+          : name === value.name
+            ? "carried over"
+            : `carried over as ${name}`;
+      const going =
+        to === undefined || (wanted.students === "left for the roster" && value.kind === "class")
+          ? "without its students"
+          : students === key
+            ? "with its students"
+            : `its students go to ${to}`;
+      return [
+        one(
+          key,
+          value.name,
+          name === null && to === undefined ? becomes : `${becomes}, ${going}`,
+          "cohort",
+        ),
+      ];
     }),
   ];
 }
@@ -78,7 +148,16 @@ function causesOf(label: string, wanted: SeasonPlanWanted, next: NextSeason, lis
 /** What opening the next season would do, without doing it. */
 export async function planSeason(db: Database, wanted: SeasonPlanWanted): Promise<SeasonPlan> {
   const { current, causes, totals, lists, closes, next } = await plan(db, wanted);
-  return { version: current.version, causes: causeLines(causes, new Map()), totals, guards: [], lists, closes, students: next.students, placed: next.placed };
+  return {
+    version: current.version,
+    causes: causeLines(causes, new Map()),
+    totals,
+    guards: [],
+    lists,
+    closes,
+    students: next.students,
+    placed: next.placed,
+  };
 }
 
 /**
@@ -87,29 +166,80 @@ export async function planSeason(db: Database, wanted: SeasonPlanWanted): Promis
  *
  * @throws Refusal 409 when something has changed since it was planned, or the season is there already
  */
-export async function openSeason(db: Database, { actor, wanted, version }: { actor: Actor; wanted: SeasonPlanWanted; version: number }): Promise<CarriedOut & { round: number }> {
+export async function openSeason(
+  db: Database,
+  { actor, wanted, version }: { actor: Actor; wanted: SeasonPlanWanted; version: number },
+): Promise<CarriedOut & { round: number }> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
     const { current, same, today, next, totals, causes } = await plan(tx, wanted);
-    if (current.version !== version) throw new Refusal(409, "edit/changed", "Something in the house has changed since you looked at what this does. Look once more, then press again.");
-    await tx.update(round).set({ state: "dropped", closedAt: sql`now()` }).where(eq(round.state, "open"));
+    if (current.version !== version)
+      throw new Refusal(
+        409,
+        "edit/changed",
+        "Something in the house has changed since you looked at what this does. Look once more, then press again.",
+      );
+    await tx
+      .update(round)
+      .set({ state: "dropped", closedAt: sql`now()` })
+      .where(eq(round.state, "open"));
     await tx.update(season).set({ current: false, overOn: today }).where(eq(season.id, current.id));
-    const [opened] = same === undefined ? await tx.insert(season).values({ label: wanted.label, current: true }).returning({ id: season.id }) : await tx.update(season).set({ current: true }).where(eq(season.id, same.id)).returning({ id: season.id });
+    const [opened] =
+      same === undefined
+        ? await tx
+            .insert(season)
+            .values({ label: wanted.label, current: true })
+            .returning({ id: season.id })
+        : await tx
+            .update(season)
+            .set({ current: true })
+            .where(eq(season.id, same.id))
+            .returning({ id: season.id });
     if (opened === undefined) throw new Error("the season was not made");
-    const number = await storeDone(tx, actor, { seasonId: opened.id, causes, changes: new Map(), totals, opensAfter: current.id });
+    const number = await storeDone(tx, actor, {
+      seasonId: opened.id,
+      causes,
+      changes: new Map(),
+      totals,
+      opensAfter: current.id,
+    });
     await moveLists(tx, current.id, opened.id, next.moved);
-    const successors = JSON.stringify([...next.successors].map(([key, successor]) => ({ key, successor })));
-    await tx.execute(sql`update list set closed_at = now(), closed_round = ${number}, successor_key = coalesce((select new.successor from json_to_recordset(${successors}::json) as new(key text, successor text) where new.key = list.key), '') where season_id = ${current.id} and closed_at is null`);
-    const done = await carryOut(tx, actor, { round: number, seasonId: opened.id, words: `Round ${number}` }, new Map(), next.facts);
-    await record(tx, { actorId: actor.id, actor: actor.name, action: "open season", sentence: `${actor.name} opened the season ${wanted.label} in round ${number}: ${counted(done.listsMade, "list")} made, the lists of ${current.label} closed`, before: { season: current.label }, after: { season: wanted.label, students: next.students } });
+    const successors = JSON.stringify(
+      [...next.successors].map(([key, successor]) => ({ key, successor })),
+    );
+    await tx.execute(
+      sql`update list set closed_at = now(), closed_round = ${number}, successor_key = coalesce((select new.successor from json_to_recordset(${successors}::json) as new(key text, successor text) where new.key = list.key), '') where season_id = ${current.id} and closed_at is null`,
+    );
+    const done = await carryOut(
+      tx,
+      actor,
+      { round: number, seasonId: opened.id, words: `Round ${number}` },
+      new Map(),
+      next.facts,
+    );
+    await record(tx, {
+      actorId: actor.id,
+      actor: actor.name,
+      action: "open season",
+      sentence: `${actor.name} opened the season ${wanted.label} in round ${number}: ${counted(done.listsMade, "list")} made, the lists of ${current.label} closed`,
+      before: { season: current.label },
+      after: { season: wanted.label, students: next.students },
+    });
     await openRound(tx);
     await notify(tx, "rounds", "board", "house", "people", "sources");
     return { ...done, round: number };
   });
 }
 
-async function moveLists(tx: Queries, from: number, to: number, keys: ReadonlySet<string>): Promise<void> {
-  await tx.execute(sql`update list set season_id = ${to} from json_array_elements_text(${JSON.stringify([...keys])}::json) as moved(key) where list.season_id = ${from} and list.key = moved.key`);
+async function moveLists(
+  tx: Queries,
+  from: number,
+  to: number,
+  keys: ReadonlySet<string>,
+): Promise<void> {
+  await tx.execute(
+    sql`update list set season_id = ${to} from json_array_elements_text(${JSON.stringify([...keys])}::json) as moved(key) where list.season_id = ${from} and list.key = moved.key`,
+  );
 }
 
 /**
@@ -118,33 +248,104 @@ async function moveLists(tx: Queries, from: number, to: number, keys: ReadonlySe
  *
  * @throws Refusal 409 when something was carried out in the new season since
  */
-export async function takeSeasonBack(tx: Queries, actor: Actor, opening: { round: number; seasonId: number; opensAfter: number }): Promise<{ round: number; lists: number }> {
+export async function takeSeasonBack(
+  tx: Queries,
+  actor: Actor,
+  opening: { round: number; seasonId: number; opensAfter: number },
+): Promise<{ round: number; lists: number }> {
   const { from, to } = await seasonToTakeBack(tx, opening);
-  const number = await storeDone(tx, actor, { seasonId: opening.opensAfter, causes: [], changes: new Map(), totals: { joins: 0, leaves: 0, replaced: 0, lists: 0, accepted: 0, held: 0 }, takesBack: { round: opening.round, leftAlone: [] } });
-  await tx.update(round).set({ state: "dropped", closedAt: sql`now()` }).where(eq(round.state, "open"));
-  const moved = await tx.select({ key: list.key }).from(list).where(and(eq(list.seasonId, opening.seasonId), isNull(list.recipeId), isNull(list.closedAt)));
+  const number = await storeDone(tx, actor, {
+    seasonId: opening.opensAfter,
+    causes: [],
+    changes: new Map(),
+    totals: { joins: 0, leaves: 0, replaced: 0, lists: 0, accepted: 0, held: 0 },
+    takesBack: { round: opening.round, leftAlone: [] },
+  });
+  await tx
+    .update(round)
+    .set({ state: "dropped", closedAt: sql`now()` })
+    .where(eq(round.state, "open"));
+  const moved = await tx
+    .select({ key: list.key })
+    .from(list)
+    .where(and(eq(list.seasonId, opening.seasonId), isNull(list.recipeId), isNull(list.closedAt)));
   await moveLists(tx, opening.seasonId, opening.opensAfter, new Set(moved.map(({ key }) => key)));
-  await tx.execute(sql`update list_address set released = true from list where list.id = list_address.list_id and list.season_id = ${opening.seasonId}`);
-  await tx.execute(sql`update membership set valid_until = now(), until_round = ${number} from list where list.id = membership.list_id and list.season_id = ${opening.seasonId} and membership.valid_until is null`);
-  await tx.update(list).set({ closedAt: sql`now()` }).where(and(eq(list.seasonId, opening.seasonId), isNull(list.closedAt)));
-  await tx.update(cohort).set({ goneAt: sql`now()` }).where(eq(cohort.seasonId, opening.seasonId));
+  await tx.execute(
+    sql`update list_address set released = true from list where list.id = list_address.list_id and list.season_id = ${opening.seasonId}`,
+  );
+  await tx.execute(
+    sql`update membership set valid_until = now(), until_round = ${number} from list where list.id = membership.list_id and list.season_id = ${opening.seasonId} and membership.valid_until is null`,
+  );
+  await tx
+    .update(list)
+    .set({ closedAt: sql`now()` })
+    .where(and(eq(list.seasonId, opening.seasonId), isNull(list.closedAt)));
+  await tx
+    .update(cohort)
+    .set({ goneAt: sql`now()` })
+    .where(eq(cohort.seasonId, opening.seasonId));
   await storeFacts(tx, opening.seasonId, number, await loadFacts(tx, opening.seasonId), new Map());
-  await tx.update(season).set({ current: false, overOn: null }).where(eq(season.id, opening.seasonId));
-  await tx.update(season).set({ current: true, overOn: null, version: sql`${season.version} + 1` }).where(eq(season.id, opening.opensAfter));
-  const reopened = await tx.update(list).set({ closedAt: null, closedRound: null, successorKey: "" }).where(and(eq(list.seasonId, opening.opensAfter), eq(list.closedRound, opening.round))).returning({ id: list.id });
-  await record(tx, { actorId: actor.id, actor: actor.name, action: "take back", sentence: `${actor.name} took back the opening of the season ${to} by round ${number}: ${from} is current again with ${counted(reopened.length, "list")}`, before: { season: to }, after: { season: from } });
+  await tx
+    .update(season)
+    .set({ current: false, overOn: null })
+    .where(eq(season.id, opening.seasonId));
+  await tx
+    .update(season)
+    .set({ current: true, overOn: null, version: sql`${season.version} + 1` })
+    .where(eq(season.id, opening.opensAfter));
+  const reopened = await tx
+    .update(list)
+    .set({ closedAt: null, closedRound: null, successorKey: "" })
+    .where(and(eq(list.seasonId, opening.opensAfter), eq(list.closedRound, opening.round)))
+    .returning({ id: list.id });
+  await record(tx, {
+    actorId: actor.id,
+    actor: actor.name,
+    action: "take back",
+    sentence: `${actor.name} took back the opening of the season ${to} by round ${number}: ${from} is current again with ${counted(reopened.length, "list")}`,
+    before: { season: to },
+    after: { season: from },
+  });
   await openRound(tx);
   await notify(tx, "rounds", "board", "house", "people", "sources");
   return { round: number, lists: reopened.length };
 }
 
 /** The names of the two seasons, where nothing stands against taking the opening back. */
-export async function seasonToTakeBack(tx: Queries, opening: { round: number; seasonId: number; opensAfter: number }): Promise<{ from: string; to: string; lists: number }> {
-  const later = await tx.select({ number: round.number }).from(round).where(and(eq(round.seasonId, opening.seasonId), eq(round.state, "done"), gt(round.number, opening.round), isNull(round.takesBack), sql`not exists (select 1 from round taking where taking.takes_back = ${round.number})`)).orderBy(round.number);
-  if (later.length > 0) throw new Refusal(409, "season/used", `${later.length === 1 ? "Round" : "Rounds"} ${later.map(({ number }) => number).join(", ")} ${later.length === 1 ? "was" : "were"} carried out in the new season since. Take ${later.length === 1 ? "it" : "them"} back first.`);
+export async function seasonToTakeBack(
+  tx: Queries,
+  opening: { round: number; seasonId: number; opensAfter: number },
+): Promise<{ from: string; to: string; lists: number }> {
+  const later = await tx
+    .select({ number: round.number })
+    .from(round)
+    .where(
+      and(
+        eq(round.seasonId, opening.seasonId),
+        eq(round.state, "done"),
+        gt(round.number, opening.round),
+        isNull(round.takesBack),
+        sql`not exists (select 1 from round taking where taking.takes_back = ${round.number})`,
+      ),
+    )
+    .orderBy(round.number);
+  if (later.length > 0)
+    throw new Refusal(
+      409,
+      "season/used",
+      `${later.length === 1 ? "Round" : "Rounds"} ${later.map(({ number }) => number).join(", ")} ${later.length === 1 ? "was" : "were"} carried out in the new season since. Take ${later.length === 1 ? "it" : "them"} back first.`,
+    );
   const [to] = await tx.select().from(season).where(eq(season.id, opening.seasonId));
   const [from] = await tx.select().from(season).where(eq(season.id, opening.opensAfter));
-  if (to?.current !== true) throw new Refusal(409, "season/past", "A later season is current by now, so the opening of this one can not be taken back.");
-  const [lists] = await tx.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(list).where(and(eq(list.seasonId, opening.opensAfter), eq(list.closedRound, opening.round)));
+  if (to?.current !== true)
+    throw new Refusal(
+      409,
+      "season/past",
+      "A later season is current by now, so the opening of this one can not be taken back.",
+    );
+  const [lists] = await tx
+    .select({ count: sql<number>`count(*)`.mapWith(Number) })
+    .from(list)
+    .where(and(eq(list.seasonId, opening.opensAfter), eq(list.closedRound, opening.round)));
   return { from: from?.label ?? "", to: to.label, lists: lists?.count ?? 0 };
 }

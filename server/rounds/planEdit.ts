@@ -29,7 +29,12 @@ import { notify } from "../events/events";
 import { loadFacts } from "../facts/queries";
 import { Refusal } from "../http/fault";
 import { record } from "../journal/record";
-import { houseNaming, nameByConvention, nameMissing, type HouseNaming } from "../membership/nameWanted";
+import {
+  houseNaming,
+  nameByConvention,
+  nameMissing,
+  type HouseNaming,
+} from "../membership/nameWanted";
 import { carryOut, type Actor, type CarriedOut } from "./carryOut";
 import { outsideWords } from "../membership/outside";
 import { countByList, guardStep } from "./guardStep";
@@ -41,54 +46,139 @@ import { storeDone } from "./storeDone";
 export interface EditPlan {
   /** What it was planned on; something else by the time of doing it is refused. */
   version: number;
-  causes: { kind: string; title: string; detail: string; joins: number; leaves: number; replaced: number }[];
+  causes: {
+    kind: string;
+    title: string;
+    detail: string;
+    joins: number;
+    leaves: number;
+    replaced: number;
+  }[];
   totals: RoundTotals;
   guards: StandingGuard[];
   lists: (ListDelta & { joins: number; leaves: number })[];
 }
 
 /** An edit planned to the end: the facts it leads to, and everything that it does. */
-async function plan(tx: Queries, edit: Edit, editor: Editor, asGranted = false, asked?: { edit: Edit; editor: Editor }) {
+async function plan(
+  tx: Queries,
+  edit: Edit,
+  editor: Editor,
+  asGranted = false,
+  asked?: { edit: Edit; editor: Editor },
+) {
   const [current] = await tx.select().from(season).where(eq(season.current, true));
   const [settings] = await tx.select().from(house);
-  if (current === undefined || settings === undefined) throw new Refusal(503, "not-set-up", "This house has no current season.");
+  if (current === undefined || settings === undefined)
+    throw new Refusal(503, "not-set-up", "This house has no current season.");
   const naming = await houseNaming(tx, current.id, dayIn(settings.timeZone, new Date()));
   const stand = await loadFacts(tx, current.id);
   const standing = indexFacts(stand);
-  const facts = applyEdit(stand, edit, { origin: { from: "hand", by: editor.name, at: new Date().toISOString() }, season: current.label, codes: naming.codes, naming: naming.rules });
+  const facts = applyEdit(stand, edit, {
+    origin: { from: "hand", by: editor.name, at: new Date().toISOString() },
+    season: current.label,
+    codes: naming.codes,
+    naming: naming.rules,
+  });
   const after = indexFacts(facts);
   checkEdit(edit, standing, after, naming, settings.convention);
   if (!asGranted) await checkReach(tx, edit, editor, standing, after, current.id);
-  if (asked !== undefined) await checkReach(tx, asked.edit, asked.editor, standing, after, current.id);
+  if (asked !== undefined)
+    await checkReach(tx, asked.edit, asked.editor, standing, after, current.id);
   checkRules(edit, standing, after, settings.insideDomain);
   checkKept(edit, after, settings.insideDomain);
-  return { ...(await planFacts(tx, current.id, { stand, standing, facts, after, naming, insideDomain: settings.insideDomain })), seasonId: current.id, version: current.version, stand, facts };
+  return {
+    ...(await planFacts(tx, current.id, {
+      stand,
+      standing,
+      facts,
+      after,
+      naming,
+      insideDomain: settings.insideDomain,
+    })),
+    seasonId: current.id,
+    version: current.version,
+    stand,
+    facts,
+  };
 }
 
 /** Works out what going from some facts to others does: causes, changes, guards, and what becomes of each list. */
-export async function planFacts(tx: Queries, seasonId: number, { stand, standing, facts, after, naming, insideDomain }: { stand: Facts; standing: FactIndex; facts: Facts; after: FactIndex; naming: HouseNaming; insideDomain: string }) {
+export async function planFacts(
+  tx: Queries,
+  seasonId: number,
+  {
+    stand,
+    standing,
+    facts,
+    after,
+    naming,
+    insideDomain,
+  }: {
+    stand: Facts;
+    standing: FactIndex;
+    facts: Facts;
+    after: FactIndex;
+    naming: HouseNaming;
+    insideDomain: string;
+  },
+) {
   const causes = findCauses(stand, facts);
   const { changes, index } = planRound(stand, causes);
   const all = causes.flatMap(({ key }) => changes.get(key) ?? []);
   const of = (kind: string): number => all.filter((change) => change.kind === kind).length;
   const wanted = wantedLists(after);
   const before = wantedLists(standing);
-  const deltas = listDeltas(before, wanted, nameMissing(wanted, after, naming), (key) => freshlyBroken(key, before, wanted, standing, after, insideDomain));
+  const deltas = listDeltas(before, wanted, nameMissing(wanted, after, naming), (key) =>
+    freshlyBroken(key, before, wanted, standing, after, insideDomain),
+  );
   const counts = countByList(all);
-  const totals: RoundTotals = { joins: of("joins"), leaves: of("leaves"), replaced: of("replaced"), lists: new Set([...counts.keys(), ...deltas.map(({ key }) => key)]).size, accepted: causes.length, held: 0 };
-  const guards = await guardStep(tx, seasonId, { changes: all, causes, stand, standing, all: index, after }, []);
-  return { causes, changes, all, totals, guards, lists: deltas.map((delta) => ({ ...delta, joins: counts.get(delta.key)?.joins ?? 0, leaves: counts.get(delta.key)?.leaves ?? 0 })) };
+  const totals: RoundTotals = {
+    joins: of("joins"),
+    leaves: of("leaves"),
+    replaced: of("replaced"),
+    lists: new Set([...counts.keys(), ...deltas.map(({ key }) => key)]).size,
+    accepted: causes.length,
+    held: 0,
+  };
+  const guards = await guardStep(
+    tx,
+    seasonId,
+    { changes: all, causes, stand, standing, all: index, after },
+    [],
+  );
+  return {
+    causes,
+    changes,
+    all,
+    totals,
+    guards,
+    lists: deltas.map((delta) => ({
+      ...delta,
+      joins: counts.get(delta.key)?.joins ?? 0,
+      leaves: counts.get(delta.key)?.leaves ?? 0,
+    })),
+  };
 }
 
 /** What it would do to edit recipes, lists or names, without doing it. */
-export async function planEdit(db: Database, { editor, edit }: { editor: Editor; edit: Edit }): Promise<EditPlan> {
+export async function planEdit(
+  db: Database,
+  { editor, edit }: { editor: Editor; edit: Edit },
+): Promise<EditPlan> {
   const { version, causes, changes, totals, guards, lists } = await plan(db, edit, editor);
   return { version, causes: causeLines(causes, changes), totals, guards, lists };
 }
 
 /** The causes of a plan, each with its changes counted. */
-export function causeLines(causes: Awaited<ReturnType<typeof planFacts>>["causes"], changes: Awaited<ReturnType<typeof planFacts>>["changes"]): EditPlan["causes"] {
-  return causes.map((own) => { const { joins, leaves, replaced } = describeCause(own, changes.get(own.key) ?? []); return { kind: own.kind, title: own.title, detail: own.detail, joins, leaves, replaced }; });
+export function causeLines(
+  causes: Awaited<ReturnType<typeof planFacts>>["causes"],
+  changes: Awaited<ReturnType<typeof planFacts>>["changes"],
+): EditPlan["causes"] {
+  return causes.map((own) => {
+    const { joins, leaves, replaced } = describeCause(own, changes.get(own.key) ?? []);
+    return { kind: own.kind, title: own.title, detail: own.detail, joins, leaves, replaced };
+  });
 }
 
 /**
@@ -96,123 +186,305 @@ export function causeLines(causes: Awaited<ReturnType<typeof planFacts>>["causes
  *
  * @throws Refusal 409 when something has changed since it was planned, 422 when a guard stands or the edit can not be
  */
-export async function carryOutEdit(db: Database, { editor, edit, version, passed }: { editor: Editor; edit: Edit; version: number; passed: Record<string, number> }): Promise<CarriedOut & { round: number }> {
+export async function carryOutEdit(
+  db: Database,
+  {
+    editor,
+    edit,
+    version,
+    passed,
+  }: { editor: Editor; edit: Edit; version: number; passed: Record<string, number> },
+): Promise<CarriedOut & { round: number }> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
     const planned = await plan(tx, edit, editor);
-    if (planned.version !== version) throw new Refusal(409, "edit/changed", "Something in the house has changed since you looked at what this does. Look once more, then press again.");
-    if (planned.causes.length === 0) throw new Refusal(409, "edit/nothing", "This changes nothing: everything is so already.");
+    if (planned.version !== version)
+      throw new Refusal(
+        409,
+        "edit/changed",
+        "Something in the house has changed since you looked at what this does. Look once more, then press again.",
+      );
+    if (planned.causes.length === 0)
+      throw new Refusal(409, "edit/nothing", "This changes nothing: everything is so already.");
     refuseGuards(planned.guards, passed);
     return doEdit(tx, editor, planned);
   });
 }
 
 /** What a granted request does beside what its asker may: the edit with what is allowed, whose effect the decider has seen. Call it with the lock held. */
-export async function carryOutGranted(tx: Queries, decider: Editor, edit: Edit, asker: string): Promise<CarriedOut & { round: number }> {
+export async function carryOutGranted(
+  tx: Queries,
+  decider: Editor,
+  edit: Edit,
+  asker: string,
+): Promise<CarriedOut & { round: number }> {
   return doEdit(tx, decider, await plan(tx, edit, { ...decider, name: asker }, true));
 }
 
 /** What granting would do, counted. `asked` is what the asker wants, where it is to be seen whether it is within what they may. */
-export async function planGranted(tx: Queries, decider: Editor, edit: Edit, asked?: { edit: Edit; editor: Editor }): Promise<Pick<EditPlan, "totals" | "lists">> {
+export async function planGranted(
+  tx: Queries,
+  decider: Editor,
+  edit: Edit,
+  asked?: { edit: Edit; editor: Editor },
+): Promise<Pick<EditPlan, "totals" | "lists">> {
   const { totals, lists } = await plan(tx, edit, decider, true, asked);
   return { totals, lists };
 }
 
 /** Takes people into the staff or out of it, as a round of its own; nothing where it changes nothing. Call it with the lock held. */
-export async function changeStaff(tx: Queries, editor: Editor, people: readonly StaffMember[], gone: readonly string[]): Promise<void> {
+export async function changeStaff(
+  tx: Queries,
+  editor: Editor,
+  people: readonly StaffMember[],
+  gone: readonly string[],
+): Promise<void> {
   const planned = await plan(tx, { what: "staff", people, gone, aliasUntil: "" }, editor, true);
   if (planned.causes.length > 0) await doEdit(tx, editor, planned);
 }
 
-async function doEdit(tx: Queries, { id, name }: Editor, planned: Awaited<ReturnType<typeof plan>>): Promise<CarriedOut & { round: number }> {
+async function doEdit(
+  tx: Queries,
+  { id, name }: Editor,
+  planned: Awaited<ReturnType<typeof plan>>,
+): Promise<CarriedOut & { round: number }> {
   const actor: Actor = { id: id === "" ? null : id, name };
   const number = await storeDone(tx, actor, planned);
-  const done = await carryOut(tx, actor, { round: number, seasonId: planned.seasonId, words: `Round ${number}` }, planned.stand, planned.facts);
+  const done = await carryOut(
+    tx,
+    actor,
+    { round: number, seasonId: planned.seasonId, words: `Round ${number}` },
+    planned.stand,
+    planned.facts,
+  );
   const made = planned.lists.filter(({ what }) => what === "made").length;
-  const parts = (["made", "opened", "closed", "renamed", "changed"] as const).map((what) => ({ what, count: planned.lists.filter((list) => list.what === what).length })).filter(({ count }) => count > 0).map(({ what, count }) => `${count} ${what}`);
-  await record(tx, { actorId: actor.id, actor: actor.name, action: "edit lists", sentence: `${actor.name} changed ${planned.causes[0]?.title ?? "the lists"}${planned.causes.length > 1 ? ` and ${planned.causes.length - 1} more` : ""} in round ${number}${parts.length === 0 ? "" : `: lists ${parts.join(", ")}`}`, before: { causes: planned.causes.map(({ key }) => key).slice(0, 200) }, after: { made, lists: planned.lists.length } });
+  const parts = (["made", "opened", "closed", "renamed", "changed"] as const)
+    .map((what) => ({ what, count: planned.lists.filter((list) => list.what === what).length }))
+    .filter(({ count }) => count > 0)
+    .map(({ what, count }) => `${count} ${what}`);
+  await record(tx, {
+    actorId: actor.id,
+    actor: actor.name,
+    action: "edit lists",
+    sentence: `${actor.name} changed ${planned.causes[0]?.title ?? "the lists"}${planned.causes.length > 1 ? ` and ${planned.causes.length - 1} more` : ""} in round ${number}${parts.length === 0 ? "" : `: lists ${parts.join(", ")}`}`,
+    before: { causes: planned.causes.map(({ key }) => key).slice(0, 200) },
+    after: { made, lists: planned.lists.length },
+  });
   await recountOpen(tx, planned.seasonId);
   await notify(tx, "rounds", "board", "house", "people");
   return { ...done, round: number };
 }
 
 /** @throws Refusal 422 when a guard stands whose count was not typed */
-export function refuseGuards(guards: readonly StandingGuard[], passed: Record<string, number>): void {
+export function refuseGuards(
+  guards: readonly StandingGuard[],
+  passed: Record<string, number>,
+): void {
   const standing = guards.find((guard) => passed[guard.id] !== guard.count);
-  if (standing !== undefined) throw new Refusal(422, "round/guard", `A guard stands: ${standing.about} ${standing.sentence} Type ${standing.count} beside it to let it pass.`, standing.id);
+  if (standing !== undefined)
+    throw new Refusal(
+      422,
+      "round/guard",
+      `A guard stands: ${standing.about} ${standing.sentence} Type ${standing.count} beside it to let it pass.`,
+      standing.id,
+    );
 }
 
 /** Refuses an edit that can not be carried out: texts that are not understood, names that no list may have. */
-function checkEdit(edit: Edit, standing: FactIndex, after: FactIndex, naming: HouseNaming, convention: "advises" | "binds"): void {
+function checkEdit(
+  edit: Edit,
+  standing: FactIndex,
+  after: FactIndex,
+  naming: HouseNaming,
+  convention: "advises" | "binds",
+): void {
   const words = houseWords(after, naming.season);
   const audience = (text: string, allowsThis: boolean, field: string): void => {
     const parsed = understoodAudience(text);
-    const [fault] = parsed.ok ? checkAudience(parsed.audience, words, allowsThis).filter(({ sentence }) => !/people are called/.test(sentence)) : [parsed.fault];
-    if (fault !== undefined) throw new Refusal(422, "edit/audience", `The audience is not right at sign ${fault.at + 1}: ${fault.sentence}`, field);
+    const [fault] = parsed.ok
+      ? checkAudience(parsed.audience, words, allowsThis).filter(
+          ({ sentence }) => !/people are called/.test(sentence),
+        )
+      : [parsed.fault];
+    if (fault !== undefined)
+      throw new Refusal(
+        422,
+        "edit/audience",
+        `The audience is not right at sign ${fault.at + 1}: ${fault.sentence}`,
+        field,
+      );
   };
   if (edit.what === "recipe" && edit.value !== null) {
     const { value } = edit;
     audience(value.audience, value.each !== "house", "audience");
     const condition = understoodCondition(value.condition);
     const [fault] = condition.ok ? checkCondition(condition.condition) : [condition.fault];
-    if (fault !== undefined) throw new Refusal(422, "edit/condition", `The condition is not right at sign ${fault.at + 1}: ${fault.sentence}`, "condition");
+    if (fault !== undefined)
+      throw new Refusal(
+        422,
+        "edit/condition",
+        `The condition is not right at sign ${fault.at + 1}: ${fault.sentence}`,
+        "condition",
+      );
     const pattern = readPattern(value.pattern);
     if (!pattern.ok) throw new Refusal(422, "edit/pattern", pattern.fault.sentence, "pattern");
-    if (!isAmigos(value.preset) && !after.presets.has(value.preset)) throw new Refusal(422, "edit/point", `There are no posting rules called "${value.preset}".`, "preset");
-    for (const rule of RULE_IDS) { const bad = value[rule] === undefined ? undefined : ruleFault(rule, value[rule]); if (bad !== undefined) throw new Refusal(422, "edit/point", bad, rule); }
+    if (!isAmigos(value.preset) && !after.presets.has(value.preset))
+      throw new Refusal(
+        422,
+        "edit/point",
+        `There are no posting rules called "${value.preset}".`,
+        "preset",
+      );
+    for (const rule of RULE_IDS) {
+      const bad = value[rule] === undefined ? undefined : ruleFault(rule, value[rule]);
+      if (bad !== undefined) throw new Refusal(422, "edit/point", bad, rule);
+    }
   }
   if (edit.what === "house") checkHouse(edit, standing, after);
   if (edit.what === "names") {
     const wanted = wantedLists(after);
     const strange = Object.keys(edit.names).find((key) => !wanted.has(key));
-    if (strange !== undefined) throw new Refusal(422, "edit/list", `There is no list "${strange.slice(0, 80)}" that could get a name.`, "names");
+    if (strange !== undefined)
+      throw new Refusal(
+        422,
+        "edit/list",
+        `There is no list "${strange.slice(0, 80)}" that could get a name.`,
+        "names",
+      );
   }
-  if (edit.what === "names") for (const text of Object.values(edit.patterns)) { const pattern = readPattern(text); if (!pattern.ok) throw new Refusal(422, "edit/pattern", `${text}: ${pattern.fault.sentence}`, "pattern"); }
+  if (edit.what === "names")
+    for (const text of Object.values(edit.patterns)) {
+      const pattern = readPattern(text);
+      if (!pattern.ok)
+        throw new Refusal(422, "edit/pattern", `${text}: ${pattern.fault.sentence}`, "pattern");
+    }
   if (edit.what === "lists") for (const list of edit.lists) checkList(list, after);
-  if (edit.what === "lists") for (const { key, points } of edit.lists) { if (typeof points.audience === "string" && points.audience !== "") audience(points.audience, after.lists.has(key) && wantedLists(after).get(key)?.recipe !== undefined, "audience"); }
+  if (edit.what === "lists")
+    for (const { key, points } of edit.lists) {
+      if (typeof points.audience === "string" && points.audience !== "")
+        audience(
+          points.audience,
+          after.lists.has(key) && wantedLists(after).get(key)?.recipe !== undefined,
+          "audience",
+        );
+    }
   checkNames(standing, after, naming, convention);
 }
 
 /** Bounds must leave something allowed, and what is usual within it; presets must be what can be, and not be taken away while something has them. */
-function checkHouse({ bounds, presets }: Extract<Edit, { what: "house" }>, standing: FactIndex, after: FactIndex): void {
+function checkHouse(
+  { bounds, presets }: Extract<Edit, { what: "house" }>,
+  standing: FactIndex,
+  after: FactIndex,
+): void {
   for (const [key, bound] of Object.entries(bounds)) {
     const rule = RULE_IDS.find((id) => key.endsWith(` ${id}`));
     if (bound === null || rule === undefined) continue;
-    const bad = ruleFault(rule, bound.usual) ?? bound.allowed.split("|").map((value) => ruleFault(rule, value)).find((fault) => fault !== undefined);
+    const bad =
+      ruleFault(rule, bound.usual) ??
+      bound.allowed
+        .split("|")
+        .map((value) => ruleFault(rule, value))
+        .find((fault) => fault !== undefined);
     if (bad !== undefined) throw new Refusal(422, "edit/bound", bad, key);
-    if (!isWithin(rule, bound.usual, bound)) throw new Refusal(422, "edit/bound", `What is usual must be among what is allowed: "${wordsOf(rule, bound.usual)}" is not.`, key);
+    if (!isWithin(rule, bound.usual, bound))
+      throw new Refusal(
+        422,
+        "edit/bound",
+        `What is usual must be among what is allowed: "${wordsOf(rule, bound.usual)}" is not.`,
+        key,
+      );
   }
   for (const [id, preset] of Object.entries(presets)) {
-    if (isAmigos(id)) throw new Refusal(422, "edit/preset", "This preset is Amigo's own. Make one of your own beside it.", "presets");
-    const bad = preset === null ? undefined : RULE_IDS.map((rule) => (preset[rule] === undefined ? undefined : ruleFault(rule, preset[rule]))).find((fault) => fault !== undefined);
+    if (isAmigos(id))
+      throw new Refusal(
+        422,
+        "edit/preset",
+        "This preset is Amigo's own. Make one of your own beside it.",
+        "presets",
+      );
+    const bad =
+      preset === null
+        ? undefined
+        : RULE_IDS.map((rule) =>
+            preset[rule] === undefined ? undefined : ruleFault(rule, preset[rule]),
+          ).find((fault) => fault !== undefined);
     if (bad !== undefined) throw new Refusal(422, "edit/preset", bad, "presets");
-    const user = preset === null && standing.presets.has(id) ? [...wantedLists(after).values()].find((list) => list.open && list.preset === id) : undefined;
-    if (user !== undefined) throw new Refusal(409, "edit/preset", `${user.title} has these posting rules. Give its lists and recipes others first.`, "presets");
+    const user =
+      preset === null && standing.presets.has(id)
+        ? [...wantedLists(after).values()].find((list) => list.open && list.preset === id)
+        : undefined;
+    if (user !== undefined)
+      throw new Refusal(
+        409,
+        "edit/preset",
+        `${user.title} has these posting rules. Give its lists and recipes others first.`,
+        "presets",
+      );
   }
 }
 
 /** A list that somebody edits is one that a recipe can make, or one with an id of its own; what is said of it must be what can be. */
-function checkList({ key, points, keep = [] }: Extract<Edit, { what: "lists" }>["lists"][number], after: FactIndex): void {
+function checkList(
+  { key, points, keep = [] }: Extract<Edit, { what: "lists" }>["lists"][number],
+  after: FactIndex,
+): void {
   const parts = listKeyParts(key);
-  const isKnown = parts === undefined ? /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(key) : after.recipes.has(parts.recipe) && (after.cohorts.has(parts.of) || /^(site|level):|^house$/.test(parts.of));
-  if (!isKnown) throw new Refusal(422, "edit/list", `There is no list "${key.slice(0, 80)}", and no recipe makes one of that key.`, "lists");
-  if (parts === undefined && !(after.lists.get(key)?.has("title") ?? false)) throw new Refusal(422, "edit/list", "Give the list a display name.", "title");
+  const isKnown =
+    parts === undefined
+      ? /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(key)
+      : after.recipes.has(parts.recipe) &&
+        (after.cohorts.has(parts.of) || /^(site|level):|^house$/.test(parts.of));
+  if (!isKnown)
+    throw new Refusal(
+      422,
+      "edit/list",
+      `There is no list "${key.slice(0, 80)}", and no recipe makes one of that key.`,
+      "lists",
+    );
+  if (parts === undefined && !(after.lists.get(key)?.has("title") ?? false))
+    throw new Refusal(422, "edit/list", "Give the list a display name.", "title");
   for (const [point, value] of Object.entries(points) as [ListPoint, string | null][]) {
-    const fault = value === null ? undefined : pointFault(point, value, { isStaff: (id) => after.people.get(id)?.role === "staff", isPreset: (id) => isAmigos(id) || after.presets.has(id) });
+    const fault =
+      value === null
+        ? undefined
+        : pointFault(point, value, {
+            isStaff: (id) => after.people.get(id)?.role === "staff",
+            isPreset: (id) => isAmigos(id) || after.presets.has(id),
+          });
     if (fault !== undefined) throw new Refusal(422, "edit/point", fault, point);
   }
   for (const address of keep) {
     const read = readAddress(address, new Map());
-    if (read.answer !== "clean" || read.address !== address) throw new Refusal(422, "edit/address", `"${address.slice(0, 100)}" is no address${read.answer === "unusable" ? `: ${read.why}` : `; did you mean ${read.address}?`}`, "keep");
+    if (read.answer !== "clean" || read.address !== address)
+      throw new Refusal(
+        422,
+        "edit/address",
+        `"${address.slice(0, 100)}" is no address${read.answer === "unusable" ? `: ${read.why}` : `; did you mean ${read.address}?`}`,
+        "keep",
+      );
   }
 }
 
 /** What is wrong between the rules of a list that was not wrong before, of what is refused. */
-function freshlyBroken(key: string, before: ReadonlyMap<string, WantedList>, wanted: ReadonlyMap<string, WantedList>, standing: FactIndex, after: FactIndex, insideDomain: string): string[] {
+function freshlyBroken(
+  key: string,
+  before: ReadonlyMap<string, WantedList>,
+  wanted: ReadonlyMap<string, WantedList>,
+  standing: FactIndex,
+  after: FactIndex,
+  insideDomain: string,
+): string[] {
   const [old, now] = [before.get(key), wanted.get(key)];
   if (now === undefined) return [];
-  const were = new Set(old === undefined ? [] : rulesBroken(old, standing, insideDomain).map(({ sentence }) => sentence));
-  return rulesBroken(now, after, insideDomain).filter(({ invariant, sentence }) => invariant.refuses && !were.has(sentence)).map(({ sentence }) => sentence);
+  const were = new Set(
+    old === undefined
+      ? []
+      : rulesBroken(old, standing, insideDomain).map(({ sentence }) => sentence),
+  );
+  return rulesBroken(now, after, insideDomain)
+    .filter(({ invariant, sentence }) => invariant.refuses && !were.has(sentence))
+    .map(({ sentence }) => sentence);
 }
 
 /** The rules of a list must be within those of the house, and must not contradict each other. */
@@ -220,12 +492,23 @@ function checkRules(edit: Edit, standing: FactIndex, after: FactIndex, insideDom
   if (edit.what !== "lists" && edit.what !== "recipe") return;
   const before = wantedLists(standing);
   const wanted = wantedLists(after);
-  const isTouched = (list: WantedList): boolean => (edit.what === "recipe" ? list.recipe === edit.recipe : edit.lists.some(({ key }) => key === list.key));
+  const isTouched = (list: WantedList): boolean =>
+    edit.what === "recipe"
+      ? list.recipe === edit.recipe
+      : edit.lists.some(({ key }) => key === list.key);
   for (const list of wanted.values()) {
     if (!list.open || !isTouched(list)) continue;
-    const were = new Set(before.get(list.key)?.refused.map(({ rule, chosen }) => `${rule} ${chosen}`));
+    const were = new Set(
+      before.get(list.key)?.refused.map(({ rule, chosen }) => `${rule} ${chosen}`),
+    );
     const refused = list.refused.find(({ rule, chosen }) => !were.has(`${rule} ${chosen}`));
-    if (refused !== undefined) throw new Refusal(422, "edit/house-rule", `${list.title}: ${boundSentence(list.kind, refused.rule, refused.bound)} A coordinator can change that on House, or allow "${wordsOf(refused.rule, refused.chosen)}" for this list alone.`, refused.rule);
+    if (refused !== undefined)
+      throw new Refusal(
+        422,
+        "edit/house-rule",
+        `${list.title}: ${boundSentence(list.kind, refused.rule, refused.bound)} A coordinator can change that on House, or allow "${wordsOf(refused.rule, refused.chosen)}" for this list alone.`,
+        refused.rule,
+      );
     const [broken] = freshlyBroken(list.key, before, wanted, standing, after, insideDomain);
     if (broken !== undefined) throw new Refusal(422, "edit/invariant", `${list.title}: ${broken}`);
   }
@@ -234,34 +517,75 @@ function checkRules(edit: Edit, standing: FactIndex, after: FactIndex, insideDom
 /** Addresses that are put on a list by hand must be such as its rules take. */
 function checkKept(edit: Edit, after: FactIndex, insideDomain: string): void {
   if (edit.what !== "lists" || edit.lists.every(({ keep = [] }) => keep.length === 0)) return;
-  const guardians = new Set([...after.people.values()].flatMap(({ role, addresses }) => (role === "guardian" ? [...addresses] : [])));
+  const guardians = new Set(
+    [...after.people.values()].flatMap(({ role, addresses }) =>
+      role === "guardian" ? [...addresses] : [],
+    ),
+  );
   const wanted = wantedLists(after);
   for (const { key, keep = [] } of edit.lists) {
     const rules = wanted.get(key)?.rules;
     if (rules === undefined || rules.outside === "any") continue;
-    const strange = keep.filter((address) => !isInside(address, insideDomain) && !(rules.outside === "guardians" && guardians.has(address)));
-    if (strange[0] !== undefined) throw new Refusal(422, "edit/outside", `${strange[0]}${strange.length > 1 ? ` and ${strange.length - 1} more are` : " is"} outside the house, and ${outsideWords(rules)}.`, "outside");
+    const strange = keep.filter(
+      (address) =>
+        !isInside(address, insideDomain) &&
+        !(rules.outside === "guardians" && guardians.has(address)),
+    );
+    if (strange[0] !== undefined)
+      throw new Refusal(
+        422,
+        "edit/outside",
+        `${strange[0]}${strange.length > 1 ? ` and ${strange.length - 1} more are` : " is"} outside the house, and ${outsideWords(rules)}.`,
+        "outside",
+      );
   }
 }
 
 /** Every name that is new must be one that a list may have; where the convention binds, the one that it makes. */
-function checkNames(standing: FactIndex, after: FactIndex, naming: HouseNaming, convention: "advises" | "binds"): void {
+function checkNames(
+  standing: FactIndex,
+  after: FactIndex,
+  naming: HouseNaming,
+  convention: "advises" | "binds",
+): void {
   const before = wantedLists(standing);
   const wanted = wantedLists(after);
   const names = new Map<string, string>();
-  const byConvention = convention === "binds" ? new Map(nameByConvention(wanted.values(), after, naming).map((own) => [own.key, own])) : undefined;
+  const byConvention =
+    convention === "binds"
+      ? new Map(nameByConvention(wanted.values(), after, naming).map((own) => [own.key, own]))
+      : undefined;
   for (const { key, name, title, open } of wanted.values()) {
     if (name === undefined || !open) continue;
     const twin = names.get(name);
-    if (twin !== undefined) throw new Refusal(422, "edit/name", `Both ${twin} and ${title} would be called "${name}". Give one of them another name.`, "name");
+    if (twin !== undefined)
+      throw new Refusal(
+        422,
+        "edit/name",
+        `Both ${twin} and ${title} would be called "${name}". Give one of them another name.`,
+        "name",
+      );
     names.set(name, title);
     if (before.get(key)?.name === name && before.get(key)?.open === true) continue;
     const [fault] = faultsOfName(name, naming.rules).filter(isHard);
-    if (fault !== undefined) throw new Refusal(422, "edit/name", nameFaultSentence(fault, name, naming.rules), "name");
+    if (fault !== undefined)
+      throw new Refusal(422, "edit/name", nameFaultSentence(fault, name, naming.rules), "name");
     const holder = naming.rules.heldBy(name);
-    if (holder !== undefined && holder.key !== key && !(after.aliases.get(key)?.has(name) ?? false)) throw new Refusal(422, "edit/name", `${title}: ${nameFaultSentence(holder.now ? "taken" : "recent", name, naming.rules)}`, "name");
+    if (holder !== undefined && holder.key !== key && !(after.aliases.get(key)?.has(name) ?? false))
+      throw new Refusal(
+        422,
+        "edit/name",
+        `${title}: ${nameFaultSentence(holder.now ? "taken" : "recent", name, naming.rules)}`,
+        "name",
+      );
     const made = byConvention?.get(key);
     const allowed = after.exemptions.get(key)?.get("convention")?.allowed;
-    if (made !== undefined && name !== made.name && name !== made.proposal && name !== allowed) throw new Refusal(422, "edit/convention", `The house's convention binds: ${title} is called "${made.proposal}". A coordinator can change the convention on House, or allow another name for this list alone.`, "convention");
+    if (made !== undefined && name !== made.name && name !== made.proposal && name !== allowed)
+      throw new Refusal(
+        422,
+        "edit/convention",
+        `The house's convention binds: ${title} is called "${made.proposal}". A coordinator can change the convention on House, or allow another name for this list alone.`,
+        "convention",
+      );
   }
 }

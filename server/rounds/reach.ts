@@ -24,36 +24,94 @@ export function editorOf({ id, name, role, siteId }: Caller): Editor {
   return { id, name, role, siteId };
 }
 
-const ONLY_COORDINATORS = "Only a coordinator changes recipes, names by the convention and the rules of the house.";
+const ONLY_COORDINATORS =
+  "Only a coordinator changes recipes, names by the convention and the rules of the house.";
 
 /**
  * Refuses an edit beyond what somebody may: a coordinator everything; a site coordinator the lists of their site; and
  * both they and the staff lists of their own, which they lead, of people whom they know from the lists that they see.
  */
-export async function checkReach(tx: Queries, edit: Edit, editor: Editor, standing: FactIndex, after: FactIndex, seasonId: number): Promise<void> {
+export async function checkReach(
+  tx: Queries,
+  edit: Edit,
+  editor: Editor,
+  standing: FactIndex,
+  after: FactIndex,
+  seasonId: number,
+): Promise<void> {
   if (editor.role === "coordinator") return;
   if (edit.what !== "lists") throw new Refusal(403, "edit/reach", ONLY_COORDINATORS);
   const keys = edit.lists.map(({ key }) => key);
-  const rows = await tx.select({ key: list.key, siteId: list.siteId, role: listRole.role }).from(list).leftJoin(listRole, and(eq(listRole.listId, list.id), eq(listRole.accountId, editor.id))).where(and(eq(list.seasonId, seasonId), inArray(list.key, keys)));
+  const rows = await tx
+    .select({ key: list.key, siteId: list.siteId, role: listRole.role })
+    .from(list)
+    .leftJoin(listRole, and(eq(listRole.listId, list.id), eq(listRole.accountId, editor.id)))
+    .where(and(eq(list.seasonId, seasonId), inArray(list.key, keys)));
   const there = new Map(rows.map((row) => [row.key, row]));
-  const [own] = editor.siteId === null ? [] : await tx.select({ name: site.name }).from(site).where(and(eq(site.id, editor.siteId)));
+  const [own] =
+    editor.siteId === null
+      ? []
+      : await tx
+          .select({ name: site.name })
+          .from(site)
+          .where(and(eq(site.id, editor.siteId)));
   for (const { key, points, allow } of edit.lists) {
-    if (allow !== undefined && Object.keys(allow).length > 0) throw new Refusal(403, "edit/reach", ONLY_COORDINATORS);
+    if (allow !== undefined && Object.keys(allow).length > 0)
+      throw new Refusal(403, "edit/reach", ONLY_COORDINATORS);
     const row = there.get(key);
     const wanted = wantedList(after, key);
-    const isOfSite = editor.role === "site coordinator" && own !== undefined && wanted?.site === own.name;
-    if (row !== undefined && row.role !== "lead" && !(editor.role === "site coordinator" && row.siteId !== null && row.siteId === editor.siteId)) throw new Refusal(403, "edit/reach", `You do not lead ${wanted?.title ?? "this list"}, so only its leads and coordinators can change it.`);
-    if (row === undefined && listKeyParts(key) !== undefined && !isOfSite) throw new Refusal(403, "edit/reach", ONLY_COORDINATORS);
-    if (row === undefined && listKeyParts(key) === undefined && !(points.leads ?? "").split(" ").includes(staffId(editor.id))) throw new Refusal(403, "edit/reach", "Whoever makes a list leads it: stay among its leads. A coordinator can name others alone.", "leads");
-    if (wanted === undefined || (points.audience ?? "") === "" || standing.lists.get(key)?.get("audience") === points.audience) continue;
+    const isOfSite =
+      editor.role === "site coordinator" && own !== undefined && wanted?.site === own.name;
+    if (
+      row !== undefined &&
+      row.role !== "lead" &&
+      !(editor.role === "site coordinator" && row.siteId !== null && row.siteId === editor.siteId)
+    )
+      throw new Refusal(
+        403,
+        "edit/reach",
+        `You do not lead ${wanted?.title ?? "this list"}, so only its leads and coordinators can change it.`,
+      );
+    if (row === undefined && listKeyParts(key) !== undefined && !isOfSite)
+      throw new Refusal(403, "edit/reach", ONLY_COORDINATORS);
+    if (
+      row === undefined &&
+      listKeyParts(key) === undefined &&
+      !(points.leads ?? "").split(" ").includes(staffId(editor.id))
+    )
+      throw new Refusal(
+        403,
+        "edit/reach",
+        "Whoever makes a list leads it: stay among its leads. A coordinator can name others alone.",
+        "leads",
+      );
+    if (
+      wanted === undefined ||
+      (points.audience ?? "") === "" ||
+      standing.lists.get(key)?.get("audience") === points.audience
+    )
+      continue;
     const known = (await knownPeople(tx, { ...editor, email: "", by: "session" })).people;
     const stranger = whoBelongs(wanted.audience, after).find(({ person }) => !known.has(person.id));
-    if (stranger !== undefined) throw new Refusal(403, "edit/reach", `This audience reaches people who are on no list that you lead, such as ${after.people.get(stranger.person.id)?.role === "staff" ? nameOf(stranger.person) : "some that you do not know of"}. Narrow it to your own classes, or ask a coordinator to make the list.`, "audience");
+    if (stranger !== undefined)
+      throw new Refusal(
+        403,
+        "edit/reach",
+        `This audience reaches people who are on no list that you lead, such as ${after.people.get(stranger.person.id)?.role === "staff" ? nameOf(stranger.person) : "some that you do not know of"}. Narrow it to your own classes, or ask a coordinator to make the list.`,
+        "audience",
+      );
   }
 }
 
 /** Whether any list of that key stands in the season, open. */
-export async function listByKey(tx: Queries, seasonId: number, key: string): Promise<{ id: string; siteId: number | null } | undefined> {
-  const [found] = await tx.select({ id: list.id, siteId: list.siteId }).from(list).where(and(eq(list.seasonId, seasonId), eq(list.key, key), isNull(list.closedAt)));
+export async function listByKey(
+  tx: Queries,
+  seasonId: number,
+  key: string,
+): Promise<{ id: string; siteId: number | null } | undefined> {
+  const [found] = await tx
+    .select({ id: list.id, siteId: list.siteId })
+    .from(list)
+    .where(and(eq(list.seasonId, seasonId), eq(list.key, key), isNull(list.closedAt)));
   return found;
 }

@@ -20,16 +20,46 @@ export interface DoneRound {
 }
 
 /** Writes down a round that nobody had to wait for: an edit, a season's beginning, a taking back. Answers its number. */
-export async function storeDone(tx: Queries, actor: Actor, { seasonId, causes, changes, totals, takesBack, opensAfter }: DoneRound): Promise<number> {
-  const [made] = await tx.insert(round).values({
-    seasonId, state: "done", totals, guards: [], readings: sql`coalesce((select readings from round where state = 'done' and season_id = ${seasonId} order by number desc limit 1), '{}')`, closedAt: sql`now()`, closedBy: actor.id, closedByName: actor.id === null ? actor.name : "",
-    takesBack: takesBack?.round ?? null, leftAlone: takesBack?.leftAlone ?? [], opensAfter: opensAfter ?? null,
-  }).returning({ number: round.number });
+export async function storeDone(
+  tx: Queries,
+  actor: Actor,
+  { seasonId, causes, changes, totals, takesBack, opensAfter }: DoneRound,
+): Promise<number> {
+  const [made] = await tx
+    .insert(round)
+    .values({
+      seasonId,
+      state: "done",
+      totals,
+      guards: [],
+      readings: sql`coalesce((select readings from round where state = 'done' and season_id = ${seasonId} order by number desc limit 1), '{}')`,
+      closedAt: sql`now()`,
+      closedBy: actor.id,
+      closedByName: actor.id === null ? actor.name : "",
+      takesBack: takesBack?.round ?? null,
+      leftAlone: takesBack?.leftAlone ?? [],
+      opensAfter: opensAfter ?? null,
+    })
+    .returning({ number: round.number });
   if (made === undefined) throw new Error("the round was not made");
   const history = takesBack === undefined ? "" : `Takes back round ${takesBack.round}.`;
-  const rows = causes.map((own, position) => ({ ...own, ...describeCause(own, changes.get(own.key) ?? []), round: made.number, position, changes: changes.get(own.key) ?? [], decision: "accepted" as const, history }));
-  for (let at = 0; at < rows.length; at += 1000) await tx.insert(cause).values(rows.slice(at, at + 1000));
-  const lists = [...countByList([...changes.values()].flat())].map(([list, counts]) => ({ round: made.number, list, ...counts }));
-  for (let at = 0; at < lists.length; at += 5000) await tx.insert(roundList).values(lists.slice(at, at + 5000));
+  const rows = causes.map((own, position) => ({
+    ...own,
+    ...describeCause(own, changes.get(own.key) ?? []),
+    round: made.number,
+    position,
+    changes: changes.get(own.key) ?? [],
+    decision: "accepted" as const,
+    history,
+  }));
+  for (let at = 0; at < rows.length; at += 1000)
+    await tx.insert(cause).values(rows.slice(at, at + 1000));
+  const lists = [...countByList([...changes.values()].flat())].map(([list, counts]) => ({
+    round: made.number,
+    list,
+    ...counts,
+  }));
+  for (let at = 0; at < lists.length; at += 5000)
+    await tx.insert(roundList).values(lists.slice(at, at + 5000));
   return made.number;
 }

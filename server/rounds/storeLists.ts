@@ -17,16 +17,60 @@ export interface StoredLists {
  *
  * @param today a calendar date; names given up today lead nowhere from now on, yet to no other list
  */
-export async function storeLists(tx: Queries, seasonId: number, index: FactIndex, today: string): Promise<StoredLists> {
-  const cohorts = new Map((await tx.select({ id: cohort.id, key: cohort.key }).from(cohort).where(eq(cohort.seasonId, seasonId))).map(({ id, key }) => [key, id]));
-  const sites = new Map((await tx.select({ id: site.id, name: site.name }).from(site)).map(({ id, name }) => [name, id]));
+export async function storeLists(
+  tx: Queries,
+  seasonId: number,
+  index: FactIndex,
+  today: string,
+): Promise<StoredLists> {
+  const cohorts = new Map(
+    (
+      await tx
+        .select({ id: cohort.id, key: cohort.key })
+        .from(cohort)
+        .where(eq(cohort.seasonId, seasonId))
+    ).map(({ id, key }) => [key, id]),
+  );
+  const sites = new Map(
+    (await tx.select({ id: site.id, name: site.name }).from(site)).map(({ id, name }) => [
+      name,
+      id,
+    ]),
+  );
   const wanted = [...wantedLists(index).values()].filter(({ name }) => name !== undefined);
   const rows = wanted.map((own) => ({
-    id: listKeyParts(own.key) === undefined ? own.key : null, name: own.name, title: own.title, key: own.key, cohort_id: own.cohort === undefined ? null : (cohorts.get(own.cohort) ?? null), recipe_id: own.recipe ?? null,
-    site_id: sites.get(own.site) ?? null, description: own.description, short: own.short, audience: own.text, preset: own.preset, kind: own.kind, rules: own.rules,
-    adding: own.adding, apart: own.apart.join(" "), closed: !own.open,
+    id: listKeyParts(own.key) === undefined ? own.key : null,
+    name: own.name,
+    title: own.title,
+    key: own.key,
+    cohort_id: own.cohort === undefined ? null : (cohorts.get(own.cohort) ?? null),
+    recipe_id: own.recipe ?? null,
+    site_id: sites.get(own.site) ?? null,
+    description: own.description,
+    short: own.short,
+    audience: own.text,
+    preset: own.preset,
+    kind: own.kind,
+    rules: own.rules,
+    adding: own.adding,
+    apart: own.apart.join(" "),
+    closed: !own.open,
   }));
-  const columns = ["name", "title", "cohort_id", "recipe_id", "site_id", "description", "short", "audience", "preset", "kind", "rules", "adding", "apart"];
+  const columns = [
+    "name",
+    "title",
+    "cohort_id",
+    "recipe_id",
+    "site_id",
+    "description",
+    "short",
+    "audience",
+    "preset",
+    "kind",
+    "rules",
+    "adding",
+    "apart",
+  ];
   const changed = await tx.execute<{ made: boolean }>(sql`
     insert into list (id, season_id, key, ${sql.raw(columns.join(", "))}, closed_at)
     select coalesce(id, gen_random_uuid()), ${seasonId}, key, name, title, cohort_id, recipe_id, site_id, description, short, audience, preset, kind, rules, adding,
@@ -36,8 +80,16 @@ export async function storeLists(tx: Queries, seasonId: number, index: FactIndex
     where (${sql.raw(columns.map((column) => `list.${column}`).join(", "))}, list.closed_at is null) is distinct from (${sql.raw(columns.map((column) => `excluded.${column}`).join(", "))}, excluded.closed_at is null)
     returning (xmax = 0) as made`);
   const keys = JSON.stringify(wanted.map(({ key }) => key));
-  const closed = await tx.execute(sql`update list set closed_at = now() where season_id = ${seasonId} and closed_at is null and not exists (select 1 from json_array_elements_text(${keys}::json) as wanted(key) where wanted.key = list.key)`);
-  await storeAddresses(tx, seasonId, index, new Map(wanted.map(({ key, name = "" }) => [key, name])), today);
+  const closed = await tx.execute(
+    sql`update list set closed_at = now() where season_id = ${seasonId} and closed_at is null and not exists (select 1 from json_array_elements_text(${keys}::json) as wanted(key) where wanted.key = list.key)`,
+  );
+  await storeAddresses(
+    tx,
+    seasonId,
+    index,
+    new Map(wanted.map(({ key, name = "" }) => [key, name])),
+    today,
+  );
   return { made: changed.rows.filter(({ made }) => made).length, closed: closed.rowCount ?? 0 };
 }
 
@@ -47,21 +99,62 @@ interface AddressRow {
   until: string | null;
 }
 
-async function storeAddresses(tx: Queries, seasonId: number, index: FactIndex, names: ReadonlyMap<string, string>, today: string): Promise<void> {
-  const lists = new Map((await tx.select({ id: list.id, key: list.key }).from(list).where(eq(list.seasonId, seasonId))).map(({ id, key }) => [key, id]));
-  const there = new Map((await tx.select().from(listAddress).where(sql`not ${listAddress.released}`)).map((row) => [row.name, row]));
+async function storeAddresses(
+  tx: Queries,
+  seasonId: number,
+  index: FactIndex,
+  names: ReadonlyMap<string, string>,
+  today: string,
+): Promise<void> {
+  const lists = new Map(
+    (
+      await tx.select({ id: list.id, key: list.key }).from(list).where(eq(list.seasonId, seasonId))
+    ).map(({ id, key }) => [key, id]),
+  );
+  const there = new Map(
+    (
+      await tx
+        .select()
+        .from(listAddress)
+        .where(sql`not ${listAddress.released}`)
+    ).map((row) => [row.name, row]),
+  );
   const wanted = new Map<string, AddressRow & { listId: string }>();
-  for (const [key, aliases] of index.aliases) for (const [name, until] of aliases) { const listId = lists.get(key); if (listId !== undefined) wanted.set(name, { name, kind: "alias", until, listId }); }
-  for (const [key, name] of names) { const listId = lists.get(key); if (listId !== undefined) wanted.set(name, { name, kind: "name", until: null, listId }); }
+  for (const [key, aliases] of index.aliases)
+    for (const [name, until] of aliases) {
+      const listId = lists.get(key);
+      if (listId !== undefined) wanted.set(name, { name, kind: "alias", until, listId });
+    }
+  for (const [key, name] of names) {
+    const listId = lists.get(key);
+    if (listId !== undefined) wanted.set(name, { name, kind: "name", until: null, listId });
+  }
   // A list that nothing wants any more keeps its name, by which it answers that it is closed.
   const own = new Set([...names.keys()].map((key) => lists.get(key)));
-  const gone = [...there.values()].filter((row) => own.has(row.listId) && !wanted.has(row.name) && (row.kind === "name" || (row.until ?? "") >= today)).map(({ id }) => id);
-  const fresh = [...wanted.values()].filter(({ name, kind, until, listId }) => { const row = there.get(name); return row === undefined || row.listId !== listId || row.kind !== kind || row.until !== until; });
+  const gone = [...there.values()]
+    .filter(
+      (row) =>
+        own.has(row.listId) &&
+        !wanted.has(row.name) &&
+        (row.kind === "name" || (row.until ?? "") >= today),
+    )
+    .map(({ id }) => id);
+  const fresh = [...wanted.values()].filter(({ name, kind, until, listId }) => {
+    const row = there.get(name);
+    return row === undefined || row.listId !== listId || row.kind !== kind || row.until !== until;
+  });
   // What is no longer wanted leads nowhere from today on; the name is held all the same until seasons have gone by.
-  if (gone.length > 0) await tx.execute(sql`update list_address set kind = 'alias', until = (${today}::date - 1) from json_array_elements_text(${JSON.stringify(gone)}::json) as gone(id) where list_address.id = gone.id::int`);
+  if (gone.length > 0)
+    await tx.execute(
+      sql`update list_address set kind = 'alias', until = (${today}::date - 1) from json_array_elements_text(${JSON.stringify(gone)}::json) as gone(id) where list_address.id = gone.id::int`,
+    );
   if (fresh.length === 0) return;
-  const json = JSON.stringify(fresh.map(({ name, kind, until, listId }) => ({ name, kind, until, list_id: listId })));
-  await tx.execute(sql`update list_address set released = true from json_to_recordset(${json}::json) as new(name text, list_id uuid) where list_address.name = new.name and not list_address.released and list_address.list_id <> new.list_id`);
+  const json = JSON.stringify(
+    fresh.map(({ name, kind, until, listId }) => ({ name, kind, until, list_id: listId })),
+  );
+  await tx.execute(
+    sql`update list_address set released = true from json_to_recordset(${json}::json) as new(name text, list_id uuid) where list_address.name = new.name and not list_address.released and list_address.list_id <> new.list_id`,
+  );
   await tx.execute(sql`
     insert into list_address (name, kind, until, list_id) select name, kind, until, list_id from json_to_recordset(${json}::json) as new(name text, kind text, until date, list_id uuid)
     on conflict (name) where not released do update set kind = excluded.kind, until = excluded.until`);

@@ -23,7 +23,14 @@ import { storeDone } from "./storeDone";
 
 /** What taking a round back would do today. */
 export interface TakeBackPlan {
-  causes: { kind: string; title: string; detail: string; joins: number; leaves: number; replaced: number }[];
+  causes: {
+    kind: string;
+    title: string;
+    detail: string;
+    joins: number;
+    leaves: number;
+    replaced: number;
+  }[];
   totals: RoundTotals;
   guards: StandingGuard[];
   /** What has changed since and is left alone, in sentences. */
@@ -33,16 +40,37 @@ export interface TakeBackPlan {
 async function roundToTakeBack(tx: Queries, number: number) {
   const [found] = await tx.select().from(round).where(eq(round.number, number));
   if (found === undefined) throw notFound("round");
-  if (found.state !== "done") throw new Refusal(409, "round/not-done", `Round ${number} was not carried out, so there is nothing to take back.`);
-  const [later] = await tx.select({ number: round.number }).from(round).where(eq(round.takesBack, number));
-  if (later !== undefined) throw new Refusal(409, "round/taken-back", `Round ${number} was taken back already, by round ${later.number}.`);
+  if (found.state !== "done")
+    throw new Refusal(
+      409,
+      "round/not-done",
+      `Round ${number} was not carried out, so there is nothing to take back.`,
+    );
+  const [later] = await tx
+    .select({ number: round.number })
+    .from(round)
+    .where(eq(round.takesBack, number));
+  if (later !== undefined)
+    throw new Refusal(
+      409,
+      "round/taken-back",
+      `Round ${number} was taken back already, by round ${later.number}.`,
+    );
   return found;
 }
 
 async function plan(tx: Queries, found: typeof round.$inferSelect) {
   const { number } = found;
-  const [current] = await tx.select({ id: season.id, label: season.label }).from(season).where(eq(season.current, true));
-  if (found.seasonId !== current?.id) throw new Refusal(409, "round/other-season", `Round ${number} belongs to another season than ${current?.label ?? "the current one"}, and its lists are closed.`);
+  const [current] = await tx
+    .select({ id: season.id, label: season.label })
+    .from(season)
+    .where(eq(season.current, true));
+  if (found.seasonId !== current?.id)
+    throw new Refusal(
+      409,
+      "round/other-season",
+      `Round ${number} belongs to another season than ${current?.label ?? "the current one"}, and its lists are closed.`,
+    );
   const stand = await loadFacts(tx, found.seasonId);
   const { began, ended } = await factsOfRound(tx, found.seasonId, number);
   const { facts, left } = undo(stand, began, ended);
@@ -51,24 +79,84 @@ async function plan(tx: Queries, found: typeof round.$inferSelect) {
   const { changes, index } = planRound(stand, causes);
   const all = causes.flatMap(({ key }) => changes.get(key) ?? []);
   const of = (kind: string): number => all.filter((change) => change.kind === kind).length;
-  const totals: RoundTotals = { joins: of("joins"), leaves: of("leaves"), replaced: of("replaced"), lists: countByList(all).size, accepted: causes.length, held: 0 };
-  const guards = await guardStep(tx, found.seasonId, { changes: all, causes, stand, standing, all: index }, []);
-  const everybody = indexFacts(new Map([...stand, ...[...began, ...ended].map((fact, at) => [`${at}`, fact] as const)]));
-  const leftAlone = [...new Set(left.map(({ fact, why }) => sentenceOf(fact, why, (id) => everybody.cohorts.get(id)?.name ?? wantedList(everybody, id)?.title ?? everybody.recipes.get(recipeNumber(id))?.name ?? nameOf(everybody.people.get(id)))))];
-  return { seasonId: found.seasonId, stand, facts, causes, changes, all, totals, guards, leftAlone };
+  const totals: RoundTotals = {
+    joins: of("joins"),
+    leaves: of("leaves"),
+    replaced: of("replaced"),
+    lists: countByList(all).size,
+    accepted: causes.length,
+    held: 0,
+  };
+  const guards = await guardStep(
+    tx,
+    found.seasonId,
+    { changes: all, causes, stand, standing, all: index },
+    [],
+  );
+  const everybody = indexFacts(
+    new Map([...stand, ...[...began, ...ended].map((fact, at) => [`${at}`, fact] as const)]),
+  );
+  const leftAlone = [
+    ...new Set(
+      left.map(({ fact, why }) =>
+        sentenceOf(
+          fact,
+          why,
+          (id) =>
+            everybody.cohorts.get(id)?.name ??
+            wantedList(everybody, id)?.title ??
+            everybody.recipes.get(recipeNumber(id))?.name ??
+            nameOf(everybody.people.get(id)),
+        ),
+      ),
+    ),
+  ];
+  return {
+    seasonId: found.seasonId,
+    stand,
+    facts,
+    causes,
+    changes,
+    all,
+    totals,
+    guards,
+    leftAlone,
+  };
 }
 
 /** What it would do to take a round back, without doing it. */
 export async function planTakeBack(db: Queries, number: number): Promise<TakeBackPlan> {
   const found = await roundToTakeBack(db, number);
   if (found.opensAfter !== null) {
-    const { from, to, lists } = await seasonToTakeBack(db, { round: number, seasonId: found.seasonId, opensAfter: found.opensAfter });
+    const { from, to, lists } = await seasonToTakeBack(db, {
+      round: number,
+      seasonId: found.seasonId,
+      opensAfter: found.opensAfter,
+    });
     const detail = `is undone; ${from} is current again and ${counted(lists, "list")} of it ${lists === 1 ? "opens" : "open"} again`;
-    return { causes: [{ kind: "season", title: `Season ${to}`, detail, joins: 0, leaves: 0, replaced: 0 }], totals: { joins: 0, leaves: 0, replaced: 0, lists, accepted: 1, held: 0 }, guards: [], leftAlone: [] };
+    return {
+      causes: [{ kind: "season", title: `Season ${to}`, detail, joins: 0, leaves: 0, replaced: 0 }],
+      totals: { joins: 0, leaves: 0, replaced: 0, lists, accepted: 1, held: 0 },
+      guards: [],
+      leftAlone: [],
+    };
   }
   const { causes, changes, totals, guards, leftAlone } = await plan(db, found);
-  const of = (key: string, kind: string): number => (changes.get(key) ?? []).filter((change) => change.kind === kind).length;
-  return { causes: causes.map(({ key, kind, title, detail }) => ({ kind, title, detail, joins: of(key, "joins"), leaves: of(key, "leaves"), replaced: of(key, "replaced") })), totals, guards, leftAlone };
+  const of = (key: string, kind: string): number =>
+    (changes.get(key) ?? []).filter((change) => change.kind === kind).length;
+  return {
+    causes: causes.map(({ key, kind, title, detail }) => ({
+      kind,
+      title,
+      detail,
+      joins: of(key, "joins"),
+      leaves: of(key, "leaves"),
+      replaced: of(key, "replaced"),
+    })),
+    totals,
+    guards,
+    leftAlone,
+  };
 }
 
 /**
@@ -77,25 +165,88 @@ export async function planTakeBack(db: Queries, number: number): Promise<TakeBac
  *
  * @throws Refusal 409 when it was taken back already, or nothing of it is left to undo; 422 when a guard stands
  */
-export async function takeBack(db: Database, { actor, wanted }: { actor: Actor; wanted: { round: number; passed: Record<string, number> } }): Promise<{ round: number; lists: number; joins: number; leaves: number; next: number | null }> {
+export async function takeBack(
+  db: Database,
+  { actor, wanted }: { actor: Actor; wanted: { round: number; passed: Record<string, number> } },
+): Promise<{ round: number; lists: number; joins: number; leaves: number; next: number | null }> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
     const found = await roundToTakeBack(tx, wanted.round);
-    if (found.opensAfter !== null) return { joins: 0, leaves: 0, next: null, ...(await takeSeasonBack(tx, actor, { round: wanted.round, seasonId: found.seasonId, opensAfter: found.opensAfter })) };
-    const { seasonId, stand, facts, causes, changes, totals, guards, leftAlone } = await plan(tx, found);
-    if (causes.length === 0) throw new Refusal(409, "round/nothing-left", `Nothing of round ${wanted.round} stands any more, so there is nothing to take back.`);
+    if (found.opensAfter !== null)
+      return {
+        joins: 0,
+        leaves: 0,
+        next: null,
+        ...(await takeSeasonBack(tx, actor, {
+          round: wanted.round,
+          seasonId: found.seasonId,
+          opensAfter: found.opensAfter,
+        })),
+      };
+    const { seasonId, stand, facts, causes, changes, totals, guards, leftAlone } = await plan(
+      tx,
+      found,
+    );
+    if (causes.length === 0)
+      throw new Refusal(
+        409,
+        "round/nothing-left",
+        `Nothing of round ${wanted.round} stands any more, so there is nothing to take back.`,
+      );
     refuseGuards(guards, wanted.passed);
-    const number = await storeDone(tx, actor, { seasonId, causes, changes, totals, takesBack: { round: wanted.round, leftAlone } });
-    const done = await carryOut(tx, actor, { round: number, seasonId, words: `Round ${number}, which takes back round ${wanted.round}` }, stand, facts);
-    await record(tx, { actorId: actor.id, actor: actor.name, action: "take back", sentence: `${actor.name} took back round ${wanted.round} by round ${number}: ${counted(done.lists, "list")}, ${done.joins} joined, ${done.leaves} left`, before: { round: wanted.round }, after: { round: number, leftAlone } });
+    const number = await storeDone(tx, actor, {
+      seasonId,
+      causes,
+      changes,
+      totals,
+      takesBack: { round: wanted.round, leftAlone },
+    });
+    const done = await carryOut(
+      tx,
+      actor,
+      { round: number, seasonId, words: `Round ${number}, which takes back round ${wanted.round}` },
+      stand,
+      facts,
+    );
+    await record(tx, {
+      actorId: actor.id,
+      actor: actor.name,
+      action: "take back",
+      sentence: `${actor.name} took back round ${wanted.round} by round ${number}: ${counted(done.lists, "list")}, ${done.joins} joined, ${done.leaves} left`,
+      before: { round: wanted.round },
+      after: { round: number, leftAlone },
+    });
     const next = await openRound(tx);
     await notify(tx, "rounds", "board", "people");
-    return { round: number, lists: done.lists, joins: done.joins, leaves: done.leaves, next: next.number };
+    return {
+      round: number,
+      lists: done.lists,
+      joins: done.joins,
+      leaves: done.leaves,
+      next: next.number,
+    };
   });
 }
 
-function sentenceOf(fact: Fact, why: "changed since" | "has no owner now", name: (id: string) => string): string {
+function sentenceOf(
+  fact: Fact,
+  why: "changed since" | "has no owner now",
+  name: (id: string) => string,
+): string {
   const who = name(fact.subject);
-  const what = fact.kind === "enrolment" ? `${who} in ${name(fact.ref)}` : fact.kind === "tie" ? `${who} as guardian of ${name(fact.ref)}` : fact.kind === "address" ? `${who}'s address ${fact.ref}` : fact.kind === "cohort" ? `${who}` : fact.kind === "kept" ? `${fact.ref}, kept ${fact.value.side} a list` : `${who}${fact.kind === "student" || fact.kind === "guardian" || fact.kind === "staff" || fact.kind === "recipe" ? "" : `'s ${fact.kind === "list" ? POINT_WORDS[fact.ref] : fact.kind}`}`;
-  return why === "changed since" ? `${what}: changed since, so it stays as it is today.` : `${what}: not brought back, for whom it belongs to is gone.`;
+  const what =
+    fact.kind === "enrolment"
+      ? `${who} in ${name(fact.ref)}`
+      : fact.kind === "tie"
+        ? `${who} as guardian of ${name(fact.ref)}`
+        : fact.kind === "address"
+          ? `${who}'s address ${fact.ref}`
+          : fact.kind === "cohort"
+            ? `${who}`
+            : fact.kind === "kept"
+              ? `${fact.ref}, kept ${fact.value.side} a list`
+              : `${who}${fact.kind === "student" || fact.kind === "guardian" || fact.kind === "staff" || fact.kind === "recipe" ? "" : `'s ${fact.kind === "list" ? POINT_WORDS[fact.ref] : fact.kind}`}`;
+  return why === "changed since"
+    ? `${what}: changed since, so it stays as it is today.`
+    : `${what}: not brought back, for whom it belongs to is gone.`;
 }

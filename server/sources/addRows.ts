@@ -14,48 +14,112 @@ import { openBook } from "./readFile";
 
 /** The sheets to which somebody may add rows: a helper to those that they were given, a coordinator to all. */
 export async function helpedSources(db: Queries, caller: Caller): Promise<HelpedSource[]> {
-  const rows = await db.select({ id: source.id, name: source.name, kind: source.kind }).from(source).innerJoin(season, and(eq(season.id, source.seasonId), eq(season.current, true))).where(helps(caller)).orderBy(source.name);
-  return Promise.all(rows.map(async ({ id, name, kind }) => {
-    const last = await lastReading(db, id);
-    const columns = last?.plan.columns.map(({ title, meaning }) => ({ title, meaning })) ?? [];
-    return { id, name, columns, rows: last?.rows ?? 0, because: whyNot(kind, last?.plan) };
-  }));
+  const rows = await db
+    .select({ id: source.id, name: source.name, kind: source.kind })
+    .from(source)
+    .innerJoin(season, and(eq(season.id, source.seasonId), eq(season.current, true)))
+    .where(helps(caller))
+    .orderBy(source.name);
+  return Promise.all(
+    rows.map(async ({ id, name, kind }) => {
+      const last = await lastReading(db, id);
+      const columns = last?.plan.columns.map(({ title, meaning }) => ({ title, meaning })) ?? [];
+      return { id, name, columns, rows: last?.rows ?? 0, because: whyNot(kind, last?.plan) };
+    }),
+  );
 }
 
 /**
  * Adds rows at the end of the newest reading of a source. They are a reading of their own, on which a coordinator decides
  * as on any other.
  */
-export async function addRows({ db, desk }: Pick<Context, "db" | "desk">, id: string, rows: readonly (readonly string[])[], caller: Caller, long: Parameters<Context["desk"]["run"]>[2]): Promise<{ added: number }> {
-  const [found] = await db.select({ id: source.id, name: source.name, kind: source.kind }).from(source).innerJoin(season, and(eq(season.id, source.seasonId), eq(season.current, true))).where(and(eq(source.id, id), helps(caller)));
+export async function addRows(
+  { db, desk }: Pick<Context, "db" | "desk">,
+  id: string,
+  rows: readonly (readonly string[])[],
+  caller: Caller,
+  long: Parameters<Context["desk"]["run"]>[2],
+): Promise<{ added: number }> {
+  const [found] = await db
+    .select({ id: source.id, name: source.name, kind: source.kind })
+    .from(source)
+    .innerJoin(season, and(eq(season.id, source.seasonId), eq(season.current, true)))
+    .where(and(eq(source.id, id), helps(caller)));
   if (found === undefined) throw notFound("source");
   const last = await lastReading(db, id);
   const because = whyNot(found.kind, last?.plan);
   if (because !== "" || last === undefined) throw new Refusal(422, "rows/not-here", because);
   const filled = rows.filter((row) => row.some((cell) => cell.trim() !== ""));
-  if (filled.length === 0) throw new Refusal(422, "rows/empty", "There is nothing in these rows. Write a name at least.", "rows");
+  if (filled.length === 0)
+    throw new Refusal(
+      422,
+      "rows/empty",
+      "There is nothing in these rows. Write a name at least.",
+      "rows",
+    );
   const sheet = openBook(last.file).sheets.find(({ name }) => name === last.plan.sheet);
-  if (sheet === undefined) throw new Refusal(422, "rows/no-sheet", `The sheet "${last.plan.sheet}" is not in the file any more. Ask a coordinator to read it once more.`);
+  if (sheet === undefined)
+    throw new Refusal(
+      422,
+      "rows/no-sheet",
+      `The sheet "${last.plan.sheet}" is not in the file any more. Ask a coordinator to read it once more.`,
+    );
   const width = last.plan.columns.length;
-  const text = Papa.unparse([...sheet.rows.map((row) => [...row]), ...filled.map((row) => [...row].slice(0, width))], { newline: "\r\n" });
+  const text = Papa.unparse(
+    [...sheet.rows.map((row) => [...row]), ...filled.map((row) => [...row].slice(0, width))],
+    { newline: "\r\n" },
+  );
   const plan: ReadingPlan = { ...last.plan, sheet: "Text" };
-  await desk.run("readFile", { actor: { id: caller.id, name: caller.name }, into: { id }, file: { name: `${last.fileName.replace(/\.[^.]*$/, "")}.csv`, bytes: new TextEncoder().encode(`\uFEFF${text}`), plan, writtenAt: "" } }, long);
-  await record(db, { actorId: caller.id, actor: caller.name, action: "add rows", sentence: `${caller.name} added ${counted(filled.length, "row")} to "${found.name}"` });
+  await desk.run(
+    "readFile",
+    {
+      actor: { id: caller.id, name: caller.name },
+      into: { id },
+      file: {
+        name: `${last.fileName.replace(/\.[^.]*$/, "")}.csv`,
+        bytes: new TextEncoder().encode(`\uFEFF${text}`),
+        plan,
+        writtenAt: "",
+      },
+    },
+    long,
+  );
+  await record(db, {
+    actorId: caller.id,
+    actor: caller.name,
+    action: "add rows",
+    sentence: `${caller.name} added ${counted(filled.length, "row")} to "${found.name}"`,
+  });
   return { added: filled.length };
 }
 
 function helps(caller: Caller) {
-  return may(caller.role, "read a source") ? sql`true` : sql`exists (select 1 from ${sourceHelper} where ${sourceHelper.sourceId} = ${source.id} and ${sourceHelper.accountId} = ${caller.id})`;
+  return may(caller.role, "read a source")
+    ? sql`true`
+    : sql`exists (select 1 from ${sourceHelper} where ${sourceHelper.sourceId} = ${source.id} and ${sourceHelper.accountId} = ${caller.id})`;
 }
 
 async function lastReading(db: Queries, id: string) {
-  const [last] = await db.select({ plan: reading.plan, rows: reading.rows, file: reading.file, fileName: reading.fileName }).from(reading).where(eq(reading.sourceId, id)).orderBy(desc(reading.number)).limit(1);
+  const [last] = await db
+    .select({
+      plan: reading.plan,
+      rows: reading.rows,
+      file: reading.file,
+      fileName: reading.fileName,
+    })
+    .from(reading)
+    .where(eq(reading.sourceId, id))
+    .orderBy(desc(reading.number))
+    .limit(1);
   return last;
 }
 
 function whyNot(kind: string, plan: ReadingPlan | undefined): string {
   if (plan === undefined) return "This sheet was not read yet.";
   if (kind === "form") return "Its rows are what families answer on its form.";
-  if (kind === "watched" || kind === "web") return "This sheet is read from its own place again and again; write into it there.";
-  return (plan.others ?? []).length > 0 ? "This file has a sheet for each class; ask a coordinator to add to it." : "";
+  if (kind === "watched" || kind === "web")
+    return "This sheet is read from its own place again and again; write into it there.";
+  return (plan.others ?? []).length > 0
+    ? "This file has a sheet for each class; ask a coordinator to add to it."
+    : "";
 }

@@ -12,7 +12,11 @@ export const BESIDE = / with answers\.(xlsx|ods|csv)$/i;
  *
  * @returns what is to be told where it could not be written; empty for done
  */
-export async function answerBeside({ settings, desk, log }: Pick<Context, "settings" | "desk" | "log">, own: { id: string; location: string }, file: Uint8Array): Promise<string> {
+export async function answerBeside(
+  { settings, desk, log }: Pick<Context, "settings" | "desk" | "log">,
+  own: { id: string; location: string },
+  file: Uint8Array,
+): Promise<string> {
   if (settings.watched === undefined) return "";
   const sheet: AnsweredSheet = await desk.run("answerSheet", { sourceId: own.id, file });
   const name = `${own.location.replace(/\.[^.]*$/, "")} with answers.${sheet.format}`;

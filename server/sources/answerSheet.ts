@@ -17,10 +17,28 @@ import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import type { TableInSheet } from "@amigo/core/sheet/readTable";
 import type { Workbook } from "@amigo/core/sheet/sheet";
 import type { Database, Queries } from "../db/connect";
-import { addressTrouble, cause, cohort, correction, house, list, membership, question, reading, round, season, source } from "../db/schema";
+import {
+  addressTrouble,
+  cause,
+  cohort,
+  correction,
+  house,
+  list,
+  membership,
+  question,
+  reading,
+  round,
+  season,
+  source,
+} from "../db/schema";
 import { loadByHand, loadFacts } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
-import { correctionsOf, currentRecords, latestReadings, tablesOfReading } from "../readings/queries";
+import {
+  correctionsOf,
+  currentRecords,
+  latestReadings,
+  tablesOfReading,
+} from "../readings/queries";
 
 export const ANSWER_FORMATS = ["xlsx", "ods", "csv"] as const;
 export type AnswerFormat = (typeof ANSWER_FORMATS)[number];
@@ -42,31 +60,83 @@ export interface AnsweredSheet {
  * @param file   the file as it is now, where its rows are those of the newest reading; undefined for the one that was kept
  * @throws Refusal 422 where the file can not be written in that format
  */
-export async function answerSheet(db: Database, { sourceId, format, file }: { sourceId: string; format?: AnswerFormat | undefined; file?: Uint8Array | undefined }): Promise<AnsweredSheet> {
-  const [last] = await db.select({ id: reading.id, sourceId: reading.sourceId, name: source.name, fileName: reading.fileName, plan: reading.plan, file: reading.file, seasonId: source.seasonId }).from(reading).innerJoin(source, eq(source.id, reading.sourceId)).where(eq(reading.sourceId, sourceId)).orderBy(desc(reading.number)).limit(1);
+export async function answerSheet(
+  db: Database,
+  {
+    sourceId,
+    format,
+    file,
+  }: { sourceId: string; format?: AnswerFormat | undefined; file?: Uint8Array | undefined },
+): Promise<AnsweredSheet> {
+  const [last] = await db
+    .select({
+      id: reading.id,
+      sourceId: reading.sourceId,
+      name: source.name,
+      fileName: reading.fileName,
+      plan: reading.plan,
+      file: reading.file,
+      seasonId: source.seasonId,
+    })
+    .from(reading)
+    .innerJoin(source, eq(source.id, reading.sourceId))
+    .where(eq(reading.sourceId, sourceId))
+    .orderBy(desc(reading.number))
+    .limit(1);
   if (last === undefined) throw notFound("reading");
   const bytes = file ?? last.file;
   const book = readWorkbook(bytes);
   const tables = await tablesOfReading(db, last);
-  if (!book.ok || !tables.ok) throw new Refusal(422, "answers/file", "The file of this reading is not kept any more. Read the sheet once more, then it can be handed back.");
+  if (!book.ok || !tables.ok)
+    throw new Refusal(
+      422,
+      "answers/file",
+      "The file of this reading is not kept any more. Read the sheet once more, then it can be handed back.",
+    );
   const { workbook } = book;
   const own = workbook.format === "text" ? "csv" : workbook.format;
   const wanted = format ?? (own === "xls" ? "xlsx" : own);
   const answers = layOut(workbook, tables.tables, await newsByRow(db, last, tables.tables));
-  if (wanted === "csv" && answers.length > 1) throw new Refusal(422, "answers/csv", `This file has ${answers.length} sheets that are read, and CSV takes one. Choose XLSX or ODS.`);
+  if (wanted === "csv" && answers.length > 1)
+    throw new Refusal(
+      422,
+      "answers/csv",
+      `This file has ${answers.length} sheets that are read, and CSV takes one. Choose XLSX or ODS.`,
+    );
   const name = `${last.fileName.replace(/\.[^.]*$/, "")} with answers`;
-  const patched = wanted !== own ? undefined : own === "xlsx" ? intoXlsx(bytes, answers) : own === "ods" ? intoOds(bytes, answers) : answers[0] === undefined ? undefined : intoText(bytes, answers[0]);
+  const patched =
+    wanted !== own
+      ? undefined
+      : own === "xlsx"
+        ? intoXlsx(bytes, answers)
+        : own === "ods"
+          ? intoOds(bytes, answers)
+          : answers[0] === undefined
+            ? undefined
+            : intoText(bytes, answers[0]);
   return { name, format: wanted, bytes: patched ?? writeAnew(workbook, answers, wanted) };
 }
 
 /** The columns of each sheet that is read, by its rows counted from 0, the header's among them. */
-function layOut(workbook: Workbook, tables: readonly TableInSheet[], news: ReadonlyMap<string, RowNews>): SheetAnswers[] {
+function layOut(
+  workbook: Workbook,
+  tables: readonly TableInSheet[],
+  news: ReadonlyMap<string, RowNews>,
+): SheetAnswers[] {
   return tables.map(({ sheet, table }) => {
     const whole = workbook.sheets.find(({ name }) => name === sheet.name)?.rows ?? sheet.rows;
     const column = whole.reduce((widest, row) => Math.max(widest, row.length), 0);
-    if (column > WIDEST) throw new Refusal(422, "answers/wide", `The sheet "${sheet.name}" has ${column} columns, so there is no room for those of Amigo.`);
+    if (column > WIDEST)
+      throw new Refusal(
+        422,
+        "answers/wide",
+        `The sheet "${sheet.name}" has ${column} columns, so there is no room for those of Amigo.`,
+      );
     const rows = new Map<number, readonly string[]>([[table.headerRow, ANSWER_TITLES]]);
-    for (const row of table.rows) { const own = news.get(placeOf(sheet.name, row + 1)); if (own !== undefined) rows.set(row, answerCells(own)); }
+    for (const row of table.rows) {
+      const own = news.get(placeOf(sheet.name, row + 1));
+      if (own !== undefined) rows.set(row, answerCells(own));
+    }
     return { sheet: sheet.name, column, rows };
   });
 }
@@ -74,19 +144,31 @@ function layOut(workbook: Workbook, tables: readonly TableInSheet[], news: Reado
 const placeOf = (sheet: string, row: number): string => `${row} ${sheet}`;
 
 /** What there is to say of each row that is read, by its sheet and row. */
-async function newsByRow(db: Queries, last: { id: string; sourceId: string; seasonId: number; plan: typeof reading.$inferSelect.plan }, tables: readonly TableInSheet[]): Promise<Map<string, RowNews>> {
+async function newsByRow(
+  db: Queries,
+  last: { id: string; sourceId: string; seasonId: number; plan: typeof reading.$inferSelect.plan },
+  tables: readonly TableInSheet[],
+): Promise<Map<string, RowNews>> {
   const [settings] = await db.select().from(house);
   const corrections = await correctionsOf(db, last.sourceId);
   const whole = readAll(tables, corrections);
   const stand = await loadFacts(db, last.seasonId);
-  const sources = await currentRecords(db, await latestReadings(db, last.seasonId), { id: last.id, records: whole.records });
-  const { students } = deriveFacts(sources, stand, { studentAddress: settings?.studentAddress ?? "", ...(await loadByHand(db, last.seasonId)) });
+  const sources = await currentRecords(db, await latestReadings(db, last.seasonId), {
+    id: last.id,
+    records: whole.records,
+  });
+  const { students } = deriveFacts(sources, stand, {
+    studentAddress: settings?.studentAddress ?? "",
+    ...(await loadByHand(db, last.seasonId)),
+  });
   const index = indexFacts(stand);
   const listsAt = await listsByAddress(db, last.seasonId, settings?.timeZone ?? "UTC");
   const waiting = await waitingCauses(db, last.seasonId);
   const asked = await questionsByRow(db, last);
   const faults = await faultsByRow(db, whole);
-  const troubles = new Map((await db.select().from(addressTrouble)).map((row) => [row.address, row]));
+  const troubles = new Map(
+    (await db.select().from(addressTrouble)).map((row) => [row.address, row]),
+  );
   const failing = failingCells(tables, whole.records, (address) => troubles.has(address));
   const guardians = guardiansByStudent(index);
   const news = new Map<string, RowNews>();
@@ -94,23 +176,62 @@ async function newsByRow(db: Queries, last: { id: string; sourceId: string; seas
     const place = placeOf(record.sheet, record.row);
     const student = students.get(record);
     const person = student === undefined ? undefined : index.people.get(student);
-    const addresses = [...new Set([...(person?.addresses ?? []), record.address, ...record.guardians.map(({ address }) => address)].filter((address) => address !== undefined))];
+    const addresses = [
+      ...new Set(
+        [
+          ...(person?.addresses ?? []),
+          record.address,
+          ...record.guardians.map(({ address }) => address),
+        ].filter((address) => address !== undefined),
+      ),
+    ];
     const around = guardians.get(student ?? "") ?? [];
-    const subjects = [...(student === undefined ? [] : [student]), ...around.filter((own) => addresses.some((address) => own.addresses.has(address))).map(({ id }) => id)];
+    const subjects = [
+      ...(student === undefined ? [] : [student]),
+      ...around
+        .filter((own) => addresses.some((address) => own.addresses.has(address)))
+        .map(({ id }) => id),
+    ];
     news.set(place, {
-      known: person !== undefined, lists: listsOf(addresses, listsAt, person?.cohorts ?? new Set()),
-      waiting: subjects.flatMap((subject) => waiting.get(subject) ?? []), questions: asked.get(place) ?? [], faults: faults.get(place) ?? [],
-      failing: failing.filter((own) => own.row === record.row && tables[own.sheet]?.sheet.name === record.sheet).map(({ column, address }) => { const trouble = troubles.get(address); return { column, address, why: trouble === undefined ? "" : sortWords(trouble.sort) }; }),
-      unreachable: record.guardians.length > 0 && person !== undefined && around.every((own) => own.addresses.size === 0),
+      known: person !== undefined,
+      lists: listsOf(addresses, listsAt, person?.cohorts ?? new Set()),
+      waiting: subjects.flatMap((subject) => waiting.get(subject) ?? []),
+      questions: asked.get(place) ?? [],
+      faults: faults.get(place) ?? [],
+      failing: failing
+        .filter((own) => own.row === record.row && tables[own.sheet]?.sheet.name === record.sheet)
+        .map(({ column, address }) => {
+          const trouble = troubles.get(address);
+          return { column, address, why: trouble === undefined ? "" : sortWords(trouble.sort) };
+        }),
+      unreachable:
+        record.guardians.length > 0 &&
+        person !== undefined &&
+        around.every((own) => own.addresses.size === 0),
     });
   }
-  for (const { sheet, row } of whole.faults) if (!news.has(placeOf(sheet, row))) news.set(placeOf(sheet, row), { known: true, lists: [], waiting: [], questions: asked.get(placeOf(sheet, row)) ?? [], faults: faults.get(placeOf(sheet, row)) ?? [], failing: [], unreachable: false });
+  for (const { sheet, row } of whole.faults)
+    if (!news.has(placeOf(sheet, row)))
+      news.set(placeOf(sheet, row), {
+        known: true,
+        lists: [],
+        waiting: [],
+        questions: asked.get(placeOf(sheet, row)) ?? [],
+        faults: faults.get(placeOf(sheet, row)) ?? [],
+        failing: [],
+        unreachable: false,
+      });
   return news;
 }
 
 function guardiansByStudent({ people }: FactIndex): Map<string, Person[]> {
   const found = new Map<string, Person[]>();
-  for (const person of people.values()) for (const student of person.ties.keys()) { const own = found.get(student); if (own === undefined) found.set(student, [person]); else own.push(person); }
+  for (const person of people.values())
+    for (const student of person.ties.keys()) {
+      const own = found.get(student);
+      if (own === undefined) found.set(student, [person]);
+      else own.push(person);
+    }
   return found;
 }
 
@@ -121,18 +242,42 @@ interface OnList {
 }
 
 /** The open lists of a season by the addresses on them. */
-async function listsByAddress(db: Queries, seasonId: number, timeZone: string): Promise<Map<string, OnList[]>> {
-  const rows = await db.select({ address: membership.address, title: list.title, cohort: cohort.key, from: membership.validFrom }).from(membership).innerJoin(list, and(eq(list.id, membership.listId), eq(list.seasonId, seasonId), isNull(list.closedAt))).leftJoin(cohort, eq(cohort.id, list.cohortId))
-    .where(isNull(membership.validUntil)).orderBy(list.title);
+async function listsByAddress(
+  db: Queries,
+  seasonId: number,
+  timeZone: string,
+): Promise<Map<string, OnList[]>> {
+  const rows = await db
+    .select({
+      address: membership.address,
+      title: list.title,
+      cohort: cohort.key,
+      from: membership.validFrom,
+    })
+    .from(membership)
+    .innerJoin(
+      list,
+      and(eq(list.id, membership.listId), eq(list.seasonId, seasonId), isNull(list.closedAt)),
+    )
+    .leftJoin(cohort, eq(cohort.id, list.cohortId))
+    .where(isNull(membership.validUntil))
+    .orderBy(list.title);
   const found = new Map<string, OnList[]>();
-  for (const { address, from, ...row } of rows) found.set(address, [...(found.get(address) ?? []), { ...row, since: dayIn(timeZone, from) }]);
+  for (const { address, from, ...row } of rows)
+    found.set(address, [...(found.get(address) ?? []), { ...row, since: dayIn(timeZone, from) }]);
   return found;
 }
 
 /** The lists of a row's addresses: of those that are for a class, only the student's own, so that a sibling's are not told here. */
-function listsOf(addresses: readonly string[], at: ReadonlyMap<string, OnList[]>, cohorts: ReadonlySet<string>): { title: string; since: string }[] {
+function listsOf(
+  addresses: readonly string[],
+  at: ReadonlyMap<string, OnList[]>,
+  cohorts: ReadonlySet<string>,
+): { title: string; since: string }[] {
   const own = new Map<string, string>();
-  for (const { title, cohort: of, since } of addresses.flatMap((address) => at.get(address) ?? [])) {
+  for (const { title, cohort: of, since } of addresses.flatMap(
+    (address) => at.get(address) ?? [],
+  )) {
     if (of !== null && !cohorts.has(of)) continue;
     const before = own.get(title);
     if (before === undefined || since < before) own.set(title, since);
@@ -140,47 +285,126 @@ function listsOf(addresses: readonly string[], at: ReadonlyMap<string, OnList[]>
   return [...own].map(([title, since]) => ({ title, since }));
 }
 
-async function waitingCauses(db: Queries, seasonId: number): Promise<Map<string, RowNews["waiting"][number][]>> {
-  const rows = await db.select({ subject: cause.subject, sentence: cause.sentence, round: cause.round, decision: cause.decision }).from(cause).innerJoin(round, and(eq(round.number, cause.round), eq(round.state, "open"), eq(round.seasonId, seasonId))).orderBy(cause.position);
+async function waitingCauses(
+  db: Queries,
+  seasonId: number,
+): Promise<Map<string, RowNews["waiting"][number][]>> {
+  const rows = await db
+    .select({
+      subject: cause.subject,
+      sentence: cause.sentence,
+      round: cause.round,
+      decision: cause.decision,
+    })
+    .from(cause)
+    .innerJoin(
+      round,
+      and(eq(round.number, cause.round), eq(round.state, "open"), eq(round.seasonId, seasonId)),
+    )
+    .orderBy(cause.position);
   const found = new Map<string, RowNews["waiting"][number][]>();
-  for (const { subject, decision, ...row } of rows) found.set(subject, [...(found.get(subject) ?? []), { ...row, held: decision === "held" }]);
+  for (const { subject, decision, ...row } of rows)
+    found.set(subject, [...(found.get(subject) ?? []), { ...row, held: decision === "held" }]);
   return found;
 }
 
-async function questionsByRow(db: Queries, { id, seasonId }: { id: string; seasonId: number }): Promise<Map<string, string[]>> {
+async function questionsByRow(
+  db: Queries,
+  { id, seasonId }: { id: string; seasonId: number },
+): Promise<Map<string, string[]>> {
   const found = new Map<string, string[]>();
-  for (const { about, sides } of await db.select({ about: question.about, sides: question.sides }).from(question).innerJoin(season, eq(season.id, question.seasonId)).where(eq(question.seasonId, seasonId))) {
-    for (const { where } of sides) { if (where?.from === "row" && where.reading === id) { const place = placeOf(where.sheet, where.row); found.set(place, [...new Set([...(found.get(place) ?? []), about])]); } }
+  for (const { about, sides } of await db
+    .select({ about: question.about, sides: question.sides })
+    .from(question)
+    .innerJoin(season, eq(season.id, question.seasonId))
+    .where(eq(question.seasonId, seasonId))) {
+    for (const { where } of sides) {
+      if (where?.from === "row" && where.reading === id) {
+        const place = placeOf(where.sheet, where.row);
+        found.set(place, [...new Set([...(found.get(place) ?? []), about])]);
+      }
+    }
   }
   return found;
 }
 
 /** Faults that somebody has to look at, or that a correction has put right and the sheet could. */
-async function faultsByRow(db: Queries, { faults }: WholeReading): Promise<Map<string, RowNews["faults"][number][]>> {
+async function faultsByRow(
+  db: Queries,
+  { faults }: WholeReading,
+): Promise<Map<string, RowNews["faults"][number][]>> {
   const ids = [...new Set(faults.flatMap(({ correction: id }) => id ?? []))];
-  const mended = new Map(ids.length === 0 ? [] : (await db.select({ id: correction.id, read: correction.read }).from(correction).where(inArray(correction.id, ids))).map(({ id, read }) => [id, read]));
+  const mended = new Map(
+    ids.length === 0
+      ? []
+      : (
+          await db
+            .select({ id: correction.id, read: correction.read })
+            .from(correction)
+            .where(inArray(correction.id, ids))
+        ).map(({ id, read }) => [id, read]),
+  );
   const found = new Map<string, RowNews["faults"][number][]>();
-  for (const { sheet, row, column, written, sentence, proposal, answer, correction: id } of faults) {
+  for (const {
+    sheet,
+    row,
+    column,
+    written,
+    sentence,
+    proposal,
+    answer,
+    correction: id,
+  } of faults) {
     if (answer === "clean") continue;
     const place = placeOf(sheet, row);
-    found.set(place, [...(found.get(place) ?? []), { column, written, sentence, proposal, mended: id === undefined ? undefined : mended.get(id) }]);
+    found.set(place, [
+      ...(found.get(place) ?? []),
+      {
+        column,
+        written,
+        sentence,
+        proposal,
+        mended: id === undefined ? undefined : mended.get(id),
+      },
+    ]);
   }
   return found;
 }
 
 /** All sheets with the added columns, written anew by their cells alone. */
-function writeAnew(workbook: Workbook, answers: readonly SheetAnswers[], format: AnswerFormat): Uint8Array {
-  const written = workbook.sheets.map(({ name, rows }) => ({ name, rows: withAnswers(rows, answers.find(({ sheet }) => sheet === name)) }));
+function writeAnew(
+  workbook: Workbook,
+  answers: readonly SheetAnswers[],
+  format: AnswerFormat,
+): Uint8Array {
+  const written = workbook.sheets.map(({ name, rows }) => ({
+    name,
+    rows: withAnswers(
+      rows,
+      answers.find(({ sheet }) => sheet === name),
+    ),
+  }));
   if (format === "csv") {
     const rows = written.find(({ name }) => name === answers[0]?.sheet)?.rows ?? [];
-    return new TextEncoder().encode(`\uFEFF${Papa.unparse(rows.map((row) => row.map(harmlessCell)), { newline: "\r\n" })}\r\n`);
+    return new TextEncoder().encode(
+      `\uFEFF${Papa.unparse(
+        rows.map((row) => row.map(harmlessCell)),
+        { newline: "\r\n" },
+      )}\r\n`,
+    );
   }
   const book = utils.book_new();
-  for (const { name, rows } of written) utils.book_append_sheet(book, utils.aoa_to_sheet(rows), name);
+  for (const { name, rows } of written)
+    utils.book_append_sheet(book, utils.aoa_to_sheet(rows), name);
   return new Uint8Array(write(book, { bookType: format, type: "array" }) as ArrayBuffer);
 }
 
 function withAnswers(rows: readonly string[][], answers: SheetAnswers | undefined): string[][] {
   if (answers === undefined) return rows.map((row) => [...row]);
-  return rows.map((row, at) => { const own = answers.rows.get(at); return own === undefined ? [...row] : [...row, ...Array<string>(answers.column - row.length).fill(""), ...own]; });
+  return rows.map((row, at) => {
+    const own = answers.rows.get(at);
+    return own === undefined
+      ? [...row]
+      : [...row, ...Array<string>(answers.column - row.length).fill(""), ...own];
+  });
 }

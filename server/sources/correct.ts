@@ -38,7 +38,10 @@ export interface CorrectionOutcome {
  *
  * @throws Refusal 422 where the row names nobody, the column is not read, or an address is none; 409 where a newer reading is there
  */
-export async function makeCorrection(db: Database, { actor, wanted }: { actor: Actor; wanted: WantedCorrection }): Promise<CorrectionOutcome> {
+export async function makeCorrection(
+  db: Database,
+  { actor, wanted }: { actor: Actor; wanted: WantedCorrection },
+): Promise<CorrectionOutcome> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
     const own = await ownOf(tx, wanted.reading);
@@ -46,36 +49,114 @@ export async function makeCorrection(db: Database, { actor, wanted }: { actor: A
     const column = found?.table.columns[wanted.column];
     const cells = found?.sheet.rows[wanted.row - 1];
     if (found === undefined || column === undefined || cells === undefined) throw notFound("cell");
-    if (column.meaning === "unread") throw new Refusal(422, "correction/unread", `Column ${columnLetters(wanted.column)} is not read, so there is nothing to correct. Say first what it holds.`, "column");
+    if (column.meaning === "unread")
+      throw new Refusal(
+        422,
+        "correction/unread",
+        `Column ${columnLetters(wanted.column)} is not read, so there is nothing to correct. Say first what it holds.`,
+        "column",
+      );
     const row = rowKey(cells, found.table.columns);
-    if (row === "") throw new Refusal(422, "correction/nobody", `Row ${wanted.row} names no student, so a correction could not find it again. Put the name into the sheet.`, "row");
+    if (row === "")
+      throw new Refusal(
+        422,
+        "correction/nobody",
+        `Row ${wanted.row} names no student, so a correction could not find it again. Put the name into the sheet.`,
+        "row",
+      );
     const written = cells[wanted.column] ?? "";
     const read = tidyLine(wanted.read);
-    if (read === written) throw new Refusal(422, "correction/same", "That is what the sheet says already.", "read");
+    if (read === written)
+      throw new Refusal(422, "correction/same", "That is what the sheet says already.", "read");
     const isAddress = column.meaning === "guardian.address" || column.meaning === "student.address";
     if (isAddress && read !== "") refuseNoAddress(read);
-    const names = found.table.columns.filter(({ meaning }) => meaning === "student.name" || meaning === "student.given" || meaning === "student.surname").sort((a, b) => (a.meaning < b.meaning ? -1 : 1)).map(({ index }) => tidyLine(cells[index] ?? "")).filter((part) => part !== "");
+    const names = found.table.columns
+      .filter(
+        ({ meaning }) =>
+          meaning === "student.name" ||
+          meaning === "student.given" ||
+          meaning === "student.surname",
+      )
+      .sort((a, b) => (a.meaning < b.meaning ? -1 : 1))
+      .map(({ index }) => tidyLine(cells[index] ?? ""))
+      .filter((part) => part !== "");
     const who = names.join(" ");
     const { label, part } = meaningOf(column.meaning);
     const place = `${own.name}, sheet ${found.sheet.name}, row ${wanted.row}, ${label}${column.slot > 0 ? ` ${column.slot}` : ""}${part === undefined ? "" : ` ${part}`} (column ${columnLetters(wanted.column)})`;
-    await tx.update(correction).set({ endedAt: sql`now()`, ended: `${actor.name} corrected it anew` }).where(and(eq(correction.sourceId, own.sourceId), eq(correction.row, row), eq(correction.meaning, column.meaning), eq(correction.slot, column.slot), isNull(correction.endedAt)));
-    const [made] = await tx.insert(correction).values({ sourceId: own.sourceId, row, meaning: column.meaning, slot: column.slot, written, read, who, place, by: actor.name, byId: actor.id }).returning({ id: correction.id });
+    await tx
+      .update(correction)
+      .set({ endedAt: sql`now()`, ended: `${actor.name} corrected it anew` })
+      .where(
+        and(
+          eq(correction.sourceId, own.sourceId),
+          eq(correction.row, row),
+          eq(correction.meaning, column.meaning),
+          eq(correction.slot, column.slot),
+          isNull(correction.endedAt),
+        ),
+      );
+    const [made] = await tx
+      .insert(correction)
+      .values({
+        sourceId: own.sourceId,
+        row,
+        meaning: column.meaning,
+        slot: column.slot,
+        written,
+        read,
+        who,
+        place,
+        by: actor.name,
+        byId: actor.id,
+      })
+      .returning({ id: correction.id });
     if (made === undefined) throw new Error("the correction was not made");
-    await record(tx, { actorId: actor.id, actor: actor.name, action: "correct", sentence: `${actor.name} corrected ${place}, for ${who}: where it says "${written}", "${read}" is read`, before: written, after: read });
+    await record(tx, {
+      actorId: actor.id,
+      actor: actor.name,
+      action: "correct",
+      sentence: `${actor.name} corrected ${place}, for ${who}: where it says "${written}", "${read}" is read`,
+      before: written,
+      after: read,
+    });
     return { id: made.id, ...(await readOnceMore(tx, own)) };
   });
 }
 
 /** Ends a correction: the cell is read as it is written again. */
-export async function endCorrection(db: Database, { actor, id }: { actor: Actor; id: string }): Promise<CorrectionOutcome> {
+export async function endCorrection(
+  db: Database,
+  { actor, id }: { actor: Actor; id: string },
+): Promise<CorrectionOutcome> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const [found] = await tx.update(correction).set({ endedAt: sql`now()`, ended: `${actor.name} took it back` }).where(and(eq(correction.id, id), isNull(correction.endedAt))).returning();
+    const [found] = await tx
+      .update(correction)
+      .set({ endedAt: sql`now()`, ended: `${actor.name} took it back` })
+      .where(and(eq(correction.id, id), isNull(correction.endedAt)))
+      .returning();
     if (found === undefined) throw notFound("correction in force");
-    await record(tx, { actorId: actor.id, actor: actor.name, action: "end correction", sentence: `${actor.name} ended the correction of ${found.place}, for ${found.who}: "${found.written}" is read as it is written`, before: found.read, after: found.written });
-    const [{ seasonId } = { seasonId: 0 }] = await tx.select({ seasonId: source.seasonId }).from(source).where(eq(source.id, found.sourceId));
-    const latest = (await latestReadings(tx, seasonId)).find(({ sourceId }) => sourceId === found.sourceId);
-    return { id, ...(latest === undefined ? { round: null, causes: 0 } : await readOnceMore(tx, await ownOf(tx, latest.id))) };
+    await record(tx, {
+      actorId: actor.id,
+      actor: actor.name,
+      action: "end correction",
+      sentence: `${actor.name} ended the correction of ${found.place}, for ${found.who}: "${found.written}" is read as it is written`,
+      before: found.read,
+      after: found.written,
+    });
+    const [{ seasonId } = { seasonId: 0 }] = await tx
+      .select({ seasonId: source.seasonId })
+      .from(source)
+      .where(eq(source.id, found.sourceId));
+    const latest = (await latestReadings(tx, seasonId)).find(
+      ({ sourceId }) => sourceId === found.sourceId,
+    );
+    return {
+      id,
+      ...(latest === undefined
+        ? { round: null, causes: 0 }
+        : await readOnceMore(tx, await ownOf(tx, latest.id))),
+    };
   });
 }
 
@@ -84,24 +165,46 @@ function refuseNoAddress(read: string): void {
   const { pieces, leftOver } = splitAddresses(read);
   for (const piece of pieces.length === 0 ? [read] : [...pieces, ...leftOver]) {
     const found = readAddress(piece, new Map());
-    if (found.answer !== "clean") throw new Refusal(422, "correction/address", `"${read}" is no address: ${found.why}`, "read");
+    if (found.answer !== "clean")
+      throw new Refusal(422, "correction/address", `"${read}" is no address: ${found.why}`, "read");
   }
 }
 
 type Own = Awaited<ReturnType<typeof ownOf>>;
 
 async function ownOf(tx: Queries, readingId: string) {
-  const [place] = await tx.select({ seasonId: source.seasonId }).from(source).where(sql`${source.id} = (select source_id from reading where id = ${readingId})`);
-  const latest = place === undefined ? undefined : (await latestReadings(tx, place.seasonId)).find(({ id }) => id === readingId);
+  const [place] = await tx
+    .select({ seasonId: source.seasonId })
+    .from(source)
+    .where(sql`${source.id} = (select source_id from reading where id = ${readingId})`);
+  const latest =
+    place === undefined
+      ? undefined
+      : (await latestReadings(tx, place.seasonId)).find(({ id }) => id === readingId);
   if (place === undefined) throw notFound("reading");
-  if (latest === undefined) throw new Refusal(409, "correction/older-reading", "A newer reading of this sheet is there. Look at that one.");
+  if (latest === undefined)
+    throw new Refusal(
+      409,
+      "correction/older-reading",
+      "A newer reading of this sheet is there. Look at that one.",
+    );
   const found = await tablesOfReading(tx, latest);
   if (!found.ok) throw new Refusal(422, `reading/${found.fault.code}`, found.fault.sentence);
-  return { id: readingId, seasonId: place.seasonId, sourceId: latest.sourceId, name: latest.sourceName, plan: latest.plan, tables: found.tables };
+  return {
+    id: readingId,
+    seasonId: place.seasonId,
+    sourceId: latest.sourceId,
+    name: latest.sourceName,
+    plan: latest.plan,
+    tables: found.tables,
+  };
 }
 
 /** Reads the last reading of a source again by its corrections, marks the faults that they put right, and renews the round. */
-async function readOnceMore(tx: Queries, own: Own): Promise<{ round: number | null; causes: number }> {
+async function readOnceMore(
+  tx: Queries,
+  own: Own,
+): Promise<{ round: number | null; causes: number }> {
   const { records, faults } = readAll(own.tables, await correctionsOf(tx, own.sourceId));
   await tx.delete(readingFault).where(eq(readingFault.readingId, own.id));
   await storeFaults(tx, own.id, own.plan, faults);

@@ -9,21 +9,41 @@ import { BESIDE } from "./answerBeside";
 
 /** A sheet as it was fetched, or that it has not changed since the last look. */
 export type Fetched =
-  | { changed: true; name: string; bytes: Uint8Array; /** ISO instant, or empty. */ writtenAt: string; seen: Record<string, string> }
+  | {
+      changed: true;
+      name: string;
+      bytes: Uint8Array;
+      /** ISO instant, or empty. */ writtenAt: string;
+      seen: Record<string, string>;
+    }
   | { changed: false };
 
 /** How long one web address may take in all, in milliseconds, and how many times it may point elsewhere. */
 const TIME_LIMIT = 60_000;
 const REDIRECTS = 3;
 
-const refusal = (type: string, sentence: string): Refusal => new Refusal(422, `source/${type}`, sentence, "location");
+const refusal = (type: string, sentence: string): Refusal =>
+  new Refusal(422, `source/${type}`, sentence, "location");
 
 /** Reads a file of the watched folder; a name with a way into another folder is none. */
-export async function fetchWatched(folder: string | undefined, name: string, seen: Record<string, string> = {}): Promise<Fetched> {
-  if (folder === undefined) throw refusal("no-folder", "This Amigo watches no folder. Whoever runs it can set AMIGO_WATCHED.");
-  if (name !== basename(name) || name === "" || name.startsWith(".")) throw refusal("no-file", `"${name}" is no file of the watched folder. Give its name alone.`);
+export async function fetchWatched(
+  folder: string | undefined,
+  name: string,
+  seen: Record<string, string> = {},
+): Promise<Fetched> {
+  if (folder === undefined)
+    throw refusal(
+      "no-folder",
+      "This Amigo watches no folder. Whoever runs it can set AMIGO_WATCHED.",
+    );
+  if (name !== basename(name) || name === "" || name.startsWith("."))
+    throw refusal("no-file", `"${name}" is no file of the watched folder. Give its name alone.`);
   const file = await open(join(folder, name)).catch(() => undefined);
-  if (file === undefined) throw refusal("no-file", `The file "${name}" is not in the watched folder. Was it renamed, or not saved yet?`);
+  if (file === undefined)
+    throw refusal(
+      "no-file",
+      `The file "${name}" is not in the watched folder. Was it renamed, or not saved yet?`,
+    );
   try {
     const found = await file.stat();
     const { size, mtime } = found;
@@ -31,19 +51,38 @@ export async function fetchWatched(folder: string | undefined, name: string, see
     const now = { size: String(size), written: mtime.toISOString() };
     if (seen.size === now.size && seen.written === now.written) return { changed: false };
     if (size > FILE_LIMITS.bytes) throw tooLarge(`The file "${name}"`);
-    return { changed: true, name, bytes: new Uint8Array(await file.readFile()), writtenAt: now.written, seen: now };
+    return {
+      changed: true,
+      name,
+      bytes: new Uint8Array(await file.readFile()),
+      writtenAt: now.written,
+      seen: now,
+    };
   } finally {
     await file.close();
   }
 }
 
 /** The files of the watched folder that could be sheets. */
-export async function watchedFiles(folder: string): Promise<{ name: string; writtenAt: string; bytes: number }[]> {
-  const names = (await readdir(folder, { withFileTypes: true }).catch(() => [])).filter((entry) => entry.isFile() && /\.(xlsx|xls|ods|csv|tsv|txt)$/i.test(entry.name) && !entry.name.startsWith(".") && !BESIDE.test(entry.name)).map(({ name }) => name).sort();
-  return Promise.all(names.map(async (name) => {
-    const { mtime, size } = await stat(join(folder, name));
-    return { name, writtenAt: mtime.toISOString(), bytes: size };
-  }));
+export async function watchedFiles(
+  folder: string,
+): Promise<{ name: string; writtenAt: string; bytes: number }[]> {
+  const names = (await readdir(folder, { withFileTypes: true }).catch(() => []))
+    .filter(
+      (entry) =>
+        entry.isFile() &&
+        /\.(xlsx|xls|ods|csv|tsv|txt)$/i.test(entry.name) &&
+        !entry.name.startsWith(".") &&
+        !BESIDE.test(entry.name),
+    )
+    .map(({ name }) => name)
+    .sort();
+  return Promise.all(
+    names.map(async (name) => {
+      const { mtime, size } = await stat(join(folder, name));
+      return { name, writtenAt: mtime.toISOString(), bytes: size };
+    }),
+  );
 }
 
 /**
@@ -54,39 +93,89 @@ export async function watchedFiles(folder: string): Promise<{ name: string; writ
  * @param allowed hosts, as `host` or `host:port`, that may also be in the own network
  * @throws Refusal with what is wrong with the address and what to do
  */
-export async function fetchWeb(address: string, allowed: ReadonlySet<string>, seen: Record<string, string> = {}): Promise<Fetched> {
+export async function fetchWeb(
+  address: string,
+  allowed: ReadonlySet<string>,
+  seen: Record<string, string> = {},
+): Promise<Fetched> {
   let at = addressOf(address);
   const signal = AbortSignal.timeout(TIME_LIMIT);
   for (let turn = 0; turn <= REDIRECTS; turn++) {
     const agent = agentFor(at, allowed);
     try {
-      const answer = await request(at, { dispatcher: agent, signal, headers: { "user-agent": "Amigo", accept: "text/csv, application/vnd.openxmlformats-officedocument.spreadsheetml.sheet, application/vnd.oasis.opendocument.spreadsheet, */*;q=0.5", ...(seen.etag === undefined ? {} : { "if-none-match": seen.etag }), ...(seen.modified === undefined ? {} : { "if-modified-since": seen.modified }) } });
-      const moved = [301, 302, 303, 307, 308].includes(answer.statusCode) ? one(answer.headers.location) : undefined;
+      const answer = await request(at, {
+        dispatcher: agent,
+        signal,
+        headers: {
+          "user-agent": "Amigo",
+          accept:
+            "text/csv, application/vnd.openxmlformats-officedocument.spreadsheetml.sheet, application/vnd.oasis.opendocument.spreadsheet, */*;q=0.5",
+          ...(seen.etag === undefined ? {} : { "if-none-match": seen.etag }),
+          ...(seen.modified === undefined ? {} : { "if-modified-since": seen.modified }),
+        },
+      });
+      const moved = [301, 302, 303, 307, 308].includes(answer.statusCode)
+        ? one(answer.headers.location)
+        : undefined;
       if (moved !== undefined) {
         await answer.body.dump();
         at = addressOf(new URL(moved, at).href);
         continue;
       }
       if (answer.statusCode === 304) return { changed: false };
-      if (answer.statusCode !== 200) throw refusal("web-status", statusSentence(at, answer.statusCode));
+      if (answer.statusCode !== 200)
+        throw refusal("web-status", statusSentence(at, answer.statusCode));
       const bytes = await bodyWithin(answer.body, FILE_LIMITS.bytes, at);
       const [etag, modified] = [one(answer.headers.etag), one(answer.headers["last-modified"])];
-      const written = modified === undefined || Number.isNaN(Date.parse(modified)) ? "" : new Date(modified).toISOString();
-      return { changed: true, name: nameIn(at, one(answer.headers["content-disposition"])), bytes, writtenAt: written, seen: { ...(etag === undefined ? {} : { etag }), ...(modified === undefined ? {} : { modified }) } };
+      const written =
+        modified === undefined || Number.isNaN(Date.parse(modified))
+          ? ""
+          : new Date(modified).toISOString();
+      return {
+        changed: true,
+        name: nameIn(at, one(answer.headers["content-disposition"])),
+        bytes,
+        writtenAt: written,
+        seen: {
+          ...(etag === undefined ? {} : { etag }),
+          ...(modified === undefined ? {} : { modified }),
+        },
+      };
     } catch (failure) {
-      throw failure instanceof Refusal ? failure : causeOf(failure) ?? refusal("web-failed", `${at.host} could not be reached${signal.aborted ? `: it took longer than ${TIME_LIMIT / 1000} seconds` : ""}. Check the address, or try again later.`);
+      throw failure instanceof Refusal
+        ? failure
+        : (causeOf(failure) ??
+            refusal(
+              "web-failed",
+              `${at.host} could not be reached${signal.aborted ? `: it took longer than ${TIME_LIMIT / 1000} seconds` : ""}. Check the address, or try again later.`,
+            ));
     } finally {
       await agent.close().catch(() => undefined);
     }
   }
-  throw refusal("web-redirects", `${address} points further more than ${REDIRECTS} times. Give the address where the sheet really is.`);
+  throw refusal(
+    "web-redirects",
+    `${address} points further more than ${REDIRECTS} times. Give the address where the sheet really is.`,
+  );
 }
 
 function addressOf(text: string): URL {
-  if (!URL.canParse(text)) throw refusal("web-address", `"${text}" is no web address. It starts with https:// and names a host.`);
+  if (!URL.canParse(text))
+    throw refusal(
+      "web-address",
+      `"${text}" is no web address. It starts with https:// and names a host.`,
+    );
   const url = new URL(text);
-  if (url.protocol !== "https:" && url.protocol !== "http:") throw refusal("web-address", `"${text}" is no web address: only http:// and https:// are read.`);
-  if (url.username !== "" || url.password !== "") throw refusal("web-address", "A name and password do not belong into the address. Use a link that needs none.");
+  if (url.protocol !== "https:" && url.protocol !== "http:")
+    throw refusal(
+      "web-address",
+      `"${text}" is no web address: only http:// and https:// are read.`,
+    );
+  if (url.username !== "" || url.password !== "")
+    throw refusal(
+      "web-address",
+      "A name and password do not belong into the address. Use a link that needs none.",
+    );
   return url;
 }
 
@@ -100,14 +189,24 @@ function agentFor(url: URL, allowed: ReadonlySet<string>): Agent {
       timeout: 10_000,
       lookup: (name, options, answer) => {
         resolveName(name, { ...options, all: true }, (failure, addresses) => {
-          if (failure !== null) { answer(failure, []); return; }
+          if (failure !== null) {
+            answer(failure, []);
+            return;
+          }
           const wrong = isAllowed ? undefined : addresses.find(({ address }) => !isPublic(address));
-          if (wrong !== undefined) answer(Object.assign(new Error("private"), { refusal: privateAddress(url.host) }) as NodeJS.ErrnoException, []);
+          if (wrong !== undefined)
+            answer(
+              Object.assign(new Error("private"), {
+                refusal: privateAddress(url.host),
+              }) as NodeJS.ErrnoException,
+              [],
+            );
           else answer(null, addresses);
         });
       },
     },
-    headersTimeout: 20_000, bodyTimeout: 20_000,
+    headersTimeout: 20_000,
+    bodyTimeout: 20_000,
   });
 }
 
@@ -116,7 +215,10 @@ function isPublic(address: string): boolean {
 }
 
 function privateAddress(host: string): Refusal {
-  return refusal("web-private", `${host} is inside this Amigo's own network, which is not read from. If that is right, whoever runs Amigo can add it to AMIGO_ALLOWED_HOSTS.`);
+  return refusal(
+    "web-private",
+    `${host} is inside this Amigo's own network, which is not read from. If that is right, whoever runs Amigo can add it to AMIGO_ALLOWED_HOSTS.`,
+  );
 }
 
 function causeOf(failure: unknown): Refusal | undefined {
@@ -125,7 +227,11 @@ function causeOf(failure: unknown): Refusal | undefined {
   return "cause" in failure ? causeOf(failure.cause) : undefined;
 }
 
-async function bodyWithin(body: Dispatcher.ResponseData["body"], limit: number, at: URL): Promise<Uint8Array> {
+async function bodyWithin(
+  body: Dispatcher.ResponseData["body"],
+  limit: number,
+  at: URL,
+): Promise<Uint8Array> {
   const chunks: Buffer[] = [];
   let size = 0;
   for await (const chunk of body as AsyncIterable<Buffer>) {
@@ -137,13 +243,20 @@ async function bodyWithin(body: Dispatcher.ResponseData["body"], limit: number, 
 }
 
 function statusSentence(at: URL, status: number): string {
-  if (status === 401 || status === 403) return `${at.host} does not let Amigo read this address (${status}). Share the sheet by a link that needs no sign-in.`;
-  if (status === 404 || status === 410) return `There is nothing at this address of ${at.host} any more (${status}). Was the sheet moved?`;
+  if (status === 401 || status === 403)
+    return `${at.host} does not let Amigo read this address (${status}). Share the sheet by a link that needs no sign-in.`;
+  if (status === 404 || status === 410)
+    return `There is nothing at this address of ${at.host} any more (${status}). Was the sheet moved?`;
   return `${at.host} answered ${status} instead of a sheet. Try again later.`;
 }
 
 function tooLarge(what: string): Refusal {
-  return new Refusal(422, "reading/too-large", `${what} has more than ${FILE_LIMITS.bytes / 1024 / 1024} MB. Share only the sheet with the roster.`, "location");
+  return new Refusal(
+    422,
+    "reading/too-large",
+    `${what} has more than ${FILE_LIMITS.bytes / 1024 / 1024} MB. Share only the sheet with the roster.`,
+    "location",
+  );
 }
 
 function nameIn(at: URL, disposition: string | undefined): string {

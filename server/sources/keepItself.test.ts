@@ -12,7 +12,12 @@ import { claimDue } from "./keepItself";
 import { fetchWeb } from "./fetchSheet";
 
 const HEAD = "Student no.,Surname,First name,Site,Class,Parent 1,Email 1";
-const rows = (count: number, from = 1): string[] => Array.from({ length: count }, (_, at) => `CW-${from + at},Holm,Child${from + at},Mill Loft,Wire Walk,Otto Holm${from + at},otto${from + at}@lettr.example`);
+const rows = (count: number, from = 1): string[] =>
+  Array.from(
+    { length: count },
+    (_, at) =>
+      `CW-${from + at},Holm,Child${from + at},Mill Loft,Wire Walk,Otto Holm${from + at},otto${from + at}@lettr.example`,
+  );
 
 let house: TestHouse;
 let juno: Client;
@@ -31,25 +36,49 @@ function put(name: string, lines: readonly string[]): void {
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), "amigo-watched-"));
   server = createServer((request, response) => answer(request, response));
-  await new Promise<void>((resolve) => { server.listen(0, "127.0.0.1", resolve); });
+  await new Promise<void>((resolve) => {
+    server.listen(0, "127.0.0.1", resolve);
+  });
   const { port } = server.address() as AddressInfo;
   origin = `http://127.0.0.1:${port}`;
-  house = await startTestHouse({ roles: "web,worker", settings: { AMIGO_WATCHED: folder, AMIGO_ALLOWED_HOSTS: `127.0.0.1:${port}` } });
+  house = await startTestHouse({
+    roles: "web,worker",
+    settings: { AMIGO_WATCHED: folder, AMIGO_ALLOWED_HOSTS: `127.0.0.1:${port}` },
+  });
   juno = await house.signIn(JUNO);
 });
 afterAll(async () => {
   await house.close();
-  await new Promise((resolve) => { server.close(resolve); server.closeAllConnections(); });
+  await new Promise((resolve) => {
+    server.close(resolve);
+    server.closeAllConnections();
+  });
   rmSync(folder, { recursive: true, force: true });
 });
 
 const sources = async () => (await juno.ask<SourceLine[]>("GET", "/api/sources")).body;
 const sourceOf = async (id: string) => (await sources()).find((source) => source.id === id);
-const readNow = async (id: string) => (await juno.ask<{ ok: boolean; outcome: string }>("POST", `/api/sources/${id}/read`)).body;
+const readNow = async (id: string) =>
+  (await juno.ask<{ ok: boolean; outcome: string }>("POST", `/api/sources/${id}/read`)).body;
 const openRound = async () => (await juno.ask<RoundPage | null>("GET", "/api/rounds/open")).body;
 const keepSo = async (id: string, own: Partial<SourceSettings>) => {
-  const { name, kind, location, schedule, mode, limits } = await sourceOf(id) ?? { name: "", kind: "upload", location: "", schedule: null, mode: "ask", limits: {} };
-  return juno.ask<SourceLine & { detail?: string }>("PUT", `/api/sources/${id}`, { name, kind, location, schedule, mode, limits, ...own });
+  const { name, kind, location, schedule, mode, limits } = (await sourceOf(id)) ?? {
+    name: "",
+    kind: "upload",
+    location: "",
+    schedule: null,
+    mode: "ask",
+    limits: {},
+  };
+  return juno.ask<SourceLine & { detail?: string }>("PUT", `/api/sources/${id}`, {
+    name,
+    kind,
+    location,
+    schedule,
+    mode,
+    limits,
+    ...own,
+  });
 };
 
 describe("a watched file", () => {
@@ -58,37 +87,65 @@ describe("a watched file", () => {
     put("office.csv", [HEAD, ...rows(10)]);
     const { body: watched } = await juno.ask<{ files: { name: string }[] }>("GET", "/api/watched");
     expect(watched.files.map(({ name }) => name)).toEqual(["office.csv"]);
-    const { body: looked } = await juno.ask<{ file: string; base64: string }>("POST", "/api/sources/look", { kind: "watched", location: "office.csv" });
+    const { body: looked } = await juno.ask<{ file: string; base64: string }>(
+      "POST",
+      "/api/sources/look",
+      { kind: "watched", location: "office.csv" },
+    );
     expect(Buffer.from(looked.base64, "base64").toString()).toContain("otto10@lettr.example");
     ({ source: id } = await house.readLines(juno, [HEAD, ...rows(10)], { name: "Office" }));
     await house.step(juno);
-    expect((await keepSo(id, { kind: "watched", location: "office.csv", schedule: { when: "changed" } })).body).toMatchObject({ kind: "watched", location: "office.csv" });
+    expect(
+      (await keepSo(id, { kind: "watched", location: "office.csv", schedule: { when: "changed" } }))
+        .body,
+    ).toMatchObject({ kind: "watched", location: "office.csv" });
     expect((await sourceOf(id))?.nextAt).not.toBeNull();
   });
 
   test("that was only saved anew changes nothing, one that has not changed is not read at all", async () => {
-    expect(await readNow(id)).toEqual({ ok: true, outcome: "The file was saved anew, its rows are the same; nothing changes." });
+    expect(await readNow(id)).toEqual({
+      ok: true,
+      outcome: "The file was saved anew, its rows are the same; nothing changes.",
+    });
     expect(await readNow(id)).toEqual({ ok: true, outcome: "It has not changed." });
-    expect((await juno.ask<{ readings: unknown[] }>("GET", `/api/sources/${id}`)).body.readings).toHaveLength(1);
+    expect(
+      (await juno.ask<{ readings: unknown[] }>("GET", `/api/sources/${id}`)).body.readings,
+    ).toHaveLength(1);
   });
 
   test("that is due is read by a worker, by itself", async () => {
     put("office.csv", [HEAD, ...rows(11)]);
-    await house.amigo.context.connection.pool.query("update source set next_at = now() - interval '1 minute' where id = $1", [id]);
+    await house.amigo.context.connection.pool.query(
+      "update source set next_at = now() - interval '1 minute' where id = $1",
+      [id],
+    );
     await house.amigo.context.desk.run("reopenRound", undefined);
-    expect((await Promise.all([claimDue(house.amigo.context, new Date()), claimDue(house.amigo.context, new Date())])).flat()).toEqual([id]);
+    expect(
+      (
+        await Promise.all([
+          claimDue(house.amigo.context, new Date()),
+          claimDue(house.amigo.context, new Date()),
+        ])
+      ).flat(),
+    ).toEqual([id]);
     await readNow(id);
     expect((await openRound())?.causes.map(({ title }) => title)).toEqual(["Child11 Holm"]);
-    expect((await sourceOf(id))?.outcome).toMatch(/^11 students read; 1 cause in round \d+ to decide\.$/);
+    expect((await sourceOf(id))?.outcome).toMatch(
+      /^11 students read; 1 cause in round \d+ to decide\.$/,
+    );
   });
 
   test("in the mode by itself brings lists in step where no guard stands, and leaves the rest to a person", async () => {
     await keepSo(id, { mode: "itself" });
     put("office.csv", [HEAD, ...rows(12)]);
-    expect((await readNow(id)).outcome).toMatch(/^12 students read; round \d+ brought 2 lists in step by itself: 4 joined, 0 left\.$/);
+    expect((await readNow(id)).outcome).toMatch(
+      /^12 students read; round \d+ brought 2 lists in step by itself: 4 joined, 0 left\.$/,
+    );
     expect(await openRound()).toBeNull();
     put("office.csv", [HEAD, ...rows(6)]);
-    expect((await readNow(id)).outcome).toMatch(/a guard stands before round \d+: Office has 6 rows/);
+    expect((await readNow(id)).outcome).toMatch(
+      /a guard stands before round \d+: Office has 6 rows/,
+    );
     expect((await openRound())?.causes).toHaveLength(6);
     put("office.csv", [HEAD, ...rows(12)]);
     await readNow(id);
@@ -98,8 +155,13 @@ describe("a watched file", () => {
   test("by itself does nothing for causes of another source, or held ones", async () => {
     await house.readLines(juno, [HEAD, ...rows(2, 50)], { name: "Second office" });
     put("office.csv", [HEAD, ...rows(13)]);
-    expect((await readNow(id)).outcome).toMatch(/brought 2 lists in step by itself: 2 joined, 0 left/);
-    expect((await openRound())?.causes.map(({ title, decision }) => [title, decision])).toEqual([["Child50 Holm", "accepted"], ["Child51 Holm", "accepted"]]);
+    expect((await readNow(id)).outcome).toMatch(
+      /brought 2 lists in step by itself: 2 joined, 0 left/,
+    );
+    expect((await openRound())?.causes.map(({ title, decision }) => [title, decision])).toEqual([
+      ["Child50 Holm", "accepted"],
+      ["Child51 Holm", "accepted"],
+    ]);
     await house.step(juno);
   });
 
@@ -115,16 +177,27 @@ describe("a watched file", () => {
     rmSync(join(folder, "office.csv"));
     await readNow(id);
     expect((await juno.ask<Pulse>("GET", "/api/pulse")).body.failing).toEqual([]);
-    expect(await readNow(id)).toEqual({ ok: false, outcome: 'The file "office.csv" is not in the watched folder. Was it renamed, or not saved yet?' });
-    expect((await juno.ask<Pulse>("GET", "/api/pulse")).body.failing).toMatchObject([{ id, name: "Office" }]);
+    expect(await readNow(id)).toEqual({
+      ok: false,
+      outcome:
+        'The file "office.csv" is not in the watched folder. Was it renamed, or not saved yet?',
+    });
+    expect((await juno.ask<Pulse>("GET", "/api/pulse")).body.failing).toMatchObject([
+      { id, name: "Office" },
+    ]);
     put("office.csv", [HEAD, ...rows(13)]);
     await readNow(id);
     expect((await juno.ask<Pulse>("GET", "/api/pulse")).body.failing).toEqual([]);
   });
 
-  test.each(["../office.csv", "/etc/passwd", "", ".hidden.csv", "sub/office.csv"])("outside the folder, %j, is none", async (location) => {
-    expect([400, 422]).toContain((await juno.ask("POST", "/api/sources/look", { kind: "watched", location })).status);
-  });
+  test.each(["../office.csv", "/etc/passwd", "", ".hidden.csv", "sub/office.csv"])(
+    "outside the folder, %j, is none",
+    async (location) => {
+      expect([400, 422]).toContain(
+        (await juno.ask("POST", "/api/sources/look", { kind: "watched", location })).status,
+      );
+    },
+  );
 });
 
 describe("a web address", () => {
@@ -135,13 +208,43 @@ describe("a web address", () => {
     answer = (request, response) => {
       asked.push(request);
       const tag = `"${sheet.length}"`;
-      if (request.url === "/moved") { response.writeHead(302, { location: "/sheet.csv" }).end(); return; }
-      if (request.url === "/round") { response.writeHead(302, { location: "/round" }).end(); return; }
-      if (request.url === "/inside") { response.writeHead(302, { location: "http://127.0.0.1:1/secret" }).end(); return; }
-      if (request.url === "/gone") { response.writeHead(404).end(); return; }
-      if (request.url === "/endless") { response.writeHead(200); const chunk = Buffer.alloc(1 << 20, "a"); const pump = (): void => { while (!response.destroyed && response.write(chunk)); if (!response.destroyed) response.once("drain", pump); }; pump(); return; }
-      if (request.headers["if-none-match"] === tag) { response.writeHead(304).end(); return; }
-      response.writeHead(200, { "content-type": "text/csv", etag: tag, "last-modified": "Mon, 23 Nov 2026 07:00:00 GMT" }).end([HEAD, ...sheet].join("\n"));
+      if (request.url === "/moved") {
+        response.writeHead(302, { location: "/sheet.csv" }).end();
+        return;
+      }
+      if (request.url === "/round") {
+        response.writeHead(302, { location: "/round" }).end();
+        return;
+      }
+      if (request.url === "/inside") {
+        response.writeHead(302, { location: "http://127.0.0.1:1/secret" }).end();
+        return;
+      }
+      if (request.url === "/gone") {
+        response.writeHead(404).end();
+        return;
+      }
+      if (request.url === "/endless") {
+        response.writeHead(200);
+        const chunk = Buffer.alloc(1 << 20, "a");
+        const pump = (): void => {
+          while (!response.destroyed && response.write(chunk));
+          if (!response.destroyed) response.once("drain", pump);
+        };
+        pump();
+        return;
+      }
+      if (request.headers["if-none-match"] === tag) {
+        response.writeHead(304).end();
+        return;
+      }
+      response
+        .writeHead(200, {
+          "content-type": "text/csv",
+          etag: tag,
+          "last-modified": "Mon, 23 Nov 2026 07:00:00 GMT",
+        })
+        .end([HEAD, ...sheet].join("\n"));
     };
   });
 
@@ -149,19 +252,38 @@ describe("a web address", () => {
     sheet = rows(3, 80);
     const { source } = await house.readLines(juno, [HEAD, ...sheet], { name: "Club" });
     await house.step(juno);
-    await keepSo(source, { kind: "web", location: `${origin}/moved`, schedule: { when: "times", days: [1, 2, 3, 4, 5, 6, 7], times: ["07:30"] } });
-    expect((await readNow(source)).outcome).toBe("The file was saved anew, its rows are the same; nothing changes.");
+    await keepSo(source, {
+      kind: "web",
+      location: `${origin}/moved`,
+      schedule: { when: "times", days: [1, 2, 3, 4, 5, 6, 7], times: ["07:30"] },
+    });
+    expect((await readNow(source)).outcome).toBe(
+      "The file was saved anew, its rows are the same; nothing changes.",
+    );
     expect(await readNow(source)).toEqual({ ok: true, outcome: "It has not changed." });
-    expect(asked.map(({ url, headers }) => [url, headers["if-none-match"]])).toEqual([["/moved", undefined], ["/sheet.csv", undefined], ["/moved", '"3"'], ["/sheet.csv", '"3"']]);
+    expect(asked.map(({ url, headers }) => [url, headers["if-none-match"]])).toEqual([
+      ["/moved", undefined],
+      ["/sheet.csv", undefined],
+      ["/moved", '"3"'],
+      ["/sheet.csv", '"3"'],
+    ]);
     sheet = rows(4, 80);
     expect((await readNow(source)).outcome).toMatch(/^4 students read; 1 cause in round/);
   });
 
   test.each<[string, () => string, RegExp]>([
-    ["that is not there any more", () => `${origin}/gone`, /There is nothing at this address of .+ any more \(404\)/],
+    [
+      "that is not there any more",
+      () => `${origin}/gone`,
+      /There is nothing at this address of .+ any more \(404\)/,
+    ],
     ["that points round and round", () => `${origin}/round`, /points further more than 3 times/],
     ["that never ends", () => `${origin}/endless`, /has more than 25 MB/],
-    ["that points inside the own network", () => `${origin}/inside`, /127\.0\.0\.1:1 is inside this Amigo's own network/],
+    [
+      "that points inside the own network",
+      () => `${origin}/inside`,
+      /127\.0\.0\.1:1 is inside this Amigo's own network/,
+    ],
     ["in the own network", () => "http://10.0.0.1/sheet.csv", /own network/],
     ["in the own network, written otherwise", () => "http://2130706433:1/", /own network/],
     ["of this machine, by version 6", () => "http://[::1]:1/", /own network/],
@@ -173,20 +295,29 @@ describe("a web address", () => {
     ["that is none", () => "sheets.example/x", /is no web address/],
     ["that does not answer", () => "https://sheets.invalid/x", /could not be reached/],
   ])("%s is told in a sentence", async (_what, location, sentence) => {
-    const { status, body } = await juno.ask<{ detail: string }>("POST", "/api/sources/look", { kind: "web", location: location() });
+    const { status, body } = await juno.ask<{ detail: string }>("POST", "/api/sources/look", {
+      kind: "web",
+      location: location(),
+    });
     expect(status).toBe(422);
     expect(body.detail).toMatch(sentence);
   });
 
   test("of the own network is read where the settings allow its host", async () => {
     await expect(fetchWeb(`${origin}/sheet.csv`, new Set())).rejects.toThrow(/own network/);
-    expect((await fetchWeb(`${origin}/sheet.csv`, new Set([new URL(origin).host]))).changed).toBe(true);
+    expect((await fetchWeb(`${origin}/sheet.csv`, new Set([new URL(origin).host]))).changed).toBe(
+      true,
+    );
   });
 });
 
 describe("settings of a source", () => {
   test.each<[Partial<SourceSettings>, number]>([
-    [{ kind: "web", location: "" }, 422], [{ schedule: { when: "times", days: [], times: ["07:30"] } }, 400], [{ schedule: { when: "times", days: [1], times: ["25:00"] } }, 400], [{ name: "" }, 400], [{ limits: { sourceShare: 2 } }, 400],
+    [{ kind: "web", location: "" }, 422],
+    [{ schedule: { when: "times", days: [], times: ["07:30"] } }, 400],
+    [{ schedule: { when: "times", days: [1], times: ["25:00"] } }, 400],
+    [{ name: "" }, 400],
+    [{ limits: { sourceShare: 2 } }, 400],
   ])("%j: %i", async (own, status) => {
     const [first] = await sources();
     expect((await keepSo(first?.id ?? "", own)).status).toBe(status);
@@ -194,7 +325,11 @@ describe("settings of a source", () => {
 
   test("a source that somebody reads has no schedule, and can not be read by itself", async () => {
     const { source } = await house.readLines(juno, [HEAD, ...rows(2, 90)], { name: "By hand" });
-    const { body } = await keepSo(source, { kind: "upload", schedule: { when: "changed" }, mode: "itself" });
+    const { body } = await keepSo(source, {
+      kind: "upload",
+      schedule: { when: "changed" },
+      mode: "itself",
+    });
     expect(body).toMatchObject({ schedule: null, mode: "ask", nextAt: null });
     expect((await juno.ask("POST", `/api/sources/${source}/read`)).status).toBe(422);
   });

@@ -25,7 +25,10 @@ const LOOK_LOCK = 7_204;
 export async function keepItself(context: Context, id: string): Promise<LookOutcome> {
   const client = await context.connection.pool.connect();
   try {
-    const { rows } = await client.query<{ free: boolean }>("select pg_try_advisory_lock($1, hashtext($2)) as free", [LOOK_LOCK, id]);
+    const { rows } = await client.query<{ free: boolean }>(
+      "select pg_try_advisory_lock($1, hashtext($2)) as free",
+      [LOOK_LOCK, id],
+    );
     if (rows[0]?.free !== true) return { ok: true, outcome: "It is being read just now." };
     try {
       return await look(context, id);
@@ -38,44 +41,118 @@ export async function keepItself(context: Context, id: string): Promise<LookOutc
 }
 
 /** Fetches what stands where a source looks. */
-export async function fetchFor({ settings, db }: Pick<Context, "settings" | "db">, kind: "watched" | "web" | "posted", location: string, seen?: Record<string, string>): Promise<Fetched> {
+export async function fetchFor(
+  { settings, db }: Pick<Context, "settings" | "db">,
+  kind: "watched" | "web" | "posted",
+  location: string,
+  seen?: Record<string, string>,
+): Promise<Fetched> {
   if (kind === "posted") return fetchPosted(db, location, seen);
-  return kind === "watched" ? fetchWatched(settings.watched, location, seen) : fetchWeb(location, settings.allowedHosts, seen);
+  return kind === "watched"
+    ? fetchWatched(settings.watched, location, seen)
+    : fetchWeb(location, settings.allowedHosts, seen);
 }
 
 /** The sources that are due now, with the next time set a little on, so that no two workers take one. */
 export async function claimDue({ db }: Pick<Context, "db">, now: Date): Promise<string[]> {
-  const rows = await db.update(source).set({ nextAt: new Date(now.getTime() + 5 * 60_000) }).where(and(lte(source.nextAt, now), sql`${source.kind} in ('watched', 'web', 'posted')`, sql`${source.seasonId} in (select id from season where current)`)).returning({ id: source.id });
+  const rows = await db
+    .update(source)
+    .set({ nextAt: new Date(now.getTime() + 5 * 60_000) })
+    .where(
+      and(
+        lte(source.nextAt, now),
+        sql`${source.kind} in ('watched', 'web', 'posted')`,
+        sql`${source.seasonId} in (select id from season where current)`,
+      ),
+    )
+    .returning({ id: source.id });
   return rows.map(({ id }) => id);
 }
 
 async function look(context: Context, id: string): Promise<LookOutcome> {
   const { db } = context;
   const [own] = await db.select().from(source).where(eq(source.id, id));
-  if (own === undefined || (own.kind !== "watched" && own.kind !== "web" && own.kind !== "posted")) throw new Refusal(422, "source/by-hand", "This source has no place of its own. Drop its sheet here to read it.");
+  if (own === undefined || (own.kind !== "watched" && own.kind !== "web" && own.kind !== "posted"))
+    throw new Refusal(
+      422,
+      "source/by-hand",
+      "This source has no place of its own. Drop its sheet here to read it.",
+    );
   const { kind } = own;
   const [settings] = await db.select({ timeZone: house.timeZone }).from(house);
   const now = new Date();
-  const after = { triedAt: now, nextAt: kind === "posted" ? null : nextReading(own.schedule, kind, now, settings?.timeZone ?? "UTC") ?? null };
+  const after = {
+    triedAt: now,
+    nextAt:
+      kind === "posted"
+        ? null
+        : (nextReading(own.schedule, kind, now, settings?.timeZone ?? "UTC") ?? null),
+  };
   try {
-    const fetched = await fetchFor(context, kind, kind === "posted" ? own.id : own.location, own.seen);
-    const outcome = fetched.changed ? await readChanged(context, own, fetched) : "It has not changed.";
-    await db.update(source).set({ ...after, outcome, failures: 0, failingSince: null, ...(fetched.changed ? { seen: fetched.seen } : {}) }).where(eq(source.id, id));
+    const fetched = await fetchFor(
+      context,
+      kind,
+      kind === "posted" ? own.id : own.location,
+      own.seen,
+    );
+    const outcome = fetched.changed
+      ? await readChanged(context, own, fetched)
+      : "It has not changed.";
+    await db
+      .update(source)
+      .set({
+        ...after,
+        outcome,
+        failures: 0,
+        failingSince: null,
+        ...(fetched.changed ? { seen: fetched.seen } : {}),
+      })
+      .where(eq(source.id, id));
     await notify(db, "sources");
     return { ok: true, outcome };
   } catch (failure) {
-    const outcome = failure instanceof Refusal ? failure.detail : "Something in Amigo failed while reading it, and nothing was changed.";
-    if (!(failure instanceof Refusal)) context.log.error({ failure: failure instanceof Error ? failure.stack : String(failure), source: own.name }, "a source could not be read");
-    await db.update(source).set({ ...after, outcome, failures: own.failures + 1, failingSince: own.failingSince ?? now }).where(eq(source.id, id));
+    const outcome =
+      failure instanceof Refusal
+        ? failure.detail
+        : "Something in Amigo failed while reading it, and nothing was changed.";
+    if (!(failure instanceof Refusal))
+      context.log.error(
+        { failure: failure instanceof Error ? failure.stack : String(failure), source: own.name },
+        "a source could not be read",
+      );
+    await db
+      .update(source)
+      .set({ ...after, outcome, failures: own.failures + 1, failingSince: own.failingSince ?? now })
+      .where(eq(source.id, id));
     await notify(db, "sources", "board");
     return { ok: false, outcome };
   }
 }
 
-async function readChanged(context: Context, own: typeof source.$inferSelect, fetched: Extract<Fetched, { changed: true }>): Promise<string> {
-  const read = await context.desk.run("readItself", { source: own.id, file: { name: fetched.name, bytes: fetched.bytes, writtenAt: fetched.writtenAt }, byItself: own.mode === "itself" });
-  const what = read.same ? own.kind === "posted" ? "Its rows are the same" : "The file was saved anew, its rows are the same" : `${counted(read.students, "student")} read`;
-  const then = read.byItself !== "" ? read.byItself : read.causes === 0 ? "nothing changes" : `${counted(read.causes, "cause")} in round ${read.round ?? 0} to decide`;
-  const beside = own.answersBeside && own.kind === "watched" ? await answerBeside(context, own, fetched.bytes) : "";
+async function readChanged(
+  context: Context,
+  own: typeof source.$inferSelect,
+  fetched: Extract<Fetched, { changed: true }>,
+): Promise<string> {
+  const read = await context.desk.run("readItself", {
+    source: own.id,
+    file: { name: fetched.name, bytes: fetched.bytes, writtenAt: fetched.writtenAt },
+    byItself: own.mode === "itself",
+  });
+  const what = read.same
+    ? own.kind === "posted"
+      ? "Its rows are the same"
+      : "The file was saved anew, its rows are the same"
+    : `${counted(read.students, "student")} read`;
+  const then =
+    read.byItself !== ""
+      ? read.byItself
+      : read.causes === 0
+        ? "nothing changes"
+        : `${counted(read.causes, "cause")} in round ${read.round ?? 0} to decide`;
+  const beside =
+    own.answersBeside && own.kind === "watched"
+      ? await answerBeside(context, own, fetched.bytes)
+      : "";
   return `${what}; ${then}.${beside === "" ? "" : ` ${beside}`}`;
 }

@@ -25,29 +25,91 @@ const MOST_ANSWERS = 50_000;
 /** Takes the answers that an outside form tool posts, as JSON or form data, at the secret address of their source. */
 export function postedRoutes(app: Hono, context: Context): void {
   const { db } = context;
-  app.use("/in/*", bodyLimit({ maxSize: MOST_BYTES, onError: () => { throw new Refusal(413, "posted/too-large", "An answer may have 200 kB. Files are not taken."); } }));
+  app.use(
+    "/in/*",
+    bodyLimit({
+      maxSize: MOST_BYTES,
+      onError: () => {
+        throw new Refusal(
+          413,
+          "posted/too-large",
+          "An answer may have 200 kB. Files are not taken.",
+        );
+      },
+    }),
+  );
   app.post("/in/:token", async (http) => {
     const hash = hashToken(http.req.param("token"));
-    const [own] = await db.select({ id: source.id }).from(source).innerJoin(season, and(eq(season.id, source.seasonId), eq(season.current, true))).where(eq(source.tokenHash, hash));
+    const [own] = await db
+      .select({ id: source.id })
+      .from(source)
+      .innerJoin(season, and(eq(season.id, source.seasonId), eq(season.current, true)))
+      .where(eq(source.tokenHash, hash));
     if (own === undefined) {
-      if (!(await isWithinTries(db, `posted ${networkAddress(http, context.settings)}`, WRONG, MINUTES))) throw new Refusal(429, "too-many", "Too many wrong addresses were tried from here. Wait ten minutes.");
-      throw new Refusal(404, "not-found", "There is nothing at this address. It may have been given up for another one.");
+      if (
+        !(await isWithinTries(
+          db,
+          `posted ${networkAddress(http, context.settings)}`,
+          WRONG,
+          MINUTES,
+        ))
+      )
+        throw new Refusal(
+          429,
+          "too-many",
+          "Too many wrong addresses were tried from here. Wait ten minutes.",
+        );
+      throw new Refusal(
+        404,
+        "not-found",
+        "There is nothing at this address. It may have been given up for another one.",
+      );
     }
-    if (!(await isWithinTries(db, `posted ${own.id}`, ANSWERS, MINUTES))) throw new Refusal(429, "too-many", "Too many answers came in a short time. Send this one again in ten minutes.");
+    if (!(await isWithinTries(db, `posted ${own.id}`, ANSWERS, MINUTES)))
+      throw new Refusal(
+        429,
+        "too-many",
+        "Too many answers came in a short time. Send this one again in ten minutes.",
+      );
     const isJson = (http.req.header("Content-Type") ?? "").includes("json");
-    const body: unknown = await (isJson ? http.req.json() : http.req.parseBody({ all: true })).catch(() => undefined);
+    const body: unknown = await (
+      isJson ? http.req.json() : http.req.parseBody({ all: true })
+    ).catch(() => undefined);
     const read = readPosted(body);
     if (!read.ok) throw new Refusal(400, "posted/not-an-answer", read.sentence);
     const isKept = await db.transaction(async (tx) => {
-      const [count] = await tx.select({ answers: sql<number>`count(*)`.mapWith(Number) }).from(postedAnswer).where(eq(postedAnswer.sourceId, own.id));
+      const [count] = await tx
+        .select({ answers: sql<number>`count(*)`.mapWith(Number) })
+        .from(postedAnswer)
+        .where(eq(postedAnswer.sourceId, own.id));
       if ((count?.answers ?? 0) >= MOST_ANSWERS) return false;
-      await tx.insert(postedAnswer).values({ sourceId: own.id, fields: read.fields, sha256: createHash("sha256").update(JSON.stringify(read.fields)).digest("hex") }).onConflictDoNothing();
+      await tx
+        .insert(postedAnswer)
+        .values({
+          sourceId: own.id,
+          fields: read.fields,
+          sha256: createHash("sha256").update(JSON.stringify(read.fields)).digest("hex"),
+        })
+        .onConflictDoNothing();
       // What a person has looked at once is read by itself from then on.
-      await tx.update(source).set({ nextAt: sql`now()` }).where(and(eq(source.id, own.id), sql`exists (select 1 from reading where reading.source_id = ${own.id})`));
+      await tx
+        .update(source)
+        .set({ nextAt: sql`now()` })
+        .where(
+          and(
+            eq(source.id, own.id),
+            sql`exists (select 1 from reading where reading.source_id = ${own.id})`,
+          ),
+        );
       await notify(tx, "sources", "posted");
       return true;
     });
-    if (!isKept) throw new Refusal(409, "posted/full", "This source takes no more answers. Begin another one.");
+    if (!isKept)
+      throw new Refusal(
+        409,
+        "posted/full",
+        "This source takes no more answers. Begin another one.",
+      );
     return http.json({ received: true }, 202);
   });
 }
@@ -55,16 +117,41 @@ export function postedRoutes(app: Hono, context: Context): void {
 /** A new secret for the address of a source; the one before is good no longer. */
 export async function newPostedAddress(db: Queries, id: string, url: string): Promise<string> {
   const token = makeToken();
-  await db.update(source).set({ tokenHash: hashToken(token) }).where(eq(source.id, id));
+  await db
+    .update(source)
+    .set({ tokenHash: hashToken(token) })
+    .where(eq(source.id, id));
   return `${url}/in/${token}`;
 }
 
 /** The answers of a source as a sheet; unchanged where none has come since it was last read. */
-export async function fetchPosted(db: Queries, id: string, seen: Record<string, string> = {}): Promise<Fetched> {
-  const rows = await db.select({ at: postedAnswer.at, fields: postedAnswer.fields }).from(postedAnswer).where(eq(postedAnswer.sourceId, id)).orderBy(asc(postedAnswer.number));
-  if (rows.length === 0) throw new Refusal(422, "posted/none", "No answer has come yet. Send one from the form tool, then look at it here.");
+export async function fetchPosted(
+  db: Queries,
+  id: string,
+  seen: Record<string, string> = {},
+): Promise<Fetched> {
+  const rows = await db
+    .select({ at: postedAnswer.at, fields: postedAnswer.fields })
+    .from(postedAnswer)
+    .where(eq(postedAnswer.sourceId, id))
+    .orderBy(asc(postedAnswer.number));
+  if (rows.length === 0)
+    throw new Refusal(
+      422,
+      "posted/none",
+      "No answer has come yet. Send one from the form tool, then look at it here.",
+    );
   const now = { answers: String(rows.length) };
   if (seen.answers === now.answers) return { changed: false };
-  const text = Papa.unparse(postedSheet(rows.map(({ at, fields }) => ({ at: at.toISOString(), fields }))), { newline: "\r\n" });
-  return { changed: true, name: "answers.csv", bytes: new TextEncoder().encode(`\uFEFF${text}`), writtenAt: "", seen: now };
+  const text = Papa.unparse(
+    postedSheet(rows.map(({ at, fields }) => ({ at: at.toISOString(), fields }))),
+    { newline: "\r\n" },
+  );
+  return {
+    changed: true,
+    name: "answers.csv",
+    bytes: new TextEncoder().encode(`\uFEFF${text}`),
+    writtenAt: "",
+    seen: now,
+  };
 }

@@ -2,7 +2,12 @@ import { createHash } from "node:crypto";
 import { desc, eq, inArray, sql } from "drizzle-orm";
 import { comparePlans } from "@amigo/core/sheet/comparePlans";
 import { readAll, type FaultInSheet } from "@amigo/core/sheet/readAll";
-import { readTables, tableFault, type ReadingPlan, type TableInSheet } from "@amigo/core/sheet/readTable";
+import {
+  readTables,
+  tableFault,
+  type ReadingPlan,
+  type TableInSheet,
+} from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { seasonsNamed } from "@amigo/core/sheet/seasonsNamed";
 import type { FileFault, Workbook } from "@amigo/core/sheet/sheet";
@@ -41,7 +46,16 @@ export interface FileRead extends ReadingOutcome {
  *
  * @throws Refusal 422 with what is wrong with the file, where, and what to do
  */
-export async function readFile(db: Database, { actor, into, file, byItself = false }: { actor: Actor; into: IntoSource; file: FileToRead; byItself?: boolean }, tell: OnProgress = () => undefined): Promise<FileRead> {
+export async function readFile(
+  db: Database,
+  {
+    actor,
+    into,
+    file,
+    byItself = false,
+  }: { actor: Actor; into: IntoSource; file: FileToRead; byItself?: boolean },
+  tell: OnProgress = () => undefined,
+): Promise<FileRead> {
   tell("Reading the file", 0.02);
   return readBook(db, { actor, into, file, byItself }, openBook(file.bytes), tell);
 }
@@ -54,10 +68,22 @@ export function openBook(bytes: Uint8Array): Workbook {
 }
 
 /** The same for a file that is taken apart already. */
-export async function readBook(db: Database, { actor, into, file, byItself }: { actor: Actor; into: IntoSource; file: FileToRead; byItself: boolean }, workbook: Workbook, tell: OnProgress): Promise<FileRead> {
+export async function readBook(
+  db: Database,
+  {
+    actor,
+    into,
+    file,
+    byItself,
+  }: { actor: Actor; into: IntoSource; file: FileToRead; byItself: boolean },
+  workbook: Workbook,
+  tell: OnProgress,
+): Promise<FileRead> {
   const found = readTables(workbook, file.plan);
   if (!found.ok) throw fileRefusal(found.fault);
-  const wrong = found.tables.map(({ table }) => tableFault(table)).find((fault) => fault !== undefined);
+  const wrong = found.tables
+    .map(({ table }) => tableFault(table))
+    .find((fault) => fault !== undefined);
   if (wrong !== undefined) throw fileRefusal(wrong);
   const sha256 = createHash("sha256").update(file.bytes).digest("hex");
   const rowsHash = hashRows(found.tables);
@@ -65,34 +91,115 @@ export async function readBook(db: Database, { actor, into, file, byItself }: { 
   return db.transaction(async (tx) => {
     await lockRounds(tx);
     const sourceId = await findSource(tx, into);
-    const [last] = await tx.select({ id: reading.id, number: reading.number, sha256: reading.sha256, rowsHash: reading.rowsHash, plan: reading.plan, students: reading.students }).from(reading).where(eq(reading.sourceId, sourceId)).orderBy(desc(reading.number)).limit(1);
-    if (last !== undefined && (last.sha256 === sha256 || last.rowsHash === rowsHash) && JSON.stringify(planOnly(last.plan)) === JSON.stringify(planOnly(file.plan))) {
+    const [last] = await tx
+      .select({
+        id: reading.id,
+        number: reading.number,
+        sha256: reading.sha256,
+        rowsHash: reading.rowsHash,
+        plan: reading.plan,
+        students: reading.students,
+      })
+      .from(reading)
+      .where(eq(reading.sourceId, sourceId))
+      .orderBy(desc(reading.number))
+      .limit(1);
+    if (
+      last !== undefined &&
+      (last.sha256 === sha256 || last.rowsHash === rowsHash) &&
+      JSON.stringify(planOnly(last.plan)) === JSON.stringify(planOnly(file.plan))
+    ) {
       const round = await openRound(tx, undefined, tell);
       const done = byItself ? await stepByItself(tx, await nameOf(tx, sourceId)) : "";
-      return { source: sourceId, reading: last.id, students: last.students, guardians: 0, faults: 0, round: round.number, causes: round.causes, same: true, byItself: done };
+      return {
+        source: sourceId,
+        reading: last.id,
+        students: last.students,
+        guardians: 0,
+        faults: 0,
+        round: round.number,
+        causes: round.causes,
+        same: true,
+        byItself: done,
+      };
     }
     tell("Reading rows and addresses", 0.1);
     const { records, faults, outdated } = readAll(found.tables, await correctionsOf(tx, sourceId));
-    const students = new Set(records.map(({ number, name }) => (number === "" ? `${name.given} ${name.family}` : number))).size;
-    const guardians = new Set(records.flatMap(({ guardians: own }) => own.map(({ name, address }) => `${name.given} ${name.family} ${address ?? ""}`))).size;
+    const students = new Set(
+      records.map(({ number, name }) => (number === "" ? `${name.given} ${name.family}` : number)),
+    ).size;
+    const guardians = new Set(
+      records.flatMap(({ guardians: own }) =>
+        own.map(({ name, address }) => `${name.given} ${name.family} ${address ?? ""}`),
+      ),
+    ).size;
     const rows = found.tables.reduce((sum, { table }) => sum + table.rows.length, 0);
-    const notes = last === undefined || found.tables[0] === undefined ? [] : comparePlans(found.tables[0].table, last.plan).map(({ sentence }) => sentence);
+    const notes =
+      last === undefined || found.tables[0] === undefined
+        ? []
+        : comparePlans(found.tables[0].table, last.plan).map(({ sentence }) => sentence);
     const number = (last?.number ?? 0) + 1;
     tell("Keeping the rows", 0.2);
-    const [made] = await tx.insert(reading).values({
-      sourceId, number, fileName: file.name, format: workbook.format, sha256, rowsHash, file: Buffer.from(file.bytes), sheets: workbook.sheets.map(({ name }) => name), plan: file.plan, rows, students, readBy: actor.id,
-      writtenAt: file.writtenAt === "" ? null : new Date(file.writtenAt), seasons: seasonsNamed(file.name, found.tables), notes,
-    }).returning({ id: reading.id });
+    const [made] = await tx
+      .insert(reading)
+      .values({
+        sourceId,
+        number,
+        fileName: file.name,
+        format: workbook.format,
+        sha256,
+        rowsHash,
+        file: Buffer.from(file.bytes),
+        sheets: workbook.sheets.map(({ name }) => name),
+        plan: file.plan,
+        rows,
+        students,
+        readBy: actor.id,
+        writtenAt: file.writtenAt === "" ? null : new Date(file.writtenAt),
+        seasons: seasonsNamed(file.name, found.tables),
+        notes,
+      })
+      .returning({ id: reading.id });
     if (made === undefined) throw new Error("the reading was not made");
-    for (const [sheet, { sheet: { rows: own } }] of found.tables.entries()) await storeRows(tx, made.id, sheet, own);
+    for (const [
+      sheet,
+      {
+        sheet: { rows: own },
+      },
+    ] of found.tables.entries())
+      await storeRows(tx, made.id, sheet, own);
     await storeFaults(tx, made.id, file.plan, faults);
-    if (outdated.length > 0) await tx.update(correction).set({ endedAt: sql`now()`, ended: `the sheet says something else here since reading ${number}` }).where(inArray(correction.id, outdated));
+    if (outdated.length > 0)
+      await tx
+        .update(correction)
+        .set({
+          endedAt: sql`now()`,
+          ended: `the sheet says something else here since reading ${number}`,
+        })
+        .where(inArray(correction.id, outdated));
     const round = await openRound(tx, { id: made.id, records }, tell);
-    if (round.met !== undefined) await tx.insert(readingMet).values({ readingId: made.id, ...round.met });
-    await record(tx, { actorId: actor.id, actor: actor.name, action: "read", sentence: `${actor.name} read "${file.name}", sheet "${file.plan.sheet}": ${rows} rows, ${students} students`, after: { source: sourceId, reading: made.id } });
+    if (round.met !== undefined)
+      await tx.insert(readingMet).values({ readingId: made.id, ...round.met });
+    await record(tx, {
+      actorId: actor.id,
+      actor: actor.name,
+      action: "read",
+      sentence: `${actor.name} read "${file.name}", sheet "${file.plan.sheet}": ${rows} rows, ${students} students`,
+      after: { source: sourceId, reading: made.id },
+    });
     const done = byItself ? await stepByItself(tx, await nameOf(tx, sourceId)) : "";
     await notify(tx, "sources", "rounds", "board");
-    return { source: sourceId, reading: made.id, students, guardians, faults: faults.length, round: round.number, causes: round.causes, same: false, byItself: done };
+    return {
+      source: sourceId,
+      reading: made.id,
+      students,
+      guardians,
+      faults: faults.length,
+      round: round.number,
+      causes: round.causes,
+      same: false,
+      byItself: done,
+    };
   });
 }
 
@@ -102,13 +209,37 @@ export function fileRefusal(fault: FileFault): Refusal {
 }
 
 /** Writes down the faulty cells of a reading, each with the correction that has put it right. */
-export async function storeFaults(tx: Queries, readingId: string, plan: ReadingPlan, faults: readonly FaultInSheet[]): Promise<void> {
+export async function storeFaults(
+  tx: Queries,
+  readingId: string,
+  plan: ReadingPlan,
+  faults: readonly FaultInSheet[],
+): Promise<void> {
   const sheets = [plan.sheet, ...(plan.others ?? [])];
-  await copyInto(tx, 'reading_fault (reading_id, sheet, row, "column", written, fault, answer, proposal, sentence, why, correction_id)', faults.map((own): CopyValue[] => [readingId, Math.max(sheets.indexOf(own.sheet), 0), own.row, own.column, own.written, own.fault, own.answer, own.proposal ?? null, own.sentence, own.why, own.correction ?? null]));
+  await copyInto(
+    tx,
+    'reading_fault (reading_id, sheet, row, "column", written, fault, answer, proposal, sentence, why, correction_id)',
+    faults.map((own): CopyValue[] => [
+      readingId,
+      Math.max(sheets.indexOf(own.sheet), 0),
+      own.row,
+      own.column,
+      own.written,
+      own.fault,
+      own.answer,
+      own.proposal ?? null,
+      own.sentence,
+      own.why,
+      own.correction ?? null,
+    ]),
+  );
 }
 
 async function nameOf(tx: Queries, sourceId: string): Promise<string> {
-  const [found] = await tx.select({ name: source.name }).from(source).where(eq(source.id, sourceId));
+  const [found] = await tx
+    .select({ name: source.name })
+    .from(source)
+    .where(eq(source.id, sourceId));
   return found?.name ?? "";
 }
 
@@ -119,9 +250,20 @@ async function findSource(tx: Queries, into: IntoSource): Promise<string> {
     return found.id;
   }
   const [current] = await tx.select().from(season).where(eq(season.current, true));
-  if (current === undefined) throw new Refusal(503, "not-set-up", "This house has no current season.");
-  const [made] = await tx.insert(source).values({ name: into.name, kind: into.kind, seasonId: current.id }).onConflictDoNothing().returning({ id: source.id });
-  if (made === undefined) throw new Refusal(409, "source/name-taken", `There is a source called "${into.name}" already. Read the file into it, or choose another name.`, "name");
+  if (current === undefined)
+    throw new Refusal(503, "not-set-up", "This house has no current season.");
+  const [made] = await tx
+    .insert(source)
+    .values({ name: into.name, kind: into.kind, seasonId: current.id })
+    .onConflictDoNothing()
+    .returning({ id: source.id });
+  if (made === undefined)
+    throw new Refusal(
+      409,
+      "source/name-taken",
+      `There is a source called "${into.name}" already. Read the file into it, or choose another name.`,
+      "name",
+    );
   return made.id;
 }
 
@@ -136,13 +278,24 @@ function hashRows(tables: readonly TableInSheet[]): string {
 }
 
 /** Stores the rows that hold anything. */
-async function storeRows(tx: Queries, readingId: string, sheet: number, rows: readonly string[][]): Promise<void> {
+async function storeRows(
+  tx: Queries,
+  readingId: string,
+  sheet: number,
+  rows: readonly string[][],
+): Promise<void> {
   function* filled(): Generator<CopyValue[]> {
-    for (const [at, cells] of rows.entries()) if (cells.some((cell) => cell !== "")) yield [readingId, sheet, at + 1, cells];
+    for (const [at, cells] of rows.entries())
+      if (cells.some((cell) => cell !== "")) yield [readingId, sheet, at + 1, cells];
   }
   await copyInto(tx, "reading_row (reading_id, sheet, row, cells)", filled());
 }
 
 function planOnly({ sheet, headerRow, columns, others = [] }: ReadingPlan): unknown {
-  return [sheet, headerRow, columns.map(({ title, meaning, slot }) => [title, meaning, slot]), others];
+  return [
+    sheet,
+    headerRow,
+    columns.map(({ title, meaning, slot }) => [title, meaning, slot]),
+    others,
+  ];
 }

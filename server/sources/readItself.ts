@@ -16,9 +16,28 @@ const SURE = 0.7;
  *
  * @throws Refusal where the sheet is so unlike the last one that a person must look at it first
  */
-export async function readItself(db: Database, { source: id, file, byItself }: { source: string; file: Omit<FileToRead, "plan">; byItself: boolean }, tell: OnProgress): Promise<FileRead> {
-  const [own] = await db.select({ name: source.name, plan: reading.plan }).from(source).leftJoin(reading, eq(reading.sourceId, source.id)).where(eq(source.id, id)).orderBy(desc(reading.number)).limit(1);
-  if (own === undefined || own.plan === null) throw new Refusal(422, "source/never-read", "This source was never read. Read its sheet once by hand, so that its columns are settled.");
+export async function readItself(
+  db: Database,
+  {
+    source: id,
+    file,
+    byItself,
+  }: { source: string; file: Omit<FileToRead, "plan">; byItself: boolean },
+  tell: OnProgress,
+): Promise<FileRead> {
+  const [own] = await db
+    .select({ name: source.name, plan: reading.plan })
+    .from(source)
+    .leftJoin(reading, eq(reading.sourceId, source.id))
+    .where(eq(source.id, id))
+    .orderBy(desc(reading.number))
+    .limit(1);
+  if (own === undefined || own.plan === null)
+    throw new Refusal(
+      422,
+      "source/never-read",
+      "This source was never read. Read its sheet once by hand, so that its columns are settled.",
+    );
   const last = own.plan;
   tell("Reading the file", 0.02);
   const workbook = openBook(file.bytes);
@@ -27,16 +46,32 @@ export async function readItself(db: Database, { source: id, file, byItself }: {
   if (!found.ok) throw fileRefusal(found.fault);
   const table = followPlan(found.table, last);
   const notes = comparePlans(table, last);
-  if (isStrange(notes, last)) throw new Refusal(422, "reading/strange", `The columns of "${file.name}" are not those of ${own.name}: ${notes.map(({ sentence }) => sentence).slice(0, 3).join(" ")} Nothing was read. Look at the sheet, and read it by hand if it is right.`);
+  if (isStrange(notes, last))
+    throw new Refusal(
+      422,
+      "reading/strange",
+      `The columns of "${file.name}" are not those of ${own.name}: ${notes
+        .map(({ sentence }) => sentence)
+        .slice(0, 3)
+        .join(" ")} Nothing was read. Look at the sheet, and read it by hand if it is right.`,
+    );
   const plan = planFor(table, last, new Set(workbook.sheets.map(({ name }) => name)));
-  return readBook(db, { actor: { id: null, name: "Amigo" }, into: { id }, file: { ...file, plan }, byItself }, workbook, tell);
+  return readBook(
+    db,
+    { actor: { id: null, name: "Amigo" }, into: { id }, file: { ...file, plan }, byItself },
+    workbook,
+    tell,
+  );
 }
 
 function planFor(table: Table, last: ReadingPlan, sheets: ReadonlySet<string>): ReadingPlan {
   const others = (last.others ?? []).filter((name) => sheets.has(name) && name !== table.sheet);
   return {
-    sheet: table.sheet, headerRow: table.headerRow,
-    columns: table.columns.map(({ title, meaning, slot, confidence }) => (confidence < SURE ? { title, meaning: "unread", slot: 0 } : { title, meaning, slot })),
+    sheet: table.sheet,
+    headerRow: table.headerRow,
+    columns: table.columns.map(({ title, meaning, slot, confidence }) =>
+      confidence < SURE ? { title, meaning: "unread", slot: 0 } : { title, meaning, slot },
+    ),
     ...(others.length === 0 ? {} : { others }),
   };
 }

@@ -7,12 +7,44 @@ import { failingCells } from "@amigo/core/sheet/failingCells";
 import { readAll } from "@amigo/core/sheet/readAll";
 import type { TableInSheet } from "@amigo/core/sheet/readTable";
 import { capital } from "@amigo/core/text/sentence";
-import { getHelped, postRows, deleteCorrection, getCorrections, getReading, getReadingRows, getSamples, getSource, getSources, getWatched, Plan, postCorrection, postLook, postPosted, postPostedAddress, postReading, postReadNow, postSource, putSource, type ReadingPage, type SourceLine } from "@amigo/contract/sources";
+import {
+  getHelped,
+  postRows,
+  deleteCorrection,
+  getCorrections,
+  getReading,
+  getReadingRows,
+  getSamples,
+  getSource,
+  getSources,
+  getWatched,
+  Plan,
+  postCorrection,
+  postLook,
+  postPosted,
+  postPostedAddress,
+  postReading,
+  postReadNow,
+  postSource,
+  putSource,
+  type ReadingPage,
+  type SourceLine,
+} from "@amigo/contract/sources";
 import { SAMPLE_SHEETS } from "@amigo/demo/samples";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { addressTrouble, correction, house, postedAnswer, question, readingFault, readingRow, season, source } from "../db/schema";
+import {
+  addressTrouble,
+  correction,
+  house,
+  postedAnswer,
+  question,
+  readingFault,
+  readingRow,
+  season,
+  source,
+} from "../db/schema";
 import { notify } from "../events/events";
 import { raiseVersion } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
@@ -35,7 +67,10 @@ export function sourceRoutes(app: Hono, context: Context): void {
   route(app, context, getSources, async () => sourceLines(db));
 
   route(app, context, getSource, async ({ params }) => {
-    const [found] = await db.select({ id: source.id, name: source.name }).from(source).where(eq(source.id, params.id));
+    const [found] = await db
+      .select({ id: source.id, name: source.name })
+      .from(source)
+      .where(eq(source.id, params.id));
     if (found === undefined) throw notFound("source");
     const lines = await readingLines(db, { source: found.id });
     return { ...found, plan: lines[0]?.plan ?? null, readings: lines.map(({ line }) => line) };
@@ -43,35 +78,104 @@ export function sourceRoutes(app: Hono, context: Context): void {
 
   route(app, context, postSource, async ({ body, caller, long }) => {
     const { kind, location } = body;
-    const read = await desk.run("readFile", { actor: actorOf(caller), into: { name: body.name, kind }, file: await fileOf(body) }, long);
-    if (kind === "watched" || kind === "web") await db.update(source).set({ location }).where(eq(source.id, read.source));
+    const read = await desk.run(
+      "readFile",
+      { actor: actorOf(caller), into: { name: body.name, kind }, file: await fileOf(body) },
+      long,
+    );
+    if (kind === "watched" || kind === "web")
+      await db.update(source).set({ location }).where(eq(source.id, read.source));
     return read;
   });
 
   route(app, context, postReading, async ({ params, body, caller, long }) => {
-    const [found] = await db.select({ kind: source.kind }).from(source).where(eq(source.id, params.id));
-    if (found?.kind === "posted") return readPostedAgain(params.id, await fileOf(body), caller, long);
-    if (found?.kind === "form") throw new Refusal(422, "source/of-form", "The rows of this source are what families answer on its form. Read the file into another source.", "file");
-    return desk.run("readFile", { actor: actorOf(caller), into: { id: params.id }, file: await fileOf(body) }, long);
+    const [found] = await db
+      .select({ kind: source.kind })
+      .from(source)
+      .where(eq(source.id, params.id));
+    if (found?.kind === "posted")
+      return readPostedAgain(params.id, await fileOf(body), caller, long);
+    if (found?.kind === "form")
+      throw new Refusal(
+        422,
+        "source/of-form",
+        "The rows of this source are what families answer on its form. Read the file into another source.",
+        "file",
+      );
+    return desk.run(
+      "readFile",
+      { actor: actorOf(caller), into: { id: params.id }, file: await fileOf(body) },
+      long,
+    );
   });
 
   route(app, context, getHelped, async ({ caller }) => helpedSources(db, caller));
-  route(app, context, postRows, async ({ params, body, caller, long }) => addRows(context, params.id, body.rows, caller, long));
+  route(app, context, postRows, async ({ params, body, caller, long }) =>
+    addRows(context, params.id, body.rows, caller, long),
+  );
 
   route(app, context, putSource, async ({ params, body, caller }) => {
     const [own] = await db.select({ timeZone: house.timeZone }).from(house);
     const [before] = await db.select().from(source).where(eq(source.id, params.id));
     if (before === undefined) throw notFound("source");
-    if ((before.kind === "posted") !== (body.kind === "posted")) throw new Refusal(422, "source/of-posted", "The rows of such a source are what a form tool posts; no other can become one.", "kind");
-    if ((before.kind === "form") !== (body.kind === "form")) throw new Refusal(422, "source/of-form", "A sign-up form is its own source; no other can become one.", "kind");
+    if ((before.kind === "posted") !== (body.kind === "posted"))
+      throw new Refusal(
+        422,
+        "source/of-posted",
+        "The rows of such a source are what a form tool posts; no other can become one.",
+        "kind",
+      );
+    if ((before.kind === "form") !== (body.kind === "form"))
+      throw new Refusal(
+        422,
+        "source/of-form",
+        "A sign-up form is its own source; no other can become one.",
+        "kind",
+      );
     const itself = body.kind === "watched" || body.kind === "web" ? body.kind : undefined;
-    if (itself !== undefined && body.location === "") throw new Refusal(422, "source/no-location", itself === "web" ? "Give the web address of the sheet." : "Choose the file in the watched folder.", "location");
-    const nextAt = itself === undefined ? null : nextReading(body.schedule, itself, new Date(), own?.timeZone ?? "UTC") ?? null;
+    if (itself !== undefined && body.location === "")
+      throw new Refusal(
+        422,
+        "source/no-location",
+        itself === "web"
+          ? "Give the web address of the sheet."
+          : "Choose the file in the watched folder.",
+        "location",
+      );
+    const nextAt =
+      itself === undefined
+        ? null
+        : (nextReading(body.schedule, itself, new Date(), own?.timeZone ?? "UTC") ?? null);
     const loosened = before.limits.sourceShare !== body.limits.sourceShare;
     const moved = before.location !== body.location || before.kind !== body.kind;
     await db.transaction(async (tx) => {
-      await tx.update(source).set({ ...body, answersBeside: body.kind === "watched" && body.answersBeside, schedule: itself === undefined ? null : body.schedule, mode: itself === undefined && body.kind !== "form" && body.kind !== "posted" ? "ask" : body.mode, nextAt, ...(moved ? { seen: {}, failures: 0, failingSince: null, outcome: "" } : {}) }).where(eq(source.id, params.id));
-      await record(tx, { actorId: caller.id, actor: caller.name, action: "change source", sentence: `${caller.name} changed where and when the source "${body.name}" is read`, before: { kind: before.kind, location: before.location, schedule: before.schedule, mode: before.mode }, after: body });
+      await tx
+        .update(source)
+        .set({
+          ...body,
+          answersBeside: body.kind === "watched" && body.answersBeside,
+          schedule: itself === undefined ? null : body.schedule,
+          mode:
+            itself === undefined && body.kind !== "form" && body.kind !== "posted"
+              ? "ask"
+              : body.mode,
+          nextAt,
+          ...(moved ? { seen: {}, failures: 0, failingSince: null, outcome: "" } : {}),
+        })
+        .where(eq(source.id, params.id));
+      await record(tx, {
+        actorId: caller.id,
+        actor: caller.name,
+        action: "change source",
+        sentence: `${caller.name} changed where and when the source "${body.name}" is read`,
+        before: {
+          kind: before.kind,
+          location: before.location,
+          schedule: before.schedule,
+          mode: before.mode,
+        },
+        after: body,
+      });
       if (loosened) await raiseVersion(tx, before.seasonId);
       await notify(tx, "sources");
     });
@@ -81,50 +185,121 @@ export function sourceRoutes(app: Hono, context: Context): void {
     return changed;
   });
 
-  route(app, context, getWatched, async () => (context.settings.watched === undefined ? null : { files: await watchedFiles(context.settings.watched) }));
+  route(app, context, getWatched, async () =>
+    context.settings.watched === undefined
+      ? null
+      : { files: await watchedFiles(context.settings.watched) },
+  );
 
   route(app, context, postLook, async ({ body }) => {
     if (body.kind === "posted" && !/^[0-9a-f-]{36}$/i.test(body.location)) throw notFound("source");
     const fetched = await fetchFor(context, body.kind, body.location);
-    if (!fetched.changed) throw new Refusal(503, "source/unchanged", "The address said that nothing has changed, though nothing was read yet. Try again.", "location");
-    return { file: fetched.name, base64: Buffer.from(fetched.bytes).toString("base64"), writtenAt: fetched.writtenAt };
+    if (!fetched.changed)
+      throw new Refusal(
+        503,
+        "source/unchanged",
+        "The address said that nothing has changed, though nothing was read yet. Try again.",
+        "location",
+      );
+    return {
+      file: fetched.name,
+      base64: Buffer.from(fetched.bytes).toString("base64"),
+      writtenAt: fetched.writtenAt,
+    };
   });
 
   route(app, context, postPosted, async ({ body, caller }) => {
-    const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
-    if (current === undefined) throw new Refusal(503, "not-set-up", "This house has no current season.");
+    const [current] = await db
+      .select({ id: season.id })
+      .from(season)
+      .where(eq(season.current, true));
+    if (current === undefined)
+      throw new Refusal(503, "not-set-up", "This house has no current season.");
     return db.transaction(async (tx) => {
-      const [made] = await tx.insert(source).values({ name: body.name, kind: "posted", seasonId: current.id }).onConflictDoNothing().returning({ id: source.id });
-      if (made === undefined) throw new Refusal(409, "source/name-taken", `There is a source called "${body.name}" already. Choose another name.`, "name");
-      await record(tx, { actorId: caller.id, actor: caller.name, action: "make source", sentence: `${caller.name} made the source "${body.name}", to which a form tool posts answers`, after: { source: made.id } });
+      const [made] = await tx
+        .insert(source)
+        .values({ name: body.name, kind: "posted", seasonId: current.id })
+        .onConflictDoNothing()
+        .returning({ id: source.id });
+      if (made === undefined)
+        throw new Refusal(
+          409,
+          "source/name-taken",
+          `There is a source called "${body.name}" already. Choose another name.`,
+          "name",
+        );
+      await record(tx, {
+        actorId: caller.id,
+        actor: caller.name,
+        action: "make source",
+        sentence: `${caller.name} made the source "${body.name}", to which a form tool posts answers`,
+        after: { source: made.id },
+      });
       await notify(tx, "sources");
       return { id: made.id, url: await newPostedAddress(tx, made.id, context.settings.url) };
     });
   });
 
   route(app, context, postPostedAddress, async ({ params, caller }) => {
-    const [found] = await db.select({ name: source.name }).from(source).where(and(eq(source.id, params.id), eq(source.kind, "posted")));
+    const [found] = await db
+      .select({ name: source.name })
+      .from(source)
+      .where(and(eq(source.id, params.id), eq(source.kind, "posted")));
     if (found === undefined) throw notFound("source");
-    await record(db, { actorId: caller.id, actor: caller.name, action: "new address", sentence: `${caller.name} gave the source "${found.name}" a new address; the old one takes nothing any more`, after: { source: params.id } });
+    await record(db, {
+      actorId: caller.id,
+      actor: caller.name,
+      action: "new address",
+      sentence: `${caller.name} gave the source "${found.name}" a new address; the old one takes nothing any more`,
+      after: { source: params.id },
+    });
     return { url: await newPostedAddress(db, params.id, context.settings.url) };
   });
 
   app.get("/api/sources/:id/answered/:format", async (http) => {
     const caller = await findCaller(http, context);
-    if (caller === undefined) throw new Refusal(401, "signed-out", "You are not signed in, or your session has ended. Sign in again.");
-    if (!may(caller.role, "see sources")) throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
+    if (caller === undefined)
+      throw new Refusal(
+        401,
+        "signed-out",
+        "You are not signed in, or your session has ended. Sign in again.",
+      );
+    if (!may(caller.role, "see sources"))
+      throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
     const format = ANSWER_FORMATS.find((known) => known === http.req.param("format"));
     const id = http.req.param("id");
-    if (format === undefined || !/^[0-9a-f-]{36}$/i.test(id)) throw new Refusal(404, "not-found", `A sheet is handed back as ${ANSWER_FORMATS.join(", ")}.`);
+    if (format === undefined || !/^[0-9a-f-]{36}$/i.test(id))
+      throw new Refusal(
+        404,
+        "not-found",
+        `A sheet is handed back as ${ANSWER_FORMATS.join(", ")}.`,
+      );
     const sheet = await desk.run("answerSheet", { sourceId: id, format });
-    return http.body(new Uint8Array(sheet.bytes), 200, { "Content-Type": TYPE_OF[sheet.format], "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(`${sheet.name}.${sheet.format}`)}`, "Cache-Control": "no-store" });
+    return http.body(new Uint8Array(sheet.bytes), 200, {
+      "Content-Type": TYPE_OF[sheet.format],
+      "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(`${sheet.name}.${sheet.format}`)}`,
+      "Cache-Control": "no-store",
+    });
   });
 
   /** Reads all that was posted by the columns that somebody has just settled. */
-  async function readPostedAgain(id: string, file: FileToRead, caller: Caller, long: Parameters<Context["desk"]["run"]>[2]) {
+  async function readPostedAgain(
+    id: string,
+    file: FileToRead,
+    caller: Caller,
+    long: Parameters<Context["desk"]["run"]>[2],
+  ) {
     const fetched = await fetchFor(context, "posted", id);
     if (!fetched.changed) throw new Error("the answers were not fetched");
-    const read = await desk.run("readFile", { actor: actorOf(caller), into: { id }, file: { ...file, name: fetched.name, bytes: fetched.bytes } }, long);
+    const read = await desk.run(
+      "readFile",
+      {
+        actor: actorOf(caller),
+        into: { id },
+        file: { ...file, name: fetched.name, bytes: fetched.bytes },
+      },
+      long,
+    );
     await db.update(source).set({ seen: fetched.seen }).where(eq(source.id, id));
     return read;
   }
@@ -138,30 +313,114 @@ export function sourceRoutes(app: Hono, context: Context): void {
   route(app, context, getReading, async ({ params }) => {
     const [found] = await readingLines(db, { reading: params.id });
     if (found === undefined) throw notFound("reading");
-    const [own] = await db.select({ id: source.id, name: source.name, newest: sql<number>`(select max(reading.number) from reading where reading.source_id = source.id)`.mapWith(Number) }).from(source).where(eq(source.id, found.sourceId));
-    const faults = await db.select({ sheet: readingFault.sheet, row: readingFault.row, column: readingFault.column, written: readingFault.written, fault: readingFault.fault, answer: readingFault.answer, proposal: readingFault.proposal, sentence: readingFault.sentence, why: readingFault.why, correction: readingFault.correctionId }).from(readingFault).where(eq(readingFault.readingId, params.id)).orderBy(asc(readingFault.sheet), asc(readingFault.row), asc(readingFault.column)).limit(5000);
+    const [own] = await db
+      .select({
+        id: source.id,
+        name: source.name,
+        newest:
+          sql<number>`(select max(reading.number) from reading where reading.source_id = source.id)`.mapWith(
+            Number,
+          ),
+      })
+      .from(source)
+      .where(eq(source.id, found.sourceId));
+    const faults = await db
+      .select({
+        sheet: readingFault.sheet,
+        row: readingFault.row,
+        column: readingFault.column,
+        written: readingFault.written,
+        fault: readingFault.fault,
+        answer: readingFault.answer,
+        proposal: readingFault.proposal,
+        sentence: readingFault.sentence,
+        why: readingFault.why,
+        correction: readingFault.correctionId,
+      })
+      .from(readingFault)
+      .where(eq(readingFault.readingId, params.id))
+      .orderBy(asc(readingFault.sheet), asc(readingFault.row), asc(readingFault.column))
+      .limit(5000);
     const tables = await tablesOfReading(db, { id: params.id, plan: found.plan });
-    const read = tables.ok ? tables.tables.map(({ sheet, table }) => ({ name: sheet.name, headerRow: table.headerRow, totalRows: sheet.rows.length, aside: table.aside.filter(({ why }) => why !== "blank").map(({ row }) => row + 1) })) : [];
-    const [questions] = await db.select({ count: sql<number>`count(*)`.mapWith(Number) }).from(question).where(sql`exists (select 1 from jsonb_array_elements(${question.sides}) as side where side->'where'->>'reading' = ${params.id})`);
+    const read = tables.ok
+      ? tables.tables.map(({ sheet, table }) => ({
+          name: sheet.name,
+          headerRow: table.headerRow,
+          totalRows: sheet.rows.length,
+          aside: table.aside.filter(({ why }) => why !== "blank").map(({ row }) => row + 1),
+        }))
+      : [];
+    const [questions] = await db
+      .select({ count: sql<number>`count(*)`.mapWith(Number) })
+      .from(question)
+      .where(
+        sql`exists (select 1 from jsonb_array_elements(${question.sides}) as side where side->'where'->>'reading' = ${params.id})`,
+      );
     const newest = own?.newest === found.line.number;
     const failing = newest && tables.ok ? await failingIn(db, tables.tables, found) : [];
     const marked = new Set(faults.map(({ sheet, row, column }) => `${sheet} ${row} ${column}`));
-    return { reading: found.line, source: { id: found.sourceId, name: own?.name ?? "" }, sheets: found.sheets, plan: found.plan, read, newest, questions: questions?.count ?? 0, faults: [...faults, ...failing.filter(({ sheet, row, column }) => !marked.has(`${sheet} ${row} ${column}`))] };
+    return {
+      reading: found.line,
+      source: { id: found.sourceId, name: own?.name ?? "" },
+      sheets: found.sheets,
+      plan: found.plan,
+      read,
+      newest,
+      questions: questions?.count ?? 0,
+      faults: [
+        ...faults,
+        ...failing.filter(({ sheet, row, column }) => !marked.has(`${sheet} ${row} ${column}`)),
+      ],
+    };
   });
 
   route(app, context, getReadingRows, async ({ params, query }) =>
-    db.select({ row: readingRow.row, cells: readingRow.cells }).from(readingRow)
-      .where(and(eq(readingRow.readingId, params.id), eq(readingRow.sheet, query.sheet), gte(readingRow.row, query.from), lt(readingRow.row, query.from + ROWS_AT_ONCE))).orderBy(asc(readingRow.row)));
+    db
+      .select({ row: readingRow.row, cells: readingRow.cells })
+      .from(readingRow)
+      .where(
+        and(
+          eq(readingRow.readingId, params.id),
+          eq(readingRow.sheet, query.sheet),
+          gte(readingRow.row, query.from),
+          lt(readingRow.row, query.from + ROWS_AT_ONCE),
+        ),
+      )
+      .orderBy(asc(readingRow.row)),
+  );
 
   route(app, context, getCorrections, async () => {
-    const rows = await db.select({ id: correction.id, source: source.name, place: correction.place, who: correction.who, written: correction.written, read: correction.read, by: correction.by, at: correction.at, endedAt: correction.endedAt, ended: correction.ended }).from(correction)
-      .innerJoin(source, eq(source.id, correction.sourceId)).orderBy(sql`${correction.endedAt} is not null`, desc(correction.at)).limit(500);
-    return rows.map(({ endedAt, ended, at, ...row }) => ({ ...row, at: at.toISOString(), ended: endedAt === null ? "" : ended }));
+    const rows = await db
+      .select({
+        id: correction.id,
+        source: source.name,
+        place: correction.place,
+        who: correction.who,
+        written: correction.written,
+        read: correction.read,
+        by: correction.by,
+        at: correction.at,
+        endedAt: correction.endedAt,
+        ended: correction.ended,
+      })
+      .from(correction)
+      .innerJoin(source, eq(source.id, correction.sourceId))
+      .orderBy(sql`${correction.endedAt} is not null`, desc(correction.at))
+      .limit(500);
+    return rows.map(({ endedAt, ended, at, ...row }) => ({
+      ...row,
+      at: at.toISOString(),
+      ended: endedAt === null ? "" : ended,
+    }));
   });
 
-  route(app, context, postCorrection, async ({ body, caller }) => desk.run("makeCorrection", { actor: actorOf(caller), wanted: body }));
+  route(app, context, postCorrection, async ({ body, caller }) =>
+    desk.run("makeCorrection", { actor: actorOf(caller), wanted: body }),
+  );
 
-  route(app, context, deleteCorrection, async ({ params, caller }) => desk.run("endCorrection", { actor: actorOf(caller), id: params.id }));
+  route(app, context, deleteCorrection, async ({ params, caller }) =>
+    desk.run("endCorrection", { actor: actorOf(caller), id: params.id }),
+  );
 
   route(app, context, getSamples, async () => {
     const [found] = await db.select({ demo: house.demo }).from(house);
@@ -169,29 +428,86 @@ export function sourceRoutes(app: Hono, context: Context): void {
   });
 }
 
-const TYPE_OF = { csv: "text/csv; charset=utf-8", xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", ods: "application/vnd.oasis.opendocument.spreadsheet" } as const;
+const TYPE_OF = {
+  csv: "text/csv; charset=utf-8",
+  xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+  ods: "application/vnd.oasis.opendocument.spreadsheet",
+} as const;
 
 /** The cells of a reading that name an address to which mail fails, as faults: told beside the row that it came from. */
-async function failingIn(db: Queries, tables: readonly TableInSheet[], { sourceId }: { sourceId: string }): Promise<ReadingPage["faults"]> {
-  const troubles = new Map((await db.select().from(addressTrouble)).map((row) => [row.address, row]));
+async function failingIn(
+  db: Queries,
+  tables: readonly TableInSheet[],
+  { sourceId }: { sourceId: string },
+): Promise<ReadingPage["faults"]> {
+  const troubles = new Map(
+    (await db.select().from(addressTrouble)).map((row) => [row.address, row]),
+  );
   if (troubles.size === 0) return [];
   const { records } = readAll(tables, await correctionsOf(db, sourceId));
-  return failingCells(tables, records, (address) => troubles.has(address)).flatMap(({ sheet, row, column, written, address }) => {
-    const trouble = troubles.get(address);
-    if (trouble === undefined) return [];
-    const stopped = trouble.state === "stopped";
-    return [{ sheet, row, column, written, fault: "failing", answer: "unusable" as const, proposal: null, sentence: stopped ? "Mail to this address comes back, and has stopped" : "Mail to this address fails now and then", why: `${capital(sortWords(trouble.sort))}: ${trouble.words || "no reason was given"}. ${stopped ? "Nothing more is sent to it until another address stands here, its owner writes, or you say in Reach that it works again." : "It is still tried."}`, correction: null }];
-  });
+  return failingCells(tables, records, (address) => troubles.has(address)).flatMap(
+    ({ sheet, row, column, written, address }) => {
+      const trouble = troubles.get(address);
+      if (trouble === undefined) return [];
+      const stopped = trouble.state === "stopped";
+      return [
+        {
+          sheet,
+          row,
+          column,
+          written,
+          fault: "failing",
+          answer: "unusable" as const,
+          proposal: null,
+          sentence: stopped
+            ? "Mail to this address comes back, and has stopped"
+            : "Mail to this address fails now and then",
+          why: `${capital(sortWords(trouble.sort))}: ${trouble.words || "no reason was given"}. ${stopped ? "Nothing more is sent to it until another address stands here, its owner writes, or you say in Reach that it works again." : "It is still tried."}`,
+          correction: null,
+        },
+      ];
+    },
+  );
 }
 
 /** The sources of the current season, oldest first, each with its last reading and what it does by itself. */
 async function sourceLines(db: Queries): Promise<SourceLine[]> {
-  const rows = await db.select({ own: source }).from(source).innerJoin(season, eq(season.id, source.seasonId)).where(eq(season.current, true)).orderBy(asc(source.createdAt));
-  const posted = new Map((await db.select({ id: postedAnswer.sourceId, count: sql<number>`count(*)`.mapWith(Number) }).from(postedAnswer).groupBy(postedAnswer.sourceId)).map(({ id, count }) => [id, count]));
-  const last = new Map((rows.length === 0 ? [] : await readingLines(db, { newestOf: rows.map(({ own }) => own.id) })).map(({ sourceId, line }) => [sourceId, line]));
+  const rows = await db
+    .select({ own: source })
+    .from(source)
+    .innerJoin(season, eq(season.id, source.seasonId))
+    .where(eq(season.current, true))
+    .orderBy(asc(source.createdAt));
+  const posted = new Map(
+    (
+      await db
+        .select({ id: postedAnswer.sourceId, count: sql<number>`count(*)`.mapWith(Number) })
+        .from(postedAnswer)
+        .groupBy(postedAnswer.sourceId)
+    ).map(({ id, count }) => [id, count]),
+  );
+  const last = new Map(
+    (rows.length === 0
+      ? []
+      : await readingLines(db, { newestOf: rows.map(({ own }) => own.id) })
+    ).map(({ sourceId, line }) => [sourceId, line]),
+  );
   return rows.map(({ own }) => ({
-    id: own.id, name: own.name, kind: own.kind, location: own.location, schedule: own.schedule, mode: own.mode, limits: own.limits, answersBeside: own.answersBeside, posted: posted.get(own.id) ?? 0, last: last.get(own.id) ?? null,
-    nextAt: own.nextAt?.toISOString() ?? null, triedAt: own.triedAt?.toISOString() ?? null, outcome: own.outcome, failures: own.failures, failingSince: own.failingSince?.toISOString() ?? null,
+    id: own.id,
+    name: own.name,
+    kind: own.kind,
+    location: own.location,
+    schedule: own.schedule,
+    mode: own.mode,
+    limits: own.limits,
+    answersBeside: own.answersBeside,
+    posted: posted.get(own.id) ?? 0,
+    last: last.get(own.id) ?? null,
+    nextAt: own.nextAt?.toISOString() ?? null,
+    triedAt: own.triedAt?.toISOString() ?? null,
+    outcome: own.outcome,
+    failures: own.failures,
+    failingSince: own.failingSince?.toISOString() ?? null,
   }));
 }
 
@@ -203,7 +519,18 @@ async function fileOf(body: { file: File; plan: string; written: string }): Prom
     throw new Refusal(400, "bad-request", "plan: this is no JSON.", "plan");
   }
   const parsed = Plan.safeParse(plan);
-  if (!parsed.success) throw new Refusal(400, "bad-request", `plan: ${parsed.error.issues[0]?.message ?? "it is not right"}`, "plan");
+  if (!parsed.success)
+    throw new Refusal(
+      400,
+      "bad-request",
+      `plan: ${parsed.error.issues[0]?.message ?? "it is not right"}`,
+      "plan",
+    );
   const { others, ...rest } = parsed.data;
-  return { name: body.file.name.slice(0, 200), bytes: new Uint8Array(await body.file.arrayBuffer()), plan: { ...rest, ...(others === undefined ? {} : { others }) }, writtenAt: body.written === "" ? "" : new Date(body.written).toISOString() };
+  return {
+    name: body.file.name.slice(0, 200),
+    bytes: new Uint8Array(await body.file.arrayBuffer()),
+    plan: { ...rest, ...(others === undefined ? {} : { others }) },
+    writtenAt: body.written === "" ? "" : new Date(body.written).toISOString(),
+  };
 }

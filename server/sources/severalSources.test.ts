@@ -23,7 +23,9 @@ async function readAndLook(file: string): Promise<RoundPage | null> {
 test("form responses beside the roster change just the addresses that were answered again", async () => {
   const round = await readAndLook("contact-form.csv");
   const again = TRUTH.answered_again.map(({ guardian }) => guardian).sort();
-  expect(round?.causes.map(({ kind, title }) => `${kind} ${title}`).sort()).toEqual(again.map((name) => `address ${name}`));
+  expect(round?.causes.map(({ kind, title }) => `${kind} ${title}`).sort()).toEqual(
+    again.map((name) => `address ${name}`),
+  );
   await house.step(juno);
 });
 
@@ -33,7 +35,8 @@ test("another office's list of contacts, that says the same, opens no round", as
 
 test("a coach's sheet puts the students it names into teams, and adds nobody", async () => {
   const round = await readAndLook("troupes.ods");
-  const kinds = (kind: string): number => round?.causes.filter((cause) => cause.kind === kind).length ?? 0;
+  const kinds = (kind: string): number =>
+    round?.causes.filter((cause) => cause.kind === kind).length ?? 0;
   expect([kinds("cohort"), kinds("joined"), kinds("left"), kinds("address")]).toEqual([3, 0, 0, 0]);
   expect(kinds("moved")).toBe(TRUTH.students.filter(({ teams }) => teams.length > 0).length);
   expect(round?.totals).toMatchObject({ leaves: 0, lists: 6 });

@@ -24,7 +24,12 @@ export type AccountChange =
   | ({ what: "role"; id: string } & Given)
   | { what: "end"; id: string; ended: boolean };
 
-const WORDS: Record<HouseRole, string> = { coordinator: "coordinator", "site coordinator": "site coordinator", staff: "staff", helper: "helper" };
+const WORDS: Record<HouseRole, string> = {
+  coordinator: "coordinator",
+  "site coordinator": "site coordinator",
+  staff: "staff",
+  helper: "helper",
+};
 
 /**
  * Makes, changes or ends an account. Whoever is on the staff by it comes onto the lists of the staff, and leaves them,
@@ -32,10 +37,18 @@ const WORDS: Record<HouseRole, string> = { coordinator: "coordinator", "site coo
  *
  * @throws Refusal 409 when the address has an account, or when no coordinator would be left
  */
-export async function changeAccount(db: Database, { editor, change }: { editor: Editor; change: AccountChange }): Promise<{ id: string }> {
+export async function changeAccount(
+  db: Database,
+  { editor, change }: { editor: Editor; change: AccountChange },
+): Promise<{ id: string }> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const id = change.what === "invite" ? await make(tx, editor, change) : change.what === "role" ? await give(tx, editor, change) : await end(tx, editor, change);
+    const id =
+      change.what === "invite"
+        ? await make(tx, editor, change)
+        : change.what === "role"
+          ? await give(tx, editor, change)
+          : await end(tx, editor, change);
     await refuseNoCoordinator(tx);
     await renewStaff(tx, editor, [id]);
     await notify(tx, "house", "board", "people");
@@ -43,35 +56,104 @@ export async function changeAccount(db: Database, { editor, change }: { editor: 
   });
 }
 
-async function make(tx: Queries, editor: Editor, { name, email, ...given }: Extract<AccountChange, { what: "invite" }>): Promise<string> {
-  const [made] = await tx.insert(account).values({ name, email, role: given.role, siteId: given.siteId, endedAt: await endOf(tx, given.lastDay) }).onConflictDoNothing().returning({ id: account.id });
-  if (made === undefined) throw new Refusal(409, "account/there", `There is an account for ${email} already.`, "email");
+async function make(
+  tx: Queries,
+  editor: Editor,
+  { name, email, ...given }: Extract<AccountChange, { what: "invite" }>,
+): Promise<string> {
+  const [made] = await tx
+    .insert(account)
+    .values({
+      name,
+      email,
+      role: given.role,
+      siteId: given.siteId,
+      endedAt: await endOf(tx, given.lastDay),
+    })
+    .onConflictDoNothing()
+    .returning({ id: account.id });
+  if (made === undefined)
+    throw new Refusal(409, "account/there", `There is an account for ${email} already.`, "email");
   await storeSources(tx, made.id, given);
-  await record(tx, { actorId: editor.id, actor: editor.name, action: "invite", sentence: `${editor.name} invited ${name} (${email}) as ${WORDS[given.role]}${given.lastDay === "" ? "" : ` until ${given.lastDay}`}`, after: given });
+  await record(tx, {
+    actorId: editor.id,
+    actor: editor.name,
+    action: "invite",
+    sentence: `${editor.name} invited ${name} (${email}) as ${WORDS[given.role]}${given.lastDay === "" ? "" : ` until ${given.lastDay}`}`,
+    after: given,
+  });
   return made.id;
 }
 
-async function give(tx: Queries, editor: Editor, { id, role, siteId, sources, lastDay }: Extract<AccountChange, { what: "role" }>): Promise<string> {
-  const [before] = await tx.select({ name: account.name, role: account.role, siteId: account.siteId, endedAt: account.endedAt }).from(account).where(eq(account.id, id));
+async function give(
+  tx: Queries,
+  editor: Editor,
+  { id, role, siteId, sources, lastDay }: Extract<AccountChange, { what: "role" }>,
+): Promise<string> {
+  const [before] = await tx
+    .select({
+      name: account.name,
+      role: account.role,
+      siteId: account.siteId,
+      endedAt: account.endedAt,
+    })
+    .from(account)
+    .where(eq(account.id, id));
   if (before === undefined) throw notFound("account");
-  await tx.update(account).set({ role, siteId, endedAt: await endOf(tx, lastDay) }).where(eq(account.id, id));
+  await tx
+    .update(account)
+    .set({ role, siteId, endedAt: await endOf(tx, lastDay) })
+    .where(eq(account.id, id));
   await storeSources(tx, id, { role, sources });
-  await record(tx, { actorId: editor.id, actor: editor.name, action: "change account", sentence: `${editor.name} made ${before.name} ${WORDS[role]}${lastDay === "" ? "" : ` until ${lastDay}`}`, before, after: { role, siteId, sources, lastDay } });
+  await record(tx, {
+    actorId: editor.id,
+    actor: editor.name,
+    action: "change account",
+    sentence: `${editor.name} made ${before.name} ${WORDS[role]}${lastDay === "" ? "" : ` until ${lastDay}`}`,
+    before,
+    after: { role, siteId, sources, lastDay },
+  });
   return id;
 }
 
-async function end(tx: Queries, editor: Editor, { id, ended }: Extract<AccountChange, { what: "end" }>): Promise<string> {
-  const [row] = await tx.update(account).set({ endedAt: ended ? sql`now()` : null }).where(eq(account.id, id)).returning({ name: account.name });
+async function end(
+  tx: Queries,
+  editor: Editor,
+  { id, ended }: Extract<AccountChange, { what: "end" }>,
+): Promise<string> {
+  const [row] = await tx
+    .update(account)
+    .set({ endedAt: ended ? sql`now()` : null })
+    .where(eq(account.id, id))
+    .returning({ name: account.name });
   if (row === undefined) throw notFound("account");
   if (ended) await tx.delete(session).where(eq(session.accountId, id));
-  await record(tx, { actorId: editor.id, actor: editor.name, action: ended ? "end account" : "renew account", sentence: ended ? `${editor.name} ended the account of ${row.name}` : `${editor.name} let the account of ${row.name} be again` });
+  await record(tx, {
+    actorId: editor.id,
+    actor: editor.name,
+    action: ended ? "end account" : "renew account",
+    sentence: ended
+      ? `${editor.name} ended the account of ${row.name}`
+      : `${editor.name} let the account of ${row.name} be again`,
+  });
   return id;
 }
 
-async function storeSources(tx: Queries, id: string, { role, sources }: Pick<Given, "role" | "sources">): Promise<void> {
+async function storeSources(
+  tx: Queries,
+  id: string,
+  { role, sources }: Pick<Given, "role" | "sources">,
+): Promise<void> {
   await tx.delete(sourceHelper).where(eq(sourceHelper.accountId, id));
-  const there = role === "helper" && sources.length > 0 ? await tx.select({ id: source.id }).from(source).where(inArray(source.id, [...sources])) : [];
-  if (there.length > 0) await tx.insert(sourceHelper).values(there.map((own) => ({ accountId: id, sourceId: own.id })));
+  const there =
+    role === "helper" && sources.length > 0
+      ? await tx
+          .select({ id: source.id })
+          .from(source)
+          .where(inArray(source.id, [...sources]))
+      : [];
+  if (there.length > 0)
+    await tx.insert(sourceHelper).values(there.map((own) => ({ accountId: id, sourceId: own.id })));
 }
 
 async function endOf(tx: Queries, lastDay: string): Promise<Date | null> {
@@ -82,24 +164,75 @@ async function endOf(tx: Queries, lastDay: string): Promise<Date | null> {
 
 /** Somebody must be able to do everything, for good: a coordinator without a last day, who has chosen a password. */
 async function refuseNoCoordinator(tx: Queries): Promise<void> {
-  const [left] = await tx.select({ id: account.id }).from(account).where(and(eq(account.role, "coordinator"), isNull(account.endedAt), sql`${account.passwordHash} <> ''`)).limit(1);
-  if (left === undefined) throw new Refusal(409, "account/last-coordinator", "No coordinator would be left. Make somebody else a coordinator first, without a last day.");
+  const [left] = await tx
+    .select({ id: account.id })
+    .from(account)
+    .where(
+      and(
+        eq(account.role, "coordinator"),
+        isNull(account.endedAt),
+        sql`${account.passwordHash} <> ''`,
+      ),
+    )
+    .limit(1);
+  if (left === undefined)
+    throw new Refusal(
+      409,
+      "account/last-coordinator",
+      "No coordinator would be left. Make somebody else a coordinator first, without a last day.",
+    );
 }
 
 /** Takes accounts into the staff that belong to it, and out of it that do not, or no longer. */
-export async function renewStaff(tx: Queries, editor: Editor, ids: readonly string[]): Promise<void> {
-  const rows = await tx.select({ id: account.id, name: account.name, email: account.email, role: account.role, site: site.name, inForce: sql<boolean>`${account.endedAt} is null or ${account.endedAt} > now()` }).from(account).leftJoin(site, eq(site.id, account.siteId)).where(inArray(account.id, [...ids]));
-  const isStaff = ({ role, inForce }: (typeof rows)[number]): boolean => inForce && role !== "helper";
-  await changeStaff(tx, editor, rows.filter(isStaff).map(({ id, name, email, site: at }) => ({ id: staffId(id), name, email, site: at ?? "" })), rows.filter((row) => !isStaff(row)).map(({ id }) => staffId(id)));
+export async function renewStaff(
+  tx: Queries,
+  editor: Editor,
+  ids: readonly string[],
+): Promise<void> {
+  const rows = await tx
+    .select({
+      id: account.id,
+      name: account.name,
+      email: account.email,
+      role: account.role,
+      site: site.name,
+      inForce: sql<boolean>`${account.endedAt} is null or ${account.endedAt} > now()`,
+    })
+    .from(account)
+    .leftJoin(site, eq(site.id, account.siteId))
+    .where(inArray(account.id, [...ids]));
+  const isStaff = ({ role, inForce }: (typeof rows)[number]): boolean =>
+    inForce && role !== "helper";
+  await changeStaff(
+    tx,
+    editor,
+    rows
+      .filter(isStaff)
+      .map(({ id, name, email, site: at }) => ({ id: staffId(id), name, email, site: at ?? "" })),
+    rows.filter((row) => !isStaff(row)).map(({ id }) => staffId(id)),
+  );
 }
 
 /** Takes those out of the staff whose account's last day is over. Done once a day, and harmless when done again. */
 export async function endStaff(db: Database): Promise<number> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const over = await tx.select({ id: account.id }).from(account).innerJoin(season, eq(season.current, true))
-      .where(and(sql`${account.endedAt} <= now()`, sql`exists (select 1 from ${fact} where ${fact.seasonId} = ${season.id} and ${fact.subject} = 'account:' || ${account.id} and ${fact.kind} = 'staff' and ${fact.validUntil} is null)`));
-    if (over.length > 0) await renewStaff(tx, { id: "", name: "Amigo", role: "coordinator", siteId: null }, over.map(({ id }) => id));
+    const over = await tx
+      .select({ id: account.id })
+      .from(account)
+      .innerJoin(season, eq(season.current, true))
+      .where(
+        and(
+          sql`${account.endedAt} <= now()`,
+          sql`exists (select 1 from ${fact} where ${fact.seasonId} = ${season.id} and ${fact.subject} = 'account:' || ${account.id} and ${fact.kind} = 'staff' and ${fact.validUntil} is null)`,
+        ),
+      );
+    if (over.length > 0)
+      await renewStaff(
+        tx,
+        { id: "", name: "Amigo", role: "coordinator", siteId: null },
+        over.map(({ id }) => id),
+      );
     return over.length;
   });
 }

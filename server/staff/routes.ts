@@ -4,7 +4,21 @@ import { getCookie } from "hono/cookie";
 import { HOUSE_ROLES, type HouseRole } from "@amigo/core/access/may";
 import { passwordFault } from "@amigo/core/access/passwordFault";
 import { dayIn } from "@amigo/core/schedule/dayIn";
-import { deleteSession, getAccounts, getOwnSessions, postAccount, postChoosePassword, postEndAccount, postEndOthers, postInviteAgain, postLookAtLink, postMailLink, postPassword, postSignInByLink, putAccount } from "@amigo/contract/staff";
+import {
+  deleteSession,
+  getAccounts,
+  getOwnSessions,
+  postAccount,
+  postChoosePassword,
+  postEndAccount,
+  postEndOthers,
+  postInviteAgain,
+  postLookAtLink,
+  postMailLink,
+  postPassword,
+  postSignInByLink,
+  putAccount,
+} from "@amigo/contract/staff";
 import { beginSession } from "../accounts/beginSession";
 import { isWithinTries } from "../http/limitTries";
 import { hashPassword } from "../accounts/password";
@@ -13,7 +27,18 @@ import { accountInForce, type Caller } from "../callers/caller";
 import { hashToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { account, house, list, listRole, mailedLink, season, session, site, source, sourceHelper } from "../db/schema";
+import {
+  account,
+  house,
+  list,
+  listRole,
+  mailedLink,
+  season,
+  session,
+  site,
+  source,
+  sourceHelper,
+} from "../db/schema";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { networkAddress } from "../http/networkAddress";
@@ -36,25 +61,82 @@ export function staffRoutes(app: Hono, context: Context): void {
 
   route(app, context, getAccounts, async ({ caller }) => {
     const [own] = await db.select({ timeZone: house.timeZone }).from(house);
-    const rows = await db.select({ account, site: site.name, leads: count(list.id) }).from(account).leftJoin(site, eq(site.id, account.siteId)).leftJoin(listRole, eq(listRole.accountId, account.id)).leftJoin(list, and(eq(list.id, listRole.listId), isNull(list.closedAt)))
-      .where(caller.role === "coordinator" ? undefined : caller.siteId === null ? eq(account.id, caller.id) : eq(account.siteId, caller.siteId)).groupBy(account.id, site.name).orderBy(sql`${account.endedAt} is not null and ${account.endedAt} <= now()`, account.name);
-    const helping = await db.select({ accountId: sourceHelper.accountId, id: source.id, name: source.name }).from(sourceHelper).innerJoin(source, eq(source.id, sourceHelper.sourceId));
-    const sources = caller.role !== "coordinator" ? [] : await db.select({ id: source.id, name: source.name }).from(source).innerJoin(season, eq(season.id, source.seasonId)).where(eq(season.current, true)).orderBy(source.name);
+    const rows = await db
+      .select({ account, site: site.name, leads: count(list.id) })
+      .from(account)
+      .leftJoin(site, eq(site.id, account.siteId))
+      .leftJoin(listRole, eq(listRole.accountId, account.id))
+      .leftJoin(list, and(eq(list.id, listRole.listId), isNull(list.closedAt)))
+      .where(
+        caller.role === "coordinator"
+          ? undefined
+          : caller.siteId === null
+            ? eq(account.id, caller.id)
+            : eq(account.siteId, caller.siteId),
+      )
+      .groupBy(account.id, site.name)
+      .orderBy(sql`${account.endedAt} is not null and ${account.endedAt} <= now()`, account.name);
+    const helping = await db
+      .select({ accountId: sourceHelper.accountId, id: source.id, name: source.name })
+      .from(sourceHelper)
+      .innerJoin(source, eq(source.id, sourceHelper.sourceId));
+    const sources =
+      caller.role !== "coordinator"
+        ? []
+        : await db
+            .select({ id: source.id, name: source.name })
+            .from(source)
+            .innerJoin(season, eq(season.id, source.seasonId))
+            .where(eq(season.current, true))
+            .orderBy(source.name);
     const sites = await db.select({ id: site.id, name: site.name }).from(site).orderBy(site.name);
     return {
       accounts: rows.map(({ account: row, site: at, leads }) => ({
-        id: row.id, name: row.name, email: row.email, role: row.role, site: at ?? "", leads, sources: helping.filter(({ accountId }) => accountId === row.id).map(({ id, name }) => ({ id, name })),
-        lastDay: row.endedAt === null ? "" : dayIn(own?.timeZone ?? "UTC", new Date(row.endedAt.getTime() - 1)), state: row.endedAt !== null && row.endedAt.getTime() <= Date.now() ? "ended" as const : row.passwordHash === "" ? "invited" as const : "in use" as const,
-        mine: row.id === caller.id, mayChange: mayGive(caller, row.role, row.siteId),
+        id: row.id,
+        name: row.name,
+        email: row.email,
+        role: row.role,
+        site: at ?? "",
+        leads,
+        sources: helping
+          .filter(({ accountId }) => accountId === row.id)
+          .map(({ id, name }) => ({ id, name })),
+        lastDay:
+          row.endedAt === null
+            ? ""
+            : dayIn(own?.timeZone ?? "UTC", new Date(row.endedAt.getTime() - 1)),
+        state:
+          row.endedAt !== null && row.endedAt.getTime() <= Date.now()
+            ? ("ended" as const)
+            : row.passwordHash === ""
+              ? ("invited" as const)
+              : ("in use" as const),
+        mine: row.id === caller.id,
+        mayChange: mayGive(caller, row.role, row.siteId),
       })),
-      sites: sites.filter(({ id }) => caller.role === "coordinator" || id === caller.siteId).map(({ name }) => name), sources, roles: HOUSE_ROLES.filter((role) => mayGive(caller, role, caller.siteId)),
+      sites: sites
+        .filter(({ id }) => caller.role === "coordinator" || id === caller.siteId)
+        .map(({ name }) => name),
+      sources,
+      roles: HOUSE_ROLES.filter((role) => mayGive(caller, role, caller.siteId)),
     };
   });
 
   route(app, context, postAccount, async ({ body, caller }) => {
     const siteId = await siteNamed(db, body.site, body.role);
     refuseGiving(caller, body.role, siteId);
-    const { id } = await desk.run("changeAccount", { editor: editorOf(caller), change: { what: "invite", name: body.name, email: body.email, role: body.role, siteId, sources: body.sources, lastDay: body.lastDay } });
+    const { id } = await desk.run("changeAccount", {
+      editor: editorOf(caller),
+      change: {
+        what: "invite",
+        name: body.name,
+        email: body.email,
+        role: body.role,
+        siteId,
+        sources: body.sources,
+        lastDay: body.lastDay,
+      },
+    });
     await invite(id, body.name, body.email, caller);
     return { id };
   });
@@ -63,126 +145,326 @@ export function staffRoutes(app: Hono, context: Context): void {
     const row = await changeable(db, params.id, caller);
     const siteId = await siteNamed(db, body.site, body.role);
     refuseGiving(caller, body.role, siteId);
-    await desk.run("changeAccount", { editor: editorOf(caller), change: { what: "role", id: row.id, role: body.role, siteId, sources: body.sources, lastDay: body.lastDay } });
+    await desk.run("changeAccount", {
+      editor: editorOf(caller),
+      change: {
+        what: "role",
+        id: row.id,
+        role: body.role,
+        siteId,
+        sources: body.sources,
+        lastDay: body.lastDay,
+      },
+    });
     return { done: true as const };
   });
 
   route(app, context, postEndAccount, async ({ params, body, caller }) => {
     const row = await changeable(db, params.id, caller);
-    await desk.run("changeAccount", { editor: editorOf(caller), change: { what: "end", id: row.id, ended: body.ended } });
+    await desk.run("changeAccount", {
+      editor: editorOf(caller),
+      change: { what: "end", id: row.id, ended: body.ended },
+    });
     return { done: true as const };
   });
 
   route(app, context, postInviteAgain, async ({ params, caller }) => {
     const row = await changeable(db, params.id, caller);
-    if (row.passwordHash !== "") throw new Refusal(409, "account/in-use", `${row.name} has chosen a password already. They can ask for a new one on the sign-in page.`);
-    await db.update(mailedLink).set({ usedAt: sql`now()` }).where(and(eq(mailedLink.purpose, "invitation"), eq(mailedLink.about, row.id), isNull(mailedLink.usedAt)));
+    if (row.passwordHash !== "")
+      throw new Refusal(
+        409,
+        "account/in-use",
+        `${row.name} has chosen a password already. They can ask for a new one on the sign-in page.`,
+      );
+    await db
+      .update(mailedLink)
+      .set({ usedAt: sql`now()` })
+      .where(
+        and(
+          eq(mailedLink.purpose, "invitation"),
+          eq(mailedLink.about, row.id),
+          isNull(mailedLink.usedAt),
+        ),
+      );
     await invite(row.id, row.name, row.email, caller);
     return { done: true as const };
   });
 
   route(app, context, getOwnSessions, async ({ caller, http }) => {
     const mine = hashToken(getCookie(http, SESSION_COOKIE) ?? "");
-    const rows = await db.select().from(session).where(and(eq(session.accountId, caller.id), gt(session.expiresAt, sql`now()`))).orderBy(asc(session.createdAt));
-    return rows.map(({ id, browser, createdAt, lastSeenAt, tokenHash }) => ({ id, browser, since: createdAt.toISOString(), lastSeen: lastSeenAt.toISOString(), mine: tokenHash === mine }));
+    const rows = await db
+      .select()
+      .from(session)
+      .where(and(eq(session.accountId, caller.id), gt(session.expiresAt, sql`now()`)))
+      .orderBy(asc(session.createdAt));
+    return rows.map(({ id, browser, createdAt, lastSeenAt, tokenHash }) => ({
+      id,
+      browser,
+      since: createdAt.toISOString(),
+      lastSeen: lastSeenAt.toISOString(),
+      mine: tokenHash === mine,
+    }));
   });
 
   route(app, context, deleteSession, async ({ params, caller }) => {
-    const ended = await db.delete(session).where(and(eq(session.id, params.id), eq(session.accountId, caller.id))).returning({ id: session.id });
+    const ended = await db
+      .delete(session)
+      .where(and(eq(session.id, params.id), eq(session.accountId, caller.id)))
+      .returning({ id: session.id });
     if (ended.length === 0) throw notFound("session");
-    await record(db, { actorId: caller.id, actor: caller.name, action: "end session", sentence: `${caller.name} ended one of their sessions` });
+    await record(db, {
+      actorId: caller.id,
+      actor: caller.name,
+      action: "end session",
+      sentence: `${caller.name} ended one of their sessions`,
+    });
     return { done: true as const };
   });
 
   route(app, context, postEndOthers, async ({ caller, http }) => {
     const ended = await endOthers(db, caller.id, getCookie(http, SESSION_COOKIE) ?? "");
-    await record(db, { actorId: caller.id, actor: caller.name, action: "end session", sentence: `${caller.name} ended ${ended} of their other sessions` });
+    await record(db, {
+      actorId: caller.id,
+      actor: caller.name,
+      action: "end session",
+      sentence: `${caller.name} ended ${ended} of their other sessions`,
+    });
     return { ended };
   });
 
   route(app, context, postPassword, async ({ body, caller, http }) => {
-    await checkPassword(db, caller.email, body.current, networkAddress(http, settings)).catch((failure: unknown) => { throw failure instanceof Refusal && failure.status === 401 ? new Refusal(422, "password/wrong", "The password that you have now is another one.", "current") : failure; });
+    await checkPassword(db, caller.email, body.current, networkAddress(http, settings)).catch(
+      (failure: unknown) => {
+        throw failure instanceof Refusal && failure.status === 401
+          ? new Refusal(
+              422,
+              "password/wrong",
+              "The password that you have now is another one.",
+              "current",
+            )
+          : failure;
+      },
+    );
     await storePassword(db, caller, body.password);
     await endOthers(db, caller.id, getCookie(http, SESSION_COOKIE) ?? "");
-    await record(db, { actorId: caller.id, actor: caller.name, action: "change password", sentence: `${caller.name} changed their password; their other sessions ended` });
+    await record(db, {
+      actorId: caller.id,
+      actor: caller.name,
+      action: "change password",
+      sentence: `${caller.name} changed their password; their other sessions ended`,
+    });
     return { done: true as const };
   });
 
   route(app, context, postMailLink, async ({ body, http }) => {
-    if (!(await isWithinTries(db, `links from ${networkAddress(http, settings)}`, LINKS_PER_NETWORK, 60))) throw new Refusal(429, "link/too-many", "Too many links were asked for from here. Wait an hour and try again.");
+    if (
+      !(await isWithinTries(
+        db,
+        `links from ${networkAddress(http, settings)}`,
+        LINKS_PER_NETWORK,
+        60,
+      ))
+    )
+      throw new Refusal(
+        429,
+        "link/too-many",
+        "Too many links were asked for from here. Wait an hour and try again.",
+      );
     // What an address gets is told to its owner alone; to whoever asks, everything looks alike, and takes as long.
-    void isWithinTries(db, `link to ${body.email}`, LINKS_PER_ADDRESS, 60).then((within) => (within ? mailLink(body.email, body.what) : undefined)).catch((failure: unknown) => context.log.warn({ failure: String(failure) }, "a link could not be mailed"));
+    void isWithinTries(db, `link to ${body.email}`, LINKS_PER_ADDRESS, 60)
+      .then((within) => (within ? mailLink(body.email, body.what) : undefined))
+      .catch((failure: unknown) =>
+        context.log.warn({ failure: String(failure) }, "a link could not be mailed"),
+      );
     return { done: true as const };
   });
 
   route(app, context, postSignInByLink, async ({ body, http }) => {
     const link = await takeLink(db, body.token, "sign-in");
-    const [found] = link === undefined ? [] : await db.select({ id: account.id, name: account.name }).from(account).where(and(eq(account.id, link.about), accountInForce));
+    const [found] =
+      link === undefined
+        ? []
+        : await db
+            .select({ id: account.id, name: account.name })
+            .from(account)
+            .where(and(eq(account.id, link.about), accountInForce));
     if (found === undefined) throw ranOut();
     await beginSession(context, http, found.id);
-    await record(db, { actorId: found.id, actor: found.name, action: "sign in", sentence: `${found.name} signed in by a mailed link` });
+    await record(db, {
+      actorId: found.id,
+      actor: found.name,
+      action: "sign in",
+      sentence: `${found.name} signed in by a mailed link`,
+    });
     return { done: true as const };
   });
 
   route(app, context, postLookAtLink, async ({ body }) => {
     for (const what of ["invitation", "new password"] as const) {
       const link = await linkBehind(db, body.token, what);
-      const [found] = link === undefined ? [] : await db.select({ name: account.name, email: account.email, house: house.name }).from(account).innerJoin(house, sql`true`).where(and(eq(account.id, link.about), accountInForce));
+      const [found] =
+        link === undefined
+          ? []
+          : await db
+              .select({ name: account.name, email: account.email, house: house.name })
+              .from(account)
+              .innerJoin(house, sql`true`)
+              .where(and(eq(account.id, link.about), accountInForce));
       if (found !== undefined) return { ...found, what };
     }
     throw ranOut();
   });
 
   route(app, context, postChoosePassword, async ({ body, http }) => {
-    const looked = (await linkBehind(db, body.token, "invitation")) ?? (await linkBehind(db, body.token, "new password"));
-    const [found] = looked === undefined ? [] : await db.select({ id: account.id, name: account.name, email: account.email, role: account.role, siteId: account.siteId }).from(account).where(and(eq(account.id, looked.about), accountInForce));
+    const looked =
+      (await linkBehind(db, body.token, "invitation")) ??
+      (await linkBehind(db, body.token, "new password"));
+    const [found] =
+      looked === undefined
+        ? []
+        : await db
+            .select({
+              id: account.id,
+              name: account.name,
+              email: account.email,
+              role: account.role,
+              siteId: account.siteId,
+            })
+            .from(account)
+            .where(and(eq(account.id, looked.about), accountInForce));
     if (found === undefined) throw ranOut();
     await refuseWeak(db, found, body.password);
-    const taken = (await takeLink(db, body.token, "invitation")) ?? (await takeLink(db, body.token, "new password"));
+    const taken =
+      (await takeLink(db, body.token, "invitation")) ??
+      (await takeLink(db, body.token, "new password"));
     if (taken === undefined) throw ranOut();
     await storePassword(db, found, body.password);
     await db.delete(session).where(eq(session.accountId, found.id));
     await beginSession(context, http, found.id);
-    await record(db, { actorId: found.id, actor: found.name, action: "change password", sentence: `${found.name} chose a password by a mailed link; their other sessions ended` });
+    await record(db, {
+      actorId: found.id,
+      actor: found.name,
+      action: "change password",
+      sentence: `${found.name} chose a password by a mailed link; their other sessions ended`,
+    });
     return { done: true as const };
   });
 
   async function invite(id: string, name: string, email: string, by: Caller): Promise<void> {
     await db.transaction(async (tx) => {
       const [own] = await tx.select({ name: house.name }).from(house);
-      const token = await makeLink(tx, { purpose: "invitation", address: email, about: id, hours: INVITED_HOURS });
-      const text = [`Hello ${name},`, "", `${by.name} invites you to Amigo, which looks after the mailing lists of ${own?.name ?? "the house"}.`, "", "Choose a password here, and you are signed in:", `${settings.url}/password/${token}`, "", "The link works once, for two weeks. If you did not expect it, there is nothing to do."].join("\r\n");
-      await sendNote(tx, { name, address: email }, { subject: `${by.name} invites you to the lists of ${own?.name ?? "the house"}`, text });
+      const token = await makeLink(tx, {
+        purpose: "invitation",
+        address: email,
+        about: id,
+        hours: INVITED_HOURS,
+      });
+      const text = [
+        `Hello ${name},`,
+        "",
+        `${by.name} invites you to Amigo, which looks after the mailing lists of ${own?.name ?? "the house"}.`,
+        "",
+        "Choose a password here, and you are signed in:",
+        `${settings.url}/password/${token}`,
+        "",
+        "The link works once, for two weeks. If you did not expect it, there is nothing to do.",
+      ].join("\r\n");
+      await sendNote(
+        tx,
+        { name, address: email },
+        { subject: `${by.name} invites you to the lists of ${own?.name ?? "the house"}`, text },
+      );
       await notify(tx, "house");
     });
   }
 
   async function mailLink(email: string, what: "sign-in" | "new password"): Promise<void> {
     await db.transaction(async (tx) => {
-      const [found] = await tx.select({ id: account.id, name: account.name, house: house.name, passwordHash: account.passwordHash }).from(account).innerJoin(house, sql`true`).where(and(eq(account.email, email), accountInForce));
+      const [found] = await tx
+        .select({
+          id: account.id,
+          name: account.name,
+          house: house.name,
+          passwordHash: account.passwordHash,
+        })
+        .from(account)
+        .innerJoin(house, sql`true`)
+        .where(and(eq(account.email, email), accountInForce));
       if (found === undefined) return;
-      const purpose = what === "sign-in" ? "sign-in" as const : "new password" as const;
-      const token = await makeLink(tx, { purpose, address: email, about: found.id, hours: what === "sign-in" ? SIGN_IN_HOURS : PASSWORD_HOURS });
-      const text = what === "sign-in"
-        ? [`Hello ${found.name},`, "", "Sign in to Amigo here:", `${settings.url}/enter/${token}`, "", "The link works once, for half an hour. If you did not ask for it, there is nothing to do."]
-        : [`Hello ${found.name},`, "", "Choose a new password here:", `${settings.url}/password/${token}`, "", "The link works once, for two hours. If you did not ask for it, there is nothing to do; your password stays as it is."];
-      await sendNote(tx, { name: found.name, address: email }, { subject: what === "sign-in" ? `Sign in to the lists of ${found.house}` : `A new password for the lists of ${found.house}`, text: text.join("\r\n") });
+      const purpose = what === "sign-in" ? ("sign-in" as const) : ("new password" as const);
+      const token = await makeLink(tx, {
+        purpose,
+        address: email,
+        about: found.id,
+        hours: what === "sign-in" ? SIGN_IN_HOURS : PASSWORD_HOURS,
+      });
+      const text =
+        what === "sign-in"
+          ? [
+              `Hello ${found.name},`,
+              "",
+              "Sign in to Amigo here:",
+              `${settings.url}/enter/${token}`,
+              "",
+              "The link works once, for half an hour. If you did not ask for it, there is nothing to do.",
+            ]
+          : [
+              `Hello ${found.name},`,
+              "",
+              "Choose a new password here:",
+              `${settings.url}/password/${token}`,
+              "",
+              "The link works once, for two hours. If you did not ask for it, there is nothing to do; your password stays as it is.",
+            ];
+      await sendNote(
+        tx,
+        { name: found.name, address: email },
+        {
+          subject:
+            what === "sign-in"
+              ? `Sign in to the lists of ${found.house}`
+              : `A new password for the lists of ${found.house}`,
+          text: text.join("\r\n"),
+        },
+      );
     });
   }
 }
 
-const ranOut = (): Refusal => new Refusal(422, "link/ran-out", "This link was used already or has run out. Ask for a new one.", "token");
+const ranOut = (): Refusal =>
+  new Refusal(
+    422,
+    "link/ran-out",
+    "This link was used already or has run out. Ask for a new one.",
+    "token",
+  );
 
 /** Whether somebody may give or change a role: a coordinator every one; a site coordinator the staff and helpers of their site. */
 function mayGive(caller: Caller, role: HouseRole, siteId: number | null): boolean {
-  return caller.role === "coordinator" || (caller.role === "site coordinator" && role === "staff" && siteId !== null && siteId === caller.siteId);
+  return (
+    caller.role === "coordinator" ||
+    (caller.role === "site coordinator" &&
+      role === "staff" &&
+      siteId !== null &&
+      siteId === caller.siteId)
+  );
 }
 
 function refuseGiving(caller: Caller, role: HouseRole, siteId: number | null): void {
-  if (!mayGive(caller, role, siteId)) throw new Refusal(403, "account/role", "You may invite and change staff of your own site. For anything else ask a coordinator.", "role");
+  if (!mayGive(caller, role, siteId))
+    throw new Refusal(
+      403,
+      "account/role",
+      "You may invite and change staff of your own site. For anything else ask a coordinator.",
+      "role",
+    );
 }
 
-async function changeable(db: Queries, id: string, caller: Caller): Promise<typeof account.$inferSelect> {
+async function changeable(
+  db: Queries,
+  id: string,
+  caller: Caller,
+): Promise<typeof account.$inferSelect> {
   const [row] = await db.select().from(account).where(eq(account.id, id));
   if (row === undefined || !mayGive(caller, row.role, row.siteId)) throw notFound("account");
   return row;
@@ -190,25 +472,48 @@ async function changeable(db: Queries, id: string, caller: Caller): Promise<type
 
 async function siteNamed(db: Queries, name: string, role: HouseRole): Promise<number | null> {
   if (name === "") {
-    if (role === "site coordinator") throw new Refusal(422, "account/site", "Say for which site; a site coordinator looks after one.", "site");
+    if (role === "site coordinator")
+      throw new Refusal(
+        422,
+        "account/site",
+        "Say for which site; a site coordinator looks after one.",
+        "site",
+      );
     return null;
   }
   const [found] = await db.select({ id: site.id }).from(site).where(eq(site.name, name));
-  if (found === undefined) throw new Refusal(422, "account/site", `There is no site called "${name}".`, "site");
+  if (found === undefined)
+    throw new Refusal(422, "account/site", `There is no site called "${name}".`, "site");
   return found.id;
 }
 
-async function refuseWeak(db: Queries, who: { name: string; email: string }, password: string): Promise<void> {
+async function refuseWeak(
+  db: Queries,
+  who: { name: string; email: string },
+  password: string,
+): Promise<void> {
   const [own] = await db.select({ name: house.name }).from(house);
   const fault = passwordFault(password, [who.name, who.email, own?.name ?? ""]);
   if (fault !== undefined) throw new Refusal(422, "password/weak", fault, "password");
 }
 
-async function storePassword(db: Queries, who: { id: string; name: string; email: string }, password: string): Promise<void> {
+async function storePassword(
+  db: Queries,
+  who: { id: string; name: string; email: string },
+  password: string,
+): Promise<void> {
   await refuseWeak(db, who, password);
-  await db.update(account).set({ passwordHash: await hashPassword(password) }).where(eq(account.id, who.id));
+  await db
+    .update(account)
+    .set({ passwordHash: await hashPassword(password) })
+    .where(eq(account.id, who.id));
 }
 
 async function endOthers(db: Queries, accountId: string, token: string): Promise<number> {
-  return (await db.delete(session).where(and(eq(session.accountId, accountId), ne(session.tokenHash, hashToken(token)))).returning({ id: session.id })).length;
+  return (
+    await db
+      .delete(session)
+      .where(and(eq(session.accountId, accountId), ne(session.tokenHash, hashToken(token))))
+      .returning({ id: session.id })
+  ).length;
 }

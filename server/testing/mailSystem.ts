@@ -1,6 +1,14 @@
 import { execFileSync, spawn } from "node:child_process";
 import { once } from "node:events";
-import { chownSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import {
+  chownSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from "node:fs";
 import { connect } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -93,20 +101,36 @@ begin retry
 export async function startMailSystem(): Promise<MailSystem> {
   const [port = 0] = await freePorts(1);
   const folder = mkdtempSync(join(tmpdir(), "amigo-mail-system-"));
-  const idOf = (flag: string): number => Number(execFileSync("id", [flag, "Debian-exim"], { encoding: "utf8" }));
+  const idOf = (flag: string): number =>
+    Number(execFileSync("id", [flag, "Debian-exim"], { encoding: "utf8" }));
   const owner = process.getuid?.() === 0 ? { uid: idOf("-u"), gid: idOf("-g") } : {};
   writeFileSync(join(folder, "settings"), settings(folder, port));
   writeFileSync(join(folder, "house"), "25");
   mkdirSync(join(folder, "spool"));
-  if (owner.uid !== undefined) for (const path of [folder, join(folder, "settings"), join(folder, "spool")]) chownSync(path, owner.uid, owner.gid);
-  const child = spawn("/usr/sbin/exim4", ["-C", join(folder, "settings"), "-bdf", "-q1s"], { ...owner, cwd: folder, stdio: "ignore" });
-  const log = (): string => ["log_main", "log_panic", "log_reject"].map((name) => join(folder, name)).filter((path) => existsSync(path)).map((path) => readFileSync(path, "utf8")).join("\n");
+  if (owner.uid !== undefined)
+    for (const path of [folder, join(folder, "settings"), join(folder, "spool")])
+      chownSync(path, owner.uid, owner.gid);
+  const child = spawn("/usr/sbin/exim4", ["-C", join(folder, "settings"), "-bdf", "-q1s"], {
+    ...owner,
+    cwd: folder,
+    stdio: "ignore",
+  });
+  const log = (): string =>
+    ["log_main", "log_panic", "log_reject"]
+      .map((name) => join(folder, name))
+      .filter((path) => existsSync(path))
+      .map((path) => readFileSync(path, "utf8"))
+      .join("\n");
   for (let tries = 0; !(await answers(port)); tries++) {
-    if (tries === 100 || child.exitCode !== null) throw new Error(`The mail system did not start:\n${log()}`);
-    await new Promise((resolve) => { setTimeout(resolve, 50); });
+    if (tries === 100 || child.exitCode !== null)
+      throw new Error(`The mail system did not start:\n${log()}`);
+    await new Promise((resolve) => {
+      setTimeout(resolve, 50);
+    });
   }
   return {
-    port, log,
+    port,
+    log,
     mailbox: join(folder, "mailbox"),
     knowHouse: (own) => writeFileSync(join(folder, "house"), String(own)),
     close: async () => {
@@ -120,7 +144,10 @@ export async function startMailSystem(): Promise<MailSystem> {
 
 function answers(port: number): Promise<boolean> {
   return new Promise((resolve) => {
-    const socket = connect(port, "127.0.0.1", () => { socket.destroy(); resolve(true); });
+    const socket = connect(port, "127.0.0.1", () => {
+      socket.destroy();
+      resolve(true);
+    });
     socket.once("error", () => resolve(false));
   });
 }

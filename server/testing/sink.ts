@@ -26,7 +26,10 @@ function listens(server: SMTPServer, port: number): Promise<boolean> {
   return new Promise((resolve) => {
     const failed = (): void => resolve(false);
     server.server.once("error", failed);
-    server.listen(port, "127.0.0.1", () => { server.server.off("error", failed); resolve(true); });
+    server.listen(port, "127.0.0.1", () => {
+      server.server.off("error", failed);
+      resolve(true);
+    });
   });
 }
 
@@ -39,30 +42,47 @@ export async function startSink(port = 0): Promise<Sink> {
     closeTimeout: 100,
     onMailFrom: (_address, _session, callback) => {
       const refusal = sink.refuseSender();
-      callback(refusal === undefined ? null : Object.assign(new Error(refusal.words), { responseCode: refusal.code }));
+      callback(
+        refusal === undefined
+          ? null
+          : Object.assign(new Error(refusal.words), { responseCode: refusal.code }),
+      );
     },
     onRcptTo: ({ address }, _session, callback) => {
       const refusal = sink.refuse(address);
-      callback(refusal === undefined ? null : Object.assign(new Error(refusal.words), { responseCode: refusal.code }));
+      callback(
+        refusal === undefined
+          ? null
+          : Object.assign(new Error(refusal.words), { responseCode: refusal.code }),
+      );
     },
     onData: (stream, session, callback) => {
       const chunks: Buffer[] = [];
       stream.on("data", (chunk: Buffer) => chunks.push(chunk));
       stream.on("end", () => {
         const from = session.envelope.mailFrom === false ? "" : session.envelope.mailFrom.address;
-        for (const { address } of session.envelope.rcptTo) sink.mails.push({ from, to: address, raw: Buffer.concat(chunks).toString("latin1") });
+        for (const { address } of session.envelope.rcptTo)
+          sink.mails.push({ from, to: address, raw: Buffer.concat(chunks).toString("latin1") });
         callback();
       });
     },
   });
   server.on("error", () => undefined);
-  for (let tries = 1; !(await listens(server, port === 0 ? 10_000 + Math.floor(Math.random() * 20_000) : port)); tries++) if (tries === 50) throw new Error(`the sink found no port (${port})`);
+  for (
+    let tries = 1;
+    !(await listens(server, port === 0 ? 10_000 + Math.floor(Math.random() * 20_000) : port));
+    tries++
+  )
+    if (tries === 50) throw new Error(`the sink found no port (${port})`);
   const sink: Sink = {
     port: (server.server.address() as AddressInfo).port,
     mails: [],
     refuse: () => undefined,
     refuseSender: () => undefined,
-    close: () => new Promise((resolve) => { server.close(() => resolve()); }),
+    close: () =>
+      new Promise((resolve) => {
+        server.close(() => resolve());
+      }),
   };
   return sink;
 }

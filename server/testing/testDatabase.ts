@@ -4,7 +4,10 @@ import pg from "pg";
 /** A database of its own for one test file, on the server that `npm test` has started. */
 export async function makeTestDatabase(): Promise<{ url: string; drop(): Promise<void> }> {
   const server = process.env.AMIGO_TEST_DATABASE_URL;
-  if (server === undefined) throw new Error("AMIGO_TEST_DATABASE_URL is not set. Run the tests with npm test, which starts PostgreSQL for them.");
+  if (server === undefined)
+    throw new Error(
+      "AMIGO_TEST_DATABASE_URL is not set. Run the tests with npm test, which starts PostgreSQL for them.",
+    );
   const name = `test_${randomBytes(6).toString("hex")}`;
   const ask = async (text: string): Promise<void> => {
     const client = new pg.Client({ connectionString: server });

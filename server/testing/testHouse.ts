@@ -25,7 +25,12 @@ export interface Answer<Value> {
 /** Somebody who asks the API, signed in or not. */
 export interface Client {
   cookie: string;
-  ask<Value = unknown>(method: string, path: string, body?: unknown, headers?: Record<string, string>): Promise<Answer<Value>>;
+  ask<Value = unknown>(
+    method: string,
+    path: string,
+    body?: unknown,
+    headers?: Record<string, string>,
+  ): Promise<Answer<Value>>;
 }
 
 /** What a reading answers, or says why not. */
@@ -45,11 +50,25 @@ export interface TestHouse {
   client(cookie?: string): Client;
   signIn(email: string): Promise<Client>;
   /** Sends a mail to the port for mail from anywhere, or as an account to the submission port. */
-  mail(mail: { from: string; to: string | string[]; subject?: string; text?: string; headers?: Record<string, string>; raw?: string; returnPath?: string; as?: string }): Promise<void>;
+  mail(mail: {
+    from: string;
+    to: string | string[];
+    subject?: string;
+    text?: string;
+    headers?: Record<string, string>;
+    raw?: string;
+    returnPath?: string;
+    as?: string;
+  }): Promise<void>;
   /** Reads a sample sheet into a new source, or into one by its id. */
   read(client: Client, file: string, into?: { id: string }): Promise<Answer<ReadAnswer>>;
   /** Reads a sheet of text lines into a new source of a name, or into one by its id; it must succeed. */
-  readLines(client: Client, lines: readonly string[], into: { id: string } | { name: string }, file?: { name?: string; written?: string }): Promise<ReadAnswer>;
+  readLines(
+    client: Client,
+    lines: readonly string[],
+    into: { id: string } | { name: string },
+    file?: { name?: string; written?: string },
+  ): Promise<ReadAnswer>;
   /** Accepts everything of the open round. */
   step(client: Client): Promise<void>;
   /** Waits for a mail to an address that holds some words, and answers it as it came, its soft line breaks undone. */
@@ -63,43 +82,98 @@ async function emptyZone(name: string): Promise<string[][]> {
 }
 
 /** Starts a house of its own for one test file: database, web, mail ports, worker, and a sink as its relay. */
-export async function startTestHouse({ demo = true, roles = "web,mail,worker", settings = {} as Record<string, string> } = {}): Promise<TestHouse> {
+export async function startTestHouse({
+  demo = true,
+  roles = "web,mail,worker",
+  settings = {} as Record<string, string>,
+} = {}): Promise<TestHouse> {
   const [web = 0, smtp = 0, submission = 0] = await freePorts(3);
   const database = await makeTestDatabase();
   const sink = await startSink();
   const url = `http://localhost:${web}`;
-  const amigo = await startAmigo(readSettings({ AMIGO_PORT: String(web), AMIGO_SMTP_PORT: String(smtp), AMIGO_SUBMISSION_PORT: String(submission), AMIGO_DATABASE_URL: database.url, AMIGO_RELAY: `smtp://127.0.0.1:${sink.port}`, AMIGO_URL: url, AMIGO_ROLES: roles, ...settings }), emptyZone);
+  const amigo = await startAmigo(
+    readSettings({
+      AMIGO_PORT: String(web),
+      AMIGO_SMTP_PORT: String(smtp),
+      AMIGO_SUBMISSION_PORT: String(submission),
+      AMIGO_DATABASE_URL: database.url,
+      AMIGO_RELAY: `smtp://127.0.0.1:${sink.port}`,
+      AMIGO_URL: url,
+      AMIGO_ROLES: roles,
+      ...settings,
+    }),
+    emptyZone,
+  );
   if (demo) await loadDemo(amigo.context.db);
 
   const client = (cookie = ""): Client => {
     const own: Client = {
       cookie,
-      ask: async <Value>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}) => {
+      ask: async <Value>(
+        method: string,
+        path: string,
+        body?: unknown,
+        headers: Record<string, string> = {},
+      ) => {
         const response = await fetch(`${url}${path}`, {
-          method, headers: { ...(own.cookie === "" ? {} : { Cookie: own.cookie }), ...(body === undefined || body instanceof FormData ? {} : { "Content-Type": "application/json" }), ...headers },
-          ...(body === undefined ? {} : { body: body instanceof FormData ? body : JSON.stringify(body) }), redirect: "manual",
+          method,
+          headers: {
+            ...(own.cookie === "" ? {} : { Cookie: own.cookie }),
+            ...(body === undefined || body instanceof FormData
+              ? {}
+              : { "Content-Type": "application/json" }),
+            ...headers,
+          },
+          ...(body === undefined
+            ? {}
+            : { body: body instanceof FormData ? body : JSON.stringify(body) }),
+          redirect: "manual",
         });
         const set = response.headers.get("set-cookie");
         if (set !== null) own.cookie = set.split(";")[0] ?? "";
         const text = await response.text();
-        return { status: response.status, body: (text.startsWith("{") || text.startsWith("[") || text === "null" ? JSON.parse(text) : text) as Value };
+        return {
+          status: response.status,
+          body: (text.startsWith("{") || text.startsWith("[") || text === "null"
+            ? JSON.parse(text)
+            : text) as Value,
+        };
       },
     };
     return own;
   };
   const house: TestHouse = {
-    amigo, sink, url, client,
+    amigo,
+    sink,
+    url,
+    client,
     signIn: async (email) => {
       const own = client();
       const { status } = await own.ask("POST", "/api/sign-in", { email, password: DEMO_PASSWORD });
       if (status !== 200) throw new Error(`${email} could not sign in: ${status}`);
       return own;
     },
-    mail: async ({ from, to, subject = "Hello", text = "Hello.", headers = {}, raw, returnPath, as }) => {
-      const transport = nodemailer.createTransport({ host: "127.0.0.1", port: as === undefined ? smtp : submission, ignoreTLS: true, ...(as === undefined ? {} : { auth: { user: as, pass: DEMO_PASSWORD } }) });
+    mail: async ({
+      from,
+      to,
+      subject = "Hello",
+      text = "Hello.",
+      headers = {},
+      raw,
+      returnPath,
+      as,
+    }) => {
+      const transport = nodemailer.createTransport({
+        host: "127.0.0.1",
+        port: as === undefined ? smtp : submission,
+        ignoreTLS: true,
+        ...(as === undefined ? {} : { auth: { user: as, pass: DEMO_PASSWORD } }),
+      });
       try {
         const envelope = { from: returnPath ?? from, to };
-        await transport.sendMail(raw === undefined ? { from, to, subject, text, headers, envelope } : { raw, envelope });
+        await transport.sendMail(
+          raw === undefined ? { from, to, subject, text, headers, envelope } : { raw, envelope },
+        );
       } finally {
         transport.close();
       }
@@ -110,7 +184,11 @@ export async function startTestHouse({ demo = true, roles = "web,mail,worker", s
       form.set("file", new File([new Uint8Array(bytes)], file));
       form.set("plan", JSON.stringify(proposedPlan(bytes)));
       if (into === undefined) form.set("name", file.replace(/\..*/, ""));
-      return own.ask("POST", into === undefined ? "/api/sources" : `/api/sources/${into.id}/readings`, form);
+      return own.ask(
+        "POST",
+        into === undefined ? "/api/sources" : `/api/sources/${into.id}/readings`,
+        form,
+      );
     },
     readLines: async (own, lines, into, { name = "roster.csv", written = "" } = {}) => {
       const bytes = new TextEncoder().encode(lines.join("\n"));
@@ -119,18 +197,39 @@ export async function startTestHouse({ demo = true, roles = "web,mail,worker", s
       form.set("plan", JSON.stringify(proposedPlan(bytes)));
       form.set("written", written);
       if ("name" in into) form.set("name", into.name);
-      const { status, body } = await own.ask<ReadAnswer>("POST", "name" in into ? "/api/sources" : `/api/sources/${into.id}/readings`, form);
+      const { status, body } = await own.ask<ReadAnswer>(
+        "POST",
+        "name" in into ? "/api/sources" : `/api/sources/${into.id}/readings`,
+        form,
+      );
       if (status !== 200) throw new Error(`the sheet was not read: ${status} ${body.detail ?? ""}`);
       return body;
     },
     step: async (own) => {
-      const { body } = await own.ask<{ number: number; version: number; guards: { id: string; count: number }[] }>("GET", "/api/rounds/open");
-      const { status, body: outcome } = await own.ask("POST", "/api/rounds/open/step", { round: body.number, version: body.version, passed: Object.fromEntries(body.guards.map(({ id, count }) => [id, count])) });
-      if (status !== 200) throw new Error(`the round was not carried out: ${JSON.stringify(outcome)}`);
+      const { body } = await own.ask<{
+        number: number;
+        version: number;
+        guards: { id: string; count: number }[];
+      }>("GET", "/api/rounds/open");
+      const { status, body: outcome } = await own.ask("POST", "/api/rounds/open/step", {
+        round: body.number,
+        version: body.version,
+        passed: Object.fromEntries(body.guards.map(({ id, count }) => [id, count])),
+      });
+      if (status !== 200)
+        throw new Error(`the round was not carried out: ${JSON.stringify(outcome)}`);
     },
     mailTo: async (address, words) => {
-      const found = (): string[] => sink.mails.filter(({ to }) => to === address).map(({ raw }) => raw.replace(/=\r\n/g, "")).filter((raw) => raw.includes(words));
-      return (await until(`a mail to ${address} with "${words}"`, found, (mails) => mails.length > 0))[0] ?? "";
+      const found = (): string[] =>
+        sink.mails
+          .filter(({ to }) => to === address)
+          .map(({ raw }) => raw.replace(/=\r\n/g, ""))
+          .filter((raw) => raw.includes(words));
+      return (
+        (
+          await until(`a mail to ${address} with "${words}"`, found, (mails) => mails.length > 0)
+        )[0] ?? ""
+      );
     },
     close: async () => {
       await amigo.close();
@@ -147,16 +246,30 @@ export function proposedPlan(bytes: Uint8Array) {
   if (!book.ok) return { sheet: "", headerRow: 0, columns: [] };
   const found = readTable(book.workbook);
   if (!found.ok) return { sheet: book.workbook.sheets[0]?.name ?? "", headerRow: 0, columns: [] };
-  return { sheet: found.table.sheet, headerRow: found.table.headerRow, columns: found.table.columns.map(({ title, meaning, slot }) => ({ title, meaning, slot })) };
+  return {
+    sheet: found.table.sheet,
+    headerRow: found.table.headerRow,
+    columns: found.table.columns.map(({ title, meaning, slot }) => ({ title, meaning, slot })),
+  };
 }
 
 /** Asks again and again until the answer satisfies, for things that happen in the background. */
-export async function until<Value>(what: string, ask: () => Value | Promise<Value>, satisfied: (value: Value) => boolean, patience = 20_000): Promise<Value> {
+export async function until<Value>(
+  what: string,
+  ask: () => Value | Promise<Value>,
+  satisfied: (value: Value) => boolean,
+  patience = 20_000,
+): Promise<Value> {
   const end = Date.now() + patience;
   for (;;) {
     const value = await ask();
     if (satisfied(value)) return value;
-    if (Date.now() > end) throw new Error(`${what} did not come about; last seen: ${JSON.stringify(value)?.slice(0, 500)}`);
-    await new Promise((resolve) => { setTimeout(resolve, 20); });
+    if (Date.now() > end)
+      throw new Error(
+        `${what} did not come about; last seen: ${JSON.stringify(value)?.slice(0, 500)}`,
+      );
+    await new Promise((resolve) => {
+      setTimeout(resolve, 20);
+    });
   }
 }

@@ -35,14 +35,24 @@ import { useMeQuery, useStartPageQuery } from "../data/accounts";
 import { Shell } from "./Shell";
 
 // What brings a large library along is fetched when it is first opened.
-const WritePage = lazy(() => import("../mail/WritePage").then((module) => ({ default: module.WritePage })));
-const ReachPage = lazy(() => import("../reach/ReachPage").then((module) => ({ default: module.ReachPage })));
+const WritePage = lazy(() =>
+  import("../mail/WritePage").then((module) => ({ default: module.WritePage })),
+);
+const ReachPage = lazy(() =>
+  import("../reach/ReachPage").then((module) => ({ default: module.ReachPage })),
+);
 
 /** The pages, for whoever is signed in; before that the sign-in page, or the set-up of an empty house. */
 export function App() {
   const { pathname } = useLocation();
   if (pathname === "/member" || pathname.startsWith("/member/")) return <MemberApp />;
-  return <Routes><Route path="password/:token" element={<PasswordPage />} /><Route path="enter/:token" element={<EnterPage />} /><Route path="*" element={<House />} /></Routes>;
+  return (
+    <Routes>
+      <Route path="password/:token" element={<PasswordPage />} />
+      <Route path="enter/:token" element={<EnterPage />} />
+      <Route path="*" element={<House />} />
+    </Routes>
+  );
 }
 
 /** From the address that a mail gives to the post's page. */
@@ -56,52 +66,79 @@ function House() {
   const { pathname } = useLocation();
   const start = useStartPageQuery();
   const me = useMeQuery(undefined, { skip: start.data?.setUp !== true });
-  if (start.error !== undefined) return <div className="mx-auto max-w-md p-10"><FaultLine error={start.error} /></div>;
-  if (start.data === undefined || (start.data.setUp && me.isLoading)) return <Loading what="the house" />;
+  if (start.error !== undefined)
+    return (
+      <div className="mx-auto max-w-md p-10">
+        <FaultLine error={start.error} />
+      </div>
+    );
+  if (start.data === undefined || (start.data.setUp && me.isLoading))
+    return <Loading what="the house" />;
   if (!start.data.setUp) return <SetUpPage />;
   // The address of a post in its mail leads whoever has no account to their member page.
-  if (me.data === undefined && pathname.startsWith("/posts/")) return <Navigate to={`/member${pathname}`} replace />;
-  if (me.data === undefined || (me.error !== undefined && "status" in me.error && me.error.status === 401)) return <SignInPage start={start.data} />;
+  if (me.data === undefined && pathname.startsWith("/posts/"))
+    return <Navigate to={`/member${pathname}`} replace />;
+  if (
+    me.data === undefined ||
+    (me.error !== undefined && "status" in me.error && me.error.status === 401)
+  )
+    return <SignInPage start={start.data} />;
   const { role } = me.data;
   return (
     <MeContext value={me.data}>
       <Shell>
-        <Suspense fallback={<Loading what="the page" />}><Routes>
-          <Route index element={may(role, "see the board") ? <BoardPage /> : <AddRowsPage />} />
-          <Route path="account" element={<OwnAccountPage />} />
-          {may(role, "see the journal") && <Route path="journal" element={<JournalPage />} />}
-          {may(role, "see accounts") && <Route path="accounts" element={<AccountsPage />} />}
-          {may(role, "see lists") && <>
-          <Route path="lists" element={<AllListsPage />} />
-          {may(role, "change lists") && <Route path="lists/new" element={<NewListPage />} />}
-          <Route path="lists/try" element={<TryAllPage />} />
-          <Route path="lists/:id" element={<ListPage />} />
-          <Route path="mail" element={<MailPage />} />
-          <Route path="mail/write" element={<WritePage />} />
-          <Route path="mail/private/:id" element={<PrivateListPage />} />
-          <Route path="mail/held" element={<HeldPage />} />
-          <Route path="requests" element={<RequestsPage />} />
-          <Route path="mail/:id" element={<PostPage />} />
-          <Route path="posts/:id" element={<ToPost />} />
-          </>}
-          {may(role, "see rounds") && <Route path="changes" element={<ChangesPage />} />}
-          {may(role, "see rounds") && <Route path="changes/:number" element={<ChangesPage />} />}
-          {may(role, "see people") && <Route path="reach" element={<ReachPage />} />}
-          {may(role, "see people") && <Route path="people" element={<PeoplePage />} />}
-          {may(role, "see people") && <Route path="people/:id" element={<PersonPage />} />}
-          {may(role, "see sources") && <Route path="sources" element={<SourcesPage />} />}
-          {may(role, "see sources") && <Route path="sources/:id" element={<SourcesPage />} />}
-          {may(role, "make forms") && <>
-          <Route path="forms" element={<FormsPage />} />
-          <Route path="forms/new" element={<NewFormPage />} />
-          <Route path="forms/:id" element={<FormPage />} />
-          </>}
-          <Route path="intakes" element={<IntakesPage />} />
-          <Route path="intakes/:id" element={<IntakePage />} />
-          {may(role, "see the house") && <Route path="house" element={<HousePage />} />}
-          <Route path="sign-in" element={<Navigate to="/" replace />} />
-          <Route path="*" element={<Empty title="There is no such page"><p>It may be one that only a coordinator sees. The rail on the left shows what there is.</p></Empty>} />
-        </Routes></Suspense>
+        <Suspense fallback={<Loading what="the page" />}>
+          <Routes>
+            <Route index element={may(role, "see the board") ? <BoardPage /> : <AddRowsPage />} />
+            <Route path="account" element={<OwnAccountPage />} />
+            {may(role, "see the journal") && <Route path="journal" element={<JournalPage />} />}
+            {may(role, "see accounts") && <Route path="accounts" element={<AccountsPage />} />}
+            {may(role, "see lists") && (
+              <>
+                <Route path="lists" element={<AllListsPage />} />
+                {may(role, "change lists") && <Route path="lists/new" element={<NewListPage />} />}
+                <Route path="lists/try" element={<TryAllPage />} />
+                <Route path="lists/:id" element={<ListPage />} />
+                <Route path="mail" element={<MailPage />} />
+                <Route path="mail/write" element={<WritePage />} />
+                <Route path="mail/private/:id" element={<PrivateListPage />} />
+                <Route path="mail/held" element={<HeldPage />} />
+                <Route path="requests" element={<RequestsPage />} />
+                <Route path="mail/:id" element={<PostPage />} />
+                <Route path="posts/:id" element={<ToPost />} />
+              </>
+            )}
+            {may(role, "see rounds") && <Route path="changes" element={<ChangesPage />} />}
+            {may(role, "see rounds") && <Route path="changes/:number" element={<ChangesPage />} />}
+            {may(role, "see people") && <Route path="reach" element={<ReachPage />} />}
+            {may(role, "see people") && <Route path="people" element={<PeoplePage />} />}
+            {may(role, "see people") && <Route path="people/:id" element={<PersonPage />} />}
+            {may(role, "see sources") && <Route path="sources" element={<SourcesPage />} />}
+            {may(role, "see sources") && <Route path="sources/:id" element={<SourcesPage />} />}
+            {may(role, "make forms") && (
+              <>
+                <Route path="forms" element={<FormsPage />} />
+                <Route path="forms/new" element={<NewFormPage />} />
+                <Route path="forms/:id" element={<FormPage />} />
+              </>
+            )}
+            <Route path="intakes" element={<IntakesPage />} />
+            <Route path="intakes/:id" element={<IntakePage />} />
+            {may(role, "see the house") && <Route path="house" element={<HousePage />} />}
+            <Route path="sign-in" element={<Navigate to="/" replace />} />
+            <Route
+              path="*"
+              element={
+                <Empty title="There is no such page">
+                  <p>
+                    It may be one that only a coordinator sees. The rail on the left shows what
+                    there is.
+                  </p>
+                </Empty>
+              }
+            />
+          </Routes>
+        </Suspense>
       </Shell>
     </MeContext>
   );

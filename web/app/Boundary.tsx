@@ -1,7 +1,10 @@
 import { Component, type ReactNode } from "react";
 
 /** Stands in for a page that failed, so that nobody looks at an empty screen; the rest of Amigo goes on. */
-export class Boundary extends Component<{ place: string; children: ReactNode }, { failed: boolean }> {
+export class Boundary extends Component<
+  { place: string; children: ReactNode },
+  { failed: boolean }
+> {
   override state = { failed: false };
 
   static getDerivedStateFromError(): { failed: boolean } {
@@ -14,6 +17,11 @@ export class Boundary extends Component<{ place: string; children: ReactNode }, 
 
   override render(): ReactNode {
     if (!this.state.failed) return this.props.children;
-    return <p role="alert" className="rounded-md border border-brick bg-brick-soft px-3 py-2"><b className="text-brick">! </b>This page could not be shown. Nothing was changed by it. Reload it, or go on to another place.</p>;
+    return (
+      <p role="alert" className="rounded-md border border-brick bg-brick-soft px-3 py-2">
+        <b className="text-brick">! </b>This page could not be shown. Nothing was changed by it.
+        Reload it, or go on to another place.
+      </p>
+    );
   }
 }

@@ -2,11 +2,53 @@ import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { Button } from "../ui/Button";
 
 const KEYS: [string, [string, string][]][] = [
-  ["Everywhere", [["Ctrl K", "find a list, class, person or place"], ["/", "the same"], ["?", "these keys"], ["Esc", "close what is open"]]],
-  ["Board", [["↑ ↓ ← →", "go through the grid"], ["↵", "open the list"], ["W", "write to the list"]]],
-  ["Changes", [["J", "next cause"], ["K", "the one before"], ["A", "accept"], ["H", "hold"], ["C", "the sheet is wrong: correct it"], ["O", "open or close a class"], ["S", "to the button that brings the lists in step"]]],
-  ["Sources", [["N", "next faulty cell"], ["P", "the one before"], ["↵", "read it so from now on"]]],
-  ["Intakes", [["↵", "write in the cell, then go down"], ["Tab", "across"], ["Ctrl D", "fill down"], ["Ctrl Z", "take back"], ["Space", "approve the row"]]],
+  [
+    "Everywhere",
+    [
+      ["Ctrl K", "find a list, class, person or place"],
+      ["/", "the same"],
+      ["?", "these keys"],
+      ["Esc", "close what is open"],
+    ],
+  ],
+  [
+    "Board",
+    [
+      ["↑ ↓ ← →", "go through the grid"],
+      ["↵", "open the list"],
+      ["W", "write to the list"],
+    ],
+  ],
+  [
+    "Changes",
+    [
+      ["J", "next cause"],
+      ["K", "the one before"],
+      ["A", "accept"],
+      ["H", "hold"],
+      ["C", "the sheet is wrong: correct it"],
+      ["O", "open or close a class"],
+      ["S", "to the button that brings the lists in step"],
+    ],
+  ],
+  [
+    "Sources",
+    [
+      ["N", "next faulty cell"],
+      ["P", "the one before"],
+      ["↵", "read it so from now on"],
+    ],
+  ],
+  [
+    "Intakes",
+    [
+      ["↵", "write in the cell, then go down"],
+      ["Tab", "across"],
+      ["Ctrl D", "fill down"],
+      ["Ctrl Z", "take back"],
+      ["Space", "approve the row"],
+    ],
+  ],
   ["Writing", [["Ctrl ↵", "send"]]],
 ];
 
@@ -20,10 +62,26 @@ export function KeysHelp({ open, onClose }: { open: boolean; onClose: () => void
           <DialogTitle className="mb-3 text-[18px] font-[680]">Keys</DialogTitle>
           <div className="grid grid-cols-2 gap-x-8 gap-y-4">
             {KEYS.map(([place, keys]) => (
-              <section key={place}><h2 className="mb-1">{place}</h2><dl className="grid grid-cols-[76px_1fr] gap-y-1">{keys.map(([key, what]) => <div key={key} className="contents"><dt><kbd>{key}</kbd></dt><dd className="text-ink-2">{what}</dd></div>)}</dl></section>
+              <section key={place}>
+                <h2 className="mb-1">{place}</h2>
+                <dl className="grid grid-cols-[76px_1fr] gap-y-1">
+                  {keys.map(([key, what]) => (
+                    <div key={key} className="contents">
+                      <dt>
+                        <kbd>{key}</kbd>
+                      </dt>
+                      <dd className="text-ink-2">{what}</dd>
+                    </div>
+                  ))}
+                </dl>
+              </section>
             ))}
           </div>
-          <div className="mt-5 text-right"><Button onClick={onClose} autoFocus>Close</Button></div>
+          <div className="mt-5 text-right">
+            <Button onClick={onClose} autoFocus>
+              Close
+            </Button>
+          </div>
         </DialogPanel>
       </div>
     </Dialog>

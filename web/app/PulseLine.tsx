@@ -11,29 +11,105 @@ export function PulseLine({ onFind }: { onFind: () => void }) {
   const isStaff = may(me.role, "see the board");
   const { data: pulse } = usePulseQuery(undefined, { skip: !isStaff });
   const coordinator = me.role === "coordinator";
-  const signals = pulse === undefined ? [] : [
-    { count: pulse.guards, bold: counted(pulse.guards, "guard"), rest: "standing before the round", to: "/changes", urgent: true },
-    { count: pulse.outOfStep, bold: counted(pulse.outOfStep, "list"), rest: "out of step", to: coordinator ? "/changes" : "/", urgent: false },
-    { count: pulse.held, bold: counted(pulse.held, "mail"), rest: "held", to: "/mail/held", urgent: false },
-    { count: pulse.toApprove, bold: counted(pulse.toApprove, "row"), rest: "to approve", to: "/intakes", urgent: false },
-    { count: pulse.requests, bold: counted(pulse.requests, "request"), rest: "to answer", to: "/requests", urgent: false },
-    ...pulse.failing.map(({ id, name, since }) => ({ count: 1, bold: name, rest: `could not be read since ${moment(since, me.timeZone)}`, to: `/sources/${id}`, urgent: true })),
-    { count: pulse.questions, bold: counted(pulse.questions, "question"), rest: "to settle", to: "/people?show=questions", urgent: false },
-    { count: pulse.faults, bold: counted(pulse.faults, "address", "addresses"), rest: "to look at in the sheets", to: "/sources", urgent: false },
-    { count: pulse.undelivered, bold: counted(pulse.undelivered, "mail"), rest: "not delivered", to: "/mail", urgent: true },
-  ].filter(({ count }) => count > 0);
+  const signals =
+    pulse === undefined
+      ? []
+      : [
+          {
+            count: pulse.guards,
+            bold: counted(pulse.guards, "guard"),
+            rest: "standing before the round",
+            to: "/changes",
+            urgent: true,
+          },
+          {
+            count: pulse.outOfStep,
+            bold: counted(pulse.outOfStep, "list"),
+            rest: "out of step",
+            to: coordinator ? "/changes" : "/",
+            urgent: false,
+          },
+          {
+            count: pulse.held,
+            bold: counted(pulse.held, "mail"),
+            rest: "held",
+            to: "/mail/held",
+            urgent: false,
+          },
+          {
+            count: pulse.toApprove,
+            bold: counted(pulse.toApprove, "row"),
+            rest: "to approve",
+            to: "/intakes",
+            urgent: false,
+          },
+          {
+            count: pulse.requests,
+            bold: counted(pulse.requests, "request"),
+            rest: "to answer",
+            to: "/requests",
+            urgent: false,
+          },
+          ...pulse.failing.map(({ id, name, since }) => ({
+            count: 1,
+            bold: name,
+            rest: `could not be read since ${moment(since, me.timeZone)}`,
+            to: `/sources/${id}`,
+            urgent: true,
+          })),
+          {
+            count: pulse.questions,
+            bold: counted(pulse.questions, "question"),
+            rest: "to settle",
+            to: "/people?show=questions",
+            urgent: false,
+          },
+          {
+            count: pulse.faults,
+            bold: counted(pulse.faults, "address", "addresses"),
+            rest: "to look at in the sheets",
+            to: "/sources",
+            urgent: false,
+          },
+          {
+            count: pulse.undelivered,
+            bold: counted(pulse.undelivered, "mail"),
+            rest: "not delivered",
+            to: "/mail",
+            urgent: true,
+          },
+        ].filter(({ count }) => count > 0);
   return (
     <header className="flex h-[38px] shrink-0 items-center gap-5 overflow-hidden bg-pulse px-5 text-[13px] text-pulse-ink">
       {signals.map(({ bold, rest, to, urgent }) => (
-        <Link key={rest} to={to} className="flex items-center gap-[7px] whitespace-nowrap rounded hover:underline focus-visible:outline-white">
-          <i aria-hidden="true" className="inline-block size-2 rotate-45 rounded-[2px]" style={{ background: urgent ? "#E58B7B" : "var(--marigold)" }} /><span><b className="font-semibold text-white">{bold}</b> {rest}</span>
+        <Link
+          key={rest}
+          to={to}
+          className="flex items-center gap-[7px] whitespace-nowrap rounded hover:underline focus-visible:outline-white"
+        >
+          <i
+            aria-hidden="true"
+            className="inline-block size-2 rotate-45 rounded-[2px]"
+            style={{ background: urgent ? "#E58B7B" : "var(--marigold)" }}
+          />
+          <span>
+            <b className="font-semibold text-white">{bold}</b> {rest}
+          </span>
         </Link>
       ))}
       {pulse !== undefined && signals.length === 0 && <span>Nothing waits for you.</span>}
-      {isStaff && <button type="button" onClick={onFind} className="ml-auto flex h-[26px] w-[250px] shrink-0 items-center justify-between rounded-md border border-white/20 bg-white/10 px-2.5 text-left text-pulse-ink hover:bg-white/15 focus-visible:outline-white">
-        Find a list, class, person …<kbd>Ctrl K</kbd>
-      </button>}
-      <span className={`whitespace-nowrap ${isStaff ? "" : "ml-auto"}`}>Season <b className="font-semibold text-white">{me.season.replace("-", "–")}</b></span>
+      {isStaff && (
+        <button
+          type="button"
+          onClick={onFind}
+          className="ml-auto flex h-[26px] w-[250px] shrink-0 items-center justify-between rounded-md border border-white/20 bg-white/10 px-2.5 text-left text-pulse-ink hover:bg-white/15 focus-visible:outline-white"
+        >
+          Find a list, class, person …<kbd>Ctrl K</kbd>
+        </button>
+      )}
+      <span className={`whitespace-nowrap ${isStaff ? "" : "ml-auto"}`}>
+        Season <b className="font-semibold text-white">{me.season.replace("-", "–")}</b>
+      </span>
     </header>
   );
 }

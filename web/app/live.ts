@@ -2,7 +2,16 @@ import { useEffect } from "react";
 import { api } from "../data/api";
 import { useStore } from "../data/store";
 
-const TOPICS = { board: "board", rounds: "rounds", sources: "sources", posts: "posts", house: "house", people: "people", forms: "forms", intakes: "intakes" } as const;
+const TOPICS = {
+  board: "board",
+  rounds: "rounds",
+  sources: "sources",
+  posts: "posts",
+  house: "house",
+  people: "people",
+  forms: "forms",
+  intakes: "intakes",
+} as const;
 
 type Tag = (typeof TOPICS)[keyof typeof TOPICS];
 
@@ -34,10 +43,15 @@ export function useLive(): void {
       if (events !== undefined || document.visibilityState !== "visible") return;
       // What changed since the page began, before it could listen, is told at once.
       events = new EventSource(`/api/events?age=${slept ? 0 : Math.ceil(performance.now())}`);
-      events.addEventListener("changed", ({ data }) => { if (typeof data === "string" && data in TOPICS) ask([TOPICS[data as keyof typeof TOPICS]]); });
+      events.addEventListener("changed", ({ data }) => {
+        if (typeof data === "string" && data in TOPICS) ask([TOPICS[data as keyof typeof TOPICS]]);
+      });
       if (slept) ask(Object.values(TOPICS));
     };
-    const look = (): void => { if (document.visibilityState === "visible") wake(); else sleep(); };
+    const look = (): void => {
+      if (document.visibilityState === "visible") wake();
+      else sleep();
+    };
     wake();
     document.addEventListener("visibilitychange", look);
     window.addEventListener("pagehide", sleep);

@@ -27,33 +27,153 @@ export function BoardPage() {
   const [said, setSaid] = useState("");
   if (error !== undefined) return <FaultLine error={error} />;
   if (board === undefined) return <Loading what="the board" />;
-  if (board.sites.length === 0 && (board.lists === 0 || me.role === "coordinator")) return <FirstSteps board={board} />;
+  if (board.sites.length === 0 && (board.lists === 0 || me.role === "coordinator"))
+    return <FirstSteps board={board} />;
   const filters = readFilters(search);
-  const set = (name: string, value: string): void => setSearch((before) => { if (value === "") before.delete(name); else before.set(name, value); return before; }, { replace: true });
+  const set = (name: string, value: string): void =>
+    setSearch(
+      (before) => {
+        if (value === "") before.delete(name);
+        else before.set(name, value);
+        return before;
+      },
+      { replace: true },
+    );
   const shown = filterBoard(board, filters);
-  const leads = [...new Set([...board.sites.flatMap(({ rows }) => rows.flatMap(({ cells }) => cells.flatMap((cell) => cell.leads))), ...board.others.flatMap((list) => list.leads)])].sort((a, b) => a.localeCompare(b, "en"));
-  const line = <>{counted(board.lists, "list")}, {board.outOfStep === 0 ? "all in step" : `${board.outOfStep} out of step`}{board.lastReading !== null && <> with <b className="font-[620] text-ink">{board.lastReading.source}</b>, read {moment(board.lastReading.at, me.timeZone)}</>}</>;
+  const leads = [
+    ...new Set([
+      ...board.sites.flatMap(({ rows }) =>
+        rows.flatMap(({ cells }) => cells.flatMap((cell) => cell.leads)),
+      ),
+      ...board.others.flatMap((list) => list.leads),
+    ]),
+  ].sort((a, b) => a.localeCompare(b, "en"));
+  const line = (
+    <>
+      {counted(board.lists, "list")},{" "}
+      {board.outOfStep === 0 ? "all in step" : `${board.outOfStep} out of step`}
+      {board.lastReading !== null && (
+        <>
+          {" "}
+          with <b className="font-[620] text-ink">{board.lastReading.source}</b>, read{" "}
+          {moment(board.lastReading.at, me.timeZone)}
+        </>
+      )}
+    </>
+  );
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <PageHead title="Board" line={line}>
-        {may(me.role, "change lists") && <Button onClick={() => void navigate("/lists/new")}>Make a list</Button>}
+        {may(me.role, "change lists") && (
+          <Button onClick={() => void navigate("/lists/new")}>Make a list</Button>
+        )}
         <Button onClick={() => void navigate("/lists")}>All lists</Button>
-        {board.openCauses > 0 && me.role === "coordinator" && <Button look="go" onClick={() => void navigate("/changes")}>Look at {counted(board.openCauses, "change")}</Button>}
+        {board.openCauses > 0 && me.role === "coordinator" && (
+          <Button look="go" onClick={() => void navigate("/changes")}>
+            Look at {counted(board.openCauses, "change")}
+          </Button>
+        )}
       </PageHead>
-      {said !== "" && <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">{said}</p>}
+      {said !== "" && (
+        <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
+          {said}
+        </p>
+      )}
       <div className="mb-2.5 flex flex-wrap items-center gap-2">
-        <SearchField label="Search the board" placeholder="Class, list or coach" value={filters.q} onChange={(value) => set("q", value)} className="w-44" />
-        {board.sites.length > 1 && <Choice label="Sites shown" value={filters.site} onChange={(value) => set("site", value)} options={[{ value: "", name: "All sites" }, ...board.sites.map(({ name }) => ({ value: name, name }))]} />}
-        {leads.length > 1 && <Choice label="Lead" value={filters.lead} onChange={(value) => set("lead", value)} options={[{ value: "", name: "Every lead" }, ...leads.map((name) => ({ value: name, name }))]} />}
-        <Choice label="Lists shown" value={filters.only} onChange={(value) => set("only", value)} options={[{ value: "", name: "Every list" }, { value: "step", name: "Out of step" }, { value: "mine", name: "Mine" }, { value: "missing", name: "Missing lists" }, { value: "unreached", name: "Families not reached" }]} />
-        <Choice label="Order of the classes" value={filters.byTrouble ? "trouble" : ""} onChange={(value) => set("order", value)} options={[{ value: "", name: "By name" }, { value: "trouble", name: "Most trouble first" }]} />
-        {shown.narrowed && <Button look="quiet" onClick={() => setSearch({}, { replace: true })}>Show everything</Button>}
+        <SearchField
+          label="Search the board"
+          placeholder="Class, list or coach"
+          value={filters.q}
+          onChange={(value) => set("q", value)}
+          className="w-44"
+        />
+        {board.sites.length > 1 && (
+          <Choice
+            label="Sites shown"
+            value={filters.site}
+            onChange={(value) => set("site", value)}
+            options={[
+              { value: "", name: "All sites" },
+              ...board.sites.map(({ name }) => ({ value: name, name })),
+            ]}
+          />
+        )}
+        {leads.length > 1 && (
+          <Choice
+            label="Lead"
+            value={filters.lead}
+            onChange={(value) => set("lead", value)}
+            options={[
+              { value: "", name: "Every lead" },
+              ...leads.map((name) => ({ value: name, name })),
+            ]}
+          />
+        )}
+        <Choice
+          label="Lists shown"
+          value={filters.only}
+          onChange={(value) => set("only", value)}
+          options={[
+            { value: "", name: "Every list" },
+            { value: "step", name: "Out of step" },
+            { value: "mine", name: "Mine" },
+            { value: "missing", name: "Missing lists" },
+            { value: "unreached", name: "Families not reached" },
+          ]}
+        />
+        <Choice
+          label="Order of the classes"
+          value={filters.byTrouble ? "trouble" : ""}
+          onChange={(value) => set("order", value)}
+          options={[
+            { value: "", name: "By name" },
+            { value: "trouble", name: "Most trouble first" },
+          ]}
+        />
+        {shown.narrowed && (
+          <Button look="quiet" onClick={() => setSearch({}, { replace: true })}>
+            Show everything
+          </Button>
+        )}
       </div>
-      {shown.rows === 0 && shown.others.length === 0
-        ? <Panel><Empty title="No list fits"><p>Nothing on the board fits what is asked for above.</p></Empty></Panel>
-        : <Grid columns={board.columns} sites={shown.sites} isDim={shown.isDim} onMake={may(me.role, "change lists") ? (key, title) => setMaking({ title, edit: { what: "lists", aliasUntil: "", lists: [{ key, points: { state: "open" } }] } }) : undefined} />}
+      {shown.rows === 0 && shown.others.length === 0 ? (
+        <Panel>
+          <Empty title="No list fits">
+            <p>Nothing on the board fits what is asked for above.</p>
+          </Empty>
+        </Panel>
+      ) : (
+        <Grid
+          columns={board.columns}
+          sites={shown.sites}
+          isDim={shown.isDim}
+          onMake={
+            may(me.role, "change lists")
+              ? (key, title) =>
+                  setMaking({
+                    title,
+                    edit: {
+                      what: "lists",
+                      aliasUntil: "",
+                      lists: [{ key, points: { state: "open" } }],
+                    },
+                  })
+              : undefined
+          }
+        />
+      )}
       <Others lists={shown.others} />
-      {making !== undefined && <EditDialog title={making.title} edit={making.edit} onClose={() => setMaking(undefined)} onDone={(sentence) => { setMaking(undefined); setSaid(sentence); }} />}
+      {making !== undefined && (
+        <EditDialog
+          title={making.title}
+          edit={making.edit}
+          onClose={() => setMaking(undefined)}
+          onDone={(sentence) => {
+            setMaking(undefined);
+            setSaid(sentence);
+          }}
+        />
+      )}
     </div>
   );
 }
@@ -66,11 +186,25 @@ function Others({ lists }: { lists: readonly BoardList[] }) {
       <h2 className="mb-1.5">Lists of no class</h2>
       <ul className="grid max-h-44 grid-cols-[repeat(auto-fill,minmax(230px,1fr))] gap-2 overflow-auto">
         {lists.map(({ list, title, name, count, joins, leaves }) => (
-          <li key={list}><Link to={`/lists/${list}`} className="block rounded-lg border border-hair bg-panel px-3.5 py-2 hover:border-petrol">
-            <span className="flex items-baseline gap-2"><b className="min-w-0 flex-1 truncate font-[620]">{title}</b><b className="text-[15px] font-[650]">{count}</b><span className="flex gap-1 text-[13px]"><Plus count={joins} /><Minus count={leaves} /></span></span>
-            <span className="mono mb-1.5 block truncate text-ink-2">{name}</span>
-            <span aria-hidden="true"><StepBar count={count} joins={joins} leaves={leaves} /></span>
-          </Link></li>
+          <li key={list}>
+            <Link
+              to={`/lists/${list}`}
+              className="block rounded-lg border border-hair bg-panel px-3.5 py-2 hover:border-petrol"
+            >
+              <span className="flex items-baseline gap-2">
+                <b className="min-w-0 flex-1 truncate font-[620]">{title}</b>
+                <b className="text-[15px] font-[650]">{count}</b>
+                <span className="flex gap-1 text-[13px]">
+                  <Plus count={joins} />
+                  <Minus count={leaves} />
+                </span>
+              </span>
+              <span className="mono mb-1.5 block truncate text-ink-2">{name}</span>
+              <span aria-hidden="true">
+                <StepBar count={count} joins={joins} leaves={leaves} />
+              </span>
+            </Link>
+          </li>
         ))}
       </ul>
     </section>
@@ -80,15 +214,51 @@ function Others({ lists }: { lists: readonly BoardList[] }) {
 function FirstSteps({ board }: { board: Board }) {
   const me = useMe();
   const navigate = useNavigate();
-  if (me.role !== "coordinator") return <><PageHead title="Board" /><Panel><Empty title="No list of yours yet"><p>As soon as a coordinator has read the roster, the lists that you lead stand here.</p></Empty></Panel></>;
+  if (me.role !== "coordinator")
+    return (
+      <>
+        <PageHead title="Board" />
+        <Panel>
+          <Empty title="No list of yours yet">
+            <p>As soon as a coordinator has read the roster, the lists that you lead stand here.</p>
+          </Empty>
+        </Panel>
+      </>
+    );
   return (
     <>
-      <PageHead title="Board" line={board.lists === 0 ? "No lists yet" : "No class yet"}><Button onClick={() => void navigate("/lists/new")}>Make a list</Button><Button onClick={() => void navigate("/lists")}>All lists</Button></PageHead>
-      <Panel><Empty title={board.hasRound ? "Your first round is ready" : "Lists come out of your roster"}>
-        {board.hasRound
-          ? <><p className="mb-4">The roster has been read. Look at what it will do, then bring the lists in step with one button.</p><Button look="go" onClick={() => void navigate("/changes")}>Look at the first round</Button></>
-          : <><p className="mb-4">Drop the sheet that the office keeps. Amigo finds the classes, students and guardians in it and proposes a list of each.{me.demo && " This demo house has sample sheets ready."}</p><Button look="go" onClick={() => void navigate("/sources")}>Read the first sheet</Button></>}
-      </Empty></Panel>
+      <PageHead title="Board" line={board.lists === 0 ? "No lists yet" : "No class yet"}>
+        <Button onClick={() => void navigate("/lists/new")}>Make a list</Button>
+        <Button onClick={() => void navigate("/lists")}>All lists</Button>
+      </PageHead>
+      <Panel>
+        <Empty
+          title={board.hasRound ? "Your first round is ready" : "Lists come out of your roster"}
+        >
+          {board.hasRound ? (
+            <>
+              <p className="mb-4">
+                The roster has been read. Look at what it will do, then bring the lists in step with
+                one button.
+              </p>
+              <Button look="go" onClick={() => void navigate("/changes")}>
+                Look at the first round
+              </Button>
+            </>
+          ) : (
+            <>
+              <p className="mb-4">
+                Drop the sheet that the office keeps. Amigo finds the classes, students and
+                guardians in it and proposes a list of each.
+                {me.demo && " This demo house has sample sheets ready."}
+              </p>
+              <Button look="go" onClick={() => void navigate("/sources")}>
+                Read the first sheet
+              </Button>
+            </>
+          )}
+        </Empty>
+      </Panel>
       <Others lists={board.others} />
     </>
   );

@@ -20,14 +20,39 @@ const LAST = 150;
  * The grid of classes and lists. Only the rows in view are drawn, so that it stays fluid with thousands; arrows go from
  * cell to cell also where the next row is not drawn yet.
  */
-export function Grid({ columns, sites, isDim, onMake }: { columns: Board["columns"]; sites: readonly Site[]; isDim: (cell: BoardCell) => boolean; onMake: ((key: string, title: string) => void) | undefined }) {
+export function Grid({
+  columns,
+  sites,
+  isDim,
+  onMake,
+}: {
+  columns: Board["columns"];
+  sites: readonly Site[];
+  isDim: (cell: BoardCell) => boolean;
+  onMake: ((key: string, title: string) => void) | undefined;
+}) {
   const scroll = useRef<HTMLDivElement>(null);
   const navigate = useNavigate();
   const lines = sites.flatMap((site): Line[] => [{ site }, ...site.rows.map((row) => ({ row }))]);
-  const rows = useVirtualizer({ count: lines.length, getScrollElement: () => scroll.current, estimateSize: (index) => (lines[index] !== undefined && "site" in lines[index] ? SITE_HEIGHT : ROW_HEIGHT), overscan: 8, getItemKey: (index) => { const line = lines[index]; return line === undefined ? index : "site" in line ? `site ${line.site.name}` : line.row.cohort; } });
+  const rows = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => scroll.current,
+    estimateSize: (index) =>
+      lines[index] !== undefined && "site" in lines[index] ? SITE_HEIGHT : ROW_HEIGHT,
+    overscan: 8,
+    getItemKey: (index) => {
+      const line = lines[index];
+      return line === undefined
+        ? index
+        : "site" in line
+          ? `site ${line.site.name}`
+          : line.row.cohort;
+    },
+  });
   const [wanted, setWanted] = useState<{ line: number; column: number }>();
   const template = `minmax(170px,${FIRST + 10}px) repeat(${columns.length},minmax(${EACH}px,1fr)) ${LAST}px`;
-  const cellAt = (line: number, column: number): HTMLElement | null => scroll.current?.querySelector<HTMLElement>(`[data-cell="${line} ${column}"]`) ?? null;
+  const cellAt = (line: number, column: number): HTMLElement | null =>
+    scroll.current?.querySelector<HTMLElement>(`[data-cell="${line} ${column}"]`) ?? null;
   const focusWanted = useEffectEvent(() => {
     const cell = wanted === undefined ? null : cellAt(wanted.line, wanted.column);
     if (cell === null) return;
@@ -35,46 +60,148 @@ export function Grid({ columns, sites, isDim, onMake }: { columns: Board["column
     cell.scrollIntoView({ block: "nearest", inline: "nearest" });
     setWanted(undefined);
   });
-  useEffect(() => { focusWanted(); });
-  const hasCell = (line: number, column: number): boolean => { const at = lines[line]; return at !== undefined && "row" in at && at.row.cells[column] !== undefined && (at.row.cells[column].list !== null || onMake !== undefined); };
+  useEffect(() => {
+    focusWanted();
+  });
+  const hasCell = (line: number, column: number): boolean => {
+    const at = lines[line];
+    return (
+      at !== undefined &&
+      "row" in at &&
+      at.row.cells[column] !== undefined &&
+      (at.row.cells[column].list !== null || onMake !== undefined)
+    );
+  };
   const go = (line: number, column: number): void => {
     rows.scrollToIndex(line, { align: "auto" });
     setWanted({ line, column });
   };
   const move = (event: KeyboardEvent): void => {
-    const target = event.target instanceof HTMLElement ? event.target.closest<HTMLElement>("[data-cell]") : null;
+    const target =
+      event.target instanceof HTMLElement ? event.target.closest<HTMLElement>("[data-cell]") : null;
     if (target === null) return;
     const [line = 0, column = 0] = (target.dataset.cell ?? "0 0").split(" ").map(Number);
-    if (event.key.toLowerCase() === "w" && target.dataset.list !== undefined) { void navigate(`/mail/write?to=${target.dataset.list}`); event.preventDefault(); return; }
-    const step = { ArrowRight: [0, 1], ArrowLeft: [0, -1], ArrowDown: [1, 0], ArrowUp: [-1, 0], PageDown: [8, 0], PageUp: [-8, 0], Home: [-lines.length, 0], End: [lines.length, 0] }[event.key];
+    if (event.key.toLowerCase() === "w" && target.dataset.list !== undefined) {
+      void navigate(`/mail/write?to=${target.dataset.list}`);
+      event.preventDefault();
+      return;
+    }
+    const step = {
+      ArrowRight: [0, 1],
+      ArrowLeft: [0, -1],
+      ArrowDown: [1, 0],
+      ArrowUp: [-1, 0],
+      PageDown: [8, 0],
+      PageUp: [-8, 0],
+      Home: [-lines.length, 0],
+      End: [lines.length, 0],
+    }[event.key];
     if (step === undefined) return;
     event.preventDefault();
     const [down = 0, right = 0] = step;
-    if (right !== 0) { for (let at = column + right; at >= 0 && at < columns.length; at += right) if (hasCell(line, at)) { go(line, at); return; } return; }
+    if (right !== 0) {
+      for (let at = column + right; at >= 0 && at < columns.length; at += right)
+        if (hasCell(line, at)) {
+          go(line, at);
+          return;
+        }
+      return;
+    }
     // The next line that has a cell there; beyond the last one, the last one itself.
     const sign = Math.sign(down);
     const start = Math.min(Math.max(line + down, 0), lines.length - 1);
-    for (const [from, turn] of [[start, sign], [start, -sign]] as const) for (let at = from; at >= 0 && at < lines.length; at += turn) if (hasCell(at, column)) { go(at, column); return; }
+    for (const [from, turn] of [
+      [start, sign],
+      [start, -sign],
+    ] as const)
+      for (let at = from; at >= 0 && at < lines.length; at += turn)
+        if (hasCell(at, column)) {
+          go(at, column);
+          return;
+        }
   };
   const first = lines.findIndex((_, index) => columns.some((__, column) => hasCell(index, column)));
   return (
-    <div ref={scroll} role="table" aria-label="Classes and their lists" aria-rowcount={lines.length + 1} onKeyDown={move} className="min-h-[220px] flex-1 overflow-auto rounded-lg border border-hair bg-panel">
-      <div role="row" aria-rowindex={1} className="sticky top-0 z-10 grid min-w-fit border-b border-hair bg-panel text-[13px] text-ink-2" style={{ gridTemplateColumns: template }}>
-        <div role="columnheader" className="sticky left-0 bg-panel px-3.5 py-[7px]">Class</div>
-        {columns.map(({ label }) => <div key={label} role="columnheader" className="border-l border-hair-soft px-3.5 py-[7px]">{label}</div>)}
-        <div role="columnheader" className="border-l border-hair-soft px-3.5 py-[7px]">Reach</div>
+    <div
+      ref={scroll}
+      role="table"
+      aria-label="Classes and their lists"
+      aria-rowcount={lines.length + 1}
+      onKeyDown={move}
+      className="min-h-[220px] flex-1 overflow-auto rounded-lg border border-hair bg-panel"
+    >
+      <div
+        role="row"
+        aria-rowindex={1}
+        className="sticky top-0 z-10 grid min-w-fit border-b border-hair bg-panel text-[13px] text-ink-2"
+        style={{ gridTemplateColumns: template }}
+      >
+        <div role="columnheader" className="sticky left-0 bg-panel px-3.5 py-[7px]">
+          Class
+        </div>
+        {columns.map(({ label }) => (
+          <div
+            key={label}
+            role="columnheader"
+            className="border-l border-hair-soft px-3.5 py-[7px]"
+          >
+            {label}
+          </div>
+        ))}
+        <div role="columnheader" className="border-l border-hair-soft px-3.5 py-[7px]">
+          Reach
+        </div>
       </div>
       <div role="rowgroup" className="relative min-w-fit" style={{ height: rows.getTotalSize() }}>
         {rows.getVirtualItems().map(({ index, key, start, size }) => {
           const line = lines[index];
           if (line === undefined) return null;
           const place = { transform: `translateY(${start}px)`, height: size };
-          if ("site" in line) return <div key={key} role="row" aria-rowindex={index + 2} className="absolute inset-x-0 flex items-baseline gap-2.5 border-b border-hair bg-sunk px-3.5 pt-[9px] pb-1.5" style={place}><b role="rowheader" className="font-[660]">{line.site.name}</b><span className="text-[13px] text-ink-3">{wordsFor(line.site)}</span></div>;
+          if ("site" in line)
+            return (
+              <div
+                key={key}
+                role="row"
+                aria-rowindex={index + 2}
+                className="absolute inset-x-0 flex items-baseline gap-2.5 border-b border-hair bg-sunk px-3.5 pt-[9px] pb-1.5"
+                style={place}
+              >
+                <b role="rowheader" className="font-[660]">
+                  {line.site.name}
+                </b>
+                <span className="text-[13px] text-ink-3">{wordsFor(line.site)}</span>
+              </div>
+            );
           const { row } = line;
           return (
-            <div key={key} role="row" aria-rowindex={index + 2} className="absolute inset-x-0 grid min-w-fit border-b border-hair-soft" style={{ ...place, gridTemplateColumns: template }}>
-              <div role="rowheader" className="sticky left-0 min-w-0 bg-panel px-3.5 py-2"><b className="block truncate font-[620]">{row.name}</b><span className="block truncate text-[13px] text-ink-3">{[row.kind === "class" ? "" : row.kind, row.coach, row.levels].filter((part) => part !== "").join(" · ")}</span></div>
-              {row.cells.map((cell, column) => <Cell key={column} cell={cell} at={`${index} ${column}`} isFirst={index === first && column === columns.findIndex((_, own) => hasCell(first, own))} label={`${row.name}, ${columns[column]?.label ?? ""}`} dim={isDim(cell)} onMake={onMake} />)}
+            <div
+              key={key}
+              role="row"
+              aria-rowindex={index + 2}
+              className="absolute inset-x-0 grid min-w-fit border-b border-hair-soft"
+              style={{ ...place, gridTemplateColumns: template }}
+            >
+              <div role="rowheader" className="sticky left-0 min-w-0 bg-panel px-3.5 py-2">
+                <b className="block truncate font-[620]">{row.name}</b>
+                <span className="block truncate text-[13px] text-ink-3">
+                  {[row.kind === "class" ? "" : row.kind, row.coach, row.levels]
+                    .filter((part) => part !== "")
+                    .join(" · ")}
+                </span>
+              </div>
+              {row.cells.map((cell, column) => (
+                <Cell
+                  key={column}
+                  cell={cell}
+                  at={`${index} ${column}`}
+                  isFirst={
+                    index === first && column === columns.findIndex((_, own) => hasCell(first, own))
+                  }
+                  label={`${row.name}, ${columns[column]?.label ?? ""}`}
+                  dim={isDim(cell)}
+                  onMake={onMake}
+                />
+              ))}
               <Reach row={row} />
             </div>
           );
@@ -86,25 +213,98 @@ export function Grid({ columns, sites, isDim, onMake }: { columns: Board["column
 
 function wordsFor({ rows }: Site): string {
   const of = (kind: string): number => rows.filter((row) => row.kind === kind).length;
-  const parts = [of("class") > 0 ? counted(of("class"), "class", "classes") : "", of("team") > 0 ? counted(of("team"), "team") : "", of("committee") > 0 ? counted(of("committee"), "committee") : ""].filter((part) => part !== "");
-  return `${parts.join(", ")}, ${counted(rows.reduce((sum, { students }) => sum + students, 0), "place")} taken`;
+  const parts = [
+    of("class") > 0 ? counted(of("class"), "class", "classes") : "",
+    of("team") > 0 ? counted(of("team"), "team") : "",
+    of("committee") > 0 ? counted(of("committee"), "committee") : "",
+  ].filter((part) => part !== "");
+  return `${parts.join(", ")}, ${counted(
+    rows.reduce((sum, { students }) => sum + students, 0),
+    "place",
+  )} taken`;
 }
 
-function Cell({ cell, at, isFirst, label, dim, onMake }: { cell: BoardCell; at: string; isFirst: boolean; label: string; dim: boolean; onMake: ((key: string, title: string) => void) | undefined }) {
+function Cell({
+  cell,
+  at,
+  isFirst,
+  label,
+  dim,
+  onMake,
+}: {
+  cell: BoardCell;
+  at: string;
+  isFirst: boolean;
+  label: string;
+  dim: boolean;
+  onMake: ((key: string, title: string) => void) | undefined;
+}) {
   const frame = `min-w-0 border-l border-hair-soft ${dim ? "bg-sunk" : ""}`;
   if (cell.list === null) {
     return (
       <div role="cell" className={`${frame} flex items-center px-3.5 text-[13px] text-ink-3`}>
-        {onMake === undefined || cell.key === "" ? <span className="sr-only">none</span> : <>{cell.closed ? "closed" : "none yet"}&nbsp;·&nbsp;<button type="button" data-cell={at} onClick={() => onMake(cell.key, cell.closed ? `Open the list ${label} again` : `Make the list ${label}`)} className="text-petrol underline underline-offset-2">{cell.closed ? "open it again" : "make the list"}<span className="sr-only"> {label}</span></button></>}
+        {onMake === undefined || cell.key === "" ? (
+          <span className="sr-only">none</span>
+        ) : (
+          <>
+            {cell.closed ? "closed" : "none yet"}&nbsp;·&nbsp;
+            <button
+              type="button"
+              data-cell={at}
+              onClick={() =>
+                onMake(
+                  cell.key,
+                  cell.closed ? `Open the list ${label} again` : `Make the list ${label}`,
+                )
+              }
+              className="text-petrol underline underline-offset-2"
+            >
+              {cell.closed ? "open it again" : "make the list"}
+              <span className="sr-only"> {label}</span>
+            </button>
+          </>
+        )}
       </div>
     );
   }
   return (
     <div role="cell" className={frame}>
-      <Link to={`/lists/${cell.list}`} data-cell={at} data-list={cell.list} data-first={isFirst ? "" : undefined} className="block h-full px-3.5 py-2 hover:bg-petrol-soft focus-visible:bg-petrol-soft focus-visible:-outline-offset-2">
-        <span className="mb-1.5 flex items-baseline gap-2"><b className="min-w-6 text-[16px] font-[650]"><span className="sr-only">{label}: </span>{cell.count}<span className="sr-only"> {cell.count === 1 ? "member" : "members"} </span></b><span className="mono min-w-0 flex-1 truncate text-ink-2" title={cell.name}>{cell.name}</span><span className="flex gap-1 text-[13px]">{cell.unreachable > 0 && <span title={`${counted(cell.unreachable, "student")} without a guardian who can be reached`}><Warn>{cell.unreachable}</Warn></span>}<Plus count={cell.joins} /><Minus count={cell.leaves} /></span></span>
-        <span className="sr-only">{cell.joins > 0 && ` ${cell.joins} to join`}{cell.leaves > 0 && ` ${cell.leaves} to leave`}{cell.unreachable > 0 && ` ${cell.unreachable} not reached`}</span>
-        <div aria-hidden="true"><StepBar count={cell.count} joins={cell.joins} leaves={cell.leaves} /></div>
+      <Link
+        to={`/lists/${cell.list}`}
+        data-cell={at}
+        data-list={cell.list}
+        data-first={isFirst ? "" : undefined}
+        className="block h-full px-3.5 py-2 hover:bg-petrol-soft focus-visible:bg-petrol-soft focus-visible:-outline-offset-2"
+      >
+        <span className="mb-1.5 flex items-baseline gap-2">
+          <b className="min-w-6 text-[16px] font-[650]">
+            <span className="sr-only">{label}: </span>
+            {cell.count}
+            <span className="sr-only"> {cell.count === 1 ? "member" : "members"} </span>
+          </b>
+          <span className="mono min-w-0 flex-1 truncate text-ink-2" title={cell.name}>
+            {cell.name}
+          </span>
+          <span className="flex gap-1 text-[13px]">
+            {cell.unreachable > 0 && (
+              <span
+                title={`${counted(cell.unreachable, "student")} without a guardian who can be reached`}
+              >
+                <Warn>{cell.unreachable}</Warn>
+              </span>
+            )}
+            <Plus count={cell.joins} />
+            <Minus count={cell.leaves} />
+          </span>
+        </span>
+        <span className="sr-only">
+          {cell.joins > 0 && ` ${cell.joins} to join`}
+          {cell.leaves > 0 && ` ${cell.leaves} to leave`}
+          {cell.unreachable > 0 && ` ${cell.unreachable} not reached`}
+        </span>
+        <div aria-hidden="true">
+          <StepBar count={cell.count} joins={cell.joins} leaves={cell.leaves} />
+        </div>
       </Link>
     </div>
   );
@@ -113,9 +313,26 @@ function Cell({ cell, at, isFirst, label, dim, onMake }: { cell: BoardCell; at: 
 function Reach({ row }: { row: BoardRow }) {
   const missing = row.students - row.reached;
   return (
-    <div role="cell" className="border-l border-hair-soft px-3.5 py-2 text-[13px] text-ink-2" title={`${row.reached} of ${row.students} students have a guardian whose address works`}>
-      {missing > 0 ? <Warn>{missing} of {row.students} not reached</Warn> : row.students === 0 ? "nobody in it" : `all ${row.students} reached`}
-      <div className="mt-1.5 h-[5px] overflow-hidden rounded-[3px] bg-hair-soft"><div className="h-full bg-petrol" style={{ width: `${row.students === 0 ? 0 : (100 * row.reached) / row.students}%` }} /></div>
+    <div
+      role="cell"
+      className="border-l border-hair-soft px-3.5 py-2 text-[13px] text-ink-2"
+      title={`${row.reached} of ${row.students} students have a guardian whose address works`}
+    >
+      {missing > 0 ? (
+        <Warn>
+          {missing} of {row.students} not reached
+        </Warn>
+      ) : row.students === 0 ? (
+        "nobody in it"
+      ) : (
+        `all ${row.students} reached`
+      )}
+      <div className="mt-1.5 h-[5px] overflow-hidden rounded-[3px] bg-hair-soft">
+        <div
+          className="h-full bg-petrol"
+          style={{ width: `${row.students === 0 ? 0 : (100 * row.reached) / row.students}%` }}
+        />
+      </div>
     </div>
   );
 }

@@ -8,23 +8,66 @@ import { moment } from "../ui/time";
 import { useCauseQuery } from "../data/rounds";
 
 /** One cause: what happened, the rows of the sheet before and now, what it does to each list. */
-export function CauseDetail({ round, version, cause, decidable, onDecide, onCorrect }: { round: number; version: number; cause: CauseLine; decidable: boolean; onDecide: (decision: "accepted" | "held") => void; onCorrect: () => void }) {
+export function CauseDetail({
+  round,
+  version,
+  cause,
+  decidable,
+  onDecide,
+  onCorrect,
+}: {
+  round: number;
+  version: number;
+  cause: CauseLine;
+  decidable: boolean;
+  onDecide: (decision: "accepted" | "held") => void;
+  onCorrect: () => void;
+}) {
   const { data, error } = useCauseQuery({ round, position: cause.position, version });
   if (error !== undefined) return <FaultLine error={error} />;
-  if (data === undefined || data.position !== cause.position) return <Loading what="the evidence" />;
+  if (data === undefined || data.position !== cause.position)
+    return <Loading what="the evidence" />;
   return (
     <article className="px-[18px] py-4" aria-label={data.sentence}>
       <h2 className="text-[18px]! font-[680]!">{data.sentence}</h2>
-      <p className="mb-3.5 text-ink-2">{data.about}{data.history !== "" && <span className="block text-marigold-ink">{data.history}</span>}</p>
+      <p className="mb-3.5 text-ink-2">
+        {data.about}
+        {data.history !== "" && <span className="block text-marigold-ink">{data.history}</span>}
+      </p>
       <Evidence rows={data.evidence} />
       <h3 className="mt-4 mb-1 font-[620] text-ink-2">What it does</h3>
-      {data.changes.length === 0 ? <p className="border-t border-hair-soft py-2 text-ink-2">{cause.kind === "cohort" ? "Its lists are made, by the recipes, as soon as somebody belongs on them; no address changes by this alone." : cause.unreachable ? "Nothing changes on any list: nobody of theirs can be reached." : "Nothing changes on any list."}</p> : <Effects changes={data.changes} />}
+      {data.changes.length === 0 ? (
+        <p className="border-t border-hair-soft py-2 text-ink-2">
+          {cause.kind === "cohort"
+            ? "Its lists are made, by the recipes, as soon as somebody belongs on them; no address changes by this alone."
+            : cause.unreachable
+              ? "Nothing changes on any list: nobody of theirs can be reached."
+              : "Nothing changes on any list."}
+        </p>
+      ) : (
+        <Effects changes={data.changes} />
+      )}
       {decidable && (
         <div className="mt-4 flex items-center gap-2">
-          <Button look={cause.decision === "held" ? "go" : "plain"} onClick={() => onDecide("accepted")}>{cause.decision === "accepted" ? "Accepted" : "Accept"} <kbd>A</kbd></Button>
-          <Button onClick={() => onDecide("held")}>{cause.decision === "held" ? "Held" : "Hold"} <kbd>H</kbd></Button>
-          {data.evidence.some(({ when }) => when === "now") && <Button onClick={onCorrect}>The sheet is wrong … <kbd>C</kbd></Button>}
-          <span className="text-ink-3">{cause.decision === "accepted" ? "It will be carried out." : "It waits, and comes back in the next round."}</span>
+          <Button
+            look={cause.decision === "held" ? "go" : "plain"}
+            onClick={() => onDecide("accepted")}
+          >
+            {cause.decision === "accepted" ? "Accepted" : "Accept"} <kbd>A</kbd>
+          </Button>
+          <Button onClick={() => onDecide("held")}>
+            {cause.decision === "held" ? "Held" : "Hold"} <kbd>H</kbd>
+          </Button>
+          {data.evidence.some(({ when }) => when === "now") && (
+            <Button onClick={onCorrect}>
+              The sheet is wrong … <kbd>C</kbd>
+            </Button>
+          )}
+          <span className="text-ink-3">
+            {cause.decision === "accepted"
+              ? "It will be carried out."
+              : "It waits, and comes back in the next round."}
+          </span>
         </div>
       )}
     </article>
@@ -33,30 +76,92 @@ export function CauseDetail({ round, version, cause, decidable, onDecide, onCorr
 
 /** The rows of the sheets, before and now: of one sheet one below the other in the same columns, of two each with its own. */
 function Evidence({ rows }: { rows: CausePage["evidence"] }) {
-  if (rows.length === 0) return <p className="text-ink-2">It follows from what somebody said by hand, or from the house's own rules; no row of a sheet shows it.</p>;
+  if (rows.length === 0)
+    return (
+      <p className="text-ink-2">
+        It follows from what somebody said by hand, or from the house's own rules; no row of a sheet
+        shows it.
+      </p>
+    );
   const isOneSource = new Set(rows.map(({ source }) => source)).size === 1;
-  return <div className="flex flex-col gap-2">{(isOneSource ? [rows] : rows.map((row) => [row])).map((own) => <Rows key={`${own[0]?.when ?? ""} ${own[0]?.source ?? ""}`} rows={own} />)}</div>;
+  return (
+    <div className="flex flex-col gap-2">
+      {(isOneSource ? [rows] : rows.map((row) => [row])).map((own) => (
+        <Rows key={`${own[0]?.when ?? ""} ${own[0]?.source ?? ""}`} rows={own} />
+      ))}
+    </div>
+  );
 }
 
 /** What differs comes right after the name. */
 function Rows({ rows }: { rows: CausePage["evidence"] }) {
   const me = useMe();
   const labels = (rows[0]?.cells ?? []).map(({ label }) => label);
-  const marked = new Set(rows.flatMap(({ cells }) => cells.flatMap(({ label, mark }) => (mark === "" ? [] : [label]))));
+  const marked = new Set(
+    rows.flatMap(({ cells }) => cells.flatMap(({ label, mark }) => (mark === "" ? [] : [label]))),
+  );
   const names = labels.slice(0, 3);
-  const order = [...names, ...labels.filter((label) => marked.has(label) && !names.includes(label)), ...labels.filter((label) => !marked.has(label) && !names.includes(label))]
-    .filter((label) => rows.some(({ cells }) => cells.some((cell) => cell.label === label && cell.text !== "")));
+  const order = [
+    ...names,
+    ...labels.filter((label) => marked.has(label) && !names.includes(label)),
+    ...labels.filter((label) => !marked.has(label) && !names.includes(label)),
+  ].filter((label) =>
+    rows.some(({ cells }) => cells.some((cell) => cell.label === label && cell.text !== "")),
+  );
   return (
-    <div className="overflow-x-auto rounded-md border border-hair" tabIndex={0} role="region" aria-label={`Rows of ${rows[0]?.source ?? "the sheet"}`}>
+    <div
+      className="overflow-x-auto rounded-md border border-hair"
+      tabIndex={0}
+      role="region"
+      aria-label={`Rows of ${rows[0]?.source ?? "the sheet"}`}
+    >
       <table className="min-w-full border-collapse text-[13px]">
-        <thead><tr className="bg-sunk text-left text-[11px] text-ink-3"><th className="px-2.5 py-1 font-normal whitespace-nowrap">{rows[0]?.source ?? "Read"}</th><th className="px-2 py-1 text-right font-normal">Row</th>{order.map((label) => <th key={label} className="border-l border-hair-soft px-2.5 py-1 font-normal whitespace-nowrap">{label}</th>)}</tr></thead>
+        <thead>
+          <tr className="bg-sunk text-left text-[11px] text-ink-3">
+            <th className="px-2.5 py-1 font-normal whitespace-nowrap">
+              {rows[0]?.source ?? "Read"}
+            </th>
+            <th className="px-2 py-1 text-right font-normal">Row</th>
+            {order.map((label) => (
+              <th
+                key={label}
+                className="border-l border-hair-soft px-2.5 py-1 font-normal whitespace-nowrap"
+              >
+                {label}
+              </th>
+            ))}
+          </tr>
+        </thead>
         <tbody>
           {rows.map(({ readAt, row, when, cells }) => (
             <tr key={`${when} ${row}`} className="border-t border-hair-soft">
-              <td className="px-2.5 py-1.5 whitespace-nowrap text-ink-2">{when === "before" ? "before" : "now"}<span className="block text-[11px] text-ink-3">{moment(readAt, me.timeZone)}</span></td><td className="px-2 py-1.5 text-right text-ink-3">{row}</td>
+              <td className="px-2.5 py-1.5 whitespace-nowrap text-ink-2">
+                {when === "before" ? "before" : "now"}
+                <span className="block text-[11px] text-ink-3">{moment(readAt, me.timeZone)}</span>
+              </td>
+              <td className="px-2 py-1.5 text-right text-ink-3">{row}</td>
               {order.map((label) => {
                 const { text = "", mark = "" } = cells.find((cell) => cell.label === label) ?? {};
-                return <td key={label} className={`border-l border-hair-soft px-2.5 py-1.5 whitespace-nowrap ${text.includes("@") ? "mono" : ""} ${mark === "gone" ? "bg-brick-soft" : mark === "new" ? "bg-leaf-soft font-[650]" : ""}`}>{mark === "gone" ? <><span className="text-brick">− </span><s>{text === "" ? "empty" : text}</s></> : mark === "new" ? <><span className="text-leaf-ink">+ </span>{text === "" ? "empty" : text}</> : text}</td>;
+                return (
+                  <td
+                    key={label}
+                    className={`border-l border-hair-soft px-2.5 py-1.5 whitespace-nowrap ${text.includes("@") ? "mono" : ""} ${mark === "gone" ? "bg-brick-soft" : mark === "new" ? "bg-leaf-soft font-[650]" : ""}`}
+                  >
+                    {mark === "gone" ? (
+                      <>
+                        <span className="text-brick">− </span>
+                        <s>{text === "" ? "empty" : text}</s>
+                      </>
+                    ) : mark === "new" ? (
+                      <>
+                        <span className="text-leaf-ink">+ </span>
+                        {text === "" ? "empty" : text}
+                      </>
+                    ) : (
+                      text
+                    )}
+                  </td>
+                );
               })}
             </tr>
           ))}
@@ -66,20 +171,62 @@ function Rows({ rows }: { rows: CausePage["evidence"] }) {
   );
 }
 
-const SIGN = { joins: ["+", "text-leaf-ink"], leaves: ["−", "text-brick"], replaced: ["~", "text-ink-2"] } as const;
+const SIGN = {
+  joins: ["+", "text-leaf-ink"],
+  leaves: ["−", "text-brick"],
+  replaced: ["~", "text-ink-2"],
+} as const;
 const VERB = { joins: "joins", leaves: "leaves", replaced: "is replaced" } as const;
 
 function Effects({ changes }: { changes: CausePage["changes"] }) {
   return (
     <table className="w-full table-fixed">
-      <colgroup><col className="w-6" /><col className="w-[44%]" /><col /></colgroup>
-      <thead className="sr-only"><tr><th>Effect</th><th>List</th><th>Person and address</th></tr></thead>
+      <colgroup>
+        <col className="w-6" />
+        <col className="w-[44%]" />
+        <col />
+      </colgroup>
+      <thead className="sr-only">
+        <tr>
+          <th>Effect</th>
+          <th>List</th>
+          <th>Person and address</th>
+        </tr>
+      </thead>
       <tbody>
         {changes.map(({ list, listId, kind, address, instead, person }) => (
-          <tr key={`${list} ${kind} ${address}`} className="border-t border-hair-soft align-baseline">
-            <td className={`py-1.5 font-bold ${SIGN[kind][1]}`}><span aria-hidden="true">{SIGN[kind][0]}</span><span className="sr-only">{VERB[kind]}</span></td>
-            <td className="truncate py-1.5 pr-3">{listId === null ? <span className="mono text-ink-2">{list}</span> : <Link className="mono hover:underline" to={`/lists/${listId}`}>{list}</Link>}</td>
-            <td className="py-1.5"><span className="block">{person}</span><span className="block text-ink-2">{instead === null ? <Address>{address}</Address> : <><s className="text-brick"><Address>{instead}</Address></s> → <Address>{address}</Address></>}</span></td>
+          <tr
+            key={`${list} ${kind} ${address}`}
+            className="border-t border-hair-soft align-baseline"
+          >
+            <td className={`py-1.5 font-bold ${SIGN[kind][1]}`}>
+              <span aria-hidden="true">{SIGN[kind][0]}</span>
+              <span className="sr-only">{VERB[kind]}</span>
+            </td>
+            <td className="truncate py-1.5 pr-3">
+              {listId === null ? (
+                <span className="mono text-ink-2">{list}</span>
+              ) : (
+                <Link className="mono hover:underline" to={`/lists/${listId}`}>
+                  {list}
+                </Link>
+              )}
+            </td>
+            <td className="py-1.5">
+              <span className="block">{person}</span>
+              <span className="block text-ink-2">
+                {instead === null ? (
+                  <Address>{address}</Address>
+                ) : (
+                  <>
+                    <s className="text-brick">
+                      <Address>{instead}</Address>
+                    </s>{" "}
+                    → <Address>{address}</Address>
+                  </>
+                )}
+              </span>
+            </td>
           </tr>
         ))}
       </tbody>

@@ -16,65 +16,180 @@ interface CauseListProps {
 }
 
 /** The causes of a round by kind. Many of a kind are one line a class that opens. */
-export function CauseList({ groups, opened, onOpen, chosen, decidable, onChoose, onDecide }: CauseListProps) {
+export function CauseList({
+  groups,
+  opened,
+  onOpen,
+  chosen,
+  decidable,
+  onChoose,
+  onDecide,
+}: CauseListProps) {
   const toggle = (key: string): void => {
     const next = new Set(opened);
     if (!next.delete(key)) next.add(key);
     onOpen(next);
   };
-  const line = (cause: CauseLine) => <CauseRow key={cause.position} cause={cause} chosen={cause.position === chosen} decidable={decidable} onChoose={onChoose} onDecide={onDecide} />;
+  const line = (cause: CauseLine) => (
+    <CauseRow
+      key={cause.position}
+      cause={cause}
+      chosen={cause.position === chosen}
+      decidable={decidable}
+      onChoose={onChoose}
+      onDecide={onDecide}
+    />
+  );
   return (
     <Panel scrolls="Causes">
       {groups.map((group) => (
         <section key={group.key} aria-label={group.title}>
-          <h2 className="sticky top-0 z-10 flex justify-between border-b border-hair bg-sunk px-3.5 py-1.5 text-[14px]! font-normal! text-ink-2"><span>{group.title}</span><span>{group.causes.length}</span></h2>
-          {group.classes === undefined ? group.causes.map(line) : group.classes.map(({ name, causes }) => {
-            const key = `${group.key} ${name}`;
-            const isOpen = opened.has(key);
-            const lost = causes.filter(({ unreachable }) => unreachable).length;
-            return (
-              <div key={key}>
-                <div className="flex items-center gap-3 border-b border-hair-soft py-2 pr-3.5 pl-3.5 hover:bg-sunk">
-                  <Decision causes={causes} label={`${group.title}: ${name}`} decidable={decidable} onDecide={onDecide} />
-                  <button type="button" aria-expanded={isOpen} onClick={() => toggle(key)} className="flex min-w-0 flex-1 items-center gap-1 text-left">
-                    <span className="min-w-0 flex-1"><b className="block font-[620]">{counted(causes.length, "student")}, {name}</b><span className="block text-[13px] text-ink-3">{lost === 0 ? "every family can be reached" : <Warn>{lost} cannot be reached</Warn>}</span></span>
-                    <Sums causes={causes} /><ChevronRight size={16} aria-hidden="true" className={`shrink-0 text-ink-3 transition-transform ${isOpen ? "rotate-90" : ""}`} />
-                  </button>
-                </div>
-                {isOpen && <div className="border-l-[14px] border-sunk">{causes.map(line)}</div>}
-              </div>
-            );
-          })}
+          <h2 className="sticky top-0 z-10 flex justify-between border-b border-hair bg-sunk px-3.5 py-1.5 text-[14px]! font-normal! text-ink-2">
+            <span>{group.title}</span>
+            <span>{group.causes.length}</span>
+          </h2>
+          {group.classes === undefined
+            ? group.causes.map(line)
+            : group.classes.map(({ name, causes }) => {
+                const key = `${group.key} ${name}`;
+                const isOpen = opened.has(key);
+                const lost = causes.filter(({ unreachable }) => unreachable).length;
+                return (
+                  <div key={key}>
+                    <div className="flex items-center gap-3 border-b border-hair-soft py-2 pr-3.5 pl-3.5 hover:bg-sunk">
+                      <Decision
+                        causes={causes}
+                        label={`${group.title}: ${name}`}
+                        decidable={decidable}
+                        onDecide={onDecide}
+                      />
+                      <button
+                        type="button"
+                        aria-expanded={isOpen}
+                        onClick={() => toggle(key)}
+                        className="flex min-w-0 flex-1 items-center gap-1 text-left"
+                      >
+                        <span className="min-w-0 flex-1">
+                          <b className="block font-[620]">
+                            {counted(causes.length, "student")}, {name}
+                          </b>
+                          <span className="block text-[13px] text-ink-3">
+                            {lost === 0 ? (
+                              "every family can be reached"
+                            ) : (
+                              <Warn>{lost} cannot be reached</Warn>
+                            )}
+                          </span>
+                        </span>
+                        <Sums causes={causes} />
+                        <ChevronRight
+                          size={16}
+                          aria-hidden="true"
+                          className={`shrink-0 text-ink-3 transition-transform ${isOpen ? "rotate-90" : ""}`}
+                        />
+                      </button>
+                    </div>
+                    {isOpen && (
+                      <div className="border-l-[14px] border-sunk">{causes.map(line)}</div>
+                    )}
+                  </div>
+                );
+              })}
         </section>
       ))}
     </Panel>
   );
 }
 
-function CauseRow({ cause, chosen, decidable, onChoose, onDecide }: { cause: CauseLine; chosen: boolean } & Pick<CauseListProps, "decidable" | "onChoose" | "onDecide">) {
+function CauseRow({
+  cause,
+  chosen,
+  decidable,
+  onChoose,
+  onDecide,
+}: { cause: CauseLine; chosen: boolean } & Pick<
+  CauseListProps,
+  "decidable" | "onChoose" | "onDecide"
+>) {
   return (
-    <div id={`cause-${cause.position}`} className={`flex items-start gap-3 border-b border-hair-soft py-2 pr-3.5 ${chosen ? "border-l-[3px] border-l-petrol bg-petrol-soft pl-[11px]" : "pl-3.5 hover:bg-sunk"}`}>
-      <Decision causes={[cause]} label={`${cause.title}: ${cause.detail}`} decidable={decidable} onDecide={onDecide} />
-      <button type="button" aria-current={chosen} onClick={() => onChoose(cause)} className="flex min-w-0 flex-1 items-baseline gap-2 text-left focus-visible:-outline-offset-2">
-        <span className="min-w-0 flex-1"><b className="block truncate font-[620]">{cause.title}</b><span className="block text-[13px] text-ink-2 wrap-anywhere">{cause.detail}</span></span>
-        <span className="text-right whitespace-nowrap">{cause.unreachable ? <Warn>unreachable</Warn> : <Sums causes={[cause]} />}{cause.lists > 0 && <span className="block text-[13px] text-ink-3">{counted(cause.lists, "list")}</span>}</span>
+    <div
+      id={`cause-${cause.position}`}
+      className={`flex items-start gap-3 border-b border-hair-soft py-2 pr-3.5 ${chosen ? "border-l-[3px] border-l-petrol bg-petrol-soft pl-[11px]" : "pl-3.5 hover:bg-sunk"}`}
+    >
+      <Decision
+        causes={[cause]}
+        label={`${cause.title}: ${cause.detail}`}
+        decidable={decidable}
+        onDecide={onDecide}
+      />
+      <button
+        type="button"
+        aria-current={chosen}
+        onClick={() => onChoose(cause)}
+        className="flex min-w-0 flex-1 items-baseline gap-2 text-left focus-visible:-outline-offset-2"
+      >
+        <span className="min-w-0 flex-1">
+          <b className="block truncate font-[620]">{cause.title}</b>
+          <span className="block text-[13px] text-ink-2 wrap-anywhere">{cause.detail}</span>
+        </span>
+        <span className="text-right whitespace-nowrap">
+          {cause.unreachable ? <Warn>unreachable</Warn> : <Sums causes={[cause]} />}
+          {cause.lists > 0 && (
+            <span className="block text-[13px] text-ink-3">{counted(cause.lists, "list")}</span>
+          )}
+        </span>
       </button>
     </div>
   );
 }
 
 function Sums({ causes }: { causes: readonly CauseLine[] }) {
-  const sum = (pick: (cause: CauseLine) => number): number => causes.reduce((total, cause) => total + pick(cause), 0);
-  return <span className="flex justify-end gap-1.5"><Plus count={sum(({ joins }) => joins)} /><Minus count={sum(({ leaves }) => leaves)} /><Tilde count={sum(({ replaced }) => replaced)} /></span>;
+  const sum = (pick: (cause: CauseLine) => number): number =>
+    causes.reduce((total, cause) => total + pick(cause), 0);
+  return (
+    <span className="flex justify-end gap-1.5">
+      <Plus count={sum(({ joins }) => joins)} />
+      <Minus count={sum(({ leaves }) => leaves)} />
+      <Tilde count={sum(({ replaced }) => replaced)} />
+    </span>
+  );
 }
 
-function Decision({ causes, label, decidable, onDecide }: { causes: readonly CauseLine[]; label: string } & Pick<CauseListProps, "decidable" | "onDecide">) {
+function Decision({
+  causes,
+  label,
+  decidable,
+  onDecide,
+}: { causes: readonly CauseLine[]; label: string } & Pick<
+  CauseListProps,
+  "decidable" | "onDecide"
+>) {
   const accepted = causes.filter(({ decision }) => decision === "accepted").length;
   const state = accepted === causes.length ? "accepted" : accepted === 0 ? "held" : "some";
   return (
-    <button type="button" role="checkbox" aria-checked={state === "some" ? "mixed" : state === "accepted"} aria-label={`Accept ${label}`} title={state === "accepted" ? "Accepted. Press to hold." : state === "held" ? "Held. Press to accept." : "Some are held. Press to accept all."} disabled={!decidable} onClick={() => onDecide(causes, state === "accepted" ? "held" : "accepted")}
-      className={`mt-0.5 flex size-[18px] shrink-0 items-center justify-center rounded border ${state === "accepted" ? "border-petrol bg-petrol text-on-petrol" : "border-marigold bg-marigold-soft text-marigold-ink"}`}>
-      {state === "accepted" ? <Check size={13} strokeWidth={3} aria-hidden="true" /> : state === "held" ? <Pause size={11} strokeWidth={3} aria-hidden="true" /> : <b aria-hidden="true">–</b>}
+    <button
+      type="button"
+      role="checkbox"
+      aria-checked={state === "some" ? "mixed" : state === "accepted"}
+      aria-label={`Accept ${label}`}
+      title={
+        state === "accepted"
+          ? "Accepted. Press to hold."
+          : state === "held"
+            ? "Held. Press to accept."
+            : "Some are held. Press to accept all."
+      }
+      disabled={!decidable}
+      onClick={() => onDecide(causes, state === "accepted" ? "held" : "accepted")}
+      className={`mt-0.5 flex size-[18px] shrink-0 items-center justify-center rounded border ${state === "accepted" ? "border-petrol bg-petrol text-on-petrol" : "border-marigold bg-marigold-soft text-marigold-ink"}`}
+    >
+      {state === "accepted" ? (
+        <Check size={13} strokeWidth={3} aria-hidden="true" />
+      ) : state === "held" ? (
+        <Pause size={11} strokeWidth={3} aria-hidden="true" />
+      ) : (
+        <b aria-hidden="true">–</b>
+      )}
     </button>
   );
 }

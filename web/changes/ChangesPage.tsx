@@ -17,7 +17,13 @@ import { groupCauses } from "./groupCauses";
 import { Guards, unpassed as stillToPass } from "../ui/Guards";
 import { PastRounds } from "./PastRounds";
 import { TakeBackDialog } from "./TakeBackDialog";
-import { useCauseQuery, useDecideMutation, useOpenRoundQuery, useRoundQuery, useStepMutation } from "../data/rounds";
+import {
+  useCauseQuery,
+  useDecideMutation,
+  useOpenRoundQuery,
+  useRoundQuery,
+  useStepMutation,
+} from "../data/rounds";
 
 /** The open round by cause, or a past one: what happened, which lists it touches, the evidence, the decision. */
 export function ChangesPage() {
@@ -30,7 +36,11 @@ function PastPage() {
   const [done, setDone] = useState<string>();
   return (
     <>
-      <PageHead title="Past rounds" line="Each can be taken back, worked out against today"><Link to="/changes" className="text-petrol underline underline-offset-2">To the open round</Link></PageHead>
+      <PageHead title="Past rounds" line="Each can be taken back, worked out against today">
+        <Link to="/changes" className="text-petrol underline underline-offset-2">
+          To the open round
+        </Link>
+      </PageHead>
       {done !== undefined && <Done sentence={done} />}
       <PastRounds onDone={setDone} />
     </>
@@ -44,22 +54,48 @@ function RoundPlace({ number }: { number: string | undefined }) {
   const { data, error } = number === undefined ? open : past;
   if (error !== undefined) return <FaultLine error={error} />;
   if (data === undefined) return <Loading what="the round" />;
-  if (data === null) return (
-    <>
-      <PageHead title="Changes" line="Everything is in step" />
-      {done !== undefined && <Done sentence={done} />}
-      <Panel><Empty title="No round is open"><p>When a sheet is read and something in it has changed, it stands here to be decided. <Link className="text-petrol underline" to="/sources">Read a sheet</Link></p></Empty></Panel>
-      <PastRounds onDone={setDone} />
-    </>
-  );
+  if (data === null)
+    return (
+      <>
+        <PageHead title="Changes" line="Everything is in step" />
+        {done !== undefined && <Done sentence={done} />}
+        <Panel>
+          <Empty title="No round is open">
+            <p>
+              When a sheet is read and something in it has changed, it stands here to be decided.{" "}
+              <Link className="text-petrol underline" to="/sources">
+                Read a sheet
+              </Link>
+            </p>
+          </Empty>
+        </Panel>
+        <PastRounds onDone={setDone} />
+      </>
+    );
   return <Round key={data.number} round={data} done={done} onDone={setDone} />;
 }
 
 function Done({ sentence }: { sentence: string }) {
-  return <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2"><b className="text-leaf-ink">✓ </b>{sentence} <Link className="text-petrol underline" to="/">See the board</Link></p>;
+  return (
+    <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
+      <b className="text-leaf-ink">✓ </b>
+      {sentence}{" "}
+      <Link className="text-petrol underline" to="/">
+        See the board
+      </Link>
+    </p>
+  );
 }
 
-function Round({ round, done, onDone }: { round: RoundPage; done: string | undefined; onDone: (sentence: string) => void }) {
+function Round({
+  round,
+  done,
+  onDone,
+}: {
+  round: RoundPage;
+  done: string | undefined;
+  onDone: (sentence: string) => void;
+}) {
   const me = useMe();
   const [search, setSearch] = useSearchParams();
   const [decide, deciding] = useDecideMutation();
@@ -71,61 +107,278 @@ function Round({ round, done, onDone }: { round: RoundPage; done: string | undef
   const [correcting, setCorrecting] = useState(false);
   const [taking, setTaking] = useState(false);
   const isOpen = round.state === "open";
-  const filter: CauseFilter = { list: search.get("list") ?? "", group: search.get("group") ?? "", kind: search.get("kind") ?? "", source: search.get("source") ?? "" };
-  const setFilter = (name: string, value: string): void => setSearch((before) => { before.delete("cause"); if (value === "") before.delete(name); else before.set(name, value); return before; }, { replace: true });
+  const filter: CauseFilter = {
+    list: search.get("list") ?? "",
+    group: search.get("group") ?? "",
+    kind: search.get("kind") ?? "",
+    source: search.get("source") ?? "",
+  };
+  const setFilter = (name: string, value: string): void =>
+    setSearch(
+      (before) => {
+        before.delete("cause");
+        if (value === "") before.delete(name);
+        else before.set(name, value);
+        return before;
+      },
+      { replace: true },
+    );
   const isFiltered = FILTERS.some((name) => filter[name] !== "");
   const shown = isFiltered ? round.causes.filter((cause) => passes(cause, filter)) : round.causes;
   const groups = groupCauses(shown);
-  const visible = groups.flatMap((group) => (group.classes === undefined ? group.causes : group.classes.flatMap(({ name, causes }) => (opened.has(`${group.key} ${name}`) ? causes : []))));
+  const visible = groups.flatMap((group) =>
+    group.classes === undefined
+      ? group.causes
+      : group.classes.flatMap(({ name, causes }) =>
+          opened.has(`${group.key} ${name}`) ? causes : [],
+        ),
+  );
   const asked = search.get("cause");
   const chosen = shown.find(({ position }) => String(position) === asked) ?? visible[0];
   const at = visible.findIndex((cause) => cause === chosen);
-  const { data: page } = useCauseQuery({ round: round.number, position: chosen?.position ?? 0, version: round.version }, { skip: chosen === undefined });
-  const nowRow = page?.position === chosen?.position ? page?.evidence.find(({ when }) => when === "now") : undefined;
+  const { data: page } = useCauseQuery(
+    { round: round.number, position: chosen?.position ?? 0, version: round.version },
+    { skip: chosen === undefined },
+  );
+  const nowRow =
+    page?.position === chosen?.position
+      ? page?.evidence.find(({ when }) => when === "now")
+      : undefined;
   const choose = (cause: CauseLine | undefined): void => {
     if (cause === undefined) return;
-    setSearch((before) => { before.set("cause", String(cause.position)); return before; }, { replace: true });
+    setSearch(
+      (before) => {
+        before.set("cause", String(cause.position));
+        return before;
+      },
+      { replace: true },
+    );
     document.getElementById(`cause-${cause.position}`)?.scrollIntoView({ block: "nearest" });
   };
-  const put = (causes: readonly CauseLine[], decision: "accepted" | "held"): void => { if (isOpen) void decide({ round: round.number, causes: causes.map(({ position }) => position), decision }); };
-  const decideAndGo = (decision: "accepted" | "held"): void => { if (chosen !== undefined) { put([chosen], decision); choose(visible[at + 1]); } };
-  useKeys({ j: () => choose(visible[Math.min(at + 1, visible.length - 1)]), k: () => choose(visible[Math.max(at - 1, 0)]), a: () => decideAndGo("accepted"), h: () => decideAndGo("held"), s: () => button.current?.focus(), c: () => { if (isOpen && nowRow !== undefined) setCorrecting(true); }, o: () => { const next = chosen === undefined ? groups.flatMap(({ key, classes }) => (classes ?? []).map(({ name }) => `${key} ${name}`)).find((key) => !opened.has(key)) : `${chosen.kind} ${chosen.group === "" ? "No class" : chosen.group}`; if (next !== undefined) setOpened(opened.has(next) ? new Set([...opened].filter((key) => key !== next)) : new Set([...opened, next])); } });
+  const put = (causes: readonly CauseLine[], decision: "accepted" | "held"): void => {
+    if (isOpen)
+      void decide({
+        round: round.number,
+        causes: causes.map(({ position }) => position),
+        decision,
+      });
+  };
+  const decideAndGo = (decision: "accepted" | "held"): void => {
+    if (chosen !== undefined) {
+      put([chosen], decision);
+      choose(visible[at + 1]);
+    }
+  };
+  useKeys({
+    j: () => choose(visible[Math.min(at + 1, visible.length - 1)]),
+    k: () => choose(visible[Math.max(at - 1, 0)]),
+    a: () => decideAndGo("accepted"),
+    h: () => decideAndGo("held"),
+    s: () => button.current?.focus(),
+    c: () => {
+      if (isOpen && nowRow !== undefined) setCorrecting(true);
+    },
+    o: () => {
+      const next =
+        chosen === undefined
+          ? groups
+              .flatMap(({ key, classes }) => (classes ?? []).map(({ name }) => `${key} ${name}`))
+              .find((key) => !opened.has(key))
+          : `${chosen.kind} ${chosen.group === "" ? "No class" : chosen.group}`;
+      if (next !== undefined)
+        setOpened(
+          opened.has(next)
+            ? new Set([...opened].filter((key) => key !== next))
+            : new Set([...opened, next]),
+        );
+    },
+  });
   const unpassed = stillToPass(round.guards, typed);
   const run = async (): Promise<void> => {
-    const request = step({ round: round.number, version: round.version, passed: Object.fromEntries(round.guards.map(({ id }) => [id, Number(typed[id])])) });
+    const request = step({
+      round: round.number,
+      version: round.version,
+      passed: Object.fromEntries(round.guards.map(({ id }) => [id, Number(typed[id])])),
+    });
     asking.current = request;
     const answer = await request;
     if (answer.data === undefined) return;
     const { lists, joins, leaves, next } = answer.data;
-    onDone(`${counted(lists, "list")} brought in step: ${counted(joins, "address", "addresses")} joined, ${leaves} left.${next === null ? "" : " What was held waits here."}`);
+    onDone(
+      `${counted(lists, "list")} brought in step: ${counted(joins, "address", "addresses")} joined, ${leaves} left.${next === null ? "" : " What was held waits here."}`,
+    );
   };
   const { totals } = round;
-  const from = round.sources.map(({ name, readAt }) => `${name}, read ${moment(readAt, me.timeZone)}`).join("; ");
+  const from = round.sources
+    .map(({ name, readAt }) => `${name}, read ${moment(readAt, me.timeZone)}`)
+    .join("; ");
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <PageHead title="Changes" line={<>Round {round.number}{isOpen ? `, from ${from}` : `, carried out ${round.closedAt === null ? "" : moment(round.closedAt, me.timeZone)}${round.closedBy === null ? "" : ` by ${round.closedBy}`}`}</>}>
-        {!isOpen && round.takenBackBy === null && <Button onClick={() => setTaking(true)}>Take back …</Button>}
-        {!isOpen && round.takenBackBy !== null && <Link to={`/changes/${round.takenBackBy}`} className="text-petrol underline underline-offset-2">Taken back by round {round.takenBackBy}</Link>}
-        {!isOpen && <Link to="/changes" className="text-petrol underline underline-offset-2">To the open round</Link>}
-        {isOpen && <Link to="/changes/past" className="text-petrol underline underline-offset-2">Past rounds</Link>}
+      <PageHead
+        title="Changes"
+        line={
+          <>
+            Round {round.number}
+            {isOpen
+              ? `, from ${from}`
+              : `, carried out ${round.closedAt === null ? "" : moment(round.closedAt, me.timeZone)}${round.closedBy === null ? "" : ` by ${round.closedBy}`}`}
+          </>
+        }
+      >
+        {!isOpen && round.takenBackBy === null && (
+          <Button onClick={() => setTaking(true)}>Take back …</Button>
+        )}
+        {!isOpen && round.takenBackBy !== null && (
+          <Link
+            to={`/changes/${round.takenBackBy}`}
+            className="text-petrol underline underline-offset-2"
+          >
+            Taken back by round {round.takenBackBy}
+          </Link>
+        )}
+        {!isOpen && (
+          <Link to="/changes" className="text-petrol underline underline-offset-2">
+            To the open round
+          </Link>
+        )}
+        {isOpen && (
+          <Link to="/changes/past" className="text-petrol underline underline-offset-2">
+            Past rounds
+          </Link>
+        )}
       </PageHead>
       {done !== undefined && <Done sentence={done} />}
-      {round.causes.length > 1 && <div className="mb-2.5"><Filters round={round} filter={filter} onFilter={setFilter} shown={shown.length} /></div>}
-      {round.leftAlone.length > 0 && <details className="mb-2.5 rounded-md border border-marigold-line bg-marigold-soft px-3 py-1.5 text-[13px]"><summary className="cursor-pointer"><Warn>{counted(round.leftAlone.length, "thing")} left alone, for they had changed since</Warn></summary><ul>{round.leftAlone.map((sentence) => <li key={sentence} className="py-0.5">{sentence}</li>)}</ul></details>}
-      {isOpen && <Guards guards={round.guards} typed={typed} onType={(id, value) => setTyped({ ...typed, [id]: value })} />}
+      {round.causes.length > 1 && (
+        <div className="mb-2.5">
+          <Filters round={round} filter={filter} onFilter={setFilter} shown={shown.length} />
+        </div>
+      )}
+      {round.leftAlone.length > 0 && (
+        <details className="mb-2.5 rounded-md border border-marigold-line bg-marigold-soft px-3 py-1.5 text-[13px]">
+          <summary className="cursor-pointer">
+            <Warn>
+              {counted(round.leftAlone.length, "thing")} left alone, for they had changed since
+            </Warn>
+          </summary>
+          <ul>
+            {round.leftAlone.map((sentence) => (
+              <li key={sentence} className="py-0.5">
+                {sentence}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+      {isOpen && (
+        <Guards
+          guards={round.guards}
+          typed={typed}
+          onType={(id, value) => setTyped({ ...typed, [id]: value })}
+        />
+      )}
       <div className="grid min-h-[320px] flex-1 grid-cols-[minmax(320px,430px)_minmax(0,1fr)] gap-3.5">
-        <CauseList groups={groups} opened={opened} onOpen={setOpened} chosen={chosen?.position} decidable={isOpen} onChoose={choose} onDecide={put} />
-        <Panel scrolls="The cause in hand" className="min-w-0">{chosen === undefined ? <Empty title={shown.length === 0 ? "Nothing here with this choice" : "Choose a cause"}><p>{shown.length === 0 ? "Show all causes again above." : "Open a class on the left to see who joined, with the row of the sheet and the lists it touches."}</p></Empty> : <CauseDetail round={round.number} version={round.version} cause={chosen} decidable={isOpen} onDecide={decideAndGo} onCorrect={() => setCorrecting(true)} />}</Panel>
+        <CauseList
+          groups={groups}
+          opened={opened}
+          onOpen={setOpened}
+          chosen={chosen?.position}
+          decidable={isOpen}
+          onChoose={choose}
+          onDecide={put}
+        />
+        <Panel scrolls="The cause in hand" className="min-w-0">
+          {chosen === undefined ? (
+            <Empty title={shown.length === 0 ? "Nothing here with this choice" : "Choose a cause"}>
+              <p>
+                {shown.length === 0
+                  ? "Show all causes again above."
+                  : "Open a class on the left to see who joined, with the row of the sheet and the lists it touches."}
+              </p>
+            </Empty>
+          ) : (
+            <CauseDetail
+              round={round.number}
+              version={round.version}
+              cause={chosen}
+              decidable={isOpen}
+              onDecide={decideAndGo}
+              onCorrect={() => setCorrecting(true)}
+            />
+          )}
+        </Panel>
       </div>
-      {(deciding.error !== undefined || stepping.error !== undefined) && <div className="mt-2"><FaultLine error={stepping.error ?? deciding.error} /></div>}
+      {(deciding.error !== undefined || stepping.error !== undefined) && (
+        <div className="mt-2">
+          <FaultLine error={stepping.error ?? deciding.error} />
+        </div>
+      )}
       <div className="-mx-5 -mb-4 mt-3 flex items-center gap-5 border-t border-hair bg-panel px-5 py-2.5">
-        <span><b className="font-[650]">{counted(totals.accepted + totals.held, "cause")}</b>: {totals.accepted} accepted, {totals.held} held</span>
-        <span className="flex gap-3"><span><Plus count={totals.joins} />{totals.joins > 0 && " join"}</span><span><Minus count={totals.leaves} />{totals.leaves > 0 && " leave"}</span><span><Tilde count={totals.replaced} />{totals.replaced > 0 && ` ${totals.replaced === 1 ? "address" : "addresses"} replaced`}</span></span>
-        {isOpen && stepping.isLoading && <div className="ml-auto w-96"><Progress what="Bringing in step" onStop={() => asking.current?.abort()} /></div>}
-        {isOpen && !stepping.isLoading && <span className="ml-auto flex items-center gap-3">{unpassed.length > 0 && totals.accepted > 0 && <span className="text-marigold-ink">{counted(unpassed.length, "guard")} to pass above</span>}<Button ref={button} look="go" disabled={deciding.isLoading || totals.accepted === 0 || unpassed.length > 0} onClick={() => void run()}>{totals.accepted === 0 ? "Everything is held" : totals.lists === 0 ? `Accept ${counted(totals.accepted, "cause")}` : `Bring ${counted(totals.lists, "list")} in step`}</Button></span>}
+        <span>
+          <b className="font-[650]">{counted(totals.accepted + totals.held, "cause")}</b>:{" "}
+          {totals.accepted} accepted, {totals.held} held
+        </span>
+        <span className="flex gap-3">
+          <span>
+            <Plus count={totals.joins} />
+            {totals.joins > 0 && " join"}
+          </span>
+          <span>
+            <Minus count={totals.leaves} />
+            {totals.leaves > 0 && " leave"}
+          </span>
+          <span>
+            <Tilde count={totals.replaced} />
+            {totals.replaced > 0 && ` ${totals.replaced === 1 ? "address" : "addresses"} replaced`}
+          </span>
+        </span>
+        {isOpen && stepping.isLoading && (
+          <div className="ml-auto w-96">
+            <Progress what="Bringing in step" onStop={() => asking.current?.abort()} />
+          </div>
+        )}
+        {isOpen && !stepping.isLoading && (
+          <span className="ml-auto flex items-center gap-3">
+            {unpassed.length > 0 && totals.accepted > 0 && (
+              <span className="text-marigold-ink">
+                {counted(unpassed.length, "guard")} to pass above
+              </span>
+            )}
+            <Button
+              ref={button}
+              look="go"
+              disabled={deciding.isLoading || totals.accepted === 0 || unpassed.length > 0}
+              onClick={() => void run()}
+            >
+              {totals.accepted === 0
+                ? "Everything is held"
+                : totals.lists === 0
+                  ? `Accept ${counted(totals.accepted, "cause")}`
+                  : `Bring ${counted(totals.lists, "list")} in step`}
+            </Button>
+          </span>
+        )}
       </div>
-      {correcting && chosen !== undefined && nowRow !== undefined && page !== undefined && <CorrectDialog sentence={page.sentence} row={nowRow} onClose={() => setCorrecting(false)} onDone={(sentence) => { setCorrecting(false); onDone(sentence); }} />}
-      {taking && <TakeBackDialog number={round.number} onClose={() => setTaking(false)} onDone={(sentence) => { setTaking(false); onDone(sentence); }} />}
+      {correcting && chosen !== undefined && nowRow !== undefined && page !== undefined && (
+        <CorrectDialog
+          sentence={page.sentence}
+          row={nowRow}
+          onClose={() => setCorrecting(false)}
+          onDone={(sentence) => {
+            setCorrecting(false);
+            onDone(sentence);
+          }}
+        />
+      )}
+      {taking && (
+        <TakeBackDialog
+          number={round.number}
+          onClose={() => setTaking(false)}
+          onDone={(sentence) => {
+            setTaking(false);
+            onDone(sentence);
+          }}
+        />
+      )}
     </div>
   );
 }

@@ -16,26 +16,84 @@ export const FILTERS = ["list", "group", "kind", "source"] as const;
 
 /** Whether a cause is shown. */
 export function passes(cause: CauseLine, { list, group, kind, source }: CauseFilter): boolean {
-  return (list === "" || cause.listKeys.includes(list)) && (group === "" || cause.group === group) && (kind === "" || cause.kind === kind) && (source === "" || cause.sources.includes(source));
+  return (
+    (list === "" || cause.listKeys.includes(list)) &&
+    (group === "" || cause.group === group) &&
+    (kind === "" || cause.kind === kind) &&
+    (source === "" || cause.sources.includes(source))
+  );
 }
 
 /** Choices of list, class, kind and source, of those that the round has. */
-export function Filters({ round, filter, onFilter, shown }: { round: RoundPage; filter: CauseFilter; onFilter: (name: keyof CauseFilter, value: string) => void; shown: number }) {
+export function Filters({
+  round,
+  filter,
+  onFilter,
+  shown,
+}: {
+  round: RoundPage;
+  filter: CauseFilter;
+  onFilter: (name: keyof CauseFilter, value: string) => void;
+  shown: number;
+}) {
   const options = useMemo(() => {
-    const sorted = (values: Iterable<string>) => [...new Set(values)].filter((value) => value !== "").sort((a, b) => a.localeCompare(b, "en"));
+    const sorted = (values: Iterable<string>) =>
+      [...new Set(values)].filter((value) => value !== "").sort((a, b) => a.localeCompare(b, "en"));
     return {
-      list: Object.entries(round.lists).map(([value, name]) => ({ value, name })).sort((a, b) => a.name.localeCompare(b.name, "en")),
-      group: sorted(round.causes.map((cause) => cause.group)).map((value) => ({ value, name: value })),
-      kind: [...new Set(round.causes.map((cause) => cause.kind))].map((value) => ({ value, name: kindTitle(value) })),
-      source: sorted(round.causes.flatMap(({ sources }) => sources)).map((value) => ({ value, name: value })),
+      list: Object.entries(round.lists)
+        .map(([value, name]) => ({ value, name }))
+        .sort((a, b) => a.name.localeCompare(b.name, "en")),
+      group: sorted(round.causes.map((cause) => cause.group)).map((value) => ({
+        value,
+        name: value,
+      })),
+      kind: [...new Set(round.causes.map((cause) => cause.kind))].map((value) => ({
+        value,
+        name: kindTitle(value),
+      })),
+      source: sorted(round.causes.flatMap(({ sources }) => sources)).map((value) => ({
+        value,
+        name: value,
+      })),
     };
   }, [round]);
-  const labels = { list: "All lists", group: "All classes", kind: "All kinds", source: "All sources" };
+  const labels = {
+    list: "All lists",
+    group: "All classes",
+    kind: "All kinds",
+    source: "All sources",
+  };
   const isFiltered = FILTERS.some((name) => filter[name] !== "");
   return (
     <div role="group" aria-label="Show only" className="flex flex-wrap items-center gap-1.5">
-      {FILTERS.map((name) => (options[name].length > 1 || filter[name] !== "") && <Choice key={name} small label={labels[name].replace("All ", "Show only ")} value={filter[name]} onChange={(value) => onFilter(name, value)} options={[{ value: "", name: labels[name] }, ...options[name]]} className="max-w-44" />)}
-      {isFiltered && <span role="status" className="text-[13px] text-ink-2">{shown} of {round.causes.length} shown <Button look="quiet" className="min-h-[26px]! px-2!" onClick={() => { for (const name of FILTERS) onFilter(name, ""); }}>Show all</Button></span>}
+      {FILTERS.map(
+        (name) =>
+          (options[name].length > 1 || filter[name] !== "") && (
+            <Choice
+              key={name}
+              small
+              label={labels[name].replace("All ", "Show only ")}
+              value={filter[name]}
+              onChange={(value) => onFilter(name, value)}
+              options={[{ value: "", name: labels[name] }, ...options[name]]}
+              className="max-w-44"
+            />
+          ),
+      )}
+      {isFiltered && (
+        <span role="status" className="text-[13px] text-ink-2">
+          {shown} of {round.causes.length} shown{" "}
+          <Button
+            look="quiet"
+            className="min-h-[26px]! px-2!"
+            onClick={() => {
+              for (const name of FILTERS) onFilter(name, "");
+            }}
+          >
+            Show all
+          </Button>
+        </span>
+      )}
     </div>
   );
 }

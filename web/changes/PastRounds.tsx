@@ -20,15 +20,52 @@ export function PastRounds({ onDone }: { onDone: (sentence: string) => void }) {
       <h2 className="mb-2">Past rounds</h2>
       <Panel className="overflow-hidden">
         {data.map(({ number, closedAt, closedBy, totals, takesBack, takenBackBy }) => (
-          <div key={number} className="flex items-baseline gap-4 border-b border-hair-soft px-3.5 py-2 last:border-b-0 hover:bg-petrol-soft">
-            <Link to={`/changes/${number}`} className="w-24 font-[620] hover:underline">Round {number}</Link><span className="w-64 truncate text-ink-2">{closedAt === null ? "" : moment(closedAt, me.timeZone)}{closedBy === null ? "" : `, ${closedBy}`}</span>
-            <span className="min-w-0 flex-1 truncate">{counted(totals.accepted, "cause")}, {counted(totals.lists, "list")}{totals.held > 0 && `, ${totals.held} held`}{takesBack !== null && `, takes back round ${takesBack}`}</span>
-            <span className="flex gap-2"><Plus count={totals.joins} /><Minus count={totals.leaves} /><Tilde count={totals.replaced} /></span>
-            <span className="w-40 text-right">{takenBackBy === null ? <Button className="min-h-[26px]! px-2.5! text-[13px]" onClick={() => setTaking(number)}>Take back …<span className="sr-only"> round {number}</span></Button> : <span className="text-[13px] text-ink-3">taken back by round {takenBackBy}</span>}</span>
+          <div
+            key={number}
+            className="flex items-baseline gap-4 border-b border-hair-soft px-3.5 py-2 last:border-b-0 hover:bg-petrol-soft"
+          >
+            <Link to={`/changes/${number}`} className="w-24 font-[620] hover:underline">
+              Round {number}
+            </Link>
+            <span className="w-64 truncate text-ink-2">
+              {closedAt === null ? "" : moment(closedAt, me.timeZone)}
+              {closedBy === null ? "" : `, ${closedBy}`}
+            </span>
+            <span className="min-w-0 flex-1 truncate">
+              {counted(totals.accepted, "cause")}, {counted(totals.lists, "list")}
+              {totals.held > 0 && `, ${totals.held} held`}
+              {takesBack !== null && `, takes back round ${takesBack}`}
+            </span>
+            <span className="flex gap-2">
+              <Plus count={totals.joins} />
+              <Minus count={totals.leaves} />
+              <Tilde count={totals.replaced} />
+            </span>
+            <span className="w-40 text-right">
+              {takenBackBy === null ? (
+                <Button
+                  className="min-h-[26px]! px-2.5! text-[13px]"
+                  onClick={() => setTaking(number)}
+                >
+                  Take back …<span className="sr-only"> round {number}</span>
+                </Button>
+              ) : (
+                <span className="text-[13px] text-ink-3">taken back by round {takenBackBy}</span>
+              )}
+            </span>
           </div>
         ))}
       </Panel>
-      {taking !== undefined && <TakeBackDialog number={taking} onClose={() => setTaking(undefined)} onDone={(sentence) => { setTaking(undefined); onDone(sentence); }} />}
+      {taking !== undefined && (
+        <TakeBackDialog
+          number={taking}
+          onClose={() => setTaking(undefined)}
+          onDone={(sentence) => {
+            setTaking(undefined);
+            onDone(sentence);
+          }}
+        />
+      )}
     </section>
   );
 }

@@ -12,19 +12,32 @@ import { Guards, unpassed } from "../ui/Guards";
 const SHOWN = 12;
 
 /** What taking a round back would do today, what has changed since and is left alone, and the button that does it. */
-export function TakeBackDialog({ number, onClose, onDone }: { number: number; onClose: () => void; onDone: (sentence: string) => void }) {
+export function TakeBackDialog({
+  number,
+  onClose,
+  onDone,
+}: {
+  number: number;
+  onClose: () => void;
+  onDone: (sentence: string) => void;
+}) {
   const { data, error } = usePlannedTakeBackQuery(number);
   const [takeBack, taking] = useTakeBackMutation();
   const [typed, setTyped] = useState<Record<string, string>>({});
   const [all, setAll] = useState(false);
   const asked = useRef<{ abort: () => void }>(undefined);
   const run = async (): Promise<void> => {
-    const request = takeBack({ round: number, passed: Object.fromEntries((data?.guards ?? []).map(({ id }) => [id, Number(typed[id])])) });
+    const request = takeBack({
+      round: number,
+      passed: Object.fromEntries((data?.guards ?? []).map(({ id }) => [id, Number(typed[id])])),
+    });
     asked.current = request;
     const answer = await request;
     if (answer.data === undefined) return;
     const { round, lists, joins, leaves, next } = answer.data;
-    onDone(`Round ${number} was taken back by round ${round}: ${counted(lists, "list")}, ${counted(joins, "address", "addresses")} joined, ${leaves} left.${next === null ? "" : " What the sheets still say of it waits here, held."}`);
+    onDone(
+      `Round ${number} was taken back by round ${round}: ${counted(lists, "list")}, ${counted(joins, "address", "addresses")} joined, ${leaves} left.${next === null ? "" : " What the sheets still say of it waits here, held."}`,
+    );
   };
   return (
     <Modal wide title={`Take back round ${number}`} onClose={onClose}>
@@ -32,18 +45,85 @@ export function TakeBackDialog({ number, onClose, onDone }: { number: number; on
       {error === undefined && data === undefined && <Loading what="what it would do" />}
       {data !== undefined && (
         <div className="flex flex-col gap-3">
-          <p className="text-ink-2">A new round undoes it, worked out against today. What the sheets still say of it comes back held, so that nothing happens twice.</p>
-          <Guards guards={data.guards} typed={typed} onType={(id, value) => setTyped({ ...typed, [id]: value })} />
-          {data.causes.length === 0 ? <p>Nothing of it stands any more, so there is nothing to take back.</p> : (
+          <p className="text-ink-2">
+            A new round undoes it, worked out against today. What the sheets still say of it comes
+            back held, so that nothing happens twice.
+          </p>
+          <Guards
+            guards={data.guards}
+            typed={typed}
+            onType={(id, value) => setTyped({ ...typed, [id]: value })}
+          />
+          {data.causes.length === 0 ? (
+            <p>Nothing of it stands any more, so there is nothing to take back.</p>
+          ) : (
             <section aria-label="What it does">
               <h2 className="mb-1">What it does</h2>
-              <ul>{(all ? data.causes : data.causes.slice(0, SHOWN)).map(({ kind, title, detail, joins, leaves, replaced }) => <li key={`${kind} ${title} ${detail}`} className="flex gap-3 border-t border-hair-soft py-1.5"><span className="w-36 shrink-0 text-[13px] text-ink-3">{kindTitle(kind)}</span><span className="min-w-0 flex-1"><b className="font-[620]">{title}</b> <span className="text-ink-2">{detail}</span></span><span className="flex gap-1.5"><Plus count={joins} /><Minus count={leaves} /><Tilde count={replaced} /></span></li>)}</ul>
-              {data.causes.length > SHOWN && <Button look="quiet" onClick={() => setAll(!all)}>{all ? "Show fewer" : `Show all ${data.causes.length}`}</Button>}
+              <ul>
+                {(all ? data.causes : data.causes.slice(0, SHOWN)).map(
+                  ({ kind, title, detail, joins, leaves, replaced }) => (
+                    <li
+                      key={`${kind} ${title} ${detail}`}
+                      className="flex gap-3 border-t border-hair-soft py-1.5"
+                    >
+                      <span className="w-36 shrink-0 text-[13px] text-ink-3">
+                        {kindTitle(kind)}
+                      </span>
+                      <span className="min-w-0 flex-1">
+                        <b className="font-[620]">{title}</b>{" "}
+                        <span className="text-ink-2">{detail}</span>
+                      </span>
+                      <span className="flex gap-1.5">
+                        <Plus count={joins} />
+                        <Minus count={leaves} />
+                        <Tilde count={replaced} />
+                      </span>
+                    </li>
+                  ),
+                )}
+              </ul>
+              {data.causes.length > SHOWN && (
+                <Button look="quiet" onClick={() => setAll(!all)}>
+                  {all ? "Show fewer" : `Show all ${data.causes.length}`}
+                </Button>
+              )}
             </section>
           )}
-          {data.leftAlone.length > 0 && <section aria-label="Left alone"><h2 className="mb-1"><Warn>{counted(data.leftAlone.length, "thing")} left alone</Warn></h2><ul className="max-h-40 overflow-auto text-[13px]">{data.leftAlone.map((sentence) => <li key={sentence} className="border-t border-hair-soft py-1">{sentence}</li>)}</ul></section>}
+          {data.leftAlone.length > 0 && (
+            <section aria-label="Left alone">
+              <h2 className="mb-1">
+                <Warn>{counted(data.leftAlone.length, "thing")} left alone</Warn>
+              </h2>
+              <ul className="max-h-40 overflow-auto text-[13px]">
+                {data.leftAlone.map((sentence) => (
+                  <li key={sentence} className="border-t border-hair-soft py-1">
+                    {sentence}
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
           <FaultLine error={taking.error} />
-          {taking.isLoading ? <Progress what={`Taking back round ${number}`} onStop={() => asked.current?.abort()} /> : <div className="flex items-center justify-end gap-2"><span className="mr-auto flex gap-3"><Plus count={data.totals.joins} /><Minus count={data.totals.leaves} /><Tilde count={data.totals.replaced} /></span><Button onClick={onClose}>Close</Button><Button look="go" disabled={data.causes.length === 0 || unpassed(data.guards, typed).length > 0} onClick={() => void run()}>Take back {counted(data.causes.length, "cause")} on {counted(data.totals.lists, "list")}</Button></div>}
+          {taking.isLoading ? (
+            <Progress what={`Taking back round ${number}`} onStop={() => asked.current?.abort()} />
+          ) : (
+            <div className="flex items-center justify-end gap-2">
+              <span className="mr-auto flex gap-3">
+                <Plus count={data.totals.joins} />
+                <Minus count={data.totals.leaves} />
+                <Tilde count={data.totals.replaced} />
+              </span>
+              <Button onClick={onClose}>Close</Button>
+              <Button
+                look="go"
+                disabled={data.causes.length === 0 || unpassed(data.guards, typed).length > 0}
+                onClick={() => void run()}
+              >
+                Take back {counted(data.causes.length, "cause")} on{" "}
+                {counted(data.totals.lists, "list")}
+              </Button>
+            </div>
+          )}
         </div>
       )}
     </Modal>

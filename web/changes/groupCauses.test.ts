@@ -3,27 +3,63 @@ import type { CauseLine } from "@amigo/contract/rounds";
 import { groupCauses } from "./groupCauses";
 
 function cause(position: number, own: Partial<CauseLine> = {}): CauseLine {
-  return { position, kind: "joined", title: `Student ${position}`, detail: "", group: "Wire Walk", joins: 1, leaves: 0, replaced: 0, lists: 1, listKeys: ["1:class:wire walk"], sources: ["Roster"], unreachable: false, decision: "accepted", ...own };
+  return {
+    position,
+    kind: "joined",
+    title: `Student ${position}`,
+    detail: "",
+    group: "Wire Walk",
+    joins: 1,
+    leaves: 0,
+    replaced: 0,
+    lists: 1,
+    listKeys: ["1:class:wire walk"],
+    sources: ["Roster"],
+    unreachable: false,
+    decision: "accepted",
+    ...own,
+  };
 }
 
 describe("causes gathered for a person", () => {
   test("keep the order in which they come, one group a kind", () => {
-    const groups = groupCauses([cause(0, { kind: "moved" }), cause(1), cause(2, { kind: "left" }), cause(3)]);
-    expect(groups.map(({ title, causes }) => [title, causes.map(({ position }) => position)])).toEqual([["Moved class", [0]], ["Joined", [1, 3]], ["Left", [2]]]);
+    const groups = groupCauses([
+      cause(0, { kind: "moved" }),
+      cause(1),
+      cause(2, { kind: "left" }),
+      cause(3),
+    ]);
+    expect(
+      groups.map(({ title, causes }) => [title, causes.map(({ position }) => position)]),
+    ).toEqual([
+      ["Moved class", [0]],
+      ["Joined", [1, 3]],
+      ["Left", [2]],
+    ]);
   });
 
   test("stand one a line while they are few", () => {
-    expect(groupCauses(Array.from({ length: 24 }, (_, index) => cause(index)))[0]?.classes).toBeUndefined();
+    expect(
+      groupCauses(Array.from({ length: 24 }, (_, index) => cause(index)))[0]?.classes,
+    ).toBeUndefined();
   });
 
   test("are one line a class when they are many, and none goes missing", () => {
-    const many = Array.from({ length: 60 }, (_, index) => cause(index, { group: ["Wire Walk", "Acro Pairs", ""][index % 3] ?? "" }));
+    const many = Array.from({ length: 60 }, (_, index) =>
+      cause(index, { group: ["Wire Walk", "Acro Pairs", ""][index % 3] ?? "" }),
+    );
     const classes = groupCauses(many)[0]?.classes;
-    expect(classes?.map(({ name, causes }) => [name, causes.length])).toEqual([["Wire Walk", 20], ["Acro Pairs", 20], ["No class", 20]]);
+    expect(classes?.map(({ name, causes }) => [name, causes.length])).toEqual([
+      ["Wire Walk", 20],
+      ["Acro Pairs", 20],
+      ["No class", 20],
+    ]);
   });
 
   test("of lists stand one a line however many there are, for they are of no class", () => {
-    const [group] = groupCauses(Array.from({ length: 60 }, (_, index) => cause(index, { kind: "list", group: "" })));
+    const [group] = groupCauses(
+      Array.from({ length: 60 }, (_, index) => cause(index, { kind: "list", group: "" })),
+    );
     expect([group?.title, group?.classes]).toEqual(["Lists", undefined]);
   });
 

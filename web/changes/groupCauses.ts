@@ -10,10 +10,23 @@ export interface CauseGroup {
 }
 
 const TITLES: Record<string, string> = {
-  moved: "Moved class", joined: "Joined", left: "Left", address: "Address changed", name: "Name changed",
-  reachable: "Can be reached now", unreachable: "Can no longer be reached", corrected: "Corrected by hand", expired: "Last day over",
-  "guardian-added": "Guardian added", "guardian-gone": "Guardian gone", cohort: "Classes", detail: "Other details",
-  season: "Season", recipe: "Recipes", naming: "Short forms", list: "Lists",
+  moved: "Moved class",
+  joined: "Joined",
+  left: "Left",
+  address: "Address changed",
+  name: "Name changed",
+  reachable: "Can be reached now",
+  unreachable: "Can no longer be reached",
+  corrected: "Corrected by hand",
+  expired: "Last day over",
+  "guardian-added": "Guardian added",
+  "guardian-gone": "Guardian gone",
+  cohort: "Classes",
+  detail: "Other details",
+  season: "Season",
+  recipe: "Recipes",
+  naming: "Short forms",
+  list: "Lists",
 };
 
 /** What a kind of cause is called. */
@@ -28,7 +41,12 @@ const MANY = 24;
 export function groupCauses(causes: readonly CauseLine[]): CauseGroup[] {
   const groups = new Map<string, CauseLine[]>();
   for (const cause of causes) groups.set(cause.kind, [...(groups.get(cause.kind) ?? []), cause]);
-  return [...groups].map(([key, own]) => ({ key, title: kindTitle(key), causes: own, classes: own.length > MANY && own.some(({ group }) => group !== "") ? byClass(own) : undefined }));
+  return [...groups].map(([key, own]) => ({
+    key,
+    title: kindTitle(key),
+    causes: own,
+    classes: own.length > MANY && own.some(({ group }) => group !== "") ? byClass(own) : undefined,
+  }));
 }
 
 function byClass(causes: readonly CauseLine[]): { name: string; causes: CauseLine[] }[] {

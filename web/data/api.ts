@@ -19,9 +19,18 @@ export interface Fault {
   field: string | undefined;
 }
 
-const ask: BaseQueryFn<Asked, unknown, Fault> = async ({ endpoint, params = {}, query = {}, body }, { signal, dispatch }) => {
-  const path = endpoint.path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(String(params[name] ?? "")));
-  const search = new URLSearchParams(Object.entries(query).flatMap(([name, value]) => (value === undefined ? [] : [[name, String(value)]])));
+const ask: BaseQueryFn<Asked, unknown, Fault> = async (
+  { endpoint, params = {}, query = {}, body },
+  { signal, dispatch },
+) => {
+  const path = endpoint.path.replace(/\{(\w+)\}/g, (_, name: string) =>
+    encodeURIComponent(String(params[name] ?? "")),
+  );
+  const search = new URLSearchParams(
+    Object.entries(query).flatMap(([name, value]) =>
+      value === undefined ? [] : [[name, String(value)]],
+    ),
+  );
   const form = body instanceof FormData;
   let response: Response;
   let answer: unknown;
@@ -30,17 +39,40 @@ const ask: BaseQueryFn<Asked, unknown, Fault> = async ({ endpoint, params = {}, 
       method: endpoint.method.toUpperCase(),
       signal,
       ...(body === undefined ? {} : { body: form ? body : JSON.stringify(body) }),
-      headers: { ...(body === undefined || form ? {} : { "Content-Type": "application/json" }), ...(endpoint.long === true ? { Accept: NDJSON } : {}) },
+      headers: {
+        ...(body === undefined || form ? {} : { "Content-Type": "application/json" }),
+        ...(endpoint.long === true ? { Accept: NDJSON } : {}),
+      },
     });
-    if (endpoint.long === true && response.ok) return await readLines(endpoint, response, (step, share) => { dispatch(progressTold({ step, share })); });
+    if (endpoint.long === true && response.ok)
+      return await readLines(endpoint, response, (step, share) => {
+        dispatch(progressTold({ step, share }));
+      });
     answer = parsed(await response.text());
   } catch {
-    if (signal.aborted) return { error: { status: 0, type: "stopped", detail: "This was stopped. Nothing of it was kept.", field: undefined } };
-    return { error: { status: 0, type: "offline", detail: "Amigo does not answer. Check the connection and try again.", field: undefined } };
+    if (signal.aborted)
+      return {
+        error: {
+          status: 0,
+          type: "stopped",
+          detail: "This was stopped. Nothing of it was kept.",
+          field: undefined,
+        },
+      };
+    return {
+      error: {
+        status: 0,
+        type: "offline",
+        detail: "Amigo does not answer. Check the connection and try again.",
+        field: undefined,
+      },
+    };
   } finally {
     if (endpoint.long === true) dispatch(progressTold(null));
   }
-  return response.ok ? { data: endpoint.answer.parse(answer) } : { error: faultIn(answer, response.status) };
+  return response.ok
+    ? { data: endpoint.answer.parse(answer) }
+    : { error: faultIn(answer, response.status) };
 };
 
 /** JSON, or undefined where a proxy in between answered with a page of its own. */
@@ -54,16 +86,29 @@ function parsed(text: string): unknown {
 
 function faultIn(answer: unknown, status: number): Fault {
   const problem = Problem.safeParse(answer);
-  return { status, type: problem.data?.type.replace("urn:amigo:fault:", "") ?? "failed", detail: problem.data?.detail ?? "Amigo could not do this. Try again in a moment.", field: problem.data?.field };
+  return {
+    status,
+    type: problem.data?.type.replace("urn:amigo:fault:", "") ?? "failed",
+    detail: problem.data?.detail ?? "Amigo could not do this. Try again in a moment.",
+    field: problem.data?.field,
+  };
 }
 
 /** Reads the answer to a long request line by line: how far it is, then what came of it. */
-async function readLines(endpoint: Endpoint, response: Response, tell: (step: string, share: number) => void): Promise<{ data: unknown } | { error: Fault }> {
+async function readLines(
+  endpoint: Endpoint,
+  response: Response,
+  tell: (step: string, share: number) => void,
+): Promise<{ data: unknown } | { error: Fault }> {
   const reader = response.body?.pipeThrough(new TextDecoderStream()).getReader();
   let rest = "";
   let result: { data: unknown } | { error: Fault } | undefined;
   // Read to the very end: a body that is left half read holds its connection, and a browser has few.
-  for (let part = await reader?.read(); part !== undefined && !part.done; part = await reader?.read()) {
+  for (
+    let part = await reader?.read();
+    part !== undefined && !part.done;
+    part = await reader?.read()
+  ) {
     const lines = (rest + part.value).split("\n");
     rest = lines.pop() ?? "";
     for (const line of lines) {
@@ -73,14 +118,35 @@ async function readLines(endpoint: Endpoint, response: Response, tell: (step: st
       else result = { data: endpoint.answer.parse(said.answer) };
     }
   }
-  return result ?? { error: { status: 0, type: "broken-off", detail: "The connection broke off before Amigo was done. Look whether it was done, and try again if not.", field: undefined } };
+  return (
+    result ?? {
+      error: {
+        status: 0,
+        type: "broken-off",
+        detail:
+          "The connection broke off before Amigo was done. Look whether it was done, and try again if not.",
+        field: undefined,
+      },
+    }
+  );
 }
 
 /** All data of the pages. Each place adds its own requests to it. */
 export const api = createApi({
   reducerPath: "api",
   baseQuery: ask,
-  tagTypes: ["board", "rounds", "sources", "posts", "house", "people", "private", "me", "forms", "intakes"],
+  tagTypes: [
+    "board",
+    "rounds",
+    "sources",
+    "posts",
+    "house",
+    "people",
+    "private",
+    "me",
+    "forms",
+    "intakes",
+  ],
   refetchOnReconnect: true,
   endpoints: () => ({}),
 });
@@ -88,6 +154,7 @@ export const api = createApi({
 /** The sentence of whatever a mutation or query failed with. */
 export function sentenceOf(error: unknown): string | undefined {
   if (error === undefined || error === null) return undefined;
-  if (typeof error === "object" && "detail" in error && typeof error.detail === "string") return error.detail;
+  if (typeof error === "object" && "detail" in error && typeof error.detail === "string")
+    return error.detail;
   return "The answer was not understood. Reload the page.";
 }

@@ -7,7 +7,11 @@ export type Told = { step: string; share: number } | null;
 export const progress = createSlice({
   name: "progress",
   initialState: (): { told: Told } => ({ told: null }),
-  reducers: { progressTold: (state, { payload }: PayloadAction<Told>) => { state.told = payload; } },
+  reducers: {
+    progressTold: (state, { payload }: PayloadAction<Told>) => {
+      state.told = payload;
+    },
+  },
 });
 
 export const { progressTold } = progress.actions;

@@ -1,5 +1,11 @@
 import { useEffect, useId, useState, type ReactNode } from "react";
-import { FORM_LABELS, FORM_PARTS, MOST_QUESTIONS, type FormLabel, type FormPart } from "@amigo/core/forms/form";
+import {
+  FORM_LABELS,
+  FORM_PARTS,
+  MOST_QUESTIONS,
+  type FormLabel,
+  type FormPart,
+} from "@amigo/core/forms/form";
 import { fold } from "@amigo/core/text/fold";
 import type { FormPage } from "@amigo/contract/forms";
 import { useFormPreviewQuery, type FormContent } from "../data/forms";
@@ -13,10 +19,39 @@ type Words = FormContent["words"][number];
 /** The preview follows once nothing was changed for so many milliseconds. */
 const RESTS = 300;
 
-const PART_WORDS: Record<FormPart, string> = { class: "Class", team: "Team", relationship: "What they are to the child", "second guardian": "A second guardian, who is asked by mail", "how often": "How often they want mail", consent: "Consent, with its text" };
+const PART_WORDS: Record<FormPart, string> = {
+  class: "Class",
+  team: "Team",
+  relationship: "What they are to the child",
+  "second guardian": "A second guardian, who is asked by mail",
+  "how often": "How often they want mail",
+  consent: "Consent, with its text",
+};
 
 /** Everything that a form is made of, with the form as families see it beside it. */
-export function FormEditor({ content, slug, mode, choices, all, mayStep, error, busy, go, onKeep }: { content: FormContent; slug: string; mode: "ask" | "itself"; choices: FormPage["choices"]; /** Whether all classes may be offered. */ all: boolean; mayStep: boolean; error: unknown; busy: boolean; go: string; onKeep: (wanted: { slug: string; content: FormContent; mode: "ask" | "itself" }) => void }) {
+export function FormEditor({
+  content,
+  slug,
+  mode,
+  choices,
+  all,
+  mayStep,
+  error,
+  busy,
+  go,
+  onKeep,
+}: {
+  content: FormContent;
+  slug: string;
+  mode: "ask" | "itself";
+  choices: FormPage["choices"];
+  /** Whether all classes may be offered. */ all: boolean;
+  mayStep: boolean;
+  error: unknown;
+  busy: boolean;
+  go: string;
+  onKeep: (wanted: { slug: string; content: FormContent; mode: "ask" | "itself" }) => void;
+}) {
   const [own, setOwn] = useState(content);
   const [ownSlug, setSlug] = useState(slug);
   const [ownMode, setMode] = useState(mode);
@@ -25,60 +60,282 @@ export function FormEditor({ content, slug, mode, choices, all, mayStep, error, 
   const words = own.words.find((one) => one.language === language) ?? own.words[0];
   if (words === undefined) return null;
   const change = (part: Partial<FormContent>): void => setOwn({ ...own, ...part });
-  const say = (part: Partial<Words>): void => change({ words: own.words.map((one) => (one === words ? { ...one, ...part } : one)) });
-  const askAt = (at: number, part: Partial<Words["questions"][number]>): void => say({ questions: words.questions.map((question, index) => (index === at ? { ...question, ...part } : question)) });
+  const say = (part: Partial<Words>): void =>
+    change({ words: own.words.map((one) => (one === words ? { ...one, ...part } : one)) });
+  const askAt = (at: number, part: Partial<Words["questions"][number]>): void =>
+    say({
+      questions: words.questions.map((question, index) =>
+        index === at ? { ...question, ...part } : question,
+      ),
+    });
   const addLanguage = (): void => {
     const code = adding.trim();
-    if (code === "" || own.words.some((one) => one.language.toLowerCase() === code.toLowerCase())) return;
+    if (code === "" || own.words.some((one) => one.language.toLowerCase() === code.toLowerCase()))
+      return;
     change({ words: [...own.words, { ...words, language: code, labels: {} }] });
     setLanguage(code);
     setAdding("");
   };
-  const toggle = (part: FormPart): void => change({ parts: own.parts.includes(part) ? own.parts.filter((one) => one !== part) : FORM_PARTS.filter((one) => one === part || own.parts.includes(one)) });
-  const slugOf = ownSlug !== "" ? ownSlug : fold(own.words[0]?.title ?? "").replace(/[^a-z0-9]+/g, "-").slice(0, 40).replace(/^-|-$/g, "");
+  const toggle = (part: FormPart): void =>
+    change({
+      parts: own.parts.includes(part)
+        ? own.parts.filter((one) => one !== part)
+        : FORM_PARTS.filter((one) => one === part || own.parts.includes(one)),
+    });
+  const slugOf =
+    ownSlug !== ""
+      ? ownSlug
+      : fold(own.words[0]?.title ?? "")
+          .replace(/[^a-z0-9]+/g, "-")
+          .slice(0, 40)
+          .replace(/^-|-$/g, "");
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_392px] gap-3.5">
       <Panel scrolls="The form's parts" className="px-4 py-3.5">
-        <form className="flex flex-col gap-4" onSubmit={(event) => { event.preventDefault(); onKeep({ slug: slugOf, content: own, mode: ownMode }); }}>
+        <form
+          className="flex flex-col gap-4"
+          onSubmit={(event) => {
+            event.preventDefault();
+            onKeep({ slug: slugOf, content: own, mode: ownMode });
+          }}
+        >
           <div className="flex flex-wrap items-end gap-2">
-            <div className="flex flex-wrap items-center gap-1.5"><span className="text-[13px] font-[560]">Words in</span>{own.words.map((one) => <Button key={one.language} aria-pressed={one === words} className={one === words ? "border-petrol! bg-petrol-soft" : ""} onClick={() => setLanguage(one.language)}>{one.language}</Button>)}</div>
-            <div className="ml-auto flex items-end gap-1.5"><input aria-label="Another language, by its code" placeholder="de, fr, pt-BR …" value={adding} onChange={(event) => setAdding(event.target.value)} className="h-[30px] w-28 rounded-md border border-hair bg-panel px-2" /><Button disabled={adding.trim() === ""} onClick={addLanguage}>Add a language</Button>{own.words.length > 1 && <Button look="quiet" onClick={() => { change({ words: own.words.filter((one) => one !== words) }); setLanguage(own.words.find((one) => one !== words)?.language ?? "en"); }}>Take {words.language} out</Button>}</div>
+            <div className="flex flex-wrap items-center gap-1.5">
+              <span className="text-[13px] font-[560]">Words in</span>
+              {own.words.map((one) => (
+                <Button
+                  key={one.language}
+                  aria-pressed={one === words}
+                  className={one === words ? "border-petrol! bg-petrol-soft" : ""}
+                  onClick={() => setLanguage(one.language)}
+                >
+                  {one.language}
+                </Button>
+              ))}
+            </div>
+            <div className="ml-auto flex items-end gap-1.5">
+              <input
+                aria-label="Another language, by its code"
+                placeholder="de, fr, pt-BR …"
+                value={adding}
+                onChange={(event) => setAdding(event.target.value)}
+                className="h-[30px] w-28 rounded-md border border-hair bg-panel px-2"
+              />
+              <Button disabled={adding.trim() === ""} onClick={addLanguage}>
+                Add a language
+              </Button>
+              {own.words.length > 1 && (
+                <Button
+                  look="quiet"
+                  onClick={() => {
+                    change({ words: own.words.filter((one) => one !== words) });
+                    setLanguage(own.words.find((one) => one !== words)?.language ?? "en");
+                  }}
+                >
+                  Take {words.language} out
+                </Button>
+              )}
+            </div>
           </div>
-          <Field label="Title" value={words.title} maxLength={120} onChange={(event) => say({ title: event.target.value })} />
-          <Area label="What stands above it" value={words.intro} onChange={(intro) => say({ intro })} />
+          <Field
+            label="Title"
+            value={words.title}
+            maxLength={120}
+            onChange={(event) => say({ title: event.target.value })}
+          />
+          <Area
+            label="What stands above it"
+            value={words.intro}
+            onChange={(intro) => say({ intro })}
+          />
           <Group title="It asks for the child, the guardian's name and address, and">
-            {FORM_PARTS.map((part) => <Check key={part} on={own.parts.includes(part)} onChange={() => toggle(part)}>{PART_WORDS[part]}</Check>)}
+            {FORM_PARTS.map((part) => (
+              <Check key={part} on={own.parts.includes(part)} onChange={() => toggle(part)}>
+                {PART_WORDS[part]}
+              </Check>
+            ))}
           </Group>
-          {own.parts.includes("consent") && <Area label="What they agree to; a change makes a new version" value={words.consent} onChange={(consent) => say({ consent })} />}
+          {own.parts.includes("consent") && (
+            <Area
+              label="What they agree to; a change makes a new version"
+              value={words.consent}
+              onChange={(consent) => say({ consent })}
+            />
+          )}
           {(own.parts.includes("class") || own.parts.includes("team")) && choices.length > 0 && (
             <Group title="Classes and teams that can be chosen">
-              {all && <Check on={own.cohorts.length === 0} onChange={() => change({ cohorts: own.cohorts.length === 0 ? choices.map(({ key }) => key) : [] })}>All of the season, new ones too</Check>}
-              {(!all || own.cohorts.length > 0) && choices.map(({ key, name, site, kind }) => <Check key={key} on={own.cohorts.includes(key)} onChange={() => change({ cohorts: own.cohorts.includes(key) ? own.cohorts.filter((one) => one !== key) : [...own.cohorts, key] })}>{name}<span className="text-ink-3"> {kind === "team" ? "team" : site}</span></Check>)}
+              {all && (
+                <Check
+                  on={own.cohorts.length === 0}
+                  onChange={() =>
+                    change({
+                      cohorts: own.cohorts.length === 0 ? choices.map(({ key }) => key) : [],
+                    })
+                  }
+                >
+                  All of the season, new ones too
+                </Check>
+              )}
+              {(!all || own.cohorts.length > 0) &&
+                choices.map(({ key, name, site, kind }) => (
+                  <Check
+                    key={key}
+                    on={own.cohorts.includes(key)}
+                    onChange={() =>
+                      change({
+                        cohorts: own.cohorts.includes(key)
+                          ? own.cohorts.filter((one) => one !== key)
+                          : [...own.cohorts, key],
+                      })
+                    }
+                  >
+                    {name}
+                    <span className="text-ink-3"> {kind === "team" ? "team" : site}</span>
+                  </Check>
+                ))}
             </Group>
           )}
           <Group title="Further questions">
             {words.questions.map((question, at) => (
-              <div key={at} className="col-span-full flex flex-wrap items-end gap-2 border-t border-hair-soft pt-2">
-                <Field label={`Question ${at + 1}`} value={question.title} onChange={(event) => askAt(at, { title: event.target.value })} className="min-w-52 flex-1" />
-                <Choices key={words.language} choices={question.choices} onChange={(choices) => askAt(at, { choices })} />
-                <Check on={own.questions[at]?.required === true} onChange={() => change({ questions: own.questions.map((one, index) => (index === at ? { required: !one.required } : one)) })}>needed</Check>
-                <Button look="quiet" aria-label={`Take out question ${at + 1}`} onClick={() => change({ questions: own.questions.filter((_, index) => index !== at), words: own.words.map((one) => ({ ...one, questions: one.questions.filter((_, index) => index !== at) })) })}>Take out</Button>
+              <div
+                key={at}
+                className="col-span-full flex flex-wrap items-end gap-2 border-t border-hair-soft pt-2"
+              >
+                <Field
+                  label={`Question ${at + 1}`}
+                  value={question.title}
+                  onChange={(event) => askAt(at, { title: event.target.value })}
+                  className="min-w-52 flex-1"
+                />
+                <Choices
+                  key={words.language}
+                  choices={question.choices}
+                  onChange={(choices) => askAt(at, { choices })}
+                />
+                <Check
+                  on={own.questions[at]?.required === true}
+                  onChange={() =>
+                    change({
+                      questions: own.questions.map((one, index) =>
+                        index === at ? { required: !one.required } : one,
+                      ),
+                    })
+                  }
+                >
+                  needed
+                </Check>
+                <Button
+                  look="quiet"
+                  aria-label={`Take out question ${at + 1}`}
+                  onClick={() =>
+                    change({
+                      questions: own.questions.filter((_, index) => index !== at),
+                      words: own.words.map((one) => ({
+                        ...one,
+                        questions: one.questions.filter((_, index) => index !== at),
+                      })),
+                    })
+                  }
+                >
+                  Take out
+                </Button>
               </div>
             ))}
-            {own.questions.length < MOST_QUESTIONS && <Button className="justify-self-start" onClick={() => change({ questions: [...own.questions, { required: false }], words: own.words.map((one) => ({ ...one, questions: [...one.questions, { title: `Question ${own.questions.length + 1}`, choices: [] }] })) })}>Add a question</Button>}
+            {own.questions.length < MOST_QUESTIONS && (
+              <Button
+                className="justify-self-start"
+                onClick={() =>
+                  change({
+                    questions: [...own.questions, { required: false }],
+                    words: own.words.map((one) => ({
+                      ...one,
+                      questions: [
+                        ...one.questions,
+                        { title: `Question ${own.questions.length + 1}`, choices: [] },
+                      ],
+                    })),
+                  })
+                }
+              >
+                Add a question
+              </Button>
+            )}
           </Group>
-          <details><summary className="cursor-pointer text-[13px] font-[560] text-petrol">Everything else that stands on it, in your own words</summary>
-            <div className="mt-2 grid grid-cols-2 gap-2.5">{(Object.keys(FORM_LABELS) as FormLabel[]).map((label) => <Field key={label} label={FORM_LABELS[label]} value={words.labels[label] ?? ""} placeholder={FORM_LABELS[label]} onChange={(event) => say({ labels: { ...words.labels, [label]: event.target.value } })} />)}</div>
+          <details>
+            <summary className="cursor-pointer text-[13px] font-[560] text-petrol">
+              Everything else that stands on it, in your own words
+            </summary>
+            <div className="mt-2 grid grid-cols-2 gap-2.5">
+              {(Object.keys(FORM_LABELS) as FormLabel[]).map((label) => (
+                <Field
+                  key={label}
+                  label={FORM_LABELS[label]}
+                  value={words.labels[label] ?? ""}
+                  placeholder={FORM_LABELS[label]}
+                  onChange={(event) =>
+                    say({ labels: { ...words.labels, [label]: event.target.value } })
+                  }
+                />
+              ))}
+            </div>
           </details>
           <div className="grid grid-cols-2 gap-3">
-            <Field label="Opens on" type="date" value={own.opensOn} onChange={(event) => change({ opensOn: event.target.value })} help="Empty: at once" />
-            <Field label="Last day" type="date" value={own.closesOn} onChange={(event) => change({ closesOn: event.target.value })} help="Empty: stays open" />
-            <Field label="Short address, after /f/" className="mono" value={ownSlug} placeholder={slugOf} onChange={(event) => setSlug(event.target.value.toLowerCase())} />
+            <Field
+              label="Opens on"
+              type="date"
+              value={own.opensOn}
+              onChange={(event) => change({ opensOn: event.target.value })}
+              help="Empty: at once"
+            />
+            <Field
+              label="Last day"
+              type="date"
+              value={own.closesOn}
+              onChange={(event) => change({ closesOn: event.target.value })}
+              help="Empty: stays open"
+            />
+            <Field
+              label="Short address, after /f/"
+              className="mono"
+              value={ownSlug}
+              placeholder={slugOf}
+              onChange={(event) => setSlug(event.target.value.toLowerCase())}
+            />
           </div>
-          <p>A child that stands in no sheet: <Choice small label="A child that stands in no sheet" value={own.unknownChild} onChange={(unknownChild) => change({ unknownChild })} options={[{ value: "ask", name: "ask me" }, { value: "take", name: "is a new child" }]} /></p>
-          {mayStep && <p>What answers change: <Choice small label="What answers change" value={ownMode} onChange={setMode} options={[{ value: "ask", name: "waits in Changes for my word" }, { value: "itself", name: "is carried out by itself when no guard stands" }]} /></p>}
+          <p>
+            A child that stands in no sheet:{" "}
+            <Choice
+              small
+              label="A child that stands in no sheet"
+              value={own.unknownChild}
+              onChange={(unknownChild) => change({ unknownChild })}
+              options={[
+                { value: "ask", name: "ask me" },
+                { value: "take", name: "is a new child" },
+              ]}
+            />
+          </p>
+          {mayStep && (
+            <p>
+              What answers change:{" "}
+              <Choice
+                small
+                label="What answers change"
+                value={ownMode}
+                onChange={setMode}
+                options={[
+                  { value: "ask", name: "waits in Changes for my word" },
+                  { value: "itself", name: "is carried out by itself when no guard stands" },
+                ]}
+              />
+            </p>
+          )}
           <FaultLine error={error} />
-          <div><Button type="submit" look="go" disabled={busy || words.title.trim() === ""}>{go}</Button></div>
+          <div>
+            <Button type="submit" look="go" disabled={busy || words.title.trim() === ""}>
+              {go}
+            </Button>
+          </div>
         </form>
       </Panel>
       <Preview content={own} language={words.language} />
@@ -97,26 +354,94 @@ function Preview({ content, language }: { content: FormContent; language: string
   return (
     <section aria-label="As families see it" className="flex min-h-0 flex-col gap-2">
       {error !== undefined && currentData === undefined && <FaultLine error={error} />}
-      <iframe title="The form as families see it" sandbox="allow-same-origin" srcDoc={data?.html ?? ""} className="w-full flex-1 rounded-lg border border-hair bg-panel" />
+      <iframe
+        title="The form as families see it"
+        sandbox="allow-same-origin"
+        srcDoc={data?.html ?? ""}
+        className="w-full flex-1 rounded-lg border border-hair bg-panel"
+      />
     </section>
   );
 }
 
-function Area({ label, value, onChange }: { label: string; value: string; onChange: (value: string) => void }) {
+function Area({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+}) {
   const id = useId();
-  return <div><label htmlFor={id} className="mb-1 block text-[13px] font-[560]">{label}</label><textarea id={id} value={value} rows={3} maxLength={2000} onChange={(event) => onChange(event.target.value)} className="w-full rounded-md border border-hair bg-panel px-2.5 py-1.5 hover:border-ink-3" /></div>;
+  return (
+    <div>
+      <label htmlFor={id} className="mb-1 block text-[13px] font-[560]">
+        {label}
+      </label>
+      <textarea
+        id={id}
+        value={value}
+        rows={3}
+        maxLength={2000}
+        onChange={(event) => onChange(event.target.value)}
+        className="w-full rounded-md border border-hair bg-panel px-2.5 py-1.5 hover:border-ink-3"
+      />
+    </div>
+  );
 }
 
 /** A few choices, as text with commas between; what is typed stays as it is typed. */
-function Choices({ choices, onChange }: { choices: readonly string[]; onChange: (choices: string[]) => void }) {
+function Choices({
+  choices,
+  onChange,
+}: {
+  choices: readonly string[];
+  onChange: (choices: string[]) => void;
+}) {
   const [typed, setTyped] = useState(choices.join(", "));
-  return <Field label="Choices, commas between; none: free text" value={typed} onChange={(event) => { setTyped(event.target.value); onChange([...new Set(event.target.value.split(",").map((choice) => choice.trim()).filter((choice) => choice !== ""))]); }} className="min-w-60 flex-1" />;
+  return (
+    <Field
+      label="Choices, commas between; none: free text"
+      value={typed}
+      onChange={(event) => {
+        setTyped(event.target.value);
+        onChange([
+          ...new Set(
+            event.target.value
+              .split(",")
+              .map((choice) => choice.trim())
+              .filter((choice) => choice !== ""),
+          ),
+        ]);
+      }}
+      className="min-w-60 flex-1"
+    />
+  );
 }
 
 function Group({ title, children }: { title: string; children: ReactNode }) {
-  return <fieldset><legend className="mb-1 text-[13px] font-[560]">{title}</legend><div className="grid grid-cols-2 gap-x-4 gap-y-1">{children}</div></fieldset>;
+  return (
+    <fieldset>
+      <legend className="mb-1 text-[13px] font-[560]">{title}</legend>
+      <div className="grid grid-cols-2 gap-x-4 gap-y-1">{children}</div>
+    </fieldset>
+  );
 }
 
-function Check({ on, onChange, children }: { on: boolean; onChange: () => void; children: ReactNode }) {
-  return <label className="flex min-h-[26px] items-center gap-2"><input type="checkbox" className="accent-petrol" checked={on} onChange={onChange} /><span>{children}</span></label>;
+function Check({
+  on,
+  onChange,
+  children,
+}: {
+  on: boolean;
+  onChange: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <label className="flex min-h-[26px] items-center gap-2">
+      <input type="checkbox" className="accent-petrol" checked={on} onChange={onChange} />
+      <span>{children}</span>
+    </label>
+  );
 }

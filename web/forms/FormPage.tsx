@@ -24,13 +24,49 @@ export function FormPage() {
   const { counts } = data;
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <PageHead title={data.title} line={<>{IS_WORDS[data.is]}, <Address>{data.url.replace(/^https?:\/\//, "")}</Address></>} />
-      <Tabs label="Parts of the form" value={show} onChange={(value) => setSearch({ show: value }, { replace: true })} tabs={[["answers", `Answers ${counts.accepted + counts.waiting}`], ["form", "The form"], ["share", "Hand out"], ["missing", "Not answered"]]} />
+      <PageHead
+        title={data.title}
+        line={
+          <>
+            {IS_WORDS[data.is]}, <Address>{data.url.replace(/^https?:\/\//, "")}</Address>
+          </>
+        }
+      />
+      <Tabs
+        label="Parts of the form"
+        value={show}
+        onChange={(value) => setSearch({ show: value }, { replace: true })}
+        tabs={[
+          ["answers", `Answers ${counts.accepted + counts.waiting}`],
+          ["form", "The form"],
+          ["share", "Hand out"],
+          ["missing", "Not answered"],
+        ]}
+      />
       {show === "answers" && <Answers form={data} />}
-      {show === "form" && <>
-        {keeping.isSuccess && keeping.data.version === data.version && <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2"><b className="text-leaf-ink">✓ </b>The form is as you want it; {counted(counts.accepted, "answer")} stay as they are.</p>}
-        <FormEditor key={data.version} content={data.content} slug={data.slug} mode={data.mode} choices={data.choices} all={me.role === "coordinator"} mayStep={data.mayStep} error={keeping.error} busy={keeping.isLoading} go="Keep the changes" onKeep={(wanted) => void keep({ id, version: data.version, ...wanted })} />
-      </>}
+      {show === "form" && (
+        <>
+          {keeping.isSuccess && keeping.data.version === data.version && (
+            <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
+              <b className="text-leaf-ink">✓ </b>The form is as you want it;{" "}
+              {counted(counts.accepted, "answer")} stay as they are.
+            </p>
+          )}
+          <FormEditor
+            key={data.version}
+            content={data.content}
+            slug={data.slug}
+            mode={data.mode}
+            choices={data.choices}
+            all={me.role === "coordinator"}
+            mayStep={data.mayStep}
+            error={keeping.error}
+            busy={keeping.isLoading}
+            go="Keep the changes"
+            onKeep={(wanted) => void keep({ id, version: data.version, ...wanted })}
+          />
+        </>
+      )}
       {show === "share" && <Share form={data} />}
       {show === "missing" && <Missing form={data} />}
     </div>

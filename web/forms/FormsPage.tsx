@@ -7,7 +7,11 @@ import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 
-export const IS_WORDS: Record<FormLine["is"], string> = { open: "open", "not yet": "opens later", over: "closed" };
+export const IS_WORDS: Record<FormLine["is"], string> = {
+  open: "open",
+  "not yet": "opens later",
+  over: "closed",
+};
 
 /** The sign-up forms of the season: which are open, and what has come in. */
 export function FormsPage() {
@@ -17,21 +21,63 @@ export function FormsPage() {
   if (data === undefined) return <Loading what="the forms" />;
   return (
     <div>
-      <PageHead title="Sign-up forms" line={data.forms.length === 0 ? "None yet" : counted(data.forms.length, "form")}><Button look="go" onClick={() => void navigate("/forms/new")}>Make a form</Button></PageHead>
-      {data.forms.length === 0 ? <Empty title="Let families tell you themselves"><p>A form asks for the child, the class and an address that works, on a phone and without an account. Its answers are read like any sheet: you see what they change before anything happens.</p></Empty> : (
+      <PageHead
+        title="Sign-up forms"
+        line={data.forms.length === 0 ? "None yet" : counted(data.forms.length, "form")}
+      >
+        <Button look="go" onClick={() => void navigate("/forms/new")}>
+          Make a form
+        </Button>
+      </PageHead>
+      {data.forms.length === 0 ? (
+        <Empty title="Let families tell you themselves">
+          <p>
+            A form asks for the child, the class and an address that works, on a phone and without
+            an account. Its answers are read like any sheet: you see what they change before
+            anything happens.
+          </p>
+        </Empty>
+      ) : (
         <Panel>
           <table className="w-full">
-            <thead><tr className="border-b border-hair text-left text-[12px] text-ink-3">{["Form", "Address", "Open", "Count", "To decide", "Not confirmed"].map((title) => <th key={title} className="px-4 py-1.5 font-[500]">{title}</th>)}</tr></thead>
-            <tbody>{data.forms.map(({ id, title, url, by, is, closesOn, counts }) => (
-              <tr key={id} className="border-b border-hair-soft align-baseline last:border-b-0 hover:bg-sunk">
-                <td className="px-4 py-2"><Link to={`/forms/${id}`} className="font-[620] hover:underline">{title}</Link><span className="block text-[13px] text-ink-3">made by {by}</span></td>
-                <td className="px-4 py-2"><Address>{url.replace(/^https?:\/\//, "")}</Address></td>
-                <td className="px-4 py-2">{IS_WORDS[is]}{is === "open" && closesOn !== "" && <span className="block text-[13px] text-ink-3">until {closesOn}</span>}</td>
-                <td className="px-4 py-2">{counts.accepted}</td>
-                <td className="px-4 py-2">{counts.waiting === 0 ? "–" : <Warn>{counts.waiting}</Warn>}</td>
-                <td className="px-4 py-2 text-ink-2">{counts.unconfirmed}</td>
+            <thead>
+              <tr className="border-b border-hair text-left text-[12px] text-ink-3">
+                {["Form", "Address", "Open", "Count", "To decide", "Not confirmed"].map((title) => (
+                  <th key={title} className="px-4 py-1.5 font-[500]">
+                    {title}
+                  </th>
+                ))}
               </tr>
-            ))}</tbody>
+            </thead>
+            <tbody>
+              {data.forms.map(({ id, title, url, by, is, closesOn, counts }) => (
+                <tr
+                  key={id}
+                  className="border-b border-hair-soft align-baseline last:border-b-0 hover:bg-sunk"
+                >
+                  <td className="px-4 py-2">
+                    <Link to={`/forms/${id}`} className="font-[620] hover:underline">
+                      {title}
+                    </Link>
+                    <span className="block text-[13px] text-ink-3">made by {by}</span>
+                  </td>
+                  <td className="px-4 py-2">
+                    <Address>{url.replace(/^https?:\/\//, "")}</Address>
+                  </td>
+                  <td className="px-4 py-2">
+                    {IS_WORDS[is]}
+                    {is === "open" && closesOn !== "" && (
+                      <span className="block text-[13px] text-ink-3">until {closesOn}</span>
+                    )}
+                  </td>
+                  <td className="px-4 py-2">{counts.accepted}</td>
+                  <td className="px-4 py-2">
+                    {counts.waiting === 0 ? "–" : <Warn>{counts.waiting}</Warn>}
+                  </td>
+                  <td className="px-4 py-2 text-ink-2">{counts.unconfirmed}</td>
+                </tr>
+              ))}
+            </tbody>
           </table>
         </Panel>
       )}

@@ -18,25 +18,96 @@ export function Missing({ form }: { form: FormPage }) {
   const [makeList, making] = useMakePrivateListMutation();
   if (error !== undefined) return <FaultLine error={error} />;
   if (data === undefined) return <Loading what="who is missing" />;
-  if (data.asked === 0) return <Empty title="No sheet names a child yet"><p>Once a roster was read, those who have not answered stand here.</p></Empty>;
-  if (data.students.length === 0) return <Empty title="Everybody has answered"><p>For all {counted(data.asked, "student")} of its classes there is an answer with an address that works.</p></Empty>;
+  if (data.asked === 0)
+    return (
+      <Empty title="No sheet names a child yet">
+        <p>Once a roster was read, those who have not answered stand here.</p>
+      </Empty>
+    );
+  if (data.students.length === 0)
+    return (
+      <Empty title="Everybody has answered">
+        <p>
+          For all {counted(data.asked, "student")} of its classes there is an answer with an address
+          that works.
+        </p>
+      </Empty>
+    );
   const people = [...new Set(data.students.flatMap(({ by }) => by.map((way) => way.id)))];
   const write = async (): Promise<void> => {
-    const { data: made } = await makeList({ name: `${form.title}, not answered, ${moment(new Date().toISOString(), me.timeZone)}`.slice(0, 80), people });
+    const { data: made } = await makeList({
+      name: `${form.title}, not answered, ${moment(new Date().toISOString(), me.timeZone)}`.slice(
+        0,
+        80,
+      ),
+      people,
+    });
     if (made !== undefined) void navigate(`/mail/write?private=${made.id}`);
   };
   const noWay = data.students.filter(({ by }) => by.length === 0).length;
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <div className="mb-2.5 flex flex-wrap items-center gap-3"><p><b className="font-[650]">{data.students.length}</b> of {counted(data.asked, "student")}{noWay > 0 && <>; <Warn>{noWay} can be reached on paper only</Warn></>}</p>
-        <span className="ml-auto flex gap-2"><a className="inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol" href={`/api/forms/${form.id}/slips.pdf`}>Slips with personal codes, as PDF</a>{people.length > 0 && <Button look="go" disabled={making.isLoading} onClick={() => void write()}>Write to {counted(people.length, "person", "people")}</Button>}</span></div>
+      <div className="mb-2.5 flex flex-wrap items-center gap-3">
+        <p>
+          <b className="font-[650]">{data.students.length}</b> of {counted(data.asked, "student")}
+          {noWay > 0 && (
+            <>
+              ; <Warn>{noWay} can be reached on paper only</Warn>
+            </>
+          )}
+        </p>
+        <span className="ml-auto flex gap-2">
+          <a
+            className="inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol"
+            href={`/api/forms/${form.id}/slips.pdf`}
+          >
+            Slips with personal codes, as PDF
+          </a>
+          {people.length > 0 && (
+            <Button look="go" disabled={making.isLoading} onClick={() => void write()}>
+              Write to {counted(people.length, "person", "people")}
+            </Button>
+          )}
+        </span>
+      </div>
       <FaultLine error={making.error} />
       <Panel scrolls="Students without an answer" className="min-h-0 flex-1">
         <table className="w-full">
-          <thead className="sticky top-0 bg-panel"><tr className="border-b border-hair text-left text-[12px] text-ink-3">{["Student", "Class", "Why", "Can be reached by"].map((title) => <th key={title} className="px-4 py-1.5 font-[500]">{title}</th>)}</tr></thead>
-          <tbody>{data.students.map(({ id, name, classes, why, by }) => (
-            <tr key={id} className="border-b border-hair-soft align-baseline last:border-b-0"><td className="px-4 py-1.5 font-[620]">{name}</td><td className="px-4 py-1.5 text-ink-2">{classes.join(", ")}</td><td className="px-4 py-1.5">{why === "no answer" ? "no answer" : <Warn>mail to the answer's address comes back</Warn>}</td><td className="px-4 py-1.5">{by.length === 0 ? <Warn>nothing but paper</Warn> : by.map(({ who, address }) => <span key={address} className="block">{who} <Address>{address}</Address></span>)}</td></tr>
-          ))}</tbody>
+          <thead className="sticky top-0 bg-panel">
+            <tr className="border-b border-hair text-left text-[12px] text-ink-3">
+              {["Student", "Class", "Why", "Can be reached by"].map((title) => (
+                <th key={title} className="px-4 py-1.5 font-[500]">
+                  {title}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {data.students.map(({ id, name, classes, why, by }) => (
+              <tr key={id} className="border-b border-hair-soft align-baseline last:border-b-0">
+                <td className="px-4 py-1.5 font-[620]">{name}</td>
+                <td className="px-4 py-1.5 text-ink-2">{classes.join(", ")}</td>
+                <td className="px-4 py-1.5">
+                  {why === "no answer" ? (
+                    "no answer"
+                  ) : (
+                    <Warn>mail to the answer's address comes back</Warn>
+                  )}
+                </td>
+                <td className="px-4 py-1.5">
+                  {by.length === 0 ? (
+                    <Warn>nothing but paper</Warn>
+                  ) : (
+                    by.map(({ who, address }) => (
+                      <span key={address} className="block">
+                        {who} <Address>{address}</Address>
+                      </span>
+                    ))
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
         </table>
       </Panel>
     </div>

@@ -6,8 +6,23 @@ import { FormEditor } from "./FormEditor";
 
 /** What most houses ask for. */
 const USUAL: FormContent = {
-  parts: ["class", "relationship", "second guardian", "consent"], cohorts: [], questions: [], unknownChild: "ask", opensOn: "", closesOn: "",
-  words: [{ language: "en", title: "Sign up for mail", intro: "Tell us where to write to. It takes two minutes.", consent: "The school may keep this address and write to it about my child's class. I can have it removed at any time.", labels: {}, questions: [] }],
+  parts: ["class", "relationship", "second guardian", "consent"],
+  cohorts: [],
+  questions: [],
+  unknownChild: "ask",
+  opensOn: "",
+  closesOn: "",
+  words: [
+    {
+      language: "en",
+      title: "Sign up for mail",
+      intro: "Tell us where to write to. It takes two minutes.",
+      consent:
+        "The school may keep this address and write to it about my child's class. I can have it removed at any time.",
+      labels: {},
+      questions: [],
+    },
+  ],
 };
 
 /** Making a form: everything on one page, with what families will see beside it. */
@@ -24,7 +39,22 @@ export function NewFormPage() {
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <PageHead title="Make a form" line="Nothing can be filled in before you make it" />
-      <FormEditor content={begin} slug="" mode="ask" choices={data.choices} all={coordinates} mayStep={coordinates} error={making.error} busy={making.isLoading} go="Make the form" onKeep={(wanted) => void make(wanted).then((answer) => { if (answer.data !== undefined) void navigate(`/forms/${answer.data.id}?show=share`); })} />
+      <FormEditor
+        content={begin}
+        slug=""
+        mode="ask"
+        choices={data.choices}
+        all={coordinates}
+        mayStep={coordinates}
+        error={making.error}
+        busy={making.isLoading}
+        go="Make the form"
+        onKeep={(wanted) =>
+          void make(wanted).then((answer) => {
+            if (answer.data !== undefined) void navigate(`/forms/${answer.data.id}?show=share`);
+          })
+        }
+      />
     </div>
   );
 }

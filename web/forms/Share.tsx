@@ -6,7 +6,8 @@ import { Field } from "../ui/Field";
 import { Button } from "../ui/Button";
 import { Panel } from "../ui/Page";
 
-const LINK = "inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol";
+const LINK =
+  "inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol";
 
 /** The short address, its code, and a notice to print. */
 export function Share({ form }: { form: FormPage }) {
@@ -16,13 +17,78 @@ export function Share({ form }: { form: FormPage }) {
   const at = `/api/forms/${form.id}`;
   return (
     <div className="grid max-w-4xl grid-cols-[260px_minmax(0,1fr)] gap-3.5">
-      <Panel className="flex flex-col items-center gap-2.5 px-4 py-4"><img src={`${at}/qr.svg?look`} alt={`Code that leads to ${form.url}`} className="w-full rounded bg-white" /><div className="flex gap-2"><a className={LINK} href={`${at}/qr.svg`}>SVG</a><a className={LINK} href={`${at}/qr.png`}>PNG</a></div></Panel>
+      <Panel className="flex flex-col items-center gap-2.5 px-4 py-4">
+        <img
+          src={`${at}/qr.svg?look`}
+          alt={`Code that leads to ${form.url}`}
+          className="w-full rounded bg-white"
+        />
+        <div className="flex gap-2">
+          <a className={LINK} href={`${at}/qr.svg`}>
+            SVG
+          </a>
+          <a className={LINK} href={`${at}/qr.png`}>
+            PNG
+          </a>
+        </div>
+      </Panel>
       <div className="flex flex-col gap-3.5">
-        <Panel className="px-4 py-3.5"><h2>Address</h2><p className="mt-1"><Address>{form.url}</Address></p><div className="mt-2.5 flex items-center gap-2"><Button onClick={() => void navigator.clipboard.writeText(form.url).then(() => setCopied(true))}>Copy the address</Button><a className={LINK} href={form.url} target="_blank" rel="noreferrer">Open it as a family</a>{copied && <span role="status" className="text-leaf-ink">✓ copied</span>}</div></Panel>
-        <Panel className="px-4 py-3.5"><h2>Notice to print, A5</h2>
-          <div className="mt-2 flex flex-col gap-2.5"><Field label="Line of text" value={line} maxLength={300} onChange={(event) => setLine(event.target.value)} />
-            {form.content.words.length > 1 && <p>In <Choice small label="Language of the notice" value={language} onChange={setLanguage} options={form.content.words.map((words) => ({ value: words.language, name: words.language }))} /></p>}
-            <div className="flex gap-2"><a className={LINK} href={`${at}/notice.pdf?language=${encodeURIComponent(language)}&line=${encodeURIComponent(line)}`}>Notice as PDF</a></div></div>
+        <Panel className="px-4 py-3.5">
+          <h2>Address</h2>
+          <p className="mt-1">
+            <Address>{form.url}</Address>
+          </p>
+          <div className="mt-2.5 flex items-center gap-2">
+            <Button
+              onClick={() =>
+                void navigator.clipboard.writeText(form.url).then(() => setCopied(true))
+              }
+            >
+              Copy the address
+            </Button>
+            <a className={LINK} href={form.url} target="_blank" rel="noreferrer">
+              Open it as a family
+            </a>
+            {copied && (
+              <span role="status" className="text-leaf-ink">
+                ✓ copied
+              </span>
+            )}
+          </div>
+        </Panel>
+        <Panel className="px-4 py-3.5">
+          <h2>Notice to print, A5</h2>
+          <div className="mt-2 flex flex-col gap-2.5">
+            <Field
+              label="Line of text"
+              value={line}
+              maxLength={300}
+              onChange={(event) => setLine(event.target.value)}
+            />
+            {form.content.words.length > 1 && (
+              <p>
+                In{" "}
+                <Choice
+                  small
+                  label="Language of the notice"
+                  value={language}
+                  onChange={setLanguage}
+                  options={form.content.words.map((words) => ({
+                    value: words.language,
+                    name: words.language,
+                  }))}
+                />
+              </p>
+            )}
+            <div className="flex gap-2">
+              <a
+                className={LINK}
+                href={`${at}/notice.pdf?language=${encodeURIComponent(language)}&line=${encodeURIComponent(line)}`}
+              >
+                Notice as PDF
+              </a>
+            </div>
+          </div>
         </Panel>
       </div>
     </div>

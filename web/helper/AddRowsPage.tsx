@@ -14,7 +14,21 @@ export function AddRowsPage() {
     <>
       <PageHead title="Add rows" line="A coordinator looks at them before anything changes" />
       <FaultLine error={error} />
-      {sources === undefined ? error === undefined && <Loading what="your sheets" /> : sources.length === 0 ? <Panel><Empty title="No sheet was given to you yet"><p>A coordinator chooses to which sheets you may add rows, under House, Accounts.</p></Empty></Panel> : <div className="flex flex-col gap-3.5">{sources.map((source) => <Sheet key={source.id} source={source} />)}</div>}
+      {sources === undefined ? (
+        error === undefined && <Loading what="your sheets" />
+      ) : sources.length === 0 ? (
+        <Panel>
+          <Empty title="No sheet was given to you yet">
+            <p>A coordinator chooses to which sheets you may add rows, under House, Accounts.</p>
+          </Empty>
+        </Panel>
+      ) : (
+        <div className="flex flex-col gap-3.5">
+          {sources.map((source) => (
+            <Sheet key={source.id} source={source} />
+          ))}
+        </div>
+      )}
     </>
   );
 }
@@ -25,15 +39,25 @@ function Sheet({ source }: { source: HelpedSource }) {
   const [add, { error, isLoading, data }] = useAddRowsMutation();
   const filled = rows.filter((row) => row.some((cell) => cell.trim() !== ""));
   const set = (at: number, column: number, text: string): void => {
-    const next = rows.map((row, own) => (own === at ? row.map((cell, place) => (place === column ? text : cell)) : row));
-    setRows(next[next.length - 1]?.some((cell) => cell !== "") === true ? [...next, blank()] : next);
+    const next = rows.map((row, own) =>
+      own === at ? row.map((cell, place) => (place === column ? text : cell)) : row,
+    );
+    setRows(
+      next[next.length - 1]?.some((cell) => cell !== "") === true ? [...next, blank()] : next,
+    );
   };
   /** Rows copied out of a spreadsheet fill the cells from here on. */
   const paste = (at: number, column: number, text: string): boolean => {
-    const lines = text.replace(/\r?\n$/, "").split(/\r?\n/).map((line) => line.split("\t"));
+    const lines = text
+      .replace(/\r?\n$/, "")
+      .split(/\r?\n/)
+      .map((line) => line.split("\t"));
     if (lines.length === 1 && lines[0]?.length === 1) return false;
     const next = [...rows];
-    for (const [down, cells] of lines.entries()) next[at + down] = (next[at + down] ?? blank()).map((cell, place) => (place >= column ? (cells[place - column] ?? cell) : cell));
+    for (const [down, cells] of lines.entries())
+      next[at + down] = (next[at + down] ?? blank()).map((cell, place) =>
+        place >= column ? (cells[place - column] ?? cell) : cell,
+      );
     setRows([...next, blank()]);
     return true;
   };
@@ -45,15 +69,61 @@ function Sheet({ source }: { source: HelpedSource }) {
   return (
     <Panel className="px-[18px] py-3.5">
       <h2 className="mb-2">{source.name}</h2>
-      {source.because !== "" ? <p className="text-ink-2">{source.because}</p> : (
+      {source.because !== "" ? (
+        <p className="text-ink-2">{source.because}</p>
+      ) : (
         <form onSubmit={(event) => void submit(event)} className="flex flex-col gap-3">
-          <div className="overflow-x-auto" role="region" aria-label={`Rows for ${source.name}`} tabIndex={0}>
-            <table className="text-[13px]"><thead><tr>{source.columns.map(({ title }, column) => <th key={column} className="px-1 pb-1 text-left font-[560] whitespace-nowrap">{title}</th>)}</tr></thead>
-              <tbody>{rows.map((row, at) => <tr key={at}>{row.map((cell, column) => <td key={column} className="p-0.5"><input aria-label={`${source.columns[column]?.title ?? ""}, new row ${at + 1}`} value={cell} maxLength={1000} onChange={(event) => set(at, column, event.target.value)} onPaste={(event) => { if (paste(at, column, event.clipboardData.getData("text/plain"))) event.preventDefault(); }} className="h-[28px] w-40 rounded border border-hair bg-panel px-1.5" /></td>)}</tr>)}</tbody></table>
+          <div
+            className="overflow-x-auto"
+            role="region"
+            aria-label={`Rows for ${source.name}`}
+            tabIndex={0}
+          >
+            <table className="text-[13px]">
+              <thead>
+                <tr>
+                  {source.columns.map(({ title }, column) => (
+                    <th key={column} className="px-1 pb-1 text-left font-[560] whitespace-nowrap">
+                      {title}
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {rows.map((row, at) => (
+                  <tr key={at}>
+                    {row.map((cell, column) => (
+                      <td key={column} className="p-0.5">
+                        <input
+                          aria-label={`${source.columns[column]?.title ?? ""}, new row ${at + 1}`}
+                          value={cell}
+                          maxLength={1000}
+                          onChange={(event) => set(at, column, event.target.value)}
+                          onPaste={(event) => {
+                            if (paste(at, column, event.clipboardData.getData("text/plain")))
+                              event.preventDefault();
+                          }}
+                          className="h-[28px] w-40 rounded border border-hair bg-panel px-1.5"
+                        />
+                      </td>
+                    ))}
+                  </tr>
+                ))}
+              </tbody>
+            </table>
           </div>
           <FaultLine error={error} />
-          {data !== undefined && filled.length === 0 && <p role="status" className="text-leaf-ink">✓ {counted(data.added, "row")} added. A coordinator looks at {data.added === 1 ? "it" : "them"}.</p>}
-          <div><Button look="go" type="submit" disabled={filled.length === 0 || isLoading}>{isLoading ? "Adding …" : `Add ${counted(filled.length, "row")}`}</Button></div>
+          {data !== undefined && filled.length === 0 && (
+            <p role="status" className="text-leaf-ink">
+              ✓ {counted(data.added, "row")} added. A coordinator looks at{" "}
+              {data.added === 1 ? "it" : "them"}.
+            </p>
+          )}
+          <div>
+            <Button look="go" type="submit" disabled={filled.length === 0 || isLoading}>
+              {isLoading ? "Adding …" : `Add ${counted(filled.length, "row")}`}
+            </Button>
+          </div>
         </form>
       )}
     </Panel>

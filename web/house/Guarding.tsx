@@ -8,32 +8,86 @@ import { useChangeLimitsMutation } from "../data/house";
 /** What a round may do without a guard, and whom Amigo believes where sources disagree. */
 export function Guarding({ house }: { house: House }) {
   const { limits } = house;
-  const [typed, setTyped] = useState({ listShare: percent(limits.listShare), listFew: String(limits.listFew), sourceShare: percent(limits.sourceShare), familiesOfAddress: String(limits.familiesOfAddress) });
+  const [typed, setTyped] = useState({
+    listShare: percent(limits.listShare),
+    listFew: String(limits.listFew),
+    sourceShare: percent(limits.sourceShare),
+    familiesOfAddress: String(limits.familiesOfAddress),
+  });
   const [change, changing] = useChangeLimitsMutation();
-  const field = (name: keyof typeof typed, label: string) => <Field label={label} inputMode="numeric" value={typed[name]} onChange={(event) => setTyped({ ...typed, [name]: event.target.value })} />;
+  const field = (name: keyof typeof typed, label: string) => (
+    <Field
+      label={label}
+      inputMode="numeric"
+      value={typed[name]}
+      onChange={(event) => setTyped({ ...typed, [name]: event.target.value })}
+    />
+  );
   const submit = (event: FormEvent): void => {
     event.preventDefault();
-    void change({ listShare: Number(typed.listShare) / 100, listFew: Number(typed.listFew), sourceShare: Number(typed.sourceShare) / 100, familiesOfAddress: Number(typed.familiesOfAddress) });
+    void change({
+      listShare: Number(typed.listShare) / 100,
+      listFew: Number(typed.listFew),
+      sourceShare: Number(typed.sourceShare) / 100,
+      familiesOfAddress: Number(typed.familiesOfAddress),
+    });
   };
   return (
     <div className="grid grid-cols-2 items-start gap-3.5">
       <Panel className="px-[18px] py-3.5">
         <h2>When a guard stands</h2>
-        <p className="mt-1 mb-3 text-[13px] text-ink-2">A guard stops a round until somebody types its count. It also stands, whatever is set here, when a list would become empty, a needed column is gone, a file is older than the last one or of another season, or an inside list would gain an outside address.</p>
+        <p className="mt-1 mb-3 text-[13px] text-ink-2">
+          A guard stops a round until somebody types its count. It also stands, whatever is set
+          here, when a list would become empty, a needed column is gone, a file is older than the
+          last one or of another season, or an inside list would gain an outside address.
+        </p>
         <form className="flex flex-col gap-3" onSubmit={submit}>
           {field("listShare", "A list loses more than this share of its addresses, in percent")}
           {field("listFew", "… and more than so many")}
-          {field("sourceShare", "A source has fewer rows than before by more than this share, in percent")}
+          {field(
+            "sourceShare",
+            "A source has fewer rows than before by more than this share, in percent",
+          )}
           {field("familiesOfAddress", "One address turns up for more families than")}
           <FaultLine error={changing.error} />
-          <div className="flex items-center gap-3"><Button type="submit" look="go" disabled={changing.isLoading || Object.values(typed).some((text) => text.trim() === "" || Number.isNaN(Number(text)))}>Keep these limits</Button>{changing.data !== undefined && <span role="status" className="text-leaf-ink">✓ Kept. The open round was looked at again.</span>}</div>
+          <div className="flex items-center gap-3">
+            <Button
+              type="submit"
+              look="go"
+              disabled={
+                changing.isLoading ||
+                Object.values(typed).some(
+                  (text) => text.trim() === "" || Number.isNaN(Number(text)),
+                )
+              }
+            >
+              Keep these limits
+            </Button>
+            {changing.data !== undefined && (
+              <span role="status" className="text-leaf-ink">
+                ✓ Kept. The open round was looked at again.
+              </span>
+            )}
+          </div>
         </form>
       </Panel>
       <Panel className="px-[18px] py-3.5">
         <h2>Whom Amigo believes</h2>
-        <p className="mt-1 mb-2 text-[13px] text-ink-2">Where sources say different things of one person, the strongest holds. Where two of the same strength differ, it is a question in People.</p>
-        <ol className="list-decimal pl-5">{house.precedence.map((words) => <li key={words} className="border-t border-hair-soft py-1.5">{words}</li>)}</ol>
-        <p className="mt-1 text-[13px] text-ink-3">Names and classes come from the roster; a family's answer that names another class is a question.</p>
+        <p className="mt-1 mb-2 text-[13px] text-ink-2">
+          Where sources say different things of one person, the strongest holds. Where two of the
+          same strength differ, it is a question in People.
+        </p>
+        <ol className="list-decimal pl-5">
+          {house.precedence.map((words) => (
+            <li key={words} className="border-t border-hair-soft py-1.5">
+              {words}
+            </li>
+          ))}
+        </ol>
+        <p className="mt-1 text-[13px] text-ink-3">
+          Names and classes come from the roster; a family's answer that names another class is a
+          question.
+        </p>
       </Panel>
     </div>
   );

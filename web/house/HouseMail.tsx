@@ -1,7 +1,11 @@
 import { useState, type FormEvent } from "react";
 import { counted } from "@amigo/core/text/sentence";
 import type { MailHouse, MailSettings } from "@amigo/contract/mail";
-import { useChangeMailSettingsMutation, useMailHouseQuery, usePauseQueueMutation } from "../data/mail";
+import {
+  useChangeMailSettingsMutation,
+  useMailHouseQuery,
+  usePauseQueueMutation,
+} from "../data/mail";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -14,11 +18,18 @@ const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"
 
 /** The mail side of the house: what is on its way, how digests and held mail are treated, what has to stand in the DNS. */
 export function HouseMail() {
-  const { data, error } = useMailHouseQuery(undefined, { pollingInterval: 10_000, skipPollingIfUnfocused: true });
-  if (data === undefined) return error === undefined ? <Loading what="the mail settings" /> : <FaultLine error={error} />;
+  const { data, error } = useMailHouseQuery(undefined, {
+    pollingInterval: 10_000,
+    skipPollingIfUnfocused: true,
+  });
+  if (data === undefined)
+    return error === undefined ? <Loading what="the mail settings" /> : <FaultLine error={error} />;
   return (
     <div className="grid grid-cols-2 items-start gap-3.5">
-      <div className="flex flex-col gap-3.5"><Queue queue={data.queue} /><Settings settings={data.settings} /></div>
+      <div className="flex flex-col gap-3.5">
+        <Queue queue={data.queue} />
+        <Settings settings={data.settings} />
+      </div>
       <Records records={data.records} />
     </div>
   );
@@ -30,53 +41,161 @@ function Queue({ queue }: { queue: MailHouse["queue"] }) {
   return (
     <Panel className="px-[18px] py-3.5">
       <h2>On its way</h2>
-      <p className="my-2"><b className="font-[640]">{queue.waiting}</b> waiting, <b className="font-[640]">{queue.deferred}</b> to be tried again, <b className="font-[640]">{queue.sentToday}</b> delivered and {counted(queue.bouncedToday, "report")} of trouble in a day{queue.oldest !== null && <span className="text-ink-3">; the oldest from {moment(queue.oldest, me.timeZone)}</span>}.</p>
-      <div className="flex flex-wrap items-center gap-3">{queue.pausedBy === "" ? <Button disabled={pausing.isLoading} onClick={() => void pause(true)}>Let all mail wait</Button> : <><Warn>{queue.pausedBy} lets all mail wait. Nothing leaves.</Warn><Button look="go" disabled={pausing.isLoading} onClick={() => void pause(false)}>Let mail go out again</Button></>}</div>
+      <p className="my-2">
+        <b className="font-[640]">{queue.waiting}</b> waiting,{" "}
+        <b className="font-[640]">{queue.deferred}</b> to be tried again,{" "}
+        <b className="font-[640]">{queue.sentToday}</b> delivered and{" "}
+        {counted(queue.bouncedToday, "report")} of trouble in a day
+        {queue.oldest !== null && (
+          <span className="text-ink-3">; the oldest from {moment(queue.oldest, me.timeZone)}</span>
+        )}
+        .
+      </p>
+      <div className="flex flex-wrap items-center gap-3">
+        {queue.pausedBy === "" ? (
+          <Button disabled={pausing.isLoading} onClick={() => void pause(true)}>
+            Let all mail wait
+          </Button>
+        ) : (
+          <>
+            <Warn>{queue.pausedBy} lets all mail wait. Nothing leaves.</Warn>
+            <Button look="go" disabled={pausing.isLoading} onClick={() => void pause(false)}>
+              Let mail go out again
+            </Button>
+          </>
+        )}
+      </div>
       <FaultLine error={pausing.error} />
     </Panel>
   );
 }
 
 function Settings({ settings }: { settings: MailSettings }) {
-  const [typed, setTyped] = useState({ ...settings, keepDays: settings.keepDays === null ? "" : String(settings.keepDays), undoSeconds: String(settings.undoSeconds), heldDays: String(settings.heldDays), manyAddresses: String(settings.manyAddresses), softDays: String(settings.softDays) });
+  const [typed, setTyped] = useState({
+    ...settings,
+    keepDays: settings.keepDays === null ? "" : String(settings.keepDays),
+    undoSeconds: String(settings.undoSeconds),
+    heldDays: String(settings.heldDays),
+    manyAddresses: String(settings.manyAddresses),
+    softDays: String(settings.softDays),
+  });
   const [change, changing] = useChangeMailSettingsMutation();
-  const field = (name: "undoSeconds" | "keepDays" | "heldDays" | "manyAddresses" | "softDays", label: string, help?: string) => <Field label={label} inputMode="numeric" value={typed[name]} onChange={(event) => setTyped({ ...typed, [name]: event.target.value.replace(/\D/g, "") })} {...(help === undefined ? {} : { help })} />;
+  const field = (
+    name: "undoSeconds" | "keepDays" | "heldDays" | "manyAddresses" | "softDays",
+    label: string,
+    help?: string,
+  ) => (
+    <Field
+      label={label}
+      inputMode="numeric"
+      value={typed[name]}
+      onChange={(event) => setTyped({ ...typed, [name]: event.target.value.replace(/\D/g, "") })}
+      {...(help === undefined ? {} : { help })}
+    />
+  );
   const submit = (event: FormEvent): void => {
     event.preventDefault();
-    void change({ digestHour: typed.digestHour, digestDay: typed.digestDay, undoSeconds: Number(typed.undoSeconds), keepDays: typed.keepDays === "" ? null : Number(typed.keepDays), heldDays: Number(typed.heldDays), manyAddresses: Number(typed.manyAddresses), softDays: Number(typed.softDays) });
+    void change({
+      digestHour: typed.digestHour,
+      digestDay: typed.digestDay,
+      undoSeconds: Number(typed.undoSeconds),
+      keepDays: typed.keepDays === "" ? null : Number(typed.keepDays),
+      heldDays: Number(typed.heldDays),
+      manyAddresses: Number(typed.manyAddresses),
+      softDays: Number(typed.softDays),
+    });
   };
   return (
     <Panel className="px-[18px] py-3.5">
       <h2 className="mb-2">How mail is treated</h2>
       <form className="flex flex-col gap-3" onSubmit={submit}>
-        <p className="flex flex-wrap items-center gap-2">Digests go out at <Choice label="Hour of digests" value={String(typed.digestHour)} onChange={(hour) => setTyped({ ...typed, digestHour: Number(hour) })} options={Array.from({ length: 24 }, (_, hour) => ({ value: String(hour), name: `${String(hour).padStart(2, "0")}:00` }))} />, the weekly ones on <Choice label="Day of weekly digests" value={String(typed.digestDay)} onChange={(day) => setTyped({ ...typed, digestDay: Number(day) })} options={DAYS.map((name, index) => ({ value: String(index + 1), name }))} />.</p>
+        <p className="flex flex-wrap items-center gap-2">
+          Digests go out at{" "}
+          <Choice
+            label="Hour of digests"
+            value={String(typed.digestHour)}
+            onChange={(hour) => setTyped({ ...typed, digestHour: Number(hour) })}
+            options={Array.from({ length: 24 }, (_, hour) => ({
+              value: String(hour),
+              name: `${String(hour).padStart(2, "0")}:00`,
+            }))}
+          />
+          , the weekly ones on{" "}
+          <Choice
+            label="Day of weekly digests"
+            value={String(typed.digestDay)}
+            onChange={(day) => setTyped({ ...typed, digestDay: Number(day) })}
+            options={DAYS.map((name, index) => ({ value: String(index + 1), name }))}
+          />
+          .
+        </p>
         {field("undoSeconds", "A mail from the composer can be taken back for so many seconds")}
         {field("manyAddresses", "The composer asks from so many addresses on")}
         {field("heldDays", "Held mail on which nobody decides is returned after so many days")}
-        {field("softDays", "Mail to an address stops once it has failed on so many days", "An address that is gone for good is stopped at once.")}
-        {field("keepDays", "Posts are deleted from the archive after so many days", "Empty: they are kept.")}
+        {field(
+          "softDays",
+          "Mail to an address stops once it has failed on so many days",
+          "An address that is gone for good is stopped at once.",
+        )}
+        {field(
+          "keepDays",
+          "Posts are deleted from the archive after so many days",
+          "Empty: they are kept.",
+        )}
         <FaultLine error={changing.error} />
-        <div className="flex items-center gap-3"><Button type="submit" look="go" disabled={changing.isLoading}>Keep these settings</Button>{changing.isSuccess && <span role="status" className="text-leaf-ink">✓ Kept.</span>}</div>
+        <div className="flex items-center gap-3">
+          <Button type="submit" look="go" disabled={changing.isLoading}>
+            Keep these settings
+          </Button>
+          {changing.isSuccess && (
+            <span role="status" className="text-leaf-ink">
+              ✓ Kept.
+            </span>
+          )}
+        </div>
       </form>
     </Panel>
   );
 }
 
-const STATES = { there: ["✓ there", "text-leaf-ink"], missing: ["! not there", "text-marigold-ink"], other: ["! there, but otherwise", "text-marigold-ink"] } as const;
+const STATES = {
+  there: ["✓ there", "text-leaf-ink"],
+  missing: ["! not there", "text-marigold-ink"],
+  other: ["! there, but otherwise", "text-marigold-ink"],
+} as const;
 
 function Records({ records }: { records: MailHouse["records"] }) {
   return (
     <Panel className="px-[18px] py-3.5">
       <h2>What has to stand in the DNS</h2>
-      <p className="mt-1 mb-2 text-[13px] text-ink-2">Whoever looks after your domain puts these in. What is found there now is said with each.</p>
-      <ul>{records.map(({ name, type, value, why, state, found }) => (
-        <li key={`${type} ${name}`} className="border-t border-hair-soft py-2.5">
-          <p className="flex items-baseline gap-2"><b className="mono wrap-anywhere">{name}</b><span className="text-[13px] text-ink-2">{type}</span><span className={`ml-auto whitespace-nowrap text-[13px] ${STATES[state][1]}`}>{STATES[state][0]}</span></p>
-          <p className="my-1 text-[13px] text-ink-2">{why}</p>
-          <code className="mono block max-h-24 overflow-auto rounded border border-hair bg-sunk px-2 py-1 wrap-anywhere select-all" tabIndex={0}>{value}</code>
-          {state === "other" && <p className="mt-1 text-[13px] wrap-anywhere">Found: <span className="mono">{found}</span></p>}
-        </li>
-      ))}</ul>
+      <p className="mt-1 mb-2 text-[13px] text-ink-2">
+        Whoever looks after your domain puts these in. What is found there now is said with each.
+      </p>
+      <ul>
+        {records.map(({ name, type, value, why, state, found }) => (
+          <li key={`${type} ${name}`} className="border-t border-hair-soft py-2.5">
+            <p className="flex items-baseline gap-2">
+              <b className="mono wrap-anywhere">{name}</b>
+              <span className="text-[13px] text-ink-2">{type}</span>
+              <span className={`ml-auto whitespace-nowrap text-[13px] ${STATES[state][1]}`}>
+                {STATES[state][0]}
+              </span>
+            </p>
+            <p className="my-1 text-[13px] text-ink-2">{why}</p>
+            <code
+              className="mono block max-h-24 overflow-auto rounded border border-hair bg-sunk px-2 py-1 wrap-anywhere select-all"
+              tabIndex={0}
+            >
+              {value}
+            </code>
+            {state === "other" && (
+              <p className="mt-1 text-[13px] wrap-anywhere">
+                Found: <span className="mono">{found}</span>
+              </p>
+            )}
+          </li>
+        ))}
+      </ul>
     </Panel>
   );
 }

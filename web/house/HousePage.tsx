@@ -15,9 +15,25 @@ import { Journal } from "./Journal";
 import { NamingWorkshop } from "./NamingWorkshop";
 import { Recipes } from "./Recipes";
 import { Seasons } from "./Seasons";
-import { useHouseQuery, useMakeTokenMutation, useRevokeTokenMutation, useTokensQuery } from "../data/house";
+import {
+  useHouseQuery,
+  useMakeTokenMutation,
+  useRevokeTokenMutation,
+  useTokensQuery,
+} from "../data/house";
 
-const TABS = [["", "Recipes"], ["names", "Naming"], ["rules", "House rules"], ["seasons", "Seasons"], ["places", "Places"], ["guards", "Guards and precedence"], ["people", "Accounts"], ["mail", "Mail"], ["tokens", "API tokens"], ["journal", "Journal"]] as const;
+const TABS = [
+  ["", "Recipes"],
+  ["names", "Naming"],
+  ["rules", "House rules"],
+  ["seasons", "Seasons"],
+  ["places", "Places"],
+  ["guards", "Guards and precedence"],
+  ["people", "Accounts"],
+  ["mail", "Mail"],
+  ["tokens", "API tokens"],
+  ["journal", "Journal"],
+] as const;
 
 /** The house: its recipes, sites, seasons and domains; accounts; API tokens; the journal. */
 export function HousePage() {
@@ -29,7 +45,12 @@ export function HousePage() {
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <PageHead title="House" line={house.name} />
-      <Tabs label="About the house" value={tab} tabs={TABS} onChange={(id) => setSearch(id === "" ? {} : { tab: id })} />
+      <Tabs
+        label="About the house"
+        value={tab}
+        tabs={TABS}
+        onChange={(id) => setSearch(id === "" ? {} : { tab: id })}
+      />
       {tab === "" && <Recipes house={house} />}
       {tab === "names" && <NamingWorkshop house={house} />}
       {tab === "rules" && <HouseRules />}
@@ -45,16 +66,49 @@ export function HousePage() {
 }
 
 function Section({ title, line, children }: { title: string; line?: string; children: ReactNode }) {
-  return <Panel className="px-[18px] py-3.5"><h2>{title}</h2>{line !== undefined && <p className="text-[13px] text-ink-2">{line}</p>}<div className="mt-2">{children}</div></Panel>;
+  return (
+    <Panel className="px-[18px] py-3.5">
+      <h2>{title}</h2>
+      {line !== undefined && <p className="text-[13px] text-ink-2">{line}</p>}
+      <div className="mt-2">{children}</div>
+    </Panel>
+  );
 }
 
 function Places({ house }: { house: House }) {
   return (
     <div className="grid grid-cols-2 items-start gap-3.5">
-        <Section title="Domains">
-          <dl className="grid grid-cols-[130px_1fr] gap-y-1"><dt className="text-ink-3">Inside</dt><dd className="mono">{house.insideDomain}</dd><dt className="text-ink-3">Lists</dt><dd className="mono">{house.listDomain}</dd><dt className="text-ink-3">Time zone</dt><dd>{house.timeZone}</dd><dt className="text-ink-3">Students' addresses</dt><dd>{house.studentAddress === "" ? "as the sheets have them" : <span className="mono">{house.studentAddress}</span>}</dd></dl>
-        </Section>
-        <Section title="Sites">{house.sites.length === 0 ? <p className="text-ink-2">Sites come out of the first roster that names them.</p> : house.sites.map(({ code, name, classes }) => <p key={code} className="flex gap-3 border-t border-hair-soft py-1.5"><span className="mono w-8">{code}</span><b className="flex-1 font-[560]">{name}</b><span className="text-ink-3">{counted(classes, "class", "classes")}</span></p>)}</Section>
+      <Section title="Domains">
+        <dl className="grid grid-cols-[130px_1fr] gap-y-1">
+          <dt className="text-ink-3">Inside</dt>
+          <dd className="mono">{house.insideDomain}</dd>
+          <dt className="text-ink-3">Lists</dt>
+          <dd className="mono">{house.listDomain}</dd>
+          <dt className="text-ink-3">Time zone</dt>
+          <dd>{house.timeZone}</dd>
+          <dt className="text-ink-3">Students' addresses</dt>
+          <dd>
+            {house.studentAddress === "" ? (
+              "as the sheets have them"
+            ) : (
+              <span className="mono">{house.studentAddress}</span>
+            )}
+          </dd>
+        </dl>
+      </Section>
+      <Section title="Sites">
+        {house.sites.length === 0 ? (
+          <p className="text-ink-2">Sites come out of the first roster that names them.</p>
+        ) : (
+          house.sites.map(({ code, name, classes }) => (
+            <p key={code} className="flex gap-3 border-t border-hair-soft py-1.5">
+              <span className="mono w-8">{code}</span>
+              <b className="flex-1 font-[560]">{name}</b>
+              <span className="text-ink-3">{counted(classes, "class", "classes")}</span>
+            </p>
+          ))
+        )}
+      </Section>
     </div>
   );
 }
@@ -65,16 +119,65 @@ function Tokens() {
   const [make, making] = useMakeTokenMutation();
   const [revoke, revoking] = useRevokeTokenMutation();
   const [name, setName] = useState("");
-  const submit = async (event: FormEvent): Promise<void> => { event.preventDefault(); const answer = await make({ name }); if (answer.error === undefined) setName(""); };
+  const submit = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    const answer = await make({ name });
+    if (answer.error === undefined) setName("");
+  };
   return (
     <div className="flex max-w-3xl flex-col gap-3.5">
-      <Section title="API tokens" line="A token lets a script do what you may do. It is shown once; only its hash is kept.">
-        <form className="flex gap-2" onSubmit={(event) => void submit(event)}><input aria-label="Name of the token" placeholder="what it is for, e.g. nightly roster" value={name} onChange={(event) => setName(event.target.value)} className="h-[30px] w-72 rounded-md border border-hair bg-panel px-2.5" /><Button look="go" type="submit" disabled={name.trim() === "" || making.isLoading}>Make a token</Button></form>
-        <div className="mt-2"><FaultLine error={making.error ?? revoking.error ?? error} /></div>
-        {making.data !== undefined && <div role="status" className="mt-2 rounded-md border border-leaf bg-leaf-soft px-3 py-2"><p>Copy it now; it is not shown again.</p><code className="mono wrap-anywhere select-all">{making.data.token}</code></div>}
-        <ul className="mt-3">{tokens.map((token) => <li key={token.id} className="flex items-center gap-3 border-t border-hair-soft py-2"><b className="flex-1 font-[560]">{token.name}</b><span className="text-[13px] text-ink-2">{token.by}, {moment(token.createdAt, me.timeZone)}{token.lastUsedAt === null ? ", not used yet" : `, last used ${moment(token.lastUsedAt, me.timeZone)}`}</span><Button onClick={() => void revoke(token.id)}>Revoke</Button></li>)}</ul>
+      <Section
+        title="API tokens"
+        line="A token lets a script do what you may do. It is shown once; only its hash is kept."
+      >
+        <form className="flex gap-2" onSubmit={(event) => void submit(event)}>
+          <input
+            aria-label="Name of the token"
+            placeholder="what it is for, e.g. nightly roster"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            className="h-[30px] w-72 rounded-md border border-hair bg-panel px-2.5"
+          />
+          <Button look="go" type="submit" disabled={name.trim() === "" || making.isLoading}>
+            Make a token
+          </Button>
+        </form>
+        <div className="mt-2">
+          <FaultLine error={making.error ?? revoking.error ?? error} />
+        </div>
+        {making.data !== undefined && (
+          <div role="status" className="mt-2 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
+            <p>Copy it now; it is not shown again.</p>
+            <code className="mono wrap-anywhere select-all">{making.data.token}</code>
+          </div>
+        )}
+        <ul className="mt-3">
+          {tokens.map((token) => (
+            <li key={token.id} className="flex items-center gap-3 border-t border-hair-soft py-2">
+              <b className="flex-1 font-[560]">{token.name}</b>
+              <span className="text-[13px] text-ink-2">
+                {token.by}, {moment(token.createdAt, me.timeZone)}
+                {token.lastUsedAt === null
+                  ? ", not used yet"
+                  : `, last used ${moment(token.lastUsedAt, me.timeZone)}`}
+              </span>
+              <Button onClick={() => void revoke(token.id)}>Revoke</Button>
+            </li>
+          ))}
+        </ul>
         {tokens.length === 0 && <p className="mt-2 text-ink-2">No token is in force.</p>}
-        <p className="mt-3 text-[13px] text-ink-2">What scripts can ask: <a className="text-petrol underline" href="/api/openapi.json" target="_blank" rel="noreferrer">the OpenAPI document</a>.</p>
+        <p className="mt-3 text-[13px] text-ink-2">
+          What scripts can ask:{" "}
+          <a
+            className="text-petrol underline"
+            href="/api/openapi.json"
+            target="_blank"
+            rel="noreferrer"
+          >
+            the OpenAPI document
+          </a>
+          .
+        </p>
       </Section>
     </div>
   );

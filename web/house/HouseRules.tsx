@@ -14,7 +14,13 @@ import { FaultLine, Loading, Panel } from "../ui/Page";
 import { boundIn } from "../ui/rulesDraft";
 
 type HouseEdit = Extract<EditWanted, { what: "house" }>;
-const NOTHING: HouseEdit = { what: "house", bounds: {}, invariants: {}, presets: {}, aliasUntil: "" };
+const NOTHING: HouseEdit = {
+  what: "house",
+  bounds: {},
+  invariants: {},
+  presets: {},
+  aliasUntil: "",
+};
 
 /** The limits within which every list stays: what is allowed by kind of list, what must hold between rules, and the house's own presets. */
 export function HouseRules() {
@@ -25,74 +31,371 @@ export function HouseRules() {
   const [kind, setKind] = useState<ListKind>("guardians");
   if (error !== undefined) return <FaultLine error={error} />;
   if (making === undefined) return <Loading what="the house rules" />;
-  const done = (sentence: string): void => { setEdit(undefined); setChanged({}); setSaid(sentence); };
+  const done = (sentence: string): void => {
+    setEdit(undefined);
+    setChanged({});
+    setSaid(sentence);
+  };
   const count = Object.keys(changed).length;
   return (
     <div className="flex flex-col gap-3.5">
-      {said !== "" && <p role="status" className="rounded-md border border-leaf bg-leaf-soft px-3 py-2">{said}</p>}
+      {said !== "" && (
+        <p role="status" className="rounded-md border border-leaf bg-leaf-soft px-3 py-2">
+          {said}
+        </p>
+      )}
       <Panel>
-        <div className="flex items-center gap-3 px-[18px] py-3"><h2 className="whitespace-nowrap">What is allowed</h2><Choice small label="For" value={kind} onChange={setKind} options={LIST_KINDS.map((own) => ({ value: own, name: `for ${kindWords(own)}` }))} /><span className="text-[13px] text-ink-2">Ticked values may be chosen for a list; the usual one holds where nobody chooses. For one list alone a coordinator can allow more when asked.</span>
-          <Button look="go" className="ml-auto" disabled={count === 0} onClick={() => setEdit({ title: "What changing the house rules does", edit: { ...NOTHING, bounds: changed } })}>See what {count === 0 ? "it changes" : `${count} ${count === 1 ? "change does" : "changes do"}`}</Button></div>
+        <div className="flex items-center gap-3 px-[18px] py-3">
+          <h2 className="whitespace-nowrap">What is allowed</h2>
+          <Choice
+            small
+            label="For"
+            value={kind}
+            onChange={setKind}
+            options={LIST_KINDS.map((own) => ({ value: own, name: `for ${kindWords(own)}` }))}
+          />
+          <span className="text-[13px] text-ink-2">
+            Ticked values may be chosen for a list; the usual one holds where nobody chooses. For
+            one list alone a coordinator can allow more when asked.
+          </span>
+          <Button
+            look="go"
+            className="ml-auto"
+            disabled={count === 0}
+            onClick={() =>
+              setEdit({
+                title: "What changing the house rules does",
+                edit: { ...NOTHING, bounds: changed },
+              })
+            }
+          >
+            See what{" "}
+            {count === 0 ? "it changes" : `${count} ${count === 1 ? "change does" : "changes do"}`}
+          </Button>
+        </div>
         <table className="w-full table-fixed text-[13px]">
-          <thead><tr className="border-y border-hair text-left text-[12px] text-ink-3"><th className="w-52 px-[18px] py-1.5 font-[500]">Rule</th><th className="px-2 py-1.5 font-[500]">Allowed</th><th className="w-[290px] px-2 py-1.5 font-[500]">Usual</th></tr></thead>
-          <tbody>{BOUND_RULES.map((rule) => <Row key={rule} rule={rule} kind={kind} bound={changed[boundKey(kind, rule)] ?? boundIn(making, kind, rule)} isChanged={changed[boundKey(kind, rule)] !== undefined} onChange={(bound) => setChanged({ ...changed, [boundKey(kind, rule)]: bound })} />)}</tbody>
+          <thead>
+            <tr className="border-y border-hair text-left text-[12px] text-ink-3">
+              <th className="w-52 px-[18px] py-1.5 font-[500]">Rule</th>
+              <th className="px-2 py-1.5 font-[500]">Allowed</th>
+              <th className="w-[290px] px-2 py-1.5 font-[500]">Usual</th>
+            </tr>
+          </thead>
+          <tbody>
+            {BOUND_RULES.map((rule) => (
+              <Row
+                key={rule}
+                rule={rule}
+                kind={kind}
+                bound={changed[boundKey(kind, rule)] ?? boundIn(making, kind, rule)}
+                isChanged={changed[boundKey(kind, rule)] !== undefined}
+                onChange={(bound) => setChanged({ ...changed, [boundKey(kind, rule)]: bound })}
+              />
+            ))}
+          </tbody>
         </table>
       </Panel>
       <Panel className="px-[18px] py-3.5">
         <h2>What must hold between rules</h2>
-        <ul className="mt-1.5">{ALL_INVARIANTS.map(({ id, words, canBeOff, refuses }) => {
-          const isOff = making.invariantsOff.includes(id);
-          return <li key={id} className="flex items-center gap-3 border-t border-hair-soft py-1.5"><span className={`flex-1 ${isOff ? "text-ink-3 line-through" : ""}`}>{words}</span><span className="text-[13px] text-ink-3">{isOff ? "the house does without it" : refuses ? "always kept" : "told until it is so"}</span>{canBeOff && <Button className="min-h-[26px]! px-2! text-[13px]" onClick={() => setEdit({ title: isOff ? "What holding to it again does" : "What doing without it does", edit: { ...NOTHING, invariants: { [id]: isOff ? null : "off" } } })}>{isOff ? "Hold to it again" : "Do without it"} …</Button>}</li>;
-        })}</ul>
+        <ul className="mt-1.5">
+          {ALL_INVARIANTS.map(({ id, words, canBeOff, refuses }) => {
+            const isOff = making.invariantsOff.includes(id);
+            return (
+              <li key={id} className="flex items-center gap-3 border-t border-hair-soft py-1.5">
+                <span className={`flex-1 ${isOff ? "text-ink-3 line-through" : ""}`}>{words}</span>
+                <span className="text-[13px] text-ink-3">
+                  {isOff
+                    ? "the house does without it"
+                    : refuses
+                      ? "always kept"
+                      : "told until it is so"}
+                </span>
+                {canBeOff && (
+                  <Button
+                    className="min-h-[26px]! px-2! text-[13px]"
+                    onClick={() =>
+                      setEdit({
+                        title: isOff
+                          ? "What holding to it again does"
+                          : "What doing without it does",
+                        edit: { ...NOTHING, invariants: { [id]: isOff ? null : "off" } },
+                      })
+                    }
+                  >
+                    {isOff ? "Hold to it again" : "Do without it"} …
+                  </Button>
+                )}
+              </li>
+            );
+          })}
+        </ul>
       </Panel>
       <Presets making={making} onSee={setEdit} />
-      {edit !== undefined && <EditDialog {...edit} onClose={() => setEdit(undefined)} onDone={done} />}
+      {edit !== undefined && (
+        <EditDialog {...edit} onClose={() => setEdit(undefined)} onDone={done} />
+      )}
     </div>
   );
 }
 
-function Row({ rule, kind, bound, isChanged, onChange }: { rule: RuleId; kind: ListKind; bound: Bound; isChanged: boolean; onChange: (bound: Bound) => void }) {
+function Row({
+  rule,
+  kind,
+  bound,
+  isChanged,
+  onChange,
+}: {
+  rule: RuleId;
+  kind: ListKind;
+  bound: Bound;
+  isChanged: boolean;
+  onChange: (bound: Bound) => void;
+}) {
   const { words, values, form, most, unit } = ALL_RULES[rule];
   const allowed = bound.allowed.split("|");
   const toggle = (value: string): void => {
-    const next = values.map((own) => own.value).filter((own) => (own === value ? !allowed.includes(own) : allowed.includes(own)));
-    if (next.length > 0) onChange({ allowed: next.join("|"), usual: next.includes(bound.usual) ? bound.usual : (next[0] ?? bound.usual) });
+    const next = values
+      .map((own) => own.value)
+      .filter((own) => (own === value ? !allowed.includes(own) : allowed.includes(own)));
+    if (next.length > 0)
+      onChange({
+        allowed: next.join("|"),
+        usual: next.includes(bound.usual) ? bound.usual : (next[0] ?? bound.usual),
+      });
   };
   return (
     <tr className="border-b border-hair-soft align-baseline last:border-b-0">
-      <th scope="row" className="px-[18px] py-1.5 text-left font-[560]">{isChanged && <span className="text-marigold-ink" title="changed">~ </span>}{words}</th>
-      <td className="px-2 py-1.5">{form === "number" ? <span>up to <input type="number" aria-label={`Most for ${words}, ${kind}`} min={1} max={most} value={bound.allowed} onChange={(event) => onChange({ ...bound, allowed: event.target.value, usual: Number(bound.usual) > Number(event.target.value) ? event.target.value : bound.usual })} className="h-[26px] w-16 rounded-md border border-hair bg-panel px-1.5 text-right" /> {unit}</span> : <span className="flex flex-wrap gap-x-4 gap-y-0.5">{values.map((own) => <label key={own.value} className="flex items-center gap-1.5"><input type="checkbox" checked={allowed.includes(own.value)} onChange={() => toggle(own.value)} />{own.words}</label>)}</span>}</td>
-      <td className="px-2 py-1.5">{form === "number" ? <input type="number" aria-label={`Usual ${words}, ${kind}`} min={1} max={Number(bound.allowed)} value={bound.usual} onChange={(event) => onChange({ ...bound, usual: event.target.value })} className="h-[26px] w-16 rounded-md border border-hair bg-panel px-1.5 text-right" /> : <Choice small label={`Usual: ${words}`} value={bound.usual} onChange={(usual) => onChange({ ...bound, usual })} options={values.filter((own) => allowed.includes(own.value)).map((own) => ({ value: own.value, name: own.words }))} />}</td>
+      <th scope="row" className="px-[18px] py-1.5 text-left font-[560]">
+        {isChanged && (
+          <span className="text-marigold-ink" title="changed">
+            ~{" "}
+          </span>
+        )}
+        {words}
+      </th>
+      <td className="px-2 py-1.5">
+        {form === "number" ? (
+          <span>
+            up to{" "}
+            <input
+              type="number"
+              aria-label={`Most for ${words}, ${kind}`}
+              min={1}
+              max={most}
+              value={bound.allowed}
+              onChange={(event) =>
+                onChange({
+                  ...bound,
+                  allowed: event.target.value,
+                  usual:
+                    Number(bound.usual) > Number(event.target.value)
+                      ? event.target.value
+                      : bound.usual,
+                })
+              }
+              className="h-[26px] w-16 rounded-md border border-hair bg-panel px-1.5 text-right"
+            />{" "}
+            {unit}
+          </span>
+        ) : (
+          <span className="flex flex-wrap gap-x-4 gap-y-0.5">
+            {values.map((own) => (
+              <label key={own.value} className="flex items-center gap-1.5">
+                <input
+                  type="checkbox"
+                  checked={allowed.includes(own.value)}
+                  onChange={() => toggle(own.value)}
+                />
+                {own.words}
+              </label>
+            ))}
+          </span>
+        )}
+      </td>
+      <td className="px-2 py-1.5">
+        {form === "number" ? (
+          <input
+            type="number"
+            aria-label={`Usual ${words}, ${kind}`}
+            min={1}
+            max={Number(bound.allowed)}
+            value={bound.usual}
+            onChange={(event) => onChange({ ...bound, usual: event.target.value })}
+            className="h-[26px] w-16 rounded-md border border-hair bg-panel px-1.5 text-right"
+          />
+        ) : (
+          <Choice
+            small
+            label={`Usual: ${words}`}
+            value={bound.usual}
+            onChange={(usual) => onChange({ ...bound, usual })}
+            options={values
+              .filter((own) => allowed.includes(own.value))
+              .map((own) => ({ value: own.value, name: own.words }))}
+          />
+        )}
+      </td>
     </tr>
   );
 }
 
 /** The presets of Amigo, and those that the house has made. */
-function Presets({ making, onSee }: { making: Making; onSee: (edit: { title: string; edit: HouseEdit }) => void }) {
+function Presets({
+  making,
+  onSee,
+}: {
+  making: Making;
+  onSee: (edit: { title: string; edit: HouseEdit }) => void;
+}) {
   const [editing, setEditing] = useState<Making["presets"][number] | "new">();
   return (
     <Panel className="px-[18px] py-3.5">
-      <div className="flex items-center gap-3"><h2>Presets</h2><span className="text-[13px] text-ink-2">Named sets of posting rules, for lists and recipes.</span><Button className="ml-auto" onClick={() => setEditing("new")}>New preset</Button></div>
-      <ul className="mt-1.5">{making.presets.map((preset) => <li key={preset.id} className="flex items-baseline gap-3 border-t border-hair-soft py-1.5"><b className="w-44 font-[620]">{preset.name}</b><span className="min-w-0 flex-1 text-[13px] text-ink-2">{preset.what}<span className="block text-ink-3">{RULE_IDS.flatMap((id) => (preset.rules[id] === undefined ? [] : [`${ALL_RULES[id].words}: ${wordsOf(id, preset.rules[id])}`])).join(" · ")}</span></span>{preset.own ? <span className="flex gap-2"><Button onClick={() => setEditing(preset)}>Edit<span className="sr-only"> {preset.name}</span></Button><Button look="quiet" onClick={() => onSee({ title: `End the preset ${preset.name}`, edit: { ...NOTHING, presets: { [preset.id]: null } } })}>End<span className="sr-only"> {preset.name}</span></Button></span> : <span className="text-[13px] text-ink-3">Amigo's own</span>}</li>)}</ul>
-      {editing !== undefined && <PresetDialog preset={editing === "new" ? undefined : editing} taken={new Set(making.presets.map(({ id }) => id))} onClose={() => setEditing(undefined)} onSee={(edit) => { setEditing(undefined); onSee(edit); }} />}
+      <div className="flex items-center gap-3">
+        <h2>Presets</h2>
+        <span className="text-[13px] text-ink-2">
+          Named sets of posting rules, for lists and recipes.
+        </span>
+        <Button className="ml-auto" onClick={() => setEditing("new")}>
+          New preset
+        </Button>
+      </div>
+      <ul className="mt-1.5">
+        {making.presets.map((preset) => (
+          <li
+            key={preset.id}
+            className="flex items-baseline gap-3 border-t border-hair-soft py-1.5"
+          >
+            <b className="w-44 font-[620]">{preset.name}</b>
+            <span className="min-w-0 flex-1 text-[13px] text-ink-2">
+              {preset.what}
+              <span className="block text-ink-3">
+                {RULE_IDS.flatMap((id) =>
+                  preset.rules[id] === undefined
+                    ? []
+                    : [`${ALL_RULES[id].words}: ${wordsOf(id, preset.rules[id])}`],
+                ).join(" · ")}
+              </span>
+            </span>
+            {preset.own ? (
+              <span className="flex gap-2">
+                <Button onClick={() => setEditing(preset)}>
+                  Edit<span className="sr-only"> {preset.name}</span>
+                </Button>
+                <Button
+                  look="quiet"
+                  onClick={() =>
+                    onSee({
+                      title: `End the preset ${preset.name}`,
+                      edit: { ...NOTHING, presets: { [preset.id]: null } },
+                    })
+                  }
+                >
+                  End<span className="sr-only"> {preset.name}</span>
+                </Button>
+              </span>
+            ) : (
+              <span className="text-[13px] text-ink-3">Amigo's own</span>
+            )}
+          </li>
+        ))}
+      </ul>
+      {editing !== undefined && (
+        <PresetDialog
+          preset={editing === "new" ? undefined : editing}
+          taken={new Set(making.presets.map(({ id }) => id))}
+          onClose={() => setEditing(undefined)}
+          onSee={(edit) => {
+            setEditing(undefined);
+            onSee(edit);
+          }}
+        />
+      )}
     </Panel>
   );
 }
 
 const LEFT = "left to the house";
 
-function PresetDialog({ preset, taken, onClose, onSee }: { preset: Making["presets"][number] | undefined; taken: ReadonlySet<string>; onClose: () => void; onSee: (edit: { title: string; edit: HouseEdit }) => void }) {
+function PresetDialog({
+  preset,
+  taken,
+  onClose,
+  onSee,
+}: {
+  preset: Making["presets"][number] | undefined;
+  taken: ReadonlySet<string>;
+  onClose: () => void;
+  onSee: (edit: { title: string; edit: HouseEdit }) => void;
+}) {
   const [name, setName] = useState(preset?.name ?? "");
   const [what, setWhat] = useState(preset?.what ?? "");
   const [rules, setRules] = useState<Partial<Record<RuleId, string>>>(preset?.rules ?? {});
   const id = preset?.id ?? freeId(name, taken);
-  const submit = (): void => onSee({ title: preset === undefined ? `New preset ${name.trim()}` : `What changing ${preset.name} does`, edit: { ...NOTHING, presets: { [id]: { name: name.trim(), what: what.trim(), ...rules } } } });
+  const submit = (): void =>
+    onSee({
+      title:
+        preset === undefined ? `New preset ${name.trim()}` : `What changing ${preset.name} does`,
+      edit: { ...NOTHING, presets: { [id]: { name: name.trim(), what: what.trim(), ...rules } } },
+    });
   return (
     <Modal wide title={preset === undefined ? "New preset" : preset.name} onClose={onClose}>
-      <form className="flex flex-col gap-3" onSubmit={(event) => { event.preventDefault(); submit(); }}>
-        <div className="grid grid-cols-2 gap-3"><Field label="Name" autoFocus value={name} onChange={(event) => setName(event.target.value)} maxLength={60} placeholder="Homework" /><Field label="What it is good for" value={what} onChange={(event) => setWhat(event.target.value)} maxLength={200} placeholder="Teachers set work, students ask" /></div>
-        <div className="grid grid-cols-2 gap-x-6 gap-y-1.5">{RULE_IDS.filter((rule) => ALL_RULES[rule].form === "choice").map((rule) => <p key={rule} className="flex items-center justify-between gap-2 text-[13px]">{ALL_RULES[rule].words}<Choice small label={ALL_RULES[rule].words} value={rules[rule] ?? ""} onChange={(value) => setRules(Object.fromEntries(Object.entries({ ...rules, [rule]: value }).filter(([, own]) => own !== "")))} options={[{ value: "", name: LEFT }, ...ALL_RULES[rule].values.map((own) => ({ value: own.value, name: own.words }))]} /></p>)}</div>
-        <div className="flex justify-end gap-2"><Button onClick={onClose}>Close</Button><Button type="submit" look="go" disabled={name.trim() === "" || Object.keys(rules).length === 0}>See what it {preset === undefined ? "makes" : "changes"}</Button></div>
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          submit();
+        }}
+      >
+        <div className="grid grid-cols-2 gap-3">
+          <Field
+            label="Name"
+            autoFocus
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            maxLength={60}
+            placeholder="Homework"
+          />
+          <Field
+            label="What it is good for"
+            value={what}
+            onChange={(event) => setWhat(event.target.value)}
+            maxLength={200}
+            placeholder="Teachers set work, students ask"
+          />
+        </div>
+        <div className="grid grid-cols-2 gap-x-6 gap-y-1.5">
+          {RULE_IDS.filter((rule) => ALL_RULES[rule].form === "choice").map((rule) => (
+            <p key={rule} className="flex items-center justify-between gap-2 text-[13px]">
+              {ALL_RULES[rule].words}
+              <Choice
+                small
+                label={ALL_RULES[rule].words}
+                value={rules[rule] ?? ""}
+                onChange={(value) =>
+                  setRules(
+                    Object.fromEntries(
+                      Object.entries({ ...rules, [rule]: value }).filter(([, own]) => own !== ""),
+                    ),
+                  )
+                }
+                options={[
+                  { value: "", name: LEFT },
+                  ...ALL_RULES[rule].values.map((own) => ({ value: own.value, name: own.words })),
+                ]}
+              />
+            </p>
+          ))}
+        </div>
+        <div className="flex justify-end gap-2">
+          <Button onClick={onClose}>Close</Button>
+          <Button
+            type="submit"
+            look="go"
+            disabled={name.trim() === "" || Object.keys(rules).length === 0}
+          >
+            See what it {preset === undefined ? "makes" : "changes"}
+          </Button>
+        </div>
       </form>
     </Modal>
   );
@@ -100,6 +403,15 @@ function PresetDialog({ preset, taken, onClose, onSee }: { preset: Making["prese
 
 /** An id for a new preset, from its name. */
 function freeId(name: string, taken: ReadonlySet<string>): string {
-  const base = name.toLowerCase().normalize("NFKD").replace(/[^a-z0-9]+/g, "-").replace(/^-+|-+$/g, "").slice(0, 50) || "preset";
-  for (let turn = 1; ; turn++) { const id = turn === 1 ? base : `${base}-${turn}`; if (!taken.has(id)) return id; }
+  const base =
+    name
+      .toLowerCase()
+      .normalize("NFKD")
+      .replace(/[^a-z0-9]+/g, "-")
+      .replace(/^-+|-+$/g, "")
+      .slice(0, 50) || "preset";
+  for (let turn = 1; ; turn++) {
+    const id = turn === 1 ? base : `${base}-${turn}`;
+    if (!taken.has(id)) return id;
+  }
 }

@@ -15,25 +15,104 @@ const SETTLES_AFTER = 200;
 export function Journal() {
   const me = useMe();
   const [search, setSearch] = useSearchParams();
-  const filters = Object.fromEntries(FILTERS.flatMap((name) => { const value = search.get(name) ?? ""; return value === "" ? [] : [[name, value]]; }));
+  const filters = Object.fromEntries(
+    FILTERS.flatMap((name) => {
+      const value = search.get(name) ?? "";
+      return value === "" ? [] : [[name, value]];
+    }),
+  );
   const before = search.get("before");
-  const { data, error } = useJournalQuery({ ...filters, ...(before === null ? {} : { before: Number(before) }) });
-  const set = (name: string, value: string): void => setSearch((own) => { own.delete("before"); if (value === "") own.delete(name); else own.set(name, value); return own; }, { replace: true });
-  const page = (id: number | undefined): void => setSearch((own) => { if (id === undefined) own.delete("before"); else own.set("before", String(id)); return own; });
+  const { data, error } = useJournalQuery({
+    ...filters,
+    ...(before === null ? {} : { before: Number(before) }),
+  });
+  const set = (name: string, value: string): void =>
+    setSearch(
+      (own) => {
+        own.delete("before");
+        if (value === "") own.delete(name);
+        else own.set(name, value);
+        return own;
+      },
+      { replace: true },
+    );
+  const page = (id: number | undefined): void =>
+    setSearch((own) => {
+      if (id === undefined) own.delete("before");
+      else own.set("before", String(id));
+      return own;
+    });
   return (
     <>
       <div className="mb-3 flex flex-wrap items-center gap-2">
-        <Typed label="Find in the journal" placeholder="a list, a name, a word" value={search.get("q") ?? ""} onChange={(value) => set("q", value)} />
-        <Typed label="By whom" placeholder="by whom" value={search.get("actor") ?? ""} onChange={(value) => set("actor", value)} />
-        <Choice label="What" value={search.get("action") ?? ""} onChange={(value) => set("action", value)} options={[{ value: "", name: "everything" }, ...(data?.actions ?? []).map((action) => ({ value: action, name: action }))]} />
-        {(["from", "to"] as const).map((name) => <label key={name} className="flex items-center gap-1.5 text-[13px] text-ink-2">{name}<input type="date" value={search.get(name) ?? ""} onChange={(event) => set(name, event.target.value)} className="h-[30px] rounded-md border border-hair bg-panel px-2 text-ink" /></label>)}
-        <a className="ml-auto text-petrol underline underline-offset-2" href={`/api/journal/export?${new URLSearchParams(filters)}`} download>Export {Object.keys(filters).length === 0 ? "all" : "what was found"} as CSV</a>
+        <Typed
+          label="Find in the journal"
+          placeholder="a list, a name, a word"
+          value={search.get("q") ?? ""}
+          onChange={(value) => set("q", value)}
+        />
+        <Typed
+          label="By whom"
+          placeholder="by whom"
+          value={search.get("actor") ?? ""}
+          onChange={(value) => set("actor", value)}
+        />
+        <Choice
+          label="What"
+          value={search.get("action") ?? ""}
+          onChange={(value) => set("action", value)}
+          options={[
+            { value: "", name: "everything" },
+            ...(data?.actions ?? []).map((action) => ({ value: action, name: action })),
+          ]}
+        />
+        {(["from", "to"] as const).map((name) => (
+          <label key={name} className="flex items-center gap-1.5 text-[13px] text-ink-2">
+            {name}
+            <input
+              type="date"
+              value={search.get(name) ?? ""}
+              onChange={(event) => set(name, event.target.value)}
+              className="h-[30px] rounded-md border border-hair bg-panel px-2 text-ink"
+            />
+          </label>
+        ))}
+        <a
+          className="ml-auto text-petrol underline underline-offset-2"
+          href={`/api/journal/export?${new URLSearchParams(filters)}`}
+          download
+        >
+          Export {Object.keys(filters).length === 0 ? "all" : "what was found"} as CSV
+        </a>
       </div>
       <FaultLine error={error} />
-      {data === undefined ? error === undefined && <Loading what="the journal" /> : data.entries.length === 0 ? <Panel><Empty title="Nothing in the journal is like that"><p>Try fewer words, or other days.</p></Empty></Panel> : (
+      {data === undefined ? (
+        error === undefined && <Loading what="the journal" />
+      ) : data.entries.length === 0 ? (
+        <Panel>
+          <Empty title="Nothing in the journal is like that">
+            <p>Try fewer words, or other days.</p>
+          </Empty>
+        </Panel>
+      ) : (
         <Panel className="overflow-hidden">
-          <ul>{data.entries.map((entry) => <li key={entry.id} className="flex gap-4 border-b border-hair-soft px-4 py-2"><span className="w-32 shrink-0 text-ink-3">{moment(entry.at, me.timeZone)}</span><span className="min-w-0 flex-1 wrap-anywhere">{entry.sentence}</span><span className="w-28 shrink-0 text-right text-[13px] text-ink-3">{entry.action}</span></li>)}</ul>
-          <div className="flex gap-2 p-3">{before !== null && <Button onClick={() => page(undefined)}>Newest</Button>}{data.more && <Button onClick={() => page(data.entries[data.entries.length - 1]?.id)}>Older</Button>}</div>
+          <ul>
+            {data.entries.map((entry) => (
+              <li key={entry.id} className="flex gap-4 border-b border-hair-soft px-4 py-2">
+                <span className="w-32 shrink-0 text-ink-3">{moment(entry.at, me.timeZone)}</span>
+                <span className="min-w-0 flex-1 wrap-anywhere">{entry.sentence}</span>
+                <span className="w-28 shrink-0 text-right text-[13px] text-ink-3">
+                  {entry.action}
+                </span>
+              </li>
+            ))}
+          </ul>
+          <div className="flex gap-2 p-3">
+            {before !== null && <Button onClick={() => page(undefined)}>Newest</Button>}
+            {data.more && (
+              <Button onClick={() => page(data.entries[data.entries.length - 1]?.id)}>Older</Button>
+            )}
+          </div>
         </Panel>
       )}
     </>
@@ -43,16 +122,42 @@ export function Journal() {
 /** The journal as a page of its own: for a site coordinator what is about the lists of their site. */
 export function JournalPage() {
   const me = useMe();
-  return <><PageHead title="Journal" line={me.role === "coordinator" ? "Who did what" : "Who did what to the lists of your site"} /><Journal /></>;
+  return (
+    <>
+      <PageHead
+        title="Journal"
+        line={me.role === "coordinator" ? "Who did what" : "Who did what to the lists of your site"}
+      />
+      <Journal />
+    </>
+  );
 }
 
 /** A search field whose filter follows once the typing rests. */
-function Typed({ label, placeholder, value, onChange }: { label: string; placeholder: string; value: string; onChange: (value: string) => void }) {
+function Typed({
+  label,
+  placeholder,
+  value,
+  onChange,
+}: {
+  label: string;
+  placeholder: string;
+  value: string;
+  onChange: (value: string) => void;
+}) {
   const [typed, setTyped] = useState(value);
   useEffect(() => {
     if (typed === value) return;
     const timer = setTimeout(() => onChange(typed), SETTLES_AFTER);
     return () => clearTimeout(timer);
   }, [typed, value, onChange]);
-  return <SearchField label={label} placeholder={placeholder} value={typed} onChange={setTyped} className="w-52" />;
+  return (
+    <SearchField
+      label={label}
+      placeholder={placeholder}
+      value={typed}
+      onChange={setTyped}
+      className="w-52"
+    />
+  );
 }

@@ -22,7 +22,10 @@ const COLUMNS = "minmax(170px,1.2fr) minmax(160px,1fr) minmax(190px,1.1fr) minma
 /** What a row is to be called: what somebody wrote, else what the patterns make, else the way out of what is wrong with that. */
 function wantedName(row: NameRow, written: Record<string, string>): string {
   const hard = row.faults.some(({ fault }) => fault !== "long");
-  return written[row.key] ?? (row.recipe === null ? row.now : hard || row.made === "" ? row.proposal : row.made);
+  return (
+    written[row.key] ??
+    (row.recipe === null ? row.now : hard || row.made === "" ? row.proposal : row.made)
+  );
 }
 
 /** Patterns and short forms to play with, and every list's old and new name side by side; all carried out as one round. */
@@ -46,61 +49,233 @@ export function NamingWorkshop({ house }: { house: House }) {
   const changed = data.rows.filter((row) => wantedName(row, written) !== row.now);
   const faulty = data.rows.filter(({ faults }) => faults.length > 0);
   const rows = show === "changed" ? changed : show === "faulty" ? faulty : data.rows;
-  const isTouched = changed.length > 0 || Object.keys(patterns).length > 0 || Object.keys(shorts).length > 0;
-  const see = (): void => setPreview({ what: "names", patterns, shorts, names: Object.fromEntries(changed.map((row) => [row.key, wantedName(row, written)])), aliasUntil });
+  const isTouched =
+    changed.length > 0 || Object.keys(patterns).length > 0 || Object.keys(shorts).length > 0;
+  const see = (): void =>
+    setPreview({
+      what: "names",
+      patterns,
+      shorts,
+      names: Object.fromEntries(changed.map((row) => [row.key, wantedName(row, written)])),
+      aliasUntil,
+    });
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(250px,330px)_minmax(0,1fr)] gap-3.5">
       <div className="flex min-h-0 flex-col gap-3 overflow-auto">
         <Panel className="px-4 py-3.5">
           <h2 className="mb-1">Patterns</h2>
-          <p className="mb-2 text-[13px] text-ink-2">Parts: <span className="mono">{PARTS.map((part) => `{${part}}`).join(" ")}</span>; written otherwise as <span className="mono">{"{class:squashed}"}</span>, <span className="mono">{"{class:initials}"}</span>, <span className="mono">{"{class:first 5}"}</span>.</p>
-          <div className="flex flex-col gap-2">{house.recipes.map(({ id, value }) => {
-            const fault = data.faults.find(({ recipe }) => recipe === id);
-            return <div key={id}><Field label={value.name} value={patterns[id] ?? value.pattern} onChange={(event) => setPatterns(without(patterns, String(id), event.target.value, value.pattern))} spellCheck={false} className="[&_input]:font-mono [&_input]:text-[12.5px]" />{fault !== undefined && <p className="mt-1 text-[13px] text-marigold-ink"><b>! </b>{fault.sentence}</p>}</div>;
-          })}</div>
+          <p className="mb-2 text-[13px] text-ink-2">
+            Parts: <span className="mono">{PARTS.map((part) => `{${part}}`).join(" ")}</span>;
+            written otherwise as <span className="mono">{"{class:squashed}"}</span>,{" "}
+            <span className="mono">{"{class:initials}"}</span>,{" "}
+            <span className="mono">{"{class:first 5}"}</span>.
+          </p>
+          <div className="flex flex-col gap-2">
+            {house.recipes.map(({ id, value }) => {
+              const fault = data.faults.find(({ recipe }) => recipe === id);
+              return (
+                <div key={id}>
+                  <Field
+                    label={value.name}
+                    value={patterns[id] ?? value.pattern}
+                    onChange={(event) =>
+                      setPatterns(without(patterns, String(id), event.target.value, value.pattern))
+                    }
+                    spellCheck={false}
+                    className="[&_input]:font-mono [&_input]:text-[12.5px]"
+                  />
+                  {fault !== undefined && (
+                    <p className="mt-1 text-[13px] text-marigold-ink">
+                      <b>! </b>
+                      {fault.sentence}
+                    </p>
+                  )}
+                </div>
+              );
+            })}
+          </div>
         </Panel>
         <Shorts shorts={data.shorts} written={shorts} onWrite={setShorts} />
         <NamingRules />
       </div>
       <div className="flex min-h-0 flex-col">
-        {said !== "" && <p role="status" className="mb-2 rounded-md border border-leaf bg-leaf-soft px-3 py-2">{said}</p>}
+        {said !== "" && (
+          <p role="status" className="mb-2 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
+            {said}
+          </p>
+        )}
         <div className="mb-2 flex flex-wrap items-center gap-2.5">
-          <Choice label="Lists shown" value={show} onChange={setShow} options={[{ value: "all", name: `All ${data.rows.length} lists` }, { value: "changed", name: `${changed.length} that get another name` }, { value: "faulty", name: `${faulty.length} with something wrong` }]} />
-          {changed.length > 0 && Object.keys(patterns).length + Object.keys(shorts).length + Object.keys(written).length === 0 && <Warn>{counted(changed.length, "list")} {changed.length === 1 ? "is" : "are"} called otherwise than the convention has it</Warn>}
+          <Choice
+            label="Lists shown"
+            value={show}
+            onChange={setShow}
+            options={[
+              { value: "all", name: `All ${data.rows.length} lists` },
+              { value: "changed", name: `${changed.length} that get another name` },
+              { value: "faulty", name: `${faulty.length} with something wrong` },
+            ]}
+          />
+          {changed.length > 0 &&
+            Object.keys(patterns).length +
+              Object.keys(shorts).length +
+              Object.keys(written).length ===
+              0 && (
+              <Warn>
+                {counted(changed.length, "list")} {changed.length === 1 ? "is" : "are"} called
+                otherwise than the convention has it
+              </Warn>
+            )}
           {faulty.length > 0 && <Warn>{counted(faulty.length, "name")} with something wrong</Warn>}
-          <span className="ml-auto flex items-center gap-2"><label className="flex items-center gap-2 text-[13px] text-ink-2">Old addresses work until<input type="date" min={today(me.timeZone)} value={aliasUntil} onChange={(event) => setAliasUntil(event.target.value)} className="h-[30px] rounded-md border border-hair bg-panel px-2 text-ink" /></label>
-            {isTouched && <Button onClick={() => { setPatterns({}); setShorts({}); setWritten({}); }}>Start over</Button>}
-            <Button look="go" disabled={!isTouched || data.faults.length > 0} onClick={see}>{changed.length === 0 ? "See what it changes" : `See what renaming ${counted(changed.length, "list")} does`}</Button></span>
+          <span className="ml-auto flex items-center gap-2">
+            <label className="flex items-center gap-2 text-[13px] text-ink-2">
+              Old addresses work until
+              <input
+                type="date"
+                min={today(me.timeZone)}
+                value={aliasUntil}
+                onChange={(event) => setAliasUntil(event.target.value)}
+                className="h-[30px] rounded-md border border-hair bg-panel px-2 text-ink"
+              />
+            </label>
+            {isTouched && (
+              <Button
+                onClick={() => {
+                  setPatterns({});
+                  setShorts({});
+                  setWritten({});
+                }}
+              >
+                Start over
+              </Button>
+            )}
+            <Button look="go" disabled={!isTouched || data.faults.length > 0} onClick={see}>
+              {changed.length === 0
+                ? "See what it changes"
+                : `See what renaming ${counted(changed.length, "list")} does`}
+            </Button>
+          </span>
         </div>
         <Names rows={rows} written={written} onWrite={setWritten} />
       </div>
-      {preview !== undefined && <EditDialog title={`Rename ${counted(changed.length, "list")}`} edit={preview} onClose={() => setPreview(undefined)} onDone={(sentence) => { setPreview(undefined); setPatterns({}); setShorts({}); setWritten({}); setSaid(sentence); }} />}
+      {preview !== undefined && (
+        <EditDialog
+          title={`Rename ${counted(changed.length, "list")}`}
+          edit={preview}
+          onClose={() => setPreview(undefined)}
+          onDone={(sentence) => {
+            setPreview(undefined);
+            setPatterns({});
+            setShorts({});
+            setWritten({});
+            setSaid(sentence);
+          }}
+        />
+      )}
     </div>
   );
 }
 
-function without(all: Record<string, string>, key: string, value: string, usual: string): Record<string, string> {
-  return Object.fromEntries(Object.entries({ ...all, [key]: value }).filter(([own, text]) => own !== key || text !== usual));
+function without(
+  all: Record<string, string>,
+  key: string,
+  value: string,
+  usual: string,
+): Record<string, string> {
+  return Object.fromEntries(
+    Object.entries({ ...all, [key]: value }).filter(([own, text]) => own !== key || text !== usual),
+  );
 }
 
-function Shorts({ shorts, written, onWrite }: { shorts: NamesTried["shorts"]; written: Record<string, string | null>; onWrite: (shorts: Record<string, string | null>) => void }) {
+function Shorts({
+  shorts,
+  written,
+  onWrite,
+}: {
+  shorts: NamesTried["shorts"];
+  written: Record<string, string | null>;
+  onWrite: (shorts: Record<string, string | null>) => void;
+}) {
   const proposed = shorts.filter(({ name, chosen }) => !chosen && written[name] === undefined);
   return (
     <Panel className="px-4 py-3.5">
       <h2 className="mb-1">Short forms</h2>
-      <p className="mb-1 text-[13px] text-ink-2">What the house writes for a name. Those in grey are Amigo's proposal, each of them its own.</p>
-      {proposed.length > 0 && <Button className="mb-2" onClick={() => onWrite({ ...written, ...Object.fromEntries(proposed.map(({ name, short }) => [name, short])) })}>Take {counted(proposed.length, "proposal")}</Button>}
-      <ul>{shorts.map(({ name, short, chosen }) => <li key={name} className="flex items-center gap-2 border-t border-hair-soft py-1"><span className="min-w-0 flex-1 truncate">{name}</span><input aria-label={`Short form of ${name}`} value={written[name] ?? (written[name] === null || !chosen ? "" : short)} placeholder={short} spellCheck={false} onChange={(event) => onWrite({ ...written, [name]: event.target.value === "" ? null : event.target.value.toLowerCase() })} className="mono h-7 w-32 rounded border border-hair bg-panel px-2" /></li>)}</ul>
+      <p className="mb-1 text-[13px] text-ink-2">
+        What the house writes for a name. Those in grey are Amigo's proposal, each of them its own.
+      </p>
+      {proposed.length > 0 && (
+        <Button
+          className="mb-2"
+          onClick={() =>
+            onWrite({
+              ...written,
+              ...Object.fromEntries(proposed.map(({ name, short }) => [name, short])),
+            })
+          }
+        >
+          Take {counted(proposed.length, "proposal")}
+        </Button>
+      )}
+      <ul>
+        {shorts.map(({ name, short, chosen }) => (
+          <li key={name} className="flex items-center gap-2 border-t border-hair-soft py-1">
+            <span className="min-w-0 flex-1 truncate">{name}</span>
+            <input
+              aria-label={`Short form of ${name}`}
+              value={written[name] ?? (written[name] === null || !chosen ? "" : short)}
+              placeholder={short}
+              spellCheck={false}
+              onChange={(event) =>
+                onWrite({
+                  ...written,
+                  [name]: event.target.value === "" ? null : event.target.value.toLowerCase(),
+                })
+              }
+              className="mono h-7 w-32 rounded border border-hair bg-panel px-2"
+            />
+          </li>
+        ))}
+      </ul>
     </Panel>
   );
 }
 
-function Names({ rows, written, onWrite }: { rows: readonly NameRow[]; written: Record<string, string>; onWrite: (written: Record<string, string>) => void }) {
+function Names({
+  rows,
+  written,
+  onWrite,
+}: {
+  rows: readonly NameRow[];
+  written: Record<string, string>;
+  onWrite: (written: Record<string, string>) => void;
+}) {
   const scroll = useRef<HTMLDivElement>(null);
-  const drawn = useVirtualizer({ count: rows.length, getScrollElement: () => scroll.current, estimateSize: () => ROW, overscan: 10, getItemKey: (index) => rows[index]?.key ?? index });
+  const drawn = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroll.current,
+    estimateSize: () => ROW,
+    overscan: 10,
+    getItemKey: (index) => rows[index]?.key ?? index,
+  });
   return (
-    <div ref={scroll} role="table" aria-label="Names of all lists" aria-rowcount={rows.length} tabIndex={0} className="min-h-0 flex-1 overflow-auto rounded-lg border border-hair bg-panel focus-visible:-outline-offset-2">
-      <div role="row" className="sticky top-0 z-10 grid gap-x-3 border-b border-hair bg-panel px-4 py-1.5 text-[12px] font-[500] text-ink-3" style={{ gridTemplateColumns: COLUMNS }}>{["List", "Name now", "Name to be", "What is to be said of it"].map((title) => <span key={title} role="columnheader">{title}</span>)}</div>
+    <div
+      ref={scroll}
+      role="table"
+      aria-label="Names of all lists"
+      aria-rowcount={rows.length}
+      tabIndex={0}
+      className="min-h-0 flex-1 overflow-auto rounded-lg border border-hair bg-panel focus-visible:-outline-offset-2"
+    >
+      <div
+        role="row"
+        className="sticky top-0 z-10 grid gap-x-3 border-b border-hair bg-panel px-4 py-1.5 text-[12px] font-[500] text-ink-3"
+        style={{ gridTemplateColumns: COLUMNS }}
+      >
+        {["List", "Name now", "Name to be", "What is to be said of it"].map((title) => (
+          <span key={title} role="columnheader">
+            {title}
+          </span>
+        ))}
+      </div>
       <div role="rowgroup" className="relative" style={{ height: drawn.getTotalSize() }}>
         {drawn.getVirtualItems().map(({ index, key, start }) => {
           const row = rows[index];
@@ -108,16 +283,56 @@ function Names({ rows, written, onWrite }: { rows: readonly NameRow[]; written: 
           const name = wantedName(row, written);
           const [fault] = row.faults;
           return (
-            <div key={key} ref={drawn.measureElement} data-index={index} role="row" className="absolute inset-x-0 grid items-center gap-x-3 border-b border-hair-soft px-4 py-1.5" style={{ gridTemplateColumns: COLUMNS, transform: `translateY(${start}px)` }}>
-              <b role="cell" className="truncate font-[600]" title={row.title}>{row.title}</b>
-              <span role="cell" className={`mono truncate ${name === row.now ? "text-ink-2" : "text-brick line-through"}`} title={row.now}>{row.now}</span>
-              <span role="cell"><input aria-label={`Name to be of ${row.title}`} value={name} spellCheck={false} onChange={(event) => onWrite({ ...written, [row.key]: event.target.value.toLowerCase() })} className={`mono h-7 w-full rounded border bg-panel px-2 ${name === row.now ? "border-hair" : "border-leaf text-leaf-ink"}`} /></span>
-              <span role="cell" className="text-[13px]">{fault === undefined ? (row.recipe !== null && name === row.now && row.made !== row.now ? <span className="text-ink-3">the patterns make {row.made}</span> : null) : <Warn>{fault.sentence}{name === row.proposal && name !== row.made && ` "${row.proposal}" is a way out.`}</Warn>}</span>
+            <div
+              key={key}
+              ref={drawn.measureElement}
+              data-index={index}
+              role="row"
+              className="absolute inset-x-0 grid items-center gap-x-3 border-b border-hair-soft px-4 py-1.5"
+              style={{ gridTemplateColumns: COLUMNS, transform: `translateY(${start}px)` }}
+            >
+              <b role="cell" className="truncate font-[600]" title={row.title}>
+                {row.title}
+              </b>
+              <span
+                role="cell"
+                className={`mono truncate ${name === row.now ? "text-ink-2" : "text-brick line-through"}`}
+                title={row.now}
+              >
+                {row.now}
+              </span>
+              <span role="cell">
+                <input
+                  aria-label={`Name to be of ${row.title}`}
+                  value={name}
+                  spellCheck={false}
+                  onChange={(event) =>
+                    onWrite({ ...written, [row.key]: event.target.value.toLowerCase() })
+                  }
+                  className={`mono h-7 w-full rounded border bg-panel px-2 ${name === row.now ? "border-hair" : "border-leaf text-leaf-ink"}`}
+                />
+              </span>
+              <span role="cell" className="text-[13px]">
+                {fault === undefined ? (
+                  row.recipe !== null && name === row.now && row.made !== row.now ? (
+                    <span className="text-ink-3">the patterns make {row.made}</span>
+                  ) : null
+                ) : (
+                  <Warn>
+                    {fault.sentence}
+                    {name === row.proposal &&
+                      name !== row.made &&
+                      ` "${row.proposal}" is a way out.`}
+                  </Warn>
+                )}
+              </span>
             </div>
           );
         })}
       </div>
-      {rows.length === 0 && <p className="px-4 py-10 text-center text-ink-3">No list is among them.</p>}
+      {rows.length === 0 && (
+        <p className="px-4 py-10 text-center text-ink-3">No list is among them.</p>
+      )}
     </div>
   );
 }

@@ -19,44 +19,209 @@ import { today, usualLastDay } from "../ui/time";
 
 type Value = House["recipes"][number]["value"];
 
-const EACH = [{ value: "class", name: "each class" }, { value: "team", name: "each team" }, { value: "committee", name: "each committee" }, { value: "site", name: "each site" }, { value: "level", name: "each level" }, { value: "house", name: "the whole house, one list in all" }] as const;
+const EACH = [
+  { value: "class", name: "each class" },
+  { value: "team", name: "each team" },
+  { value: "committee", name: "each committee" },
+  { value: "site", name: "each site" },
+  { value: "level", name: "each level" },
+  { value: "house", name: "the whole house, one list in all" },
+] as const;
 
 /** A recipe to be written or changed; what it would change is shown before anything happens. */
-export function RecipeDialog({ number, value, isNew, onClose, onDone }: { number: number; value: Value; isNew: boolean; onClose: () => void; onDone: (sentence: string) => void }) {
+export function RecipeDialog({
+  number,
+  value,
+  isNew,
+  onClose,
+  onDone,
+}: {
+  number: number;
+  value: Value;
+  isNew: boolean;
+  onClose: () => void;
+  onDone: (sentence: string) => void;
+}) {
   const me = useMe();
   const making = useMakingQuery();
   const [own, setOwn] = useState(value);
   const [aliasUntil, setAliasUntil] = useState(usualLastDay(me.timeZone));
   const [preview, setPreview] = useState<EditWanted>();
-  const set = <Key extends keyof Value>(key: Key) => (part: Value[Key]): void => setOwn({ ...own, [key]: part });
+  const set =
+    <Key extends keyof Value>(key: Key) =>
+    (part: Value[Key]): void =>
+      setOwn({ ...own, [key]: part });
   const pattern = readPattern(own.pattern);
   const renames = !isNew && (own.pattern !== value.pattern || own.label !== value.label);
-  const submit = (event: FormEvent): void => { event.preventDefault(); setPreview({ what: "recipe", recipe: number, value: own, aliasUntil: renames ? aliasUntil : "" }); };
-  if (preview !== undefined) return <EditDialog title={isNew ? `New recipe: ${own.name}` : `What changing ${own.name} does`} edit={preview} onClose={() => setPreview(undefined)} onDone={onDone} />;
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    setPreview({
+      what: "recipe",
+      recipe: number,
+      value: own,
+      aliasUntil: renames ? aliasUntil : "",
+    });
+  };
+  if (preview !== undefined)
+    return (
+      <EditDialog
+        title={isNew ? `New recipe: ${own.name}` : `What changing ${own.name} does`}
+        edit={preview}
+        onClose={() => setPreview(undefined)}
+        onDone={onDone}
+      />
+    );
   return (
     <Modal wide title={isNew ? "New recipe" : value.name} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={submit}>
-        <div className="grid grid-cols-[2fr_1fr] gap-3"><Field label="Name of the recipe" autoFocus={isNew} value={own.name} onChange={(event) => set("name")(event.target.value)} maxLength={80} placeholder="Guardians of each class" /><Field label="Its column on the board" value={own.label} onChange={(event) => set("label")(event.target.value)} maxLength={30} placeholder="Guardians" /></div>
-        <p>It makes a list for <Choice small label="For" value={own.each} onChange={(each) => setOwn({ ...own, each, leads: each === "site" || each === "level" || each === "house" ? (own.leads === "coach" ? "" : own.leads) : own.leads })} options={EACH} /></p>
-        <AudienceField value={own.audience} onChange={set("audience")} each={own.each} autoFocus={!isNew} />
-        {own.each !== "house" && own.each !== "level" && <Field label="Only where (a condition on name, site or coach; empty for all)" value={own.condition} onChange={(event) => set("condition")(event.target.value)} maxLength={500} placeholder={"site is \"Mill Loft\""} className="[&_input]:font-mono [&_input]:text-[12.5px]" />}
-        <div>
-          <Field label="Pattern of its names" value={own.pattern} onChange={(event) => set("pattern")(event.target.value)} maxLength={120} className="[&_input]:font-mono [&_input]:text-[12.5px]" help={`Parts: ${PARTS.map((part) => `{${part}}`).join(" ")}. Each can be written otherwise: {class:squashed}, {class:initials}, {class:first 5}.`} />
-          {!pattern.ok && <p role="status" className="mt-1 text-[13px] text-marigold-ink"><b>! </b>{pattern.fault.sentence}</p>}
-          {renames && <Field label="Old addresses go on working until" type="date" min={today(me.timeZone)} value={aliasUntil} onChange={(event) => setAliasUntil(event.target.value)} className="mt-2 w-56" />}
+        <div className="grid grid-cols-[2fr_1fr] gap-3">
+          <Field
+            label="Name of the recipe"
+            autoFocus={isNew}
+            value={own.name}
+            onChange={(event) => set("name")(event.target.value)}
+            maxLength={80}
+            placeholder="Guardians of each class"
+          />
+          <Field
+            label="Its column on the board"
+            value={own.label}
+            onChange={(event) => set("label")(event.target.value)}
+            maxLength={30}
+            placeholder="Guardians"
+          />
         </div>
-        {making.data === undefined ? (making.error === undefined ? <Loading what="the rules" /> : <FaultLine error={making.error} />) : <RuleFields value={draftOf(own)} onChange={(draft) => setOwn(withDraft(own, draft))} making={making.data} ofRecipe kind={kindOfText(own.audience)} hasCoach={own.each === "class" || own.each === "team" || own.each === "committee"} />}
-        <p>It is for <Choice small label="For which seasons" value={own.season} onChange={set("season")} options={[{ value: "every season", name: "every season" }, { value: "this season only", name: "this season only" }]} />.</p>
-        <div className="flex justify-end gap-2"><Button onClick={onClose}>Close</Button><Button type="submit" look="go" disabled={own.name.trim() === "" || own.label.trim() === "" || own.audience.trim() === "" || !pattern.ok}>See what it {isNew ? "makes" : "changes"}</Button></div>
+        <p>
+          It makes a list for{" "}
+          <Choice
+            small
+            label="For"
+            value={own.each}
+            onChange={(each) =>
+              setOwn({
+                ...own,
+                each,
+                leads:
+                  each === "site" || each === "level" || each === "house"
+                    ? own.leads === "coach"
+                      ? ""
+                      : own.leads
+                    : own.leads,
+              })
+            }
+            options={EACH}
+          />
+        </p>
+        <AudienceField
+          value={own.audience}
+          onChange={set("audience")}
+          each={own.each}
+          autoFocus={!isNew}
+        />
+        {own.each !== "house" && own.each !== "level" && (
+          <Field
+            label="Only where (a condition on name, site or coach; empty for all)"
+            value={own.condition}
+            onChange={(event) => set("condition")(event.target.value)}
+            maxLength={500}
+            placeholder={'site is "Mill Loft"'}
+            className="[&_input]:font-mono [&_input]:text-[12.5px]"
+          />
+        )}
+        <div>
+          <Field
+            label="Pattern of its names"
+            value={own.pattern}
+            onChange={(event) => set("pattern")(event.target.value)}
+            maxLength={120}
+            className="[&_input]:font-mono [&_input]:text-[12.5px]"
+            help={`Parts: ${PARTS.map((part) => `{${part}}`).join(" ")}. Each can be written otherwise: {class:squashed}, {class:initials}, {class:first 5}.`}
+          />
+          {!pattern.ok && (
+            <p role="status" className="mt-1 text-[13px] text-marigold-ink">
+              <b>! </b>
+              {pattern.fault.sentence}
+            </p>
+          )}
+          {renames && (
+            <Field
+              label="Old addresses go on working until"
+              type="date"
+              min={today(me.timeZone)}
+              value={aliasUntil}
+              onChange={(event) => setAliasUntil(event.target.value)}
+              className="mt-2 w-56"
+            />
+          )}
+        </div>
+        {making.data === undefined ? (
+          making.error === undefined ? (
+            <Loading what="the rules" />
+          ) : (
+            <FaultLine error={making.error} />
+          )
+        ) : (
+          <RuleFields
+            value={draftOf(own)}
+            onChange={(draft) => setOwn(withDraft(own, draft))}
+            making={making.data}
+            ofRecipe
+            kind={kindOfText(own.audience)}
+            hasCoach={own.each === "class" || own.each === "team" || own.each === "committee"}
+          />
+        )}
+        <p>
+          It is for{" "}
+          <Choice
+            small
+            label="For which seasons"
+            value={own.season}
+            onChange={set("season")}
+            options={[
+              { value: "every season", name: "every season" },
+              { value: "this season only", name: "this season only" },
+            ]}
+          />
+          .
+        </p>
+        <div className="flex justify-end gap-2">
+          <Button onClick={onClose}>Close</Button>
+          <Button
+            type="submit"
+            look="go"
+            disabled={
+              own.name.trim() === "" ||
+              own.label.trim() === "" ||
+              own.audience.trim() === "" ||
+              !pattern.ok
+            }
+          >
+            See what it {isNew ? "makes" : "changes"}
+          </Button>
+        </div>
       </form>
     </Modal>
   );
 }
 
 function draftOf(value: Value): RulesDraft {
-  return { preset: value.preset, leads: value.leads, helpers: value.helpers ?? "", adding: value.adding, own: Object.fromEntries(RULE_IDS.flatMap((id) => (value[id] === undefined ? [] : [[id, value[id]]]))) };
+  return {
+    preset: value.preset,
+    leads: value.leads,
+    helpers: value.helpers ?? "",
+    adding: value.adding,
+    own: Object.fromEntries(
+      RULE_IDS.flatMap((id) => (value[id] === undefined ? [] : [[id, value[id]]])),
+    ),
+  };
 }
 
 function withDraft(value: Value, { own, ...running }: RulesDraft): Value {
-  return { ...Object.fromEntries(Object.entries(value).filter(([key]) => !RULE_IDS.some((id) => id === key))), ...running, ...own } as Value;
+  return {
+    ...Object.fromEntries(
+      Object.entries(value).filter(([key]) => !RULE_IDS.some((id) => id === key)),
+    ),
+    ...running,
+    ...own,
+  } as Value;
 }

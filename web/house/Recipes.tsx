@@ -11,7 +11,14 @@ import { RecipeDialog } from "./RecipeDialog";
 
 type Recipe = House["recipes"][number];
 
-const EACH_WORDS = { class: "each class", team: "each team", committee: "each committee", site: "each site", level: "each level", house: "the whole house, one list in all" } as const;
+const EACH_WORDS = {
+  class: "each class",
+  team: "each team",
+  committee: "each committee",
+  site: "each site",
+  level: "each level",
+  house: "the whole house, one list in all",
+} as const;
 
 /** The standing rules that make lists, each with what it makes. Editing one shows first what it would change. */
 export function Recipes({ house }: { house: House }) {
@@ -19,26 +26,107 @@ export function Recipes({ house }: { house: House }) {
   const [ending, setEnding] = useState<{ title: string; edit: EditWanted }>();
   const [said, setSaid] = useState("");
   const next = Math.max(0, ...house.recipes.map(({ id }) => id)) + 1;
-  const blank: Recipe["value"] = { name: "", label: "", position: next, each: "class", condition: "", audience: "", pattern: "{site}-{class}-{audience}-{season}", preset: "announcement-only", leads: "coach", adding: "quietly", season: "every season" };
+  const blank: Recipe["value"] = {
+    name: "",
+    label: "",
+    position: next,
+    each: "class",
+    condition: "",
+    audience: "",
+    pattern: "{site}-{class}-{audience}-{season}",
+    preset: "announcement-only",
+    leads: "coach",
+    adding: "quietly",
+    season: "every season",
+  };
   return (
     <>
-      {said !== "" && <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">{said}</p>}
-      <div className="mb-2.5 flex items-center gap-3"><p className="text-ink-2">Each recipe makes its lists and keeps them. A new class gets its lists by itself.</p><Button look="go" className="ml-auto" onClick={() => setEditing("new")}>New recipe</Button></div>
+      {said !== "" && (
+        <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
+          {said}
+        </p>
+      )}
+      <div className="mb-2.5 flex items-center gap-3">
+        <p className="text-ink-2">
+          Each recipe makes its lists and keeps them. A new class gets its lists by itself.
+        </p>
+        <Button look="go" className="ml-auto" onClick={() => setEditing("new")}>
+          New recipe
+        </Button>
+      </div>
       <Panel>
-        <ul>{house.recipes.map((recipe) => {
-          const { id, value, sentence, lists, apart, example } = recipe;
-          const condition = understoodCondition(value.condition);
-          return (
-            <li key={id} className="grid grid-cols-[minmax(0,1.1fr)_minmax(0,1.6fr)_auto] items-start gap-4 border-b border-hair-soft px-4 py-3 last:border-b-0">
-              <div><b className="block font-[640]">{value.name}</b><span className="text-[13px] text-ink-2">for {EACH_WORDS[value.each]}{condition.ok && condition.condition !== undefined && <> whose {conditionPhrase(condition.condition)}</>}</span><span className="block text-[13px] text-ink-3">{counted(lists, "list")}{apart > 0 && `, ${apart} ${apart === 1 ? "stands" : "stand"} apart`}</span></div>
-              <div className="text-[13px]"><p>{sentence}</p><p className="mono mt-0.5 wrap-anywhere text-ink-2">{value.pattern}{example !== "" && <span className="text-ink-3"> → {example}</span>}</p></div>
-              <div className="flex gap-2"><Button onClick={() => setEditing(recipe)}>Edit<span className="sr-only"> {value.name}</span></Button><Button look="quiet" onClick={() => setEnding({ title: `End the recipe ${value.name}`, edit: { what: "recipe", recipe: id, value: null, aliasUntil: "" } })}>End<span className="sr-only"> {value.name}</span></Button></div>
-            </li>
-          );
-        })}</ul>
+        <ul>
+          {house.recipes.map((recipe) => {
+            const { id, value, sentence, lists, apart, example } = recipe;
+            const condition = understoodCondition(value.condition);
+            return (
+              <li
+                key={id}
+                className="grid grid-cols-[minmax(0,1.1fr)_minmax(0,1.6fr)_auto] items-start gap-4 border-b border-hair-soft px-4 py-3 last:border-b-0"
+              >
+                <div>
+                  <b className="block font-[640]">{value.name}</b>
+                  <span className="text-[13px] text-ink-2">
+                    for {EACH_WORDS[value.each]}
+                    {condition.ok && condition.condition !== undefined && (
+                      <> whose {conditionPhrase(condition.condition)}</>
+                    )}
+                  </span>
+                  <span className="block text-[13px] text-ink-3">
+                    {counted(lists, "list")}
+                    {apart > 0 && `, ${apart} ${apart === 1 ? "stands" : "stand"} apart`}
+                  </span>
+                </div>
+                <div className="text-[13px]">
+                  <p>{sentence}</p>
+                  <p className="mono mt-0.5 wrap-anywhere text-ink-2">
+                    {value.pattern}
+                    {example !== "" && <span className="text-ink-3"> → {example}</span>}
+                  </p>
+                </div>
+                <div className="flex gap-2">
+                  <Button onClick={() => setEditing(recipe)}>
+                    Edit<span className="sr-only"> {value.name}</span>
+                  </Button>
+                  <Button
+                    look="quiet"
+                    onClick={() =>
+                      setEnding({
+                        title: `End the recipe ${value.name}`,
+                        edit: { what: "recipe", recipe: id, value: null, aliasUntil: "" },
+                      })
+                    }
+                  >
+                    End<span className="sr-only"> {value.name}</span>
+                  </Button>
+                </div>
+              </li>
+            );
+          })}
+        </ul>
       </Panel>
-      {editing !== undefined && <RecipeDialog number={editing === "new" ? next : editing.id} value={editing === "new" ? blank : editing.value} isNew={editing === "new"} onClose={() => setEditing(undefined)} onDone={(sentence) => { setEditing(undefined); setSaid(sentence); }} />}
-      {ending !== undefined && <EditDialog {...ending} onClose={() => setEnding(undefined)} onDone={(sentence) => { setEnding(undefined); setSaid(sentence); }} />}
+      {editing !== undefined && (
+        <RecipeDialog
+          number={editing === "new" ? next : editing.id}
+          value={editing === "new" ? blank : editing.value}
+          isNew={editing === "new"}
+          onClose={() => setEditing(undefined)}
+          onDone={(sentence) => {
+            setEditing(undefined);
+            setSaid(sentence);
+          }}
+        />
+      )}
+      {ending !== undefined && (
+        <EditDialog
+          {...ending}
+          onClose={() => setEnding(undefined)}
+          onDone={(sentence) => {
+            setEnding(undefined);
+            setSaid(sentence);
+          }}
+        />
+      )}
     </>
   );
 }

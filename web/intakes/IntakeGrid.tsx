@@ -1,13 +1,41 @@
 import { useEffect, useRef, useState, type ClipboardEvent, type KeyboardEvent } from "react";
 import { INTAKE_COLUMNS, INTAKE_TITLES, LONGEST_CELL } from "@amigo/core/intake/intake";
 import type { CellChange, IntakeRow } from "@amigo/contract/intakes";
-import { clear, copied, fillDown, moved, paste, rowsNeeded, spanOf, stepped, write, type GridRow, type Place } from "./gridEdits";
+import {
+  clear,
+  copied,
+  fillDown,
+  moved,
+  paste,
+  rowsNeeded,
+  spanOf,
+  stepped,
+  write,
+  type GridRow,
+  type Place,
+} from "./gridEdits";
 import { cellKey } from "./useIntakeEdits";
 
 const WIDTHS = ["w-[13%]", "w-[22.5%]", "w-[17%]", "w-[7.5%]", "w-[7.5%]"];
 
-const OUTCOME_LOOK: Record<IntakeRow["outcome"], string> = { "": "text-ink-3", added: "text-leaf-ink", already: "text-ink-2", asked: "text-ink-2", waiting: "text-marigold-ink", refused: "text-brick", ended: "text-ink-3" };
-const OUTCOME_SIGN: Record<IntakeRow["outcome"], string> = { "": "", added: "+ ", already: "= ", asked: "? ", waiting: "! ", refused: "× ", ended: "− " };
+const OUTCOME_LOOK: Record<IntakeRow["outcome"], string> = {
+  "": "text-ink-3",
+  added: "text-leaf-ink",
+  already: "text-ink-2",
+  asked: "text-ink-2",
+  waiting: "text-marigold-ink",
+  refused: "text-brick",
+  ended: "text-ink-3",
+};
+const OUTCOME_SIGN: Record<IntakeRow["outcome"], string> = {
+  "": "",
+  added: "+ ",
+  already: "= ",
+  asked: "? ",
+  waiting: "! ",
+  refused: "× ",
+  ended: "− ",
+};
 
 /** Rows out of sight are not laid out, so that two thousand are as quick as twenty. */
 const ROW_STYLE = { contentVisibility: "auto", containIntrinsicSize: "auto 31px" } as const;
@@ -31,16 +59,35 @@ interface Props {
 }
 
 /** The sheet that several people fill at once. Keys as in any grid: arrows, typing, Enter, Tab, F2, Delete, copy, paste, fill down, undo. */
-export function IntakeGrid({ rows, facts, fresh, choices, anchor, active, onSelect, onEdit, onNeed, onUndo, onRedo, onApprove }: Props) {
+export function IntakeGrid({
+  rows,
+  facts,
+  fresh,
+  choices,
+  anchor,
+  active,
+  onSelect,
+  onEdit,
+  onNeed,
+  onUndo,
+  onRedo,
+  onApprove,
+}: Props) {
   const [text, setText] = useState<string>();
   const grid = useRef<HTMLDivElement>(null);
   const span = spanOf(rows, anchor, active);
   const activeRow = rows.find(({ id }) => id === active.row);
   const cellId = (place: Place): string => `cell-${place.row}-${place.column}`;
-  useEffect(() => { document.getElementById(`cell-${active.row}-${active.column}`)?.scrollIntoView({ block: "nearest" }); }, [active]);
+  useEffect(() => {
+    document
+      .getElementById(`cell-${active.row}-${active.column}`)
+      ?.scrollIntoView({ block: "nearest" });
+  }, [active]);
 
   const go = (to: Place, extend = false): void => onSelect(extend ? anchor : to, to);
-  const begin = (initial: string): void => { if (activeRow?.locked !== true) setText(initial); };
+  const begin = (initial: string): void => {
+    if (activeRow?.locked !== true) setText(initial);
+  };
   const commit = (then: Place | undefined): void => {
     if (text !== undefined) onEdit(write(activeRow, active.column, text));
     setText(undefined);
@@ -51,26 +98,48 @@ export function IntakeGrid({ rows, facts, fresh, choices, anchor, active, onSele
 
   const press = (event: KeyboardEvent): void => {
     if (text !== undefined) {
-      if (event.key === "Enter") { event.preventDefault(); commit(moved(rows, active, event.shiftKey ? -1 : 1, 0)); }
-      else if (event.key === "Tab") { event.preventDefault(); commit(stepped(rows, active, !event.shiftKey)); }
-      else if (event.key === "Escape") { event.preventDefault(); setText(undefined); grid.current?.focus(); }
+      if (event.key === "Enter") {
+        event.preventDefault();
+        commit(moved(rows, active, event.shiftKey ? -1 : 1, 0));
+      } else if (event.key === "Tab") {
+        event.preventDefault();
+        commit(stepped(rows, active, !event.shiftKey));
+      } else if (event.key === "Escape") {
+        event.preventDefault();
+        setText(undefined);
+        grid.current?.focus();
+      }
       return;
     }
     const command = event.ctrlKey || event.metaKey;
     const jump = command ? rows.length : 1;
-    const moves: Record<string, [number, number]> = { ArrowDown: [jump, 0], ArrowUp: [-jump, 0], ArrowRight: [0, command ? 9 : 1], ArrowLeft: [0, command ? -9 : -1], PageDown: [15, 0], PageUp: [-15, 0], Home: [command ? -rows.length : 0, -9], End: [command ? rows.length : 0, 9] };
+    const moves: Record<string, [number, number]> = {
+      ArrowDown: [jump, 0],
+      ArrowUp: [-jump, 0],
+      ArrowRight: [0, command ? 9 : 1],
+      ArrowLeft: [0, command ? -9 : -1],
+      PageDown: [15, 0],
+      PageUp: [-15, 0],
+      Home: [command ? -rows.length : 0, -9],
+      End: [command ? rows.length : 0, 9],
+    };
     const move = moves[event.key];
     const key = event.key.toLowerCase();
     if (move !== undefined) go(moved(rows, active, ...move), event.shiftKey);
     else if (command && key === "z") (event.shiftKey ? onRedo : onUndo)();
     else if (command && key === "y") onRedo();
     else if (command && key === "d") onEdit(fillDown(rows, span));
-    else if (command && key === "a") { const [first, last] = [rows[0], rows[rows.length - 1]]; if (first !== undefined && last !== undefined) onSelect({ row: first.id, column: 0 }, { row: last.id, column: INTAKE_COLUMNS.length - 1 }); }
-    else if (command) return;
+    else if (command && key === "a") {
+      const [first, last] = [rows[0], rows[rows.length - 1]];
+      if (first !== undefined && last !== undefined)
+        onSelect({ row: first.id, column: 0 }, { row: last.id, column: INTAKE_COLUMNS.length - 1 });
+    } else if (command) return;
     else if (event.key === "Enter" || event.key === "F2") begin(activeRow?.cells[column] ?? "");
     else if (event.key === "Delete" || event.key === "Backspace") onEdit(clear(rows, span));
-    else if (event.key === " " && onApprove !== undefined) { const ids = rows.slice(span.top, span.bottom + 1).map(({ id }) => id); onApprove(ids, facts.get(active.row)?.approvedBy === ""); }
-    else if (event.key.length === 1 && event.key !== " ") begin(event.key);
+    else if (event.key === " " && onApprove !== undefined) {
+      const ids = rows.slice(span.top, span.bottom + 1).map(({ id }) => id);
+      onApprove(ids, facts.get(active.row)?.approvedBy === "");
+    } else if (event.key.length === 1 && event.key !== " ") begin(event.key);
     else return;
     event.preventDefault();
   };
@@ -89,42 +158,176 @@ export function IntakeGrid({ rows, facts, fresh, choices, anchor, active, onSele
   };
 
   return (
-    <div ref={grid} role="grid" tabIndex={0} aria-label="Rows of the intake" aria-multiselectable aria-rowcount={rows.length + 1} aria-colcount={INTAKE_COLUMNS.length + 3} aria-activedescendant={cellId(active)} onKeyDown={press} onCopy={(event) => take(event, false)} onCut={(event) => take(event, true)} onPaste={put} className="min-h-0 flex-1 overflow-auto outline-offset-[-2px]">
-      <datalist id="intake-targets">{choices.map((choice) => <option key={choice} value={choice} />)}</datalist>
+    <div
+      ref={grid}
+      role="grid"
+      tabIndex={0}
+      aria-label="Rows of the intake"
+      aria-multiselectable
+      aria-rowcount={rows.length + 1}
+      aria-colcount={INTAKE_COLUMNS.length + 3}
+      aria-activedescendant={cellId(active)}
+      onKeyDown={press}
+      onCopy={(event) => take(event, false)}
+      onCut={(event) => take(event, true)}
+      onPaste={put}
+      className="min-h-0 flex-1 overflow-auto outline-offset-[-2px]"
+    >
+      <datalist id="intake-targets">
+        {choices.map((choice) => (
+          <option key={choice} value={choice} />
+        ))}
+      </datalist>
       <div className="w-full text-[13px]" role="rowgroup">
-        <div role="row" aria-rowindex={1} className="sticky top-0 z-10 flex border-b border-hair bg-petrol-soft font-[560] text-petrol">
-          <div role="columnheader" className="w-10 shrink-0 px-2 py-1.5 text-right" aria-label="Row" />
-          {INTAKE_COLUMNS.map((name, at) => <div key={name} role="columnheader" className={`${WIDTHS[at]} shrink-0 border-l border-hair px-2 py-1.5`}>{INTAKE_TITLES[name]}</div>)}
-          <div role="columnheader" className="w-[74px] shrink-0 border-l border-hair px-2 py-1.5">Approve</div>
-          <div role="columnheader" className="min-w-0 flex-1 border-l border-hair px-2 py-1.5">What became of it</div>
+        <div
+          role="row"
+          aria-rowindex={1}
+          className="sticky top-0 z-10 flex border-b border-hair bg-petrol-soft font-[560] text-petrol"
+        >
+          <div
+            role="columnheader"
+            className="w-10 shrink-0 px-2 py-1.5 text-right"
+            aria-label="Row"
+          />
+          {INTAKE_COLUMNS.map((name, at) => (
+            <div
+              key={name}
+              role="columnheader"
+              className={`${WIDTHS[at]} shrink-0 border-l border-hair px-2 py-1.5`}
+            >
+              {INTAKE_TITLES[name]}
+            </div>
+          ))}
+          <div role="columnheader" className="w-[74px] shrink-0 border-l border-hair px-2 py-1.5">
+            Approve
+          </div>
+          <div role="columnheader" className="min-w-0 flex-1 border-l border-hair px-2 py-1.5">
+            What became of it
+          </div>
         </div>
         {rows.map((row, down) => {
           const fact = facts.get(row.id);
           const ticked = fact !== undefined && fact.approvedBy !== "";
           return (
-            <div key={row.id} role="row" aria-rowindex={down + 2} style={ROW_STYLE} className={`flex border-b border-hair-soft ${row.locked ? "bg-sunk" : ""}`}>
-              <div role="rowheader" className="w-10 shrink-0 px-2 py-1 text-right text-ink-3">{down + 1}</div>
+            <div
+              key={row.id}
+              role="row"
+              aria-rowindex={down + 2}
+              style={ROW_STYLE}
+              className={`flex border-b border-hair-soft ${row.locked ? "bg-sunk" : ""}`}
+            >
+              <div role="rowheader" className="w-10 shrink-0 px-2 py-1 text-right text-ink-3">
+                {down + 1}
+              </div>
               {INTAKE_COLUMNS.map((name, at) => {
                 const isActive = active.row === row.id && active.column === at;
-                const inSpan = down >= span.top && down <= span.bottom && at >= span.left && at <= span.right;
-                const fault = row.cells[name] === "" ? undefined : fact?.faults.find((own) => own.column === name);
+                const inSpan =
+                  down >= span.top && down <= span.bottom && at >= span.left && at <= span.right;
+                const fault =
+                  row.cells[name] === ""
+                    ? undefined
+                    : fact?.faults.find((own) => own.column === name);
                 const writer = fresh.get(cellKey(row.id, name));
                 return (
-                  <div key={name} id={cellId({ row: row.id, column: at })} role="gridcell" aria-colindex={at + 2} aria-selected={inSpan} aria-readonly={row.locked} aria-invalid={fault !== undefined} title={fault?.sentence ?? (writer === undefined ? undefined : `just written by ${writer}`)}
-                    onMouseDown={(event) => { if (isActive && text !== undefined) return; if (text !== undefined) commit(undefined); go({ row: row.id, column: at }, event.shiftKey); }} onMouseEnter={(event) => { if (event.buttons === 1 && text === undefined) go({ row: row.id, column: at }, true); }} onDoubleClick={() => begin(row.cells[name])}
-                    className={`relative ${WIDTHS[at]} h-[30px] shrink-0 select-none border-l border-hair-soft ${isActive ? "outline-2 outline-offset-[-2px] outline-petrol" : fault !== undefined ? "outline outline-offset-[-1px] outline-marigold" : ""} ${writer !== undefined ? "bg-leaf-soft" : fault !== undefined ? "bg-marigold-soft" : inSpan ? "bg-petrol-soft" : ""} ${row.locked ? "text-ink-2" : ""}`}>
+                  <div
+                    key={name}
+                    id={cellId({ row: row.id, column: at })}
+                    role="gridcell"
+                    aria-colindex={at + 2}
+                    aria-selected={inSpan}
+                    aria-readonly={row.locked}
+                    aria-invalid={fault !== undefined}
+                    title={
+                      fault?.sentence ??
+                      (writer === undefined ? undefined : `just written by ${writer}`)
+                    }
+                    onMouseDown={(event) => {
+                      if (isActive && text !== undefined) return;
+                      if (text !== undefined) commit(undefined);
+                      go({ row: row.id, column: at }, event.shiftKey);
+                    }}
+                    onMouseEnter={(event) => {
+                      if (event.buttons === 1 && text === undefined)
+                        go({ row: row.id, column: at }, true);
+                    }}
+                    onDoubleClick={() => begin(row.cells[name])}
+                    className={`relative ${WIDTHS[at]} h-[30px] shrink-0 select-none border-l border-hair-soft ${isActive ? "outline-2 outline-offset-[-2px] outline-petrol" : fault !== undefined ? "outline outline-offset-[-1px] outline-marigold" : ""} ${writer !== undefined ? "bg-leaf-soft" : fault !== undefined ? "bg-marigold-soft" : inSpan ? "bg-petrol-soft" : ""} ${row.locked ? "text-ink-2" : ""}`}
+                  >
                     {isActive && text !== undefined ? (
-                      <input autoFocus aria-label={`${INTAKE_TITLES[name]}, row ${down + 1}`} value={text} maxLength={LONGEST_CELL} onChange={(event) => setText(event.target.value)} onBlur={() => { if (text !== undefined) commit(undefined); }} list={name === "to" ? "intake-targets" : undefined} spellCheck={false} autoComplete="off" className={`h-full w-full bg-panel px-2 outline-none ${name === "address" ? "mono" : ""}`} />
-                    ) : <div className={`truncate px-2 py-[5px] ${name === "address" ? "mono" : ""}`}><span className="sr-only">{INTAKE_TITLES[name]}, row {down + 1}: {row.cells[name] === "" && "empty"}</span>{fault !== undefined && <b className="text-marigold-ink">! </b>}{row.cells[name]}{fault !== undefined && <span className="sr-only"> {fault.sentence}</span>}</div>}
+                      <input
+                        autoFocus
+                        aria-label={`${INTAKE_TITLES[name]}, row ${down + 1}`}
+                        value={text}
+                        maxLength={LONGEST_CELL}
+                        onChange={(event) => setText(event.target.value)}
+                        onBlur={() => {
+                          if (text !== undefined) commit(undefined);
+                        }}
+                        list={name === "to" ? "intake-targets" : undefined}
+                        spellCheck={false}
+                        autoComplete="off"
+                        className={`h-full w-full bg-panel px-2 outline-none ${name === "address" ? "mono" : ""}`}
+                      />
+                    ) : (
+                      <div className={`truncate px-2 py-[5px] ${name === "address" ? "mono" : ""}`}>
+                        <span className="sr-only">
+                          {INTAKE_TITLES[name]}, row {down + 1}: {row.cells[name] === "" && "empty"}
+                        </span>
+                        {fault !== undefined && <b className="text-marigold-ink">! </b>}
+                        {row.cells[name]}
+                        {fault !== undefined && <span className="sr-only"> {fault.sentence}</span>}
+                      </div>
+                    )}
                   </div>
                 );
               })}
-              <div role="gridcell" aria-colindex={INTAKE_COLUMNS.length + 2} className="flex w-[74px] shrink-0 items-center justify-center border-l border-hair-soft">
-                {fact !== undefined && (onApprove !== undefined && fact.mayApprove && !row.locked && fact.outcome === "" ? <input type="checkbox" tabIndex={-1} aria-label={`Approve row ${down + 1}`} checked={ticked} onChange={() => onApprove([row.id], !ticked)} className="size-4 accent-petrol" /> : ticked ? <span title={`approved by ${fact.approvedBy}`} className="text-leaf-ink">✓</span> : null)}
+              <div
+                role="gridcell"
+                aria-colindex={INTAKE_COLUMNS.length + 2}
+                className="flex w-[74px] shrink-0 items-center justify-center border-l border-hair-soft"
+              >
+                {fact !== undefined &&
+                  (onApprove !== undefined &&
+                  fact.mayApprove &&
+                  !row.locked &&
+                  fact.outcome === "" ? (
+                    <input
+                      type="checkbox"
+                      tabIndex={-1}
+                      aria-label={`Approve row ${down + 1}`}
+                      checked={ticked}
+                      onChange={() => onApprove([row.id], !ticked)}
+                      className="size-4 accent-petrol"
+                    />
+                  ) : ticked ? (
+                    <span title={`approved by ${fact.approvedBy}`} className="text-leaf-ink">
+                      ✓
+                    </span>
+                  ) : null)}
               </div>
-              <div role="gridcell" aria-colindex={INTAKE_COLUMNS.length + 3} title={fact?.sentence} className={`flex min-w-0 flex-1 items-center border-l border-hair-soft px-2 text-[12px] leading-[14px] ${OUTCOME_LOOK[fact?.outcome ?? ""]}`}><span className="line-clamp-2">
-                {fact === undefined ? "" : fact.outcome === "" ? (ticked ? `approved by ${fact.approvedBy}, waits for its time` : "") : <>{OUTCOME_SIGN[fact.outcome]}{fact.sentence}</>}
-              </span></div>
+              <div
+                role="gridcell"
+                aria-colindex={INTAKE_COLUMNS.length + 3}
+                title={fact?.sentence}
+                className={`flex min-w-0 flex-1 items-center border-l border-hair-soft px-2 text-[12px] leading-[14px] ${OUTCOME_LOOK[fact?.outcome ?? ""]}`}
+              >
+                <span className="line-clamp-2">
+                  {fact === undefined ? (
+                    ""
+                  ) : fact.outcome === "" ? (
+                    ticked ? (
+                      `approved by ${fact.approvedBy}, waits for its time`
+                    ) : (
+                      ""
+                    )
+                  ) : (
+                    <>
+                      {OUTCOME_SIGN[fact.outcome]}
+                      {fact.sentence}
+                    </>
+                  )}
+                </span>
+              </div>
             </div>
           );
         })}

@@ -4,7 +4,12 @@ import { INTAKE_COLUMNS, INTAKE_TITLES, type IntakeCells } from "@amigo/core/int
 import { counted } from "@amigo/core/text/sentence";
 import type { IntakePage as Page, IntakeRow } from "@amigo/contract/intakes";
 import { sentenceOf } from "../data/api";
-import { useApproveRowsMutation, useIntakeQuery, useRemoveRowsMutation, useSetWatchMutation } from "../data/intakes";
+import {
+  useApproveRowsMutation,
+  useIntakeQuery,
+  useRemoveRowsMutation,
+  useSetWatchMutation,
+} from "../data/intakes";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
@@ -20,13 +25,18 @@ const SPARE = 12;
 const FRESH_FOR = 6000;
 
 const BLANK: IntakeCells = { person: "", address: "", to: "", from: "", until: "" };
-const HOW_WORDS = { quietly: "added quietly", welcome: "added with a welcome", ask: "asked first" } as const;
+const HOW_WORDS = {
+  quietly: "added quietly",
+  welcome: "added with a welcome",
+  ask: "asked first",
+} as const;
 
 /** One intake: the sheet that several people fill at once, and what became of each row. */
 export function IntakePage() {
   const { id = "" } = useParams();
   const { data, error } = useIntakeQuery(id);
-  if (data === undefined) return error === undefined ? <Loading what="the intake" /> : <FaultLine error={error} />;
+  if (data === undefined)
+    return error === undefined ? <Loading what="the intake" /> : <FaultLine error={error} />;
   return <Intake key={id} page={data} />;
 }
 
@@ -39,13 +49,21 @@ function Intake({ page }: { page: Page }) {
   const [approve, approving] = useApproveRowsMutation();
   const [remove] = useRemoveRowsMutation();
   const [setWatch] = useSetWatchMutation();
-  const [spare, setSpare] = useState<string[]>(() => Array.from({ length: SPARE }, () => crypto.randomUUID()));
+  const [spare, setSpare] = useState<string[]>(() =>
+    Array.from({ length: SPARE }, () => crypto.randomUUID()),
+  );
   const facts = useMemo(() => new Map(page.rows.map((row) => [row.id, row])), [page.rows]);
   const rows = useMemo(() => laidOut(page.rows, spare, pending), [page.rows, spare, pending]);
-  const free = rows.filter(({ id, cells }) => !facts.has(id) && Object.values(cells).every((cell) => cell === "")).length;
-  if (free < SPARE) setSpare([...spare, ...Array.from({ length: SPARE - free }, () => crypto.randomUUID())]);
+  const free = rows.filter(
+    ({ id, cells }) => !facts.has(id) && Object.values(cells).every((cell) => cell === ""),
+  ).length;
+  if (free < SPARE)
+    setSpare([...spare, ...Array.from({ length: SPARE - free }, () => crypto.randomUUID())]);
   const first = rows[0]?.id ?? "";
-  const [selection, setSelection] = useState<{ anchor: Place; active: Place }>({ anchor: { row: first, column: 0 }, active: { row: first, column: 0 } });
+  const [selection, setSelection] = useState<{ anchor: Place; active: Place }>({
+    anchor: { row: first, column: 0 },
+    active: { row: first, column: 0 },
+  });
   const isThere = (place: Place): boolean => rows.some(({ id }) => id === place.row);
   const active = isThere(selection.active) ? selection.active : { row: first, column: 0 };
   const anchor = isThere(selection.anchor) ? selection.anchor : active;
@@ -53,19 +71,37 @@ function Intake({ page }: { page: Page }) {
 
   const span = spanOf(rows, anchor, active);
   const chosen = rows.slice(span.top, span.bottom + 1).flatMap(({ id }) => facts.get(id) ?? []);
-  const toApprove = chosen.filter(({ outcome, approvedBy, mayApprove }) => outcome === "" && approvedBy === "" && mayApprove);
+  const toApprove = chosen.filter(
+    ({ outcome, approvedBy, mayApprove }) => outcome === "" && approvedBy === "" && mayApprove,
+  );
   const open = chosen.filter(({ outcome }) => outcome === "" || outcome === "refused");
-  const decide = useCallback(async (ids: string[], yes: boolean): Promise<void> => {
-    const wanted = ids.flatMap((id) => { const row = facts.get(id); return row === undefined || row.outcome !== "" || (row.approvedBy !== "") === yes ? [] : [{ id, version: row.version }]; });
-    if (wanted.length === 0) return;
-    const answer = await approve({ id: page.id, rows: wanted, approve: yes });
-    const failed = sentenceOf(answer.error);
-    const [no] = answer.data?.refused ?? [];
-    setComplaint("");
-    if (failed !== undefined) setComplaint(failed);
-    else if (no !== undefined) setComplaint(`Row ${rows.findIndex(({ id }) => id === no.row) + 1}: ${no.sentence}${(answer.data?.refused.length ?? 0) > 1 ? ` ${counted((answer.data?.refused.length ?? 1) - 1, "other row")} not approved either.` : ""}`);
-    else setTold(yes ? `${counted(answer.data?.done ?? 0, "row")} approved.` : `${counted(answer.data?.done ?? 0, "row")} approved no longer.`);
-  }, [approve, facts, page.id, rows]);
+  const decide = useCallback(
+    async (ids: string[], yes: boolean): Promise<void> => {
+      const wanted = ids.flatMap((id) => {
+        const row = facts.get(id);
+        return row === undefined || row.outcome !== "" || (row.approvedBy !== "") === yes
+          ? []
+          : [{ id, version: row.version }];
+      });
+      if (wanted.length === 0) return;
+      const answer = await approve({ id: page.id, rows: wanted, approve: yes });
+      const failed = sentenceOf(answer.error);
+      const [no] = answer.data?.refused ?? [];
+      setComplaint("");
+      if (failed !== undefined) setComplaint(failed);
+      else if (no !== undefined)
+        setComplaint(
+          `Row ${rows.findIndex(({ id }) => id === no.row) + 1}: ${no.sentence}${(answer.data?.refused.length ?? 0) > 1 ? ` ${counted((answer.data?.refused.length ?? 1) - 1, "other row")} not approved either.` : ""}`,
+        );
+      else
+        setTold(
+          yes
+            ? `${counted(answer.data?.done ?? 0, "row")} approved.`
+            : `${counted(answer.data?.done ?? 0, "row")} approved no longer.`,
+        );
+    },
+    [approve, facts, page.id, rows],
+  );
   const takeOut = async (): Promise<void> => {
     const answer = await remove({ id: page.id, rows: open.map(({ id }) => id), back: false });
     setTold(sentenceOf(answer.error) ?? `${counted(answer.data?.changed ?? 0, "row")} taken out.`);
@@ -76,27 +112,96 @@ function Intake({ page }: { page: Page }) {
     setSpare([...spare, ...more]);
     return [...rows, ...more.map((id) => ({ id, cells: BLANK, locked: false }))];
   };
-  const undecided = page.rows.filter(({ outcome, approvedBy, cells }) => outcome === "" && approvedBy === "" && cells.address !== "").length;
-  const choices = useMemo(() => [...new Set([...page.targets.map(({ title }) => title), ...page.targets.flatMap(({ cohort }) => (cohort === "" ? [] : [cohort]))])], [page.targets]);
+  const undecided = page.rows.filter(
+    ({ outcome, approvedBy, cells }) => outcome === "" && approvedBy === "" && cells.address !== "",
+  ).length;
+  const choices = useMemo(
+    () => [
+      ...new Set([
+        ...page.targets.map(({ title }) => title),
+        ...page.targets.flatMap(({ cohort }) => (cohort === "" ? [] : [cohort])),
+      ]),
+    ],
+    [page.targets],
+  );
 
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <PageHead title={page.name} line={`${counted(page.rows.length, "row")}, ${undecided} to approve · carried out ${page.when} · ${HOW_WORDS[page.content.how]}`}>
-        <Button aria-pressed={page.watching} onClick={() => void setWatch({ what: "intake", id: page.id, watching: !page.watching })} title="A mail when somebody was added, at most one an hour">{page.watching ? "Watch no longer" : "Watch"}</Button>
+      <PageHead
+        title={page.name}
+        line={`${counted(page.rows.length, "row")}, ${undecided} to approve · carried out ${page.when} · ${HOW_WORDS[page.content.how]}`}
+      >
+        <Button
+          aria-pressed={page.watching}
+          onClick={() => void setWatch({ what: "intake", id: page.id, watching: !page.watching })}
+          title="A mail when somebody was added, at most one an hour"
+        >
+          {page.watching ? "Watch no longer" : "Watch"}
+        </Button>
         {page.may.change && <Button onClick={() => setChanging(true)}>Change …</Button>}
       </PageHead>
       <div className="mb-2 flex flex-wrap items-center gap-2">
-        <Button onClick={undo} disabled={!canUndo}>Undo <kbd>Ctrl Z</kbd></Button>
-        <Button onClick={redo} disabled={!canRedo}>Do again</Button>
-        <Button onClick={() => edit(fillDown(rows, span))}>Fill down <kbd>Ctrl D</kbd></Button>
-        <Button onClick={() => void takeOut()} disabled={open.length === 0}>Take {counted(open.length, "row")} out</Button>
-        <p role="status" className="min-w-0 flex-1 truncate text-[13px] text-ink-2" title={told}>{told}</p>
-        {page.may.approve && <Button look="go" disabled={toApprove.length === 0 || approving.isLoading} onClick={() => void decide(toApprove.map(({ id }) => id), true)}>{approving.isLoading ? "Approving …" : `Approve ${counted(toApprove.length, "row")}`}</Button>}
+        <Button onClick={undo} disabled={!canUndo}>
+          Undo <kbd>Ctrl Z</kbd>
+        </Button>
+        <Button onClick={redo} disabled={!canRedo}>
+          Do again
+        </Button>
+        <Button onClick={() => edit(fillDown(rows, span))}>
+          Fill down <kbd>Ctrl D</kbd>
+        </Button>
+        <Button onClick={() => void takeOut()} disabled={open.length === 0}>
+          Take {counted(open.length, "row")} out
+        </Button>
+        <p role="status" className="min-w-0 flex-1 truncate text-[13px] text-ink-2" title={told}>
+          {told}
+        </p>
+        {page.may.approve && (
+          <Button
+            look="go"
+            disabled={toApprove.length === 0 || approving.isLoading}
+            onClick={() =>
+              void decide(
+                toApprove.map(({ id }) => id),
+                true,
+              )
+            }
+          >
+            {approving.isLoading ? "Approving …" : `Approve ${counted(toApprove.length, "row")}`}
+          </Button>
+        )}
       </div>
-      {complaint !== "" && <p role="alert" className="mb-2 rounded-md border border-brick bg-brick-soft px-3 py-1.5"><b className="text-brick">! </b>{complaint}</p>}
+      {complaint !== "" && (
+        <p role="alert" className="mb-2 rounded-md border border-brick bg-brick-soft px-3 py-1.5">
+          <b className="text-brick">! </b>
+          {complaint}
+        </p>
+      )}
       <Panel className="flex min-h-0 flex-1 flex-col overflow-hidden">
-        <IntakeGrid rows={rows} facts={facts} fresh={fresh} choices={choices} anchor={anchor} active={active} onSelect={(from, to) => setSelection({ anchor: from, active: to })} onEdit={edit} onNeed={need} onUndo={undo} onRedo={redo} onApprove={page.may.approve ? (ids, yes) => void decide(ids, yes) : undefined} />
-        <RowDetail row={facts.get(active.row)} number={rows.findIndex(({ id }) => id === active.row) + 1} column={INTAKE_COLUMNS[active.column] ?? "person"} onTake={(column, text) => { const row = rows.find(({ id }) => id === active.row); if (row !== undefined) edit([{ row: row.id, column, was: row.cells[column], is: text }]); }} />
+        <IntakeGrid
+          rows={rows}
+          facts={facts}
+          fresh={fresh}
+          choices={choices}
+          anchor={anchor}
+          active={active}
+          onSelect={(from, to) => setSelection({ anchor: from, active: to })}
+          onEdit={edit}
+          onNeed={need}
+          onUndo={undo}
+          onRedo={redo}
+          onApprove={page.may.approve ? (ids, yes) => void decide(ids, yes) : undefined}
+        />
+        <RowDetail
+          row={facts.get(active.row)}
+          number={rows.findIndex(({ id }) => id === active.row) + 1}
+          column={INTAKE_COLUMNS[active.column] ?? "person"}
+          onTake={(column, text) => {
+            const row = rows.find(({ id }) => id === active.row);
+            if (row !== undefined)
+              edit([{ row: row.id, column, was: row.cells[column], is: text }]);
+          }}
+        />
       </Panel>
       {changing && <IntakeDialog page={page} onClose={() => setChanging(false)} />}
     </div>
@@ -104,26 +209,68 @@ function Intake({ page }: { page: Page }) {
 }
 
 /** The rows of the server with what is on its way to it, then the empty ones. */
-function laidOut(rows: readonly IntakeRow[], spare: readonly string[], pending: ReadonlyMap<string, string>): GridRow[] {
-  const cells = (id: string, own: IntakeCells): IntakeCells => Object.fromEntries(INTAKE_COLUMNS.map((column) => [column, pending.get(cellKey(id, column)) ?? own[column]])) as IntakeCells;
+function laidOut(
+  rows: readonly IntakeRow[],
+  spare: readonly string[],
+  pending: ReadonlyMap<string, string>,
+): GridRow[] {
+  const cells = (id: string, own: IntakeCells): IntakeCells =>
+    Object.fromEntries(
+      INTAKE_COLUMNS.map((column) => [column, pending.get(cellKey(id, column)) ?? own[column]]),
+    ) as IntakeCells;
   const there = new Set(rows.map(({ id }) => id));
-  return [...rows.map(({ id, cells: own, outcome }) => ({ id, cells: cells(id, own), locked: outcome !== "" && outcome !== "refused" })), ...spare.filter((id) => !there.has(id)).map((id) => ({ id, cells: cells(id, BLANK), locked: false }))];
+  return [
+    ...rows.map(({ id, cells: own, outcome }) => ({
+      id,
+      cells: cells(id, own),
+      locked: outcome !== "" && outcome !== "refused",
+    })),
+    ...spare
+      .filter((id) => !there.has(id))
+      .map((id) => ({ id, cells: cells(id, BLANK), locked: false })),
+  ];
 }
 
 /** The cells that others have written while one looks, each for a few seconds, with who it was. */
-function useFresh(rows: readonly IntakeRow[], me: string, tell: (sentence: string) => void): ReadonlyMap<string, string> {
+function useFresh(
+  rows: readonly IntakeRow[],
+  me: string,
+  tell: (sentence: string) => void,
+): ReadonlyMap<string, string> {
   const [fresh, setFresh] = useState<ReadonlyMap<string, string>>(new Map());
   const before = useRef<ReadonlyMap<string, IntakeRow>>(new Map(rows.map((row) => [row.id, row])));
   useEffect(() => {
     const old = before.current;
     before.current = new Map(rows.map((row) => [row.id, row]));
-    const found = rows.flatMap((row, at) => (row.by === me ? [] : INTAKE_COLUMNS.flatMap((column) => (row.cells[column] === (old.get(row.id)?.cells[column] ?? "") ? [] : [{ key: cellKey(row.id, column), by: row.by, where: `row ${at + 1}, ${INTAKE_TITLES[column]}` }]))));
+    const found = rows.flatMap((row, at) =>
+      row.by === me
+        ? []
+        : INTAKE_COLUMNS.flatMap((column) =>
+            row.cells[column] === (old.get(row.id)?.cells[column] ?? "")
+              ? []
+              : [
+                  {
+                    key: cellKey(row.id, column),
+                    by: row.by,
+                    where: `row ${at + 1}, ${INTAKE_TITLES[column]}`,
+                  },
+                ],
+          ),
+    );
     const [first] = found;
     if (first === undefined) return;
-    tell(`${first.by} wrote in ${found.length === 1 ? first.where : counted(found.length, "cell")}.`);
+    tell(
+      `${first.by} wrote in ${found.length === 1 ? first.where : counted(found.length, "cell")}.`,
+    );
     setFresh((own) => new Map([...own, ...found.map(({ key, by }) => [key, by] as const)]));
     // It is not taken back when the next change comes: each shows for its own while.
-    setTimeout(() => setFresh((own) => new Map([...own].filter(([key]) => !found.some((one) => one.key === key)))), FRESH_FOR);
+    setTimeout(
+      () =>
+        setFresh(
+          (own) => new Map([...own].filter(([key]) => !found.some((one) => one.key === key))),
+        ),
+      FRESH_FOR,
+    );
   }, [rows, me, tell]);
   return fresh;
 }

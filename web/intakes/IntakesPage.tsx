@@ -11,26 +11,66 @@ import { IntakeDialog } from "./IntakeDialog";
 export function IntakesPage() {
   const { data, error } = useIntakesQuery();
   const [making, setMaking] = useState(false);
-  if (data === undefined) return error === undefined ? <Loading what="the intakes" /> : <FaultLine error={error} />;
-  const make = data.mayMake ? <Button look="go" onClick={() => setMaking(true)}>Make an intake</Button> : null;
+  if (data === undefined)
+    return error === undefined ? <Loading what="the intakes" /> : <FaultLine error={error} />;
+  const make = data.mayMake ? (
+    <Button look="go" onClick={() => setMaking(true)}>
+      Make an intake
+    </Button>
+  ) : null;
   return (
     <div>
-      <PageHead title="Intakes" line={data.intakes.length === 0 ? "None yet" : counted(data.intakes.length, "intake")}>{make}</PageHead>
+      <PageHead
+        title="Intakes"
+        line={data.intakes.length === 0 ? "None yet" : counted(data.intakes.length, "intake")}
+      >
+        {make}
+      </PageHead>
       {data.intakes.length === 0 ? (
-        <Panel><Empty title={data.mayMake ? "Let colleagues bring people in" : "No intake was given to you yet"}><p>{data.mayMake ? "An intake is a sheet that several people fill at once: who, by which address, onto which list, until when. Nobody is added before you, or a lead of the list, approve the row." : "Who makes an intake chooses who fills it. It stands here as soon as you are among them."}</p></Empty></Panel>
+        <Panel>
+          <Empty
+            title={
+              data.mayMake ? "Let colleagues bring people in" : "No intake was given to you yet"
+            }
+          >
+            <p>
+              {data.mayMake
+                ? "An intake is a sheet that several people fill at once: who, by which address, onto which list, until when. Nobody is added before you, or a lead of the list, approve the row."
+                : "Who makes an intake chooses who fills it. It stands here as soon as you are among them."}
+            </p>
+          </Empty>
+        </Panel>
       ) : (
         <Panel>
           <table className="w-full">
-            <thead><tr className="border-b border-hair text-left text-[12px] text-ink-3">{["Intake", "Rows", "To approve", "Added", "Carried out"].map((title) => <th key={title} className="px-4 py-1.5 font-[500]">{title}</th>)}</tr></thead>
-            <tbody>{data.intakes.map(({ id, name, by, rows, toApprove, added, when }) => (
-              <tr key={id} className="border-b border-hair-soft align-baseline last:border-b-0 hover:bg-sunk">
-                <td className="px-4 py-2"><Link to={`/intakes/${id}`} className="font-[620] hover:underline">{name}</Link><span className="block text-[13px] text-ink-3">made by {by}</span></td>
-                <td className="px-4 py-2">{rows}</td>
-                <td className="px-4 py-2">{toApprove === 0 ? "–" : <Warn>{toApprove}</Warn>}</td>
-                <td className="px-4 py-2">{added}</td>
-                <td className="px-4 py-2 text-ink-2">{when}</td>
+            <thead>
+              <tr className="border-b border-hair text-left text-[12px] text-ink-3">
+                {["Intake", "Rows", "To approve", "Added", "Carried out"].map((title) => (
+                  <th key={title} className="px-4 py-1.5 font-[500]">
+                    {title}
+                  </th>
+                ))}
               </tr>
-            ))}</tbody>
+            </thead>
+            <tbody>
+              {data.intakes.map(({ id, name, by, rows, toApprove, added, when }) => (
+                <tr
+                  key={id}
+                  className="border-b border-hair-soft align-baseline last:border-b-0 hover:bg-sunk"
+                >
+                  <td className="px-4 py-2">
+                    <Link to={`/intakes/${id}`} className="font-[620] hover:underline">
+                      {name}
+                    </Link>
+                    <span className="block text-[13px] text-ink-3">made by {by}</span>
+                  </td>
+                  <td className="px-4 py-2">{rows}</td>
+                  <td className="px-4 py-2">{toApprove === 0 ? "–" : <Warn>{toApprove}</Warn>}</td>
+                  <td className="px-4 py-2">{added}</td>
+                  <td className="px-4 py-2 text-ink-2">{when}</td>
+                </tr>
+              ))}
+            </tbody>
           </table>
         </Panel>
       )}

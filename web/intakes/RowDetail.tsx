@@ -9,37 +9,123 @@ import { Loading } from "../ui/Page";
 import { moment } from "../ui/time";
 
 /** What is to be said of the row one is in: its faults with their fixes, who wrote it, what became of it, and its history. */
-export function RowDetail({ row, number, column, onTake }: { row: IntakeRow | undefined; number: number; column: IntakeColumn; onTake: (column: IntakeColumn, text: string) => void }) {
+export function RowDetail({
+  row,
+  number,
+  column,
+  onTake,
+}: {
+  row: IntakeRow | undefined;
+  number: number;
+  column: IntakeColumn;
+  onTake: (column: IntakeColumn, text: string) => void;
+}) {
   const me = useMe();
   const [showing, setShowing] = useState(false);
-  if (row === undefined) return <div className="border-t border-hair bg-sunk px-4 py-2.5 text-[13px]">Type or paste rows out of a spreadsheet. <kbd>↵</kbd> goes down, <kbd>Tab</kbd> across, <kbd>Ctrl D</kbd> fills down, <kbd>Ctrl Z</kbd> takes back. Nobody is added before a row is approved.</div>;
-  const faults = [...row.faults].sort((one, other) => Number(other.column === column) - Number(one.column === column));
+  if (row === undefined)
+    return (
+      <div className="border-t border-hair bg-sunk px-4 py-2.5 text-[13px]">
+        Type or paste rows out of a spreadsheet. <kbd>↵</kbd> goes down, <kbd>Tab</kbd> across,{" "}
+        <kbd>Ctrl D</kbd> fills down, <kbd>Ctrl Z</kbd> takes back. Nobody is added before a row is
+        approved.
+      </div>
+    );
+  const faults = [...row.faults].sort(
+    (one, other) => Number(other.column === column) - Number(one.column === column),
+  );
   return (
     <div className="flex min-h-[64px] items-start gap-5 border-t border-hair bg-sunk px-4 py-2.5 text-[13px]">
       <div className="min-w-0 flex-1">
-        <p><b>Row {number}</b> <span className="text-ink-3">last written by {row.by}, {moment(row.at, me.timeZone)}{row.approvedBy !== "" && `; approved by ${row.approvedBy}`}</span></p>
-        {row.outcome !== "" && <p>{row.sentence}{row.outcomeAt !== null && <span className="text-ink-3"> {moment(row.outcomeAt, me.timeZone)}</span>}</p>}
-        {row.outcome === "" && faults.length === 0 && <p className="text-ink-2">{row.approvedBy === "" ? "It can be read and waits to be approved." : "It waits for its time."}</p>}
-        <ul>{faults.map(({ column: own, sentence, proposal }) => <li key={own} className="flex flex-wrap items-center gap-2"><span><b className="text-marigold-ink">! {INTAKE_TITLES[own]}:</b> {sentence}</span>{proposal !== undefined && <Button className="min-h-[24px] px-2" onClick={() => onTake(own, proposal)}>Take {proposal}</Button>}</li>)}</ul>
+        <p>
+          <b>Row {number}</b>{" "}
+          <span className="text-ink-3">
+            last written by {row.by}, {moment(row.at, me.timeZone)}
+            {row.approvedBy !== "" && `; approved by ${row.approvedBy}`}
+          </span>
+        </p>
+        {row.outcome !== "" && (
+          <p>
+            {row.sentence}
+            {row.outcomeAt !== null && (
+              <span className="text-ink-3"> {moment(row.outcomeAt, me.timeZone)}</span>
+            )}
+          </p>
+        )}
+        {row.outcome === "" && faults.length === 0 && (
+          <p className="text-ink-2">
+            {row.approvedBy === ""
+              ? "It can be read and waits to be approved."
+              : "It waits for its time."}
+          </p>
+        )}
+        <ul>
+          {faults.map(({ column: own, sentence, proposal }) => (
+            <li key={own} className="flex flex-wrap items-center gap-2">
+              <span>
+                <b className="text-marigold-ink">! {INTAKE_TITLES[own]}:</b> {sentence}
+              </span>
+              {proposal !== undefined && (
+                <Button className="min-h-[24px] px-2" onClick={() => onTake(own, proposal)}>
+                  Take {proposal}
+                </Button>
+              )}
+            </li>
+          ))}
+        </ul>
       </div>
-      <Button look="quiet" onClick={() => setShowing(true)}>History of row {number}</Button>
+      <Button look="quiet" onClick={() => setShowing(true)}>
+        History of row {number}
+      </Button>
       {showing && <History id={row.id} number={number} onClose={() => setShowing(false)} />}
     </div>
   );
 }
 
-const WHAT: Record<string, string> = { ...INTAKE_TITLES, row: "The row", approval: "Approval", outcome: "What became of it" };
+const WHAT: Record<string, string> = {
+  ...INTAKE_TITLES,
+  row: "The row",
+  approval: "Approval",
+  outcome: "What became of it",
+};
 
 function History({ id, number, onClose }: { id: string; number: number; onClose: () => void }) {
   const me = useMe();
   const { data } = useIntakeHistoryQuery(id);
   return (
     <Modal title={`History of row ${number}`} onClose={onClose} wide>
-      {data === undefined ? <Loading what="the history" /> : (
-        <table className="mb-3 w-full text-[13px]"><thead><tr className="border-b border-hair text-left text-ink-3">{["When", "Who", "What", "Before", "After"].map((title) => <th key={title} className="py-1 pr-3 font-[500]">{title}</th>)}</tr></thead>
-          <tbody>{data.map(({ at, by, what, before, after }, place) => <tr key={place} className="border-b border-hair-soft align-baseline"><td className="py-1 pr-3 whitespace-nowrap text-ink-3">{moment(at, me.timeZone)}</td><td className="py-1 pr-3 whitespace-nowrap">{by}</td><td className="py-1 pr-3 whitespace-nowrap">{WHAT[what] ?? what}</td><td className="py-1 pr-3 text-ink-2">{before === "" ? "–" : before}</td><td className="py-1">{after === "" ? "–" : after}</td></tr>)}</tbody></table>
+      {data === undefined ? (
+        <Loading what="the history" />
+      ) : (
+        <table className="mb-3 w-full text-[13px]">
+          <thead>
+            <tr className="border-b border-hair text-left text-ink-3">
+              {["When", "Who", "What", "Before", "After"].map((title) => (
+                <th key={title} className="py-1 pr-3 font-[500]">
+                  {title}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {data.map(({ at, by, what, before, after }, place) => (
+              <tr key={place} className="border-b border-hair-soft align-baseline">
+                <td className="py-1 pr-3 whitespace-nowrap text-ink-3">
+                  {moment(at, me.timeZone)}
+                </td>
+                <td className="py-1 pr-3 whitespace-nowrap">{by}</td>
+                <td className="py-1 pr-3 whitespace-nowrap">{WHAT[what] ?? what}</td>
+                <td className="py-1 pr-3 text-ink-2">{before === "" ? "–" : before}</td>
+                <td className="py-1">{after === "" ? "–" : after}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
       )}
-      <div className="text-right"><Button onClick={onClose} autoFocus>Close</Button></div>
+      <div className="text-right">
+        <Button onClick={onClose} autoFocus>
+          Close
+        </Button>
+      </div>
     </Modal>
   );
 }

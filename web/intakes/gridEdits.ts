@@ -1,5 +1,10 @@
 import Papa from "papaparse";
-import { INTAKE_COLUMNS, LONGEST_CELL, type IntakeCells, type IntakeColumn } from "@amigo/core/intake/intake";
+import {
+  INTAKE_COLUMNS,
+  LONGEST_CELL,
+  type IntakeCells,
+  type IntakeColumn,
+} from "@amigo/core/intake/intake";
 import type { CellChange } from "@amigo/contract/intakes";
 
 /** A cell by its row's id and its column, counted from 0. */
@@ -27,22 +32,42 @@ export interface Span {
 const COLUMNS = INTAKE_COLUMNS.length;
 
 export function spanOf(rows: readonly GridRow[], anchor: Place, active: Place): Span {
-  const at = (id: string): number => Math.max(rows.findIndex((row) => row.id === id), 0);
+  const at = (id: string): number =>
+    Math.max(
+      rows.findIndex((row) => row.id === id),
+      0,
+    );
   const [one, other] = [at(anchor.row), at(active.row)];
-  return { top: Math.min(one, other), bottom: Math.max(one, other), left: Math.min(anchor.column, active.column), right: Math.max(anchor.column, active.column) };
+  return {
+    top: Math.min(one, other),
+    bottom: Math.max(one, other),
+    left: Math.min(anchor.column, active.column),
+    right: Math.max(anchor.column, active.column),
+  };
 }
 
 /** Where a step leads, staying within the grid. */
 export function moved(rows: readonly GridRow[], from: Place, down: number, across: number): Place {
-  const at = Math.max(rows.findIndex((row) => row.id === from.row), 0);
+  const at = Math.max(
+    rows.findIndex((row) => row.id === from.row),
+    0,
+  );
   const row = rows[Math.min(Math.max(at + down, 0), rows.length - 1)];
-  return { row: row?.id ?? from.row, column: Math.min(Math.max(from.column + across, 0), COLUMNS - 1) };
+  return {
+    row: row?.id ?? from.row,
+    column: Math.min(Math.max(from.column + across, 0), COLUMNS - 1),
+  };
 }
 
 /** The next cell in reading order, or the one before. */
 export function stepped(rows: readonly GridRow[], from: Place, forward: boolean): Place {
-  if (forward) return from.column < COLUMNS - 1 ? moved(rows, from, 0, 1) : { ...moved(rows, from, 1, 0), column: 0 };
-  return from.column > 0 ? moved(rows, from, 0, -1) : { ...moved(rows, from, -1, 0), column: COLUMNS - 1 };
+  if (forward)
+    return from.column < COLUMNS - 1
+      ? moved(rows, from, 0, 1)
+      : { ...moved(rows, from, 1, 0), column: 0 };
+  return from.column > 0
+    ? moved(rows, from, 0, -1)
+    : { ...moved(rows, from, -1, 0), column: COLUMNS - 1 };
 }
 
 /** Writes one text in one cell; nothing where it stands there already or may not be written. */
@@ -60,8 +85,13 @@ export function write(row: GridRow | undefined, column: number, text: string): C
  */
 export function paste(rows: readonly GridRow[], span: Span, text: string): CellChange[] {
   const lines = pastedLines(text);
-  if (lines.length === 1 && lines[0]?.length === 1) return fill(rows, span, () => lines[0]?.[0] ?? "");
-  return lines.flatMap((cells, down) => cells.slice(0, COLUMNS - span.left).flatMap((cell, across) => write(rows[span.top + down], span.left + across, cell)));
+  if (lines.length === 1 && lines[0]?.length === 1)
+    return fill(rows, span, () => lines[0]?.[0] ?? "");
+  return lines.flatMap((cells, down) =>
+    cells
+      .slice(0, COLUMNS - span.left)
+      .flatMap((cell, across) => write(rows[span.top + down], span.left + across, cell)),
+  );
 }
 
 /** How many rows a grid must have to take what is pasted from a row on. */
@@ -74,7 +104,10 @@ function pastedLines(text: string): string[][] {
 }
 
 /** The first row of a span written over those below it; of a single row, the one above it. */
-export function fillDown(rows: readonly GridRow[], { top, bottom, left, right }: Span): CellChange[] {
+export function fillDown(
+  rows: readonly GridRow[],
+  { top, bottom, left, right }: Span,
+): CellChange[] {
   const from = top === bottom ? top - 1 : top;
   const source = rows[from];
   if (source === undefined) return [];
@@ -85,16 +118,33 @@ export function clear(rows: readonly GridRow[], span: Span): CellChange[] {
   return fill(rows, span, () => "");
 }
 
-function fill(rows: readonly GridRow[], { top, bottom, left, right }: Span, textFor: (column: IntakeColumn) => string): CellChange[] {
-  return rows.slice(top, bottom + 1).flatMap((row) => INTAKE_COLUMNS.slice(left, right + 1).flatMap((column, at) => write(row, left + at, textFor(column))));
+function fill(
+  rows: readonly GridRow[],
+  { top, bottom, left, right }: Span,
+  textFor: (column: IntakeColumn) => string,
+): CellChange[] {
+  return rows
+    .slice(top, bottom + 1)
+    .flatMap((row) =>
+      INTAKE_COLUMNS.slice(left, right + 1).flatMap((column, at) =>
+        write(row, left + at, textFor(column)),
+      ),
+    );
 }
 
 /** What takes changes back, in the opposite order. */
 export function inverse(changes: readonly CellChange[]): CellChange[] {
-  return [...changes].reverse().map(({ row, column, was, is }) => ({ row, column, was: is, is: was }));
+  return [...changes]
+    .reverse()
+    .map(({ row, column, was, is }) => ({ row, column, was: is, is: was }));
 }
 
 /** A span as text that a spreadsheet takes when it is pasted there. */
 export function copied(rows: readonly GridRow[], { top, bottom, left, right }: Span): string {
-  return Papa.unparse(rows.slice(top, bottom + 1).map((row) => INTAKE_COLUMNS.slice(left, right + 1).map((column) => row.cells[column])), { delimiter: "\t", newline: "\n" });
+  return Papa.unparse(
+    rows
+      .slice(top, bottom + 1)
+      .map((row) => INTAKE_COLUMNS.slice(left, right + 1).map((column) => row.cells[column])),
+    { delimiter: "\t", newline: "\n" },
+  );
 }

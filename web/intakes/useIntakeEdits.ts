@@ -22,30 +22,62 @@ export function useIntakeEdits(id: string, complain: (sentence: string) => void)
   const [future, setFuture] = useState<CellChange[][]>([]);
   const line = useRef<Promise<unknown>>(Promise.resolve());
 
-  const put = useCallback((changes: CellChange[]): void => {
-    setPending((before) => new Map([...before, ...changes.map(({ row, column, is }) => [cellKey(row, column), is] as const)]));
-    line.current = line.current.then(async () => {
-      const answer = await send({ id, changes });
-      const refused = answer.data?.refused ?? [];
-      const failed = sentenceOf(answer.error);
-      if (failed !== undefined) complain(`${failed} What you wrote is not kept.`);
-      else if (refused[0] !== undefined) complain(`${refused[0].sentence} ${refused.length === 1 ? "The cell stays" : `${refused.length} cells stay`} as ${refused.length === 1 ? "it is" : "they are"}.`);
-      if (answer.data !== undefined) {
-        const kept = changes.filter(({ row, column }) => !refused.some((own) => own.row === row && own.column === column));
-        dispatch(intakesApi.util.updateQueryData("intake", id, (page: IntakePage) => { for (const { row, column, is } of kept) { const own = page.rows.find((one) => one.id === row); if (own !== undefined) own.cells[column] = is; } }));
-      }
-      // What was written meanwhile in the same cell is still on its way.
-      setPending((before) => new Map([...before].filter(([key, is]) => !changes.some((own) => cellKey(own.row, own.column) === key && own.is === is))));
-    });
-  }, [dispatch, id, send, complain]);
+  const put = useCallback(
+    (changes: CellChange[]): void => {
+      setPending(
+        (before) =>
+          new Map([
+            ...before,
+            ...changes.map(({ row, column, is }) => [cellKey(row, column), is] as const),
+          ]),
+      );
+      line.current = line.current.then(async () => {
+        const answer = await send({ id, changes });
+        const refused = answer.data?.refused ?? [];
+        const failed = sentenceOf(answer.error);
+        if (failed !== undefined) complain(`${failed} What you wrote is not kept.`);
+        else if (refused[0] !== undefined)
+          complain(
+            `${refused[0].sentence} ${refused.length === 1 ? "The cell stays" : `${refused.length} cells stay`} as ${refused.length === 1 ? "it is" : "they are"}.`,
+          );
+        if (answer.data !== undefined) {
+          const kept = changes.filter(
+            ({ row, column }) => !refused.some((own) => own.row === row && own.column === column),
+          );
+          dispatch(
+            intakesApi.util.updateQueryData("intake", id, (page: IntakePage) => {
+              for (const { row, column, is } of kept) {
+                const own = page.rows.find((one) => one.id === row);
+                if (own !== undefined) own.cells[column] = is;
+              }
+            }),
+          );
+        }
+        // What was written meanwhile in the same cell is still on its way.
+        setPending(
+          (before) =>
+            new Map(
+              [...before].filter(
+                ([key, is]) =>
+                  !changes.some((own) => cellKey(own.row, own.column) === key && own.is === is),
+              ),
+            ),
+        );
+      });
+    },
+    [dispatch, id, send, complain],
+  );
 
-  const edit = useCallback((changes: CellChange[]): void => {
-    if (changes.length === 0) return;
-    complain("");
-    setPast((before) => [...before.slice(-99), changes]);
-    setFuture([]);
-    put(changes);
-  }, [put, complain]);
+  const edit = useCallback(
+    (changes: CellChange[]): void => {
+      if (changes.length === 0) return;
+      complain("");
+      setPast((before) => [...before.slice(-99), changes]);
+      setFuture([]);
+      put(changes);
+    },
+    [put, complain],
+  );
   const last = past[past.length - 1];
   const next = future[future.length - 1];
   const undo = useCallback((): void => {

@@ -15,52 +15,170 @@ import { settledDraft, type RulesDraft } from "../ui/rulesDraft";
 import { today, usualLastDay } from "../ui/time";
 
 /** The points of one list. Where it has a recipe, what is changed here stands apart from it. */
-export function EditList({ list, onClose, onSee }: { list: ListPage; onClose: () => void; onSee: (edit: { title: string; edit: EditWanted }) => void }) {
+export function EditList({
+  list,
+  onClose,
+  onSee,
+}: {
+  list: ListPage;
+  onClose: () => void;
+  onSee: (edit: { title: string; edit: EditWanted }) => void;
+}) {
   const { data: making, error } = useMakingQuery();
-  if (error !== undefined || making === undefined) return <Modal title={list.title} onClose={onClose}>{error === undefined ? <Loading what="the list" /> : <FaultLine error={error} />}</Modal>;
+  if (error !== undefined || making === undefined)
+    return (
+      <Modal title={list.title} onClose={onClose}>
+        {error === undefined ? <Loading what="the list" /> : <FaultLine error={error} />}
+      </Modal>
+    );
   return <Form list={list} making={making} onClose={onClose} onSee={onSee} />;
 }
 
 /** The rules of a list as a draft: its preset, and in what it is otherwise. */
 function draftOf(list: ListPage, making: Making): RulesDraft {
   const staff = new Map(making.staff.map(({ id, name }) => [name, id]));
-  const ids = (names: readonly string[]): string => names.flatMap((name) => staff.get(name) ?? []).join(" ");
+  const ids = (names: readonly string[]): string =>
+    names.flatMap((name) => staff.get(name) ?? []).join(" ");
   const recipe = making.recipes.find(({ id }) => id === list.recipe?.id);
   const byCoach = recipe?.leads === "coach" && !list.apart.some(({ point }) => point === "leads");
-  const draft = { preset: list.preset.id, leads: byCoach ? "coach" : ids(list.leads), helpers: ids(list.helpers), adding: list.adding, own: {} };
+  const draft = {
+    preset: list.preset.id,
+    leads: byCoach ? "coach" : ids(list.leads),
+    helpers: ids(list.helpers),
+    adding: list.adding,
+    own: {},
+  };
   const plain = settledDraft(draft, making, list.kind);
-  return { ...draft, own: Object.fromEntries(RULE_IDS.filter((id) => list.rules[id] !== plain[id]).map((id) => [id, list.rules[id]])) };
+  return {
+    ...draft,
+    own: Object.fromEntries(
+      RULE_IDS.filter((id) => list.rules[id] !== plain[id]).map((id) => [id, list.rules[id]]),
+    ),
+  };
 }
 
 const TEXTS = ["title", "description", "short", "name", "audience"] as const;
 
-function Form({ list, making, onClose, onSee }: { list: ListPage; making: Making; onClose: () => void; onSee: (edit: { title: string; edit: EditWanted }) => void }) {
+function Form({
+  list,
+  making,
+  onClose,
+  onSee,
+}: {
+  list: ListPage;
+  making: Making;
+  onClose: () => void;
+  onSee: (edit: { title: string; edit: EditWanted }) => void;
+}) {
   const me = useMe();
   const [before] = useState(() => draftOf(list, making));
   const [draft, setDraft] = useState(before);
-  const [own, setOwn] = useState({ title: list.title, description: list.description, short: list.short, name: list.name, audience: list.audience });
+  const [own, setOwn] = useState({
+    title: list.title,
+    description: list.description,
+    short: list.short,
+    name: list.name,
+    audience: list.audience,
+  });
   const [aliasUntil, setAliasUntil] = useState(usualLastDay(me.timeZone));
-  const set = <Key extends keyof typeof own>(key: Key) => (part: string): void => setOwn({ ...own, [key]: part });
+  const set =
+    <Key extends keyof typeof own>(key: Key) =>
+    (part: string): void =>
+      setOwn({ ...own, [key]: part });
   const points: Partial<Record<ListPoint, string>> = Object.fromEntries([
     ...TEXTS.filter((key) => own[key] !== list[key]).map((key) => [key, own[key]]),
-    ...(["preset", "leads", "helpers", "adding"] as const).filter((key) => draft[key] !== before[key]).map((key) => [key, draft[key]]),
-    ...changedRules(list, draft, making).map((id) => [id, settledDraft(draft, making, list.kind)[id]]),
+    ...(["preset", "leads", "helpers", "adding"] as const)
+      .filter((key) => draft[key] !== before[key])
+      .map((key) => [key, draft[key]]),
+    ...changedRules(list, draft, making).map((id) => [
+      id,
+      settledDraft(draft, making, list.kind)[id],
+    ]),
   ]);
   const submit = (event: FormEvent): void => {
     event.preventDefault();
-    onSee({ title: `What changing ${list.title} does`, edit: { what: "lists", aliasUntil: own.name === list.name ? "" : aliasUntil, lists: [{ key: list.key, points }] } });
+    onSee({
+      title: `What changing ${list.title} does`,
+      edit: {
+        what: "lists",
+        aliasUntil: own.name === list.name ? "" : aliasUntil,
+        lists: [{ key: list.key, points }],
+      },
+    });
   };
   const each = making.recipes.find(({ id }) => id === list.recipe?.id)?.each ?? "";
   return (
     <Modal wide title={`Change ${list.title}`} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={submit}>
-        <div className="grid grid-cols-2 gap-3"><Field label="Display name" value={own.title} onChange={(event) => set("title")(event.target.value)} maxLength={120} /><Field label="Short names, with commas between" value={own.short} onChange={(event) => set("short")(event.target.value)} maxLength={120} placeholder="trap, trap2" /></div>
-        <Field label="Description" value={own.description} onChange={(event) => set("description")(event.target.value)} maxLength={500} placeholder="Who it is for and what is written here" />
-        <div className="grid grid-cols-2 gap-3"><Field label="Name, before the @" value={own.name} spellCheck={false} onChange={(event) => set("name")(event.target.value.toLowerCase())} maxLength={64} className="[&_input]:font-mono [&_input]:text-[12.5px]" />{own.name !== list.name && <Field label="The old address works until" type="date" min={today(me.timeZone)} value={aliasUntil} onChange={(event) => setAliasUntil(event.target.value)} />}</div>
-        <AudienceField value={own.audience} onChange={set("audience")} each={each} list={list.key} />
-        <RuleFields list={list.id} value={draft} onChange={setDraft} making={making} kind={list.kind} hasCoach={each === "class" || each === "team" || each === "committee"} />
-        {list.recipe !== null && Object.keys(points).some((key) => key !== "short" && key !== "description" && key !== "name") && <p className="text-[13px] text-ink-2">In what you change here the list stands apart from its recipe, until it returns to it.</p>}
-        <div className="flex justify-end gap-2"><Button onClick={onClose}>Close</Button><Button type="submit" look="go" disabled={Object.keys(points).length === 0}>See what it changes</Button></div>
+        <div className="grid grid-cols-2 gap-3">
+          <Field
+            label="Display name"
+            value={own.title}
+            onChange={(event) => set("title")(event.target.value)}
+            maxLength={120}
+          />
+          <Field
+            label="Short names, with commas between"
+            value={own.short}
+            onChange={(event) => set("short")(event.target.value)}
+            maxLength={120}
+            placeholder="trap, trap2"
+          />
+        </div>
+        <Field
+          label="Description"
+          value={own.description}
+          onChange={(event) => set("description")(event.target.value)}
+          maxLength={500}
+          placeholder="Who it is for and what is written here"
+        />
+        <div className="grid grid-cols-2 gap-3">
+          <Field
+            label="Name, before the @"
+            value={own.name}
+            spellCheck={false}
+            onChange={(event) => set("name")(event.target.value.toLowerCase())}
+            maxLength={64}
+            className="[&_input]:font-mono [&_input]:text-[12.5px]"
+          />
+          {own.name !== list.name && (
+            <Field
+              label="The old address works until"
+              type="date"
+              min={today(me.timeZone)}
+              value={aliasUntil}
+              onChange={(event) => setAliasUntil(event.target.value)}
+            />
+          )}
+        </div>
+        <AudienceField
+          value={own.audience}
+          onChange={set("audience")}
+          each={each}
+          list={list.key}
+        />
+        <RuleFields
+          list={list.id}
+          value={draft}
+          onChange={setDraft}
+          making={making}
+          kind={list.kind}
+          hasCoach={each === "class" || each === "team" || each === "committee"}
+        />
+        {list.recipe !== null &&
+          Object.keys(points).some(
+            (key) => key !== "short" && key !== "description" && key !== "name",
+          ) && (
+            <p className="text-[13px] text-ink-2">
+              In what you change here the list stands apart from its recipe, until it returns to it.
+            </p>
+          )}
+        <div className="flex justify-end gap-2">
+          <Button onClick={onClose}>Close</Button>
+          <Button type="submit" look="go" disabled={Object.keys(points).length === 0}>
+            See what it changes
+          </Button>
+        </div>
       </form>
     </Modal>
   );
@@ -69,7 +187,15 @@ function Form({ list, making, onClose, onSee }: { list: ListPage; making: Making
 /** The rules that would be otherwise than they are; what another preset settles need not be set by itself. */
 function changedRules(list: ListPage, draft: RulesDraft, making: Making): RuleId[] {
   const now = settledDraft(draft, making, list.kind);
-  const byPreset = draft.preset === list.preset.id ? {} : (making.presets.find(({ id }) => id === draft.preset)?.rules ?? {});
-  const isApart = (id: RuleId): boolean => list.recipe !== null || list.apart.some(({ point }) => point === id);
-  return RULE_IDS.filter((id) => (now[id] !== list.rules[id] && !(byPreset[id] === now[id] && !isApart(id))) || (byPreset[id] !== undefined && isApart(id) && now[id] !== list.rules[id]));
+  const byPreset =
+    draft.preset === list.preset.id
+      ? {}
+      : (making.presets.find(({ id }) => id === draft.preset)?.rules ?? {});
+  const isApart = (id: RuleId): boolean =>
+    list.recipe !== null || list.apart.some(({ point }) => point === id);
+  return RULE_IDS.filter(
+    (id) =>
+      (now[id] !== list.rules[id] && !(byPreset[id] === now[id] && !isApart(id))) ||
+      (byPreset[id] !== undefined && isApart(id) && now[id] !== list.rules[id]),
+  );
 }

@@ -32,30 +32,112 @@ export function Keep({ list }: { list: ListPage }) {
       const answer = await keep({ id: list.id, address: one, side, reason, lastDay });
       if (answer.data === undefined) return;
     }
-    setAddress(""); setReason(""); setLastDay(""); setOpen(false);
+    setAddress("");
+    setReason("");
+    setLastDay("");
+    setOpen(false);
   };
   return (
     <Panel className="px-[18px] py-3.5">
       <h2 className="mb-1">Kept on and off by hand</h2>
-      {kept.length === 0 && <p className="text-[13px] text-ink-3">Nobody. The sheets alone decide who is on this list.</p>}
-      <ul>{kept.map((entry) => (
-        <li key={entry.address} className="flex items-start gap-2 border-t border-hair-soft py-1.5 text-[13px]">
-          <b className={`w-8 shrink-0 ${entry.side === "on" ? "text-leaf-ink" : "text-brick"}`}>{entry.side === "on" ? "+ on" : "− off"}</b>
-          <span className="min-w-0 flex-1"><Address>{entry.address}</Address><span className="block text-ink-2">{entry.reason}</span><span className="block text-ink-3">{entry.by}{entry.lastDay !== "" && `, until ${entry.lastDay}`}</span></span>
-          {mayKeep && <Button className="min-h-[26px]! px-2! text-[13px]" disabled={going.isLoading} onClick={() => void letGo({ id: list.id, address: entry.address })}>Let go<span className="sr-only"> {entry.address}</span></Button>}
-        </li>
-      ))}</ul>
+      {kept.length === 0 && (
+        <p className="text-[13px] text-ink-3">
+          Nobody. The sheets alone decide who is on this list.
+        </p>
+      )}
+      <ul>
+        {kept.map((entry) => (
+          <li
+            key={entry.address}
+            className="flex items-start gap-2 border-t border-hair-soft py-1.5 text-[13px]"
+          >
+            <b className={`w-8 shrink-0 ${entry.side === "on" ? "text-leaf-ink" : "text-brick"}`}>
+              {entry.side === "on" ? "+ on" : "− off"}
+            </b>
+            <span className="min-w-0 flex-1">
+              <Address>{entry.address}</Address>
+              <span className="block text-ink-2">{entry.reason}</span>
+              <span className="block text-ink-3">
+                {entry.by}
+                {entry.lastDay !== "" && `, until ${entry.lastDay}`}
+              </span>
+            </span>
+            {mayKeep && (
+              <Button
+                className="min-h-[26px]! px-2! text-[13px]"
+                disabled={going.isLoading}
+                onClick={() => void letGo({ id: list.id, address: entry.address })}
+              >
+                Let go<span className="sr-only"> {entry.address}</span>
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
       <FaultLine error={going.error} />
-      {mayKeep && !open && <Button className="mt-2" onClick={() => setOpen(true)}>Keep an address on or off</Button>}
+      {mayKeep && !open && (
+        <Button className="mt-2" onClick={() => setOpen(true)}>
+          Keep an address on or off
+        </Button>
+      )}
       {open && (
-        <form className="mt-2 flex flex-col gap-2 border-t border-hair-soft pt-2" onSubmit={(event) => void submit(event)}>
-          <Choice label="Side" value={side} onChange={setSide} options={[{ value: "on", name: "Keep on this list" }, { value: "off", name: "Keep off this list" }]} className="justify-between" />
-          <label className="block text-[13px] font-[560]">Addresses<textarea autoFocus rows={pieces.length > 1 ? 4 : 1} value={address} onChange={(event) => setAddress(event.target.value)} className="mono mt-1 block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5 font-normal" /></label>
-          <p className="text-[12px] text-ink-3">One, or several as they come out of a mail or a sheet.{found.length > 0 && leftOver.length > 0 && <span role="status" className="block text-marigold-ink"><b>! </b>Left over: {leftOver.join(", ")}</span>}</p>
-          <Field label="Reason" value={reason} onChange={(event) => setReason(event.target.value)} maxLength={300} />
-          <Field label="Last day, if there is one" type="date" min={today(me.timeZone)} value={lastDay} onChange={(event) => setLastDay(event.target.value)} />
+        <form
+          className="mt-2 flex flex-col gap-2 border-t border-hair-soft pt-2"
+          onSubmit={(event) => void submit(event)}
+        >
+          <Choice
+            label="Side"
+            value={side}
+            onChange={setSide}
+            options={[
+              { value: "on", name: "Keep on this list" },
+              { value: "off", name: "Keep off this list" },
+            ]}
+            className="justify-between"
+          />
+          <label className="block text-[13px] font-[560]">
+            Addresses
+            <textarea
+              autoFocus
+              rows={pieces.length > 1 ? 4 : 1}
+              value={address}
+              onChange={(event) => setAddress(event.target.value)}
+              className="mono mt-1 block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5 font-normal"
+            />
+          </label>
+          <p className="text-[12px] text-ink-3">
+            One, or several as they come out of a mail or a sheet.
+            {found.length > 0 && leftOver.length > 0 && (
+              <span role="status" className="block text-marigold-ink">
+                <b>! </b>Left over: {leftOver.join(", ")}
+              </span>
+            )}
+          </p>
+          <Field
+            label="Reason"
+            value={reason}
+            onChange={(event) => setReason(event.target.value)}
+            maxLength={300}
+          />
+          <Field
+            label="Last day, if there is one"
+            type="date"
+            min={today(me.timeZone)}
+            value={lastDay}
+            onChange={(event) => setLastDay(event.target.value)}
+          />
           <FaultLine error={keeping.error} />
-          <div className="flex gap-2"><Button type="submit" look="go" disabled={keeping.isLoading || address.trim() === "" || reason.trim() === ""}>Keep {pieces.length > 1 ? counted(pieces.length, "address", "addresses") : "it"} {side}</Button><Button onClick={() => setOpen(false)}>Close</Button></div>
+          <div className="flex gap-2">
+            <Button
+              type="submit"
+              look="go"
+              disabled={keeping.isLoading || address.trim() === "" || reason.trim() === ""}
+            >
+              Keep {pieces.length > 1 ? counted(pieces.length, "address", "addresses") : "it"}{" "}
+              {side}
+            </Button>
+            <Button onClick={() => setOpen(false)}>Close</Button>
+          </div>
         </form>
       )}
     </Panel>

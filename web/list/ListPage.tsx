@@ -29,7 +29,13 @@ import { Waiting } from "./Waiting";
 
 const TABS = ["members", "posts", "journal"] as const;
 const TAB_NAMES = { members: "Members", posts: "Posts", journal: "Journal" };
-const FORMATS = [["xlsx", "a spreadsheet (XLSX)"], ["ods", "a spreadsheet (ODS)"], ["csv", "CSV"], ["vcf", "contacts (vCard)"], ["txt", "plain addresses"]] as const;
+const FORMATS = [
+  ["xlsx", "a spreadsheet (XLSX)"],
+  ["ods", "a spreadsheet (ODS)"],
+  ["csv", "CSV"],
+  ["vcf", "contacts (vCard)"],
+  ["txt", "plain addresses"],
+] as const;
 
 /** One list: its address to copy, its rules as sentences, its members with the reason each is on it. */
 export function ListPage() {
@@ -47,83 +53,362 @@ export function ListPage() {
   const isOpen = list.state === "open";
   const mayEdit = list.may.change;
   const mayAdd = list.may.add;
-  const point = (title: string, points: Extract<EditWanted, { what: "lists" }>["lists"][number]["points"], aliasUntil = ""): void => setEdit({ title, edit: { what: "lists", aliasUntil, lists: [{ key: list.key, points }] } });
+  const point = (
+    title: string,
+    points: Extract<EditWanted, { what: "lists" }>["lists"][number]["points"],
+    aliasUntil = "",
+  ): void =>
+    setEdit({ title, edit: { what: "lists", aliasUntil, lists: [{ key: list.key, points }] } });
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <PageHead title={list.title} line={`${counted(list.members, "address", "addresses")}${list.families === 0 ? "" : `, ${counted(list.families, "family", "families")}`}, ${list.preset.name.toLowerCase()}`}>
+      <PageHead
+        title={list.title}
+        line={`${counted(list.members, "address", "addresses")}${list.families === 0 ? "" : `, ${counted(list.families, "family", "families")}`}, ${list.preset.name.toLowerCase()}`}
+      >
         {mayAdd && <Button onClick={() => setShown("add")}>Add members</Button>}
-        {list.may.see && <More list={list} q={search.get("q") ?? ""} onEdit={mayEdit ? () => setShown("edit") : undefined} onState={mayEdit ? () => point(isOpen ? `Close ${list.title}` : `Open ${list.title} again`, { state: isOpen ? "closed" : "open" }) : undefined} />}
-        {isOpen && list.may.see && <Button aria-pressed={list.watching} title="A mail when somebody was added, at most one an hour" onClick={() => void setWatch({ what: "list", id: list.id, watching: !list.watching })}>{list.watching ? "Watch no longer" : "Watch"}</Button>}
+        {list.may.see && (
+          <More
+            list={list}
+            q={search.get("q") ?? ""}
+            onEdit={mayEdit ? () => setShown("edit") : undefined}
+            onState={
+              mayEdit
+                ? () =>
+                    point(isOpen ? `Close ${list.title}` : `Open ${list.title} again`, {
+                      state: isOpen ? "closed" : "open",
+                    })
+                : undefined
+            }
+          />
+        )}
+        {isOpen && list.may.see && (
+          <Button
+            aria-pressed={list.watching}
+            title="A mail when somebody was added, at most one an hour"
+            onClick={() => void setWatch({ what: "list", id: list.id, watching: !list.watching })}
+          >
+            {list.watching ? "Watch no longer" : "Watch"}
+          </Button>
+        )}
         {isOpen && <WriteButton list={list} />}
       </PageHead>
-      {said !== "" && <p role="status" className="mb-2.5 rounded-md border border-leaf bg-leaf-soft px-3 py-2">{said}</p>}
-      {!isOpen && <p role="note" className="mb-2.5 rounded-md border border-marigold-line bg-marigold-soft px-3 py-2"><b>! </b>{list.state === "closed" ? "This list is closed. It can be read; nobody gets mail from it." : `The season ${list.season} is over. This list can be read; who writes to it is told so.`}{list.successor !== null && <> The list now is <Link className="text-petrol underline underline-offset-2" to={`/lists/${list.successor.id}`}>{list.successor.title}</Link>.</>}</p>}
+      {said !== "" && (
+        <p role="status" className="mb-2.5 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
+          {said}
+        </p>
+      )}
+      {!isOpen && (
+        <p
+          role="note"
+          className="mb-2.5 rounded-md border border-marigold-line bg-marigold-soft px-3 py-2"
+        >
+          <b>! </b>
+          {list.state === "closed"
+            ? "This list is closed. It can be read; nobody gets mail from it."
+            : `The season ${list.season} is over. This list can be read; who writes to it is told so.`}
+          {list.successor !== null && (
+            <>
+              {" "}
+              The list now is{" "}
+              <Link
+                className="text-petrol underline underline-offset-2"
+                to={`/lists/${list.successor.id}`}
+              >
+                {list.successor.title}
+              </Link>
+              .
+            </>
+          )}
+        </p>
+      )}
       <div className="mb-3 flex flex-wrap items-center gap-x-2.5 gap-y-1 text-[13px] text-ink-2">
-        <span className="mono text-[15px]! font-[560] text-ink select-all">{list.address}</span><Copy text={list.address} />
-        {list.short !== "" && <span>also <b className="font-[620] text-ink">{list.short}</b> when you type</span>}
+        <span className="mono text-[15px]! font-[560] text-ink select-all">{list.address}</span>
+        <Copy text={list.address} />
+        {list.short !== "" && (
+          <span>
+            also <b className="font-[620] text-ink">{list.short}</b> when you type
+          </span>
+        )}
         {isOpen && <OwnShort list={list} />}
-        <span>{list.leads.length === 0 ? "no lead with an account" : `led by ${joined(list.leads)}`}{list.recipe !== null && <> · by recipe <b className="font-[620]">{list.recipe.name}</b></>} · {list.site}{list.site === "" ? "" : ", "}{list.season}</span>
-        {list.aliases.map(({ name, until }) => <span key={name} className="block w-full"><Address>{`${name}@${list.address.split("@")[1] ?? ""}`}</Address> leads here until {until}. <Copy text={`${name}@${list.address.split("@")[1] ?? ""}`} /></span>)}
-        {list.description !== "" && <span className="block w-full text-[14px] text-ink">{list.description}</span>}
+        <span>
+          {list.leads.length === 0 ? "no lead with an account" : `led by ${joined(list.leads)}`}
+          {list.recipe !== null && (
+            <>
+              {" "}
+              · by recipe <b className="font-[620]">{list.recipe.name}</b>
+            </>
+          )}{" "}
+          · {list.site}
+          {list.site === "" ? "" : ", "}
+          {list.season}
+        </span>
+        {list.aliases.map(({ name, until }) => (
+          <span key={name} className="block w-full">
+            <Address>{`${name}@${list.address.split("@")[1] ?? ""}`}</Address> leads here until{" "}
+            {until}. <Copy text={`${name}@${list.address.split("@")[1] ?? ""}`} />
+          </span>
+        ))}
+        {list.description !== "" && (
+          <span className="block w-full text-[14px] text-ink">{list.description}</span>
+        )}
       </div>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(280px,350px)] gap-3.5">
         <Panel className="flex min-h-[300px] flex-col overflow-hidden">
           <div className="flex items-center gap-4 px-4 py-3">
-            <div className="w-[220px]"><StepBar count={list.members} joins={list.joins} leaves={list.leaves} /></div>
-            <span className="text-[13px]">{!isOpen ? "Closed, with whom it had" : list.joins + list.leaves === 0 ? "In step with the roster" : <><Plus count={list.joins} />{list.joins > 0 && " to join "}<Minus count={list.leaves} />{list.leaves > 0 && " to leave "}{me.role === "coordinator" && <>· <Link to="/changes" className="text-petrol underline underline-offset-2">see why</Link></>}</>}{list.asked > 0 && ` · ${counted(list.asked, "address", "addresses")} asked, not answered yet`}</span>
+            <div className="w-[220px]">
+              <StepBar count={list.members} joins={list.joins} leaves={list.leaves} />
+            </div>
+            <span className="text-[13px]">
+              {!isOpen ? (
+                "Closed, with whom it had"
+              ) : list.joins + list.leaves === 0 ? (
+                "In step with the roster"
+              ) : (
+                <>
+                  <Plus count={list.joins} />
+                  {list.joins > 0 && " to join "}
+                  <Minus count={list.leaves} />
+                  {list.leaves > 0 && " to leave "}
+                  {me.role === "coordinator" && (
+                    <>
+                      ·{" "}
+                      <Link to="/changes" className="text-petrol underline underline-offset-2">
+                        see why
+                      </Link>
+                    </>
+                  )}
+                </>
+              )}
+              {list.asked > 0 &&
+                ` · ${counted(list.asked, "address", "addresses")} asked, not answered yet`}
+            </span>
           </div>
-          <div role="tablist" aria-label="About this list" className="flex gap-[18px] border-b border-hair px-4">
-            {TABS.filter((name) => name === "members" || list.may.see).map((name) => <button key={name} type="button" role="tab" aria-selected={tab === name} onClick={() => setSearch(name === "members" ? {} : { tab: name }, { replace: true })} className={`-mb-px border-b-2 pt-2 pb-[7px] ${tab === name ? "border-petrol font-[640] text-petrol" : "border-transparent text-ink-2 hover:text-ink"}`}>{TAB_NAMES[name]}</button>)}
+          <div
+            role="tablist"
+            aria-label="About this list"
+            className="flex gap-[18px] border-b border-hair px-4"
+          >
+            {TABS.filter((name) => name === "members" || list.may.see).map((name) => (
+              <button
+                key={name}
+                type="button"
+                role="tab"
+                aria-selected={tab === name}
+                onClick={() =>
+                  setSearch(name === "members" ? {} : { tab: name }, { replace: true })
+                }
+                className={`-mb-px border-b-2 pt-2 pb-[7px] ${tab === name ? "border-petrol font-[640] text-petrol" : "border-transparent text-ink-2 hover:text-ink"}`}
+              >
+                {TAB_NAMES[name]}
+              </button>
+            ))}
           </div>
           {tab === "members" && <Members list={list} />}
           {tab === "posts" && list.may.see && <Posts id={list.id} />}
           {tab === "journal" && list.may.see && <ListJournal id={list.id} />}
         </Panel>
         <div className="flex min-h-0 flex-col gap-3 overflow-auto">
-          {isOpen && list.broken.length > 0 && <Panel className="px-[18px] py-3">{list.broken.map((sentence) => <p key={sentence}><Warn>{sentence}</Warn></p>)}</Panel>}
-          {list.requests.map(({ id: request, sentence, by, at }) => <Panel key={request} className="px-[18px] py-3 text-[13px]"><p><b className="text-marigold-ink">! </b>{by} has asked for {sentence} {moment(at, me.timeZone)}. <Link to="/requests" className="text-petrol underline underline-offset-2">See the requests</Link></p></Panel>)}
+          {isOpen && list.broken.length > 0 && (
+            <Panel className="px-[18px] py-3">
+              {list.broken.map((sentence) => (
+                <p key={sentence}>
+                  <Warn>{sentence}</Warn>
+                </p>
+              ))}
+            </Panel>
+          )}
+          {list.requests.map(({ id: request, sentence, by, at }) => (
+            <Panel key={request} className="px-[18px] py-3 text-[13px]">
+              <p>
+                <b className="text-marigold-ink">! </b>
+                {by} has asked for {sentence} {moment(at, me.timeZone)}.{" "}
+                <Link to="/requests" className="text-petrol underline underline-offset-2">
+                  See the requests
+                </Link>
+              </p>
+            </Panel>
+          ))}
           <Waiting list={list} />
-          {list.breach !== null && <Panel className="px-[18px] py-3"><p><Warn>{list.breach.sentence}</Warn></p>{mayEdit && <Button className="mt-2" onClick={() => point(`Rename ${list.title}`, { name: list.breach?.proposal ?? list.name }, usualLastDay(me.timeZone))}>Call it {list.breach.proposal}</Button>}</Panel>}
+          {list.breach !== null && (
+            <Panel className="px-[18px] py-3">
+              <p>
+                <Warn>{list.breach.sentence}</Warn>
+              </p>
+              {mayEdit && (
+                <Button
+                  className="mt-2"
+                  onClick={() =>
+                    point(
+                      `Rename ${list.title}`,
+                      { name: list.breach?.proposal ?? list.name },
+                      usualLastDay(me.timeZone),
+                    )
+                  }
+                >
+                  Call it {list.breach.proposal}
+                </Button>
+              )}
+            </Panel>
+          )}
           <Panel className="px-[18px] py-3.5">
             <h2 className="mb-1.5">Rules</h2>
-            <p className="border-t border-hair-soft py-1.5 leading-normal">For <b className="rounded bg-petrol-soft px-1.5 py-px font-semibold text-petrol">{list.audienceSentence.replace(/\.$/, "").replace(/^(The|All) /, (start) => start.toLowerCase())}</b>.</p>
+            <p className="border-t border-hair-soft py-1.5 leading-normal">
+              For{" "}
+              <b className="rounded bg-petrol-soft px-1.5 py-px font-semibold text-petrol">
+                {list.audienceSentence
+                  .replace(/\.$/, "")
+                  .replace(/^(The|All) /, (start) => start.toLowerCase())}
+              </b>
+              .
+            </p>
             <RuleSentences rules={list.rules} notes={list.notes} />
-            {list.apart.length === 0 ? <p className="border-t border-hair-soft pt-1.5 text-[13px] text-ink-3">{list.recipe === null ? `A list of its own, without a recipe; from the preset ${list.preset.name}.` : `From the preset ${list.preset.name}, by the recipe.`}</p> : (
-              <div className="border-t border-hair-soft pt-1.5 text-[13px]"><p className="text-marigold-ink"><b>! </b>It stands apart from its recipe:</p><ul>{list.apart.map(({ point: own, words }) => <li key={own} className="flex items-center gap-2 py-0.5"><span className="flex-1">{words}</span>{mayEdit && <Button className="min-h-[24px]! px-2! text-[13px]" onClick={() => point(`${list.title}: ${words} by the recipe again`, { [own]: null })}>Return to the recipe<span className="sr-only"> in {words}</span></Button>}</li>)}</ul></div>
+            {list.apart.length === 0 ? (
+              <p className="border-t border-hair-soft pt-1.5 text-[13px] text-ink-3">
+                {list.recipe === null
+                  ? `A list of its own, without a recipe; from the preset ${list.preset.name}.`
+                  : `From the preset ${list.preset.name}, by the recipe.`}
+              </p>
+            ) : (
+              <div className="border-t border-hair-soft pt-1.5 text-[13px]">
+                <p className="text-marigold-ink">
+                  <b>! </b>It stands apart from its recipe:
+                </p>
+                <ul>
+                  {list.apart.map(({ point: own, words }) => (
+                    <li key={own} className="flex items-center gap-2 py-0.5">
+                      <span className="flex-1">{words}</span>
+                      {mayEdit && (
+                        <Button
+                          className="min-h-[24px]! px-2! text-[13px]"
+                          onClick={() =>
+                            point(`${list.title}: ${words} by the recipe again`, { [own]: null })
+                          }
+                        >
+                          Return to the recipe<span className="sr-only"> in {words}</span>
+                        </Button>
+                      )}
+                    </li>
+                  ))}
+                </ul>
+              </div>
             )}
           </Panel>
           {isOpen && list.may.see && <Keep list={list} />}
           {list.may.see && <TryAddress key={list.id} id={list.id} />}
           {list.unreachable.length > 0 && (
             <Panel className="px-[18px] py-3.5">
-              <h2 className="mb-1.5"><Warn>{counted(list.unreachable.length, "person", "people")} cannot be reached</Warn></h2>
-              <ul>{list.unreachable.map(({ name, because }) => <li key={`${name} ${because}`} className="border-t border-hair-soft py-1.5"><b className="font-[620]">{name}</b><span className="block text-[13px] text-ink-2">{because}</span></li>)}</ul>
+              <h2 className="mb-1.5">
+                <Warn>
+                  {counted(list.unreachable.length, "person", "people")} cannot be reached
+                </Warn>
+              </h2>
+              <ul>
+                {list.unreachable.map(({ name, because }) => (
+                  <li key={`${name} ${because}`} className="border-t border-hair-soft py-1.5">
+                    <b className="font-[620]">{name}</b>
+                    <span className="block text-[13px] text-ink-2">{because}</span>
+                  </li>
+                ))}
+              </ul>
             </Panel>
           )}
         </div>
       </div>
-      {shown === "edit" && <EditList list={list} onClose={() => setShown("")} onSee={(own) => { setShown(""); setEdit(own); }} />}
-      {shown === "add" && <AddMembers list={list} onClose={() => setShown("")} onDone={(sentence) => { setShown(""); setSaid(sentence); }} />}
-      {edit !== undefined && <EditDialog {...edit} onClose={() => setEdit(undefined)} onDone={(sentence) => { setEdit(undefined); setSaid(sentence); }} />}
+      {shown === "edit" && (
+        <EditList
+          list={list}
+          onClose={() => setShown("")}
+          onSee={(own) => {
+            setShown("");
+            setEdit(own);
+          }}
+        />
+      )}
+      {shown === "add" && (
+        <AddMembers
+          list={list}
+          onClose={() => setShown("")}
+          onDone={(sentence) => {
+            setShown("");
+            setSaid(sentence);
+          }}
+        />
+      )}
+      {edit !== undefined && (
+        <EditDialog
+          {...edit}
+          onClose={() => setEdit(undefined)}
+          onDone={(sentence) => {
+            setEdit(undefined);
+            setSaid(sentence);
+          }}
+        />
+      )}
     </div>
   );
 }
 
 function WriteButton({ list }: { list: List }) {
   const navigate = useNavigate();
-  return <Button look="go" onClick={() => void navigate(`/mail/write?to=${list.id}`)} disabled={list.members === 0}>Write to {counted(list.members, "address", "addresses")}</Button>;
+  return (
+    <Button
+      look="go"
+      onClick={() => void navigate(`/mail/write?to=${list.id}`)}
+      disabled={list.members === 0}
+    >
+      Write to {counted(list.members, "address", "addresses")}
+    </Button>
+  );
 }
 
 /** What is done with a list seldom: its points, closing, files. */
-function More({ list, q, onEdit, onState }: { list: List; q: string; onEdit: (() => void) | undefined; onState: (() => void) | undefined }) {
+function More({
+  list,
+  q,
+  onEdit,
+  onState,
+}: {
+  list: List;
+  q: string;
+  onEdit: (() => void) | undefined;
+  onState: (() => void) | undefined;
+}) {
   const item = "block w-full cursor-pointer px-3 py-1.5 text-left data-focus:bg-petrol-soft";
   return (
     <Menu>
-      <MenuButton className="inline-flex min-h-[30px] items-center gap-1.5 rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol">More<ChevronDown size={14} aria-hidden="true" /></MenuButton>
-      <MenuItems anchor={{ to: "bottom end", gap: 4 }} className="z-50 min-w-56 rounded-md border border-hair bg-panel py-1 shadow-lg outline-none">
-        {onEdit !== undefined && <MenuItem><button type="button" className={item} onClick={onEdit}>Change this list …</button></MenuItem>}
-        {onState !== undefined && <MenuItem><button type="button" className={item} onClick={onState}>{list.state === "open" ? "Close it …" : "Open it again …"}</button></MenuItem>}
-        {FORMATS.map(([format, name]) => <MenuItem key={format}><a className={item} href={`/api/lists/export/${format}?lists=${list.id}${q === "" ? "" : `&q=${encodeURIComponent(q)}`}`} download>Export {q === "" ? "" : "those found "}as {name}</a></MenuItem>)}
+      <MenuButton className="inline-flex min-h-[30px] items-center gap-1.5 rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol">
+        More
+        <ChevronDown size={14} aria-hidden="true" />
+      </MenuButton>
+      <MenuItems
+        anchor={{ to: "bottom end", gap: 4 }}
+        className="z-50 min-w-56 rounded-md border border-hair bg-panel py-1 shadow-lg outline-none"
+      >
+        {onEdit !== undefined && (
+          <MenuItem>
+            <button type="button" className={item} onClick={onEdit}>
+              Change this list …
+            </button>
+          </MenuItem>
+        )}
+        {onState !== undefined && (
+          <MenuItem>
+            <button type="button" className={item} onClick={onState}>
+              {list.state === "open" ? "Close it …" : "Open it again …"}
+            </button>
+          </MenuItem>
+        )}
+        {FORMATS.map(([format, name]) => (
+          <MenuItem key={format}>
+            <a
+              className={item}
+              href={`/api/lists/export/${format}?lists=${list.id}${q === "" ? "" : `&q=${encodeURIComponent(q)}`}`}
+              download
+            >
+              Export {q === "" ? "" : "those found "}as {name}
+            </a>
+          </MenuItem>
+        ))}
       </MenuItems>
     </Menu>
   );
@@ -133,7 +418,15 @@ function Posts({ id }: { id: string }) {
   const { data: posts, error } = usePostsQuery({ list: id });
   if (error !== undefined) return <FaultLine error={error} />;
   if (posts === undefined) return <Loading what="the posts" />;
-  return posts.length === 0 ? <Empty title="Nothing was written to this list yet"><p>A post that you or another lead writes stands here with its delivery.</p></Empty> : <div className="overflow-auto"><PostTable posts={posts} showLists={false} /></div>;
+  return posts.length === 0 ? (
+    <Empty title="Nothing was written to this list yet">
+      <p>A post that you or another lead writes stands here with its delivery.</p>
+    </Empty>
+  ) : (
+    <div className="overflow-auto">
+      <PostTable posts={posts} showLists={false} />
+    </div>
+  );
 }
 
 function ListJournal({ id }: { id: string }) {
@@ -141,5 +434,15 @@ function ListJournal({ id }: { id: string }) {
   const { data: entries, error } = useListJournalQuery(id);
   if (error !== undefined) return <FaultLine error={error} />;
   if (entries === undefined) return <Loading what="the journal" />;
-  return <ul className="overflow-auto">{entries.map((entry) => <li key={entry.id} className="flex gap-4 border-b border-hair-soft px-4 py-2"><span className="w-32 shrink-0 text-ink-3">{moment(entry.at, me.timeZone)}</span><span className="min-w-0 flex-1">{entry.sentence}</span><span className="text-ink-2">{entry.actor}</span></li>)}</ul>;
+  return (
+    <ul className="overflow-auto">
+      {entries.map((entry) => (
+        <li key={entry.id} className="flex gap-4 border-b border-hair-soft px-4 py-2">
+          <span className="w-32 shrink-0 text-ink-3">{moment(entry.at, me.timeZone)}</span>
+          <span className="min-w-0 flex-1">{entry.sentence}</span>
+          <span className="text-ink-2">{entry.actor}</span>
+        </li>
+      ))}
+    </ul>
+  );
 }

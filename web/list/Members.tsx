@@ -21,21 +21,95 @@ export function Members({ list }: { list: ListPage }) {
   const q = search.get("q") ?? "";
   const from = Number(search.get("from") ?? 0);
   const on = search.get("on") ?? "";
-  const set = (name: string, value: string): void => setSearch((before) => { before.delete("from"); if (value === "") before.delete(name); else before.set(name, value); return before; }, { replace: true });
+  const set = (name: string, value: string): void =>
+    setSearch(
+      (before) => {
+        before.delete("from");
+        if (value === "") before.delete(name);
+        else before.set(name, value);
+        return before;
+      },
+      { replace: true },
+    );
   const { data, error } = useMembersQuery({ id: list.id, q, from, on });
-  if (list.members === 0 && on === "") return <Empty title="Nobody is on this list">{list.unreachable.length > 0 ? <p>{counted(list.unreachable.length, "person", "people")} belong on it, but none of them has an address that works.</p> : <p>Nobody in the sheets belongs on it.</p>}</Empty>;
+  if (list.members === 0 && on === "")
+    return (
+      <Empty title="Nobody is on this list">
+        {list.unreachable.length > 0 ? (
+          <p>
+            {counted(list.unreachable.length, "person", "people")} belong on it, but none of them
+            has an address that works.
+          </p>
+        ) : (
+          <p>Nobody in the sheets belongs on it.</p>
+        )}
+      </Empty>
+    );
   if (error !== undefined) return <FaultLine error={error} />;
   if (data === undefined) return <Loading what="the members" />;
   return (
     <>
       <div className="flex items-center gap-3 border-b border-hair-soft px-4 py-2">
-        <SearchField label="Find a member" placeholder="Find a name, address or child" value={q} onChange={(value) => set("q", value)} className="w-64" />
-        <span role="status" className="text-[13px] text-ink-3">{q === "" ? counted(data.total, "address", "addresses") : `${data.total} of ${list.members} found`}{on !== "" && ` on ${on}`}</span>
-        <label className="flex items-center gap-2 text-[13px] text-ink-2">As of<input type="date" aria-label="As of a day" value={on} max={today(me.timeZone)} onChange={(event) => set("on", event.target.value)} className="h-[30px] rounded-md border border-hair bg-panel px-2 text-ink" /></label>
-        {on !== "" && <Button className="min-h-[26px]! px-2.5! text-[13px]" onClick={() => set("on", "")}>Today</Button>}
-        {data.total > AT_ONCE && <span className="ml-auto flex items-center gap-2 text-[13px]"><Button disabled={from === 0} onClick={() => set("from", String(Math.max(0, from - AT_ONCE)))}>Before</Button>{from + 1}–{Math.min(from + AT_ONCE, data.total)}<Button disabled={from + AT_ONCE >= data.total} onClick={() => set("from", String(from + AT_ONCE))}>Next</Button></span>}
+        <SearchField
+          label="Find a member"
+          placeholder="Find a name, address or child"
+          value={q}
+          onChange={(value) => set("q", value)}
+          className="w-64"
+        />
+        <span role="status" className="text-[13px] text-ink-3">
+          {q === ""
+            ? counted(data.total, "address", "addresses")
+            : `${data.total} of ${list.members} found`}
+          {on !== "" && ` on ${on}`}
+        </span>
+        <label className="flex items-center gap-2 text-[13px] text-ink-2">
+          As of
+          <input
+            type="date"
+            aria-label="As of a day"
+            value={on}
+            max={today(me.timeZone)}
+            onChange={(event) => set("on", event.target.value)}
+            className="h-[30px] rounded-md border border-hair bg-panel px-2 text-ink"
+          />
+        </label>
+        {on !== "" && (
+          <Button className="min-h-[26px]! px-2.5! text-[13px]" onClick={() => set("on", "")}>
+            Today
+          </Button>
+        )}
+        {data.total > AT_ONCE && (
+          <span className="ml-auto flex items-center gap-2 text-[13px]">
+            <Button
+              disabled={from === 0}
+              onClick={() => set("from", String(Math.max(0, from - AT_ONCE)))}
+            >
+              Before
+            </Button>
+            {from + 1}–{Math.min(from + AT_ONCE, data.total)}
+            <Button
+              disabled={from + AT_ONCE >= data.total}
+              onClick={() => set("from", String(from + AT_ONCE))}
+            >
+              Next
+            </Button>
+          </span>
+        )}
       </div>
-      {data.members.length === 0 ? (q === "" ? <Empty title={`Nobody was on this list on ${on}`}><p>It was made later, or nobody belonged on it yet.</p></Empty> : <Empty title={`Nobody here is called "${q}"`}><p>Try fewer letters.</p></Empty>) : <Table members={data.members} />}
+      {data.members.length === 0 ? (
+        q === "" ? (
+          <Empty title={`Nobody was on this list on ${on}`}>
+            <p>It was made later, or nobody belonged on it yet.</p>
+          </Empty>
+        ) : (
+          <Empty title={`Nobody here is called "${q}"`}>
+            <p>Try fewer letters.</p>
+          </Empty>
+        )
+      ) : (
+        <Table members={data.members} />
+      )}
     </>
   );
 }
@@ -43,22 +117,78 @@ export function Members({ list }: { list: ListPage }) {
 function Table({ members }: { members: readonly Member[] }) {
   const me = useMe();
   const scroll = useRef<HTMLDivElement>(null);
-  const rows = useVirtualizer({ count: members.length, getScrollElement: () => scroll.current, estimateSize: () => 50, overscan: 12 });
+  const rows = useVirtualizer({
+    count: members.length,
+    getScrollElement: () => scroll.current,
+    estimateSize: () => 50,
+    overscan: 12,
+  });
   return (
-    <div ref={scroll} role="table" aria-label="Members" aria-rowcount={members.length} tabIndex={0} className="min-h-0 flex-1 overflow-auto focus-visible:-outline-offset-2">
-      <div role="row" className="sticky top-0 z-10 grid gap-x-3 border-b border-hair-soft bg-panel px-4 py-1.5 text-[12px] font-[500] text-ink-3" style={{ gridTemplateColumns: COLUMNS }}>{["Name", "Address", "On it because", "Gets", "Since"].map((title) => <span key={title} role="columnheader">{title}</span>)}</div>
+    <div
+      ref={scroll}
+      role="table"
+      aria-label="Members"
+      aria-rowcount={members.length}
+      tabIndex={0}
+      className="min-h-0 flex-1 overflow-auto focus-visible:-outline-offset-2"
+    >
+      <div
+        role="row"
+        className="sticky top-0 z-10 grid gap-x-3 border-b border-hair-soft bg-panel px-4 py-1.5 text-[12px] font-[500] text-ink-3"
+        style={{ gridTemplateColumns: COLUMNS }}
+      >
+        {["Name", "Address", "On it because", "Gets", "Since"].map((title) => (
+          <span key={title} role="columnheader">
+            {title}
+          </span>
+        ))}
+      </div>
       <div role="rowgroup" className="relative" style={{ height: rows.getTotalSize() }}>
         {rows.getVirtualItems().map(({ index, key, start }) => {
           const member = members[index];
           if (member === undefined) return null;
           const where = [...new Set(member.people.map((person) => person.where))].join("; ");
           return (
-            <div key={key} ref={rows.measureElement} data-index={index} role="row" className="absolute inset-x-0 grid gap-x-3 border-b border-hair-soft px-4 py-1.5 text-[13px]" style={{ gridTemplateColumns: COLUMNS, transform: `translateY(${start}px)` }}>
-              <span role="cell"><b className="block text-[14px] font-[620]">{member.people.map(({ name }) => name).join(", ") || "—"}</b><span className="text-ink-3">{[member.what, member.role === "member" ? "" : member.role].filter((part) => part !== "").join(", ") || "nobody known"}</span></span>
-              <span role="cell"><Address>{member.address}</Address>{member.state.startsWith("bounced") && <span className="block text-brick">! {member.state}</span>}</span>
-              <span role="cell">{[...new Set(member.people.map(({ because }) => because))].join("; ")}<span className="block text-ink-3">{where}</span>{member.kept !== "" && <span className="block text-petrol">{member.kept}</span>}</span>
-              <span role="cell" className="text-ink-2">{member.gets}</span>
-              <span role="cell" className="text-ink-2">{moment(member.since, me.timeZone)}{member.lastMail !== null && <span className="block text-ink-3">last mail {moment(member.lastMail, me.timeZone)}</span>}</span>
+            <div
+              key={key}
+              ref={rows.measureElement}
+              data-index={index}
+              role="row"
+              className="absolute inset-x-0 grid gap-x-3 border-b border-hair-soft px-4 py-1.5 text-[13px]"
+              style={{ gridTemplateColumns: COLUMNS, transform: `translateY(${start}px)` }}
+            >
+              <span role="cell">
+                <b className="block text-[14px] font-[620]">
+                  {member.people.map(({ name }) => name).join(", ") || "—"}
+                </b>
+                <span className="text-ink-3">
+                  {[member.what, member.role === "member" ? "" : member.role]
+                    .filter((part) => part !== "")
+                    .join(", ") || "nobody known"}
+                </span>
+              </span>
+              <span role="cell">
+                <Address>{member.address}</Address>
+                {member.state.startsWith("bounced") && (
+                  <span className="block text-brick">! {member.state}</span>
+                )}
+              </span>
+              <span role="cell">
+                {[...new Set(member.people.map(({ because }) => because))].join("; ")}
+                <span className="block text-ink-3">{where}</span>
+                {member.kept !== "" && <span className="block text-petrol">{member.kept}</span>}
+              </span>
+              <span role="cell" className="text-ink-2">
+                {member.gets}
+              </span>
+              <span role="cell" className="text-ink-2">
+                {moment(member.since, me.timeZone)}
+                {member.lastMail !== null && (
+                  <span className="block text-ink-3">
+                    last mail {moment(member.lastMail, me.timeZone)}
+                  </span>
+                )}
+              </span>
             </div>
           );
         })}

@@ -9,16 +9,55 @@ export function OwnShort({ list }: { list: ListPage }) {
   const [open, setOpen] = useState(false);
   const [short, setShort] = useState(list.ownShort);
   const [keep, { error, isLoading }] = useOwnShortMutation();
-  if (!open) return <button type="button" className="text-petrol underline underline-offset-2" onClick={() => { setShort(list.ownShort); setOpen(true); }}>{list.ownShort === "" ? "a short name of my own" : <>my short name: <b className="font-[620]">{list.ownShort}</b></>}</button>;
+  if (!open)
+    return (
+      <button
+        type="button"
+        className="text-petrol underline underline-offset-2"
+        onClick={() => {
+          setShort(list.ownShort);
+          setOpen(true);
+        }}
+      >
+        {list.ownShort === "" ? (
+          "a short name of my own"
+        ) : (
+          <>
+            my short name: <b className="font-[620]">{list.ownShort}</b>
+          </>
+        )}
+      </button>
+    );
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
-    if ((await keep({ id: list.id, short: short.trim().toLowerCase() })).data !== undefined) setOpen(false);
+    if ((await keep({ id: list.id, short: short.trim().toLowerCase() })).data !== undefined)
+      setOpen(false);
   };
   return (
-    <form className="flex items-center gap-1.5" onSubmit={(event) => void submit(event)} onKeyDown={(event) => { if (event.key === "Escape") setOpen(false); }}>
-      <input autoFocus aria-label="Short name of my own" placeholder="trap" value={short} onChange={(event) => setShort(event.target.value)} maxLength={30} className="mono h-[26px] w-28 rounded border border-hair bg-panel px-2" />
-      <Button type="submit" className="min-h-[26px]! px-2! text-[13px]" disabled={isLoading}>Keep</Button>
-      {error !== undefined && <span role="alert" className="text-brick">{sentenceOf(error)}</span>}
+    <form
+      className="flex items-center gap-1.5"
+      onSubmit={(event) => void submit(event)}
+      onKeyDown={(event) => {
+        if (event.key === "Escape") setOpen(false);
+      }}
+    >
+      <input
+        autoFocus
+        aria-label="Short name of my own"
+        placeholder="trap"
+        value={short}
+        onChange={(event) => setShort(event.target.value)}
+        maxLength={30}
+        className="mono h-[26px] w-28 rounded border border-hair bg-panel px-2"
+      />
+      <Button type="submit" className="min-h-[26px]! px-2! text-[13px]" disabled={isLoading}>
+        Keep
+      </Button>
+      {error !== undefined && (
+        <span role="alert" className="text-brick">
+          {sentenceOf(error)}
+        </span>
+      )}
     </form>
   );
 }

@@ -13,30 +13,84 @@ export function TryAddress({ id }: { id: string }) {
   const [address, setAddress] = useState("");
   const [proof, setProof] = useState<Exclude<Proof, "confirmed">>("none");
   const [ask, { data, error, isLoading, reset }] = useTryMutation();
-  const submit = (event: FormEvent): void => { event.preventDefault(); void ask({ id, address, proof }); };
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    void ask({ id, address, proof });
+  };
   return (
     <Panel className="px-[18px] py-3">
       <h2 className="mb-2">Try an address</h2>
       <form className="flex flex-wrap items-center gap-2" onSubmit={submit}>
-        <AddressToTry value={address} onChange={(value) => { setAddress(value); reset(); }} className="min-w-0 flex-1" />
-        <Button type="submit" disabled={address.trim() === "" || isLoading}>Try</Button>
-        <span className="w-full"><Choice small className="max-w-full" label="The mail comes" value={proof} onChange={(value) => { setProof(value); reset(); }} options={PROOF_CHOICES} /></span>
+        <AddressToTry
+          value={address}
+          onChange={(value) => {
+            setAddress(value);
+            reset();
+          }}
+          className="min-w-0 flex-1"
+        />
+        <Button type="submit" disabled={address.trim() === "" || isLoading}>
+          Try
+        </Button>
+        <span className="w-full">
+          <Choice
+            small
+            className="max-w-full"
+            label="The mail comes"
+            value={proof}
+            onChange={(value) => {
+              setProof(value);
+              reset();
+            }}
+            options={PROOF_CHOICES}
+          />
+        </span>
       </form>
       <FaultLine error={error} />
       {data !== undefined && (
         <div role="status" className="mt-2">
-          <p><b className={OUTCOMES[data.outcome].look}>{OUTCOMES[data.outcome].sign} {OUTCOMES[data.outcome].words}.</b> {whatThen(data)}</p>
-          <ol className="list-decimal pl-[18px] text-[13px] text-ink-2">{data.reasons.map(({ rule, words, sentence }) => <li key={`${rule} ${sentence}`}>{sentence} <span className="text-ink-3">({words})</span></li>)}</ol>
+          <p>
+            <b className={OUTCOMES[data.outcome].look}>
+              {OUTCOMES[data.outcome].sign} {OUTCOMES[data.outcome].words}.
+            </b>{" "}
+            {whatThen(data)}
+          </p>
+          <ol className="list-decimal pl-[18px] text-[13px] text-ink-2">
+            {data.reasons.map(({ rule, words, sentence }) => (
+              <li key={`${rule} ${sentence}`}>
+                {sentence} <span className="text-ink-3">({words})</span>
+              </li>
+            ))}
+          </ol>
           <p className="mt-1.5 text-[13px] text-ink-2">{data.sight.reasons.join(" ")}</p>
-          <Link to={`/lists/try?address=${encodeURIComponent(address.trim())}&proof=${proof}`} className="text-[13px] text-petrol underline underline-offset-2">On all lists</Link>
+          <Link
+            to={`/lists/try?address=${encodeURIComponent(address.trim())}&proof=${proof}`}
+            className="text-[13px] text-petrol underline underline-offset-2"
+          >
+            On all lists
+          </Link>
         </div>
       )}
     </Panel>
   );
 }
 
-function whatThen({ outcome, reaches, askSender, who }: { outcome: keyof typeof OUTCOMES; reaches: "members" | "leads"; askSender: boolean; who: string }): string {
-  if (outcome === "goes out") return reaches === "leads" ? "The leads get it, and nobody else." : "Every member gets a copy.";
-  if (outcome === "held") return askSender ? `${who} gets a link to say that it is theirs; leads and helpers can decide, too.` : "A lead or helper decides.";
+function whatThen({
+  outcome,
+  reaches,
+  askSender,
+  who,
+}: {
+  outcome: keyof typeof OUTCOMES;
+  reaches: "members" | "leads";
+  askSender: boolean;
+  who: string;
+}): string {
+  if (outcome === "goes out")
+    return reaches === "leads" ? "The leads get it, and nobody else." : "Every member gets a copy.";
+  if (outcome === "held")
+    return askSender
+      ? `${who} gets a link to say that it is theirs; leads and helpers can decide, too.`
+      : "A lead or helper decides.";
   return outcome === "returned" ? `${who} would be told why.` : "Nobody is told.";
 }

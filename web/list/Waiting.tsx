@@ -13,13 +13,50 @@ export function Waiting({ list }: { list: ListPage }) {
   const ids = list.waiting.map(({ id }) => id);
   return (
     <Panel className="px-[18px] py-3.5">
-      <h2 className="mb-1.5"><Warn>{counted(ids.length, "address waits", "addresses wait")} until a lead agrees</Warn></h2>
-      <ul>{list.waiting.map(({ id, address, name, by, reason }) => (
-        <li key={id} className="flex items-center gap-2 border-t border-hair-soft py-1.5"><span className="min-w-0 flex-1"><Address>{address}</Address><span className="block text-[13px] text-ink-2">{name === "" ? "" : `${name}; `}{by}: {reason}</span></span>
-          {list.may.change && <><Button className="min-h-[26px]! px-2! text-[13px]" disabled={isLoading} onClick={() => void agree({ id: list.id, ids: [id], agree: true })}>Agree<span className="sr-only"> to {address}</span></Button><Button look="quiet" className="min-h-[26px]! px-2! text-[13px]" disabled={isLoading} onClick={() => void agree({ id: list.id, ids: [id], agree: false })}>No<span className="sr-only"> to {address}</span></Button></>}
-        </li>
-      ))}</ul>
-      {list.may.change && ids.length > 1 && <Button className="mt-2" disabled={isLoading} onClick={() => void agree({ id: list.id, ids, agree: true })}>Agree to all {ids.length}</Button>}
+      <h2 className="mb-1.5">
+        <Warn>{counted(ids.length, "address waits", "addresses wait")} until a lead agrees</Warn>
+      </h2>
+      <ul>
+        {list.waiting.map(({ id, address, name, by, reason }) => (
+          <li key={id} className="flex items-center gap-2 border-t border-hair-soft py-1.5">
+            <span className="min-w-0 flex-1">
+              <Address>{address}</Address>
+              <span className="block text-[13px] text-ink-2">
+                {name === "" ? "" : `${name}; `}
+                {by}: {reason}
+              </span>
+            </span>
+            {list.may.change && (
+              <>
+                <Button
+                  className="min-h-[26px]! px-2! text-[13px]"
+                  disabled={isLoading}
+                  onClick={() => void agree({ id: list.id, ids: [id], agree: true })}
+                >
+                  Agree<span className="sr-only"> to {address}</span>
+                </Button>
+                <Button
+                  look="quiet"
+                  className="min-h-[26px]! px-2! text-[13px]"
+                  disabled={isLoading}
+                  onClick={() => void agree({ id: list.id, ids: [id], agree: false })}
+                >
+                  No<span className="sr-only"> to {address}</span>
+                </Button>
+              </>
+            )}
+          </li>
+        ))}
+      </ul>
+      {list.may.change && ids.length > 1 && (
+        <Button
+          className="mt-2"
+          disabled={isLoading}
+          onClick={() => void agree({ id: list.id, ids, agree: true })}
+        >
+          Agree to all {ids.length}
+        </Button>
+      )}
       <FaultLine error={error} />
     </Panel>
   );

@@ -15,8 +15,15 @@ import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { ChangeMany } from "./ChangeMany";
 
-const COLUMNS = "28px minmax(170px,1.3fr) minmax(190px,1.3fr) minmax(90px,.6fr) minmax(140px,1fr) minmax(110px,.9fr) 80px 92px";
-const FORMATS = [["xlsx", "XLSX"], ["ods", "ODS"], ["csv", "CSV"], ["vcf", "vCard"], ["txt", "addresses"]] as const;
+const COLUMNS =
+  "28px minmax(170px,1.3fr) minmax(190px,1.3fr) minmax(90px,.6fr) minmax(140px,1fr) minmax(110px,.9fr) 80px 92px";
+const FORMATS = [
+  ["xlsx", "XLSX"],
+  ["ods", "ODS"],
+  ["csv", "CSV"],
+  ["vcf", "vCard"],
+  ["txt", "addresses"],
+] as const;
 /** As many lists go into one file. */
 const MOST_EXPORTED = 200;
 const STATE_WORDS = { open: "", closed: "closed", "season over": "season over" } as const;
@@ -33,16 +40,28 @@ export function AllListsPage() {
   const [changing, setChanging] = useState(false);
   const [edit, setEdit] = useState<{ title: string; edit: EditWanted }>();
   const [said, setSaid] = useState("");
-  const set = (name: string, value: string): void => setSearch((before) => { if (value === "") before.delete(name); else before.set(name, value); return before; }, { replace: true });
+  const set = (name: string, value: string): void =>
+    setSearch(
+      (before) => {
+        if (value === "") before.delete(name);
+        else before.set(name, value);
+        return before;
+      },
+      { replace: true },
+    );
   if (error !== undefined) return <FaultLine error={error} />;
   if (data === undefined) return <Loading what="the lists" />;
-  const words = fold(q).split(" ").filter((word) => word !== "");
+  const words = fold(q)
+    .split(" ")
+    .filter((word) => word !== "");
   const lists = data.lists.filter(({ title, name, site, recipe, leads, state, apart }) => {
     if (show === "open" && state !== "open") return false;
     if (show === "closed" && state === "open") return false;
     if (show === "apart" && !apart) return false;
     if (show === "single" && recipe !== "") return false;
-    const pieces = fold(`${title} ${name.replace(/[.-]/g, " ")} ${site} ${recipe} ${leads.join(" ")}`).split(" ");
+    const pieces = fold(
+      `${title} ${name.replace(/[.-]/g, " ")} ${site} ${recipe} ${leads.join(" ")}`,
+    ).split(" ");
     return words.every((word) => pieces.some((piece) => piece.startsWith(word)));
   });
   const chosen = data.lists.filter(({ id }) => ticked.has(id));
@@ -51,47 +70,225 @@ export function AllListsPage() {
   const all = lists.length > 0 && lists.every(({ id }) => ticked.has(id));
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <PageHead title="All lists" line={`${counted(data.lists.length, "list")} of ${current?.label.replace("-", "–") ?? ""}`}><Link to="/lists/try" className="text-petrol underline underline-offset-2">Try an address</Link><Link to="/requests" className="mr-1 text-petrol underline underline-offset-2">Requests</Link>{mayChange && <Link to="/lists/new" className="inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol">Make a list</Link>}</PageHead>
-      {said !== "" && <p role="status" className="mb-2.5 rounded-md border border-leaf bg-leaf-soft px-3 py-2">{said}</p>}
+      <PageHead
+        title="All lists"
+        line={`${counted(data.lists.length, "list")} of ${current?.label.replace("-", "–") ?? ""}`}
+      >
+        <Link to="/lists/try" className="text-petrol underline underline-offset-2">
+          Try an address
+        </Link>
+        <Link to="/requests" className="mr-1 text-petrol underline underline-offset-2">
+          Requests
+        </Link>
+        {mayChange && (
+          <Link
+            to="/lists/new"
+            className="inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol"
+          >
+            Make a list
+          </Link>
+        )}
+      </PageHead>
+      {said !== "" && (
+        <p role="status" className="mb-2.5 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
+          {said}
+        </p>
+      )}
       <div className="mb-2.5 flex flex-wrap items-center gap-2">
-        <SearchField label="Search the lists" placeholder="Name, recipe, site or lead" value={q} onChange={(value) => set("q", value)} />
-        <Choice label="Season" value={season} onChange={(value) => { set("season", value); setTicked(new Set()); }} options={data.seasons.map(({ label, current: own }) => ({ value: own ? "" : label, name: own ? `${label.replace("-", "–")}, current` : label.replace("-", "–") }))} />
-        <Choice label="Lists shown" value={show} onChange={(value) => set("show", value)} options={[{ value: "", name: "Every list" }, { value: "open", name: "Open ones" }, { value: "closed", name: "Closed ones" }, { value: "apart", name: "Apart from their recipe" }, { value: "single", name: "Without a recipe" }]} />
-        {chosen.length > 0 && <span className="ml-auto flex flex-wrap items-center gap-2"><b className="font-[620]">{chosen.length} ticked</b>
-          {mayChange && current?.current === true && <Button look="go" onClick={() => setChanging(true)}>Change {counted(chosen.length, "list")} …</Button>}
-          {chosen.length <= MOST_EXPORTED ? <span className="flex items-center gap-2 text-[13px]">Export {FORMATS.map(([format, name]) => <a key={format} className="text-petrol underline underline-offset-2" download href={`/api/lists/export/${format}?lists=${chosen.map(({ id }) => id).join(",")}`}>{name}</a>)}</span> : <span className="text-[13px] text-ink-3">At most {MOST_EXPORTED} go into one file.</span>}</span>}
+        <SearchField
+          label="Search the lists"
+          placeholder="Name, recipe, site or lead"
+          value={q}
+          onChange={(value) => set("q", value)}
+        />
+        <Choice
+          label="Season"
+          value={season}
+          onChange={(value) => {
+            set("season", value);
+            setTicked(new Set());
+          }}
+          options={data.seasons.map(({ label, current: own }) => ({
+            value: own ? "" : label,
+            name: own ? `${label.replace("-", "–")}, current` : label.replace("-", "–"),
+          }))}
+        />
+        <Choice
+          label="Lists shown"
+          value={show}
+          onChange={(value) => set("show", value)}
+          options={[
+            { value: "", name: "Every list" },
+            { value: "open", name: "Open ones" },
+            { value: "closed", name: "Closed ones" },
+            { value: "apart", name: "Apart from their recipe" },
+            { value: "single", name: "Without a recipe" },
+          ]}
+        />
+        {chosen.length > 0 && (
+          <span className="ml-auto flex flex-wrap items-center gap-2">
+            <b className="font-[620]">{chosen.length} ticked</b>
+            {mayChange && current?.current === true && (
+              <Button look="go" onClick={() => setChanging(true)}>
+                Change {counted(chosen.length, "list")} …
+              </Button>
+            )}
+            {chosen.length <= MOST_EXPORTED ? (
+              <span className="flex items-center gap-2 text-[13px]">
+                Export{" "}
+                {FORMATS.map(([format, name]) => (
+                  <a
+                    key={format}
+                    className="text-petrol underline underline-offset-2"
+                    download
+                    href={`/api/lists/export/${format}?lists=${chosen.map(({ id }) => id).join(",")}`}
+                  >
+                    {name}
+                  </a>
+                ))}
+              </span>
+            ) : (
+              <span className="text-[13px] text-ink-3">
+                At most {MOST_EXPORTED} go into one file.
+              </span>
+            )}
+          </span>
+        )}
       </div>
-      {lists.length === 0 ? <Panel><Empty title={data.lists.length === 0 ? "No list yet" : "No list fits"}><p>{data.lists.length === 0 ? "Lists come out of the roster by recipes, or are made here." : "Try fewer letters, or show every list."}</p></Empty></Panel> : <Rows lists={lists} ticked={ticked} all={all} onTick={setTicked} />}
-      {changing && <ChangeMany lists={chosen} onClose={() => setChanging(false)} onSee={(wanted) => { setChanging(false); setEdit(wanted); }} />}
-      {edit !== undefined && <EditDialog {...edit} onClose={() => setEdit(undefined)} onDone={(sentence) => { setEdit(undefined); setTicked(new Set()); setSaid(sentence); }} />}
+      {lists.length === 0 ? (
+        <Panel>
+          <Empty title={data.lists.length === 0 ? "No list yet" : "No list fits"}>
+            <p>
+              {data.lists.length === 0
+                ? "Lists come out of the roster by recipes, or are made here."
+                : "Try fewer letters, or show every list."}
+            </p>
+          </Empty>
+        </Panel>
+      ) : (
+        <Rows lists={lists} ticked={ticked} all={all} onTick={setTicked} />
+      )}
+      {changing && (
+        <ChangeMany
+          lists={chosen}
+          onClose={() => setChanging(false)}
+          onSee={(wanted) => {
+            setChanging(false);
+            setEdit(wanted);
+          }}
+        />
+      )}
+      {edit !== undefined && (
+        <EditDialog
+          {...edit}
+          onClose={() => setEdit(undefined)}
+          onDone={(sentence) => {
+            setEdit(undefined);
+            setTicked(new Set());
+            setSaid(sentence);
+          }}
+        />
+      )}
     </div>
   );
 }
 
-function Rows({ lists, ticked, all, onTick }: { lists: readonly ListLine[]; ticked: ReadonlySet<string>; all: boolean; onTick: (ticked: ReadonlySet<string>) => void }) {
+function Rows({
+  lists,
+  ticked,
+  all,
+  onTick,
+}: {
+  lists: readonly ListLine[];
+  ticked: ReadonlySet<string>;
+  all: boolean;
+  onTick: (ticked: ReadonlySet<string>) => void;
+}) {
   const scroll = useRef<HTMLDivElement>(null);
-  const drawn = useVirtualizer({ count: lists.length, getScrollElement: () => scroll.current, estimateSize: () => 38, overscan: 12, getItemKey: (index) => lists[index]?.id ?? index });
-  const toggle = (id: string): void => { const next = new Set(ticked); if (!next.delete(id)) next.add(id); onTick(next); };
+  const drawn = useVirtualizer({
+    count: lists.length,
+    getScrollElement: () => scroll.current,
+    estimateSize: () => 38,
+    overscan: 12,
+    getItemKey: (index) => lists[index]?.id ?? index,
+  });
+  const toggle = (id: string): void => {
+    const next = new Set(ticked);
+    if (!next.delete(id)) next.add(id);
+    onTick(next);
+  };
   return (
-    <div ref={scroll} role="table" aria-label="Lists" aria-rowcount={lists.length} className="min-h-[220px] flex-1 overflow-auto rounded-lg border border-hair bg-panel">
-      <div role="row" className="sticky top-0 z-10 grid items-center gap-x-3 border-b border-hair bg-panel px-4 py-1.5 text-[12px] font-[500] text-ink-3" style={{ gridTemplateColumns: COLUMNS }}>
-        <span role="columnheader"><input type="checkbox" className="accent-petrol" aria-label={`Tick all ${lists.length} shown`} checked={all} onChange={() => onTick(all ? new Set() : new Set([...ticked, ...lists.map(({ id }) => id)]))} /></span>
-        {["List", "Name", "Site", "Recipe", "Lead", "Members", "State"].map((title) => <span key={title} role="columnheader">{title}</span>)}
+    <div
+      ref={scroll}
+      role="table"
+      aria-label="Lists"
+      aria-rowcount={lists.length}
+      className="min-h-[220px] flex-1 overflow-auto rounded-lg border border-hair bg-panel"
+    >
+      <div
+        role="row"
+        className="sticky top-0 z-10 grid items-center gap-x-3 border-b border-hair bg-panel px-4 py-1.5 text-[12px] font-[500] text-ink-3"
+        style={{ gridTemplateColumns: COLUMNS }}
+      >
+        <span role="columnheader">
+          <input
+            type="checkbox"
+            className="accent-petrol"
+            aria-label={`Tick all ${lists.length} shown`}
+            checked={all}
+            onChange={() =>
+              onTick(all ? new Set() : new Set([...ticked, ...lists.map(({ id }) => id)]))
+            }
+          />
+        </span>
+        {["List", "Name", "Site", "Recipe", "Lead", "Members", "State"].map((title) => (
+          <span key={title} role="columnheader">
+            {title}
+          </span>
+        ))}
       </div>
       <div role="rowgroup" className="relative" style={{ height: drawn.getTotalSize() }}>
         {drawn.getVirtualItems().map(({ index, key, start }) => {
           const list = lists[index];
           if (list === undefined) return null;
           return (
-            <div key={key} role="row" className="absolute inset-x-0 grid h-[38px] items-center gap-x-3 border-b border-hair-soft px-4" style={{ gridTemplateColumns: COLUMNS, transform: `translateY(${start}px)` }}>
-              <span role="cell"><input type="checkbox" className="accent-petrol" aria-label={`Tick ${list.title}`} checked={ticked.has(list.id)} onChange={() => toggle(list.id)} /></span>
-              <span role="cell" className="truncate"><Link to={`/lists/${list.id}`} className="font-[620] text-petrol hover:underline">{list.title}</Link></span>
-              <span role="cell" className="mono truncate" title={list.name}>{list.name}</span>
-              <span role="cell" className="truncate text-[13px] text-ink-2">{list.site}</span>
-              <span role="cell" className="truncate text-[13px] text-ink-2">{list.recipe === "" ? "none" : list.recipe}{list.apart && <span className="text-marigold-ink"> · apart</span>}</span>
-              <span role="cell" className="truncate text-[13px] text-ink-2">{list.leads.join(", ")}</span>
+            <div
+              key={key}
+              role="row"
+              className="absolute inset-x-0 grid h-[38px] items-center gap-x-3 border-b border-hair-soft px-4"
+              style={{ gridTemplateColumns: COLUMNS, transform: `translateY(${start}px)` }}
+            >
+              <span role="cell">
+                <input
+                  type="checkbox"
+                  className="accent-petrol"
+                  aria-label={`Tick ${list.title}`}
+                  checked={ticked.has(list.id)}
+                  onChange={() => toggle(list.id)}
+                />
+              </span>
+              <span role="cell" className="truncate">
+                <Link to={`/lists/${list.id}`} className="font-[620] text-petrol hover:underline">
+                  {list.title}
+                </Link>
+              </span>
+              <span role="cell" className="mono truncate" title={list.name}>
+                {list.name}
+              </span>
+              <span role="cell" className="truncate text-[13px] text-ink-2">
+                {list.site}
+              </span>
+              <span role="cell" className="truncate text-[13px] text-ink-2">
+                {list.recipe === "" ? "none" : list.recipe}
+                {list.apart && <span className="text-marigold-ink"> · apart</span>}
+              </span>
+              <span role="cell" className="truncate text-[13px] text-ink-2">
+                {list.leads.join(", ")}
+              </span>
               <span role="cell">{list.members}</span>
-              <span role="cell" className="text-[13px] text-ink-2">{STATE_WORDS[list.state]}</span>
+              <span role="cell" className="text-[13px] text-ink-2">
+                {STATE_WORDS[list.state]}
+              </span>
             </div>
           );
         })}

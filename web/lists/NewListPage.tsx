@@ -37,33 +37,183 @@ export function NewListPage() {
   const ownName = name ?? tidyName(title).slice(0, 54);
   const { pieces, leftOver } = splitAddresses(pasted);
   const read = pieces.map((written) => ({ written, reading: readAddress(written, new Map()) }));
-  const good = [...new Set(read.flatMap(({ reading }) => (reading.answer === "unusable" ? [] : [reading.address])))];
-  const repaired = read.flatMap(({ written, reading }) => (reading.answer === "probably" ? [{ written, address: reading.address }] : []));
-  const bad = [...read.filter(({ reading }) => reading.answer === "unusable").map(({ written }) => written), ...leftOver];
+  const good = [
+    ...new Set(
+      read.flatMap(({ reading }) => (reading.answer === "unusable" ? [] : [reading.address])),
+    ),
+  ];
+  const repaired = read.flatMap(({ written, reading }) =>
+    reading.answer === "probably" ? [{ written, address: reading.address }] : [],
+  );
+  const bad = [
+    ...read.filter(({ reading }) => reading.answer === "unusable").map(({ written }) => written),
+    ...leftOver,
+  ];
   const kind = kindOfText(audience);
   // Guardians have outside addresses nearly always; whoever chooses otherwise is left alone.
-  const outside = good.some((address) => !isInside(address, making.insideDomain)) ? { outside: kind === "guardians" || making.everything ? "any" : "guardians" } : {};
-  const rules: RulesDraft = own ?? { preset: "announcement-only", leads: making.everything ? "" : making.self, helpers: "", adding: "quietly", own: outside };
+  const outside = good.some((address) => !isInside(address, making.insideDomain))
+    ? { outside: kind === "guardians" || making.everything ? "any" : "guardians" }
+    : {};
+  const rules: RulesDraft = own ?? {
+    preset: "announcement-only",
+    leads: making.everything ? "" : making.self,
+    helpers: "",
+    adding: "quietly",
+    own: outside,
+  };
   const submit = (event: FormEvent): void => {
     event.preventDefault();
-    setPreview({ what: "lists", aliasUntil: "", lists: [{ key, keep: good, points: { title: title.trim(), name: ownName, audience: audience.trim(), ...(short === "" ? {} : { short }), ...(description === "" ? {} : { description }), preset: rules.preset, leads: rules.leads, ...(rules.helpers === "" ? {} : { helpers: rules.helpers }), adding: rules.adding, ...rules.own } }] });
+    setPreview({
+      what: "lists",
+      aliasUntil: "",
+      lists: [
+        {
+          key,
+          keep: good,
+          points: {
+            title: title.trim(),
+            name: ownName,
+            audience: audience.trim(),
+            ...(short === "" ? {} : { short }),
+            ...(description === "" ? {} : { description }),
+            preset: rules.preset,
+            leads: rules.leads,
+            ...(rules.helpers === "" ? {} : { helpers: rules.helpers }),
+            adding: rules.adding,
+            ...rules.own,
+          },
+        },
+      ],
+    });
   };
   return (
     <>
       <PageHead title="Make a list" line="One of its own, beside those that recipes make" />
-      {asked !== "" && <p role="status" className="mb-3 max-w-3xl rounded-md border border-leaf bg-leaf-soft px-3 py-2">{asked} <Link className="text-petrol underline underline-offset-2" to="/requests">Your requests</Link></p>}
+      {asked !== "" && (
+        <p
+          role="status"
+          className="mb-3 max-w-3xl rounded-md border border-leaf bg-leaf-soft px-3 py-2"
+        >
+          {asked}{" "}
+          <Link className="text-petrol underline underline-offset-2" to="/requests">
+            Your requests
+          </Link>
+        </p>
+      )}
       <Panel className="max-w-3xl p-4">
         <form className="flex flex-col gap-3" onSubmit={submit}>
-          <div className="grid grid-cols-2 gap-3"><Field label="Display name" autoFocus value={title} onChange={(event) => setTitle(event.target.value)} maxLength={120} placeholder="Friends of the Ring" /><Field label="Name, before the @" value={ownName} spellCheck={false} onChange={(event) => setName(event.target.value.toLowerCase())} maxLength={64} className="[&_input]:font-mono [&_input]:text-[12.5px]" help={ownName === "" ? "" : `${ownName}@${making.listDomain}`} /></div>
-          <AudienceField label="Who belongs on it, by what the sheets say; empty for people put on by hand alone" value={audience} onChange={setAudience} each="" />
-          <div><label htmlFor="addresses" className="mb-1 block text-[13px] font-[560]">Addresses to put on it by hand, pasted as they come</label><textarea id="addresses" rows={3} value={pasted} onChange={(event) => setPasted(event.target.value)} className="mono block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5" />
-            {pasted.trim() !== "" && <p role="status" className="mt-1 text-[13px]">{counted(pieces.length, "address", "addresses")} in, {good.length} to put on{repaired.length > 0 && <span className="block">Read as probably meant: {repaired.slice(0, 6).map(({ written, address }) => `${address} (written ${written})`).join(" · ")}{repaired.length > 6 && " …"}</span>}{bad.length > 0 && <span className="block"><Warn>Not usable as they stand: {bad.slice(0, 6).join(" · ")}{bad.length > 6 && " …"}</Warn></span>}</p>}</div>
-          <div className="grid grid-cols-2 gap-3"><Field label="Description" value={description} onChange={(event) => setDescription(event.target.value)} maxLength={500} placeholder="Who it is for and what is written here" /><Field label="Short names, with commas between" value={short} onChange={(event) => setShort(event.target.value)} maxLength={120} placeholder="friends" /></div>
-          <RuleFields value={rules} onChange={setOwn} making={making} kind={kind} hasCoach={false} />
-          <div className="flex gap-2"><Button type="submit" look="go" disabled={title.trim() === "" || ownName === "" || (audience.trim() === "" && good.length === 0)}>See what it makes</Button><Button onClick={() => void navigate(-1)}>Back</Button></div>
+          <div className="grid grid-cols-2 gap-3">
+            <Field
+              label="Display name"
+              autoFocus
+              value={title}
+              onChange={(event) => setTitle(event.target.value)}
+              maxLength={120}
+              placeholder="Friends of the Ring"
+            />
+            <Field
+              label="Name, before the @"
+              value={ownName}
+              spellCheck={false}
+              onChange={(event) => setName(event.target.value.toLowerCase())}
+              maxLength={64}
+              className="[&_input]:font-mono [&_input]:text-[12.5px]"
+              help={ownName === "" ? "" : `${ownName}@${making.listDomain}`}
+            />
+          </div>
+          <AudienceField
+            label="Who belongs on it, by what the sheets say; empty for people put on by hand alone"
+            value={audience}
+            onChange={setAudience}
+            each=""
+          />
+          <div>
+            <label htmlFor="addresses" className="mb-1 block text-[13px] font-[560]">
+              Addresses to put on it by hand, pasted as they come
+            </label>
+            <textarea
+              id="addresses"
+              rows={3}
+              value={pasted}
+              onChange={(event) => setPasted(event.target.value)}
+              className="mono block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5"
+            />
+            {pasted.trim() !== "" && (
+              <p role="status" className="mt-1 text-[13px]">
+                {counted(pieces.length, "address", "addresses")} in, {good.length} to put on
+                {repaired.length > 0 && (
+                  <span className="block">
+                    Read as probably meant:{" "}
+                    {repaired
+                      .slice(0, 6)
+                      .map(({ written, address }) => `${address} (written ${written})`)
+                      .join(" · ")}
+                    {repaired.length > 6 && " …"}
+                  </span>
+                )}
+                {bad.length > 0 && (
+                  <span className="block">
+                    <Warn>
+                      Not usable as they stand: {bad.slice(0, 6).join(" · ")}
+                      {bad.length > 6 && " …"}
+                    </Warn>
+                  </span>
+                )}
+              </p>
+            )}
+          </div>
+          <div className="grid grid-cols-2 gap-3">
+            <Field
+              label="Description"
+              value={description}
+              onChange={(event) => setDescription(event.target.value)}
+              maxLength={500}
+              placeholder="Who it is for and what is written here"
+            />
+            <Field
+              label="Short names, with commas between"
+              value={short}
+              onChange={(event) => setShort(event.target.value)}
+              maxLength={120}
+              placeholder="friends"
+            />
+          </div>
+          <RuleFields
+            value={rules}
+            onChange={setOwn}
+            making={making}
+            kind={kind}
+            hasCoach={false}
+          />
+          <div className="flex gap-2">
+            <Button
+              type="submit"
+              look="go"
+              disabled={
+                title.trim() === "" ||
+                ownName === "" ||
+                (audience.trim() === "" && good.length === 0)
+              }
+            >
+              See what it makes
+            </Button>
+            <Button onClick={() => void navigate(-1)}>Back</Button>
+          </div>
         </form>
       </Panel>
-      {preview !== undefined && <EditDialog title={`Make the list ${title}`} edit={preview} onClose={() => setPreview(undefined)} onDone={(sentence) => { if (sentence.startsWith("Asked ")) { setPreview(undefined); setAsked(sentence); } else void navigate(`/lists/${key}`); }} />}
+      {preview !== undefined && (
+        <EditDialog
+          title={`Make the list ${title}`}
+          edit={preview}
+          onClose={() => setPreview(undefined)}
+          onDone={(sentence) => {
+            if (sentence.startsWith("Asked ")) {
+              setPreview(undefined);
+              setAsked(sentence);
+            } else void navigate(`/lists/${key}`);
+          }}
+        />
+      )}
     </>
   );
 }

@@ -17,31 +17,94 @@ export function TryAllPage() {
   const proof = PROOFS.find((known) => known === search.get("proof")) ?? "none";
   const [typed, setTyped] = useState(address);
   const { data, error, isFetching } = useTryAllQuery({ address, proof }, { skip: address === "" });
-  const submit = (event: FormEvent): void => { event.preventDefault(); setSearch({ address: typed.trim(), proof }); };
-  const tally = data === undefined ? [] : (["goes out", "held", "returned", "dropped"] as const).map((outcome) => ({ outcome, count: data.lists.filter((list) => list.outcome === outcome).length })).filter(({ count }) => count > 0);
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    setSearch({ address: typed.trim(), proof });
+  };
+  const tally =
+    data === undefined
+      ? []
+      : (["goes out", "held", "returned", "dropped"] as const)
+          .map((outcome) => ({
+            outcome,
+            count: data.lists.filter((list) => list.outcome === outcome).length,
+          }))
+          .filter(({ count }) => count > 0);
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <PageHead title="Try an address" line="What would become of mail of one address, list by list; nothing is sent" />
+      <PageHead
+        title="Try an address"
+        line="What would become of mail of one address, list by list; nothing is sent"
+      />
       <form className="mb-3 flex flex-wrap items-center gap-2" onSubmit={submit}>
         <AddressToTry autoFocus value={typed} onChange={setTyped} className="w-80" />
-        <Choice label="The mail comes" value={proof === "confirmed" ? "none" : proof} onChange={(value) => setSearch({ address: typed.trim(), proof: value })} options={PROOF_CHOICES} />
-        <Button look="go" type="submit" disabled={typed.trim() === ""}>Try on all lists</Button>
-        {data !== undefined && <p role="status" className="text-ink-2"><b className="font-[620] text-ink">{data.who}</b>: {tally.map(({ outcome, count }) => `${OUTCOMES[outcome].words.toLowerCase()} on ${count}`).join(", ")}</p>}
+        <Choice
+          label="The mail comes"
+          value={proof === "confirmed" ? "none" : proof}
+          onChange={(value) => setSearch({ address: typed.trim(), proof: value })}
+          options={PROOF_CHOICES}
+        />
+        <Button look="go" type="submit" disabled={typed.trim() === ""}>
+          Try on all lists
+        </Button>
+        {data !== undefined && (
+          <p role="status" className="text-ink-2">
+            <b className="font-[620] text-ink">{data.who}</b>:{" "}
+            {tally
+              .map(({ outcome, count }) => `${OUTCOMES[outcome].words.toLowerCase()} on ${count}`)
+              .join(", ")}
+          </p>
+        )}
       </form>
       <FaultLine error={error} />
-      {address === "" ? <Empty title="Type an address"><p>Anybody's: a family's, a coach's, a stranger's. The rules of every list answer for it.</p></Empty> : data === undefined ? error === undefined && isFetching && <Loading what="the verdicts" /> : data.lists.length === 0 ? <Empty title="There is no list yet"><p>Lists come with the first round, or are made by hand.</p></Empty> : (
+      {address === "" ? (
+        <Empty title="Type an address">
+          <p>
+            Anybody's: a family's, a coach's, a stranger's. The rules of every list answer for it.
+          </p>
+        </Empty>
+      ) : data === undefined ? (
+        error === undefined && isFetching && <Loading what="the verdicts" />
+      ) : data.lists.length === 0 ? (
+        <Empty title="There is no list yet">
+          <p>Lists come with the first round, or are made by hand.</p>
+        </Empty>
+      ) : (
         <Panel scrolls="Verdicts" className="min-h-0 flex-1">
           <table className="w-full table-fixed text-[13px]">
             <caption className="sr-only">{counted(data.lists.length, "list")}</caption>
-            <thead><tr className="sticky top-0 border-b border-hair bg-panel text-left text-[12px] text-ink-3"><th className="px-4 py-1.5 font-[500]">List</th><th className="w-28 px-2 py-1.5 font-[500]">Their mail</th><th className="px-2 py-1.5 font-[500]">Because</th><th className="w-16 px-2 py-1.5 font-[500]">Finds it</th><th className="w-24 px-2 py-1.5 font-[500]">Sees members</th><th className="w-24 px-2 py-1.5 font-[500]">Reads archive</th></tr></thead>
-            <tbody>{data.lists.map(({ id, title, address: own, outcome, reaches, reason, sight }) => (
-              <tr key={id} className="border-b border-hair-soft align-top last:border-b-0">
-                <td className="px-4 py-1.5"><Link to={`/lists/${id}`} className="block truncate font-[620] hover:underline">{title}</Link><Address className="text-ink-2">{own.slice(0, own.indexOf("@"))}</Address></td>
-                <td className={`px-2 py-1.5 ${OUTCOMES[outcome].look}`}>{OUTCOMES[outcome].sign} {OUTCOMES[outcome].words.toLowerCase()}{outcome === "goes out" && reaches === "leads" && <span className="block text-ink-2">to the leads</span>}</td>
-                <td className="px-2 py-1.5 text-ink-2">{reason}</td>
-                <Yes is={sight.finds} /><Yes is={sight.seesMembers} /><Yes is={sight.readsArchive} />
+            <thead>
+              <tr className="sticky top-0 border-b border-hair bg-panel text-left text-[12px] text-ink-3">
+                <th className="px-4 py-1.5 font-[500]">List</th>
+                <th className="w-28 px-2 py-1.5 font-[500]">Their mail</th>
+                <th className="px-2 py-1.5 font-[500]">Because</th>
+                <th className="w-16 px-2 py-1.5 font-[500]">Finds it</th>
+                <th className="w-24 px-2 py-1.5 font-[500]">Sees members</th>
+                <th className="w-24 px-2 py-1.5 font-[500]">Reads archive</th>
               </tr>
-            ))}</tbody>
+            </thead>
+            <tbody>
+              {data.lists.map(({ id, title, address: own, outcome, reaches, reason, sight }) => (
+                <tr key={id} className="border-b border-hair-soft align-top last:border-b-0">
+                  <td className="px-4 py-1.5">
+                    <Link to={`/lists/${id}`} className="block truncate font-[620] hover:underline">
+                      {title}
+                    </Link>
+                    <Address className="text-ink-2">{own.slice(0, own.indexOf("@"))}</Address>
+                  </td>
+                  <td className={`px-2 py-1.5 ${OUTCOMES[outcome].look}`}>
+                    {OUTCOMES[outcome].sign} {OUTCOMES[outcome].words.toLowerCase()}
+                    {outcome === "goes out" && reaches === "leads" && (
+                      <span className="block text-ink-2">to the leads</span>
+                    )}
+                  </td>
+                  <td className="px-2 py-1.5 text-ink-2">{reason}</td>
+                  <Yes is={sight.finds} />
+                  <Yes is={sight.seesMembers} />
+                  <Yes is={sight.readsArchive} />
+                </tr>
+              ))}
+            </tbody>
           </table>
         </Panel>
       )}

@@ -12,8 +12,51 @@ export function DecideHeld({ id }: { id: string }) {
   return (
     <div className="flex flex-col gap-2">
       <div className="flex flex-wrap items-end gap-2">
-        <Button look="go" disabled={isLoading} onClick={() => void decide({ id, decision: "let out", word: "" })}>Let it out</Button>
-        {returning ? <form className="flex flex-1 items-end gap-2" onSubmit={(event) => { event.preventDefault(); void decide({ id, decision: "return", word }); }}><Field label="A word with it" className="flex-1" autoFocus value={word} onChange={(event) => setWord(event.target.value)} maxLength={1000} placeholder="Please ask the office for this" /><Button type="submit" disabled={isLoading}>Return it</Button><Button look="quiet" onClick={() => setReturning(false)}>Not yet</Button></form> : <><Button disabled={isLoading} onClick={() => setReturning(true)}>Return it …</Button><Button look="quiet" disabled={isLoading} onClick={() => void decide({ id, decision: "drop", word: "" })}>Drop it</Button></>}
+        <Button
+          look="go"
+          disabled={isLoading}
+          onClick={() => void decide({ id, decision: "let out", word: "" })}
+        >
+          Let it out
+        </Button>
+        {returning ? (
+          <form
+            className="flex flex-1 items-end gap-2"
+            onSubmit={(event) => {
+              event.preventDefault();
+              void decide({ id, decision: "return", word });
+            }}
+          >
+            <Field
+              label="A word with it"
+              className="flex-1"
+              autoFocus
+              value={word}
+              onChange={(event) => setWord(event.target.value)}
+              maxLength={1000}
+              placeholder="Please ask the office for this"
+            />
+            <Button type="submit" disabled={isLoading}>
+              Return it
+            </Button>
+            <Button look="quiet" onClick={() => setReturning(false)}>
+              Not yet
+            </Button>
+          </form>
+        ) : (
+          <>
+            <Button disabled={isLoading} onClick={() => setReturning(true)}>
+              Return it …
+            </Button>
+            <Button
+              look="quiet"
+              disabled={isLoading}
+              onClick={() => void decide({ id, decision: "drop", word: "" })}
+            >
+              Drop it
+            </Button>
+          </>
+        )}
       </div>
       <FaultLine error={error} />
     </div>

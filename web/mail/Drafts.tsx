@@ -13,19 +13,71 @@ export function Drafts() {
   const { data: drafts, error } = useDraftsQuery();
   const [drop, dropping] = useDropDraftMutation();
   const [unplan, unplanning] = useUnplanMutation();
-  if (drafts === undefined) return error === undefined ? <Loading what="your drafts" /> : <FaultLine error={error} />;
+  if (drafts === undefined)
+    return error === undefined ? <Loading what="your drafts" /> : <FaultLine error={error} />;
   return (
     <>
       <FaultLine error={dropping.error ?? unplanning.error} />
       <Panel className="overflow-hidden">
-        {drafts.length === 0 ? <Empty title="No draft waits"><p>What you write is kept here by itself until it is sent. A mail for later waits here, too.</p></Empty> : (
-          <ul>{drafts.map(({ id, content, sendAt, changedAt, fault }) => (
-            <li key={id} className="flex items-baseline gap-3 border-b border-hair-soft px-4 py-2 last:border-b-0 hover:bg-sunk">
-              <span className="min-w-0 flex-1"><Link to={`/mail/write?draft=${id}`} className="block truncate font-[620] hover:underline">{content.subject === "" ? "(no subject)" : content.subject}</Link><span className="block truncate text-[13px] text-ink-2">{joined([...content.to, ...content.cc, ...content.bcc].map(({ name }) => name)) || "to nobody yet"}</span>{fault !== "" && <span className="block text-[13px]"><Warn>{fault}</Warn></span>}</span>
-              {sendAt === null ? <span className="text-[13px] text-ink-3">changed {moment(changedAt, me.timeZone)}</span> : <><b className="font-[620] text-petrol">goes out {moment(sendAt, me.timeZone)}</b><Button className="min-h-[26px]! text-[13px]" disabled={unplanning.isLoading} onClick={() => void unplan(id)}>Not at that time</Button></>}
-              <Button look="quiet" className="min-h-[26px]! text-[13px]" disabled={dropping.isLoading} onClick={() => void drop(id)}>Throw away<span className="sr-only">: {content.subject}</span></Button>
-            </li>
-          ))}</ul>
+        {drafts.length === 0 ? (
+          <Empty title="No draft waits">
+            <p>
+              What you write is kept here by itself until it is sent. A mail for later waits here,
+              too.
+            </p>
+          </Empty>
+        ) : (
+          <ul>
+            {drafts.map(({ id, content, sendAt, changedAt, fault }) => (
+              <li
+                key={id}
+                className="flex items-baseline gap-3 border-b border-hair-soft px-4 py-2 last:border-b-0 hover:bg-sunk"
+              >
+                <span className="min-w-0 flex-1">
+                  <Link
+                    to={`/mail/write?draft=${id}`}
+                    className="block truncate font-[620] hover:underline"
+                  >
+                    {content.subject === "" ? "(no subject)" : content.subject}
+                  </Link>
+                  <span className="block truncate text-[13px] text-ink-2">
+                    {joined(
+                      [...content.to, ...content.cc, ...content.bcc].map(({ name }) => name),
+                    ) || "to nobody yet"}
+                  </span>
+                  {fault !== "" && (
+                    <span className="block text-[13px]">
+                      <Warn>{fault}</Warn>
+                    </span>
+                  )}
+                </span>
+                {sendAt === null ? (
+                  <span className="text-[13px] text-ink-3">
+                    changed {moment(changedAt, me.timeZone)}
+                  </span>
+                ) : (
+                  <>
+                    <b className="font-[620] text-petrol">goes out {moment(sendAt, me.timeZone)}</b>
+                    <Button
+                      className="min-h-[26px]! text-[13px]"
+                      disabled={unplanning.isLoading}
+                      onClick={() => void unplan(id)}
+                    >
+                      Not at that time
+                    </Button>
+                  </>
+                )}
+                <Button
+                  look="quiet"
+                  className="min-h-[26px]! text-[13px]"
+                  disabled={dropping.isLoading}
+                  onClick={() => void drop(id)}
+                >
+                  Throw away<span className="sr-only">: {content.subject}</span>
+                </Button>
+              </li>
+            ))}
+          </ul>
         )}
       </Panel>
     </>

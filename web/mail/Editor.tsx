@@ -1,78 +1,272 @@
 import { EditorContent, useEditor, useEditorState, type Editor as TextEditor } from "@tiptap/react";
 import Image from "@tiptap/extension-image";
 import StarterKit from "@tiptap/starter-kit";
-import { Bold, Heading2, Image as Picture, Italic, Link2, List, ListOrdered, Quote } from "lucide-react";
+import {
+  Bold,
+  Heading2,
+  Image as Picture,
+  Italic,
+  Link2,
+  List,
+  ListOrdered,
+  Quote,
+} from "lucide-react";
 import { useEffect, useRef, useState, type ReactNode } from "react";
 import { MERGE_FIELDS } from "@amigo/core/mail/merge";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 
 /** The text of a mail, with what mail programs can show: bold, lists, links, quotes, pictures. Files and pictures come by drop and paste. */
-export function Editor({ html, onChange, onFiles }: { html: string; onChange: (html: string) => void; onFiles: (files: readonly File[], asPictures: boolean) => Promise<readonly string[]> }) {
+export function Editor({
+  html,
+  onChange,
+  onFiles,
+}: {
+  html: string;
+  onChange: (html: string) => void;
+  onFiles: (files: readonly File[], asPictures: boolean) => Promise<readonly string[]>;
+}) {
   const input = useRef<HTMLInputElement>(null);
   const latest = useRef({ onChange, onFiles });
-  useEffect(() => { latest.current = { onChange, onFiles }; });
+  useEffect(() => {
+    latest.current = { onChange, onFiles };
+  });
   const take = (files: FileList | null | undefined): boolean => {
     const all = [...(files ?? [])];
     if (all.length === 0) return false;
     const pictures = all.filter(({ type }) => type.startsWith("image/"));
-    void latest.current.onFiles(pictures, true).then((sources) => { for (const src of sources) editor?.chain().focus().setImage({ src, alt: "" }).run(); });
-    void latest.current.onFiles(all.filter((file) => !pictures.includes(file)), false);
+    void latest.current.onFiles(pictures, true).then((sources) => {
+      for (const src of sources) editor?.chain().focus().setImage({ src, alt: "" }).run();
+    });
+    void latest.current.onFiles(
+      all.filter((file) => !pictures.includes(file)),
+      false,
+    );
     return true;
   };
   const editor = useEditor({
-    extensions: [StarterKit.configure({ heading: { levels: [2, 3] }, link: { openOnClick: false, defaultProtocol: "https" }, strike: false, codeBlock: false, code: false }), Image],
-    content: html, injectCSS: false,
+    extensions: [
+      StarterKit.configure({
+        heading: { levels: [2, 3] },
+        link: { openOnClick: false, defaultProtocol: "https" },
+        strike: false,
+        codeBlock: false,
+        code: false,
+      }),
+      Image,
+    ],
+    content: html,
+    injectCSS: false,
     editorProps: {
-      attributes: { role: "textbox", "aria-multiline": "true", "aria-label": "Text", class: "mail-text min-h-56 px-3 py-2 outline-none" },
+      attributes: {
+        role: "textbox",
+        "aria-multiline": "true",
+        "aria-label": "Text",
+        class: "mail-text min-h-56 px-3 py-2 outline-none",
+      },
       handlePaste: (_view, event) => take(event.clipboardData?.files),
-      handleDrop: (_view, event) => { const taken = take(event.dataTransfer?.files); if (taken) event.preventDefault(); return taken; },
+      handleDrop: (_view, event) => {
+        const taken = take(event.dataTransfer?.files);
+        if (taken) event.preventDefault();
+        return taken;
+      },
       // Ctrl Enter sends; it is not a line break.
       handleKeyDown: (_view, event) => event.key === "Enter" && (event.ctrlKey || event.metaKey),
     },
     onUpdate: ({ editor: own }) => latest.current.onChange(own.isEmpty ? "" : own.getHTML()),
   });
   // Another text from outside: a draft that was fetched, a template.
-  useEffect(() => { if (editor !== null && (editor.isEmpty ? "" : editor.getHTML()) !== html) editor.commands.setContent(html, { emitUpdate: false }); }, [editor, html]);
+  useEffect(() => {
+    if (editor !== null && (editor.isEmpty ? "" : editor.getHTML()) !== html)
+      editor.commands.setContent(html, { emitUpdate: false });
+  }, [editor, html]);
   return (
     <div className="rounded-md border border-hair bg-panel focus-within:border-petrol">
       <EditorContent editor={editor} />
       {editor !== null && <Bar editor={editor} onPicture={() => input.current?.click()} />}
-      <input ref={input} type="file" accept="image/png,image/jpeg,image/gif,image/webp" multiple className="hidden" aria-hidden="true" tabIndex={-1} data-pictures="" onChange={(event) => { take(event.target.files); event.target.value = ""; }} />
+      <input
+        ref={input}
+        type="file"
+        accept="image/png,image/jpeg,image/gif,image/webp"
+        multiple
+        className="hidden"
+        aria-hidden="true"
+        tabIndex={-1}
+        data-pictures=""
+        onChange={(event) => {
+          take(event.target.files);
+          event.target.value = "";
+        }}
+      />
     </div>
   );
 }
 
 function Bar({ editor, onPicture }: { editor: TextEditor; onPicture: () => void }) {
   const [linking, setLinking] = useState<string>();
-  const is = useEditorState({ editor, selector: ({ editor: own }) => ({ bold: own.isActive("bold"), italic: own.isActive("italic"), heading: own.isActive("heading"), bullet: own.isActive("bulletList"), ordered: own.isActive("orderedList"), quote: own.isActive("blockquote"), link: own.isActive("link") }) });
+  const is = useEditorState({
+    editor,
+    selector: ({ editor: own }) => ({
+      bold: own.isActive("bold"),
+      italic: own.isActive("italic"),
+      heading: own.isActive("heading"),
+      bullet: own.isActive("bulletList"),
+      ordered: own.isActive("orderedList"),
+      quote: own.isActive("blockquote"),
+      link: own.isActive("link"),
+    }),
+  });
   const link = (): void => {
     const href = (linking ?? "").trim();
     if (href === "") editor.chain().focus().extendMarkRange("link").unsetLink().run();
-    else if (editor.state.selection.empty && !is.link) editor.chain().focus().insertContent([{ type: "text", text: href, marks: [{ type: "link", attrs: { href: withScheme(href) } }] }]).run();
-    else editor.chain().focus().extendMarkRange("link").setLink({ href: withScheme(href) }).run();
+    else if (editor.state.selection.empty && !is.link)
+      editor
+        .chain()
+        .focus()
+        .insertContent([
+          {
+            type: "text",
+            text: href,
+            marks: [{ type: "link", attrs: { href: withScheme(href) } }],
+          },
+        ])
+        .run();
+    else
+      editor
+        .chain()
+        .focus()
+        .extendMarkRange("link")
+        .setLink({ href: withScheme(href) })
+        .run();
     setLinking(undefined);
   };
   return (
-    <div role="toolbar" aria-label="How the text looks" className="flex flex-wrap items-center gap-0.5 border-t border-hair-soft px-1.5 py-1">
-      <Tool name="Bold" on={is.bold} onClick={() => editor.chain().focus().toggleBold().run()}><Bold size={15} /></Tool>
-      <Tool name="Italic" on={is.italic} onClick={() => editor.chain().focus().toggleItalic().run()}><Italic size={15} /></Tool>
-      <Tool name="Heading" on={is.heading} onClick={() => editor.chain().focus().toggleHeading({ level: 2 }).run()}><Heading2 size={15} /></Tool>
-      <Tool name="Bullets" on={is.bullet} onClick={() => editor.chain().focus().toggleBulletList().run()}><List size={15} /></Tool>
-      <Tool name="Numbers" on={is.ordered} onClick={() => editor.chain().focus().toggleOrderedList().run()}><ListOrdered size={15} /></Tool>
-      <Tool name="Quote" on={is.quote} onClick={() => editor.chain().focus().toggleBlockquote().run()}><Quote size={15} /></Tool>
-      <Tool name="Link" on={is.link} onClick={() => setLinking(String(editor.getAttributes("link").href ?? ""))}><Link2 size={15} /></Tool>
-      <Tool name="Picture" on={false} onClick={onPicture}><Picture size={15} /></Tool>
-      <span className="ml-auto"><Choice small label="Fill in for each" value="" onChange={(field) => { if (field !== "") editor.chain().focus().insertContent(`{${field}}`).run(); }} options={[{ value: "", name: "Fill in for each …" }, ...MERGE_FIELDS.map((field) => ({ value: field as string, name: `{${field}}` }))]} /></span>
-      {linking !== undefined && <form className="flex w-full items-center gap-2 px-1 pt-1" onSubmit={(event) => { event.preventDefault(); event.stopPropagation(); link(); }}><input autoFocus aria-label="Where the link leads" placeholder="https://…" value={linking} onChange={(event) => setLinking(event.target.value)} onKeyDown={(event) => { if (event.key === "Escape") { setLinking(undefined); editor.commands.focus(); } }} className="h-[28px] flex-1 rounded-md border border-hair bg-panel px-2" /><Button type="submit">{linking.trim() === "" ? "No link" : "Link"}</Button></form>}
+    <div
+      role="toolbar"
+      aria-label="How the text looks"
+      className="flex flex-wrap items-center gap-0.5 border-t border-hair-soft px-1.5 py-1"
+    >
+      <Tool name="Bold" on={is.bold} onClick={() => editor.chain().focus().toggleBold().run()}>
+        <Bold size={15} />
+      </Tool>
+      <Tool
+        name="Italic"
+        on={is.italic}
+        onClick={() => editor.chain().focus().toggleItalic().run()}
+      >
+        <Italic size={15} />
+      </Tool>
+      <Tool
+        name="Heading"
+        on={is.heading}
+        onClick={() => editor.chain().focus().toggleHeading({ level: 2 }).run()}
+      >
+        <Heading2 size={15} />
+      </Tool>
+      <Tool
+        name="Bullets"
+        on={is.bullet}
+        onClick={() => editor.chain().focus().toggleBulletList().run()}
+      >
+        <List size={15} />
+      </Tool>
+      <Tool
+        name="Numbers"
+        on={is.ordered}
+        onClick={() => editor.chain().focus().toggleOrderedList().run()}
+      >
+        <ListOrdered size={15} />
+      </Tool>
+      <Tool
+        name="Quote"
+        on={is.quote}
+        onClick={() => editor.chain().focus().toggleBlockquote().run()}
+      >
+        <Quote size={15} />
+      </Tool>
+      <Tool
+        name="Link"
+        on={is.link}
+        onClick={() => setLinking(String(editor.getAttributes("link").href ?? ""))}
+      >
+        <Link2 size={15} />
+      </Tool>
+      <Tool name="Picture" on={false} onClick={onPicture}>
+        <Picture size={15} />
+      </Tool>
+      <span className="ml-auto">
+        <Choice
+          small
+          label="Fill in for each"
+          value=""
+          onChange={(field) => {
+            if (field !== "") editor.chain().focus().insertContent(`{${field}}`).run();
+          }}
+          options={[
+            { value: "", name: "Fill in for each …" },
+            ...MERGE_FIELDS.map((field) => ({ value: field as string, name: `{${field}}` })),
+          ]}
+        />
+      </span>
+      {linking !== undefined && (
+        <form
+          className="flex w-full items-center gap-2 px-1 pt-1"
+          onSubmit={(event) => {
+            event.preventDefault();
+            event.stopPropagation();
+            link();
+          }}
+        >
+          <input
+            autoFocus
+            aria-label="Where the link leads"
+            placeholder="https://…"
+            value={linking}
+            onChange={(event) => setLinking(event.target.value)}
+            onKeyDown={(event) => {
+              if (event.key === "Escape") {
+                setLinking(undefined);
+                editor.commands.focus();
+              }
+            }}
+            className="h-[28px] flex-1 rounded-md border border-hair bg-panel px-2"
+          />
+          <Button type="submit">{linking.trim() === "" ? "No link" : "Link"}</Button>
+        </form>
+      )}
     </div>
   );
 }
 
-function Tool({ name, on, onClick, children }: { name: string; on: boolean; onClick: () => void; children: ReactNode }) {
-  return <button type="button" title={name} aria-label={name} aria-pressed={on} onClick={onClick} className={`rounded p-1.5 ${on ? "bg-petrol-soft text-petrol" : "text-ink-2 hover:bg-sunk"}`}>{children}</button>;
+function Tool({
+  name,
+  on,
+  onClick,
+  children,
+}: {
+  name: string;
+  on: boolean;
+  onClick: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      title={name}
+      aria-label={name}
+      aria-pressed={on}
+      onClick={onClick}
+      className={`rounded p-1.5 ${on ? "bg-petrol-soft text-petrol" : "text-ink-2 hover:bg-sunk"}`}
+    >
+      {children}
+    </button>
+  );
 }
 
 function withScheme(href: string): string {
-  return /^(https?:|mailto:|tel:)/i.test(href) ? href : href.includes("@") && !href.includes("/") ? `mailto:${href}` : `https://${href}`;
+  return /^(https?:|mailto:|tel:)/i.test(href)
+    ? href
+    : href.includes("@") && !href.includes("/")
+      ? `mailto:${href}`
+      : `https://${href}`;
 }

@@ -15,9 +15,39 @@ export function HeldPage() {
   const [search] = useSearchParams();
   return (
     <>
-      <PageHead title="Held mail" line={held === undefined ? "" : held.length === 0 ? "Nothing waits" : `${counted(held.length, "mail")} ${held.length === 1 ? "waits" : "wait"} for a decision`}><Link to="/mail" className="text-petrol underline underline-offset-2">All mail</Link></PageHead>
+      <PageHead
+        title="Held mail"
+        line={
+          held === undefined
+            ? ""
+            : held.length === 0
+              ? "Nothing waits"
+              : `${counted(held.length, "mail")} ${held.length === 1 ? "waits" : "wait"} for a decision`
+        }
+      >
+        <Link to="/mail" className="text-petrol underline underline-offset-2">
+          All mail
+        </Link>
+      </PageHead>
       <FaultLine error={error} />
-      {held === undefined ? error === undefined && <Loading what="held mail" /> : held.length === 0 ? <Panel><Empty title="No mail is held"><p>Mail that the rules of a list neither let out nor return stands here until somebody who runs the list decides.</p></Empty></Panel> : <ul className="flex max-w-4xl flex-col gap-3">{held.map((mail) => <Held key={mail.id} mail={mail} isMeant={search.get("post") === mail.id} />)}</ul>}
+      {held === undefined ? (
+        error === undefined && <Loading what="held mail" />
+      ) : held.length === 0 ? (
+        <Panel>
+          <Empty title="No mail is held">
+            <p>
+              Mail that the rules of a list neither let out nor return stands here until somebody
+              who runs the list decides.
+            </p>
+          </Empty>
+        </Panel>
+      ) : (
+        <ul className="flex max-w-4xl flex-col gap-3">
+          {held.map((mail) => (
+            <Held key={mail.id} mail={mail} isMeant={search.get("post") === mail.id} />
+          ))}
+        </ul>
+      )}
     </>
   );
 }
@@ -26,15 +56,48 @@ function Held({ mail, isMeant }: { mail: HeldLine; isMeant: boolean }) {
   const me = useMe();
   const [whole, setWhole] = useState(false);
   const place = useRef<HTMLLIElement>(null);
-  useEffect(() => { if (isMeant) place.current?.scrollIntoView({ block: "center" }); }, [isMeant]);
+  useEffect(() => {
+    if (isMeant) place.current?.scrollIntoView({ block: "center" });
+  }, [isMeant]);
   const SHORT = 280;
   return (
     <li ref={place}>
       <Panel className={`px-[18px] py-3.5 ${isMeant ? "border-petrol" : ""}`}>
-        <div className="flex items-baseline gap-3"><h2 className="min-w-0 flex-1 truncate"><Link to={`/mail/${mail.id}`} className="hover:underline">{mail.subject === "" ? "(no subject)" : mail.subject}</Link></h2><span className="text-[13px] text-ink-3">{moment(mail.at, me.timeZone)}</span></div>
-        <p className="text-[13px] text-ink-2"><b className="font-[620] text-ink">{mail.from}</b> <Address>{mail.fromAddress}</Address> to {mail.lists.map(({ id, title }) => <Link key={id} to={`/lists/${id}`} className="font-[560] hover:underline">{title}</Link>)}{mail.attachments > 0 && `, with ${counted(mail.attachments, "attachment")}`}</p>
-        <p className="my-2 border-l-2 border-hair pl-3 whitespace-pre-wrap wrap-anywhere">{whole || mail.text.length <= SHORT ? mail.text : `${mail.text.slice(0, SHORT)} …`}{mail.text.length > SHORT && <button type="button" className="ml-2 text-petrol underline underline-offset-2" onClick={() => setWhole(!whole)}>{whole ? "less" : "more"}</button>}</p>
-        <ol className="mb-2.5 list-decimal pl-[18px] text-[13px] text-ink-2">{mail.reasons.map((reason) => <li key={reason}>{reason}</li>)}</ol>
+        <div className="flex items-baseline gap-3">
+          <h2 className="min-w-0 flex-1 truncate">
+            <Link to={`/mail/${mail.id}`} className="hover:underline">
+              {mail.subject === "" ? "(no subject)" : mail.subject}
+            </Link>
+          </h2>
+          <span className="text-[13px] text-ink-3">{moment(mail.at, me.timeZone)}</span>
+        </div>
+        <p className="text-[13px] text-ink-2">
+          <b className="font-[620] text-ink">{mail.from}</b> <Address>{mail.fromAddress}</Address>{" "}
+          to{" "}
+          {mail.lists.map(({ id, title }) => (
+            <Link key={id} to={`/lists/${id}`} className="font-[560] hover:underline">
+              {title}
+            </Link>
+          ))}
+          {mail.attachments > 0 && `, with ${counted(mail.attachments, "attachment")}`}
+        </p>
+        <p className="my-2 border-l-2 border-hair pl-3 whitespace-pre-wrap wrap-anywhere">
+          {whole || mail.text.length <= SHORT ? mail.text : `${mail.text.slice(0, SHORT)} …`}
+          {mail.text.length > SHORT && (
+            <button
+              type="button"
+              className="ml-2 text-petrol underline underline-offset-2"
+              onClick={() => setWhole(!whole)}
+            >
+              {whole ? "less" : "more"}
+            </button>
+          )}
+        </p>
+        <ol className="mb-2.5 list-decimal pl-[18px] text-[13px] text-ink-2">
+          {mail.reasons.map((reason) => (
+            <li key={reason}>{reason}</li>
+          ))}
+        </ol>
         {mail.mayDecide && <DecideHeld id={mail.id} />}
       </Panel>
     </li>

@@ -20,10 +20,34 @@ export function MailPage() {
   return (
     <>
       <PageHead title="Mail" line="What was written to the lists, and what became of it">
-        {me.mailtown !== null && <a className="text-petrol underline underline-offset-2" href={me.mailtown} target="_blank" rel="noreferrer">Open Mailtown</a>}
-        <Button look="go" onClick={() => void navigate("/mail/write")}>Write a mail</Button>
+        {me.mailtown !== null && (
+          <a
+            className="text-petrol underline underline-offset-2"
+            href={me.mailtown}
+            target="_blank"
+            rel="noreferrer"
+          >
+            Open Mailtown
+          </a>
+        )}
+        <Button look="go" onClick={() => void navigate("/mail/write")}>
+          Write a mail
+        </Button>
       </PageHead>
-      <Tabs label="Mail" value={show} onChange={(value) => { if (value === "held") void navigate("/mail/held"); else setSearch(value === "" ? {} : { show: value }); }} tabs={[["", "Posts"], ["held", (held?.length ?? 0) === 0 ? "Held" : `Held (${held?.length ?? 0})`], ["drafts", "Drafts"], ["private", "My private lists"]]} />
+      <Tabs
+        label="Mail"
+        value={show}
+        onChange={(value) => {
+          if (value === "held") void navigate("/mail/held");
+          else setSearch(value === "" ? {} : { show: value });
+        }}
+        tabs={[
+          ["", "Posts"],
+          ["held", (held?.length ?? 0) === 0 ? "Held" : `Held (${held?.length ?? 0})`],
+          ["drafts", "Drafts"],
+          ["private", "My private lists"],
+        ]}
+      />
       {show === "private" ? <PrivateLists /> : show === "drafts" ? <Drafts /> : <Posts />}
     </>
   );
@@ -35,9 +59,33 @@ function Posts() {
   const { data: posts, error } = usePostsQuery(sought === "" ? {} : { q: sought });
   return (
     <>
-      <div className="mb-3"><SearchField label="Find a mail" placeholder="words in a mail, or who wrote it" value={q} onChange={setQ} className="w-80" /></div>
+      <div className="mb-3">
+        <SearchField
+          label="Find a mail"
+          placeholder="words in a mail, or who wrote it"
+          value={q}
+          onChange={setQ}
+          className="w-80"
+        />
+      </div>
       <FaultLine error={error} />
-      {posts === undefined ? error === undefined && <Loading what="the mail" /> : <Panel className="overflow-hidden">{posts.length === 0 && q !== "" ? <Empty title={`No mail holds "${q}"`}><p>Words count from their beginning. Try fewer of them.</p></Empty> : posts.length === 0 ? <Empty title="Nothing was written yet"><p>Write to a list here, or from your own mail program to a list's address.</p></Empty> : <PostTable posts={posts} />}</Panel>}
+      {posts === undefined ? (
+        error === undefined && <Loading what="the mail" />
+      ) : (
+        <Panel className="overflow-hidden">
+          {posts.length === 0 && q !== "" ? (
+            <Empty title={`No mail holds "${q}"`}>
+              <p>Words count from their beginning. Try fewer of them.</p>
+            </Empty>
+          ) : posts.length === 0 ? (
+            <Empty title="Nothing was written yet">
+              <p>Write to a list here, or from your own mail program to a list's address.</p>
+            </Empty>
+          ) : (
+            <PostTable posts={posts} />
+          )}
+        </Panel>
+      )}
     </>
   );
 }

@@ -11,10 +11,18 @@ import { moment } from "../ui/time";
 import { Copies } from "../ui/PostTable";
 import { MailFrame } from "../ui/MailFrame";
 import { Warn } from "../ui/Signs";
-import { useCancelMutation, usePausePostMutation, usePostQuery, useRetryMutation, useTakeBackMutation, useTakeOutMutation } from "../data/posts";
+import {
+  useCancelMutation,
+  usePausePostMutation,
+  usePostQuery,
+  useRetryMutation,
+  useTakeBackMutation,
+  useTakeOutMutation,
+} from "../data/posts";
 import { DecideHeld } from "./DecideHeld";
 
-const ANSWER = "inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol";
+const ANSWER =
+  "inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol";
 
 /** One post: its text, its thread, and its delivery to every recipient as it happens, with the relay's words. */
 export function PostPage() {
@@ -25,19 +33,86 @@ export function PostPage() {
   if (post === undefined) return <Loading what="the post" />;
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <PageHead title={post.subject === "" ? "(no subject)" : post.subject} line={<>{post.from} · {moment(post.at, me.timeZone)}</>}><Link to="/mail" className="mr-2 text-petrol underline underline-offset-2">All mail</Link>
-        {post.outcome === "goes out" && post.kept && may(me.role, "write to lists") && <>
-          {post.lists.length > 0 && <Link to={`/mail/write?answer=${post.id}&all`} className={ANSWER}>Answer all</Link>}
-          {post.fromAddress !== me.email && <Link to={`/mail/write?answer=${post.id}`} className={ANSWER}>Answer {post.from}</Link>}
-        </>}
+      <PageHead
+        title={post.subject === "" ? "(no subject)" : post.subject}
+        line={
+          <>
+            {post.from} · {moment(post.at, me.timeZone)}
+          </>
+        }
+      >
+        <Link to="/mail" className="mr-2 text-petrol underline underline-offset-2">
+          All mail
+        </Link>
+        {post.outcome === "goes out" && post.kept && may(me.role, "write to lists") && (
+          <>
+            {post.lists.length > 0 && (
+              <Link to={`/mail/write?answer=${post.id}&all`} className={ANSWER}>
+                Answer all
+              </Link>
+            )}
+            {post.fromAddress !== me.email && (
+              <Link to={`/mail/write?answer=${post.id}`} className={ANSWER}>
+                Answer {post.from}
+              </Link>
+            )}
+          </>
+        )}
       </PageHead>
-      <p className="mb-3 flex flex-wrap items-baseline gap-x-4"><span>To {post.reaches === "leads" && "the leads of "}{post.lists.length === 0 && "people of the writer's own choice"}{post.lists.map(({ id: list, title }, index) => <span key={list}>{index > 0 && ", "}<Link to={`/lists/${list}`} className="font-[620] hover:underline">{title}</Link></span>)}</span><span role="status"><Copies post={post} /></span></p>
+      <p className="mb-3 flex flex-wrap items-baseline gap-x-4">
+        <span>
+          To {post.reaches === "leads" && "the leads of "}
+          {post.lists.length === 0 && "people of the writer's own choice"}
+          {post.lists.map(({ id: list, title }, index) => (
+            <span key={list}>
+              {index > 0 && ", "}
+              <Link to={`/lists/${list}`} className="font-[620] hover:underline">
+                {title}
+              </Link>
+            </span>
+          ))}
+        </span>
+        <span role="status">
+          <Copies post={post} />
+        </span>
+      </p>
       <Manage post={post} />
-      {post.outcome !== "goes out" && <Panel className="mb-3 px-4 py-3"><b className={post.outcome === "held" ? "text-marigold-ink" : "text-brick"}>{post.outcome === "held" ? "! It is held until a lead or helper decides." : `− It was ${post.outcome} and reached nobody.`}</b><ol className="list-decimal pl-5 text-ink-2">{post.reasons.map((reason) => <li key={reason}>{reason}</li>)}</ol>{post.mayDecide && <div className="mt-2"><DecideHeld id={post.id} /></div>}</Panel>}
-      {post.decided !== null && <p className="mb-3 text-[13px] text-ink-2">It was held; {post.decided.by} decided {moment(post.decided.at, me.timeZone)}.</p>}
+      {post.outcome !== "goes out" && (
+        <Panel className="mb-3 px-4 py-3">
+          <b className={post.outcome === "held" ? "text-marigold-ink" : "text-brick"}>
+            {post.outcome === "held"
+              ? "! It is held until a lead or helper decides."
+              : `− It was ${post.outcome} and reached nobody.`}
+          </b>
+          <ol className="list-decimal pl-5 text-ink-2">
+            {post.reasons.map((reason) => (
+              <li key={reason}>{reason}</li>
+            ))}
+          </ol>
+          {post.mayDecide && (
+            <div className="mt-2">
+              <DecideHeld id={post.id} />
+            </div>
+          )}
+        </Panel>
+      )}
+      {post.decided !== null && (
+        <p className="mb-3 text-[13px] text-ink-2">
+          It was held; {post.decided.by} decided {moment(post.decided.at, me.timeZone)}.
+        </p>
+      )}
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-3.5">
-        <div className="flex min-h-0 flex-col gap-3"><Body post={post} />{post.thread.length > 0 && <Thread post={post} />}</div>
-        <Panel scrolls="Copies">{post.recipients.length === 0 ? <p className="px-4 py-6 text-ink-2">No copy was sent.</p> : <Recipients post={post} />}</Panel>
+        <div className="flex min-h-0 flex-col gap-3">
+          <Body post={post} />
+          {post.thread.length > 0 && <Thread post={post} />}
+        </div>
+        <Panel scrolls="Copies">
+          {post.recipients.length === 0 ? (
+            <p className="px-4 py-6 text-ink-2">No copy was sent.</p>
+          ) : (
+            <Recipients post={post} />
+          )}
+        </Panel>
       </div>
     </div>
   );
@@ -53,13 +128,59 @@ function Manage({ post }: { post: Post }) {
   const left = useSecondsUntil(post.leavesAt);
   if (!post.mayManage || post.outcome !== "goes out") return null;
   const open = post.deliveries.waiting + post.deliveries.deferred;
-  const back = async (): Promise<void> => { const { data } = await takeBack(post.id); if (data !== undefined) void navigate(data.draft === null ? "/mail" : `/mail/write?draft=${data.draft}`); };
+  const back = async (): Promise<void> => {
+    const { data } = await takeBack(post.id);
+    if (data !== undefined)
+      void navigate(data.draft === null ? "/mail" : `/mail/write?draft=${data.draft}`);
+  };
   return (
     <div className="mb-3 flex flex-wrap items-center gap-2 empty:hidden">
-      {left > 0 && <p className="flex items-center gap-3 rounded-md border border-petrol bg-petrol-soft px-3 py-1.5"><span role="timer">It leaves in {left} s.</span><Button look="go" disabled={taking.isLoading} onClick={() => void back()}>Take it back</Button></p>}
+      {left > 0 && (
+        <p className="flex items-center gap-3 rounded-md border border-petrol bg-petrol-soft px-3 py-1.5">
+          <span role="timer">It leaves in {left} s.</span>
+          <Button look="go" disabled={taking.isLoading} onClick={() => void back()}>
+            Take it back
+          </Button>
+        </p>
+      )}
       {post.pausedBy !== "" && <Warn>{post.pausedBy} lets it wait.</Warn>}
-      {open > 0 && left === 0 && <><Button disabled={pausing.isLoading} onClick={() => void pause({ id: post.id, paused: post.pausedBy === "" })}>{post.pausedBy === "" ? "Let it wait" : "Let it go on"}</Button><Button disabled={cancelling.isLoading} onClick={() => void cancel(post.id)}>Cancel {counted(open, "copy", "copies")}</Button></>}
-      {open === 0 && post.lists.length > 0 && (post.takenOutBy === "" ? <Button look="quiet" disabled={takingOut.isLoading} onClick={() => void takeOut({ id: post.id, out: true })}>Take it out of the archive</Button> : <><span className="text-ink-2">{post.takenOutBy} took it out of the archive; members do not see it.</span><Button look="quiet" disabled={takingOut.isLoading} onClick={() => void takeOut({ id: post.id, out: false })}>Put it back</Button></>)}
+      {open > 0 && left === 0 && (
+        <>
+          <Button
+            disabled={pausing.isLoading}
+            onClick={() => void pause({ id: post.id, paused: post.pausedBy === "" })}
+          >
+            {post.pausedBy === "" ? "Let it wait" : "Let it go on"}
+          </Button>
+          <Button disabled={cancelling.isLoading} onClick={() => void cancel(post.id)}>
+            Cancel {counted(open, "copy", "copies")}
+          </Button>
+        </>
+      )}
+      {open === 0 &&
+        post.lists.length > 0 &&
+        (post.takenOutBy === "" ? (
+          <Button
+            look="quiet"
+            disabled={takingOut.isLoading}
+            onClick={() => void takeOut({ id: post.id, out: true })}
+          >
+            Take it out of the archive
+          </Button>
+        ) : (
+          <>
+            <span className="text-ink-2">
+              {post.takenOutBy} took it out of the archive; members do not see it.
+            </span>
+            <Button
+              look="quiet"
+              disabled={takingOut.isLoading}
+              onClick={() => void takeOut({ id: post.id, out: false })}
+            >
+              Put it back
+            </Button>
+          </>
+        ))}
       <FaultLine error={taking.error ?? pausing.error ?? cancelling.error ?? takingOut.error} />
     </div>
   );
@@ -71,7 +192,10 @@ function useSecondsUntil(moment: string | null): number {
   const end = moment === null ? 0 : Date.parse(moment);
   useEffect(() => {
     if (end <= Date.now()) return;
-    const timer = setInterval(() => { setNow(Date.now()); if (Date.now() > end) clearInterval(timer); }, 250);
+    const timer = setInterval(() => {
+      setNow(Date.now());
+      if (Date.now() > end) clearInterval(timer);
+    }, 250);
     return () => clearInterval(timer);
   }, [end]);
   return Math.max(0, Math.ceil((end - now) / 1000));
@@ -79,7 +203,28 @@ function useSecondsUntil(moment: string | null): number {
 
 function Thread({ post }: { post: Post }) {
   const me = useMe();
-  return <Panel className="overflow-hidden"><h2 className="border-b border-hair px-4 py-2">The whole thread</h2><ol>{post.thread.map(({ id, subject, from, at }) => <li key={id} className={`flex gap-3 border-t border-hair-soft px-4 py-1.5 first:border-t-0 ${id === post.id ? "bg-petrol-soft" : ""}`}><span className="w-28 shrink-0 text-[13px] text-ink-3">{moment(at, me.timeZone)}</span><Link to={`/mail/${id}`} aria-current={id === post.id ? "page" : undefined} className="min-w-0 flex-1 truncate hover:underline"><b className="font-[620]">{from}</b> {subject}</Link></li>)}</ol></Panel>;
+  return (
+    <Panel className="overflow-hidden">
+      <h2 className="border-b border-hair px-4 py-2">The whole thread</h2>
+      <ol>
+        {post.thread.map(({ id, subject, from, at }) => (
+          <li
+            key={id}
+            className={`flex gap-3 border-t border-hair-soft px-4 py-1.5 first:border-t-0 ${id === post.id ? "bg-petrol-soft" : ""}`}
+          >
+            <span className="w-28 shrink-0 text-[13px] text-ink-3">{moment(at, me.timeZone)}</span>
+            <Link
+              to={`/mail/${id}`}
+              aria-current={id === post.id ? "page" : undefined}
+              className="min-w-0 flex-1 truncate hover:underline"
+            >
+              <b className="font-[620]">{from}</b> {subject}
+            </Link>
+          </li>
+        ))}
+      </ol>
+    </Panel>
+  );
 }
 
 /** The text of a post, or its HTML in a frame that runs nothing and fetches nothing; its attachments to be saved. */
@@ -87,16 +232,49 @@ function Body({ post }: { post: Post }) {
   const [asHtml, setAsHtml] = useState(false);
   return (
     <Panel scrolls="Text" className="flex flex-col px-4 py-3">
-      {post.html !== "" && <p className="mb-2 text-[13px]"><Button look="quiet" onClick={() => setAsHtml(!asHtml)}>{asHtml ? "Show as plain text" : "Show as it was laid out"}</Button></p>}
-      {asHtml ? <MailFrame title="The mail as it was laid out" html={post.html} className="min-h-64" /> : post.kept ? <p className="whitespace-pre-wrap wrap-anywhere">{post.text}</p> : <p className="text-ink-2">Its text is not kept: by the rules of its lists, or because the house deletes old mail.</p>}
-      {post.attachments.length > 0 && <ul className="mt-3 border-t border-hair-soft pt-2 text-[13px]">{post.attachments.map(({ index, name, size }) => <li key={index}><a className="text-petrol underline underline-offset-2" href={`/api/posts/${post.id}/attachments/${index}`} download>{name}</a> <span className="text-ink-3">{Math.max(1, Math.round(size / 1024))} KB</span></li>)}</ul>}
+      {post.html !== "" && (
+        <p className="mb-2 text-[13px]">
+          <Button look="quiet" onClick={() => setAsHtml(!asHtml)}>
+            {asHtml ? "Show as plain text" : "Show as it was laid out"}
+          </Button>
+        </p>
+      )}
+      {asHtml ? (
+        <MailFrame title="The mail as it was laid out" html={post.html} className="min-h-64" />
+      ) : post.kept ? (
+        <p className="whitespace-pre-wrap wrap-anywhere">{post.text}</p>
+      ) : (
+        <p className="text-ink-2">
+          Its text is not kept: by the rules of its lists, or because the house deletes old mail.
+        </p>
+      )}
+      {post.attachments.length > 0 && (
+        <ul className="mt-3 border-t border-hair-soft pt-2 text-[13px]">
+          {post.attachments.map(({ index, name, size }) => (
+            <li key={index}>
+              <a
+                className="text-petrol underline underline-offset-2"
+                href={`/api/posts/${post.id}/attachments/${index}`}
+                download
+              >
+                {name}
+              </a>{" "}
+              <span className="text-ink-3">{Math.max(1, Math.round(size / 1024))} KB</span>
+            </li>
+          ))}
+        </ul>
+      )}
     </Panel>
   );
 }
 
 const STATES: Record<Post["recipients"][number]["state"], [string, string]> = {
-  queued: ["on the way", "text-ink-2"], sending: ["on the way", "text-ink-2"], sent: ["✓ delivered", "text-leaf-ink"],
-  deferred: ["! tried again later", "text-marigold-ink"], bounced: ["− refused", "text-brick"], cancelled: ["− cancelled", "text-ink-2"],
+  queued: ["on the way", "text-ink-2"],
+  sending: ["on the way", "text-ink-2"],
+  sent: ["✓ delivered", "text-leaf-ink"],
+  deferred: ["! tried again later", "text-marigold-ink"],
+  bounced: ["− refused", "text-brick"],
+  cancelled: ["− cancelled", "text-ink-2"],
 };
 
 function Recipients({ post }: { post: Post }) {
@@ -107,13 +285,44 @@ function Recipients({ post }: { post: Post }) {
   return (
     <table className="w-full table-fixed text-[13px]">
       <caption className="sr-only">{counted(rows.length, "copy", "copies")}</caption>
-      <thead><tr className="sticky top-0 border-b border-hair bg-panel text-left text-[12px] text-ink-3"><th className="px-4 py-1.5 font-[500]">Recipient</th><th className="w-40 px-2 py-1.5 font-[500]">Copy</th><th className="px-4 py-1.5 font-[500]">The relay said</th></tr></thead>
+      <thead>
+        <tr className="sticky top-0 border-b border-hair bg-panel text-left text-[12px] text-ink-3">
+          <th className="px-4 py-1.5 font-[500]">Recipient</th>
+          <th className="w-40 px-2 py-1.5 font-[500]">Copy</th>
+          <th className="px-4 py-1.5 font-[500]">The relay said</th>
+        </tr>
+      </thead>
       <tbody>
         {rows.map(({ address, people, state, attempts, reply, at, nextAt, retry: mayRetry }) => (
           <tr key={address} className="border-b border-hair-soft align-top">
-            <td className="px-4 py-1.5"><b className="block truncate font-[620]">{people}</b><Address className="text-ink-2">{address}</Address></td>
-            <td className={`px-2 py-1.5 ${STATES[state][1]}`}>{STATES[state][0]}<span className="block text-ink-3">{at !== null ? moment(at, me.timeZone) : nextAt !== null ? `next try ${moment(nextAt, me.timeZone)}` : ""}{attempts > 1 ? ` (try ${attempts})` : ""}</span></td>
-            <td className="px-4 py-1.5 wrap-anywhere text-ink-2">{reply}{mayRetry && post.mayManage && <Button look="quiet" className="-my-1 min-h-[26px]! px-2! text-[13px]" disabled={retrying.isLoading} onClick={() => void retry({ id: post.id, address })}>Try it again<span className="sr-only">: {address}</span></Button>}</td>
+            <td className="px-4 py-1.5">
+              <b className="block truncate font-[620]">{people}</b>
+              <Address className="text-ink-2">{address}</Address>
+            </td>
+            <td className={`px-2 py-1.5 ${STATES[state][1]}`}>
+              {STATES[state][0]}
+              <span className="block text-ink-3">
+                {at !== null
+                  ? moment(at, me.timeZone)
+                  : nextAt !== null
+                    ? `next try ${moment(nextAt, me.timeZone)}`
+                    : ""}
+                {attempts > 1 ? ` (try ${attempts})` : ""}
+              </span>
+            </td>
+            <td className="px-4 py-1.5 wrap-anywhere text-ink-2">
+              {reply}
+              {mayRetry && post.mayManage && (
+                <Button
+                  look="quiet"
+                  className="-my-1 min-h-[26px]! px-2! text-[13px]"
+                  disabled={retrying.isLoading}
+                  onClick={() => void retry({ id: post.id, address })}
+                >
+                  Try it again<span className="sr-only">: {address}</span>
+                </Button>
+              )}
+            </td>
           </tr>
         ))}
       </tbody>

@@ -21,11 +21,53 @@ export function PrivateLists() {
   };
   return (
     <div className="flex max-w-3xl flex-col gap-3">
-      <form className="flex items-center gap-2" onSubmit={(event) => void submit(event)}><input aria-label="Name of a new private list" placeholder="Name of a new private list" value={name} onChange={(event) => setName(event.target.value)} maxLength={80} className="h-[30px] w-72 rounded-md border border-hair bg-panel px-2.5" /><Button type="submit" look="go" disabled={name.trim() === "" || making.isLoading}>Make it</Button></form>
+      <form className="flex items-center gap-2" onSubmit={(event) => void submit(event)}>
+        <input
+          aria-label="Name of a new private list"
+          placeholder="Name of a new private list"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          maxLength={80}
+          className="h-[30px] w-72 rounded-md border border-hair bg-panel px-2.5"
+        />
+        <Button type="submit" look="go" disabled={name.trim() === "" || making.isLoading}>
+          Make it
+        </Button>
+      </form>
       <FaultLine error={making.error} />
-      <Panel>{lists.length === 0 ? <Empty title="You have no private list yet"><p>A private list is yours alone: it has no address, nobody on it knows, and only you write to it.</p></Empty> : (
-        <ul>{lists.map(({ id, name: own, people, gone }) => <li key={id} className="flex items-baseline gap-4 border-b border-hair-soft px-4 py-2 last:border-b-0"><Link to={`/mail/private/${id}`} className="font-[620] text-petrol hover:underline">{own}</Link><span className="flex-1 text-[13px] text-ink-2">{counted(people, "person", "people")}</span>{gone > 0 && <span className="text-[13px]"><Warn>{gone} of these people {gone === 1 ? "is" : "are"} no longer in the house</Warn></span>}</li>)}</ul>
-      )}</Panel>
+      <Panel>
+        {lists.length === 0 ? (
+          <Empty title="You have no private list yet">
+            <p>
+              A private list is yours alone: it has no address, nobody on it knows, and only you
+              write to it.
+            </p>
+          </Empty>
+        ) : (
+          <ul>
+            {lists.map(({ id, name: own, people, gone }) => (
+              <li
+                key={id}
+                className="flex items-baseline gap-4 border-b border-hair-soft px-4 py-2 last:border-b-0"
+              >
+                <Link to={`/mail/private/${id}`} className="font-[620] text-petrol hover:underline">
+                  {own}
+                </Link>
+                <span className="flex-1 text-[13px] text-ink-2">
+                  {counted(people, "person", "people")}
+                </span>
+                {gone > 0 && (
+                  <span className="text-[13px]">
+                    <Warn>
+                      {gone} of these people {gone === 1 ? "is" : "are"} no longer in the house
+                    </Warn>
+                  </span>
+                )}
+              </li>
+            ))}
+          </ul>
+        )}
+      </Panel>
     </div>
   );
 }

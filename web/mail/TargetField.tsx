@@ -11,24 +11,92 @@ interface Leaving {
 }
 
 /** Whom a mail goes to: lists, private lists, people and addresses, completed as one types. A list opens in place, to see and leave out people. */
-export function TargetField({ label, targets, onChange, leaving, autoFocus = false }: { label: string; targets: readonly Target[]; onChange: (targets: Target[]) => void; leaving: Leaving; autoFocus?: boolean }) {
+export function TargetField({
+  label,
+  targets,
+  onChange,
+  leaving,
+  autoFocus = false,
+}: {
+  label: string;
+  targets: readonly Target[];
+  onChange: (targets: Target[]) => void;
+  leaving: Leaving;
+  autoFocus?: boolean;
+}) {
   const [text, setText] = useState("");
   const [opened, setOpened] = useState("");
   const inputId = useId();
   // Only what answers the text as it is now: a hit of an older text must never be taken by a quick Enter.
   const { currentData: hits = [] } = useTargetsQuery(text.trim(), { skip: text.trim() === "" });
-  const open = text.trim() === "" ? [] : hits.filter(({ kind, id }) => !targets.some((own) => own.kind === kind && own.id === id));
+  const open =
+    text.trim() === ""
+      ? []
+      : hits.filter(({ kind, id }) => !targets.some((own) => own.kind === kind && own.id === id));
   const shown = targets.find(({ kind, id }) => kind === "list" && id === opened);
   return (
     <div>
-      <label htmlFor={inputId} className="mb-1 block text-[13px] font-[560]">{label}</label>
-      <Combobox value={null} onChange={(hit: TargetHit | null) => { if (hit !== null) { onChange([...targets, { kind: hit.kind, id: hit.id, name: hit.name }]); setText(""); } }} immediate>
+      <label htmlFor={inputId} className="mb-1 block text-[13px] font-[560]">
+        {label}
+      </label>
+      <Combobox
+        value={null}
+        onChange={(hit: TargetHit | null) => {
+          if (hit !== null) {
+            onChange([...targets, { kind: hit.kind, id: hit.id, name: hit.name }]);
+            setText("");
+          }
+        }}
+        immediate
+      >
         <div className="flex min-h-[34px] flex-wrap items-center gap-1.5 rounded-md border border-hair bg-panel px-1.5 py-1 focus-within:outline-2 focus-within:outline-petrol">
-          {targets.map((target) => <Chip key={`${target.kind} ${target.id}`} target={target} isOpen={opened === target.id} onOpen={() => setOpened(opened === target.id ? "" : target.id)} onRemove={() => onChange(targets.filter((own) => own !== target))} />)}
-          <ComboboxInput id={inputId} autoFocus={autoFocus} value={text} displayValue={() => text} onChange={(event) => setText(event.target.value)} onKeyDown={(event) => { if (event.key === "Backspace" && text === "" && targets.length > 0) onChange(targets.slice(0, -1)); }} placeholder={targets.length === 0 && label === "To" ? "start of a name: trap two, quist; or an address" : ""} autoComplete="off" className="min-w-40 flex-1 bg-transparent px-1 outline-none!" />
+          {targets.map((target) => (
+            <Chip
+              key={`${target.kind} ${target.id}`}
+              target={target}
+              isOpen={opened === target.id}
+              onOpen={() => setOpened(opened === target.id ? "" : target.id)}
+              onRemove={() => onChange(targets.filter((own) => own !== target))}
+            />
+          ))}
+          <ComboboxInput
+            id={inputId}
+            autoFocus={autoFocus}
+            value={text}
+            displayValue={() => text}
+            onChange={(event) => setText(event.target.value)}
+            onKeyDown={(event) => {
+              if (event.key === "Backspace" && text === "" && targets.length > 0)
+                onChange(targets.slice(0, -1));
+            }}
+            placeholder={
+              targets.length === 0 && label === "To"
+                ? "start of a name: trap two, quist; or an address"
+                : ""
+            }
+            autoComplete="off"
+            className="min-w-40 flex-1 bg-transparent px-1 outline-none!"
+          />
         </div>
-        <ComboboxOptions anchor={{ to: "bottom start", gap: 4 }} className="z-30 max-h-80! w-(--input-width) min-w-[30rem] overflow-auto rounded-md border border-hair bg-panel py-1 shadow-lg empty:invisible">
-          {open.map((hit) => <ComboboxOption key={`${hit.kind} ${hit.id}`} value={hit} className="flex cursor-pointer items-center gap-2.5 px-3 py-1.5 data-focus:bg-petrol-soft"><Sign many={hit.many} /><b className="font-[620]">{hit.name}</b><span className={`min-w-0 flex-1 truncate text-ink-2 ${hit.kind === "private" ? "text-[13px]" : "mono"}`}>{hit.detail}</span></ComboboxOption>)}
+        <ComboboxOptions
+          anchor={{ to: "bottom start", gap: 4 }}
+          className="z-30 max-h-80! w-(--input-width) min-w-[30rem] overflow-auto rounded-md border border-hair bg-panel py-1 shadow-lg empty:invisible"
+        >
+          {open.map((hit) => (
+            <ComboboxOption
+              key={`${hit.kind} ${hit.id}`}
+              value={hit}
+              className="flex cursor-pointer items-center gap-2.5 px-3 py-1.5 data-focus:bg-petrol-soft"
+            >
+              <Sign many={hit.many} />
+              <b className="font-[620]">{hit.name}</b>
+              <span
+                className={`min-w-0 flex-1 truncate text-ink-2 ${hit.kind === "private" ? "text-[13px]" : "mono"}`}
+              >
+                {hit.detail}
+              </span>
+            </ComboboxOption>
+          ))}
         </ComboboxOptions>
       </Combobox>
       {shown !== undefined && <Members target={shown} leaving={leaving} />}
@@ -37,30 +105,104 @@ export function TargetField({ label, targets, onChange, leaving, autoFocus = fal
 }
 
 function Sign({ many }: { many: boolean }) {
-  return many ? <Users size={15} aria-label="many people" className="shrink-0 text-petrol" /> : <User size={15} aria-label="one person" className="shrink-0 text-ink-3" />;
+  return many ? (
+    <Users size={15} aria-label="many people" className="shrink-0 text-petrol" />
+  ) : (
+    <User size={15} aria-label="one person" className="shrink-0 text-ink-3" />
+  );
 }
 
-function Chip({ target, isOpen, onOpen, onRemove }: { target: Target; isOpen: boolean; onOpen: () => void; onRemove: () => void }) {
+function Chip({
+  target,
+  isOpen,
+  onOpen,
+  onRemove,
+}: {
+  target: Target;
+  isOpen: boolean;
+  onOpen: () => void;
+  onRemove: () => void;
+}) {
   const many = target.kind === "list" || target.kind === "private";
   return (
-    <span className={`flex items-center gap-1.5 rounded py-0.5 pr-1 pl-2 ${many ? "bg-petrol-soft text-petrol" : "bg-sunk text-ink"}`}>
-      <Sign many={many} /><b className="font-[600]">{target.name}</b>
-      {target.kind === "list" && <button type="button" aria-expanded={isOpen} aria-label={`Who is on ${target.name}`} onClick={onOpen} className="rounded hover:bg-panel"><ChevronDown size={14} aria-hidden="true" className={isOpen ? "rotate-180" : ""} /></button>}
-      <button type="button" aria-label={`Take ${target.name} off`} onClick={onRemove} className="rounded hover:bg-panel"><X size={14} aria-hidden="true" /></button>
+    <span
+      className={`flex items-center gap-1.5 rounded py-0.5 pr-1 pl-2 ${many ? "bg-petrol-soft text-petrol" : "bg-sunk text-ink"}`}
+    >
+      <Sign many={many} />
+      <b className="font-[600]">{target.name}</b>
+      {target.kind === "list" && (
+        <button
+          type="button"
+          aria-expanded={isOpen}
+          aria-label={`Who is on ${target.name}`}
+          onClick={onOpen}
+          className="rounded hover:bg-panel"
+        >
+          <ChevronDown size={14} aria-hidden="true" className={isOpen ? "rotate-180" : ""} />
+        </button>
+      )}
+      <button
+        type="button"
+        aria-label={`Take ${target.name} off`}
+        onClick={onRemove}
+        className="rounded hover:bg-panel"
+      >
+        <X size={14} aria-hidden="true" />
+      </button>
     </span>
   );
 }
 
 /** Who is on a list, each to be left out this once. */
-function Members({ target, leaving: { leftOut, onLeaveOut } }: { target: Target; leaving: Leaving }) {
+function Members({
+  target,
+  leaving: { leftOut, onLeaveOut },
+}: {
+  target: Target;
+  leaving: Leaving;
+}) {
   const { data, error } = useTargetMembersQuery(target.id);
-  if (error !== undefined) return <div className="mt-1.5"><FaultLine error={{ detail: "Who is on this list is not shown to you. Its mail goes to all of them." }} /></div>;
+  if (error !== undefined)
+    return (
+      <div className="mt-1.5">
+        <FaultLine
+          error={{
+            detail: "Who is on this list is not shown to you. Its mail goes to all of them.",
+          }}
+        />
+      </div>
+    );
   return (
     <fieldset className="mt-1.5 max-h-52 overflow-auto rounded-md border border-hair bg-sunk px-3 py-2">
       <legend className="px-1 text-[13px] text-ink-2">{target.name}: who gets it this time</legend>
-      {data === undefined ? <p className="text-ink-3">Fetching …</p> : <ul className="grid grid-cols-2 gap-x-4">{data.map(({ address, name }) => (
-        <li key={address}><label className="flex items-center gap-2 py-0.5"><input type="checkbox" className="accent-petrol" checked={!leftOut.includes(address)} onChange={(event) => onLeaveOut(event.target.checked ? leftOut.filter((own) => own !== address) : [...leftOut, address])} /><span className="min-w-0 truncate" title={address}>{name === "" ? "" : <b className="font-[560]">{name} </b>}<span className="mono text-ink-2">{address}</span></span></label></li>
-      ))}</ul>}
+      {data === undefined ? (
+        <p className="text-ink-3">Fetching …</p>
+      ) : (
+        <ul className="grid grid-cols-2 gap-x-4">
+          {data.map(({ address, name }) => (
+            <li key={address}>
+              <label className="flex items-center gap-2 py-0.5">
+                <input
+                  type="checkbox"
+                  className="accent-petrol"
+                  checked={!leftOut.includes(address)}
+                  onChange={(event) =>
+                    onLeaveOut(
+                      event.target.checked
+                        ? leftOut.filter((own) => own !== address)
+                        : [...leftOut, address],
+                    )
+                  }
+                />
+                <span className="min-w-0 truncate" title={address}>
+                  {name === "" ? "" : <b className="font-[560]">{name} </b>}
+                  <span className="mono text-ink-2">{address}</span>
+                </span>
+              </label>
+            </li>
+          ))}
+        </ul>
+      )}
     </fieldset>
   );
 }

@@ -1,7 +1,12 @@
 import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
-import { useAddFileMutation, useDropFileMutation, useReckonDraftQuery, useSendDraftMutation } from "../data/drafts";
+import {
+  useAddFileMutation,
+  useDropFileMutation,
+  useReckonDraftQuery,
+  useSendDraftMutation,
+} from "../data/drafts";
 import { useListQuery } from "../data/lists";
 import { useMe } from "../data/me";
 import { usePostQuery } from "../data/posts";
@@ -31,7 +36,12 @@ export function WritePage() {
   const navigate = useNavigate();
   const own = useDraft();
   const { content, change, id } = own;
-  const [given] = useState(() => ({ to: search.get("to") ?? "", privately: search.get("private") ?? "", answer: search.get("answer") ?? "", toAll: search.get("all") !== null }));
+  const [given] = useState(() => ({
+    to: search.get("to") ?? "",
+    privately: search.get("private") ?? "",
+    answer: search.get("answer") ?? "",
+    toAll: search.get("all") !== null,
+  }));
   const answered = usePostQuery(given.answer, { skip: given.answer === "" });
   const list = useListQuery(given.to, { skip: given.to === "" });
   const privately = usePrivateListQuery(given.privately, { skip: given.privately === "" });
@@ -49,7 +59,13 @@ export function WritePage() {
     const name = list.data?.title ?? privately.data?.name;
     if (name === undefined || put.current) return;
     put.current = true;
-    change({ to: [given.to !== "" ? { kind: "list", id: given.to, name } : { kind: "private", id: given.privately, name }] });
+    change({
+      to: [
+        given.to !== ""
+          ? { kind: "list", id: given.to, name }
+          : { kind: "private", id: given.privately, name },
+      ],
+    });
   }, [list.data, privately.data, given, change]);
   useEffect(() => {
     const { data: post } = answered;
@@ -57,27 +73,58 @@ export function WritePage() {
     put.current = true;
     change(answerTo(post, given.toAll, me.email));
   }, [answered, given, change, me.email]);
-  const [wanted, isRested] = useRested({ content: { ...content, html: content.html.slice(0, 400_000) }, files: own.files.length }, RESTS);
+  const [wanted, isRested] = useRested(
+    { content: { ...content, html: content.html.slice(0, 400_000) }, files: own.files.length },
+    RESTS,
+  );
   const isEmpty = content.to.length + content.cc.length + content.bcc.length === 0;
   // The count is asked for by whom it goes to alone, so that it is always the one of now; what is to be asked before, by the text, too.
-  const { currentData: counts } = useReckonDraftQuery({ content: { ...content, subject: "", html: "", copyToMe: false }, files: 0 }, { skip: isEmpty });
+  const { currentData: counts } = useReckonDraftQuery(
+    { content: { ...content, subject: "", html: "", copyToMe: false }, files: 0 },
+    { skip: isEmpty },
+  );
   const reckoning = useReckonDraftQuery(wanted, { skip: isEmpty });
   const asks = reckoning.currentData?.asks ?? [];
-  const isReady = counts !== undefined && (counts.addresses > 0 || counts.notes.length > 0) && counts.refused.length === 0 && content.subject.trim() !== "" && (content.html !== "" || own.files.length > 0);
+  const isReady =
+    counts !== undefined &&
+    (counts.addresses > 0 || counts.notes.length > 0) &&
+    counts.refused.length === 0 &&
+    content.subject.trim() !== "" &&
+    (content.html !== "" || own.files.length > 0);
   const submit = async (how: "now" | "later", asked: readonly string[] = []): Promise<void> => {
     if (sending.isLoading) return;
     // What was typed last must have been counted first; then it goes on by itself.
-    if (!isRested || reckoning.isFetching) { setQueued(how); return; }
+    if (!isRested || reckoning.isFetching) {
+      setQueued(how);
+      return;
+    }
     if (!isReady) return;
-    if (asks.some((ask) => !asked.includes(ask.id))) { setAsking(how); return; }
+    if (asks.some((ask) => !asked.includes(ask.id))) {
+      setAsking(how);
+      return;
+    }
     setAsking(undefined);
     if (!(await own.keep())) return;
-    const answer = await send({ id, how, asked: [...asked], ...(how === "later" ? { at: new Date(at).toISOString() } : {}) });
-    if (answer.data !== undefined) void navigate(answer.data.post === null ? "/mail?show=drafts" : `/mail/${answer.data.post}`);
+    const answer = await send({
+      id,
+      how,
+      asked: [...asked],
+      ...(how === "later" ? { at: new Date(at).toISOString() } : {}),
+    });
+    if (answer.data !== undefined)
+      void navigate(answer.data.post === null ? "/mail?show=drafts" : `/mail/${answer.data.post}`);
   };
-  const goOn = useEffectEvent((how: "now" | "later") => { setQueued(undefined); void submit(how); });
-  useEffect(() => { if (queued !== undefined && isRested && !reckoning.isFetching) goOn(queued); }, [queued, isRested, reckoning.isFetching]);
-  const addFiles = async (files: readonly File[], asPictures: boolean): Promise<readonly string[]> => {
+  const goOn = useEffectEvent((how: "now" | "later") => {
+    setQueued(undefined);
+    void submit(how);
+  });
+  useEffect(() => {
+    if (queued !== undefined && isRested && !reckoning.isFetching) goOn(queued);
+  }, [queued, isRested, reckoning.isFetching]);
+  const addFiles = async (
+    files: readonly File[],
+    asPictures: boolean,
+  ): Promise<readonly string[]> => {
     if (files.length === 0) return [];
     change({});
     if (!(await own.keep())) return [];
@@ -91,47 +138,253 @@ export function WritePage() {
     return sources;
   };
   if (own.state === "fetching") return <Loading what="the draft" />;
-  const leaving = { leftOut: content.leftOut, onLeaveOut: (leftOut: string[]) => change({ leftOut }) };
+  const leaving = {
+    leftOut: content.leftOut,
+    onLeaveOut: (leftOut: string[]) => change({ leftOut }),
+  };
   const hasMore = more || content.cc.length + content.bcc.length > 0;
   return (
     <>
-      <PageHead title="Write" line={content.shown ? "Recipients see each other's addresses" : "Recipients never see each other"}>
-        <span role="status" className="text-[13px] text-ink-3">{own.state === "kept" ? "Kept as a draft" : own.state === "writing" ? "Not kept yet" : ""}</span>
-        <Templates content={content} onTake={({ subject, html }) => change({ html, ...(content.subject === "" ? { subject } : {}) })} />
+      <PageHead
+        title="Write"
+        line={
+          content.shown
+            ? "Recipients see each other's addresses"
+            : "Recipients never see each other"
+        }
+      >
+        <span role="status" className="text-[13px] text-ink-3">
+          {own.state === "kept" ? "Kept as a draft" : own.state === "writing" ? "Not kept yet" : ""}
+        </span>
+        <Templates
+          content={content}
+          onTake={({ subject, html }) =>
+            change({ html, ...(content.subject === "" ? { subject } : {}) })
+          }
+        />
       </PageHead>
-      {own.fault !== "" && <p role="alert" className="mb-3 max-w-4xl rounded-md border border-marigold-line bg-marigold-soft px-3 py-2"><Warn>It did not go out at its time: {own.fault}</Warn></p>}
+      {own.fault !== "" && (
+        <p
+          role="alert"
+          className="mb-3 max-w-4xl rounded-md border border-marigold-line bg-marigold-soft px-3 py-2"
+        >
+          <Warn>It did not go out at its time: {own.fault}</Warn>
+        </p>
+      )}
       <Panel className="flex max-w-4xl flex-col gap-3 p-4">
-        <div onKeyDown={(event) => { if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) { event.preventDefault(); void submit("now"); } }} className="flex flex-col gap-3">
+        <div
+          onKeyDown={(event) => {
+            if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) {
+              event.preventDefault();
+              void submit("now");
+            }
+          }}
+          className="flex flex-col gap-3"
+        >
           <div className="flex items-start gap-2">
-            <div className="min-w-0 flex-1"><TargetField label="To" targets={content.to} onChange={(to) => change({ to })} leaving={leaving} autoFocus={given.to === "" && given.privately === "" && given.answer === "" && own.state === "empty"} /></div>
-            {!hasMore && <Button look="quiet" tabIndex={-1} className="mt-6" onClick={() => setMore(true)}>Cc, Bcc</Button>}
+            <div className="min-w-0 flex-1">
+              <TargetField
+                label="To"
+                targets={content.to}
+                onChange={(to) => change({ to })}
+                leaving={leaving}
+                autoFocus={
+                  given.to === "" &&
+                  given.privately === "" &&
+                  given.answer === "" &&
+                  own.state === "empty"
+                }
+              />
+            </div>
+            {!hasMore && (
+              <Button look="quiet" tabIndex={-1} className="mt-6" onClick={() => setMore(true)}>
+                Cc, Bcc
+              </Button>
+            )}
           </div>
-          {hasMore && <><TargetField label="Cc" targets={content.cc} onChange={(cc) => change({ cc })} leaving={leaving} /><TargetField label="Bcc" targets={content.bcc} onChange={(bcc) => change({ bcc })} leaving={leaving} /></>}
+          {hasMore && (
+            <>
+              <TargetField
+                label="Cc"
+                targets={content.cc}
+                onChange={(cc) => change({ cc })}
+                leaving={leaving}
+              />
+              <TargetField
+                label="Bcc"
+                targets={content.bcc}
+                onChange={(bcc) => change({ bcc })}
+                leaving={leaving}
+              />
+            </>
+          )}
           <Reckoned counts={counts} isEmpty={isEmpty} />
-          <Field label="Subject" autoFocus={given.to !== "" || given.privately !== ""} value={content.subject} onChange={(event) => change({ subject: event.target.value })} maxLength={300} />
-          <div><span aria-hidden="true" className="mb-1 block text-[13px] font-[560]">Text</span><Editor html={content.html} onChange={(html) => change({ html })} onFiles={addFiles} /></div>
+          <Field
+            label="Subject"
+            autoFocus={given.to !== "" || given.privately !== ""}
+            value={content.subject}
+            onChange={(event) => change({ subject: event.target.value })}
+            maxLength={300}
+          />
+          <div>
+            <span aria-hidden="true" className="mb-1 block text-[13px] font-[560]">
+              Text
+            </span>
+            <Editor html={content.html} onChange={(html) => change({ html })} onFiles={addFiles} />
+          </div>
         </div>
-        <Files id={id} files={own.files.filter(({ cid }) => cid === "")} isAdding={adding.isLoading} onAdd={(files) => void addFiles(files, false)} onDrop={(file) => { void dropFile({ id, file }); own.setFiles((before) => before.filter((one) => one.id !== file)); }} />
+        <Files
+          id={id}
+          files={own.files.filter(({ cid }) => cid === "")}
+          isAdding={adding.isLoading}
+          onAdd={(files) => void addFiles(files, false)}
+          onDrop={(file) => {
+            void dropFile({ id, file });
+            own.setFiles((before) => before.filter((one) => one.id !== file));
+          }}
+        />
         <div className="flex flex-wrap items-center gap-x-5 gap-y-1.5 border-t border-hair-soft pt-2.5 text-[13px]">
-          {[...content.to, ...content.cc, ...content.bcc].some(({ kind }) => kind === "list") || isEmpty ? <span className="flex items-center gap-2">It comes from <Choice small label="It comes from" value={content.as} onChange={(as) => change({ as })} options={[{ value: "oneself", name: "me, by way of the list" }, { value: "list", name: "the list itself" }]} /></span> : <span>It comes from you, to each alone; answers come to you.</span>}
-          <label className="flex items-center gap-2"><input type="checkbox" className="accent-petrol" checked={content.copyToMe} onChange={(event) => change({ copyToMe: event.target.checked })} />A copy to me</label>
-          <label className="flex items-center gap-2"><input type="checkbox" className="accent-petrol" checked={content.shown} onChange={(event) => change({ shown: event.target.checked })} />Those in To and Cc see each other's addresses</label>
+          {[...content.to, ...content.cc, ...content.bcc].some(({ kind }) => kind === "list") ||
+          isEmpty ? (
+            <span className="flex items-center gap-2">
+              It comes from{" "}
+              <Choice
+                small
+                label="It comes from"
+                value={content.as}
+                onChange={(as) => change({ as })}
+                options={[
+                  { value: "oneself", name: "me, by way of the list" },
+                  { value: "list", name: "the list itself" },
+                ]}
+              />
+            </span>
+          ) : (
+            <span>It comes from you, to each alone; answers come to you.</span>
+          )}
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="accent-petrol"
+              checked={content.copyToMe}
+              onChange={(event) => change({ copyToMe: event.target.checked })}
+            />
+            A copy to me
+          </label>
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="accent-petrol"
+              checked={content.shown}
+              onChange={(event) => change({ shown: event.target.checked })}
+            />
+            Those in To and Cc see each other's addresses
+          </label>
         </div>
-        <FaultLine error={sending.error ?? adding.error ?? own.error ?? list.error ?? privately.error ?? answered.error} />
-        {sending.data?.outcome === "test" && <p role="status" className="text-leaf-ink">✓ A test is on its way to you.</p>}
+        <FaultLine
+          error={
+            sending.error ??
+            adding.error ??
+            own.error ??
+            list.error ??
+            privately.error ??
+            answered.error
+          }
+        />
+        {sending.data?.outcome === "test" && (
+          <p role="status" className="text-leaf-ink">
+            ✓ A test is on its way to you.
+          </p>
+        )}
         <div className="flex flex-wrap items-center gap-2">
-          <Button look="go" disabled={!isReady || sending.isLoading} onClick={() => void submit("now")}>{sending.isLoading ? "Sending …" : counts === undefined || counts.addresses === 0 ? "Send" : `Send to ${counted(counts.addresses, "address", "addresses")}`} <kbd>Ctrl ↵</kbd></Button>
-          <Button disabled={!isReady || sending.isLoading} onClick={() => setPlanning(!planning)} aria-expanded={planning}>Send later …</Button>
-          <Button disabled={isEmpty} onClick={() => void own.keep().then((kept) => { if (kept) setPreviewing(true); })}>Preview</Button>
-          <Button disabled={content.html === "" || sending.isLoading} onClick={() => void own.keep().then((kept) => { if (kept) void send({ id, how: "test", asked: [] }); })}>Send a test to me</Button>
+          <Button
+            look="go"
+            disabled={!isReady || sending.isLoading}
+            onClick={() => void submit("now")}
+          >
+            {sending.isLoading
+              ? "Sending …"
+              : counts === undefined || counts.addresses === 0
+                ? "Send"
+                : `Send to ${counted(counts.addresses, "address", "addresses")}`}{" "}
+            <kbd>Ctrl ↵</kbd>
+          </Button>
+          <Button
+            disabled={!isReady || sending.isLoading}
+            onClick={() => setPlanning(!planning)}
+            aria-expanded={planning}
+          >
+            Send later …
+          </Button>
+          <Button
+            disabled={isEmpty}
+            onClick={() =>
+              void own.keep().then((kept) => {
+                if (kept) setPreviewing(true);
+              })
+            }
+          >
+            Preview
+          </Button>
+          <Button
+            disabled={content.html === "" || sending.isLoading}
+            onClick={() =>
+              void own.keep().then((kept) => {
+                if (kept) void send({ id, how: "test", asked: [] });
+              })
+            }
+          >
+            Send a test to me
+          </Button>
         </div>
-        {planning && <form className="flex items-end gap-2" onSubmit={(event) => { event.preventDefault(); void submit("later"); }}><Field label="It goes out" type="datetime-local" required value={at} onChange={(event) => setAt(event.target.value)} /><Button type="submit" look="go" disabled={at === "" || !isReady}>Send at that time</Button><span className="pb-1.5 text-[13px] text-ink-3">to whoever is on the lists then</span></form>}
+        {planning && (
+          <form
+            className="flex items-end gap-2"
+            onSubmit={(event) => {
+              event.preventDefault();
+              void submit("later");
+            }}
+          >
+            <Field
+              label="It goes out"
+              type="datetime-local"
+              required
+              value={at}
+              onChange={(event) => setAt(event.target.value)}
+            />
+            <Button type="submit" look="go" disabled={at === "" || !isReady}>
+              Send at that time
+            </Button>
+            <span className="pb-1.5 text-[13px] text-ink-3">to whoever is on the lists then</span>
+          </form>
+        )}
       </Panel>
       {previewing && <PreviewDialog id={id} onClose={() => setPreviewing(false)} />}
       {asking !== undefined && (
         <Modal title="Before it goes out" onClose={() => setAsking(undefined)}>
-          <ul className="mb-4 flex flex-col gap-2">{asks.map(({ id: ask, sentence }) => <li key={ask}><Warn>{sentence}</Warn></li>)}</ul>
-          <div className="flex justify-end gap-2"><Button autoFocus onClick={() => setAsking(undefined)}>Back to the mail</Button><Button look="go" onClick={() => void submit(asking, asks.map((ask) => ask.id))}>Send all the same</Button></div>
+          <ul className="mb-4 flex flex-col gap-2">
+            {asks.map(({ id: ask, sentence }) => (
+              <li key={ask}>
+                <Warn>{sentence}</Warn>
+              </li>
+            ))}
+          </ul>
+          <div className="flex justify-end gap-2">
+            <Button autoFocus onClick={() => setAsking(undefined)}>
+              Back to the mail
+            </Button>
+            <Button
+              look="go"
+              onClick={() =>
+                void submit(
+                  asking,
+                  asks.map((ask) => ask.id),
+                )
+              }
+            >
+              Send all the same
+            </Button>
+          </div>
         </Modal>
       )}
     </>

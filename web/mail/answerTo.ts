@@ -9,11 +9,32 @@ const MOST_LINES = 200;
  *
  * @param me the address of who answers, who is not written to
  */
-export function answerTo({ id, subject, from, fromAddress, lists, text }: Pick<PostPage, "id" | "subject" | "from" | "fromAddress" | "lists" | "text">, toAll: boolean, me: string): Pick<DraftContent, "to" | "subject" | "html" | "answers"> {
-  const lines = text.trim().split(/\r?\n/).slice(0, MOST_LINES).map((line) => escapeHtml(line));
+export function answerTo(
+  {
+    id,
+    subject,
+    from,
+    fromAddress,
+    lists,
+    text,
+  }: Pick<PostPage, "id" | "subject" | "from" | "fromAddress" | "lists" | "text">,
+  toAll: boolean,
+  me: string,
+): Pick<DraftContent, "to" | "subject" | "html" | "answers"> {
+  const lines = text
+    .trim()
+    .split(/\r?\n/)
+    .slice(0, MOST_LINES)
+    .map((line) => escapeHtml(line));
   return {
-    answers: id, subject: /^re:/i.test(subject) ? subject : `Re: ${subject}`.slice(0, 300),
-    to: [...(fromAddress === me ? [] : [{ kind: "address" as const, id: fromAddress, name: from }]), ...(toAll ? lists.map(({ id: list, title }) => ({ kind: "list" as const, id: list, name: title })) : [])],
+    answers: id,
+    subject: /^re:/i.test(subject) ? subject : `Re: ${subject}`.slice(0, 300),
+    to: [
+      ...(fromAddress === me ? [] : [{ kind: "address" as const, id: fromAddress, name: from }]),
+      ...(toAll
+        ? lists.map(({ id: list, title }) => ({ kind: "list" as const, id: list, name: title }))
+        : []),
+    ],
     html: `<p></p><p>${escapeHtml(from)} wrote:</p><blockquote><p>${lines.join("<br>")}</p></blockquote>`,
   };
 }

@@ -5,7 +5,18 @@ import { useKeepDraftMutation, useLazyDraftQuery } from "../data/drafts";
 
 /** A draft is kept once its writer has rested for so many milliseconds. */
 const RESTS = 700;
-const EMPTY: DraftContent = { to: [], cc: [], bcc: [], leftOut: [], answers: null, subject: "", html: "", as: "oneself", copyToMe: false, shown: false };
+const EMPTY: DraftContent = {
+  to: [],
+  cc: [],
+  bcc: [],
+  leftOut: [],
+  answers: null,
+  subject: "",
+  html: "",
+  as: "oneself",
+  copyToMe: false,
+  shown: false,
+};
 
 export interface OwnDraft {
   id: string;
@@ -36,7 +47,10 @@ export function useDraft(): OwnDraft {
   useEffect(() => {
     if (named === null) return;
     void fetchDraft(named).then(({ data }) => {
-      if (data === undefined) { setState("failed"); return; }
+      if (data === undefined) {
+        setState("failed");
+        return;
+      }
       latest.current = { content: data.content, dirty: false };
       setContent(data.content);
       setFiles(data.files);
@@ -50,8 +64,14 @@ export function useDraft(): OwnDraft {
     if (!latest.current.dirty) return true;
     const own = latest.current.content;
     const { data } = await keepDraft({ id, content: own });
-    if (data === undefined) { setState("failed"); return false; }
-    if (latest.current.content === own) { latest.current.dirty = false; setState("kept"); }
+    if (data === undefined) {
+      setState("failed");
+      return false;
+    }
+    if (latest.current.content === own) {
+      latest.current.dirty = false;
+      setState("kept");
+    }
     setSearch({ draft: id }, { replace: true });
     return true;
   }, [id, keepDraft, setSearch]);
@@ -65,5 +85,15 @@ export function useDraft(): OwnDraft {
     const timer = setTimeout(() => void keep(), RESTS);
     return () => clearTimeout(timer);
   }, [content, state, keep]);
-  return { id, content, change, files, setFiles, keep, state, error: fetchError ?? keepError, ...told };
+  return {
+    id,
+    content,
+    change,
+    files,
+    setFiles,
+    keep,
+    state,
+    error: fetchError ?? keepError,
+    ...told,
+  };
 }

@@ -3,7 +3,22 @@ import { Link, Route, Routes, useNavigate, useParams } from "react-router";
 import { joined } from "@amigo/core/text/sentence";
 import { HOW_OFTEN, type MemberLists, type MemberPost } from "@amigo/contract/member";
 import { wordsOf } from "@amigo/core/posting/rules/allRules";
-import { useConfirmAddressMutation, useHowOftenMutation, useMemberArchiveQuery, useMemberPostQuery, useMemberEnterMutation, useMemberGoMutation, useMemberJoinMutation, useMemberLeaveMutation, useMemberLinkMutation, useMemberOthersQuery, useMemberQuery, useNewAddressMutation, usePauseMutation, useWrongMutation } from "../data/member";
+import {
+  useConfirmAddressMutation,
+  useHowOftenMutation,
+  useMemberArchiveQuery,
+  useMemberPostQuery,
+  useMemberEnterMutation,
+  useMemberGoMutation,
+  useMemberJoinMutation,
+  useMemberLeaveMutation,
+  useMemberLinkMutation,
+  useMemberOthersQuery,
+  useMemberQuery,
+  useNewAddressMutation,
+  usePauseMutation,
+  useWrongMutation,
+} from "../data/member";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
@@ -31,7 +46,12 @@ export function MemberApp() {
 }
 
 function Head({ title, line }: { title: string; line?: ReactNode }) {
-  return <div className="min-w-0"><h1 className="text-[22px]!">{title}</h1>{line !== undefined && <p className="text-ink-2">{line}</p>}</div>;
+  return (
+    <div className="min-w-0">
+      <h1 className="text-[22px]!">{title}</h1>
+      {line !== undefined && <p className="text-ink-2">{line}</p>}
+    </div>
+  );
 }
 
 /** Behind the mailed link. Programs that look at links in mails must not use it up, so it waits for a tap. */
@@ -43,7 +63,23 @@ function Enter() {
     <>
       <Head title="Your lists" line="This link opens your page on this device, once." />
       <FaultLine error={error} />
-      {error === undefined ? <Button look="go" className="min-h-[44px]!" autoFocus disabled={isLoading} onClick={() => void enter(token).then((answer) => { if (answer.error === undefined) void navigate("/member", { replace: true }); })}>Open my page</Button> : <AskForLink />}
+      {error === undefined ? (
+        <Button
+          look="go"
+          className="min-h-[44px]!"
+          autoFocus
+          disabled={isLoading}
+          onClick={() =>
+            void enter(token).then((answer) => {
+              if (answer.error === undefined) void navigate("/member", { replace: true });
+            })
+          }
+        >
+          Open my page
+        </Button>
+      ) : (
+        <AskForLink />
+      )}
     </>
   );
 }
@@ -51,14 +87,35 @@ function Enter() {
 function AskForLink() {
   const [address, setAddress] = useState("");
   const [ask, { error, isSuccess, isLoading }] = useMemberLinkMutation();
-  const submit = (event: FormEvent): void => { event.preventDefault(); void ask(address); };
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    void ask(address);
+  };
   return (
     <Panel className="p-4">
-      {isSuccess ? <p role="status">If <b>{address}</b> is on a list, a link is on its way there. It works once, for an hour.</p> : (
+      {isSuccess ? (
+        <p role="status">
+          If <b>{address}</b> is on a list, a link is on its way there. It works once, for an hour.
+        </p>
+      ) : (
         <form className="flex flex-col gap-3" onSubmit={submit}>
-          <Field label="Your address, at which you get the mail of the lists" type="email" autoComplete="email" value={address} onChange={(event) => setAddress(event.target.value)} className="[&_input]:h-[44px]" />
+          <Field
+            label="Your address, at which you get the mail of the lists"
+            type="email"
+            autoComplete="email"
+            value={address}
+            onChange={(event) => setAddress(event.target.value)}
+            className="[&_input]:h-[44px]"
+          />
           <FaultLine error={error} />
-          <Button look="go" className="min-h-[44px]!" type="submit" disabled={address.trim() === "" || isLoading}>Mail me a link</Button>
+          <Button
+            look="go"
+            className="min-h-[44px]!"
+            type="submit"
+            disabled={address.trim() === "" || isLoading}
+          >
+            Mail me a link
+          </Button>
         </form>
       )}
     </Panel>
@@ -67,7 +124,16 @@ function AskForLink() {
 
 function Page() {
   const { data, error } = useMemberQuery();
-  if (error !== undefined) return <><Head title="Your lists" line="Your page opens by a link that is mailed to you. There is no password." /><AskForLink /></>;
+  if (error !== undefined)
+    return (
+      <>
+        <Head
+          title="Your lists"
+          line="Your page opens by a link that is mailed to you. There is no password."
+        />
+        <AskForLink />
+      </>
+    );
   if (data === undefined) return <Loading what="your lists" />;
   return <Lists own={data} />;
 }
@@ -76,13 +142,36 @@ function Lists({ own }: { own: MemberLists }) {
   const [go] = useMemberGoMutation();
   return (
     <>
-      <div className="flex flex-wrap items-start justify-between gap-x-3 gap-y-2"><Head title={own.name === "" ? "Your lists" : own.name} line={<>{own.house} · <span className="mono">{own.address}</span></>} /><Button onClick={() => void go()}>Close my page</Button></div>
+      <div className="flex flex-wrap items-start justify-between gap-x-3 gap-y-2">
+        <Head
+          title={own.name === "" ? "Your lists" : own.name}
+          line={
+            <>
+              {own.house} · <span className="mono">{own.address}</span>
+            </>
+          }
+        />
+        <Button onClick={() => void go()}>Close my page</Button>
+      </div>
       <Pause own={own} />
       <section aria-label="My lists" className="flex flex-col gap-2.5">
         <h2>{own.lists.length === 0 ? "You are on no list" : "My lists"}</h2>
-        {own.lists.map((list) => <OneList key={list.id} list={list} />)}
+        {own.lists.map((list) => (
+          <OneList key={list.id} list={list} />
+        ))}
       </section>
-      {own.open.length > 0 && <section aria-label="Other lists of the house"><h2 className="mb-2">Other lists of the house</h2><Panel><ul>{own.open.map((list) => <Open key={list.id} list={list} />)}</ul></Panel></section>}
+      {own.open.length > 0 && (
+        <section aria-label="Other lists of the house">
+          <h2 className="mb-2">Other lists of the house</h2>
+          <Panel>
+            <ul>
+              {own.open.map((list) => (
+                <Open key={list.id} list={list} />
+              ))}
+            </ul>
+          </Panel>
+        </section>
+      )}
       <Children own={own} />
       <Addresses own={own} />
     </>
@@ -98,11 +187,48 @@ function OneList({ list }: { list: MemberLists["lists"][number] }) {
       <h3 className="font-[640]">{list.title}</h3>
       {list.description !== "" && <p>{list.description}</p>}
       <p className="text-[13px] text-ink-2">On it because: {list.because}.</p>
-      <p className="my-2">I get <Choice label={`How often, ${list.title}`} value={list.howOften} onChange={(value) => void howOften({ id: list.id, howOften: value })} options={HOW_OFTEN.map((value) => ({ value, name: wordsOf("howOften", value) }))} /></p>
+      <p className="my-2">
+        I get{" "}
+        <Choice
+          label={`How often, ${list.title}`}
+          value={list.howOften}
+          onChange={(value) => void howOften({ id: list.id, howOften: value })}
+          options={HOW_OFTEN.map((value) => ({ value, name: wordsOf("howOften", value) }))}
+        />
+      </p>
       <FaultLine error={setting.error ?? leaving.error} />
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
-        {(list.readsArchive || list.members !== null) && <Link to={`/member/lists/${list.id}`} className="text-petrol underline underline-offset-2">{list.readsArchive ? "What was written" : "Who else is on it"}<span className="sr-only"> {list.readsArchive ? "to " : ": "}{list.title}</span></Link>}
-        {!list.mayLeave ? <span className="text-[13px] text-ink-2">Members leave this list through {list.leads.length === 0 ? "the office" : joined(list.leads)}.</span> : asking ? <span className="flex flex-wrap items-center gap-2">Leave it? No sheet puts you back on. <Button look="go" disabled={leaving.isLoading} onClick={() => void leave(list.id)}>Leave {list.title}</Button><Button onClick={() => setAsking(false)}>Stay</Button></span> : <Button onClick={() => setAsking(true)}>Leave …<span className="sr-only"> {list.title}</span></Button>}
+        {(list.readsArchive || list.members !== null) && (
+          <Link
+            to={`/member/lists/${list.id}`}
+            className="text-petrol underline underline-offset-2"
+          >
+            {list.readsArchive ? "What was written" : "Who else is on it"}
+            <span className="sr-only">
+              {" "}
+              {list.readsArchive ? "to " : ": "}
+              {list.title}
+            </span>
+          </Link>
+        )}
+        {!list.mayLeave ? (
+          <span className="text-[13px] text-ink-2">
+            Members leave this list through{" "}
+            {list.leads.length === 0 ? "the office" : joined(list.leads)}.
+          </span>
+        ) : asking ? (
+          <span className="flex flex-wrap items-center gap-2">
+            Leave it? No sheet puts you back on.{" "}
+            <Button look="go" disabled={leaving.isLoading} onClick={() => void leave(list.id)}>
+              Leave {list.title}
+            </Button>
+            <Button onClick={() => setAsking(false)}>Stay</Button>
+          </span>
+        ) : (
+          <Button onClick={() => setAsking(true)}>
+            Leave …<span className="sr-only"> {list.title}</span>
+          </Button>
+        )}
       </div>
     </Panel>
   );
@@ -110,7 +236,28 @@ function OneList({ list }: { list: MemberLists["lists"][number] }) {
 
 function Open({ list }: { list: MemberLists["open"][number] }) {
   const [join, { isLoading, error }] = useMemberJoinMutation();
-  return <li className="flex flex-wrap items-center gap-3 border-b border-hair-soft px-4 py-2.5 last:border-b-0"><span className="min-w-40 flex-1"><b className="font-[620]">{list.title}</b><span className="block text-[13px] text-ink-2">{list.description}</span></span>{list.readsArchive && <Link to={`/member/lists/${list.id}`} className="text-petrol underline underline-offset-2">What was written<span className="sr-only"> to {list.title}</span></Link>}{list.how === "no" ? null : list.asked ? <span className="text-[13px] text-ink-2">asked; a lead decides</span> : <Button disabled={isLoading} onClick={() => void join(list.id)}>{list.how === "join" ? "Come onto it" : "Ask to come onto it"}<span className="sr-only">: {list.title}</span></Button>}<FaultLine error={error} /></li>;
+  return (
+    <li className="flex flex-wrap items-center gap-3 border-b border-hair-soft px-4 py-2.5 last:border-b-0">
+      <span className="min-w-40 flex-1">
+        <b className="font-[620]">{list.title}</b>
+        <span className="block text-[13px] text-ink-2">{list.description}</span>
+      </span>
+      {list.readsArchive && (
+        <Link to={`/member/lists/${list.id}`} className="text-petrol underline underline-offset-2">
+          What was written<span className="sr-only"> to {list.title}</span>
+        </Link>
+      )}
+      {list.how === "no" ? null : list.asked ? (
+        <span className="text-[13px] text-ink-2">asked; a lead decides</span>
+      ) : (
+        <Button disabled={isLoading} onClick={() => void join(list.id)}>
+          {list.how === "join" ? "Come onto it" : "Ask to come onto it"}
+          <span className="sr-only">: {list.title}</span>
+        </Button>
+      )}
+      <FaultLine error={error} />
+    </li>
+  );
 }
 
 function Pause({ own }: { own: MemberLists }) {
@@ -118,8 +265,32 @@ function Pause({ own }: { own: MemberLists }) {
   const [pause, { error, isLoading }] = usePauseMutation();
   return (
     <Panel className="px-4 py-3">
-      {own.pausedUntil !== "" ? <p className="flex flex-wrap items-center gap-3"><Warn>You get no mail of lists until {own.pausedUntil} is over.</Warn><Button disabled={isLoading} onClick={() => void pause("")}>Get mail again</Button></p> : (
-        <form className="flex flex-wrap items-end gap-2" onSubmit={(event) => { event.preventDefault(); void pause(until); }}><Field label="Get no mail of any list until" type="date" min={new Date().toISOString().slice(0, 10)} value={until} onChange={(event) => setUntil(event.target.value)} /><Button type="submit" disabled={until === "" || isLoading}>Pause</Button></form>
+      {own.pausedUntil !== "" ? (
+        <p className="flex flex-wrap items-center gap-3">
+          <Warn>You get no mail of lists until {own.pausedUntil} is over.</Warn>
+          <Button disabled={isLoading} onClick={() => void pause("")}>
+            Get mail again
+          </Button>
+        </p>
+      ) : (
+        <form
+          className="flex flex-wrap items-end gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void pause(until);
+          }}
+        >
+          <Field
+            label="Get no mail of any list until"
+            type="date"
+            min={new Date().toISOString().slice(0, 10)}
+            value={until}
+            onChange={(event) => setUntil(event.target.value)}
+          />
+          <Button type="submit" disabled={until === "" || isLoading}>
+            Pause
+          </Button>
+        </form>
       )}
       <FaultLine error={error} />
     </Panel>
@@ -130,8 +301,31 @@ function Children({ own }: { own: MemberLists }) {
   const [about, setAbout] = useState<string>();
   if (own.children.length === 0) return null;
   return (
-    <section aria-label="As the house has it"><h2 className="mb-2">As the house has it</h2>
-      <Panel><ul>{own.children.map(({ name, classes }) => <li key={name} className="flex flex-wrap items-center gap-3 border-b border-hair-soft px-4 py-2.5 last:border-b-0"><span className="min-w-40 flex-1"><b className="font-[620]">{name}</b><span className="block text-[13px] text-ink-2">{classes.length === 0 ? "in no class" : joined(classes)}</span></span><Button look="quiet" onClick={() => setAbout(`${name}, ${joined(classes) || "no class"}`)}>This is wrong<span className="sr-only">: {name}</span></Button></li>)}</ul></Panel>
+    <section aria-label="As the house has it">
+      <h2 className="mb-2">As the house has it</h2>
+      <Panel>
+        <ul>
+          {own.children.map(({ name, classes }) => (
+            <li
+              key={name}
+              className="flex flex-wrap items-center gap-3 border-b border-hair-soft px-4 py-2.5 last:border-b-0"
+            >
+              <span className="min-w-40 flex-1">
+                <b className="font-[620]">{name}</b>
+                <span className="block text-[13px] text-ink-2">
+                  {classes.length === 0 ? "in no class" : joined(classes)}
+                </span>
+              </span>
+              <Button
+                look="quiet"
+                onClick={() => setAbout(`${name}, ${joined(classes) || "no class"}`)}
+              >
+                This is wrong<span className="sr-only">: {name}</span>
+              </Button>
+            </li>
+          ))}
+        </ul>
+      </Panel>
       {about !== undefined && <Wrong about={about} onClose={() => setAbout(undefined)} />}
     </section>
   );
@@ -140,26 +334,112 @@ function Children({ own }: { own: MemberLists }) {
 function Wrong({ about, onClose }: { about: string; onClose: () => void }) {
   const [text, setText] = useState("");
   const [tell, { error, isLoading, isSuccess }] = useWrongMutation();
-  if (isSuccess) return <Panel className="mt-2 px-4 py-3"><p role="status">Thank you. The office has been told and looks at it. <Button className="ml-2" onClick={onClose}>Good</Button></p></Panel>;
+  if (isSuccess)
+    return (
+      <Panel className="mt-2 px-4 py-3">
+        <p role="status">
+          Thank you. The office has been told and looks at it.{" "}
+          <Button className="ml-2" onClick={onClose}>
+            Good
+          </Button>
+        </p>
+      </Panel>
+    );
   return (
-    <Panel className="mt-2 px-4 py-3"><form className="flex flex-col gap-2" onSubmit={(event) => { event.preventDefault(); void tell({ about, text }); }}>
-      <label className="text-[13px] font-[560]">What is wrong about {about}?<textarea rows={3} autoFocus value={text} maxLength={2000} onChange={(event) => setText(event.target.value)} className="mt-1 block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5 font-normal" /></label>
-      <FaultLine error={error} />
-      <div className="flex gap-2"><Button look="go" type="submit" disabled={text.trim().length < 3 || isLoading}>Tell the office</Button><Button onClick={onClose}>Never mind</Button></div>
-    </form></Panel>
+    <Panel className="mt-2 px-4 py-3">
+      <form
+        className="flex flex-col gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void tell({ about, text });
+        }}
+      >
+        <label className="text-[13px] font-[560]">
+          What is wrong about {about}?
+          <textarea
+            rows={3}
+            autoFocus
+            value={text}
+            maxLength={2000}
+            onChange={(event) => setText(event.target.value)}
+            className="mt-1 block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5 font-normal"
+          />
+        </label>
+        <FaultLine error={error} />
+        <div className="flex gap-2">
+          <Button look="go" type="submit" disabled={text.trim().length < 3 || isLoading}>
+            Tell the office
+          </Button>
+          <Button onClick={onClose}>Never mind</Button>
+        </div>
+      </form>
+    </Panel>
   );
 }
 
-const STATES = { works: "✓ mail arrives there", bounced: "! mail came back", "not written to yet": "nothing was sent there yet" } as const;
+const STATES = {
+  works: "✓ mail arrives there",
+  bounced: "! mail came back",
+  "not written to yet": "nothing was sent there yet",
+} as const;
 
 function Addresses({ own }: { own: MemberLists }) {
   const [address, setAddress] = useState("");
   const [name, { error, isLoading, isSuccess, reset }] = useNewAddressMutation();
   return (
-    <section aria-label="My addresses"><h2 className="mb-2">My addresses</h2>
+    <section aria-label="My addresses">
+      <h2 className="mb-2">My addresses</h2>
       <Panel className="px-4 py-3">
-        <ul>{own.addresses.map((line) => <li key={line.address} className="py-1"><span className="mono wrap-anywhere">{line.address}</span><span className={`block text-[13px] ${line.state === "bounced" ? "text-marigold-ink" : "text-ink-2"}`}>{STATES[line.state]}</span></li>)}</ul>
-        {isSuccess ? <p role="status" className="mt-2">A link was mailed to <b>{address}</b>. Once it was opened, that address takes the place of {own.address}. <Button className="ml-2" onClick={() => { reset(); setAddress(""); }}>Good</Button></p> : <form className="mt-2 flex flex-wrap items-end gap-2" onSubmit={(event) => { event.preventDefault(); void name(address); }}><Field label={`A new one in place of ${own.address}`} type="email" autoComplete="email" value={address} onChange={(event) => { setAddress(event.target.value); reset(); }} className="min-w-56 flex-1" /><Button type="submit" disabled={address.trim() === "" || isLoading}>Mail a link there</Button></form>}
+        <ul>
+          {own.addresses.map((line) => (
+            <li key={line.address} className="py-1">
+              <span className="mono wrap-anywhere">{line.address}</span>
+              <span
+                className={`block text-[13px] ${line.state === "bounced" ? "text-marigold-ink" : "text-ink-2"}`}
+              >
+                {STATES[line.state]}
+              </span>
+            </li>
+          ))}
+        </ul>
+        {isSuccess ? (
+          <p role="status" className="mt-2">
+            A link was mailed to <b>{address}</b>. Once it was opened, that address takes the place
+            of {own.address}.{" "}
+            <Button
+              className="ml-2"
+              onClick={() => {
+                reset();
+                setAddress("");
+              }}
+            >
+              Good
+            </Button>
+          </p>
+        ) : (
+          <form
+            className="mt-2 flex flex-wrap items-end gap-2"
+            onSubmit={(event) => {
+              event.preventDefault();
+              void name(address);
+            }}
+          >
+            <Field
+              label={`A new one in place of ${own.address}`}
+              type="email"
+              autoComplete="email"
+              value={address}
+              onChange={(event) => {
+                setAddress(event.target.value);
+                reset();
+              }}
+              className="min-w-56 flex-1"
+            />
+            <Button type="submit" disabled={address.trim() === "" || isLoading}>
+              Mail a link there
+            </Button>
+          </form>
+        )}
         <FaultLine error={error} />
       </Panel>
     </section>
@@ -173,7 +453,24 @@ function NewAddress() {
     <>
       <Head title="Is this your address?" />
       <FaultLine error={error} />
-      {data !== undefined ? <p role="status">Thank you. The office has been told that <b>{data.address}</b> is your address; your lists follow with their next round.</p> : error === undefined && <Button look="go" className="min-h-[44px]!" autoFocus disabled={isLoading} onClick={() => void confirm(token)}>Yes, mail for me comes here</Button>}
+      {data !== undefined ? (
+        <p role="status">
+          Thank you. The office has been told that <b>{data.address}</b> is your address; your lists
+          follow with their next round.
+        </p>
+      ) : (
+        error === undefined && (
+          <Button
+            look="go"
+            className="min-h-[44px]!"
+            autoFocus
+            disabled={isLoading}
+            onClick={() => void confirm(token)}
+          >
+            Yes, mail for me comes here
+          </Button>
+        )
+      )}
     </>
   );
 }
@@ -182,13 +479,25 @@ function Archive() {
   const { id = "" } = useParams();
   const { data: own, error } = useMemberQuery();
   const mine = own?.lists.find((line) => line.id === id);
-  const list = mine ?? own?.open.filter(({ readsArchive }) => readsArchive).map((line) => ({ ...line, members: null })).find((line) => line.id === id);
+  const list =
+    mine ??
+    own?.open
+      .filter(({ readsArchive }) => readsArchive)
+      .map((line) => ({ ...line, members: null }))
+      .find((line) => line.id === id);
   if (error !== undefined) return <Page />;
   if (own === undefined) return <Loading what="the list" />;
   if (list === undefined) return <Empty title="You are not on this list" />;
   return (
     <>
-      <Head title={list.title} line={<Link to="/member" className="text-petrol underline underline-offset-2">All my lists</Link>} />
+      <Head
+        title={list.title}
+        line={
+          <Link to="/member" className="text-petrol underline underline-offset-2">
+            All my lists
+          </Link>
+        }
+      />
       {list.members !== null && <Others id={id} />}
       {list.readsArchive && <Posts id={id} />}
     </>
@@ -197,20 +506,76 @@ function Archive() {
 
 function Others({ id }: { id: string }) {
   const { data: others = [] } = useMemberOthersQuery(id);
-  return <details><summary className="cursor-pointer font-[560] text-petrol">Who is on it: {others.length}</summary><ul className="mt-1 text-[13px]">{others.map(({ name, address }) => <li key={address} className="py-0.5"><b className="font-[560]">{name}</b> <span className="mono">{address}</span></li>)}</ul></details>;
+  return (
+    <details>
+      <summary className="cursor-pointer font-[560] text-petrol">
+        Who is on it: {others.length}
+      </summary>
+      <ul className="mt-1 text-[13px]">
+        {others.map(({ name, address }) => (
+          <li key={address} className="py-0.5">
+            <b className="font-[560]">{name}</b> <span className="mono">{address}</span>
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
 }
 
 function Posts({ id }: { id: string }) {
   const [before, setBefore] = useState<string>();
   const [q, setQ] = useState("");
   const sought = useDeferredValue(q.trim());
-  const { data: posts, error } = useMemberArchiveQuery({ id, q: sought, ...(before === undefined ? {} : { before }) });
+  const { data: posts, error } = useMemberArchiveQuery({
+    id,
+    q: sought,
+    ...(before === undefined ? {} : { before }),
+  });
   if (error !== undefined) return <FaultLine error={error} />;
   return (
     <>
-      <SearchField label="Find in what was written" placeholder="words of a mail" value={q} onChange={(value) => { setQ(value); setBefore(undefined); }} className="w-full" />
-      {posts === undefined ? <Loading what="what was written" /> : posts.length === 0 ? <Empty title={q !== "" ? `Nothing holds "${q}"` : before === undefined ? "Nothing was written yet" : "Nothing older"} /> : threadsOf(posts).map(([first, ...rest]) => first === undefined ? null : <section key={first.id} aria-label={first.subject} className="flex flex-col gap-2"><OnePost post={first} />{rest.map((post) => <div key={post.id} className="ml-5"><OnePost post={post} /></div>)}</section>)}
-      <div className="flex gap-2">{before !== undefined && <Button onClick={() => setBefore(undefined)}>Newest</Button>}{posts?.length === 20 && <Button onClick={() => setBefore(posts[posts.length - 1]?.at)}>Older</Button>}</div>
+      <SearchField
+        label="Find in what was written"
+        placeholder="words of a mail"
+        value={q}
+        onChange={(value) => {
+          setQ(value);
+          setBefore(undefined);
+        }}
+        className="w-full"
+      />
+      {posts === undefined ? (
+        <Loading what="what was written" />
+      ) : posts.length === 0 ? (
+        <Empty
+          title={
+            q !== ""
+              ? `Nothing holds "${q}"`
+              : before === undefined
+                ? "Nothing was written yet"
+                : "Nothing older"
+          }
+        />
+      ) : (
+        threadsOf(posts).map(([first, ...rest]) =>
+          first === undefined ? null : (
+            <section key={first.id} aria-label={first.subject} className="flex flex-col gap-2">
+              <OnePost post={first} />
+              {rest.map((post) => (
+                <div key={post.id} className="ml-5">
+                  <OnePost post={post} />
+                </div>
+              ))}
+            </section>
+          ),
+        )
+      )}
+      <div className="flex gap-2">
+        {before !== undefined && <Button onClick={() => setBefore(undefined)}>Newest</Button>}
+        {posts?.length === 20 && (
+          <Button onClick={() => setBefore(posts[posts.length - 1]?.at)}>Older</Button>
+        )}
+      </div>
     </>
   );
 }
@@ -225,9 +590,31 @@ function threadsOf(posts: readonly MemberPost[]): MemberPost[][] {
 function OnePost({ post }: { post: MemberPost }) {
   return (
     <Panel className="px-4 py-3">
-      <h2 className="wrap-anywhere"><Link to={`/member/posts/${post.id}`} className="hover:underline">{post.subject === "" ? "(no subject)" : post.subject}</Link></h2>
-      <p className="text-[13px] text-ink-2">{post.from}, {moment(post.at, ZONE)}</p><p className="mt-2 whitespace-pre-wrap wrap-anywhere">{post.text}</p>
-      {post.attachments.length > 0 && <ul className="mt-2 border-t border-hair-soft pt-2 text-[13px]">{post.attachments.map(({ index, name, size }) => <li key={index}><a className="text-petrol underline underline-offset-2" href={`/api/member/posts/${post.id}/attachments/${index}`} download>{name}</a> <span className="text-ink-3">{Math.max(1, Math.round(size / 1024))} KB</span></li>)}</ul>}
+      <h2 className="wrap-anywhere">
+        <Link to={`/member/posts/${post.id}`} className="hover:underline">
+          {post.subject === "" ? "(no subject)" : post.subject}
+        </Link>
+      </h2>
+      <p className="text-[13px] text-ink-2">
+        {post.from}, {moment(post.at, ZONE)}
+      </p>
+      <p className="mt-2 whitespace-pre-wrap wrap-anywhere">{post.text}</p>
+      {post.attachments.length > 0 && (
+        <ul className="mt-2 border-t border-hair-soft pt-2 text-[13px]">
+          {post.attachments.map(({ index, name, size }) => (
+            <li key={index}>
+              <a
+                className="text-petrol underline underline-offset-2"
+                href={`/api/member/posts/${post.id}/attachments/${index}`}
+                download
+              >
+                {name}
+              </a>{" "}
+              <span className="text-ink-3">{Math.max(1, Math.round(size / 1024))} KB</span>
+            </li>
+          ))}
+        </ul>
+      )}
     </Panel>
   );
 }
@@ -236,8 +623,32 @@ function OnePost({ post }: { post: MemberPost }) {
 function PostByAddress() {
   const { id = "" } = useParams();
   const { data: post, error } = useMemberPostQuery(id);
-  if (error !== undefined && "status" in error && error.status === 401) return <><Head title="A mail of a list" line="It opens on your own page, whose link is mailed to you. There is no password." /><AskForLink /></>;
+  if (error !== undefined && "status" in error && error.status === 401)
+    return (
+      <>
+        <Head
+          title="A mail of a list"
+          line="It opens on your own page, whose link is mailed to you. There is no password."
+        />
+        <AskForLink />
+      </>
+    );
   if (error !== undefined) return <FaultLine error={error} />;
   if (post === undefined) return <Loading what="the mail" />;
-  return <><Head title={post.list.title} line={<Link to={`/member/lists/${post.list.id}`} className="text-petrol underline underline-offset-2">All that was written to it</Link>} /><OnePost post={post} /></>;
+  return (
+    <>
+      <Head
+        title={post.list.title}
+        line={
+          <Link
+            to={`/member/lists/${post.list.id}`}
+            className="text-petrol underline underline-offset-2"
+          >
+            All that was written to it
+          </Link>
+        }
+      />
+      <OnePost post={post} />
+    </>
+  );
 }

@@ -18,10 +18,31 @@ export function AddressesDialog({ person, onClose }: { person: PersonLine; onClo
   return (
     <Modal title={`Where ${person.name} is reached`} onClose={onClose}>
       <form onSubmit={(event) => void submit(event)}>
-        <p className="mb-2 text-ink-2">What stands here comes before everything that sheets and forms say, until it is taken back. The lists follow in the next round.</p>
-        <textarea autoFocus aria-label="Addresses, one a line" rows={4} value={text} onChange={(event) => setText(event.target.value)} className="mono w-full rounded-md border border-hair bg-panel p-2" />
-        <div className="mt-2"><FaultLine error={settling.error} /></div>
-        <div className="mt-3 flex justify-end gap-2"><Button onClick={onClose}>Close</Button><Button type="submit" look="go" disabled={settling.isLoading}>{addresses.length === 0 ? "No address holds" : addresses.length === 1 ? "This address holds" : `These ${addresses.length} addresses hold`}</Button></div>
+        <p className="mb-2 text-ink-2">
+          What stands here comes before everything that sheets and forms say, until it is taken
+          back. The lists follow in the next round.
+        </p>
+        <textarea
+          autoFocus
+          aria-label="Addresses, one a line"
+          rows={4}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          className="mono w-full rounded-md border border-hair bg-panel p-2"
+        />
+        <div className="mt-2">
+          <FaultLine error={settling.error} />
+        </div>
+        <div className="mt-3 flex justify-end gap-2">
+          <Button onClick={onClose}>Close</Button>
+          <Button type="submit" look="go" disabled={settling.isLoading}>
+            {addresses.length === 0
+              ? "No address holds"
+              : addresses.length === 1
+                ? "This address holds"
+                : `These ${addresses.length} addresses hold`}
+          </Button>
+        </div>
       </form>
     </Modal>
   );

@@ -8,18 +8,55 @@ import { useByHandQuery, useWithdrawMutation } from "../data/people";
 export function ByHand() {
   const { data } = useByHandQuery();
   if (data === undefined) return <Loading what="what was said" />;
-  if (data.length === 0) return <Empty title="Nothing was said by hand"><p>Answers to questions, people joined or parted, and addresses settled by hand stand here. They hold for every later reading.</p></Empty>;
-  return <Panel className="overflow-hidden px-4 py-1"><Said entries={data} /></Panel>;
+  if (data.length === 0)
+    return (
+      <Empty title="Nothing was said by hand">
+        <p>
+          Answers to questions, people joined or parted, and addresses settled by hand stand here.
+          They hold for every later reading.
+        </p>
+      </Empty>
+    );
+  return (
+    <Panel className="overflow-hidden px-4 py-1">
+      <Said entries={data} />
+    </Panel>
+  );
 }
 
 /** A few of them, as a list. */
-export function Said({ entries }: { entries: readonly { id: number; sentence: string; by: string; at: string }[] }) {
+export function Said({
+  entries,
+}: {
+  entries: readonly { id: number; sentence: string; by: string; at: string }[];
+}) {
   const me = useMe();
   const [withdraw, withdrawing] = useWithdrawMutation();
   return (
     <>
       <FaultLine error={withdrawing.error} />
-      <ul>{entries.map(({ id, sentence, by, at }) => <li key={id} className="flex items-start gap-3 border-t border-hair-soft py-2 first:border-t-0"><span className="min-w-0 flex-1 wrap-anywhere">{sentence}<span className="block text-[13px] text-ink-3">{by}, {moment(at, me.timeZone)}</span></span><Button className="min-h-[26px]! px-2.5! text-[13px]" disabled={withdrawing.isLoading} onClick={() => void withdraw(id)}>Take it back</Button></li>)}</ul>
+      <ul>
+        {entries.map(({ id, sentence, by, at }) => (
+          <li
+            key={id}
+            className="flex items-start gap-3 border-t border-hair-soft py-2 first:border-t-0"
+          >
+            <span className="min-w-0 flex-1 wrap-anywhere">
+              {sentence}
+              <span className="block text-[13px] text-ink-3">
+                {by}, {moment(at, me.timeZone)}
+              </span>
+            </span>
+            <Button
+              className="min-h-[26px]! px-2.5! text-[13px]"
+              disabled={withdrawing.isLoading}
+              onClick={() => void withdraw(id)}
+            >
+              Take it back
+            </Button>
+          </li>
+        ))}
+      </ul>
     </>
   );
 }

@@ -14,20 +14,59 @@ export function JoinDialog({ person, onClose }: { person: PersonLine; onClose: (
   const { data } = usePeopleQuery({ q, only: "", from: 0 }, { skip: q.trim().length < 2 });
   const [join, joining] = useJoinMutation();
   const wanted = q.toLowerCase().split(" ")[0] ?? "";
-  const others = (data?.families ?? []).flatMap(({ people }) => people).filter((other) => other.id !== person.id && other.role === person.role)
-    .sort((a, b) => Number(b.name.toLowerCase().includes(wanted)) - Number(a.name.toLowerCase().includes(wanted))).slice(0, MOST);
+  const others = (data?.families ?? [])
+    .flatMap(({ people }) => people)
+    .filter((other) => other.id !== person.id && other.role === person.role)
+    .sort(
+      (a, b) =>
+        Number(b.name.toLowerCase().includes(wanted)) -
+        Number(a.name.toLowerCase().includes(wanted)),
+    )
+    .slice(0, MOST);
   const put = async (other: string): Promise<void> => {
     const answer = await join({ id: person.id, other });
     if (answer.error === undefined) onClose();
   };
   return (
     <Modal title={`Who is the same person as ${person.name}?`} onClose={onClose}>
-      <p className="mb-2 text-ink-2">What both have is put together at once, and every later reading respects it.</p>
-      <Field autoFocus label={`Another ${person.role}`} value={q} onChange={(event) => setQ(event.target.value)} />
-      <div className="mt-2"><FaultLine error={joining.error} /></div>
-      <ul className="mt-2">{others.map((other) => <li key={other.id} className="flex items-center gap-3 border-t border-hair-soft py-1.5"><span className="min-w-0 flex-1"><b className="font-[620]">{other.name}</b> <span className="text-[13px] text-ink-3">{other.number} {other.detail}</span><span className="mono block wrap-anywhere text-[13px] text-ink-2">{other.addresses.map(({ address }) => address).join(", ") || "no address"}</span></span><Button disabled={joining.isLoading} onClick={() => void put(other.id)}>One person<span className="sr-only"> with {other.name}</span></Button></li>)}</ul>
-      {data !== undefined && others.length === 0 && <p className="mt-2 text-ink-3">No other {person.role} here has that in name, number or address.</p>}
-      <div className="mt-3 flex justify-end"><Button onClick={onClose}>Close</Button></div>
+      <p className="mb-2 text-ink-2">
+        What both have is put together at once, and every later reading respects it.
+      </p>
+      <Field
+        autoFocus
+        label={`Another ${person.role}`}
+        value={q}
+        onChange={(event) => setQ(event.target.value)}
+      />
+      <div className="mt-2">
+        <FaultLine error={joining.error} />
+      </div>
+      <ul className="mt-2">
+        {others.map((other) => (
+          <li key={other.id} className="flex items-center gap-3 border-t border-hair-soft py-1.5">
+            <span className="min-w-0 flex-1">
+              <b className="font-[620]">{other.name}</b>{" "}
+              <span className="text-[13px] text-ink-3">
+                {other.number} {other.detail}
+              </span>
+              <span className="mono block wrap-anywhere text-[13px] text-ink-2">
+                {other.addresses.map(({ address }) => address).join(", ") || "no address"}
+              </span>
+            </span>
+            <Button disabled={joining.isLoading} onClick={() => void put(other.id)}>
+              One person<span className="sr-only"> with {other.name}</span>
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {data !== undefined && others.length === 0 && (
+        <p className="mt-2 text-ink-3">
+          No other {person.role} here has that in name, number or address.
+        </p>
+      )}
+      <div className="mt-3 flex justify-end">
+        <Button onClick={onClose}>Close</Button>
+      </div>
     </Modal>
   );
 }

@@ -17,18 +17,87 @@ export function Left() {
   const [said, setSaid] = useState("");
   return (
     <>
-      {said !== "" && <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">{said}</p>}
-      <div className="mb-3 flex items-center gap-3"><SearchField label="Find somebody who left" placeholder="Part of a name" value={q} onChange={setQ} className="w-72" /><span className="text-[13px] text-ink-2">Their data is kept so that every past day can be told. Removed, the counts stay and nothing says whose they were.</span></div>
-      <FaultLine error={error} />
-      {people === undefined ? error === undefined && <Loading what="those who left" /> : people.length === 0 ? <Panel><Empty title={q === "" ? "Nobody has left this season" : `Nobody who left is called "${q}"`}><p>Whoever is no longer in any sheet stands here once the round was brought in step.</p></Empty></Panel> : (
-        <Panel scrolls="People who left" className="min-h-0"><ul>{people.map(({ id, name, role, left }) => <li key={id} className="flex items-center gap-3 border-b border-hair-soft px-4 py-2 last:border-b-0"><b className="w-64 font-[620]">{name}</b><span className="flex-1 text-ink-2">{role}, left {moment(left, me.timeZone)}</span><a className="text-petrol underline underline-offset-2" href={`/api/people/${encodeURIComponent(id)}/record`} download>Everything that is kept<span className="sr-only"> of {name}</span></a><Button onClick={() => setForgetting({ id, name })}>Remove …<span className="sr-only"> {name}</span></Button></li>)}</ul></Panel>
+      {said !== "" && (
+        <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
+          {said}
+        </p>
       )}
-      {forgetting !== undefined && <Forget {...forgetting} onClose={() => setForgetting(undefined)} onDone={() => { setForgetting(undefined); setSaid("Removed. The counts of past days are as they were."); }} />}
+      <div className="mb-3 flex items-center gap-3">
+        <SearchField
+          label="Find somebody who left"
+          placeholder="Part of a name"
+          value={q}
+          onChange={setQ}
+          className="w-72"
+        />
+        <span className="text-[13px] text-ink-2">
+          Their data is kept so that every past day can be told. Removed, the counts stay and
+          nothing says whose they were.
+        </span>
+      </div>
+      <FaultLine error={error} />
+      {people === undefined ? (
+        error === undefined && <Loading what="those who left" />
+      ) : people.length === 0 ? (
+        <Panel>
+          <Empty
+            title={q === "" ? "Nobody has left this season" : `Nobody who left is called "${q}"`}
+          >
+            <p>Whoever is no longer in any sheet stands here once the round was brought in step.</p>
+          </Empty>
+        </Panel>
+      ) : (
+        <Panel scrolls="People who left" className="min-h-0">
+          <ul>
+            {people.map(({ id, name, role, left }) => (
+              <li
+                key={id}
+                className="flex items-center gap-3 border-b border-hair-soft px-4 py-2 last:border-b-0"
+              >
+                <b className="w-64 font-[620]">{name}</b>
+                <span className="flex-1 text-ink-2">
+                  {role}, left {moment(left, me.timeZone)}
+                </span>
+                <a
+                  className="text-petrol underline underline-offset-2"
+                  href={`/api/people/${encodeURIComponent(id)}/record`}
+                  download
+                >
+                  Everything that is kept<span className="sr-only"> of {name}</span>
+                </a>
+                <Button onClick={() => setForgetting({ id, name })}>
+                  Remove …<span className="sr-only"> {name}</span>
+                </Button>
+              </li>
+            ))}
+          </ul>
+        </Panel>
+      )}
+      {forgetting !== undefined && (
+        <Forget
+          {...forgetting}
+          onClose={() => setForgetting(undefined)}
+          onDone={() => {
+            setForgetting(undefined);
+            setSaid("Removed. The counts of past days are as they were.");
+          }}
+        />
+      )}
     </>
   );
 }
 
-function Forget({ id, name, onClose, onDone }: { id: string; name: string; onClose: () => void; onDone: () => void }) {
+function Forget({
+  id,
+  name,
+  onClose,
+  onDone,
+}: {
+  id: string;
+  name: string;
+  onClose: () => void;
+  onDone: () => void;
+}) {
   const [typed, setTyped] = useState("");
   const [forget, { error, isLoading }] = useForgetMutation();
   const submit = async (event: FormEvent): Promise<void> => {
@@ -39,10 +108,24 @@ function Forget({ id, name, onClose, onDone }: { id: string; name: string; onClo
   return (
     <Modal title={`Remove what is kept of ${name}`} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
-        <p>Name, addresses and number are taken out of the people, the old sheets, the rounds, the lists of past days and the journal. What they wrote to lists stays in the archive. <b>This can not be taken back.</b></p>
-        <Field label={`Type ${name} to remove it`} autoFocus value={typed} onChange={(event) => setTyped(event.target.value)} />
+        <p>
+          Name, addresses and number are taken out of the people, the old sheets, the rounds, the
+          lists of past days and the journal. What they wrote to lists stays in the archive.{" "}
+          <b>This can not be taken back.</b>
+        </p>
+        <Field
+          label={`Type ${name} to remove it`}
+          autoFocus
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
+        />
         <FaultLine error={error} />
-        <div className="flex justify-end gap-2"><Button onClick={onClose}>Close</Button><Button look="go" type="submit" disabled={typed.trim() === "" || isLoading}>Remove it for good</Button></div>
+        <div className="flex justify-end gap-2">
+          <Button onClick={onClose}>Close</Button>
+          <Button look="go" type="submit" disabled={typed.trim() === "" || isLoading}>
+            Remove it for good
+          </Button>
+        </div>
       </form>
     </Modal>
   );

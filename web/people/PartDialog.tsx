@@ -6,25 +6,60 @@ import { FaultLine } from "../ui/Page";
 import { usePartMutation } from "../data/people";
 
 /** Says that one is really two of the same name: which children and addresses are the other's. */
-export function PartDialog({ page, onClose, onParted }: { page: PersonPage; onClose: () => void; onParted: (other: string) => void }) {
+export function PartDialog({
+  page,
+  onClose,
+  onParted,
+}: {
+  page: PersonPage;
+  onClose: () => void;
+  onParted: (other: string) => void;
+}) {
   const [students, setStudents] = useState<ReadonlySet<string>>(new Set());
   const [addresses, setAddresses] = useState<ReadonlySet<string>>(new Set());
   const [part, parting] = usePartMutation();
-  const flip = (set: ReadonlySet<string>, value: string): ReadonlySet<string> => new Set(set.has(value) ? [...set].filter((own) => own !== value) : [...set, value]);
+  const flip = (set: ReadonlySet<string>, value: string): ReadonlySet<string> =>
+    new Set(set.has(value) ? [...set].filter((own) => own !== value) : [...set, value]);
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
-    const answer = await part({ id: page.person.id, students: [...students], addresses: [...addresses] });
+    const answer = await part({
+      id: page.person.id,
+      students: [...students],
+      addresses: [...addresses],
+    });
     if (answer.data !== undefined) onParted(answer.data.person);
   };
-  const box = (label: string, on: boolean, onChange: () => void) => <label key={label} className="flex items-center gap-2 border-t border-hair-soft py-1.5"><input type="checkbox" className="accent-petrol" checked={on} onChange={onChange} /><span className={label.includes("@") ? "mono wrap-anywhere" : ""}>{label}</span></label>;
+  const box = (label: string, on: boolean, onChange: () => void) => (
+    <label key={label} className="flex items-center gap-2 border-t border-hair-soft py-1.5">
+      <input type="checkbox" className="accent-petrol" checked={on} onChange={onChange} />
+      <span className={label.includes("@") ? "mono wrap-anywhere" : ""}>{label}</span>
+    </label>
+  );
   return (
     <Modal title={`${page.person.name} is two people`} onClose={onClose}>
       <form onSubmit={(event) => void submit(event)}>
-        <p className="mb-2 text-ink-2">Choose what belongs to the other person of that name. Every later reading respects it.</p>
-        {page.ties.map(({ id, name }) => box(name, students.has(id), () => setStudents(flip(students, id))))}
-        {page.person.addresses.map(({ address }) => box(address, addresses.has(address), () => setAddresses(flip(addresses, address))))}
-        <div className="mt-2"><FaultLine error={parting.error} /></div>
-        <div className="mt-3 flex justify-end gap-2"><Button onClick={onClose}>Close</Button><Button type="submit" look="go" disabled={parting.isLoading || students.size + addresses.size === 0}>Part in two</Button></div>
+        <p className="mb-2 text-ink-2">
+          Choose what belongs to the other person of that name. Every later reading respects it.
+        </p>
+        {page.ties.map(({ id, name }) =>
+          box(name, students.has(id), () => setStudents(flip(students, id))),
+        )}
+        {page.person.addresses.map(({ address }) =>
+          box(address, addresses.has(address), () => setAddresses(flip(addresses, address))),
+        )}
+        <div className="mt-2">
+          <FaultLine error={parting.error} />
+        </div>
+        <div className="mt-3 flex justify-end gap-2">
+          <Button onClick={onClose}>Close</Button>
+          <Button
+            type="submit"
+            look="go"
+            disabled={parting.isLoading || students.size + addresses.size === 0}
+          >
+            Part in two
+          </Button>
+        </div>
       </form>
     </Modal>
   );

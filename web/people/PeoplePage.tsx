@@ -26,8 +26,25 @@ export function PeoplePage() {
   const show = search.get("show") ?? "";
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <PageHead title="People" line={questions.length === 0 ? "Families, as the sheets have them" : `${counted(questions.length, "question")} that only a person can settle`} />
-      <Tabs label="People" value={show} onChange={(value) => setSearch(value === "" ? {} : { show: value })} tabs={[["", "Families"], ["questions", questions.length === 0 ? "Questions" : `Questions (${questions.length})`], ["hand", "Said by hand"], ...(may(me.role, "forget people") ? [["left", "Who left"] as const] : [])]} />
+      <PageHead
+        title="People"
+        line={
+          questions.length === 0
+            ? "Families, as the sheets have them"
+            : `${counted(questions.length, "question")} that only a person can settle`
+        }
+      />
+      <Tabs
+        label="People"
+        value={show}
+        onChange={(value) => setSearch(value === "" ? {} : { show: value })}
+        tabs={[
+          ["", "Families"],
+          ["questions", questions.length === 0 ? "Questions" : `Questions (${questions.length})`],
+          ["hand", "Said by hand"],
+          ...(may(me.role, "forget people") ? [["left", "Who left"] as const] : []),
+        ]}
+      />
       {show === "" && <Families />}
       {show === "questions" && <Questions questions={questions} />}
       {show === "hand" && <ByHand />}
@@ -44,8 +61,19 @@ function Families() {
   const { data, error, isFetching } = usePeopleQuery({ q, only, from });
   const [typed, setTyped] = useState(q);
   const [ticked, setTicked] = useState<readonly PersonLine[]>([]);
-  const set = (name: string, value: string): void => setSearch((before) => { if (name !== "from") before.delete("from"); if (value === "") before.delete(name); else before.set(name, value); return before; }, { replace: true });
-  const settle = useEffectEvent(() => { if (typed !== q) set("q", typed); });
+  const set = (name: string, value: string): void =>
+    setSearch(
+      (before) => {
+        if (name !== "from") before.delete("from");
+        if (value === "") before.delete(name);
+        else before.set(name, value);
+        return before;
+      },
+      { replace: true },
+    );
+  const settle = useEffectEvent(() => {
+    if (typed !== q) set("q", typed);
+  });
   useEffect(() => {
     const timer = setTimeout(settle, SETTLES_AFTER);
     return () => clearTimeout(timer);
@@ -53,14 +81,88 @@ function Families() {
   return (
     <>
       <div className="mb-3 flex flex-wrap items-center gap-3">
-        <input type="search" aria-label="Find people" placeholder="Part of a name, number or address" value={typed} onChange={(event) => setTyped(event.target.value)} className="h-[34px] w-80 rounded-md border border-hair bg-panel px-2.5" />
-        <label className="flex items-center gap-2"><input type="checkbox" className="accent-petrol" checked={only !== ""} onChange={(event) => set("only", event.target.checked ? "unreachable" : "")} />Only whom nobody reaches</label>
-        {data !== undefined && <span role="status" className="text-[13px] text-ink-3">{counted(data.total, "family", "families")}{isFetching && " …"}</span>}
-        {data !== undefined && data.total > AT_ONCE && <span className="ml-auto flex items-center gap-2 text-[13px]"><Button disabled={from === 0} onClick={() => set("from", from <= AT_ONCE ? "" : String(from - AT_ONCE))}>Before</Button>{from + 1}–{Math.min(from + AT_ONCE, data.total)}<Button disabled={from + AT_ONCE >= data.total} onClick={() => set("from", String(from + AT_ONCE))}>Next</Button></span>}
+        <input
+          type="search"
+          aria-label="Find people"
+          placeholder="Part of a name, number or address"
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
+          className="h-[34px] w-80 rounded-md border border-hair bg-panel px-2.5"
+        />
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="accent-petrol"
+            checked={only !== ""}
+            onChange={(event) => set("only", event.target.checked ? "unreachable" : "")}
+          />
+          Only whom nobody reaches
+        </label>
+        {data !== undefined && (
+          <span role="status" className="text-[13px] text-ink-3">
+            {counted(data.total, "family", "families")}
+            {isFetching && " …"}
+          </span>
+        )}
+        {data !== undefined && data.total > AT_ONCE && (
+          <span className="ml-auto flex items-center gap-2 text-[13px]">
+            <Button
+              disabled={from === 0}
+              onClick={() => set("from", from <= AT_ONCE ? "" : String(from - AT_ONCE))}
+            >
+              Before
+            </Button>
+            {from + 1}–{Math.min(from + AT_ONCE, data.total)}
+            <Button
+              disabled={from + AT_ONCE >= data.total}
+              onClick={() => set("from", String(from + AT_ONCE))}
+            >
+              Next
+            </Button>
+          </span>
+        )}
       </div>
-      {error !== undefined ? <FaultLine error={error} /> : data === undefined ? <Loading what="the families" /> : data.families.length === 0
-        ? <Empty title={q !== "" ? `Nobody here has "${q}" in name, number or address` : only !== "" ? "Every family can be reached" : "Nobody is known yet"}><p>{q !== "" ? "Try fewer letters." : only !== "" ? "Each student has a guardian with an address that works." : "People come out of the sheets, once a round is brought in step."}</p></Empty>
-        : <div className="grid grid-cols-[repeat(auto-fill,minmax(340px,1fr))] items-start gap-3.5">{data.families.map((family) => <FamilyCard key={family.id} family={family} ticks={{ has: (id) => ticked.some((person) => person.id === id), toggle: (person) => setTicked(ticked.some(({ id }) => id === person.id) ? ticked.filter(({ id }) => id !== person.id) : [...ticked, person]) }} />)}</div>}
+      {error !== undefined ? (
+        <FaultLine error={error} />
+      ) : data === undefined ? (
+        <Loading what="the families" />
+      ) : data.families.length === 0 ? (
+        <Empty
+          title={
+            q !== ""
+              ? `Nobody here has "${q}" in name, number or address`
+              : only !== ""
+                ? "Every family can be reached"
+                : "Nobody is known yet"
+          }
+        >
+          <p>
+            {q !== ""
+              ? "Try fewer letters."
+              : only !== ""
+                ? "Each student has a guardian with an address that works."
+                : "People come out of the sheets, once a round is brought in step."}
+          </p>
+        </Empty>
+      ) : (
+        <div className="grid grid-cols-[repeat(auto-fill,minmax(340px,1fr))] items-start gap-3.5">
+          {data.families.map((family) => (
+            <FamilyCard
+              key={family.id}
+              family={family}
+              ticks={{
+                has: (id) => ticked.some((person) => person.id === id),
+                toggle: (person) =>
+                  setTicked(
+                    ticked.some(({ id }) => id === person.id)
+                      ? ticked.filter(({ id }) => id !== person.id)
+                      : [...ticked, person],
+                  ),
+              }}
+            />
+          ))}
+        </div>
+      )}
       {ticked.length > 0 && <Ticked people={ticked} onClear={() => setTicked([])} />}
     </>
   );

@@ -29,9 +29,22 @@ export function PersonPage() {
   const canPart = person.role === "guardian" && data.ties.length + person.addresses.length > 2;
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <PageHead title={person.name} line={[person.role, person.number, person.detail].filter((part) => part !== "").join(", ")}>
-        <Link to="/people" className="mr-2 text-petrol underline underline-offset-2">All families</Link>
-        {may(me.role, "export people") && <a href={`/api/people/${encodeURIComponent(id)}/record`} download className="mr-2 text-petrol underline underline-offset-2">Everything that is kept</a>}
+      <PageHead
+        title={person.name}
+        line={[person.role, person.number, person.detail].filter((part) => part !== "").join(", ")}
+      >
+        <Link to="/people" className="mr-2 text-petrol underline underline-offset-2">
+          All families
+        </Link>
+        {may(me.role, "export people") && (
+          <a
+            href={`/api/people/${encodeURIComponent(id)}/record`}
+            download
+            className="mr-2 text-petrol underline underline-offset-2"
+          >
+            Everything that is kept
+          </a>
+        )}
         <Button onClick={() => setAsking("addresses")}>Settle addresses</Button>
         <Button onClick={() => setAsking("join")}>Join with …</Button>
         {canPart && <Button onClick={() => setAsking("part")}>Part in two</Button>}
@@ -39,18 +52,50 @@ export function PersonPage() {
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(300px,380px)_minmax(0,1fr)] items-start gap-3.5">
         <div className="flex flex-col gap-3">
           <FamilyCard family={data.family} chosen={person.id} />
-          {data.byHand.length > 0 && <Panel className="px-4 py-3"><h2>Said by hand</h2><Said entries={data.byHand} /></Panel>}
+          {data.byHand.length > 0 && (
+            <Panel className="px-4 py-3">
+              <h2>Said by hand</h2>
+              <Said entries={data.byHand} />
+            </Panel>
+          )}
         </div>
         <div className="flex min-w-0 flex-col gap-3">
           <Panel className="overflow-hidden">
-            <h2 className="border-b border-hair px-4 py-2">{lists.length === 0 ? "On no list" : `On ${counted(lists.length, "list")}`}</h2>
-            <ul>{lists.map((list) => <li key={`${list.id} ${list.address}`} className="grid grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)_minmax(0,1.2fr)] gap-3 border-t border-hair-soft px-4 py-1.5 first:border-t-0"><Link to={`/lists/${list.id}`} className="font-[620] hover:underline">{list.title}</Link><Address>{list.address}</Address><span className="text-[13px]">{list.because}<span className="block text-ink-3">{list.where}</span></span></li>)}</ul>
+            <h2 className="border-b border-hair px-4 py-2">
+              {lists.length === 0 ? "On no list" : `On ${counted(lists.length, "list")}`}
+            </h2>
+            <ul>
+              {lists.map((list) => (
+                <li
+                  key={`${list.id} ${list.address}`}
+                  className="grid grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)_minmax(0,1.2fr)] gap-3 border-t border-hair-soft px-4 py-1.5 first:border-t-0"
+                >
+                  <Link to={`/lists/${list.id}`} className="font-[620] hover:underline">
+                    {list.title}
+                  </Link>
+                  <Address>{list.address}</Address>
+                  <span className="text-[13px]">
+                    {list.because}
+                    <span className="block text-ink-3">{list.where}</span>
+                  </span>
+                </li>
+              ))}
+            </ul>
           </Panel>
           <Timeline lines={data.timeline} />
         </div>
       </div>
       {asking === "join" && <JoinDialog person={person} onClose={close} />}
-      {asking === "part" && <PartDialog page={data} onClose={close} onParted={(other) => { close(); void navigate(`/people/${other}`); }} />}
+      {asking === "part" && (
+        <PartDialog
+          page={data}
+          onClose={close}
+          onParted={(other) => {
+            close();
+            void navigate(`/people/${other}`);
+          }}
+        />
+      )}
       {asking === "addresses" && <AddressesDialog person={person} onClose={close} />}
     </div>
   );
@@ -63,13 +108,43 @@ function Timeline({ lines }: { lines: Page["timeline"] }) {
   return (
     <Panel className="overflow-hidden">
       <h2 className="border-b border-hair px-4 py-2">What became known, what was sent, and when</h2>
-      <ol>{lines.map(({ at, what, sign, where, round }, index) => (
-        <li key={`${at} ${what} ${index}`} className="flex gap-3 border-t border-hair-soft px-4 py-1.5 first:border-t-0">
-          <span className="w-28 shrink-0 text-[13px] text-ink-3">{moment(at, me.timeZone)}</span><b className={`w-3 ${COLOURS[sign]}`}>{sign}</b>
-          <span className="min-w-0 flex-1 wrap-anywhere">{what}{where.text !== "" && (where.source === null || !may(me.role, "see sources") ? <span className="block text-[13px] text-ink-3">{where.text}</span> : <Link to={`/sources/${where.source}`} className="block text-[13px] text-petrol hover:underline">{where.text}</Link>)}</span>
-          {sign === "→" ? null : round === null ? <span className="text-[13px] text-ink-3">by hand</span> : may(me.role, "see rounds") ? <Link to={`/changes/${round}`} className="text-[13px] text-petrol underline underline-offset-2">round {round}</Link> : <span className="text-[13px] text-ink-3">round {round}</span>}
-        </li>
-      ))}</ol>
+      <ol>
+        {lines.map(({ at, what, sign, where, round }, index) => (
+          <li
+            key={`${at} ${what} ${index}`}
+            className="flex gap-3 border-t border-hair-soft px-4 py-1.5 first:border-t-0"
+          >
+            <span className="w-28 shrink-0 text-[13px] text-ink-3">{moment(at, me.timeZone)}</span>
+            <b className={`w-3 ${COLOURS[sign]}`}>{sign}</b>
+            <span className="min-w-0 flex-1 wrap-anywhere">
+              {what}
+              {where.text !== "" &&
+                (where.source === null || !may(me.role, "see sources") ? (
+                  <span className="block text-[13px] text-ink-3">{where.text}</span>
+                ) : (
+                  <Link
+                    to={`/sources/${where.source}`}
+                    className="block text-[13px] text-petrol hover:underline"
+                  >
+                    {where.text}
+                  </Link>
+                ))}
+            </span>
+            {sign === "→" ? null : round === null ? (
+              <span className="text-[13px] text-ink-3">by hand</span>
+            ) : may(me.role, "see rounds") ? (
+              <Link
+                to={`/changes/${round}`}
+                className="text-[13px] text-petrol underline underline-offset-2"
+              >
+                round {round}
+              </Link>
+            ) : (
+              <span className="text-[13px] text-ink-3">round {round}</span>
+            )}
+          </li>
+        ))}
+      </ol>
     </Panel>
   );
 }

@@ -10,7 +10,15 @@ import { useAnswerMutation } from "../data/people";
 export function Questions({ questions }: { questions: readonly QuestionLine[] }) {
   const me = useMe();
   const [answer, answering] = useAnswerMutation();
-  if (questions.length === 0) return <Empty title="No question is open"><p>Where rows could be one person or two, or sources disagree, it stands here with both sides, to be answered once.</p></Empty>;
+  if (questions.length === 0)
+    return (
+      <Empty title="No question is open">
+        <p>
+          Where rows could be one person or two, or sources disagree, it stands here with both
+          sides, to be answered once.
+        </p>
+      </Empty>
+    );
   return (
     <div className="flex flex-col gap-3">
       <FaultLine error={answering.error} />
@@ -18,10 +26,49 @@ export function Questions({ questions }: { questions: readonly QuestionLine[] })
         <Panel key={question.key} className="px-4 py-3.5">
           <article aria-label={question.about}>
             <h2>{question.about}</h2>
-            <div className="mt-2 grid grid-cols-[repeat(auto-fit,minmax(240px,1fr))] gap-2.5">{question.sides.map(({ title, lines, where, source }, at) => (
-              <div key={`${at} ${title}`} className="rounded-md border border-hair px-3 py-2"><b className={`block font-[620] wrap-anywhere ${title.includes("@") ? "mono" : ""}`}>{title}</b>{lines.map((line) => <span key={line} className="block text-[13px] text-ink-2 wrap-anywhere">{line}</span>)}{where !== "" && (source === null || !may(me.role, "see sources") ? <span className="block text-[13px] text-ink-3">{where}</span> : <Link to={`/sources/${source}`} className="block text-[13px] text-petrol underline underline-offset-2">{where}</Link>)}</div>
-            ))}</div>
-            <div className="mt-3 flex flex-wrap items-center gap-2">{question.choices.map(({ id, label }) => <Button key={id} disabled={answering.isLoading} onClick={() => void answer({ key: question.key, choice: id })} className={label.includes("@") ? "mono" : ""}>{label}</Button>)}<span className="text-[13px] text-ink-3">Until then: {question.meanwhile.charAt(0).toLowerCase()}{question.meanwhile.slice(1)}</span></div>
+            <div className="mt-2 grid grid-cols-[repeat(auto-fit,minmax(240px,1fr))] gap-2.5">
+              {question.sides.map(({ title, lines, where, source }, at) => (
+                <div key={`${at} ${title}`} className="rounded-md border border-hair px-3 py-2">
+                  <b
+                    className={`block font-[620] wrap-anywhere ${title.includes("@") ? "mono" : ""}`}
+                  >
+                    {title}
+                  </b>
+                  {lines.map((line) => (
+                    <span key={line} className="block text-[13px] text-ink-2 wrap-anywhere">
+                      {line}
+                    </span>
+                  ))}
+                  {where !== "" &&
+                    (source === null || !may(me.role, "see sources") ? (
+                      <span className="block text-[13px] text-ink-3">{where}</span>
+                    ) : (
+                      <Link
+                        to={`/sources/${source}`}
+                        className="block text-[13px] text-petrol underline underline-offset-2"
+                      >
+                        {where}
+                      </Link>
+                    ))}
+                </div>
+              ))}
+            </div>
+            <div className="mt-3 flex flex-wrap items-center gap-2">
+              {question.choices.map(({ id, label }) => (
+                <Button
+                  key={id}
+                  disabled={answering.isLoading}
+                  onClick={() => void answer({ key: question.key, choice: id })}
+                  className={label.includes("@") ? "mono" : ""}
+                >
+                  {label}
+                </Button>
+              ))}
+              <span className="text-[13px] text-ink-3">
+                Until then: {question.meanwhile.charAt(0).toLowerCase()}
+                {question.meanwhile.slice(1)}
+              </span>
+            </div>
           </article>
         </Panel>
       ))}

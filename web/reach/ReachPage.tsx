@@ -1,4 +1,12 @@
-import { Area, AreaChart, CartesianGrid, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
+import {
+  Area,
+  AreaChart,
+  CartesianGrid,
+  ResponsiveContainer,
+  Tooltip,
+  XAxis,
+  YAxis,
+} from "recharts";
 import { useState } from "react";
 import { Link } from "react-router";
 import { may } from "@amigo/core/access/may";
@@ -16,13 +24,30 @@ import { moment } from "../ui/time";
 /** Who can be reached: by class and over time, who is missing what, and which addresses fail. */
 export function ReachPage() {
   const { data, error } = useReachQuery();
-  if (data === undefined) return error === undefined ? <Loading what="who is reached" /> : <FaultLine error={error} />;
+  if (data === undefined)
+    return error === undefined ? <Loading what="who is reached" /> : <FaultLine error={error} />;
   return (
     <>
-      <PageHead title="Reach" line={data.students === 0 ? "Nobody is known yet" : `${data.reached} of ${counted(data.students, "student")} have a guardian whose address works: ${percent(data.reached, data.students)}`} />
-      {data.students === 0 ? <Panel><Empty title="Nobody is known yet"><p>People come out of the sheets, once a round is brought in step.</p></Empty></Panel> : (
+      <PageHead
+        title="Reach"
+        line={
+          data.students === 0
+            ? "Nobody is known yet"
+            : `${data.reached} of ${counted(data.students, "student")} have a guardian whose address works: ${percent(data.reached, data.students)}`
+        }
+      />
+      {data.students === 0 ? (
+        <Panel>
+          <Empty title="Nobody is known yet">
+            <p>People come out of the sheets, once a round is brought in step.</p>
+          </Empty>
+        </Panel>
+      ) : (
         <div className="grid grid-cols-[minmax(0,5fr)_minmax(0,6fr)] items-start gap-3.5">
-          <div className="flex flex-col gap-3.5"><Weeks weeks={data.weeks} /><Classes classes={data.classes} /></div>
+          <div className="flex flex-col gap-3.5">
+            <Weeks weeks={data.weeks} />
+            <Classes classes={data.classes} />
+          </div>
           <Troubles troubles={data.troubles} />
         </div>
       )}
@@ -35,13 +60,45 @@ function percent(part: number, whole: number): string {
 }
 
 function Weeks({ weeks }: { weeks: Reach["weeks"] }) {
-  const points = weeks.map(({ day, students, reached }) => ({ day: day.slice(5), share: students === 0 ? 0 : Math.round((1000 * reached) / students) / 10, of: students }));
+  const points = weeks.map(({ day, students, reached }) => ({
+    day: day.slice(5),
+    share: students === 0 ? 0 : Math.round((1000 * reached) / students) / 10,
+    of: students,
+  }));
   if (points.length < 2) return null;
   return (
     <Panel className="px-4 py-3">
       <h2>Over the last weeks</h2>
-      <figure aria-label={`Share of students with a known guardian address, week by week: ${points.map(({ day, share }) => `${day} ${share} %`).join(", ")}`} className="mt-2 h-40">
-        <ResponsiveContainer width="100%" height="100%"><AreaChart data={points} margin={{ top: 4, right: 8, bottom: 0, left: -18 }}><CartesianGrid stroke="var(--hair-soft)" vertical={false} /><XAxis dataKey="day" tick={{ fill: "var(--ink-3)", fontSize: 12 }} /><YAxis domain={[0, 100]} tick={{ fill: "var(--ink-3)", fontSize: 12 }} unit=" %" width={64} /><Tooltip formatter={(value) => [`${String(value)} %`, "reached"]} contentStyle={{ background: "var(--panel)", border: "1px solid var(--hair)", color: "var(--ink)" }} /><Area dataKey="share" stroke="var(--petrol)" fill="var(--petrol-soft)" isAnimationActive={false} /></AreaChart></ResponsiveContainer>
+      <figure
+        aria-label={`Share of students with a known guardian address, week by week: ${points.map(({ day, share }) => `${day} ${share} %`).join(", ")}`}
+        className="mt-2 h-40"
+      >
+        <ResponsiveContainer width="100%" height="100%">
+          <AreaChart data={points} margin={{ top: 4, right: 8, bottom: 0, left: -18 }}>
+            <CartesianGrid stroke="var(--hair-soft)" vertical={false} />
+            <XAxis dataKey="day" tick={{ fill: "var(--ink-3)", fontSize: 12 }} />
+            <YAxis
+              domain={[0, 100]}
+              tick={{ fill: "var(--ink-3)", fontSize: 12 }}
+              unit=" %"
+              width={64}
+            />
+            <Tooltip
+              formatter={(value) => [`${String(value)} %`, "reached"]}
+              contentStyle={{
+                background: "var(--panel)",
+                border: "1px solid var(--hair)",
+                color: "var(--ink)",
+              }}
+            />
+            <Area
+              dataKey="share"
+              stroke="var(--petrol)"
+              fill="var(--petrol-soft)"
+              isAnimationActive={false}
+            />
+          </AreaChart>
+        </ResponsiveContainer>
       </figure>
     </Panel>
   );
@@ -52,14 +109,57 @@ function Classes({ classes }: { classes: Reach["classes"] }) {
   return (
     <Panel className="overflow-hidden">
       <table className="w-full">
-        <thead><tr className="border-b border-hair text-left text-[12px] text-ink-3"><th className="px-4 py-1.5 font-[500]">Class</th><th className="px-2 py-1.5 font-[500]">Reached</th><th className="px-4 py-1.5 font-[500]">Missing</th></tr></thead>
-        <tbody>{classes.map(({ name, site, students, reached, missing }) => (
-          <tr key={`${site} ${name}`} className="border-b border-hair-soft align-baseline last:border-b-0">
-            <td className="px-4 py-1.5"><b className="font-[620]">{name}</b> <span className="text-[13px] text-ink-3">{site}</span></td>
-            <td className="px-2 py-1.5 whitespace-nowrap">{reached} of {students}</td>
-            <td className="px-4 py-1.5">{missing.length === 0 ? <span className="text-ink-3">nobody</span> : <><button type="button" aria-expanded={open === name} onClick={() => setOpen(open === name ? "" : name)} className="underline underline-offset-2"><Warn>{counted(missing.length, "student")}</Warn></button>{open === name && <ul className="mt-1 text-[13px]">{missing.map(({ id, name: who, why }) => <li key={id}><Link to={`/people/${id}`} className="font-[560] hover:underline">{who}</Link>: {why}</li>)}</ul>}</>}</td>
+        <thead>
+          <tr className="border-b border-hair text-left text-[12px] text-ink-3">
+            <th className="px-4 py-1.5 font-[500]">Class</th>
+            <th className="px-2 py-1.5 font-[500]">Reached</th>
+            <th className="px-4 py-1.5 font-[500]">Missing</th>
           </tr>
-        ))}</tbody>
+        </thead>
+        <tbody>
+          {classes.map(({ name, site, students, reached, missing }) => (
+            <tr
+              key={`${site} ${name}`}
+              className="border-b border-hair-soft align-baseline last:border-b-0"
+            >
+              <td className="px-4 py-1.5">
+                <b className="font-[620]">{name}</b>{" "}
+                <span className="text-[13px] text-ink-3">{site}</span>
+              </td>
+              <td className="px-2 py-1.5 whitespace-nowrap">
+                {reached} of {students}
+              </td>
+              <td className="px-4 py-1.5">
+                {missing.length === 0 ? (
+                  <span className="text-ink-3">nobody</span>
+                ) : (
+                  <>
+                    <button
+                      type="button"
+                      aria-expanded={open === name}
+                      onClick={() => setOpen(open === name ? "" : name)}
+                      className="underline underline-offset-2"
+                    >
+                      <Warn>{counted(missing.length, "student")}</Warn>
+                    </button>
+                    {open === name && (
+                      <ul className="mt-1 text-[13px]">
+                        {missing.map(({ id, name: who, why }) => (
+                          <li key={id}>
+                            <Link to={`/people/${id}`} className="font-[560] hover:underline">
+                              {who}
+                            </Link>
+                            : {why}
+                          </li>
+                        ))}
+                      </ul>
+                    )}
+                  </>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
       </table>
     </Panel>
   );
@@ -70,16 +170,71 @@ function Troubles({ troubles }: { troubles: Reach["troubles"] }) {
   const [heal, healing] = useHealMutation();
   return (
     <Panel className="overflow-hidden">
-      <h2 className="border-b border-hair px-4 py-2">{troubles.length === 0 ? "No address fails" : `${counted(troubles.length, "address fails", "addresses fail")}`}</h2>
+      <h2 className="border-b border-hair px-4 py-2">
+        {troubles.length === 0
+          ? "No address fails"
+          : `${counted(troubles.length, "address fails", "addresses fail")}`}
+      </h2>
       <FaultLine error={healing.error} />
-      {troubles.length === 0 ? <p className="px-4 py-4 text-ink-2">Where mail comes back, the address stands here with the reason and the row of the sheet that it came from.</p> : <ul>{troubles.map(({ address, state, sort, words, since, people, where, source, lists }) => (
-        <li key={address} className="border-b border-hair-soft px-4 py-2.5 last:border-b-0">
-          <p className="flex items-baseline gap-2"><Address className="font-[620]">{address}</Address><span className={`ml-auto whitespace-nowrap text-[13px] ${state === "stopped" ? "text-brick" : "text-marigold-ink"}`}>{state === "stopped" ? "− mail has stopped" : "! tried again and again"}</span></p>
-          <p className="text-[13px]">{people.length === 0 ? "nobody in the sheets" : people.map(({ id, name, detail }, index) => <span key={id}>{index > 0 && "; "}<Link to={`/people/${id}`} className="font-[560] hover:underline">{name}</Link>, {detail}</span>)}; on {counted(lists, "list")}</p>
-          <p className="text-[13px] text-ink-2">{moment(since, me.timeZone)}: {sortWords(sort)}. <span className="mono wrap-anywhere">{words}</span></p>
-          <p className="mt-1 flex items-center gap-3 text-[13px]">{where !== "" && (source === null || !may(me.role, "see sources") ? <span className="text-ink-3">{where}</span> : <Link to={`/sources/${source}`} className="text-petrol underline underline-offset-2">{where}</Link>)}<Button className="ml-auto min-h-[26px]! text-[13px]" disabled={healing.isLoading} onClick={() => void heal(address)}>It works: write to it again<span className="sr-only">, {address}</span></Button></p>
-        </li>
-      ))}</ul>}
+      {troubles.length === 0 ? (
+        <p className="px-4 py-4 text-ink-2">
+          Where mail comes back, the address stands here with the reason and the row of the sheet
+          that it came from.
+        </p>
+      ) : (
+        <ul>
+          {troubles.map(({ address, state, sort, words, since, people, where, source, lists }) => (
+            <li key={address} className="border-b border-hair-soft px-4 py-2.5 last:border-b-0">
+              <p className="flex items-baseline gap-2">
+                <Address className="font-[620]">{address}</Address>
+                <span
+                  className={`ml-auto whitespace-nowrap text-[13px] ${state === "stopped" ? "text-brick" : "text-marigold-ink"}`}
+                >
+                  {state === "stopped" ? "− mail has stopped" : "! tried again and again"}
+                </span>
+              </p>
+              <p className="text-[13px]">
+                {people.length === 0
+                  ? "nobody in the sheets"
+                  : people.map(({ id, name, detail }, index) => (
+                      <span key={id}>
+                        {index > 0 && "; "}
+                        <Link to={`/people/${id}`} className="font-[560] hover:underline">
+                          {name}
+                        </Link>
+                        , {detail}
+                      </span>
+                    ))}
+                ; on {counted(lists, "list")}
+              </p>
+              <p className="text-[13px] text-ink-2">
+                {moment(since, me.timeZone)}: {sortWords(sort)}.{" "}
+                <span className="mono wrap-anywhere">{words}</span>
+              </p>
+              <p className="mt-1 flex items-center gap-3 text-[13px]">
+                {where !== "" &&
+                  (source === null || !may(me.role, "see sources") ? (
+                    <span className="text-ink-3">{where}</span>
+                  ) : (
+                    <Link
+                      to={`/sources/${source}`}
+                      className="text-petrol underline underline-offset-2"
+                    >
+                      {where}
+                    </Link>
+                  ))}
+                <Button
+                  className="ml-auto min-h-[26px]! text-[13px]"
+                  disabled={healing.isLoading}
+                  onClick={() => void heal(address)}
+                >
+                  It works: write to it again<span className="sr-only">, {address}</span>
+                </Button>
+              </p>
+            </li>
+          ))}
+        </ul>
+      )}
     </Panel>
   );
 }

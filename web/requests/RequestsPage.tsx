@@ -3,7 +3,12 @@ import { Link } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import type { RequestLine } from "@amigo/contract/requests";
 import { useMe } from "../data/me";
-import { useDecideRequestMutation, useRequestEffectQuery, useRequestsQuery, useWithdrawRequestMutation } from "../data/requests";
+import {
+  useDecideRequestMutation,
+  useRequestEffectQuery,
+  useRequestsQuery,
+  useWithdrawRequestMutation,
+} from "../data/requests";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
@@ -18,14 +23,43 @@ export function RequestsPage() {
   const done = requests?.filter(({ state }) => state !== "open") ?? [];
   return (
     <>
-      <PageHead title="Requests" line="What a list may be beyond the house rules, when a coordinator says yes" />
+      <PageHead
+        title="Requests"
+        line="What a list may be beyond the house rules, when a coordinator says yes"
+      />
       <FaultLine error={error} />
-      {said !== "" && <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">{said}</p>}
-      {requests === undefined ? error === undefined && <Loading what="the requests" /> : requests.length === 0 ? <Panel><Empty title="Nobody has asked for anything"><p>When a house rule stands in the way of what somebody wants for a list, they can ask for it there and then. It is answered here.</p></Empty></Panel> : (
+      {said !== "" && (
+        <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
+          {said}
+        </p>
+      )}
+      {requests === undefined ? (
+        error === undefined && <Loading what="the requests" />
+      ) : requests.length === 0 ? (
+        <Panel>
+          <Empty title="Nobody has asked for anything">
+            <p>
+              When a house rule stands in the way of what somebody wants for a list, they can ask
+              for it there and then. It is answered here.
+            </p>
+          </Empty>
+        </Panel>
+      ) : (
         <div className="flex max-w-4xl flex-col gap-3">
           {open.length === 0 && <p className="text-ink-2">Nothing waits for an answer.</p>}
-          {open.map((request) => <Open key={request.id} request={request} onDone={setSaid} />)}
-          {done.length > 0 && <Panel><h2 className="px-[18px] pt-3">Answered</h2><ul>{done.map((request) => <Done key={request.id} request={request} />)}</ul></Panel>}
+          {open.map((request) => (
+            <Open key={request.id} request={request} onDone={setSaid} />
+          ))}
+          {done.length > 0 && (
+            <Panel>
+              <h2 className="px-[18px] pt-3">Answered</h2>
+              <ul>
+                {done.map((request) => (
+                  <Done key={request.id} request={request} />
+                ))}
+              </ul>
+            </Panel>
+          )}
         </div>
       )}
     </>
@@ -33,7 +67,13 @@ export function RequestsPage() {
 }
 
 function Title({ request }: { request: RequestLine }) {
-  return request.listId === null ? <b className="font-[640]">{request.title}</b> : <Link to={`/lists/${request.listId}`} className="font-[640] hover:underline">{request.title}</Link>;
+  return request.listId === null ? (
+    <b className="font-[640]">{request.title}</b>
+  ) : (
+    <Link to={`/lists/${request.listId}`} className="font-[640] hover:underline">
+      {request.title}
+    </Link>
+  );
 }
 
 function Open({ request, onDone }: { request: RequestLine; onDone: (sentence: string) => void }) {
@@ -41,10 +81,29 @@ function Open({ request, onDone }: { request: RequestLine; onDone: (sentence: st
   const [withdraw, withdrawing] = useWithdrawRequestMutation();
   return (
     <Panel className="px-[18px] py-3.5">
-      <p><Title request={request} />: {request.sentence}</p>
-      <p className="text-[13px] text-ink-2">{request.mine ? "You" : request.by} asked {moment(request.at, me.timeZone)}: “{request.why}”{request.addresses > 0 && ` ${counted(request.addresses, "address waits", "addresses wait")} for it.`}</p>
-      {request.mayDecide ? <Decide request={request} onDone={onDone} /> : <p className="mt-1 text-[13px] text-ink-3">A coordinator has been asked by mail.</p>}
-      {request.mine && <Button look="quiet" className="mt-1" disabled={withdrawing.isLoading} onClick={() => void withdraw(request.id)}>Take it back</Button>}
+      <p>
+        <Title request={request} />: {request.sentence}
+      </p>
+      <p className="text-[13px] text-ink-2">
+        {request.mine ? "You" : request.by} asked {moment(request.at, me.timeZone)}: “{request.why}”
+        {request.addresses > 0 &&
+          ` ${counted(request.addresses, "address waits", "addresses wait")} for it.`}
+      </p>
+      {request.mayDecide ? (
+        <Decide request={request} onDone={onDone} />
+      ) : (
+        <p className="mt-1 text-[13px] text-ink-3">A coordinator has been asked by mail.</p>
+      )}
+      {request.mine && (
+        <Button
+          look="quiet"
+          className="mt-1"
+          disabled={withdrawing.isLoading}
+          onClick={() => void withdraw(request.id)}
+        >
+          Take it back
+        </Button>
+      )}
       <FaultLine error={withdrawing.error} />
     </Panel>
   );
@@ -63,12 +122,42 @@ function Decide({ request, onDone }: { request: RequestLine; onDone: (sentence: 
   return (
     <div className="mt-2 border-t border-hair-soft pt-2">
       <FaultLine error={error} />
-      {effect !== undefined && <p className="mb-2 flex flex-wrap items-baseline gap-x-2"><span className="text-ink-3">A yes does this:</span>{effect.sentences.map((sentence) => <span key={sentence}>{sentence}</span>)}<Plus count={effect.joins} /><Minus count={effect.leaves} /></p>}
+      {effect !== undefined && (
+        <p className="mb-2 flex flex-wrap items-baseline gap-x-2">
+          <span className="text-ink-3">A yes does this:</span>
+          {effect.sentences.map((sentence) => (
+            <span key={sentence}>{sentence}</span>
+          ))}
+          <Plus count={effect.joins} />
+          <Minus count={effect.leaves} />
+        </p>
+      )}
       <div className="flex flex-wrap items-end gap-2">
-        <Field label="Yes until, if not for good" type="date" min={today(me.timeZone)} value={until} onChange={(event) => setUntil(event.target.value)} className="w-48" />
-        <Field label="A word with the answer" value={word} onChange={(event) => setWord(event.target.value)} maxLength={500} className="min-w-56 flex-1" />
-        <Button look="go" disabled={deciding.isLoading || effect === undefined} onClick={() => void answer(true)}>{until === "" ? "Yes" : `Yes, until ${until}`}</Button>
-        <Button disabled={deciding.isLoading} onClick={() => void answer(false)}>No</Button>
+        <Field
+          label="Yes until, if not for good"
+          type="date"
+          min={today(me.timeZone)}
+          value={until}
+          onChange={(event) => setUntil(event.target.value)}
+          className="w-48"
+        />
+        <Field
+          label="A word with the answer"
+          value={word}
+          onChange={(event) => setWord(event.target.value)}
+          maxLength={500}
+          className="min-w-56 flex-1"
+        />
+        <Button
+          look="go"
+          disabled={deciding.isLoading || effect === undefined}
+          onClick={() => void answer(true)}
+        >
+          {until === "" ? "Yes" : `Yes, until ${until}`}
+        </Button>
+        <Button disabled={deciding.isLoading} onClick={() => void answer(false)}>
+          No
+        </Button>
       </div>
       <FaultLine error={deciding.error} />
     </div>
@@ -79,5 +168,22 @@ const STATES = { granted: "✓ yes", refused: "− no", withdrawn: "taken back",
 
 function Done({ request }: { request: RequestLine }) {
   const me = useMe();
-  return <li className="flex items-baseline gap-4 border-t border-hair-soft px-[18px] py-2"><span className="min-w-0 flex-1"><Title request={request} />: {request.sentence} <span className="text-[13px] text-ink-2">{request.by}, {moment(request.at, me.timeZone)}</span></span><span className={`text-[13px] ${request.state === "granted" ? "text-leaf-ink" : request.state === "refused" ? "text-brick" : "text-ink-3"}`}>{STATES[request.state]}{request.until === "" ? "" : ` until ${request.until}`}{request.state === "withdrawn" ? "" : `, ${request.decidedBy}`}{request.word === "" ? "" : `: ${request.word}`}</span></li>;
+  return (
+    <li className="flex items-baseline gap-4 border-t border-hair-soft px-[18px] py-2">
+      <span className="min-w-0 flex-1">
+        <Title request={request} />: {request.sentence}{" "}
+        <span className="text-[13px] text-ink-2">
+          {request.by}, {moment(request.at, me.timeZone)}
+        </span>
+      </span>
+      <span
+        className={`text-[13px] ${request.state === "granted" ? "text-leaf-ink" : request.state === "refused" ? "text-brick" : "text-ink-3"}`}
+      >
+        {STATES[request.state]}
+        {request.until === "" ? "" : ` until ${request.until}`}
+        {request.state === "withdrawn" ? "" : `, ${request.decidedBy}`}
+        {request.word === "" ? "" : `: ${request.word}`}
+      </span>
+    </li>
+  );
 }

@@ -13,17 +13,46 @@ export function Corrections({ only, onClose }: { only: string; onClose: () => vo
   const own = data?.filter(({ source }) => source === only);
   return (
     <Modal wide title={`Corrections of ${only}`} onClose={onClose}>
-      <p className="mb-2 text-ink-2">Each holds for every later reading, until the sheet itself changes there.</p>
+      <p className="mb-2 text-ink-2">
+        Each holds for every later reading, until the sheet itself changes there.
+      </p>
       <FaultLine error={ending.error} />
-      {own === undefined ? <Loading what="the corrections" /> : own.length === 0 ? <Empty title="Nothing was corrected"><p>Choose a marked cell of the sheet to put it right in place.</p></Empty> : (
-        <ul>{own.map(({ id, place, who, written, read, by, at, ended }) => (
-          <li key={id} className={`flex items-start gap-3 border-t border-hair-soft py-2 ${ended === "" ? "" : "text-ink-3"}`}>
-            <span className="min-w-0 flex-1"><b className="block font-[620]">{who}</b><span className="block text-[13px]">{place}</span><span className="mono block wrap-anywhere"><s>{written === "" ? "(empty)" : written}</s> → {read === "" ? "(nothing)" : read}</span><span className="block text-[13px]">{by}, {moment(at, me.timeZone)}{ended !== "" && `; ended: ${ended}`}</span></span>
-            {ended === "" && <Button disabled={ending.isLoading} onClick={() => void end(id)}>End it</Button>}
-          </li>
-        ))}</ul>
+      {own === undefined ? (
+        <Loading what="the corrections" />
+      ) : own.length === 0 ? (
+        <Empty title="Nothing was corrected">
+          <p>Choose a marked cell of the sheet to put it right in place.</p>
+        </Empty>
+      ) : (
+        <ul>
+          {own.map(({ id, place, who, written, read, by, at, ended }) => (
+            <li
+              key={id}
+              className={`flex items-start gap-3 border-t border-hair-soft py-2 ${ended === "" ? "" : "text-ink-3"}`}
+            >
+              <span className="min-w-0 flex-1">
+                <b className="block font-[620]">{who}</b>
+                <span className="block text-[13px]">{place}</span>
+                <span className="mono block wrap-anywhere">
+                  <s>{written === "" ? "(empty)" : written}</s> → {read === "" ? "(nothing)" : read}
+                </span>
+                <span className="block text-[13px]">
+                  {by}, {moment(at, me.timeZone)}
+                  {ended !== "" && `; ended: ${ended}`}
+                </span>
+              </span>
+              {ended === "" && (
+                <Button disabled={ending.isLoading} onClick={() => void end(id)}>
+                  End it
+                </Button>
+              )}
+            </li>
+          ))}
+        </ul>
       )}
-      <div className="mt-3 flex justify-end"><Button onClick={onClose}>Close</Button></div>
+      <div className="mt-3 flex justify-end">
+        <Button onClick={onClose}>Close</Button>
+      </div>
     </Modal>
   );
 }

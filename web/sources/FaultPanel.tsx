@@ -13,39 +13,126 @@ export interface ShownFault extends CellMark {
   why: string;
 }
 
-const ANSWERS = { clean: "Mended", probably: "Probably meant", unusable: "Cannot be used" } as const;
+const ANSWERS = {
+  clean: "Mended",
+  probably: "Probably meant",
+  unusable: "Cannot be used",
+} as const;
 
 /** The faulty cell in hand, explained, with the way to put it right; below it the counts of all faults by kind. */
-export function FaultPanel({ faults, chosen, who, fix, onStep, onChoose, children }: { faults: readonly ShownFault[]; who: (row: number) => string; chosen: ShownFault | undefined; /** The form that takes the fix; undefined where the sheet was not read yet. */ fix?: ((fault: ShownFault) => ReactNode) | undefined; onStep: (by: 1 | -1) => void; onChoose: (fault: ShownFault) => void; children?: ReactNode }) {
+export function FaultPanel({
+  faults,
+  chosen,
+  who,
+  fix,
+  onStep,
+  onChoose,
+  children,
+}: {
+  faults: readonly ShownFault[];
+  who: (row: number) => string;
+  chosen: ShownFault | undefined;
+  /** The form that takes the fix; undefined where the sheet was not read yet. */ fix?:
+    ((fault: ShownFault) => ReactNode) | undefined;
+  onStep: (by: 1 | -1) => void;
+  onChoose: (fault: ShownFault) => void;
+  children?: ReactNode;
+}) {
   const kinds = new Map<string, ShownFault[]>();
-  for (const fault of faults) kinds.set(fault.sentence, [...(kinds.get(fault.sentence) ?? []), fault]);
+  for (const fault of faults)
+    kinds.set(fault.sentence, [...(kinds.get(fault.sentence) ?? []), fault]);
   const order = { unusable: 0, probably: 1, clean: 2 };
-  const sorted = [...kinds].sort((a, b) => order[a[1][0]?.answer ?? "clean"] - order[b[1][0]?.answer ?? "clean"]);
+  const sorted = [...kinds].sort(
+    (a, b) => order[a[1][0]?.answer ?? "clean"] - order[b[1][0]?.answer ?? "clean"],
+  );
   return (
     <div className="flex min-h-0 flex-col gap-3 overflow-auto">
       {chosen === undefined && children}
       {faults.length > 0 && (
         <Panel className="px-4 py-3.5">
-          {chosen === undefined ? <><h2>{counted(faults.length, "faulty cell")}</h2><p className="mt-1 text-ink-2">Choose a marked cell to see what is wrong with it, or step through them.</p></> : (
+          {chosen === undefined ? (
+            <>
+              <h2>{counted(faults.length, "faulty cell")}</h2>
+              <p className="mt-1 text-ink-2">
+                Choose a marked cell to see what is wrong with it, or step through them.
+              </p>
+            </>
+          ) : (
             <div>
               <div role="status">
-                <h2>Row {chosen.row}, column {columnLetters(chosen.column)}: {chosen.sentence.charAt(0).toLowerCase()}{chosen.sentence.slice(1)}</h2>
-                {who(chosen.row) !== "" && <p className="mt-1">in the row of <b className="font-[620]">{who(chosen.row)}</b></p>}
-                <p className="mono mt-1 wrap-anywhere whitespace-pre-wrap">{chosen.written === "" ? "(empty)" : chosen.written}</p>
+                <h2>
+                  Row {chosen.row}, column {columnLetters(chosen.column)}:{" "}
+                  {chosen.sentence.charAt(0).toLowerCase()}
+                  {chosen.sentence.slice(1)}
+                </h2>
+                {who(chosen.row) !== "" && (
+                  <p className="mt-1">
+                    in the row of <b className="font-[620]">{who(chosen.row)}</b>
+                  </p>
+                )}
+                <p className="mono mt-1 wrap-anywhere whitespace-pre-wrap">
+                  {chosen.written === "" ? "(empty)" : chosen.written}
+                </p>
                 <p className="mt-1.5 text-ink-2">{chosen.why}</p>
               </div>
-              {fix === undefined
-                ? <div className={`mt-2.5 rounded-md border px-2.5 py-2 ${chosen.answer === "unusable" ? "border-marigold-line bg-marigold-soft" : "border-petrol bg-petrol-soft"}`}><b className="block font-[620] wrap-anywhere">{chosen.proposal ?? "No address from this cell"}</b><small className="text-[12px] text-ink-2">{ANSWERS[chosen.answer]}{chosen.answer !== "clean" && ". Once the sheet is read, it can be put right here."}</small></div>
-                : fix(chosen)}
+              {fix === undefined ? (
+                <div
+                  className={`mt-2.5 rounded-md border px-2.5 py-2 ${chosen.answer === "unusable" ? "border-marigold-line bg-marigold-soft" : "border-petrol bg-petrol-soft"}`}
+                >
+                  <b className="block font-[620] wrap-anywhere">
+                    {chosen.proposal ?? "No address from this cell"}
+                  </b>
+                  <small className="text-[12px] text-ink-2">
+                    {ANSWERS[chosen.answer]}
+                    {chosen.answer !== "clean" &&
+                      ". Once the sheet is read, it can be put right here."}
+                  </small>
+                </div>
+              ) : (
+                fix(chosen)
+              )}
             </div>
           )}
-          <div className="mt-3 flex gap-2"><Button onClick={() => onStep(1)}>Next <kbd>N</kbd></Button><Button onClick={() => onStep(-1)}>Before <kbd>P</kbd></Button></div>
+          <div className="mt-3 flex gap-2">
+            <Button onClick={() => onStep(1)}>
+              Next <kbd>N</kbd>
+            </Button>
+            <Button onClick={() => onStep(-1)}>
+              Before <kbd>P</kbd>
+            </Button>
+          </div>
         </Panel>
       )}
       {faults.length > 0 && (
         <Panel className="px-4 py-3">
           <h2 className="mb-1">Faults by kind</h2>
-          <ul>{sorted.map(([sentence, own]) => { const open = own.filter(needsSomebody); return <li key={sentence}><button type="button" onClick={() => { const first = open[0] ?? own[0]; if (first !== undefined) onChoose(first); }} className="flex w-full justify-between gap-3 border-t border-hair-soft py-1 text-left text-[13px] hover:text-petrol"><span>{open.length === 0 ? <b className="text-leaf-ink">✓ </b> : <b className="text-marigold-ink">! </b>}{sentence}</span><span className="text-ink-2">{own.length}</span></button></li>; })}</ul>
+          <ul>
+            {sorted.map(([sentence, own]) => {
+              const open = own.filter(needsSomebody);
+              return (
+                <li key={sentence}>
+                  <button
+                    type="button"
+                    onClick={() => {
+                      const first = open[0] ?? own[0];
+                      if (first !== undefined) onChoose(first);
+                    }}
+                    className="flex w-full justify-between gap-3 border-t border-hair-soft py-1 text-left text-[13px] hover:text-petrol"
+                  >
+                    <span>
+                      {open.length === 0 ? (
+                        <b className="text-leaf-ink">✓ </b>
+                      ) : (
+                        <b className="text-marigold-ink">! </b>
+                      )}
+                      {sentence}
+                    </span>
+                    <span className="text-ink-2">{own.length}</span>
+                  </button>
+                </li>
+              );
+            })}
+          </ul>
         </Panel>
       )}
       {chosen !== undefined && children}

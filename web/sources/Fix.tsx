@@ -6,45 +6,122 @@ import { useCorrectMutation, useCorrectionsQuery, useEndCorrectionMutation } fro
 import type { ShownFault } from "./FaultPanel";
 
 /** Puts a faulty cell right in place: as proposed, with another text, or with nothing. It holds until the sheet itself changes there. */
-export function Fix({ reading, fault, onDone }: { reading: string; fault: ShownFault; onDone: () => void }) {
-  const { data: corrections = [] } = useCorrectionsQuery(undefined, { skip: fault.correction == null });
+export function Fix({
+  reading,
+  fault,
+  onDone,
+}: {
+  reading: string;
+  fault: ShownFault;
+  onDone: () => void;
+}) {
+  const { data: corrections = [] } = useCorrectionsQuery(undefined, {
+    skip: fault.correction == null,
+  });
   const made = corrections.find(({ id }) => id === fault.correction);
   const [correct, correcting] = useCorrectMutation();
   const [end, ending] = useEndCorrectionMutation();
   const isAddress = fault.fault !== "no-name";
-  const [way, setWay] = useState<"proposal" | "other" | "none">(fault.proposal == null ? "other" : "proposal");
+  const [way, setWay] = useState<"proposal" | "other" | "none">(
+    fault.proposal == null ? "other" : "proposal",
+  );
   const [other, setOther] = useState("");
   const read = way === "proposal" ? (fault.proposal ?? "") : way === "other" ? other.trim() : "";
   const field = useRef<HTMLInputElement>(null);
   const form = useRef<HTMLFormElement>(null);
-  useKeys({ Enter: () => { if (way === "other" && read === "") field.current?.focus(); else form.current?.requestSubmit(); } });
+  useKeys({
+    Enter: () => {
+      if (way === "other" && read === "") field.current?.focus();
+      else form.current?.requestSubmit();
+    },
+  });
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
-    const answer = await correct({ reading, sheet: fault.sheet, row: fault.row, column: fault.column, read });
+    const answer = await correct({
+      reading,
+      sheet: fault.sheet,
+      row: fault.row,
+      column: fault.column,
+      read,
+    });
     if (answer.data !== undefined) onDone();
   };
-  if (made !== undefined) return (
-    <div className="mt-2.5 flex flex-col gap-2">
-      <div className="rounded-md border border-leaf bg-leaf-soft px-2.5 py-2"><b className="block font-[620] wrap-anywhere">{made.read === "" ? "Nothing is read here" : made.read}</b><small className="text-[12px] text-ink-2">✓ Corrected by {made.by}. It holds until the sheet itself changes here.</small></div>
-      <FaultLine error={ending.error} />
-      <Button disabled={ending.isLoading} onClick={() => void end(made.id)}>Read it as written again</Button>
-    </div>
-  );
+  if (made !== undefined)
+    return (
+      <div className="mt-2.5 flex flex-col gap-2">
+        <div className="rounded-md border border-leaf bg-leaf-soft px-2.5 py-2">
+          <b className="block font-[620] wrap-anywhere">
+            {made.read === "" ? "Nothing is read here" : made.read}
+          </b>
+          <small className="text-[12px] text-ink-2">
+            ✓ Corrected by {made.by}. It holds until the sheet itself changes here.
+          </small>
+        </div>
+        <FaultLine error={ending.error} />
+        <Button disabled={ending.isLoading} onClick={() => void end(made.id)}>
+          Read it as written again
+        </Button>
+      </div>
+    );
   const choice = (id: typeof way, label: React.ReactNode, small: string) => (
-    <label className={`flex cursor-pointer gap-2 rounded-md border px-2.5 py-2 has-focus-visible:outline-2 has-focus-visible:outline-petrol ${way === id ? "border-petrol bg-petrol-soft" : "border-hair hover:border-petrol"}`}>
-      <input type="radio" name="fix" className="mt-1 accent-petrol" checked={way === id} onChange={() => { setWay(id); if (id === "other") setTimeout(() => field.current?.focus()); }} />
-      <span className="min-w-0 flex-1"><b className="block font-[620] wrap-anywhere">{label}</b><small className="text-[12px] text-ink-2">{small}</small></span>
+    <label
+      className={`flex cursor-pointer gap-2 rounded-md border px-2.5 py-2 has-focus-visible:outline-2 has-focus-visible:outline-petrol ${way === id ? "border-petrol bg-petrol-soft" : "border-hair hover:border-petrol"}`}
+    >
+      <input
+        type="radio"
+        name="fix"
+        className="mt-1 accent-petrol"
+        checked={way === id}
+        onChange={() => {
+          setWay(id);
+          if (id === "other") setTimeout(() => field.current?.focus());
+        }}
+      />
+      <span className="min-w-0 flex-1">
+        <b className="block font-[620] wrap-anywhere">{label}</b>
+        <small className="text-[12px] text-ink-2">{small}</small>
+      </span>
     </label>
   );
   return (
-    <form ref={form} className="mt-2.5 flex flex-col gap-1.5" onSubmit={(event) => void submit(event)}>
-      {fault.proposal != null && choice("proposal", fault.proposal, fault.answer === "clean" ? "read so already" : "probably meant; read so already, until somebody says otherwise")}
+    <form
+      ref={form}
+      className="mt-2.5 flex flex-col gap-1.5"
+      onSubmit={(event) => void submit(event)}
+    >
+      {fault.proposal != null &&
+        choice(
+          "proposal",
+          fault.proposal,
+          fault.answer === "clean"
+            ? "read so already"
+            : "probably meant; read so already, until somebody says otherwise",
+        )}
       {choice("other", isAddress ? "Another address …" : "What should stand here …", "")}
-      {way === "other" && <input ref={field} onKeyDown={(event) => { if (event.key === "Escape") event.currentTarget.blur(); }} aria-label={isAddress ? "Another address" : "What should stand here"} value={other} onChange={(event) => setOther(event.target.value)} className={`h-[32px] rounded-md border border-hair bg-panel px-2.5 ${isAddress ? "mono" : ""}`} />}
+      {way === "other" && (
+        <input
+          ref={field}
+          onKeyDown={(event) => {
+            if (event.key === "Escape") event.currentTarget.blur();
+          }}
+          aria-label={isAddress ? "Another address" : "What should stand here"}
+          value={other}
+          onChange={(event) => setOther(event.target.value)}
+          className={`h-[32px] rounded-md border border-hair bg-panel px-2.5 ${isAddress ? "mono" : ""}`}
+        />
+      )}
       {isAddress && choice("none", "No address from this cell", "nobody is written to by it")}
       <FaultLine error={correcting.error} />
-      <Button type="submit" look="go" disabled={correcting.isLoading || (way === "other" && read === "")}>{correcting.isLoading ? "Reading …" : "Read it so from now on"} <kbd>↵</kbd></Button>
-      <p className="text-[12px] text-ink-3">Kept until the sheet itself changes here, and listed with your name.</p>
+      <Button
+        type="submit"
+        look="go"
+        disabled={correcting.isLoading || (way === "other" && read === "")}
+      >
+        {correcting.isLoading ? "Reading …" : "Read it so from now on"} <kbd>↵</kbd>
+      </Button>
+      <p className="text-[12px] text-ink-3">
+        Kept until the sheet itself changes here, and listed with your name.
+      </p>
     </form>
   );
 }

@@ -11,23 +11,72 @@ export interface ShownMeaning {
 /** Below this a proposal is shown as unsure. */
 const SURE = 0.7;
 
-const OPTIONS = ALL_MEANINGS.flatMap(({ id, label, part, slotted, most = 4 }) => (slotted ? Array.from({ length: most }, (_, index) => index + 1) : [0]).map((slot) => ({ key: `${id} ${slot}`, name: nameOf(label, slot, part) })));
+const OPTIONS = ALL_MEANINGS.flatMap(({ id, label, part, slotted, most = 4 }) =>
+  (slotted ? Array.from({ length: most }, (_, index) => index + 1) : [0]).map((slot) => ({
+    key: `${id} ${slot}`,
+    name: nameOf(label, slot, part),
+  })),
+);
 
 function nameOf(label: string, slot: number, part: string | undefined): string {
   return `${label}${slot > 0 ? ` ${slot}` : ""}${part === undefined ? "" : `, ${part}`}`;
 }
 
 /** What a column holds, above it; a list to change it where it can be changed. */
-export function MeaningHead({ column, title, onChange }: { column: ShownMeaning; title: string; onChange: ((meaning: MeaningId, slot: number) => void) | undefined }) {
+export function MeaningHead({
+  column,
+  title,
+  onChange,
+}: {
+  column: ShownMeaning;
+  title: string;
+  onChange: ((meaning: MeaningId, slot: number) => void) | undefined;
+}) {
   const { label, part } = meaningOf(column.meaning);
   const unsure = column.confidence < SURE && column.meaning !== "unread";
-  const shown = <><span className="sr-only">Column "{title}" holds </span><b className={`block truncate font-semibold ${column.meaning === "unread" ? "text-ink-3" : unsure ? "text-marigold-ink" : "text-petrol"}`}>{label}{column.slot > 0 ? ` ${column.slot}` : ""}{unsure ? " ?" : ""}</b><small className="block truncate text-[11px] text-ink-3">{unsure ? `${Math.round(column.confidence * 100)}% sure` : part ?? " "}</small></>;
+  const shown = (
+    <>
+      <span className="sr-only">Column "{title}" holds </span>
+      <b
+        className={`block truncate font-semibold ${column.meaning === "unread" ? "text-ink-3" : unsure ? "text-marigold-ink" : "text-petrol"}`}
+      >
+        {label}
+        {column.slot > 0 ? ` ${column.slot}` : ""}
+        {unsure ? " ?" : ""}
+      </b>
+      <small className="block truncate text-[11px] text-ink-3">
+        {unsure ? `${Math.round(column.confidence * 100)}% sure` : (part ?? " ")}
+      </small>
+    </>
+  );
   if (onChange === undefined) return <div className="px-2 pb-1">{shown}</div>;
   return (
-    <Listbox value={`${column.meaning} ${column.slot}`} onChange={(key: string) => { const [meaning = "unread", slot = "0"] = key.split(" "); onChange(meaning as MeaningId, Number(slot)); }}>
-      <ListboxButton title={`Column "${title}" holds ${nameOf(label, column.slot, part)}. Change what it holds.`} className={`block w-full px-2 pb-1 text-left hover:bg-panel focus-visible:-outline-offset-2 ${unsure ? "bg-marigold-soft" : ""}`}>{shown}</ListboxButton>
-      <ListboxOptions anchor={{ to: "bottom start", gap: 2 }} className="z-50 max-h-96! w-56 overflow-auto rounded-md border border-hair bg-panel py-1 shadow-lg outline-none">
-        {OPTIONS.map(({ key, name }) => <ListboxOption key={key} value={key} className="cursor-pointer px-3 py-1 data-focus:bg-petrol-soft data-selected:font-[620]">{name}</ListboxOption>)}
+    <Listbox
+      value={`${column.meaning} ${column.slot}`}
+      onChange={(key: string) => {
+        const [meaning = "unread", slot = "0"] = key.split(" ");
+        onChange(meaning as MeaningId, Number(slot));
+      }}
+    >
+      <ListboxButton
+        title={`Column "${title}" holds ${nameOf(label, column.slot, part)}. Change what it holds.`}
+        className={`block w-full px-2 pb-1 text-left hover:bg-panel focus-visible:-outline-offset-2 ${unsure ? "bg-marigold-soft" : ""}`}
+      >
+        {shown}
+      </ListboxButton>
+      <ListboxOptions
+        anchor={{ to: "bottom start", gap: 2 }}
+        className="z-50 max-h-96! w-56 overflow-auto rounded-md border border-hair bg-panel py-1 shadow-lg outline-none"
+      >
+        {OPTIONS.map(({ key, name }) => (
+          <ListboxOption
+            key={key}
+            value={key}
+            className="cursor-pointer px-3 py-1 data-focus:bg-petrol-soft data-selected:font-[620]"
+          >
+            {name}
+          </ListboxOption>
+        ))}
       </ListboxOptions>
     </Listbox>
   );

@@ -21,7 +21,17 @@ const LETTER_WIDTH = 7.3;
  * A sheet shown as a sheet: only the rows in view are drawn, the meanings and the row numbers stand
  * still while it scrolls, faulty cells are marked, rows that are not read are pale.
  */
-export function SheetView({ rows, count, headerRow, aside, marks, chosen, onChoose, meaning, columns }: {
+export function SheetView({
+  rows,
+  count,
+  headerRow,
+  aside,
+  marks,
+  chosen,
+  onChoose,
+  meaning,
+  columns,
+}: {
   /** The cells of a row, counted from 0; undefined while they are being fetched. */
   rows: (row: number) => readonly string[] | undefined;
   count: number;
@@ -34,13 +44,27 @@ export function SheetView({ rows, count, headerRow, aside, marks, chosen, onChoo
   columns: number;
 }) {
   const scroll = useRef<HTMLDivElement>(null);
-  const virtual = useVirtualizer({ count, getScrollElement: () => scroll.current, estimateSize: () => ROW, overscan: 14, paddingStart: 0 });
-  const byCell = useMemo(() => new Map(marks.map((mark) => [`${mark.row} ${mark.column}`, mark])), [marks]);
-  const widths = useMemo(() => Array.from({ length: columns }, (_, column) => {
-    let longest = 8;
-    for (let row = headerRow; row < Math.min(count, headerRow + 120); row++) longest = Math.max(longest, Math.min(34, rows(row)?.[column]?.length ?? 0));
-    return Math.round(longest * LETTER_WIDTH + 22);
-  }), [columns, count, headerRow, rows]);
+  const virtual = useVirtualizer({
+    count,
+    getScrollElement: () => scroll.current,
+    estimateSize: () => ROW,
+    overscan: 14,
+    paddingStart: 0,
+  });
+  const byCell = useMemo(
+    () => new Map(marks.map((mark) => [`${mark.row} ${mark.column}`, mark])),
+    [marks],
+  );
+  const widths = useMemo(
+    () =>
+      Array.from({ length: columns }, (_, column) => {
+        let longest = 8;
+        for (let row = headerRow; row < Math.min(count, headerRow + 120); row++)
+          longest = Math.max(longest, Math.min(34, rows(row)?.[column]?.length ?? 0));
+        return Math.round(longest * LETTER_WIDTH + 22);
+      }),
+    [columns, count, headerRow, rows],
+  );
   const template = `46px ${widths.map((width) => `${width}px`).join(" ")}`;
   const total = widths.reduce((sum, width) => sum + width, 46);
   useEffect(() => {
@@ -50,15 +74,35 @@ export function SheetView({ rows, count, headerRow, aside, marks, chosen, onChoo
     const box = scroll.current;
     if (box === null) return;
     const right = left + (widths[chosen.column] ?? 0);
-    if (right > box.scrollLeft + box.clientWidth) box.scrollTo({ left: right - box.clientWidth + 8 });
+    if (right > box.scrollLeft + box.clientWidth)
+      box.scrollTo({ left: right - box.clientWidth + 8 });
     else if (left - 46 < box.scrollLeft) box.scrollTo({ left: left - 46 });
   }, [chosen, virtual, widths]);
   return (
-    <div ref={scroll} role="table" aria-label="The sheet" aria-rowcount={count} aria-colcount={columns} tabIndex={0} className="min-h-0 flex-1 overflow-auto text-[13px] focus-visible:-outline-offset-2">
+    <div
+      ref={scroll}
+      role="table"
+      aria-label="The sheet"
+      aria-rowcount={count}
+      aria-colcount={columns}
+      tabIndex={0}
+      className="min-h-0 flex-1 overflow-auto text-[13px] focus-visible:-outline-offset-2"
+    >
       <div style={{ width: total }}>
-        <div role="row" className="sticky top-0 z-20 grid border-b border-hair bg-petrol-soft" style={{ gridTemplateColumns: template }}>
+        <div
+          role="row"
+          className="sticky top-0 z-20 grid border-b border-hair bg-petrol-soft"
+          style={{ gridTemplateColumns: template }}
+        >
           <span className="sticky left-0 z-10 bg-petrol-soft" />
-          {widths.map((_, column) => <div key={column} role="columnheader" className="min-w-0 border-l border-hair-soft"><span className="block px-2 pt-0.5 text-[11px] text-ink-3">{columnLetters(column)}</span>{meaning(column)}</div>)}
+          {widths.map((_, column) => (
+            <div key={column} role="columnheader" className="min-w-0 border-l border-hair-soft">
+              <span className="block px-2 pt-0.5 text-[11px] text-ink-3">
+                {columnLetters(column)}
+              </span>
+              {meaning(column)}
+            </div>
+          ))}
         </div>
         <div className="relative" role="rowgroup" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map(({ index, start }) => {
@@ -66,17 +110,72 @@ export function SheetView({ rows, count, headerRow, aside, marks, chosen, onChoo
             const isHeader = index === headerRow;
             const pale = index < headerRow || aside.has(index + 1);
             return (
-              <div key={index} role="row" aria-rowindex={index + 1} className={`absolute grid border-b border-hair-soft ${isHeader ? "bg-sunk font-[620]" : "bg-panel"}`} style={{ gridTemplateColumns: template, height: ROW, transform: `translateY(${start}px)`, width: total }}>
-                <span role="rowheader" className="sticky left-0 z-10 border-r border-hair-soft bg-sunk px-2 text-right text-[12px] leading-[28px] font-normal text-ink-3">{index + 1}</span>
+              <div
+                key={index}
+                role="row"
+                aria-rowindex={index + 1}
+                className={`absolute grid border-b border-hair-soft ${isHeader ? "bg-sunk font-[620]" : "bg-panel"}`}
+                style={{
+                  gridTemplateColumns: template,
+                  height: ROW,
+                  transform: `translateY(${start}px)`,
+                  width: total,
+                }}
+              >
+                <span
+                  role="rowheader"
+                  className="sticky left-0 z-10 border-r border-hair-soft bg-sunk px-2 text-right text-[12px] leading-[28px] font-normal text-ink-3"
+                >
+                  {index + 1}
+                </span>
                 {widths.map((_, column) => {
                   const text = cells?.[column] ?? "";
                   const mark = byCell.get(`${index + 1} ${column}`);
                   const base = "truncate border-r border-hair-soft px-2 leading-[28px] text-left";
-                  if (mark === undefined) return <span key={column} role="cell" className={`${base} ${pale ? "overflow-visible! text-ink-3" : ""} ${!isHeader && !pale && text.includes("@") ? "mono leading-[28px]!" : ""}`}>{text}</span>;
+                  if (mark === undefined)
+                    return (
+                      <span
+                        key={column}
+                        role="cell"
+                        className={`${base} ${pale ? "overflow-visible! text-ink-3" : ""} ${!isHeader && !pale && text.includes("@") ? "mono leading-[28px]!" : ""}`}
+                      >
+                        {text}
+                      </span>
+                    );
                   const mended = mark.answer === "clean" || mark.correction != null;
                   const look = mended ? "text-leaf-ink font-semibold" : "bg-marigold-soft";
                   const isChosen = chosen?.row === mark.row && chosen.column === mark.column;
-                  return <span key={column} role="cell" className="min-w-0"><button type="button" title={mark.proposal ?? undefined} aria-current={isChosen} onClick={() => onChoose(mark)} className={`${base} mono block h-full w-full leading-[28px]! focus-visible:-outline-offset-2 ${look}`} style={{ boxShadow: isChosen ? "inset 0 0 0 2px var(--marigold)" : mended ? undefined : "inset 0 0 0 1px var(--marigold-line)" }}><span className="sr-only">Row {mark.row}, column {columnLetters(column)}: </span>{mended ? "" : <b className="text-marigold-ink">! </b>}{text === "" ? <span className="sr-only">empty</span> : text}<span className="sr-only">{mark.correction != null ? ", corrected" : mended ? ", mended" : ", to look at"}</span></button></span>;
+                  return (
+                    <span key={column} role="cell" className="min-w-0">
+                      <button
+                        type="button"
+                        title={mark.proposal ?? undefined}
+                        aria-current={isChosen}
+                        onClick={() => onChoose(mark)}
+                        className={`${base} mono block h-full w-full leading-[28px]! focus-visible:-outline-offset-2 ${look}`}
+                        style={{
+                          boxShadow: isChosen
+                            ? "inset 0 0 0 2px var(--marigold)"
+                            : mended
+                              ? undefined
+                              : "inset 0 0 0 1px var(--marigold-line)",
+                        }}
+                      >
+                        <span className="sr-only">
+                          Row {mark.row}, column {columnLetters(column)}:{" "}
+                        </span>
+                        {mended ? "" : <b className="text-marigold-ink">! </b>}
+                        {text === "" ? <span className="sr-only">empty</span> : text}
+                        <span className="sr-only">
+                          {mark.correction != null
+                            ? ", corrected"
+                            : mended
+                              ? ", mended"
+                              : ", to look at"}
+                        </span>
+                      </button>
+                    </span>
+                  );
                 })}
               </div>
             );

@@ -12,9 +12,20 @@ import { Corrections } from "./Corrections";
 import { NewAddress } from "./Posted";
 import { SourceDialog } from "./SourceDialog";
 
-const WHERE = { upload: "a file that somebody reads", pasted: "text that somebody pasted", watched: "a file in the watched folder", form: "a sign-up form", posted: "answers that a form tool posts", web: "a web address" } as const;
+const WHERE = {
+  upload: "a file that somebody reads",
+  pasted: "text that somebody pasted",
+  watched: "a file in the watched folder",
+  form: "a sign-up form",
+  posted: "answers that a form tool posts",
+  web: "a web address",
+} as const;
 
-const FORMATS = [["xlsx", "XLSX"], ["ods", "ODS"], ["csv", "CSV"]] as const;
+const FORMATS = [
+  ["xlsx", "XLSX"],
+  ["ods", "ODS"],
+  ["csv", "CSV"],
+] as const;
 
 /** A source beside its sheet: its last reading, where its rows come from, when it is read next, what it does by itself. */
 export function SourcePanel({ source, line }: { source: SourceLine; line: ReadingLineShape }) {
@@ -25,27 +36,97 @@ export function SourcePanel({ source, line }: { source: SourceLine; line: Readin
   const itself = source.kind === "watched" || source.kind === "web";
   return (
     <Panel className="px-4 py-3.5">
-      <h2>Reading {line.number}, {moment(line.readAt, me.timeZone)}</h2>
-      <p className="mt-1 text-[13px] text-ink-2">Read by {line.readBy} from {line.fileName}.</p>
-      {line.notes.length > 0 && <ul className="mt-1.5 text-[13px] text-ink-2">{line.notes.map((note) => <li key={note} className="border-t border-hair-soft py-1">{note}</li>)}</ul>}
+      <h2>
+        Reading {line.number}, {moment(line.readAt, me.timeZone)}
+      </h2>
+      <p className="mt-1 text-[13px] text-ink-2">
+        Read by {line.readBy} from {line.fileName}.
+      </p>
+      {line.notes.length > 0 && (
+        <ul className="mt-1.5 text-[13px] text-ink-2">
+          {line.notes.map((note) => (
+            <li key={note} className="border-t border-hair-soft py-1">
+              {note}
+            </li>
+          ))}
+        </ul>
+      )}
       <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 border-t border-hair-soft pt-2 text-[13px]">
-        <dt className="text-ink-3">From</dt><dd>{WHERE[source.kind]}{itself && <span className="block"><Address>{source.location}</Address></span>}</dd>
-        {itself && <><dt className="text-ink-3">Read</dt><dd>{scheduleInWords(source.schedule)}{source.nextAt !== null && source.schedule?.when === "times" && <span className="block text-ink-2">next {moment(source.nextAt, me.timeZone)}</span>}</dd>
-          <dt className="text-ink-3">Then</dt><dd>{source.mode === "ask" ? "ask me" : "bring in step by itself when no guard stands"}</dd></>}
-        {source.triedAt !== null && <><dt className="text-ink-3">Last look</dt><dd>{moment(source.triedAt, me.timeZone)}<span className="block text-ink-2">{source.failures > 0 ? <Warn>{source.outcome}</Warn> : source.outcome}</span></dd></>}
+        <dt className="text-ink-3">From</dt>
+        <dd>
+          {WHERE[source.kind]}
+          {itself && (
+            <span className="block">
+              <Address>{source.location}</Address>
+            </span>
+          )}
+        </dd>
+        {itself && (
+          <>
+            <dt className="text-ink-3">Read</dt>
+            <dd>
+              {scheduleInWords(source.schedule)}
+              {source.nextAt !== null && source.schedule?.when === "times" && (
+                <span className="block text-ink-2">next {moment(source.nextAt, me.timeZone)}</span>
+              )}
+            </dd>
+            <dt className="text-ink-3">Then</dt>
+            <dd>
+              {source.mode === "ask" ? "ask me" : "bring in step by itself when no guard stands"}
+            </dd>
+          </>
+        )}
+        {source.triedAt !== null && (
+          <>
+            <dt className="text-ink-3">Last look</dt>
+            <dd>
+              {moment(source.triedAt, me.timeZone)}
+              <span className="block text-ink-2">
+                {source.failures > 0 ? <Warn>{source.outcome}</Warn> : source.outcome}
+              </span>
+            </dd>
+          </>
+        )}
       </dl>
-      {!itself && source.kind !== "form" && source.kind !== "posted" && <p className="mt-1.5 text-[13px] text-ink-3">When the sheet has changed, drop it anywhere on this page.</p>}
+      {!itself && source.kind !== "form" && source.kind !== "posted" && (
+        <p className="mt-1.5 text-[13px] text-ink-3">
+          When the sheet has changed, drop it anywhere on this page.
+        </p>
+      )}
       <FaultLine error={reading.error} />
       <div className="mt-2.5 flex flex-wrap gap-2">
-        {(itself || source.kind === "posted") && <Button disabled={reading.isLoading} onClick={() => void readNow(source.id)}>{reading.isLoading ? "Reading …" : "Read now"}</Button>}
-        {source.kind !== "form" && <Button onClick={() => setChanging(true)}>Where and when</Button>}
+        {(itself || source.kind === "posted") && (
+          <Button disabled={reading.isLoading} onClick={() => void readNow(source.id)}>
+            {reading.isLoading ? "Reading …" : "Read now"}
+          </Button>
+        )}
+        {source.kind !== "form" && (
+          <Button onClick={() => setChanging(true)}>Where and when</Button>
+        )}
         {source.kind === "posted" && <NewAddress source={source} />}
-        <Button look="quiet" onClick={() => setShowing(true)}>Corrections</Button>
+        <Button look="quiet" onClick={() => setShowing(true)}>
+          Corrections
+        </Button>
       </div>
       <section className="mt-2.5 border-t border-hair-soft pt-2 text-[13px]">
         <h3 className="font-[560]">Hand it back</h3>
-        <p className="text-ink-2">The sheet as it is, with columns at its end: how each row stands, on which lists, what is to be mended.{source.answersBeside && " It is written beside the file after each reading, too."}</p>
-        <p className="mt-1 flex gap-3">{FORMATS.map(([format, name]) => <a key={format} href={`/api/sources/${source.id}/answered/${format}`} download className="font-[560] text-petrol underline underline-offset-2">{name}</a>)}</p>
+        <p className="text-ink-2">
+          The sheet as it is, with columns at its end: how each row stands, on which lists, what is
+          to be mended.
+          {source.answersBeside && " It is written beside the file after each reading, too."}
+        </p>
+        <p className="mt-1 flex gap-3">
+          {FORMATS.map(([format, name]) => (
+            <a
+              key={format}
+              href={`/api/sources/${source.id}/answered/${format}`}
+              download
+              className="font-[560] text-petrol underline underline-offset-2"
+            >
+              {name}
+            </a>
+          ))}
+        </p>
       </section>
       {changing && <SourceDialog source={source} onClose={() => setChanging(false)} />}
       {showing && <Corrections only={source.name} onClose={() => setShowing(false)} />}

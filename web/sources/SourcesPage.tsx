@@ -36,39 +36,175 @@ export function SourcesPage() {
   const [adding, setAdding] = useState(false);
   const [told, setTold] = useState<string>();
   const chooser = useRef<HTMLInputElement>(null);
-  const take = (file: File | undefined, from: Omit<Dropped, "key" | "file"> = {}): void => { if (file !== undefined) { setTold(undefined); setDropped({ key: Date.now(), file, ...from }); } };
-  const drop = (event: DragEvent): void => { event.preventDefault(); setOver(false); take(event.dataTransfer.files[0]); };
+  const take = (file: File | undefined, from: Omit<Dropped, "key" | "file"> = {}): void => {
+    if (file !== undefined) {
+      setTold(undefined);
+      setDropped({ key: Date.now(), file, ...from });
+    }
+  };
+  const drop = (event: DragEvent): void => {
+    event.preventDefault();
+    setOver(false);
+    take(event.dataTransfer.files[0]);
+  };
   if (error !== undefined) return <FaultLine error={error} />;
   if (sources === undefined) return <Loading what="the sources" />;
   const chosen = sources.find((source) => source.id === id) ?? sources[0];
-  const next = sources.flatMap(({ nextAt, schedule }) => (nextAt !== null && schedule?.when === "times" ? [nextAt] : [])).sort()[0];
+  const next = sources
+    .flatMap(({ nextAt, schedule }) =>
+      nextAt !== null && schedule?.when === "times" ? [nextAt] : [],
+    )
+    .sort()[0];
   return (
-    <div className="flex min-h-0 flex-1 flex-col" onDragOver={(event) => { event.preventDefault(); setOver(true); }} onDragLeave={(event) => { if (event.currentTarget === event.target) setOver(false); }} onDrop={drop}>
-      <PageHead title="Sources" line={sources.length === 0 ? "No sheet was read yet" : `${counted(sources.length, "source")}${next === undefined ? "" : `, the next reading ${moment(next, me.timeZone)}`}`}>
-        <Link to="/forms" className="inline-flex min-h-[30px] items-center rounded-md px-3 font-[560] text-petrol hover:bg-petrol-soft">Sign-up forms</Link>
+    <div
+      className="flex min-h-0 flex-1 flex-col"
+      onDragOver={(event) => {
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={(event) => {
+        if (event.currentTarget === event.target) setOver(false);
+      }}
+      onDrop={drop}
+    >
+      <PageHead
+        title="Sources"
+        line={
+          sources.length === 0
+            ? "No sheet was read yet"
+            : `${counted(sources.length, "source")}${next === undefined ? "" : `, the next reading ${moment(next, me.timeZone)}`}`
+        }
+      >
+        <Link
+          to="/forms"
+          className="inline-flex min-h-[30px] items-center rounded-md px-3 font-[560] text-petrol hover:bg-petrol-soft"
+        >
+          Sign-up forms
+        </Link>
         <Button onClick={() => setAdding(true)}>Add a place</Button>
         <Button onClick={() => setPasting(true)}>Paste a sheet</Button>
-        <Button look={sources.length === 0 || dropped !== undefined ? "plain" : "go"} onClick={() => chooser.current?.click()}>Choose a file</Button>
-        <input ref={chooser} type="file" aria-label="File to read" className="hidden" accept=".xlsx,.ods,.xls,.csv,.tsv,.txt" onChange={(event) => { take(event.target.files?.[0]); event.target.value = ""; }} />
+        <Button
+          look={sources.length === 0 || dropped !== undefined ? "plain" : "go"}
+          onClick={() => chooser.current?.click()}
+        >
+          Choose a file
+        </Button>
+        <input
+          ref={chooser}
+          type="file"
+          aria-label="File to read"
+          className="hidden"
+          accept=".xlsx,.ods,.xls,.csv,.tsv,.txt"
+          onChange={(event) => {
+            take(event.target.files?.[0]);
+            event.target.value = "";
+          }}
+        />
       </PageHead>
-      {sources.length > 0 && <nav aria-label="Sources" className="mb-3 flex flex-wrap gap-1.5">{sources.map((source) => <Tab key={source.id} source={source} on={dropped === undefined && source.id === chosen?.id} onGo={() => { setDropped(undefined); setTold(undefined); }} timeZone={me.timeZone} />)}</nav>}
-      {told !== undefined && <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2"><b className="text-leaf-ink">✓ </b>{told}</p>}
-      {dropped !== undefined
-        ? <Draft key={dropped.key} dropped={dropped} sources={sources} into={dropped.kind === "web" || dropped.kind === "watched" ? undefined : dropped.kind === "posted" ? dropped.location : chosen?.id} onDone={(sentence) => { setDropped(undefined); setTold(sentence); }} />
-        : chosen?.kind === "posted" && chosen.last === null ? <PostedStart key={chosen.id} source={chosen} onTake={take} /> : chosen?.last == null ? <DropHere onChoose={() => chooser.current?.click()} onTake={take} /> : <StoredReading key={chosen.id} source={chosen} reading={chosen.last.id} onTake={take} />}
-      {over && <div className="pointer-events-none fixed inset-0 z-30 m-3 flex items-center justify-center rounded-xl border-2 border-dashed border-petrol bg-petrol-soft/80 text-[18px] font-[620] text-petrol">Drop the sheet to look at it</div>}
-      {pasting && <Paste onClose={() => setPasting(false)} onTake={(file) => take(file, { kind: "pasted" })} />}
+      {sources.length > 0 && (
+        <nav aria-label="Sources" className="mb-3 flex flex-wrap gap-1.5">
+          {sources.map((source) => (
+            <Tab
+              key={source.id}
+              source={source}
+              on={dropped === undefined && source.id === chosen?.id}
+              onGo={() => {
+                setDropped(undefined);
+                setTold(undefined);
+              }}
+              timeZone={me.timeZone}
+            />
+          ))}
+        </nav>
+      )}
+      {told !== undefined && (
+        <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
+          <b className="text-leaf-ink">✓ </b>
+          {told}
+        </p>
+      )}
+      {dropped !== undefined ? (
+        <Draft
+          key={dropped.key}
+          dropped={dropped}
+          sources={sources}
+          into={
+            dropped.kind === "web" || dropped.kind === "watched"
+              ? undefined
+              : dropped.kind === "posted"
+                ? dropped.location
+                : chosen?.id
+          }
+          onDone={(sentence) => {
+            setDropped(undefined);
+            setTold(sentence);
+          }}
+        />
+      ) : chosen?.kind === "posted" && chosen.last === null ? (
+        <PostedStart key={chosen.id} source={chosen} onTake={take} />
+      ) : chosen?.last == null ? (
+        <DropHere onChoose={() => chooser.current?.click()} onTake={take} />
+      ) : (
+        <StoredReading key={chosen.id} source={chosen} reading={chosen.last.id} onTake={take} />
+      )}
+      {over && (
+        <div className="pointer-events-none fixed inset-0 z-30 m-3 flex items-center justify-center rounded-xl border-2 border-dashed border-petrol bg-petrol-soft/80 text-[18px] font-[620] text-petrol">
+          Drop the sheet to look at it
+        </div>
+      )}
+      {pasting && (
+        <Paste
+          onClose={() => setPasting(false)}
+          onTake={(file) => take(file, { kind: "pasted" })}
+        />
+      )}
       {adding && <AddPlace onClose={() => setAdding(false)} onTake={take} />}
     </div>
   );
 }
 
-function Tab({ source, on, onGo, timeZone }: { source: SourceLine; on: boolean; onGo: () => void; timeZone: string }) {
+function Tab({
+  source,
+  on,
+  onGo,
+  timeZone,
+}: {
+  source: SourceLine;
+  on: boolean;
+  onGo: () => void;
+  timeZone: string;
+}) {
   const { last } = source;
   return (
-    <Link to={`/sources/${source.id}`} onClick={onGo} aria-current={on ? "page" : undefined} className={`min-w-[170px] rounded-lg border bg-panel px-3 py-1.5 text-[13px] leading-[1.3] hover:border-petrol ${on ? "border-petrol shadow-[inset_0_0_0_1px_var(--petrol)]" : "border-hair"}`}>
-      <b className="block text-[14px] font-[620]">{source.failures > 0 ? <Warn>{source.name}</Warn> : source.name}</b>
-      <span className="text-ink-3">{source.failures > 0 && source.failingSince !== null ? `could not be read since ${moment(source.failingSince, timeZone)}` : last === null ? (source.kind === "posted" ? counted(source.posted, "answer") : "never read") : <>{counted(last.rows, "row")}, read {moment(last.readAt, timeZone)}{last.toDecide > 0 && <>, <Warn>{counted(last.toDecide, "fault")}</Warn></>}</>}</span>
+    <Link
+      to={`/sources/${source.id}`}
+      onClick={onGo}
+      aria-current={on ? "page" : undefined}
+      className={`min-w-[170px] rounded-lg border bg-panel px-3 py-1.5 text-[13px] leading-[1.3] hover:border-petrol ${on ? "border-petrol shadow-[inset_0_0_0_1px_var(--petrol)]" : "border-hair"}`}
+    >
+      <b className="block text-[14px] font-[620]">
+        {source.failures > 0 ? <Warn>{source.name}</Warn> : source.name}
+      </b>
+      <span className="text-ink-3">
+        {source.failures > 0 && source.failingSince !== null ? (
+          `could not be read since ${moment(source.failingSince, timeZone)}`
+        ) : last === null ? (
+          source.kind === "posted" ? (
+            counted(source.posted, "answer")
+          ) : (
+            "never read"
+          )
+        ) : (
+          <>
+            {counted(last.rows, "row")}, read {moment(last.readAt, timeZone)}
+            {last.toDecide > 0 && (
+              <>
+                , <Warn>{counted(last.toDecide, "fault")}</Warn>
+              </>
+            )}
+          </>
+        )}
+      </span>
     </Link>
   );
 }
@@ -80,13 +216,31 @@ export function Samples({ onTake }: { onTake: (file: File) => void }) {
   if (samples.length === 0) return null;
   const open = async (name: string): Promise<void> => {
     const answer = await fetch(`/api/samples/${encodeURIComponent(name)}`).catch(() => undefined);
-    if (answer?.ok !== true) { setFault("The sample could not be fetched. Try again in a moment."); return; }
+    if (answer?.ok !== true) {
+      setFault("The sample could not be fetched. Try again in a moment.");
+      return;
+    }
     onTake(new File([await answer.blob()], name));
   };
   return (
-    <div className="text-left"><p className="mb-1.5 text-[13px] text-ink-3">Sample sheets of this demo house:</p>
-      {samples.map(({ name, what }) => <button key={name} type="button" onClick={() => void open(name)} className="mb-1.5 block w-full rounded-md border border-hair bg-panel px-3 py-1.5 text-left hover:border-petrol hover:bg-petrol-soft"><b className="mono font-[560]">{name}</b><span className="block text-[13px] text-ink-2">{what}</span></button>)}
-      {fault !== undefined && <p role="alert" className="text-brick">{fault}</p>}
+    <div className="text-left">
+      <p className="mb-1.5 text-[13px] text-ink-3">Sample sheets of this demo house:</p>
+      {samples.map(({ name, what }) => (
+        <button
+          key={name}
+          type="button"
+          onClick={() => void open(name)}
+          className="mb-1.5 block w-full rounded-md border border-hair bg-panel px-3 py-1.5 text-left hover:border-petrol hover:bg-petrol-soft"
+        >
+          <b className="mono font-[560]">{name}</b>
+          <span className="block text-[13px] text-ink-2">{what}</span>
+        </button>
+      ))}
+      {fault !== undefined && (
+        <p role="alert" className="text-brick">
+          {fault}
+        </p>
+      )}
     </div>
   );
 }
@@ -96,9 +250,16 @@ function DropHere({ onChoose, onTake }: { onChoose: () => void; onTake: (file: F
     <Panel className="flex flex-1 items-center justify-center border-dashed">
       <div className="flex max-w-md flex-col items-center gap-3 p-8 text-center">
         <h2 className="text-[18px]!">Drop the roster here</h2>
-        <p className="text-ink-2">The sheet as the office keeps it: XLSX, ODS, XLS or CSV, with its titles and remarks. You see what Amigo makes of it before anything is kept.</p>
-        <Button look="go" onClick={onChoose}>Choose a file</Button>
-        <div className="mt-2 w-full"><Samples onTake={onTake} /></div>
+        <p className="text-ink-2">
+          The sheet as the office keeps it: XLSX, ODS, XLS or CSV, with its titles and remarks. You
+          see what Amigo makes of it before anything is kept.
+        </p>
+        <Button look="go" onClick={onChoose}>
+          Choose a file
+        </Button>
+        <div className="mt-2 w-full">
+          <Samples onTake={onTake} />
+        </div>
       </div>
     </Panel>
   );
@@ -106,12 +267,29 @@ function DropHere({ onChoose, onTake }: { onChoose: () => void; onTake: (file: F
 
 function Paste({ onClose, onTake }: { onClose: () => void; onTake: (file: File) => void }) {
   const [text, setText] = useState("");
-  const take = (): void => { onTake(new File([text], "Pasted sheet.tsv", { type: "text/tab-separated-values" })); onClose(); };
+  const take = (): void => {
+    onTake(new File([text], "Pasted sheet.tsv", { type: "text/tab-separated-values" }));
+    onClose();
+  };
   return (
     <Modal wide title="Paste a sheet" onClose={onClose}>
-      <p className="mb-2 text-ink-2">Copy the cells in your spreadsheet program, titles included, and paste them here.</p>
-      <textarea autoFocus aria-label="Cells" value={text} onChange={(event) => setText(event.target.value)} rows={12} className="mono w-full rounded-md border border-hair bg-panel p-2 whitespace-pre" />
-      <div className="mt-3 flex justify-end gap-2"><Button onClick={onClose}>Close</Button><Button look="go" disabled={text.trim() === ""} onClick={take}>Look at it</Button></div>
+      <p className="mb-2 text-ink-2">
+        Copy the cells in your spreadsheet program, titles included, and paste them here.
+      </p>
+      <textarea
+        autoFocus
+        aria-label="Cells"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        rows={12}
+        className="mono w-full rounded-md border border-hair bg-panel p-2 whitespace-pre"
+      />
+      <div className="mt-3 flex justify-end gap-2">
+        <Button onClick={onClose}>Close</Button>
+        <Button look="go" disabled={text.trim() === ""} onClick={take}>
+          Look at it
+        </Button>
+      </div>
     </Modal>
   );
 }

@@ -18,7 +18,15 @@ import { whoInRow } from "./whoInRow";
 const AT_ONCE = 500;
 
 /** The last reading of a source, shown as the sheet it was; its rows are fetched as they come into view, its faulty cells can be put right. */
-export function StoredReading({ source, reading, onTake }: { source: SourceLine; reading: string; onTake: (file: File) => void }) {
+export function StoredReading({
+  source,
+  reading,
+  onTake,
+}: {
+  source: SourceLine;
+  reading: string;
+  onTake: (file: File) => void;
+}) {
   const { data, error } = useReadingQuery(reading);
   const [chosenSheet, setSheet] = useState(0);
   const faults = useMemo(() => data?.faults ?? [], [data]);
@@ -28,24 +36,101 @@ export function StoredReading({ source, reading, onTake }: { source: SourceLine;
   if (error !== undefined) return <FaultLine error={error} />;
   if (data === undefined) return <Loading what="the reading" />;
   const { plan, reading: line } = data;
-  const shown = data.read[sheet] ?? data.read[0] ?? { name: plan.sheet, headerRow: plan.headerRow, totalRows: 0, aside: [] };
+  const shown = data.read[sheet] ??
+    data.read[0] ?? { name: plan.sheet, headerRow: plan.headerRow, totalRows: 0, aside: [] };
   const setAside = data.read.reduce((sum, own) => sum + own.aside.length, 0);
   const toDecide = faults.filter(needsSomebody).length;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px] gap-3.5">
       <Panel className="flex min-h-[320px] flex-col overflow-hidden">
         <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair px-3.5 py-2 text-[13px] text-ink-2">
-          <span><b className="font-[650] text-ink">{line.rows}</b> rows read, {setAside} set aside</span>
-          <span><b className="font-[650] text-ink">{line.known}</b> known, <b className="font-[650] text-ink">{line.fresh}</b> new</span>
-          {data.questions > 0 && <Link to="/people?show=questions" className="hover:underline"><Warn>{counted(data.questions, "question")}</Warn></Link>}
-          <span>{toDecide > 0 ? <Warn><b>{faults.length}</b> faults: {toDecide} to decide, {faults.length - toDecide} mended</Warn> : `${counted(faults.length, "fault")}${faults.length > 0 ? ", all mended" : ""}`}</span>
-          <span className="ml-auto flex min-w-0 items-center gap-1.5 truncate">{data.read.length > 1 ? <Choice small label="Sheet" value={String(sheet)} onChange={(value) => setSheet(Number(value))} options={data.read.map(({ name }, at) => ({ value: String(at), name: `Sheet ${name}` }))} /> : <>Sheet <b className="font-[620] text-ink">{plan.sheet}</b></>} of {data.sheets.length}</span>
+          <span>
+            <b className="font-[650] text-ink">{line.rows}</b> rows read, {setAside} set aside
+          </span>
+          <span>
+            <b className="font-[650] text-ink">{line.known}</b> known,{" "}
+            <b className="font-[650] text-ink">{line.fresh}</b> new
+          </span>
+          {data.questions > 0 && (
+            <Link to="/people?show=questions" className="hover:underline">
+              <Warn>{counted(data.questions, "question")}</Warn>
+            </Link>
+          )}
+          <span>
+            {toDecide > 0 ? (
+              <Warn>
+                <b>{faults.length}</b> faults: {toDecide} to decide, {faults.length - toDecide}{" "}
+                mended
+              </Warn>
+            ) : (
+              `${counted(faults.length, "fault")}${faults.length > 0 ? ", all mended" : ""}`
+            )}
+          </span>
+          <span className="ml-auto flex min-w-0 items-center gap-1.5 truncate">
+            {data.read.length > 1 ? (
+              <Choice
+                small
+                label="Sheet"
+                value={String(sheet)}
+                onChange={(value) => setSheet(Number(value))}
+                options={data.read.map(({ name }, at) => ({
+                  value: String(at),
+                  name: `Sheet ${name}`,
+                }))}
+              />
+            ) : (
+              <>
+                Sheet <b className="font-[620] text-ink">{plan.sheet}</b>
+              </>
+            )}{" "}
+            of {data.sheets.length}
+          </span>
         </div>
-        <SheetView key={shown.name} rows={rows} count={shown.totalRows} columns={plan.columns.length} headerRow={shown.headerRow} aside={new Set(shown.aside)} marks={faults.filter((fault) => fault.sheet === sheet)} chosen={chosen} onChoose={choose} meaning={(column) => { const own = plan.columns[column]; return own === undefined ? null : <MeaningHead column={{ ...own, confidence: 1 }} title={own.title} onChange={undefined} />; }} />
+        <SheetView
+          key={shown.name}
+          rows={rows}
+          count={shown.totalRows}
+          columns={plan.columns.length}
+          headerRow={shown.headerRow}
+          aside={new Set(shown.aside)}
+          marks={faults.filter((fault) => fault.sheet === sheet)}
+          chosen={chosen}
+          onChoose={choose}
+          meaning={(column) => {
+            const own = plan.columns[column];
+            return own === undefined ? null : (
+              <MeaningHead
+                column={{ ...own, confidence: 1 }}
+                title={own.title}
+                onChange={undefined}
+              />
+            );
+          }}
+        />
       </Panel>
-      <FaultPanel faults={faults} chosen={chosen} who={(row) => whoInRow(plan.columns, rows(row - 1))} onStep={step} onChoose={choose} fix={data.newest ? (fault) => <Fix key={`${fault.sheet} ${fault.row} ${fault.column} ${fault.correction ?? ""}`} reading={reading} fault={fault} onDone={() => step(1)} /> : undefined}>
+      <FaultPanel
+        faults={faults}
+        chosen={chosen}
+        who={(row) => whoInRow(plan.columns, rows(row - 1))}
+        onStep={step}
+        onChoose={choose}
+        fix={
+          data.newest
+            ? (fault) => (
+                <Fix
+                  key={`${fault.sheet} ${fault.row} ${fault.column} ${fault.correction ?? ""}`}
+                  reading={reading}
+                  fault={fault}
+                  onDone={() => step(1)}
+                />
+              )
+            : undefined
+        }
+      >
         <SourcePanel source={source} line={line} />
-        <Panel className="px-4 py-3.5 empty:hidden"><Samples onTake={onTake} /></Panel>
+        <Panel className="px-4 py-3.5 empty:hidden">
+          <Samples onTake={onTake} />
+        </Panel>
       </FaultPanel>
     </div>
   );
@@ -56,20 +141,35 @@ function useRows(reading: string, sheet: number): (row: number) => readonly stri
   const [fetchRows] = useLazyReadingRowsQuery();
   const asked = useRef(new Set<string>());
   const [rows, setRows] = useState<ReadonlyMap<string, readonly string[]>>(new Map());
-  const ask = useCallback((from: number) => {
-    const key = `${reading} ${sheet} ${from}`;
-    if (asked.current.has(key)) return;
-    asked.current.add(key);
-    void fetchRows({ id: reading, sheet, from }).then((answer) => {
-      const fetched = answer.data;
-      if (fetched === undefined) { asked.current.delete(key); return; }
-      setRows((before) => new Map([...before, ...fetched.map(({ row, cells }) => [`${reading} ${sheet} ${row}`, cells] as const)]));
-    });
-  }, [fetchRows, reading, sheet]);
+  const ask = useCallback(
+    (from: number) => {
+      const key = `${reading} ${sheet} ${from}`;
+      if (asked.current.has(key)) return;
+      asked.current.add(key);
+      void fetchRows({ id: reading, sheet, from }).then((answer) => {
+        const fetched = answer.data;
+        if (fetched === undefined) {
+          asked.current.delete(key);
+          return;
+        }
+        setRows(
+          (before) =>
+            new Map([
+              ...before,
+              ...fetched.map(({ row, cells }) => [`${reading} ${sheet} ${row}`, cells] as const),
+            ]),
+        );
+      });
+    },
+    [fetchRows, reading, sheet],
+  );
   useEffect(() => ask(1), [ask]);
-  return useCallback((index: number) => {
-    const from = Math.floor(index / AT_ONCE) * AT_ONCE + 1;
-    if (!asked.current.has(`${reading} ${sheet} ${from}`)) queueMicrotask(() => ask(from));
-    return rows.get(`${reading} ${sheet} ${index + 1}`);
-  }, [ask, reading, sheet, rows]);
+  return useCallback(
+    (index: number) => {
+      const from = Math.floor(index / AT_ONCE) * AT_ONCE + 1;
+      if (!asked.current.has(`${reading} ${sheet} ${from}`)) queueMicrotask(() => ask(from));
+      return rows.get(`${reading} ${sheet} ${index + 1}`);
+    },
+    [ask, reading, sheet, rows],
+  );
 }

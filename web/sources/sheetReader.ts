@@ -1,6 +1,13 @@
 import { comparePlans, followPlan, isStrange, type PlanNote } from "@amigo/core/sheet/comparePlans";
 import { readAll, type FaultInSheet } from "@amigo/core/sheet/readAll";
-import { readTable, readTables, tableFault, type ReadingPlan, type Table, type TableInSheet } from "@amigo/core/sheet/readTable";
+import {
+  readTable,
+  readTables,
+  tableFault,
+  type ReadingPlan,
+  type Table,
+  type TableInSheet,
+} from "@amigo/core/sheet/readTable";
 import { readText, readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import type { FileFault, Workbook } from "@amigo/core/sheet/sheet";
 
@@ -32,7 +39,9 @@ export interface OpenedSheet {
   strange: boolean;
 }
 
-export type SheetAnswer = { id: number } & ({ ok: true; opened: OpenedSheet } | { ok: false; fault: FileFault });
+export type SheetAnswer = { id: number } & (
+  { ok: true; opened: OpenedSheet } | { ok: false; fault: FileFault }
+);
 
 /** A reader that holds one file open, so that another sheet or meaning is quickly looked at. */
 export function makeSheetReader(): (request: SheetRequest) => SheetAnswer {
@@ -41,27 +50,68 @@ export function makeSheetReader(): (request: SheetRequest) => SheetAnswer {
   return (request) => {
     const { id } = request;
     if (request.ask === "open" || request.ask === "paste") {
-      const read = request.ask === "open" ? readWorkbook(new Uint8Array(request.bytes)) : readText(request.text);
+      const read =
+        request.ask === "open"
+          ? readWorkbook(new Uint8Array(request.bytes))
+          : readText(request.text);
       if (!read.ok) return { id, ok: false, fault: read.fault };
       workbook = read.workbook;
       settled = request.last;
     }
-    if (workbook === undefined) return { id, ok: false, fault: { code: "broken-file", sentence: "No file is open. Drop it again." } };
+    if (workbook === undefined)
+      return {
+        id,
+        ok: false,
+        fault: { code: "broken-file", sentence: "No file is open. Drop it again." },
+      };
     const found = tablesFor(workbook, request, settled);
     if (!found.ok) return { id, ok: false, fault: found.fault };
     const [first, ...along] = found.tables;
-    if (first === undefined) return { id, ok: false, fault: { code: "empty-sheet", sentence: "No sheet of this file could be read." } };
-    const table = request.ask === "plan" || settled === undefined ? first.table : followPlan(first.table, settled);
+    if (first === undefined)
+      return {
+        id,
+        ok: false,
+        fault: { code: "empty-sheet", sentence: "No sheet of this file could be read." },
+      };
+    const table =
+      request.ask === "plan" || settled === undefined
+        ? first.table
+        : followPlan(first.table, settled);
     const columns = table.columns;
-    return { id, ok: true, opened: describe(workbook, [{ sheet: first.sheet, table }, ...along.map((own) => ({ ...own, table: { ...own.table, columns } }))], table, settled) };
+    return {
+      id,
+      ok: true,
+      opened: describe(
+        workbook,
+        [
+          { sheet: first.sheet, table },
+          ...along.map((own) => ({ ...own, table: { ...own.table, columns } })),
+        ],
+        table,
+        settled,
+      ),
+    };
   };
 }
 
 /** The sheets that a request asks for; without a word, all that look alike where every class has its own. */
 function tablesFor(workbook: Workbook, request: SheetRequest, settled: ReadingPlan | undefined) {
   if (request.ask === "plan") return readTables(workbook, request.plan);
-  if (request.ask === "sheet") return readTables({ ...workbook, sheets: workbook.sheets.filter(({ name }) => name === request.sheet) });
-  return readTables(request.ask === "all" || settled === undefined || (settled.others ?? []).length > 0 ? workbook : { ...workbook, sheets: [bestSheet(workbook)].flatMap((name) => workbook.sheets.filter((sheet) => sheet.name === name)) });
+  if (request.ask === "sheet")
+    return readTables({
+      ...workbook,
+      sheets: workbook.sheets.filter(({ name }) => name === request.sheet),
+    });
+  return readTables(
+    request.ask === "all" || settled === undefined || (settled.others ?? []).length > 0
+      ? workbook
+      : {
+          ...workbook,
+          sheets: [bestSheet(workbook)].flatMap((name) =>
+            workbook.sheets.filter((sheet) => sheet.name === name),
+          ),
+        },
+  );
 }
 
 function bestSheet(workbook: Workbook): string {
@@ -69,19 +119,35 @@ function bestSheet(workbook: Workbook): string {
   return best.ok ? best.sheet.name : (workbook.sheets[0]?.name ?? "");
 }
 
-function describe(book: Workbook, tables: readonly TableInSheet[], table: Table, settled: ReadingPlan | undefined): OpenedSheet {
+function describe(
+  book: Workbook,
+  tables: readonly TableInSheet[],
+  table: Table,
+  settled: ReadingPlan | undefined,
+): OpenedSheet {
   const { records, faults } = readAll(tables);
   const alike = readTables(book);
   const notes = settled === undefined ? [] : comparePlans(table, settled);
   return {
     sheets: book.sheets.map(({ name, rows, hidden }) => ({ name, rows: rows.length, hidden })),
     table,
-    read: tables.map((own) => ({ name: own.sheet.name, headerRow: own.table.headerRow, rows: own.sheet.rows, aside: own.table.aside.map(({ row }) => row + 1) })),
+    read: tables.map((own) => ({
+      name: own.sheet.name,
+      headerRow: own.table.headerRow,
+      rows: own.sheet.rows,
+      aside: own.table.aside.map(({ row }) => row + 1),
+    })),
     alike: alike.ok ? alike.tables.map((own) => own.sheet.name) : [],
     faults,
     rows: tables.reduce((sum, own) => sum + own.table.rows.length, 0),
-    students: new Set(records.map(({ number, name }) => (number === "" ? `${name.given} ${name.family}` : number))).size,
-    guardians: new Set(records.flatMap(({ guardians }) => guardians.map(({ name, address }) => `${name.given} ${name.family} ${address ?? ""}`))).size,
+    students: new Set(
+      records.map(({ number, name }) => (number === "" ? `${name.given} ${name.family}` : number)),
+    ).size,
+    guardians: new Set(
+      records.flatMap(({ guardians }) =>
+        guardians.map(({ name, address }) => `${name.given} ${name.family} ${address ?? ""}`),
+      ),
+    ).size,
     obstacle: tableFault(table),
     notes,
     strange: settled !== undefined && isStrange(notes, settled),

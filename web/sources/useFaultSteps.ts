@@ -5,18 +5,29 @@ import type { ShownFault } from "./FaultPanel";
 /** Steps through faulty cells, those that need a person first, by N and P. */
 export function useFaultSteps(faults: readonly ShownFault[]) {
   const [place, setPlace] = useState<string>();
-  const order = [...faults.filter(needsSomebody), ...faults.filter((fault) => !needsSomebody(fault))];
+  const order = [
+    ...faults.filter(needsSomebody),
+    ...faults.filter((fault) => !needsSomebody(fault)),
+  ];
   const at = order.findIndex((fault) => placeOf(fault) === place);
   const step = (by: 1 | -1): void => {
-    const next = order[at < 0 ? (by > 0 ? 0 : order.length - 1) : (at + by + order.length) % order.length];
+    const next =
+      order[at < 0 ? (by > 0 ? 0 : order.length - 1) : (at + by + order.length) % order.length];
     if (next !== undefined) setPlace(placeOf(next));
   };
   useKeys({ n: () => step(1), p: () => step(-1) });
-  return { chosen: order[at], step, choose: (fault: Pick<ShownFault, "sheet" | "row" | "column">) => setPlace(placeOf(fault)) };
+  return {
+    chosen: order[at],
+    step,
+    choose: (fault: Pick<ShownFault, "sheet" | "row" | "column">) => setPlace(placeOf(fault)),
+  };
 }
 
 /** Whether a fault still waits for a person: it was neither mended by reading nor put right by a correction. */
-export function needsSomebody({ answer, correction }: Pick<ShownFault, "answer" | "correction">): boolean {
+export function needsSomebody({
+  answer,
+  correction,
+}: Pick<ShownFault, "answer" | "correction">): boolean {
   return answer !== "clean" && correction == null;
 }
 

@@ -17,7 +17,9 @@ export function useSheetReader() {
     setBusy(false);
   }, []);
   const ask = useCallback((request: WithoutId<SheetRequest>) => {
-    worker.current ??= new Worker(new URL("./readSheet.worker.ts", import.meta.url), { type: "module" });
+    worker.current ??= new Worker(new URL("./readSheet.worker.ts", import.meta.url), {
+      type: "module",
+    });
     const id = ++latest.current;
     worker.current.onmessage = ({ data }: MessageEvent<SheetAnswer>) => {
       if (data.id !== latest.current) return;
@@ -27,12 +29,20 @@ export function useSheetReader() {
     };
     worker.current.onerror = () => {
       setBusy(false);
-      setFault({ code: "broken-file", sentence: "This file could not be read here: it is damaged, or this browser ran out of memory. Save it as CSV and try that." });
+      setFault({
+        code: "broken-file",
+        sentence:
+          "This file could not be read here: it is damaged, or this browser ran out of memory. Save it as CSV and try that.",
+      });
     };
     setBusy(true);
     worker.current.postMessage({ id, ...request });
   }, []);
-  const clear = useCallback(() => { stop(); setOpened(undefined); setFault(undefined); }, [stop]);
+  const clear = useCallback(() => {
+    stop();
+    setOpened(undefined);
+    setFault(undefined);
+  }, [stop]);
   useEffect(() => stop, [stop]);
   return { ask, stop, clear, busy, opened, fault };
 }

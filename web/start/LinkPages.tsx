@@ -2,7 +2,11 @@ import { useState, type FormEvent } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { SHORTEST } from "@amigo/core/access/passwordFault";
 import { api } from "../data/api";
-import { useChoosePasswordMutation, useLookAtLinkQuery, useSignInByLinkMutation } from "../data/staff";
+import {
+  useChoosePasswordMutation,
+  useLookAtLinkQuery,
+  useSignInByLinkMutation,
+} from "../data/staff";
 import { useStore } from "../data/store";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
@@ -25,16 +29,46 @@ export function PasswordPage() {
   };
   return (
     <main className="mx-auto flex min-h-dvh max-w-md flex-col justify-center gap-4 p-6">
-      {link === undefined ? (error === undefined ? <Loading what="the link" /> : <><FaultLine error={error} /><Link to="/" className="text-petrol underline underline-offset-2">To the sign-in page</Link></>) : (
+      {link === undefined ? (
+        error === undefined ? (
+          <Loading what="the link" />
+        ) : (
+          <>
+            <FaultLine error={error} />
+            <Link to="/" className="text-petrol underline underline-offset-2">
+              To the sign-in page
+            </Link>
+          </>
+        )
+      ) : (
         <>
-          <div><h1 className="text-[26px]!">{link.house}</h1><p className="text-ink-2">{link.what === "invitation" ? `Welcome, ${link.name}. Choose a password, and you are signed in.` : `${link.name}, choose a new password. You are signed out everywhere else.`}</p></div>
-          <Panel className="p-4"><form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
-            <input type="hidden" autoComplete="username" value={link.email} readOnly />
-            <p className="mono text-ink-2">{link.email}</p>
-            <Field label="Password" type="password" autoFocus autoComplete="new-password" value={password} onChange={(event) => setPassword(event.target.value)} help={`At least ${SHORTEST} signs; three or four words with spaces are easy to keep in mind.`} />
-            <FaultLine error={choosing.error} />
-            <Button look="go" type="submit" disabled={password === "" || choosing.isLoading}>Choose it and sign in</Button>
-          </form></Panel>
+          <div>
+            <h1 className="text-[26px]!">{link.house}</h1>
+            <p className="text-ink-2">
+              {link.what === "invitation"
+                ? `Welcome, ${link.name}. Choose a password, and you are signed in.`
+                : `${link.name}, choose a new password. You are signed out everywhere else.`}
+            </p>
+          </div>
+          <Panel className="p-4">
+            <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
+              <input type="hidden" autoComplete="username" value={link.email} readOnly />
+              <p className="mono text-ink-2">{link.email}</p>
+              <Field
+                label="Password"
+                type="password"
+                autoFocus
+                autoComplete="new-password"
+                value={password}
+                onChange={(event) => setPassword(event.target.value)}
+                help={`At least ${SHORTEST} signs; three or four words with spaces are easy to keep in mind.`}
+              />
+              <FaultLine error={choosing.error} />
+              <Button look="go" type="submit" disabled={password === "" || choosing.isLoading}>
+                Choose it and sign in
+              </Button>
+            </form>
+          </Panel>
         </>
       )}
     </main>
@@ -57,7 +91,15 @@ export function EnterPage() {
     <main className="mx-auto flex min-h-dvh max-w-md flex-col justify-center gap-4 p-6">
       <h1 className="text-[26px]!">Sign in</h1>
       <FaultLine error={error} />
-      {error === undefined ? <Button look="go" autoFocus disabled={isLoading} onClick={() => void submit()}>Sign in on this device</Button> : <Link to="/" className="text-petrol underline underline-offset-2">To the sign-in page</Link>}
+      {error === undefined ? (
+        <Button look="go" autoFocus disabled={isLoading} onClick={() => void submit()}>
+          Sign in on this device
+        </Button>
+      ) : (
+        <Link to="/" className="text-petrol underline underline-offset-2">
+          To the sign-in page
+        </Link>
+      )}
     </main>
   );
 }

@@ -16,7 +16,9 @@ export function SignInPage({ start }: { start: z.output<typeof StartPage> }) {
   const [signIn, signingIn] = useSignInMutation();
   const [demoSignIn, demo] = useDemoSignInMutation();
   const dispatch = useStore();
-  const enter = (): void => { dispatch(api.util.resetApiState()); };
+  const enter = (): void => {
+    dispatch(api.util.resetApiState());
+  };
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
     const answer = await signIn({ email, password });
@@ -24,27 +26,69 @@ export function SignInPage({ start }: { start: z.output<typeof StartPage> }) {
   };
   return (
     <main className="mx-auto flex min-h-dvh max-w-md flex-col justify-center gap-4 p-6">
-      <div><h1 className="text-[26px]!">{start.house}</h1><p className="text-ink-2">Amigo keeps the school's lists in step with its roster.</p></div>
+      <div>
+        <h1 className="text-[26px]!">{start.house}</h1>
+        <p className="text-ink-2">Amigo keeps the school's lists in step with its roster.</p>
+      </div>
       {start.demoAccounts.length > 0 && (
         <Panel className="overflow-hidden">
-          <p className="border-b border-hair bg-marigold-soft px-4 py-2 text-marigold-ink">This is the demo house. Everybody in it is made up. Sign in with one click:</p>
+          <p className="border-b border-hair bg-marigold-soft px-4 py-2 text-marigold-ink">
+            This is the demo house. Everybody in it is made up. Sign in with one click:
+          </p>
           <ul>
             {start.demoAccounts.map(({ name, email: address, what }, index) => (
-              <li key={address}><button type="button" autoFocus={index === 0} disabled={demo.isLoading} onClick={() => void demoSignIn({ email: address }).then((answer) => { if (answer.error === undefined) enter(); })} className="flex w-full items-baseline justify-between border-b border-hair-soft px-4 py-2 text-left hover:bg-petrol-soft focus-visible:-outline-offset-2"><b className="font-[620]">{name}</b><span className="text-ink-2">{what}</span></button></li>
+              <li key={address}>
+                <button
+                  type="button"
+                  autoFocus={index === 0}
+                  disabled={demo.isLoading}
+                  onClick={() =>
+                    void demoSignIn({ email: address }).then((answer) => {
+                      if (answer.error === undefined) enter();
+                    })
+                  }
+                  className="flex w-full items-baseline justify-between border-b border-hair-soft px-4 py-2 text-left hover:bg-petrol-soft focus-visible:-outline-offset-2"
+                >
+                  <b className="font-[620]">{name}</b>
+                  <span className="text-ink-2">{what}</span>
+                </button>
+              </li>
             ))}
           </ul>
         </Panel>
       )}
       <Panel className="p-4">
         <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
-          <Field label="Address" type="email" autoComplete="username" required value={email} onChange={(event) => setEmail(event.target.value)} autoFocus={start.demoAccounts.length === 0} />
-          <Field label="Password" type="password" autoComplete="current-password" required value={password} onChange={(event) => setPassword(event.target.value)} />
+          <Field
+            label="Address"
+            type="email"
+            autoComplete="username"
+            required
+            value={email}
+            onChange={(event) => setEmail(event.target.value)}
+            autoFocus={start.demoAccounts.length === 0}
+          />
+          <Field
+            label="Password"
+            type="password"
+            autoComplete="current-password"
+            required
+            value={password}
+            onChange={(event) => setPassword(event.target.value)}
+          />
           <FaultLine error={signingIn.error ?? demo.error} />
-          <Button look="go" type="submit" disabled={signingIn.isLoading}>{signingIn.isLoading ? "Signing in …" : "Sign in"}</Button>
+          <Button look="go" type="submit" disabled={signingIn.isLoading}>
+            {signingIn.isLoading ? "Signing in …" : "Sign in"}
+          </Button>
           <ByMail email={email} />
         </form>
       </Panel>
-      <p className="text-center text-[13px] text-ink-2">On a list as a parent or student? <a className="text-petrol underline underline-offset-2" href="/member">Open your page by a mailed link</a></p>
+      <p className="text-center text-[13px] text-ink-2">
+        On a list as a parent or student?{" "}
+        <a className="text-petrol underline underline-offset-2" href="/member">
+          Open your page by a mailed link
+        </a>
+      </p>
     </main>
   );
 }
@@ -52,11 +96,33 @@ export function SignInPage({ start }: { start: z.output<typeof StartPage> }) {
 /** The ways in by a mailed link: for once, or with a new password. Both are told alike whether there is an account. */
 function ByMail({ email }: { email: string }) {
   const [mail, { error, isLoading, isSuccess }] = useMailLinkMutation();
-  const ask = (what: "sign-in" | "new password"): void => { void mail({ email, what }); };
-  if (isSuccess) return <p role="status" className="text-[13px]">If there is an account for <b>{email}</b>, a link is on its way there.</p>;
+  const ask = (what: "sign-in" | "new password"): void => {
+    void mail({ email, what });
+  };
+  if (isSuccess)
+    return (
+      <p role="status" className="text-[13px]">
+        If there is an account for <b>{email}</b>, a link is on its way there.
+      </p>
+    );
   return (
     <>
-      <p className="flex flex-wrap gap-x-4 text-[13px]"><Button look="quiet" disabled={email.trim() === "" || isLoading} onClick={() => ask("sign-in")}>Mail me a link instead</Button><Button look="quiet" disabled={email.trim() === "" || isLoading} onClick={() => ask("new password")}>I need a new password</Button></p>
+      <p className="flex flex-wrap gap-x-4 text-[13px]">
+        <Button
+          look="quiet"
+          disabled={email.trim() === "" || isLoading}
+          onClick={() => ask("sign-in")}
+        >
+          Mail me a link instead
+        </Button>
+        <Button
+          look="quiet"
+          disabled={email.trim() === "" || isLoading}
+          onClick={() => ask("new password")}
+        >
+          I need a new password
+        </Button>
+      </p>
       <FaultLine error={error} />
     </>
   );

@@ -2,7 +2,13 @@ import { useState, type FormEvent } from "react";
 import type { HouseRole } from "@amigo/core/access/may";
 import { counted, joined } from "@amigo/core/text/sentence";
 import type { AccountLine } from "@amigo/contract/staff";
-import { useAccountsQuery, useChangeAccountMutation, useEndAccountMutation, useInviteAgainMutation, useInviteMutation } from "../data/staff";
+import {
+  useAccountsQuery,
+  useChangeAccountMutation,
+  useEndAccountMutation,
+  useInviteAgainMutation,
+  useInviteMutation,
+} from "../data/staff";
 import { useMe } from "../data/me";
 import { Button } from "./Button";
 import { Choice } from "./Choice";
@@ -13,7 +19,10 @@ import { today } from "./time";
 
 const ROLES: Record<HouseRole, { name: string; what: string }> = {
   coordinator: { name: "coordinator", what: "does everything" },
-  "site coordinator": { name: "site coordinator", what: "looks after the lists and staff of one site" },
+  "site coordinator": {
+    name: "site coordinator",
+    what: "looks after the lists and staff of one site",
+  },
   staff: { name: "staff", what: "sees and writes to what they lead, makes lists of their own" },
   helper: { name: "helper", what: "adds rows to single sheets, and nothing else" },
 };
@@ -30,32 +39,139 @@ export function Accounts() {
   const head = "px-4 py-1.5 font-[500]";
   return (
     <>
-      {said !== "" && <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">{said}</p>}
-      <div className="mb-2.5 flex items-center gap-3"><p className="text-ink-2">Who can sign in. Members need no account: their page opens by a mailed link.</p><Button look="go" className="ml-auto" onClick={() => setEditing("new")}>Invite somebody</Button></div>
+      {said !== "" && (
+        <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
+          {said}
+        </p>
+      )}
+      <div className="mb-2.5 flex items-center gap-3">
+        <p className="text-ink-2">
+          Who can sign in. Members need no account: their page opens by a mailed link.
+        </p>
+        <Button look="go" className="ml-auto" onClick={() => setEditing("new")}>
+          Invite somebody
+        </Button>
+      </div>
       <FaultLine error={inviting.error ?? ending.error} />
       <Panel className="overflow-hidden">
-        <table className="w-full"><thead><tr className="border-b border-hair text-left text-[12px] text-ink-3"><th className={head}>Name</th><th className={head}>Address</th><th className={head}>Role</th><th className={head}>Leads</th><th className={head}><span className="sr-only">What can be done</span></th></tr></thead>
-          <tbody>{data.accounts.map((own) => (
-            <tr key={own.id} className={`border-b border-hair-soft last:border-b-0 ${own.state === "ended" ? "text-ink-3" : ""}`}>
-              <td className="px-4 py-2 font-[620]">{own.name}{own.mine && <span className="font-normal text-ink-3"> (you)</span>}</td><td className="mono px-4 py-2">{own.email}</td>
-              <td className="px-4 py-2">{ROLES[own.role].name}{own.site === "" ? "" : `, ${own.site}`}{own.sources.length > 0 && `: ${joined(own.sources.map(({ name }) => name))}`}<span className="block text-[13px] text-ink-3">{own.state === "ended" ? "ended" : own.state === "invited" ? "invited, has no password yet" : ""}{own.state !== "ended" && own.lastDay !== "" && `${own.state === "invited" ? "; " : ""}until ${own.lastDay}`}</span></td>
-              <td className="px-4 py-2 text-ink-2">{own.leads === 0 ? "" : counted(own.leads, "list")}</td>
-              <td className="px-4 py-2 text-right whitespace-nowrap">{own.mayChange && <span className="flex justify-end gap-2">{own.state === "invited" && <Button look="quiet" disabled={inviting.isLoading} onClick={() => void again(own.id).then(({ error: failed }) => { if (failed === undefined) setSaid(`${own.name} was mailed the invitation once more.`); })}>Invite again<span className="sr-only"> {own.name}</span></Button>}{own.state === "ended" ? <Button disabled={ending.isLoading} onClick={() => void end({ id: own.id, ended: false })}>Let it be again<span className="sr-only">: {own.name}</span></Button> : <Button onClick={() => setEditing(own)}>Change<span className="sr-only"> {own.name}</span></Button>}</span>}</td>
+        <table className="w-full">
+          <thead>
+            <tr className="border-b border-hair text-left text-[12px] text-ink-3">
+              <th className={head}>Name</th>
+              <th className={head}>Address</th>
+              <th className={head}>Role</th>
+              <th className={head}>Leads</th>
+              <th className={head}>
+                <span className="sr-only">What can be done</span>
+              </th>
             </tr>
-          ))}</tbody></table>
+          </thead>
+          <tbody>
+            {data.accounts.map((own) => (
+              <tr
+                key={own.id}
+                className={`border-b border-hair-soft last:border-b-0 ${own.state === "ended" ? "text-ink-3" : ""}`}
+              >
+                <td className="px-4 py-2 font-[620]">
+                  {own.name}
+                  {own.mine && <span className="font-normal text-ink-3"> (you)</span>}
+                </td>
+                <td className="mono px-4 py-2">{own.email}</td>
+                <td className="px-4 py-2">
+                  {ROLES[own.role].name}
+                  {own.site === "" ? "" : `, ${own.site}`}
+                  {own.sources.length > 0 && `: ${joined(own.sources.map(({ name }) => name))}`}
+                  <span className="block text-[13px] text-ink-3">
+                    {own.state === "ended"
+                      ? "ended"
+                      : own.state === "invited"
+                        ? "invited, has no password yet"
+                        : ""}
+                    {own.state !== "ended" &&
+                      own.lastDay !== "" &&
+                      `${own.state === "invited" ? "; " : ""}until ${own.lastDay}`}
+                  </span>
+                </td>
+                <td className="px-4 py-2 text-ink-2">
+                  {own.leads === 0 ? "" : counted(own.leads, "list")}
+                </td>
+                <td className="px-4 py-2 text-right whitespace-nowrap">
+                  {own.mayChange && (
+                    <span className="flex justify-end gap-2">
+                      {own.state === "invited" && (
+                        <Button
+                          look="quiet"
+                          disabled={inviting.isLoading}
+                          onClick={() =>
+                            void again(own.id).then(({ error: failed }) => {
+                              if (failed === undefined)
+                                setSaid(`${own.name} was mailed the invitation once more.`);
+                            })
+                          }
+                        >
+                          Invite again<span className="sr-only"> {own.name}</span>
+                        </Button>
+                      )}
+                      {own.state === "ended" ? (
+                        <Button
+                          disabled={ending.isLoading}
+                          onClick={() => void end({ id: own.id, ended: false })}
+                        >
+                          Let it be again<span className="sr-only">: {own.name}</span>
+                        </Button>
+                      ) : (
+                        <Button onClick={() => setEditing(own)}>
+                          Change<span className="sr-only"> {own.name}</span>
+                        </Button>
+                      )}
+                    </span>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
       </Panel>
-      {editing !== undefined && <AccountDialog account={editing === "new" ? undefined : editing} roles={data.roles} sites={data.sites} sources={data.sources} onClose={() => setEditing(undefined)} onDone={(sentence) => { setEditing(undefined); setSaid(sentence); }} />}
+      {editing !== undefined && (
+        <AccountDialog
+          account={editing === "new" ? undefined : editing}
+          roles={data.roles}
+          sites={data.sites}
+          sources={data.sources}
+          onClose={() => setEditing(undefined)}
+          onDone={(sentence) => {
+            setEditing(undefined);
+            setSaid(sentence);
+          }}
+        />
+      )}
     </>
   );
 }
 
-function AccountDialog({ account, roles, sites, sources, onClose, onDone }: { account: AccountLine | undefined; roles: readonly HouseRole[]; sites: readonly string[]; sources: readonly { id: string; name: string }[]; onClose: () => void; onDone: (sentence: string) => void }) {
+function AccountDialog({
+  account,
+  roles,
+  sites,
+  sources,
+  onClose,
+  onDone,
+}: {
+  account: AccountLine | undefined;
+  roles: readonly HouseRole[];
+  sites: readonly string[];
+  sources: readonly { id: string; name: string }[];
+  onClose: () => void;
+  onDone: (sentence: string) => void;
+}) {
   const me = useMe();
   const [name, setName] = useState("");
   const [email, setEmail] = useState("");
   const [role, setRole] = useState<HouseRole>(account?.role ?? "staff");
   const [site, setSite] = useState(account?.site ?? (sites.length === 1 ? (sites[0] ?? "") : ""));
-  const [chosen, setChosen] = useState<readonly string[]>(account?.sources.map(({ id }) => id) ?? []);
+  const [chosen, setChosen] = useState<readonly string[]>(
+    account?.sources.map(({ id }) => id) ?? [],
+  );
   const [lastDay, setLastDay] = useState(account?.lastDay ?? "");
   const [invite, inviting] = useInviteMutation();
   const [change, changing] = useChangeAccountMutation();
@@ -63,19 +179,134 @@ function AccountDialog({ account, roles, sites, sources, onClose, onDone }: { ac
   const given = { role, site, sources: role === "helper" ? [...chosen] : [], lastDay };
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
-    const { error } = account === undefined ? await invite({ name, email, ...given }) : await change({ id: account.id, ...given });
-    if (error === undefined) onDone(account === undefined ? `${name} was mailed an invitation.` : `${account.name} is ${ROLES[role].name} from now on.`);
+    const { error } =
+      account === undefined
+        ? await invite({ name, email, ...given })
+        : await change({ id: account.id, ...given });
+    if (error === undefined)
+      onDone(
+        account === undefined
+          ? `${name} was mailed an invitation.`
+          : `${account.name} is ${ROLES[role].name} from now on.`,
+      );
   };
-  const places = [...(role === "site coordinator" || me.role === "site coordinator" ? [] : [{ value: "", name: "no site" }]), ...sites.map((own) => ({ value: own, name: own }))];
+  const places = [
+    ...(role === "site coordinator" || me.role === "site coordinator"
+      ? []
+      : [{ value: "", name: "no site" }]),
+    ...sites.map((own) => ({ value: own, name: own })),
+  ];
   return (
     <Modal title={account === undefined ? "Invite somebody" : account.name} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
-        {account === undefined && <div className="grid grid-cols-2 gap-3"><Field label="Name" autoFocus value={name} onChange={(event) => setName(event.target.value)} maxLength={120} /><Field label="Address" type="email" value={email} onChange={(event) => setEmail(event.target.value)} maxLength={254} /></div>}
-        <p>They are <Choice small label="Role" value={role} onChange={setRole} options={roles.map((own) => ({ value: own, name: ROLES[own].name }))} />{role !== "helper" && <> at <Choice small label="Site" value={site} onChange={setSite} options={places} /></>}. <span className="text-[13px] text-ink-2">Who is {ROLES[role].name} {ROLES[role].what}.</span></p>
-        {role === "helper" && <fieldset><legend className="mb-1 text-[13px] font-[560]">Sheets to which they may add rows</legend>{sources.length === 0 ? <p className="text-[13px] text-ink-2">No sheet was read yet. Choose one for them later.</p> : sources.map((own) => <label key={own.id} className="flex items-center gap-2"><input type="checkbox" checked={chosen.includes(own.id)} onChange={() => setChosen(chosen.includes(own.id) ? chosen.filter((id) => id !== own.id) : [...chosen, own.id])} />{own.name}</label>)}</fieldset>}
-        <Field label="Last day, if there is one" type="date" min={today(me.timeZone)} value={lastDay} onChange={(event) => setLastDay(event.target.value)} className="w-56" />
+        {account === undefined && (
+          <div className="grid grid-cols-2 gap-3">
+            <Field
+              label="Name"
+              autoFocus
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+              maxLength={120}
+            />
+            <Field
+              label="Address"
+              type="email"
+              value={email}
+              onChange={(event) => setEmail(event.target.value)}
+              maxLength={254}
+            />
+          </div>
+        )}
+        <p>
+          They are{" "}
+          <Choice
+            small
+            label="Role"
+            value={role}
+            onChange={setRole}
+            options={roles.map((own) => ({ value: own, name: ROLES[own].name }))}
+          />
+          {role !== "helper" && (
+            <>
+              {" "}
+              at <Choice small label="Site" value={site} onChange={setSite} options={places} />
+            </>
+          )}
+          .{" "}
+          <span className="text-[13px] text-ink-2">
+            Who is {ROLES[role].name} {ROLES[role].what}.
+          </span>
+        </p>
+        {role === "helper" && (
+          <fieldset>
+            <legend className="mb-1 text-[13px] font-[560]">
+              Sheets to which they may add rows
+            </legend>
+            {sources.length === 0 ? (
+              <p className="text-[13px] text-ink-2">
+                No sheet was read yet. Choose one for them later.
+              </p>
+            ) : (
+              sources.map((own) => (
+                <label key={own.id} className="flex items-center gap-2">
+                  <input
+                    type="checkbox"
+                    checked={chosen.includes(own.id)}
+                    onChange={() =>
+                      setChosen(
+                        chosen.includes(own.id)
+                          ? chosen.filter((id) => id !== own.id)
+                          : [...chosen, own.id],
+                      )
+                    }
+                  />
+                  {own.name}
+                </label>
+              ))
+            )}
+          </fieldset>
+        )}
+        <Field
+          label="Last day, if there is one"
+          type="date"
+          min={today(me.timeZone)}
+          value={lastDay}
+          onChange={(event) => setLastDay(event.target.value)}
+          className="w-56"
+        />
         <FaultLine error={inviting.error ?? changing.error ?? ending.error} />
-        <div className="flex justify-end gap-2">{account !== undefined && !account.mine && <Button look="quiet" className="mr-auto" disabled={ending.isLoading} onClick={() => void end({ id: account.id, ended: true }).then(({ error }) => { if (error === undefined) onDone(`The account of ${account.name} has ended. What they led is led by the coordinators until somebody else does.`); })}>End it now</Button>}<Button onClick={onClose}>Close</Button><Button look="go" type="submit" disabled={inviting.isLoading || changing.isLoading || (account === undefined && (name.trim() === "" || email.trim() === "")) || (role === "site coordinator" && site === "")}>{account === undefined ? "Mail the invitation" : "Change it"}</Button></div>
+        <div className="flex justify-end gap-2">
+          {account !== undefined && !account.mine && (
+            <Button
+              look="quiet"
+              className="mr-auto"
+              disabled={ending.isLoading}
+              onClick={() =>
+                void end({ id: account.id, ended: true }).then(({ error }) => {
+                  if (error === undefined)
+                    onDone(
+                      `The account of ${account.name} has ended. What they led is led by the coordinators until somebody else does.`,
+                    );
+                })
+              }
+            >
+              End it now
+            </Button>
+          )}
+          <Button onClick={onClose}>Close</Button>
+          <Button
+            look="go"
+            type="submit"
+            disabled={
+              inviting.isLoading ||
+              changing.isLoading ||
+              (account === undefined && (name.trim() === "" || email.trim() === "")) ||
+              (role === "site coordinator" && site === "")
+            }
+          >
+            {account === undefined ? "Mail the invitation" : "Change it"}
+          </Button>
+        </div>
       </form>
     </Modal>
   );

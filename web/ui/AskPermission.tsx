@@ -10,22 +10,55 @@ import { Field } from "./Field";
 import { FaultLine } from "./Page";
 
 /** What somebody may not choose by themselves, and asks a coordinator for. What waits for it goes on by itself after a yes. */
-export function AskPermission({ wanted, onAsked }: { wanted: Omit<RequestWanted, "why">; onAsked: (sentence: string) => void }) {
+export function AskPermission({
+  wanted,
+  onAsked,
+}: {
+  wanted: Omit<RequestWanted, "why">;
+  onAsked: (sentence: string) => void;
+}) {
   const me = useMe();
   const [why, setWhy] = useState("");
   const [ask, asking] = useAskForMutation();
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
     const { data } = await ask({ ...wanted, why });
-    if (data !== undefined) onAsked(`Asked ${joined(data.asked) || "the coordinators"}. What waits for it goes on by itself after a yes; you get a mail either way.`);
+    if (data !== undefined)
+      onAsked(
+        `Asked ${joined(data.asked) || "the coordinators"}. What waits for it goes on by itself after a yes; you get a mail either way.`,
+      );
   };
-  const what = wanted.rule === "convention" ? `the name "${wanted.wanted}"` : `${POINT_WORDS[wanted.rule]}: ${said(wanted.rule, wanted.wanted)}`;
+  const what =
+    wanted.rule === "convention"
+      ? `the name "${wanted.wanted}"`
+      : `${POINT_WORDS[wanted.rule]}: ${said(wanted.rule, wanted.wanted)}`;
   return (
-    <form onSubmit={(event) => void submit(event)} className="mt-3 flex flex-col gap-2 rounded-md border border-petrol bg-petrol-soft px-3.5 py-3" aria-label="Ask for permission">
-      <p><b className="font-[640]">{me.role === "coordinator" ? "Allow it for this list alone" : "Ask a coordinator to allow it for this list"}</b><span className="block text-[13px] text-ink-2">{what}</span></p>
-      <Field label="What it is for" value={why} onChange={(event) => setWhy(event.target.value)} maxLength={500} placeholder="families answer from their own addresses" />
+    <form
+      onSubmit={(event) => void submit(event)}
+      className="mt-3 flex flex-col gap-2 rounded-md border border-petrol bg-petrol-soft px-3.5 py-3"
+      aria-label="Ask for permission"
+    >
+      <p>
+        <b className="font-[640]">
+          {me.role === "coordinator"
+            ? "Allow it for this list alone"
+            : "Ask a coordinator to allow it for this list"}
+        </b>
+        <span className="block text-[13px] text-ink-2">{what}</span>
+      </p>
+      <Field
+        label="What it is for"
+        value={why}
+        onChange={(event) => setWhy(event.target.value)}
+        maxLength={500}
+        placeholder="families answer from their own addresses"
+      />
       <FaultLine error={asking.error} />
-      <div><Button type="submit" look="go" disabled={why.trim() === "" || asking.isLoading}>{me.role === "coordinator" ? "Put it to the coordinators" : "Ask for it"}</Button></div>
+      <div>
+        <Button type="submit" look="go" disabled={why.trim() === "" || asking.isLoading}>
+          {me.role === "coordinator" ? "Put it to the coordinators" : "Ask for it"}
+        </Button>
+      </div>
     </form>
   );
 }

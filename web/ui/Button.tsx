@@ -7,6 +7,16 @@ const LOOK = {
 };
 
 /** A button that says what will happen. `go` is for the one main action of a view. */
-export function Button({ look = "plain", className = "", ...rest }: ComponentProps<"button"> & { look?: keyof typeof LOOK }) {
-  return <button type="button" {...rest} className={`inline-flex min-h-[30px] items-center justify-center gap-1.5 whitespace-nowrap rounded-md border px-3 font-[560] disabled:cursor-not-allowed disabled:opacity-50 ${LOOK[look]} ${className}`} />;
+export function Button({
+  look = "plain",
+  className = "",
+  ...rest
+}: ComponentProps<"button"> & { look?: keyof typeof LOOK }) {
+  return (
+    <button
+      type="button"
+      {...rest}
+      className={`inline-flex min-h-[30px] items-center justify-center gap-1.5 whitespace-nowrap rounded-md border px-3 font-[560] disabled:cursor-not-allowed disabled:opacity-50 ${LOOK[look]} ${className}`}
+    />
+  );
 }

@@ -14,7 +14,17 @@ import { Progress } from "./Progress";
 import { Minus, Plus, Tilde } from "./Signs";
 
 /** What an edit of recipes, lists or names would do today, as a round, and the button that carries it out. */
-export function EditDialog({ title, edit, onClose, onDone }: { title: string; edit: EditWanted; onClose: () => void; onDone: (sentence: string) => void }) {
+export function EditDialog({
+  title,
+  edit,
+  onClose,
+  onDone,
+}: {
+  title: string;
+  edit: EditWanted;
+  onClose: () => void;
+  onDone: (sentence: string) => void;
+}) {
   const { data: plan, error, refetch } = usePlannedEditQuery(edit);
   const [carryOut, carrying] = useCarryOutEditMutation();
   const [typed, setTyped] = useState<Record<string, string>>({});
@@ -22,7 +32,11 @@ export function EditDialog({ title, edit, onClose, onDone }: { title: string; ed
   const asked = useRef<{ abort: () => void }>(undefined);
   const run = async (): Promise<void> => {
     if (plan === undefined) return;
-    const request = carryOut({ edit, version: plan.version, passed: Object.fromEntries(plan.guards.map(({ id }) => [id, Number(typed[id])])) });
+    const request = carryOut({
+      edit,
+      version: plan.version,
+      passed: Object.fromEntries(plan.guards.map(({ id }) => [id, Number(typed[id])])),
+    });
     asked.current = request;
     const { data } = await request;
     // Something may have changed meanwhile: what it does is worked out anew, to be looked at once more.
@@ -33,15 +47,50 @@ export function EditDialog({ title, edit, onClose, onDone }: { title: string; ed
     <Modal wide title={title} onClose={onClose}>
       <FaultLine error={error} />
       {asking !== undefined && <AskPermission wanted={asking} onAsked={onDone} />}
-      {error !== undefined && <div className="mt-3 flex justify-end"><Button onClick={onClose}>Back</Button></div>}
+      {error !== undefined && (
+        <div className="mt-3 flex justify-end">
+          <Button onClick={onClose}>Back</Button>
+        </div>
+      )}
       {error === undefined && plan === undefined && <Loading what="what it would do" />}
       {error === undefined && plan !== undefined && (
         <div className="flex flex-col gap-3">
-          <p className="text-ink-2">This is carried out as a round of its own, at once, and can be taken back.</p>
-          <Guards guards={plan.guards} typed={typed} onType={(id, value) => setTyped({ ...typed, [id]: value })} />
-          {plan.causes.length === 0 ? <p>This changes nothing: everything is so already.</p> : <PlanBody plan={plan} />}
+          <p className="text-ink-2">
+            This is carried out as a round of its own, at once, and can be taken back.
+          </p>
+          <Guards
+            guards={plan.guards}
+            typed={typed}
+            onType={(id, value) => setTyped({ ...typed, [id]: value })}
+          />
+          {plan.causes.length === 0 ? (
+            <p>This changes nothing: everything is so already.</p>
+          ) : (
+            <PlanBody plan={plan} />
+          )}
           <FaultLine error={carrying.error} />
-          {carrying.isLoading ? <Progress what="Carrying it out" onStop={() => asked.current?.abort()} /> : <div className="flex items-center justify-end gap-2"><span className="mr-auto flex gap-3"><Plus count={plan.totals.joins} /><Minus count={plan.totals.leaves} /><Tilde count={plan.totals.replaced} /></span><Button onClick={onClose}>Back</Button><Button look="go" autoFocus disabled={plan.causes.length === 0 || unpassed(plan.guards, typed).length > 0} onClick={() => void run()}>{plan.lists.length === 0 ? "Carry it out" : `Carry it out on ${counted(plan.totals.lists, "list")}`}</Button></div>}
+          {carrying.isLoading ? (
+            <Progress what="Carrying it out" onStop={() => asked.current?.abort()} />
+          ) : (
+            <div className="flex items-center justify-end gap-2">
+              <span className="mr-auto flex gap-3">
+                <Plus count={plan.totals.joins} />
+                <Minus count={plan.totals.leaves} />
+                <Tilde count={plan.totals.replaced} />
+              </span>
+              <Button onClick={onClose}>Back</Button>
+              <Button
+                look="go"
+                autoFocus
+                disabled={plan.causes.length === 0 || unpassed(plan.guards, typed).length > 0}
+                onClick={() => void run()}
+              >
+                {plan.lists.length === 0
+                  ? "Carry it out"
+                  : `Carry it out on ${counted(plan.totals.lists, "list")}`}
+              </Button>
+            </div>
+          )}
         </div>
       )}
     </Modal>
@@ -49,20 +98,34 @@ export function EditDialog({ title, edit, onClose, onDone }: { title: string; ed
 }
 
 /** What can be asked for when a house rule, or the convention that binds, stands in the way of an edit of one list. */
-function askFor(edit: EditWanted, { type, field }: { type: string; field: string | undefined }): Omit<RequestWanted, "why"> | undefined {
+function askFor(
+  edit: EditWanted,
+  { type, field }: { type: string; field: string | undefined },
+): Omit<RequestWanted, "why"> | undefined {
   const [list] = edit.what === "lists" && edit.lists.length === 1 ? edit.lists : [];
   if (list === undefined || edit.what !== "lists") return undefined;
-  if (type === "edit/convention" && typeof list.points.name === "string") return { list: list.key, rule: "convention", wanted: list.points.name, work: { edit } };
+  if (type === "edit/convention" && typeof list.points.name === "string")
+    return { list: list.key, rule: "convention", wanted: list.points.name, work: { edit } };
   const rule = type === "edit/house-rule" ? RULE_IDS.find((id) => id === field) : undefined;
   const wanted = rule === undefined ? undefined : list.points[rule];
-  return rule === undefined || typeof wanted !== "string" ? undefined : { list: list.key, rule, wanted, work: { edit } };
+  return rule === undefined || typeof wanted !== "string"
+    ? undefined
+    : { list: list.key, rule, wanted, work: { edit } };
 }
 
 function PlanBody({ plan }: { plan: EditPlan }) {
   return (
     <>
       <ListDeltas lists={plan.lists} />
-      {plan.lists.length === 0 && <ul aria-label="What it does">{plan.causes.map(({ kind, title, detail }) => <li key={`${kind} ${title} ${detail}`} className="border-t border-hair-soft py-1.5"><b className="font-[620]">{title}</b> <span className="text-ink-2">{detail}</span></li>)}</ul>}
+      {plan.lists.length === 0 && (
+        <ul aria-label="What it does">
+          {plan.causes.map(({ kind, title, detail }) => (
+            <li key={`${kind} ${title} ${detail}`} className="border-t border-hair-soft py-1.5">
+              <b className="font-[620]">{title}</b> <span className="text-ink-2">{detail}</span>
+            </li>
+          ))}
+        </ul>
+      )}
     </>
   );
 }

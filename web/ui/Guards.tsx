@@ -2,12 +2,23 @@ import { useState } from "react";
 import type { RoundPage } from "@amigo/contract/rounds";
 
 /** The guards whose count was not typed yet. */
-export function unpassed(guards: RoundPage["guards"], typed: Record<string, string>): RoundPage["guards"] {
+export function unpassed(
+  guards: RoundPage["guards"],
+  typed: Record<string, string>,
+): RoundPage["guards"] {
   return guards.filter(({ id, count }) => typed[id] !== String(count));
 }
 
 /** The guards that stand before a round. Each says why it stands and takes its count. */
-export function Guards({ guards, typed, onType }: { guards: RoundPage["guards"]; typed: Record<string, string>; onType: (id: string, value: string) => void }) {
+export function Guards({
+  guards,
+  typed,
+  onType,
+}: {
+  guards: RoundPage["guards"];
+  typed: Record<string, string>;
+  onType: (id: string, value: string) => void;
+}) {
   const [all, setAll] = useState(false);
   const shown = all ? guards : guards.slice(0, 2);
   return (
@@ -15,14 +26,36 @@ export function Guards({ guards, typed, onType }: { guards: RoundPage["guards"];
       {shown.map(({ id, about, sentence, count }) => {
         const passed = typed[id] === String(count);
         return (
-          <div key={id} className="flex items-center gap-3.5 rounded-lg border border-marigold-line bg-marigold-soft px-3.5 py-2 last:mb-3">
+          <div
+            key={id}
+            className="flex items-center gap-3.5 rounded-lg border border-marigold-line bg-marigold-soft px-3.5 py-2 last:mb-3"
+          >
             <b className="whitespace-nowrap">{passed ? "✓ Passed" : "! Guard"}</b>
-            <p className="min-w-0 flex-1"><b className="font-[650]">{about}</b> {sentence}</p>
-            <label className="flex items-center gap-3.5 whitespace-nowrap">Type {count} to let it pass<input inputMode="numeric" value={typed[id] ?? ""} onChange={(event) => onType(id, event.target.value.trim())} aria-label={`Type ${count} to let ${about} pass`} className="h-7 w-14 rounded border border-marigold-line bg-panel px-2 text-center" /></label>
+            <p className="min-w-0 flex-1">
+              <b className="font-[650]">{about}</b> {sentence}
+            </p>
+            <label className="flex items-center gap-3.5 whitespace-nowrap">
+              Type {count} to let it pass
+              <input
+                inputMode="numeric"
+                value={typed[id] ?? ""}
+                onChange={(event) => onType(id, event.target.value.trim())}
+                aria-label={`Type ${count} to let ${about} pass`}
+                className="h-7 w-14 rounded border border-marigold-line bg-panel px-2 text-center"
+              />
+            </label>
           </div>
         );
       })}
-      {guards.length > 2 && <button type="button" className="mb-3 self-start text-petrol underline underline-offset-2" onClick={() => setAll(!all)}>{all ? "Fewer guards" : `${guards.length - 2} more guards`}</button>}
+      {guards.length > 2 && (
+        <button
+          type="button"
+          className="mb-3 self-start text-petrol underline underline-offset-2"
+          onClick={() => setAll(!all)}
+        >
+          {all ? "Fewer guards" : `${guards.length - 2} more guards`}
+        </button>
+      )}
     </div>
   );
 }

@@ -5,8 +5,15 @@ export function useKeys(keys: Record<string, (() => void) | undefined>): void {
   const pressed = useEffectEvent((event: KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
     const target = event.target instanceof HTMLElement ? event.target : undefined;
-    if (target !== undefined && (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) && !(target instanceof HTMLInputElement && target.type === "checkbox") || target.isContentEditable)) return;
-    if (event.key === "Enter" && target?.closest("button, a, summary, [role=option]") != null) return;
+    if (
+      target !== undefined &&
+      ((/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) &&
+        !(target instanceof HTMLInputElement && target.type === "checkbox")) ||
+        target.isContentEditable)
+    )
+      return;
+    if (event.key === "Enter" && target?.closest("button, a, summary, [role=option]") != null)
+      return;
     if (document.querySelector("[role=dialog]") !== null) return;
     const handle = keys[event.key.length === 1 ? event.key.toLowerCase() : event.key];
     if (handle === undefined) return;

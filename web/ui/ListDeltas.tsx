@@ -4,14 +4,22 @@ import type { EditPlan } from "@amigo/contract/edits";
 import { Button } from "./Button";
 import { Minus, Plus } from "./Signs";
 
-const WORDS = { made: "made", opened: "opened again", closed: "closed", renamed: "renamed", changed: "changed" } as const;
+const WORDS = {
+  made: "made",
+  opened: "opened again",
+  closed: "closed",
+  renamed: "renamed",
+  changed: "changed",
+} as const;
 const SHOWN = 8;
 
 /** What becomes of each list: made, opened, closed, renamed or changed, with whom it gains and loses. */
 export function ListDeltas({ lists }: { lists: EditPlan["lists"] }) {
   return (["made", "opened", "closed", "renamed", "changed"] as const).map((what) => {
     const own = lists.filter((list) => list.what === what);
-    return own.length === 0 ? null : <Group key={what} title={`${counted(own.length, "list")} ${WORDS[what]}`} lists={own} />;
+    return own.length === 0 ? null : (
+      <Group key={what} title={`${counted(own.length, "list")} ${WORDS[what]}`} lists={own} />
+    );
   });
 }
 
@@ -21,15 +29,40 @@ function Group({ title, lists }: { title: string; lists: EditPlan["lists"] }) {
     <section aria-label={title}>
       <h2 className="mb-1">{title}</h2>
       <ul className="max-h-72 overflow-auto">
-        {(all ? lists : lists.slice(0, SHOWN)).map(({ key, title: name, what, before, after, points, breaks, joins, leaves }) => (
-          <li key={key} className="flex items-baseline gap-3 border-t border-hair-soft py-1.5">
-            <b className="w-52 shrink-0 truncate font-[620]">{name}</b>
-            <span className="min-w-0 flex-1 text-[13px] text-ink-2">{what === "renamed" ? <span className="mono">{before} <span aria-label="becomes">→</span> <b className="font-[640] text-ink">{after}</b></span> : <span className="mono">{after || before}</span>}{points.length > 0 && <span className="block">{points.join(", ")}</span>}{breaks.map((sentence) => <span key={sentence} className="block text-marigold-ink"><b>! </b>{sentence}</span>)}</span>
-            <span className="flex gap-1.5"><Plus count={joins} /><Minus count={leaves} /></span>
-          </li>
-        ))}
+        {(all ? lists : lists.slice(0, SHOWN)).map(
+          ({ key, title: name, what, before, after, points, breaks, joins, leaves }) => (
+            <li key={key} className="flex items-baseline gap-3 border-t border-hair-soft py-1.5">
+              <b className="w-52 shrink-0 truncate font-[620]">{name}</b>
+              <span className="min-w-0 flex-1 text-[13px] text-ink-2">
+                {what === "renamed" ? (
+                  <span className="mono">
+                    {before} <span aria-label="becomes">→</span>{" "}
+                    <b className="font-[640] text-ink">{after}</b>
+                  </span>
+                ) : (
+                  <span className="mono">{after || before}</span>
+                )}
+                {points.length > 0 && <span className="block">{points.join(", ")}</span>}
+                {breaks.map((sentence) => (
+                  <span key={sentence} className="block text-marigold-ink">
+                    <b>! </b>
+                    {sentence}
+                  </span>
+                ))}
+              </span>
+              <span className="flex gap-1.5">
+                <Plus count={joins} />
+                <Minus count={leaves} />
+              </span>
+            </li>
+          ),
+        )}
       </ul>
-      {lists.length > SHOWN && <Button look="quiet" onClick={() => setAll(!all)}>{all ? "Show fewer" : `Show all ${lists.length}`}</Button>}
+      {lists.length > SHOWN && (
+        <Button look="quiet" onClick={() => setAll(!all)}>
+          {all ? "Show fewer" : `Show all ${lists.length}`}
+        </Button>
+      )}
     </section>
   );
 }

@@ -5,18 +5,45 @@ import { useMe } from "../data/me";
 import { moment } from "./time";
 
 /** Posts, newest first, each with what became of its copies. */
-export function PostTable({ posts, showLists = true }: { posts: readonly PostLine[]; showLists?: boolean }) {
+export function PostTable({
+  posts,
+  showLists = true,
+}: {
+  posts: readonly PostLine[];
+  showLists?: boolean;
+}) {
   const me = useMe();
   return (
     <table className="w-full table-fixed">
-      <thead><tr className="border-b border-hair text-left text-[12px] text-ink-3"><th className="px-4 py-1.5 font-[500]">Subject</th>{showLists && <th className="px-4 py-1.5 font-[500]">To</th>}<th className="w-44 px-4 py-1.5 font-[500]">From</th><th className="w-52 px-4 py-1.5 font-[500]">Copies</th><th className="w-32 px-4 py-1.5 font-[500]">Written</th></tr></thead>
+      <thead>
+        <tr className="border-b border-hair text-left text-[12px] text-ink-3">
+          <th className="px-4 py-1.5 font-[500]">Subject</th>
+          {showLists && <th className="px-4 py-1.5 font-[500]">To</th>}
+          <th className="w-44 px-4 py-1.5 font-[500]">From</th>
+          <th className="w-52 px-4 py-1.5 font-[500]">Copies</th>
+          <th className="w-32 px-4 py-1.5 font-[500]">Written</th>
+        </tr>
+      </thead>
       <tbody>
         {posts.map((post) => (
-          <tr key={post.id} className="border-b border-hair-soft align-baseline last:border-b-0 hover:bg-sunk">
-            <td className="px-4 py-2"><Link to={`/mail/${post.id}`} className="block truncate font-[620] hover:underline">{post.subject === "" ? "(no subject)" : post.subject}</Link></td>
-            {showLists && <td className="truncate px-4 py-2 text-ink-2">{joined(post.lists.map(({ title }) => title))}</td>}
+          <tr
+            key={post.id}
+            className="border-b border-hair-soft align-baseline last:border-b-0 hover:bg-sunk"
+          >
+            <td className="px-4 py-2">
+              <Link to={`/mail/${post.id}`} className="block truncate font-[620] hover:underline">
+                {post.subject === "" ? "(no subject)" : post.subject}
+              </Link>
+            </td>
+            {showLists && (
+              <td className="truncate px-4 py-2 text-ink-2">
+                {joined(post.lists.map(({ title }) => title))}
+              </td>
+            )}
             <td className="truncate px-4 py-2 text-ink-2">{post.from}</td>
-            <td className="px-4 py-2"><Copies post={post} /></td>
+            <td className="px-4 py-2">
+              <Copies post={post} />
+            </td>
             <td className="px-4 py-2 text-ink-3">{moment(post.at, me.timeZone)}</td>
           </tr>
         ))}
@@ -30,5 +57,17 @@ export function Copies({ post }: { post: Pick<PostLine, "outcome" | "deliveries"
   if (post.outcome === "held") return <b className="font-[620] text-marigold-ink">! held</b>;
   if (post.outcome !== "goes out") return <b className="font-[620] text-brick">− {post.outcome}</b>;
   const { waiting, sent, deferred, bounced, cancelled, digests } = post.deliveries;
-  return <span className="flex flex-wrap gap-x-2.5">{sent > 0 && <span className="text-leaf-ink">✓ {sent} delivered</span>}{waiting > 0 && <span className="text-ink-2">{waiting} on the way</span>}{deferred > 0 && <span className="text-marigold-ink">! {deferred} tried again later</span>}{bounced > 0 && <span className="text-brick">− {bounced} refused</span>}{cancelled > 0 && <span className="text-ink-2">− {cancelled} cancelled</span>}{digests > 0 && <span className="text-ink-2">{digests} by digest</span>}{sent + waiting + deferred + bounced + cancelled + digests === 0 && <span className="text-ink-3">nobody on the list</span>}</span>;
+  return (
+    <span className="flex flex-wrap gap-x-2.5">
+      {sent > 0 && <span className="text-leaf-ink">✓ {sent} delivered</span>}
+      {waiting > 0 && <span className="text-ink-2">{waiting} on the way</span>}
+      {deferred > 0 && <span className="text-marigold-ink">! {deferred} tried again later</span>}
+      {bounced > 0 && <span className="text-brick">− {bounced} refused</span>}
+      {cancelled > 0 && <span className="text-ink-2">− {cancelled} cancelled</span>}
+      {digests > 0 && <span className="text-ink-2">{digests} by digest</span>}
+      {sent + waiting + deferred + bounced + cancelled + digests === 0 && (
+        <span className="text-ink-3">nobody on the list</span>
+      )}
+    </span>
+  );
 }

@@ -9,50 +9,248 @@ import { Choice } from "./Choice";
 import { WelcomeField } from "./WelcomeField";
 import { boundIn, settledDraft, withPreset, type RulesDraft } from "./rulesDraft";
 
-const ADDING = [{ value: "quietly", name: "quietly" }, { value: "welcome", name: "with its welcome" }, { value: "ask", name: "once they have said yes" }] as const;
+const ADDING = [
+  { value: "quietly", name: "quietly" },
+  { value: "welcome", name: "with its welcome" },
+  { value: "ask", name: "once they have said yes" },
+] as const;
 
 /** The rules of a list or recipe as sentences with the choices inside them; what contradicts itself or the house is told at once. */
-export function RuleFields({ value, onChange, making, kind, hasCoach, ofRecipe = false, list }: { value: RulesDraft; onChange: (value: RulesDraft) => void; making: Making; kind: ListKind; hasCoach: boolean; ofRecipe?: boolean; /** The list's id, where it is there already. */ list?: string }) {
+export function RuleFields({
+  value,
+  onChange,
+  making,
+  kind,
+  hasCoach,
+  ofRecipe = false,
+  list,
+}: {
+  value: RulesDraft;
+  onChange: (value: RulesDraft) => void;
+  making: Making;
+  kind: ListKind;
+  hasCoach: boolean;
+  ofRecipe?: boolean;
+  /** The list's id, where it is there already. */ list?: string;
+}) {
   const rules = settledDraft(value, making, kind);
-  const set = (id: RuleId, to: string): void => onChange({ ...value, own: { ...value.own, [id]: to } });
+  const set = (id: RuleId, to: string): void =>
+    onChange({ ...value, own: { ...value.own, [id]: to } });
   const preset = making.presets.find(({ id }) => id === value.preset);
-  const leads = [...(hasCoach ? [{ value: "coach", name: "the coach of the class" }] : []), { value: "", name: "nobody" }, ...making.staff.map(({ id, name }) => ({ value: id, name }))];
-  const several = (ids: string) => (ids.includes(" ") ? [{ value: ids, name: `${ids.split(" ").length} people` }] : []);
-  const broken = brokenInvariants({ kind, rules, hasLead: true, insideDomain: making.insideDomain }, new Set(making.invariantsOff));
-  const outOf = (Object.keys(ALL_RULES) as RuleId[]).filter((id) => !isWithin(id, rules[id], boundIn(making, kind, id)));
+  const leads = [
+    ...(hasCoach ? [{ value: "coach", name: "the coach of the class" }] : []),
+    { value: "", name: "nobody" },
+    ...making.staff.map(({ id, name }) => ({ value: id, name })),
+  ];
+  const several = (ids: string) =>
+    ids.includes(" ") ? [{ value: ids, name: `${ids.split(" ").length} people` }] : [];
+  const broken = brokenInvariants(
+    { kind, rules, hasLead: true, insideDomain: making.insideDomain },
+    new Set(making.invariantsOff),
+  );
+  const outOf = (Object.keys(ALL_RULES) as RuleId[]).filter(
+    (id) => !isWithin(id, rules[id], boundIn(making, kind, id)),
+  );
   return (
     <fieldset className="flex flex-col gap-1.5">
       <legend className="mb-1 text-[13px] font-[560]">Rules</legend>
-      <p>They are those of <Choice small label="Posting rules" value={value.preset} onChange={(id) => onChange(withPreset(value, id, making))} options={making.presets.map(({ id, name }) => ({ value: id, name }))} />{Object.keys(value.own).some((id) => preset?.rules[id as RuleId] !== undefined) && ", with changes"}. <span className="text-[13px] text-ink-2">{preset?.what}</span></p>
-      <p>It is led by <Choice small label="Led by" value={value.leads} onChange={(to) => onChange({ ...value, leads: to })} options={[...several(value.leads), ...leads]} /> and helped by <Choice small label="Helped by" value={value.helpers} onChange={(to) => onChange({ ...value, helpers: to })} options={[...several(value.helpers), ...leads.filter((own) => own.value !== "coach")]} />.</p>
+      <p>
+        They are those of{" "}
+        <Choice
+          small
+          label="Posting rules"
+          value={value.preset}
+          onChange={(id) => onChange(withPreset(value, id, making))}
+          options={making.presets.map(({ id, name }) => ({ value: id, name }))}
+        />
+        {Object.keys(value.own).some((id) => preset?.rules[id as RuleId] !== undefined) &&
+          ", with changes"}
+        . <span className="text-[13px] text-ink-2">{preset?.what}</span>
+      </p>
+      <p>
+        It is led by{" "}
+        <Choice
+          small
+          label="Led by"
+          value={value.leads}
+          onChange={(to) => onChange({ ...value, leads: to })}
+          options={[...several(value.leads), ...leads]}
+        />{" "}
+        and helped by{" "}
+        <Choice
+          small
+          label="Helped by"
+          value={value.helpers}
+          onChange={(to) => onChange({ ...value, helpers: to })}
+          options={[...several(value.helpers), ...leads.filter((own) => own.value !== "coach")]}
+        />
+        .
+      </p>
       <Sentences which="first" rules={rules} onSet={set} />
-      {[...broken.map(({ sentence }) => sentence), ...outOf.map((id) => `${boundSentence(kind, id, boundIn(making, kind, id))} ${ofRecipe ? "Choose otherwise, or change the house rule first." : "You can ask a coordinator to allow it for this list."}`)].map((sentence) => <p key={sentence} role="status" className="rounded-md border border-marigold-line bg-marigold-soft px-2.5 py-1 text-[13px] text-marigold-ink"><b>! </b>{sentence}</p>)}
-      <details className="mt-1"><summary className="w-fit cursor-pointer text-[13px] font-[560] text-petrol">More rules: members, finding, joining, sizes, welcome and footer</summary>
+      {[
+        ...broken.map(({ sentence }) => sentence),
+        ...outOf.map(
+          (id) =>
+            `${boundSentence(kind, id, boundIn(making, kind, id))} ${ofRecipe ? "Choose otherwise, or change the house rule first." : "You can ask a coordinator to allow it for this list."}`,
+        ),
+      ].map((sentence) => (
+        <p
+          key={sentence}
+          role="status"
+          className="rounded-md border border-marigold-line bg-marigold-soft px-2.5 py-1 text-[13px] text-marigold-ink"
+        >
+          <b>! </b>
+          {sentence}
+        </p>
+      ))}
+      <details className="mt-1">
+        <summary className="w-fit cursor-pointer text-[13px] font-[560] text-petrol">
+          More rules: members, finding, joining, sizes, welcome and footer
+        </summary>
         <div className="mt-2 flex flex-col gap-1.5">
           <Sentences which="rest" rules={rules} onSet={set} />
-          <p>New members come onto it <Choice small label="Members come onto it" value={value.adding} onChange={(adding) => onChange({ ...value, adding })} options={ADDING} />.</p>
-          <Words label="These addresses may write, too" value={rules.also} onChange={(to) => set("also", to)} rows={1} placeholder="office@school.example, caretaker@school.example" help="With commas between them." mono />
-          <WelcomeField label="Welcome" value={rules.welcome} onChange={(to) => set("welcome", to)} lists={list === undefined ? [] : [list]} help="Left empty, Amigo finds the words." />
-          <Words label="Footer" value={rules.footer} onChange={(to) => set("footer", to)} rows={2} placeholder="Copperwheel Circus School, Mill Lane" help="It stands at the end of every post." />
+          <p>
+            New members come onto it{" "}
+            <Choice
+              small
+              label="Members come onto it"
+              value={value.adding}
+              onChange={(adding) => onChange({ ...value, adding })}
+              options={ADDING}
+            />
+            .
+          </p>
+          <Words
+            label="These addresses may write, too"
+            value={rules.also}
+            onChange={(to) => set("also", to)}
+            rows={1}
+            placeholder="office@school.example, caretaker@school.example"
+            help="With commas between them."
+            mono
+          />
+          <WelcomeField
+            label="Welcome"
+            value={rules.welcome}
+            onChange={(to) => set("welcome", to)}
+            lists={list === undefined ? [] : [list]}
+            help="Left empty, Amigo finds the words."
+          />
+          <Words
+            label="Footer"
+            value={rules.footer}
+            onChange={(to) => set("footer", to)}
+            rows={2}
+            placeholder="Copperwheel Circus School, Mill Lane"
+            help="It stands at the end of every post."
+          />
         </div>
       </details>
     </fieldset>
   );
 }
 
-function Sentences({ which, rules, onSet }: { which: "first" | "rest"; rules: Rules; onSet: (id: RuleId, value: string) => void }) {
+function Sentences({
+  which,
+  rules,
+  onSet,
+}: {
+  which: "first" | "rest";
+  rules: Rules;
+  onSet: (id: RuleId, value: string) => void;
+}) {
   return ruleTemplates(rules, which).map((pieces) => (
-    <p key={pieces.map((piece) => (typeof piece === "string" ? "" : piece.rule)).join(" ")} className="leading-[32px]">{pieces.map((piece, part) => typeof piece === "string" ? <span key={part}>{piece}</span> : <Value key={piece.rule} id={piece.rule} value={rules[piece.rule]} onChange={(to) => onSet(piece.rule, to)} />)}</p>
+    <p
+      key={pieces.map((piece) => (typeof piece === "string" ? "" : piece.rule)).join(" ")}
+      className="leading-[32px]"
+    >
+      {pieces.map((piece, part) =>
+        typeof piece === "string" ? (
+          <span key={part}>{piece}</span>
+        ) : (
+          <Value
+            key={piece.rule}
+            id={piece.rule}
+            value={rules[piece.rule]}
+            onChange={(to) => onSet(piece.rule, to)}
+          />
+        ),
+      )}
+    </p>
   ));
 }
 
-function Value({ id, value, onChange }: { id: RuleId; value: string; onChange: (value: string) => void }) {
+function Value({
+  id,
+  value,
+  onChange,
+}: {
+  id: RuleId;
+  value: string;
+  onChange: (value: string) => void;
+}) {
   const { form, values, words, most, unit } = ALL_RULES[id];
-  if (form === "choice") return <Choice small label={words} value={value} onChange={onChange} options={values.map((choice) => ({ value: choice.value, name: choice.words }))} />;
-  return <><input type="number" aria-label={words} min={1} max={most} value={value} onChange={(event) => onChange(event.target.value)} className="h-[26px] w-16 rounded-md border border-hair bg-panel px-1.5 text-right text-[13px] font-[560]" /> {unit}</>;
+  if (form === "choice")
+    return (
+      <Choice
+        small
+        label={words}
+        value={value}
+        onChange={onChange}
+        options={values.map((choice) => ({ value: choice.value, name: choice.words }))}
+      />
+    );
+  return (
+    <>
+      <input
+        type="number"
+        aria-label={words}
+        min={1}
+        max={most}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+        className="h-[26px] w-16 rounded-md border border-hair bg-panel px-1.5 text-right text-[13px] font-[560]"
+      />{" "}
+      {unit}
+    </>
+  );
 }
 
-function Words({ label, value, onChange, rows, placeholder, help, mono = false }: { label: string; value: string; onChange: (value: string) => void; rows: number; placeholder: string; help: string; mono?: boolean }) {
+function Words({
+  label,
+  value,
+  onChange,
+  rows,
+  placeholder,
+  help,
+  mono = false,
+}: {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  rows: number;
+  placeholder: string;
+  help: string;
+  mono?: boolean;
+}) {
   const id = useId();
-  return <div><label htmlFor={id} className="block text-[13px] font-[560]">{label}</label><textarea id={id} aria-describedby={`${id}-help`} rows={rows} value={value} onChange={(event) => onChange(event.target.value)} placeholder={placeholder} className={`mt-1 block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5 ${mono ? "mono" : ""}`} /><span id={`${id}-help`} className="text-[13px] text-ink-3">{help}</span></div>;
+  return (
+    <div>
+      <label htmlFor={id} className="block text-[13px] font-[560]">
+        {label}
+      </label>
+      <textarea
+        id={id}
+        aria-describedby={`${id}-help`}
+        rows={rows}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+        placeholder={placeholder}
+        className={`mt-1 block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5 ${mono ? "mono" : ""}`}
+      />
+      <span id={`${id}-help`} className="text-[13px] text-ink-3">
+        {help}
+      </span>
+    </div>
+  );
 }

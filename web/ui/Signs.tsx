@@ -15,5 +15,10 @@ export function Tilde({ count }: { count: number }) {
 
 /** What needs a person, with its sign. */
 export function Warn({ children }: { children: React.ReactNode }) {
-  return <span className="text-marigold-ink"><b className="font-extrabold">! </b>{children}</span>;
+  return (
+    <span className="text-marigold-ink">
+      <b className="font-extrabold">! </b>
+      {children}
+    </span>
+  );
 }

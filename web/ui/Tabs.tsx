@@ -1,8 +1,29 @@
 /** A row of tabs; the value of the chosen one stands, by custom, in the address of the page. */
-export function Tabs({ label, value, tabs, onChange }: { label: string; value: string; tabs: readonly (readonly [string, string])[]; onChange: (value: string) => void }) {
+export function Tabs({
+  label,
+  value,
+  tabs,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  tabs: readonly (readonly [string, string])[];
+  onChange: (value: string) => void;
+}) {
   return (
     <div role="tablist" aria-label={label} className="mb-3.5 flex gap-[18px] border-b border-hair">
-      {tabs.map(([id, name]) => <button key={id} type="button" role="tab" aria-selected={value === id} onClick={() => onChange(id)} className={`-mb-px border-b-2 pt-1 pb-[7px] ${value === id ? "border-petrol font-[640] text-petrol" : "border-transparent text-ink-2 hover:text-ink"}`}>{name}</button>)}
+      {tabs.map(([id, name]) => (
+        <button
+          key={id}
+          type="button"
+          role="tab"
+          aria-selected={value === id}
+          onClick={() => onChange(id)}
+          className={`-mb-px border-b-2 pt-1 pb-[7px] ${value === id ? "border-petrol font-[640] text-petrol" : "border-transparent text-ink-2 hover:text-ink"}`}
+        >
+          {name}
+        </button>
+      ))}
     </div>
   );
 }

@@ -16,17 +16,32 @@ export interface RulesDraft {
 /** What the house allows of a rule for lists of one kind. */
 export function boundIn(making: Making, kind: ListKind, rule: RuleId): Bound {
   const { values, most, usual } = ALL_RULES[rule];
-  return making.bounds[boundKey(kind, rule)] ?? { allowed: most === undefined ? values.map(({ value }) => value).join("|") : String(most), usual };
+  return (
+    making.bounds[boundKey(kind, rule)] ?? {
+      allowed: most === undefined ? values.map(({ value }) => value).join("|") : String(most),
+      usual,
+    }
+  );
 }
 
 /** The rules as they would hold if the house allowed all of them. */
-export function settledDraft({ own, preset }: Pick<RulesDraft, "own" | "preset">, making: Making, kind: ListKind): Rules {
+export function settledDraft(
+  { own, preset }: Pick<RulesDraft, "own" | "preset">,
+  making: Making,
+  kind: ListKind,
+): Rules {
   const from = making.presets.find(({ id }) => id === preset)?.rules ?? {};
-  return Object.fromEntries(RULE_IDS.map((id) => [id, own[id] ?? from[id] ?? boundIn(making, kind, id).usual])) as Rules;
+  return Object.fromEntries(
+    RULE_IDS.map((id) => [id, own[id] ?? from[id] ?? boundIn(making, kind, id).usual]),
+  ) as Rules;
 }
 
 /** A draft with another preset: what the preset settles is no longer otherwise. */
 export function withPreset(draft: RulesDraft, preset: string, making: Making): RulesDraft {
   const settles = making.presets.find(({ id }) => id === preset)?.rules ?? {};
-  return { ...draft, preset, own: Object.fromEntries(Object.entries(draft.own).filter(([id]) => !(id in settles))) };
+  return {
+    ...draft,
+    preset,
+    own: Object.fromEntries(Object.entries(draft.own).filter(([id]) => !(id in settles))),
+  };
 }

@@ -1,10 +1,13 @@
 /** A moment as the house sees it: `today 07:30`, `16 Nov 07:30`, `16 Nov 2025 07:30`. */
 export function moment(iso: string, timeZone: string, now = new Date()): string {
   const at = new Date(iso);
-  const day = (date: Date): string => date.toLocaleDateString("en-GB", { timeZone, year: "numeric", month: "short", day: "numeric" });
+  const day = (date: Date): string =>
+    date.toLocaleDateString("en-GB", { timeZone, year: "numeric", month: "short", day: "numeric" });
   const time = at.toLocaleTimeString("en-GB", { timeZone, hour: "2-digit", minute: "2-digit" });
   if (day(at) === day(now)) return `today ${time}`;
-  const sameYear = at.toLocaleDateString("en-GB", { timeZone, year: "numeric" }) === now.toLocaleDateString("en-GB", { timeZone, year: "numeric" });
+  const sameYear =
+    at.toLocaleDateString("en-GB", { timeZone, year: "numeric" }) ===
+    now.toLocaleDateString("en-GB", { timeZone, year: "numeric" });
   return `${at.toLocaleDateString("en-GB", { timeZone, day: "numeric", month: "short", ...(sameYear ? {} : { year: "numeric" }) })} ${time}`;
 }
 

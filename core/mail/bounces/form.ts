@@ -1,7 +1,16 @@
 import type { SplitMessage } from "../splitMessage";
 
 /** What a returned mail or a refusal comes down to. */
-export const BOUNCE_SORTS = ["no mailbox", "no domain", "full", "too large", "unwanted", "policy", "temporary", "not a bounce"] as const;
+export const BOUNCE_SORTS = [
+  "no mailbox",
+  "no domain",
+  "full",
+  "too large",
+  "unwanted",
+  "policy",
+  "temporary",
+  "not a bounce",
+] as const;
 
 export type BounceSort = (typeof BOUNCE_SORTS)[number];
 

@@ -4,11 +4,20 @@ const MOST = 300;
 
 /** Finds in free text what the other mail system said: its reply code, its enhanced status, and its words up to the next blank line, as one line. */
 export function refusalIn(text: string): Refused {
-  const lines = text.replace(/\r\n?/g, "\n").split("\n").map((line) => line.trim());
-  const coded = lines.findIndex((line) => /(^|[^\d.])[45]\d\d([ -]|$)|[45]\.\d{1,3}\.\d{1,3}/.test(line));
+  const lines = text
+    .replace(/\r\n?/g, "\n")
+    .split("\n")
+    .map((line) => line.trim());
+  const coded = lines.findIndex((line) =>
+    /(^|[^\d.])[45]\d\d([ -]|$)|[45]\.\d{1,3}\.\d{1,3}/.test(line),
+  );
   const from = Math.max(0, coded < 0 ? lines.findIndex((line) => line !== "") : coded);
   const blank = lines.indexOf("", from);
-  const words = lines.slice(from, Math.min(from + 3, blank < 0 ? lines.length : blank)).join(" ").replace(/^(<<<|>>>|\.\.\. ?while talking to \S+|said:)\s*/i, "").slice(0, MOST);
+  const words = lines
+    .slice(from, Math.min(from + 3, blank < 0 ? lines.length : blank))
+    .join(" ")
+    .replace(/^(<<<|>>>|\.\.\. ?while talking to \S+|said:)\s*/i, "")
+    .slice(0, MOST);
   const code = /(?:^|[^\d.])([45]\d\d)(?=[ -]|$)/.exec(coded < 0 ? "" : (lines[coded] ?? ""))?.[1];
   const status = /(?:^|[^\d.])([45]\.\d{1,3}\.\d{1,3})(?![\d.])/.exec(words)?.[1];
   return { words, code: code === undefined ? undefined : Number(code), status };

@@ -9,18 +9,46 @@ export interface Refused {
 
 /** What enhanced status codes say of an address for good: RFC 3463, sections 3.2 to 3.8. */
 const BY_STATUS: readonly [RegExp, BounceSort][] = [
-  [/^5\.1\.(1|3|6|0)$/, "no mailbox"], [/^5\.1\.10$/, "no mailbox"], [/^5\.2\.1$/, "no mailbox"], [/^5\.1\.2$/, "no domain"], [/^5\.4\.4$/, "no domain"], [/^[45]\.2\.2$/, "full"], [/^5\.[23]\.[34]$/, "too large"], [/^5\.7\.\d+$/, "policy"],
+  [/^5\.1\.(1|3|6|0)$/, "no mailbox"],
+  [/^5\.1\.10$/, "no mailbox"],
+  [/^5\.2\.1$/, "no mailbox"],
+  [/^5\.1\.2$/, "no domain"],
+  [/^5\.4\.4$/, "no domain"],
+  [/^[45]\.2\.2$/, "full"],
+  [/^5\.[23]\.[34]$/, "too large"],
+  [/^5\.7\.\d+$/, "policy"],
 ];
 
 /** Words by which mail systems give their reasons, those that are surest first. */
 const BY_WORDS: readonly [RegExp, BounceSort][] = [
-  [/spam|junk|unsolicited|black ?list|block ?list|reputation|content rejected|looks like bulk|unerw[uü]nscht|ind[eé]sirable/i, "unwanted"],
-  [/quota|mailbox (is )?full|(mailbox|mail box|inbox|user).{0,30}(is |over )?full|over ?quota|insufficient (system )?storage|postfach.{0,40}voll|bo[iî]te.{0,30}pleine|buz[oó]n.{0,20}lleno|casella.{0,20}piena/i, "full"],
-  [/too (large|big)|exceeds? .{0,40}(size|limit)|size limit|message size|zu gro(ß|ss)|trop volumineux/i, "too large"],
-  [/(host|domain)( name)?( is)?( was)? (not found|unknown|does(n't| not) exist)|no such (host|domain)|unrouteable|unroutable|nxdomain|name service error|dns error|domain .{0,60}(not found|does(n't| not) exist)|kein server|domaine inconnu/i, "no domain"],
-  [/(user|recipient|mailbox|account|address|addressee)[^.\n]{0,60}(unknown|not found|does(n't| not) exist|no longer|disabled|inactive|invalid|unavailable|rejected|closed|deactivated|not known)|no such (user|recipient|mailbox|person|address)|unknown (user|recipient|address|local)|invalid (recipient|mailbox|user|address)|(not|no) (a )?(valid|mailbox|user|such) (here|recipient)|nobody .{0,30}here|does not like recipient|unbekannt|n'existe pas|destinataire inconnu|desconocido|no existe|sconosciuto/i, "no mailbox"],
-  [/relay(ing)? (access )?(denied|not (permitted|allowed))|not permitted to relay|policy|not allowed|not authori[sz]ed|access denied|authentication|dmarc|spf\b|dkim|permission|prohibited|restricted/i, "policy"],
-  [/try again|temporar|greylist|gr[ae]y.?list|delayed|deferred|timed? ?out|connection (refused|lost|reset)|later|sp[aä]ter|plus tard/i, "temporary"],
+  [
+    /spam|junk|unsolicited|black ?list|block ?list|reputation|content rejected|looks like bulk|unerw[uü]nscht|ind[eé]sirable/i,
+    "unwanted",
+  ],
+  [
+    /quota|mailbox (is )?full|(mailbox|mail box|inbox|user).{0,30}(is |over )?full|over ?quota|insufficient (system )?storage|postfach.{0,40}voll|bo[iî]te.{0,30}pleine|buz[oó]n.{0,20}lleno|casella.{0,20}piena/i,
+    "full",
+  ],
+  [
+    /too (large|big)|exceeds? .{0,40}(size|limit)|size limit|message size|zu gro(ß|ss)|trop volumineux/i,
+    "too large",
+  ],
+  [
+    /(host|domain)( name)?( is)?( was)? (not found|unknown|does(n't| not) exist)|no such (host|domain)|unrouteable|unroutable|nxdomain|name service error|dns error|domain .{0,60}(not found|does(n't| not) exist)|kein server|domaine inconnu/i,
+    "no domain",
+  ],
+  [
+    /(user|recipient|mailbox|account|address|addressee)[^.\n]{0,60}(unknown|not found|does(n't| not) exist|no longer|disabled|inactive|invalid|unavailable|rejected|closed|deactivated|not known)|no such (user|recipient|mailbox|person|address)|unknown (user|recipient|address|local)|invalid (recipient|mailbox|user|address)|(not|no) (a )?(valid|mailbox|user|such) (here|recipient)|nobody .{0,30}here|does not like recipient|unbekannt|n'existe pas|destinataire inconnu|desconocido|no existe|sconosciuto/i,
+    "no mailbox",
+  ],
+  [
+    /relay(ing)? (access )?(denied|not (permitted|allowed))|not permitted to relay|policy|not allowed|not authori[sz]ed|access denied|authentication|dmarc|spf\b|dkim|permission|prohibited|restricted/i,
+    "policy",
+  ],
+  [
+    /try again|temporar|greylist|gr[ae]y.?list|delayed|deferred|timed? ?out|connection (refused|lost|reset)|later|sp[aä]ter|plus tard/i,
+    "temporary",
+  ],
 ];
 
 /**
@@ -31,7 +59,11 @@ export function sortOf({ code, status = "", words }: Refused): BounceSort {
   const forNow = (code !== undefined && code >= 400 && code < 500) || status.startsWith("4.");
   const bySaid = BY_WORDS.find(([pattern]) => pattern.test(words))?.[1];
   if (forNow) return status === "4.2.2" || bySaid === "full" ? "full" : "temporary";
-  if (bySaid === "unwanted" && (status === "" || status.startsWith("5.7") || status === "5.0.0" || status === "5.1.0")) return "unwanted";
+  if (
+    bySaid === "unwanted" &&
+    (status === "" || status.startsWith("5.7") || status === "5.0.0" || status === "5.1.0")
+  )
+    return "unwanted";
   const byStatus = BY_STATUS.find(([pattern]) => pattern.test(status))?.[1];
   if (byStatus !== undefined) return byStatus;
   if (bySaid !== undefined) return bySaid;
@@ -52,8 +84,14 @@ export function isOfAddress(sort: BounceSort): boolean {
 }
 
 const WORDS: Record<BounceSort, string> = {
-  "no mailbox": "there is no such mailbox", "no domain": "there is no such domain", full: "the mailbox is full", "too large": "the mail was too large", unwanted: "the mail was refused as unwanted",
-  policy: "the other side does not take such mail", temporary: "it could not be delivered for now", "not a bounce": "it was no returned mail",
+  "no mailbox": "there is no such mailbox",
+  "no domain": "there is no such domain",
+  full: "the mailbox is full",
+  "too large": "the mail was too large",
+  unwanted: "the mail was refused as unwanted",
+  policy: "the other side does not take such mail",
+  temporary: "it could not be delivered for now",
+  "not a bounce": "it was no returned mail",
 };
 
 /** A sort in words, as the second half of a sentence. */

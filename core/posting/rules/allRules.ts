@@ -23,25 +23,65 @@ import { writers } from "./writers";
 
 /** Every posting rule, by its id, in the order in which they are read. */
 export const ALL_RULES: Readonly<Record<RuleId, Rule>> = {
-  writers, also, other, membersPosts, from, replies, seen, roster, archive, findable, joining, leaving, outside, outsideWait, attachments, attachmentSize, longest, perDay, howOften, welcome, footer,
+  writers,
+  also,
+  other,
+  membersPosts,
+  from,
+  replies,
+  seen,
+  roster,
+  archive,
+  findable,
+  joining,
+  leaving,
+  outside,
+  outsideWait,
+  attachments,
+  attachmentSize,
+  longest,
+  perDay,
+  howOften,
+  welcome,
+  footer,
 };
 
 /** What holds where nobody has said anything. */
-export const USUAL_RULES: Rules = Object.fromEntries(Object.values(ALL_RULES).map(({ id, usual }) => [id, usual])) as Rules;
+export const USUAL_RULES: Rules = Object.fromEntries(
+  Object.values(ALL_RULES).map(({ id, usual }) => [id, usual]),
+) as Rules;
 
 /** How a value of a rule is said; the value itself where it is no choice. */
 export function wordsOf(id: RuleId, value: string): string {
   const { values, unit } = ALL_RULES[id];
-  return values.find((choice) => choice.value === value)?.words ?? (unit === undefined ? value : `${value} ${unit}`);
+  return (
+    values.find((choice) => choice.value === value)?.words ??
+    (unit === undefined ? value : `${value} ${unit}`)
+  );
 }
 
 /** What is wrong with a value of a rule, in a sentence; undefined where it will do. */
 export function ruleFault(id: RuleId, value: string): string | undefined {
   const { form, values, words, most = 0, unit = "", fault } = ALL_RULES[id];
   switch (form) {
-    case "choice": return values.some((choice) => choice.value === value) ? undefined : `"${value.slice(0, 60)}" is no choice for ${words}; there are ${values.map((choice) => `"${choice.value}"`).join(", ")}.`;
-    case "number": return /^[1-9]\d{0,5}$/.test(value) && Number(value) <= most ? undefined : `For ${words} write a whole number from 1 to ${most}${unit === "" ? "" : ` (${unit})`}; "${value.slice(0, 20)}" is none.`;
-    case "addresses": return /[\p{Cc}<>"]/u.test(value) || value.length > 2000 ? `For ${words} write addresses with commas between them.` : value.split(/[\s,]+/).filter((one) => one !== "" && !/^[^@]+@[^@]+\.[^@.]+$/.test(one)).map((one) => `"${one.slice(0, 80)}" is no address.`)[0];
-    case "text": return value.length > most ? `The ${words} may have ${most} signs; this has ${value.length}.` : fault?.(value);
+    case "choice":
+      return values.some((choice) => choice.value === value)
+        ? undefined
+        : `"${value.slice(0, 60)}" is no choice for ${words}; there are ${values.map((choice) => `"${choice.value}"`).join(", ")}.`;
+    case "number":
+      return /^[1-9]\d{0,5}$/.test(value) && Number(value) <= most
+        ? undefined
+        : `For ${words} write a whole number from 1 to ${most}${unit === "" ? "" : ` (${unit})`}; "${value.slice(0, 20)}" is none.`;
+    case "addresses":
+      return /[\p{Cc}<>"]/u.test(value) || value.length > 2000
+        ? `For ${words} write addresses with commas between them.`
+        : value
+            .split(/[\s,]+/)
+            .filter((one) => one !== "" && !/^[^@]+@[^@]+\.[^@.]+$/.test(one))
+            .map((one) => `"${one.slice(0, 80)}" is no address.`)[0];
+    case "text":
+      return value.length > most
+        ? `The ${words} may have ${most} signs; this has ${value.length}.`
+        : fault?.(value);
   }
 }

@@ -7,6 +7,13 @@ export function addressesIn(value: string): string[] {
 
 /** Single people or addresses that may write beside those of the rule before. */
 export const also: Rule = {
-  id: "also", words: "who else may write", form: "addresses", usual: "", values: [],
-  judge: ({ sender }, rules) => (addressesIn(rules.also).includes(sender.address) ? { sentence: `${sender.name} is named as one who may write, too.` } : undefined),
+  id: "also",
+  words: "who else may write",
+  form: "addresses",
+  usual: "",
+  values: [],
+  judge: ({ sender }, rules) =>
+    addressesIn(rules.also).includes(sender.address)
+      ? { sentence: `${sender.name} is named as one who may write, too.` }
+      : undefined,
 };

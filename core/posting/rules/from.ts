@@ -2,6 +2,12 @@ import type { Rule } from "./rule";
 
 /** By whose name a post comes. */
 export const from: Rule = {
-  id: "from", words: "whom posts come from", form: "choice", usual: "writer",
-  values: [{ value: "list", words: "from the list itself" }, { value: "writer", words: "from the writer by way of the list" }],
+  id: "from",
+  words: "whom posts come from",
+  form: "choice",
+  usual: "writer",
+  values: [
+    { value: "list", words: "from the list itself" },
+    { value: "writer", words: "from the writer by way of the list" },
+  ],
 };

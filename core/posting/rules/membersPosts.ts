@@ -4,12 +4,25 @@ import type { Rule, Rules } from "./rule";
 
 /** Whether a mail that may go out goes to the leads alone. */
 export function goesToLeads({ sender }: Pick<MailToJudge, "sender">, rules: Rules): boolean {
-  return rules.membersPosts === "leads" && !runsTheList(sender) && !addressesIn(rules.also).includes(sender.address);
+  return (
+    rules.membersPosts === "leads" &&
+    !runsTheList(sender) &&
+    !addressesIn(rules.also).includes(sender.address)
+  );
 }
 
 /** Whom a post of a member reaches: everybody, or the leads alone, who answer. */
 export const membersPosts: Rule = {
-  id: "membersPosts", words: "whom members' posts reach", form: "choice", usual: "everybody",
-  values: [{ value: "leads", words: "the leads alone" }, { value: "everybody", words: "everybody on the list" }],
-  judge: (mail, rules) => (goesToLeads(mail, rules) ? { sentence: "What members write reaches the leads alone." } : undefined),
+  id: "membersPosts",
+  words: "whom members' posts reach",
+  form: "choice",
+  usual: "everybody",
+  values: [
+    { value: "leads", words: "the leads alone" },
+    { value: "everybody", words: "everybody on the list" },
+  ],
+  judge: (mail, rules) =>
+    goesToLeads(mail, rules)
+      ? { sentence: "What members write reaches the leads alone." }
+      : undefined,
 };

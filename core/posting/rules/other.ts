@@ -9,10 +9,22 @@ const BECOMES: Record<string, Judgement> = {
 
 /** What happens to mail of those who may not write. */
 export const other: Rule = {
-  id: "other", words: "other mail", form: "choice", usual: "returned",
-  values: [{ value: "dropped", words: "dropped" }, { value: "returned", words: "returned with a reason" }, { value: "held", words: "held for a lead" }],
+  id: "other",
+  words: "other mail",
+  form: "choice",
+  usual: "returned",
+  values: [
+    { value: "dropped", words: "dropped" },
+    { value: "returned", words: "returned with a reason" },
+    { value: "held", words: "held for a lead" },
+  ],
   judge: (mail, rules) => {
     const becomes = mayWrite(mail, rules) ? undefined : BECOMES[rules.other];
-    return becomes === undefined || rules.replies !== "nobody" ? becomes : { ...becomes, sentence: `This list is one-way: an answer to it reaches nobody. ${becomes.sentence}` };
+    return becomes === undefined || rules.replies !== "nobody"
+      ? becomes
+      : {
+          ...becomes,
+          sentence: `This list is one-way: an answer to it reaches nobody. ${becomes.sentence}`,
+        };
   },
 };

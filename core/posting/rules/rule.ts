@@ -2,8 +2,27 @@ import type { MailToJudge } from "../mailToJudge";
 
 /** Everything that the posting rules of a list settle, in the order in which they are asked about a mail and read as sentences. */
 export const RULE_IDS = [
-  "writers", "also", "other", "membersPosts", "from", "replies", "seen", "roster", "archive", "findable", "joining", "leaving", "outside", "outsideWait",
-  "attachments", "attachmentSize", "longest", "perDay", "howOften", "welcome", "footer",
+  "writers",
+  "also",
+  "other",
+  "membersPosts",
+  "from",
+  "replies",
+  "seen",
+  "roster",
+  "archive",
+  "findable",
+  "joining",
+  "leaving",
+  "outside",
+  "outsideWait",
+  "attachments",
+  "attachmentSize",
+  "longest",
+  "perDay",
+  "howOften",
+  "welcome",
+  "footer",
 ] as const;
 
 export type RuleId = (typeof RULE_IDS)[number];

@@ -2,4 +2,15 @@ import { welcomeFaults } from "../../mail/welcomeText";
 import type { Rule } from "./rule";
 
 /** The words by which somebody is welcomed, where they are. */
-export const welcome: Rule = { id: "welcome", words: "welcome text", form: "text", usual: "", values: [], most: 5000, fault: (text) => welcomeFaults(text).map(({ at, sentence }) => `The welcome is not right at sign ${at + 1}: ${sentence}`)[0] };
+export const welcome: Rule = {
+  id: "welcome",
+  words: "welcome text",
+  form: "text",
+  usual: "",
+  values: [],
+  most: 5000,
+  fault: (text) =>
+    welcomeFaults(text).map(
+      ({ at, sentence }) => `The welcome is not right at sign ${at + 1}: ${sentence}`,
+    )[0],
+};

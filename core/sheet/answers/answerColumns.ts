@@ -13,7 +13,10 @@ export interface SheetAnswers {
  * handed back it is the one before Amigo's titles, whatever signs stand in the cells.
  */
 export function separatorOf(text: string): string {
-  return /([,;\t|])"?Amigo: status"?\1"?Amigo: lists/.exec(text)?.[1] ?? (text.includes("\t") && !/^[^\n]*;/.test(text) ? "\t" : "");
+  return (
+    /([,;\t|])"?Amigo: status"?\1"?Amigo: lists/.exec(text)?.[1] ??
+    (text.includes("\t") && !/^[^\n]*;/.test(text) ? "\t" : "")
+  );
 }
 
 /** In which of its first rows a sheet's titles are looked for. */
@@ -25,10 +28,21 @@ const HEADER_WITHIN = 60;
  */
 export function withoutAnswers(rows: string[][]): string[][] {
   const [first] = ANSWER_TITLES;
-  const header = rows.slice(0, HEADER_WITHIN).find((row) => { const at = row.indexOf(first); return at > 0 && at + ANSWER_TITLES.length === row.length && ANSWER_TITLES.every((title, index) => row[at + index] === title); });
+  const header = rows.slice(0, HEADER_WITHIN).find((row) => {
+    const at = row.indexOf(first);
+    return (
+      at > 0 &&
+      at + ANSWER_TITLES.length === row.length &&
+      ANSWER_TITLES.every((title, index) => row[at + index] === title)
+    );
+  });
   const at = header?.indexOf(first);
   if (at === undefined) return rows;
-  const cut = rows.map((row) => { const own = row.slice(0, at); while (own.length > 0 && own[own.length - 1] === "") own.pop(); return own; });
+  const cut = rows.map((row) => {
+    const own = row.slice(0, at);
+    while (own.length > 0 && own[own.length - 1] === "") own.pop();
+    return own;
+  });
   while (cut.length > 0 && cut[cut.length - 1]?.length === 0) cut.pop();
   return cut;
 }

@@ -2,8 +2,14 @@ import { unzipSync, zipSync } from "fflate";
 import type { SheetAnswers } from "./answerColumns";
 import { ATTRIBUTES, attribute, toXml } from "./xml";
 
-const CELL = new RegExp(`<table:(covered-)?table-cell(${ATTRIBUTES})\\s*(?:/>|>[\\s\\S]*?</table:\\1table-cell>)`, "g");
-const ROW = new RegExp(`<table:table-row(${ATTRIBUTES})\\s*(?:/>|>([\\s\\S]*?)</table:table-row>)`, "g");
+const CELL = new RegExp(
+  `<table:(covered-)?table-cell(${ATTRIBUTES})\\s*(?:/>|>[\\s\\S]*?</table:\\1table-cell>)`,
+  "g",
+);
+const ROW = new RegExp(
+  `<table:table-row(${ATTRIBUTES})\\s*(?:/>|>([\\s\\S]*?)</table:table-row>)`,
+  "g",
+);
 const REPEATED = /\stable:number-(?:columns|rows)-repeated\s*=\s*(?:"[^"]*"|'[^']*')/;
 
 /**
@@ -12,24 +18,32 @@ const REPEATED = /\stable:number-(?:columns|rows)-repeated\s*=\s*(?:"[^"]*"|'[^'
  *
  * @returns undefined where a sheet is not to be found in the file
  */
-export function intoOds(bytes: Uint8Array, answers: readonly SheetAnswers[]): Uint8Array | undefined {
+export function intoOds(
+  bytes: Uint8Array,
+  answers: readonly SheetAnswers[],
+): Uint8Array | undefined {
   const parts = unzipSync(bytes);
   let content = new TextDecoder().decode(parts["content.xml"] ?? new Uint8Array());
   for (const own of answers) {
     let found = false;
-    content = content.replace(new RegExp(`<table:table(${ATTRIBUTES})\\s*>([\\s\\S]*?)</table:table>`, "g"), (whole, attributes: string, inside: string) => {
-      const name = attribute(attributes, "table:name") ?? "";
-      // The library that reads such files leaves the signs of XML in names as they are written.
-      if (found || (name !== own.sheet && toXml(name) !== own.sheet)) return whole;
-      found = true;
-      return `<table:table${attributes}>${intoTable(inside, own)}</table:table>`;
-    });
+    content = content.replace(
+      new RegExp(`<table:table(${ATTRIBUTES})\\s*>([\\s\\S]*?)</table:table>`, "g"),
+      (whole, attributes: string, inside: string) => {
+        const name = attribute(attributes, "table:name") ?? "";
+        // The library that reads such files leaves the signs of XML in names as they are written.
+        if (found || (name !== own.sheet && toXml(name) !== own.sheet)) return whole;
+        found = true;
+        return `<table:table${attributes}>${intoTable(inside, own)}</table:table>`;
+      },
+    );
     if (!found) return undefined;
   }
   parts["content.xml"] = new TextEncoder().encode(content);
   // The file's kind stands first and as it is (OpenDocument 1.3, part 2, section 3.3).
   const { mimetype, ...others } = parts;
-  return zipSync(mimetype === undefined ? others : { mimetype: [mimetype, { level: 0 }], ...others });
+  return zipSync(
+    mimetype === undefined ? others : { mimetype: [mimetype, { level: 0 }], ...others },
+  );
 }
 
 function intoTable(inside: string, { column, rows }: SheetAnswers): string {
@@ -38,10 +52,15 @@ function intoTable(inside: string, { column, rows }: SheetAnswers): string {
     const first = at;
     const run = Number(attribute(attributes, "table:number-rows-repeated") ?? 1);
     at += run;
-    const own = [...rows.keys()].filter((row) => row >= first && row < at).sort((one, other) => one - other);
+    const own = [...rows.keys()]
+      .filter((row) => row >= first && row < at)
+      .sort((one, other) => one - other);
     if (own.length === 0) return whole;
     const single = attributes.replace(REPEATED, "");
-    const same = (count: number): string => (count === 0 ? "" : `<table:table-row${single}${count === 1 ? "" : ` table:number-rows-repeated="${count}"`}>${cells ?? ""}</table:table-row>`);
+    const same = (count: number): string =>
+      count === 0
+        ? ""
+        : `<table:table-row${single}${count === 1 ? "" : ` table:number-rows-repeated="${count}"`}>${cells ?? ""}</table:table-row>`;
     let from = first;
     const pieces = own.map((row) => {
       const piece = `${same(row - from)}<table:table-row${single}>${intoRow(cells ?? "", column, rows.get(row) ?? [])}</table:table-row>`;
@@ -67,11 +86,21 @@ function intoRow(inside: string, column: number, cells: readonly string[]): stri
     at += run;
   }
   if (at < column) before.push(repeated("<table:table-cell/>", column - at));
-  const own = cells.map((cell) => `<table:table-cell office:value-type="string"><text:p>${toXml(cell.replace(/\s+/g, " "))}</text:p></table:table-cell>`);
+  const own = cells.map(
+    (cell) =>
+      `<table:table-cell office:value-type="string"><text:p>${toXml(cell.replace(/\s+/g, " "))}</text:p></table:table-cell>`,
+  );
   return [...before, ...own, ...after].join("");
 }
 
 function repeated(cell: string, count: number): string {
-  const single = cell.replace(/^<[^>"']*(?:"[^"]*"[^>"']*|'[^']*'[^>"']*)*/, (tag) => tag.replace(REPEATED, ""));
-  return count === 1 ? single : single.replace(/^<(table:(?:covered-)?table-cell)/, `<$1 table:number-columns-repeated="${count}"`);
+  const single = cell.replace(/^<[^>"']*(?:"[^"]*"[^>"']*|'[^']*'[^>"']*)*/, (tag) =>
+    tag.replace(REPEATED, ""),
+  );
+  return count === 1
+    ? single
+    : single.replace(
+        /^<(table:(?:covered-)?table-cell)/,
+        `<$1 table:number-columns-repeated="${count}"`,
+      );
 }

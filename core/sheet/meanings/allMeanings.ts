@@ -20,10 +20,24 @@ import { unread } from "./unread";
 
 /** Every column meaning there is, in the order in which the interface offers them. */
 export const ALL_MEANINGS: readonly Meaning[] = [
-  studentNumber, studentSurname, studentGiven, studentName, studentLevel, studentAddress,
-  site, classes, teams, coach,
-  guardianName, guardianGiven, guardianSurname, guardianAddress, guardianRelationship,
-  answered, detail, unread,
+  studentNumber,
+  studentSurname,
+  studentGiven,
+  studentName,
+  studentLevel,
+  studentAddress,
+  site,
+  classes,
+  teams,
+  coach,
+  guardianName,
+  guardianGiven,
+  guardianSurname,
+  guardianAddress,
+  guardianRelationship,
+  answered,
+  detail,
+  unread,
 ];
 
 const BY_ID = new Map(ALL_MEANINGS.map((meaning) => [meaning.id, meaning]));

@@ -5,6 +5,11 @@ export const answered: Meaning = {
   label: "Answered",
   part: "date and time",
   slotted: false,
-  titles: [[/^(timestamp|time stamp|answered|submitted|submitted at|date submitted|received|completed)( at| on)?$/, 1]],
+  titles: [
+    [
+      /^(timestamp|time stamp|answered|submitted|submitted at|date submitted|received|completed)( at| on)?$/,
+      1,
+    ],
+  ],
   cells: ({ date }) => date,
 };

@@ -6,7 +6,10 @@ export const guardianAddress: Meaning = {
   part: "address",
   slotted: true,
   titles: [
-    [/^(parent|carer|guardian|mother|father|contact|parent carer|parent guardian|family|home|your|mum|dad)s?( \d)?( s)? (e ?mail|mail)s?( address(es)?)?( \d)?$/, 1],
+    [
+      /^(parent|carer|guardian|mother|father|contact|parent carer|parent guardian|family|home|your|mum|dad)s?( \d)?( s)? (e ?mail|mail)s?( address(es)?)?( \d)?$/,
+      1,
+    ],
     [/^(e ?mail|e mail address|email address|emails)( \d)?$/, 0.85],
     [/\b(e ?mail)\b/, 0.7],
     [/^address(es)?$/, 0.4],

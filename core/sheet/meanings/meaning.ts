@@ -1,9 +1,23 @@
 /** The name of what a column holds. `guardian.*` and `detail` carry a slot from 1 beside it. */
 export type MeaningId =
-  | "student.number" | "student.surname" | "student.given" | "student.name" | "student.level" | "student.address"
-  | "site" | "classes" | "teams" | "coach" | "answered"
-  | "guardian.name" | "guardian.given" | "guardian.surname" | "guardian.address" | "guardian.relationship"
-  | "detail" | "unread";
+  | "student.number"
+  | "student.surname"
+  | "student.given"
+  | "student.name"
+  | "student.level"
+  | "student.address"
+  | "site"
+  | "classes"
+  | "teams"
+  | "coach"
+  | "answered"
+  | "guardian.name"
+  | "guardian.given"
+  | "guardian.surname"
+  | "guardian.address"
+  | "guardian.relationship"
+  | "detail"
+  | "unread";
 
 /** What the cells of one column look like, taken over a sample of its data rows. */
 export interface ColumnProfile {

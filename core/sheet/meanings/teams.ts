@@ -4,6 +4,9 @@ export const teams: Meaning = {
   id: "teams",
   label: "Teams",
   slotted: false,
-  titles: [[/^(team|teams|troupe|troupes|squad|crew|ensemble)$/, 1], [/\b(team|troupe|squad)s?\b/, 0.8]],
+  titles: [
+    [/^(team|teams|troupe|troupes|squad|crew|ensemble)$/, 1],
+    [/\b(team|troupe|squad)s?\b/, 0.8],
+  ],
   cells: ({ distinct, address, words }) => (address > 0.1 ? 0 : words * (distinct < 0.6 ? 1 : 0.3)),
 };

@@ -8,7 +8,16 @@ import { otherSeason } from "./otherSeason";
 import { outsideOnInside } from "./outsideOnInside";
 import { sourceLostRows } from "./sourceLostRows";
 
-export const ALL_GUARDS: readonly Guard[] = [otherSeason, olderFile, columnGone, sourceLostRows, outsideOnInside, addressOfMany, listBecomesEmpty, listLosesMany];
+export const ALL_GUARDS: readonly Guard[] = [
+  otherSeason,
+  olderFile,
+  columnGone,
+  sourceLostRows,
+  outsideOnInside,
+  addressOfMany,
+  listBecomesEmpty,
+  listLosesMany,
+];
 
 /** The guards that stand before a round. */
 export function standingGuards(round: RoundToGuard): StandingGuard[] {

@@ -4,7 +4,13 @@ import type { Guard } from "./guard";
 /** A column that was needed is gone from a source. */
 export const columnGone: Guard = {
   id: "column-gone",
-  check: ({ sources }) => sources
-    .filter(({ gone }) => gone.length > 0)
-    .map(({ name, gone }) => ({ id: `column-gone ${name}`, about: name, count: gone.length, sentence: `has lost ${counted(gone.length, "column")} that was read before: ${joined(gone)}. Whoever stood only there would leave.` })),
+  check: ({ sources }) =>
+    sources
+      .filter(({ gone }) => gone.length > 0)
+      .map(({ name, gone }) => ({
+        id: `column-gone ${name}`,
+        about: name,
+        count: gone.length,
+        sentence: `has lost ${counted(gone.length, "column")} that was read before: ${joined(gone)}. Whoever stood only there would leave.`,
+      })),
 };

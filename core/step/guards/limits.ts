@@ -11,10 +11,20 @@ export interface Limits {
 }
 
 /** The limits of a house that has set none. */
-export const LIMITS: Limits = { listShare: 0.1, listFew: 3, sourceShare: 0.1, familiesOfAddress: 3 };
+export const LIMITS: Limits = {
+  listShare: 0.1,
+  listFew: 3,
+  sourceShare: 0.1,
+  familiesOfAddress: 3,
+};
 
 /** A share in words, as a person would say it: `a tenth`, `15%`. */
 export function shareInWords(share: number): string {
-  const words: Record<string, string> = { "0.1": "a tenth", "0.2": "a fifth", "0.25": "a quarter", "0.5": "half" };
+  const words: Record<string, string> = {
+    "0.1": "a tenth",
+    "0.2": "a fifth",
+    "0.25": "a quarter",
+    "0.5": "half",
+  };
   return words[String(share)] ?? `${Math.round(share * 1000) / 10}%`;
 }

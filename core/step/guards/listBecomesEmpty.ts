@@ -3,7 +3,13 @@ import type { Guard } from "./guard";
 /** A list that has members would have none. */
 export const listBecomesEmpty: Guard = {
   id: "list-becomes-empty",
-  check: ({ lists }) => lists
-    .filter(({ before, leaves, joins }) => before > 0 && before - leaves + joins <= 0)
-    .map(({ key, name, before }) => ({ id: `list-becomes-empty ${key}`, about: name, count: before, sentence: `would lose all its ${before} addresses and be empty.` })),
+  check: ({ lists }) =>
+    lists
+      .filter(({ before, leaves, joins }) => before > 0 && before - leaves + joins <= 0)
+      .map(({ key, name, before }) => ({
+        id: `list-becomes-empty ${key}`,
+        about: name,
+        count: before,
+        sentence: `would lose all its ${before} addresses and be empty.`,
+      })),
 };

@@ -4,7 +4,16 @@ import { shareInWords } from "./limits";
 /** A list would lose more than the share, and more than the few, that the house lets go without a question. */
 export const listLosesMany: Guard = {
   id: "list-loses-many",
-  check: ({ lists, limits: { listFew, listShare } }) => lists
-    .filter(({ before, leaves, joins }) => leaves > listFew && leaves > before * listShare && before - leaves + joins > 0)
-    .map(({ key, name, before, leaves }) => ({ id: `list-loses-many ${key}`, about: name, count: leaves, sentence: `would lose ${leaves} of ${before}: more than ${shareInWords(listShare)}, and more than ${listFew}.` })),
+  check: ({ lists, limits: { listFew, listShare } }) =>
+    lists
+      .filter(
+        ({ before, leaves, joins }) =>
+          leaves > listFew && leaves > before * listShare && before - leaves + joins > 0,
+      )
+      .map(({ key, name, before, leaves }) => ({
+        id: `list-loses-many ${key}`,
+        about: name,
+        count: leaves,
+        sentence: `would lose ${leaves} of ${before}: more than ${shareInWords(listShare)}, and more than ${listFew}.`,
+      })),
 };

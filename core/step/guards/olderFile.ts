@@ -5,10 +5,26 @@ const HOUR = 3_600_000;
 /** The file is older than the one that was read last, by an hour at least: copying alone can turn the order of minutes. The count to type is the hours. */
 export const olderFile: Guard = {
   id: "older-file",
-  check: ({ sources }) => sources.flatMap(({ name, writtenNow, writtenBefore }) => {
-    const hours = writtenNow === "" || writtenBefore === "" ? 0 : Math.floor((Date.parse(writtenBefore) - Date.parse(writtenNow)) / HOUR);
-    if (hours < 1) return [];
-    const age = hours === 1 ? "an hour" : hours < 48 ? `${hours} hours` : `${hours} hours (${Math.round(hours / 24)} days)`;
-    return [{ id: `older-file ${name}`, about: name, count: hours, sentence: `comes from a file that is ${age} older than the one read before it. Is it the right file?` }];
-  }),
+  check: ({ sources }) =>
+    sources.flatMap(({ name, writtenNow, writtenBefore }) => {
+      const hours =
+        writtenNow === "" || writtenBefore === ""
+          ? 0
+          : Math.floor((Date.parse(writtenBefore) - Date.parse(writtenNow)) / HOUR);
+      if (hours < 1) return [];
+      const age =
+        hours === 1
+          ? "an hour"
+          : hours < 48
+            ? `${hours} hours`
+            : `${hours} hours (${Math.round(hours / 24)} days)`;
+      return [
+        {
+          id: `older-file ${name}`,
+          about: name,
+          count: hours,
+          sentence: `comes from a file that is ${age} older than the one read before it. Is it the right file?`,
+        },
+      ];
+    }),
 };

@@ -4,7 +4,13 @@ import type { Guard } from "./guard";
 /** The sheet names another season than the current one. The count to type is the year in which that season begins. */
 export const otherSeason: Guard = {
   id: "other-season",
-  check: ({ sources, season }) => sources
-    .filter(({ seasons }) => seasons.length > 0 && !seasons.includes(season))
-    .map(({ name, seasons }) => ({ id: `other-season ${name}`, about: name, count: Number((seasons[0] ?? "").slice(0, 4)), sentence: `says that it is of ${joined(seasons)}; the current season is ${season}. Last season's families would get this season's mail.` })),
+  check: ({ sources, season }) =>
+    sources
+      .filter(({ seasons }) => seasons.length > 0 && !seasons.includes(season))
+      .map(({ name, seasons }) => ({
+        id: `other-season ${name}`,
+        about: name,
+        count: Number((seasons[0] ?? "").slice(0, 4)),
+        sentence: `says that it is of ${joined(seasons)}; the current season is ${season}. Last season's families would get this season's mail.`,
+      })),
 };

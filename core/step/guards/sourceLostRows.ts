@@ -3,7 +3,16 @@ import type { Guard } from "./guard";
 /** A source has more rows less than at its last reading than its limit, or the house's, allows. */
 export const sourceLostRows: Guard = {
   id: "source-lost-rows",
-  check: ({ sources, limits }) => sources
-    .filter(({ rowsBefore, rowsNow, limits: own }) => rowsBefore - rowsNow > rowsBefore * (own.sourceShare ?? limits.sourceShare))
-    .map(({ name, rowsBefore, rowsNow }) => ({ id: `source-lost-rows ${name}`, about: name, count: rowsBefore - rowsNow, sentence: `has ${rowsNow} rows; at its last reading it had ${rowsBefore}. Is it the whole sheet?` })),
+  check: ({ sources, limits }) =>
+    sources
+      .filter(
+        ({ rowsBefore, rowsNow, limits: own }) =>
+          rowsBefore - rowsNow > rowsBefore * (own.sourceShare ?? limits.sourceShare),
+      )
+      .map(({ name, rowsBefore, rowsNow }) => ({
+        id: `source-lost-rows ${name}`,
+        about: name,
+        count: rowsBefore - rowsNow,
+        sentence: `has ${rowsNow} rows; at its last reading it had ${rowsBefore}. Is it the whole sheet?`,
+      })),
 };

@@ -7,29 +7,53 @@ export const deliveryStatus: BounceForm = {
   id: "delivery status",
   read: ({ report, text }) => {
     if (report === "") return undefined;
-    const blocks = report.replace(/\r\n?/g, "\n").replace(/\n[ \t]+/g, " ").split(/\n{2,}/).map(fieldsOf).filter((fields) => fields.has("action") || fields.has("status"));
+    const blocks = report
+      .replace(/\r\n?/g, "\n")
+      .replace(/\n[ \t]+/g, " ")
+      .split(/\n{2,}/)
+      .map(fieldsOf)
+      .filter((fields) => fields.has("action") || fields.has("status"));
     const told = blocks.find((fields) => /^failed/i.test(fields.get("action") ?? "")) ?? blocks[0];
     if (told === undefined) return undefined;
     const action = (told.get("action") ?? "").toLowerCase();
     const status = /\d\.\d{1,3}\.\d{1,3}/.exec(told.get("status") ?? "")?.[0];
-    const words = (told.get("diagnostic-code") ?? "").replace(/^[\w-]+;\s*/, "") || inWordsOnly(text);
-    if (/^(delivered|relayed|expanded)/.test(action) || status?.startsWith("2.") === true) return { sort: "not a bounce", words: words || action };
+    const words =
+      (told.get("diagnostic-code") ?? "").replace(/^[\w-]+;\s*/, "") || inWordsOnly(text);
+    if (/^(delivered|relayed|expanded)/.test(action) || status?.startsWith("2.") === true)
+      return { sort: "not a bounce", words: words || action };
     const code = /^(\d{3})[ -]/.exec(words)?.[1];
     const said = words || firstLine(text) || `${action} ${status ?? ""}`.trim();
     // A report that mail is late says nothing for good, whatever its words.
-    if (action.startsWith("delayed")) return { sort: sortOf({ code: 450, status, words: said }), words: said };
+    if (action.startsWith("delayed"))
+      return { sort: sortOf({ code: 450, status, words: said }), words: said };
     // A queue that has given up reports failure with a code of the last try, which was for now.
-    return { sort: sortOf({ code: code === undefined ? undefined : Number(code), status: particular(status, words), words: said }), words: said };
+    return {
+      sort: sortOf({
+        code: code === undefined ? undefined : Number(code),
+        status: particular(status, words),
+        words: said,
+      }),
+      words: said,
+    };
   },
 };
 
 function fieldsOf(block: string): Map<string, string> {
-  return new Map(block.split("\n").flatMap((line): [string, string][] => { const colon = line.indexOf(":"); return colon < 1 ? [] : [[line.slice(0, colon).trim().toLowerCase(), line.slice(colon + 1).trim()]]; }));
+  return new Map(
+    block.split("\n").flatMap((line): [string, string][] => {
+      const colon = line.indexOf(":");
+      return colon < 1
+        ? []
+        : [[line.slice(0, colon).trim().toLowerCase(), line.slice(colon + 1).trim()]];
+    }),
+  );
 }
 
 /** The status that the words themselves give where the field says nothing in particular (x.0.0). */
 function particular(status: string | undefined, words: string): string | undefined {
-  return status === undefined || status.endsWith(".0.0") ? (/\b[45]\.\d{1,3}\.\d{1,3}\b/.exec(words)?.[0] ?? status) : status;
+  return status === undefined || status.endsWith(".0.0")
+    ? (/\b[45]\.\d{1,3}\.\d{1,3}\b/.exec(words)?.[0] ?? status)
+    : status;
 }
 
 /** What the other side said, where the report leaves it to its part for people (RFC 3464, section 2.3.6: the field is optional). */
@@ -39,5 +63,10 @@ function inWordsOnly(text: string): string {
 }
 
 function firstLine(text: string): string {
-  return text.split(/\r?\n/).find((line) => line.trim() !== "")?.trim() ?? "";
+  return (
+    text
+      .split(/\r?\n/)
+      .find((line) => line.trim() !== "")
+      ?.trim() ?? ""
+  );
 }

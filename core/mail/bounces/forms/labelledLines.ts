@@ -2,8 +2,10 @@ import type { BounceForm } from "../form";
 import { refusalIn } from "../refusalIn";
 import { sortOf } from "../sortOf";
 
-const REASON = /^\s*(?:reason|error|details?|problem|diagnostic(?: information)?(?: for administrators)?|remote server (?:returned|said|response)|grund|fehler|raison|motivo)\s*:\s*(.*(?:\r?\n[ \t]+.*)*|\r?\n.*)/im;
-const WHO = /^\s*(?:failed recipient|recipient|to|address|user|empfänger|destinataire|destinatario)\s*:\s*\S+@\S+/im;
+const REASON =
+  /^\s*(?:reason|error|details?|problem|diagnostic(?: information)?(?: for administrators)?|remote server (?:returned|said|response)|grund|fehler|raison|motivo)\s*:\s*(.*(?:\r?\n[ \t]+.*)*|\r?\n.*)/im;
+const WHO =
+  /^\s*(?:failed recipient|recipient|to|address|user|empfänger|destinataire|destinatario)\s*:\s*\S+@\S+/im;
 
 /** Lines with a label each: whom it was for, and why not. */
 export const labelledLines: BounceForm = {
