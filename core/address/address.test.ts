@@ -120,9 +120,87 @@ describe("several addresses in one text", () => {
         fc.array(fc.tuple(address, between), { minLength: 1, maxLength: 12 }),
         (parts) => {
           const text = parts.map(([own, gap]) => own + gap).join("");
-          expect(splitAddresses(text)).toEqual({ pieces: parts.map(([own]) => own), leftOver: [] });
+          expect(splitAddresses(text)).toEqual({
+            pieces: parts.map(([own]) => own),
+            names: parts.map(() => ""),
+            leftOver: [],
+          });
         },
       ),
     );
   });
+
+  test.each<[string, string[], string[], string[]]>([
+    ["anna@a.example, and ben@b.example", ["anna@a.example", "ben@b.example"], ["", ""], []],
+    ["anna@a.example und ben@b.example", ["anna@a.example", "ben@b.example"], ["", ""], []],
+    ["mora@x.example (abuela)", ["mora@x.example"], ["abuela"], []],
+    [
+      "Halim Brandt halim@oakmail.example, Tove Eastlake: tove@lettr.example",
+      ["halim@oakmail.example", "tove@lettr.example"],
+      ["Halim Brandt", "Tove Eastlake"],
+      [],
+    ],
+    ["Brandt, Halim <halim@oakmail.example>", ["halim@oakmail.example"], ["Brandt, Halim"], []],
+    [
+      "Mother: ana@x.example / father: otto@y.example",
+      ["ana@x.example", "otto@y.example"],
+      ["Mother", ""],
+      ["/ father:"],
+    ],
+    ["una@lettr,example; ben@b.example", ["una@lettr,example", "ben@b.example"], ["", ""], []],
+    ["una@lettr, example", ["una@lettr,example"], [""], []],
+    ["una@lettr, ben@b.example", ["una@lettr", "ben@b.example"], ["", ""], []],
+    [
+      "please write to una@lettr.example soon",
+      ["una@lettr.example"],
+      [""],
+      ["please write to", "soon"],
+    ],
+    ["una @ lettr.example", ["una@lettr.example"], [""], []],
+    ["mailto:una@lettr.example", ["una@lettr.example"], [""], []],
+    ["@ @@ a@ @b.example", [], [], ["@ @@ a@ @b.example"]],
+  ])("%s", (text, pieces, names, leftOver) =>
+    expect(splitAddresses(text)).toEqual({ pieces, names, leftOver }),
+  );
+
+  test("no letter of a text gets lost", () => {
+    const part = fc.constantFrom(
+      "una@lettr.example",
+      "@",
+      " ",
+      ", ",
+      "Ida Brandt",
+      "<",
+      ">",
+      "(x)",
+      "\n",
+      "…",
+      "a.b",
+    );
+    fc.assert(
+      fc.property(fc.array(part, { maxLength: 14 }), (parts) => {
+        const text = parts.join("");
+        const { pieces, names, leftOver } = splitAddresses(text);
+        const out = [...pieces, ...names, ...leftOver].join("");
+        const letters = (of: string): string => [...of.replace(/[^\p{L}]/gu, "")].sort().join("");
+        expect(letters(out)).toBe(letters(text));
+      }),
+    );
+  });
+
+  test.each(["@", "a@", "(", "<", ",", " ", "\n", "a, ", '"', "a@b,", "x@y.example "])(
+    "takes time in proportion to a text of %j",
+    (piece) => {
+      const time = (length: number): number => {
+        const text = piece.repeat(Math.ceil(length / piece.length));
+        const began = process.cpuUsage();
+        splitAddresses(text);
+        const used = process.cpuUsage(began);
+        return used.user + used.system;
+      };
+      time(20_000);
+      const short = Math.max(time(50_000), 2_000);
+      expect(time(400_000)).toBeLessThan(short * 8 * 6);
+    },
+  );
 });

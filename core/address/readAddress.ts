@@ -18,6 +18,7 @@ export type AddressFault =
   | "no-domain"
   | "no-mailbox"
   | "none-word"
+  | "words-beside"
   | "several-at"
   | "bad-sign"
   | "too-long";
@@ -56,6 +57,42 @@ const NONE_WORDS = new Set([
   "see above",
   "as above",
   "same",
+  "no e-mail",
+  "no mail",
+  "no e-mail address",
+  "no email address",
+  "has none",
+  "doesn't have one",
+  "does not have one",
+  "not available",
+  "not applicable",
+  "unavailable",
+  "declined",
+  "refused",
+  "keine",
+  "keiner",
+  "kein",
+  "k.a.",
+  "k. a.",
+  "aucun",
+  "aucune",
+  "néant",
+  "ninguno",
+  "ninguna",
+  "no tiene",
+  "nenhum",
+  "nessuno",
+  "nessuna",
+  "geen",
+  "n.v.t.",
+  "nvt",
+  "ingen",
+  "saknas",
+  "ei ole",
+  "brak",
+  "není",
+  "nemá",
+  "yok",
 ]);
 
 /** The longest address and the longest part before the @, in octets: RFC 5321, section 4.5.3.1. */
@@ -66,6 +103,9 @@ const LONGEST_MAILBOX = 64;
 const MAILBOX =
   /^[\p{L}\p{N}\p{M}!#$%&'*+/=?^_`{|}~-]+(\.[\p{L}\p{N}\p{M}!#$%&'*+/=?^_`{|}~-]+)*$/u;
 const DOMAIN_LABEL = /^[\p{L}\p{N}\p{M}]([\p{L}\p{N}\p{M}-]*[\p{L}\p{N}\p{M}])?$/u;
+
+/** No address with a remark is longer; what is, is read as it stands. */
+const LONGEST_CELL = 1000;
 
 /** A domain counts as one that many in the house use from this many addresses on. */
 const MANY = 3;
@@ -84,7 +124,15 @@ export function readAddress(written: string, known: KnownDomains): AddressReadin
   let text = withoutInvisible(written);
   if (text.trim() !== written.trim()) tidied.push("invisible");
   text = text.trim();
-  if (NONE_WORDS.has(text.toLowerCase())) return unusable("none-word", "There is no address here.");
+  if (
+    NONE_WORDS.has(
+      text
+        .toLowerCase()
+        .replace(/^[([]+|[)\]]+$/g, "")
+        .trim(),
+    )
+  )
+    return unusable("none-word", "There is no address here.");
 
   const angle = /^[^<>]*<([^<>]+)>[.,;]?$/.exec(text);
   if (angle?.[1] !== undefined) {
@@ -97,6 +145,11 @@ export function readAddress(written: string, known: KnownDomains): AddressReadin
       .replace(/\?.*$/, "")
       .trim();
     tidied.push("mailto");
+  }
+  const bare = text.length > LONGEST_CELL ? text : withoutRemark(text);
+  if (bare !== text) {
+    text = bare;
+    tidied.push("angle-name");
   }
   text = text.replace(/^["'(<[]+|["')>\]]+$/g, "");
   if (/\s/.test(text)) {
@@ -179,6 +232,12 @@ export function readAddress(written: string, known: KnownDomains): AddressReadin
   if (/^\d+$/.test(top) || top.length < 2)
     return unusable("no-domain", `No domain ends in ".${top}".`);
   return { answer: "clean", address: text, tidied };
+}
+
+/** Without a remark in brackets before or behind the address (a comment of RFC 5322, section 3.2.2). */
+function withoutRemark(text: string): string {
+  const without = text.replace(/\([^()@]*\)/g, " ").trim();
+  return without.includes("@") ? without : text;
 }
 
 function unusable(fault: AddressFault, why: string): AddressReading {

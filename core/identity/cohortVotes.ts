@@ -1,5 +1,6 @@
 import type { CohortKind, CohortValue, Fact, Origin } from "../facts/fact";
 import type { RowRecord } from "../sheet/readRecords";
+import { coachOf } from "./staffInSheets";
 
 /** Settles by majority what a cohort is called, where it is and who coaches it. */
 export class CohortVotes {
@@ -27,7 +28,7 @@ export class CohortVotes {
     this.cohorts.set(key, cohort);
     tally(cohort.names, name, 1);
     if (record.site !== "") tally(cohort.sites, record.site, weight);
-    if (record.coach !== "") tally(cohort.coaches, record.coach, weight);
+    if (coachOf(record) !== "") tally(cohort.coaches, coachOf(record), weight);
   }
 
   count(): Fact[] {

@@ -7,7 +7,10 @@ import { fold } from "../text/fold";
 import { clusterGuardians, type Cluster, type Mention } from "./clusterGuardians";
 import { CohortVotes } from "./cohortVotes";
 import { nameGuardians } from "./knownGuardians";
+import { doubtedNumbers } from "./doubtedNumbers";
+import { keepStanding } from "./keepStanding";
 import { nameStudents } from "./nameStudents";
+import { officeAddresses } from "./officeAddresses";
 import { fitsStudent, followLinks, type PersonLink } from "./personLink";
 import type { Question, SettledByHand } from "./question";
 import {
@@ -19,6 +22,7 @@ import {
   askWhetherHere,
   type TellingOfClasses,
 } from "./questions";
+import { coachOf, staffInSheets } from "./staffInSheets";
 import { standingAddresses, type StandingAddresses } from "./standingAddresses";
 import { Tellings } from "./tellings";
 
@@ -27,6 +31,8 @@ export interface SourceRecords {
   source: string;
   reading: string;
   records: readonly RowRecord[];
+  /** Whether being absent from it means having left; a form, or a sheet of additions, only adds. */
+  whole?: boolean;
 }
 
 /** What the house adds to what its sheets say. */
@@ -73,29 +79,35 @@ export function deriveFacts(
     rows.map(({ record }) => record),
     known,
     links,
+    doubtedNumbers(sources),
   );
+  const numberOf = (record: RowRecord): string =>
+    students.numberless.has(record) ? "" : record.number;
   const votes = new CohortVotes();
   const told = new Tellings();
   const classes = new Map<string, TellingOfClasses[]>();
   /** Classes that only a source names which is not believed, for somebody who says otherwise. */
   const spare = new Map<string, Fact>();
   const mentions: Mention[] = [];
+  const firstRows = new Map<string, RowRecord>();
 
   const strangers = answersOfStrangers(rows, students.ids, links);
   for (const { source, reading, record, place } of rows) {
     const subject = students.ids.get(record);
     if (subject === undefined || strangers.all.has(record)) continue;
     const at = originIn(source, reading, record);
+    const number = numberOf(record);
+    firstRows.set(subject, firstRows.get(subject) ?? record);
     put({ subject, kind: "student", ref: "", value: "", origin: at("student.number") });
     told.tell(subject, "name", {
       value: record.name,
       origin: at("student.surname"),
       answered: record.answered,
       place,
-      loose: record.answered !== "" || record.number === "",
+      loose: record.answered !== "" || number === "",
     });
-    if (record.number !== "")
-      put({ subject, kind: "number", ref: "", value: record.number, origin: at("student.number") });
+    if (number !== "")
+      put({ subject, kind: "number", ref: "", value: number, origin: at("student.number") });
     if (record.level !== "")
       told.tell(subject, "level", {
         value: record.level,
@@ -120,8 +132,8 @@ export function deriveFacts(
         value: "",
         origin: at("student.address"),
       });
-    if (record.number !== "" && settings.studentAddress !== "") {
-      const address = settings.studentAddress.replace("{number}", record.number.toLowerCase());
+    if (number !== "" && settings.studentAddress !== "") {
+      const address = settings.studentAddress.replace("{number}", number.toLowerCase());
       put({
         subject,
         kind: "address",
@@ -150,7 +162,7 @@ export function deriveFacts(
             subject: cohortKey(kind, fold(name)),
             kind: "cohort",
             ref: "",
-            value: { name, kind, site: record.site, coach: record.coach },
+            value: { name, kind, site: record.site, coach: coachOf(record) },
             origin: at(meaning),
           });
         continue;
@@ -174,7 +186,13 @@ export function deriveFacts(
 
   for (const fact of told.settle()) put(fact);
   for (const fact of votes.count()) put(fact);
-  const clusters = followLinks(clusterGuardians(mentions), links);
+  for (const fact of staffInSheets(
+    rows.map(({ source, reading, record }) => ({ record, at: originIn(source, reading, record) })),
+    known,
+  ))
+    put(fact);
+  const office = officeAddresses(mentions, firstRows, links);
+  const clusters = followLinks(clusterGuardians(withoutOffice(mentions, office.set)), links);
   const guardians = nameGuardians(clusters, known);
   const standing = new Map<string, StandingAddresses>();
   for (const cluster of clusters) {
@@ -183,11 +201,19 @@ export function deriveFacts(
     if (addresses.holds.length + addresses.disputed.length > 1) standing.set(subject, addresses);
     for (const fact of guardianFacts(subject, cluster, addresses, known)) put(fact);
   }
+  keepStanding(
+    facts,
+    sources,
+    known,
+    stand,
+    new Set(students.asked.flatMap(({ candidates }) => candidates.map(({ id }) => id))),
+  );
   const handled = settleByHand(facts, settled, spare);
   const index = (): FactIndex => sharedIndex(handled);
   const questions = [
     ...askAboutStudents(students.asked, rows, handled),
     ...askWhetherHere(strangers.asked, rows),
+    ...office.questions,
     ...askAboutGuardians(clusters, links, index),
     ...askAboutAddresses(standing, settled, index),
     ...askAboutValues(told.disputed(), settled, index),
@@ -223,6 +249,18 @@ function answersOfStrangers(
     if (said === undefined) asked.push(record);
   }
   return { all, asked };
+}
+
+/** Mentions of guardians without the addresses that are a teacher's or the office's; who has nothing else is nobody. */
+function withoutOffice(mentions: readonly Mention[], office: ReadonlySet<string>): Mention[] {
+  if (office.size === 0) return [...mentions];
+  return mentions.flatMap((mention) =>
+    mention.address === undefined || !office.has(mention.address)
+      ? [mention]
+      : wholeName(mention.name) === ""
+        ? []
+        : [{ ...mention, address: undefined }],
+  );
 }
 
 /** Where a cell of a row stands, and the correction by which it was read. */

@@ -3,7 +3,7 @@ import type { RowRecord } from "../sheet/readRecords";
 import { fold } from "../text/fold";
 import { hash } from "../text/hash";
 import { fitsStudent, type PersonLink, type PersonMark } from "./personLink";
-import { nameKey, sameName } from "./sameName";
+import { likelyOther, nameKey, sameName } from "./sameName";
 
 /** A student as far as rows without a number are matched against. */
 export interface KnownStudent {
@@ -20,20 +20,29 @@ export interface NamedStudents {
   /** The student of each row; a row that is asked about has none. */
   ids: Map<RowRecord, string>;
   /** Rows of which only a person can tell whose they are. */
-  asked: { record: RowRecord; candidates: KnownStudent[] }[];
+  asked: { record: RowRecord; candidates: KnownStudent[]; why: "name" | "number" }[];
+  /** Rows whose number is somebody else's, or tells nobody apart. */
+  numberless: ReadonlySet<RowRecord>;
 }
 
 /**
  * Gives every row its student, with one of three answers. *Same*: by number, else by the only student of that
  * name, by name and class or a guardian's address, or by a name that is one slip, an initial or a lost letter
  * away with class or address to show for it. *New*: nobody is called so. *Ask*: several could be meant, or
- * somebody of nearly that name with nothing else in common. Rows with a number are settled first.
+ * somebody of nearly that name with nothing else in common, or a number that stands with another name already. Rows with
+ * a number are settled first.
+ *
+ * @param doubted rows whose number tells nobody apart; they go by name
  */
 export function nameStudents(
   records: readonly RowRecord[],
   stand: FactIndex,
   links: readonly PersonLink[] = [],
+  doubted: ReadonlySet<RowRecord> = new Set(),
 ): NamedStudents {
+  const numberless = new Set(doubted);
+  const numberOf = (record: RowRecord): string =>
+    numberless.has(record) ? "" : fold(record.number);
   const known = new Students();
   for (const person of stand.people.values()) {
     if (person.role !== "student") continue;
@@ -53,23 +62,74 @@ export function nameStudents(
     ids.set(record, id);
     known.learn({
       id,
-      number: fold(record.number),
+      number: numberOf(record),
       name: record.name,
       places: () => [...record.classes, ...record.teams].map(fold),
       addresses: () =>
         record.guardians.flatMap(({ address }) => (address === undefined ? [] : [address])),
     });
   };
-  for (const record of records)
-    if (record.number !== "") take(record, known.numbered(fold(record.number)));
+  const holders = new Map<string, RowRecord>();
   for (const record of records) {
-    if (record.number !== "") continue;
-    const said = linkedTo(record, studentLinks, known);
-    const found = said ?? match(record, known, studentLinks);
-    if (typeof found === "string") take(record, found);
-    else asked.push({ record, candidates: found });
+    const number = numberOf(record);
+    if (number === "") continue;
+    const holder = holders.get(number);
+    const stood = stand.people.get(known.numbered(number));
+    const isOther =
+      holder !== undefined
+        ? likelyOther(holder.name, record.name)
+        : stood !== undefined && nothingInCommon(stood, record.name);
+    if (isOther) numberless.add(record);
+    else {
+      if (holder === undefined) holders.set(number, record);
+      take(record, known.numbered(number));
+    }
   }
-  return { ids: followStudentLinks(ids, studentLinks), asked };
+  const present = new Set(records.map(({ name }) => nameKey(name)));
+  for (const record of records) {
+    if (numberOf(record) !== "") continue;
+    const owner =
+      record.number === "" || doubted.has(record)
+        ? undefined
+        : known.student(known.numbered(fold(record.number)));
+    const said = linkedTo(record, studentLinks, known);
+    if (said !== undefined) take(record, said);
+    else if (owner !== undefined && !isSaidOther(record, owner, studentLinks))
+      asked.push({ record, candidates: [owner], why: "number" });
+    else {
+      const found = match(record, known, studentLinks, present);
+      if (typeof found === "string") take(record, found);
+      else asked.push({ record, candidates: found, why: "name" });
+    }
+  }
+  return { ids: followStudentLinks(ids, studentLinks), asked, numberless };
+}
+
+/** Whether a number has passed to somebody of another name altogether; a new surname, or a given name in full, is no such thing. */
+function nothingInCommon(
+  a: { given: string; family: string },
+  b: { given: string; family: string },
+): boolean {
+  const words = new Set(nameKey(a).split(" "));
+  return (
+    likelyOther(a, b) &&
+    !nameKey(b)
+      .split(" ")
+      .some((word) => words.has(word))
+  );
+}
+
+function isSaidOther(
+  record: RowRecord,
+  student: KnownStudent,
+  links: readonly PersonLink[],
+): boolean {
+  return links.some(
+    ({ says, left, right }) =>
+      says === "other" &&
+      ((fitsStudent(record, left) && isOf(student, right)) ||
+        (fitsStudent(record, right) && isOf(student, left))),
+  );
 }
 
 interface Learnt {
@@ -126,6 +186,11 @@ class Students {
     return this.byNumber.get(number) ?? `s-${hash(`number ${number}`)}`;
   }
 
+  student(id: string): KnownStudent | undefined {
+    this.look();
+    return this.byId.get(id);
+  }
+
   called(key: string): KnownStudent[] {
     this.look();
     return [...(this.byName.get(key) ?? [])].flatMap((id) => this.byId.get(id) ?? []);
@@ -133,15 +198,36 @@ class Students {
 
   /** Students whose name shares a word and could be the same person's. */
   nearly(name: { given: string; family: string }): KnownStudent[] {
+    return this.sharingAWord(name).filter((student) => sameName(student.name, name));
+  }
+
+  /** Students of one given name whose surname may have changed: a part of it stayed, or something else tells. */
+  renamed(
+    name: { given: string; family: string },
+    shows: (student: KnownStudent) => boolean,
+  ): KnownStudent[] {
+    const given = fold(name.given);
+    const family = fold(name.family).split(" ");
+    return given === ""
+      ? []
+      : this.sharingAWord(name).filter(
+          (student) =>
+            fold(student.name.given) === given &&
+            (fold(student.name.family)
+              .split(" ")
+              .some((word) => word.length > 2 && family.includes(word)) ||
+              shows(student)),
+        );
+  }
+
+  private sharingAWord(name: { given: string; family: string }): KnownStudent[] {
     this.look();
     const keys = new Set(
       nameKey(name)
         .split(" ")
         .flatMap((word) => [...(this.namesByWord.get(word) ?? [])]),
     );
-    return [...keys]
-      .flatMap((key) => this.called(key))
-      .filter((student) => sameName(student.name, name));
+    return [...keys].flatMap((key) => this.called(key));
   }
 }
 
@@ -149,16 +235,11 @@ function match(
   record: RowRecord,
   known: Students,
   links: readonly PersonLink[],
+  present: ReadonlySet<string>,
 ): string | KnownStudent[] {
   const key = nameKey(record.name);
   const places = [...record.classes, ...record.teams].map(fold);
-  const isOther = (student: KnownStudent): boolean =>
-    links.some(
-      ({ says, left, right }) =>
-        says === "other" &&
-        ((fitsStudent(record, left) && isOf(student, right)) ||
-          (fitsStudent(record, right) && isOf(student, left))),
-    );
+  const isOther = (student: KnownStudent): boolean => isSaidOther(record, student, links);
   const shows = (student: KnownStudent): boolean =>
     places.some((place) => student.places.has(place)) ||
     record.guardians.some(({ address }) => address !== undefined && student.addresses.has(address));
@@ -173,7 +254,16 @@ function match(
   const [only] = candidates;
   if (candidates.length === 1 && only !== undefined && hasLostLetters(record.name, only.name))
     return only.id;
-  return candidates.length === 0 ? fresh : candidates;
+  if (candidates.length > 0) return candidates;
+  // A surname that changed: only somebody who is in no row by the old one, and whom class or guardian speak for.
+  const byGuardian = (student: KnownStudent): boolean =>
+    record.guardians.some(({ address }) => address !== undefined && student.addresses.has(address));
+  const renamed = known
+    .renamed(record.name, byGuardian)
+    .filter(
+      (student) => !present.has(nameKey(student.name)) && !isOther(student) && shows(student),
+    );
+  return renamed.length === 0 ? fresh : renamed;
 }
 
 function hasLostLetters(...names: readonly { given: string; family: string }[]): boolean {

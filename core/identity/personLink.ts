@@ -16,6 +16,8 @@ export interface PersonMark {
   addresses: string[];
   /** Folded names of classes and teams. */
   places: string[];
+  /** Where one number stands with two names: the number alone doesn't tell, the name has to fit as well. */
+  strict?: boolean;
 }
 
 /**
@@ -57,7 +59,11 @@ export function fitsStudent(
   mark: PersonMark,
 ): boolean {
   if (mark.role !== "student") return false;
-  if (record.number !== "") return mark.numbers.includes(fold(record.number));
+  if (record.number !== "" && (mark.numbers.length > 0 || mark.names.length === 0))
+    return (
+      mark.numbers.includes(fold(record.number)) &&
+      (mark.strict !== true || mark.names.includes(nameKey(record.name)))
+    );
   if (!mark.names.includes(nameKey(record.name))) return false;
   const places = [...record.classes, ...record.teams].map(fold);
   return (

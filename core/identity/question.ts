@@ -32,7 +32,7 @@ export interface SettledByHand extends SettledFact {
 export interface Question {
   /** The same for the same question in every reading, so that it is asked once. */
   key: string;
-  kind: "same student" | "student here" | "same guardian" | "which value";
+  kind: "same student" | "student here" | "same guardian" | "whose address" | "which value";
   /** A person whom it is about, by id; empty for a row that is nobody's yet. */
   subject: string;
   about: string;

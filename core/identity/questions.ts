@@ -36,7 +36,7 @@ export function askAboutStudents(
 ): Question[] {
   const places = new Map(rows.map((row) => [row.record, row]));
   const seen = new Set<string>();
-  return asked.flatMap(({ record, candidates }): Question[] => {
+  return asked.flatMap(({ record, candidates, why }): Question[] => {
     const row = places.get(record);
     const where: Origin | undefined =
       row === undefined
@@ -50,8 +50,11 @@ export function askAboutStudents(
             meaning: "student.name",
             slot: 0,
           };
-    const own = markOfRow(record);
-    const key = `same student ${own.names[0] ?? ""} | ${own.places.join(" ")} | ${candidates
+    const own =
+      why === "number"
+        ? { ...markOfRow(record), numbers: [fold(record.number)], strict: true }
+        : markOfRow(record);
+    const key = `${why === "number" ? `same number ${fold(record.number)}` : "same student"} ${own.names[0] ?? ""} | ${own.places.join(" ")} | ${candidates
       .map(({ id }) => id)
       .sort()
       .join(" ")}`;
@@ -60,7 +63,7 @@ export function askAboutStudents(
     const name = wholeName(record.name);
     const link = (student: KnownStudent, says: PersonLink["says"]): PersonLink => ({
       says,
-      left: markOfStudent(student),
+      left: why === "number" ? { ...markOfStudent(student), strict: true } : markOfStudent(student),
       right: own,
     });
     return [
@@ -69,9 +72,11 @@ export function askAboutStudents(
         kind: "same student",
         subject: "",
         about:
-          candidates.length === 1
-            ? `Is ${name} the student ${wholeName(candidates[0]?.name ?? record.name)}?`
-            : `Which student is ${name}?`,
+          why === "number"
+            ? `Number ${record.number} stands with two names: ${wholeName(candidates[0]?.name ?? record.name)} and ${name}. Are they one student?`
+            : candidates.length === 1
+              ? `Is ${name} the student ${wholeName(candidates[0]?.name ?? record.name)}?`
+              : `Which student is ${name}?`,
         sides: [
           {
             title: name,
@@ -141,7 +146,7 @@ export function askWhetherHere(records: readonly RowRecord[], rows: readonly Row
                   .filter((part) => part !== "")
                   .join(", "),
               ),
-              `answered ${record.answered}`,
+              `answered ${record.answeredAs ?? record.answered}`,
             ],
             where:
               row === undefined
@@ -313,7 +318,9 @@ export function askAboutAddresses(
           title: mention.address ?? "",
           lines: [
             `for ${nameOf(index().people.get(mention.student))}`,
-            ...(mention.record.answered === "" ? [] : [`answered ${mention.record.answered}`]),
+            ...(mention.record.answered === ""
+              ? []
+              : [`answered ${mention.record.answeredAs ?? mention.record.answered}`]),
           ],
           where: {
             from: "row",

@@ -48,3 +48,17 @@ function lostLettersAgree(
   const full = fold(`${whole.given} ${whole.family}`);
   return new RegExp(`^${source}$`, "u").test(full);
 }
+
+/**
+ * Whether two names that stand with one number are probably two people: neither one name nor one given name in two forms.
+ * A surname can change; brothers and sisters share it.
+ */
+export function likelyOther(
+  a: { given: string; family: string },
+  b: { given: string; family: string },
+): boolean {
+  if (sameName(a, b)) return false;
+  const [one, other] = [fold(a.given), fold(b.given)];
+  if (one === "" || other === "") return fold(a.family) !== fold(b.family);
+  return one !== other && !one.startsWith(`${other} `) && !other.startsWith(`${one} `);
+}

@@ -21,7 +21,13 @@ export function followPlan(table: Table, last: ReadingPlan): Table {
     const before = settled.get(fold(column.title));
     return before === undefined
       ? column
-      : { ...column, meaning: before.meaning, slot: before.slot, confidence: 1 };
+      : {
+          ...column,
+          meaning: before.meaning,
+          slot: before.slot,
+          confidence: 1,
+          ...(before.order === undefined ? {} : { order: before.order }),
+        };
   });
   const claimed = new Set(
     columns

@@ -1,10 +1,10 @@
 import { nameKey } from "../identity/sameName";
 import { fold } from "../text/fold";
 import { tidyLine } from "../text/tidy";
+import { nameInRow } from "./countsRows";
 import type { MeaningId } from "./meanings/meaning";
 import type { Table, TableColumn } from "./readTable";
 import type { Sheet } from "./sheet";
-import { splitName } from "./splitName";
 
 /** A remembered fix: where the row of that student says `written` in that column, read `read`. */
 export interface Correction {
@@ -33,10 +33,7 @@ export function rowKey(cells: readonly string[], columns: readonly TableColumn[]
     tidyLine(cells[columns.find((column) => column.meaning === meaning)?.index ?? -1] ?? "");
   const number = fold(text("student.number"));
   if (number !== "") return `number ${number}`;
-  const [given, family] = [text("student.given"), text("student.surname")];
-  const name = nameKey(
-    given !== "" || family !== "" ? { given, family } : splitName(text("student.name")),
-  );
+  const name = nameKey(nameInRow(cells, columns));
   return name === "" ? "" : `name ${name}`;
 }
 

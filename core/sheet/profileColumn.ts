@@ -4,12 +4,15 @@ import type { ColumnProfile } from "./meanings/meaning";
 /** How many filled cells are looked at; more would tell nothing new. */
 const SAMPLE = 400;
 const FEW = 6;
+/** A value stands with many rows from this many on, taken over all values of a column. */
+const MANY = 6;
 
 /** Describes what the cells of a column look like. `cells` are its data cells, blanks included. */
 export function profileColumn(cells: readonly string[]): ColumnProfile {
   const filled = cells.map(tidyLine).filter((cell) => cell !== "");
   const step = Math.max(1, Math.floor(filled.length / SAMPLE));
   const sample = filled.filter((_, index) => index % step === 0);
+  const distinct = new Set(sample).size;
   const share = (test: (cell: string) => boolean): number =>
     sample.length === 0 ? 0 : sample.filter(test).length / sample.length;
   return {
@@ -21,8 +24,10 @@ export function profileColumn(cells: readonly string[]): ColumnProfile {
     commaName: share((cell) => /^[\p{L}' -]+, ?[\p{L}' .?-]+$/u.test(cell)),
     words: share((cell) => /\p{L}/u.test(cell) && !/[@\d]/.test(cell)),
     date: share((cell) => /^\d{4}-\d\d-\d\d|^\d{1,2}[./]\d{1,2}[./]\d{2,4}/.test(cell)),
+    season: share((cell) => /^(19|20)\d\d ?[-/–] ?((19|20)\d\d|\d\d)$/.test(cell)),
+    repeated: sample.length >= MANY && distinct * MANY <= sample.length,
     // A handful of cells says nothing about how varied a column is.
-    distinct: sample.length < FEW ? 0.25 : new Set(sample).size / sample.length,
+    distinct: sample.length < FEW ? 0.25 : distinct / sample.length,
     wordsEach:
       sample.length === 0
         ? 0

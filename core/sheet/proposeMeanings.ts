@@ -65,13 +65,23 @@ function confidenceIn(meaning: Meaning, column: FoundColumn): number {
     column.group === "" ? 0 : titleScore(meaning, fold(`${column.group} ${column.title}`)) * 0.9;
   const title = Math.max(own, withGroup);
   const cells = column.profile.filled === 0 ? 0.5 : meaning.cells(column.profile);
-  if (title === 0) {
-    if (meaning.id === "guardian.address" && cells > 0.6) return cells * 0.7;
-    return 0;
-  }
+  const known = meaning.known?.(column.profile) ?? 0;
+  if (title === 0) return known;
   // A plain title that the cells belie is asked about, any other is not proposed.
   if (cells < 0.15) return title >= SURE_TITLE ? UNSURE : title * 0.3;
-  return title * (0.55 + 0.45 * cells);
+  return Math.max(known, title * (0.55 + 0.45 * cells));
+}
+
+/** How sure a column's title makes one, all by itself, that it has a meaning: 0 to 1. */
+export function titleSureness(
+  id: MeaningId,
+  { title, group }: Pick<FoundColumn, "title" | "group">,
+): number {
+  const meaning = meaningOf(id);
+  return Math.max(
+    titleScore(meaning, fold(title)),
+    group === "" ? 0 : titleScore(meaning, fold(`${group} ${title}`)),
+  );
 }
 
 function titleScore(meaning: Meaning, title: string): number {

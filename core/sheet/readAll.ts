@@ -1,5 +1,11 @@
 import { applyCorrections, type Correction } from "./corrections";
-import { readRecords, type CellFault, type RowRecord } from "./readRecords";
+import {
+  NO_CONTEXT,
+  readRecords,
+  type CellFault,
+  type ReadingContext,
+  type RowRecord,
+} from "./readRecords";
 import type { TableInSheet } from "./readTable";
 
 /** A cell's fault, and the correction that has put it right, if one has. */
@@ -13,6 +19,10 @@ export interface WholeReading {
   faults: FaultInSheet[];
   /** Corrections that no longer hold, for the sheet itself has changed there. */
   outdated: string[];
+  /** Rows that were set aside because they are about another season, by season. */
+  otherSeasons: { season: string; rows: number }[];
+  /** The season of the rows that are read, where a column names one; else empty. */
+  season: string;
 }
 
 /**
@@ -22,6 +32,7 @@ export interface WholeReading {
 export function readAll(
   tables: readonly TableInSheet[],
   corrections: readonly Correction[] = [],
+  context: ReadingContext = NO_CONTEXT,
 ): WholeReading {
   const records: RowRecord[] = [];
   const faults: FaultInSheet[] = [];
@@ -31,7 +42,7 @@ export function readAll(
     const corrected = applyCorrections(sheet, table, corrections);
     for (const id of corrected.cells.values()) missing.delete(id);
     for (const id of corrected.outdated) outdated.add(id);
-    const read = readRecords(corrected.sheet, table);
+    const read = readRecords(corrected.sheet, table, undefined, context);
     for (const record of read.records)
       records.push(
         withCorrections(
@@ -43,12 +54,51 @@ export function readAll(
     for (const fault of read.faults) faults.push({ ...fault, correction: undefined });
     const mended = new Set([...corrected.cells.keys()].map((key) => Number(key.split(" ")[0])));
     if (mended.size === 0) continue;
-    for (const fault of readRecords(sheet, { ...table, rows: [...mended] }, read.domains).faults) {
+    const asWritten = readRecords(sheet, { ...table, rows: [...mended] }, read.domains, context);
+    for (const fault of asWritten.faults) {
       const id = corrected.cells.get(`${fault.row - 1} ${fault.column}`);
       if (id !== undefined) faults.push({ ...fault, correction: id });
     }
   }
-  return { records, faults, outdated: [...outdated].filter((id) => missing.has(id)) };
+  const { kept, ...seasons } = ofOneSeason(records, context.season);
+  const aside = new Set(kept.length === records.length ? [] : placesOf(records));
+  for (const place of placesOf(kept)) aside.delete(place);
+  return {
+    records: kept,
+    faults: aside.size === 0 ? faults : faults.filter((own) => !aside.has(placeOf(own))),
+    outdated: [...outdated].filter((id) => missing.has(id)),
+    ...seasons,
+  };
+}
+
+/**
+ * Keeps the rows of one season where rows name theirs: the house's current one, or, where none of the rows is about that,
+ * the latest. A row that names none is kept.
+ */
+function ofOneSeason(
+  records: readonly RowRecord[],
+  current: string,
+): { kept: RowRecord[]; season: string; otherSeasons: WholeReading["otherSeasons"] } {
+  const counts = new Map<string, number>();
+  for (const { season = "" } of records)
+    if (season !== "") counts.set(season, (counts.get(season) ?? 0) + 1);
+  const named = [...counts.keys()].sort();
+  const season = counts.has(current) ? current : (named[named.length - 1] ?? "");
+  return {
+    kept: records.filter((record) => (record.season ?? "") === "" || record.season === season),
+    season,
+    otherSeasons: named
+      .filter((own) => own !== season)
+      .map((own) => ({ season: own, rows: counts.get(own) ?? 0 })),
+  };
+}
+
+function placeOf({ sheet, row }: { sheet: string; row: number }): string {
+  return `${row} ${sheet}`;
+}
+
+function placesOf(records: readonly RowRecord[]): string[] {
+  return records.map(placeOf);
 }
 
 function withCorrections(

@@ -2,7 +2,9 @@ import { FAULT_SENTENCE } from "../address/faultSentence";
 import { learnDomains, type KnownDomains } from "../address/learnDomains";
 import { readAddress, type AddressFault, type AddressReading } from "../address/readAddress";
 import { splitAddresses } from "../address/splitAddresses";
+import { readMoment, type DateSetting } from "../dates/readMoment";
 import { tidyLine } from "../text/tidy";
+import { nameInRow } from "./countsRows";
 import type { Sheet } from "./sheet";
 import { splitName, wholeName, type PersonName } from "./splitName";
 import type { Table, TableColumn } from "./readTable";
@@ -29,8 +31,15 @@ export interface RowRecord {
   classes: string[];
   teams: string[];
   coach: string;
+  /** The coach's address, where the sheet gives one. */
+  coachAddress?: string | undefined;
   address: string | undefined;
+  /** When a form was answered, as an instant in ISO 8601 and UTC; empty for a row that is no answer. */
   answered: string;
+  /** The same as the sheet writes it. */
+  answeredAs?: string;
+  /** The season that the row names, written `2026-27`; left out where the sheet has no such column. */
+  season?: string;
   guardians: GuardianMention[];
   /** What further columns say, by their titles; left out where the sheet has none. */
   details?: readonly { column: string; slot: number; value: string }[];
@@ -44,7 +53,7 @@ export interface CellFault {
   row: number;
   column: number;
   written: string;
-  fault: AddressFault | "no-name";
+  fault: AddressFault | "no-name" | "no-date";
   answer: "clean" | "probably" | "unusable";
   proposal: string | undefined;
   sentence: string;
@@ -57,12 +66,30 @@ export interface Records {
   domains: KnownDomains;
 }
 
+/** What a sheet doesn't say itself. */
+export interface ReadingContext {
+  /** The house's time zone, by whose clocks answers are dated. */
+  timeZone: string;
+  /** The house's current season, such as `2026-27`; empty where there is none. */
+  season: string;
+}
+
+export const NO_CONTEXT: ReadingContext = { timeZone: "UTC", season: "" };
+
+/** An answer whose date can't be read counts as the oldest of all. */
+const LONG_AGO = "0000-01-01T00:00:00.000Z";
+
 /**
  * Reads every data row of a table by its column meanings.
  *
  * @param known domains that the house already uses; those of the sheet itself are learnt on top
  */
-export function readRecords(sheet: Sheet, table: Table, known: KnownDomains = new Map()): Records {
+export function readRecords(
+  sheet: Sheet,
+  table: Table,
+  known: KnownDomains = new Map(),
+  context: ReadingContext = NO_CONTEXT,
+): Records {
   const by = groupByMeaning(table.columns);
   const slots = guardianSlots(table.columns);
   const details = table.columns.filter(({ meaning }) => meaning === "detail");
@@ -95,6 +122,19 @@ export function readRecords(sheet: Sheet, table: Table, known: KnownDomains = ne
       return { address: reading.address, written };
     }
     const proposal = reading.answer === "probably" ? reading.address : undefined;
+    if (reading.fault === "none-word") {
+      faults.push({
+        ...place,
+        column: column.index,
+        written,
+        fault: "none-word",
+        answer: "clean",
+        proposal: undefined,
+        sentence: FAULT_SENTENCE["none-word"],
+        why: "Read as no address. Nothing to do.",
+      });
+      return { address: undefined, written };
+    }
     faults.push({
       ...place,
       column: column.index,
@@ -107,14 +147,51 @@ export function readRecords(sheet: Sheet, table: Table, known: KnownDomains = ne
     });
     return { address: proposal, written };
   };
-  const readOne = (column: TableColumn): { address: string | undefined; written: string }[] => {
+  const readOne: ReadCell = (column) => {
     const written = cells[column.index] ?? "";
-    if (tidyLine(written) === "") return [{ address: undefined, written }];
+    if (tidyLine(written) === "") return [{ address: undefined, written, name: "" }];
     const single = readAddress(written, domains);
-    const pieces = single.answer === "unusable" ? splitAddresses(written).pieces : [];
-    return pieces.length > 1
-      ? pieces.map((piece) => take(readAddress(piece, domains), piece, column))
-      : [take(single, written, column)];
+    const { pieces, names, leftOver } =
+      single.answer === "unusable" && single.fault !== "none-word"
+        ? splitAddresses(written)
+        : { pieces: [], names: [], leftOver: [] };
+    if (pieces.length === 0) return [{ ...take(single, written, column), name: "" }];
+    return pieces.map((piece, at) => {
+      const read = readAddress(piece, domains);
+      const beside = leftOver.join(", ");
+      const reading: AddressReading =
+        read.answer === "clean" && pieces.length === 1
+          ? beside === ""
+            ? { ...read, tidied: [...read.tidied, "angle-name"] }
+            : {
+                answer: "probably",
+                address: read.address,
+                fault: "words-beside",
+                why: `"${beside}" stands beside it.`,
+              }
+          : read;
+      return { ...take(reading, piece, column), name: names[at] ?? "" };
+    });
+  };
+  const dates = dateSetting(by("answered"), context);
+  const readAnswered = (
+    column: TableColumn | undefined,
+  ): Pick<RowRecord, "answered" | "answeredAs"> => {
+    const written = text(column);
+    if (column === undefined || written === "") return { answered: "" };
+    const instant = readMoment(written, dates);
+    if (instant === undefined)
+      faults.push({
+        ...place,
+        column: column.index,
+        written,
+        fault: "no-date",
+        answer: "unusable",
+        proposal: undefined,
+        sentence: "This can't be read as a date",
+        why: "Where answers differ, this one counts as the oldest.",
+      });
+    return { answered: instant ?? LONG_AGO, answeredAs: written };
   };
   if (table.headerRow < 0) {
     for (const row of table.rows) {
@@ -127,7 +204,7 @@ export function readRecords(sheet: Sheet, table: Table, known: KnownDomains = ne
   for (const row of table.rows) {
     cells = sheet.rows[row] ?? [];
     place = { sheet: table.sheet, row: row + 1 };
-    const name = studentName(by, text);
+    const name = nameInRow(cells, table.columns);
     if (wholeName(name) === "") {
       const column =
         (by("student.surname") ?? by("student.name") ?? by("student.given"))?.index ?? 0;
@@ -152,8 +229,12 @@ export function readRecords(sheet: Sheet, table: Table, known: KnownDomains = ne
       classes: splitChoices(cells[by("classes")?.index ?? -1] ?? ""),
       teams: splitChoices(cells[by("teams")?.index ?? -1] ?? ""),
       coach: text(by("coach")),
+      ...(by("coach.address") === undefined
+        ? {}
+        : { coachAddress: optional(by("coach.address"), readOne) }),
       address: optional(by("student.address"), readOne),
-      answered: text(by("answered")),
+      ...readAnswered(by("answered")),
+      ...(by("season") === undefined ? {} : { season: seasonWritten(text(by("season"))) }),
       guardians: readGuardians(slots, text, readOne, name.family),
       ...(details.length === 0
         ? {}
@@ -170,6 +251,11 @@ export function readRecords(sheet: Sheet, table: Table, known: KnownDomains = ne
   }
   return { records, faults, domains };
 }
+
+/** Reads the addresses in a row's cell of one column, each with the name that stands beside it there. */
+type ReadCell = (
+  column: TableColumn,
+) => { address: string | undefined; written: string; name: string }[];
 
 type ByMeaning = (meaning: TableColumn["meaning"]) => TableColumn | undefined;
 
@@ -191,10 +277,23 @@ function learnTogether(sheet: Sheet, table: Table, known: KnownDomains): KnownDo
   return together;
 }
 
-function studentName(by: ByMeaning, text: (column: TableColumn | undefined) => string): PersonName {
-  const given = text(by("student.given"));
-  const family = text(by("student.surname"));
-  return given !== "" || family !== "" ? { given, family } : splitName(text(by("student.name")));
+function dateSetting(column: TableColumn | undefined, context: ReadingContext): DateSetting {
+  return {
+    order: column?.order === "month first" ? "month first" : "day first",
+    timeZone: context.timeZone,
+    firstYear: Number(/^\d{4}/.exec(context.season)?.[0] ?? 2000),
+  };
+}
+
+/** A season as a cell writes it, in the house's way: `2026/2027` is `2026-27`. Anything else stays as it is. */
+export function seasonWritten(cell: string): string {
+  const years = /^(\d{4}) ?[-/–] ?(?:\d\d)?(\d\d)$/.exec(cell);
+  return years === null ? cell : `${years[1]}-${years[2]}`;
+}
+
+/** The name of a person that stands beside an address; a word such as "mother" or "(work)" is none. */
+function personIn(beside: string): string {
+  return /\p{Lu}\p{L}+[ ,]+\p{Lu}/u.test(beside) ? beside : "";
 }
 
 function optional(
@@ -239,7 +338,7 @@ function guardianSlots(columns: readonly TableColumn[]): GuardianSlot[] {
 function readGuardians(
   slots: readonly GuardianSlot[],
   text: (column: TableColumn | undefined) => string,
-  readOne: (column: TableColumn) => { address: string | undefined; written: string }[],
+  readOne: ReadCell,
   studentFamily: string,
 ): GuardianMention[] {
   const mentions: GuardianMention[] = [];
@@ -248,9 +347,12 @@ function readGuardians(
     const name = wholeName(parts) !== "" ? parts : splitName(text(own.name), [studentFamily]);
     const relationship = text(own.relationship);
     const found =
-      addressColumn === undefined ? [{ address: undefined, written: "" }] : readOne(addressColumn);
-    found.forEach(({ address, written }, index) => {
-      const own = index === 0 ? name : { given: "", family: "" };
+      addressColumn === undefined
+        ? [{ address: undefined, written: "", name: "" }]
+        : readOne(addressColumn);
+    found.forEach(({ address, written, name: beside }, index) => {
+      const own =
+        index === 0 && wholeName(name) !== "" ? name : splitName(personIn(beside), [studentFamily]);
       if (wholeName(own) === "" && address === undefined) return;
       mentions.push({
         slot: slot + index * 10,

@@ -1,8 +1,11 @@
+import { dateOrder, type ColumnOrder } from "../dates/dateOrder";
+import type { DateOrder } from "../dates/readMoment";
 import { fold } from "../text/fold";
+import { whyNoIdentity } from "./countsRows";
 import { findHeader, headerAt, headerOfPlainAddresses, type FoundHeader } from "./findHeader";
 import { meaningOf } from "./meanings/allMeanings";
 import { profileColumn } from "./profileColumn";
-import { proposeMeanings, type ColumnMeaning } from "./proposeMeanings";
+import { proposeMeanings, titleSureness, type ColumnMeaning } from "./proposeMeanings";
 import type { FileFault, OrFileFault, Sheet, Workbook } from "./sheet";
 
 /** A column of the table. `index` counts from 0. */
@@ -10,6 +13,8 @@ export interface TableColumn extends ColumnMeaning {
   index: number;
   title: string;
   group: string;
+  /** In a column of dates, whether the day or the month comes first. */
+  order?: ColumnOrder;
 }
 
 /** Why a row below the header is not read. */
@@ -22,13 +27,21 @@ export interface Table {
   columns: TableColumn[];
   rows: number[];
   aside: { row: number; why: AsideReason }[];
+  /** What a person should know about how its columns were taken, in sentences. */
+  notes: string[];
 }
 
 /** What a person settled about a source: which sheet, which row is the header, what each column holds. */
 export interface ReadingPlan {
   sheet: string;
   headerRow: number;
-  columns: { title: string; meaning: ColumnMeaning["meaning"]; slot: number }[];
+  columns: {
+    title: string;
+    meaning: ColumnMeaning["meaning"];
+    slot: number;
+    /** Which comes first in a column of dates, where somebody has said. */
+    order?: DateOrder | undefined;
+  }[];
   /** Further sheets that are read along, with the same columns: one sheet for each class. */
   others?: string[];
 }
@@ -95,7 +108,25 @@ export function readTables(
       const found = readTable({ ...workbook, sheets: [sheet] });
       return found.ok && titlesOf(found.table) === titles ? [found] : [];
     });
-  return { ok: true, tables: alike.length > 1 ? alike : [best] };
+  return { ok: true, tables: withoutRowCounts(alike.length > 1 ? alike : [best]) };
+}
+
+/** Takes no number for a student's that only counts rows, or stands with several names, over all sheets of the source. */
+function withoutRowCounts(tables: TableInSheet[]): TableInSheet[] {
+  const column = tables[0]?.table.columns.find(({ meaning }) => meaning === "student.number");
+  if (column === undefined) return tables;
+  const why = whyNoIdentity(tables, titleSureness("student.number", column));
+  if (why === undefined) return tables;
+  return tables.map(({ sheet, table }, at) => ({
+    sheet,
+    table: {
+      ...table,
+      notes: at === 0 ? [...table.notes, why] : table.notes,
+      columns: table.columns.map((own) =>
+        own.meaning === "student.number" ? { ...own, meaning: "unread", confidence: 1 } : own,
+      ),
+    },
+  }));
 }
 
 /** Reads the further sheets of a plan: by their own header row, with the plan's columns. */
@@ -183,7 +214,13 @@ function takeApart(sheet: Sheet, header: FoundHeader, plan?: ReadingPlan): Table
       slot: 0,
       confidence: 0,
     };
+    const order =
+      plan?.columns[index]?.order ??
+      (meaning === "answered"
+        ? dateOrder(rows.map((row) => sheet.rows[row]?.[index] ?? ""))
+        : undefined);
     return {
+      ...(order === undefined ? {} : { order }),
       index,
       title,
       group,
@@ -192,7 +229,7 @@ function takeApart(sheet: Sheet, header: FoundHeader, plan?: ReadingPlan): Table
       confidence,
     };
   });
-  return { sheet: sheet.name, headerRow: header.row, columns, rows, aside };
+  return { sheet: sheet.name, headerRow: header.row, columns, rows, aside, notes: [] };
 }
 
 /** A totals line starts with a word for it and leaves most of the titled columns blank. */

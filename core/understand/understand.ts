@@ -110,7 +110,8 @@ function describeFaults({ file, faults }: UnderstoodFile): Understood["faults"] 
     column: columnLetters(column),
     written,
     fault,
-    answer,
+    // A cell that says there is no address needs nobody, but no address can be read from it either.
+    answer: fault === "none-word" ? "unusable" : answer,
     proposal: proposal ?? null,
   }));
 }

@@ -107,7 +107,7 @@ export async function readAgain(
   const tables = await tablesOfReading(db, found);
   return tables.ok
     ? readAll(tables.tables, await correctionsOf(db, found.sourceId))
-    : { records: [], faults: [], outdated: [] };
+    : { records: [], faults: [], outdated: [], otherSeasons: [], season: "" };
 }
 
 /** A reading whose records are at hand already, so that they need not be fetched. */

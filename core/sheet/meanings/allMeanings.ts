@@ -1,6 +1,7 @@
 import { answered } from "./answered";
 import { classes } from "./classes";
 import { coach } from "./coach";
+import { coachAddress } from "./coachAddress";
 import { detail } from "./detail";
 import { guardianAddress } from "./guardianAddress";
 import { guardianGiven } from "./guardianGiven";
@@ -8,6 +9,7 @@ import { guardianName } from "./guardianName";
 import { guardianRelationship } from "./guardianRelationship";
 import { guardianSurname } from "./guardianSurname";
 import type { Meaning, MeaningId } from "./meaning";
+import { season } from "./season";
 import { site } from "./site";
 import { studentAddress } from "./studentAddress";
 import { studentGiven } from "./studentGiven";
@@ -30,12 +32,14 @@ export const ALL_MEANINGS: readonly Meaning[] = [
   classes,
   teams,
   coach,
+  coachAddress,
   guardianName,
   guardianGiven,
   guardianSurname,
   guardianAddress,
   guardianRelationship,
   answered,
+  season,
   detail,
   unread,
 ];

@@ -14,5 +14,8 @@ export const guardianAddress: Meaning = {
     [/\b(e ?mail)\b/, 0.7],
     [/^address(es)?$/, 0.4],
   ],
-  cells: ({ address, filled }) => (filled === 0 ? 0.4 : address),
+  cells: ({ address, filled, repeated }) =>
+    filled === 0 ? 0.4 : repeated ? address * 0.3 : address,
+  known: ({ address, filled, repeated }) =>
+    filled > 0 && !repeated && address > 0.6 ? address * 0.7 : 0,
 };

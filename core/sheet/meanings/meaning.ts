@@ -10,6 +10,8 @@ export type MeaningId =
   | "classes"
   | "teams"
   | "coach"
+  | "coach.address"
+  | "season"
   | "answered"
   | "guardian.name"
   | "guardian.given"
@@ -31,6 +33,10 @@ export interface ColumnProfile {
   commaName: number;
   words: number;
   date: number;
+  /** Cells such as `2026-27` or `2026/2027`. */
+  season: number;
+  /** Whether the same few values stand with many rows each, as a teacher's address does and a family's does not. */
+  repeated: boolean;
   /** Distinct values as a share of the filled cells, 0 to 1. */
   distinct: number;
   /** Mean number of words in a filled cell. */
@@ -52,4 +58,6 @@ export interface Meaning {
   titles: readonly (readonly [RegExp, number])[];
   /** How well the cells agree, 0 (can not be) to 1. */
   cells(profile: ColumnProfile): number;
+  /** How sure the cells alone make one, whatever the title says, 0 to 1. Left out where cells alone tell nothing. */
+  known?(profile: ColumnProfile): number;
 }

@@ -1,0 +1,63 @@
+import { likelyOther } from "../identity/sameName";
+import { tidyLine } from "../text/tidy";
+import type { TableInSheet, TableColumn } from "./readTable";
+import { splitName, type PersonName } from "./splitName";
+
+/** Of the numbers of a source that many at least must be one person's, or they tell nobody apart. */
+const CLASHES = 0.05;
+/** Of the steps from one row to the next that many are 1 where a column counts its rows. */
+const STEPS = 0.9;
+/** Titles that say whose number it is; a plain "No." can be anything's. */
+const OF_SOMEBODY = 1;
+
+/** The name in a row, by what its columns hold. */
+export function nameInRow(cells: readonly string[], columns: readonly TableColumn[]): PersonName {
+  const text = (meaning: TableColumn["meaning"]): string =>
+    tidyLine(cells[columns.find((column) => column.meaning === meaning)?.index ?? -1] ?? "");
+  const [given, family] = [text("student.given"), text("student.surname")];
+  return given !== "" || family !== "" ? { given, family } : splitName(text("student.name"));
+}
+
+/**
+ * Tells why the numbers of a source are no student numbers: over all its sheets one number stands with several names, or it
+ * counts the rows of each sheet, 1, 2, 3.
+ *
+ * @param sure how sure the title alone makes one that it is a student's number, 0 to 1
+ * @returns a sentence for people, or undefined where nothing speaks against it
+ */
+export function whyNoIdentity(tables: readonly TableInSheet[], sure: number): string | undefined {
+  const names = new Map<string, PersonName>();
+  const clashing = new Set<string>();
+  let steps = 0;
+  let ones = 0;
+  let starts = 0;
+  let title = "";
+  for (const { sheet, table } of tables) {
+    const column = table.columns.find(({ meaning }) => meaning === "student.number");
+    if (column === undefined) continue;
+    title = column.title;
+    let before: number | undefined;
+    for (const row of table.rows) {
+      const cells = sheet.rows[row] ?? [];
+      const number = tidyLine(cells[column.index] ?? "");
+      if (number === "") continue;
+      const name = nameInRow(cells, table.columns);
+      const known = names.get(number);
+      if (known === undefined) names.set(number, name);
+      else if (likelyOther(known, name)) clashing.add(number);
+      const value = /^\d{1,4}\.?$/.test(number) ? Number.parseInt(number, 10) : Number.NaN;
+      if (before !== undefined) {
+        steps++;
+        if (value === before + 1) ones++;
+      } else if (value === 1) starts++;
+      before = value;
+    }
+  }
+  if (names.size === 0) return undefined;
+  const what = `"${title === "" ? "This column" : title}"`;
+  if (clashing.size > Math.max(1, names.size * CLASHES))
+    return `${what} isn't used to tell students apart: the same number stands with different names.`;
+  if (sure < OF_SOMEBODY && starts > 0 && steps > 0 && ones >= steps * STEPS)
+    return `${what} isn't used to tell students apart: it only counts the rows.`;
+  return undefined;
+}
