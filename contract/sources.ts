@@ -20,6 +20,8 @@ export const Plan = z
           title: z.string().max(1000),
           meaning: MeaningName,
           slot: z.number().int().min(0).max(40),
+          /** Which comes first in a column of dates, where somebody has said. */
+          order: z.enum(["day first", "month first"]).optional(),
         }),
       )
       .max(256),
@@ -79,6 +81,8 @@ export const SourceSettings = z
     location: z.string().trim().max(2000),
     schedule: ScheduleShape.nullable(),
     mode: z.enum(["ask", "itself"]),
+    /** Whether the sheet claims to be whole, so that who is absent from it has left; else it only adds. */
+    whole: z.boolean().default(true),
     limits: z.object({ sourceShare: z.number().min(0).max(1).optional() }),
     /** Whether the sheet is written beside a watched file after each reading, with what became of each row. */
     answersBeside: z.boolean().default(false),
@@ -158,6 +162,8 @@ export const ReadingOutcome = z
     round: z.number().int().nullable(),
     causes: z.number().int(),
     same: z.boolean(),
+    /** What the import did, in one line. */
+    summary: z.string(),
   })
   .meta({ id: "ReadingOutcome" });
 export type ReadingOutcome = z.output<typeof ReadingOutcome>;
@@ -169,6 +175,8 @@ const Form = z.object({
   plan: z.string().max(200_000),
   /** When the file was last written, as an ISO instant; empty where it is not known. */
   written: z.union([z.iso.datetime({ offset: true }), z.literal("")]).default(""),
+  /** Whether it claims to be whole; left out, it is told from the columns, or stays as it was. */
+  whole: z.enum(["true", "false", ""]).default(""),
 });
 
 const Id = z.object({ id: z.uuid() });

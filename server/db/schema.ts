@@ -79,6 +79,12 @@ export const house = pgTable(
     insideDomain: text("inside_domain").notNull(),
     listDomain: text("list_domain").notNull(),
     timeZone: text("time_zone").notNull().default("UTC"),
+    /** Whether people call it their school or their club. */
+    kind: text().$type<"school" | "club">().notNull().default("school"),
+    /** The country by ISO 3166-1, in two capitals, by whose customs dates and paper are; empty where nobody has said. */
+    country: text().notNull().default(""),
+    /** The language of its mails and pages by BCP 47. */
+    language: text().notNull().default("en"),
     /** How a student's inside address is made from the number; empty for not at all. */
     studentAddress: text("student_address").notNull().default(""),
     demo: boolean().notNull().default(false),
@@ -110,6 +116,7 @@ export const house = pgTable(
     softDays: integer("soft_days").notNull().default(5),
   },
   (table) => [
+    check("house_kind", sql`${table.kind} in ('school', 'club')`),
     check("house_convention", sql`${table.convention} in ('advises', 'binds')`),
     check("one_house", sql`${table.id} = 1`),
   ],
@@ -346,6 +353,8 @@ export const source = pgTable(
     schedule: jsonb().$type<Schedule | null>(),
     /** Whether a round that comes from it alone, with no guard standing, is carried out by itself. */
     mode: text().$type<"ask" | "itself">().notNull().default("ask"),
+    /** Whether it claims to be whole, so that who is absent from it has left; else it only adds. */
+    whole: boolean().notNull().default(true),
     limits: jsonb().$type<Partial<Limits>>().notNull().default({}),
     nextAt: instant("next_at"),
     /** What the last look found, so that the next can ask for changes only: a file's time and size, or ETag and Last-Modified. */
@@ -880,7 +889,13 @@ export const cause = pgTable(
     /** What was decided on it before: "held in round 2 by Juno Abara". */
     history: text().notNull().default(""),
   },
-  (table) => [primaryKey({ columns: [table.round, table.position] })],
+  (table) => [
+    primaryKey({ columns: [table.round, table.position] }),
+    index("cause_held")
+      .on(table.round)
+      .where(sql`${table.decision} = 'held'`),
+    index("cause_key").using("hash", table.key),
+  ],
 );
 
 /** The days on which a lead was told by mail that lists had changed, so that it is one mail a day. */

@@ -92,6 +92,7 @@ export function formRoutes(app: Hono, context: Context): void {
         .values({
           name: title,
           kind: "form",
+          whole: false,
           seasonId: current.id,
           mode: modeFor(caller, body.mode, "ask"),
         })

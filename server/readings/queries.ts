@@ -1,6 +1,7 @@
 import { and, asc, count, desc, eq, inArray, isNull, sql } from "drizzle-orm";
 import type { Correction } from "@amigo/core/sheet/corrections";
 import { readAll, type WholeReading } from "@amigo/core/sheet/readAll";
+import { NO_CONTEXT, type ReadingContext } from "@amigo/core/sheet/readRecords";
 import { readTables, type TableInSheet } from "@amigo/core/sheet/readTable";
 import type { OrFileFault, Sheet } from "@amigo/core/sheet/sheet";
 import type { SourceRecords } from "@amigo/core/identity/deriveFacts";
@@ -8,10 +9,12 @@ import type { Queries } from "../db/connect";
 import {
   account,
   correction,
+  house,
   reading,
   readingFault,
   readingMet,
   readingRow,
+  season,
   source,
 } from "../db/schema";
 
@@ -40,7 +43,12 @@ export async function latestReadings(db: Queries, seasonId: number) {
     .from(reading)
     .orderBy(reading.sourceId, desc(reading.number));
   return db
-    .select({ ...readingColumns, sourceName: source.name, limits: source.limits })
+    .select({
+      ...readingColumns,
+      sourceName: source.name,
+      limits: source.limits,
+      whole: source.whole,
+    })
     .from(reading)
     .innerJoin(source, eq(source.id, reading.sourceId))
     .where(and(eq(source.seasonId, seasonId), inArray(reading.id, newest)))
@@ -99,6 +107,17 @@ export async function correctionsOf(db: Queries, sourceId: string): Promise<Corr
     .orderBy(asc(correction.at));
 }
 
+/** What the sheets of a source don't say themselves: the house's time zone, and the season that they are about. */
+export async function readingContext(db: Queries, sourceId: string): Promise<ReadingContext> {
+  const [found] = await db
+    .select({ season: season.label, timeZone: house.timeZone })
+    .from(source)
+    .innerJoin(season, eq(season.id, source.seasonId))
+    .crossJoin(house)
+    .where(eq(source.id, sourceId));
+  return found ?? NO_CONTEXT;
+}
+
 /** A stored reading, read again as the corrections of its source say now. */
 export async function readAgain(
   db: Queries,
@@ -106,7 +125,11 @@ export async function readAgain(
 ): Promise<WholeReading> {
   const tables = await tablesOfReading(db, found);
   return tables.ok
-    ? readAll(tables.tables, await correctionsOf(db, found.sourceId))
+    ? readAll(
+        tables.tables,
+        await correctionsOf(db, found.sourceId),
+        await readingContext(db, found.sourceId),
+      )
     : { records: [], faults: [], outdated: [], otherSeasons: [], season: "" };
 }
 
@@ -127,6 +150,7 @@ export async function currentRecords(
     sources.push({
       source: found.sourceId,
       reading: found.id,
+      whole: found.whole,
       records: found.id === fresh?.id ? fresh.records : (await readAgain(db, found)).records,
     });
   return sources;

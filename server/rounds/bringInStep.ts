@@ -95,7 +95,7 @@ export async function stepInside(
     .update(round)
     .set({
       state: "done",
-      closedAt: sql`now()`,
+      closedAt: sql`clock_timestamp()`,
       closedBy: actor.id,
       closedByName: actor.id === null ? actor.name : "",
     })

@@ -1,4 +1,4 @@
-import { and, desc, eq, sql } from "drizzle-orm";
+import { and, eq, sql } from "drizzle-orm";
 import type { Facts } from "@amigo/core/facts/fact";
 import { sharedIndex, type FactIndex } from "@amigo/core/facts/indexFacts";
 import { packFacts } from "@amigo/core/facts/packFacts";
@@ -12,16 +12,7 @@ import { findCauses } from "@amigo/core/step/findCauses";
 import { planRound, type Change } from "@amigo/core/step/planRound";
 import type { Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
-import {
-  account,
-  cause,
-  house,
-  question,
-  round,
-  roundList,
-  season,
-  type RoundTotals,
-} from "../db/schema";
+import { cause, house, question, round, roundList, season, type RoundTotals } from "../db/schema";
 import { notify } from "../events/events";
 import { loadByHand, loadFacts } from "../facts/queries";
 import { currentRecords, latestReadings, type FreshReading } from "../readings/queries";
@@ -99,13 +90,13 @@ export async function openRound(
     if (open !== undefined)
       await tx
         .update(round)
-        .set({ state: "dropped", closedAt: sql`now()` })
+        .set({ state: "dropped", closedAt: sql`clock_timestamp()` })
         .where(eq(round.number, open.number));
     await notify(tx, "rounds", "board");
     return { number: null, causes: 0, met };
   }
 
-  const decisions = await earlierDecisions(tx);
+  const decisions = await earlierDecisions(tx, current.id);
   const emptyTotals: RoundTotals = {
     joins: 0,
     leaves: 0,
@@ -203,39 +194,41 @@ async function storeQuestions(
 }
 
 /**
- * What was decided of causes before: in the open round, else what the last round that was carried out left
- * held, or what it took back, for that waits until somebody wants it again.
+ * What was decided of causes before: in the open round, else what past rounds left held, or what was taken back, and nobody
+ * has accepted since. Rounds count in the order in which they closed, for one that was opened later can close earlier.
  */
-async function earlierDecisions(tx: Queries): Promise<Decisions> {
+async function earlierDecisions(tx: Queries, seasonId: number): Promise<Decisions> {
   const decisions = new Map<string, { decision: Decision; history: string }>();
-  const [last] = await tx
-    .select({
-      number: round.number,
-      takesBack: round.takesBack,
-      by: account.name,
-      byName: round.closedByName,
-    })
-    .from(round)
-    .leftJoin(account, eq(account.id, round.closedBy))
-    .where(eq(round.state, "done"))
-    .orderBy(desc(round.number))
-    .limit(1);
-  if (last !== undefined) {
-    const by = last.by ?? last.byName;
-    const was = `${last.takesBack === null ? "Held" : "Taken back"} in round ${last.number}${by === "" ? "" : ` by ${by}`}.`;
-    const held = await tx
-      .select({ key: cause.key, history: cause.history })
-      .from(cause)
-      .where(
-        last.takesBack === null
-          ? and(eq(cause.round, last.number), eq(cause.decision, "held"))
-          : and(eq(cause.round, last.takesBack), eq(cause.decision, "accepted")),
-      );
-    for (const { key, history } of held)
-      decisions.set(key, {
-        decision: "held",
-        history: [history, was].filter((part) => part !== "").join(" "),
-      });
+  const { rows } = await tx.execute<{
+    key: string;
+    history: string;
+    round: number;
+    by: string;
+    undone: boolean;
+  }>(sql`
+    with done as (
+      select round.number, round.takes_back, round.closed_at, coalesce(account.name, round.closed_by_name) as by
+      from round left join account on account.id = round.closed_by
+      where round.state = 'done' and round.season_id = ${seasonId}),
+    held as (
+      select cause.key, cause.history, done.number, done.by, done.closed_at, false as undone
+      from cause join done on done.number = cause.round where cause.decision = 'held'
+      union all
+      select cause.key, cause.history, done.number, done.by, done.closed_at, true
+      from done join cause on cause.round = done.takes_back and cause.decision = 'accepted')
+    select held.key, held.history, held.number as round, held.by, held.undone
+    from held
+    where not exists (
+      select 1 from cause join done on done.number = cause.round
+      where cause.key = held.key and cause.decision = 'accepted' and done.takes_back is null
+        and (done.closed_at, done.number) > (held.closed_at, held.number))
+    order by held.closed_at, held.number`);
+  for (const { key, history, round: number, by, undone } of rows) {
+    const was = `${undone ? "Taken back" : "Held"} in round ${number}${by === "" ? "" : ` by ${by}`}.`;
+    decisions.set(key, {
+      decision: "held",
+      history: [history, was].filter((part) => part !== "").join(" "),
+    });
   }
   const open = await tx
     .select({ key: cause.key, decision: cause.decision, history: cause.history })

@@ -181,7 +181,7 @@ export async function openSeason(
       );
     await tx
       .update(round)
-      .set({ state: "dropped", closedAt: sql`now()` })
+      .set({ state: "dropped", closedAt: sql`clock_timestamp()` })
       .where(eq(round.state, "open"));
     await tx.update(season).set({ current: false, overOn: today }).where(eq(season.id, current.id));
     const [opened] =
@@ -263,7 +263,7 @@ export async function takeSeasonBack(
   });
   await tx
     .update(round)
-    .set({ state: "dropped", closedAt: sql`now()` })
+    .set({ state: "dropped", closedAt: sql`clock_timestamp()` })
     .where(eq(round.state, "open"));
   const moved = await tx
     .select({ key: list.key })
@@ -278,7 +278,7 @@ export async function takeSeasonBack(
   );
   await tx
     .update(list)
-    .set({ closedAt: sql`now()` })
+    .set({ closedAt: sql`clock_timestamp()` })
     .where(and(eq(list.seasonId, opening.seasonId), isNull(list.closedAt)));
   await tx
     .update(cohort)

@@ -33,7 +33,7 @@ export async function storeDone(
       totals,
       guards: [],
       readings: sql`coalesce((select readings from round where state = 'done' and season_id = ${seasonId} order by number desc limit 1), '{}')`,
-      closedAt: sql`now()`,
+      closedAt: sql`clock_timestamp()`,
       closedBy: actor.id,
       closedByName: actor.id === null ? actor.name : "",
       takesBack: takesBack?.round ?? null,

@@ -37,6 +37,7 @@ import {
   correctionsOf,
   currentRecords,
   latestReadings,
+  readingContext,
   tablesOfReading,
 } from "../readings/queries";
 
@@ -151,7 +152,7 @@ async function newsByRow(
 ): Promise<Map<string, RowNews>> {
   const [settings] = await db.select().from(house);
   const corrections = await correctionsOf(db, last.sourceId);
-  const whole = readAll(tables, corrections);
+  const whole = readAll(tables, corrections, await readingContext(db, last.sourceId));
   const stand = await loadFacts(db, last.seasonId);
   const sources = await currentRecords(db, await latestReadings(db, last.seasonId), {
     id: last.id,

@@ -12,7 +12,12 @@ import { notify } from "../events/events";
 import { raiseVersion } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
-import { correctionsOf, latestReadings, tablesOfReading } from "../readings/queries";
+import {
+  correctionsOf,
+  latestReadings,
+  readingContext,
+  tablesOfReading,
+} from "../readings/queries";
 import type { Actor } from "../rounds/carryOut";
 import { lockRounds, openRound } from "../rounds/openRound";
 import { storeFaults } from "./readFile";
@@ -68,7 +73,10 @@ export async function makeCorrection(
     const read = tidyLine(wanted.read);
     if (read === written)
       throw new Refusal(422, "correction/same", "That is what the sheet says already.", "read");
-    const isAddress = column.meaning === "guardian.address" || column.meaning === "student.address";
+    const isAddress =
+      column.meaning === "guardian.address" ||
+      column.meaning === "student.address" ||
+      column.meaning === "coach.address";
     if (isAddress && read !== "") refuseNoAddress(read);
     const names = found.table.columns
       .filter(
@@ -205,7 +213,11 @@ async function readOnceMore(
   tx: Queries,
   own: Own,
 ): Promise<{ round: number | null; causes: number }> {
-  const { records, faults } = readAll(own.tables, await correctionsOf(tx, own.sourceId));
+  const { records, faults } = readAll(
+    own.tables,
+    await correctionsOf(tx, own.sourceId),
+    await readingContext(tx, own.sourceId),
+  );
   await tx.delete(readingFault).where(eq(readingFault.readingId, own.id));
   await storeFaults(tx, own.id, own.plan, faults);
   await raiseVersion(tx, own.seasonId);

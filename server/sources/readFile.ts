@@ -1,5 +1,7 @@
 import { createHash } from "node:crypto";
-import { desc, eq, inArray, sql } from "drizzle-orm";
+import { and, desc, eq, inArray, ne, sql } from "drizzle-orm";
+import { countStudents } from "@amigo/core/identity/countStudents";
+import { claimsWhole } from "@amigo/core/sheet/claimsWhole";
 import { comparePlans } from "@amigo/core/sheet/comparePlans";
 import { readAll, type FaultInSheet } from "@amigo/core/sheet/readAll";
 import {
@@ -8,9 +10,11 @@ import {
   type ReadingPlan,
   type TableInSheet,
 } from "@amigo/core/sheet/readTable";
+import { countReading, readingSummary } from "@amigo/core/sheet/readingSummary";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { seasonsNamed } from "@amigo/core/sheet/seasonsNamed";
 import type { FileFault, Workbook } from "@amigo/core/sheet/sheet";
+import { counted } from "@amigo/core/text/sentence";
 import type { ReadingOutcome } from "@amigo/contract/sources";
 import type { Database, Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
@@ -18,7 +22,8 @@ import { correction, reading, readingMet, season, source, type SourceKind } from
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
-import { correctionsOf } from "../readings/queries";
+import { raiseVersion } from "../facts/queries";
+import { correctionsOf, readingContext } from "../readings/queries";
 import type { Actor } from "../rounds/carryOut";
 import { lockRounds, openRound, type OnProgress } from "../rounds/openRound";
 import { stepByItself } from "../rounds/stepByItself";
@@ -30,10 +35,15 @@ export interface FileToRead {
   plan: ReadingPlan;
   /** When the file was last written, as an ISO instant; empty where it is not known. */
   writtenAt: string;
+  /** Whether it claims to be whole, where somebody has said. */
+  whole?: Whole;
 }
 
 /** A source by its id, or a new one. */
 export type IntoSource = { id: string } | { name: string; kind: SourceKind };
+
+/** Says whether a sheet claims to be whole; undefined for as it was, or as its columns tell. */
+type Whole = boolean | undefined;
 
 export interface FileRead extends ReadingOutcome {
   /** What came of it by itself, in a sentence; empty where a person is to decide. */
@@ -90,7 +100,14 @@ export async function readBook(
 
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const sourceId = await findSource(tx, into);
+    const sourceId = await findSource(
+      tx,
+      into,
+      file.whole ??
+        (found.tables[0] === undefined ||
+          claimsWhole(found.tables[0].table, found.tables.length > 1)),
+    );
+    if ("id" in into && file.whole !== undefined) await setWhole(tx, sourceId, file.whole);
     const [last] = await tx
       .select({
         id: reading.id,
@@ -120,24 +137,34 @@ export async function readBook(
         round: round.number,
         causes: round.causes,
         same: true,
+        summary: "This very file was imported before, and nothing of it is different.",
         byItself: done,
       };
     }
     tell("Reading rows and addresses", 0.1);
-    const { records, faults, outdated } = readAll(found.tables, await correctionsOf(tx, sourceId));
-    const students = new Set(
-      records.map(({ number, name }) => (number === "" ? `${name.given} ${name.family}` : number)),
-    ).size;
+    const whole = readAll(
+      found.tables,
+      await correctionsOf(tx, sourceId),
+      await readingContext(tx, sourceId),
+    );
+    const { records, faults, outdated } = whole;
+    const students = countStudents(records);
+    const summary = readingSummary(countReading(found.tables, whole, students));
     const guardians = new Set(
       records.flatMap(({ guardians: own }) =>
         own.map(({ name, address }) => `${name.given} ${name.family} ${address ?? ""}`),
       ),
     ).size;
     const rows = found.tables.reduce((sum, { table }) => sum + table.rows.length, 0);
-    const notes =
-      last === undefined || found.tables[0] === undefined
+    const notes = [
+      ...(last === undefined || found.tables[0] === undefined
         ? []
-        : comparePlans(found.tables[0].table, last.plan).map(({ sentence }) => sentence);
+        : comparePlans(found.tables[0].table, last.plan).map(({ sentence }) => sentence)),
+      ...whole.otherSeasons.map(
+        ({ season: own, rows: count }) =>
+          `${counted(count, "row")} of season ${own} ${count === 1 ? "was" : "were"} set aside.`,
+      ),
+    ];
     const number = (last?.number ?? 0) + 1;
     tell("Keeping the rows", 0.2);
     const [made] = await tx
@@ -156,7 +183,7 @@ export async function readBook(
         students,
         readBy: actor.id,
         writtenAt: file.writtenAt === "" ? null : new Date(file.writtenAt),
-        seasons: seasonsNamed(file.name, found.tables),
+        seasons: whole.season === "" ? seasonsNamed(file.name, found.tables) : [whole.season],
         notes,
       })
       .returning({ id: reading.id });
@@ -198,6 +225,7 @@ export async function readBook(
       round: round.number,
       causes: round.causes,
       same: false,
+      summary,
       byItself: done,
     };
   });
@@ -243,7 +271,16 @@ async function nameOf(tx: Queries, sourceId: string): Promise<string> {
   return found?.name ?? "";
 }
 
-async function findSource(tx: Queries, into: IntoSource): Promise<string> {
+async function setWhole(tx: Queries, sourceId: string, whole: boolean): Promise<void> {
+  const changed = await tx
+    .update(source)
+    .set({ whole })
+    .where(and(eq(source.id, sourceId), ne(source.whole, whole)))
+    .returning({ seasonId: source.seasonId });
+  for (const { seasonId } of changed) await raiseVersion(tx, seasonId);
+}
+
+async function findSource(tx: Queries, into: IntoSource, whole: boolean): Promise<string> {
   if ("id" in into) {
     const [found] = await tx.select({ id: source.id }).from(source).where(eq(source.id, into.id));
     if (found === undefined) throw notFound("source");
@@ -254,7 +291,7 @@ async function findSource(tx: Queries, into: IntoSource): Promise<string> {
     throw new Refusal(503, "not-set-up", "This house has no current season.");
   const [made] = await tx
     .insert(source)
-    .values({ name: into.name, kind: into.kind, seasonId: current.id })
+    .values({ name: into.name, kind: into.kind, whole, seasonId: current.id })
     .onConflictDoNothing()
     .returning({ id: source.id });
   if (made === undefined)
@@ -295,7 +332,7 @@ function planOnly({ sheet, headerRow, columns, others = [] }: ReadingPlan): unkn
   return [
     sheet,
     headerRow,
-    columns.map(({ title, meaning, slot }) => [title, meaning, slot]),
+    columns.map(({ title, meaning, slot, order }) => [title, meaning, slot, order]),
     others,
   ];
 }

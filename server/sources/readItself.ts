@@ -69,8 +69,15 @@ function planFor(table: Table, last: ReadingPlan, sheets: ReadonlySet<string>): 
   return {
     sheet: table.sheet,
     headerRow: table.headerRow,
-    columns: table.columns.map(({ title, meaning, slot, confidence }) =>
-      confidence < SURE ? { title, meaning: "unread", slot: 0 } : { title, meaning, slot },
+    columns: table.columns.map(({ title, meaning, slot, confidence, order }) =>
+      confidence < SURE
+        ? { title, meaning: "unread", slot: 0 }
+        : {
+            title,
+            meaning,
+            slot,
+            ...(order === undefined || order === "unsure" ? {} : { order }),
+          },
     ),
     ...(others.length === 0 ? {} : { others }),
   };

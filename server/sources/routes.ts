@@ -56,7 +56,7 @@ import { ANSWER_FORMATS } from "./answerSheet";
 import { newPostedAddress } from "./posted";
 import { addRows, helpedSources } from "./addRows";
 import type { FileToRead } from "./readFile";
-import { correctionsOf, readingLines, tablesOfReading } from "../readings/queries";
+import { correctionsOf, readingContext, readingLines, tablesOfReading } from "../readings/queries";
 
 const ROWS_AT_ONCE = 500;
 
@@ -146,7 +146,8 @@ export function sourceRoutes(app: Hono, context: Context): void {
       itself === undefined
         ? null
         : (nextReading(body.schedule, itself, new Date(), own?.timeZone ?? "UTC") ?? null);
-    const loosened = before.limits.sourceShare !== body.limits.sourceShare;
+    const loosened =
+      before.limits.sourceShare !== body.limits.sourceShare || before.whole !== body.whole;
     const moved = before.location !== body.location || before.kind !== body.kind;
     await db.transaction(async (tx) => {
       await tx
@@ -173,6 +174,7 @@ export function sourceRoutes(app: Hono, context: Context): void {
           location: before.location,
           schedule: before.schedule,
           mode: before.mode,
+          whole: before.whole,
         },
         after: body,
       });
@@ -218,7 +220,7 @@ export function sourceRoutes(app: Hono, context: Context): void {
     return db.transaction(async (tx) => {
       const [made] = await tx
         .insert(source)
-        .values({ name: body.name, kind: "posted", seasonId: current.id })
+        .values({ name: body.name, kind: "posted", whole: false, seasonId: current.id })
         .onConflictDoNothing()
         .returning({ id: source.id });
       if (made === undefined)
@@ -444,7 +446,11 @@ async function failingIn(
     (await db.select().from(addressTrouble)).map((row) => [row.address, row]),
   );
   if (troubles.size === 0) return [];
-  const { records } = readAll(tables, await correctionsOf(db, sourceId));
+  const { records } = readAll(
+    tables,
+    await correctionsOf(db, sourceId),
+    await readingContext(db, sourceId),
+  );
   return failingCells(tables, records, (address) => troubles.has(address)).flatMap(
     ({ sheet, row, column, written, address }) => {
       const trouble = troubles.get(address);
@@ -499,6 +505,7 @@ async function sourceLines(db: Queries): Promise<SourceLine[]> {
     location: own.location,
     schedule: own.schedule,
     mode: own.mode,
+    whole: own.whole,
     limits: own.limits,
     answersBeside: own.answersBeside,
     posted: posted.get(own.id) ?? 0,
@@ -511,7 +518,12 @@ async function sourceLines(db: Queries): Promise<SourceLine[]> {
   }));
 }
 
-async function fileOf(body: { file: File; plan: string; written: string }): Promise<FileToRead> {
+async function fileOf(body: {
+  file: File;
+  plan: string;
+  written: string;
+  whole: "true" | "false" | "";
+}): Promise<FileToRead> {
   let plan: unknown;
   try {
     plan = JSON.parse(body.plan);
@@ -532,5 +544,6 @@ async function fileOf(body: { file: File; plan: string; written: string }): Prom
     bytes: new Uint8Array(await body.file.arrayBuffer()),
     plan: { ...rest, ...(others === undefined ? {} : { others }) },
     writtenAt: body.written === "" ? "" : new Date(body.written).toISOString(),
+    ...(body.whole === "" ? {} : { whole: body.whole === "true" }),
   };
 }

@@ -20,6 +20,7 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
     location: source.location,
     schedule: source.schedule,
     mode: source.mode,
+    whole: source.whole,
     limits: source.limits,
     answersBeside: source.answersBeside,
   });
