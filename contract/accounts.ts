@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { HOUSE_ROLES } from "@amigo/core/access/may";
+import { isTimeZone, LANGUAGES } from "@amigo/core/text/place";
 import { endpoint } from "./endpoint";
 
 export const Me = z
@@ -14,6 +15,10 @@ export const Me = z
     listDomain: z.string(),
     season: z.string(),
     timeZone: z.string(),
+    /** What people call it. */
+    kind: z.enum(["school", "club"]),
+    country: z.string(),
+    language: z.string(),
     demo: z.boolean(),
     mailtown: z.string().nullable(),
   })
@@ -32,28 +37,44 @@ const Done = z.object({ done: z.literal(true) });
 const Email = z.string().trim().toLowerCase().max(254);
 const NewPassword = z.string().max(200);
 
-export const SetUp = z
+const Domain = (like: string) =>
+  z
+    .string()
+    .trim()
+    .toLowerCase()
+    .max(253)
+    .regex(/^[a-z0-9-]+(\.[a-z0-9-]+)+$/, `A domain looks like ${like}.`);
+
+/** What a house is called, where it is and at which domains, as the set-up asks and Settings changes it. */
+export const HouseBasics = z
   .object({
-    house: z.string().trim().min(1, "Give the house a name.").max(120),
-    insideDomain: z
+    house: z.string().trim().min(1, "Give your school or club a name.").max(120),
+    kind: z.enum(["school", "club"]).default("school"),
+    insideDomain: Domain("school.example"),
+    listDomain: Domain("lists.school.example"),
+    timeZone: z
       .string()
       .trim()
-      .toLowerCase()
-      .regex(/^[a-z0-9-]+(\.[a-z0-9-]+)+$/, "A domain looks like school.example."),
-    listDomain: z
-      .string()
-      .trim()
-      .toLowerCase()
-      .regex(/^[a-z0-9-]+(\.[a-z0-9-]+)+$/, "A domain looks like lists.school.example."),
-    season: z
-      .string()
-      .trim()
-      .regex(/^\d{4}-\d{2}$/, "A season is written like 2026-27."),
-    name: z.string().trim().min(1, "Say who you are.").max(120),
-    email: z.email("This is no address.").trim().toLowerCase(),
-    password: NewPassword,
+      .max(60)
+      .refine(isTimeZone, "Choose a time zone of the list, such as Europe/Prague.")
+      .default("UTC"),
+    country: z
+      .union([z.string().regex(/^[A-Z]{2}$/, "Choose a country of the list."), z.literal("")])
+      .default(""),
+    language: z.enum(LANGUAGES as [string, ...string[]]).default("en"),
   })
-  .meta({ id: "SetUp" });
+  .meta({ id: "HouseBasics" });
+export type HouseBasics = z.output<typeof HouseBasics>;
+
+export const SetUp = HouseBasics.extend({
+  season: z
+    .string()
+    .trim()
+    .regex(/^\d{4}-\d{2}$/, "A season is written like 2026-27."),
+  name: z.string().trim().min(1, "Say who you are.").max(120),
+  email: z.email("This is no address.").trim().toLowerCase(),
+  password: NewPassword,
+}).meta({ id: "SetUp" });
 
 export const getStartPage = endpoint({
   method: "get",

@@ -8,6 +8,8 @@ export const Target = z
     /** The list's or person's id, or the address itself. */
     id: z.string().max(254),
     name: z.string().max(300),
+    /** For a child: whether the guardians are meant, as is usual, or the child. */
+    whom: z.enum(["guardians", "themselves"]).optional(),
   })
   .meta({ id: "Target" });
 export type Target = z.output<typeof Target>;

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { HouseBasics } from "./accounts";
 import { RecipeShape } from "./edits";
 import { endpoint } from "./endpoint";
 
@@ -46,6 +47,9 @@ export const House = z
     insideDomain: z.string(),
     listDomain: z.string(),
     timeZone: z.string(),
+    kind: z.enum(["school", "club"]),
+    country: z.string(),
+    language: z.string(),
     studentAddress: z.string(),
     seasons: z.array(
       z.object({ label: z.string(), current: z.boolean(), lists: z.number().int() }),
@@ -134,6 +138,36 @@ export const getHouse = endpoint({
   summary: "The house, its seasons, sites, recipes and accounts",
   who: "see the house",
   answer: House,
+});
+export const putBasics = endpoint({
+  method: "put",
+  path: "/api/house/basics",
+  summary: "Change what the house is called, where it is, its domains and the codes of its sites",
+  who: "change the house",
+  body: HouseBasics.extend({
+    /** How students' inside addresses are made from their numbers; empty for as the sheets have them. */
+    studentAddress: z
+      .string()
+      .trim()
+      .toLowerCase()
+      .max(200)
+      .regex(
+        /^(|[a-z0-9._-]*\{number\}[a-z0-9._-]*@[a-z0-9-]+(\.[a-z0-9-]+)+)$/,
+        "Write it as {number}@school.example.",
+      ),
+    /** The codes of sites, by their names. */
+    codes: z.record(
+      z.string(),
+      z
+        .string()
+        .trim()
+        .regex(/^[A-Za-z0-9]{1,6}$/, "A site's code is 1 to 6 letters or digits."),
+    ),
+  }),
+  answer: z.object({
+    /** What follows from it, in sentences. */
+    follows: z.array(z.string()),
+  }),
 });
 export const putLimits = endpoint({
   method: "put",

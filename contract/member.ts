@@ -11,6 +11,9 @@ export const HOW_OFTEN = ["every message", "daily", "weekly", "nothing"] as cons
 export const MemberLists = z
   .object({
     house: z.string(),
+    timeZone: z.string(),
+    /** By which dates are written, by BCP 47. */
+    locale: z.string(),
     name: z.string(),
     address: z.string(),
     lists: z.array(

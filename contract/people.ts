@@ -114,7 +114,8 @@ export const getPeople = endpoint({
   summary: "Families, by any part of a name, number or address",
   who: "see people",
   query: z.object({
-    q: z.string().max(100).default(""),
+    /** Names, numbers or addresses; several on lines of their own or with commas between. */
+    q: z.string().max(4000).default(""),
     only: z.enum(["", "unreachable"]).default(""),
     from: z.coerce.number().int().min(0).default(0),
   }),

@@ -7,6 +7,8 @@ export const PrivateListLine = z
 export type PrivateListLine = z.output<typeof PrivateListLine>;
 
 export const PrivateListPage = PrivateListLine.extend({
+  /** Whether mail for a child on it goes to the guardians, as is usual, or to the child. */
+  children: z.enum(["guardians", "themselves"]),
   persons: z.array(
     z.object({
       id: z.string(),
@@ -53,6 +55,7 @@ export const putPrivateList = endpoint({
   params: Id,
   body: z.object({
     name: Name.optional(),
+    children: z.enum(["guardians", "themselves"]).optional(),
     add: z.array(z.string().max(200)).max(2000).default([]),
     remove: z.array(z.string().max(200)).max(2000).default([]),
   }),
@@ -69,15 +72,18 @@ export const deletePrivateList = endpoint({
 export const getPersonHits = endpoint({
   method: "get",
   path: "/api/person-hits",
-  summary: "People whom the asker may put on a private list, by any part of their names",
+  summary:
+    "People whom the asker may write to, by any part of their names or by number; several at once on lines of their own",
   who: "keep private lists",
-  query: z.object({ q: z.string().max(100) }),
+  query: z.object({ q: z.string().max(4000) }),
   answer: z.array(
     z.object({
       id: z.string(),
       name: z.string(),
       detail: z.string(),
       reached: z.boolean(),
+      /** Whether it is a child, so that the guardians are written to. */
+      child: z.boolean(),
       addresses: z.array(z.string()),
     }),
   ),

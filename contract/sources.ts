@@ -322,6 +322,36 @@ export const postReading = endpoint({
   body: Form,
   answer: ReadingOutcome,
 });
+/** Held against the last sheet of every source: its columns, and whom it is about. */
+export const postMatch = endpoint({
+  method: "post",
+  path: "/api/sources/match",
+  summary: "Tell which source a sheet continues, before it is imported",
+  who: "read a source",
+  body: z.object({
+    columns: Plan.shape.columns,
+    others: Plan.shape.others,
+    /** Its students as name keys; of very many one in so many. */
+    names: z.array(z.string().max(300)).max(4000),
+    oneIn: z.number().int().min(1).max(1000),
+  }),
+  answer: z.discriminatedUnion("is", [
+    z.object({ is: z.literal("the next of"), source: z.string() }),
+    z.object({ is: z.literal("new") }),
+    z.object({ is: z.literal("unsure"), sources: z.array(z.string()) }),
+  ]),
+});
+/** The file that is kept is imported once more. */
+export const postMeanings = endpoint({
+  method: "post",
+  path: "/api/sources/{id}/meanings",
+  summary: "Import the last file of a source again with other column meanings",
+  who: "read a source",
+  params: Id,
+  long: true,
+  body: z.object({ plan: Plan }),
+  answer: ReadingOutcome,
+});
 export const getReading = endpoint({
   method: "get",
   path: "/api/readings/{id}",

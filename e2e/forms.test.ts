@@ -205,7 +205,7 @@ describe("from a form to the class's list", () => {
     await juno().click("button", `All of it, the answer for ${child.given}`);
     await juno().read("Older answers, kept");
     await juno().click("link", "As a sheet");
-    await juno().read("2 rows read");
+    await juno().read("2 rows, 0 set aside");
   });
 
   test("who has not answered can be written to, as a private list", async () => {

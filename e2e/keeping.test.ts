@@ -24,13 +24,13 @@ describe("a coordinator keeps a house in step", () => {
     await person.go("/sources");
     await person.read("Drop the roster here");
     await person.chooseFile(join(SAMPLES_FOLDER, "autumn-roster.xlsx"));
-    await person.click("button", "Read 220 students");
+    await person.click("button", "Import 220 students");
     await person.click("button", "Bring 30 lists in step");
     await person.read("No round is open");
     await person.go("/sources");
-    await person.read("220 rows read");
+    await person.read("220 rows, 2 set aside");
     await person.chooseFile(join(SAMPLES_FOLDER, "contact-form.csv"));
-    await person.click("button", "Read 135 students");
+    await person.click("button", "Import 117 students");
     await person.see("heading", "has a new address");
     await person.click("link", "2 questions");
     await person.read(
@@ -58,7 +58,7 @@ describe("a coordinator keeps a house in step", () => {
   test("a faulty cell is put right by keys, and its family is reached by the next round", async () => {
     const { person } = house;
     await person.click("link", "Sources");
-    await person.read("220 rows read");
+    await person.read("220 rows, 2 set aside");
     await person.press("n");
     await person.see("heading", "Row 11, column H: there is no domain after the @");
     expect(await person.seriousFindings()).toEqual([]);
@@ -68,7 +68,7 @@ describe("a coordinator keeps a house in step", () => {
     await person.see("alert", "is no address");
     await person.type("Another address", "ashdown.marek@lettr.example");
     await person.press(Key.ENTER);
-    await person.read("14 to decide, 24 mended");
+    await person.read("12 to decide, 26 mended");
     await person.press(Key.ESCAPE);
     await person.press("n");
     await person.click("button", "Corrections");
@@ -120,15 +120,15 @@ describe("a coordinator keeps a house in step", () => {
   test("the sheet is wrong: a cause is corrected by its key, and a round is taken back", async () => {
     const { person } = house;
     await person.go("/sources");
-    await person.read("220 rows read");
+    await person.read("220 rows, 2 set aside");
     await person.chooseFile(join(SAMPLES_FOLDER, "autumn-roster-week-2.xlsx"));
-    await person.click("button", "Read 221 students");
+    await person.click("button", "Import 221 students");
     await person.see("heading", "Amara Jansone moved");
     await person.press("c");
     await person.see("dialog", "The sheet is wrong");
     await person.type("Classes", "Stilts & Clowning");
-    await person.click("button", "Read it so from now on");
-    await person.see("status", "The cell is read so from now on.");
+    await person.click("button", "Save correction");
+    await person.see("status", "Correction saved.");
     await person.see("heading", "Hana Kettering moved");
     await person.click("button", "lists in step");
     await person.see("status", "brought in step");
@@ -153,7 +153,7 @@ describe("a coordinator keeps a house in step", () => {
     await person.click("button", "File:");
     await person.click("option", "evening.csv");
     await person.click("button", "Look at it");
-    await person.click("button", "Read 4 students");
+    await person.click("button", "Import 4 students");
     await person.see("heading", "Evening Ropes is a new class");
     await person.click("link", "Sources");
     await person.click("link", "Evening");
@@ -164,7 +164,7 @@ describe("a coordinator keeps a house in step", () => {
     await person.click("button", "It is read");
     await person.click("option", "On days and times");
     await person.read("Read Monday to Friday at 07:30.");
-    await person.click("button", "Keep it so");
+    await person.click("button", "Save");
     await person.read("Monday to Friday at 07:30");
     writeFileSync(join(stack.watched, "evening.csv"), circus(5));
     await person.click("button", "Read now");
@@ -175,10 +175,9 @@ describe("a coordinator keeps a house in step", () => {
   test("one sheet a class is read as one source, class by class", async () => {
     const { person } = house;
     await person.chooseFile(join(SAMPLES_FOLDER, "one-sheet-a-class.xlsx"));
-    await person.click("button", "Read all 10 alike");
     await person.read("All 10 sheets are read, one for each class");
-    await person.see("button", "Read 220 students");
-    await person.click("button", "Leave it unread");
+    await person.see("button", "Import 220 students");
+    await person.click("button", "Cancel import");
   });
 
   test("the limits of guards are the house's own, and whom Amigo believes is said in one place", async () => {

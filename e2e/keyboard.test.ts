@@ -15,14 +15,14 @@ describe("without a mouse", () => {
     await house.person.read("Drop the roster here");
     await house.person.tabTo("autumn-roster.xlsx");
     await house.person.press(Key.ENTER);
-    await house.person.see("button", "Read 220 students");
+    await house.person.see("button", "Import 220 students");
     await house.person.press("n");
     await house.person.see("status", "Row 11, column H");
     await house.person.tabTo('Column "Class(es)" holds');
     await house.person.press(Key.SPACE);
     await house.person.see("option", "Not read");
     await house.person.press(Key.ESCAPE);
-    await house.person.tabTo("Read 220 students");
+    await house.person.tabTo("Import 220 students");
     await house.person.press(Key.ENTER);
     await house.person.read("32 students, Trapeze Two");
     await house.person.press("s");

@@ -28,8 +28,8 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().read("Drop the roster here");
     await person().tabTo("autumn-roster.xlsx");
     await person().press(Key.ENTER);
-    await person().see("button", "Read 220 students");
-    await person().tabTo("Read 220 students");
+    await person().see("button", "Import 220 students");
+    await person().tabTo("Import 220 students");
     await person().press(Key.ENTER);
     await person().read("32 students, Trapeze Two");
     await person().press("s");
@@ -230,7 +230,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().tabTo("Name of a new private list");
     await person().press("Stage hands", Key.ENTER);
     await person().see("heading", "Stage hands");
-    await person().tabTo("Put somebody on it");
+    await person().tabTo("Add somebody");
     await person().press("teo bram");
     await person().see("option", "Teo Bramwell");
     await person().press(Key.ENTER);

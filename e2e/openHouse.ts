@@ -36,7 +36,7 @@ export async function beginWithRoster(juno: Person): Promise<void> {
   await juno.go("/sources");
   await juno.read("Drop the roster here");
   await juno.chooseFile(join(SAMPLES_FOLDER, "autumn-roster.xlsx"));
-  await juno.click("button", "Read 220 students");
+  await juno.click("button", "Import 220 students");
   await juno.click("button", "Bring 30 lists in step");
   await juno.read("No round is open");
 }

@@ -30,8 +30,8 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
 
   test("the roster is shown as a sheet with its meanings, its faults stepped through by keys", async () => {
     await house.person.chooseFile(sample("autumn-roster.xlsx"));
-    await house.person.see("button", "Read 220 students");
-    await house.person.read("220 rows, 2 set aside");
+    await house.person.see("button", "Import 220 students");
+    await house.person.read("222 rows, 2 set aside");
     await house.person.see("button", 'Column "Class(es)" holds Classes');
     await house.person.press("n");
     await house.person.see("status", "Row 11, column H: there is no domain after the @");
@@ -52,7 +52,7 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
   });
 
   test("the first round gathers 220 students by class and is carried out by one button", async () => {
-    await house.person.click("button", "Read 220 students");
+    await house.person.click("button", "Import 220 students");
     await house.person.read("32 students, Trapeze Two");
     expect(await house.person.seriousFindings()).toEqual([]);
     await house.person.click("button", "Bring 30 lists in step");
@@ -87,12 +87,12 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
 
   test("week two shows exactly what changed, with the cells before and after", async () => {
     await house.person.click("link", "Sources");
-    await house.person.read("220 rows read");
+    await house.person.read("220 rows, 2 set aside");
     await house.person.chooseFile(sample("autumn-roster-week-2.xlsx"));
-    await house.person.see("button", "Read 221 students");
+    await house.person.see("button", "Import 221 students");
     await house.person.read('Classes: the column is called "Class group" now, it was "Class(es)".');
     await house.person.read('Coach: the column "Coach" has moved.');
-    await house.person.click("button", "Read 221 students");
+    await house.person.click("button", "Import 221 students");
     await house.person.read("14 causes: 14 accepted, 0 held");
     for (const [group, count] of [
       ["Moved class", 3],
@@ -173,23 +173,20 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
 
   test("a coach's sheet is taken for a source of its own, not for the roster", async () => {
     await house.person.go("/sources");
-    await house.person.read("221 rows read");
+    await house.person.read("221 rows, 2 set aside");
     await house.person.chooseFile(sample("troupes.ods"));
-    await house.person.read(
-      "Its columns are not those of Autumn roster, so it is taken for a source of its own.",
-    );
-    await house.person.see("button", "Read into: As a new source");
-    await house.person.click("button", "Read into");
+    await house.person.see("button", "Import into: As a new source");
+    await house.person.click("button", "Import into");
     await house.person.click("option", "Into Autumn roster");
-    await house.person.read("Read into it, it takes the place of that sheet.");
+    await house.person.read("Imported into it, it takes the place of that sheet.");
     await house.person.read("No column holds Surname any more");
-    await house.person.click("button", "Leave it unread");
-    await house.person.read("221 rows read");
+    await house.person.click("button", "Cancel import");
+    await house.person.read("221 rows, 2 set aside");
   });
 
   test("the same file once more is told, and nothing is kept twice", async () => {
     await house.person.chooseFile(sample("autumn-roster-week-2.xlsx"));
-    await house.person.click("button", "Read 221 students");
+    await house.person.click("button", "Import 221 students");
     await house.person.see(
       "heading",
       "Hana Kettering moved from Aerial Silks Start to Tumbling Seeds",
@@ -214,11 +211,11 @@ describe("an empty house", () => {
     const empty = await startStack({ demo: false });
     try {
       await house.person.driver.get(empty.url);
-      await house.person.read("Set up your house");
-      await house.person.type("Name of the house", "Copperwheel Circus School");
+      await house.person.read("Set up your school");
+      await house.person.type("Name of the school", "Copperwheel Circus School");
       await house.person.type("Inside domain", "copperwheel.example");
       await house.person.type("Your name", "Juno Abara");
-      await house.person.type("Your address", "house.person.abara@copperwheel.example");
+      await house.person.type("Your email address", "house.person.abara@copperwheel.example");
       await house.person.type("Password", "a long password");
       expect(await house.person.seriousFindings()).toEqual([]);
       await house.person.click("button", "Set up and sign in");

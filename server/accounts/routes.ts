@@ -126,6 +126,9 @@ export function accountRoutes(app: Hono, context: Context): void {
       listDomain: found.listDomain,
       season: current.label,
       timeZone: found.timeZone,
+      kind: found.kind,
+      country: found.country,
+      language: found.language,
       demo: found.demo,
       mailtown: found.demo ? `http://localhost:${settings.mailtownPort}` : null,
     };

@@ -27,6 +27,10 @@ export async function setUpHouse(db: Database, wanted: z.output<typeof SetUp>): 
         name: wanted.house,
         insideDomain: wanted.insideDomain,
         listDomain: wanted.listDomain,
+        kind: wanted.kind,
+        timeZone: wanted.timeZone,
+        country: wanted.country,
+        language: wanted.language,
       })
       .onConflictDoNothing()
       .returning();

@@ -671,6 +671,8 @@ export const privateList = pgTable(
       .notNull()
       .references(() => account.id),
     name: text().notNull(),
+    /** Whether mail for a child on it goes to the guardians or to the child. */
+    children: text().$type<"guardians" | "themselves">().notNull().default("guardians"),
     createdAt: instant("created_at").notNull().defaultNow(),
   },
   (table) => [uniqueIndex("private_list_name").on(table.accountId, sql`lower(${table.name})`)],

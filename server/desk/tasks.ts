@@ -21,7 +21,8 @@ import { takeBack } from "../rounds/takeBack";
 import { changeAccount, endStaff } from "../staff/changeAccount";
 import { answerSheet } from "../sources/answerSheet";
 import { endCorrection, makeCorrection } from "../sources/correct";
-import { readFile } from "../sources/readFile";
+import { matchSources } from "../sources/matchSources";
+import { changeMeanings, readFile } from "../sources/readFile";
 import { readItself } from "../sources/readItself";
 
 /** Everything that is done at the desk: each gets the database, what it is asked, and a way to tell how far it is. */
@@ -30,6 +31,8 @@ export const TASKS = {
   carryOutRows,
   endUntil,
   readFile,
+  changeMeanings,
+  matchSources,
   readItself,
   bringInStep,
   takeBack,

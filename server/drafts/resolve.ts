@@ -11,6 +11,7 @@ import type { Queries } from "../db/connect";
 import { house, membership } from "../db/schema";
 import { Refusal } from "../http/fault";
 import { knownPeople, peoplePrivately } from "../membership/knownPeople";
+import { recipientsFor } from "../membership/addressesFor";
 import { loadList, type LoadedList } from "../membership/loadList";
 import { whoBelongs } from "../membership/whoBelongs";
 import { judge } from "../posting/judge";
@@ -148,12 +149,10 @@ async function peopleBehind(
         `${target.name} is no longer in the house, or not one whom you may write to.`,
         "to",
       );
-    // Whoever has an inside address and others gets it at every one that the house would use: all of them.
-    return (person.addresses.size === 0 ? [""] : [...person.addresses]).map((address) => ({
-      address,
-      name: nameOf(person),
-      person: person.id,
-    }));
+    const found = recipientsFor(person, known, target.whom ?? "guardians").flatMap((own) =>
+      [...own.addresses].map((address) => ({ address, name: nameOf(own), person: own.id })),
+    );
+    return found.length > 0 ? found : [{ address: "", name: nameOf(person), person: person.id }];
   }
   const read = readAddress(target.id, new Map());
   if (read.answer !== "clean")

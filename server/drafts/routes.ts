@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 import { and, asc, desc, eq, isNull, or, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { readAddress } from "@amigo/core/address/readAddress";
-import { nameOf } from "@amigo/core/facts/indexFacts";
+import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
 import { fillMerge } from "@amigo/core/mail/merge";
 import { fold } from "@amigo/core/text/fold";
 import { joined } from "@amigo/core/text/sentence";
@@ -42,6 +42,7 @@ import { notFound, Refusal } from "../http/fault";
 import { findCaller, route } from "../http/route";
 import { fieldsFor } from "../membership/fieldsFor";
 import { memberCount } from "../membership/counts";
+import { addressesFor, recipientsFor } from "../membership/addressesFor";
 import { knownPeople } from "../membership/knownPeople";
 import { loadList } from "../membership/loadList";
 import { namesBehind } from "../membership/namesBehind";
@@ -369,7 +370,7 @@ export function draftRoutes(app: Hono, context: Context): void {
         kind: "person",
         id: person.id,
         name: nameOf(person),
-        detail: person.addresses.size === 0 ? "no address" : joined([...person.addresses]),
+        ...hitDetail(person, known),
         many: false,
       }));
     const read = readAddress(typed, new Map());
@@ -488,4 +489,19 @@ function filesOf(db: Queries, id: string) {
     .from(draftFile)
     .where(eq(draftFile.draftId, id))
     .orderBy(draftFile.name);
+}
+
+/** What stands beside a person who was found: the addresses; for a child, whom of the family mail goes to. */
+function hitDetail(person: Person, known: FactIndex): Pick<TargetHit, "detail" | "whom"> {
+  const words = (addresses: readonly string[]): string =>
+    addresses.length === 0 ? "no address" : joined(addresses);
+  if (person.role !== "student") return { detail: words([...person.addresses]) };
+  const guardians = recipientsFor(person, known, "guardians");
+  return {
+    whom: "guardians",
+    detail:
+      guardians.length === 0
+        ? "no guardian is known"
+        : `to ${joined(guardians.map(nameOf))}: ${words(addressesFor(person, known, "guardians"))}`,
+  };
 }

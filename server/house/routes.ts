@@ -23,6 +23,7 @@ import {
   getTokens,
   JournalWanted,
   postToken,
+  putBasics,
   putLimits,
 } from "@amigo/contract/house";
 import { accountInForce } from "../callers/caller";
@@ -44,6 +45,7 @@ import {
 } from "../db/schema";
 import { houseIndex } from "../facts/standing";
 import { notFound, Refusal } from "../http/fault";
+import { changeBasics } from "./changeBasics";
 import { findCaller, route } from "../http/route";
 import type { Caller } from "../callers/caller";
 import { record } from "../journal/record";
@@ -139,6 +141,9 @@ export function houseRoutes(app: Hono, context: Context): void {
       insideDomain: own.insideDomain,
       listDomain: own.listDomain,
       timeZone: own.timeZone,
+      kind: own.kind,
+      country: own.country,
+      language: own.language,
       studentAddress: own.studentAddress,
       seasons,
       sites,
@@ -169,6 +174,12 @@ export function houseRoutes(app: Hono, context: Context): void {
         role: at === null ? role : `${role}, ${at}`,
       })),
     };
+  });
+
+  route(app, context, putBasics, async ({ body, caller }) => {
+    const changed = await changeBasics(db, caller, body);
+    await context.desk.run("reopenRound", undefined);
+    return changed;
   });
 
   route(app, context, putLimits, async ({ body, caller }) => {

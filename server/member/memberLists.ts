@@ -1,3 +1,4 @@
+import { localeOf } from "@amigo/core/text/place";
 import { and, asc, eq, inArray, isNull, sql } from "drizzle-orm";
 import { nameOf } from "@amigo/core/facts/indexFacts";
 import { isInside } from "@amigo/core/address/isInside";
@@ -133,6 +134,8 @@ export async function memberLists(db: Queries, address: string): Promise<MemberL
   const addresses = person?.addresses.includes(address) === true ? person.addresses : [address];
   return {
     house: own?.name ?? "",
+    timeZone: own?.timeZone ?? "UTC",
+    locale: localeOf({ language: own?.language ?? "en", country: own?.country ?? "" }),
     name: person?.name ?? "",
     address,
     lists,

@@ -8,6 +8,7 @@ import type { Queries } from "../db/connect";
 import { list, privateList, privateListPerson, season } from "../db/schema";
 import { standingIndex } from "../facts/standing";
 import { notFound } from "../http/fault";
+import { addressesFor } from "./addressesFor";
 import { listsOf } from "./scope";
 
 /** The people whom somebody may know of: everybody for a coordinator, else the staff and those on the lists that they see. */
@@ -46,17 +47,26 @@ export async function peoplePrivately(
 ): Promise<{ family: string; addresses: string[] }[]> {
   if (ids.length === 0) return [];
   const rows = await db
-    .select({ id: privateList.id, person: privateListPerson.person })
+    .select({
+      id: privateList.id,
+      person: privateListPerson.person,
+      children: privateList.children,
+    })
     .from(privateList)
     .leftJoin(privateListPerson, eq(privateListPerson.privateListId, privateList.id))
     .where(and(eq(privateList.accountId, caller.id), inArray(privateList.id, [...ids])));
   if (new Set(rows.map(({ id }) => id)).size < new Set(ids).size) throw notFound("private list");
   const known = await knownPeople(db, caller);
   const family = families(known);
-  return [...new Set(rows.map(({ person }) => person))].flatMap((id) => {
+  return rows.flatMap(({ person: id, children }) => {
     const person = known.people.get(id ?? "");
     return person === undefined
       ? []
-      : [{ family: family.get(person.id) ?? person.id, addresses: [...person.addresses] }];
+      : [
+          {
+            family: family.get(person.id) ?? person.id,
+            addresses: addressesFor(person, known, children),
+          },
+        ];
   });
 }

@@ -3,6 +3,7 @@ import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { indexFacts, nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
 import { isInside } from "@amigo/core/address/isInside";
 import { fold } from "@amigo/core/text/fold";
+import { searchTerms } from "@amigo/core/text/searchTerms";
 import { joined } from "@amigo/core/text/sentence";
 import type { Family, PersonLine } from "@amigo/contract/people";
 import type { Queries } from "../db/connect";
@@ -18,22 +19,22 @@ export async function findFamilies(
   { q, only, from }: { q: string; only: "" | "unreachable"; from: number },
   within?: SQL,
 ): Promise<{ total: number; families: Family[] }> {
-  const words = q.includes("@")
-    ? [q.toLowerCase().trim()]
-    : fold(q)
-        .split(" ")
-        .filter((word) => word !== "");
-  if (words.length === 0 && q.trim() !== "") return { total: 0, families: [] };
+  const terms = searchTerms(q);
+  if (terms.length === 0 && q.trim() !== "") return { total: 0, families: [] };
   const holds = (word: string): SQL =>
     sql`person.subject in (select said.subject from ${fact} said where said.season_id = ${seasonId} and said.valid_until is null and said.search like ${`%${word.replace(/[%_\\]/g, "\\$&")}%`})`;
   const reached = sql`exists (select 1 from ${fact} tie join ${fact} address on address.season_id = tie.season_id and address.subject = tie.subject and address.kind = 'address' and address.valid_until is null where tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.valid_until is null and tie.ref = student)`;
   // Every student with a guardian stands for a family; a family of several students goes by the first of them.
   const { rows } = await db.execute<{ student: string; total: string }>(sql`
     with found as (
-      select person.subject from ${fact} person where person.season_id = ${seasonId} and person.valid_until is null and person.kind in ('student', 'guardian') ${sql.join(
-        words.map((word) => sql`and ${holds(word)}`),
-        sql` `,
-      )}
+      select person.subject from ${fact} person where person.season_id = ${seasonId} and person.valid_until is null and person.kind in ('student', 'guardian') ${
+        terms.length === 0
+          ? sql``
+          : sql`and (${sql.join(
+              terms.map((words) => sql`(${sql.join(words.map(holds), sql` and `)})`),
+              sql` or `,
+            )})`
+      }
     ), students as (
       select subject as student from found where exists (select 1 from ${fact} own where own.season_id = ${seasonId} and own.valid_until is null and own.subject = found.subject and own.kind = 'student')
       union

@@ -2,6 +2,7 @@ import { and, asc, eq, inArray, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
 import { fold } from "@amigo/core/text/fold";
+import { searchTerms } from "@amigo/core/text/searchTerms";
 import { joined } from "@amigo/core/text/sentence";
 import {
   deletePrivateList,
@@ -18,9 +19,12 @@ import type { Queries } from "../db/connect";
 import { privateList, privateListPerson } from "../db/schema";
 import { notFound, Refusal } from "../http/fault";
 import { route } from "../http/route";
+import { addressesFor, type Whom } from "../membership/addressesFor";
 import { knownPeople } from "../membership/knownPeople";
 
 const HITS = 12;
+/** So many are found where several are looked for at once. */
+const MANY_HITS = 200;
 
 /** Lists that only their owner knows of. Every request looks for the asker's own alone; what belongs to another is not there. */
 export function privateRoutes(app: Hono, context: Context): void {
@@ -93,6 +97,11 @@ export function privateRoutes(app: Hono, context: Context): void {
           );
         await tx.update(privateList).set({ name: body.name }).where(eq(privateList.id, params.id));
       }
+      if (body.children !== undefined)
+        await tx
+          .update(privateList)
+          .set({ children: body.children })
+          .where(eq(privateList.id, params.id));
       await put(tx, params.id, body.add, known);
       if (body.remove.length > 0)
         await tx
@@ -117,26 +126,34 @@ export function privateRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, getPersonHits, async ({ query, caller }) => {
-    const words = fold(query.q)
-      .split(" ")
-      .filter((word) => word !== "");
-    if (words.length === 0) return [];
+    const terms = searchTerms(query.q);
+    if (terms.length === 0) return [];
     const known = await knownPeople(db, caller);
-    const hits: Person[] = [];
+    const hits = new Set<Person>();
     for (const person of known.people.values()) {
       const pieces = fold(`${nameOf(person)} ${person.number}`).split(" ");
-      if (words.every((word) => pieces.some((piece) => piece.startsWith(word)))) hits.push(person);
+      const fits = (words: readonly string[]): boolean =>
+        words.every((word) =>
+          word.includes("@")
+            ? person.addresses.has(word)
+            : pieces.some((piece) => piece.startsWith(word)),
+        );
+      if (terms.some(fits)) hits.add(person);
     }
-    return hits
+    return [...hits]
       .sort((a, b) => nameOf(a).localeCompare(nameOf(b), "en"))
-      .slice(0, HITS)
-      .map((person) => ({
-        id: person.id,
-        name: nameOf(person),
-        detail: detailOf(person, known),
-        reached: person.addresses.size > 0,
-        addresses: [...person.addresses],
-      }));
+      .slice(0, terms.length === 1 ? HITS : MANY_HITS)
+      .map((person) => {
+        const addresses = addressesFor(person, known, "guardians");
+        return {
+          id: person.id,
+          name: nameOf(person),
+          detail: detailOf(person, known),
+          reached: addresses.length > 0,
+          child: person.role === "student",
+          addresses,
+        };
+      });
   });
 }
 
@@ -144,9 +161,9 @@ async function ownList(
   db: Queries,
   id: string,
   caller: Caller,
-): Promise<{ id: string; name: string }> {
+): Promise<{ id: string; name: string; children: Whom }> {
   const [own] = await db
-    .select({ id: privateList.id, name: privateList.name })
+    .select({ id: privateList.id, name: privateList.name, children: privateList.children })
     .from(privateList)
     .where(and(eq(privateList.id, id), eq(privateList.accountId, caller.id)));
   if (own === undefined) throw notFound("private list");
@@ -169,7 +186,7 @@ async function loadPage(db: Queries, id: string, caller: Caller): Promise<Privat
             id: subject,
             name: nameOf(person),
             detail: detailOf(person, known),
-            addresses: [...person.addresses],
+            addresses: addressesFor(person, known, own.children),
             gone: false,
           };
     })

@@ -70,6 +70,51 @@ export async function readFile(
   return readBook(db, { actor, into, file, byItself }, openBook(file.bytes), tell);
 }
 
+/**
+ * Imports the last file of a source once more, with other meanings of its columns.
+ *
+ * @throws Refusal 404 where nothing was imported yet; 422 for the answers of forms, whose columns are the form's own
+ */
+export async function changeMeanings(
+  db: Database,
+  { actor, source: id, plan }: { actor: Actor; source: string; plan: ReadingPlan },
+  tell: OnProgress = () => undefined,
+): Promise<FileRead> {
+  const [last] = await db
+    .select({
+      name: reading.fileName,
+      bytes: reading.file,
+      writtenAt: reading.writtenAt,
+      kind: source.kind,
+    })
+    .from(reading)
+    .innerJoin(source, eq(source.id, reading.sourceId))
+    .where(eq(reading.sourceId, id))
+    .orderBy(desc(reading.number))
+    .limit(1);
+  if (last === undefined) throw notFound("import");
+  if (last.kind === "form" || last.kind === "posted")
+    throw new Refusal(
+      422,
+      "source/of-form",
+      "The columns of this source are the questions of its form. Change them there.",
+    );
+  return readFile(
+    db,
+    {
+      actor,
+      into: { id },
+      file: {
+        name: last.name,
+        bytes: last.bytes,
+        plan,
+        writtenAt: last.writtenAt?.toISOString() ?? "",
+      },
+    },
+    tell,
+  );
+}
+
 /** Takes the octets of a file apart into sheets. */
 export function openBook(bytes: Uint8Array): Workbook {
   const book = readWorkbook(bytes);

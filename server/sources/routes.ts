@@ -1,11 +1,12 @@
 import { and, asc, desc, eq, gte, lt, sql } from "drizzle-orm";
 import type { Hono } from "hono";
+import type { z } from "zod";
 import { may } from "@amigo/core/access/may";
 import { sortWords } from "@amigo/core/mail/bounces/sortOf";
 import { nextReading } from "@amigo/core/schedule/nextReading";
 import { failingCells } from "@amigo/core/sheet/failingCells";
 import { readAll } from "@amigo/core/sheet/readAll";
-import type { TableInSheet } from "@amigo/core/sheet/readTable";
+import type { ReadingPlan, TableInSheet } from "@amigo/core/sheet/readTable";
 import { capital } from "@amigo/core/text/sentence";
 import {
   getHelped,
@@ -21,6 +22,8 @@ import {
   Plan,
   postCorrection,
   postLook,
+  postMatch,
+  postMeanings,
   postPosted,
   postPostedAddress,
   postReading,
@@ -108,6 +111,21 @@ export function sourceRoutes(app: Hono, context: Context): void {
       long,
     );
   });
+
+  route(app, context, postMatch, async ({ body: { columns, others, ...sheet } }) =>
+    desk.run("matchSources", {
+      plan: { columns, ...(others === undefined ? {} : { others }) },
+      ...sheet,
+    }),
+  );
+
+  route(app, context, postMeanings, async ({ params, body, caller, long }) =>
+    desk.run(
+      "changeMeanings",
+      { actor: actorOf(caller), source: params.id, plan: planFrom(body.plan) },
+      long,
+    ),
+  );
 
   route(app, context, getHelped, async ({ caller }) => helpedSources(db, caller));
   route(app, context, postRows, async ({ params, body, caller, long }) =>
@@ -518,6 +536,10 @@ async function sourceLines(db: Queries): Promise<SourceLine[]> {
   }));
 }
 
+function planFrom({ others, ...rest }: z.output<typeof Plan>): ReadingPlan {
+  return { ...rest, ...(others === undefined ? {} : { others }) };
+}
+
 async function fileOf(body: {
   file: File;
   plan: string;
@@ -538,11 +560,10 @@ async function fileOf(body: {
       `plan: ${parsed.error.issues[0]?.message ?? "it is not right"}`,
       "plan",
     );
-  const { others, ...rest } = parsed.data;
   return {
     name: body.file.name.slice(0, 200),
     bytes: new Uint8Array(await body.file.arrayBuffer()),
-    plan: { ...rest, ...(others === undefined ? {} : { others }) },
+    plan: planFrom(parsed.data),
     writtenAt: body.written === "" ? "" : new Date(body.written).toISOString(),
     ...(body.whole === "" ? {} : { whole: body.whole === "true" }),
   };

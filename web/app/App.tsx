@@ -30,7 +30,9 @@ import { EnterPage, PasswordPage } from "../start/LinkPages";
 import { SetUpPage } from "../start/SetUpPage";
 import { SignInPage } from "../start/SignInPage";
 import { Empty, FaultLine, Loading } from "../ui/Page";
+import { localeOf } from "@amigo/core/text/place";
 import { MeContext } from "../data/me";
+import { writeDatesAs } from "../ui/time";
 import { useMeQuery, useStartPageQuery } from "../data/accounts";
 import { Shell } from "./Shell";
 
@@ -84,6 +86,7 @@ function House() {
   )
     return <SignInPage start={start.data} />;
   const { role } = me.data;
+  writeDatesAs(localeOf(me.data));
   return (
     <MeContext value={me.data}>
       <Shell>

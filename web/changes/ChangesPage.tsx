@@ -1,5 +1,5 @@
 import { useRef, useState } from "react";
-import { Link, useParams, useSearchParams } from "react-router";
+import { Link, useLocation, useParams, useSearchParams } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import type { CauseLine, RoundPage } from "@amigo/contract/rounds";
 import { useMe } from "../data/me";
@@ -50,7 +50,8 @@ function PastPage() {
 function RoundPlace({ number }: { number: string | undefined }) {
   const open = useOpenRoundQuery(undefined, { skip: number !== undefined });
   const past = useRoundQuery(Number(number), { skip: number === undefined });
-  const [done, setDone] = useState<string>();
+  const imported = (useLocation().state as { imported?: string } | null)?.imported;
+  const [done, setDone] = useState(imported === undefined ? undefined : `${imported}.`);
   const { data, error } = number === undefined ? open : past;
   if (error !== undefined) return <FaultLine error={error} />;
   if (data === undefined) return <Loading what="the round" />;
@@ -62,9 +63,10 @@ function RoundPlace({ number }: { number: string | undefined }) {
         <Panel>
           <Empty title="No round is open">
             <p>
-              When a sheet is read and something in it has changed, it stands here to be decided.{" "}
+              When an import finds something new or different, you review it here before any list
+              changes.{" "}
               <Link className="text-petrol underline" to="/sources">
-                Read a sheet
+                Import a sheet
               </Link>
             </p>
           </Empty>
@@ -125,6 +127,7 @@ function Round({
     );
   const isFiltered = FILTERS.some((name) => filter[name] !== "");
   const shown = isFiltered ? round.causes.filter((cause) => passes(cause, filter)) : round.causes;
+  const held = shown.filter(({ decision }) => decision === "held");
   const groups = groupCauses(shown);
   const visible = groups.flatMap((group) =>
     group.classes === undefined
@@ -253,11 +256,27 @@ function Round({
           <Filters round={round} filter={filter} onFilter={setFilter} shown={shown.length} />
         </div>
       )}
+      {isOpen && held.length > 0 && (
+        <p className="mb-2.5 flex flex-wrap items-center gap-2.5 text-[13px]">
+          <span>
+            {counted(held.length, "change")} {held.length === 1 ? "is" : "are"} held and{" "}
+            {held.length === 1 ? "waits" : "wait"} until somebody accepts{" "}
+            {held.length === 1 ? "it" : "them"}.
+          </span>
+          <Button
+            className="min-h-[26px]! px-2!"
+            disabled={deciding.isLoading}
+            onClick={() => put(held, "accepted")}
+          >
+            Accept {held.length === 1 ? "it" : `all ${held.length}`}
+          </Button>
+        </p>
+      )}
       {round.leftAlone.length > 0 && (
         <details className="mb-2.5 rounded-md border border-marigold-line bg-marigold-soft px-3 py-1.5 text-[13px]">
           <summary className="cursor-pointer">
             <Warn>
-              {counted(round.leftAlone.length, "thing")} left alone, for they had changed since
+              {counted(round.leftAlone.length, "thing")} left alone because they had changed since
             </Warn>
           </summary>
           <ul>
@@ -350,7 +369,7 @@ function Round({
               onClick={() => void run()}
             >
               {totals.accepted === 0
-                ? "Everything is held"
+                ? "All changes are held"
                 : totals.lists === 0
                   ? `Accept ${counted(totals.accepted, "cause")}`
                   : `Bring ${counted(totals.lists, "list")} in step`}

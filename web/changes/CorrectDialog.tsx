@@ -38,8 +38,8 @@ export function CorrectDialog({
     }
     onDone(
       changed.length === 1
-        ? "The cell is read so from now on. The round was worked out again."
-        : `${changed.length} cells are read so from now on. The round was worked out again.`,
+        ? "Correction saved. The changes were worked out again."
+        : `${changed.length} corrections saved. The changes were worked out again.`,
     );
   };
   return (
@@ -72,10 +72,10 @@ export function CorrectDialog({
           <Button onClick={onClose}>Close</Button>
           <Button type="submit" look="go" disabled={changed.length === 0 || correcting.isLoading}>
             {correcting.isLoading
-              ? "Reading …"
+              ? "Saving …"
               : changed.length === 0
                 ? "Nothing changed yet"
-                : "Read it so from now on"}
+                : "Save correction"}
           </Button>
         </div>
       </form>

@@ -5,6 +5,7 @@ import {
   getJournal,
   getTokens,
   postToken,
+  putBasics,
   putLimits,
   type House,
   type JournalWanted,
@@ -19,6 +20,7 @@ export const {
   useRevokeTokenMutation,
   useJournalQuery,
   useChangeLimitsMutation,
+  useChangeBasicsMutation,
 } = api.injectEndpoints({
   endpoints: (build) => ({
     house: build.query<House, void>({
@@ -28,6 +30,13 @@ export const {
     changeLimits: build.mutation<House["limits"], House["limits"]>({
       query: (body) => ({ endpoint: putLimits, body }),
       invalidatesTags: ["house", "rounds", "board"],
+    }),
+    changeBasics: build.mutation<
+      z.output<typeof putBasics.answer>,
+      z.output<NonNullable<typeof putBasics.body>>
+    >({
+      query: (body) => ({ endpoint: putBasics, body }),
+      invalidatesTags: ["house", "me", "rounds", "board"],
     }),
     tokens: build.query<z.output<typeof Token>[], void>({
       query: () => ({ endpoint: getTokens }),

@@ -34,7 +34,13 @@ export const {
     }),
     changePrivateList: build.mutation<
       PrivateListPage,
-      { id: string; name?: string; add?: string[]; remove?: string[] }
+      {
+        id: string;
+        name?: string;
+        children?: PrivateListPage["children"];
+        add?: string[];
+        remove?: string[];
+      }
     >({
       query: ({ id, ...body }) => ({ endpoint: putPrivateList, params: { id }, body }),
       invalidatesTags: ["private"],

@@ -1,4 +1,5 @@
 import type { z } from "zod";
+import type { ReadingPlan } from "@amigo/core/sheet/readTable";
 import {
   deleteCorrection,
   getCorrections,
@@ -10,6 +11,8 @@ import {
   getWatched,
   postCorrection,
   postLook,
+  postMatch,
+  postMeanings,
   postPosted,
   postPostedAddress,
   postReading,
@@ -36,6 +39,8 @@ export const {
   useChangeSourceMutation,
   useWatchedQuery,
   useLookMutation,
+  useMatchMutation,
+  useChangeMeaningsMutation,
   useMakePostedMutation,
   useNewAddressMutation,
   useReadNowMutation,
@@ -81,6 +86,13 @@ export const {
       z.output<typeof postLook.answer>,
       { kind: "watched" | "web" | "posted"; location: string }
     >({ query: (body) => ({ endpoint: postLook, body }) }),
+    match: build.mutation<z.output<typeof postMatch.answer>, z.output<typeof postMatch.body>>({
+      query: (body) => ({ endpoint: postMatch, body }),
+    }),
+    changeMeanings: build.mutation<ReadingOutcome, { id: string; plan: ReadingPlan }>({
+      query: ({ id, plan }) => ({ endpoint: postMeanings, params: { id }, body: { plan } }),
+      invalidatesTags: [...CHANGES],
+    }),
     makePosted: build.mutation<{ id: string; url: string }, string>({
       query: (name) => ({ endpoint: postPosted, body: { name } }),
       invalidatesTags: ["sources"],

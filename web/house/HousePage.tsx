@@ -1,13 +1,12 @@
 import { useState, type FormEvent, type ReactNode } from "react";
 import { useSearchParams } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
-import type { House } from "@amigo/contract/house";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Tabs } from "../ui/Tabs";
 import { moment } from "../ui/time";
 import { Accounts } from "../ui/Accounts";
+import { Basics } from "./Basics";
 import { Guarding } from "./Guarding";
 import { HouseMail } from "./HouseMail";
 import { HouseRules } from "./HouseRules";
@@ -27,7 +26,7 @@ const TABS = [
   ["names", "Naming"],
   ["rules", "House rules"],
   ["seasons", "Seasons"],
-  ["places", "Places"],
+  ["places", "Name, place and domains"],
   ["guards", "Guards and precedence"],
   ["people", "Accounts"],
   ["mail", "Mail"],
@@ -55,7 +54,7 @@ export function HousePage() {
       {tab === "names" && <NamingWorkshop house={house} />}
       {tab === "rules" && <HouseRules />}
       {tab === "seasons" && <Seasons house={house} />}
-      {tab === "places" && <Places house={house} />}
+      {tab === "places" && <Basics house={house} />}
       {tab === "guards" && <Guarding house={house} />}
       {tab === "people" && <Accounts />}
       {tab === "mail" && <HouseMail />}
@@ -72,44 +71,6 @@ function Section({ title, line, children }: { title: string; line?: string; chil
       {line !== undefined && <p className="text-[13px] text-ink-2">{line}</p>}
       <div className="mt-2">{children}</div>
     </Panel>
-  );
-}
-
-function Places({ house }: { house: House }) {
-  return (
-    <div className="grid grid-cols-2 items-start gap-3.5">
-      <Section title="Domains">
-        <dl className="grid grid-cols-[130px_1fr] gap-y-1">
-          <dt className="text-ink-3">Inside</dt>
-          <dd className="mono">{house.insideDomain}</dd>
-          <dt className="text-ink-3">Lists</dt>
-          <dd className="mono">{house.listDomain}</dd>
-          <dt className="text-ink-3">Time zone</dt>
-          <dd>{house.timeZone}</dd>
-          <dt className="text-ink-3">Students' addresses</dt>
-          <dd>
-            {house.studentAddress === "" ? (
-              "as the sheets have them"
-            ) : (
-              <span className="mono">{house.studentAddress}</span>
-            )}
-          </dd>
-        </dl>
-      </Section>
-      <Section title="Sites">
-        {house.sites.length === 0 ? (
-          <p className="text-ink-2">Sites come out of the first roster that names them.</p>
-        ) : (
-          house.sites.map(({ code, name, classes }) => (
-            <p key={code} className="flex gap-3 border-t border-hair-soft py-1.5">
-              <span className="mono w-8">{code}</span>
-              <b className="flex-1 font-[560]">{name}</b>
-              <span className="text-ink-3">{counted(classes, "class", "classes")}</span>
-            </p>
-          ))
-        )}
-      </Section>
-    </div>
   );
 }
 

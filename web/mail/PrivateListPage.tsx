@@ -10,6 +10,7 @@ import {
 } from "../data/private";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 
@@ -72,8 +73,8 @@ export function PrivateListPage() {
           immediate
         >
           <ComboboxInput
-            aria-label="Put somebody on it"
-            placeholder="Put somebody on it: part of a name or number"
+            aria-label="Add somebody"
+            placeholder="Add somebody: part of a name or number"
             value={text}
             displayValue={() => text}
             onChange={(event) => setText(event.target.value)}
@@ -101,11 +102,24 @@ export function PrivateListPage() {
             ))}
           </ComboboxOptions>
         </Combobox>
+        <p className="flex flex-wrap items-center gap-2">
+          Mail for a child on it goes to{" "}
+          <Choice
+            small
+            label="Mail for a child on it goes to"
+            value={list.children}
+            onChange={(children) => void change({ id, children })}
+            options={[
+              { value: "guardians", name: "their guardians" },
+              { value: "themselves", name: "the child" },
+            ]}
+          />
+        </p>
         <FaultLine error={changing.error ?? ending.error} />
         <Panel>
           {list.persons.length === 0 ? (
             <Empty title="Nobody is on it yet">
-              <p>Type part of a name above. Whom you put on it is not told.</p>
+              <p>Type part of a name above. Nobody is told that they are on it.</p>
             </Empty>
           ) : (
             <ul>

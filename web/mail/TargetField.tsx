@@ -3,7 +3,9 @@ import { ChevronDown, User, Users, X } from "lucide-react";
 import { useId, useState } from "react";
 import type { Target, TargetHit } from "@amigo/contract/drafts";
 import { useTargetMembersQuery, useTargetsQuery } from "../data/drafts";
+import { Choice } from "../ui/Choice";
 import { FaultLine } from "../ui/Page";
+import { faultOf, targetOf, targetsIn } from "./typedTargets";
 
 interface Leaving {
   leftOut: readonly string[];
@@ -14,17 +16,23 @@ interface Leaving {
 export function TargetField({
   label,
   targets,
+  text,
+  onText,
   onChange,
   leaving,
   autoFocus = false,
 }: {
   label: string;
   targets: readonly Target[];
+  /** What is typed and is no recipient yet. */
+  text: string;
+  onText: (text: string) => void;
   onChange: (targets: Target[]) => void;
   leaving: Leaving;
   autoFocus?: boolean;
 }) {
-  const [text, setText] = useState("");
+  const setText = onText;
+  const [focused, setFocused] = useState(false);
   const [opened, setOpened] = useState("");
   const inputId = useId();
   // Only what answers the text as it is now: a hit of an older text must never be taken by a quick Enter.
@@ -33,6 +41,13 @@ export function TargetField({
     text.trim() === ""
       ? []
       : hits.filter(({ kind, id }) => !targets.some((own) => own.kind === kind && own.id === id));
+  /** Makes recipients of the addresses in a text; what is left of it stays in the field, to be seen. */
+  const settle = (typed: string): void => {
+    const { targets: made, rest } = targetsIn(typed, targets);
+    if (made.length > 0) onChange([...targets, ...made]);
+    setText(rest);
+  };
+  const fault = focused || text.trim() === "" ? undefined : faultOf(text);
   const shown = targets.find(({ kind, id }) => kind === "list" && id === opened);
   return (
     <div>
@@ -43,7 +58,7 @@ export function TargetField({
         value={null}
         onChange={(hit: TargetHit | null) => {
           if (hit !== null) {
-            onChange([...targets, { kind: hit.kind, id: hit.id, name: hit.name }]);
+            onChange([...targets, targetOf(hit)]);
             setText("");
           }
         }}
@@ -57,6 +72,9 @@ export function TargetField({
               isOpen={opened === target.id}
               onOpen={() => setOpened(opened === target.id ? "" : target.id)}
               onRemove={() => onChange(targets.filter((own) => own !== target))}
+              onWhom={(whom) =>
+                onChange(targets.map((own) => (own === target ? { ...own, whom } : own)))
+              }
             />
           ))}
           <ComboboxInput
@@ -64,14 +82,33 @@ export function TargetField({
             autoFocus={autoFocus}
             value={text}
             displayValue={() => text}
+            aria-invalid={fault !== undefined}
+            aria-describedby={fault === undefined ? undefined : `${inputId}-fault`}
             onChange={(event) => setText(event.target.value)}
+            onFocus={() => setFocused(true)}
+            onBlur={() => {
+              setFocused(false);
+              settle(text);
+            }}
+            onPaste={(event) => {
+              const pasted = event.clipboardData.getData("text/plain");
+              if (!/@[^@]*[\s,;]/.test(pasted.trim())) return;
+              event.preventDefault();
+              settle(`${text} ${pasted}`);
+            }}
             onKeyDown={(event) => {
               if (event.key === "Backspace" && text === "" && targets.length > 0)
                 onChange(targets.slice(0, -1));
+              // A separator, or Enter where nothing is offered, ends an address.
+              const ends = event.key === "," || event.key === ";";
+              if (text.includes("@") && (ends || (event.key === "Enter" && open.length === 0))) {
+                event.preventDefault();
+                settle(text);
+              }
             }}
             placeholder={
               targets.length === 0 && label === "To"
-                ? "start of a name: trap two, quist; or an address"
+                ? "start of a list's or person's name, or an address"
                 : ""
             }
             autoComplete="off"
@@ -99,6 +136,11 @@ export function TargetField({
           ))}
         </ComboboxOptions>
       </Combobox>
+      {fault !== undefined && (
+        <p id={`${inputId}-fault`} role="alert" className="mt-1 text-[13px] text-brick">
+          ! {fault}
+        </p>
+      )}
       {shown !== undefined && <Members target={shown} leaving={leaving} />}
     </div>
   );
@@ -117,11 +159,13 @@ function Chip({
   isOpen,
   onOpen,
   onRemove,
+  onWhom,
 }: {
   target: Target;
   isOpen: boolean;
   onOpen: () => void;
   onRemove: () => void;
+  onWhom: (whom: NonNullable<Target["whom"]>) => void;
 }) {
   const many = target.kind === "list" || target.kind === "private";
   return (
@@ -130,6 +174,19 @@ function Chip({
     >
       <Sign many={many} />
       <b className="font-[600]">{target.name}</b>
+      {target.whom !== undefined && (
+        <Choice
+          small
+          label={`Who gets it for ${target.name}`}
+          value={target.whom}
+          onChange={onWhom}
+          className="min-h-[22px]! border-transparent! bg-panel px-1.5!"
+          options={[
+            { value: "guardians", name: "their guardians" },
+            { value: "themselves", name: "the child" },
+          ]}
+        />
+      )}
       {target.kind === "list" && (
         <button
           type="button"
@@ -143,7 +200,7 @@ function Chip({
       )}
       <button
         type="button"
-        aria-label={`Take ${target.name} off`}
+        aria-label={`Remove ${target.name}`}
         onClick={onRemove}
         className="rounded hover:bg-panel"
       >

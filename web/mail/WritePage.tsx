@@ -1,6 +1,7 @@
 import { useEffect, useEffectEvent, useRef, useState } from "react";
-import { useNavigate, useSearchParams } from "react-router";
+import { useLocation, useNavigate, useSearchParams } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
+import type { Target } from "@amigo/contract/drafts";
 import {
   useAddFileMutation,
   useDropFileMutation,
@@ -19,12 +20,17 @@ import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { answerTo } from "./answerTo";
 import { Editor } from "./Editor";
+import { FindPeople } from "./FindPeople";
 import { Files } from "./Files";
 import { PreviewDialog } from "./PreviewDialog";
 import { Reckoned } from "./Reckoned";
 import { TargetField } from "./TargetField";
 import { Templates } from "./Templates";
+import { faultOf, targetsIn } from "./typedTargets";
 import { useDraft } from "./useDraft";
+
+/** Where recipients are typed. */
+const FIELDS = ["to", "cc", "bcc"] as const;
 
 /** The reckoning follows once whom it goes to has rested for so many milliseconds. */
 const RESTS = 250;
@@ -55,6 +61,34 @@ export function WritePage() {
   const [addFile, adding] = useAddFileMutation();
   const [dropFile] = useDropFileMutation();
   const put = useRef(false);
+  const [texts, setTexts] = useState({ to: "", cc: "", bcc: "" });
+  const [finding, setFinding] = useState(false);
+  const [unsettled, setUnsettled] = useState("");
+  const ticked = (useLocation().state as { people?: Target[] } | null)?.people;
+  useEffect(() => {
+    if (ticked === undefined || put.current) return;
+    put.current = true;
+    change({ to: ticked });
+  }, [ticked, change]);
+  /** Makes recipients of what was typed last; answers whether nothing is left that is none. */
+  const settleTyped = (): boolean => {
+    const left = FIELDS.map((field) => [field, targetsIn(texts[field], content[field])] as const);
+    const made = left.filter(([, { targets }]) => targets.length > 0);
+    if (made.length > 0)
+      change(
+        Object.fromEntries(
+          made.map(([field, { targets }]) => [field, [...content[field], ...targets]]),
+        ),
+      );
+    setTexts({
+      to: left[0]?.[1].rest ?? "",
+      cc: left[1]?.[1].rest ?? "",
+      bcc: left[2]?.[1].rest ?? "",
+    });
+    const wrong = left.find(([, { rest }]) => rest !== "");
+    setUnsettled(wrong === undefined ? "" : faultOf(wrong[1].rest));
+    return made.length === 0 && wrong === undefined;
+  };
   useEffect(() => {
     const name = list.data?.title ?? privately.data?.name;
     if (name === undefined || put.current) return;
@@ -93,6 +127,12 @@ export function WritePage() {
     (content.html !== "" || own.files.length > 0);
   const submit = async (how: "now" | "later", asked: readonly string[] = []): Promise<void> => {
     if (sending.isLoading) return;
+    const wasSettled = settleTyped();
+    if (FIELDS.some((field) => targetsIn(texts[field], content[field]).rest !== "")) return;
+    if (!wasSettled) {
+      setQueued(how);
+      return;
+    }
     // What was typed last must have been counted first; then it goes on by itself.
     if (!isRested || reckoning.isFetching) {
       setQueued(how);
@@ -185,6 +225,11 @@ export function WritePage() {
             <div className="min-w-0 flex-1">
               <TargetField
                 label="To"
+                text={texts.to}
+                onText={(to) => {
+                  setUnsettled("");
+                  setTexts((before) => ({ ...before, to }));
+                }}
                 targets={content.to}
                 onChange={(to) => change({ to })}
                 leaving={leaving}
@@ -201,17 +246,30 @@ export function WritePage() {
                 Cc, Bcc
               </Button>
             )}
+            <Button look="quiet" tabIndex={-1} className="mt-6" onClick={() => setFinding(true)}>
+              Find people
+            </Button>
           </div>
           {hasMore && (
             <>
               <TargetField
                 label="Cc"
+                text={texts.cc}
+                onText={(cc) => {
+                  setUnsettled("");
+                  setTexts((before) => ({ ...before, cc }));
+                }}
                 targets={content.cc}
                 onChange={(cc) => change({ cc })}
                 leaving={leaving}
               />
               <TargetField
                 label="Bcc"
+                text={texts.bcc}
+                onText={(bcc) => {
+                  setUnsettled("");
+                  setTexts((before) => ({ ...before, bcc }));
+                }}
                 targets={content.bcc}
                 onChange={(bcc) => change({ bcc })}
                 leaving={leaving}
@@ -281,6 +339,11 @@ export function WritePage() {
             Those in To and Cc see each other's addresses
           </label>
         </div>
+        {unsettled !== "" && (
+          <p role="alert" className="text-brick">
+            ! {unsettled} Nothing was sent.
+          </p>
+        )}
         <FaultLine
           error={
             sending.error ??
@@ -359,6 +422,22 @@ export function WritePage() {
           </form>
         )}
       </Panel>
+      {finding && (
+        <FindPeople
+          onClose={() => setFinding(false)}
+          onTake={(people) => {
+            setFinding(false);
+            change({
+              to: [
+                ...content.to,
+                ...people.filter(
+                  ({ id: own }) => !content.to.some(({ id: other }) => other === own),
+                ),
+              ],
+            });
+          }}
+        />
+      )}
       {previewing && <PreviewDialog id={id} onClose={() => setPreviewing(false)} />}
       {asking !== undefined && (
         <Modal title="Before it goes out" onClose={() => setAsking(undefined)}>

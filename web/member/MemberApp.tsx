@@ -27,8 +27,6 @@ import { SearchField } from "../ui/SearchField";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
 
-const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
-
 /** The pages of members, who have no account: opened by a mailed link, made for a phone. */
 export function MemberApp() {
   return (
@@ -588,6 +586,7 @@ function threadsOf(posts: readonly MemberPost[]): MemberPost[][] {
 }
 
 function OnePost({ post }: { post: MemberPost }) {
+  const { data: own } = useMemberQuery();
   return (
     <Panel className="px-4 py-3">
       <h2 className="wrap-anywhere">
@@ -596,7 +595,8 @@ function OnePost({ post }: { post: MemberPost }) {
         </Link>
       </h2>
       <p className="text-[13px] text-ink-2">
-        {post.from}, {moment(post.at, ZONE)}
+        {post.from}
+        {own !== undefined && `, ${moment(post.at, own.timeZone, new Date(), own.locale)}`}
       </p>
       <p className="mt-2 whitespace-pre-wrap wrap-anywhere">{post.text}</p>
       {post.attachments.length > 0 && (

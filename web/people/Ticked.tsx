@@ -11,15 +11,25 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { FaultLine } from "../ui/Page";
 
-/** Names people in an audience so that each is meant alone: by number, else by address, where a name may be another's too. */
+/**
+ * Names people in an audience so that each is meant alone: by number, else by address, where a name may be another's too. A
+ * child stands for its guardians.
+ */
 function audienceOf(people: readonly PersonLine[]): string {
-  return people
-    .map(({ name, number, addresses }) => {
-      const hint = number || addresses[0]?.address || "";
-      return `"${name.replace(/"/g, "")}"${hint === "" ? "" : ` (${hint})`}`;
-    })
-    .join(" + ");
+  const named = ({ name, number, addresses }: PersonLine): string => {
+    const hint = number || addresses[0]?.address || "";
+    return `"${name.replace(/"/g, "")}"${hint === "" ? "" : ` (${hint})`}`;
+  };
+  const children = people.filter(({ role }) => role === "student").map(named);
+  const others = people.filter(({ role }) => role !== "student").map(named);
+  return [
+    ...(children.length === 0 ? [] : [`guardians of (${children.join(" + ")})`]),
+    ...others,
+  ].join(" + ");
 }
+
+/** A mail has this many single recipients at most. */
+const MOST_TARGETS = 60;
 
 /** What can be done with people who are ticked: a list of them, or a private one. They stay ticked from search to search. */
 export function Ticked({
@@ -53,8 +63,33 @@ export function Ticked({
       className="sticky bottom-0 z-20 mt-3 flex flex-wrap items-center gap-3 rounded-lg border border-petrol bg-panel px-4 py-2.5 shadow-lg"
     >
       <b className="font-[640]">{counted(people.length, "person", "people")} ticked</b>
+      {people.some(({ role }) => role === "student") && (
+        <span className="text-[13px] text-ink-2">A child stands for the guardians.</span>
+      )}
       <Button
         look="go"
+        disabled={people.length > MOST_TARGETS}
+        title={
+          people.length > MOST_TARGETS
+            ? `At most ${MOST_TARGETS} people at once. Put them on a private list to write to more.`
+            : undefined
+        }
+        onClick={() =>
+          void navigate("/mail/write", {
+            state: {
+              people: people.map(({ id, name: own, role }) => ({
+                kind: "person",
+                id,
+                name: own,
+                ...(role === "student" ? { whom: "guardians" } : {}),
+              })),
+            },
+          })
+        }
+      >
+        Write to them
+      </Button>
+      <Button
         onClick={() =>
           void navigate(`/lists/new?audience=${encodeURIComponent(audienceOf(people))}`)
         }
@@ -62,7 +97,7 @@ export function Ticked({
         Make a list of them
       </Button>
       <form className="flex items-center gap-2" onSubmit={(event) => void submit(event)}>
-        <span>or put them on</span>
+        <span>or add them to</span>
         <Choice
           label="Private list"
           value={into}
@@ -75,7 +110,7 @@ export function Ticked({
         {into === "" && (
           <input
             aria-label="Name of the private list"
-            placeholder="its name"
+            placeholder="name"
             value={name}
             onChange={(event) => setName(event.target.value)}
             maxLength={80}
@@ -86,7 +121,7 @@ export function Ticked({
           type="submit"
           disabled={(into === "" && name.trim() === "") || making.isLoading || changing.isLoading}
         >
-          Put them there
+          Add
         </Button>
       </form>
       <FaultLine error={making.error ?? changing.error} />

@@ -1,25 +1,25 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
+import type { DateOrder } from "@amigo/core/dates/readMoment";
 import { counted } from "@amigo/core/text/sentence";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import type { ReadingPlan, Table } from "@amigo/core/sheet/readTable";
 import type { SourceLine } from "@amigo/contract/sources";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
-import { Field } from "../ui/Field";
-import { FaultLine, Panel } from "../ui/Page";
-import { Progress } from "../ui/Progress";
+import { Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { FaultPanel } from "./FaultPanel";
 import { MeaningHead } from "./MeaningHead";
-import { useReadIntoMutation, useSourceQuery } from "../data/sources";
+import { ImportPanel, NEW } from "./ImportPanel";
+import { useMe } from "../data/me";
+import { useMatchMutation, useReadIntoMutation, useSourceQuery } from "../data/sources";
 import { SheetView } from "./SheetView";
 import type { Dropped } from "./SourcesPage";
 import { needsSomebody, useFaultSteps } from "./useFaultSteps";
 import { useSheetReader } from "./useSheetReader";
 import { whoInRow } from "./whoInRow";
 
-const NEW = "new";
 /** In the choice of sheets: all that look alike, one for each class. */
 const ALL = "\u0000all";
 
@@ -37,36 +37,50 @@ export function Draft({
 }) {
   const navigate = useNavigate();
   const { ask, stop, busy, opened, fault } = useSheetReader();
-  const [target, setTarget] = useState(into ?? NEW);
+  const alone = dropped.kind === "web" || dropped.kind === "watched" || sources.length === 0;
+  const [target, setTarget] = useState(into ?? (alone ? NEW : undefined));
+  const [candidates, setCandidates] = useState<readonly string[]>();
+  const [whole, setWhole] = useState<boolean>();
+  const [match] = useMatchMutation();
+  const matching = useRef(false);
+  const { timeZone, season } = useMe();
   const [unlike, setUnlike] = useState<string>();
   const [name, setName] = useState(nameFrom(dropped.file.name));
-  const known = useSourceQuery(target, { skip: target === NEW });
+  const goesOn = target !== undefined && target !== NEW;
+  const known = useSourceQuery(target ?? NEW, { skip: !goesOn });
   const [read, reading] = useReadIntoMutation();
   const asked = useRef<{ abort: () => void }>(undefined);
   const [shown, setShown] = useState(0);
   const last = known.currentData?.plan ?? undefined;
-  const waiting = target !== NEW && known.currentData === undefined;
+  const waiting = goesOn && known.currentData === undefined;
   const choosable = sources.find(({ id }) => id === target)?.name;
-  // Only the first look decides this; after it, the person's own choice stands.
-  if (
-    opened?.strange === true &&
-    target === into &&
-    unlike === undefined &&
-    choosable !== undefined
-  ) {
+  if (opened?.strange === true && goesOn && unlike === undefined && choosable !== undefined)
     setUnlike(choosable);
-    setTarget(NEW);
-  }
+  // Which source it continues is told once, by every source's last sheet; after that the person's own choice stands.
+  useEffect(() => {
+    if (opened === undefined || target !== undefined || matching.current) return;
+    matching.current = true;
+    void match({
+      columns: planOf(opened.table).columns,
+      others: opened.read.slice(1).map(({ name: own }) => own),
+      names: opened.names,
+      oneIn: opened.oneIn,
+    }).then(({ data }) => {
+      if (data?.is === "the next of") setTarget(data.source);
+      else if (data?.is === "new") setTarget(NEW);
+      else setCandidates(data?.sources ?? sources.map(({ id }) => id));
+    });
+  }, [match, opened, sources, target]);
   useEffect(() => {
     if (waiting) return undefined;
     let gone = false;
     void dropped.file.arrayBuffer().then((bytes) => {
-      if (!gone) ask({ ask: "open", bytes, last });
+      if (!gone) ask({ ask: "open", bytes, last, context: { timeZone, season } });
     });
     return () => {
       gone = true;
     };
-  }, [ask, dropped.file, last, waiting]);
+  }, [ask, dropped.file, last, waiting, timeZone, season]);
   const faults = useMemo(
     () =>
       (opened?.faults ?? []).map((own) => ({
@@ -112,13 +126,13 @@ export function Draft({
     else if (opened.read.length > 1 && at >= 0) setShown(at);
     else ask({ ask: "sheet", sheet: name, last });
   };
-  const rowCount = opened.read.length > 1 ? opened.rows : table.rows.length;
-  const setAside = table.aside.filter(({ why }) => why !== "blank").length;
+  const { rows: rowCount, aside: setAside } = opened.counts;
   const toDecide = faults.filter(needsSomebody).length;
   const confirm = async (): Promise<void> => {
     const form = new FormData();
     form.set("file", dropped.file);
     form.set("plan", JSON.stringify(plan));
+    form.set("whole", String(whole ?? ""));
     form.set("written", dropped.writtenAt ?? new Date(dropped.file.lastModified).toISOString());
     if (target === NEW) {
       form.set("name", name);
@@ -129,15 +143,11 @@ export function Draft({
     asked.current = request;
     const answer = await request;
     if (answer.data === undefined) return;
-    const { round, same, source } = answer.data;
-    onDone(
-      round !== null
-        ? undefined
-        : same
-          ? "This very file was read before. Nothing was kept twice, and nothing changes."
-          : "The sheet was read. It says what the lists already hold, so nothing changes.",
-    );
-    void navigate(round === null ? `/sources/${source}` : "/changes");
+    const { round, source, summary } = answer.data;
+    onDone(round === null ? `${summary}. Every list already matches it.` : undefined);
+    void navigate(round === null ? `/sources/${source}` : "/changes", {
+      state: { imported: summary },
+    });
   };
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px] gap-3.5">
@@ -159,7 +169,7 @@ export function Draft({
             ) : (
               "no cell to look at"
             )}
-            {faults.length > toDecide && `, ${faults.length - toDecide} mended`}
+            {faults.length > toDecide && `, ${faults.length - toDecide} read by itself`}
           </span>
           <span>titles in row {table.headerRow + 1}</span>
           <span className="ml-auto flex items-center gap-2">
@@ -227,78 +237,26 @@ export function Draft({
         onStep={step}
         onChoose={choose}
       >
-        <Panel className="px-4 py-3.5">
-          <h2 className="wrap-anywhere">{dropped.file.name}</h2>
-          {unlike !== undefined && (
-            <p className="mt-1.5 text-[13px]">
-              <Warn>
-                {target === NEW
-                  ? `Its columns are not those of ${unlike}, so it is taken for a source of its own.`
-                  : `Its columns are not those of ${unlike}. Read into it, it takes the place of that sheet.`}
-              </Warn>
-            </p>
-          )}
-          {opened.notes.length > 0 && target !== NEW && (
-            <ul className="mt-1.5 mb-1 text-[13px] text-ink-2">
-              {opened.notes.map(({ sentence, kind }) => (
-                <li key={sentence} className="border-t border-hair-soft py-1">
-                  {kind === "gone" ? <Warn>{sentence}</Warn> : sentence}
-                </li>
-              ))}
-            </ul>
-          )}
-          <div className="mt-2 flex flex-col gap-2.5">
-            {sources.length > 0 && (
-              <Choice
-                label="Read into"
-                className="w-full justify-between"
-                value={target}
-                onChange={setTarget}
-                options={[
-                  ...sources.map(({ id, name: own }) => ({ value: id, name: `Into ${own}` })),
-                  { value: NEW, name: "As a new source" },
-                ]}
-              />
-            )}
-            {target === NEW && (
-              <Field
-                label="Name of this source"
-                value={name}
-                onChange={(event) => setName(event.target.value)}
-                maxLength={80}
-              />
-            )}
-            {opened.obstacle !== undefined && (
-              <p role="alert" className="rounded-md border border-brick bg-brick-soft px-3 py-2">
-                <b className="text-brick">! </b>
-                {opened.obstacle.sentence}
-              </p>
-            )}
-            <FaultLine error={reading.error} />
-            {reading.isLoading ? (
-              <Progress
-                what={`Reading ${counted(opened.students, "student")}`}
-                onStop={() => asked.current?.abort()}
-              />
-            ) : (
-              <>
-                <Button
-                  look="go"
-                  disabled={
-                    opened.obstacle !== undefined || busy || (target === NEW && name.trim() === "")
-                  }
-                  onClick={() => void confirm()}
-                >
-                  Read {counted(opened.students, "student")}
-                </Button>
-                <Button onClick={() => onDone()}>Leave it unread</Button>
-              </>
-            )}
-            <p className="text-[13px] text-ink-3">
-              No list changes yet. What follows stands in Changes, to be decided.
-            </p>
-          </div>
-        </Panel>
+        <ImportPanel
+          file={dropped.file.name}
+          opened={opened}
+          sources={sources}
+          target={target}
+          candidates={candidates}
+          unlike={unlike}
+          name={name}
+          whole={whole ?? sources.find(({ id }) => id === target)?.whole ?? opened.whole}
+          busy={busy}
+          error={reading.error}
+          importing={reading.isLoading}
+          onTarget={setTarget}
+          onName={setName}
+          onWhole={setWhole}
+          onOrder={(order) => ask({ ask: "plan", plan: withOrder(plan, order) })}
+          onImport={() => void confirm()}
+          onStop={() => asked.current?.abort()}
+          onCancel={() => onDone()}
+        />
       </FaultPanel>
     </div>
   );
@@ -316,12 +274,12 @@ function Refused({
   return (
     <Panel className="flex flex-1 items-center justify-center">
       <div className="flex max-w-lg flex-col items-start gap-3 p-8">
-        <h2 className="wrap-anywhere">{dropped.file.name} was not read</h2>
+        <h2 className="wrap-anywhere">{dropped.file.name} can't be imported</h2>
         <p role="alert" className="rounded-md border border-brick bg-brick-soft px-3 py-2">
           <b className="text-brick">! </b>
           {sentence}
         </p>
-        <p className="text-ink-2">Nothing of it was kept. You can drop another file at any time.</p>
+        <p className="text-ink-2">Nothing was kept. You can drop another file at any time.</p>
         <Button onClick={() => onDone()}>Close</Button>
       </div>
     </Panel>
@@ -332,12 +290,25 @@ function planOf(table: Table): ReadingPlan {
   return {
     sheet: table.sheet,
     headerRow: table.headerRow,
-    columns: table.columns.map(({ title, meaning, slot }) => ({ title, meaning, slot })),
+    columns: table.columns.map(({ title, meaning, slot, order }) => ({
+      title,
+      meaning,
+      slot,
+      ...(order === undefined || order === "unsure" ? {} : { order }),
+    })),
+  };
+}
+
+/** Settles whether the day or the month comes first in the plan's column of dates. */
+function withOrder(plan: ReadingPlan, order: DateOrder): ReadingPlan {
+  return {
+    ...plan,
+    columns: plan.columns.map((own) => (own.meaning === "answered" ? { ...own, order } : own)),
   };
 }
 
 /** Gives a column another meaning; a column that had it before is no longer read. */
-function withMeaning(
+export function withMeaning(
   plan: ReadingPlan,
   column: number,
   meaning: MeaningId,

@@ -14,7 +14,7 @@ export interface ShownFault extends CellMark {
 }
 
 const ANSWERS = {
-  clean: "Mended",
+  clean: "Read this way",
   probably: "Probably meant",
   unusable: "Cannot be used",
 } as const;
@@ -48,7 +48,7 @@ export function FaultPanel({
   return (
     <div className="flex min-h-0 flex-col gap-3 overflow-auto">
       {chosen === undefined && children}
-      {faults.length > 0 && (
+      {(faults.length > 0 || chosen !== undefined) && (
         <Panel className="px-4 py-3.5">
           {chosen === undefined ? (
             <>

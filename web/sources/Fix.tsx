@@ -9,10 +9,12 @@ import type { ShownFault } from "./FaultPanel";
 export function Fix({
   reading,
   fault,
+  isAddress,
   onDone,
 }: {
   reading: string;
   fault: ShownFault;
+  isAddress: boolean;
   onDone: () => void;
 }) {
   const { data: corrections = [] } = useCorrectionsQuery(undefined, {
@@ -21,7 +23,6 @@ export function Fix({
   const made = corrections.find(({ id }) => id === fault.correction);
   const [correct, correcting] = useCorrectMutation();
   const [end, ending] = useEndCorrectionMutation();
-  const isAddress = fault.fault !== "no-name";
   const [way, setWay] = useState<"proposal" | "other" | "none">(
     fault.proposal == null ? "other" : "proposal",
   );
@@ -51,7 +52,7 @@ export function Fix({
       <div className="mt-2.5 flex flex-col gap-2">
         <div className="rounded-md border border-leaf bg-leaf-soft px-2.5 py-2">
           <b className="block font-[620] wrap-anywhere">
-            {made.read === "" ? "Nothing is read here" : made.read}
+            {made.read === "" ? "No address is read here" : made.read}
           </b>
           <small className="text-[12px] text-ink-2">
             ✓ Corrected by {made.by}. It holds until the sheet itself changes here.
@@ -59,7 +60,7 @@ export function Fix({
         </div>
         <FaultLine error={ending.error} />
         <Button disabled={ending.isLoading} onClick={() => void end(made.id)}>
-          Read it as written again
+          Undo correction
         </Button>
       </div>
     );
@@ -94,10 +95,10 @@ export function Fix({
           "proposal",
           fault.proposal,
           fault.answer === "clean"
-            ? "read so already"
-            : "probably meant; read so already, until somebody says otherwise",
+            ? "read this way already"
+            : "probably meant; read this way until somebody corrects it",
         )}
-      {choice("other", isAddress ? "Another address …" : "What should stand here …", "")}
+      {choice("other", isAddress ? "Another address …" : "Another text …", "")}
       {way === "other" && (
         <input
           ref={field}
@@ -110,17 +111,17 @@ export function Fix({
           className={`h-[32px] rounded-md border border-hair bg-panel px-2.5 ${isAddress ? "mono" : ""}`}
         />
       )}
-      {isAddress && choice("none", "No address from this cell", "nobody is written to by it")}
+      {isAddress && choice("none", "No address from this cell", "no mail goes to it")}
       <FaultLine error={correcting.error} />
       <Button
         type="submit"
         look="go"
         disabled={correcting.isLoading || (way === "other" && read === "")}
       >
-        {correcting.isLoading ? "Reading …" : "Read it so from now on"} <kbd>↵</kbd>
+        {correcting.isLoading ? "Saving …" : "Save correction"} <kbd>↵</kbd>
       </Button>
       <p className="text-[12px] text-ink-3">
-        Kept until the sheet itself changes here, and listed with your name.
+        It holds until the sheet itself changes here, and is listed with your name.
       </p>
     </form>
   );

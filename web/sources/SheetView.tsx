@@ -1,5 +1,5 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useMemo, useRef, type ReactNode } from "react";
+import { useEffect, useMemo, useRef, type KeyboardEvent, type ReactNode } from "react";
 import { columnLetters } from "@amigo/core/sheet/sheet";
 
 /** A cell that is marked, and how it was answered. Row counts from 1, column from 0. */
@@ -16,6 +16,13 @@ export interface CellMark {
 
 const ROW = 29;
 const LETTER_WIDTH = 7.3;
+/** Rows and columns that a key moves the picked cell by. */
+const MOVES: Record<string, readonly [number, number]> = {
+  ArrowDown: [1, 0],
+  ArrowUp: [-1, 0],
+  ArrowRight: [0, 1],
+  ArrowLeft: [0, -1],
+};
 
 /**
  * A sheet shown as a sheet: only the rows in view are drawn, the meanings and the row numbers stand
@@ -29,6 +36,7 @@ export function SheetView({
   marks,
   chosen,
   onChoose,
+  onPick,
   meaning,
   columns,
 }: {
@@ -40,6 +48,8 @@ export function SheetView({
   marks: readonly CellMark[];
   chosen: CellMark | undefined;
   onChoose: (mark: CellMark) => void;
+  /** Picks any cell to correct it, by its row from 1 and its column from 0; undefined where cells can't be corrected. */
+  onPick?: ((row: number, column: number) => void) | undefined;
   meaning: (column: number) => ReactNode;
   columns: number;
 }) {
@@ -78,9 +88,20 @@ export function SheetView({
       box.scrollTo({ left: right - box.clientWidth + 8 });
     else if (left - 46 < box.scrollLeft) box.scrollTo({ left: left - 46 });
   }, [chosen, virtual, widths]);
+  const move = (event: KeyboardEvent): void => {
+    const by = MOVES[event.key];
+    if (onPick === undefined || by === undefined || event.target !== event.currentTarget) return;
+    event.preventDefault();
+    const from = chosen ?? { row: headerRow + 1, column: 0 };
+    onPick(
+      Math.min(Math.max(from.row + by[0], headerRow + 2), count),
+      Math.min(Math.max(from.column + by[1], 0), columns - 1),
+    );
+  };
   return (
     <div
       ref={scroll}
+      onKeyDown={move}
       role="table"
       aria-label="The sheet"
       aria-rowcount={count}
@@ -132,12 +153,19 @@ export function SheetView({
                   const text = cells?.[column] ?? "";
                   const mark = byCell.get(`${index + 1} ${column}`);
                   const base = "truncate border-r border-hair-soft px-2 leading-[28px] text-left";
+                  const isPicked = chosen?.row === index + 1 && chosen.column === column;
                   if (mark === undefined)
                     return (
                       <span
                         key={column}
                         role="cell"
-                        className={`${base} ${pale ? "overflow-visible! text-ink-3" : ""} ${!isHeader && !pale && text.includes("@") ? "mono leading-[28px]!" : ""}`}
+                        aria-selected={isPicked ? true : undefined}
+                        onClick={
+                          onPick === undefined || isHeader || pale
+                            ? undefined
+                            : () => onPick(index + 1, column)
+                        }
+                        className={`${base} ${onPick === undefined || isHeader || pale ? "" : "cursor-pointer hover:bg-petrol-soft"} ${isPicked ? "bg-petrol-soft shadow-[inset_0_0_0_2px_var(--petrol)]" : ""} ${pale ? "overflow-visible! text-ink-3" : ""} ${!isHeader && !pale && text.includes("@") ? "mono leading-[28px]!" : ""}`}
                       >
                         {text}
                       </span>

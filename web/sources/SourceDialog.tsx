@@ -166,6 +166,18 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
             </label>
           </fieldset>
         )}
+        {settings.kind !== "posted" && (
+          <Choice
+            label="Children who are not in it"
+            value={settings.whole ? "whole" : "adds"}
+            onChange={(value) => set({ whole: value === "whole" })}
+            options={[
+              { value: "whole", name: "Lists everybody: who is missing has left" },
+              { value: "adds", name: "Only adds: nobody leaves because of it" },
+            ]}
+            className="justify-between"
+          />
+        )}
         <Field
           label="It may lose this share of its rows without a guard, in percent"
           help="Left empty, the house's limit holds."
@@ -180,7 +192,7 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
           </span>
           <Button onClick={onClose}>Close</Button>
           <Button type="submit" look="go" disabled={changing.isLoading}>
-            Keep it so
+            Save
           </Button>
         </div>
       </form>

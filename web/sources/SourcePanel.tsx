@@ -61,6 +61,8 @@ export function SourcePanel({ source, line }: { source: SourceLine; line: Readin
             </span>
           )}
         </dd>
+        <dt className="text-ink-3">Missing in it</dt>
+        <dd>{source.whole ? "means having left" : "means nothing: it only adds"}</dd>
         {itself && (
           <>
             <dt className="text-ink-3">Read</dt>

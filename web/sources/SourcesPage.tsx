@@ -128,13 +128,7 @@ export function SourcesPage() {
           key={dropped.key}
           dropped={dropped}
           sources={sources}
-          into={
-            dropped.kind === "web" || dropped.kind === "watched"
-              ? undefined
-              : dropped.kind === "posted"
-                ? dropped.location
-                : chosen?.id
-          }
+          into={dropped.kind === "posted" ? dropped.location : undefined}
           onDone={(sentence) => {
             setDropped(undefined);
             setTold(sentence);

@@ -1,14 +1,21 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import type { SourceLine } from "@amigo/contract/sources";
+import type { ReadingPlan } from "@amigo/core/sheet/readTable";
+import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { FaultLine, Loading, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
-import { FaultPanel } from "./FaultPanel";
+import { withMeaning } from "./Draft";
+import { FaultPanel, type ShownFault } from "./FaultPanel";
 import { Fix } from "./Fix";
 import { MeaningHead } from "./MeaningHead";
-import { useLazyReadingRowsQuery, useReadingQuery } from "../data/sources";
+import {
+  useChangeMeaningsMutation,
+  useLazyReadingRowsQuery,
+  useReadingQuery,
+} from "../data/sources";
 import { SheetView } from "./SheetView";
 import { Samples } from "./SourcesPage";
 import { SourcePanel } from "./SourcePanel";
@@ -30,7 +37,10 @@ export function StoredReading({
   const { data, error } = useReadingQuery(reading);
   const [chosenSheet, setSheet] = useState(0);
   const faults = useMemo(() => data?.faults ?? [], [data]);
-  const { chosen, step, choose } = useFaultSteps(faults);
+  const { chosen: fault, step, choose } = useFaultSteps(faults);
+  const [picked, setPicked] = useState<ShownFault>();
+  const [meanings, setMeanings] = useState<ReadingPlan>();
+  const chosen = picked ?? fault;
   const sheet = chosen?.sheet ?? chosenSheet;
   const rows = useRows(reading, sheet);
   if (error !== undefined) return <FaultLine error={error} />;
@@ -40,12 +50,35 @@ export function StoredReading({
     data.read[0] ?? { name: plan.sheet, headerRow: plan.headerRow, totalRows: 0, aside: [] };
   const setAside = data.read.reduce((sum, own) => sum + own.aside.length, 0);
   const toDecide = faults.filter(needsSomebody).length;
+  const editable = data.newest && source.kind !== "form" && source.kind !== "posted";
+  const shownPlan = meanings ?? plan;
+  const pick = (row: number, column: number): void => {
+    const marked = faults.find(
+      (own) => own.sheet === sheet && own.row === row && own.column === column,
+    );
+    if (marked !== undefined) choose(marked);
+    setPicked(
+      marked === undefined
+        ? {
+            sheet,
+            row,
+            column,
+            answer: "clean",
+            proposal: null,
+            written: rows(row - 1)?.[column] ?? "",
+            fault: "picked",
+            sentence: "Correct this cell",
+            why: "Amigo sees no fault here. What you write is read instead of what the sheet says.",
+          }
+        : undefined,
+    );
+  };
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_300px] gap-3.5">
       <Panel className="flex min-h-[320px] flex-col overflow-hidden">
         <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair px-3.5 py-2 text-[13px] text-ink-2">
           <span>
-            <b className="font-[650] text-ink">{line.rows}</b> rows read, {setAside} set aside
+            <b className="font-[650] text-ink">{line.rows}</b> rows, {setAside} set aside
           </span>
           <span>
             <b className="font-[650] text-ink">{line.known}</b> known,{" "}
@@ -95,14 +128,19 @@ export function StoredReading({
           aside={new Set(shown.aside)}
           marks={faults.filter((fault) => fault.sheet === sheet)}
           chosen={chosen}
-          onChoose={choose}
+          onChoose={(mark) => pick(mark.row, mark.column)}
+          onPick={data.newest ? pick : undefined}
           meaning={(column) => {
-            const own = plan.columns[column];
+            const own = shownPlan.columns[column];
             return own === undefined ? null : (
               <MeaningHead
                 column={{ ...own, confidence: 1 }}
                 title={own.title}
-                onChange={undefined}
+                onChange={
+                  editable
+                    ? (meaning, slot) => setMeanings(withMeaning(shownPlan, column, meaning, slot))
+                    : undefined
+                }
               />
             );
           }}
@@ -112,8 +150,14 @@ export function StoredReading({
         faults={faults}
         chosen={chosen}
         who={(row) => whoInRow(plan.columns, rows(row - 1))}
-        onStep={step}
-        onChoose={choose}
+        onStep={(by) => {
+          setPicked(undefined);
+          step(by);
+        }}
+        onChoose={(own) => {
+          setPicked(undefined);
+          choose(own);
+        }}
         fix={
           data.newest
             ? (fault) => (
@@ -121,18 +165,57 @@ export function StoredReading({
                   key={`${fault.sheet} ${fault.row} ${fault.column} ${fault.correction ?? ""}`}
                   reading={reading}
                   fault={fault}
-                  onDone={() => step(1)}
+                  isAddress={plan.columns[fault.column]?.meaning.endsWith(".address") === true}
+                  onDone={() => (picked === undefined ? step(1) : setPicked(undefined))}
                 />
               )
             : undefined
         }
       >
+        {meanings !== undefined && (
+          <NewMeanings source={source} plan={meanings} onDone={() => setMeanings(undefined)} />
+        )}
         <SourcePanel source={source} line={line} />
         <Panel className="px-4 py-3.5 empty:hidden">
           <Samples onTake={onTake} />
         </Panel>
       </FaultPanel>
     </div>
+  );
+}
+
+/** Imports the file that is kept once more, with the meanings that were just changed above its columns. */
+function NewMeanings({
+  source,
+  plan,
+  onDone,
+}: {
+  source: SourceLine;
+  plan: ReadingPlan;
+  onDone: () => void;
+}) {
+  const navigate = useNavigate();
+  const [change, changing] = useChangeMeaningsMutation();
+  const submit = async (): Promise<void> => {
+    const { data } = await change({ id: source.id, plan });
+    if (data === undefined) return;
+    onDone();
+    if (data.round !== null) void navigate("/changes", { state: { imported: data.summary } });
+  };
+  return (
+    <Panel className="px-4 py-3.5">
+      <h2>Other column meanings</h2>
+      <p className="mt-1 text-[13px] text-ink-2">
+        The file is imported again with them. No list changes before you review it in Changes.
+      </p>
+      <FaultLine error={changing.error} />
+      <div className="mt-2.5 flex flex-wrap gap-2">
+        <Button look="go" disabled={changing.isLoading} onClick={() => void submit()}>
+          {changing.isLoading ? "Importing …" : "Import again"}
+        </Button>
+        <Button onClick={onDone}>Undo</Button>
+      </div>
+    </Panel>
   );
 }
 

@@ -8,12 +8,25 @@ import {
   type Table,
   type TableInSheet,
 } from "@amigo/core/sheet/readTable";
+import { NO_CONTEXT, type ReadingContext } from "@amigo/core/sheet/readRecords";
+import { countReading, type ReadingCounts } from "@amigo/core/sheet/readingSummary";
+import { studentSample } from "@amigo/core/sheet/whichSource";
+import { countStudents } from "@amigo/core/identity/countStudents";
+import { claimsWhole } from "@amigo/core/sheet/claimsWhole";
+import { tidyLine } from "@amigo/core/text/tidy";
 import { readText, readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import type { FileFault, Workbook } from "@amigo/core/sheet/sheet";
 
 /** What the page asks of the worker: to open a file, or to look at it by another plan or sheet. */
 export type SheetRequest =
-  | { id: number; ask: "open"; bytes: ArrayBuffer; last: ReadingPlan | undefined }
+  | {
+      id: number;
+      ask: "open";
+      bytes: ArrayBuffer;
+      last: ReadingPlan | undefined;
+      /** What the sheet doesn't say itself; the house's own. */
+      context?: ReadingContext;
+    }
   | { id: number; ask: "paste"; text: string; last: ReadingPlan | undefined }
   | { id: number; ask: "plan"; plan: ReadingPlan }
   | { id: number; ask: "sheet"; sheet: string; last: ReadingPlan | undefined }
@@ -28,13 +41,22 @@ export interface OpenedSheet {
   /** Sheets with the very same titles, the table's own among them; more than one where every class has its sheet. */
   alike: string[];
   faults: FaultInSheet[];
-  /** Rows that are read, in all sheets. */
-  rows: number;
+  /** What an import of it would do, counted. */
+  counts: ReadingCounts;
   students: number;
   guardians: number;
   /** What stands in the way of reading it, if anything. */
   obstacle: FileFault | undefined;
   notes: PlanNote[];
+  /** What a person should know about how its columns were taken. */
+  remarks: string[];
+  /** A column of dates of which it can't be told whether the day or the month comes first, with a date of it. */
+  unsureDates: { column: number; title: string; sample: string } | undefined;
+  /** Whether it probably claims to be whole. */
+  whole: boolean;
+  /** Its students as name keys, by which its source is told; of very many one in so many. */
+  names: string[];
+  oneIn: number;
   /** Whether it is so unlike the source's last sheet that it is probably another source. */
   strange: boolean;
 }
@@ -43,10 +65,14 @@ export type SheetAnswer = { id: number } & (
   { ok: true; opened: OpenedSheet } | { ok: false; fault: FileFault }
 );
 
+/** A source is told by this many students at most. */
+const SAMPLE = 1000;
+
 /** A reader that holds one file open, so that another sheet or meaning is quickly looked at. */
 export function makeSheetReader(): (request: SheetRequest) => SheetAnswer {
   let workbook: Workbook | undefined;
   let settled: ReadingPlan | undefined;
+  let context: ReadingContext = NO_CONTEXT;
   return (request) => {
     const { id } = request;
     if (request.ask === "open" || request.ask === "paste") {
@@ -57,6 +83,7 @@ export function makeSheetReader(): (request: SheetRequest) => SheetAnswer {
       if (!read.ok) return { id, ok: false, fault: read.fault };
       workbook = read.workbook;
       settled = request.last;
+      if (request.ask === "open" && request.context !== undefined) context = request.context;
     }
     if (workbook === undefined)
       return {
@@ -89,6 +116,7 @@ export function makeSheetReader(): (request: SheetRequest) => SheetAnswer {
         ],
         table,
         settled,
+        context,
       ),
     };
   };
@@ -124,8 +152,12 @@ function describe(
   tables: readonly TableInSheet[],
   table: Table,
   settled: ReadingPlan | undefined,
+  context: ReadingContext,
 ): OpenedSheet {
-  const { records, faults } = readAll(tables);
+  const whole = readAll(tables, [], context);
+  const { records, faults } = whole;
+  const students = countStudents(records);
+  const oneIn = Math.ceil(students / SAMPLE);
   const alike = readTables(book);
   const notes = settled === undefined ? [] : comparePlans(table, settled);
   return {
@@ -139,10 +171,8 @@ function describe(
     })),
     alike: alike.ok ? alike.tables.map((own) => own.sheet.name) : [],
     faults,
-    rows: tables.reduce((sum, own) => sum + own.table.rows.length, 0),
-    students: new Set(
-      records.map(({ number, name }) => (number === "" ? `${name.given} ${name.family}` : number)),
-    ).size,
+    counts: countReading(tables, whole, students),
+    students,
     guardians: new Set(
       records.flatMap(({ guardians }) =>
         guardians.map(({ name, address }) => `${name.given} ${name.family} ${address ?? ""}`),
@@ -150,6 +180,26 @@ function describe(
     ).size,
     obstacle: tableFault(table),
     notes,
+    remarks: tables.flatMap((own) => own.table.notes),
+    unsureDates: unsureDates(tables),
+    whole: claimsWhole(table, tables.length > 1),
+    names: studentSample(records, oneIn),
+    oneIn,
     strange: settled !== undefined && isStrange(notes, settled),
   };
+}
+
+function unsureDates(tables: readonly TableInSheet[]): OpenedSheet["unsureDates"] {
+  const [first] = tables;
+  const column = first?.table.columns.find(({ order }) => order === "unsure");
+  if (first === undefined || column === undefined) return undefined;
+  const cells = first.table.rows.map((row) =>
+    tidyLine(first.sheet.rows[row]?.[column.index] ?? ""),
+  );
+  const sample =
+    cells.find((cell) => {
+      const [one, other] = cell.split(/[/.-]/);
+      return one !== undefined && other !== undefined && Number(one) !== Number(other);
+    }) ?? "";
+  return { column: column.index, title: column.title, sample };
 }

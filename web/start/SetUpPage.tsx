@@ -1,9 +1,11 @@
 import { useState, type FormEvent } from "react";
+import { LANGUAGES } from "@amigo/core/text/place";
 import { api } from "../data/api";
 import { useSetUpMutation } from "../data/accounts";
 import { useStore } from "../data/store";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
+import { PlaceFields, type Place } from "../ui/PlaceFields";
 import { FaultLine, Panel } from "../ui/Page";
 
 const year = new Date().getMonth() < 6 ? new Date().getFullYear() - 1 : new Date().getFullYear();
@@ -11,18 +13,27 @@ const START = {
   house: "",
   insideDomain: "",
   listDomain: "",
+  kind: "school" as "school" | "club",
+  ...placeHere(),
   season: `${year}-${String(year + 1).slice(2)}`,
   name: "",
   email: "",
   password: "",
 };
 
+/** What the browser says of where it is. */
+function placeHere(): Place {
+  const { timeZone } = Intl.DateTimeFormat().resolvedOptions();
+  const { region = "", language } = new Intl.Locale(navigator.language);
+  return { timeZone, country: region, language: LANGUAGES.includes(language) ? language : "en" };
+}
+
 /** The first page of an empty house: what it is called, its domains, its season, its first coordinator. */
 export function SetUpPage() {
   const [values, setValues] = useState(START);
   const [setUp, state] = useSetUpMutation();
   const dispatch = useStore();
-  const bind = (name: keyof typeof START) => ({
+  const bind = (name: Exclude<keyof typeof START, "kind">) => ({
     value: values[name],
     required: true,
     onChange: (event: { target: { value: string } }) =>
@@ -43,14 +54,34 @@ export function SetUpPage() {
   return (
     <main className="mx-auto flex min-h-dvh max-w-2xl flex-col justify-center gap-4 p-6">
       <div>
-        <h1 className="text-[26px]!">Set up your house</h1>
+        <h1 className="text-[26px]!">Set up your {values.kind}</h1>
         <p className="text-ink-2">
-          A school or a club. This is asked once; after it you drop your first roster sheet.
+          You can change all of it later in Settings. Next, you import your first roster sheet.
         </p>
       </div>
       <Panel className="p-5">
         <form className="grid gap-4 sm:grid-cols-2" onSubmit={(event) => void submit(event)}>
-          <Field label="Name of the house" className="sm:col-span-2" autoFocus {...bind("house")} />
+          <fieldset className="flex gap-5 sm:col-span-2">
+            <legend className="mb-1 text-[13px] font-[560]">This is a</legend>
+            {(["school", "club"] as const).map((kind) => (
+              <label key={kind} className="flex items-center gap-2">
+                <input
+                  type="radio"
+                  name="kind"
+                  className="accent-petrol"
+                  checked={values.kind === kind}
+                  onChange={() => setValues({ ...values, kind })}
+                />
+                {kind}
+              </label>
+            ))}
+          </fieldset>
+          <Field
+            label={`Name of the ${values.kind}`}
+            className="sm:col-span-2"
+            autoFocus
+            {...bind("house")}
+          />
           <Field
             label="Inside domain"
             help="Addresses of staff and students end in it."
@@ -68,15 +99,23 @@ export function SetUpPage() {
             help="The school year or club season that is current."
             {...bind("season")}
           />
-          <div />
+          <PlaceFields
+            value={values}
+            onChange={(part) => setValues((before) => ({ ...before, ...part }))}
+          />
           <Field label="Your name" autoComplete="name" {...bind("name")} />
-          <Field label="Your address" type="email" autoComplete="username" {...bind("email")} />
+          <Field
+            label="Your email address"
+            type="email"
+            autoComplete="username"
+            {...bind("email")}
+          />
           <Field
             label="Password"
             type="password"
             autoComplete="new-password"
             minLength={10}
-            help="At least 10 signs."
+            help="At least 10 characters."
             className="sm:col-span-2"
             {...bind("password")}
           />

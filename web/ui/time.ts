@@ -1,14 +1,27 @@
+/** The locale by which dates are written: the house's language as its country has it. Set once it is known who is signed in. */
+let ownLocale = "en-GB";
+
+/** Writes dates as a house does, from now on. */
+export function writeDatesAs(own: string): void {
+  ownLocale = own;
+}
+
 /** A moment as the house sees it: `today 07:30`, `16 Nov 07:30`, `16 Nov 2025 07:30`. */
-export function moment(iso: string, timeZone: string, now = new Date()): string {
+export function moment(
+  iso: string,
+  timeZone: string,
+  now = new Date(),
+  locale = ownLocale,
+): string {
   const at = new Date(iso);
   const day = (date: Date): string =>
-    date.toLocaleDateString("en-GB", { timeZone, year: "numeric", month: "short", day: "numeric" });
-  const time = at.toLocaleTimeString("en-GB", { timeZone, hour: "2-digit", minute: "2-digit" });
+    date.toLocaleDateString(locale, { timeZone, year: "numeric", month: "short", day: "numeric" });
+  const time = at.toLocaleTimeString(locale, { timeZone, hour: "2-digit", minute: "2-digit" });
   if (day(at) === day(now)) return `today ${time}`;
   const sameYear =
-    at.toLocaleDateString("en-GB", { timeZone, year: "numeric" }) ===
-    now.toLocaleDateString("en-GB", { timeZone, year: "numeric" });
-  return `${at.toLocaleDateString("en-GB", { timeZone, day: "numeric", month: "short", ...(sameYear ? {} : { year: "numeric" }) })} ${time}`;
+    at.toLocaleDateString(locale, { timeZone, year: "numeric" }) ===
+    now.toLocaleDateString(locale, { timeZone, year: "numeric" });
+  return `${at.toLocaleDateString(locale, { timeZone, day: "numeric", month: "short", ...(sameYear ? {} : { year: "numeric" }) })} ${time}`;
 }
 
 /** The calendar date on the house's clocks, as `YYYY-MM-DD`. */

@@ -1,6 +1,7 @@
 ALTER TABLE "house" ADD COLUMN "kind" text DEFAULT 'school' NOT NULL;--> statement-breakpoint
 ALTER TABLE "house" ADD COLUMN "country" text DEFAULT '' NOT NULL;--> statement-breakpoint
 ALTER TABLE "house" ADD COLUMN "language" text DEFAULT 'en' NOT NULL;--> statement-breakpoint
+ALTER TABLE "private_list" ADD COLUMN "children" text DEFAULT 'guardians' NOT NULL;--> statement-breakpoint
 ALTER TABLE "source" ADD COLUMN "whole" boolean DEFAULT true NOT NULL;--> statement-breakpoint
 CREATE INDEX "cause_held" ON "cause" USING btree ("round") WHERE "cause"."decision" = 'held';--> statement-breakpoint
 CREATE INDEX "cause_key" ON "cause" USING hash ("key");--> statement-breakpoint

@@ -1,0 +1,28 @@
+import { fold } from "./fold";
+
+const MOST = 200;
+
+/**
+ * Takes what somebody typed or pasted into a search apart: each line, or what stands between commas, semicolons or tabs, is
+ * looked for by itself; several numbers in a row are several, too.
+ *
+ * @returns for each thing that is looked for its folded words, or one address
+ */
+export function searchTerms(text: string): string[][] {
+  const terms = text
+    .split(/[\n\r\t;,|]+/)
+    .flatMap((part): string[][] => {
+      const trimmed = part.trim();
+      if (/\S@\S/.test(trimmed))
+        return trimmed.split(/\s+/).map((address) => [address.toLowerCase()]);
+      const words = fold(part)
+        .split(" ")
+        .filter((word) => word !== "");
+      const pieces = trimmed.split(/\s+/);
+      return pieces.length > 1 && pieces.every((piece) => /\d/.test(piece))
+        ? pieces.map((piece) => fold(piece).split(" "))
+        : [words];
+    })
+    .filter((words) => words.length > 0 && words.some((word) => word !== ""));
+  return terms.slice(0, MOST);
+}

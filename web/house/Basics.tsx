@@ -1,0 +1,108 @@
+import { useState, type FormEvent } from "react";
+import { counted } from "@amigo/core/text/sentence";
+import type { House } from "@amigo/contract/house";
+import { useChangeBasicsMutation } from "../data/house";
+import { Button } from "../ui/Button";
+import { Field } from "../ui/Field";
+import { FaultLine, Panel } from "../ui/Page";
+import { PlaceFields } from "../ui/PlaceFields";
+
+/** What the school or club is called, where it is, its domains and the codes of its sites, with what follows from a change. */
+export function Basics({ house }: { house: House }) {
+  const [values, setValues] = useState({
+    house: house.name,
+    kind: house.kind,
+    insideDomain: house.insideDomain,
+    listDomain: house.listDomain,
+    timeZone: house.timeZone,
+    country: house.country,
+    language: house.language,
+    studentAddress: house.studentAddress,
+  });
+  const [codes, setCodes] = useState<Record<string, string>>({});
+  const [change, changing] = useChangeBasicsMutation();
+  const set = (part: Partial<typeof values>): void =>
+    setValues((before) => ({ ...before, ...part }));
+  const lists = house.seasons.find(({ current }) => current)?.lists ?? 0;
+  const submit = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    const { data } = await change({ ...values, codes });
+    if (data !== undefined) setCodes({});
+  };
+  return (
+    <form className="flex max-w-5xl flex-col gap-3.5" onSubmit={(event) => void submit(event)}>
+      <div className="grid items-start gap-3.5 lg:grid-cols-2">
+        <Panel className="flex flex-col gap-3 px-[18px] py-3.5">
+          <h2>Name and place</h2>
+          <Field
+            label={`Name of the ${values.kind}`}
+            required
+            maxLength={120}
+            value={values.house}
+            onChange={(event) => set({ house: event.target.value })}
+          />
+          <PlaceFields value={values} onChange={set} />
+        </Panel>
+        <Panel className="flex flex-col gap-3 px-[18px] py-3.5">
+          <h2>Domains</h2>
+          <Field
+            label="Inside domain"
+            help="Addresses of staff and students end in it; all others are outside."
+            required
+            value={values.insideDomain}
+            onChange={(event) => set({ insideDomain: event.target.value })}
+          />
+          <Field
+            label="List domain"
+            help={
+              values.listDomain === house.listDomain
+                ? "Addresses of lists end in it."
+                : `${counted(lists, "list")} will be reached at @${values.listDomain} only. Mail to @${house.listDomain} will be refused.`
+            }
+            required
+            value={values.listDomain}
+            onChange={(event) => set({ listDomain: event.target.value })}
+          />
+          <Field
+            label="Students' addresses"
+            help="How they are made from student numbers, such as {number}@school.example. Empty: as the sheets have them."
+            value={values.studentAddress}
+            onChange={(event) => set({ studentAddress: event.target.value })}
+          />
+        </Panel>
+        <Panel className="px-[18px] py-3.5">
+          <h2>Sites</h2>
+          {house.sites.length === 0 ? (
+            <p className="text-ink-2">Sites come from the first roster that names them.</p>
+          ) : (
+            house.sites.map(({ code, name, classes }) => (
+              <div key={code} className="flex items-center gap-3 border-t border-hair-soft py-1.5">
+                <input
+                  aria-label={`Code of ${name}`}
+                  value={codes[name] ?? code}
+                  maxLength={6}
+                  onChange={(event) => setCodes({ ...codes, [name]: event.target.value })}
+                  className="mono h-[30px] w-20 rounded-md border border-hair bg-panel px-2 uppercase hover:border-ink-3"
+                />
+                <b className="flex-1 font-[560]">{name}</b>
+                <span className="text-ink-3">{counted(classes, "class", "classes")}</span>
+              </div>
+            ))
+          )}
+        </Panel>
+      </div>
+      <FaultLine error={changing.error} />
+      {changing.data !== undefined && (
+        <div role="status" className="rounded-md border border-leaf bg-leaf-soft px-3 py-2">
+          <b className="text-leaf-ink">✓ Saved.</b>
+          {changing.data.follows.map((sentence) => (
+            <p key={sentence}>{sentence}</p>
+          ))}
+        </div>
+      )}
+      <Button type="submit" look="go" className="self-start" disabled={changing.isLoading}>
+        Save
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,101 @@
+import { useState } from "react";
+import { counted } from "@amigo/core/text/sentence";
+import type { Target } from "@amigo/contract/drafts";
+import { usePersonHitsQuery } from "../data/private";
+import { Button } from "../ui/Button";
+import { Modal } from "../ui/Modal";
+import { Empty } from "../ui/Page";
+import { Warn } from "../ui/Signs";
+
+/** Finds people by names, numbers or addresses, also several that are pasted at once, and ticks those who get the mail. */
+export function FindPeople({
+  onClose,
+  onTake,
+}: {
+  onClose: () => void;
+  onTake: (targets: Target[]) => void;
+}) {
+  const [text, setText] = useState("");
+  const [off, setOff] = useState<ReadonlySet<string>>(new Set());
+  const { currentData: hits = [], isFetching } = usePersonHitsQuery(text.trim(), {
+    skip: text.trim() === "",
+  });
+  const chosen = hits.filter(({ id }) => !off.has(id));
+  return (
+    <Modal wide title="Find people" onClose={onClose}>
+      <label className="mb-1 block text-[13px] font-[560]" htmlFor="find-people">
+        Names, student numbers or addresses, one on each line
+      </label>
+      <textarea
+        id="find-people"
+        autoFocus
+        rows={3}
+        value={text}
+        onChange={(event) => {
+          setText(event.target.value);
+          setOff(new Set());
+        }}
+        className="block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5"
+      />
+      <p role="status" className="mt-2 text-[13px] text-ink-2">
+        {text.trim() === ""
+          ? "You find everybody on the lists that you see, their guardians and the staff."
+          : isFetching
+            ? "Looking …"
+            : `${counted(hits.length, "person", "people")} found. For a child, the guardians get the mail.`}
+      </p>
+      {hits.length > 0 && (
+        <ul className="mt-1.5 max-h-72 overflow-auto rounded-md border border-hair">
+          {hits.map((hit) => (
+            <li key={hit.id} className="border-b border-hair-soft last:border-b-0">
+              <label className="flex items-baseline gap-2.5 px-3 py-1">
+                <input
+                  type="checkbox"
+                  className="accent-petrol"
+                  checked={!off.has(hit.id)}
+                  onChange={(event) => {
+                    const next = new Set(off);
+                    if (event.target.checked) next.delete(hit.id);
+                    else next.add(hit.id);
+                    setOff(next);
+                  }}
+                />
+                <b className="font-[620]">{hit.name}</b>
+                <span className="min-w-0 flex-1 truncate text-[13px] text-ink-2">{hit.detail}</span>
+                {!hit.reached && (
+                  <span className="text-[13px]">
+                    <Warn>no address</Warn>
+                  </span>
+                )}
+              </label>
+            </li>
+          ))}
+        </ul>
+      )}
+      {text.trim() !== "" && !isFetching && hits.length === 0 && (
+        <Empty title="Nobody found">
+          <p>Try another part of the name, or a student number.</p>
+        </Empty>
+      )}
+      <div className="mt-3 flex justify-end gap-2">
+        <Button onClick={onClose}>Close</Button>
+        <Button
+          look="go"
+          disabled={chosen.length === 0}
+          onClick={() =>
+            onTake(
+              chosen.map(({ id, name, child }) => ({
+                kind: "person",
+                id,
+                name,
+                ...(child ? { whom: "guardians" as const } : {}),
+              })),
+            )
+          }
+        >
+          Add {counted(chosen.length, "person", "people")}
+        </Button>
+      </div>
+    </Modal>
+  );
+}

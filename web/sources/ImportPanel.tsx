@@ -1,0 +1,224 @@
+import { counted } from "@amigo/core/text/sentence";
+import { readingSummary } from "@amigo/core/sheet/readingSummary";
+import type { DateOrder } from "@amigo/core/dates/readMoment";
+import { localeOf } from "@amigo/core/text/place";
+import { readMoment } from "@amigo/core/dates/readMoment";
+import type { SourceLine } from "@amigo/contract/sources";
+import { useMe } from "../data/me";
+import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { Field } from "../ui/Field";
+import { FaultLine, Panel } from "../ui/Page";
+import { Progress } from "../ui/Progress";
+import { Warn } from "../ui/Signs";
+import type { OpenedSheet } from "./sheetReader";
+
+/** The target of an import that makes a new source. */
+export const NEW = "new";
+
+/** What an import would do, what has to be said before it, and the button that does it. */
+export function ImportPanel({
+  file,
+  opened,
+  sources,
+  target,
+  candidates,
+  unlike,
+  name,
+  whole,
+  busy,
+  error,
+  importing,
+  onTarget,
+  onName,
+  onWhole,
+  onOrder,
+  onImport,
+  onStop,
+  onCancel,
+}: {
+  file: string;
+  opened: OpenedSheet;
+  sources: readonly SourceLine[];
+  /** The source that it goes to, or a new one; undefined while somebody has to choose. */
+  target: string | undefined;
+  /** The sources that it could continue, where that can't be told; undefined while it is looked into. */
+  candidates: readonly string[] | undefined;
+  /** The name of a source that it was meant for and is unlike. */
+  unlike: string | undefined;
+  name: string;
+  whole: boolean;
+  busy: boolean;
+  error: unknown;
+  importing: boolean;
+  onTarget: (target: string) => void;
+  onName: (name: string) => void;
+  onWhole: (whole: boolean) => void;
+  onOrder: (order: DateOrder) => void;
+  onImport: () => void;
+  onStop: () => void;
+  onCancel: () => void;
+}) {
+  const { counts, unsureDates, obstacle } = opened;
+  const nameOf = (id: string): string => sources.find((own) => own.id === id)?.name ?? "";
+  const goesOn = target !== undefined && target !== NEW;
+  return (
+    <Panel className="px-4 py-3.5">
+      <h2 className="wrap-anywhere">{file}</h2>
+      <p className="mt-1 text-[13px]">{readingSummary(counts)}.</p>
+      {counts.again > 0 && (
+        <p className="mt-1.5 text-[13px] text-ink-2">
+          Fewer children than rows: {counted(counts.again, "row")}{" "}
+          {counts.again === 1 ? "names a child" : "name children"} that another row names, too.
+        </p>
+      )}
+      {opened.remarks.map((remark) => (
+        <p key={remark} className="mt-1.5 text-[13px] text-ink-2">
+          {remark}
+        </p>
+      ))}
+      {unlike !== undefined && (
+        <p className="mt-1.5 text-[13px]">
+          <Warn>
+            {target === NEW
+              ? `Its columns are not those of ${unlike}, so it is taken for a source of its own.`
+              : `Its columns are not those of ${unlike}. Imported into it, it takes the place of that sheet.`}
+          </Warn>
+        </p>
+      )}
+      {opened.notes.length > 0 && goesOn && (
+        <ul className="mt-1.5 mb-1 text-[13px] text-ink-2">
+          {opened.notes.map(({ sentence, kind }) => (
+            <li key={sentence} className="border-t border-hair-soft py-1">
+              {kind === "gone" ? <Warn>{sentence}</Warn> : sentence}
+            </li>
+          ))}
+        </ul>
+      )}
+      <div className="mt-2 flex flex-col gap-2.5">
+        {unsureDates !== undefined && <WhichDate dates={unsureDates} onOrder={onOrder} />}
+        {target === undefined && candidates === undefined && (
+          <p role="status" className="text-[13px] text-ink-2">
+            Looking which source it continues …
+          </p>
+        )}
+        {target === undefined && candidates !== undefined && (
+          <Question text={`Which source does ${file} belong to?`}>
+            {candidates.map((id) => (
+              <Button key={id} onClick={() => onTarget(id)}>
+                It is the next {nameOf(id)}
+              </Button>
+            ))}
+            <Button onClick={() => onTarget(NEW)}>It is a new source</Button>
+          </Question>
+        )}
+        {target !== undefined && sources.length > 0 && (
+          <Choice
+            label="Import into"
+            className="w-full justify-between"
+            value={target}
+            onChange={onTarget}
+            options={[
+              ...sources.map(({ id, name: own }) => ({ value: id, name: `Into ${own}` })),
+              { value: NEW, name: "As a new source" },
+            ]}
+          />
+        )}
+        {target === NEW && (
+          <Field
+            label="Name of this source"
+            value={name}
+            onChange={(event) => onName(event.target.value)}
+            maxLength={80}
+          />
+        )}
+        <Choice
+          label="Children who are not in it"
+          className="w-full justify-between"
+          value={whole ? "whole" : "adds"}
+          onChange={(value) => onWhole(value === "whole")}
+          options={[
+            { value: "whole", name: "Lists everybody: who is missing has left" },
+            { value: "adds", name: "Only adds: nobody leaves because of it" },
+          ]}
+        />
+        {obstacle !== undefined && (
+          <p role="alert" className="rounded-md border border-brick bg-brick-soft px-3 py-2">
+            <b className="text-brick">! </b>
+            {obstacle.sentence}
+          </p>
+        )}
+        <FaultLine error={error} />
+        {importing ? (
+          <Progress what={`Importing ${counted(opened.students, "student")}`} onStop={onStop} />
+        ) : (
+          <>
+            {target !== undefined && (
+              <Button
+                look="go"
+                disabled={
+                  obstacle !== undefined ||
+                  busy ||
+                  unsureDates !== undefined ||
+                  (target === NEW && name.trim() === "")
+                }
+                onClick={onImport}
+              >
+                Import {counted(opened.students, "student")}
+              </Button>
+            )}
+            <Button onClick={onCancel}>Cancel import</Button>
+          </>
+        )}
+        <p className="text-[13px] text-ink-3">
+          No list changes yet. You review the changes first, in Changes.
+        </p>
+      </div>
+    </Panel>
+  );
+}
+
+function Question({ text, children }: { text: string; children: React.ReactNode }) {
+  return (
+    <section
+      role="group"
+      aria-label={text}
+      className="flex flex-col gap-1.5 rounded-md border border-marigold-line bg-marigold-soft px-3 py-2"
+    >
+      <b className="text-[13px] font-[620] wrap-anywhere">{text}</b>
+      {children}
+    </section>
+  );
+}
+
+/** Asks whether the day or the month comes first, with what a date of the sheet would be either way. */
+function WhichDate({
+  dates: { title, sample },
+  onOrder,
+}: {
+  dates: NonNullable<OpenedSheet["unsureDates"]>;
+  onOrder: (order: DateOrder) => void;
+}) {
+  const me = useMe();
+  const firstYear = Number(/^\d{4}/.exec(me.season)?.[0] ?? 2000);
+  const shown = (order: DateOrder): string => {
+    const instant = readMoment(sample, { order, timeZone: "UTC", firstYear });
+    return instant === undefined
+      ? order
+      : new Intl.DateTimeFormat(localeOf(me), {
+          day: "numeric",
+          month: "long",
+          year: "numeric",
+          timeZone: "UTC",
+        }).format(new Date(instant));
+  };
+  return (
+    <Question text={`Which day is "${sample}" in the column "${title}"?`}>
+      {(["day first", "month first"] as const).map((order) => (
+        <Button key={order} onClick={() => onOrder(order)}>
+          {shown(order)}
+        </Button>
+      ))}
+    </Question>
+  );
+}

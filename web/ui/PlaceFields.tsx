@@ -1,0 +1,97 @@
+import { useId, useMemo } from "react";
+import { countries, LANGUAGES } from "@amigo/core/text/place";
+import { Field } from "./Field";
+
+/** Where a school or club is. */
+export interface Place {
+  timeZone: string;
+  country: string;
+  language: string;
+}
+
+/** Time zone, country and language, each chosen from a list that can be typed in. */
+export function PlaceFields({
+  value,
+  onChange,
+}: {
+  value: Place;
+  onChange: (part: Partial<Place>) => void;
+}) {
+  const id = useId();
+  const all = useMemo(() => countries(), []);
+  const zones = useMemo(() => ["UTC", ...Intl.supportedValuesOf("timeZone")], []);
+  const languages = useMemo(() => {
+    const names = new Intl.DisplayNames("en", { type: "language" });
+    return LANGUAGES.map((code) => ({ code, name: names.of(code) ?? code }));
+  }, []);
+  return (
+    <>
+      <Field
+        label="Time zone"
+        help="All times on pages and in mails are by these clocks."
+        list={`${id}-zones`}
+        required
+        value={value.timeZone}
+        onChange={(event) => onChange({ timeZone: event.target.value })}
+      />
+      <datalist id={`${id}-zones`}>
+        {zones.map((zone) => (
+          <option key={zone} value={zone} />
+        ))}
+      </datalist>
+      <Select
+        label="Country"
+        help="For the way dates are written, and the size of paper."
+        value={value.country}
+        options={[{ code: "", name: "Not said" }, ...all]}
+        onChange={(country) => onChange({ country })}
+      />
+      <Select
+        label="Language"
+        help="For dates and sorting. Pages and mails are in English."
+        value={value.language}
+        options={languages}
+        onChange={(language) => onChange({ language })}
+      />
+    </>
+  );
+}
+
+function Select({
+  label,
+  help,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  help: string;
+  value: string;
+  options: readonly { code: string; name: string }[];
+  onChange: (code: string) => void;
+}) {
+  const id = useId();
+  return (
+    <div>
+      <label htmlFor={id} className="mb-1 block text-[13px] font-[560]">
+        {label}
+      </label>
+      <select
+        id={id}
+        aria-describedby={`${id}-help`}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+        className="h-[34px] w-full rounded-md border border-hair bg-panel px-2 hover:border-ink-3"
+      >
+        {options.map(({ code, name }) => (
+          <option key={code} value={code}>
+            {name}
+          </option>
+        ))}
+      </select>
+      <p id={`${id}-help`} className="mt-1 text-[13px] text-ink-3">
+        {help}
+      </p>
+    </div>
+  );
+}
