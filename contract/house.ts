@@ -62,6 +62,8 @@ export const House = z
         sentence: z.string(),
         lists: z.number().int(),
         apart: z.number().int(),
+        /** Lists for students that aren't made, because none of them has an address. */
+        waiting: z.number().int(),
         example: z.string(),
       }),
     ),

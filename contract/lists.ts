@@ -5,6 +5,7 @@ import { PROOFS } from "@amigo/core/posting/mailToJudge";
 import { LIST_KINDS, RULE_IDS } from "@amigo/core/posting/rules/rule";
 import { RulesShape } from "./edits";
 import { endpoint } from "./endpoint";
+import { HowOften } from "./member";
 
 export const ListPage = z
   .object({
@@ -45,6 +46,8 @@ export const ListPage = z
     breach: z.object({ sentence: z.string(), proposal: z.string() }).nullable(),
     asked: z.number().int(),
     members: z.number().int(),
+    /** The people whom its addresses reach, and their families. */
+    people: z.number().int(),
     families: z.number().int(),
     unreachable: z.array(z.object({ name: z.string(), because: z.string() })),
     joins: z.number().int(),
@@ -91,6 +94,8 @@ export const Member = z
     lastMail: z.string().nullable(),
     /** How often it gets mail, as its owner has chosen or the list has it: in words, with a pause. */
     gets: z.string(),
+    /** The same as a value to choose, without a pause. */
+    howOften: HowOften,
     /** That somebody keeps it on by hand, in words; empty where the audience alone decides. */
     kept: z.string(),
   })
@@ -214,6 +219,15 @@ export const postKept = endpoint({
     lastDay: z.union([z.iso.date("Write the day as 2026-12-31."), z.literal("")]).default(""),
   }),
   answer: z.object({ address: z.string(), member: z.boolean() }),
+});
+export const putMemberHowOften = endpoint({
+  method: "put",
+  path: "/api/lists/{id}/members/how-often",
+  summary: "Settle how often a member gets the mail of a list",
+  who: "keep on lists",
+  params: Id,
+  body: z.object({ address: z.string().trim().toLowerCase().max(254), howOften: HowOften }),
+  answer: z.object({ done: z.literal(true) }),
 });
 export const deleteKept = endpoint({
   method: "post",

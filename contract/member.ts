@@ -8,6 +8,8 @@ const Address = z.string().trim().toLowerCase().min(3, "Type your address.").max
 /** How often somebody gets the mail of a list. */
 export const HOW_OFTEN = ["every message", "daily", "weekly", "nothing"] as const;
 
+export const HowOften = z.enum(HOW_OFTEN);
+
 export const MemberLists = z
   .object({
     house: z.string(),

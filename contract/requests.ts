@@ -49,7 +49,13 @@ export type RequestLine = z.output<typeof RequestLine>;
 
 /** What saying yes would do. */
 export const RequestEffect = z
-  .object({ sentences: z.array(z.string()), joins: z.number().int(), leaves: z.number().int() })
+  .object({
+    sentences: z.array(z.string()),
+    joins: z.number().int(),
+    leaves: z.number().int(),
+    /** The addresses that wait for it, each with its name where the asker may know it. */
+    waiting: z.array(z.object({ address: z.string(), name: z.string() })),
+  })
   .meta({ id: "RequestEffect" });
 
 export const getRequests = endpoint({

@@ -42,6 +42,13 @@ export function lastSeasonFacts(): Fact[] {
     facts.push(
       { subject: ids[0], kind: "student", ref: "", value: "", origin },
       { subject: ids[0], kind: "name", ref: "", value: nameOf(student), origin },
+      {
+        subject: ids[0],
+        kind: "address",
+        ref: `${student.toLowerCase().replace(" ", ".")}@copperwheel.example`,
+        value: "",
+        origin,
+      },
       { subject: ids[0], kind: "level", ref: "", value: level, origin },
       {
         subject: ids[0],

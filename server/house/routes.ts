@@ -1,3 +1,4 @@
+import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { connect as connectTcp } from "node:net";
 import { and, count, desc, eq, ilike, isNotNull, isNull, lt, or, sql } from "drizzle-orm";
 import type { Hono } from "hono";
@@ -119,6 +120,10 @@ export function houseRoutes(app: Hono, context: Context): void {
       .from(list)
       .where(and(eq(list.seasonId, current?.id ?? 0), isNull(list.closedAt)))
       .groupBy(list.recipeId);
+    const waiting = new Map<number, number>();
+    for (const own of wantedLists(index).values())
+      if (own.open && own.kind === "students" && own.name === undefined && own.recipe !== undefined)
+        waiting.set(own.recipe, (waiting.get(own.recipe) ?? 0) + 1);
     const byRecipe = new Map(lists.map((row) => [row.recipeId, row]));
     const accounts = await db
       .select({
@@ -163,6 +168,7 @@ export function houseRoutes(app: Hono, context: Context): void {
               : understood.fault.sentence,
             lists: byRecipe.get(id)?.count ?? 0,
             apart: byRecipe.get(id)?.apart ?? 0,
+            waiting: waiting.get(id) ?? 0,
             example: example === "" ? "" : `${example}@${own.listDomain}`,
           };
         }),

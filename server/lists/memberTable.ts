@@ -2,6 +2,7 @@ import { and, eq, gt, isNull, lte, or, sql } from "drizzle-orm";
 import { fold } from "@amigo/core/text/fold";
 import { wordsOf } from "@amigo/core/posting/rules/allRules";
 import type { Kept, Member } from "@amigo/contract/lists";
+import { HowOften } from "@amigo/contract/member";
 import type { Queries } from "../db/connect";
 import { account, fact, house, list, listRole, membership, pause, receiving } from "../db/schema";
 import { heldAt } from "../facts/queries";
@@ -53,7 +54,7 @@ export async function memberTable(
         since: since.toISOString(),
         role: roles.get(address) ?? "member",
         what: people[0]?.role ?? known?.role ?? "",
-        gets: gets(address),
+        ...gets(address),
         kept: keptWords(kept.get(address)),
         state:
           mail === undefined
@@ -120,7 +121,10 @@ function keptWords(entry: Kept | undefined): string {
 }
 
 /** How often each address gets the mail of a list now: by its owner's choice, else by the list; or not until a day. */
-async function howOften(db: Queries, listId: string): Promise<(address: string) => string> {
+async function howOften(
+  db: Queries,
+  listId: string,
+): Promise<(address: string) => Pick<Member, "gets" | "howOften">> {
   const [own] = await db.select({ rules: list.rules }).from(list).where(eq(list.id, listId));
   const chosen = new Map(
     (
@@ -148,9 +152,11 @@ async function howOften(db: Queries, listId: string): Promise<(address: string) 
   );
   return (address) => {
     const until = paused.get(address);
-    return until === undefined
-      ? wordsOf("howOften", chosen.get(address) ?? own?.rules.howOften ?? "every message")
-      : `nothing until ${until}`;
+    const value = HowOften.parse(chosen.get(address) ?? own?.rules.howOften ?? "every message");
+    return {
+      howOften: value,
+      gets: until === undefined ? wordsOf("howOften", value) : `nothing until ${until}`,
+    };
   };
 }
 

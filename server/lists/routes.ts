@@ -25,6 +25,7 @@ import {
   getMembers,
   postAgree,
   postKept,
+  putMemberHowOften,
   postMembers,
   postPasted,
   postTry,
@@ -53,10 +54,11 @@ import {
   watch,
 } from "../db/schema";
 import { houseIndex } from "../facts/standing";
-import { Refusal } from "../http/fault";
+import { notFound, Refusal } from "../http/fault";
 import { findCaller, route } from "../http/route";
 import { memberCount, openDifferences } from "../membership/counts";
 import { greetedAt, greetingOf } from "../membership/greetingOf";
+import { setHowOften } from "../membership/setHowOften";
 import { loadList, type LoadedList } from "../membership/loadList";
 import { houseNaming, nameByConvention } from "../membership/nameWanted";
 import { changeableBy, foundByStaff, listsOf } from "../membership/scope";
@@ -210,6 +212,23 @@ export function listRoutes(app: Hono, context: Context): void {
       },
     });
     return { address, member };
+  });
+
+  route(app, context, putMemberHowOften, async ({ params, body, caller }) => {
+    const found = await loadList(db, params.id, caller);
+    const [member] = await db
+      .select({ address: membership.address })
+      .from(membership)
+      .where(
+        and(
+          eq(membership.listId, found.id),
+          eq(membership.address, body.address),
+          isNull(membership.validUntil),
+        ),
+      );
+    if (member === undefined) throw notFound("member");
+    await setHowOften(db, caller, found.id, member.address, body.howOften);
+    return { done: true as const };
   });
 
   route(app, context, deleteKept, async ({ params, body, caller }) => {
@@ -610,6 +629,8 @@ async function listPage(db: Queries, found: LoadedList, caller: Caller): Promise
     breach: found.isCurrent && found.closedAt === null ? await breachOf(db, found, index) : null,
     asked: asked?.count ?? 0,
     members: members.size,
+    people: belonging.filter(({ addresses }) => addresses.some((address) => members.has(address)))
+      .length,
     families: new Set(
       belonging
         .filter(({ addresses }) => addresses.some((address) => members.has(address)))

@@ -36,7 +36,6 @@ import {
   pause,
   post,
   postList,
-  receiving,
   season,
 } from "../db/schema";
 import { notify } from "../events/events";
@@ -45,6 +44,7 @@ import { networkAddress } from "../http/networkAddress";
 import { findMember, MEMBER_COOKIE, route } from "../http/route";
 import { record } from "../journal/record";
 import { namesBehind } from "../membership/namesBehind";
+import { setHowOften } from "../membership/setHowOften";
 import { waitForLead } from "../membership/greet";
 import { linkBehind, makeLink, takeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
@@ -172,20 +172,7 @@ export function memberRoutes(app: Hono, context: Context): void {
 
   route(app, context, putHowOften, async ({ params, body, member }) => {
     const own = await listOn(params.id, member);
-    await db
-      .insert(receiving)
-      .values({ listId: own.id, address: member, howOften: body.howOften })
-      .onConflictDoUpdate({
-        target: [receiving.listId, receiving.address],
-        set: { howOften: body.howOften },
-      });
-    await record(db, {
-      actor: member,
-      action: "how often",
-      listId: own.id,
-      sentence: `${member} chose to get ${body.howOften === "nothing" ? "nothing by mail" : body.howOften}`,
-    });
-    await notify(db, "board");
+    await setHowOften(db, { id: null, name: member }, own.id, member, body.howOften);
     return { done: true as const };
   });
 

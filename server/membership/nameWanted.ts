@@ -1,3 +1,4 @@
+import { whoBelongs } from "@amigo/core/audience/whoBelongs";
 import { desc, eq, sql } from "drizzle-orm";
 import { factKey, type Fact, type Facts } from "@amigo/core/facts/fact";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
@@ -79,6 +80,20 @@ export function nameByConvention(
   );
 }
 
+/**
+ * Whether a list waits to be made: a recipe wants it for students, and nobody of them has an address. It is made as soon as
+ * somebody has one, or by hand.
+ */
+export function waitsForAddresses(wanted: WantedList, index: FactIndex): boolean {
+  return (
+    wanted.kind === "students" &&
+    wanted.recipe !== undefined &&
+    wanted.name === undefined &&
+    index.lists.get(wanted.key)?.get("state") === undefined &&
+    !whoBelongs(wanted.audience, index).some(({ person }) => person.addresses.size > 0)
+  );
+}
+
 /** The names of the open lists that have none yet: by the convention, or the nearest that is free. */
 export function nameMissing(
   wanted: ReadonlyMap<string, WantedList>,
@@ -91,7 +106,9 @@ export function nameMissing(
     const key = given.get(name);
     return key === undefined ? naming.rules.heldBy(name) : { key, now: true };
   };
-  const missing = [...wanted.values()].filter(({ name }) => name === undefined);
+  const missing = [...wanted.values()].filter(
+    (list) => list.name === undefined && !waitsForAddresses(list, index),
+  );
   return new Map(
     nameByConvention(missing, index, { ...naming, rules: { ...naming.rules, heldBy } }).map(
       ({ key, name, faults, proposal }) => [key, faults.some(isHard) ? proposal : name],

@@ -23,6 +23,8 @@ import { notFound, Refusal } from "../http/fault";
 import { route } from "../http/route";
 import { record } from "../journal/record";
 import { sendNote } from "../posting/sendNote";
+import { nameOf } from "@amigo/core/facts/indexFacts";
+import { knownPeople } from "../membership/knownPeople";
 import { decidable } from "../membership/scope";
 import { planGranted } from "../rounds/planEdit";
 import { editorOf } from "../rounds/reach";
@@ -238,8 +240,21 @@ export function requestRoutes(app: Hono, context: Context): void {
           : sentences,
       joins: totals.joins + (members?.how === "ask" ? 0 : (members?.addresses.length ?? 0)),
       leaves: totals.leaves,
+      waiting: await waitingFor(members?.addresses ?? [], caller),
     };
   });
+
+  /** The addresses that wait for a yes, with the names of those whom the asker may know. */
+  async function waitingFor(
+    addresses: readonly string[],
+    caller: Caller,
+  ): Promise<{ address: string; name: string }[]> {
+    if (addresses.length === 0) return [];
+    const names = new Map<string, string>();
+    for (const person of (await knownPeople(db, caller)).people.values())
+      for (const address of person.addresses) names.set(address, nameOf(person));
+    return addresses.map((address) => ({ address, name: names.get(address) ?? "" }));
+  }
 
   route(app, context, postDecideRequest, async ({ params, body, caller }) => {
     await openRequest(params.id, caller);

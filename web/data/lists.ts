@@ -8,6 +8,7 @@ import {
   getMembers,
   postAgree,
   postKept,
+  putMemberHowOften,
   postMembers,
   postPasted,
   postTry,
@@ -31,6 +32,7 @@ export const {
   useAgreeMutation,
   useKeptQuery,
   useKeepMutation,
+  useSetHowOftenMutation,
   useLetGoMutation,
   usePastedMutation,
   useAddMembersMutation,
@@ -53,6 +55,13 @@ export const {
     kept: build.query<Kept[], string>({
       query: (id) => ({ endpoint: getKept, params: { id } }),
       providesTags: ["board"],
+    }),
+    setHowOften: build.mutation<
+      unknown,
+      { id: string; address: string; howOften: Member["howOften"] }
+    >({
+      query: ({ id, ...body }) => ({ endpoint: putMemberHowOften, params: { id }, body }),
+      invalidatesTags: ["board"],
     }),
     keep: build.mutation<
       { address: string; member: boolean },

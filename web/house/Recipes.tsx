@@ -57,7 +57,7 @@ export function Recipes({ house }: { house: House }) {
       <Panel>
         <ul>
           {house.recipes.map((recipe) => {
-            const { id, value, sentence, lists, apart, example } = recipe;
+            const { id, value, sentence, lists, apart, waiting, example } = recipe;
             const condition = understoodCondition(value.condition);
             return (
               <li
@@ -74,8 +74,14 @@ export function Recipes({ house }: { house: House }) {
                   </span>
                   <span className="block text-[13px] text-ink-3">
                     {counted(lists, "list")}
-                    {apart > 0 && `, ${apart} ${apart === 1 ? "stands" : "stand"} apart`}
+                    {apart > 0 && `, ${apart} changed by hand`}
                   </span>
+                  {waiting > 0 && (
+                    <span className="block text-[13px] text-ink-2">
+                      {counted(waiting, "list")} {waiting === 1 ? "isn't" : "aren't"} made yet: no
+                      student there has an address.
+                    </span>
+                  )}
                 </div>
                 <div className="text-[13px]">
                   <p>{sentence}</p>

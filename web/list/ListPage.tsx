@@ -63,7 +63,15 @@ export function ListPage() {
     <div className="flex min-h-0 flex-1 flex-col">
       <PageHead
         title={list.title}
-        line={`${counted(list.members, "address", "addresses")}${list.families === 0 ? "" : `, ${counted(list.families, "family", "families")}`}, ${list.preset.name.toLowerCase()}`}
+        line={[
+          counted(list.members, "address", "addresses"),
+          ...(list.kind === "staff"
+            ? [counted(list.people, "person", "people")]
+            : list.families === 0
+              ? []
+              : [counted(list.families, "family", "families")]),
+          list.preset.name.toLowerCase(),
+        ].join(", ")}
       >
         {mayAdd && <Button onClick={() => setShown("add")}>Add members</Button>}
         {list.may.see && (

@@ -6,13 +6,20 @@ import type { ListPage, Member } from "@amigo/contract/lists";
 import { useMe } from "../data/me";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
 import { Empty, FaultLine, Loading } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { moment, today } from "../ui/time";
-import { useMembersQuery } from "../data/lists";
+import { useMembersQuery, useSetHowOftenMutation } from "../data/lists";
 
-const COLUMNS = "minmax(110px,.9fr) minmax(160px,1.1fr) minmax(170px,1.3fr) 84px 96px";
+const COLUMNS = "minmax(110px,.9fr) minmax(160px,1.1fr) minmax(170px,1.3fr) 104px 96px";
 const AT_ONCE = 200;
+const HOW_OFTEN = [
+  { value: "every message", name: "each mail" },
+  { value: "daily", name: "daily" },
+  { value: "weekly", name: "weekly" },
+  { value: "nothing", name: "nothing" },
+] as const;
 
 /** The members of a list: who, at which address, and why. The search and the page stand in the address of the page. */
 export function Members({ list }: { list: ListPage }) {
@@ -108,14 +115,23 @@ export function Members({ list }: { list: ListPage }) {
           </Empty>
         )
       ) : (
-        <Table members={data.members} />
+        <Table members={data.members} list={list} isNow={on === ""} />
       )}
     </>
   );
 }
 
-function Table({ members }: { members: readonly Member[] }) {
+function Table({
+  members,
+  list,
+  isNow,
+}: {
+  members: readonly Member[];
+  list: ListPage;
+  isNow: boolean;
+}) {
   const me = useMe();
+  const [setHowOften] = useSetHowOftenMutation();
   const scroll = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({
     count: members.length,
@@ -179,7 +195,23 @@ function Table({ members }: { members: readonly Member[] }) {
                 {member.kept !== "" && <span className="block text-petrol">{member.kept}</span>}
               </span>
               <span role="cell" className="text-ink-2">
-                {member.gets}
+                {list.may.change && isNow ? (
+                  <Choice
+                    small
+                    label={`How often ${member.address} gets mail`}
+                    value={member.howOften}
+                    onChange={(howOften) =>
+                      void setHowOften({ id: list.id, address: member.address, howOften })
+                    }
+                    className="max-w-full"
+                    options={HOW_OFTEN}
+                  />
+                ) : (
+                  member.gets
+                )}
+                {member.gets.startsWith("nothing until") && list.may.change && isNow && (
+                  <span className="block">{member.gets}</span>
+                )}
               </span>
               <span role="cell" className="text-ink-2">
                 {moment(member.since, me.timeZone)}

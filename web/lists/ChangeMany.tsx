@@ -7,14 +7,14 @@ import { RULE_IDS, type RuleId } from "@amigo/core/posting/rules/rule";
 import { useMakingQuery } from "../data/edits";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";
 
-const CHOICES = RULE_IDS.filter((id) => ALL_RULES[id].form === "choice");
 type What = "leads" | "preset" | "adding" | "season" | "state" | RuleId;
 const WHAT: readonly { value: What; name: string }[] = [
   { value: "leads", name: "Who leads them" },
   { value: "preset", name: "Posting rules" },
-  ...CHOICES.map((id) => ({ value: id, name: ALL_RULES[id].words })),
+  ...RULE_IDS.map((id) => ({ value: id, name: ALL_RULES[id].words })),
   { value: "adding", name: "How members come onto them" },
   { value: "season", name: "For which seasons" },
   { value: "state", name: "Close or open them" },
@@ -24,6 +24,11 @@ const ADDING = [
   { value: "welcome", name: "with its welcome" },
   { value: "ask", name: "once they have said yes" },
 ];
+
+function unitOf(rule: RuleId | undefined): string {
+  const unit = rule === undefined ? undefined : ALL_RULES[rule].unit;
+  return unit === undefined ? "" : `, in ${unit}`;
+}
 
 /** One rule, lead or season for many lists at once, or closing them all; shown first, and carried out as one round. */
 export function ChangeMany({
@@ -65,21 +70,40 @@ export function ChangeMany({
               : ALL_RULES[what].values.map((own) => ({ value: own.value, name: own.words }))),
     ...back,
   ];
+  const rule = RULE_IDS.find((id) => id === what);
+  const form = rule === undefined ? "choice" : ALL_RULES[rule].form;
+  const [own, setOwn] = useState("");
+  const [asRecipe, setAsRecipe] = useState(false);
+  const fault =
+    rule === undefined || form === "choice" || asRecipe
+      ? undefined
+      : form === "number" && !/^\d{1,6}$/.test(own)
+        ? "Write a whole number."
+        : ALL_RULES[rule].fault?.(own);
   const chosen = choices.find((choice) => choice.value === value) ?? choices[0];
   const submit = (event: FormEvent): void => {
     event.preventDefault();
-    if (chosen === undefined) return;
+    if (chosen === undefined && form === "choice") return;
     const point: ListPoint = what;
-    const own = chosen.value === "recipe" ? null : chosen.value === "nobody" ? "" : chosen.value;
+    const to =
+      form !== "choice"
+        ? asRecipe
+          ? null
+          : own
+        : chosen?.value === "recipe"
+          ? null
+          : chosen?.value === "nobody"
+            ? ""
+            : (chosen?.value ?? "");
     onSee({
       title:
         what === "state"
-          ? `${own === "closed" ? "Close" : "Open"} ${counted(lists.length, "list")}`
+          ? `${to === "closed" ? "Close" : "Open"} ${counted(lists.length, "list")}`
           : `Change ${counted(lists.length, "list")}`,
       edit: {
         what: "lists",
         aliasUntil: "",
-        lists: lists.map(({ key }) => ({ key, points: { [point]: own } })),
+        lists: lists.map(({ key }) => ({ key, points: { [point]: to } })),
       },
     });
   };
@@ -93,24 +117,72 @@ export function ChangeMany({
             onChange={(next) => {
               setWhat(next);
               setValue("");
+              setOwn("");
+              setAsRecipe(false);
             }}
             options={WHAT}
           />{" "}
-          <span className="mx-1">:</span>{" "}
-          <Choice
-            label="To what"
-            value={chosen?.value ?? ""}
-            onChange={setValue}
-            options={choices}
-          />
+          {form === "choice" && (
+            <>
+              <span className="mx-1">:</span>{" "}
+              <Choice
+                label="To what"
+                value={chosen?.value ?? ""}
+                onChange={setValue}
+                options={choices}
+              />
+            </>
+          )}
         </p>
+        {form === "number" && (
+          <Field
+            label={`${ALL_RULES[rule ?? "perDay"].words}${unitOf(rule)}`}
+            inputMode="numeric"
+            disabled={asRecipe}
+            value={own}
+            onChange={(event) => setOwn(event.target.value)}
+            className="w-64"
+          />
+        )}
+        {(form === "text" || form === "addresses") && (
+          <div>
+            <label className="mb-1 block text-[13px] font-[560]" htmlFor="many-text">
+              {ALL_RULES[rule ?? "footer"].words}
+            </label>
+            <textarea
+              id="many-text"
+              rows={form === "text" ? 4 : 2}
+              disabled={asRecipe}
+              value={own}
+              maxLength={ALL_RULES[rule ?? "footer"].most}
+              onChange={(event) => setOwn(event.target.value)}
+              className="block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5"
+            />
+          </div>
+        )}
+        {form !== "choice" && withRecipe && (
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="accent-petrol"
+              checked={asRecipe}
+              onChange={(event) => setAsRecipe(event.target.checked)}
+            />
+            as the recipe has it
+          </label>
+        )}
+        {fault !== undefined && own !== "" && (
+          <p role="alert" className="text-[13px] text-brick">
+            ! {fault}
+          </p>
+        )}
         <p className="max-h-40 overflow-auto text-[13px] text-ink-2">
           {lists.map(({ title }) => title).join(" · ")}
         </p>
         <div className="flex justify-end gap-2">
           <Button onClick={onClose}>Close</Button>
-          <Button type="submit" look="go">
-            See what it changes
+          <Button type="submit" look="go" disabled={fault !== undefined}>
+            Preview
           </Button>
         </div>
       </form>

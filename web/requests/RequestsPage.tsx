@@ -9,6 +9,7 @@ import {
   useRequestsQuery,
   useWithdrawRequestMutation,
 } from "../data/requests";
+import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
@@ -37,16 +38,16 @@ export function RequestsPage() {
         error === undefined && <Loading what="the requests" />
       ) : requests.length === 0 ? (
         <Panel>
-          <Empty title="Nobody has asked for anything">
+          <Empty title="No requests">
             <p>
-              When a house rule stands in the way of what somebody wants for a list, they can ask
-              for it there and then. It is answered here.
+              When a rule of your school or club doesn't allow what somebody wants for a list, they
+              can ask for it. You answer here.
             </p>
           </Empty>
         </Panel>
       ) : (
         <div className="flex max-w-4xl flex-col gap-3">
-          {open.length === 0 && <p className="text-ink-2">Nothing waits for an answer.</p>}
+          {open.length === 0 && <p className="text-ink-2">No open requests.</p>}
           {open.map((request) => (
             <Open key={request.id} request={request} onDone={setSaid} />
           ))}
@@ -101,7 +102,7 @@ function Open({ request, onDone }: { request: RequestLine; onDone: (sentence: st
           disabled={withdrawing.isLoading}
           onClick={() => void withdraw(request.id)}
         >
-          Take it back
+          Withdraw
         </Button>
       )}
       <FaultLine error={withdrawing.error} />
@@ -124,7 +125,7 @@ function Decide({ request, onDone }: { request: RequestLine; onDone: (sentence: 
       <FaultLine error={error} />
       {effect !== undefined && (
         <p className="mb-2 flex flex-wrap items-baseline gap-x-2">
-          <span className="text-ink-3">A yes does this:</span>
+          <span className="text-ink-3">If you approve:</span>
           {effect.sentences.map((sentence) => (
             <span key={sentence}>{sentence}</span>
           ))}
@@ -132,9 +133,24 @@ function Decide({ request, onDone }: { request: RequestLine; onDone: (sentence: 
           <Minus count={effect.leaves} />
         </p>
       )}
+      {effect !== undefined && effect.waiting.length > 0 && (
+        <details open={effect.waiting.length <= 12} className="mb-2 text-[13px]">
+          <summary className="w-fit cursor-pointer font-[560]">
+            {counted(effect.waiting.length, "address waits", "addresses wait")} for a yes
+          </summary>
+          <ul className="mt-1 max-h-48 overflow-auto rounded-md border border-hair px-3 py-1">
+            {effect.waiting.map(({ address, name }) => (
+              <li key={address}>
+                {name !== "" && <b className="font-[560]">{name} </b>}
+                <Address>{address}</Address>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
       <div className="flex flex-wrap items-end gap-2">
         <Field
-          label="Yes until, if not for good"
+          label="Allowed until (empty: no end)"
           type="date"
           min={today(me.timeZone)}
           value={until}
@@ -142,7 +158,7 @@ function Decide({ request, onDone }: { request: RequestLine; onDone: (sentence: 
           className="w-48"
         />
         <Field
-          label="A word with the answer"
+          label="Note to whoever asked"
           value={word}
           onChange={(event) => setWord(event.target.value)}
           maxLength={500}
@@ -153,10 +169,10 @@ function Decide({ request, onDone }: { request: RequestLine; onDone: (sentence: 
           disabled={deciding.isLoading || effect === undefined}
           onClick={() => void answer(true)}
         >
-          {until === "" ? "Yes" : `Yes, until ${until}`}
+          {until === "" ? "Approve" : `Approve until ${until}`}
         </Button>
         <Button disabled={deciding.isLoading} onClick={() => void answer(false)}>
-          No
+          Decline
         </Button>
       </div>
       <FaultLine error={deciding.error} />
@@ -164,7 +180,12 @@ function Decide({ request, onDone }: { request: RequestLine; onDone: (sentence: 
   );
 }
 
-const STATES = { granted: "✓ yes", refused: "− no", withdrawn: "taken back", open: "" } as const;
+const STATES = {
+  granted: "✓ approved",
+  refused: "− declined",
+  withdrawn: "withdrawn",
+  open: "",
+} as const;
 
 function Done({ request }: { request: RequestLine }) {
   const me = useMe();

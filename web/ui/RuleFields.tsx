@@ -51,24 +51,35 @@ export function RuleFields({
   const outOf = (Object.keys(ALL_RULES) as RuleId[]).filter(
     (id) => !isWithin(id, rules[id], boundIn(making, kind, id)),
   );
+  /** Why choosing a preset would be refused, before it is chosen. */
+  const refusalOf = (id: string): string => {
+    const then = settledDraft(withPreset(value, id, making), making, kind);
+    const first = (Object.keys(ALL_RULES) as RuleId[]).find(
+      (one) => !isWithin(one, then[one], boundIn(making, kind, one)),
+    );
+    return first === undefined ? "" : boundSentence(kind, first, boundIn(making, kind, first));
+  };
   return (
     <fieldset className="flex flex-col gap-1.5">
       <legend className="mb-1 text-[13px] font-[560]">Rules</legend>
       <p>
-        They are those of{" "}
+        Preset:{" "}
         <Choice
           small
           label="Posting rules"
           value={value.preset}
           onChange={(id) => onChange(withPreset(value, id, making))}
-          options={making.presets.map(({ id, name }) => ({ value: id, name }))}
+          options={making.presets.map(({ id, name }) => ({
+            value: id,
+            name: `${name}${refusalOf(id) === "" ? "" : " (not allowed here as it is)"}`,
+          }))}
         />
         {Object.keys(value.own).some((id) => preset?.rules[id as RuleId] !== undefined) &&
           ", with changes"}
         . <span className="text-[13px] text-ink-2">{preset?.what}</span>
       </p>
       <p>
-        It is led by{" "}
+        Leads:{" "}
         <Choice
           small
           label="Led by"
@@ -76,7 +87,7 @@ export function RuleFields({
           onChange={(to) => onChange({ ...value, leads: to })}
           options={[...several(value.leads), ...leads]}
         />{" "}
-        and helped by{" "}
+        · Helpers:{" "}
         <Choice
           small
           label="Helped by"
@@ -134,15 +145,15 @@ export function RuleFields({
             value={rules.welcome}
             onChange={(to) => set("welcome", to)}
             lists={list === undefined ? [] : [list]}
-            help="Left empty, Amigo finds the words."
+            help="Left empty, Amigo writes a short one."
           />
           <Words
             label="Footer"
             value={rules.footer}
             onChange={(to) => set("footer", to)}
             rows={2}
-            placeholder="Copperwheel Circus School, Mill Lane"
-            help="It stands at the end of every post."
+            placeholder="Name and address of the school"
+            help="At the end of every post."
           />
         </div>
       </details>

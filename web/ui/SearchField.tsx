@@ -41,6 +41,15 @@ export function SearchField({
       placeholder={placeholder}
       value={typed}
       onChange={(event) => setTyped(event.target.value)}
+      onPaste={(event) => {
+        // A field has one line: what is pasted from several keeps its parts apart.
+        const pasted = event.clipboardData.getData("text/plain").trim();
+        if (!/[\r\n\t]/.test(pasted)) return;
+        event.preventDefault();
+        setTyped(
+          [typed.trim(), pasted.replace(/\s*[\r\n\t]+\s*/g, ", ")].filter(Boolean).join(" "),
+        );
+      }}
       className={`h-[30px] rounded-md border border-hair bg-panel px-2.5 ${className}`}
     />
   );

@@ -1,0 +1,32 @@
+import type { z } from "zod";
+import type { HowOften } from "@amigo/contract/member";
+import type { Queries } from "../db/connect";
+import { receiving } from "../db/schema";
+import { notify } from "../events/events";
+import { record } from "../journal/record";
+
+/** Settles how often an address gets the mail of one list, and writes down who chose it: its owner, or somebody who leads the list. */
+export async function setHowOften(
+  db: Queries,
+  actor: { id: string | null; name: string },
+  listId: string,
+  address: string,
+  howOften: z.output<typeof HowOften>,
+): Promise<void> {
+  await db
+    .insert(receiving)
+    .values({ listId, address, howOften })
+    .onConflictDoUpdate({ target: [receiving.listId, receiving.address], set: { howOften } });
+  const what = howOften === "nothing" ? "nothing by mail" : howOften;
+  await record(db, {
+    actorId: actor.id,
+    actor: actor.name,
+    action: "how often",
+    listId,
+    sentence:
+      actor.name === address
+        ? `${address} chose to get ${what}`
+        : `${actor.name} set that ${address} gets ${what}`,
+  });
+  await notify(db, "board");
+}
