@@ -99,6 +99,13 @@ export const postSignIn = endpoint({
   body: z.object({ email: Email, password: z.string().max(200) }),
   answer: Done,
 });
+export const postDemoEmpty = endpoint({
+  method: "post",
+  path: "/api/demo/empty",
+  summary: "Start the demo house over with an empty roster",
+  who: "anybody",
+  answer: Done,
+});
 export const postDemoSignIn = endpoint({
   method: "post",
   path: "/api/sign-in/demo",

@@ -38,5 +38,7 @@ export function startProgram(file, env, onEnd) {
     child.once("message", resolve);
     child.once("exit", () => reject(new Error(`${file} ended before it was ready`)));
   });
+  // Who only waits for its end need not hear that it was never ready.
+  ready.catch(() => undefined);
   return { child, ready, ended };
 }

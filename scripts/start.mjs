@@ -28,6 +28,7 @@ async function main() {
   needNode();
   const data = resolve(ROOT, process.env.AMIGO_DATA ?? ".amigo");
   mkdirSync(data, { recursive: true, mode: 0o755 });
+  const isNew = !existsSync(join(data, "kind"));
   const demo = kindOf(data, args.includes("--empty"));
   for (const [name, fallback] of [...PORTS, ...(demo ? TOWN_PORTS : [])])
     await needFreePort(name, process.env[name] || fallback);
@@ -60,6 +61,7 @@ async function main() {
       AMIGO_MAILTOWN_DIRECTORY: join(ROOT, "demo/mailtown.json"),
     });
   await startOne("server/main.ts", env);
+  if (demo && isNew && process.env.AMIGO_DEMO_LIFE !== "no") await live(env);
   tell(demo, env);
 }
 
@@ -76,6 +78,15 @@ function kindOf(data, empty) {
       `${data} holds the demo house already. Set AMIGO_DATA to another folder for an empty house.`,
     );
   return demo;
+}
+
+/** Lets a new demo house live through its first weeks. Without them it is still a house to use. */
+async function live(env) {
+  console.log("The demo house lives through its first weeks:");
+  const { ended } = startProgram("demo/main.ts", env, () => undefined);
+  const code = await ended;
+  if (code !== 0)
+    console.log("  It stays as far as it came; import autumn-roster.xlsx in Sources.");
 }
 
 async function startOne(file, env) {

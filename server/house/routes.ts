@@ -1,3 +1,5 @@
+import { postDemoEmpty } from "@amigo/contract/accounts";
+import { emptyDemo } from "./emptyDemo";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { connect as connectTcp } from "node:net";
 import { and, count, desc, eq, ilike, isNotNull, isNull, lt, or, sql } from "drizzle-orm";
@@ -80,6 +82,12 @@ export function houseRoutes(app: Hono, context: Context): void {
       smtp,
       relay: relayUp,
     };
+  });
+
+  route(app, context, postDemoEmpty, async () => {
+    const { loadDemo } = await import("@amigo/demo/loadDemo");
+    await emptyDemo(db, loadDemo);
+    return { done: true as const };
   });
 
   route(app, context, getHouse, async () => {

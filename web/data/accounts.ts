@@ -2,6 +2,7 @@ import type { z } from "zod";
 import {
   getMe,
   getStartPage,
+  postDemoEmpty,
   postDemoSignIn,
   postSetUp,
   postSignIn,
@@ -18,6 +19,7 @@ export const {
   useMeQuery,
   useSignInMutation,
   useDemoSignInMutation,
+  useEmptyDemoMutation,
   useSetUpMutation,
   useSignOutMutation,
   usePulseQuery,
@@ -35,6 +37,7 @@ export const {
     demoSignIn: build.mutation<unknown, { email: string }>({
       query: (body) => ({ endpoint: postDemoSignIn, body }),
     }),
+    emptyDemo: build.mutation<unknown, void>({ query: () => ({ endpoint: postDemoEmpty }) }),
     setUp: build.mutation<unknown, z.input<typeof SetUp>>({
       query: (body) => ({ endpoint: postSetUp, body }),
     }),

@@ -2,7 +2,7 @@ import { useState, type FormEvent } from "react";
 import type { z } from "zod";
 import type { StartPage } from "@amigo/contract/accounts";
 import { api } from "../data/api";
-import { useDemoSignInMutation, useSignInMutation } from "../data/accounts";
+import { useDemoSignInMutation, useEmptyDemoMutation, useSignInMutation } from "../data/accounts";
 import { useStore } from "../data/store";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
@@ -55,12 +55,13 @@ export function SignInPage({ start }: { start: z.output<typeof StartPage> }) {
               </li>
             ))}
           </ul>
+          <StartOver onDone={enter} />
         </Panel>
       )}
       <Panel className="p-4">
         <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
           <Field
-            label="Address"
+            label="Email address"
             type="email"
             autoComplete="username"
             required
@@ -90,6 +91,41 @@ export function SignInPage({ start }: { start: z.output<typeof StartPage> }) {
         </a>
       </p>
     </main>
+  );
+}
+
+/** Starts the demo house over: its first day, before any roster is imported. Asked first, for everything in it goes. */
+function StartOver({ onDone }: { onDone: () => void }) {
+  const [asking, setAsking] = useState(false);
+  const [empty, { isLoading, error }] = useEmptyDemoMutation();
+  return (
+    <div className="flex flex-wrap items-center gap-2 px-4 py-2 text-[13px]">
+      {asking ? (
+        <>
+          <span className="flex-1">Everything in this demo house is removed.</span>
+          <Button onClick={() => setAsking(false)}>Cancel</Button>
+          <Button
+            disabled={isLoading}
+            onClick={() =>
+              void empty().then((answer) => {
+                if (answer.error === undefined) {
+                  setAsking(false);
+                  onDone();
+                }
+              })
+            }
+          >
+            {isLoading ? "Emptying …" : "Remove and start over"}
+          </Button>
+        </>
+      ) : (
+        <>
+          <span className="flex-1 text-ink-2">From the first step, with nothing imported yet:</span>
+          <Button onClick={() => setAsking(true)}>Start with an empty roster</Button>
+        </>
+      )}
+      <FaultLine error={error} />
+    </div>
   );
 }
 
