@@ -18,7 +18,7 @@ const MAY_IMPORT = {
 /** The server's folders from the ground up. A folder imports from those before it, never from its like. */
 const SERVER_FLOORS = [
   ["db"],
-  ["events", "journal", "callers"],
+  ["events", "journal", "callers", "pdf"],
   ["http"],
   ["facts", "readings"],
   ["accounts", "membership"],

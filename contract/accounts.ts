@@ -104,6 +104,7 @@ export const postDemoEmpty = endpoint({
   path: "/api/demo/empty",
   summary: "Start the demo house over with an empty roster",
   who: "anybody",
+  body: z.object({ sure: z.literal(true) }),
   answer: Done,
 });
 export const postDemoSignIn = endpoint({

@@ -8,6 +8,7 @@ export const HOUSE = {
   insideDomain: "copperwheel.example",
   listDomain: "lists.copperwheel.example",
   timeZone: "Europe/London",
+  country: "GB",
   studentAddress: "{number}@copperwheel.example",
 };
 

@@ -23,7 +23,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().read("This is the demo house");
     await person().press(Key.ENTER);
     await person().read("Lists come out of your roster");
-    await person().read("Lists of no class");
+    await person().read("Other lists");
     await person().goBy("Sources", "Sources");
     await person().read("Drop the roster here");
     await person().tabTo("autumn-roster.xlsx");

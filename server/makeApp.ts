@@ -18,6 +18,7 @@ import { eventRoutes } from "./live/routes";
 import { editRoutes } from "./edits/routes";
 import { formPublicRoutes } from "./forms/publicRoutes";
 import { formRoutes } from "./forms/routes";
+import { printRoutes } from "./lists/printRoutes";
 import { houseRoutes } from "./house/routes";
 import { intakeRoutes } from "./intakes/routes";
 import { leaveRoutes } from "./leave/routes";
@@ -95,6 +96,7 @@ export function makeApp(context: Context): Hono {
     draftRoutes,
     editRoutes,
     formRoutes,
+    printRoutes,
     formPublicRoutes,
     houseRoutes,
     intakeRoutes,

@@ -1,18 +1,5 @@
-import { createRequire } from "node:module";
-import PDFDocument from "pdfkit";
 import QRCode from "qrcode";
-
-const require = createRequire(import.meta.url);
-const FONT = "@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next";
-const LATIN = require.resolve(`${FONT}-latin-400-normal.woff`);
-const FURTHER = require.resolve(`${FONT}-latin-ext-400-normal.woff`);
-/** Letters that the first font file holds; those of other Latin alphabets are in the second. */
-const IN_LATIN = /[\u0000-\u00FF\u0131\u0152\u0153\u02C6\u02DA\u02DC\u2000-\u206F\u20AC\u2122]/;
-
-const INK = "#14242B";
-const QUIET = "#44565D";
-/** A millimetre in points. */
-const MM = 72 / 25.4;
+import { INK, MM, newDocument, QUIET, whole, write } from "../pdf/document";
 
 /** The code that leads to an address (ISO/IEC 18004), as SVG. */
 export function qrSvg(url: string): Promise<string> {
@@ -43,13 +30,7 @@ export async function noticePdf({
   url: string;
   language: string;
 }): Promise<Buffer> {
-  const doc = new PDFDocument({
-    size: "A5",
-    margin: 14 * MM,
-    lang: language,
-    info: { Title: title, Author: house },
-    displayTitle: true,
-  });
+  const doc = newDocument(title, house, { size: "A5", margin: 14 * MM, lang: language });
   const width = doc.page.width - 28 * MM;
   write(doc, house, { size: 12, color: QUIET, width });
   write(doc, title, { size: 26, color: INK, width, gap: 3 * MM });
@@ -61,23 +42,24 @@ export async function noticePdf({
   return whole(doc);
 }
 
-/** Slips to cut out, ten to a page of A4, each with the personal code of one child. */
+/** Slips to cut out, ten to a page of A4 and eight to one of Letter, each with the personal code of one child. */
 export async function slipsPdf({
   house,
   title,
   slips,
+  paper,
 }: {
   house: string;
   title: string;
+  paper: "A4" | "Letter";
   slips: readonly { name: string; classes: string; code: string; url: string }[];
 }): Promise<Buffer> {
-  const doc = new PDFDocument({
-    size: "A4",
+  const doc = newDocument(title, house, {
+    size: paper === "A4" ? "A4" : "LETTER",
     margin: 0,
-    info: { Title: title, Author: house },
-    displayTitle: true,
     autoFirstPage: false,
   });
+  const each = paper === "A4" ? 10 : 8;
   const [width, height] = [105 * MM, 59 * MM];
   if (slips.length === 0) {
     doc.addPage();
@@ -90,8 +72,8 @@ export async function slipsPdf({
     });
   }
   for (const [at, slip] of slips.entries()) {
-    if (at % 10 === 0) doc.addPage();
-    const [left, top] = [(at % 2) * width, Math.floor((at % 10) / 2) * height];
+    if (at % each === 0) doc.addPage();
+    const [left, top] = [(at % 2) * width, Math.floor((at % each) / 2) * height];
     doc
       .rect(left, top, width, height)
       .dash(2, { space: 3 })
@@ -119,49 +101,4 @@ export async function slipsPdf({
     });
   }
   return whole(doc);
-}
-
-/** Writes a paragraph, each run of letters in the font file that holds them. */
-function write(
-  doc: PDFKit.PDFDocument,
-  text: string,
-  {
-    size,
-    color,
-    width,
-    gap = 0,
-    align = "left",
-    x = doc.page.margins.left,
-    y = doc.y + gap,
-  }: {
-    size: number;
-    color: string;
-    width: number;
-    gap?: number;
-    align?: "left" | "center";
-    x?: number;
-    y?: number;
-  },
-): void {
-  const runs =
-    text
-      .replace(/[\r\n]+/g, " ")
-      .match(new RegExp(`${IN_LATIN.source}+|[^${IN_LATIN.source.slice(1, -1)}]+`, "g")) ?? [];
-  doc.fontSize(size).fillColor(color);
-  for (const [at, run] of runs.entries()) {
-    doc.font(IN_LATIN.test(run) ? LATIN : FURTHER);
-    const options = { width, align, continued: at < runs.length - 1 };
-    if (at === 0) doc.text(run, x, y, options);
-    else doc.text(run, options);
-  }
-}
-
-function whole(doc: PDFKit.PDFDocument): Promise<Buffer> {
-  return new Promise((resolve, reject) => {
-    const chunks: Buffer[] = [];
-    doc.on("data", (chunk: Buffer) => chunks.push(chunk));
-    doc.on("end", () => resolve(Buffer.concat(chunks)));
-    doc.on("error", reject);
-    doc.end();
-  });
 }

@@ -1,3 +1,4 @@
+import { paperOf } from "@amigo/core/text/place";
 import { and, eq, sql, type SQL } from "drizzle-orm";
 import type { Context as HonoContext, Hono } from "hono";
 import Papa from "papaparse";
@@ -364,8 +365,10 @@ export function formRoutes(app: Hono, context: Context): void {
         own.id,
         students.map(({ id }) => id),
       );
+      const [place] = await db.select({ country: house.country }).from(house);
       return slipsPdf({
         house: own.house,
+        paper: paperOf(place?.country ?? ""),
         title: wordsIn(own.content, "").title,
         slips: students.map(({ id, name, classes }) => ({
           name,

@@ -2,6 +2,9 @@ import { and, eq, isNull } from "drizzle-orm";
 import { FAULT_SENTENCE } from "@amigo/core/address/faultSentence";
 import { learnDomains } from "@amigo/core/address/learnDomains";
 import { readAddress } from "@amigo/core/address/readAddress";
+import { nameOf, type Person } from "@amigo/core/facts/indexFacts";
+import { nameKey } from "@amigo/core/identity/sameName";
+import { splitName } from "@amigo/core/sheet/splitName";
 import { splitAddresses } from "@amigo/core/address/splitAddresses";
 import type { PastedLine } from "@amigo/contract/lists";
 import type { Rules } from "@amigo/core/posting/rules/rule";
@@ -30,16 +33,22 @@ export async function readPasted(
         .where(and(eq(membership.listId, found.id), isNull(membership.validUntil)))
     ).map(({ address }) => address),
   );
-  const { pieces, leftOver } = splitAddresses(text);
+  const { pieces, names: given, leftOver } = splitAddresses(text);
   const domains = learnDomains([...members, ...pieces]);
-  const readings = pieces.map((written) => ({ written, read: readAddress(written, domains) }));
+  const readings = pieces.map((written, at) => ({
+    written,
+    given: given[at] ?? "",
+    read: readAddress(written, domains),
+  }));
   const names = await namesBehind(db, found.seasonId, [
     ...new Set(readings.flatMap(({ read }) => (read.answer === "unusable" ? [] : [read.address]))),
   ]);
   // Who is behind an address is told to those who may know of that person; else anybody could ask who is at one.
-  const known = new Set(
-    [...(await knownPeople(db, caller)).people.values()].flatMap(({ addresses }) => [...addresses]),
-  );
+  const people = [...(await knownPeople(db, caller)).people.values()];
+  const known = new Set(people.flatMap(({ addresses }) => [...addresses]));
+  const byName = new Map<string, Person[]>();
+  for (const person of people)
+    byName.set(nameKey(person), [...(byName.get(nameKey(person)) ?? []), person]);
   const { refused, waiting } = await admit(
     db,
     found,
@@ -47,14 +56,14 @@ export async function readPasted(
   );
   const seen = new Set<string>();
   const lines: Line[] = [];
-  for (const { written, read } of readings) {
+  for (const { written, given: name, read } of readings) {
     if (read.answer === "unusable") {
       lines.push({
         written,
         address: "",
         outcome: "unusable",
         sentence: `${FAULT_SENTENCE[read.fault]}: ${read.why}`,
-        who: "",
+        who: name,
       });
       continue;
     }
@@ -63,26 +72,31 @@ export async function readPasted(
       lines.push({ written, address, outcome, sentence, who });
     };
     if (seen.has(address)) {
-      line("twice", "It stands in this text more than once and is added once.");
+      line("twice", "It is in this text more than once and is added once.");
       continue;
     }
     seen.add(address);
-    const who = known.has(address) ? (names.get(address)?.name ?? "") : "";
+    const who = (known.has(address) ? names.get(address)?.name : undefined) ?? name;
+    const [namesake, another] = name === "" ? [] : (byName.get(nameKey(splitName(name))) ?? []);
+    const other =
+      namesake !== undefined && another === undefined && !namesake.addresses.has(address)
+        ? `${nameOf(namesake)} is known here ${namesake.addresses.size === 0 ? "without an address" : "with another address"}.`
+        : "";
     if (members.has(address))
       line("already there", "It is on this list already; nothing is sent to it.", who);
     else if (refused.has(address))
-      line("outside", `It is outside the house, and ${outsideWords(found.rules)}.`, who);
+      line("outside", `It is an outside address, and ${outsideWords(found.rules)}.`, who);
     else if (waiting.has(address))
-      line("waits", "It is outside the house and waits until a lead agrees.", who);
+      line("waits", "It is an outside address and waits until a lead agrees.", who);
     else if (read.answer === "probably")
       line(
         "repaired",
-        `${FAULT_SENTENCE[read.fault]}: read as ${address}. Look whether that is right.`,
+        `${FAULT_SENTENCE[read.fault]}: read as ${address}. Check whether that is right.`,
         who,
       );
     else if (read.tidied[0] !== undefined)
       line("repaired", `${FAULT_SENTENCE[read.tidied[0]]}: read as ${address}.`, who);
-    else line("to add", "", who);
+    else line("to add", other, who);
   }
   return { lines, leftOver };
 }

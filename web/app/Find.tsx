@@ -247,7 +247,7 @@ export function Find({ open, onOpen }: { open: boolean; onOpen: (open: boolean) 
             <ComboboxInput
               autoFocus
               aria-label="Find"
-              placeholder="Start of a name: trap two, quist …"
+              placeholder="Start of a list, class or person …"
               onChange={(event) => setText(event.target.value)}
               onKeyDown={(event) => {
                 if (event.key === "Escape") close();

@@ -183,7 +183,7 @@ function Others({ lists }: { lists: readonly BoardList[] }) {
   if (lists.length === 0) return null;
   return (
     <section aria-label="Lists outside the grid" className="mt-3">
-      <h2 className="mb-1.5">Lists of no class</h2>
+      <h2 className="mb-1.5">Other lists</h2>
       <ul className="grid max-h-44 grid-cols-[repeat(auto-fill,minmax(230px,1fr))] gap-2 overflow-auto">
         {lists.map(({ list, title, name, count, joins, leaves }) => (
           <li key={list}>

@@ -37,7 +37,9 @@ export const {
     demoSignIn: build.mutation<unknown, { email: string }>({
       query: (body) => ({ endpoint: postDemoSignIn, body }),
     }),
-    emptyDemo: build.mutation<unknown, void>({ query: () => ({ endpoint: postDemoEmpty }) }),
+    emptyDemo: build.mutation<unknown, void>({
+      query: () => ({ endpoint: postDemoEmpty, body: { sure: true } }),
+    }),
     setUp: build.mutation<unknown, z.input<typeof SetUp>>({
       query: (body) => ({ endpoint: postSetUp, body }),
     }),

@@ -34,6 +34,21 @@ export function Basics({ house }: { house: House }) {
       <div className="grid items-start gap-3.5 lg:grid-cols-2">
         <Panel className="flex flex-col gap-3 px-[18px] py-3.5">
           <h2>Name and place</h2>
+          <fieldset className="flex gap-5">
+            <legend className="mb-1 text-[13px] font-[560]">This is a</legend>
+            {(["school", "club"] as const).map((kind) => (
+              <label key={kind} className="flex items-center gap-2">
+                <input
+                  type="radio"
+                  name="kind"
+                  className="accent-petrol"
+                  checked={values.kind === kind}
+                  onChange={() => set({ kind })}
+                />
+                {kind}
+              </label>
+            ))}
+          </fieldset>
           <Field
             label={`Name of the ${values.kind}`}
             required
@@ -43,53 +58,58 @@ export function Basics({ house }: { house: House }) {
           />
           <PlaceFields value={values} onChange={set} />
         </Panel>
-        <Panel className="flex flex-col gap-3 px-[18px] py-3.5">
-          <h2>Domains</h2>
-          <Field
-            label="Inside domain"
-            help="Addresses of staff and students end in it; all others are outside."
-            required
-            value={values.insideDomain}
-            onChange={(event) => set({ insideDomain: event.target.value })}
-          />
-          <Field
-            label="List domain"
-            help={
-              values.listDomain === house.listDomain
-                ? "Addresses of lists end in it."
-                : `${counted(lists, "list")} will be reached at @${values.listDomain} only. Mail to @${house.listDomain} will be refused.`
-            }
-            required
-            value={values.listDomain}
-            onChange={(event) => set({ listDomain: event.target.value })}
-          />
-          <Field
-            label="Students' addresses"
-            help="How they are made from student numbers, such as {number}@school.example. Empty: as the sheets have them."
-            value={values.studentAddress}
-            onChange={(event) => set({ studentAddress: event.target.value })}
-          />
-        </Panel>
-        <Panel className="px-[18px] py-3.5">
-          <h2>Sites</h2>
-          {house.sites.length === 0 ? (
-            <p className="text-ink-2">Sites come from the first roster that names them.</p>
-          ) : (
-            house.sites.map(({ code, name, classes }) => (
-              <div key={code} className="flex items-center gap-3 border-t border-hair-soft py-1.5">
-                <input
-                  aria-label={`Code of ${name}`}
-                  value={codes[name] ?? code}
-                  maxLength={6}
-                  onChange={(event) => setCodes({ ...codes, [name]: event.target.value })}
-                  className="mono h-[30px] w-20 rounded-md border border-hair bg-panel px-2 uppercase hover:border-ink-3"
-                />
-                <b className="flex-1 font-[560]">{name}</b>
-                <span className="text-ink-3">{counted(classes, "class", "classes")}</span>
-              </div>
-            ))
-          )}
-        </Panel>
+        <div className="flex flex-col gap-3.5">
+          <Panel className="flex flex-col gap-3 px-[18px] py-3.5">
+            <h2>Domains</h2>
+            <Field
+              label="Inside domain"
+              help="Addresses of staff and students end in it; all others are outside."
+              required
+              value={values.insideDomain}
+              onChange={(event) => set({ insideDomain: event.target.value })}
+            />
+            <Field
+              label="List domain"
+              help={
+                values.listDomain === house.listDomain
+                  ? "Addresses of lists end in it."
+                  : `${counted(lists, "list")} will be reached at @${values.listDomain} only. Mail to @${house.listDomain} will be refused.`
+              }
+              required
+              value={values.listDomain}
+              onChange={(event) => set({ listDomain: event.target.value })}
+            />
+            <Field
+              label="Students' addresses"
+              help="How they are made from student numbers, such as {number}@school.example. Empty: as the sheets have them."
+              value={values.studentAddress}
+              onChange={(event) => set({ studentAddress: event.target.value })}
+            />
+          </Panel>
+          <Panel className="px-[18px] py-3.5">
+            <h2>Sites</h2>
+            {house.sites.length === 0 ? (
+              <p className="text-ink-2">Sites come from the first roster that names them.</p>
+            ) : (
+              house.sites.map(({ code, name, classes }) => (
+                <div
+                  key={code}
+                  className="flex items-center gap-3 border-t border-hair-soft py-1.5"
+                >
+                  <input
+                    aria-label={`Code of ${name}`}
+                    value={codes[name] ?? code}
+                    maxLength={6}
+                    onChange={(event) => setCodes({ ...codes, [name]: event.target.value })}
+                    className="mono h-[30px] w-20 rounded-md border border-hair bg-panel px-2 uppercase hover:border-ink-3"
+                  />
+                  <b className="flex-1 font-[560]">{name}</b>
+                  <span className="text-ink-3">{counted(classes, "class", "classes")}</span>
+                </div>
+              ))
+            )}
+          </Panel>
+        </div>
       </div>
       <FaultLine error={changing.error} />
       {changing.data !== undefined && (

@@ -124,7 +124,7 @@ export function RecipeDialog({
             value={own.condition}
             onChange={(event) => set("condition")(event.target.value)}
             maxLength={500}
-            placeholder={'site is "Mill Loft"'}
+            placeholder={'site is "Main building"'}
             className="[&_input]:font-mono [&_input]:text-[12.5px]"
           />
         )}

@@ -91,7 +91,7 @@ function Editor({
         autoFocus
         value={content.name}
         maxLength={80}
-        placeholder="Harvest Show helpers"
+        placeholder="Helpers at the open day"
         onChange={(event) => set({ name: event.target.value })}
       />
       <div className="grid grid-cols-2 gap-4">

@@ -15,6 +15,14 @@ import { today } from "../ui/time";
 
 const SETTLES_AFTER = 250;
 
+/** What keeps an address off a list, in the words of the result. */
+const NOT_TAKEN = [
+  ["already there", "on it already"],
+  ["twice", "pasted twice"],
+  ["outside", "outside and not allowed"],
+  ["unusable", "not usable"],
+] as const;
+
 /** A box that takes any mess of addresses and answers for each what becomes of it; added quietly, with a welcome, or by asking first. */
 export function AddMembers({
   list,
@@ -56,14 +64,17 @@ export function AddMembers({
     const { added, asked, already, waiting } = answer.data;
     const out = told.lines.length - added - asked - waiting;
     const why = [
-      already > 0 ? `${already} there already` : "",
-      ...(["already there", "twice", "outside", "unusable"] as const).map((outcome) => {
-        const count = told.lines.filter((line) => line.outcome === outcome).length;
-        return count === 0 ? "" : `${count} ${outcome}`;
+      already > 0 ? `${already} on it already` : "",
+      ...NOT_TAKEN.map(([outcome, words]) => {
+        const own = told.lines.filter((line) => line.outcome === outcome);
+        return own.length === 0
+          ? ""
+          : `${own.length} ${words} (${own.map(({ address, written }) => address || written).join(", ")})`;
       }),
+      told.leftOver.length === 0 ? "" : `no address: ${told.leftOver.join(", ")}`,
     ].filter((part) => part !== "");
     onDone(
-      `${counted(told.lines.length, "address", "addresses")} in: ${asked > 0 ? `${asked} asked` : `${added} added`}${waiting > 0 ? `, ${waiting} waiting for a lead` : ""}${out > 0 ? `, ${out} not: ${why.join(", ")}` : ""}.`,
+      `${counted(told.lines.length, "address", "addresses")} in: ${asked > 0 ? `${asked} asked` : `${added} added`}${waiting > 0 ? `, ${waiting} waiting for a lead` : ""}${out > 0 || told.leftOver.length > 0 ? `, ${out} not: ${why.join("; ")}` : ""}.`,
     );
   };
   const verb = how === "ask" ? "Ask" : "Add";
@@ -73,13 +84,12 @@ export function AddMembers({
     return (
       <Modal title="Outside addresses on this list" onClose={() => setAsking(false)}>
         <p>
-          {counted(outside.length, "address", "addresses")} can not come onto {list.title} by its
-          rules:{" "}
+          {counted(outside.length, "address", "addresses")} can't join {list.title} by its rules:{" "}
           {outside
             .slice(0, 4)
             .map(({ address }) => address)
             .join(", ")}
-          {outside.length > 4 && " …"}. They are kept with the request and come onto it after a yes.
+          {outside.length > 4 && " …"}. They are kept with the request and join once it is approved.
         </p>
         <AskPermission
           wanted={{
@@ -147,7 +157,7 @@ export function AddMembers({
             value={reason}
             onChange={(event) => setReason(event.target.value)}
             maxLength={300}
-            placeholder="helps at the shows"
+            placeholder="helps at the open day"
             help="It stands beside each of them, whatever the sheets say."
           />
           <Field

@@ -122,7 +122,7 @@ function Form({
             value={own.short}
             onChange={(event) => set("short")(event.target.value)}
             maxLength={120}
-            placeholder="trap, trap2"
+            placeholder="3a, class3a"
           />
         </div>
         <Field

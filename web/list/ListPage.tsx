@@ -1,3 +1,4 @@
+import { listKeyParts } from "@amigo/core/lists/listKey";
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { ChevronDown } from "lucide-react";
 import { useState } from "react";
@@ -406,6 +407,13 @@ function More({
             </button>
           </MenuItem>
         )}
+        {printables(list).map(([path, name]) => (
+          <MenuItem key={path}>
+            <a className={item} href={path} target="_blank" rel="noreferrer">
+              Print {name} (PDF)
+            </a>
+          </MenuItem>
+        ))}
         {FORMATS.map(([format, name]) => (
           <MenuItem key={format}>
             <a
@@ -420,6 +428,21 @@ function More({
       </MenuItems>
     </Menu>
   );
+}
+
+/** What can be printed of a list, and of the class or team that it is for. */
+function printables(list: List): [path: string, name: string][] {
+  const of = listKeyParts(list.key)?.of ?? "";
+  const cohort = `/api/print/${encodeURIComponent(of)}`;
+  return [
+    [`/api/lists/${list.id}/members.pdf`, "members"],
+    ...(/^(class|team|committee):/.test(of)
+      ? ([
+          [`${cohort}/class-list.pdf`, "class list"],
+          [`${cohort}/team-sheet.pdf`, "sheet with guardians"],
+        ] as [string, string][])
+      : []),
+  ];
 }
 
 function Posts({ id }: { id: string }) {

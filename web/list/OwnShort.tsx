@@ -44,7 +44,7 @@ export function OwnShort({ list }: { list: ListPage }) {
       <input
         autoFocus
         aria-label="Short name of my own"
-        placeholder="trap"
+        placeholder="3a"
         value={short}
         onChange={(event) => setShort(event.target.value)}
         maxLength={30}

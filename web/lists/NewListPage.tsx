@@ -109,7 +109,7 @@ export function NewListPage() {
               value={title}
               onChange={(event) => setTitle(event.target.value)}
               maxLength={120}
-              placeholder="Friends of the Ring"
+              placeholder="Parents' council"
             />
             <Field
               label="Name, before the @"
@@ -175,7 +175,7 @@ export function NewListPage() {
               value={short}
               onChange={(event) => setShort(event.target.value)}
               maxLength={120}
-              placeholder="friends"
+              placeholder="council"
             />
           </div>
           <RuleFields

@@ -113,7 +113,7 @@ export function AudienceField({
           onBlur={() => setOpen(false)}
           placeholder={
             each === "" || each === "house"
-              ? 'guardians of "Trapeze Two" + coaches of "Trapeze Two"'
+              ? 'guardians of "Class 3A" + coaches of "Class 3A"'
               : `guardians of students in this ${each}`
           }
           className="mono block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5 text-[13.5px]! hover:border-ink-3"

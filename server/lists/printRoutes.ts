@@ -1,0 +1,112 @@
+import { eq } from "drizzle-orm";
+import type { Context as HonoContext, Hono } from "hono";
+import { may, type Action } from "@amigo/core/access/may";
+import { localeOf, paperOf } from "@amigo/core/text/place";
+import { counted } from "@amigo/core/text/sentence";
+import type { Caller } from "../callers/caller";
+import type { Context } from "../context";
+import { addressTrouble, house, season } from "../db/schema";
+import { notFound, Refusal } from "../http/fault";
+import { findCaller } from "../http/route";
+import { record } from "../journal/record";
+import { memberTable } from "./memberTable";
+import { knownPeople } from "../membership/knownPeople";
+import { loadList } from "../membership/loadList";
+import { classList, studentsOf, teamSheet } from "./printedSheets";
+import { tablePdf, type PrintedTable } from "../pdf/tablePdf";
+
+type Table = Pick<PrintedTable, "title" | "line" | "columns" | "rows" | "empty">;
+
+/** Sheets to print, as PDF: of a class or team whom somebody may know, of a list whose members they see. */
+export function printRoutes(app: Hono, context: Context): void {
+  const { db } = context;
+
+  app.get("/api/print/:key/:sheet{(class-list|team-sheet)\\.pdf}", (http) =>
+    print(http, "see lists", async (caller) => {
+      const key = http.req.param("key");
+      const known = await knownPeople(db, caller);
+      const value = known.cohorts.get(key);
+      const students = studentsOf(key, known);
+      // A class of which one may know nobody is not there, as everywhere.
+      if (value === undefined || (students.length === 0 && caller.role !== "coordinator"))
+        throw notFound("class");
+      if (http.req.param("sheet").startsWith("class-list")) return classList(value.name, students);
+      const stopped = new Set(
+        (
+          await db
+            .select({ address: addressTrouble.address })
+            .from(addressTrouble)
+            .where(eq(addressTrouble.state, "stopped"))
+        ).map(({ address }) => address),
+      );
+      return teamSheet(value.name, students, known, (address) => stopped.has(address));
+    }),
+  );
+
+  app.get("/api/lists/:id/members.pdf", (http) =>
+    print(http, "see lists", async (caller) => {
+      const id = http.req.param("id");
+      if (!/^[0-9a-f-]{36}$/i.test(id)) throw notFound("list");
+      const found = await loadList(db, id, caller, "seen");
+      const members = await memberTable(db, found, undefined);
+      return {
+        title: found.title,
+        line: counted(members.length, "address", "addresses"),
+        columns: [
+          { title: "Name", share: 28 },
+          { title: "Address", share: 36 },
+          { title: "On it because", share: 36 },
+        ],
+        rows: members.map(({ address, people }) => [
+          people.length === 0 ? [""] : people.map(({ name }) => name),
+          [address],
+          [...new Set(people.map(({ because }) => because))],
+        ]),
+        empty: "Nobody is on this list.",
+      };
+    }),
+  );
+
+  async function print(
+    http: HonoContext,
+    action: Action,
+    make: (caller: Caller) => Promise<Table>,
+  ): Promise<Response> {
+    const caller = await findCaller(http, context);
+    if (caller === undefined)
+      throw new Refusal(
+        401,
+        "signed-out",
+        "You are not signed in, or your session has ended. Sign in again.",
+      );
+    if (!may(caller.role, action))
+      throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
+    const table = await make(caller);
+    const [own] = await db.select().from(house);
+    const [current] = await db.select().from(season).where(eq(season.current, true));
+    if (own === undefined) throw notFound("school");
+    const asked = http.req.query("paper");
+    const day = new Intl.DateTimeFormat(localeOf(own), {
+      timeZone: own.timeZone,
+      dateStyle: "long",
+    }).format(new Date());
+    const pdf = await tablePdf({
+      ...table,
+      line: [current?.label ?? "", table.line, day].filter((part) => part !== "").join(", "),
+      house: own.name,
+      language: own.language,
+      paper: asked === "A4" || asked === "Letter" ? asked : paperOf(own.country),
+    });
+    await record(db, {
+      actorId: caller.id,
+      actor: caller.name,
+      action: "print",
+      sentence: `${caller.name} printed "${table.title}"`,
+    });
+    return http.body(new Uint8Array(pdf), 200, {
+      "Content-Type": "application/pdf",
+      "Content-Disposition": `inline; filename="print.pdf"`,
+      "Cache-Control": "no-store",
+    });
+  }
+}

@@ -1,0 +1,107 @@
+import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
+import { counted } from "@amigo/core/text/sentence";
+import type { PrintedTable } from "../pdf/tablePdf";
+
+/** What can be printed of a class, team or committee. */
+export type Sheet = "class-list" | "team-sheet";
+
+type Table = Pick<PrintedTable, "title" | "line" | "columns" | "rows" | "empty">;
+
+/** The students of a class or team whom somebody may know, by surname. */
+export function studentsOf(key: string, known: FactIndex): Person[] {
+  return [...(known.enrolled.get(key) ?? [])]
+    .flatMap((id) => known.people.get(id) ?? [])
+    .sort(
+      (a, b) =>
+        a.family.localeCompare(b.family) ||
+        a.given.localeCompare(b.given) ||
+        (a.id < b.id ? -1 : 1),
+    );
+}
+
+/** The class list: one line a child, with number and level, and room to tick. */
+export function classList(title: string, students: readonly Person[]): Table {
+  return {
+    title,
+    line: counted(students.length, "child", "children"),
+    columns: [
+      { title: "", share: 4 },
+      { title: "Surname", share: 22 },
+      { title: "First name", share: 20 },
+      { title: "Number", share: 14 },
+      { title: "Level", share: 8 },
+      { title: "", share: 32 },
+    ],
+    rows: students.map(({ family, given, number, level }, at) => [
+      [String(at + 1)],
+      [family],
+      [given],
+      [number],
+      [level],
+      [""],
+    ]),
+    empty: "Nobody is in it.",
+  };
+}
+
+/**
+ * The team sheet: child by child with guardians, addresses and what is missing.
+ *
+ * @param stopped whether mail to an address comes back
+ */
+export function teamSheet(
+  title: string,
+  students: readonly Person[],
+  known: FactIndex,
+  stopped: (address: string) => boolean,
+): Table {
+  const missing = students.filter((child) => !isReached(child, known, stopped)).length;
+  return {
+    title,
+    line: `${counted(students.length, "child", "children")}${missing === 0 ? "" : `, ${missing} without an address that works`}`,
+    columns: [
+      { title: "Child", share: 26 },
+      { title: "Guardian", share: 26 },
+      { title: "Address", share: 32 },
+      { title: "Missing", share: 16 },
+    ],
+    rows: students.map((child) => {
+      const guardians = guardiansOf(child, known);
+      return [
+        [nameOf(child)],
+        guardians.flatMap((guardian) => [
+          nameOf(guardian),
+          ...[...guardian.addresses].slice(1).map(() => ""),
+        ]),
+        guardians.flatMap((guardian) =>
+          guardian.addresses.size === 0 ? ["no address"] : [...guardian.addresses],
+        ),
+        missingOf(guardians, stopped),
+      ];
+    }),
+    empty: "Nobody is in it.",
+  };
+}
+
+function guardiansOf(child: Person, known: FactIndex): Person[] {
+  return [...child.ties.keys()].flatMap((id) => known.people.get(id) ?? []);
+}
+
+function isReached(
+  child: Person,
+  known: FactIndex,
+  stopped: (address: string) => boolean,
+): boolean {
+  return guardiansOf(child, known).some(({ addresses }) =>
+    [...addresses].some((address) => !stopped(address)),
+  );
+}
+
+function missingOf(guardians: readonly Person[], stopped: (address: string) => boolean): string[] {
+  if (guardians.length === 0) return ["no guardian"];
+  const failing = guardians.flatMap(({ addresses }) => [...addresses].filter(stopped));
+  return [
+    ...(guardians.every(({ addresses }) => addresses.size === 0) ? ["an address"] : []),
+    ...failing.map((address) => `mail to ${address} comes back`),
+  ];
+}

@@ -1,0 +1,114 @@
+import { heightOf, INK, MM, newDocument, QUIET, whole, write } from "./document";
+
+/** A table to print: some columns by their share of the width, and its rows cell by cell. */
+export interface PrintedTable {
+  house: string;
+  title: string;
+  /** One line below the title. */
+  line: string;
+  paper: "A4" | "Letter";
+  /** By BCP 47, for whoever reads it aloud. */
+  language: string;
+  columns: readonly { title: string; share: number }[];
+  /** Each cell is some lines. A row of one cell alone goes over the whole width. */
+  rows: readonly (readonly (readonly string[])[])[];
+  /** What is printed where there are no rows. */
+  empty: string;
+}
+
+const MARGIN = 15 * MM;
+const SIZE = 9.5;
+const GAP = 2 * MM;
+
+/** A table as PDF, its titles on top of every page, no row torn apart, each page with its number. */
+export async function tablePdf(table: PrintedTable): Promise<Buffer> {
+  const { house, title, line, paper, language, columns, rows, empty } = table;
+  const doc = newDocument(title, house, {
+    size: paper === "A4" ? "A4" : "LETTER",
+    margin: MARGIN,
+    lang: language,
+    bufferPages: true,
+  });
+  const width = doc.page.width - 2 * MARGIN;
+  const bottom = doc.page.height - MARGIN - 6 * MM;
+  const shares = columns.reduce((sum, { share }) => sum + share, 0);
+  const widths = columns.map(({ share }) => (width * share) / shares);
+  const lefts = widths.map(
+    (_, at) => MARGIN + widths.slice(0, at).reduce((sum, own) => sum + own, 0),
+  );
+  write(doc, title, { size: 18, color: INK, width });
+  write(doc, [house, line].filter((part) => part !== "").join(", "), {
+    size: 10,
+    color: QUIET,
+    width,
+    gap: 1 * MM,
+  });
+  let y = doc.y + 4 * MM;
+  const rule = (color: string): void => {
+    doc
+      .moveTo(MARGIN, y)
+      .lineTo(MARGIN + width, y)
+      .lineWidth(0.5)
+      .strokeColor(color)
+      .stroke();
+  };
+  const head = (): void => {
+    columns.forEach((column, at) =>
+      write(doc, column.title, {
+        size: 8.5,
+        color: QUIET,
+        width: (widths[at] ?? 0) - GAP,
+        x: lefts[at] ?? MARGIN,
+        y,
+      }),
+    );
+    y += 5 * MM;
+    rule("#44565D");
+    y += 1.2 * MM;
+  };
+  head();
+  for (const cells of rows.length === 0 ? [[[empty]]] : rows) {
+    const wide = cells.length === 1;
+    const widthAt = (at: number): number => (wide ? width : (widths[at] ?? 0)) - GAP;
+    const heights = cells.map((lines, at) =>
+      lines.reduce((sum, text) => sum + heightOf(doc, text, { size: SIZE, width: widthAt(at) }), 0),
+    );
+    const height = Math.max(...heights, 4 * MM) + 1.6 * MM;
+    if (y + height > bottom) {
+      doc.addPage();
+      y = MARGIN;
+      head();
+    }
+    cells.forEach((lines, at) => {
+      let top = y;
+      for (const text of lines) {
+        write(doc, text === "" ? " " : text, {
+          size: SIZE,
+          color: wide ? QUIET : INK,
+          width: widthAt(at),
+          x: lefts[at] ?? MARGIN,
+          y: top,
+        });
+        top += heightOf(doc, text, { size: SIZE, width: widthAt(at) });
+      }
+    });
+    y += height;
+    rule("#D3DCDA");
+    y += 1 * MM;
+  }
+  const pages = doc.bufferedPageRange().count;
+  for (let page = 0; page < pages; page++) {
+    doc.switchToPage(page);
+    // Below the margin nothing is written unless the margin is out of the way.
+    doc.page.margins.bottom = 0;
+    write(doc, `${page + 1} / ${pages}`, {
+      size: 8,
+      color: QUIET,
+      width,
+      align: "center",
+      x: MARGIN,
+      y: doc.page.height - MARGIN + 2 * MM,
+    });
+  }
+  return whole(doc);
+}
