@@ -1,4 +1,4 @@
-import { factKey, type Fact, type Facts } from "../facts/fact";
+import { cohortKey, factKey, type Fact, type Facts } from "../facts/fact";
 import type { FactIndex, Person } from "../facts/indexFacts";
 import { fold } from "../text/fold";
 import type { SourceRecords } from "./deriveFacts";
@@ -29,6 +29,7 @@ export function keepStanding(
     !isCarriedOver(stand, standing, sources)
   )
     return;
+  fillCohorts(facts, sources, standing);
   const speaks = spokenFor(sources, stand, standing);
   const kept = [...stand.people.values()].filter(
     (person) =>
@@ -55,6 +56,38 @@ export function keepStanding(
     const key = factKey({ subject: cohort, kind: "cohort", ref: "" });
     const fact = standing.get(key);
     if (fact !== undefined && !facts.has(key)) facts.set(key, fact);
+  }
+}
+
+/** A class of which no whole source tells keeps site and coach, where what is told of it now leaves them out. */
+function fillCohorts(
+  facts: Map<string, Fact>,
+  sources: readonly SourceRecords[],
+  standing: Facts,
+): void {
+  const told = new Set(
+    sources
+      .filter(({ whole = true }) => whole)
+      .flatMap(({ records }) =>
+        records.flatMap(({ classes, teams }) => [
+          ...classes.map((name) => cohortKey("class", fold(name))),
+          ...teams.map((name) => cohortKey("team", fold(name))),
+        ]),
+      ),
+  );
+  for (const [key, fact] of facts) {
+    const stood = standing.get(key);
+    if (fact.kind !== "cohort" || stood?.kind !== "cohort" || told.has(fact.subject)) continue;
+    const { name, site, coach } = stood.value;
+    facts.set(key, {
+      ...fact,
+      value: {
+        ...fact.value,
+        name,
+        site: fact.value.site === "" ? site : fact.value.site,
+        coach: fact.value.coach === "" ? coach : fact.value.coach,
+      },
+    });
   }
 }
 

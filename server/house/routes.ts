@@ -363,7 +363,8 @@ export function houseRoutes(app: Hono, context: Context): void {
           eq(fact.kind, "name"),
           isNull(fact.validUntil),
           sql`${fact.seasonId} in (select id from season where current)`,
-          sql`${fact.subject} not like 'account:%'`,
+          // People on the staff have no page of their own, neither those with an account nor those of a sheet.
+          sql`${fact.subject} not like 'account:%' and ${fact.subject} not like 't-%'`,
           within === undefined ? undefined : sql`${fact.subject} in ${within}`,
           ...words.map((word) => sql`${fact.search} like ${`%${word}%`}`),
         ),

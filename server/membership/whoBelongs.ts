@@ -1,4 +1,4 @@
-import { and, eq, inArray, like, or, sql } from "drizzle-orm";
+import { and, eq, inArray, or, sql } from "drizzle-orm";
 import { anchors } from "@amigo/core/audience/anchors";
 import { partsOf, type Audience } from "@amigo/core/audience/audience";
 import { becauseOf } from "@amigo/core/audience/becauseOf";
@@ -163,6 +163,10 @@ async function peopleFor(
     .select({ subject: fact.subject })
     .from(fact)
     .where(and(now, eq(fact.kind, "tie"), inArray(fact.ref, students)));
+  const staff = db
+    .select({ subject: fact.subject })
+    .from(fact)
+    .where(and(now, eq(fact.kind, "staff")));
   const rows = (await db
     .select(factColumns)
     .from(fact)
@@ -172,7 +176,7 @@ async function peopleFor(
         or(
           inArray(fact.subject, students),
           inArray(fact.subject, guardians),
-          like(fact.subject, "account:%"),
+          inArray(fact.subject, staff),
         ),
       ),
     )) as Fact[];
