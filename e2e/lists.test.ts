@@ -196,7 +196,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
       () => person().text(),
       (text) => text.includes("Marta Okonjo"),
     );
-    await person().tabTo("See what it changes");
+    await person().tabTo("Preview");
     await person().press(Key.ENTER);
     await person().read("3 lists changed");
     await carryOut();

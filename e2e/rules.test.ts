@@ -99,7 +99,8 @@ describe("rules, permission and members", () => {
     await juno.read("3 addresses wait for it");
     await juno.read("The list Show families is made as show-families");
     expect(await juno.seriousFindings()).toEqual([]);
-    await juno.click("button", "Yes", true);
+    await juno.read("3 addresses wait for a yes");
+    await juno.click("button", "Approve", true);
     await juno.see("status", "Show families");
     await teo.goBy("show families", "Show families");
     await teo.read("3 addresses, announcement-only");

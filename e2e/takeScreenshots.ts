@@ -104,6 +104,7 @@ await juno.type("Who belongs on it", "guardians of students in this class + coac
 await juno.see("option", "class");
 await picture("recipe");
 await juno.press(Key.ESCAPE, Key.ESCAPE);
+await juno.click("button", "Discard");
 await juno.go("/house?tab=names");
 await juno.type("Guardians of each class", "{site}-{class}-families");
 await juno.type("Coaches of each class", "{class:initials}");
@@ -125,6 +126,7 @@ await juno.press(
 );
 await juno.read("3 addresses in");
 await juno.press(Key.ESCAPE);
+await juno.click("button", "Discard");
 const teo = await Person.open(stack.url);
 await teo.click("button", "Teo Bramwell");
 await teo.read("Sign out");
@@ -140,9 +142,9 @@ await teo.type("What it is for", "families answer from their own addresses");
 await teo.click("button", "Ask for it");
 await teo.see("status", "Asked Juno Abara");
 await juno.go("/requests");
-await juno.read("A yes does this");
+await juno.read("If you approve:");
 await picture("requests");
-await juno.click("button", "Yes", true);
+await juno.click("button", "Approve", true);
 await juno.see("status", "Show families");
 await juno.go("/house?tab=rules");
 await juno.read("What is allowed");

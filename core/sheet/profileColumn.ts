@@ -23,6 +23,7 @@ export function profileColumn(cells: readonly string[]): ColumnProfile {
     code: share((cell) => /^[\p{L}]{0,6}[-/. ]?\d+[\p{L}\d-]*$/u.test(cell)),
     commaName: share((cell) => /^[\p{L}' -]+, ?[\p{L}' .?-]+$/u.test(cell)),
     words: share((cell) => /\p{L}/u.test(cell) && !/[@\d]/.test(cell)),
+    letters: share((cell) => /\p{L}/u.test(cell) && !cell.includes("@")),
     date: share((cell) => /^\d{4}-\d\d-\d\d|^\d{1,2}[./]\d{1,2}[./]\d{2,4}/.test(cell)),
     season: share((cell) => /^(19|20)\d\d ?[-/–] ?((19|20)\d\d|\d\d)$/.test(cell)),
     repeated: sample.length >= MANY && distinct * MANY <= sample.length,

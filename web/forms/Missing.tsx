@@ -99,7 +99,7 @@ export function Missing({ form }: { form: FormPage }) {
                     <Warn>nothing but paper</Warn>
                   ) : (
                     by.map(({ who, address }) => (
-                      <span key={address} className="block">
+                      <span key={`${who} ${address}`} className="block">
                         {who} <Address>{address}</Address>
                       </span>
                     ))

@@ -52,9 +52,13 @@ export function FaultPanel({
         <Panel className="px-4 py-3.5">
           {chosen === undefined ? (
             <>
-              <h2>{counted(faults.length, "faulty cell")}</h2>
+              <h2>
+                {faults.some(needsSomebody)
+                  ? `${counted(faults.filter(needsSomebody).length, "cell")} to fix`
+                  : `${counted(faults.length, "cell")} tidied`}
+              </h2>
               <p className="mt-1 text-ink-2">
-                Choose a marked cell to see what is wrong with it, or step through them.
+                Choose a marked cell to see how it is read, or step through them.
               </p>
             </>
           ) : (

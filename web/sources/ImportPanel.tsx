@@ -66,12 +66,6 @@ export function ImportPanel({
     <Panel className="px-4 py-3.5">
       <h2 className="wrap-anywhere">{file}</h2>
       <p className="mt-1 text-[13px]">{readingSummary(counts)}.</p>
-      {counts.again > 0 && (
-        <p className="mt-1.5 text-[13px] text-ink-2">
-          Fewer children than rows: {counted(counts.again, "row")}{" "}
-          {counts.again === 1 ? "names a child" : "name children"} that another row names, too.
-        </p>
-      )}
       {opened.remarks.map((remark) => (
         <p key={remark} className="mt-1.5 text-[13px] text-ink-2">
           {remark}
@@ -138,10 +132,13 @@ export function ImportPanel({
           value={whole ? "whole" : "adds"}
           onChange={(value) => onWhole(value === "whole")}
           options={[
-            { value: "whole", name: "Lists everybody: who is missing has left" },
-            { value: "adds", name: "Only adds: nobody leaves because of it" },
+            { value: "whole", name: "It lists everybody" },
+            { value: "adds", name: "It only adds people" },
           ]}
         />
+        <p className="-mt-1.5 text-[13px] text-ink-3">
+          {whole ? "Whoever is missing in it has left." : "Nobody leaves because they are missing."}
+        </p>
         {obstacle !== undefined && (
           <p role="alert" className="rounded-md border border-brick bg-brick-soft px-3 py-2">
             <b className="text-brick">! </b>

@@ -120,7 +120,7 @@ function StartOver({ onDone }: { onDone: () => void }) {
         </>
       ) : (
         <>
-          <span className="flex-1 text-ink-2">From the first step, with nothing imported yet:</span>
+          <span className="flex-1 text-ink-2">Nothing imported yet:</span>
           <Button onClick={() => setAsking(true)}>Start with an empty roster</Button>
         </>
       )}

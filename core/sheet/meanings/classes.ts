@@ -12,5 +12,6 @@ export const classes: Meaning = {
     [/^(which|your|their) class( es)?$/, 0.95],
     [/\bclass(es)?\b/, 0.8],
   ],
-  cells: ({ distinct, address, words }) => (address > 0.1 ? 0 : words * (distinct < 0.7 ? 1 : 0.4)),
+  cells: ({ distinct, address, letters, smallNumber }) =>
+    address > 0.1 ? 0 : Math.max(letters, smallNumber * 0.7) * (distinct < 0.7 ? 1 : 0.4),
 };

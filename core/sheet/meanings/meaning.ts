@@ -32,6 +32,8 @@ export interface ColumnProfile {
   code: number;
   commaName: number;
   words: number;
+  /** Cells with a letter, digits or none: `3A`, `1 Oak`, `U8`. */
+  letters: number;
   date: number;
   /** Cells such as `2026-27` or `2026/2027`. */
   season: number;

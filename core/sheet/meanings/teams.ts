@@ -8,5 +8,6 @@ export const teams: Meaning = {
     [/^(team|teams|troupe|troupes|squad|crew|ensemble)$/, 1],
     [/\b(team|troupe|squad)s?\b/, 0.8],
   ],
-  cells: ({ distinct, address, words }) => (address > 0.1 ? 0 : words * (distinct < 0.6 ? 1 : 0.3)),
+  cells: ({ distinct, address, letters }) =>
+    address > 0.1 ? 0 : letters * (distinct < 0.6 ? 1 : 0.3),
 };
