@@ -68,6 +68,13 @@ describe("which source a dropped sheet belongs to", () => {
       ["E", "student.name"],
     );
     expect(columnsKept(wide, last)).toBeCloseTo(1 / 2);
+    const answers = plan(
+      ["Name", "student.name"],
+      ["Group", "classes"],
+      ["Coach", "coach"],
+      ["At", "answered"],
+    );
+    expect(columnsKept(answers, last)).toBeLessThan(0.4);
     expect(columnsKept({ ...wide, others: ["4B"] }, last)).toBeLessThan(0.4);
   });
 

@@ -41,7 +41,8 @@ export function whichSource(sources: readonly SourceLikeness[]): WhichSource {
       ? { is: "new" }
       : { is: "unsure", sources: doubtful.map(({ source }) => source) };
   const alone = second === undefined || people(best) - people(second) >= AHEAD;
-  return people(best) >= MOST && alone
+  // Where most of the last time's students are missing, somebody has to say that this is the same sheet.
+  return best.kept >= MOST && alone
     ? { is: "the next of", source: best.source }
     : { is: "unsure", sources: likely.map(({ source }) => source) };
 }
@@ -67,7 +68,10 @@ export function columnsKept(
     now.columns.filter(({ meaning }) => meaning !== "unread").length,
   );
   const isSameLayout = (now.others ?? []).length > 0 === (last.others ?? []).length > 0;
-  return most === 0 ? 0 : (kept / most) * (isSameLayout ? 1 : 0.6);
+  const areAnswers = ({ columns }: Pick<ReadingPlan, "columns">): boolean =>
+    columns.some(({ meaning }) => meaning === "answered");
+  const isSameKind = areAnswers(now) === areAnswers(last);
+  return most === 0 ? 0 : (kept / most) * (isSameLayout ? 1 : 0.6) * (isSameKind ? 1 : 0.5);
 }
 
 /** The students of a sheet by their name keys; of very many one in so many, the same ones in every sheet. */

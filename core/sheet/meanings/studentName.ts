@@ -6,7 +6,10 @@ export const studentName: Meaning = {
   part: "whole name",
   slotted: false,
   titles: [
-    [/^(student|child|pupil|member|performer)s?( s)?( full)?( names?)?$/, 1],
+    [
+      /^(student|child|pupil|member|performer|player|athlete|singer|dancer|swimmer|learner|participant|camper|kid)s?( s)?( full)?( names?)?$/,
+      1,
+    ],
     [/^(full )?names?( of (the )?(student|child|pupil))?$/, 0.85],
     [/\b(student|child|pupil)s? (full )?name\b/, 0.95],
   ],
