@@ -17,7 +17,7 @@ export interface PrintedTable {
 }
 
 const MARGIN = 15 * MM;
-const SIZE = 9.5;
+const SIZE = 9;
 const GAP = 2 * MM;
 
 /** A table as PDF, its titles on top of every page, no row torn apart, each page with its number. */
@@ -70,10 +70,17 @@ export async function tablePdf(table: PrintedTable): Promise<Buffer> {
   for (const cells of rows.length === 0 ? [[[empty]]] : rows) {
     const wide = cells.length === 1;
     const widthAt = (at: number): number => (wide ? width : (widths[at] ?? 0)) - GAP;
-    const heights = cells.map((lines, at) =>
-      lines.reduce((sum, text) => sum + heightOf(doc, text, { size: SIZE, width: widthAt(at) }), 0),
+    // Lines of one row stand side by side across its cells, however much one of them wraps.
+    const lineHeights = Array.from(
+      { length: Math.max(1, ...cells.map((lines) => lines.length)) },
+      (_, line) =>
+        Math.max(
+          ...cells.map((lines, at) =>
+            heightOf(doc, lines[line] ?? "", { size: SIZE, width: widthAt(at) }),
+          ),
+        ),
     );
-    const height = Math.max(...heights, 4 * MM) + 1.6 * MM;
+    const height = lineHeights.reduce((sum, own) => sum + own, 0) + 1.6 * MM;
     if (y + height > bottom) {
       doc.addPage();
       y = MARGIN;
@@ -81,7 +88,7 @@ export async function tablePdf(table: PrintedTable): Promise<Buffer> {
     }
     cells.forEach((lines, at) => {
       let top = y;
-      for (const text of lines) {
+      for (const [line, text] of lines.entries()) {
         write(doc, text === "" ? " " : text, {
           size: SIZE,
           color: wide ? QUIET : INK,
@@ -89,7 +96,7 @@ export async function tablePdf(table: PrintedTable): Promise<Buffer> {
           x: lefts[at] ?? MARGIN,
           y: top,
         });
-        top += heightOf(doc, text, { size: SIZE, width: widthAt(at) });
+        top += lineHeights[line] ?? 0;
       }
     });
     y += height;

@@ -61,7 +61,7 @@ export function requestRoutes(app: Hono, context: Context): void {
       decidedBy: row.decidedBy,
       until: row.until,
       word: row.word,
-      addresses: row.work.members?.addresses.length ?? keptIn(row.work.edit),
+      addresses: (row.work.members?.addresses ?? keptIn(row.work.edit)).length,
       mayDecide: row.state === "open" && mayDecide(caller, row.siteId),
     }));
   });
@@ -240,7 +240,7 @@ export function requestRoutes(app: Hono, context: Context): void {
           : sentences,
       joins: totals.joins + (members?.how === "ask" ? 0 : (members?.addresses.length ?? 0)),
       leaves: totals.leaves,
-      waiting: await waitingFor(members?.addresses ?? [], caller),
+      waiting: await waitingFor(members?.addresses ?? keptIn(row.work.edit), caller),
     };
   });
 
@@ -310,8 +310,7 @@ function mayDecide(caller: Caller, siteId: number | null): boolean {
   );
 }
 
-function keptIn(edit: (typeof request.$inferSelect)["work"]["edit"]): number {
-  return edit?.what === "lists"
-    ? edit.lists.reduce((sum, { keep }) => sum + (keep?.length ?? 0), 0)
-    : 0;
+/** The addresses that come onto lists by an edit. */
+function keptIn(edit: (typeof request.$inferSelect)["work"]["edit"]): string[] {
+  return edit?.what === "lists" ? edit.lists.flatMap(({ keep }) => keep ?? []) : [];
 }

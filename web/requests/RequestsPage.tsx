@@ -24,10 +24,7 @@ export function RequestsPage() {
   const done = requests?.filter(({ state }) => state !== "open") ?? [];
   return (
     <>
-      <PageHead
-        title="Requests"
-        line="What a list may be beyond the house rules, when a coordinator says yes"
-      />
+      <PageHead title="Requests" line="Exceptions from your rules for single lists" />
       <FaultLine error={error} />
       {said !== "" && (
         <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
@@ -150,7 +147,7 @@ function Decide({ request, onDone }: { request: RequestLine; onDone: (sentence: 
       )}
       <div className="flex flex-wrap items-end gap-2">
         <Field
-          label="Allowed until (empty: no end)"
+          label="Until (optional)"
           type="date"
           min={today(me.timeZone)}
           value={until}
