@@ -139,6 +139,8 @@ describe("a coordinator keeps a house in step", () => {
     await person.click("button", "Take back 1");
     await person.see("status", "Round 3 was taken back by round");
     await person.read("Taken back in round");
+    await person.click("button", "Accept all");
+    await person.see("button", "lists in step");
     await person.go("/changes/past");
     await person.read("taken back by round");
   });

@@ -329,6 +329,14 @@ describe("two seasons in one sheet", () => {
     expect(read.records.map(({ name }) => name.given)).toEqual(["Mia", "Una"]);
     expect(read.otherSeasons).toEqual([{ season: "2025-26", rows: 2 }]);
   });
+  test("a column that only sounds like seasons sets nobody aside", () => {
+    const read = open([
+      "Sheet",
+      "Session | Name | Class | Email\nMorning | Tom Ash | 2 Ash | ola@a.example\nAfternoon | Mia Berg | 3 Ash | ana@a.example",
+    ]);
+    expect(read.records).toHaveLength(2);
+    expect(read.otherSeasons).toEqual([]);
+  });
   test("where none of them is the current one, the latest is read", () => {
     const read = open([
       "Sheet",

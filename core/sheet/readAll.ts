@@ -73,7 +73,7 @@ export function readAll(
 
 /**
  * Keeps the rows of one season where rows name theirs: the house's current one, or, where none of the rows is about that,
- * the latest. A row that names none is kept.
+ * the latest. A row that names none, or something else than a season, is kept.
  */
 function ofOneSeason(
   records: readonly RowRecord[],
@@ -81,16 +81,20 @@ function ofOneSeason(
 ): { kept: RowRecord[]; season: string; otherSeasons: WholeReading["otherSeasons"] } {
   const counts = new Map<string, number>();
   for (const { season = "" } of records)
-    if (season !== "") counts.set(season, (counts.get(season) ?? 0) + 1);
+    if (isSeason(season)) counts.set(season, (counts.get(season) ?? 0) + 1);
   const named = [...counts.keys()].sort();
   const season = counts.has(current) ? current : (named[named.length - 1] ?? "");
   return {
-    kept: records.filter((record) => (record.season ?? "") === "" || record.season === season),
+    kept: records.filter((record) => !isSeason(record.season ?? "") || record.season === season),
     season,
     otherSeasons: named
       .filter((own) => own !== season)
       .map((own) => ({ season: own, rows: counts.get(own) ?? 0 })),
   };
+}
+
+function isSeason(text: string): boolean {
+  return /^\d{4}-\d{2}$/.test(text);
 }
 
 function placeOf({ sheet, row }: { sheet: string; row: number }): string {

@@ -1,5 +1,5 @@
 import QRCode from "qrcode";
-import { INK, MM, newDocument, QUIET, whole, write } from "../pdf/document";
+import { INK, MM, newDocument, QUIET, whole, write, type Paper } from "../pdf/document";
 
 /** The code that leads to an address (ISO/IEC 18004), as SVG. */
 export function qrSvg(url: string): Promise<string> {
@@ -16,26 +16,33 @@ export function qrPng(url: string): Promise<Buffer> {
   return QRCode.toBuffer(url, { type: "png", errorCorrectionLevel: "M", margin: 4, width: 1200 });
 }
 
-/** A notice to hang up or hand out, A5, as PDF: what it is about, the code, the short address, and a line of text. */
+/** A notice to hang up or hand out, as PDF: what it is about, the code, the short address, and a line of text. */
 export async function noticePdf({
   house,
   title,
   line,
   url,
   language,
+  paper,
 }: {
   house: string;
   title: string;
   line: string;
   url: string;
   language: string;
+  paper: Paper;
 }): Promise<Buffer> {
-  const doc = newDocument(title, house, { size: "A5", margin: 14 * MM, lang: language });
+  const size = paper === "Letter" ? "LETTER" : paper;
+  const doc = newDocument(title, house, { size, margin: 14 * MM, lang: language });
   const width = doc.page.width - 28 * MM;
   write(doc, house, { size: 12, color: QUIET, width });
   write(doc, title, { size: 26, color: INK, width, gap: 3 * MM });
   if (line !== "") write(doc, line, { size: 14, color: INK, width, gap: 5 * MM });
-  const side = Math.min(width, doc.page.height - doc.y - 32 * MM, 92 * MM);
+  const side = Math.min(
+    width,
+    doc.page.height - doc.y - 32 * MM,
+    paper === "A5" ? 92 * MM : 120 * MM,
+  );
   doc.image(await qrPng(url), (doc.page.width - side) / 2, doc.y + 4 * MM, { width: side });
   doc.y += side + 8 * MM;
   write(doc, url.replace(/^https?:\/\//, ""), { size: 15, color: INK, width, align: "center" });

@@ -345,8 +345,10 @@ export function formRoutes(app: Hono, context: Context): void {
     (own) => `${own.slug}-notice.pdf`,
     (own, http) => {
       const words = wordsIn(own.content, http.req.query("language") ?? "");
+      const paper = http.req.query("paper");
       return noticePdf({
         house: own.house,
+        paper: paper === "A4" || paper === "Letter" ? paper : "A5",
         title: words.title,
         line: http.req.query("line")?.slice(0, 300) ?? "",
         url: urlOf(own),

@@ -9,10 +9,17 @@ import { Panel } from "../ui/Page";
 const LINK =
   "inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol";
 
+const PAPERS = [
+  { value: "A5", name: "A5" },
+  { value: "A4", name: "A4" },
+  { value: "Letter", name: "Letter" },
+] as const;
+
 /** The short address, its code, and a notice to print. */
 export function Share({ form }: { form: FormPage }) {
   const [line, setLine] = useState("Point your phone's camera here. It takes two minutes.");
   const [language, setLanguage] = useState(form.content.words[0]?.language ?? "en");
+  const [paper, setPaper] = useState<(typeof PAPERS)[number]["value"]>("A5");
   const [copied, setCopied] = useState(false);
   const at = `/api/forms/${form.id}`;
   return (
@@ -57,7 +64,7 @@ export function Share({ form }: { form: FormPage }) {
           </div>
         </Panel>
         <Panel className="px-4 py-3.5">
-          <h2>Notice to print, A5</h2>
+          <h2>Notice to print</h2>
           <div className="mt-2 flex flex-col gap-2.5">
             <Field
               label="Line of text"
@@ -80,10 +87,20 @@ export function Share({ form }: { form: FormPage }) {
                 />
               </p>
             )}
+            <p>
+              On{" "}
+              <Choice
+                small
+                label="Paper of the notice"
+                value={paper}
+                onChange={setPaper}
+                options={PAPERS}
+              />
+            </p>
             <div className="flex gap-2">
               <a
                 className={LINK}
-                href={`${at}/notice.pdf?language=${encodeURIComponent(language)}&line=${encodeURIComponent(line)}`}
+                href={`${at}/notice.pdf?paper=${paper}&language=${encodeURIComponent(language)}&line=${encodeURIComponent(line)}`}
               >
                 Notice as PDF
               </a>

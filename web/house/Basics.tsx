@@ -5,7 +5,7 @@ import { useChangeBasicsMutation } from "../data/house";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
-import { PlaceFields } from "../ui/PlaceFields";
+import { KindField, PlaceFields } from "../ui/PlaceFields";
 
 /** What the school or club is called, where it is, its domains and the codes of its sites, with what follows from a change. */
 export function Basics({ house }: { house: House }) {
@@ -34,21 +34,7 @@ export function Basics({ house }: { house: House }) {
       <div className="grid items-start gap-3.5 lg:grid-cols-2">
         <Panel className="flex flex-col gap-3 px-[18px] py-3.5">
           <h2>Name and place</h2>
-          <fieldset className="flex gap-5">
-            <legend className="mb-1 text-[13px] font-[560]">This is a</legend>
-            {(["school", "club"] as const).map((kind) => (
-              <label key={kind} className="flex items-center gap-2">
-                <input
-                  type="radio"
-                  name="kind"
-                  className="accent-petrol"
-                  checked={values.kind === kind}
-                  onChange={() => set({ kind })}
-                />
-                {kind}
-              </label>
-            ))}
-          </fieldset>
+          <KindField value={values.kind} onChange={(kind) => set({ kind })} />
           <Field
             label={`Name of the ${values.kind}`}
             required

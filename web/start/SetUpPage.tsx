@@ -5,7 +5,7 @@ import { useSetUpMutation } from "../data/accounts";
 import { useStore } from "../data/store";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
-import { PlaceFields, type Place } from "../ui/PlaceFields";
+import { KindField, PlaceFields, type Place } from "../ui/PlaceFields";
 import { FaultLine, Panel } from "../ui/Page";
 
 const year = new Date().getMonth() < 6 ? new Date().getFullYear() - 1 : new Date().getFullYear();
@@ -61,21 +61,11 @@ export function SetUpPage() {
       </div>
       <Panel className="p-5">
         <form className="grid gap-4 sm:grid-cols-2" onSubmit={(event) => void submit(event)}>
-          <fieldset className="flex gap-5 sm:col-span-2">
-            <legend className="mb-1 text-[13px] font-[560]">This is a</legend>
-            {(["school", "club"] as const).map((kind) => (
-              <label key={kind} className="flex items-center gap-2">
-                <input
-                  type="radio"
-                  name="kind"
-                  className="accent-petrol"
-                  checked={values.kind === kind}
-                  onChange={() => setValues({ ...values, kind })}
-                />
-                {kind}
-              </label>
-            ))}
-          </fieldset>
+          <KindField
+            className="sm:col-span-2"
+            value={values.kind}
+            onChange={(kind) => setValues({ ...values, kind })}
+          />
           <Field
             label={`Name of the ${values.kind}`}
             className="sm:col-span-2"

@@ -28,7 +28,7 @@ export function SignInPage({ start }: { start: z.output<typeof StartPage> }) {
     <main className="mx-auto flex min-h-dvh max-w-md flex-col justify-center gap-4 p-6">
       <div>
         <h1 className="text-[26px]!">{start.house}</h1>
-        <p className="text-ink-2">Amigo keeps the school's lists in step with its roster.</p>
+        <p className="text-ink-2">Amigo keeps mailing lists in step with the roster.</p>
       </div>
       {start.demoAccounts.length > 0 && (
         <Panel className="overflow-hidden">

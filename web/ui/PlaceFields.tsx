@@ -57,6 +57,35 @@ export function PlaceFields({
   );
 }
 
+/** Whether it is a school or a club. */
+export function KindField({
+  value,
+  onChange,
+  className = "",
+}: {
+  value: "school" | "club";
+  onChange: (kind: "school" | "club") => void;
+  className?: string;
+}) {
+  return (
+    <fieldset className={`flex gap-5 ${className}`}>
+      <legend className="mb-1 text-[13px] font-[560]">This is a</legend>
+      {(["school", "club"] as const).map((kind) => (
+        <label key={kind} className="flex items-center gap-2">
+          <input
+            type="radio"
+            name="kind"
+            className="accent-petrol"
+            checked={value === kind}
+            onChange={() => onChange(kind)}
+          />
+          {kind}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
 function Select({
   label,
   help,

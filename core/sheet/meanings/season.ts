@@ -6,7 +6,7 @@ export const season: Meaning = {
   label: "Season",
   slotted: false,
   titles: [
-    [/^(season|school year|academic year|schoolyear|year|session|schuljahr|saison|curso)$/, 1],
+    [/^(season|school year|academic year|schoolyear|year|session|schuljahr|saison|curso)$/, 0.9],
     [/\b(season|school year|academic year)\b/, 0.85],
   ],
   cells: ({ season: share }) => share,
