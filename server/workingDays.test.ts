@@ -222,6 +222,27 @@ describe("how often", () => {
   });
 });
 
+describe("changing many lists", () => {
+  test("reaches footers, welcomes and sizes in one round", async () => {
+    const names = ["trapeze two guardians", "acro pairs guardians"];
+    const lists = await Promise.all(names.map((name) => listOf(name)));
+    const points = { footer: "Mill Lane 3", welcome: "Good to have you.", attachmentSize: "5" };
+    const edit = {
+      what: "lists",
+      aliasUntil: "",
+      lists: lists.map(({ key }) => ({ key, points })),
+    };
+    const { body: plan } = await juno.ask<{ version: number }>("POST", "/api/edits/plan", { edit });
+    const { status } = await juno.ask("POST", "/api/edits", {
+      edit,
+      version: plan.version,
+      passed: {},
+    });
+    expect(status).toBe(200);
+    for (const name of names) expect((await listOf(name)).rules).toMatchObject(points);
+  });
+});
+
 describe("where the school is", () => {
   const basics = {
     house: "Copperwheel Circus School",

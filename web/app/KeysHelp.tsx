@@ -36,7 +36,7 @@ const KEYS: [string, [string, string][]][] = [
     [
       ["N", "next faulty cell"],
       ["P", "the one before"],
-      ["↵", "read it so from now on"],
+      ["↵", "save the correction"],
     ],
   ],
   [
