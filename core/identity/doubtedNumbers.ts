@@ -3,9 +3,9 @@ import { fold } from "../text/fold";
 import type { SourceRecords } from "./deriveFacts";
 import { likelyOther } from "./sameName";
 
-/** Of a source's numbers so many may stand with several names before none of them is believed. */
+/** The share of a source's numbers that may stand with several names before none of them is believed. */
 const WITHIN = 0.05;
-/** Of the numbers that a source shares with others, so many may belong to somebody else there. */
+/** The share of the numbers in common with older sources that may belong to other people there. */
 const BETWEEN = 0.5;
 
 /**

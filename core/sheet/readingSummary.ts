@@ -50,3 +50,11 @@ export function readingSummary(counts: ReadingCounts): string {
   ];
   return `${counted(rows, "row")}: ${parts.join(", ")}${toFix > 0 ? `; ${counted(toFix, "cell")} to fix` : ""}`;
 }
+
+/** Says which rows were set aside because they are about another season. */
+export function otherSeasonNotes(otherSeasons: WholeReading["otherSeasons"]): string[] {
+  return otherSeasons.map(
+    ({ season, rows }) =>
+      `${counted(rows, "row")} of season ${season} ${rows === 1 ? "was" : "were"} set aside.`,
+  );
+}

@@ -3,7 +3,8 @@ import type { Fact, Facts } from "../facts/fact";
 import { deriveFacts } from "../identity/deriveFacts";
 import { nameStudents } from "../identity/nameStudents";
 import { type Question } from "../identity/question";
-import { readAll } from "../sheet/readAll";
+import { readAll, type WholeReading } from "../sheet/readAll";
+import { otherSeasonNotes } from "../sheet/readingSummary";
 import { type CellFault, type RowRecord } from "../sheet/readRecords";
 import { readTables, type TableInSheet } from "../sheet/readTable";
 import { columnLetters, type FileFault, type Workbook } from "../sheet/sheet";
@@ -19,6 +20,7 @@ interface UnderstoodFile {
   tables: TableInSheet[];
   records: RowRecord[];
   faults: CellFault[];
+  otherSeasons: WholeReading["otherSeasons"];
 }
 
 /** What was understood of some files, in plain values. */
@@ -61,11 +63,14 @@ export interface Understood {
 /**
  * Understands some files together, in the given order of precedence, as a house without any past would.
  *
- * @returns what was understood, or the fault of the first file that can not be read
+ * @returns what was understood, and in sentences what a person should know about how the files were taken; or the
+ *   fault of the first file that can not be read
  */
 export function understand(
   books: readonly NamedWorkbook[],
-): { ok: true; understood: Understood } | { ok: false; file: string; fault: FileFault } {
+):
+  | { ok: true; understood: Understood; notes: string[] }
+  | { ok: false; file: string; fault: FileFault } {
   const files: UnderstoodFile[] = [];
   for (const { file, workbook } of books) {
     const found = readTables(workbook);
@@ -85,6 +90,11 @@ export function understand(
       faults: files.flatMap(describeFaults),
       questions: questions.map(describeQuestion),
     },
+    notes: files.flatMap(({ file, tables, otherSeasons }) =>
+      [...tables.flatMap(({ table }) => table.notes), ...otherSeasonNotes(otherSeasons)].map(
+        (note) => `${file}: ${note}`,
+      ),
+    ),
   };
 }
 

@@ -46,10 +46,32 @@ describe("amigo read", () => {
       'autumn-roster.xlsx, sheet "Roster": 220 rows, titles in row 5',
     );
     expect(answer.ok && answer.text).toContain(
-      "220 students, 281 guardians, 38 faults (15 to look at), 0 questions",
+      "220 students, 281 guardians, 38 faults (13 to look at), 0 questions",
     );
     expect(answer.ok && answer.text).toContain(
       'J109: "noor.kowalczyk@oakmail,example" comma-for-dot, read as noor.kowalczyk@oakmail.example',
+    );
+  });
+
+  test("says what it set aside, and which numbers only count the rows", () => {
+    const path = join(folder, "two-seasons.csv");
+    writeFileSync(
+      path,
+      [
+        "No.,Season,Surname,First name",
+        "1,2025/26,Okoro,Ife",
+        "2,2025/26,Lindqvist,Maja",
+        "3,2026/27,Ramos,Teo",
+        "4,2026/27,Novak,Jana",
+        "5,2026/27,Haddad,Omar",
+      ].join("\n"),
+    );
+    const answer = readCommand([path], false);
+    expect(answer.ok && answer.text).toContain(
+      'two-seasons.csv: "No." isn\'t used to tell students apart: it only counts the rows.',
+    );
+    expect(answer.ok && answer.text).toContain(
+      "two-seasons.csv: 2 rows of season 2025-26 were set aside.",
     );
   });
 

@@ -29,11 +29,16 @@ export function readCommand(paths: readonly string[], json: boolean): CommandAns
   if (!answer.ok) return { ok: false, sentence: `${answer.file}: ${answer.fault.sentence}` };
   return {
     ok: true,
-    text: json ? JSON.stringify(answer.understood, null, 1) : summary(answer.understood),
+    text: json
+      ? JSON.stringify(answer.understood, null, 1)
+      : summary(answer.understood, answer.notes),
   };
 }
 
-function summary({ files, students, faults, questions }: Understood): string {
+function summary(
+  { files, students, faults, questions }: Understood,
+  notes: readonly string[],
+): string {
   const guardians = new Set(
     students.flatMap((student) =>
       student.guardians.map(
@@ -48,10 +53,13 @@ function summary({ files, students, faults, questions }: Understood): string {
         `  ${(title || "(no title)").padEnd(24)} ${meaning}${meaning === "unread" ? "" : `  ${Math.round(confidence * 100)}% sure`}`,
     ),
   ]);
-  const toDecide = faults.filter(({ answer }) => answer !== "clean");
+  const toDecide = faults.filter(
+    ({ answer, fault }) => answer !== "clean" && fault !== "none-word",
+  );
   return [
     ...lines,
     "",
+    ...notes,
     `${counted(students.length, "student")}, ${counted(guardians.size, "guardian")}, ${counted(faults.length, "fault")} (${toDecide.length} to look at), ${counted(questions.length, "question")}`,
     ...toDecide.map(
       ({ file, sheet, row, column, written, fault, proposal }) =>

@@ -10,11 +10,10 @@ import {
   type ReadingPlan,
   type TableInSheet,
 } from "@amigo/core/sheet/readTable";
-import { countReading, readingSummary } from "@amigo/core/sheet/readingSummary";
+import { countReading, otherSeasonNotes, readingSummary } from "@amigo/core/sheet/readingSummary";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { seasonsNamed } from "@amigo/core/sheet/seasonsNamed";
 import type { FileFault, Workbook } from "@amigo/core/sheet/sheet";
-import { counted } from "@amigo/core/text/sentence";
 import type { ReadingOutcome } from "@amigo/contract/sources";
 import type { Database, Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
@@ -205,10 +204,7 @@ export async function readBook(
       ...(last === undefined || found.tables[0] === undefined
         ? []
         : comparePlans(found.tables[0].table, last.plan).map(({ sentence }) => sentence)),
-      ...whole.otherSeasons.map(
-        ({ season: own, rows: count }) =>
-          `${counted(count, "row")} of season ${own} ${count === 1 ? "was" : "were"} set aside.`,
-      ),
+      ...otherSeasonNotes(whole.otherSeasons),
     ];
     const number = (last?.number ?? 0) + 1;
     tell("Keeping the rows", 0.2);
