@@ -58,6 +58,14 @@ describe("one written address", () => {
     expect(readAddress(written, known)).toMatchObject({ answer: "unusable", fault });
   });
 
+  test.each([")", " ", ".", "(", '"', "@ "])(
+    "a cell of 100,000 times %j is no address, and that is told before the test's time is up",
+    (signs) => {
+      const written = `a${signs.repeat(100_000)}b`;
+      expect(readAddress(written, known)).toMatchObject({ answer: "unusable" });
+    },
+  );
+
   test("a missing @ before a known domain is pointed out, not guessed", () => {
     expect(readAddress("unaholmlettr.example", known)).toMatchObject({
       answer: "unusable",

@@ -1,5 +1,6 @@
 import { isOneSlip } from "../text/slip";
 import { withoutInvisible } from "../text/tidy";
+import { trimSigns } from "../text/trimSigns";
 import type { KnownDomains } from "./learnDomains";
 
 /** What is wrong with a written address, or was before it was tidied. */
@@ -124,14 +125,7 @@ export function readAddress(written: string, known: KnownDomains): AddressReadin
   let text = withoutInvisible(written);
   if (text.trim() !== written.trim()) tidied.push("invisible");
   text = text.trim();
-  if (
-    NONE_WORDS.has(
-      text
-        .toLowerCase()
-        .replace(/^[([]+|[)\]]+$/g, "")
-        .trim(),
-    )
-  )
+  if (NONE_WORDS.has(trimSigns(text, "([", ")]").trim().toLowerCase()))
     return unusable("none-word", "There is no address here.");
 
   const angle = /^[^<>]*<([^<>]+)>[.,;]?$/.exec(text);
@@ -151,9 +145,12 @@ export function readAddress(written: string, known: KnownDomains): AddressReadin
     text = bare;
     tidied.push("angle-name");
   }
-  text = text.replace(/^["'(<[]+|["')>\]]+$/g, "");
+  text = trimSigns(text, "\"'(<[", "\"')>]");
   if (/\s/.test(text)) {
-    const squeezed = text.replace(/\s*([@.,])\s*/g, "$1");
+    const squeezed = text
+      .split(/([@.,])/)
+      .map((part) => part.trim())
+      .join("");
     if (/\s/.test(squeezed)) {
       return squeezed.includes("@")
         ? unusable("bad-sign", "There is more than one address, or a word, in this cell.")
@@ -163,7 +160,7 @@ export function readAddress(written: string, known: KnownDomains): AddressReadin
     tidied.push("spaces");
   }
   if (/[.;,]$/.test(text)) {
-    text = text.replace(/[.;,]+$/, "");
+    text = trimSigns(text, "", ".;,");
     tidied.push("trailing-dot");
   }
   if (/@{2,}/.test(text)) {
@@ -213,7 +210,7 @@ export function readAddress(written: string, known: KnownDomains): AddressReadin
     };
   }
   if (!labels.every((label) => label.length <= 63 && DOMAIN_LABEL.test(label)))
-    return unusable("bad-sign", `"${domain}" can not be a domain.`);
+    return unusable("bad-sign", `"${domain}" can't be a domain.`);
 
   const own = known.get(domain) ?? 0;
   if (own < MANY) {

@@ -46,11 +46,11 @@ export function pointFault(
     return `The ${POINT_WORDS[point]} may have ${longest} signs; this has ${value.length}.`;
   if (point === "title" && value.trim() === "") return "Give the list a display name.";
   if (/[\p{Cc}\p{Zl}\p{Zp}]/u.test(value))
-    return `The ${POINT_WORDS[point]} stands in one line; there is a line break or another sign in it that can not be seen.`;
+    return `The ${POINT_WORDS[point]} stands in one line; there is a line break or another sign in it that can't be seen.`;
   if (point === "helpers" || (point === "leads" && value !== "coach")) {
     const strange = value.split(" ").find((id) => id !== "" && !isStaff(id));
     if (strange !== undefined)
-      return `Nobody on the staff is known as "${strange.slice(0, 60)}", so they can not be ${point === "leads" ? "a lead" : "a helper"} of a list.`;
+      return `Nobody on the staff is known as "${strange.slice(0, 60)}", so they can't be ${point === "leads" ? "a lead" : "a helper"} of a list.`;
   }
   return undefined;
 }

@@ -39,7 +39,7 @@ export function checkArchive(
         fault: {
           code: "broken-file",
           sentence:
-            "This file is damaged: it can not be unpacked. Open it in your spreadsheet program, save it anew and try that.",
+            "This file is damaged: it can't be unpacked. Open it in your spreadsheet program, save it anew and try that.",
         },
       };
   }

@@ -74,7 +74,7 @@ export function columnsKept(
   return most === 0 ? 0 : (kept / most) * (isSameLayout ? 1 : 0.6) * (isSameKind ? 1 : 0.5);
 }
 
-/** The students of a sheet by their name keys; of very many one in so many, the same ones in every sheet. */
+/** The students of a sheet by their name keys; where there are many, only some of them, and the same ones in every sheet. */
 export function studentSample(records: readonly RowRecord[], oneIn: number): string[] {
   const keys = new Set(records.map(({ name }) => nameKey(name)));
   return [...keys].filter(

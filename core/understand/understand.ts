@@ -64,7 +64,7 @@ export interface Understood {
  * Understands some files together, in the given order of precedence, as a house without any past would.
  *
  * @returns what was understood, and in sentences what a person should know about how the files were taken; or the
- *   fault of the first file that can not be read
+ *   fault of the first file that can't be read
  */
 export function understand(
   books: readonly NamedWorkbook[],

@@ -52,6 +52,7 @@ import { changeBasics } from "./changeBasics";
 import { findCaller, route } from "../http/route";
 import type { Caller } from "../callers/caller";
 import { record } from "../journal/record";
+import { waitsForAddresses } from "../membership/nameWanted";
 import { entriesOf, listsOf, peopleOf, seenByStaff } from "../membership/scope";
 
 const ENTRIES_AT_ONCE = 60;
@@ -130,7 +131,7 @@ export function houseRoutes(app: Hono, context: Context): void {
       .groupBy(list.recipeId);
     const waiting = new Map<number, number>();
     for (const own of wantedLists(index).values())
-      if (own.open && own.kind === "students" && own.name === undefined && own.recipe !== undefined)
+      if (own.open && own.recipe !== undefined && waitsForAddresses(own, index))
         waiting.set(own.recipe, (waiting.get(own.recipe) ?? 0) + 1);
     const byRecipe = new Map(lists.map((row) => [row.recipeId, row]));
     const accounts = await db

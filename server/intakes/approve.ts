@@ -68,7 +68,7 @@ export async function approveRows(
       }
       const read = readIntakeRow(row.cells, reads);
       if (!read.ok) {
-        no(read.faults[0]?.sentence ?? "This row can not be read.");
+        no(read.faults[0]?.sentence ?? "This row can't be read.");
         continue;
       }
       if (!mine.has(read.wish.target.id)) {

@@ -57,7 +57,7 @@ export async function carryOutRows(
       if (!read.ok)
         came.set(row.id, {
           outcome: "refused",
-          sentence: read.faults[0]?.sentence ?? "This row can not be read.",
+          sentence: read.faults[0]?.sentence ?? "This row can't be read.",
         });
       else if (read.wish.from <= reads.today) due.push({ row, wish: read.wish });
     }

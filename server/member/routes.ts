@@ -289,7 +289,7 @@ export function memberRoutes(app: Hono, context: Context): void {
       throw new Refusal(
         422,
         "member/unknown",
-        "The house knows nobody by your address, so a new one can not be put in its place. Write to the office.",
+        "The house knows nobody by your address, so a new one can't be put in its place. Write to the office.",
         "address",
       );
     if (

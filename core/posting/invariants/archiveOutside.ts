@@ -8,6 +8,6 @@ export const archiveOutside: Invariant = {
   refuses: true,
   check: ({ rules }) =>
     rules.archive === "inside" && rules.outside !== "none"
-      ? "Outside addresses may be on this list, so its archive can not be read by anyone inside: choose that its members or its leads read it."
+      ? "Outside addresses may be on this list, so its archive can't be read by anyone inside: choose that its members or its leads read it."
       : undefined,
 };
