@@ -72,7 +72,7 @@ test("every endpoint has its own method and path, a summary, and a right that th
 });
 
 test.each([
-  [{ sheet: "S", headerRow: -1, columns: [] }],
+  [{ sheet: "S", headerRow: -2, columns: [] }],
   [{ sheet: "S", headerRow: 0, columns: [{ title: "x", meaning: "weather", slot: 0 }] }],
   [
     {

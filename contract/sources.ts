@@ -13,19 +13,33 @@ const MeaningName = z.enum(
 export const Plan = z
   .object({
     sheet: z.string().max(200),
-    headerRow: z.number().int().min(0).max(200_000),
+    /** Counted from 0; -1 where the sheet has no titles. */
+    headerRow: z.number().int().min(-1).max(200_000),
     columns: z
       .array(
         z.object({
           title: z.string().max(1000),
           meaning: MeaningName,
           slot: z.number().int().min(0).max(40),
-          /** Which comes first in a column of dates, where somebody has said. */
-          order: z.enum(["day first", "month first"]).optional(),
+          /** Which comes first: in a column of dates the day or the month, in one of whole names the surname or the given name. */
+          order: z.enum(["day first", "month first", "family first", "given first"]).optional(),
         }),
       )
       .max(256),
     others: z.array(z.string().max(200)).max(200).optional(),
+    /** Lines between blocks of rows, counted from 0, and what they say. */
+    headings: z
+      .object({
+        meaning: z.enum(["classes", "teams", "site", "student.level"]),
+        rows: z.array(z.number().int().min(0).max(200_000)).max(5_000),
+      })
+      .optional(),
+    /** What the line above the table, or the name of the sheet or file, says of every row. */
+    everyRow: z
+      .object({ meaning: z.enum(["classes", "teams"]), value: z.string().max(200) })
+      .optional(),
+    /** Whether people have two surnames as a rule. */
+    twoSurnames: z.boolean().optional(),
   })
   .meta({ id: "Plan" });
 

@@ -118,7 +118,7 @@ describe("a corrected cell", () => {
     [["", "", "", "Wire Walk", "", ""], ""],
   ])("%j has the key %s", (cells, key) => {
     const columns = tables(IDA)[0]?.table.columns ?? [];
-    expect(rowKey(cells, columns)).toBe(key);
+    expect(rowKey(cells, { columns })).toBe(key);
   });
 });
 

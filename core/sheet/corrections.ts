@@ -1,9 +1,9 @@
 import { nameKey } from "../identity/sameName";
 import { fold } from "../text/fold";
 import { tidyLine } from "../text/tidy";
-import { nameInRow } from "./countsRows";
 import type { MeaningId } from "./meanings/meaning";
-import type { Table, TableColumn } from "./readTable";
+import { nameInRow } from "./nameInRow";
+import type { Table } from "./readTable";
 import type { Sheet } from "./sheet";
 
 /** A remembered fix: where the row of that student says `written` in that column, read `read`. */
@@ -28,12 +28,15 @@ export interface CorrectedSheet {
 }
 
 /** The key of a row: its student's number, else the name, as they are written. Empty where it names nobody. */
-export function rowKey(cells: readonly string[], columns: readonly TableColumn[]): string {
+export function rowKey(
+  cells: readonly string[],
+  table: Pick<Table, "columns" | "twoSurnames">,
+): string {
   const text = (meaning: MeaningId): string =>
-    tidyLine(cells[columns.find((column) => column.meaning === meaning)?.index ?? -1] ?? "");
+    tidyLine(cells[table.columns.find((column) => column.meaning === meaning)?.index ?? -1] ?? "");
   const number = fold(text("student.number"));
   if (number !== "") return `number ${number}`;
-  const name = nameKey(nameInRow(cells, columns));
+  const name = nameKey(nameInRow(cells, table));
   return name === "" ? "" : `name ${name}`;
 }
 
@@ -53,7 +56,7 @@ export function applyCorrections(
   const held = new Set<string>();
   for (const row of table.rows) {
     const written = sheet.rows[row] ?? [];
-    for (const correction of byRow.get(rowKey(written, table.columns)) ?? []) {
+    for (const correction of byRow.get(rowKey(written, table)) ?? []) {
       const column = table.columns.find(
         ({ meaning, slot }) => meaning === correction.meaning && slot === correction.slot,
       );

@@ -1,7 +1,8 @@
 import { likelyOther } from "../identity/sameName";
 import { tidyLine } from "../text/tidy";
-import type { TableInSheet, TableColumn } from "./readTable";
-import { splitName, type PersonName } from "./splitName";
+import { nameInRow } from "./nameInRow";
+import type { TableInSheet } from "./readTable";
+import type { PersonName } from "./splitName";
 
 /** Of the numbers of a source that many at least must be one person's, or they tell nobody apart. */
 const CLASHES = 0.05;
@@ -9,14 +10,6 @@ const CLASHES = 0.05;
 const STEPS = 0.9;
 /** Titles that say whose number it is; a plain "No." can be anything's. */
 const OF_SOMEBODY = 1;
-
-/** The name in a row, by what its columns hold. */
-export function nameInRow(cells: readonly string[], columns: readonly TableColumn[]): PersonName {
-  const text = (meaning: TableColumn["meaning"]): string =>
-    tidyLine(cells[columns.find((column) => column.meaning === meaning)?.index ?? -1] ?? "");
-  const [given, family] = [text("student.given"), text("student.surname")];
-  return given !== "" || family !== "" ? { given, family } : splitName(text("student.name"));
-}
 
 /**
  * Tells why the numbers of a source are no student numbers: over all its sheets one number stands with several names, or it
@@ -41,7 +34,7 @@ export function whyNoIdentity(tables: readonly TableInSheet[], sure: number): st
       const cells = sheet.rows[row] ?? [];
       const number = tidyLine(cells[column.index] ?? "");
       if (number === "") continue;
-      const name = nameInRow(cells, table.columns);
+      const name = nameInRow(cells, table);
       const known = names.get(number);
       if (known === undefined) names.set(number, name);
       else if (likelyOther(known, name)) clashing.add(number);

@@ -44,13 +44,7 @@ export function readAll(
     for (const id of corrected.outdated) outdated.add(id);
     const read = readRecords(corrected.sheet, table, undefined, context);
     for (const record of read.records)
-      records.push(
-        withCorrections(
-          inClassOfSheet(record, { sheet, table }, tables.length),
-          table.columns,
-          corrected.cells,
-        ),
-      );
+      records.push(withCorrections(record, table.columns, corrected.cells));
     for (const fault of read.faults) faults.push({ ...fault, correction: undefined });
     const mended = new Set([...corrected.cells.keys()].map((key) => Number(key.split(" ")[0])));
     if (mended.size === 0) continue;
@@ -116,9 +110,4 @@ function withCorrections(
     return id === undefined ? [] : [[`${meaning} ${slot}`, id] as const];
   });
   return own.length === 0 ? record : { ...record, corrected: new Map(own) };
-}
-
-function inClassOfSheet(record: RowRecord, of: TableInSheet, sheets: number): RowRecord {
-  if (sheets < 2 || of.table.columns.some(({ meaning }) => meaning === "classes")) return record;
-  return { ...record, classes: [of.sheet.name] };
 }

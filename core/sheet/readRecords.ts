@@ -4,9 +4,13 @@ import { readAddress, type AddressFault, type AddressReading } from "../address/
 import { splitAddresses } from "../address/splitAddresses";
 import { readMoment, type DateSetting } from "../dates/readMoment";
 import { tidyLine } from "../text/tidy";
-import { nameInRow } from "./countsRows";
+import { childrenOf, columnFor, nameInRow } from "./nameInRow";
+import type { MeaningId } from "./meanings/meaning";
+import { pairAddresses, type NamedAddress } from "./shapes/pairAddresses";
+import { plainClassName } from "./shapes/className";
+import { splitPeople } from "./shapes/splitPeople";
 import type { Sheet } from "./sheet";
-import { splitName, wholeName, type PersonName } from "./splitName";
+import { splitName, wholeName, type NameManner, type PersonName } from "./splitName";
 import type { Table, TableColumn } from "./readTable";
 
 /** A guardian as one row names them. `column` counts from 0 and is where the address stands. */
@@ -45,6 +49,8 @@ export interface RowRecord {
   details?: readonly { column: string; slot: number; value: string }[];
   /** The corrections by which its cells were read, by meaning and slot; undefined where none was. */
   corrected?: ReadonlyMap<string, string>;
+  /** Of a row with several children, the slots of the columns that are about this one. */
+  slots?: ReadonlyMap<MeaningId, number>;
 }
 
 /** One faulty cell. `row` counts from 1, `column` from 0. */
@@ -53,7 +59,7 @@ export interface CellFault {
   row: number;
   column: number;
   written: string;
-  fault: AddressFault | "no-name" | "no-date";
+  fault: AddressFault | "no-name" | "no-date" | "whose";
   answer: "clean" | "probably" | "unusable";
   proposal: string | undefined;
   sentence: string;
@@ -90,8 +96,13 @@ export function readRecords(
   known: KnownDomains = new Map(),
   context: ReadingContext = NO_CONTEXT,
 ): Records {
-  const by = groupByMeaning(table.columns);
+  const by: ByMeaning = (meaning) => columnFor(table.columns, meaning);
   const slots = guardianSlots(table.columns);
+  const children = childrenOf(table.columns);
+  const marks = table.columns.filter(
+    ({ meaning }) => meaning === "classes.mark" || meaning === "teams.mark",
+  );
+  const headingOf = headingFinder(table);
   const details = table.columns.filter(({ meaning }) => meaning === "detail");
   const domains = learnTogether(sheet, table, known);
   const faults: CellFault[] = [];
@@ -193,7 +204,7 @@ export function readRecords(
       });
     return { answered: instant ?? LONG_AGO, answeredAs: written };
   };
-  if (table.headerRow < 0) {
+  if (isNameless(table)) {
     for (const row of table.rows) {
       cells = sheet.rows[row] ?? [];
       place = { sheet: table.sheet, row: row + 1 };
@@ -204,8 +215,10 @@ export function readRecords(
   for (const row of table.rows) {
     cells = sheet.rows[row] ?? [];
     place = { sheet: table.sheet, row: row + 1 };
-    const name = nameInRow(cells, table.columns);
-    if (wholeName(name) === "") {
+    const named = children
+      .map((child) => ({ child, name: nameInRow(cells, table, child) }))
+      .filter(({ name }) => wholeName(name) !== "");
+    if (named.length === 0) {
       const column =
         (by("student.surname") ?? by("student.name") ?? by("student.given"))?.index ?? 0;
       faults.push({
@@ -220,34 +233,56 @@ export function readRecords(
       });
       continue;
     }
-    records.push({
-      ...place,
-      number: text(by("student.number")),
-      name,
-      level: text(by("student.level")),
-      site: text(by("site")),
-      classes: splitChoices(cells[by("classes")?.index ?? -1] ?? ""),
-      teams: splitChoices(cells[by("teams")?.index ?? -1] ?? ""),
-      coach: text(by("coach")),
-      ...(by("coach.address") === undefined
+    const guardians = readGuardians(
+      slots,
+      { text, readOne, manners: table, tell: (own) => faults.push({ ...place, ...own }) },
+      named.map(({ name }) => name.family),
+    );
+    const coachAddress =
+      by("coach.address") === undefined
         ? {}
-        : { coachAddress: optional(by("coach.address"), readOne) }),
-      address: optional(by("student.address"), readOne),
-      ...readAnswered(by("answered")),
-      ...(by("season") === undefined ? {} : { season: seasonWritten(text(by("season"))) }),
-      guardians: readGuardians(slots, text, readOne, name.family),
-      ...(details.length === 0
-        ? {}
-        : {
-            details: details
-              .map((column) => ({
-                column: tidyLine(column.title),
-                slot: column.slot,
-                value: text(column),
-              }))
-              .filter(({ value }) => value !== ""),
-          }),
-    });
+        : { coachAddress: optional(by("coach.address"), readOne) };
+    const answered = readAnswered(by("answered"));
+    const said = headingOf(row);
+    for (const { child, name } of named) {
+      const ofChild: ByMeaning = (meaning) => columnFor(table.columns, meaning, child);
+      const choices = (meaning: "classes" | "teams"): string[] => [
+        ...new Set([
+          ...splitChoices(cells[ofChild(meaning)?.index ?? -1] ?? ""),
+          ...marks
+            .filter((own) => own.meaning === `${meaning}.mark` && isMark(text(own)))
+            .map(({ title }) => tidyLine(title)),
+          ...(said[meaning] === undefined ? [] : [said[meaning]]),
+        ]),
+      ];
+      records.push({
+        ...place,
+        number: text(ofChild("student.number")),
+        name,
+        level: said["student.level"] ?? text(ofChild("student.level")),
+        site: said.site ?? text(ofChild("site")),
+        classes: choices("classes"),
+        teams: choices("teams"),
+        coach: text(by("coach")),
+        ...coachAddress,
+        address: optional(ofChild("student.address"), readOne),
+        ...answered,
+        ...(by("season") === undefined ? {} : { season: seasonWritten(text(by("season"))) }),
+        guardians,
+        ...(details.length === 0
+          ? {}
+          : {
+              details: details
+                .map((column) => ({
+                  column: tidyLine(column.title),
+                  slot: column.slot,
+                  value: text(column),
+                }))
+                .filter(({ value }) => value !== ""),
+            }),
+        ...(child === 0 ? {} : { slots: slotsOfChild(table.columns, child) }),
+      });
+    }
   }
   return { records, faults, domains };
 }
@@ -257,12 +292,47 @@ type ReadCell = (
   column: TableColumn,
 ) => { address: string | undefined; written: string; name: string }[];
 
-type ByMeaning = (meaning: TableColumn["meaning"]) => TableColumn | undefined;
+type ByMeaning = (meaning: MeaningId) => TableColumn | undefined;
 
-function groupByMeaning(columns: readonly TableColumn[]): ByMeaning {
-  const first = new Map<TableColumn["meaning"], TableColumn>();
-  for (const column of columns) if (!first.has(column.meaning)) first.set(column.meaning, column);
-  return (meaning) => first.get(meaning);
+/** A sheet of addresses alone: it names nobody. */
+function isNameless({ columns, headerRow }: Table): boolean {
+  return (
+    headerRow < 0 &&
+    !columns.some(
+      ({ meaning }) =>
+        meaning === "student.name" || meaning === "student.given" || meaning === "student.surname",
+    )
+  );
+}
+
+/** What the heading above a row, and the sheet as a whole, say of it. */
+function headingFinder({
+  headings,
+  everyRow,
+}: Table): (row: number) => Partial<Record<MeaningId, string>> {
+  const fixed: Partial<Record<MeaningId, string>> =
+    everyRow === undefined ? {} : { [everyRow.meaning]: everyRow.value };
+  if (headings === undefined) return () => fixed;
+  const lines = [...headings.lines].sort((a, b) => a.row - b.row);
+  return (row) => {
+    let text: string | undefined;
+    for (const line of lines) if (line.row < row) text = line.text;
+    return text === undefined ? fixed : { ...fixed, [headings.meaning]: plainClassName(text) };
+  };
+}
+
+function isMark(text: string): boolean {
+  return text !== "" && !/^(?:0|-|–|no|n|nein|non|false|nej|nie|ne|ei|hayır)$/i.test(text);
+}
+
+function slotsOfChild(columns: readonly TableColumn[], child: number): Map<MeaningId, number> {
+  return new Map(
+    columns.flatMap((own) =>
+      own.slot === child && !own.meaning.startsWith("guardian.")
+        ? [[own.meaning, child] as const]
+        : [],
+    ),
+  );
 }
 
 function learnTogether(sheet: Sheet, table: Table, known: KnownDomains): KnownDomains {
@@ -335,36 +405,79 @@ function guardianSlots(columns: readonly TableColumn[]): GuardianSlot[] {
   });
 }
 
+/** What reading guardians needs of the row in hand. */
+interface RowInHand {
+  text: (column: TableColumn | undefined) => string;
+  readOne: ReadCell;
+  manners: Pick<Table, "twoSurnames">;
+  tell: (fault: Omit<CellFault, "sheet" | "row">) => void;
+}
+
 function readGuardians(
   slots: readonly GuardianSlot[],
-  text: (column: TableColumn | undefined) => string,
-  readOne: ReadCell,
-  studentFamily: string,
+  { text, readOne, manners, tell }: RowInHand,
+  families: readonly string[],
 ): GuardianMention[] {
   const mentions: GuardianMention[] = [];
-  for (const { slot, address: addressColumn, ...own } of slots) {
+  for (const { slot, address: column, ...own } of slots) {
     const parts: PersonName = { given: text(own.given), family: text(own.surname) };
-    const name = wholeName(parts) !== "" ? parts : splitName(text(own.name), [studentFamily]);
+    const manner: NameManner = {
+      ...manners,
+      ...(isNameOrder(own.name?.order) ? { order: own.name?.order } : {}),
+    };
+    const people =
+      wholeName(parts) !== "" ? splitParts(parts) : splitPeople(text(own.name), families, manner);
     const relationship = text(own.relationship);
-    const found =
-      addressColumn === undefined
-        ? [{ address: undefined, written: "", name: "" }]
-        : readOne(addressColumn);
-    found.forEach(({ address, written, name: beside }, index) => {
-      const own =
-        index === 0 && wholeName(name) !== "" ? name : splitName(personIn(beside), [studentFamily]);
-      if (wholeName(own) === "" && address === undefined) return;
+    const found: NamedAddress[] =
+      column === undefined
+        ? []
+        : readOne(column)
+            .filter(({ address, written }) => address !== undefined || tidyLine(written) !== "")
+            .map(({ name, ...read }) => ({
+              ...read,
+              beside: splitName(personIn(name), families, manners),
+            }));
+    const { pairs, unsure } = pairAddresses(people, found);
+    if (unsure && column !== undefined)
+      tell({
+        column: column.index,
+        written: text(column),
+        fault: "whose",
+        answer: "probably",
+        proposal: pairs
+          .map(({ name, address }) => `${wholeName(name)} <${address ?? ""}>`)
+          .join("; "),
+        sentence: "Nothing tells which address is whose",
+        why: "Read in the order in which people and addresses are written.",
+      });
+    pairs.forEach(({ name, address, written }, index) => {
+      if (wholeName(name) === "" && address === undefined) return;
       mentions.push({
         slot: slot + index * 10,
-        name: own,
+        name,
         address,
         written,
-        column: addressColumn?.index,
+        column: column?.index,
         relationship,
       });
     });
   }
   return mentions;
+}
+
+function isNameOrder(order: TableColumn["order"]): order is "family first" | "given first" {
+  return order === "family first" || order === "given first";
+}
+
+/** Two given names in one cell beside one surname are two people. */
+function splitParts({ given, family }: PersonName): PersonName[] {
+  const people = splitPeople(given, [], {});
+  if (people.length < 2) return [{ given, family }];
+  const families = splitPeople(family, [], {});
+  return people.map((person, at) => ({
+    given: wholeName(person),
+    family: families.length === people.length ? wholeName(families[at] ?? person) : family,
+  }));
 }
 
 /** Takes the choices in one cell apart: by semicolon, bar, line break, or comma. */

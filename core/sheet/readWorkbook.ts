@@ -3,6 +3,7 @@ import Papa from "papaparse";
 import { separatorOf, withoutAnswers } from "./answers/answerColumns";
 import { checkArchive } from "./checkArchive";
 import { decodeText } from "./decodeText";
+import { apartFromNeighbours } from "./shapes/sideBySide";
 import {
   FILE_LIMITS,
   type FileFault,
@@ -65,7 +66,12 @@ export function readText(
     ok: true,
     workbook: {
       format: "text",
-      sheets: [{ name: "Text", hidden: false, rows: withoutAnswers(rows), joined: [] }],
+      sheets: apartFromNeighbours({
+        name: "Text",
+        hidden: false,
+        rows: withoutAnswers(rows),
+        joined: [],
+      }),
     },
   };
 }
@@ -97,8 +103,15 @@ function readBook(
       cellHTML: false,
       sheetRows: limits.rows + 1,
     });
-    const sheets = book.SheetNames.map((name, index) =>
-      toSheet(name, (book.Workbook?.Sheets?.[index]?.Hidden ?? 0) !== 0, book.Sheets[name], limits),
+    const sheets = book.SheetNames.flatMap((name, index) =>
+      apartFromNeighbours(
+        toSheet(
+          name,
+          (book.Workbook?.Sheets?.[index]?.Hidden ?? 0) !== 0,
+          book.Sheets[name],
+          limits,
+        ),
+      ),
     );
     const longest = Math.max(0, ...sheets.map((sheet) => sheet.rows.length));
     if (longest > limits.rows) return tooManyRows(longest, limits);

@@ -1,5 +1,7 @@
 import { fold } from "../text/fold";
 import { tidyLine } from "../text/tidy";
+import type { NameOrder } from "./columns/nameOrder";
+import { lexicon } from "./lexicon/lexicon";
 
 /** A person's name in its two parts. `family` is empty when only one name is written. */
 export interface PersonName {
@@ -7,59 +9,120 @@ export interface PersonName {
   family: string;
 }
 
+/** How the names of a column are written. */
+export interface NameManner {
+  order?: NameOrder | undefined;
+  /** Whether people have two surnames as a rule. */
+  twoSurnames?: boolean | undefined;
+}
+
 /** Words that belong to the family name behind them. */
-const PARTICLES = new Set([
-  "van",
-  "von",
-  "de",
-  "der",
-  "den",
-  "del",
-  "della",
-  "di",
-  "da",
-  "dos",
-  "du",
-  "la",
-  "le",
-  "ter",
-  "ten",
-  "bin",
-  "ibn",
-  "al",
-  "el",
-  "mc",
-  "mac",
-  "o",
-  "st",
-  "zu",
-  "af",
-  "av",
-]);
+const PARTICLES = new Set(
+  "van von vom zum zur de der den del della delle dello degli di da das do dos du des la las le los lo ter ten te 't bin ibn ben al el mc mac o st zu af av y e i d".split(
+    " ",
+  ),
+);
 
 /**
- * Splits a written name: `Surname, First` at its comma; else before a family name that is known
- * from elsewhere in the row (a student's, for a guardian); else before the last word, with the
- * particles in front of it.
+ * Splits a written name: `Surname, First` at its comma; `DUPONT Marie` by its capitals; else before a family name that is
+ * known from elsewhere in the row (a student's, for a guardian); else as its column writes names, with the particles in
+ * front of a surname.
  *
- * @param hints family names that are likely
+ * @param hints  family names that are likely
+ * @param manner how the column writes names; given name first where nothing is said
  */
-export function splitName(written: string, hints: readonly string[] = []): PersonName {
+export function splitName(
+  written: string,
+  hints: readonly string[] = [],
+  manner: NameManner = {},
+): PersonName {
   const text = tidyLine(written);
   const comma = text.indexOf(",");
   if (comma > 0)
     return { family: text.slice(0, comma).trim(), given: text.slice(comma + 1).trim() };
   const words = text.split(" ").filter((word) => word !== "");
   if (words.length <= 1) return { given: text, family: "" };
+  const capitals = byCapitals(words);
+  if (capitals !== undefined) return capitals;
   for (const hint of hints) {
     const size = hint === "" ? 0 : tidyLine(hint).split(" ").length;
     if (size === 0 || size >= words.length) continue;
-    if (fold(words.slice(-size).join(" ")) === fold(hint))
-      return { given: words.slice(0, -size).join(" "), family: words.slice(-size).join(" ") };
+    if (fold(words.slice(-size).join(" ")) === fold(hint)) return cut(words, words.length - size);
+    if (fold(words.slice(0, size).join(" ")) === fold(hint) && manner.order === "family first")
+      return cutFamilyFirst(words, size);
   }
+  return manner.order === "family first"
+    ? cutFamilyFirst(words, endOfFamily(words, manner))
+    : cut(words, startOfFamily(words, manner));
+}
+
+/** Where some words are in capitals, and others aren't, those are the surname. */
+function byCapitals(words: readonly string[]): PersonName | undefined {
+  const isCaps = words.map((word) => /^\p{Lu}[\p{Lu}'’-]+$/u.test(word));
+  const areParticles = words.map(isParticle);
+  const first = isCaps.indexOf(true);
+  const last = isCaps.lastIndexOf(true);
+  if (first < 0 || isCaps.every((caps, at) => caps || (areParticles[at] ?? false)))
+    return undefined;
+  if (
+    isCaps.slice(first, last + 1).some((caps, at) => !caps && !(areParticles[first + at] ?? false))
+  )
+    return undefined;
+  if (first === 0)
+    return {
+      family: words.slice(0, last + 1).join(" "),
+      given: words.slice(last + 1).join(" "),
+    };
+  let start = first;
+  while (start > 1 && (areParticles[start - 1] ?? false)) start--;
+  if (start === 1 && (areParticles[0] ?? false)) return undefined;
+  return last === words.length - 1
+    ? { given: words.slice(0, start).join(" "), family: words.slice(start).join(" ") }
+    : undefined;
+}
+
+function cut(words: readonly string[], at: number): PersonName {
+  return { given: words.slice(0, at).join(" "), family: words.slice(at).join(" ") };
+}
+
+function cutFamilyFirst(words: readonly string[], at: number): PersonName {
+  return { family: words.slice(0, at).join(" "), given: words.slice(at).join(" ") };
+}
+
+/** Where the family name starts in a name with the given name first. */
+function startOfFamily(words: readonly string[], { twoSurnames }: NameManner): number {
+  const particle = words.findIndex((word, at) => at > 0 && isParticle(word));
   let start = words.length - 1;
-  while (start > 1 && PARTICLES.has((words[start - 1] ?? "").toLowerCase())) start--;
-  return { given: words.slice(0, start).join(" "), family: words.slice(start).join(" ") };
+  while (start > 1 && isParticle(words[start - 1] ?? "")) start--;
+  if (twoSurnames !== true || start <= 1) return start;
+  // A second given name isn't a surname: "Juan Carlos Vega", but "Ana Vega Soler".
+  const before = words[start - 1] ?? "";
+  if (particle === start && start > 1 && isGivenName(before)) return start;
+  if (start === 2 && isGivenName(before) && words.length === 3) return start;
+  start--;
+  while (start > 1 && isParticle(words[start - 1] ?? "")) start--;
+  return start;
+}
+
+/** Where the family name ends in a name with the surname first. */
+function endOfFamily(words: readonly string[], { twoSurnames }: NameManner): number {
+  let end = 1;
+  while (end < words.length - 1 && isParticle(words[end - 1] ?? "")) end++;
+  if (twoSurnames !== true || end >= words.length - 1) return end;
+  const next = words[end] ?? "";
+  if (isGivenName(next) && !isParticle(next) && end === 1 && words.length === 3) return end;
+  end++;
+  while (end < words.length - 1 && isParticle(words[end - 1] ?? "")) end++;
+  return end;
+}
+
+/** A single capital is an initial, not a particle. */
+function isParticle(word: string): boolean {
+  return PARTICLES.has(word.toLowerCase()) && !/^[DEIY]$/.test(word);
+}
+
+function isGivenName(word: string): boolean {
+  return lexicon().given.has(fold(word));
 }
 
 /** The name as one text, given name first. */

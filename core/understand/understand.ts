@@ -6,7 +6,7 @@ import { type Question } from "../identity/question";
 import { readAll, type WholeReading } from "../sheet/readAll";
 import { otherSeasonNotes } from "../sheet/readingSummary";
 import { type CellFault, type RowRecord } from "../sheet/readRecords";
-import { readTables, type TableInSheet } from "../sheet/readTable";
+import { questionsOf, readTables, type TableInSheet } from "../sheet/readTable";
 import { columnLetters, type FileFault, type Workbook } from "../sheet/sheet";
 
 /** A workbook with the name of its file. */
@@ -73,7 +73,7 @@ export function understand(
   | { ok: false; file: string; fault: FileFault } {
   const files: UnderstoodFile[] = [];
   for (const { file, workbook } of books) {
-    const found = readTables(workbook);
+    const found = readTables(workbook, undefined, file);
     if (!found.ok) return { ok: false, file, fault: found.fault };
     files.push({ file, tables: found.tables, ...readAll(found.tables) });
   }
@@ -88,7 +88,7 @@ export function understand(
       files: files.flatMap(describeFile),
       students: describeStudents(facts, placesOf(files)),
       faults: files.flatMap(describeFaults),
-      questions: questions.map(describeQuestion),
+      questions: [...files.flatMap(columnQuestions), ...questions.map(describeQuestion)],
     },
     notes: files.flatMap(({ file, tables, otherSeasons }) =>
       [...tables.flatMap(({ table }) => table.notes), ...otherSeasonNotes(otherSeasons)].map(
@@ -112,6 +112,18 @@ function describeFile({ file, tables }: UnderstoodFile): Understood["files"] {
   }));
 }
 
+/** What a person has to say about columns, asked at the row of the titles. */
+function columnQuestions({ file, tables }: UnderstoodFile): Understood["questions"] {
+  return tables.slice(0, 1).flatMap(({ table }) =>
+    questionsOf(table).map(({ about, answers }) => ({
+      file,
+      row: table.headerRow + 1,
+      about,
+      choices: answers.map(({ label }) => label),
+    })),
+  );
+}
+
 function describeFaults({ file, faults }: UnderstoodFile): Understood["faults"] {
   return faults.map(({ sheet, row, column, written, fault, answer, proposal }) => ({
     file,
@@ -128,7 +140,7 @@ function describeFaults({ file, faults }: UnderstoodFile): Understood["faults"] 
 
 function describeStudents(
   facts: Facts,
-  placed: ReadonlyMap<string, string>,
+  placed: ReadonlyMap<string, ReadonlySet<string>>,
 ): Understood["students"] {
   const index = indexFacts(facts);
   const cohorts = (person: Person, kind: string): string[] =>
@@ -164,19 +176,19 @@ function describeStudents(
     .sort((a, b) => ((a.number ?? a.family) < (b.number ?? b.family) ? -1 : 1));
 }
 
-/** The student of each row: reading, sheet and row to student. */
-function placesOf(files: readonly UnderstoodFile[]): Map<string, string> {
+/** The students of each row: reading, sheet and row to students. */
+function placesOf(files: readonly UnderstoodFile[]): Map<string, Set<string>> {
   const students = nameStudents(
     files.flatMap(({ records }) => records),
     indexFacts(new Map()),
   ).ids;
-  return new Map(
-    files.flatMap(({ file, records }) =>
-      records.map(
-        (record) => [`${file} ${record.sheet} ${record.row}`, students.get(record) ?? ""] as const,
-      ),
-    ),
-  );
+  const placed = new Map<string, Set<string>>();
+  for (const { file, records } of files)
+    for (const record of records) {
+      const place = `${file} ${record.sheet} ${record.row}`;
+      placed.set(place, (placed.get(place) ?? new Set()).add(students.get(record) ?? ""));
+    }
+  return placed;
 }
 
 function placeOf({ origin }: Fact): string {
@@ -188,13 +200,13 @@ function addressFor(
   guardian: Person | undefined,
   student: string,
   facts: Facts,
-  placed: ReadonlyMap<string, string>,
+  placed: ReadonlyMap<string, ReadonlySet<string>>,
 ): string | null {
   const all = [...(guardian?.addresses ?? [])];
   if (all.length < 2) return all[0] ?? null;
   const own = all.find((address) => {
     const fact = facts.get(`${guardian?.id ?? ""}|address|${address}`);
-    return fact !== undefined && placed.get(placeOf(fact)) === student;
+    return fact !== undefined && placed.get(placeOf(fact))?.has(student) === true;
   });
   return own ?? all[0] ?? null;
 }

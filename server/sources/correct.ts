@@ -61,7 +61,7 @@ export async function makeCorrection(
         `Column ${columnLetters(wanted.column)} is not read, so there is nothing to correct. Say first what it holds.`,
         "column",
       );
-    const row = rowKey(cells, found.table.columns);
+    const row = rowKey(cells, found.table);
     if (row === "")
       throw new Refusal(
         422,

@@ -8,7 +8,9 @@ import { guardianGiven } from "./guardianGiven";
 import { guardianName } from "./guardianName";
 import { guardianRelationship } from "./guardianRelationship";
 import { guardianSurname } from "./guardianSurname";
+import { classMark, teamMark } from "./mark";
 import type { Meaning, MeaningId } from "./meaning";
+import { personal } from "./personal";
 import { season } from "./season";
 import { site } from "./site";
 import { studentAddress } from "./studentAddress";
@@ -40,7 +42,10 @@ export const ALL_MEANINGS: readonly Meaning[] = [
   guardianRelationship,
   answered,
   season,
+  classMark,
+  teamMark,
   detail,
+  personal,
   unread,
 ];
 

@@ -5,11 +5,7 @@ export const answered: Meaning = {
   label: "Answered",
   part: "date and time",
   slotted: false,
-  titles: [
-    [
-      /^(timestamp|time stamp|answered|submitted|submitted at|date submitted|received|completed)( at| on)?$/,
-      1,
-    ],
-  ],
-  cells: ({ date }) => date,
+  title: { what: { submitted: 1 }, unsaid: 1, bare: 0 },
+  cells: ({ date, moment, years, count }) =>
+    count === 0 ? 0 : date < 0.5 ? -9 : 0.5 + (moment > 0.5 ? 3 : 0) - (years > 2 ? 4 : 0),
 };

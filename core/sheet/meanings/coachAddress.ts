@@ -6,20 +6,11 @@ export const coachAddress: Meaning = {
   label: "Coach",
   part: "address",
   slotted: false,
-  titles: [
-    [
-      /^(coach|coaches|teacher|trainer|instructor|tutor|leader|class teacher|homeroom teacher|form tutor|head coach|staff)( s)? (contact )?(e ?mail|mail|contact)( address)?$/,
-      1,
-    ],
-    [
-      /\b(coach|coaches|teacher|teachers|trainer|instructor|tutor|staff)\b.*\b(e ?mail|mail|contact)\b/,
-      0.97,
-    ],
-    [
-      /\b(e ?mail|mail)\b.*\b(coach|coaches|teacher|teachers|trainer|instructor|tutor|staff)\b/,
-      0.97,
-    ],
-  ],
-  cells: ({ address }) => address,
-  known: ({ address, repeated }) => (address > 0.6 && repeated ? 0.75 : 0),
+  title: { whose: "staff", what: { email: 1, address: 0.6, phone: 0.2 }, unsaid: 0, bare: 0.4 },
+  cells: ({ address, count, repeated, distinct }) =>
+    count === 0
+      ? 0
+      : address < 0.4
+        ? -10
+        : 4 * address + (repeated ? 3 : distinct < 0.3 && count > 8 ? 0 : -3.5),
 };

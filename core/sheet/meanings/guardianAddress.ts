@@ -5,17 +5,12 @@ export const guardianAddress: Meaning = {
   label: "Guardian",
   part: "address",
   slotted: true,
-  titles: [
-    [
-      /^(parent|carer|guardian|mother|father|contact|parent carer|parent guardian|family|home|your|mum|dad)s?( \d)?( s)? (e ?mail|mail)s?( address(es)?)?( \d)?$/,
-      1,
-    ],
-    [/^(e ?mail|e mail address|email address|emails)( \d)?$/, 0.85],
-    [/\b(e ?mail)\b/, 0.7],
-    [/^address(es)?$/, 0.4],
-  ],
-  cells: ({ address, filled, repeated }) =>
-    filled === 0 ? 0.4 : repeated ? address * 0.3 : address,
-  known: ({ address, filled, repeated }) =>
-    filled > 0 && !repeated && address > 0.6 ? address * 0.7 : 0,
+  most: 6,
+  title: { whose: "guardian", what: { email: 1, address: 0.6 }, unsaid: 0.7, bare: 0.5 },
+  cells: ({ address, count, repeated, addresses }) =>
+    count === 0
+      ? 0
+      : address < 0.25
+        ? -10
+        : 4 * address - (repeated ? 4 : 0) + (addresses > 0.2 ? 0.5 : 0),
 };

@@ -1,3 +1,4 @@
+import { givenCells } from "./nameCells";
 import type { Meaning } from "./meaning";
 
 export const guardianGiven: Meaning = {
@@ -5,11 +6,6 @@ export const guardianGiven: Meaning = {
   label: "Guardian",
   part: "first name",
   slotted: true,
-  titles: [
-    [
-      /^(parent|carer|guardian|mother|father|contact|parent carer|parent guardian)s?( \d)?( s)? (first|given|fore) ?name( \d)?$/,
-      1,
-    ],
-  ],
-  cells: ({ words, address }) => (address > 0.1 ? 0 : words),
+  title: { whose: "guardian", what: { given: 1, name: 0.4 }, unsaid: 0.35, bare: 0.3 },
+  cells: (profile) => givenCells(profile) - 0.3,
 };

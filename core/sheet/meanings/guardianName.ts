@@ -1,3 +1,4 @@
+import { wholeNameCells } from "./nameCells";
 import type { Meaning } from "./meaning";
 
 export const guardianName: Meaning = {
@@ -5,13 +6,11 @@ export const guardianName: Meaning = {
   label: "Guardian",
   part: "name",
   slotted: true,
-  titles: [
-    [
-      /^(first |second |third |other )?(parent|carer|guardian|mother|father|contact|mum|dad|adult|parent carer|parent guardian|parent or carer|parent or guardian)s?( \d)?( s)?( full)?( names?)?( \d)?$/,
-      1,
-    ],
-    [/^your( full)? name$/, 1],
-  ],
-  cells: ({ words, address, wordsEach, commaName }) =>
-    address > 0.1 ? 0 : Math.max(commaName, words * (wordsEach >= 1.5 ? 1 : 0.5)),
+  title: {
+    whose: "guardian",
+    what: { name: 1, given: 0.2, surname: 0.2, relation: 0.2 },
+    unsaid: 0.3,
+    bare: 0.85,
+  },
+  cells: (profile) => wholeNameCells(profile) + (profile.couple > 0.3 ? 2 : 0),
 };

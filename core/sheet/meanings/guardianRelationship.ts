@@ -5,6 +5,15 @@ export const guardianRelationship: Meaning = {
   label: "Guardian",
   part: "relationship",
   slotted: true,
-  titles: [[/^(relationship|relation|relationship to (the )?(student|child|pupil))( \d)?$/, 1]],
-  cells: ({ distinct, address, words }) => (address > 0.1 || distinct > 0.3 ? 0.1 : words),
+  title: { what: { relation: 1, gender: 0.1 }, unsaid: 1, bare: 0.1 },
+  cells: ({ tie, address, count, distinct, nameLike }) =>
+    count === 0
+      ? 0
+      : address > 0.1 || nameLike < 0.5
+        ? -8
+        : tie > 0.5
+          ? 4 * tie
+          : distinct > 0.4
+            ? -4
+            : -1,
 };

@@ -1,3 +1,4 @@
+import { surnameCells } from "./nameCells";
 import type { Meaning } from "./meaning";
 
 export const guardianSurname: Meaning = {
@@ -5,11 +6,6 @@ export const guardianSurname: Meaning = {
   label: "Guardian",
   part: "surname",
   slotted: true,
-  titles: [
-    [
-      /^(parent|carer|guardian|mother|father|contact|parent carer|parent guardian)s?( \d)?( s)? (surname|last name|family name)( \d)?$/,
-      1,
-    ],
-  ],
-  cells: ({ words, address }) => (address > 0.1 ? 0 : words),
+  title: { whose: "guardian", what: { surname: 1, name: 0.4 }, unsaid: 0.35, bare: 0.1 },
+  cells: (profile) => surnameCells(profile) - 0.3,
 };

@@ -1,4 +1,8 @@
-/** The name of what a column holds. `guardian.*` and `detail` carry a slot from 1 beside it. */
+import type { ColumnProfile } from "../columns/profileColumn";
+import type { Whose } from "../columns/readTitle";
+import type { Concept } from "../lexicon/language";
+
+/** The name of what a column holds. `guardian.*`, `detail` and marks carry a slot from 1 beside it, `student.*` that of a child where a row has several. */
 export type MeaningId =
   | "student.number"
   | "student.surname"
@@ -8,7 +12,9 @@ export type MeaningId =
   | "student.address"
   | "site"
   | "classes"
+  | "classes.mark"
   | "teams"
+  | "teams.mark"
   | "coach"
   | "coach.address"
   | "season"
@@ -19,31 +25,8 @@ export type MeaningId =
   | "guardian.address"
   | "guardian.relationship"
   | "detail"
+  | "private"
   | "unread";
-
-/** What the cells of one column look like, taken over a sample of its data rows. */
-export interface ColumnProfile {
-  /** Share of the cells that are filled, 0 to 1. */
-  filled: number;
-  /** Shares of the filled cells, 0 to 1. */
-  address: number;
-  number: number;
-  smallNumber: number;
-  code: number;
-  commaName: number;
-  words: number;
-  /** Cells with a letter, digits or none: `3A`, `1 Oak`, `U8`. */
-  letters: number;
-  date: number;
-  /** Cells such as `2026-27` or `2026/2027`. */
-  season: number;
-  /** Whether the same few values stand with many rows each, as a teacher's address does and a family's does not. */
-  repeated: boolean;
-  /** Distinct values as a share of the filled cells, 0 to 1. */
-  distinct: number;
-  /** Mean number of words in a filled cell. */
-  wordsEach: number;
-}
 
 /** One column meaning. To add one, add a file with one of these and name it in `allMeanings.ts`. */
 export interface Meaning {
@@ -56,10 +39,25 @@ export interface Meaning {
   slotted: boolean;
   /** How many of them there can be; 4 where nothing is said. */
   most?: number;
-  /** How titles name it, matched against the folded title; the number is how sure that makes one, 0 to 1. */
-  titles: readonly (readonly [RegExp, number])[];
-  /** How well the cells agree, 0 (can not be) to 1. */
+  /** Whether there is one for each child, where a row has several children. */
+  ofChild?: boolean;
+  /** How its titles speak of it. */
+  title: TitleOfMeaning;
+  /**
+   * How well the cells agree, as points: a logarithm of how much likelier such cells are in a column of this meaning than in
+   * any other. Below -6 they rule it out.
+   */
   cells(profile: ColumnProfile): number;
-  /** How sure the cells alone make one, whatever the title says, 0 to 1. Left out where cells alone tell nothing. */
-  known?(profile: ColumnProfile): number;
+}
+
+/** How titles speak of a meaning. Weights run from 0 to 1. */
+export interface TitleOfMeaning {
+  /** Whose column it is; left out where that doesn't matter. */
+  whose?: Whose;
+  /** What such a title says it holds, and how surely that makes one. */
+  what: Partial<Record<Concept, number>>;
+  /** How sure a title makes one that says what but not whose. */
+  unsaid: number;
+  /** How sure a title makes one that says only whose: "Child", "Mother". */
+  bare: number;
 }

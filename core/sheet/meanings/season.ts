@@ -5,10 +5,6 @@ export const season: Meaning = {
   id: "season",
   label: "Season",
   slotted: false,
-  titles: [
-    [/^(season|school year|academic year|schoolyear|year|session|schuljahr|saison|curso)$/, 0.9],
-    [/\b(season|school year|academic year)\b/, 0.85],
-  ],
-  cells: ({ season: share }) => share,
-  known: ({ season: share }) => (share > 0.9 ? 0.8 : 0),
+  title: { what: { season: 1, level: 0.2 }, unsaid: 1, bare: 0 },
+  cells: ({ season: share, count }) => (count === 0 ? 0 : share > 0.7 ? 5 : -7),
 };

@@ -4,7 +4,17 @@ export const site: Meaning = {
   id: "site",
   label: "Site",
   slotted: false,
-  titles: [[/^(site|campus|building|location|school site|branch|venue)$/, 1]],
-  cells: ({ distinct, address, number }) =>
-    address > 0 || number > 0.2 || distinct > 0.4 ? 0.1 : 1,
+  ofChild: true,
+  title: { what: { site: 1 }, unsaid: 1, bare: 0 },
+  cells: ({ distinct, address, number, values, count, yesNo, date, phone, titled }) => {
+    if (count === 0) return 0;
+    if (address > 0 || number > 0.2 || date > 0.1 || phone > 0.1) return -8;
+    return (
+      (values > 8 ? -2 : 0) -
+      (distinct > 0.4 ? 3 : 0) -
+      (yesNo > 0.5 ? 5 : 0) -
+      (titled > 0.3 ? 3 : 0) -
+      0.7
+    );
+  },
 };

@@ -5,6 +5,12 @@ export const studentAddress: Meaning = {
   label: "Student",
   part: "address",
   slotted: false,
-  titles: [[/^(student|child|pupil|school|inside) (e ?mail|mail)( address)?$/, 1]],
-  cells: ({ address }) => address,
+  ofChild: true,
+  title: { whose: "student", what: { email: 1, address: 0.6, site: 0.3 }, unsaid: 0.35, bare: 0.3 },
+  cells: ({ address, count, repeated, addresses }) =>
+    count === 0
+      ? 0
+      : address < 0.4
+        ? -10
+        : 4 * address - (repeated ? 4 : 0) - (addresses > 0.2 ? 2 : 0) - 2.2,
 };

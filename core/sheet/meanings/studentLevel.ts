@@ -4,14 +4,29 @@ export const studentLevel: Meaning = {
   id: "student.level",
   label: "Level",
   slotted: false,
-  titles: [
-    [/^(level|grade|year|form|year group|stage)$/, 1],
-    [/\b(level|grade)\b/, 0.75],
-  ],
-  cells: ({ smallNumber, distinct, number, filled }) =>
-    number > 0 && distinct < 0.6
-      ? Math.max(smallNumber, 0.5)
-      : filled > 0 && distinct < 0.3
-        ? 0.6
-        : 0.1,
+  ofChild: true,
+  title: { whose: "student", what: { level: 1, class: 0.25 }, unsaid: 0.9, bare: 0 },
+  cells: ({
+    smallNumber,
+    distinct,
+    address,
+    count,
+    counts,
+    classCode,
+    nameLike,
+    yesNo,
+    values,
+    phone,
+    date,
+  }) => {
+    if (count === 0) return 0;
+    if (address > 0.1 || phone > 0.3 || date > 0.3) return -8;
+    if (counts > 0.7 || (distinct > 0.7 && count >= 12)) return -3;
+    return (
+      (smallNumber > 0.7 ? 1.2 : 0) -
+      (classCode > 0.6 ? 1 : 0) -
+      (nameLike > 0.7 ? 0.8 : 0) -
+      (yesNo > 0.9 && values <= 2 ? 2 : 0)
+    );
+  },
 };

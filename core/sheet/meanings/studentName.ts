@@ -1,3 +1,4 @@
+import { wholeNameCells } from "./nameCells";
 import type { Meaning } from "./meaning";
 
 export const studentName: Meaning = {
@@ -5,14 +6,7 @@ export const studentName: Meaning = {
   label: "Student",
   part: "whole name",
   slotted: false,
-  titles: [
-    [
-      /^(student|child|pupil|member|performer|player|athlete|singer|dancer|swimmer|learner|participant|camper|kid)s?( s)?( full)?( names?)?$/,
-      1,
-    ],
-    [/^(full )?names?( of (the )?(student|child|pupil))?$/, 0.85],
-    [/\b(student|child|pupil)s? (full )?name\b/, 0.95],
-  ],
-  cells: ({ words, commaName, address, wordsEach }) =>
-    address > 0.1 ? 0 : Math.max(commaName, wordsEach >= 1.6 ? words : words * 0.4),
+  ofChild: true,
+  title: { whose: "student", what: { name: 1, given: 0.2, surname: 0.2 }, unsaid: 0.8, bare: 0.85 },
+  cells: (profile) => wholeNameCells(profile) - (profile.couple > 0.3 ? 4 : 0),
 };

@@ -4,10 +4,16 @@ export const studentNumber: Meaning = {
   id: "student.number",
   label: "Number",
   slotted: false,
-  titles: [
-    [/^(student|pupil|member|child|enrolment|admission)s? (no|nr|number|id|code|ref)$/, 1],
-    [/^(no|nr|number|id|student id|ref)$/, 0.75],
-  ],
-  cells: ({ code, number, distinct, address }) =>
-    address > 0.1 ? 0 : Math.max(code, number * 0.8) * (0.4 + 0.6 * distinct),
+  ofChild: true,
+  title: { whose: "student", what: { number: 1 }, unsaid: 0.7, bare: 0 },
+  cells: ({ code, number, distinct, address, count, phone, date, yesNo }) => {
+    if (address > 0.1 || date > 0.5 || count === 0) return count === 0 ? 0 : -8;
+    const share = Math.max(code, number);
+    if (share < 0.5) return -5;
+    return (
+      (count < 6 ? 0 : distinct > 0.9 ? 1 : distinct > 0.6 ? 0 : -3) -
+      (phone > 0.5 ? 1.5 : 0) -
+      (yesNo > 0.8 ? 3 : 0)
+    );
+  },
 };

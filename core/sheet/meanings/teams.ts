@@ -1,13 +1,16 @@
+import { groupCells } from "./groupCells";
 import type { Meaning } from "./meaning";
 
 export const teams: Meaning = {
   id: "teams",
   label: "Teams",
   slotted: false,
-  titles: [
-    [/^(team|teams|troupe|troupes|squad|crew|ensemble)$/, 1],
-    [/\b(team|troupe|squad)s?\b/, 0.8],
-  ],
-  cells: ({ distinct, address, letters }) =>
-    address > 0.1 ? 0 : letters * (distinct < 0.6 ? 1 : 0.3),
+  ofChild: true,
+  title: { what: { team: 1, class: 0.3, level: 0.1 }, unsaid: 1, bare: 0 },
+  cells: (profile) =>
+    groupCells(profile) -
+    0.4 +
+    (profile.ageGroup > 0.5 ? 1.6 : 0) -
+    (profile.classCode > 0.6 ? 0.6 : 0) -
+    (profile.smallNumber > 0.8 ? 1 : 0),
 };

@@ -1,10 +1,11 @@
 import type { Meaning } from "./meaning";
 
-/** A column that Amigo leaves alone. It is kept with the reading, and nothing is derived from it. */
+/** A column that isn't used. */
 export const unread: Meaning = {
   id: "unread",
-  label: "Not read",
+  label: "Not used",
   slotted: false,
-  titles: [],
-  cells: () => 0,
+  title: { what: { counter: 1, consent: 0.7, nickname: 0.4, number: 0.1 }, unsaid: 1, bare: 0 },
+  cells: ({ counts, yesNo, count }) =>
+    count === 0 ? 2 : (counts > 0.85 ? 2 : 0) + (yesNo > 0.8 ? 0.7 : 0),
 };

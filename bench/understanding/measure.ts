@@ -1,0 +1,118 @@
+import { understand } from "@amigo/core/understand/understand";
+import { makeSheet, SHAPE_NAMES, type MadeSheet } from "./made";
+import { OFFICES } from "./words";
+
+/** How a made-up sheet was understood. */
+export interface Outcome {
+  sheet: MadeSheet;
+  right: boolean;
+  /** Wrong without a question about it. */
+  silent: boolean;
+  why: string;
+  /** The confidence of each column, and whether the sheet came out right. */
+  columns: { confidence: number; meaning: string }[];
+}
+
+const key = (given: string, family: string): string =>
+  `${given}|${family}`.toLowerCase().replace(/\s+/g, " ");
+
+/** Reads a made-up sheet and compares what was understood with the truth. */
+export function judge(sheet: MadeSheet, { groups = true } = {}): Outcome {
+  const answer = understand([{ file: sheet.file, workbook: sheet.workbook }]);
+  if (!answer.ok)
+    return { sheet, right: false, silent: false, why: answer.fault.code, columns: [] };
+  const { students, questions, files } = answer.understood;
+  const columns = (files[0]?.columns ?? []).map(({ confidence, meaning }) => ({
+    confidence,
+    meaning,
+  }));
+  const found = new Map(students.map((student) => [key(student.given, student.family), student]));
+  const wrong = (why: string): Outcome => ({
+    sheet,
+    right: false,
+    silent: questions.length === 0,
+    why,
+    columns,
+  });
+  if (students.length !== sheet.truth.length)
+    return wrong(
+      `${students.length} students for ${sheet.truth.length}: ${students
+        .slice(0, 2)
+        .map((own) => key(own.given, own.family))
+        .join(" ")}`,
+    );
+  for (const student of sheet.truth) {
+    const own = found.get(key(student.given, student.family));
+    if (own === undefined)
+      return wrong(
+        `no ${key(student.given, student.family)}; ${students
+          .slice(0, 2)
+          .map((one) => key(one.given, one.family))
+          .join(" ")}`,
+      );
+    const addresses = own.guardians
+      .flatMap(({ address }) => (address === null ? [] : [address]))
+      .sort();
+    if (addresses.join() !== [...student.addresses].sort().join())
+      return wrong(`addresses ${addresses.join()} for ${student.addresses.join()}`);
+    const of = [...own.classes, ...own.teams].sort().join();
+    if (groups && of !== [...student.groups].sort().join())
+      return wrong(`groups ${of} for ${student.groups.join()}`);
+  }
+  return { sheet, right: true, silent: false, why: "", columns };
+}
+
+/** Every sheet of the measurement. */
+export function allSheets(each: number): MadeSheet[] {
+  return OFFICES.flatMap((words, language) =>
+    SHAPE_NAMES.flatMap((shape, index) =>
+      Array.from({ length: each }, (_, at) =>
+        makeSheet(words, shape, language * 10007 + index * 101 + at * 17 + 1),
+      ),
+    ),
+  );
+}
+
+/** The same sheet with one title, or all, replaced. */
+export function withTitles(
+  sheet: MadeSheet,
+  replace: (title: string, column: number) => string,
+): MadeSheet {
+  return {
+    ...sheet,
+    workbook: {
+      ...sheet.workbook,
+      sheets: sheet.workbook.sheets.map((own) => ({
+        ...own,
+        rows: own.rows.map((row, at) =>
+          at === headerRowOf(sheet)
+            ? row.map((title, column) => (title === "" ? "" : replace(title, column)))
+            : row,
+        ),
+      })),
+    },
+  };
+}
+
+function headerRowOf({ shape }: MadeSheet): number {
+  return shape === "under a title" ? 3 : shape === "two-row header" ? 1 : 0;
+}
+
+/** Shares by a key of the sheets, as lines to print. */
+export function sharesBy(outcomes: readonly Outcome[], of: (sheet: MadeSheet) => string): string[] {
+  const counts = new Map<string, { right: number; all: number }>();
+  for (const { sheet, right } of outcomes) {
+    const own = counts.get(of(sheet)) ?? { right: 0, all: 0 };
+    own.all++;
+    if (right) own.right++;
+    counts.set(of(sheet), own);
+  }
+  return [...counts].map(
+    ([name, { right, all }]) =>
+      `  ${name.padEnd(28)} ${String(right).padStart(4)} of ${String(all).padStart(4)}  ${percent(right / all)}`,
+  );
+}
+
+export function percent(share: number): string {
+  return `${(share * 100).toFixed(1)}%`;
+}

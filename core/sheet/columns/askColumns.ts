@@ -1,0 +1,130 @@
+import { meaningOf } from "../meanings/allMeanings";
+import type { MeaningId } from "../meanings/meaning";
+
+/** A column as it stands before it is asked about. */
+export interface AskableColumn {
+  index: number;
+  title: string;
+  meaning: MeaningId;
+  slot: number;
+  confidence: number;
+  others?: readonly { meaning: MeaningId; confidence: number }[];
+}
+
+/** One answer to a question about columns: what it makes of them. */
+export interface ColumnAnswer {
+  /** The column by its title, or what it holds, or "None of them". */
+  label: string;
+  /** The column that it is about; undefined for "None of them". */
+  column: number | undefined;
+  /** The meanings that it gives, by column. */
+  sets: { column: number; meaning: MeaningId; slot: number }[];
+}
+
+/** One question about what columns hold. */
+export interface ColumnQuestion {
+  about: string;
+  answers: ColumnAnswer[];
+}
+
+/** Surer than this, nobody is asked. */
+export const SURE_ENOUGH = 0.8;
+/** What is less likely than this isn't offered. */
+const LEAST = 0.15;
+/** Whatever is wrong about these puts people on wrong lists, or on none. */
+const WEIGHTY: ReadonlySet<MeaningId> = new Set<MeaningId>([
+  "student.surname",
+  "student.given",
+  "student.name",
+  "student.address",
+  "classes",
+  "teams",
+  "classes.mark",
+  "teams.mark",
+  "guardian.address",
+  "guardian.name",
+  "guardian.surname",
+  "guardian.given",
+  "coach.address",
+]);
+
+const GROUPS: ReadonlySet<MeaningId> = new Set<MeaningId>([
+  "classes",
+  "teams",
+  "classes.mark",
+  "teams.mark",
+]);
+
+/** The questions that a person has to answer about columns, the weightiest first. What is sure is not asked. */
+export function askColumns(columns: readonly AskableColumn[]): ColumnQuestion[] {
+  const asked = new Set<number>();
+  const questions: ColumnQuestion[] = [];
+  const group = askGroup(columns);
+  if (group !== undefined) {
+    questions.push(group);
+    for (const { column } of group.answers) if (column !== undefined) asked.add(column);
+  }
+  for (const column of columns) {
+    if (asked.has(column.index) || column.confidence >= SURE_ENOUGH) continue;
+    const others = (column.others ?? []).filter(({ confidence }) => confidence >= LEAST);
+    const isWeighty =
+      WEIGHTY.has(column.meaning) || others.some(({ meaning }) => WEIGHTY.has(meaning));
+    if (others.length === 0 || !isWeighty) continue;
+    asked.add(column.index);
+    questions.push({
+      about: `What does "${column.title === "" ? `column ${column.index + 1}` : column.title}" hold?`,
+      answers: [
+        answer(column, column.meaning, column.slot),
+        ...others.slice(0, 3).map(({ meaning }) => answer(column, meaning, 0)),
+        ...(column.meaning === "unread" ||
+        others.slice(0, 3).some(({ meaning }) => meaning === "unread")
+          ? []
+          : [answer(column, "unread", 0)]),
+      ],
+    });
+  }
+  return questions;
+}
+
+/** Which of several columns is the class; undefined where that is plain. */
+function askGroup(columns: readonly AskableColumn[]): ColumnQuestion | undefined {
+  const chance = ({ meaning, confidence, others = [] }: AskableColumn): number =>
+    meaning === "classes"
+      ? confidence
+      : (others.find((other) => other.meaning === "classes")?.confidence ?? 0);
+  const candidates = columns
+    .filter((column) => chance(column) >= LEAST && column.meaning !== "teams")
+    .sort((a, b) => chance(b) - chance(a));
+  const [best] = candidates;
+  if (best === undefined || chance(best) >= SURE_ENOUGH) return undefined;
+  const isNamed = columns.some(({ meaning }) => GROUPS.has(meaning));
+  if (candidates.length < 2 && (isNamed || best.meaning === "classes")) return undefined;
+  const giving = (chosen: AskableColumn | undefined): ColumnAnswer["sets"] =>
+    candidates.map((column) => ({
+      column: column.index,
+      meaning:
+        column === chosen ? "classes" : column.meaning === "classes" ? "unread" : column.meaning,
+      slot: column === chosen || column.meaning === "classes" ? 0 : column.slot,
+    }));
+  return {
+    about: "Which column is the class?",
+    answers: [
+      ...candidates.slice(0, 4).map((column) => ({
+        label: column.title === "" ? `Column ${column.index + 1}` : column.title,
+        column: column.index,
+        sets: giving(column),
+      })),
+      { label: "None of them", column: undefined, sets: giving(undefined) },
+    ],
+  };
+}
+
+function answer(column: AskableColumn, meaning: MeaningId, slot: number): ColumnAnswer {
+  const { label, part, slotted } = meaningOf(meaning);
+  const own = slotted ? Math.max(1, slot) : slot;
+  return {
+    label: `${label}${own > 0 ? ` ${own}` : ""}${part === undefined ? "" : `, ${part}`}`,
+    column: column.index,
+    sets: [{ column: column.index, meaning, slot: own }],
+  };
+}

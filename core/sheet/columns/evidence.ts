@@ -1,0 +1,268 @@
+import { fold } from "../../text/fold";
+import { tidyLine } from "../../text/tidy";
+import { lexicon, type Lexicon } from "../lexicon/lexicon";
+import { profileColumn, type ColumnProfile } from "./profileColumn";
+import { guessLanguages, readTitle, type Languages, type TitleReading } from "./readTitle";
+
+/** A column as found: its own title, the joined title above it, and its data cells, blanks included. */
+export interface FoundColumn {
+  title: string;
+  group: string;
+  cells: readonly string[];
+}
+
+/** What is known of a column by itself. */
+export interface ColumnEvidence {
+  title: TitleReading;
+  profile: ColumnProfile;
+  /** The words of each sampled cell, folded, of three letters and more. */
+  words: readonly (readonly string[])[];
+  /** The sampled cells, folded; empty where nothing stands. */
+  cells: readonly string[];
+  /** The part in front of the @ of each address in the sampled cells, folded, without signs. */
+  boxes: readonly string[];
+}
+
+/** A share of rows in which something holds, and in how many it would hold by chance. */
+export interface Likeness {
+  share: number;
+  chance: number;
+  rows: number;
+}
+
+/** Everything that is known of the columns of a sheet, and of pairs of them. */
+export interface Evidence {
+  columns: readonly ColumnEvidence[];
+  languages: Languages;
+  /** How many children a row has by its titles; 1 where nothing numbers them. */
+  children: number;
+  /** In how many rows a word of one column stands in the address in another. */
+  holds(names: number, addresses: number): Likeness;
+  /** In how many rows two columns share a word. */
+  shares(one: number, other: number): Likeness;
+  /** Of the rows that share an address, in how many a column is the same. */
+  sameWithin(addresses: number, column: number): { share: number; groups: number };
+  /** Whether the value in one column nearly always decides that in another. */
+  decides(one: number, other: number): number;
+}
+
+/** How many rows are compared; more would tell nothing new. */
+const SAMPLE = 160;
+const SHORTEST_WORD = 3;
+const ENOUGH = 4;
+
+/** Gathers what is known of the columns of a sheet. */
+export function gatherEvidence(columns: readonly FoundColumn[], of: Lexicon = lexicon()): Evidence {
+  const rows = Math.max(0, ...columns.map(({ cells }) => cells.length));
+  const step = Math.max(1, Math.floor(rows / SAMPLE));
+  const sampled = columns.map(({ cells }) =>
+    cells.filter((_, row) => row % step === 0).map((cell) => tidyLine(cell.slice(0, 300))),
+  );
+  const folded = sampled.map((cells) =>
+    cells.map((cell) => (cell.includes("@") ? cell.toLowerCase() : fold(cell))),
+  );
+  const languages = guessLanguages(
+    columns.flatMap(({ title, group }) => [title, group]),
+    folded.flatMap((cells) =>
+      cells.slice(0, 60).flatMap((cell) => (cell.includes("@") ? [] : cell.split(" "))),
+    ),
+    of,
+  );
+  const own = columns.map(({ title, group, cells }, index): ColumnEvidence => {
+    const mine = folded[index] ?? [];
+    return {
+      title: readTitle({ title, group }, languages, of),
+      profile: profileColumn(cells, of),
+      words: mine.map((cell) =>
+        cell.includes("@") ? [] : cell.split(" ").filter((word) => word.length >= SHORTEST_WORD),
+      ),
+      cells: mine,
+      boxes: mine.map(boxesIn),
+    };
+  });
+  numberRepeated(columns, own);
+  fillPattern(own);
+  return {
+    columns: own,
+    languages,
+    children: countChildren(own),
+    holds: remembered((a, b) =>
+      likeness(own[a], own[b], (names, addresses, row, other) => {
+        const words = names.words[other] ?? [];
+        const box = addresses.boxes[row] ?? "";
+        return words.length === 0 || box === ""
+          ? undefined
+          : words.some((word) => box.includes(word));
+      }),
+    ),
+    shares: remembered((a, b) =>
+      likeness(own[a], own[b], (one, two, row, other) => {
+        const left = one.words[other] ?? [];
+        const right = two.words[row] ?? [];
+        return left.length === 0 || right.length === 0
+          ? undefined
+          : left.some((word) => right.includes(word));
+      }),
+    ),
+    sameWithin: remembered((a, b) => sameWithin(own[a]?.cells ?? [], own[b]?.cells ?? [])),
+    decides: remembered((a, b) => decides(own[a]?.cells ?? [], own[b]?.cells ?? [])),
+  };
+}
+
+function boxesIn(cell: string): string {
+  return cell
+    .split(/[\s;,<>]+/)
+    .filter((piece) => piece.includes("@"))
+    .map((piece) => fold(piece.slice(0, piece.indexOf("@"))).replaceAll(" ", ""))
+    .join(" ");
+}
+
+function remembered<Value>(
+  compute: (one: number, other: number) => Value,
+): (one: number, other: number) => Value {
+  const known = new Map<number, Value>();
+  return (one, other) => {
+    const key = one * 1000 + other;
+    const before = known.get(key);
+    if (before !== undefined) return before;
+    const value = compute(one, other);
+    known.set(key, value);
+    return value;
+  };
+}
+
+function likeness(
+  one: ColumnEvidence | undefined,
+  two: ColumnEvidence | undefined,
+  holds: (
+    one: ColumnEvidence,
+    two: ColumnEvidence,
+    row: number,
+    otherRow: number,
+  ) => boolean | undefined,
+): Likeness {
+  if (one === undefined || two === undefined) return { share: 0, chance: 0, rows: 0 };
+  const length = Math.min(one.cells.length, two.cells.length);
+  let rows = 0;
+  let hits = 0;
+  let tried = 0;
+  let byChance = 0;
+  // Far enough away that it isn't a brother or sister, who often stand one below the other.
+  const away = Math.max(1, Math.floor(length / 3));
+  for (let row = 0; row < length; row++) {
+    const here = holds(one, two, row, row);
+    if (here !== undefined) {
+      rows++;
+      if (here) hits++;
+    }
+    const there = holds(one, two, row, (row + away) % length);
+    if (there !== undefined) {
+      tried++;
+      if (there) byChance++;
+    }
+  }
+  const weight = Math.min(1, rows / ENOUGH);
+  return {
+    share: rows === 0 ? 0 : (hits / rows) * weight,
+    chance: tried === 0 ? 0 : (byChance / tried) * weight,
+    rows,
+  };
+}
+
+function sameWithin(
+  keys: readonly string[],
+  cells: readonly string[],
+): { share: number; groups: number } {
+  const rowsOf = new Map<string, number[]>();
+  keys.forEach((key, row) => {
+    if (key !== "") rowsOf.set(key, [...(rowsOf.get(key) ?? []), row]);
+  });
+  let groups = 0;
+  let same = 0;
+  for (const rows of rowsOf.values()) {
+    if (rows.length < 2 || rows.length > 5) continue;
+    groups++;
+    if (new Set(rows.map((row) => cells[row] ?? "")).size === 1) same++;
+  }
+  return { share: groups === 0 ? 0 : same / groups, groups };
+}
+
+function decides(one: readonly string[], other: readonly string[]): number {
+  const seen = new Map<string, Map<string, number>>();
+  let rows = 0;
+  one.forEach((key, row) => {
+    const value = other[row] ?? "";
+    if (key === "" || value === "") return;
+    rows++;
+    const counts = seen.get(key) ?? new Map<string, number>();
+    counts.set(value, (counts.get(value) ?? 0) + 1);
+    seen.set(key, counts);
+  });
+  if (rows === 0 || seen.size * 2 > rows) return 0;
+  let kept = 0;
+  for (const counts of seen.values()) kept += Math.max(...counts.values());
+  return kept / rows;
+}
+
+/** Titles that are written several times over are numbered in their order. */
+function numberRepeated(columns: readonly FoundColumn[], own: ColumnEvidence[]): void {
+  const places = new Map<string, number[]>();
+  columns.forEach(({ title, group }, index) => {
+    const key = `${fold(group)}|${fold(title)}`;
+    if (fold(title) !== "") places.set(key, [...(places.get(key) ?? []), index]);
+  });
+  for (const indices of places.values()) {
+    if (indices.length < 2 || indices.length > 6) continue;
+    indices.forEach((index, at) => {
+      const evidence = own[index];
+      if (evidence !== undefined && evidence.title.slot === "")
+        own[index] = { ...evidence, title: { ...evidence.title, slot: String(at + 1) } };
+    });
+  }
+}
+
+/**
+ * Where columns of one child after the other come in a pattern, a column whose title says nothing is what its place in the
+ * pattern says.
+ */
+function fillPattern(own: ColumnEvidence[]): void {
+  if (countChildren(own) < 2) return;
+  const of = (column: number): TitleReading | undefined => {
+    const title = own[column]?.title;
+    return title !== undefined && title.whose.has("student") && /^\d$/.test(title.slot)
+      ? title
+      : undefined;
+  };
+  const firsts = own.flatMap((_, column) => {
+    const title = of(column);
+    return title !== undefined &&
+      (title.what.size === 0 || title.what.has("name") || title.what.has("given"))
+      ? [{ column, slot: Number(title.slot) }]
+      : [];
+  });
+  const [one, other] = firsts;
+  if (one === undefined || other === undefined || other.slot === one.slot) return;
+  const period = Math.round((other.column - one.column) / (other.slot - one.slot));
+  if (period < 1) return;
+  own.forEach((evidence, column) => {
+    if (evidence.title.known) return;
+    for (const by of [1, -1, 2, -2]) {
+      const like = of(column + by * period);
+      const slot = like === undefined ? 0 : Number(like.slot) - by;
+      if (like === undefined || slot < 1) continue;
+      own[column] = { ...evidence, title: { ...like, slot: String(slot) } };
+      return;
+    }
+  });
+}
+
+/** A row has several children where titles number them: "Child 1", "Child 2 class". */
+function countChildren(columns: readonly ColumnEvidence[]): number {
+  const slots = new Set(
+    columns
+      .filter(({ title }) => title.whose.has("student") && /^\d$/.test(title.slot))
+      .filter(({ title: { what } }) => what.size === 0 || what.has("name") || what.has("given"))
+      .map(({ title }) => title.slot),
+  );
+  return slots.size > 1 ? slots.size : 1;
+}

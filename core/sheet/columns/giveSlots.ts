@@ -1,0 +1,146 @@
+import { meaningOf } from "../meanings/allMeanings";
+import type { MeaningId } from "../meanings/meaning";
+import { surplus } from "../relations/nameInAddress";
+import type { Evidence } from "./evidence";
+
+/** The columns of one guardian, as far as they are found together. */
+interface Guardian {
+  names: number[];
+  addresses: number[];
+  relationships: number[];
+  key: string;
+}
+
+const LAST_GUARDIAN = 4;
+const SAME_SLOT = 6;
+const OTHER_SLOT = -8;
+const FITS = 6;
+const NEAR = 1.5;
+
+/**
+ * Gives every guardian's column its guardian, from 1: by what titles say ("Mother", "2"), by whose name stands in the
+ * address, and by what stands side by side. Columns of children, marks and further columns are numbered, too.
+ *
+ * @returns the slot of each column, 0 where its meaning has none; undefined where there is no guardian left for it
+ */
+export function giveSlots(
+  labels: readonly MeaningId[],
+  evidence: Evidence,
+): (number | undefined)[] {
+  const slots: (number | undefined)[] = labels.map(() => 0);
+  const guardians = gather(labels, evidence);
+  guardians.sort((a, b) => rank(a) - rank(b));
+  guardians.forEach((guardian, at) => {
+    for (const column of [...guardian.names, ...guardian.addresses, ...guardian.relationships])
+      slots[column] = at < LAST_GUARDIAN ? at + 1 : undefined;
+  });
+  const counts = new Map<MeaningId, number>();
+  labels.forEach((label, column) => {
+    const { slotted, ofChild, most = LAST_GUARDIAN } = meaningOf(label);
+    const key = evidence.columns[column]?.title.slot ?? "";
+    if (ofChild === true && evidence.children > 1)
+      slots[column] = /^\d$/.test(key) ? Number(key) : 0;
+    if (!slotted || label.startsWith("guardian.")) return;
+    const count = (counts.get(label) ?? 0) + 1;
+    counts.set(label, count);
+    slots[column] = count <= most ? count : undefined;
+  });
+  return slots;
+}
+
+/** Numbered guardians in their order; else the mother before the father; else as they stand. */
+function rank({ key, names, addresses, relationships }: Guardian): number {
+  const first = Math.min(...names, ...addresses, ...relationships);
+  if (/^\d$/.test(key)) return Number(key) * 1000 + first;
+  if (key === "mother") return 1000;
+  if (key === "father") return 2000;
+  return 1000 + first;
+}
+
+function gather(labels: readonly MeaningId[], evidence: Evidence): Guardian[] {
+  const keyOf = (column: number): string => {
+    const { title } = evidence.columns[column] ?? {};
+    return title === undefined || (title.whose.has("student") && evidence.children > 1)
+      ? ""
+      : title.slot;
+  };
+  const of = (meaning: MeaningId): number[] =>
+    labels.flatMap((label, column) => (label === meaning ? [column] : []));
+  const guardians: Guardian[] = [];
+  const open = (column: number, part: "names" | "addresses" | "relationships"): void => {
+    const own: Guardian = { names: [], addresses: [], relationships: [], key: keyOf(column) };
+    own[part].push(column);
+    guardians.push(own);
+  };
+  for (const column of of("guardian.name")) open(column, "names");
+  const families = new Set(of("guardian.surname"));
+  for (const column of of("guardian.given")) {
+    open(column, "names");
+    const own = guardians[guardians.length - 1];
+    const partner = [...families].sort(
+      (a, b) => pairing(column, b, keyOf) - pairing(column, a, keyOf),
+    )[0];
+    if (own === undefined || partner === undefined) continue;
+    families.delete(partner);
+    own.names.push(partner);
+    if (own.key === "") own.key = keyOf(partner);
+  }
+  for (const column of families) open(column, "names");
+  attach(
+    guardians,
+    of("guardian.address"),
+    "addresses",
+    (own, column) => {
+      const fits = Math.max(0, ...own.names.map((name) => surplus(evidence.holds(name, column))));
+      return FITS * fits + closeness(own, column, keyOf);
+    },
+    open,
+  );
+  attach(
+    guardians,
+    of("guardian.relationship"),
+    "relationships",
+    (own, column) => closeness(own, column, keyOf),
+    open,
+  );
+  return guardians;
+}
+
+/** Gives columns to guardians who have none of the kind yet, the best matches first; what is left over is somebody else's. */
+function attach(
+  guardians: Guardian[],
+  columns: readonly number[],
+  part: "addresses" | "relationships",
+  points: (own: Guardian, column: number) => number,
+  open: (column: number, part: "addresses" | "relationships") => void,
+): void {
+  const bids = columns
+    .flatMap((column) => guardians.map((own) => ({ own, column, points: points(own, column) })))
+    .filter((bid) => bid.points > 0)
+    .sort((a, b) => b.points - a.points);
+  const placed = new Set<number>();
+  for (const { own, column } of bids) {
+    if (placed.has(column) || own[part].length > 0) continue;
+    placed.add(column);
+    own[part].push(column);
+  }
+  for (const column of columns) if (!placed.has(column)) open(column, part);
+}
+
+function closeness(own: Guardian, column: number, keyOf: (column: number) => string): number {
+  const key = keyOf(column);
+  const all = [...own.names, ...own.addresses];
+  const distance = Math.min(...all.map((other) => Math.abs(other - column)));
+  // What stands in front of a column belongs to it rather than what stands behind.
+  const before = all.some((other) => other < column) ? 0.2 : 0;
+  const said = key === "" || own.key === "" ? 0 : key === own.key ? SAME_SLOT : OTHER_SLOT;
+  return said + NEAR / distance + before + 0.05;
+}
+
+function pairing(given: number, family: number, keyOf: (column: number) => string): number {
+  const [one, other] = [keyOf(given), keyOf(family)];
+  return (
+    (one === "" || other === "" ? 0 : one === other ? SAME_SLOT : OTHER_SLOT) +
+    NEAR / Math.abs(given - family)
+  );
+}

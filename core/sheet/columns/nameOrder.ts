@@ -1,0 +1,80 @@
+import { fold } from "../../text/fold";
+import { tidyLine } from "../../text/tidy";
+import { lexicon, type Lexicon } from "../lexicon/lexicon";
+import type { TitleReading } from "./readTitle";
+
+/** Which part of a whole name stands first. */
+export type NameOrder = "family first" | "given first";
+
+const SAMPLE = 300;
+const DECIDED = 0.12;
+
+/**
+ * Tells in which order a column writes whole names without a comma: by its title, by capitals, by common given names, by
+ * words that a row's other people share, by addresses, by what the rows are sorted by. The trade's usual order where nothing tells.
+ *
+ * @param surnames for each cell words that are probably surnames there, folded
+ * @param boxes    for each cell the parts in front of the @ of addresses that may be this person's
+ */
+export function nameOrder(
+  cells: readonly string[],
+  surnames: readonly ReadonlySet<string>[],
+  boxes: readonly string[],
+  title: TitleReading["order"],
+  of: Lexicon = lexicon(),
+): NameOrder {
+  let points = title === "family first" ? 0.5 : title === "given first" ? -0.5 : 0;
+  let caps = 0;
+  let given = 0;
+  let shared = 0;
+  let boxed = 0;
+  let rows = 0;
+  const firsts: string[] = [];
+  const lasts: string[] = [];
+  const step = Math.max(1, Math.floor(cells.length / SAMPLE));
+  for (let row = 0; row < cells.length; row += step) {
+    const cell = tidyLine((cells[row] ?? "").slice(0, 120));
+    if (cell === "" || cell.includes(",")) continue;
+    const words = cell.split(" ");
+    const first = words[0] ?? "";
+    const last = words[words.length - 1] ?? "";
+    if (words.length < 2) continue;
+    rows++;
+    const isCaps = (word: string): boolean => /^\p{Lu}[\p{Lu}'’-]+$/u.test(word);
+    if (isCaps(first) !== isCaps(last)) caps += isCaps(first) ? 1 : -1;
+    const isGiven = (word: string): boolean => of.given.has(fold(word).split(" ")[0] ?? "");
+    if (isGiven(first) !== isGiven(last)) given += isGiven(last) ? 1 : -1;
+    const own = surnames[row];
+    if (own !== undefined && own.has(fold(first)) !== own.has(fold(last)))
+      shared += own.has(fold(first)) ? 1 : -1;
+    boxed += inBox(fold(first), fold(last), boxes[row] ?? "");
+    firsts.push(fold(first));
+    lasts.push(fold(last));
+  }
+  if (rows === 0) return "given first";
+  points += (caps / rows) * 4 + (given / rows) * 1.6 + (shared / rows) * 2.5 + (boxed / rows) * 1;
+  if (rows >= 8) points += (sortedness(firsts) - sortedness(lasts)) * 0.5;
+  return points > DECIDED ? "family first" : "given first";
+}
+
+/** `ana.vega@…` has the given name first, mostly. */
+function inBox(first: string, last: string, boxes: string): number {
+  for (const box of boxes.split(" ")) {
+    const parts = box
+      .toLowerCase()
+      .split(/[._-]+/)
+      .map(fold);
+    if (parts.length !== 2) continue;
+    if (parts[0] === first && parts[1] === last) return -1;
+    if (parts[0] === last && parts[1] === first) return 1;
+  }
+  return 0;
+}
+
+/** How well texts are sorted, 0 (by chance) to 1. */
+function sortedness(texts: readonly string[]): number {
+  let rising = 0;
+  for (let at = 1; at < texts.length; at++)
+    if ((texts[at - 1] ?? "") <= (texts[at] ?? "")) rising++;
+  return Math.max(0, (rising / Math.max(1, texts.length - 1) - 0.6) / 0.4);
+}

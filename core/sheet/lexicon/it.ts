@@ -1,0 +1,56 @@
+import type { Language } from "./language";
+
+export const it: Language = {
+  code: "it",
+  concepts: {
+    student: `alunno alunna alunni alunne studente studentessa studenti bambino bambina bambini figlio figlia figli allievo allieva allievi ragazzo ragazza ragazzi iscritto iscritta iscritti socio
+      atleta atleti giocatore giocatrice giocatori partecipante partecipanti minore tesserato corista membro ballerino nuotatore`,
+    guardian: `genitore genitori tutore tutrice tutori esercente esercente_la_responsabilità contatto contatti referente adulto responsabile responsabile_genitoriale affidatario`,
+    mother: `madre mamma madri`,
+    father: `padre papà babbo`,
+    household: `famiglia famiglie nucleo nucleo_familiare`,
+    staff: `insegnante insegnanti docente docenti maestro maestra professore professoressa prof allenatore allenatrice allenatori istruttore istruttrice coordinatore coordinatrice educatore educatrice
+      coach direttore`,
+    emergency: `emergenza emergenze`,
+    doctor: `medico pediatra`,
+    self: `tuo tua suo sua vostro vostra mio mia suoi`,
+    sibling: `fratello sorella fratelli`,
+    name: `nome nomi nominativo nominativi nome_e_cognome nome_completo`,
+    surname: `cognome cognomi`,
+    given: `nome nomi nome_di_battesimo`,
+    nickname: `soprannome`,
+    number: `numero matricola codice id tessera n_tessera identificativo num`,
+    class: `classe classi sezione sezioni gruppo gruppi corso corsi laboratorio aula`,
+    team: `squadra squadre categoria categorie formazione rosa`,
+    level: `livello anno anno_di_corso grado`,
+    site: `sede sedi plesso scuola istituto edificio campus palestra`,
+    email: `email mail e_mail posta posta_elettronica indirizzo_email indirizzo_mail pec indirizzo_e_mail`,
+    address: `indirizzo indirizzi recapito`,
+    phone: `telefono tel cellulare cell numero_di_telefono recapito_telefonico telefoni fisso`,
+    relation: `parentela grado_di_parentela relazione rapporto`,
+    birth: `nascita data_di_nascita età nato nata compleanno luogo_di_nascita`,
+    submitted: `informazioni_cronologiche inviato compilato data_di_invio ricevuto risposto ora_di_inizio`,
+    season: `stagione anno_scolastico`,
+    street: `via residenza domicilio indirizzo_di_residenza`,
+    town: `città comune paese provincia località nazionalità cittadinanza`,
+    postcode: `cap codice_postale`,
+    health: `allergia allergie salute malattia farmaci intolleranza intolleranze dieta disabilità patologie medico certificato_medico vaccinazioni bes`,
+    gender: `sesso genere`,
+    consent: `consenso autorizzazione autorizza autorizzo foto privacy liberatoria firma accetto immagini`,
+    notes: `note nota osservazioni commenti annotazioni commento`,
+    counter: `ordine riga progressivo`,
+    money: `quota pagamento pagato importo retta`,
+    private: `religione iban codice_fiscale password isee`,
+    first: `primo prima principale 1°`,
+    second: `secondo seconda altro altra 2°`,
+    third: `terzo terza`,
+    fourth: `quarto quarta`,
+    fifth: `quinto quinta`,
+  },
+  small: `il lo la i gli le di del della dello dei delle degli dell e o in un una per con quale che è al alla da suo nel nella frequenta`,
+  totals: `totale totali somma`,
+  given: `leonardo francesco alessandro lorenzo mattia andrea gabriele riccardo tommaso edoardo giuseppe antonio giovanni mario luigi roberto paolo marco stefano davide luca matteo simone federico
+    filippo pietro giacomo emanuele nicola samuele diego salvatore vincenzo domenico claudio massimo fabio enrico alberto sergio giorgio maria anna giulia sofia aurora giorgia martina
+    emma greta chiara alice ginevra beatrice vittoria sara camilla noemi matilde bianca gaia viola rebecca ludovica elena francesca federica valentina alessia silvia paola laura
+    elisa roberta daniela barbara cristina monica simona stefania patrizia angela lucia rosa teresa caterina margherita ilaria serena eleonora marta irene arianna nicole azzurra`,
+};

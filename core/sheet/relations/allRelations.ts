@@ -1,0 +1,25 @@
+import { emergency } from "./emergency";
+import { groupDecides } from "./groupDecides";
+import { nameInAddress } from "./nameInAddress";
+import { namedGuardian } from "./namedGuardian";
+import { namedStudent } from "./namedStudent";
+import { neighbours } from "./neighbours";
+import { onlyOnce } from "./onlyOnce";
+import type { Relation } from "./relation";
+import { severalMarks } from "./severalMarks";
+import { sharedSurname } from "./sharedSurname";
+import { siblings } from "./siblings";
+
+/** Every way in which columns belong together. */
+export const ALL_RELATIONS: readonly Relation[] = [
+  onlyOnce,
+  namedStudent,
+  namedGuardian,
+  nameInAddress,
+  sharedSurname,
+  siblings,
+  neighbours,
+  groupDecides,
+  severalMarks,
+  emergency,
+];

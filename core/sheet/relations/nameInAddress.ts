@@ -1,0 +1,41 @@
+import type { Evidence, Likeness } from "../columns/evidence";
+import { columnsOf, type Relation } from "./relation";
+
+const OWN = 4;
+
+/** Addresses often hold the name of whom they belong to. */
+export const nameInAddress: Relation = {
+  id: "name in address",
+  points: (labels, evidence) => {
+    const guardians = columnsOf(labels, "guardian.name", "guardian.given", "guardian.surname");
+    const students = columnsOf(labels, "student.name", "student.given", "student.surname");
+    let points = 0;
+    for (const address of columnsOf(labels, "guardian.address")) {
+      const own = best(guardians, address, evidence);
+      const child = best(students, address, evidence);
+      points += OWN * own;
+      // A child's own name in an address that isn't a guardian's: it is probably the child's.
+      if (guardians.length > 0 && child - own > 0.3) points -= 1.5 * (child - own);
+    }
+    const guardianAddresses = columnsOf(labels, "guardian.address").length;
+    for (const address of columnsOf(labels, "student.address")) {
+      // Where there is one address for each child it is mostly a parent's, whatever it is called.
+      if (guardianAddresses === 0) points -= 2.5;
+      const own = best(students, address, evidence);
+      const given = best(columnsOf(labels, "student.given", "student.name"), address, evidence);
+      const other = best(guardians, address, evidence);
+      points += OWN * Math.min(own, given + 0.1) - OWN * Math.max(0, other - 0.1);
+    }
+    return points;
+  },
+};
+
+/** How much better than by chance the best of some name columns fits an address column, 0 to 1. */
+function best(names: readonly number[], address: number, evidence: Evidence): number {
+  return Math.max(0, ...names.map((name) => surplus(evidence.holds(name, address))));
+}
+
+/** How much more often something holds than it would by chance, 0 to 1. */
+export function surplus({ share, chance }: Likeness): number {
+  return Math.max(0, share - chance);
+}

@@ -1,0 +1,19 @@
+import { columnsOf, type Relation } from "./relation";
+
+/** A row names a student: by a whole name, or by surname and given name, and not by both. */
+export const namedStudent: Relation = {
+  id: "named student",
+  points: (labels, { children, columns }) => {
+    const named = columnsOf(labels, "student.name", "student.given", "student.surname");
+    const whole = columnsOf(labels, "student.name").length;
+    const given = columnsOf(labels, "student.given").length;
+    const family = columnsOf(labels, "student.surname").length;
+    if (whole + given + family === 0) return -5;
+    if (children > 1) return 0;
+    // A student's name stands in nearly every row; that of a second guardian doesn't.
+    const gaps = Math.max(...named.map((index) => 1 - (columns[index]?.profile.filled ?? 0)));
+    const filled = gaps > 0.04 ? -Math.min(3, gaps * 10) : 0;
+    if (whole > 0) return filled + (given + family > 0 ? -5 * (given + family) : 0);
+    return filled + (given > 0 && family > 0 ? 0.8 : -2.5);
+  },
+};

@@ -1,0 +1,81 @@
+import { fold } from "../../text/fold";
+import { tidyLine } from "../../text/tidy";
+import { splitTitle } from "../columns/splitTitle";
+import { lexicon, lookUp } from "../lexicon/lexicon";
+
+/** What a line says that all rows below it belong to. */
+export interface GroupNamed {
+  meaning: "classes" | "teams";
+  value: string;
+}
+
+const CODE = /^(?:\d{1,2}\.?[ºª]?\s?[\p{L}]{0,2}|\p{Lu}{1,2}[-.]?\d{1,2}|\p{Lu})$/u;
+
+/** A class by its name alone where a word for class stands with it: `Class 3B`, `Klasse: 3b` and `3B` are one. */
+export function plainClassName(text: string): string {
+  const line = tidyLine(text);
+  const words = line.split(/[\s:]+/).filter((word) => word !== "");
+  if (words.length < 2) return line;
+  const rest = words.slice(1).join(" ");
+  if (kindOf(words[0] ?? "") !== undefined && (CODE.test(rest) || /^[^:]{2,24}:/.test(line)))
+    return rest;
+  return line;
+}
+
+/**
+ * Finds the class or team that a line above a table, a sheet's or a file's name speaks of: `Class: 3B`, `4a Klasse`,
+ * `U12 girls`. Undefined where it names none, or several.
+ */
+export function groupNamedIn(text: string): GroupNamed | undefined {
+  const line = tidyLine(text.replace(/[_]+/g, " "));
+  const after = /^(.{0,40}?)([\p{L}.]{2,20}(?: [\p{L}]{2,12})?)\s*:\s*([^:;|,]{1,40})/u.exec(line);
+  if (after !== null) {
+    const kind = kindOf(after[2]?.split(" ")[0] ?? "") ?? kindOf(after[2]?.split(" ")[1] ?? "");
+    const value = tidyLine((after[3] ?? "").split(/\s{2,}| [-–—] /)[0] ?? "");
+    if (kind !== undefined && value !== "") return { meaning: kind, value };
+  }
+  const words = line.split(/[\s,;|()/–—-]+/).filter((word) => word !== "");
+  const found: GroupNamed[] = [];
+  words.forEach((word, at) => {
+    const kind = kindOf(word);
+    const next = words[at + 1] ?? "";
+    const before = words[at - 1] ?? "";
+    if (kind !== undefined && CODE.test(next)) found.push({ meaning: kind, value: next });
+    else if (kind !== undefined && CODE.test(before) && /\d/.test(before))
+      found.push({ meaning: kind, value: before });
+    else if (/^u-?\d{1,2}$/i.test(word)) found.push({ meaning: "teams", value: word });
+  });
+  if (found.length === 0) {
+    const bare = words.filter((word) => /^\d{1,2}\p{L}$/u.test(word));
+    if (bare.length === 1) found.push({ meaning: "classes", value: bare[0] ?? "" });
+  }
+  const values = new Set(found.map(({ value }) => fold(value)));
+  return values.size === 1 ? found[0] : undefined;
+}
+
+/** Whether a word means class or team, in any language. */
+function kindOf(word: string): GroupNamed["meaning"] | undefined {
+  const own = splitTitle(word);
+  const found = own.length === 0 ? undefined : lookUp(own, 0, { of: lexicon() });
+  if (found === undefined || found.sureness < 0.9) return undefined;
+  if (found.senses.some(({ concept, weak }) => concept === "class" && !weak)) return "classes";
+  if (found.senses.some(({ concept, weak }) => concept === "team" && !weak)) return "teams";
+  return found.senses.some(({ concept }) => concept === "class") ? "classes" : undefined;
+}
+
+/** Whether a line names a class, team or level with a word for it. */
+export function saysGroup(text: string): boolean {
+  const words = splitTitle(text);
+  for (let at = 0; at < words.length; at++) {
+    const found = lookUp(words, at, { of: lexicon() });
+    if (
+      found !== undefined &&
+      found.sureness >= 0.9 &&
+      found.senses.some(
+        ({ concept }) => concept === "class" || concept === "team" || concept === "level",
+      )
+    )
+      return true;
+  }
+  return false;
+}
