@@ -10,6 +10,7 @@ import { measureAudiences } from "./audiences";
 import { measureBoard } from "./board";
 import { measureForms } from "./forms";
 import { measureMail } from "./mail";
+import { measureUnderstanding } from "./understanding";
 import { asWorkbook, LARGE, makeRoster, type Size } from "./roster";
 
 /**
@@ -18,6 +19,10 @@ import { asWorkbook, LARGE, makeRoster, type Size } from "./roster";
  */
 if (process.argv.includes("--forms")) {
   await measureForms();
+  process.exit(0);
+}
+if (process.argv.includes("--understanding")) {
+  measureUnderstanding();
   process.exit(0);
 }
 if (process.argv.includes("--mail")) {

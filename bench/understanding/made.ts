@@ -9,6 +9,8 @@ export interface MadeSheet {
   file: string;
   workbook: Workbook;
   truth: TrueStudent[];
+  /** What each column truly holds, where the shape has plain columns; without slots. */
+  columns?: (string | undefined)[];
 }
 
 export interface TrueStudent {
@@ -146,7 +148,11 @@ interface Making {
   seed: number;
 }
 
-type Column = { title: string; group?: string; cell: (child: Child, at: number) => string };
+interface Column {
+  title: string;
+  meaning: string;
+  cell: (child: Child, at: number) => string;
+}
 
 function truthOf(
   children: readonly Child[],
@@ -164,9 +170,10 @@ function book(
   making: Making,
   sheets: { name: string; rows: string[][]; joined?: Sheet["joined"] }[],
   truth: TrueStudent[],
-  file = "list.xlsx",
+  { file = "list.xlsx", columns }: { file?: string; columns?: readonly Column[] } = {},
 ): MadeSheet {
   return {
+    ...(columns === undefined ? {} : { columns: columns.map(({ meaning }) => meaning) }),
     language: making.words.code,
     shape: making.shape,
     file,
@@ -182,17 +189,38 @@ function book(
 
 function nameColumns({ words, pick, random }: Making): Column[] {
   if (random() < 0.6) {
-    const family: Column = { title: pick(words.surname), cell: (child) => child.family };
-    const given: Column = { title: pick(words.given), cell: (child) => child.given };
+    const family: Column = {
+      meaning: "student.surname",
+      title: pick(words.surname),
+      cell: (child) => child.family,
+    };
+    const given: Column = {
+      meaning: "student.given",
+      title: pick(words.given),
+      cell: (child) => child.given,
+    };
     return random() < 0.65 ? [family, given] : [given, family];
   }
   const kind = random();
   if (kind < 0.5)
-    return [{ title: pick(words.name), cell: ({ given, family }) => `${given} ${family}` }];
+    return [
+      {
+        meaning: "student.name",
+        title: pick(words.name),
+        cell: ({ given, family }) => `${given} ${family}`,
+      },
+    ];
   if (kind < 0.8)
-    return [{ title: pick(words.familyFirst), cell: ({ given, family }) => `${family}, ${given}` }];
+    return [
+      {
+        meaning: "student.name",
+        title: pick(words.familyFirst),
+        cell: ({ given, family }) => `${family}, ${given}`,
+      },
+    ];
   return [
     {
+      meaning: "student.name",
       title: pick(words.familyFirst),
       cell: ({ given, family }) => `${family.toUpperCase()} ${given}`,
     },
@@ -200,7 +228,11 @@ function nameColumns({ words, pick, random }: Making): Column[] {
 }
 
 function groupColumn({ words, pick, isTeam }: Making): Column {
-  return { title: pick(isTeam ? words.team : words.class), cell: (child) => child.group };
+  return {
+    meaning: isTeam ? "teams" : "classes",
+    title: pick(isTeam ? words.team : words.class),
+    cell: (child) => child.group,
+  };
 }
 
 function guardianColumns(making: Making): Column[] {
@@ -215,11 +247,20 @@ function guardianColumns(making: Making): Column[] {
     const own = (child: Child): Adult | undefined => child.adults[at];
     const names: Column[] = split
       ? [
-          { title: join(who, words.given[0] ?? ""), cell: (child) => own(child)?.given ?? "" },
-          { title: join(who, words.surname[0] ?? ""), cell: (child) => own(child)?.family ?? "" },
+          {
+            meaning: "guardian.given",
+            title: join(who, words.given[0] ?? ""),
+            cell: (child) => own(child)?.given ?? "",
+          },
+          {
+            meaning: "guardian.surname",
+            title: join(who, words.surname[0] ?? ""),
+            cell: (child) => own(child)?.family ?? "",
+          },
         ]
       : [
           {
+            meaning: "guardian.name",
             title: bare ? who : join(who, name),
             cell: (child) => {
               const adult = own(child);
@@ -227,7 +268,14 @@ function guardianColumns(making: Making): Column[] {
             },
           },
         ];
-    return [...names, { title: join(who, email), cell: (child) => own(child)?.address ?? "" }];
+    return [
+      ...names,
+      {
+        meaning: "guardian.address",
+        title: join(who, email),
+        cell: (child) => own(child)?.address ?? "",
+      },
+    ];
   });
   const [first = [], second = []] = both;
   // Names side by side, then addresses side by side; or person by person.
@@ -252,7 +300,7 @@ function extraColumns({ words, pick, random }: Making): Column[] {
   for (let at = 0; at < many; at++) {
     const [index, cell] = pick(kinds);
     const title = words.extras[index] ?? "";
-    made.set(title, { title, cell });
+    made.set(title, { meaning: "unread", title, cell });
   }
   return [...made.values()];
 }
@@ -267,7 +315,9 @@ function laidOut(columns: readonly Column[], children: readonly Child[]): string
 function roster(making: Making, withGroup = true): Column[] {
   const { words, pick, random } = making;
   const number: Column[] =
-    random() < 0.35 ? [{ title: pick(words.number), cell: (child) => child.number }] : [];
+    random() < 0.35
+      ? [{ meaning: "student.number", title: pick(words.number), cell: (child) => child.number }]
+      : [];
   const group = withGroup ? [groupColumn(making)] : [];
   const names = nameColumns(making);
   const front = random() < 0.5 ? [...names, ...group] : [...group, ...names];
@@ -275,6 +325,7 @@ function roster(making: Making, withGroup = true): Column[] {
     withGroup && random() < 0.2
       ? [
           {
+            meaning: "coach",
             title: pick(words.coach),
             cell: (child) =>
               `Ms ${["Thistle", "Marlow", "Perch", "Sorrel", "Quill"][making.groups.indexOf(child.group)] ?? "Reed"}`,
@@ -292,13 +343,20 @@ function roster(making: Making, withGroup = true): Column[] {
   ];
 }
 
+function fromColumns(
+  making: Making,
+  columns: Column[],
+  truth = truthOf(making.children),
+  file?: string,
+): MadeSheet {
+  return book(making, [{ name: "Sheet1", rows: laidOut(columns, making.children) }], truth, {
+    columns,
+    ...(file === undefined ? {} : { file }),
+  });
+}
+
 const SHAPES: Record<string, (making: Making) => MadeSheet> = {
-  plain: (making) =>
-    book(
-      making,
-      [{ name: "Sheet1", rows: laidOut(roster(making), making.children) }],
-      truthOf(making.children),
-    ),
+  plain: (making) => fromColumns(making, roster(making)),
   "under a title": (making) => {
     const rows = laidOut(roster(making), making.children);
     const width = rows[0]?.length ?? 0;
@@ -492,7 +550,7 @@ const SHAPES: Record<string, (making: Making) => MadeSheet> = {
     );
   },
   "both in one cell": (making) => {
-    const { words, pick, children, random } = making;
+    const { words, pick, random } = making;
     const who = pick(words.guardian);
     const between = pick([" & ", " / ", "; ", " + "]);
     const mails = pick(["; ", ", ", " / ", "\n"]);
@@ -500,6 +558,7 @@ const SHAPES: Record<string, (making: Making) => MadeSheet> = {
       ...nameColumns(making),
       groupColumn(making),
       {
+        meaning: "guardian.name",
         title: who,
         cell: ({ adults }) => {
           const [one, two] = adults;
@@ -511,34 +570,45 @@ const SHAPES: Record<string, (making: Making) => MadeSheet> = {
         },
       },
       {
+        meaning: "guardian.address",
         title: pick(words.joins)(who, pick(words.email)),
         cell: ({ adults }) => adults.map(({ address }) => address).join(mails),
       },
     ];
-    return book(making, [{ name: "Sheet1", rows: laidOut(columns, children) }], truthOf(children));
+    return fromColumns(making, columns);
   },
   form: (making) => {
-    const { words, pick, children } = making;
+    const { words, pick } = making;
     const columns: Column[] = [
       {
+        meaning: "answered",
         title: pick(words.submitted),
         cell: (_, at) =>
           `2026-09-${String(1 + (at % 28)).padStart(2, "0")} 1${at % 9}:${10 + (at % 49)}:00`,
       },
-      { title: pick(words.formChild), cell: ({ given, family }) => `${given} ${family}` },
-      { title: pick(words.formClass), cell: ({ group }) => group },
       {
+        meaning: "student.name",
+        title: pick(words.formChild),
+        cell: ({ given, family }) => `${given} ${family}`,
+      },
+      { meaning: "classes", title: pick(words.formClass), cell: ({ group }) => group },
+      {
+        meaning: "guardian.name",
         title: pick(words.formParent),
         cell: ({ adults }) => `${adults[0]?.given ?? ""} ${adults[0]?.family ?? ""}`,
       },
-      { title: pick(words.formEmail), cell: ({ adults }) => adults[0]?.address ?? "" },
-      { title: words.extras[4] ?? "", cell: (_, at) => (at % 5 === 0 ? "no" : "yes") },
+      {
+        meaning: "guardian.address",
+        title: pick(words.formEmail),
+        cell: ({ adults }) => adults[0]?.address ?? "",
+      },
+      {
+        meaning: "unread",
+        title: words.extras[4] ?? "",
+        cell: (_, at) => (at % 5 === 0 ? "no" : "yes"),
+      },
     ];
-    return book(
-      making,
-      [{ name: "Sheet1", rows: laidOut(columns, children) }],
-      truthOf(children, { most: 1 }),
-    );
+    return fromColumns(making, columns, truthOf(making.children, { most: 1 }));
   },
   headings: (making) => {
     const { words, groups, children, random } = making;
@@ -577,10 +647,8 @@ const SHAPES: Record<string, (making: Making) => MadeSheet> = {
   },
   "side by side": (making) => {
     const { groups, children, words } = making;
-    const columns = roster(making, false).slice(0, 5);
     const guardians = guardianColumns(making).slice(0, 2);
     const own = [...nameColumns(making), ...guardians];
-    void columns;
     const [left = "", right = ""] = groups;
     const of = (group: string): Child[] => children.filter((child) => child.group === group);
     const blocks = [laidOut(own, of(left)), laidOut(own, of(right))];
@@ -598,10 +666,8 @@ const SHAPES: Record<string, (making: Making) => MadeSheet> = {
         ...(blocks[1]?.[at] ?? own.map(() => "")),
       ]),
     ];
-    const most = own.slice(-2).filter(({ title: text }) => text === guardians[1]?.title).length;
     const both = [...of(left), ...of(right)];
     const addresses = guardians.map(({ cell }) => cell);
-    void most;
     return book(
       making,
       [{ name: "Sheet1", rows }],
@@ -614,22 +680,24 @@ const SHAPES: Record<string, (making: Making) => MadeSheet> = {
     );
   },
   "no header": (making) => {
-    const rows = laidOut(roster(making), making.children).slice(1);
-    return book(making, [{ name: "Sheet1", rows }], truthOf(making.children));
+    const columns = roster(making);
+    const rows = laidOut(columns, making.children).slice(1);
+    return book(making, [{ name: "Sheet1", rows }], truthOf(making.children), { columns });
   },
   "class in the file's name": (making) => {
     const { words, children } = making;
     const columns = roster(making, false);
-    return book(
+    return fromColumns(
       making,
-      [{ name: "Sheet1", rows: laidOut(columns, children) }],
+      columns,
       truthOf(children).map((student) => ({ ...student, groups: ["4C"] })),
       `${words.classWord} 4C.xlsx`,
     );
   },
   faulty: (making) => {
     const { random } = making;
-    const rows = laidOut(roster(making), making.children);
+    const columns = roster(making);
+    const rows = laidOut(columns, making.children);
     const slip = (text: string): string => {
       if (text.length < 6 || random() > 0.5) return text;
       const at = 2 + Math.floor(random() * (text.length - 4));
@@ -647,7 +715,9 @@ const SHAPES: Record<string, (making: Making) => MadeSheet> = {
               : cell,
         ),
       );
-    return book(making, [{ name: "Sheet1", rows: [header, ...body] }], truthOf(making.children));
+    return book(making, [{ name: "Sheet1", rows: [header, ...body] }], truthOf(making.children), {
+      columns,
+    });
   },
 };
 

@@ -9,8 +9,18 @@ export interface Outcome {
   /** Wrong without a question about it. */
   silent: boolean;
   why: string;
-  /** The confidence of each column, and whether the sheet came out right. */
-  columns: { confidence: number; meaning: string }[];
+  /** What each column was taken for, how surely, and whether it truly holds that; undefined where nobody wrote it down. */
+  columns: { title: string; confidence: number; meaning: string; right: boolean | undefined }[];
+}
+
+/** Whether a column is taken for what it holds. What isn't used may be kept or not; a class may be a team. */
+function isRight(meaning: string, truth: string | undefined): boolean | undefined {
+  if (truth === undefined) return undefined;
+  const plain = meaning.replace(/ \d+$/, "");
+  const kind = (of: string): string =>
+    ["unread", "private", "detail"].includes(of) ? "unread" : of === "teams" ? "classes" : of;
+  // A number that only counts, or that two children have, is rightly left out.
+  return kind(plain) === kind(truth) || (truth === "student.number" && plain === "unread");
 }
 
 const key = (given: string, family: string): string =>
@@ -22,9 +32,11 @@ export function judge(sheet: MadeSheet, { groups = true } = {}): Outcome {
   if (!answer.ok)
     return { sheet, right: false, silent: false, why: answer.fault.code, columns: [] };
   const { students, questions, files } = answer.understood;
-  const columns = (files[0]?.columns ?? []).map(({ confidence, meaning }) => ({
+  const columns = (files[0]?.columns ?? []).map(({ title, confidence, meaning }, at) => ({
+    title,
     confidence,
     meaning,
+    right: isRight(meaning, sheet.columns?.[at]),
   }));
   const found = new Map(students.map((student) => [key(student.given, student.family), student]));
   const wrong = (why: string): Outcome => ({
@@ -94,6 +106,11 @@ export function withTitles(
   };
 }
 
+/** The titles of a made-up sheet. */
+export function titlesOf(sheet: MadeSheet): string[] {
+  return sheet.workbook.sheets[0]?.rows[headerRowOf(sheet)] ?? [];
+}
+
 function headerRowOf({ shape }: MadeSheet): number {
   return shape === "under a title" ? 3 : shape === "two-row header" ? 1 : 0;
 }
@@ -115,4 +132,24 @@ export function sharesBy(outcomes: readonly Outcome[], of: (sheet: MadeSheet) =>
 
 export function percent(share: number): string {
   return `${(share * 100).toFixed(1)}%`;
+}
+
+/** How many columns that were said to be so sure are right: a line for each step of sureness. */
+export function reliability(outcomes: readonly Outcome[]): string[] {
+  const steps = [0, 0.5, 0.6, 0.7, 0.8, 0.9, 0.95, 0.99];
+  const columns = outcomes.flatMap((own) => own.columns).filter(({ right }) => right !== undefined);
+  return steps.map((from, at) => {
+    const to = steps[at + 1] ?? 1.01;
+    const own = columns.filter(({ confidence }) => confidence >= from && confidence < to);
+    const right = own.filter((column) => column.right === true).length;
+    return `  said ${percent(from).padStart(6)} to ${percent(Math.min(1, to)).padStart(6)}   ${String(own.length).padStart(6)} columns   right ${own.length === 0 ? "-" : percent(right / own.length)}`;
+  });
+}
+
+/** Of the columns said to be at least so sure, the share that is right. */
+export function rightAmongSure(outcomes: readonly Outcome[], least: number): number {
+  const own = outcomes
+    .flatMap(({ columns }) => columns)
+    .filter(({ right, confidence }) => right !== undefined && confidence >= least);
+  return own.filter(({ right }) => right === true).length / Math.max(1, own.length);
 }

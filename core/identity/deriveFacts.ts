@@ -75,11 +75,13 @@ export function deriveFacts(
   const rows = sources.flatMap(({ source, reading, records }, place) =>
     records.map((record) => ({ source, reading, record, place })),
   );
+  const sourceOf = new Map(rows.map(({ record, source }) => [record, source]));
   const students = nameStudents(
     rows.map(({ record }) => record),
     known,
     links,
     doubtedNumbers(sources),
+    (record) => sourceOf.get(record) ?? "",
   );
   const numberOf = (record: RowRecord): string =>
     students.numberless.has(record) ? "" : record.number;

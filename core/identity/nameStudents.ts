@@ -32,13 +32,15 @@ export interface NamedStudents {
  * somebody of nearly that name with nothing else in common, or a number that stands with another name already. Rows with
  * a number are settled first.
  *
- * @param doubted rows whose number tells nobody apart; they go by name
+ * @param doubted  rows whose number tells nobody apart; they go by name
+ * @param sourceOf the source of each row; all one where nothing is said
  */
 export function nameStudents(
   records: readonly RowRecord[],
   stand: FactIndex,
   links: readonly PersonLink[] = [],
   doubted: ReadonlySet<RowRecord> = new Set(),
+  sourceOf: (record: RowRecord) => string = () => "",
 ): NamedStudents {
   const numberless = new Set(doubted);
   const numberOf = (record: RowRecord): string =>
@@ -86,6 +88,12 @@ export function nameStudents(
     }
   }
   const present = new Set(records.map(({ name }) => nameKey(name)));
+  /** Names by the source that writes them, but for answers, which families give twice. */
+  const written = new Set(
+    records
+      .filter(({ answered }) => answered === "")
+      .map((record) => `${sourceOf(record)} ${nameKey(record.name)}`),
+  );
   for (const record of records) {
     if (numberOf(record) !== "") continue;
     const owner =
@@ -97,7 +105,11 @@ export function nameStudents(
     else if (owner !== undefined && !isSaidOther(record, owner, studentLinks))
       asked.push({ record, candidates: [owner], why: "number" });
     else {
-      const found = match(record, known, studentLinks, present);
+      const found = match(record, known, studentLinks, {
+        present,
+        isWritten: (name) =>
+          record.answered === "" && written.has(`${sourceOf(record)} ${nameKey(name)}`),
+      });
       if (typeof found === "string") take(record, found);
       else asked.push({ record, candidates: found, why: "name" });
     }
@@ -235,7 +247,14 @@ function match(
   record: RowRecord,
   known: Students,
   links: readonly PersonLink[],
-  present: ReadonlySet<string>,
+  {
+    present,
+    isWritten,
+  }: {
+    present: ReadonlySet<string>;
+    /** Whether the very source of the row writes a name elsewhere. */
+    isWritten: (name: { given: string; family: string }) => boolean;
+  },
 ): string | KnownStudent[] {
   const key = nameKey(record.name);
   const places = [...record.classes, ...record.teams].map(fold);
@@ -250,7 +269,16 @@ function match(
   const candidates =
     exact.length > 0 ? exact : known.nearly(record.name).filter((student) => !isOther(student));
   const shown = candidates.filter(shows);
-  if (shown.length === 1) return shown[0]?.id ?? "";
+  const [seen] = shown;
+  // One sheet that writes both "Edda" and "Hedda" may well mean two sisters.
+  const areBothWritten =
+    seen !== undefined &&
+    nameKey(seen.name) !== key &&
+    !hasLostLetters(record.name, seen.name) &&
+    isWritten(seen.name) &&
+    fold(record.name.given).length > 1 &&
+    fold(seen.name.given).length > 1;
+  if (seen !== undefined && shown.length === 1 && !areBothWritten) return seen.id;
   const [only] = candidates;
   if (candidates.length === 1 && only !== undefined && hasLostLetters(record.name, only.name))
     return only.id;

@@ -1,7 +1,7 @@
 import { tidyLine } from "../text/tidy";
 import type { MeaningId } from "./meanings/meaning";
 import type { Table, TableColumn } from "./readTable";
-import { splitName, wholeName, type PersonName } from "./splitName";
+import { splitName, withoutCapitals, wholeName, type PersonName } from "./splitName";
 
 const NAMES: ReadonlySet<MeaningId> = new Set<MeaningId>([
   "student.name",
@@ -36,13 +36,23 @@ export function columnFor(
 /** The name of a student in a row, by what its columns hold; of a row with several children that of one of them. */
 export function nameInRow(
   cells: readonly string[],
+  table: Pick<Table, "columns" | "twoSurnames">,
+  child = childrenOf(table.columns)[0] ?? 0,
+): PersonName {
+  return withoutCapitals(nameAsWritten(cells, table, child));
+}
+
+function nameAsWritten(
+  cells: readonly string[],
   { columns, twoSurnames }: Pick<Table, "columns" | "twoSurnames">,
-  child = childrenOf(columns)[0] ?? 0,
+  child: number,
 ): PersonName {
   const text = (meaning: MeaningId): string =>
     tidyLine(cells[columnFor(columns, meaning, child)?.index ?? -1] ?? "");
   const given = text("student.given");
-  const family = text("student.surname");
+  const family = [text("student.prefix"), text("student.surname")]
+    .filter((part) => part !== "")
+    .join(" ");
   const column = columnFor(columns, "student.name", child);
   const whole = column === undefined ? "" : tidyLine(cells[column.index] ?? "");
   const isNamed =

@@ -1,6 +1,7 @@
 import { decide } from "./columns/decide";
 import { gatherEvidence, type Evidence, type FoundColumn } from "./columns/evidence";
 import { giveSlots } from "./columns/giveSlots";
+import { foldWords, knownPoints, type KnownWords } from "./columns/knownWords";
 import { meaningOf } from "./meanings/allMeanings";
 import type { MeaningId } from "./meanings/meaning";
 
@@ -25,16 +26,34 @@ const POINT = 0.85;
 /** Proposes a meaning for every column: the best consistent reading of all titles and cells together. */
 export function proposeMeanings(
   columns: readonly FoundColumn[],
-  settled: ReadonlyMap<number, MeaningId> = new Map(),
+  {
+    settled = new Map(),
+    known,
+  }: {
+    settled?: ReadonlyMap<number, { meaning: MeaningId; slot: number }>;
+    known?: KnownWords | undefined;
+  } = {},
 ): Proposal {
   const evidence = gatherEvidence(columns);
-  const { labels, others } = decide(evidence, settled);
-  const slots = giveSlots(labels, evidence);
+  const words = known === undefined ? undefined : foldWords(known);
+  const { labels, others } = decide(
+    evidence,
+    new Map([...settled].map(([column, { meaning }]) => [column, meaning])),
+    words === undefined
+      ? undefined
+      : (meaning, column) => {
+          const own = evidence.columns[column];
+          return own === undefined
+            ? 0
+            : knownPoints(meaning, columns[column]?.title ?? "", own, words);
+        },
+  );
+  const slots = giveSlots(labels, evidence, settled);
   return {
     evidence,
     columns: labels.map((label, column): ColumnMeaning => {
       const slot = slots[column];
-      const confidence = sureness(others[column]?.[0]?.loses ?? 8);
+      const confidence = settled.has(column) ? 1 : sureness(others[column]?.[0]?.loses ?? 8);
       if (slot === undefined) return { meaning: "unread", slot: 0, confidence: 0.5 };
       return {
         meaning: label,

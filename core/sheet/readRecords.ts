@@ -10,7 +10,13 @@ import { pairAddresses, type NamedAddress } from "./shapes/pairAddresses";
 import { plainClassName } from "./shapes/className";
 import { splitPeople } from "./shapes/splitPeople";
 import type { Sheet } from "./sheet";
-import { splitName, wholeName, type NameManner, type PersonName } from "./splitName";
+import {
+  splitName,
+  withoutCapitals,
+  wholeName,
+  type NameManner,
+  type PersonName,
+} from "./splitName";
 import type { Table, TableColumn } from "./readTable";
 
 /** A guardian as one row names them. `column` counts from 0 and is where the address stands. */
@@ -437,7 +443,7 @@ function readGuardians(
               ...read,
               beside: splitName(personIn(name), families, manners),
             }));
-    const { pairs, unsure } = pairAddresses(people, found);
+    const { pairs, unsure } = pairAddresses(people.map(withoutCapitals), found);
     if (unsure && column !== undefined)
       tell({
         column: column.index,

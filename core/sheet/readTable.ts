@@ -12,6 +12,7 @@ import { findHeader, headerAt, type FoundHeader } from "./findHeader";
 import { lexicon } from "./lexicon/lexicon";
 import { meaningOf } from "./meanings/allMeanings";
 import type { MeaningId } from "./meanings/meaning";
+import type { KnownWords } from "./columns/knownWords";
 import { proposeMeanings, type ColumnMeaning } from "./proposeMeanings";
 import { groupNamedIn, plainClassName, type GroupNamed } from "./shapes/className";
 import { sortRows, type AsideReason, type SortedRows } from "./shapes/sortRows";
@@ -76,27 +77,46 @@ export interface ReadingPlan {
   twoSurnames?: boolean | undefined;
 }
 
+/** What is known of a sheet before it is understood. */
+export interface SheetHints {
+  /** The file's name, which may name the class. */
+  file?: string;
+  /** The sheet and the row of titles, where somebody has said so; -1 for a sheet without titles. */
+  sheet?: string | undefined;
+  headerRow?: number | undefined;
+  /** What somebody has said of columns, by index from 0. */
+  settled?: ReadonlyMap<number, Settled> | undefined;
+  /** What the house knows already. */
+  known?: KnownWords | undefined;
+}
+
+/** What somebody has said that a column holds. */
+export interface Settled {
+  meaning: MeaningId;
+  slot: number;
+}
+
 /**
  * Takes a workbook apart into a table. Without a plan it chooses the sheet that is most like a roster, finds the header and
  * proposes the meanings; with one it follows the plan.
  *
- * @param file the file's name, which may name the class
  * @returns the table, or the fault `empty-sheet`, `no-header` or `no-such-sheet`
  */
 export function readTable(
   workbook: Workbook,
   plan?: ReadingPlan,
-  file = "",
+  hints: SheetHints = {},
 ): OrFileFault<{ table: Table; sheet: Sheet }> {
+  const wanted = plan?.sheet ?? hints.sheet;
   const sheet =
-    plan === undefined
+    wanted === undefined
       ? chooseSheet(workbook)
-      : workbook.sheets.find((candidate) => candidate.name === plan.sheet);
+      : workbook.sheets.find((candidate) => candidate.name === wanted);
   if (sheet === undefined) {
     const names = workbook.sheets.map(({ name }) => `"${name}"`).join(", ");
     return fault(
       "no-such-sheet",
-      `The sheet "${plan?.sheet ?? ""}" is not in this file. It has ${names}. Choose one of them.`,
+      `The sheet "${wanted ?? ""}" is not in this file. It has ${names}. Choose one of them.`,
     );
   }
   if (sheet.rows.every((row) => row.every((cell) => cell.trim() === "")))
@@ -104,7 +124,8 @@ export function readTable(
       "empty-sheet",
       `The sheet "${sheet.name}" is empty. Choose another sheet of this file, or another file.`,
     );
-  const header = plan === undefined ? findHeader(sheet) : headerAt(sheet, plan.headerRow);
+  const row = plan?.headerRow ?? hints.headerRow;
+  const header = row === undefined ? findHeader(sheet) : headerAt(sheet, row);
   if (header === undefined)
     return fault(
       "no-header",
@@ -115,7 +136,7 @@ export function readTable(
     sheet,
     table:
       plan === undefined
-        ? propose(sheet, header, [file, workbook.format === "text" ? "" : sheet.name])
+        ? propose(sheet, header, { ...hints, isNamed: workbook.format !== "text" })
         : follow(sheet, header, plan),
   };
 }
@@ -133,9 +154,9 @@ export interface TableInSheet {
 export function readTables(
   workbook: Workbook,
   plan?: ReadingPlan,
-  file = "",
+  hints: SheetHints = {},
 ): OrFileFault<{ tables: TableInSheet[] }> {
-  const best = readTable(workbook, plan, file);
+  const best = readTable(workbook, plan, hints);
   if (!best.ok) return best;
   if (plan !== undefined) return readAlong(workbook, plan, best);
   const alike = workbook.sheets
@@ -329,11 +350,15 @@ function columnsIn(sheet: Sheet, header: FoundHeader, rows: readonly number[]) {
 }
 
 /** Understands a sheet of which nothing is known. */
-function propose(sheet: Sheet, header: FoundHeader, names: readonly string[]): Table {
+function propose(
+  sheet: Sheet,
+  header: FoundHeader,
+  { file = "", isNamed, settled = new Map(), known }: SheetHints & { isNamed: boolean },
+): Table {
   const sorted = sortRows(sheet, header);
   const found = columnsIn(sheet, header, sorted.rows);
   const base = { sheet: sheet.name, headerRow: header.row, rows: sorted.rows, aside: sorted.aside };
-  if (isPlainAddresses(found))
+  if (settled.size === 0 && isPlainAddresses(found))
     return {
       ...base,
       notes: [],
@@ -346,7 +371,7 @@ function propose(sheet: Sheet, header: FoundHeader, names: readonly string[]): T
         confidence: 1,
       })),
     };
-  const { columns: meanings, others, evidence } = proposeMeanings(found);
+  const { columns: meanings, others, evidence } = proposeMeanings(found, { settled, known });
   const labels = meanings.map(({ meaning }) => meaning);
   const titles = found.map(({ title, group }, index) =>
     title !== "" ? title : group !== "" ? group : `column ${index + 1}`,
@@ -361,7 +386,7 @@ function propose(sheet: Sheet, header: FoundHeader, names: readonly string[]): T
       group,
       ...own,
       ...(order === undefined ? {} : { order }),
-      why: explain(index, labels, evidence, titles),
+      why: settled.has(index) ? "Somebody has said so." : explain(index, labels, evidence, titles),
       others: others[index] ?? [],
       sure: titlePoints(meaningOf(own.meaning), evidence.columns[index]?.title ?? NO_TITLE) / 5,
     };
@@ -374,7 +399,7 @@ function propose(sheet: Sheet, header: FoundHeader, names: readonly string[]): T
     ...headingsOf(sorted, labels),
   };
   if (namesGroups(table)) return table;
-  const everyRow = groupOfAll(sheet, header, names);
+  const everyRow = groupOfAll(sheet, header, [isNamed ? sheet.name : "", file]);
   return everyRow === undefined ? table : { ...table, everyRow };
 }
 
@@ -475,7 +500,7 @@ function headingsOf(
 function groupOfAll(
   sheet: Sheet,
   header: FoundHeader,
-  [file = "", name = ""]: readonly string[],
+  [name = "", file = ""]: readonly string[],
 ): GroupNamed | undefined {
   const above = sheet.rows
     .slice(0, Math.max(0, header.row))
@@ -569,7 +594,8 @@ function orderOf(
   const boxes = sampled.map((_, row) =>
     addresses.map((other) => (other?.cells[row] ?? "").split("@")[0] ?? "").join(" "),
   );
-  return nameOrder(sampled, surnames, boxes, own?.title.order ?? "");
+  const isOwn = meaning === "guardian.name" || labels.includes("student.address");
+  return nameOrder(sampled, surnames, { boxes, isOwn }, own?.title.order ?? "");
 }
 
 /**

@@ -121,8 +121,42 @@ function isParticle(word: string): boolean {
   return PARTICLES.has(word.toLowerCase()) && !/^[DEIY]$/.test(word);
 }
 
+/** Whether a text is nothing but small words that stand in front of surnames. */
+export function isParticles(text: string): boolean {
+  return text.split(" ").every((word) => isParticle(word.toLowerCase()));
+}
+
 function isGivenName(word: string): boolean {
   return lexicon().given.has(fold(word));
+}
+
+const LOWER = new Set(
+  "van von vom zum zur de der den del della delle di da das do dos ter ten zu af av y e i".split(
+    " ",
+  ),
+);
+
+/** A name that is written in capitals, as one would write it: `DE LA CRUZ` is `de la Cruz`. Any other stays as it is. */
+export function withoutCapitals(name: PersonName): PersonName {
+  return { given: lowered(name.given), family: lowered(name.family) };
+}
+
+function lowered(text: string): string {
+  if (text.length < 3 || text !== text.toUpperCase() || text === text.toLowerCase()) return text;
+  return text
+    .toLowerCase()
+    .split(" ")
+    .map((word) =>
+      LOWER.has(word)
+        ? word
+        : word
+            .replace(
+              /(^|[-'’.])(\p{L})/gu,
+              (_, sign: string, letter: string) => sign + letter.toUpperCase(),
+            )
+            .replace(/^Mc(\p{L})(?=\p{L}{2})/u, (_, letter: string) => `Mc${letter.toUpperCase()}`),
+    )
+    .join(" ");
 }
 
 /** The name as one text, given name first. */

@@ -1,12 +1,11 @@
 import { indexFacts, type Person } from "../facts/indexFacts";
 import type { Fact, Facts } from "../facts/fact";
 import { deriveFacts } from "../identity/deriveFacts";
-import { nameStudents } from "../identity/nameStudents";
 import { type Question } from "../identity/question";
 import { readAll, type WholeReading } from "../sheet/readAll";
 import { otherSeasonNotes } from "../sheet/readingSummary";
 import { type CellFault, type RowRecord } from "../sheet/readRecords";
-import { questionsOf, readTables, type TableInSheet } from "../sheet/readTable";
+import { questionsOf, readTables, type SheetHints, type TableInSheet } from "../sheet/readTable";
 import { columnLetters, type FileFault, type Workbook } from "../sheet/sheet";
 
 /** A workbook with the name of its file. */
@@ -63,21 +62,27 @@ export interface Understood {
 /**
  * Understands some files together, in the given order of precedence, as a house without any past would.
  *
+ * @param hints what somebody has said of the sheet, its titles and columns
  * @returns what was understood, and in sentences what a person should know about how the files were taken; or the
  *   fault of the first file that can't be read
  */
 export function understand(
   books: readonly NamedWorkbook[],
+  hints: SheetHints = {},
 ):
   | { ok: true; understood: Understood; notes: string[] }
   | { ok: false; file: string; fault: FileFault } {
   const files: UnderstoodFile[] = [];
   for (const { file, workbook } of books) {
-    const found = readTables(workbook, undefined, file);
+    const found = readTables(workbook, undefined, { ...hints, file });
     if (!found.ok) return { ok: false, file, fault: found.fault };
     files.push({ file, tables: found.tables, ...readAll(found.tables) });
   }
-  const { facts, questions } = deriveFacts(
+  const {
+    facts,
+    questions,
+    students: placed,
+  } = deriveFacts(
     files.map(({ file, records }) => ({ source: file, reading: file, records })),
     new Map(),
     { studentAddress: "" },
@@ -86,9 +91,13 @@ export function understand(
     ok: true,
     understood: {
       files: files.flatMap(describeFile),
-      students: describeStudents(facts, placesOf(files)),
+      students: describeStudents(facts, placesOf(files, placed)),
       faults: files.flatMap(describeFaults),
-      questions: [...files.flatMap(columnQuestions), ...questions.map(describeQuestion)],
+      questions: [
+        ...files.flatMap(columnQuestions),
+        ...files.flatMap(addressQuestions),
+        ...questions.map(describeQuestion),
+      ],
     },
     notes: files.flatMap(({ file, tables, otherSeasons }) =>
       [...tables.flatMap(({ table }) => table.notes), ...otherSeasonNotes(otherSeasons)].map(
@@ -122,6 +131,18 @@ function columnQuestions({ file, tables }: UnderstoodFile): Understood["question
       choices: answers.map(({ label }) => label),
     })),
   );
+}
+
+/** Rows of which only their order tells which address is whose. */
+function addressQuestions({ file, faults }: UnderstoodFile): Understood["questions"] {
+  return faults
+    .filter(({ fault }) => fault === "whose")
+    .map(({ row, written, proposal }) => ({
+      file,
+      row,
+      about: `Which address is whose: ${written}?`,
+      choices: proposal === undefined ? [] : [proposal],
+    }));
 }
 
 function describeFaults({ file, faults }: UnderstoodFile): Understood["faults"] {
@@ -177,11 +198,10 @@ function describeStudents(
 }
 
 /** The students of each row: reading, sheet and row to students. */
-function placesOf(files: readonly UnderstoodFile[]): Map<string, Set<string>> {
-  const students = nameStudents(
-    files.flatMap(({ records }) => records),
-    indexFacts(new Map()),
-  ).ids;
+function placesOf(
+  files: readonly UnderstoodFile[],
+  students: ReadonlyMap<RowRecord, string>,
+): Map<string, Set<string>> {
   const placed = new Map<string, Set<string>>();
   for (const { file, records } of files)
     for (const record of records) {

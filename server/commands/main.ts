@@ -1,7 +1,7 @@
 import { Command, InvalidArgumentError } from "commander";
 import { houseFrom, type AskedHouse } from "./askHouse";
 import { acceptRound, readSource, showRound, takeRoundBack, type Passed } from "./house";
-import { readCommand } from "./read";
+import { readCommand, type ReadOptions } from "./read";
 
 const program = new Command("amigo").description("Amigo at the command line");
 
@@ -12,8 +12,15 @@ program
   )
   .argument("<files...>", "XLSX, ODS, XLS, CSV or text files")
   .option("--json", "the whole of it as JSON")
-  .action((files: string[], { json }: { json?: boolean }) => {
-    const answer = readCommand(files, json === true);
+  .option("--each", "read each file for itself; with --json the answer is a list")
+  .option(
+    "--columns <list>",
+    'what the columns hold, in their order or by letter: "student.surname,student.given,classes" or "A=student.name,D=guardian.address 1"; - for a column that isn\'t used',
+  )
+  .option("--sheet <name>", "the sheet to read")
+  .option("--header <row>", "the row of titles, counted from 1; 0 where there is none", wholeNumber)
+  .action((files: string[], options: ReadOptions) => {
+    const answer = readCommand(files, options);
     if (answer.ok) console.log(answer.text);
     else refuse(answer.sentence);
   });
@@ -77,7 +84,7 @@ function refuse(sentence: string): void {
 }
 
 function wholeNumber(text: string): number {
-  if (!/^\d+$/.test(text)) throw new InvalidArgumentError("Give the round's number.");
+  if (!/^\d+$/.test(text)) throw new InvalidArgumentError("Give a whole number.");
   return Number(text);
 }
 

@@ -41,7 +41,7 @@ describe("amigo read", () => {
   });
 
   test("prints a summary for people without it", () => {
-    const answer = readCommand([sample("autumn-roster.xlsx")], false);
+    const answer = readCommand([sample("autumn-roster.xlsx")]);
     expect(answer.ok && answer.text).toContain(
       'autumn-roster.xlsx, sheet "Roster": 220 rows, titles in row 5',
     );
@@ -66,7 +66,7 @@ describe("amigo read", () => {
         "5,2026/27,Haddad,Omar",
       ].join("\n"),
     );
-    const answer = readCommand([path], false);
+    const answer = readCommand([path]);
     expect(answer.ok && answer.text).toContain(
       'two-seasons.csv: "No." isn\'t used to tell students apart: it only counts the rows.',
     );

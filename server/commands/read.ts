@@ -1,5 +1,7 @@
 import { readFileSync } from "node:fs";
 import { basename } from "node:path";
+import { ALL_MEANINGS, meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
+import type { Settled, SheetHints } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { understand, type NamedWorkbook, type Understood } from "@amigo/core/understand/understand";
 import { counted } from "@amigo/core/text/sentence";
@@ -7,12 +9,65 @@ import { counted } from "@amigo/core/text/sentence";
 /** What a command answers: what it prints, or what is wrong. */
 export type CommandAnswer = { ok: true; text: string } | { ok: false; sentence: string };
 
+/** What somebody says at the command line about the sheets that are read. */
+export interface ReadOptions {
+  json?: boolean | undefined;
+  /** Each file for itself, as if the others weren't there. */
+  each?: boolean | undefined;
+  /** What columns hold: `student.surname,student.given,classes,-`, or `A=student.name,D=guardian.address 1`. */
+  columns?: string | undefined;
+  sheet?: string | undefined;
+  /** The row of titles as the spreadsheet counts it; 0 where there is none. */
+  header?: number | undefined;
+}
+
 /**
- * Reads files in the given order, without a database, and says what Amigo understood of them.
+ * Reads files in the given order, without a database, and says what Amigo understood of them: together, or each for itself.
  *
- * @param json the whole of it as JSON (`Understanding` in `contract/understanding.ts`), else a summary for people
+ * @returns a summary for people; with `json` the whole as JSON (`Understanding` in `contract/understanding.ts`), with `each` a
+ *   list of them, in which a file that can't be read has nothing but a question with the reason
  */
-export function readCommand(paths: readonly string[], json: boolean): CommandAnswer {
+export function readCommand(paths: readonly string[], options: ReadOptions = {}): CommandAnswer {
+  const settled = columnsSaid(options.columns);
+  if (typeof settled === "string") return { ok: false, sentence: settled };
+  const hints: SheetHints = {
+    ...(options.sheet === undefined ? {} : { sheet: options.sheet }),
+    ...(options.header === undefined ? {} : { headerRow: options.header - 1 }),
+    settled,
+  };
+  if (options.each !== true) {
+    const read = readTogether(paths, hints);
+    if (!read.ok) return read;
+    return {
+      ok: true,
+      text:
+        options.json === true
+          ? JSON.stringify(read.understood, null, 1)
+          : summary(read.understood, read.notes),
+    };
+  }
+  const all = paths.map((path) => ({ path, read: readTogether([path], hints) }));
+  return {
+    ok: true,
+    text:
+      options.json === true
+        ? JSON.stringify(
+            all.map(({ path, read }) =>
+              read.ok ? read.understood : notUnderstood(path, read.sentence),
+            ),
+            null,
+            1,
+          )
+        : all
+            .map(({ read }) => (read.ok ? summary(read.understood, read.notes) : read.sentence))
+            .join("\n\n"),
+  };
+}
+
+function readTogether(
+  paths: readonly string[],
+  hints: SheetHints,
+): { ok: true; understood: Understood; notes: string[] } | { ok: false; sentence: string } {
   const books: NamedWorkbook[] = [];
   for (const path of paths) {
     let bytes: Buffer;
@@ -25,14 +80,44 @@ export function readCommand(paths: readonly string[], json: boolean): CommandAns
     if (!read.ok) return { ok: false, sentence: `${path}: ${read.fault.sentence}` };
     books.push({ file: basename(path), workbook: read.workbook });
   }
-  const answer = understand(books);
-  if (!answer.ok) return { ok: false, sentence: `${answer.file}: ${answer.fault.sentence}` };
+  const answer = understand(books, hints);
+  return answer.ok ? answer : { ok: false, sentence: `${answer.file}: ${answer.fault.sentence}` };
+}
+
+/** A file of which nothing was understood, and why. */
+function notUnderstood(path: string, sentence: string): Understood {
   return {
-    ok: true,
-    text: json
-      ? JSON.stringify(answer.understood, null, 1)
-      : summary(answer.understood, answer.notes),
+    files: [],
+    students: [],
+    faults: [],
+    questions: [{ file: basename(path), row: 0, about: sentence, choices: [] }],
   };
+}
+
+/** Reads what somebody says of columns; a sentence where it can't be understood. */
+function columnsSaid(text: string | undefined): Map<number, Settled> | string {
+  const settled = new Map<number, Settled>();
+  if (text === undefined) return settled;
+  for (const [at, part] of text.split(",").entries()) {
+    const said = /^\s*(?:([A-Za-z]{1,2})\s*=)?\s*([a-z.-]*)\s*(\d{0,2})\s*$/.exec(part);
+    const [, letters = "", name = "", slot = ""] = said ?? [];
+    const column = letters === "" ? at : columnIndex(letters);
+    if (said !== null && (name === "" || name === "?")) continue;
+    const meaning = name === "-" ? "unread" : ALL_MEANINGS.find(({ id }) => id === name)?.id;
+    if (said === null || meaning === undefined)
+      return `"${part.trim()}" is nothing that a column can hold. Write the columns in their order, separated by commas, or as A=…: ${ALL_MEANINGS.map(({ id }) => id).join(", ")}; - for a column that isn't used, nothing for one that Amigo should tell.`;
+    settled.set(column, {
+      meaning,
+      slot: meaningOf(meaning).slotted ? Math.max(1, Number(slot)) : Number(slot),
+    });
+  }
+  return settled;
+}
+
+function columnIndex(letters: string): number {
+  return (
+    [...letters.toUpperCase()].reduce((sum, letter) => sum * 26 + letter.charCodeAt(0) - 64, 0) - 1
+  );
 }
 
 function summary(

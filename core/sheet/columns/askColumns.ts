@@ -65,11 +65,14 @@ export function askColumns(columns: readonly AskableColumn[]): ColumnQuestion[] 
     for (const { column } of group.answers) if (column !== undefined) asked.add(column);
   }
   for (const column of columns) {
-    if (asked.has(column.index) || column.confidence >= SURE_ENOUGH) continue;
-    const others = (column.others ?? []).filter(({ confidence }) => confidence >= LEAST);
+    if (asked.has(column.index)) continue;
+    const others = (column.others ?? []).filter(
+      ({ meaning, confidence }) => confidence >= LEAST && !isSister(meaning, column.meaning),
+    );
     const isWeighty =
       WEIGHTY.has(column.meaning) || others.some(({ meaning }) => WEIGHTY.has(meaning));
-    if (others.length === 0 || !isWeighty) continue;
+    const [next] = others;
+    if (next === undefined || next.confidence <= 1 - SURE_ENOUGH || !isWeighty) continue;
     asked.add(column.index);
     questions.push({
       about: `What does "${column.title === "" ? `column ${column.index + 1}` : column.title}" hold?`,
@@ -86,11 +89,16 @@ export function askColumns(columns: readonly AskableColumn[]): ColumnQuestion[] 
   return questions;
 }
 
+/** Class or team: either makes a list of those children, and the person sees which; nobody is asked about that alone. */
+function isSister(one: MeaningId, other: MeaningId): boolean {
+  return GROUPS.has(one) && GROUPS.has(other);
+}
+
 /** Which of several columns is the class; undefined where that is plain. */
 function askGroup(columns: readonly AskableColumn[]): ColumnQuestion | undefined {
-  const chance = ({ meaning, confidence, others = [] }: AskableColumn): number =>
+  const chance = ({ meaning, others = [] }: AskableColumn): number =>
     meaning === "classes"
-      ? confidence
+      ? 1 - (others.find((other) => !GROUPS.has(other.meaning))?.confidence ?? 0)
       : (others.find((other) => other.meaning === "classes")?.confidence ?? 0);
   const candidates = columns
     .filter((column) => chance(column) >= LEAST && column.meaning !== "teams")

@@ -23,13 +23,19 @@ const ROUNDS = 12;
 /** What is given up per column for one of the rarer plain uses, so that nothing is taken for something without a reason. */
 const NOT_USED: readonly MeaningId[] = ["unread", "private", "detail"];
 
+/** How much what is known beside the sheet speaks for a meaning of a column, in points. */
+export type KnownPoints = (meaning: MeaningId, column: number) => number;
+
 /** The points of every meaning for one column by itself: its title and its cells. */
-export function pointsAlone(evidence: Evidence, column: number): Candidate[] {
+export function pointsAlone(evidence: Evidence, column: number, known?: KnownPoints): Candidate[] {
   const own = evidence.columns[column];
   if (own === undefined) return [];
   return ALL_MEANINGS.map((meaning) => ({
     meaning: meaning.id,
-    points: titlePoints(meaning, own.title) + meaning.cells(own.profile),
+    points:
+      titlePoints(meaning, own.title) +
+      meaning.cells(own.profile) +
+      (known?.(meaning.id, column) ?? 0),
   }));
 }
 
@@ -38,12 +44,16 @@ export function pointsAlone(evidence: Evidence, column: number): Candidate[] {
  * time, for as long as the whole gains by it.
  *
  * @param settled columns whose meaning is known already, by index
+ * @param known what is known beside the sheet
  */
 export function decide(
   evidence: Evidence,
   settled: ReadonlyMap<number, MeaningId> = new Map(),
+  known?: KnownPoints,
 ): Decision {
-  const candidates = evidence.columns.map((_, column) => candidatesFor(evidence, column, settled));
+  const candidates = evidence.columns.map((_, column) =>
+    candidatesFor(evidence, column, settled, known),
+  );
   const alone = candidates.map(
     (own) => new Map(own.map(({ meaning, points }) => [meaning, points])),
   );
@@ -92,10 +102,11 @@ function candidatesFor(
   evidence: Evidence,
   column: number,
   settled: ReadonlyMap<number, MeaningId>,
+  known: KnownPoints | undefined,
 ): Candidate[] {
   const said = settled.get(column);
   if (said !== undefined) return [{ meaning: said, points: 0 }];
-  const all = pointsAlone(evidence, column).sort((a, b) => b.points - a.points);
+  const all = pointsAlone(evidence, column, known).sort((a, b) => b.points - a.points);
   const [top] = all;
   if (evidence.columns[column]?.profile.count === 0) {
     // An empty column can't be told by its cells; it is only taken for what its title says plainly.

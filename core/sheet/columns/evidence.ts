@@ -1,5 +1,6 @@
 import { fold } from "../../text/fold";
 import { tidyLine } from "../../text/tidy";
+import type { Concept } from "../lexicon/language";
 import { lexicon, type Lexicon } from "../lexicon/lexicon";
 import { profileColumn, type ColumnProfile } from "./profileColumn";
 import { guessLanguages, readTitle, type Languages, type TitleReading } from "./readTitle";
@@ -70,9 +71,10 @@ export function gatherEvidence(columns: readonly FoundColumn[], of: Lexicon = le
   );
   const own = columns.map(({ title, group, cells }, index): ColumnEvidence => {
     const mine = folded[index] ?? [];
+    const profile = profileColumn(cells, of);
     return {
-      title: readTitle({ title, group }, languages, of),
-      profile: profileColumn(cells, of),
+      title: believable(readTitle({ title, group }, languages, of), profile),
+      profile,
       words: mine.map((cell) =>
         cell.includes("@") ? [] : cell.split(" ").filter((word) => word.length >= SHORTEST_WORD),
       ),
@@ -108,6 +110,37 @@ export function gatherEvidence(columns: readonly FoundColumn[], of: Lexicon = le
     decides: remembered((a, b) => decides(own[a]?.cells ?? [], own[b]?.cells ?? [])),
   };
 }
+
+/** A title without what its cells rule out: a column of `x` called "Alder" holds no ages, whatever language it may be. */
+function believable(title: TitleReading, profile: ColumnProfile): TitleReading {
+  if (profile.count < 3) return title;
+  const digits = Math.max(profile.number, profile.date, profile.phone, profile.code);
+  const what = new Map(
+    [...title.what].filter(
+      ([concept]) =>
+        !(NEEDS_DIGITS.has(concept) && digits < 0.2) &&
+        !(concept === "email" && profile.address < 0.05),
+    ),
+  );
+  // "Tutor base" over `Y4 Maple` names no tutor.
+  const whose = new Map(
+    [...title.whose].filter(
+      ([who]) =>
+        who !== "staff" || profile.nameLike >= 0.3 || profile.address > 0.05 || digits > 0.9,
+    ),
+  );
+  return what.size === title.what.size && whose.size === title.whose.size
+    ? title
+    : { ...title, what, whose, known: what.size > 0 || whose.size > 0 };
+}
+
+const NEEDS_DIGITS: ReadonlySet<Concept> = new Set<Concept>([
+  "birth",
+  "phone",
+  "submitted",
+  "postcode",
+  "number",
+]);
 
 function boxesIn(cell: string): string {
   return cell

@@ -26,6 +26,7 @@ const NEAR = 1.5;
 export function giveSlots(
   labels: readonly MeaningId[],
   evidence: Evidence,
+  settled: ReadonlyMap<number, { slot: number }> = new Map(),
 ): (number | undefined)[] {
   const slots: (number | undefined)[] = labels.map(() => 0);
   const guardians = gather(labels, evidence);
@@ -45,6 +46,16 @@ export function giveSlots(
     counts.set(label, count);
     slots[column] = count <= most ? count : undefined;
   });
+  // What somebody has said stands; who had that guardian's place before changes places with it.
+  for (const [column, { slot }] of settled) {
+    const before = slots[column];
+    if (slot === before) continue;
+    labels.forEach((label, other) => {
+      if (label === labels[column] && slots[other] === slot && !settled.has(other))
+        slots[other] = before;
+    });
+    slots[column] = slot;
+  }
   return slots;
 }
 

@@ -14,12 +14,13 @@ const DECIDED = 0.12;
  * words that a row's other people share, by addresses, by what the rows are sorted by. The trade's usual order where nothing tells.
  *
  * @param surnames for each cell words that are probably surnames there, folded
- * @param boxes    for each cell the parts in front of the @ of addresses that may be this person's
+ * @param boxes    for each cell the parts in front of the @ of the row's addresses
+ * @param isOwn    whether these addresses are this person's own; else they share the surname at most
  */
 export function nameOrder(
   cells: readonly string[],
   surnames: readonly ReadonlySet<string>[],
-  boxes: readonly string[],
+  { boxes, isOwn }: { boxes: readonly string[]; isOwn: boolean },
   title: TitleReading["order"],
   of: Lexicon = lexicon(),
 ): NameOrder {
@@ -47,7 +48,9 @@ export function nameOrder(
     const own = surnames[row];
     if (own !== undefined && own.has(fold(first)) !== own.has(fold(last)))
       shared += own.has(fold(first)) ? 1 : -1;
-    boxed += inBox(fold(first), fold(last), boxes[row] ?? "");
+    boxed += isOwn
+      ? inBox(fold(first), fold(last), boxes[row] ?? "")
+      : familyInBox(fold(first), fold(last), boxes[row] ?? "");
     firsts.push(fold(first));
     lasts.push(fold(last));
   }
@@ -69,6 +72,13 @@ function inBox(first: string, last: string, boxes: string): number {
     if (parts[0] === last && parts[1] === first) return 1;
   }
   return 0;
+}
+
+/** Of a child's name only the surname stands in a parent's address. */
+function familyInBox(first: string, last: string, boxes: string): number {
+  const box = fold(boxes).replaceAll(" ", "");
+  const [hasFirst, hasLast] = [first, last].map((word) => word.length > 3 && box.includes(word));
+  return hasFirst === hasLast ? 0 : hasFirst === true ? 1.5 : -1.5;
 }
 
 /** How well texts are sorted, 0 (by chance) to 1. */

@@ -1,5 +1,6 @@
 import { fold } from "../../text/fold";
 import { tidyLine } from "../../text/tidy";
+import { isParticles } from "../splitName";
 import { lexicon, lookUp, type Lexicon } from "../lexicon/lexicon";
 
 /** What the cells of one column look like, taken over a sample of its data rows. Shares run from 0 to 1. */
@@ -39,6 +40,8 @@ export interface ColumnProfile {
   commaName: number;
   /** Two people in one cell: `Ana & Luis Vega`. */
   couple: number;
+  /** Nothing but small words of surnames: `van der`. */
+  particle: number;
   /** A title of address in front, as teachers are written: `Ms Hale`. */
   titled: number;
   /** A text of six words and more. */
@@ -70,7 +73,7 @@ const LONGEST = 300;
 
 const YES_NO = new Set(
   fold(
-    `yes no y n ja nein j oui non o si sì sí sim nao nej nei kylla ei e k tak nie ano ne evet hayir true false wahr falsch vrai faux verdadero falso 1 0 ok opt-in opt-out agreed declined`,
+    `yes no y n ja nein oui non si sì sí sim nao nej nei kylla ei tak nie ano ne evet hayir true false wahr falsch vrai faux verdadero falso 1 0 ok opt-in opt-out agreed declined`,
   ).split(" "),
 );
 const MARKS = new Set([
@@ -99,7 +102,7 @@ const MARKS = new Set([
 ]);
 const GENDERS = new Set(
   fold(
-    `m f w d male female boy girl man woman männlich weiblich divers junge mädchen masculin féminin garçon fille homme femme masculino femenino feminino niño niña hombre mujer maschio femmina jongen meisje v k pojke flicka kvinna dreng pige gutt jente poika tyttö chłopiec dziewczynka muž žena chlapec dívka erkek kız kadın h mann frau herr non-binary nb`,
+    `m f w male female boy girl man woman männlich weiblich divers junge mädchen masculin féminin garçon fille homme femme masculino femenino feminino niño niña hombre mujer maschio femmina jongen meisje v pojke flicka kvinna dreng pige gutt jente poika tyttö chłopiec dziewczynka muž žena chlapec dívka erkek kız kadın mann frau herr non-binary nb`,
   ).split(" "),
 );
 const TITLES =
@@ -170,6 +173,7 @@ export function profileColumn(cells: readonly string[], of: Lexicon = lexicon())
     ),
     commaName: share((cell) => /^[\p{L}\p{M}'’ .-]+, ?[\p{L}\p{M}'’ .?-]+$/u.test(cell)),
     couple: share((cell) => cell.length < 90 && COUPLE.test(cell)),
+    particle: share(isParticles),
     titled: share((cell) => TITLES.test(cell)),
     sentence: share((cell) => cell.split(" ").length >= 6 && !cell.includes("@")),
     street: share(

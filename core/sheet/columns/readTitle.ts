@@ -51,7 +51,7 @@ const LOUDNESS: readonly (readonly Concept[])[] = [
   ["phone", "birth", "submitted", "relation", "season", "gender"],
   ["email"],
   ["street", "postcode", "notes"],
-  ["nickname"],
+  ["nickname", "prefix"],
   ["surname", "given"],
   ["number"],
   ["level"],

@@ -16,6 +16,7 @@ export function splitTitle(title: string): string[] {
       .replace(/['’]s\b/g, " ")
       .replace(/n°/gi, "no ")
       .replace(/[°º]/g, " ")
+      .replace(/#(?=\s*\d)/g, " ")
       .replace(/#/g, " number ")
       .replace(/(\p{Ll})(\p{Lu})/gu, "$1 $2")
       .replace(/(\p{Lu})(\p{Lu}\p{Ll})/gu, "$1 $2")

@@ -12,6 +12,8 @@ const EMERGENCY = 0.3;
 /** A question of many words is less plain than a title. */
 const QUESTION = 9;
 
+const NOT_USED: ReadonlySet<Meaning["id"]> = new Set<Meaning["id"]>(["private", "unread"]);
+
 /** A family's email is its guardians'; a family's name is the child's surname. */
 function ofHousehold(id: Meaning["id"]): number {
   return id === "guardian.address"
@@ -34,7 +36,7 @@ export function titlePoints({ id, title: of }: Meaning, title: TitleReading): nu
   const [who, whoWeight] = [...title.whose].sort((a, b) => b[1] - a[1])[0] ?? [undefined, 0];
   const own =
     of.whose === undefined
-      ? who === "staff" || who === "other"
+      ? (who === "staff" || who === "other") && !NOT_USED.has(id)
         ? -1
         : 1
       : who === undefined
@@ -48,7 +50,8 @@ export function titlePoints({ id, title: of }: Meaning, title: TitleReading): nu
               : -1;
   if (own < 0) return whoWeight > 0.4 ? SOMEBODY_ELSE : 0;
   if (what > 0) return plain * what * own;
-  if (loudest > 0.4) return AGAINST;
+  if (loudest > 0.6) return AGAINST;
+  if (who === "other") return NOT_USED.has(id) ? plain * 0.3 : 0;
   if (who === "household") return plain * 0.5 * Math.max(0, ofHousehold(id)) * whoWeight;
   return who !== undefined && who === of.whose ? plain * of.bare * whoWeight : 0;
 }

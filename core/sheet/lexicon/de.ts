@@ -23,6 +23,7 @@ export const de: Language = {
     surname: `nachname nachnamen familienname zuname nachn nname`,
     given: `vorname vornamen rufname vorn vname`,
     nickname: `spitzname genannt`,
+    prefix: `namenszusatz vorsatzwort adelszusatz`,
     number: `nummer nr schülernummer mitgliedsnummer kennung id kennziffer aktenzeichen ausweisnummer`,
     class: `klasse klassen gruppe gruppen kurs kurse lerngruppe stammgruppe klassenbezeichnung klassenverband kl abteilung kursgruppe stammklasse tutorium
       arbeitsgemeinschaft ag agen kita_gruppe zug`,

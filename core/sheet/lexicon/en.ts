@@ -24,6 +24,7 @@ export const en: Language = {
     name: `name names fullname full_name nm`,
     surname: `surname surnames last_name lastname lname family_name familyname second_name sur_name last lst_nm`,
     given: `first_name firstname fname given_name givenname given forename forenames christian_name given_names first_names fore_name fst_nm`,
+    prefix: `surname_prefix name_prefix infix`,
     nickname: `nickname known_as preferred_name preferred called goes_by likes_to_be_called chosen_name`,
     number: `number no nr num id code ref reference upn uln admission_number roll_number roll_no enrolment_number identifier admission
       registration_number reg_no membership_number pupil_id student_id sid adno`,
@@ -45,7 +46,7 @@ export const en: Language = {
     submitted: `timestamp time_stamp submitted submitted_at submission completed completed_at responded response_date answered received
       created created_at date_submitted start_time completion_time entry_date recorded logged`,
     season: `season seasons school_year schoolyear academic_year term semester`,
-    street: `street road home_address postal_address mailing_address street_address residential_address address_line house_number lives residence
+    street: `street road home_address postal_address mailing_address street_address residential_address address_line house_number ?lives residence
       postal line_1 line_2 apartment`,
     town: `town city village county state country suburb region province nationality citizenship`,
     postcode: `postcode zip zip_code zipcode postal_code post_code`,

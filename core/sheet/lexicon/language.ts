@@ -16,6 +16,7 @@ export type Concept =
   | "surname"
   | "given"
   | "nickname"
+  | "prefix"
   | "number"
   | "class"
   | "team"

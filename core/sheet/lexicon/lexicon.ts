@@ -1,4 +1,5 @@
 import { fold } from "../../text/fold";
+import { isOneSlip } from "../../text/slip";
 import { ALL_LANGUAGES } from "./allLanguages";
 import type { Concept, Language } from "./language";
 
@@ -165,23 +166,6 @@ function withSlip(word: string, { exact, byLength }: Lexicon): readonly Sense[] 
     for (const candidate of byLength.get(length) ?? [])
       if (isOneSlip(word, candidate)) return exact.get(candidate);
   return undefined;
-}
-
-/** Whether two words differ by one letter: another, one more, one less, or two neighbours changed over. */
-export function isOneSlip(a: string, b: string): boolean {
-  if (a === b) return true;
-  if (Math.abs(a.length - b.length) > 1) return false;
-  let start = 0;
-  while (start < a.length && start < b.length && a[start] === b[start]) start++;
-  if (start === 0) return false;
-  const restA = a.slice(start);
-  const restB = b.slice(start);
-  if (a.length === b.length)
-    return (
-      restA.slice(1) === restB.slice(1) ||
-      (restA[0] === restB[1] && restA[1] === restB[0] && restA.slice(2) === restB.slice(2))
-    );
-  return a.length > b.length ? restA.slice(1) === restB : restA === restB.slice(1);
 }
 
 function listed(words: string): string[] {

@@ -18,6 +18,7 @@ import { studentGiven } from "./studentGiven";
 import { studentLevel } from "./studentLevel";
 import { studentName } from "./studentName";
 import { studentNumber } from "./studentNumber";
+import { studentPrefix } from "./studentPrefix";
 import { studentSurname } from "./studentSurname";
 import { teams } from "./teams";
 import { unread } from "./unread";
@@ -26,6 +27,7 @@ import { unread } from "./unread";
 export const ALL_MEANINGS: readonly Meaning[] = [
   studentNumber,
   studentSurname,
+  studentPrefix,
   studentGiven,
   studentName,
   studentLevel,

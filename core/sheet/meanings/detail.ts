@@ -36,6 +36,6 @@ export const detail: Meaning = {
           counts > 0.6
         ? -6
         : count >= 8 && distinct <= 0.4 && values >= 2 && values <= 30 && sentence < 0.1
-          ? 0.6 - (code > 0.6 || number > 0.5 ? 0.5 : 0) - (titled > 0.3 ? 2 : 0)
+          ? 0.9 - (code > 0.6 || number > 0.5 ? 0.5 : 0) - (titled > 0.3 ? 2 : 0)
           : -2,
 };

@@ -16,12 +16,12 @@ export function groupCells({
   sentence,
   titled,
   season,
-  filled,
 }: ColumnProfile): number {
   if (count === 0) return -1;
   if (address > 0.1 || phone > 0.3 || date > 0.3 || season > 0.5) return -8;
   const weight = Math.min(1, count / 10);
   return (
+    -0.3 +
     weight * (distinct <= 0.4 ? 1.2 : distinct <= 0.6 ? 0.2 : -2.5) -
     (values > 15 && distinct > 0.25 ? 1.5 : 0) -
     ((yesNo > 0.8 || mark > 0.8) && values <= 3 ? 5 : 0) -
@@ -30,8 +30,6 @@ export function groupCells({
     (counts > 0.7 ? 4 : 0) -
     (sentence > 0.3 ? 3 : 0) -
     (titled > 0.4 ? 2 : 0) -
-    (values === 1 ? 2.2 : 0) -
-    // A class or team stands with nearly every row.
-    (filled < 0.6 ? 2.5 : filled < 0.9 ? 0.5 : 0)
+    (values === 1 ? 2.2 : 0)
   );
 }

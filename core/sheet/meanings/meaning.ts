@@ -6,6 +6,7 @@ import type { Concept } from "../lexicon/language";
 export type MeaningId =
   | "student.number"
   | "student.surname"
+  | "student.prefix"
   | "student.given"
   | "student.name"
   | "student.level"

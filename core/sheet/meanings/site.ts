@@ -6,9 +6,9 @@ export const site: Meaning = {
   slotted: false,
   ofChild: true,
   title: { what: { site: 1 }, unsaid: 1, bare: 0 },
-  cells: ({ distinct, address, number, values, count, yesNo, date, phone, titled }) => {
+  cells: ({ mark, distinct, address, number, values, count, yesNo, date, phone, titled }) => {
     if (count === 0) return 0;
-    if (address > 0 || number > 0.2 || date > 0.1 || phone > 0.1) return -8;
+    if (address > 0 || number > 0.2 || date > 0.1 || phone > 0.1 || mark > 0.8) return -8;
     return (
       (values > 8 ? -2 : 0) -
       (distinct > 0.4 ? 3 : 0) -

@@ -7,6 +7,7 @@ export const studentLevel: Meaning = {
   ofChild: true,
   title: { whose: "student", what: { level: 1, class: 0.25 }, unsaid: 0.9, bare: 0 },
   cells: ({
+    mark,
     smallNumber,
     distinct,
     address,
@@ -20,7 +21,7 @@ export const studentLevel: Meaning = {
     date,
   }) => {
     if (count === 0) return 0;
-    if (address > 0.1 || phone > 0.3 || date > 0.3) return -8;
+    if (address > 0.1 || phone > 0.3 || date > 0.3 || mark > 0.8) return -8;
     if (counts > 0.7 || (distinct > 0.7 && count >= 12)) return -3;
     return (
       (smallNumber > 0.7 ? 1.2 : 0) -

@@ -1,3 +1,4 @@
+import { alikeTitles } from "./alikeTitles";
 import { emergency } from "./emergency";
 import { groupDecides } from "./groupDecides";
 import { nameInAddress } from "./nameInAddress";
@@ -18,6 +19,7 @@ export const ALL_RELATIONS: readonly Relation[] = [
   nameInAddress,
   sharedSurname,
   siblings,
+  alikeTitles,
   neighbours,
   groupDecides,
   severalMarks,

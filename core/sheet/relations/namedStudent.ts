@@ -9,7 +9,10 @@ export const namedStudent: Relation = {
     const given = columnsOf(labels, "student.given").length;
     const family = columnsOf(labels, "student.surname").length;
     if (whole + given + family === 0) return -5;
-    if (children > 1) return 0;
+    if (children > 1) {
+      const isAlike = whole === 0 || given === 0;
+      return (isAlike ? 1.5 : 0) + (family > 0 ? (given > 0 ? 1.5 : -1) : 0);
+    }
     // A student's name stands in nearly every row; that of a second guardian doesn't.
     const gaps = Math.max(...named.map((index) => 1 - (columns[index]?.profile.filled ?? 0)));
     const filled = gaps > 0.04 ? -Math.min(3, gaps * 10) : 0;

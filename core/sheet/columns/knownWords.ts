@@ -1,0 +1,66 @@
+import { fold } from "../../text/fold";
+import type { MeaningId } from "../meanings/meaning";
+import type { ColumnEvidence } from "./evidence";
+
+/** What a house knows before it looks at a sheet: what people decided about titles, and its own names. */
+export interface KnownWords {
+  /** Titles that were read before, in any source, with what they held. */
+  titles: readonly { title: string; meaning: MeaningId }[];
+  classes: readonly string[];
+  teams: readonly string[];
+  sites: readonly string[];
+  /** The names of teachers and coaches. */
+  staff: readonly string[];
+}
+
+const DECIDED = 4;
+const KNOWN = 3;
+const LEAST_SHARE = 0.4;
+
+/**
+ * How much what the house knows speaks for a meaning of a column, in points: somebody has decided so under the same title, or
+ * its cells are the house's classes, teams, sites or teachers.
+ */
+export function knownPoints(
+  meaning: MeaningId,
+  title: string,
+  { cells }: ColumnEvidence,
+  known: FoldedWords,
+): number {
+  const decided = known.titles.get(fold(title));
+  const values = known.values.get(meaning);
+  return (
+    (decided === undefined ? 0 : decided === meaning ? DECIDED : -1) +
+    (values === undefined ? 0 : KNOWN * shareIn(values, cells))
+  );
+}
+
+/** The same, ready to be looked up. */
+export interface FoldedWords {
+  titles: ReadonlyMap<string, MeaningId>;
+  values: ReadonlyMap<MeaningId, ReadonlySet<string>>;
+}
+
+/** Makes what a house knows ready to be looked up. Of titles that were decided differently the last one counts. */
+export function foldWords({ titles, classes, teams, sites, staff }: KnownWords): FoldedWords {
+  const folded = (of: readonly string[]): ReadonlySet<string> => new Set(of.map(fold));
+  return {
+    titles: new Map(
+      titles.flatMap(({ title, meaning }) =>
+        fold(title) === "" ? [] : [[fold(title), meaning] as const],
+      ),
+    ),
+    values: new Map<MeaningId, ReadonlySet<string>>([
+      ["classes", folded(classes)],
+      ["teams", folded(teams)],
+      ["site", folded(sites)],
+      ["coach", folded(staff)],
+    ]),
+  };
+}
+
+function shareIn(values: ReadonlySet<string>, cells: readonly string[]): number {
+  const filled = cells.filter((cell) => cell !== "");
+  const share = filled.filter((cell) => values.has(cell)).length / Math.max(1, filled.length);
+  return share < LEAST_SHARE ? 0 : share;
+}
