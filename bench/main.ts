@@ -2,7 +2,7 @@ import { fork, type ChildProcess } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { readTable } from "@amigo/core/sheet/readTable";
+import { planOf, readTable } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { freePorts } from "@amigo/server/testing/freePorts";
 import { makeTestDatabase } from "@amigo/server/testing/testDatabase";
@@ -140,12 +140,7 @@ function planFor(file: string): string {
   const book = readWorkbook(new Uint8Array(readFileSync(file)));
   const found = book.ok ? readTable(book.workbook) : book;
   if (!found.ok) throw new Error(found.fault.sentence);
-  const { sheet, headerRow, columns } = found.table;
-  return JSON.stringify({
-    sheet,
-    headerRow,
-    columns: columns.map(({ title, meaning, slot }) => ({ title, meaning, slot })),
-  });
+  return JSON.stringify(planOf(found.table));
 }
 
 function ms(time: number): string {

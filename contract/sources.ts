@@ -40,6 +40,8 @@ export const Plan = z
       .optional(),
     /** Whether people have two surnames as a rule. */
     twoSurnames: z.boolean().optional(),
+    /** Whether level and class together name the class: level 5 and section B are 5B. */
+    joinLevel: z.boolean().optional(),
   })
   .meta({ id: "Plan" });
 

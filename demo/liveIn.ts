@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import { readTables } from "@amigo/core/sheet/readTable";
+import { planOf, readTables } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { SAMPLES_FOLDER } from "./samples";
 
@@ -153,16 +153,18 @@ async function importFile(
   const book = readWorkbook(bytes);
   const found = book.ok ? readTables(book.workbook) : book;
   if (!found.ok) throw new Error(found.fault.sentence);
-  const table = found.tables[0]?.table;
+  const [first, ...others] = found.tables;
+  if (first === undefined) throw new Error(`${file} has no sheet`);
   const form = new FormData();
   form.set("file", new File([bytes], file));
   form.set(
     "plan",
-    JSON.stringify({
-      sheet: table?.sheet,
-      headerRow: table?.headerRow,
-      columns: table?.columns.map(({ title, meaning, slot }) => ({ title, meaning, slot })),
-    }),
+    JSON.stringify(
+      planOf(
+        first.table,
+        others.map(({ sheet }) => sheet.name),
+      ),
+    ),
   );
   if ("name" in into) form.set("name", into.name);
   return ask("POST", "name" in into ? "/api/sources" : `/api/sources/${into.id}/readings`, form);

@@ -271,7 +271,9 @@ function originIn(
   reading: string,
   record: RowRecord,
 ): (meaning: MeaningId, slot?: number) => Origin {
-  return (meaning, slot = 0) => {
+  return (meaning, written = 0) => {
+    // Of a row with several children, the column of this one.
+    const slot = written === 0 ? (record.slots?.get(meaning) ?? 0) : written;
     const origin: Origin = {
       from: "row",
       source,

@@ -1,4 +1,4 @@
-import type { Table } from "./readTable";
+import { namesGroups, type Table } from "./readTable";
 
 /**
  * Whether a sheet by its columns probably claims to be whole, so that who is absent from it has left. Answers to a form add
@@ -6,7 +6,10 @@ import type { Table } from "./readTable";
  *
  * @param classSheets whether every class has a sheet of its own, whose name is the class
  */
-export function claimsWhole({ columns }: Pick<Table, "columns">, classSheets = false): boolean {
-  const has = new Set(columns.map(({ meaning }) => meaning));
-  return !has.has("answered") && (has.has("classes") || has.has("teams") || classSheets);
+export function claimsWhole(
+  table: Pick<Table, "columns" | "headings">,
+  classSheets = false,
+): boolean {
+  const areAnswers = table.columns.some(({ meaning }) => meaning === "answered");
+  return !areAnswers && (namesGroups(table) || classSheets);
 }

@@ -1,13 +1,16 @@
 import { tidyLine } from "../text/tidy";
 import type { MeaningId } from "./meanings/meaning";
 import type { Table, TableColumn } from "./readTable";
-import { splitName, withoutCapitals, wholeName, type PersonName } from "./splitName";
+import {
+  splitName,
+  withoutCapitals,
+  wholeName,
+  type NameManner,
+  type PersonName,
+} from "./splitName";
 
-const NAMES: ReadonlySet<MeaningId> = new Set<MeaningId>([
-  "student.name",
-  "student.given",
-  "student.surname",
-]);
+/** What reading names needs of a table. */
+export type NamedTable = Pick<Table, "columns" | "twoSurnames">;
 
 /** The children that a row of a table can have, by the slots of their columns; 0 where it has one. */
 export function childrenOf(columns: readonly TableColumn[]): number[] {
@@ -33,43 +36,48 @@ export function columnFor(
   return shared;
 }
 
-/** The name of a student in a row, by what its columns hold; of a row with several children that of one of them. */
-export function nameInRow(
-  cells: readonly string[],
-  table: Pick<Table, "columns" | "twoSurnames">,
-  child = childrenOf(table.columns)[0] ?? 0,
-): PersonName {
-  return withoutCapitals(nameAsWritten(cells, table, child));
+/** The name of a student in a row, by what its columns hold; of a row with several children that of the first. */
+export function nameInRow(cells: readonly string[], table: NamedTable): PersonName {
+  return nameReader(table, childrenOf(table.columns)[0] ?? 0)(cells);
 }
 
-function nameAsWritten(
-  cells: readonly string[],
-  { columns, twoSurnames }: Pick<Table, "columns" | "twoSurnames">,
+/** A reader of a child's name in the rows of a table. */
+export function nameReader(
+  { columns, twoSurnames }: NamedTable,
   child: number,
-): PersonName {
-  const text = (meaning: MeaningId): string =>
-    tidyLine(cells[columnFor(columns, meaning, child)?.index ?? -1] ?? "");
-  const given = text("student.given");
-  const family = [text("student.prefix"), text("student.surname")]
-    .filter((part) => part !== "")
-    .join(" ");
-  const column = columnFor(columns, "student.name", child);
-  const whole = column === undefined ? "" : tidyLine(cells[column.index] ?? "");
-  const isNamed =
-    child === 0 ||
-    columns.some(
-      (own) =>
-        own.slot === child && NAMES.has(own.meaning) && tidyLine(cells[own.index] ?? "") !== "",
-    );
-  if (!isNamed) return { given: "", family: "" };
-  if (given !== "" || (family !== "" && whole === "")) return { given, family };
-  if (whole === "") return { given, family };
-  const order = column?.order;
-  const name = splitName(whole, family === "" ? [] : [family], {
+): (cells: readonly string[]) => PersonName {
+  const at = (meaning: MeaningId): TableColumn | undefined => columnFor(columns, meaning, child);
+  const [givenAt, familyAt, prefixAt, wholeAt] = [
+    at("student.given"),
+    at("student.surname"),
+    at("student.prefix"),
+    at("student.name"),
+  ];
+  const order = wholeAt?.order;
+  const manner: NameManner = {
     twoSurnames,
     ...(order === "family first" || order === "given first" ? { order } : {}),
-  });
-  return name.family === "" && family !== "" && wholeName(name) !== family
-    ? { given: name.given, family }
-    : name;
+  };
+  return (cells) => {
+    const text = (column: TableColumn | undefined): string =>
+      column === undefined ? "" : tidyLine(cells[column.index] ?? "");
+    const given = text(givenAt);
+    const whole = text(wholeAt);
+    const prefix = text(prefixAt);
+    const family = prefix === "" ? text(familyAt) : `${prefix} ${text(familyAt)}`;
+    // Of a row with several children, a surname for all of them names none.
+    const isNamed =
+      child === 0 ||
+      given !== "" ||
+      whole !== "" ||
+      (familyAt !== undefined && familyAt.slot === child && family !== "");
+    if (!isNamed) return { given: "", family: "" };
+    if (given !== "" || whole === "") return withoutCapitals({ given, family });
+    const name = splitName(whole, family === "" ? [] : [family], manner);
+    return withoutCapitals(
+      name.family === "" && family !== "" && wholeName(name) !== family
+        ? { given: name.given, family }
+        : name,
+    );
+  };
 }

@@ -4,7 +4,7 @@ import { readAddress, type AddressFault, type AddressReading } from "../address/
 import { splitAddresses } from "../address/splitAddresses";
 import { readMoment, type DateSetting } from "../dates/readMoment";
 import { tidyLine } from "../text/tidy";
-import { childrenOf, columnFor, nameInRow } from "./nameInRow";
+import { childrenOf, columnFor, nameReader } from "./nameInRow";
 import type { MeaningId } from "./meanings/meaning";
 import { pairAddresses, type NamedAddress } from "./shapes/pairAddresses";
 import { plainClassName } from "./shapes/className";
@@ -104,7 +104,7 @@ export function readRecords(
 ): Records {
   const by: ByMeaning = (meaning) => columnFor(table.columns, meaning);
   const slots = guardianSlots(table.columns);
-  const children = childrenOf(table.columns);
+  const children = childrenOf(table.columns).map((child) => columnsOfChild(table, child));
   const marks = table.columns.filter(
     ({ meaning }) => meaning === "classes.mark" || meaning === "teams.mark",
   );
@@ -222,7 +222,7 @@ export function readRecords(
     cells = sheet.rows[row] ?? [];
     place = { sheet: table.sheet, row: row + 1 };
     const named = children
-      .map((child) => ({ child, name: nameInRow(cells, table, child) }))
+      .map((own) => ({ own, name: own.name(cells) }))
       .filter(({ name }) => wholeName(name) !== "");
     if (named.length === 0) {
       const column =
@@ -250,28 +250,36 @@ export function readRecords(
         : { coachAddress: optional(by("coach.address"), readOne) };
     const answered = readAnswered(by("answered"));
     const said = headingOf(row);
-    for (const { child, name } of named) {
-      const ofChild: ByMeaning = (meaning) => columnFor(table.columns, meaning, child);
-      const choices = (meaning: "classes" | "teams"): string[] => [
-        ...new Set([
-          ...splitChoices(cells[ofChild(meaning)?.index ?? -1] ?? ""),
-          ...marks
-            .filter((own) => own.meaning === `${meaning}.mark` && isMark(text(own)))
-            .map(({ title }) => tidyLine(title)),
-          ...(said[meaning] === undefined ? [] : [said[meaning]]),
-        ]),
-      ];
+    for (const { own, name } of named) {
+      const choices = (meaning: "classes" | "teams"): string[] => {
+        const written = splitChoices(cells[own[meaning]?.index ?? -1] ?? "").map((choice) =>
+          meaning === "classes" && table.joinLevel === true && choice.length === 1
+            ? `${text(own.level)}${choice}`
+            : choice,
+        );
+        const heading = said[meaning];
+        if (marks.length === 0 && heading === undefined) return written;
+        return [
+          ...new Set([
+            ...written,
+            ...marks
+              .filter((mark) => mark.meaning === `${meaning}.mark` && isMark(text(mark)))
+              .map(({ title }) => tidyLine(title)),
+            ...(heading === undefined ? [] : [heading]),
+          ]),
+        ];
+      };
       records.push({
         ...place,
-        number: text(ofChild("student.number")),
+        number: text(own.number),
         name,
-        level: said["student.level"] ?? text(ofChild("student.level")),
-        site: said.site ?? text(ofChild("site")),
+        level: said["student.level"] ?? text(own.level),
+        site: said.site ?? text(own.site),
         classes: choices("classes"),
         teams: choices("teams"),
         coach: text(by("coach")),
         ...coachAddress,
-        address: optional(ofChild("student.address"), readOne),
+        address: optional(own.address, readOne),
         ...answered,
         ...(by("season") === undefined ? {} : { season: seasonWritten(text(by("season"))) }),
         guardians,
@@ -286,7 +294,7 @@ export function readRecords(
                 }))
                 .filter(({ value }) => value !== ""),
             }),
-        ...(child === 0 ? {} : { slots: slotsOfChild(table.columns, child) }),
+        ...(own.slots === undefined ? {} : { slots: own.slots }),
       });
     }
   }
@@ -329,6 +337,22 @@ function headingFinder({
 
 function isMark(text: string): boolean {
   return text !== "" && !/^(?:0|-|–|no|n|nein|non|false|nej|nie|ne|ei|hayır)$/i.test(text);
+}
+
+/** The columns that are about one child of a row. */
+function columnsOfChild(table: Table, child: number) {
+  const at = (meaning: MeaningId): TableColumn | undefined =>
+    columnFor(table.columns, meaning, child);
+  return {
+    name: nameReader(table, child),
+    number: at("student.number"),
+    level: at("student.level"),
+    site: at("site"),
+    address: at("student.address"),
+    classes: at("classes"),
+    teams: at("teams"),
+    slots: child === 0 ? undefined : slotsOfChild(table.columns, child),
+  };
 }
 
 function slotsOfChild(columns: readonly TableColumn[], child: number): Map<MeaningId, number> {

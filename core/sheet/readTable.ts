@@ -52,6 +52,8 @@ export interface Table {
   everyRow?: GroupNamed;
   /** Whether people have two surnames as a rule. */
   twoSurnames?: boolean;
+  /** Whether level and class together name the class: level 5 and section B are 5B. */
+  joinLevel?: boolean;
   /** What a person should know about how its columns were taken, in sentences. */
   notes: string[];
 }
@@ -75,6 +77,7 @@ export interface ReadingPlan {
   /** What holds for every row of the sheet. */
   everyRow?: GroupNamed | undefined;
   twoSurnames?: boolean | undefined;
+  joinLevel?: boolean | undefined;
 }
 
 /** What is known of a sheet before it is understood. */
@@ -204,8 +207,14 @@ function byTitle(table: Table, { titles, row }: FoundHeader): ReadingPlan {
 }
 
 /** What of a table a plan keeps beside its columns. */
-function manners({ twoSurnames }: Table): Pick<ReadingPlan, "twoSurnames"> {
-  return twoSurnames === undefined ? {} : { twoSurnames };
+function manners({
+  twoSurnames,
+  joinLevel,
+}: Pick<ReadingPlan, "twoSurnames" | "joinLevel">): Pick<Table, "twoSurnames" | "joinLevel"> {
+  return {
+    ...(twoSurnames === undefined ? {} : { twoSurnames }),
+    ...(joinLevel === undefined ? {} : { joinLevel }),
+  };
 }
 
 /** A column as a plan keeps it. */
@@ -396,6 +405,7 @@ function propose(
     columns,
     notes: [],
     ...(isDouble ? { twoSurnames: true } : {}),
+    ...(joinsLevel(labels, evidence) ? { joinLevel: true } : {}),
     ...headingsOf(sorted, labels),
   };
   if (namesGroups(table)) return table;
@@ -478,8 +488,24 @@ function follow(sheet: Sheet, header: FoundHeader, plan: ReadingPlan): Table {
     ...(plan.everyRow === undefined || plan.sheet !== sheet.name
       ? {}
       : { everyRow: plan.everyRow }),
-    ...(plan.twoSurnames === undefined ? {} : { twoSurnames: plan.twoSurnames }),
+    ...manners(plan),
   };
+}
+
+/** Whether sections are single letters that come in several levels, so that only both together name a class. */
+function joinsLevel(labels: readonly MeaningId[], evidence: Evidence): boolean {
+  const section = evidence.columns[labels.indexOf("classes")];
+  const level = evidence.columns[labels.indexOf("student.level")];
+  if (section === undefined || level === undefined || section.profile.count < 4) return false;
+  const levels = new Map<string, Set<string>>();
+  section.cells.forEach((cell, row) => {
+    const own = level.cells[row] ?? "";
+    if (cell !== "" && own !== "") levels.set(cell, (levels.get(cell) ?? new Set()).add(own));
+  });
+  return (
+    [...levels.keys()].every((cell) => /^\p{L}$/u.test(cell)) &&
+    [...levels.values()].some((own) => own.size > 1)
+  );
 }
 
 /** What lines between blocks say: the class, where no column does; a team or site, where the class is known. */

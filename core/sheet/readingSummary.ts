@@ -28,12 +28,12 @@ export function countReading(
   return {
     rows,
     children,
-    aside: rows - read.records.length,
+    aside: rows - new Set(read.records.map(({ sheet, row }) => `${row} ${sheet}`)).size,
     toFix: read.faults.filter(
       ({ answer, fault, correction }) =>
         answer !== "clean" && fault !== "no-name" && correction === undefined,
     ).length,
-    again: read.records.length - children,
+    again: Math.max(0, read.records.length - children),
     otherSeasons: read.otherSeasons,
   };
 }

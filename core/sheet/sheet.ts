@@ -13,6 +13,8 @@ export interface Sheet {
   /** `rows[0]` is the row that the spreadsheet calls 1. Rows may be of different length. */
   rows: string[][];
   joined: JoinedCells[];
+  /** Whether it is a part of a sheet whose tables stand side by side. */
+  apart?: boolean;
 }
 
 export interface Workbook {

@@ -1,7 +1,7 @@
 import { readFileSync, statSync } from "node:fs";
 import { basename } from "node:path";
 import { followPlan } from "@amigo/core/sheet/comparePlans";
-import { readTable } from "@amigo/core/sheet/readTable";
+import { planOf, readTable } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { counted } from "@amigo/core/text/sentence";
 import {
@@ -43,7 +43,7 @@ export async function readSource(
   const book = readWorkbook(bytes);
   if (!book.ok) throw new Error(`${file}: ${book.fault.sentence}`);
   const { plan: last } = await house.ask(getSource, { params: { id: found.id } });
-  const table = readTable(book.workbook);
+  const table = readTable(book.workbook, undefined, { file: basename(file) });
   if (!table.ok) throw new Error(`${file}: ${table.fault.sentence}`);
   const settled =
     last === null
@@ -55,14 +55,7 @@ export async function readSource(
         });
   const form = new FormData();
   form.set("file", new File([bytes], basename(file)));
-  form.set(
-    "plan",
-    JSON.stringify({
-      sheet: settled.sheet,
-      headerRow: settled.headerRow,
-      columns: settled.columns.map(({ title, meaning, slot }) => ({ title, meaning, slot })),
-    }),
-  );
+  form.set("plan", JSON.stringify(planOf(settled)));
   form.set("written", statSync(file).mtime.toISOString());
   const { students, round, causes, same } = await house.ask(postReading, {
     params: { id: found.id },

@@ -125,7 +125,14 @@ function layOut(
   news: ReadonlyMap<string, RowNews>,
 ): SheetAnswers[] {
   return tables.map(({ sheet, table }) => {
-    const whole = workbook.sheets.find(({ name }) => name === sheet.name)?.rows ?? sheet.rows;
+    const own = workbook.sheets.find(({ name }) => name === sheet.name);
+    if (own?.apart === true || table.headerRow < 0)
+      throw new Refusal(
+        422,
+        "answers/layout",
+        `The sheet "${sheet.name}" ${own?.apart === true ? "has several tables side by side" : "has no row of titles"}, so there is no place for Amigo's columns. Put one table on a sheet, with titles above it, and import it again.`,
+      );
+    const whole = own?.rows ?? sheet.rows;
     const column = whole.reduce((widest, row) => Math.max(widest, row.length), 0);
     if (column > WIDEST)
       throw new Refusal(
@@ -135,8 +142,8 @@ function layOut(
       );
     const rows = new Map<number, readonly string[]>([[table.headerRow, ANSWER_TITLES]]);
     for (const row of table.rows) {
-      const own = news.get(placeOf(sheet.name, row + 1));
-      if (own !== undefined) rows.set(row, answerCells(own));
+      const told = news.get(placeOf(sheet.name, row + 1));
+      if (told !== undefined) rows.set(row, answerCells(told));
     }
     return { sheet: sheet.name, column, rows };
   });

@@ -1,4 +1,5 @@
 import { createHash } from "node:crypto";
+import { withoutPrivate } from "@amigo/core/sheet/withoutPrivate";
 import { and, desc, eq, inArray, ne, sql } from "drizzle-orm";
 import { countStudents } from "@amigo/core/identity/countStudents";
 import { claimsWhole } from "@amigo/core/sheet/claimsWhole";
@@ -140,16 +141,17 @@ export async function readBook(
     .find((fault) => fault !== undefined);
   if (wrong !== undefined) throw fileRefusal(wrong);
   const sha256 = createHash("sha256").update(file.bytes).digest("hex");
-  const rowsHash = hashRows(found.tables);
+  // What is never stored is gone from here on: the rows, the faults and the kept file don't have it.
+  const cleaned = withoutPrivate(workbook, found.tables);
+  const { tables } = cleaned;
+  const rowsHash = hashRows(tables);
 
   return db.transaction(async (tx) => {
     await lockRounds(tx);
     const sourceId = await findSource(
       tx,
       into,
-      file.whole ??
-        (found.tables[0] === undefined ||
-          claimsWhole(found.tables[0].table, found.tables.length > 1)),
+      file.whole ?? (tables[0] === undefined || claimsWhole(tables[0].table, tables.length > 1)),
     );
     if ("id" in into && file.whole !== undefined) await setWhole(tx, sourceId, file.whole);
     const [last] = await tx
@@ -187,23 +189,23 @@ export async function readBook(
     }
     tell("Reading rows and addresses", 0.1);
     const whole = readAll(
-      found.tables,
+      tables,
       await correctionsOf(tx, sourceId),
       await readingContext(tx, sourceId),
     );
     const { records, faults, outdated } = whole;
     const students = countStudents(records);
-    const summary = readingSummary(countReading(found.tables, whole, students));
+    const summary = readingSummary(countReading(tables, whole, students));
     const guardians = new Set(
       records.flatMap(({ guardians: own }) =>
         own.map(({ name, address }) => `${name.given} ${name.family} ${address ?? ""}`),
       ),
     ).size;
-    const rows = found.tables.reduce((sum, { table }) => sum + table.rows.length, 0);
+    const rows = tables.reduce((sum, { table }) => sum + table.rows.length, 0);
     const notes = [
-      ...(last === undefined || found.tables[0] === undefined
+      ...(last === undefined || tables[0] === undefined
         ? []
-        : comparePlans(found.tables[0].table, last.plan).map(({ sentence }) => sentence)),
+        : comparePlans(tables[0].table, last.plan).map(({ sentence }) => sentence)),
       ...otherSeasonNotes(whole.otherSeasons),
     ];
     const number = (last?.number ?? 0) + 1;
@@ -217,14 +219,14 @@ export async function readBook(
         format: workbook.format,
         sha256,
         rowsHash,
-        file: Buffer.from(file.bytes),
+        file: Buffer.from(cleaned.bytes ?? file.bytes),
         sheets: workbook.sheets.map(({ name }) => name),
         plan: file.plan,
         rows,
         students,
         readBy: actor.id,
         writtenAt: file.writtenAt === "" ? null : new Date(file.writtenAt),
-        seasons: whole.season === "" ? seasonsNamed(file.name, found.tables) : [whole.season],
+        seasons: whole.season === "" ? seasonsNamed(file.name, tables) : [whole.season],
         notes,
       })
       .returning({ id: reading.id });
@@ -234,7 +236,7 @@ export async function readBook(
       {
         sheet: { rows: own },
       },
-    ] of found.tables.entries())
+    ] of tables.entries())
       await storeRows(tx, made.id, sheet, own);
     await storeFaults(tx, made.id, file.plan, faults);
     if (outdated.length > 0)
@@ -369,11 +371,24 @@ async function storeRows(
   await copyInto(tx, "reading_row (reading_id, sheet, row, cells)", filled());
 }
 
-function planOnly({ sheet, headerRow, columns, others = [] }: ReadingPlan): unknown {
+function planOnly({
+  sheet,
+  headerRow,
+  columns,
+  others = [],
+  headings,
+  everyRow,
+  twoSurnames,
+  joinLevel,
+}: ReadingPlan): unknown {
   return [
     sheet,
     headerRow,
     columns.map(({ title, meaning, slot, order }) => [title, meaning, slot, order]),
     others,
+    [headings?.meaning, headings?.rows],
+    [everyRow?.meaning, everyRow?.value],
+    twoSurnames,
+    joinLevel,
   ];
 }

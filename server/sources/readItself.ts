@@ -1,6 +1,6 @@
 import { desc, eq } from "drizzle-orm";
 import { comparePlans, followPlan, isStrange } from "@amigo/core/sheet/comparePlans";
-import { readTable, type ReadingPlan, type Table } from "@amigo/core/sheet/readTable";
+import { planOf, readTable, type ReadingPlan, type Table } from "@amigo/core/sheet/readTable";
 import type { Database } from "../db/connect";
 import { reading, source } from "../db/schema";
 import { Refusal } from "../http/fault";
@@ -42,7 +42,11 @@ export async function readItself(
   tell("Reading the file", 0.02);
   const workbook = openBook(file.bytes);
   const sameSheet = workbook.sheets.filter(({ name }) => name === last.sheet);
-  const found = readTable(sameSheet.length > 0 ? { ...workbook, sheets: sameSheet } : workbook);
+  const found = readTable(
+    sameSheet.length > 0 ? { ...workbook, sheets: sameSheet } : workbook,
+    undefined,
+    { file: file.name },
+  );
   if (!found.ok) throw fileRefusal(found.fault);
   const table = followPlan(found.table, last);
   const notes = comparePlans(table, last);
@@ -67,8 +71,7 @@ export async function readItself(
 function planFor(table: Table, last: ReadingPlan, sheets: ReadonlySet<string>): ReadingPlan {
   const others = (last.others ?? []).filter((name) => sheets.has(name) && name !== table.sheet);
   return {
-    sheet: table.sheet,
-    headerRow: table.headerRow,
+    ...planOf(table, others),
     columns: table.columns.map(({ title, meaning, slot, confidence, order }) =>
       confidence < SURE
         ? { title, meaning: "unread", slot: 0 }
@@ -79,6 +82,5 @@ function planFor(table: Table, last: ReadingPlan, sheets: ReadonlySet<string>): 
             ...(order === undefined || order === "unsure" ? {} : { order }),
           },
     ),
-    ...(others.length === 0 ? {} : { others }),
   };
 }

@@ -4,7 +4,7 @@ import nodemailer from "nodemailer";
 import { loadDemo } from "@amigo/demo/loadDemo";
 import { DEMO_PASSWORD } from "@amigo/demo/copperwheel";
 import { SAMPLES_FOLDER } from "@amigo/demo/samples";
-import { readTable } from "@amigo/core/sheet/readTable";
+import { planOf, readTable, type ReadingPlan } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { readSettings } from "../settings";
 import { startAmigo, type RunningAmigo } from "../startAmigo";
@@ -241,16 +241,12 @@ export async function startTestHouse({
 }
 
 /** The plan that Amigo itself proposes for a file. */
-export function proposedPlan(bytes: Uint8Array) {
+export function proposedPlan(bytes: Uint8Array): ReadingPlan {
   const book = readWorkbook(bytes);
   if (!book.ok) return { sheet: "", headerRow: 0, columns: [] };
   const found = readTable(book.workbook);
   if (!found.ok) return { sheet: book.workbook.sheets[0]?.name ?? "", headerRow: 0, columns: [] };
-  return {
-    sheet: found.table.sheet,
-    headerRow: found.table.headerRow,
-    columns: found.table.columns.map(({ title, meaning, slot }) => ({ title, meaning, slot })),
-  };
+  return planOf(found.table);
 }
 
 /** Asks again and again until the answer satisfies, for things that happen in the background. */

@@ -32,7 +32,8 @@ export function apartFromNeighbours(sheet: Sheet): Sheet[] {
       const end = (bands[at + 1]?.from ?? width + 1) - 1;
       return {
         ...sheet,
-        name: `${sheet.name} (${columnLetters(start)}–${columnLetters(Math.min(end, width) - 1)})`,
+        apart: true,
+        name: `${sheet.name.slice(0, 22)} (${columnLetters(start)}–${columnLetters(Math.min(end, width) - 1)})`,
         rows: sheet.rows.map((cells) =>
           cells.slice(0, end).map((cell, column) => (column < start ? "" : cell)),
         ),

@@ -6,6 +6,9 @@ const HONORIFIC =
 const SIGNS = /\s*(?:[&+;|\n]|\s\/\s|\/)\s*/u;
 const WORDS = /\s+(?:and|und|et|y|e|og|och|en|i|a|ve|ja|sekä|oraz|u)\s+(?=\p{Lu})/u;
 
+/** One or two words: one person. */
+const PLAIN = /^\s*(?!mr|mrs|ms)[\p{L}'’-]{3,} [\p{L}'’-]{3,}\s*$|^\s*$/iu;
+
 /**
  * Takes the people apart who stand in one cell: `Ana & Luis Vega`, `Vega, Ana and Luis`, `Ana Vega / Luis Soler`,
  * `Ana Vega, Luis Soler`. A surname that is written once is shared.
@@ -19,6 +22,7 @@ export function splitPeople(
   hints: readonly string[] = [],
   manner: NameManner = {},
 ): PersonName[] {
+  if (PLAIN.test(written)) return [splitName(written, hints, manner)];
   const text = tidyLine(written.replace(/\n/g, " & "));
   const single = (): PersonName[] => [splitName(withoutHonorific(text), hints, manner)];
   const comma = text.indexOf(",");
