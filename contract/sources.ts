@@ -339,6 +339,21 @@ export const postReading = endpoint({
   answer: ReadingOutcome,
 });
 /** Held against the last sheet of every source: its columns, and whom it is about. */
+/** What the house knows before it looks at a sheet, so that its columns are told by it. */
+export const getKnownWords = endpoint({
+  method: "get",
+  path: "/api/sources/known-words",
+  summary: "Titles that were read before, and the names of classes, teams, sites and staff",
+  who: "read a source",
+  answer: z.object({
+    titles: z.array(z.object({ title: z.string(), meaning: MeaningName })),
+    classes: z.array(z.string()),
+    teams: z.array(z.string()),
+    sites: z.array(z.string()),
+    staff: z.array(z.string()),
+  }),
+});
+
 export const postMatch = endpoint({
   method: "post",
   path: "/api/sources/match",

@@ -26,6 +26,8 @@ export function followPlan(table: Table, last: ReadingPlan): Table {
           meaning: before.meaning,
           slot: before.slot,
           confidence: 1,
+          others: [],
+          why: "It was settled at the last import.",
           ...(before.order === undefined ? {} : { order: before.order }),
         };
   });

@@ -6,6 +6,7 @@ import { askColumns, type ColumnQuestion } from "./columns/askColumns";
 import type { Evidence } from "./columns/evidence";
 import { explain } from "./columns/explain";
 import { nameOrder, type NameOrder } from "./columns/nameOrder";
+import { profileColumn } from "./columns/profileColumn";
 import { titlePoints } from "./columns/titlePoints";
 import { whyNoIdentity } from "./countsRows";
 import { findHeader, headerAt, type FoundHeader } from "./findHeader";
@@ -16,7 +17,13 @@ import type { KnownWords } from "./columns/knownWords";
 import { proposeMeanings, type ColumnMeaning } from "./proposeMeanings";
 import { groupNamedIn, plainClassName, type GroupNamed } from "./shapes/className";
 import { sortRows, type AsideReason, type SortedRows } from "./shapes/sortRows";
-import type { FileFault, OrFileFault, Sheet, Workbook } from "./sheet";
+import {
+  columnLetters,
+  type FileFault,
+  type OrFileFault,
+  type Sheet,
+  type Workbook,
+} from "./sheet";
 
 export type { AsideReason };
 
@@ -287,6 +294,45 @@ function lineAbove(sheet: Sheet, headerRow: number): string {
   return filled.length === 1 ? tidyLine(filled[0] ?? "") : "";
 }
 
+/**
+ * Says what a person should know before a table is imported: columns with names or addresses that aren't used, and what it
+ * means that there is no class, surname or address.
+ */
+export function tableNotes({ table, sheet }: TableInSheet): string[] {
+  const has = (...meanings: readonly MeaningId[]): boolean =>
+    table.columns.some(({ meaning }) => meanings.includes(meaning));
+  if (!has("student.name", "student.given", "student.surname")) return [];
+  const unused = table.columns.flatMap(({ index, title, meaning }) => {
+    if (meaning !== "unread" && meaning !== "private") return [];
+    const { address, nameLike, count, distinct, wordsEach } = profileColumn(
+      table.rows.map((row) => sheet.rows[row]?.[index] ?? ""),
+    );
+    const named = title === "" ? `column ${columnLetters(index)}` : `"${title}"`;
+    if (count > 0 && address > 0.3) return [`${named} (email addresses)`];
+    const areNames = nameLike > 0.9 && wordsEach > 1.4 && wordsEach < 4 && distinct > 0.6;
+    return count > 3 && areNames && meaning === "unread" ? [`${named} (perhaps names)`] : [];
+  });
+  return [
+    ...(unused.length === 0 ? [] : [`Not used: ${unused.join(", ")}.`]),
+    ...(namesGroups(table) || table.everyRow !== undefined
+      ? []
+      : [
+          "No column names a class or team: the children are imported without one, and no list is made for a class.",
+        ]),
+    ...(table.everyRow === undefined
+      ? []
+      : [
+          `Everybody here is imported into "${table.everyRow.value}", as the line above the table or the name says.`,
+        ]),
+    ...(has("student.name", "student.surname")
+      ? []
+      : ["No column holds surnames: two children of one first name can't be told apart."]),
+    ...(has("guardian.address", "student.address")
+      ? []
+      : ["No column holds email addresses: nobody can be reached by this sheet alone."]),
+  ];
+}
+
 /** Takes no number for a student's that only counts rows, or stands with several names, over all sheets of the source. */
 function withoutRowCounts(tables: TableInSheet[]): TableInSheet[] {
   const column = tables[0]?.table.columns.find(({ meaning }) => meaning === "student.number");
@@ -408,8 +454,9 @@ function propose(
     ...(joinsLevel(labels, evidence) ? { joinLevel: true } : {}),
     ...headingsOf(sorted, labels),
   };
-  if (namesGroups(table)) return table;
-  const everyRow = groupOfAll(sheet, header, [isNamed ? sheet.name : "", file]);
+  const everyRow = namesGroups(table)
+    ? undefined
+    : groupOfAll(sheet, header, [isNamed ? sheet.name : "", file]);
   return everyRow === undefined ? table : { ...table, everyRow };
 }
 
@@ -624,10 +671,7 @@ function orderOf(
   return nameOrder(sampled, surnames, { boxes, isOwn }, own?.title.order ?? "");
 }
 
-/**
- * What stands in the way of reading a table into the house: no column that names a student, or none
- * that holds an address. Undefined when nothing does.
- */
+/** What stands in the way of reading a table into the house: nothing in it names a student. Undefined when nothing does. */
 export function tableFault(table: Table): FileFault | undefined {
   const has = new Set(table.columns.map((column) => column.meaning));
   const place = `The sheet "${table.sheet}"`;
@@ -646,18 +690,6 @@ export function tableFault(table: Table): FileFault | undefined {
     return {
       code: "no-name-column",
       sentence: `${place} has no column with the students' names. Say above the columns which one holds them, or choose another sheet.`,
-    };
-  }
-  const names = namesGroups(table) || table.everyRow !== undefined;
-  if (
-    !has.has("guardian.address") &&
-    !has.has("student.address") &&
-    !has.has("teams") &&
-    !(has.has("teams.mark") && names)
-  ) {
-    return {
-      code: "no-address-column",
-      sentence: `No column of the sheet "${table.sheet}" holds email addresses, so nobody could be reached from it. If one does, say so above that column; else choose another sheet or file.`,
     };
   }
   return undefined;

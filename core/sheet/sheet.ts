@@ -35,7 +35,6 @@ export interface FileFault {
     | "empty-sheet"
     | "no-header"
     | "no-name-column"
-    | "no-address-column"
     | "no-such-sheet"
     | "no-rows"
     | "plain-addresses";

@@ -5,7 +5,13 @@ import { type Question } from "../identity/question";
 import { readAll, type WholeReading } from "../sheet/readAll";
 import { otherSeasonNotes } from "../sheet/readingSummary";
 import { type CellFault, type RowRecord } from "../sheet/readRecords";
-import { questionsOf, readTables, type SheetHints, type TableInSheet } from "../sheet/readTable";
+import {
+  questionsOf,
+  readTables,
+  tableNotes,
+  type SheetHints,
+  type TableInSheet,
+} from "../sheet/readTable";
 import { columnLetters, type FileFault, type Workbook } from "../sheet/sheet";
 
 /** A workbook with the name of its file. */
@@ -100,9 +106,11 @@ export function understand(
       ],
     },
     notes: files.flatMap(({ file, tables, otherSeasons }) =>
-      [...tables.flatMap(({ table }) => table.notes), ...otherSeasonNotes(otherSeasons)].map(
-        (note) => `${file}: ${note}`,
-      ),
+      [
+        ...tables.flatMap(({ table }) => table.notes),
+        ...tables.slice(0, 1).flatMap(tableNotes),
+        ...otherSeasonNotes(otherSeasons),
+      ].map((note) => `${file}: ${note}`),
     ),
   };
 }

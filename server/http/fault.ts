@@ -2,7 +2,7 @@
 export class Refusal extends Error {
   constructor(
     readonly status: 400 | 401 | 403 | 404 | 409 | 413 | 422 | 429 | 503,
-    /** A stable name for the kind of fault, such as `reading/no-address-column`. */
+    /** A stable name for the kind of fault, such as `reading/no-name-column`. */
     readonly type: string,
     /** One sentence: what is wrong, where, what to do. */
     readonly detail: string,

@@ -22,6 +22,7 @@ import {
   Plan,
   postCorrection,
   postLook,
+  getKnownWords,
   postMatch,
   postMeanings,
   postPosted,
@@ -35,6 +36,7 @@ import {
 } from "@amigo/contract/sources";
 import { SAMPLE_SHEETS } from "@amigo/demo/samples";
 import type { Caller } from "../callers/caller";
+import { knownWords } from "./knownWords";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import {
@@ -110,6 +112,17 @@ export function sourceRoutes(app: Hono, context: Context): void {
       { actor: actorOf(caller), into: { id: params.id }, file: await fileOf(body) },
       long,
     );
+  });
+
+  route(app, context, getKnownWords, async () => {
+    const { titles, classes, teams, sites, staff } = await knownWords(db);
+    return {
+      titles: [...titles],
+      classes: [...classes],
+      teams: [...teams],
+      sites: [...sites],
+      staff: [...staff],
+    };
   });
 
   route(app, context, postMatch, async ({ body: { columns, others, ...sheet } }) =>

@@ -11,6 +11,7 @@ import {
   getWatched,
   postCorrection,
   postLook,
+  getKnownWords,
   postMatch,
   postMeanings,
   postPosted,
@@ -39,6 +40,7 @@ export const {
   useChangeSourceMutation,
   useWatchedQuery,
   useLookMutation,
+  useKnownWordsQuery,
   useMatchMutation,
   useChangeMeaningsMutation,
   useMakePostedMutation,
@@ -86,6 +88,10 @@ export const {
       z.output<typeof postLook.answer>,
       { kind: "watched" | "web" | "posted"; location: string }
     >({ query: (body) => ({ endpoint: postLook, body }) }),
+    knownWords: build.query<z.output<typeof getKnownWords.answer>, void>({
+      query: () => ({ endpoint: getKnownWords }),
+      providesTags: ["sources"],
+    }),
     match: build.mutation<z.output<typeof postMatch.answer>, z.output<typeof postMatch.body>>({
       query: (body) => ({ endpoint: postMatch, body }),
     }),

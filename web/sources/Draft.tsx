@@ -1,9 +1,9 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import type { DateOrder } from "@amigo/core/dates/readMoment";
 import { counted } from "@amigo/core/text/sentence";
+import { meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
-import type { ReadingPlan, Table } from "@amigo/core/sheet/readTable";
+import type { ReadingPlan } from "@amigo/core/sheet/readTable";
 import type { SourceLine } from "@amigo/contract/sources";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -12,8 +12,15 @@ import { Warn } from "../ui/Signs";
 import { FaultPanel } from "./FaultPanel";
 import { MeaningHead } from "./MeaningHead";
 import { ImportPanel, NEW } from "./ImportPanel";
+import { LayoutPanel } from "./LayoutPanel";
 import { useMe } from "../data/me";
-import { useMatchMutation, useReadIntoMutation, useSourceQuery } from "../data/sources";
+import {
+  useKnownWordsQuery,
+  useMatchMutation,
+  useReadIntoMutation,
+  useSourceQuery,
+} from "../data/sources";
+import { QuestionPanel } from "./QuestionPanel";
 import { SheetView } from "./SheetView";
 import type { Dropped } from "./SourcesPage";
 import { needsSomebody, useFaultSteps } from "./useFaultSteps";
@@ -52,7 +59,9 @@ export function Draft({
   const asked = useRef<{ abort: () => void }>(undefined);
   const [shown, setShown] = useState(0);
   const last = known.currentData?.plan ?? undefined;
-  const waiting = goesOn && known.currentData === undefined;
+  const words = useKnownWordsQuery();
+  const waiting = (goesOn && known.currentData === undefined) || words.isLoading;
+  const houseWords = words.data;
   const choosable = sources.find(({ id }) => id === target)?.name;
   if (opened?.strange === true && goesOn && unlike === undefined && choosable !== undefined)
     setUnlike(choosable);
@@ -61,7 +70,7 @@ export function Draft({
     if (opened === undefined || target !== undefined || matching.current) return;
     matching.current = true;
     void match({
-      columns: planOf(opened.table).columns,
+      columns: opened.plan.columns,
       others: opened.read.slice(1).map(({ name: own }) => own),
       names: opened.names,
       oneIn: opened.oneIn,
@@ -75,12 +84,20 @@ export function Draft({
     if (waiting) return undefined;
     let gone = false;
     void dropped.file.arrayBuffer().then((bytes) => {
-      if (!gone) ask({ ask: "open", bytes, last, context: { timeZone, season } });
+      if (!gone)
+        ask({
+          ask: "open",
+          bytes,
+          last,
+          file: dropped.file.name,
+          context: { timeZone, season },
+          known: houseWords,
+        });
     });
     return () => {
       gone = true;
     };
-  }, [ask, dropped.file, last, waiting, timeZone, season]);
+  }, [ask, dropped.file, last, waiting, timeZone, season, houseWords]);
   const faults = useMemo(
     () =>
       (opened?.faults ?? []).map((own) => ({
@@ -116,15 +133,15 @@ export function Draft({
 
   const { table, alike } = opened;
   const rows = sheet?.rows ?? [];
-  const others = opened.read.slice(1).map(({ name: own }) => own);
-  const plan: ReadingPlan = { ...planOf(table), ...(others.length === 0 ? {} : { others }) };
+  const { plan, questions } = opened;
+  const [question] = questions;
   const change = (column: number, meaning: MeaningId, slot: number): void =>
-    ask({ ask: "plan", plan: withMeaning(plan, column, meaning, slot) });
+    ask({ ask: "say", said: { columns: [{ column, meaning, slot }] } });
   const chooseSheet = (name: string): void => {
     const at = opened.read.findIndex((own) => own.name === name);
-    if (name === ALL) ask({ ask: "all", last });
+    if (name === ALL) ask({ ask: "all" });
     else if (opened.read.length > 1 && at >= 0) setShown(at);
-    else ask({ ask: "sheet", sheet: name, last });
+    else ask({ ask: "sheet", sheet: name });
   };
   const { rows: rowCount, aside: setAside } = opened.counts;
   const toDecide = faults.filter(needsSomebody).length;
@@ -171,7 +188,7 @@ export function Draft({
             )}
             {faults.length > toDecide && `, ${faults.length - toDecide} read by itself`}
           </span>
-          <span>titles in row {table.headerRow + 1}</span>
+          <span>{table.headerRow < 0 ? "no titles" : `titles in row ${table.headerRow + 1}`}</span>
           <span className="ml-auto flex items-center gap-2">
             {busy && <span role="status">Looking again …</span>}
             {opened.sheets.length > 1 && (
@@ -224,6 +241,10 @@ export function Draft({
               <MeaningHead
                 column={own}
                 title={own.title}
+                why={own.why}
+                several={table.columns.some(
+                  (one) => meaningOf(one.meaning).ofChild === true && one.slot > 0,
+                )}
                 onChange={(meaning, slot) => change(column, meaning, slot)}
               />
             );
@@ -237,6 +258,15 @@ export function Draft({
         onStep={step}
         onChoose={choose}
       >
+        {question !== undefined && (
+          <QuestionPanel
+            key={question.about}
+            question={question}
+            more={questions.length - 1}
+            busy={busy}
+            onAnswer={(columns) => ask({ ask: "say", said: { columns } })}
+          />
+        )}
         <ImportPanel
           file={dropped.file.name}
           opened={opened}
@@ -252,11 +282,12 @@ export function Draft({
           onTarget={setTarget}
           onName={setName}
           onWhole={setWhole}
-          onOrder={(order) => ask({ ask: "plan", plan: withOrder(plan, order) })}
+          onOrder={(order) => ask({ ask: "say", said: { order } })}
           onImport={() => void confirm()}
           onStop={() => asked.current?.abort()}
           onCancel={() => onDone()}
         />
+        <LayoutPanel opened={opened} onSay={(said) => ask({ ask: "say", said })} />
       </FaultPanel>
     </div>
   );
@@ -284,27 +315,6 @@ function Refused({
       </div>
     </Panel>
   );
-}
-
-function planOf(table: Table): ReadingPlan {
-  return {
-    sheet: table.sheet,
-    headerRow: table.headerRow,
-    columns: table.columns.map(({ title, meaning, slot, order }) => ({
-      title,
-      meaning,
-      slot,
-      ...(order === undefined || order === "unsure" ? {} : { order }),
-    })),
-  };
-}
-
-/** Settles whether the day or the month comes first in the plan's column of dates. */
-function withOrder(plan: ReadingPlan, order: DateOrder): ReadingPlan {
-  return {
-    ...plan,
-    columns: plan.columns.map((own) => (own.meaning === "answered" ? { ...own, order } : own)),
-  };
 }
 
 /** Gives a column another meaning; a column that had it before is no longer read. */

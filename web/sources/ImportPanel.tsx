@@ -59,7 +59,7 @@ export function ImportPanel({
   onStop: () => void;
   onCancel: () => void;
 }) {
-  const { counts, unsureDates, obstacle } = opened;
+  const { counts, unsureDates, obstacle, questions } = opened;
   const nameOf = (id: string): string => sources.find((own) => own.id === id)?.name ?? "";
   const goesOn = target !== undefined && target !== NEW;
   return (
@@ -157,12 +157,18 @@ export function ImportPanel({
                   obstacle !== undefined ||
                   busy ||
                   unsureDates !== undefined ||
+                  questions.length > 0 ||
                   (target === NEW && name.trim() === "")
                 }
                 onClick={onImport}
               >
                 Import {counted(opened.students, "student")}
               </Button>
+            )}
+            {questions.length > 0 && (
+              <p className="text-[13px] text-ink-2">
+                Answer {counted(questions.length, "question")} about the columns first.
+              </p>
             )}
             <Button onClick={onCancel}>Cancel import</Button>
           </>

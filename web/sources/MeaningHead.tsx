@@ -1,5 +1,6 @@
 import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from "@headlessui/react";
 import { ALL_MEANINGS, meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
+import { SURE_ENOUGH } from "@amigo/core/sheet/columns/askColumns";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 
 export interface ShownMeaning {
@@ -9,14 +10,27 @@ export interface ShownMeaning {
 }
 
 /** Below this a proposal is shown as unsure. */
-const SURE = 0.7;
+const SURE = SURE_ENOUGH;
 
-const OPTIONS = ALL_MEANINGS.flatMap(({ id, label, part, slotted, most = 4 }) =>
-  (slotted ? Array.from({ length: most }, (_, index) => index + 1) : [0]).map((slot) => ({
-    key: `${id} ${slot}`,
-    name: nameOf(label, slot, part),
-  })),
-);
+/** What a column can hold; of several children each has its own names, classes and levels. */
+function optionsFor(children: number): { key: string; name: string }[] {
+  return ALL_MEANINGS.flatMap(({ id, label, part, slotted, ofChild, most = 4 }) =>
+    slotsOf(slotted ? most : ofChild === true ? children : 0, slotted).map((slot) => ({
+      key: `${id} ${slot}`,
+      name: nameOf(label, slot, part),
+    })),
+  );
+}
+
+function slotsOf(most: number, slotted: boolean): number[] {
+  const numbered = Array.from({ length: most }, (_, index) => index + 1);
+  return slotted ? numbered : [0, ...numbered];
+}
+
+/** More children than this in one row aren't offered. */
+const MOST_CHILDREN = 5;
+const ONE_CHILD = optionsFor(0);
+const SEVERAL_CHILDREN = optionsFor(MOST_CHILDREN);
 
 function nameOf(label: string, slot: number, part: string | undefined): string {
   return `${label}${slot > 0 ? ` ${slot}` : ""}${part === undefined ? "" : `, ${part}`}`;
@@ -26,19 +40,26 @@ function nameOf(label: string, slot: number, part: string | undefined): string {
 export function MeaningHead({
   column,
   title,
+  why,
+  several = false,
   onChange,
 }: {
   column: ShownMeaning;
   title: string;
+  /** Why it is taken for that, in a sentence. */
+  why?: string | undefined;
+  /** Whether a row has several children. */
+  several?: boolean;
   onChange: ((meaning: MeaningId, slot: number) => void) | undefined;
 }) {
   const { label, part } = meaningOf(column.meaning);
-  const unsure = column.confidence < SURE && column.meaning !== "unread";
+  const isUnused = column.meaning === "unread" || column.meaning === "private";
+  const unsure = column.confidence < SURE && !isUnused;
   const shown = (
     <>
       <span className="sr-only">Column "{title}" holds </span>
       <b
-        className={`block truncate font-semibold ${column.meaning === "unread" ? "text-ink-3" : unsure ? "text-marigold-ink" : "text-petrol"}`}
+        className={`block truncate font-semibold ${isUnused ? "text-ink-3" : unsure ? "text-marigold-ink" : "text-petrol"}`}
       >
         {label}
         {column.slot > 0 ? ` ${column.slot}` : ""}
@@ -66,9 +87,14 @@ export function MeaningHead({
       </ListboxButton>
       <ListboxOptions
         anchor={{ to: "bottom start", gap: 2 }}
-        className="z-50 max-h-96! w-56 overflow-auto rounded-md border border-hair bg-panel py-1 shadow-lg outline-none"
+        className="z-50 max-h-96! w-64 overflow-auto rounded-md border border-hair bg-panel py-1 shadow-lg outline-none"
       >
-        {OPTIONS.map(({ key, name }) => (
+        {why !== undefined && why !== "" && (
+          <div className="border-b border-hair-soft px-3 pb-1.5 text-[13px] wrap-anywhere text-ink-2">
+            {why}
+          </div>
+        )}
+        {(several ? SEVERAL_CHILDREN : ONE_CHILD).map(({ key, name }) => (
           <ListboxOption
             key={key}
             value={key}

@@ -12,11 +12,7 @@ function opened(answer: SheetAnswer): OpenedSheet {
   return answer.opened;
 }
 
-const planOf = ({ table }: OpenedSheet) => ({
-  sheet: table.sheet,
-  headerRow: table.headerRow,
-  columns: table.columns.map(({ title, meaning, slot }) => ({ title, meaning, slot })),
-});
+const planOf = ({ plan }: OpenedSheet): OpenedSheet["plan"] => plan;
 
 describe("a file opened on the page", () => {
   test("is understood with its counts, and nothing stands in the way", () => {
@@ -43,33 +39,98 @@ describe("a file opened on the page", () => {
   test("can be looked at by another sheet; one without titles is told in a sentence", () => {
     const read = makeSheetReader();
     read({ id: 1, ask: "open", bytes: bytesOf("autumn-roster.xlsx"), last: undefined });
-    expect(read({ id: 2, ask: "sheet", sheet: "Read me", last: undefined })).toMatchObject({
+    expect(read({ id: 2, ask: "sheet", sheet: "Read me" })).toMatchObject({
       id: 2,
       ok: false,
       fault: { code: "no-header" },
     });
-    expect(opened(read({ id: 3, ask: "sheet", sheet: "Roster", last: undefined })).students).toBe(
-      220,
-    );
+    expect(opened(read({ id: 3, ask: "sheet", sheet: "Roster" })).students).toBe(220);
   });
 
   test("can be given other meanings, and says what then stands in the way", () => {
     const read = makeSheetReader();
-    const plan = planOf(
-      opened(read({ id: 1, ask: "open", bytes: bytesOf("autumn-roster.ods"), last: undefined })),
+    const first = opened(
+      read({ id: 1, ask: "open", bytes: bytesOf("autumn-roster.ods"), last: undefined }),
     );
-    const without = {
-      ...plan,
-      columns: plan.columns.map((column) =>
-        column.meaning === "guardian.address"
-          ? { ...column, meaning: "unread" as const, slot: 0 }
-          : column,
-      ),
-    };
-    const changed = opened(read({ id: 2, ask: "plan", plan: without }));
-    expect(changed.obstacle?.code).toBe("no-address-column");
+    expect(first.questions).toEqual([]);
+    const columns = first.table.columns.filter(({ meaning }) => meaning === "guardian.address");
+    const changed = opened(
+      read({
+        id: 2,
+        ask: "say",
+        said: {
+          columns: columns.map(({ index }) => ({ column: index, meaning: "unread", slot: 0 })),
+        },
+      }),
+    );
+    expect(changed.obstacle).toBeUndefined();
+    expect(changed.remarks).toContain(
+      "No column holds email addresses: nobody can be reached by this sheet alone.",
+    );
+    expect(changed.remarks.join(" ")).toMatch(/Not used: .*\(email addresses\)/);
     expect(changed.faults).toEqual([]);
-    expect(opened(read({ id: 3, ask: "plan", plan })).obstacle).toBeUndefined();
+    const back = opened(
+      read({
+        id: 3,
+        ask: "say",
+        said: {
+          columns: columns.map(({ index, meaning, slot }) => ({ column: index, meaning, slot })),
+        },
+      }),
+    );
+    expect(planOf(back)).toEqual(planOf(first));
+  });
+
+  test("that is unsure asks one question, and the answer settles it", () => {
+    const read = makeSheetReader();
+    const rows = Array.from({ length: 12 }, (_, at) =>
+      [
+        ["Ida", "Una", "Bram", "Wren"][at % 4],
+        ["Brandt", "Holm", "Quist"][at % 3],
+        ["Larks", "Owls"][at % 2],
+        ["Blue", "Gold", "Green"][at % 3],
+        `kite${at}@lettr.example`,
+      ].join("\t"),
+    );
+    const asked = opened(
+      read({
+        id: 1,
+        ask: "paste",
+        text: ["First name\tSurname\tWuffle\tZorblat\tEmail", ...rows].join("\n"),
+        last: undefined,
+      }),
+    );
+    expect(asked.questions[0]?.about).toBe("Which column is the class?");
+    const owls = asked.questions[0]?.answers.find(({ label }) => label === "Wuffle");
+    expect(owls).toMatchObject({
+      values: "2 values: Larks, Owls",
+      effect: "Makes 2 classes with 6 children.",
+    });
+    const answered = opened(read({ id: 2, ask: "say", said: { columns: owls?.sets ?? [] } }));
+    expect(answered.questions).toEqual([]);
+    expect(answered.table.columns[2]?.meaning).toBe("classes");
+    expect(answered.table.columns[3]?.meaning).not.toBe("classes");
+    // The next sheet of the source is read as it was answered, without a question.
+    const again = opened(
+      makeSheetReader()({
+        id: 3,
+        ask: "paste",
+        text: ["First name\tSurname\tWuffle\tZorblat\tEmail", ...rows].join("\n"),
+        last: answered.plan,
+      }),
+    );
+    expect(again.questions).toEqual([]);
+    expect(again.table.columns[2]?.meaning).toBe("classes");
+  });
+
+  test("can be told its row of titles, and that it has none", () => {
+    const read = makeSheetReader();
+    const text = "Ida\tBrandt\tida@lettr.example\nUna\tHolm\tuna@lettr.example";
+    const first = opened(read({ id: 1, ask: "paste", text, last: undefined }));
+    expect([first.table.headerRow, first.students]).toEqual([-1, 2]);
+    const said = opened(read({ id: 2, ask: "say", said: { headerRow: 0 } }));
+    expect([said.table.headerRow, said.students]).toEqual([0, 1]);
+    expect(opened(read({ id: 3, ask: "say", said: { headerRow: -1 } })).students).toBe(2);
   });
 
   test("is compared with what the source was last read by", () => {
@@ -131,8 +192,9 @@ describe("a file opened on the page", () => {
   });
 
   test("has to be opened before anything is asked of it", () => {
-    expect(
-      makeSheetReader()({ id: 1, ask: "sheet", sheet: "Roster", last: undefined }),
-    ).toMatchObject({ ok: false, fault: { sentence: "No file is open. Drop it again." } });
+    expect(makeSheetReader()({ id: 1, ask: "sheet", sheet: "Roster" })).toMatchObject({
+      ok: false,
+      fault: { sentence: "No file is open. Drop it again." },
+    });
   });
 });

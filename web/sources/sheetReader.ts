@@ -1,10 +1,19 @@
 import { comparePlans, followPlan, isStrange, type PlanNote } from "@amigo/core/sheet/comparePlans";
+import { showQuestion, type ShownQuestion } from "@amigo/core/sheet/columns/answerEffects";
+import type { KnownWords } from "@amigo/core/sheet/columns/knownWords";
+import type { DateOrder } from "@amigo/core/dates/readMoment";
+import { meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
+import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import { readAll, type FaultInSheet } from "@amigo/core/sheet/readAll";
 import {
-  readTable,
+  planOf,
+  questionsOf,
   readTables,
   tableFault,
+  tableNotes,
+  type HeadingMeaning,
   type ReadingPlan,
+  type Settled,
   type Table,
   type TableInSheet,
 } from "@amigo/core/sheet/readTable";
@@ -15,30 +24,50 @@ import { countStudents } from "@amigo/core/identity/countStudents";
 import { claimsWhole } from "@amigo/core/sheet/claimsWhole";
 import { tidyLine } from "@amigo/core/text/tidy";
 import { readText, readWorkbook } from "@amigo/core/sheet/readWorkbook";
-import type { FileFault, Workbook } from "@amigo/core/sheet/sheet";
+import type { FileFault, OrFileFault, Workbook } from "@amigo/core/sheet/sheet";
 
-/** What the page asks of the worker: to open a file, or to look at it by another plan or sheet. */
+/** What somebody says about the sheet in hand; each part stands until it is said otherwise. */
+export interface SaidOfSheet {
+  columns?: readonly { column: number; meaning: MeaningId; slot: number }[];
+  /** Whether the day or the month comes first in the column of dates. */
+  order?: DateOrder;
+  /** The row of titles, from 0; -1 for none. */
+  headerRow?: number;
+  /** What the lines between blocks of rows say; "none" where they say nothing. */
+  headings?: HeadingMeaning | "none";
+  /** The class that all rows are in; empty for none. */
+  everyRow?: string;
+}
+
+/** What the page asks of the worker: to open a file, to look at another sheet, or to take what somebody says. */
 export type SheetRequest =
   | {
       id: number;
       ask: "open";
       bytes: ArrayBuffer;
       last: ReadingPlan | undefined;
+      /** The file's name, which may name the class. */
+      file?: string;
       /** What the sheet doesn't say itself; the house's own. */
       context?: ReadingContext;
+      known?: KnownWords | undefined;
     }
   | { id: number; ask: "paste"; text: string; last: ReadingPlan | undefined }
-  | { id: number; ask: "plan"; plan: ReadingPlan }
-  | { id: number; ask: "sheet"; sheet: string; last: ReadingPlan | undefined }
-  | { id: number; ask: "all"; last: ReadingPlan | undefined };
+  | { id: number; ask: "say"; said: SaidOfSheet }
+  | { id: number; ask: "sheet"; sheet: string }
+  | { id: number; ask: "all" };
 
 /** A sheet understood: what the page shows. */
 export interface OpenedSheet {
   sheets: { name: string; rows: number; hidden: boolean }[];
   table: Table;
+  /** The plan by which it is imported as it is understood now. */
+  plan: ReadingPlan;
+  /** What somebody has to say about its columns, the weightiest first. */
+  questions: ShownQuestion[];
   /** The sheets that are read: the one of the table first, then those that are read along. */
   read: { name: string; headerRow: number; rows: string[][]; aside: number[] }[];
-  /** Sheets with the very same titles, the table's own among them; more than one where every class has its sheet. */
+  /** Sheets with nearly the same titles, the table's own among them; more than one where every class has its sheet. */
   alike: string[];
   faults: FaultInSheet[];
   /** What an import of it would do, counted. */
@@ -68,11 +97,24 @@ export type SheetAnswer = { id: number } & (
 /** A source is told by this many students at most. */
 const SAMPLE = 1000;
 
+/** The sheet in hand, and everything that was said of it. */
+interface InHand {
+  workbook: Workbook;
+  file: string;
+  last: ReadingPlan | undefined;
+  context: ReadingContext;
+  known: KnownWords | undefined;
+  /** The sheet that is looked at alone; undefined for the best one and those that are like it. */
+  sheet: string | undefined;
+  /** Whether somebody wants all sheets that are alike, whatever the last import read. */
+  all: boolean;
+  columns: ReadonlyMap<number, Settled>;
+  said: Omit<SaidOfSheet, "columns">;
+}
+
 /** A reader that holds one file open, so that another sheet or meaning is quickly looked at. */
 export function makeSheetReader(): (request: SheetRequest) => SheetAnswer {
-  let workbook: Workbook | undefined;
-  let settled: ReadingPlan | undefined;
-  let context: ReadingContext = NO_CONTEXT;
+  let inHand: InHand | undefined;
   return (request) => {
     const { id } = request;
     if (request.ask === "open" || request.ask === "paste") {
@@ -81,95 +123,173 @@ export function makeSheetReader(): (request: SheetRequest) => SheetAnswer {
           ? readWorkbook(new Uint8Array(request.bytes))
           : readText(request.text);
       if (!read.ok) return { id, ok: false, fault: read.fault };
-      workbook = read.workbook;
-      settled = request.last;
-      if (request.ask === "open" && request.context !== undefined) context = request.context;
+      inHand = {
+        workbook: read.workbook,
+        file: request.ask === "open" ? (request.file ?? "") : "",
+        last: request.last,
+        context: (request.ask === "open" ? request.context : undefined) ?? NO_CONTEXT,
+        known: request.ask === "open" ? request.known : undefined,
+        sheet: undefined,
+        all: false,
+        columns: new Map(),
+        said: {},
+      };
     }
-    if (workbook === undefined)
+    if (inHand === undefined)
       return {
         id,
         ok: false,
         fault: { code: "broken-file", sentence: "No file is open. Drop it again." },
       };
-    const found = tablesFor(workbook, request, settled);
+    const next = nextOf(inHand, request);
+    const found = understandSheet(next);
     if (!found.ok) return { id, ok: false, fault: found.fault };
-    const [first, ...along] = found.tables;
-    if (first === undefined)
-      return {
-        id,
-        ok: false,
-        fault: { code: "empty-sheet", sentence: "No sheet of this file could be read." },
-      };
-    const table =
-      request.ask === "plan" || settled === undefined
-        ? first.table
-        : followPlan(first.table, settled);
-    const columns = table.columns;
-    return {
-      id,
-      ok: true,
-      opened: describe(
-        workbook,
-        [
-          { sheet: first.sheet, table },
-          ...along.map((own) => ({ ...own, table: { ...own.table, columns } })),
-        ],
-        table,
-        settled,
-        context,
-      ),
-    };
+    inHand = next;
+    return { id, ok: true, opened: describe(next, found.tables) };
   };
 }
 
-/** The sheets that a request asks for; without a word, all that look alike where every class has its own. */
-function tablesFor(workbook: Workbook, request: SheetRequest, settled: ReadingPlan | undefined) {
-  if (request.ask === "plan") return readTables(workbook, request.plan);
+/** What is in hand after a request. */
+function nextOf(inHand: InHand, request: SheetRequest): InHand {
   if (request.ask === "sheet")
-    return readTables({
-      ...workbook,
-      sheets: workbook.sheets.filter(({ name }) => name === request.sheet),
-    });
-  return readTables(
-    request.ask === "all" || settled === undefined || (settled.others ?? []).length > 0
-      ? workbook
-      : {
-          ...workbook,
-          sheets: [bestSheet(workbook)].flatMap((name) =>
-            workbook.sheets.filter((sheet) => sheet.name === name),
-          ),
-        },
-  );
+    return { ...inHand, sheet: request.sheet, all: false, columns: new Map(), said: {} };
+  if (request.ask === "all")
+    return { ...inHand, sheet: undefined, all: true, columns: new Map(), said: {} };
+  if (request.ask !== "say") return inHand;
+  const { columns = [], ...said } = request.said;
+  // Another row of titles is another table: what was said of its columns is about others now.
+  const isMoved =
+    said.headerRow !== undefined &&
+    said.headerRow !== inHand.said.headerRow &&
+    columns.length === 0;
+  return {
+    ...inHand,
+    columns: isMoved
+      ? new Map()
+      : columns.reduce(
+          (all, { column, ...own }) => settle(all, column, own),
+          new Map(inHand.columns),
+        ),
+    said: { ...inHand.said, ...said },
+  };
 }
 
-function bestSheet(workbook: Workbook): string {
-  const best = readTable(workbook);
-  return best.ok ? best.sheet.name : (workbook.sheets[0]?.name ?? "");
+/** Settles a column; another one that somebody gave the same meaning before is open again. */
+function settle(all: Map<number, Settled>, column: number, own: Settled): Map<number, Settled> {
+  for (const [other, { meaning, slot }] of all)
+    if (
+      other !== column &&
+      own.meaning !== "unread" &&
+      meaning === own.meaning &&
+      slot === own.slot
+    )
+      all.delete(other);
+  return all.set(column, own);
+}
+
+/** Understands the sheet in hand: as Amigo would, then as the source's last import was settled, then as somebody says. */
+function understandSheet(inHand: InHand): OrFileFault<{ tables: TableInSheet[] }> {
+  const { workbook, last, sheet, all, columns, said, file, known } = inHand;
+  const isOne =
+    sheet !== undefined || (last !== undefined && !all && (last.others ?? []).length === 0);
+  const hints = { file, known, sheet, headerRow: said.headerRow, settled: columns };
+  const found = readTables(workbook, undefined, hints);
+  if (!found.ok) return found;
+  const [first, ...along] = found.tables;
+  if (first === undefined) return found;
+  const followed = last === undefined ? first.table : followPlan(first.table, last);
+  const table = overlaid(followed, inHand);
+  const others = isOne ? [] : along.map((own) => own.sheet.name);
+  if (others.length === 0) return { ok: true, tables: [{ sheet: first.sheet, table }] };
+  const read = readTables(workbook, planOf(table, others));
+  if (!read.ok) return read;
+  return {
+    ok: true,
+    tables: read.tables.map((own, at) =>
+      at === 0
+        ? {
+            ...own,
+            table: {
+              ...table,
+              ...(own.table.everyRow === undefined ? {} : { everyRow: own.table.everyRow }),
+            },
+          }
+        : own,
+    ),
+  };
+}
+
+/** A table with what somebody has said of it. */
+function overlaid(table: Table, { columns, said }: InHand): Table {
+  const { everyRow, headings, ...rest } = table;
+  const taken = new Set([...columns.values()].map(({ meaning, slot }) => `${meaning} ${slot}`));
+  const gives = (column: Table["columns"][number]): boolean =>
+    column.meaning !== "unread" &&
+    column.meaning !== "private" &&
+    taken.has(`${column.meaning} ${column.slot}`);
+  return {
+    ...rest,
+    columns: table.columns.map((column) => {
+      const own = columns.get(column.index);
+      const isDate = (own?.meaning ?? column.meaning) === "answered";
+      return {
+        ...column,
+        ...(own === undefined
+          ? gives(column)
+            ? { meaning: "unread" as const, slot: 0, confidence: 0.5, others: [] }
+            : {}
+          : {
+              meaning: own.meaning,
+              slot: meaningOf(own.meaning).slotted ? Math.max(1, own.slot) : own.slot,
+              confidence: 1,
+              others: [],
+            }),
+        ...(isDate && said.order !== undefined ? { order: said.order } : {}),
+      };
+    }),
+    ...(headings === undefined || said.headings === "none"
+      ? {}
+      : { headings: { ...headings, meaning: said.headings ?? headings.meaning } }),
+    ...(said.everyRow === undefined
+      ? everyRow === undefined
+        ? {}
+        : { everyRow }
+      : said.everyRow === ""
+        ? {}
+        : { everyRow: { meaning: everyRow?.meaning ?? "classes", value: said.everyRow } }),
+  };
 }
 
 function describe(
-  book: Workbook,
+  { workbook: book, last, context, known }: InHand,
   tables: readonly TableInSheet[],
-  table: Table,
-  settled: ReadingPlan | undefined,
-  context: ReadingContext,
 ): OpenedSheet {
+  const [first] = tables;
+  if (first === undefined) throw new Error("no table is read");
+  const { table, sheet } = first;
   const whole = readAll(tables, [], context);
   const { records, faults } = whole;
   const students = countStudents(records);
   const oneIn = Math.ceil(students / SAMPLE);
-  const alike = readTables(book);
-  const notes = settled === undefined ? [] : comparePlans(table, settled);
+  const alike = book.sheets.length > 1 ? readTables(book) : undefined;
+  const notes = last === undefined ? [] : comparePlans(table, last);
+  const cellsOf = (column: number): string[] =>
+    table.rows.map((row) => sheet.rows[row]?.[column] ?? "");
   return {
     sheets: book.sheets.map(({ name, rows, hidden }) => ({ name, rows: rows.length, hidden })),
     table,
+    plan: planOf(
+      table,
+      tables.slice(1).map((own) => own.sheet.name),
+    ),
+    questions: questionsOf(table).map((question) => showQuestion(question, cellsOf, known)),
     read: tables.map((own) => ({
       name: own.sheet.name,
       headerRow: own.table.headerRow,
       rows: own.sheet.rows,
       aside: own.table.aside.map(({ row }) => row + 1),
     })),
-    alike: alike.ok ? alike.tables.map((own) => own.sheet.name) : [],
+    alike: alike?.ok === true ? alike.tables.map((own) => own.sheet.name) : [],
     faults,
     counts: countReading(tables, whole, students),
     students,
@@ -180,12 +300,12 @@ function describe(
     ).size,
     obstacle: tableFault(table),
     notes,
-    remarks: tables.flatMap((own) => own.table.notes),
+    remarks: [...tables.flatMap((own) => own.table.notes), ...tableNotes(first)],
     unsureDates: unsureDates(tables),
     whole: claimsWhole(table, tables.length > 1),
     names: studentSample(records, oneIn),
     oneIn,
-    strange: settled !== undefined && isStrange(notes, settled),
+    strange: last !== undefined && isStrange(notes, last),
   };
 }
 

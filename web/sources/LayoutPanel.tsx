@@ -1,0 +1,119 @@
+import { useState } from "react";
+import type { HeadingMeaning } from "@amigo/core/sheet/readTable";
+import { counted } from "@amigo/core/text/sentence";
+import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { Field } from "../ui/Field";
+import { Panel } from "../ui/Page";
+import type { OpenedSheet, SaidOfSheet } from "./sheetReader";
+
+/** How the sheet is laid out and why its columns are taken as they are; every part can be changed. */
+export function LayoutPanel({
+  opened: { table },
+  onSay,
+}: {
+  opened: OpenedSheet;
+  onSay: (said: SaidOfSheet) => void;
+}) {
+  return (
+    <Panel className="px-4 py-3">
+      <details>
+        <summary className="cursor-pointer font-[620]">How this sheet is understood</summary>
+        <div className="mt-2 flex flex-col gap-2.5">
+          <HeaderRow key={table.headerRow} row={table.headerRow} onSay={onSay} />
+          {table.headings !== undefined && (
+            <>
+              <Choice<HeadingMeaning | "none">
+                label="Lines between the rows"
+                className="w-full justify-between"
+                value={table.headings.meaning}
+                onChange={(headings) => onSay({ headings })}
+                options={[
+                  { value: "classes", name: "Lines between rows: class" },
+                  { value: "teams", name: "Lines between rows: team" },
+                  { value: "site", name: "Lines between rows: site" },
+                  { value: "student.level", name: "Lines between rows: level" },
+                  { value: "none", name: "Lines between rows: nothing" },
+                ]}
+              />
+              <p className="-mt-1.5 text-[13px] wrap-anywhere text-ink-3">
+                {counted(table.headings.lines.length, "line")}:{" "}
+                {table.headings.lines
+                  .slice(0, 4)
+                  .map(({ text }) => text)
+                  .join(", ")}
+                {table.headings.lines.length > 4 && ", …"}
+              </p>
+            </>
+          )}
+          {table.everyRow !== undefined && (
+            <EveryRow key={table.everyRow.value} value={table.everyRow.value} onSay={onSay} />
+          )}
+          <h3 className="font-[620]">How the columns were told</h3>
+          <ul className="text-[13px]">
+            {table.columns
+              .filter(
+                ({ title, why = "" }) => title !== "" || !why.startsWith("The column is empty"),
+              )
+              .map(({ index, title, why = "" }) => (
+                <li key={index} className="border-t border-hair-soft py-1 wrap-anywhere">
+                  <b className="font-[620]">{title === "" ? `Column ${index + 1}` : title}:</b>{" "}
+                  {why === "" ? "You have said so." : why}
+                </li>
+              ))}
+          </ul>
+        </div>
+      </details>
+    </Panel>
+  );
+}
+
+function HeaderRow({ row, onSay }: { row: number; onSay: (said: SaidOfSheet) => void }) {
+  const [text, setText] = useState(String(row + 1));
+  const wanted = /^\d{1,6}$/.test(text.trim()) ? Number(text) : undefined;
+  return (
+    <form
+      className="flex items-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (wanted !== undefined && wanted !== row + 1) onSay({ headerRow: wanted - 1 });
+      }}
+    >
+      <Field
+        label="Row of the titles (0 for none)"
+        className="flex-1"
+        inputMode="numeric"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
+      <Button type="submit" disabled={wanted === undefined || wanted === row + 1}>
+        Change
+      </Button>
+    </form>
+  );
+}
+
+function EveryRow({ value, onSay }: { value: string; onSay: (said: SaidOfSheet) => void }) {
+  const [text, setText] = useState(value);
+  return (
+    <form
+      className="flex items-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        onSay({ everyRow: text.trim() });
+      }}
+    >
+      <Field
+        label="Class of everybody here"
+        help="Leave it empty if they are in no class."
+        className="flex-1"
+        maxLength={200}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
+      <Button type="submit" className="mb-[25px]" disabled={text.trim() === value}>
+        Change
+      </Button>
+    </form>
+  );
+}
