@@ -262,12 +262,23 @@ function match(
   const shows = (student: KnownStudent): boolean =>
     places.some((place) => student.places.has(place)) ||
     record.guardians.some(({ address }) => address !== undefined && student.addresses.has(address));
+  const byGuardian = (student: KnownStudent): boolean =>
+    record.guardians.some(({ address }) => address !== undefined && student.addresses.has(address));
   const namesakes = known.called(key);
-  const exact = namesakes.filter((student) => !isOther(student));
+  // A first name alone is many children's: only an address in common makes two rows one child.
+  const byAddress = record.guardians.some(({ address }) => address !== undefined);
+  const isNameless = fold(record.name.family) === "" && byAddress;
+  const exact = namesakes.filter(
+    (student) => !isOther(student) && (!isNameless || byGuardian(student)),
+  );
   if (exact.length === 1) return exact[0]?.id ?? "";
-  const fresh = `s-${hash(`name ${key} ${namesakes.length === 0 ? "" : places.join(" ")}`)}`;
+  const fresh = `s-${hash(`name ${key} ${namesakes.length === 0 ? "" : [...places, ...(isNameless ? record.guardians.map(({ address = "" }) => address) : [])].join(" ")}`)}`;
   const candidates =
-    exact.length > 0 ? exact : known.nearly(record.name).filter((student) => !isOther(student));
+    exact.length > 0
+      ? exact
+      : isNameless
+        ? []
+        : known.nearly(record.name).filter((student) => !isOther(student));
   const shown = candidates.filter(shows);
   const [seen] = shown;
   // One sheet that writes both "Edda" and "Hedda" may well mean two sisters.
@@ -284,8 +295,6 @@ function match(
     return only.id;
   if (candidates.length > 0) return candidates;
   // A surname that changed: only somebody who is in no row by the old one, and whom class or guardian speak for.
-  const byGuardian = (student: KnownStudent): boolean =>
-    record.guardians.some(({ address }) => address !== undefined && student.addresses.has(address));
   const renamed = known
     .renamed(record.name, byGuardian)
     .filter(

@@ -133,6 +133,11 @@ function headerPoints(sheet: Sheet, row: number): number {
   const cells = (sheet.rows[row] ?? []).map(tidyLine);
   const filled = cells.filter((cell) => cell !== "").length;
   if (filled === 0) return 0;
+  // A header that is written on every page doesn't speak against itself.
+  const own = cells.join("|");
+  const comesAgain = sheet.rows
+    .slice(row + 1, row + LOOK_BELOW)
+    .some((other) => other[0]?.trim() === cells[0] && other.map(tidyLine).join("|") === own);
   const seen = new Set<string>();
   let points = 0;
   let known = 0;
@@ -151,12 +156,12 @@ function headerPoints(sheet: Sheet, row: number): number {
     } else points += cell.length <= 30 && !/^\d/.test(cell) ? 0.15 : -0.2;
     if (seen.has(key)) points -= 0.1;
     seen.add(key);
-    points += contrast(sheet, row, column, key);
+    points += contrast(sheet, row, column, comesAgain ? undefined : key);
   });
   const width = Math.max(
     ...sheet.rows
       .slice(row, row + LOOK_BELOW)
-      .map((own) => own.filter((cell) => cell.trim() !== "").length),
+      .map((other) => other.filter((cell) => cell.trim() !== "").length),
   );
   // A line of one cell over a wide table is a remark; so is one that leaves most of the table's columns blank.
   if (filled * 3 < width) points -= 2;
@@ -164,7 +169,7 @@ function headerPoints(sheet: Sheet, row: number): number {
 }
 
 /** How unlike the cells below a title is: it isn't an address, a number or a date where they are, and doesn't come again. */
-function contrast(sheet: Sheet, row: number, column: number, title: string): number {
+function contrast(sheet: Sheet, row: number, column: number, title: string | undefined): number {
   let count = 0;
   let addresses = 0;
   let numbers = 0;
@@ -175,13 +180,13 @@ function contrast(sheet: Sheet, row: number, column: number, title: string): num
     count++;
     if (cell.includes("@")) addresses++;
     else if (/^[+\d(][\d\s()./:+-]*$/.test(cell)) numbers++;
-    if (again < 2 && cell.length < 60 && fold(cell) === title) again++;
+    if (title !== undefined && cell.length < 60 && fold(cell) === title) again++;
   }
   if (count === 0) return -0.3;
   return (
     (addresses / count > 0.3 ? 1 : 0) +
     (numbers / count > 0.7 ? 0.5 : 0) -
-    (again > 1 && count > again * 2 ? 0.5 : again > 0 ? 0.4 : 0)
+    (again / count > 0.12 ? 0.7 : 0)
   );
 }
 

@@ -169,7 +169,8 @@ export function readRecords(
     if (tidyLine(written) === "") return [{ address: undefined, written, name: "" }];
     const single = readAddress(written, domains);
     const { pieces, names, leftOver } =
-      single.answer === "unusable" && single.fault !== "none-word"
+      (single.answer === "unusable" && single.fault !== "none-word") ||
+      (single.answer === "clean" && single.tidied.includes("angle-name"))
         ? splitAddresses(written)
         : { pieces: [], names: [], leftOver: [] };
     if (pieces.length === 0) return [{ ...take(single, written, column), name: "" }];
@@ -241,7 +242,13 @@ export function readRecords(
     }
     const guardians = readGuardians(
       slots,
-      { text, readOne, manners: table, tell: (own) => faults.push({ ...place, ...own }) },
+      {
+        text,
+        raw: (column) => cells[column?.index ?? -1] ?? "",
+        readOne,
+        manners: table,
+        tell: (own) => faults.push({ ...place, ...own }),
+      },
       named.map(({ name }) => name.family),
     );
     const coachAddress =
@@ -438,6 +445,8 @@ function guardianSlots(columns: readonly TableColumn[]): GuardianSlot[] {
 /** What reading guardians needs of the row in hand. */
 interface RowInHand {
   text: (column: TableColumn | undefined) => string;
+  /** A cell as it is written, line breaks and all. */
+  raw: (column: TableColumn | undefined) => string;
   readOne: ReadCell;
   manners: Pick<Table, "twoSurnames">;
   tell: (fault: Omit<CellFault, "sheet" | "row">) => void;
@@ -445,7 +454,7 @@ interface RowInHand {
 
 function readGuardians(
   slots: readonly GuardianSlot[],
-  { text, readOne, manners, tell }: RowInHand,
+  { text, raw, readOne, manners, tell }: RowInHand,
   families: readonly string[],
 ): GuardianMention[] {
   const mentions: GuardianMention[] = [];
@@ -456,7 +465,7 @@ function readGuardians(
       ...(isNameOrder(own.name?.order) ? { order: own.name?.order } : {}),
     };
     const people =
-      wholeName(parts) !== "" ? splitParts(parts) : splitPeople(text(own.name), families, manner);
+      wholeName(parts) !== "" ? splitParts(parts) : splitPeople(raw(own.name), families, manner);
     const relationship = text(own.relationship);
     const found: NamedAddress[] =
       column === undefined

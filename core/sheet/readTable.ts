@@ -441,7 +441,7 @@ function propose(
       group,
       ...own,
       ...(order === undefined ? {} : { order }),
-      why: settled.has(index) ? "Somebody has said so." : explain(index, labels, evidence, titles),
+      why: settled.has(index) ? "You have said so." : explain(index, labels, evidence, titles),
       others: others[index] ?? [],
       sure: titlePoints(meaningOf(own.meaning), evidence.columns[index]?.title ?? NO_TITLE) / 5,
     };

@@ -8,8 +8,10 @@ import { type CellFault, type RowRecord } from "../sheet/readRecords";
 import {
   questionsOf,
   readTables,
+  tableFault,
   tableNotes,
   type SheetHints,
+  type Table,
   type TableInSheet,
 } from "../sheet/readTable";
 import { columnLetters, type FileFault, type Workbook } from "../sheet/sheet";
@@ -129,16 +131,25 @@ function describeFile({ file, tables }: UnderstoodFile): Understood["files"] {
   }));
 }
 
+/** A sheet that names no student is asked about rather than read as empty. */
+function nobodyNamed(file: string, table: Table): Understood["questions"] {
+  const fault = tableFault(table);
+  return fault === undefined
+    ? []
+    : [{ file, row: table.headerRow + 1, about: fault.sentence, choices: [] }];
+}
+
 /** What a person has to say about columns, asked at the row of the titles. */
 function columnQuestions({ file, tables }: UnderstoodFile): Understood["questions"] {
-  return tables.slice(0, 1).flatMap(({ table }) =>
-    questionsOf(table).map(({ about, answers }) => ({
+  return tables.slice(0, 1).flatMap(({ table }) => [
+    ...nobodyNamed(file, table),
+    ...questionsOf(table).map(({ about, answers }) => ({
       file,
       row: table.headerRow + 1,
       about,
       choices: answers.map(({ label }) => label),
     })),
-  );
+  ]);
 }
 
 /** Rows of which only their order tells which address is whose. */

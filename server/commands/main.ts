@@ -18,7 +18,7 @@ program
     'what the columns hold, in their order or by letter: "student.surname,student.given,classes" or "A=student.name,D=guardian.address 1"; - for a column that isn\'t used',
   )
   .option("--sheet <name>", "the sheet to read")
-  .option("--header <row>", "the row of titles, counted from 1; 0 where there is none", wholeNumber)
+  .option("--header <row>", "the row of titles, counted from 1; 0 where there is none", rowNumber)
   .action((files: string[], options: ReadOptions) => {
     const answer = readCommand(files, options);
     if (answer.ok) console.log(answer.text);
@@ -83,8 +83,13 @@ function refuse(sentence: string): void {
   process.exitCode = 1;
 }
 
+function rowNumber(text: string): number {
+  if (!/^\d+$/.test(text)) throw new InvalidArgumentError("Give the row as a whole number.");
+  return Number(text);
+}
+
 function wholeNumber(text: string): number {
-  if (!/^\d+$/.test(text)) throw new InvalidArgumentError("Give a whole number.");
+  if (!/^\d+$/.test(text)) throw new InvalidArgumentError("Give the round's number.");
   return Number(text);
 }
 

@@ -169,7 +169,7 @@ describe("a watched file", () => {
     put("office.csv", ["Item,Price,Shelf", "Rope,12,3", "Chalk,4,1"]);
     const { ok, outcome } = await readNow(id);
     expect(ok).toBe(false);
-    expect(outcome).toMatch(/no row of titles/);
+    expect(outcome).toMatch(/are not those of/);
     expect(await openRound()).toBeNull();
   });
 

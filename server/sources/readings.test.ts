@@ -67,11 +67,11 @@ describe("bad input is told in a sentence and leaves nothing behind", () => {
       "reading/not-a-spreadsheet",
     ],
     [
-      "a sheet without any address column",
-      "Surname,First name,Class\nQuist,Bram,Wire Walk\n",
+      "a price list",
+      "Item,Price\nRope,12\nChalk,4\n",
       "names.csv",
       undefined,
-      "reading/no-address-column",
+      "reading/no-name-column",
     ],
     [
       "a sheet without names",

@@ -60,12 +60,18 @@ export function ImportPanel({
   onCancel: () => void;
 }) {
   const { counts, unsureDates, obstacle, questions } = opened;
+  const neverStored = opened.table.columns.filter(({ meaning }) => meaning === "private").length;
   const nameOf = (id: string): string => sources.find((own) => own.id === id)?.name ?? "";
   const goesOn = target !== undefined && target !== NEW;
   return (
     <Panel className="px-4 py-3.5">
       <h2 className="wrap-anywhere">{file}</h2>
       <p className="mt-1 text-[13px]">{readingSummary(counts)}.</p>
+      {neverStored > 0 && (
+        <p className="mt-1.5 text-[13px] text-ink-2">
+          {neverStored === 1 ? "1 column is" : `${neverStored} columns are`} never stored.
+        </p>
+      )}
       {opened.remarks.map((remark) => (
         <p key={remark} className="mt-1.5 text-[13px] text-ink-2">
           {remark}

@@ -107,13 +107,24 @@ function askGroup(columns: readonly AskableColumn[]): ColumnQuestion | undefined
   if (best === undefined || chance(best) >= SURE_ENOUGH) return undefined;
   const isNamed = columns.some(({ meaning }) => GROUPS.has(meaning));
   if (candidates.length < 2 && (isNamed || best.meaning === "classes")) return undefined;
+  // A column that isn't the class after all is what it would be otherwise.
+  const otherwise = ({ others = [] }: AskableColumn): MeaningId =>
+    others.find(({ meaning }) => !GROUPS.has(meaning))?.meaning ?? "unread";
   const giving = (chosen: AskableColumn | undefined): ColumnAnswer["sets"] =>
-    candidates.map((column) => ({
-      column: column.index,
-      meaning:
-        column === chosen ? "classes" : column.meaning === "classes" ? "unread" : column.meaning,
-      slot: column === chosen || column.meaning === "classes" ? 0 : column.slot,
-    }));
+    candidates.map((column) => {
+      const meaning =
+        column === chosen
+          ? "classes"
+          : column.meaning === "classes"
+            ? otherwise(column)
+            : column.meaning;
+      const slot = column.meaning === meaning ? column.slot : 0;
+      return {
+        column: column.index,
+        meaning,
+        slot: meaningOf(meaning).slotted ? Math.max(1, slot) : slot,
+      };
+    });
   return {
     about: "Which column is the class?",
     answers: [

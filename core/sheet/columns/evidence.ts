@@ -37,6 +37,8 @@ export interface Evidence {
   languages: Languages;
   /** How many children a row has by its titles; 1 where nothing numbers them. */
   children: number;
+  /** Whether anything in the sheet speaks of people at all: addresses, given names, titles. */
+  people: boolean;
   /** In how many rows a word of one column stands in the address in another. */
   holds(names: number, addresses: number): Likeness;
   /** In how many rows two columns share a word. */
@@ -73,7 +75,15 @@ export function gatherEvidence(columns: readonly FoundColumn[], of: Lexicon = le
     const mine = folded[index] ?? [];
     const profile = profileColumn(cells, of);
     return {
-      title: believable(readTitle({ title, group }, languages, of), profile),
+      title: believable(
+        // An empty column without a title of its own only stands between others.
+        readTitle(
+          { title, group: title === "" && profile.count === 0 ? "" : group },
+          languages,
+          of,
+        ),
+        profile,
+      ),
       profile,
       words: mine.map((cell) =>
         cell.includes("@") ? [] : cell.split(" ").filter((word) => word.length >= SHORTEST_WORD),
@@ -88,6 +98,7 @@ export function gatherEvidence(columns: readonly FoundColumn[], of: Lexicon = le
     columns: own,
     languages,
     children: countChildren(own),
+    people: own.some(speaksOfPeople),
     holds: remembered((a, b) =>
       likeness(own[a], own[b], (names, addresses, row, other) => {
         const words = names.words[other] ?? [];
@@ -109,6 +120,17 @@ export function gatherEvidence(columns: readonly FoundColumn[], of: Lexicon = le
     sameWithin: remembered((a, b) => sameWithin(own[a]?.cells ?? [], own[b]?.cells ?? [])),
     decides: remembered((a, b) => decides(own[a]?.cells ?? [], own[b]?.cells ?? [])),
   };
+}
+
+function speaksOfPeople({ title, profile }: ColumnEvidence): boolean {
+  return (
+    profile.address > 0.2 ||
+    profile.givenFirst > 0.3 ||
+    profile.givenLast > 0.3 ||
+    title.whose.size > 0 ||
+    ["surname", "given", "email"].some((concept) => title.what.has(concept as Concept)) ||
+    (title.what.has("name") && profile.wordsEach > 1.5)
+  );
 }
 
 /** A title without what its cells rule out: a column of `x` called "Alder" holds no ages, whatever language it may be. */

@@ -52,10 +52,11 @@ function cellReasons(label: MeaningId, profile: Evidence["columns"][number]["pro
   if (label === "guardian.relationship" && profile.tie > 0.5) return ["the cells name family ties"];
   if (label === "classes.mark" || label === "teams.mark") return [`${count} rows have a mark`];
   if (label !== "private") return [];
-  if (profile.phone > 0.5) return ["the cells are phone numbers"];
-  if (profile.date > 0.5) return ["the cells are dates of other years"];
-  if (profile.gender > 0.8) return ["the cells tell boys from girls"];
-  return profile.street > 0.5 ? ["the cells look like postal addresses"] : [];
+  const never = "its cells are never stored";
+  if (profile.phone > 0.5) return ["the cells are phone numbers", never];
+  if (profile.date > 0.5) return ["the cells are dates of other years", never];
+  if (profile.gender > 0.8) return ["the cells tell boys from girls", never];
+  return profile.street > 0.5 ? ["the cells look like postal addresses", never] : [never];
 }
 
 function pairReasons(

@@ -174,7 +174,7 @@ export function profileColumn(cells: readonly string[], of: Lexicon = lexicon())
     commaName: share((cell) => /^[\p{L}\p{M}'’ .-]+, ?[\p{L}\p{M}'’ .?-]+$/u.test(cell)),
     couple: share((cell) => cell.length < 90 && COUPLE.test(cell)),
     particle: share(isParticles),
-    titled: share((cell) => TITLES.test(cell)),
+    titled: share(isTitledName),
     sentence: share((cell) => cell.split(" ").length >= 6 && !cell.includes("@")),
     street: share(
       (cell) => cell.length > 8 && !cell.includes("@") && STREET.test(cell) && cell.includes(" "),
@@ -188,6 +188,11 @@ export function profileColumn(cells: readonly string[], of: Lexicon = lexicon())
     values: distinct,
     repeated: count >= MANY && distinct * MANY <= count,
   };
+}
+
+/** Whether a text is a name with a title of address in front, as teachers are written: `Ms Hale`. */
+export function isTitledName(text: string): boolean {
+  return TITLES.test(text);
 }
 
 function isPhone(cell: string): boolean {

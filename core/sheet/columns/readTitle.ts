@@ -60,6 +60,8 @@ const LOUDNESS: readonly (readonly Concept[])[] = [
   ["counter"],
   ["name"],
 ];
+/** Languages whose main word comes first: "profesor de la clase". */
+const HEAD_FIRST = new Set(["fr", "es", "pt", "it", "pl", "cs"]);
 const SECOND = 0.35;
 const WEAK = 0.55;
 const UNLIKELY_LANGUAGE = 0.15;
@@ -100,6 +102,8 @@ function readOne(title: string, languages: Languages, of: Lexicon): TitleReading
   const which = new Set<string>();
   let self = 0;
   let known = false;
+  /** Where a word for class or team, and one for a teacher, stand last. */
+  const heads = { group: -1, staff: -1, last: true };
   for (let at = 0; at < words.length;) {
     const word = words[at] ?? "";
     if (/^\d{1,2}$/.test(word)) {
@@ -117,6 +121,13 @@ function readOne(title: string, languages: Languages, of: Lexicon): TitleReading
     at += found.words;
     known = true;
     for (const [concept, weight] of weighSenses(found.senses, found.sureness, languages)) {
+      if (weight > 0.5 && (concept === "class" || concept === "team")) {
+        heads.group = at;
+        heads.last = !found.senses.some(
+          ({ language }) => HEAD_FIRST.has(language) && (languages.get(language) ?? 0) >= 1,
+        );
+      }
+      if (weight > 0.5 && concept === "staff") heads.staff = at;
       const who = WHOSE[concept];
       const slot = WHICH[concept];
       if (concept === "self") self = Math.max(self, weight);
@@ -127,6 +138,9 @@ function readOne(title: string, languages: Languages, of: Lexicon): TitleReading
       }
     }
   }
+  // A tutor group is a group, a class teacher a teacher: the last word says which, or in some languages the first.
+  if (heads.group >= 0 && heads.staff >= 0 && heads.group !== heads.staff)
+    if (heads.group > heads.staff === heads.last) whose.delete("staff");
   if (self > 0 && whose.size === 0) whose.set("guardian", 0.85 * self);
   // "Surname and first name" is a whole name; so is "Nom et prénom", whatever "nom" alone would be.
   const nameOrder = orderOfParts(words, languages, of);

@@ -50,7 +50,8 @@ export function titlePoints({ id, title: of }: Meaning, title: TitleReading): nu
               : -1;
   if (own < 0) return whoWeight > 0.4 ? SOMEBODY_ELSE : 0;
   if (what > 0) return plain * what * own;
-  if (loudest > 0.6) return AGAINST;
+  if (loudest > 0.6)
+    return NOT_USED.has(id) && who !== undefined && who !== "student" ? -1 : AGAINST;
   if (who === "other") return NOT_USED.has(id) ? plain * 0.3 : 0;
   if (who === "household") return plain * 0.5 * Math.max(0, ofHousehold(id)) * whoWeight;
   return who !== undefined && who === of.whose ? plain * of.bare * whoWeight : 0;

@@ -6,6 +6,6 @@ export const guardianGiven: Meaning = {
   label: "Guardian",
   part: "first name",
   slotted: true,
-  title: { whose: "guardian", what: { given: 1, name: 0.4 }, unsaid: 0.35, bare: 0.3 },
+  title: { whose: "guardian", what: { given: 1, name: 0.4 }, unsaid: 0.35, bare: 0.55 },
   cells: (profile) => givenCells(profile) - 0.3,
 };

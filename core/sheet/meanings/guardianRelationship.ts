@@ -6,13 +6,13 @@ export const guardianRelationship: Meaning = {
   part: "relationship",
   slotted: true,
   title: { what: { relation: 1, gender: 0.1 }, unsaid: 1, bare: 0.1 },
-  cells: ({ tie, address, count, distinct, nameLike }) =>
+  cells: ({ tie, address, count, distinct, nameLike, values }) =>
     count === 0
       ? 0
       : address > 0.1 || nameLike < 0.5
         ? -8
         : tie > 0.5
-          ? 4 * tie
+          ? 4 * tie - (values === 1 && count > 3 ? 4.5 : 0)
           : distinct > 0.4
             ? -4
             : -1,

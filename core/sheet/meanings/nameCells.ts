@@ -69,7 +69,15 @@ export function wholeNameCells(profile: ColumnProfile): number {
   return (
     anyName(profile) +
     varied(profile) +
-    (count === 0 ? 0 : wordsEach >= 1.7 ? 1.5 : wordsEach >= 1.4 ? -0.5 : -2.5) +
+    (count === 0
+      ? 0
+      : wordsEach >= 1.7
+        ? 1.5
+        : wordsEach >= 1.4
+          ? -0.5
+          : wordsEach >= 1.15
+            ? -2.5
+            : -4) +
     (commaName > 0.6 ? 2 : 0) +
     (wordsEach >= 1.7 ? Math.max(givenFirst, givenLast) * 1.5 - 0.3 : 0)
   );

@@ -10,7 +10,7 @@ export const studentGiven: Meaning = {
     whose: "student",
     what: { given: 1, nickname: 0.5, name: 0.45 },
     unsaid: 0.8,
-    bare: 0.3,
+    bare: 0.55,
   },
   cells: givenCells,
 };

@@ -24,7 +24,7 @@ export const studentLevel: Meaning = {
     if (address > 0.1 || phone > 0.3 || date > 0.3 || mark > 0.8) return -8;
     if (counts > 0.7 || (distinct > 0.7 && count >= 12)) return -3;
     return (
-      (smallNumber > 0.7 ? 1.2 : 0) -
+      (smallNumber > 0.7 ? 1.2 : smallNumber < 0.3 ? -1.5 : 0) -
       (classCode > 0.6 ? 1 : 0) -
       (nameLike > 0.7 ? 0.8 : 0) -
       (yesNo > 0.9 && values <= 2 ? 2 : 0)

@@ -12,6 +12,6 @@ export const emergency: Relation = {
       "guardian.address",
     );
     const called = guardians.filter((index) => columns[index]?.title.whose.has("emergency"));
-    return called.length > 0 && called.length < guardians.length ? -5 * called.length : 0;
+    return called.length > 0 && called.length < guardians.length ? -7 * called.length : 0;
   },
 };

@@ -3,8 +3,11 @@ import { columnsOf, type Relation } from "./relation";
 /** A guardian's surname doesn't stand alone, each given name has one surname at most, and a family tie stands beside a name. */
 export const namedGuardian: Relation = {
   id: "named guardian",
-  points: (labels) => {
-    const given = columnsOf(labels, "guardian.given").length;
+  points: (labels, { columns }) => {
+    const givens = columnsOf(labels, "guardian.given");
+    const given = givens.length;
+    // A title such as "Mum" may well stand over a first name alone.
+    const untitled = givens.filter((index) => columns[index]?.title.known === false).length;
     const family = columnsOf(labels, "guardian.surname").length;
     const whole = columnsOf(labels, "guardian.name").length;
     const ties = columnsOf(labels, "guardian.relationship");
@@ -14,7 +17,7 @@ export const namedGuardian: Relation = {
       0.9 * beside -
       (ties.length > 0 && names.length === 0 ? 1.5 : 0) -
       1.5 * Math.max(0, family - given) -
-      1.1 * Math.max(0, given - family) -
+      (untitled > 0 ? 1.1 : 0.5) * Math.max(0, given - family) -
       (whole > 0 && given + family > 0 ? 1 : 0)
     );
   },

@@ -3,11 +3,19 @@ import { columnsOf, type Relation } from "./relation";
 /** A row names a student: by a whole name, or by surname and given name, and not by both. */
 export const namedStudent: Relation = {
   id: "named student",
-  points: (labels, { children, columns }) => {
+  points: (labels, { children, columns, people }) => {
     const named = columnsOf(labels, "student.name", "student.given", "student.surname");
     const whole = columnsOf(labels, "student.name").length;
     const given = columnsOf(labels, "student.given").length;
     const family = columnsOf(labels, "student.surname").length;
+    // A list of teachers names no student either.
+    const others = named.filter((index) => {
+      const whose = columns[index]?.title.whose;
+      return whose?.has("staff") === true || whose?.has("other") === true;
+    }).length;
+    if (others > 0) return -9 * others;
+    // A price list names nobody, and must not be made to.
+    if (!people) return -4 * (whole + given + family);
     if (whole + given + family === 0) return -5;
     if (children > 1) {
       const isAlike = whole === 0 || given === 0;

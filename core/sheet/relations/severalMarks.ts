@@ -16,6 +16,7 @@ export const severalMarks: Relation = {
     const others = columnsOf(labels, "classes").length;
     return (
       (rows === 0 || marked / rows > 0.5 ? 1.5 : -4) +
+      -2 * Math.min(teams, marks.length - teams) +
       (others > 0 ? teams * 0.5 - (marks.length - teams) : -teams * 0.3)
     );
   },

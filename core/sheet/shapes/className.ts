@@ -1,5 +1,6 @@
 import { fold } from "../../text/fold";
 import { tidyLine } from "../../text/tidy";
+import { isTitledName } from "../columns/profileColumn";
 import { splitTitle } from "../columns/splitTitle";
 import { lexicon, lookUp } from "../lexicon/lexicon";
 
@@ -13,13 +14,20 @@ const CODE = /^(?:\d{1,2}\.?[ºª]?\s?[\p{L}]{0,2}|\p{Lu}{1,2}[-.]?\d{1,2}|\p{Lu
 
 /** A class by its name alone where a word for class stands with it: `Class 3B`, `Klasse: 3b` and `3B` are one. */
 export function plainClassName(text: string): string {
-  const line = tidyLine(text);
+  const line = withoutTeacher(tidyLine(text));
   const words = line.split(/[\s:]+/).filter((word) => word !== "");
   if (words.length < 2) return line;
   const rest = words.slice(1).join(" ");
   if (kindOf(words[0] ?? "") !== undefined && (CODE.test(rest) || /^[^:]{2,24}:/.test(line)))
     return rest;
   return line;
+}
+
+/** `Class 3B - Ms Hale` without who teaches it. */
+function withoutTeacher(line: string): string {
+  const [, front = "", behind = ""] =
+    /^(.{1,40}?)\s*(?:[-–—,(|]|\s{2,})\s*(.+?)\)?$/u.exec(line) ?? [];
+  return front !== "" && isTitledName(behind) ? front.trim() : line;
 }
 
 /**
