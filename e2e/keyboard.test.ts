@@ -20,7 +20,7 @@ describe("without a mouse", () => {
     await house.person.see("status", "Row 11, column H");
     await house.person.tabTo('Column "Class(es)" holds');
     await house.person.press(Key.SPACE);
-    await house.person.see("option", "Not read");
+    await house.person.see("option", "Not used");
     await house.person.press(Key.ESCAPE);
     await house.person.tabTo("Import 220 students");
     await house.person.press(Key.ENTER);

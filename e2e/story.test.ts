@@ -44,9 +44,9 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
 
   test("a meaning can be changed, and taken back", async () => {
     await house.person.click("button", 'Column "Email 2" holds Guardian 2address');
-    await house.person.click("option", "Not read");
-    await house.person.see("button", 'Column "Email 2" holds Not read');
-    await house.person.click("button", 'Column "Email 2" holds Not read');
+    await house.person.click("option", "Not used");
+    await house.person.see("button", 'Column "Email 2" holds Not used');
+    await house.person.click("button", 'Column "Email 2" holds Not used');
     await house.person.click("option", "Guardian 2, address");
     await house.person.see("button", 'Column "Email 2" holds Guardian 2address');
   });

@@ -131,10 +131,13 @@ function isGivenName(word: string): boolean {
 }
 
 const LOWER = new Set(
-  "van von vom zum zur de der den del della delle di da das do dos ter ten zu af av y e i".split(
+  "van von vom zum zur de der den del della delle di da das do dos ter ten zu af av y e i la las los".split(
     " ",
   ),
 );
+
+/** An article alone begins a surname: *Le Gall*, *La Rosa*; behind *de* it is small. */
+const ARTICLES = new Set(["la", "las", "los"]);
 
 /** A name that is written in capitals, as one would write it: `DE LA CRUZ` is `de la Cruz`. Any other stays as it is. */
 export function withoutCapitals(name: PersonName): PersonName {
@@ -146,8 +149,8 @@ function lowered(text: string): string {
   return text
     .toLowerCase()
     .split(" ")
-    .map((word) =>
-      LOWER.has(word)
+    .map((word, at, all) =>
+      LOWER.has(word) && !(ARTICLES.has(word) && all[at - 1] !== "de")
         ? word
         : word
             .replace(

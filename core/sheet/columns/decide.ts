@@ -20,6 +20,7 @@ interface Candidate {
 const RULED_OUT = -5.5;
 const MOST_CANDIDATES = 7;
 const ROUNDS = 12;
+const DOUBTFUL = 6;
 /** What is given up per column for one of the rarer plain uses, so that nothing is taken for something without a reason. */
 const NOT_USED: readonly MeaningId[] = ["unread", "private", "detail"];
 
@@ -61,6 +62,13 @@ export function decide(
     labels.reduce((sum, label, column) => sum + (alone[column]?.get(label) ?? -99), 0) +
     ALL_RELATIONS.reduce((sum, relation) => sum + relation.points(labels, evidence), 0);
   const open = candidates.flatMap((own, column) => (own.length > 1 ? [column] : []));
+  // Two at a time are only changed where neither is plain by itself.
+  const doubtful = open.map((column) => ({
+    column,
+    likely: (candidates[column] ?? [])
+      .filter(({ points }) => points > (candidates[column]?.[0]?.points ?? 0) - DOUBTFUL)
+      .slice(0, 5),
+  }));
   let best = candidates.map((own) => own[0]?.meaning ?? "unread");
   let bestTotal = total(best);
   const attempt = (labels: MeaningId[]): boolean => {
@@ -79,10 +87,10 @@ export function decide(
   };
   const changeTwo = (): boolean => {
     let gained = false;
-    for (const [at, one] of open.entries())
-      for (const other of open.slice(at + 1))
-        for (const { meaning: first } of (candidates[one] ?? []).slice(0, 5))
-          for (const { meaning: second } of (candidates[other] ?? []).slice(0, 5))
+    for (const [at, { column: one, likely: firsts }] of doubtful.entries())
+      for (const { column: other, likely: seconds } of doubtful.slice(at + 1))
+        for (const { meaning: first } of firsts)
+          for (const { meaning: second } of seconds)
             if (
               (first !== best[one] || second !== best[other]) &&
               first !== "unread" &&

@@ -125,8 +125,8 @@ export function gatherEvidence(columns: readonly FoundColumn[], of: Lexicon = le
 function speaksOfPeople({ title, profile }: ColumnEvidence): boolean {
   return (
     profile.address > 0.2 ||
-    profile.givenFirst > 0.3 ||
-    profile.givenLast > 0.3 ||
+    profile.givenFirst > 0.45 ||
+    profile.givenLast > 0.45 ||
     title.whose.size > 0 ||
     ["surname", "given", "email"].some((concept) => title.what.has(concept as Concept)) ||
     (title.what.has("name") && profile.wordsEach > 1.5)

@@ -31,12 +31,16 @@ export interface Lexicon {
   totals: ReadonlySet<string>;
   /** The languages in which a given name is common. */
   given: ReadonlyMap<string, readonly string[]>;
-  longestPhrase: number;
+  /** How many words the longest phrase has that begins with a word. */
+  phrases: ReadonlyMap<string, number>;
+  /** Single words that were looked up before: names in cells come over and over. */
+  lookedUp: Map<string, Found | undefined>;
 }
 
 const SHORTEST_STEM = 3;
 const SHORTEST_SLIP = 5;
 const LONGEST_WORD = 40;
+const MOST_KEPT = 20_000;
 
 /** Makes a lexicon of the words of some languages. */
 export function makeLexicon(languages: readonly Language[]): Lexicon {
@@ -50,14 +54,16 @@ export function makeLexicon(languages: readonly Language[]): Lexicon {
     if (own === undefined) to.set(key, [value]);
     else own.push(value);
   };
-  let longestPhrase = 1;
+  const phrases = new Map<string, number>();
   for (const language of languages) {
     for (const [concept, words] of Object.entries(language.concepts) as [Concept, string][])
       for (const written of listed(words))
         for (const form of spellings(written.replace(/^\?|\*$/g, ""))) {
           const sense = { concept, language: language.code, weak: written.startsWith("?") };
           add(written.endsWith("*") ? stems : exact, form, sense);
-          longestPhrase = Math.max(longestPhrase, form.split(" ").length);
+          const words = form.split(" ");
+          const first = words[0] ?? "";
+          phrases.set(first, Math.max(phrases.get(first) ?? 1, words.length));
         }
     for (const word of listed(language.small)) add(small, fold(word), language.code);
     for (const word of listed(language.totals)) totals.add(fold(word.replaceAll("_", " ")));
@@ -67,7 +73,7 @@ export function makeLexicon(languages: readonly Language[]): Lexicon {
   for (const word of exact.keys())
     if (word.length >= SHORTEST_SLIP && !word.includes(" "))
       byLength.set(word.length, [...(byLength.get(word.length) ?? []), word]);
-  return { languages, exact, stems, byLength, small, totals, given, longestPhrase };
+  return { languages, exact, stems, byLength, small, totals, given, phrases, lookedUp: new Map() };
 }
 
 let whole: Lexicon | undefined;
@@ -87,13 +93,22 @@ export function lookUp(
   from: number,
   { of }: { of: Lexicon },
 ): Found | undefined {
-  for (let size = Math.min(of.longestPhrase, words.length - from); size >= 1; size--) {
+  const word = words[from] ?? "";
+  for (let size = Math.min(of.phrases.get(word) ?? 1, words.length - from); size >= 1; size--) {
     const phrase = words.slice(from, from + size).join(" ");
     // A single letter counts things; by itself it is no word.
     const senses = phrase.length < 2 ? undefined : of.exact.get(phrase);
     if (senses !== undefined) return { senses, words: size, sureness: 1 };
   }
-  const word = words[from] ?? "";
+  const before = of.lookedUp.get(word);
+  if (before !== undefined || of.lookedUp.has(word)) return before;
+  const found = lookUpWord(word, of);
+  if (of.lookedUp.size >= MOST_KEPT) of.lookedUp.clear();
+  of.lookedUp.set(word, found);
+  return found;
+}
+
+function lookUpWord(word: string, of: Lexicon): Found | undefined {
   if (word.length < SHORTEST_STEM || word.length > LONGEST_WORD) return undefined;
   const stem = byStem(word, of);
   if (stem !== undefined) return { senses: stem, words: 1, sureness: 0.9 };

@@ -26,7 +26,17 @@ export const alikeTitles: Relation = {
 };
 
 /** What a title says, but for the slot; empty where it says too little, or the column holds nothing. */
-function keyOf({ title, profile }: ColumnEvidence): string {
-  if (title.slot === "" || !title.known || profile.count === 0) return "";
-  return `${[...title.whose.keys()].join()} ${[...title.what.keys()].join()}`.trim();
+function keyOf(column: ColumnEvidence): string {
+  const before = KEYS.get(column);
+  if (before !== undefined) return before;
+  const { title, profile } = column;
+  const key =
+    title.slot === "" || !title.known || profile.count === 0
+      ? ""
+      : `${[...title.whose.keys()].join()} ${[...title.what.keys()].join()}`.trim();
+  KEYS.set(column, key);
+  return key;
 }
+
+/** A sheet is weighed thousands of times over; its titles stay what they are. */
+const KEYS = new WeakMap<ColumnEvidence, string>();

@@ -12,13 +12,14 @@ export const onlyOnce: Relation = {
     const counts = new Map<string, number>();
     labels.forEach((label, index) => {
       if (label === "unread" || label === "private") return;
-      const { ofChild } = meaningOf(label);
-      const child = ofChild === true && children > 1 ? (columns[index]?.title.slot ?? "") : "";
-      const key = `${label} ${child}`;
+      const child =
+        children > 1 && meaningOf(label).ofChild === true ? (columns[index]?.title.slot ?? "") : "";
+      const key = child === "" ? label : `${label} ${child}`;
       counts.set(key, (counts.get(key) ?? 0) + 1);
     });
     let points = 0;
     for (const [key, count] of counts) {
+      if (count === 1) continue;
       const { slotted, most = MOST_GUARDIANS } = meaningOf(key.split(" ")[0] as MeaningId);
       points += TWICE * Math.max(0, count - (slotted ? most : 1));
     }

@@ -1,0 +1,292 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { understand, type Understood } from "../understand/understand";
+import { makeSheet, SHAPE_NAMES, type MadeSheet } from "@amigo/bench/understanding/made";
+import { judge } from "@amigo/bench/understanding/measure";
+import { OFFICES } from "@amigo/bench/understanding/words";
+import { readText } from "./readWorkbook";
+
+function read(text: string, file = "sheet.csv"): Understood {
+  const book = readText(text);
+  const answer = book.ok ? understand([{ file, workbook: book.workbook }]) : book;
+  if (!answer.ok) throw new Error(answer.fault.sentence);
+  return answer.understood;
+}
+
+const meanings = ({ files }: Understood): string[] =>
+  (files[0]?.columns ?? []).map(({ meaning }) => meaning);
+const told = ({ students }: Understood): string[] =>
+  students.map(
+    ({ given, family, classes, teams, guardians }) =>
+      `${given} ${family} [${[...classes, ...teams].join("+")}] ${guardians
+        .map(({ address }) => address ?? "-")
+        .sort()
+        .join(" ")}`,
+  );
+
+describe("sheets of offices that nobody had seen before", () => {
+  test.each([
+    [
+      "a choir's, with a title above and a word for the household",
+      "Choristers of the Minster\n\nChorister,Stall,Household e-mail,Tel\nMaisie Cropper,Brass,cropper7@lettr.example,01632 960101\nDigby Grimshaw,Strings,kite12@lettr.example,01632 960102\nJarvis Dewhurst,Brass,jdewhurst@lettr.example,01632 960103\nXanthe Cropper,Strings,cropper7@lettr.example,01632 960104",
+      ["student.name", "classes", "guardian.address 1", "private"],
+    ],
+    [
+      "the club secretary's, names in capitals first",
+      "Licence;Joueur;Caté.;Contact parental;Courriel contact\n2501;FERRAND Corentin;U11;FERRAND Erwan;erwan.ferrand@lettr.example\n2502;AMIOT Solène;U13;AMIOT Loïc;loic.amiot@lettr.example\n2503;JOUBERT Tanguy;U11;JOUBERT Agnès;agnes.joubert@lettr.example",
+      ["student.number", "student.name", "classes", "guardian.name 1", "guardian.address 1"],
+    ],
+    [
+      "one that a program wrote",
+      "studentLastName\tstudentFirstName\tgradeSection\tprimaryContactEmail\tsecondaryContactEmail\nCropper\tMaisie\tP1\ta@lettr.example\tb@lettr.example\nHolm\tUna\tP2\tc@lettr.example\t\nQuist\tBram\tP1\td@lettr.example\te@lettr.example",
+      ["student.surname", "student.given", "classes", "guardian.address 1", "guardian.address 2"],
+    ],
+    [
+      "with the small words of surnames apart",
+      "Roepnaam;Tussenvoegsel;Achternaam;Groep;E-mail ouder\nMerel;van der;Berg;Groep 3;merel@lettr.example\nHidde;de;Groot;Groep 4;hidde@lettr.example\nSytse;;Faber;Groep 3;sytse@lettr.example",
+      ["student.given", "student.prefix", "student.surname", "classes", "guardian.address 1"],
+    ],
+    [
+      "in a language that Amigo doesn't know",
+      "Osztály;Tanuló neve;Szülő neve;Szülő e-mail címe\n3.a;Arkwright Barnaby;Arkwright Cormac;cormac.arkwright@lettr.example\n3.b;Cropper Saoirse;Cropper Digby;digby.cropper@lettr.example\n3.a;Dewhurst Jarvis;Dewhurst Bronte;bronte.dewhurst@lettr.example\n3.b;Holm Una;Holm Petra;petra.holm@lettr.example",
+      ["classes", "student.name", "guardian.name 1", "guardian.address 1"],
+    ],
+  ])("%s", (_, text, wanted) => {
+    const understood = read(text);
+    expect(meanings(understood)).toEqual(wanted);
+    expect(understood.questions).toEqual([]);
+  });
+
+  test("surnames in capitals, with small words or written twice are one's surname", () => {
+    const { students } = read(
+      "NOM;Prénom;Classe;Mél\nLE GALL;Anne;CM1;a@lettr.example\nDE LA CRUZ;Inès;CM2;b@lettr.example\nO'BRIEN-ROY;Noé;CM1;c@lettr.example",
+    );
+    expect(students.map(({ family }) => family).sort()).toEqual([
+      "Le Gall",
+      "O'Brien-Roy",
+      "de la Cruz",
+    ]);
+    expect(
+      told(
+        read(
+          "Alumno,Curso,Correo madre\nAna García López,3A,a@lettr.example\nLuis Vega Soler,3B,b@lettr.example\nJuan Carlos Ruiz Mora,3A,c@lettr.example",
+        ),
+      ).sort(),
+    ).toEqual([
+      "Ana García López [3A] a@lettr.example",
+      "Juan Carlos Ruiz Mora [3A] c@lettr.example",
+      "Luis Vega Soler [3B] b@lettr.example",
+    ]);
+  });
+
+  test("a household with several children gives each the family's addresses and a class of its own", () => {
+    const understood = read(
+      "Family,Child #1,Child #1 room,Child #2,Child #2 room,Best e-mail\nBrandt,Ida,K1,Leif,K2,brandt@lettr.example\nHolm,Una,K2,,,holm@lettr.example\nQuist,Bram,K1,Mina,K2,quist@lettr.example\nGallo,Wren,K1,Tariq,K1,gallo@lettr.example",
+    );
+    expect(told(understood).sort()).toEqual([
+      "Bram Quist [K1] quist@lettr.example",
+      "Ida Brandt [K1] brandt@lettr.example",
+      "Leif Brandt [K2] brandt@lettr.example",
+      "Mina Quist [K2] quist@lettr.example",
+      "Tariq Gallo [K1] gallo@lettr.example",
+      "Una Holm [K2] holm@lettr.example",
+      "Wren Gallo [K1] gallo@lettr.example",
+    ]);
+  });
+
+  test("marks under classes, lines between blocks and the file's name say the class", () => {
+    const marks = read(
+      "Participant,Debate,Chess,Parent email\nIda Brandt,x,,a@lettr.example\nUna Holm,x,x,b@lettr.example\nBram Quist,,x,c@lettr.example",
+    );
+    expect(told(marks).sort()).toEqual([
+      "Bram Quist [Chess] c@lettr.example",
+      "Ida Brandt [Debate] a@lettr.example",
+      "Una Holm [Chess+Debate] b@lettr.example",
+    ]);
+    const blocks = read(
+      "Class 3A - Ms Hale,\nPupil,Parent mail\nIda Brandt,a@lettr.example\nUna Holm,b@lettr.example\n,\nClass 3B - Mr Dunmore,\nPupil,Parent mail\nBram Quist,c@lettr.example\nWren Gallo,d@lettr.example",
+    );
+    expect(told(blocks).sort()).toEqual([
+      "Bram Quist [3B] c@lettr.example",
+      "Ida Brandt [3A] a@lettr.example",
+      "Una Holm [3A] b@lettr.example",
+      "Wren Gallo [3B] d@lettr.example",
+    ]);
+    const named = read(
+      "Nachname;Vorname;E-Mail Mutter\nBrandt;Ida;a@lettr.example\nHolm;Una;b@lettr.example",
+      "klasse-4c.csv",
+    );
+    expect(named.students.map(({ classes }) => classes)).toEqual([["4c"], ["4c"]]);
+  });
+
+  test("two people and two addresses in a cell are paired by name, and asked about where nothing tells", () => {
+    const { students, questions } = read(
+      'Name,Class,Parents,Emails\nIda Brandt,Larks,Halim & Rosa Brandt,"rosa@lettr.example; halim.b@lettr.example"\nUna Holm,Owls,Petra Holm / Otto Quist,"otto.quist@lettr.example, p.holm@lettr.example"\nBram Gallo,Larks,Ana and Luis Gallo,"gallo61@lettr.example gallo77@lettr.example"',
+    );
+    const of = (given: string): string[] =>
+      students
+        .find((student) => student.given === given)
+        ?.guardians.map((own) => `${own.given} ${own.family} ${own.address ?? ""}`)
+        .sort() ?? [];
+    expect(of("Ida")).toEqual([
+      "Halim Brandt halim.b@lettr.example",
+      "Rosa Brandt rosa@lettr.example",
+    ]);
+    expect(of("Una")).toEqual([
+      "Otto Quist otto.quist@lettr.example",
+      "Petra Holm p.holm@lettr.example",
+    ]);
+    expect(of("Bram")).toHaveLength(2);
+    expect(questions.map(({ row }) => row)).toEqual([4]);
+  });
+
+  test("two children of one first name, and two sisters whose names are a letter apart, stay two", () => {
+    expect(
+      told(
+        read(
+          "Kid,Slot,Parent,Invoice e-mail\nWren,Sat 10,Ana Vega,ana.vega@lettr.example\nWren,Sat 10,Luis Soler,luis.soler@lettr.example\nIda,Wed 4,Petra Holm,petra@lettr.example\nUna,Wed 4,Otto Quist,otto@lettr.example",
+        ),
+      ),
+    ).toHaveLength(4);
+    const sisters = read(
+      "Surname,First name,Class,Email\nFrohling,Edda,5a,f@lettr.example\nFrohling,Hedda,5a,f@lettr.example\nHolm,Una,5b,h@lettr.example",
+    );
+    expect(sisters.questions.length + sisters.students.length).toBeGreaterThanOrEqual(3);
+  });
+
+  test.each([
+    ["a price list", "Item,Price,Shelf\nRope,12,3\nChalk,4,1\nMats,90,2"],
+    [
+      "a list of teachers",
+      "Instructor,Subject,Work email\nRavi Lindqvist,Maths,ravi@copperwheel.example\nMarta Okonjo,Art,marta@copperwheel.example\nTeo Bramwell,Music,teo@copperwheel.example\nSunniva Hale,Art,sunniva@copperwheel.example\nPetra Dunmore,Maths,petra@copperwheel.example\nOdile Marchetti,Music,odile@copperwheel.example\nBram Castellanos,Art,bram@copperwheel.example\nJuno Abara,Maths,juno@copperwheel.example",
+    ],
+  ])("%s makes nobody a student, and says so", (_, text) => {
+    const { students, questions } = read(text);
+    expect(students).toEqual([]);
+    expect(questions[0]?.about).toContain("no column with the students' names");
+  });
+});
+
+/** Hundreds of sheets are understood in one test, on machines of any speed. */
+const LONG = 120_000;
+
+describe("what doesn't change what is understood", () => {
+  const sheet = fc
+    .record({
+      office: fc.constantFrom(...OFFICES),
+      shape: fc.constantFrom("plain", "faulty", "form", "both in one cell"),
+      seed: fc.integer({ min: 1, max: 5000 }),
+    })
+    .map(({ office, shape, seed }) => makeSheet(office, shape, seed))
+    .filter((made) => judge(made).right);
+  const rowsOf = ({ workbook }: MadeSheet): string[][] => workbook.sheets[0]?.rows ?? [];
+  const withRows = (made: MadeSheet, rows: string[][]): MadeSheet => ({
+    ...made,
+    workbook: {
+      ...made.workbook,
+      sheets: made.workbook.sheets.map((own) => ({ ...own, rows })),
+    },
+  });
+  const outcome = (made: MadeSheet): unknown => {
+    const answer = understand([{ file: made.file, workbook: made.workbook }]);
+    if (!answer.ok) return answer.fault.code;
+    return told(answer.understood).sort();
+  };
+
+  test(
+    "the order of rows, and a further column of numbers",
+    () => {
+      fc.assert(
+        fc.property(sheet, (made) => {
+          const [head = [], ...body] = rowsOf(made);
+          const before = outcome(made);
+          expect(outcome(withRows(made, [head, ...body.toReversed()]))).toEqual(before);
+          expect(
+            outcome(
+              withRows(made, [
+                [...head, "Kvx"],
+                ...body.map((row, at) => [...row, String(((at * 7919) % 9973) + 0.5)]),
+              ]),
+            ),
+          ).toEqual(before);
+        }),
+        { numRuns: 12 },
+      );
+    },
+    LONG,
+  );
+
+  test(
+    "the separator and the encoding",
+    () => {
+      fc.assert(
+        fc.property(sheet, fc.constantFrom(",", ";", "\t"), (made, separator) => {
+          const quoted = (cell: string): string => `"${cell.replaceAll('"', '""')}"`;
+          const text = rowsOf(made)
+            .map((row) => row.map(quoted).join(separator))
+            .join("\r\n");
+          const book = readText(`\uFEFF${text}`);
+          if (!book.ok) throw new Error(book.fault.sentence);
+          expect(outcome({ ...made, workbook: book.workbook })).toEqual(outcome(made));
+        }),
+        { numRuns: 12 },
+      );
+    },
+    LONG,
+  );
+
+  test(
+    "no address is lost without a word, whatever the titles",
+    () => {
+      fc.assert(
+        fc.property(
+          sheet,
+          fc.array(fc.string({ minLength: 0, maxLength: 12 }), { minLength: 16, maxLength: 16 }),
+          (made, titles) => {
+            const [head = [], ...body] = rowsOf(made);
+            const made2 = withRows(made, [head.map((_, at) => titles[at] ?? ""), ...body]);
+            const answer = understand([{ file: "x.csv", workbook: made2.workbook }]);
+            if (!answer.ok) return;
+            const { students, questions, faults } = answer.understood;
+            const found = new Set(
+              students.flatMap(({ guardians }) => guardians.map(({ address }) => address)),
+            );
+            const written = body
+              .flat()
+              .flatMap((cell) => cell.split(/[\s;,/]+/).filter((part) => part.includes("@")));
+            const lost = written.filter((address) => !found.has(address));
+            const isSaid =
+              questions.length > 0 ||
+              faults.length > 0 ||
+              answer.notes.some((note) => note.includes("email addresses")) ||
+              answer.understood.files.some(({ columns }) =>
+                columns.some(
+                  ({ meaning }) => meaning === "student.address" || meaning === "coach.address",
+                ),
+              );
+            expect(lost.length === 0 || isSaid, lost.join()).toBe(true);
+          },
+        ),
+        { numRuns: 15 },
+      );
+    },
+    LONG,
+  );
+
+  test(
+    "at least nineteen of twenty made-up sheets of every shape are understood",
+    () => {
+      const sheets = SHAPE_NAMES.flatMap((shape, at) =>
+        OFFICES.filter((_, language) => (language + at) % 3 === 0).map((office, language) =>
+          makeSheet(office, shape, 90_001 + at * 31 + language),
+        ),
+      );
+      const wrong = sheets.map((made) => judge(made)).filter(({ right }) => !right);
+      expect(
+        wrong.length / sheets.length,
+        wrong.map(({ sheet: own, why }) => `${own.language} ${own.shape}: ${why}`).join("\n"),
+      ).toBeLessThan(0.05);
+    },
+    LONG,
+  );
+});

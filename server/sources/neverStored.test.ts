@@ -1,0 +1,84 @@
+import { utils, write } from "@e965/xlsx";
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
+import type { KnownWords } from "@amigo/core/sheet/columns/knownWords";
+import {
+  JUNO,
+  proposedPlan,
+  startTestHouse,
+  type Client,
+  type TestHouse,
+} from "../testing/testHouse";
+
+let house: TestHouse;
+let juno: Client;
+
+beforeAll(async () => {
+  house = await startTestHouse({ roles: "web" });
+  juno = await house.signIn(JUNO);
+});
+afterAll(() => house.close());
+
+const LINES = [
+  "Surname,First name,Class,Email,Date of birth,Allergies",
+  ...Array.from(
+    { length: 8 },
+    (_, at) =>
+      `Quist,${["Bram", "Una", "Ida", "Leif"][at % 4] ?? ""}${"abcdefgh".charAt(at)},Wire Walk,q${at}@lettr.example,201${at % 5}-03-1${at},secretnuts${at}`,
+  ),
+];
+const query = async (text: string, values: unknown[]): Promise<Record<string, unknown>[]> =>
+  (await house.amigo.context.connection.pool.query(text, values)).rows as Record<string, unknown>[];
+
+describe("health and birth dates", () => {
+  test.each(["health.csv", "health.xlsx", "health.ods"])(
+    "are in no row, fault or kept file: %s",
+    async (name) => {
+      const sheet = utils.aoa_to_sheet(LINES.map((line) => line.split(",")));
+      const bytes = name.endsWith(".csv")
+        ? new TextEncoder().encode(LINES.join("\n"))
+        : new Uint8Array(
+            write(
+              { SheetNames: ["One"], Sheets: { One: sheet } },
+              { type: "array", bookType: name.endsWith(".ods") ? "ods" : "xlsx" },
+            ) as ArrayBuffer,
+          );
+      const form = new FormData();
+      form.set("file", new File([new Uint8Array(bytes)], name));
+      const plan = proposedPlan(bytes);
+      expect(plan.columns.map(({ meaning }) => meaning).slice(-2)).toEqual(["private", "private"]);
+      form.set("plan", JSON.stringify(plan));
+      form.set("name", name);
+      const { status, body } = await juno.ask<{ reading: string }>("POST", "/api/sources", form);
+      expect(status).toBe(200);
+      const rows = await query("select cells from reading_row where reading_id = $1", [
+        body.reading,
+      ]);
+      expect(rows).toHaveLength(9);
+      expect(JSON.stringify(rows)).not.toMatch(/secretnuts|-03-1/);
+      const [kept] = await query("select file from reading where id = $1", [body.reading]);
+      const book = readWorkbook(new Uint8Array(kept?.file as Buffer));
+      const cells = book.ok ? book.workbook.sheets.flatMap((own) => own.rows.flat()) : [];
+      expect(cells).toContain("q3@lettr.example");
+      expect(cells.join()).not.toMatch(/secretnuts|-03-1/);
+    },
+  );
+
+  test("a further import of the very same file is known again", async () => {
+    const form = new FormData();
+    const bytes = new TextEncoder().encode(LINES.join("\n"));
+    form.set("file", new File([bytes], "health.csv"));
+    form.set("plan", JSON.stringify(proposedPlan(bytes)));
+    const sources = await juno.ask<{ id: string; name: string }[]>("GET", "/api/sources");
+    const id = sources.body.find(({ name }) => name === "health.csv")?.id ?? "";
+    const { body } = await juno.ask<{ same: boolean }>("POST", `/api/sources/${id}/readings`, form);
+    expect(body.same).toBe(true);
+  });
+});
+
+test("the house's words are titles that were read before, with its sites and staff", async () => {
+  const { body } = await juno.ask<KnownWords>("GET", "/api/sources/known-words");
+  expect(body.titles).toContainEqual({ title: "Allergies", meaning: "private" });
+  expect(body.sites).toEqual(expect.arrayContaining(["BB", "Big Barn"]));
+  expect(body.staff).toContain("Juno Abara");
+});
