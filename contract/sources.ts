@@ -342,7 +342,7 @@ export const postReading = endpoint({
 /** What the house knows before it looks at a sheet, so that its columns are told by it. */
 export const getKnownWords = endpoint({
   method: "get",
-  path: "/api/sources/known-words",
+  path: "/api/known-words",
   summary: "Titles that were read before, and the names of classes, teams, sites and staff",
   who: "read a source",
   answer: z.object({

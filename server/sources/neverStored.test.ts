@@ -77,7 +77,7 @@ describe("health and birth dates", () => {
 });
 
 test("the house's words are titles that were read before, with its sites and staff", async () => {
-  const { body } = await juno.ask<KnownWords>("GET", "/api/sources/known-words");
+  const { body } = await juno.ask<KnownWords>("GET", "/api/known-words");
   expect(body.titles).toContainEqual({ title: "Allergies", meaning: "private" });
   expect(body.sites).toEqual(expect.arrayContaining(["BB", "Big Barn"]));
   expect(body.staff).toContain("Juno Abara");
