@@ -1,4 +1,5 @@
-import { namesGroups, type Table } from "./readTable";
+import { type Table } from "./readTable";
+import { namesGroups } from "./namesGroups";
 
 /**
  * Whether a sheet by its columns probably claims to be whole, so that who is absent from it has left. Answers to a form add

@@ -197,3 +197,16 @@ function looksLikeTable(sheet: Sheet): boolean {
   const addresses = cells.filter((cell) => cell.includes("@")).length;
   return filled.length > 1 || (addresses > 1 && addresses * 100 >= cells.length * 60);
 }
+
+/** The columns of a sheet with their data cells. */
+export function columnsIn(sheet: Sheet, header: FoundHeader, rows: readonly number[]) {
+  const width = sheet.rows.reduce(
+    (widest, row, index) => (index >= header.row ? Math.max(widest, row.length) : widest),
+    0,
+  );
+  return Array.from({ length: width }, (_, index) => ({
+    title: header.titles[index] ?? "",
+    group: header.groups[index] ?? "",
+    cells: rows.map((row) => sheet.rows[row]?.[index] ?? ""),
+  }));
+}

@@ -336,8 +336,15 @@ function headingFinder({
   if (headings === undefined) return () => fixed;
   const lines = [...headings.lines].sort((a, b) => a.row - b.row);
   return (row) => {
-    let text: string | undefined;
-    for (const line of lines) if (line.row < row) text = line.text;
+    // The last line above the row, found by halves.
+    let low = 0;
+    let high = lines.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((lines[middle]?.row ?? row) < row) low = middle + 1;
+      else high = middle;
+    }
+    const text = lines[low - 1]?.text;
     return text === undefined ? fixed : { ...fixed, [headings.meaning]: plainClassName(text) };
   };
 }

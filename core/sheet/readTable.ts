@@ -3,29 +3,18 @@ import type { DateOrder } from "../dates/readMoment";
 import { fold } from "../text/fold";
 import { tidyLine } from "../text/tidy";
 import { askColumns, type ColumnQuestion } from "./columns/askColumns";
-import type { Evidence } from "./columns/evidence";
-import { explain } from "./columns/explain";
-import { nameOrder, type NameOrder } from "./columns/nameOrder";
-import { profileColumn } from "./columns/profileColumn";
-import { titlePoints } from "./columns/titlePoints";
+import type { KnownWords } from "./columns/knownWords";
+import type { NameOrder } from "./columns/nameOrder";
 import { whyNoIdentity } from "./countsRows";
-import { findHeader, headerAt, type FoundHeader } from "./findHeader";
-import { lexicon } from "./lexicon/lexicon";
+import { columnsIn, findHeader, headerAt, type FoundHeader } from "./findHeader";
 import { meaningOf } from "./meanings/allMeanings";
 import type { MeaningId } from "./meanings/meaning";
-import type { KnownWords } from "./columns/knownWords";
-import { proposeMeanings, type ColumnMeaning } from "./proposeMeanings";
+import { namesGroups } from "./namesGroups";
+import type { ColumnMeaning } from "./proposeMeanings";
+import { proposeTable } from "./proposeTable";
 import { groupNamedIn, plainClassName, type GroupNamed } from "./shapes/className";
-import { sortRows, type AsideReason, type SortedRows } from "./shapes/sortRows";
-import {
-  columnLetters,
-  type FileFault,
-  type OrFileFault,
-  type Sheet,
-  type Workbook,
-} from "./sheet";
-
-export type { AsideReason };
+import { sortRows, type AsideReason } from "./shapes/sortRows";
+import type { FileFault, OrFileFault, Sheet, Workbook } from "./sheet";
 
 /** A column of the table. `index` counts from 0. */
 export interface TableColumn extends ColumnMeaning {
@@ -146,7 +135,7 @@ export function readTable(
     sheet,
     table:
       plan === undefined
-        ? propose(sheet, header, { ...hints, isNamed: workbook.format !== "text" })
+        ? proposeTable(sheet, header, { ...hints, isNamed: workbook.format !== "text" })
         : follow(sheet, header, plan),
   };
 }
@@ -277,60 +266,9 @@ function nameOfGroup(text: string): GroupNamed {
   return { meaning: groupNamedIn(text)?.meaning ?? "classes", value: plainClassName(text) };
 }
 
-/** Whether a table says itself to which class or team its rows belong. */
-export function namesGroups({ columns, headings }: Pick<Table, "columns" | "headings">): boolean {
-  return headings !== undefined || columns.some(({ meaning }) => GROUPS.has(meaning));
-}
-
-const GROUPS: ReadonlySet<MeaningId> = new Set<MeaningId>([
-  "classes",
-  "teams",
-  "classes.mark",
-  "teams.mark",
-]);
-
 function lineAbove(sheet: Sheet, headerRow: number): string {
   const filled = (sheet.rows[headerRow - 1] ?? []).filter((cell) => cell.trim() !== "");
   return filled.length === 1 ? tidyLine(filled[0] ?? "") : "";
-}
-
-/**
- * Says what a person should know before a table is imported: columns with names or addresses that aren't used, and what it
- * means that there is no class, surname or address.
- */
-export function tableNotes({ table, sheet }: TableInSheet): string[] {
-  const has = (...meanings: readonly MeaningId[]): boolean =>
-    table.columns.some(({ meaning }) => meanings.includes(meaning));
-  if (!has("student.name", "student.given", "student.surname")) return [];
-  const unused = table.columns.flatMap(({ index, title, meaning }) => {
-    if (meaning !== "unread" && meaning !== "private") return [];
-    const { address, nameLike, count, distinct, wordsEach } = profileColumn(
-      table.rows.map((row) => sheet.rows[row]?.[index] ?? ""),
-    );
-    const named = title === "" ? `column ${columnLetters(index)}` : `"${title}"`;
-    if (count > 0 && address > 0.3) return [`${named} (email addresses)`];
-    const areNames = nameLike > 0.9 && wordsEach > 1.4 && wordsEach < 4 && distinct > 0.6;
-    return count > 3 && areNames && meaning === "unread" ? [`${named} (perhaps names)`] : [];
-  });
-  return [
-    ...(unused.length === 0 ? [] : [`Not used: ${unused.join(", ")}.`]),
-    ...(namesGroups(table) || table.everyRow !== undefined
-      ? []
-      : [
-          "No column names a class or team: the children are imported without one, and no list is made for a class.",
-        ]),
-    ...(table.everyRow === undefined
-      ? []
-      : [
-          `Everybody here is imported into "${table.everyRow.value}", as the line above the table or the name says.`,
-        ]),
-    ...(has("student.name", "student.surname")
-      ? []
-      : ["No column holds surnames: two children of one first name can't be told apart."]),
-    ...(has("guardian.address", "student.address")
-      ? []
-      : ["No column holds email addresses: nobody can be reached by this sheet alone."]),
-  ];
 }
 
 /** Takes no number for a student's that only counts rows, or stands with several names, over all sheets of the source. */
@@ -390,84 +328,6 @@ function chooseSheet(workbook: Workbook): Sheet | undefined {
   });
   return scored.sort((a, b) => b.score - a.score)[0]?.sheet;
 }
-
-/** The columns of a sheet with their data cells. */
-function columnsIn(sheet: Sheet, header: FoundHeader, rows: readonly number[]) {
-  const width = sheet.rows.reduce(
-    (widest, row, index) => (index >= header.row ? Math.max(widest, row.length) : widest),
-    0,
-  );
-  return Array.from({ length: width }, (_, index) => ({
-    title: header.titles[index] ?? "",
-    group: header.groups[index] ?? "",
-    cells: rows.map((row) => sheet.rows[row]?.[index] ?? ""),
-  }));
-}
-
-/** Understands a sheet of which nothing is known. */
-function propose(
-  sheet: Sheet,
-  header: FoundHeader,
-  { file = "", isNamed, settled = new Map(), known }: SheetHints & { isNamed: boolean },
-): Table {
-  const sorted = sortRows(sheet, header);
-  const found = columnsIn(sheet, header, sorted.rows);
-  const base = { sheet: sheet.name, headerRow: header.row, rows: sorted.rows, aside: sorted.aside };
-  if (settled.size === 0 && isPlainAddresses(found))
-    return {
-      ...base,
-      notes: [],
-      columns: found.map(({ title, group }, index) => ({
-        index,
-        title,
-        group,
-        meaning: "guardian.address",
-        slot: index + 1,
-        confidence: 1,
-      })),
-    };
-  const { columns: meanings, others, evidence } = proposeMeanings(found, { settled, known });
-  const labels = meanings.map(({ meaning }) => meaning);
-  const titles = found.map(({ title, group }, index) =>
-    title !== "" ? title : group !== "" ? group : `column ${index + 1}`,
-  );
-  const isDouble = hasTwoSurnames(labels, evidence);
-  const columns = found.map(({ title, group, cells }, index): TableColumn => {
-    const own = meanings[index] ?? { meaning: "unread", slot: 0, confidence: 0 };
-    const order = orderOf(own.meaning, index, cells, labels, evidence);
-    return {
-      index,
-      title,
-      group,
-      ...own,
-      ...(order === undefined ? {} : { order }),
-      why: settled.has(index) ? "You have said so." : explain(index, labels, evidence, titles),
-      others: others[index] ?? [],
-      sure: titlePoints(meaningOf(own.meaning), evidence.columns[index]?.title ?? NO_TITLE) / 5,
-    };
-  });
-  const table: Table = {
-    ...base,
-    columns,
-    notes: [],
-    ...(isDouble ? { twoSurnames: true } : {}),
-    ...(joinsLevel(labels, evidence) ? { joinLevel: true } : {}),
-    ...headingsOf(sorted, labels),
-  };
-  const everyRow = namesGroups(table)
-    ? undefined
-    : groupOfAll(sheet, header, [isNamed ? sheet.name : "", file]);
-  return everyRow === undefined ? table : { ...table, everyRow };
-}
-
-const NO_TITLE = {
-  whose: new Map(),
-  what: new Map(),
-  slot: "",
-  order: "" as const,
-  known: false,
-  words: 0,
-};
 
 /** Takes a sheet apart as somebody has settled it. */
 function follow(sheet: Sheet, header: FoundHeader, plan: ReadingPlan): Table {
@@ -537,162 +397,6 @@ function follow(sheet: Sheet, header: FoundHeader, plan: ReadingPlan): Table {
       : { everyRow: plan.everyRow }),
     ...manners(plan),
   };
-}
-
-/** Whether sections are single letters that come in several levels, so that only both together name a class. */
-function joinsLevel(labels: readonly MeaningId[], evidence: Evidence): boolean {
-  const section = evidence.columns[labels.indexOf("classes")];
-  const level = evidence.columns[labels.indexOf("student.level")];
-  if (section === undefined || level === undefined || section.profile.count < 4) return false;
-  const levels = new Map<string, Set<string>>();
-  section.cells.forEach((cell, row) => {
-    const own = level.cells[row] ?? "";
-    if (cell !== "" && own !== "") levels.set(cell, (levels.get(cell) ?? new Set()).add(own));
-  });
-  return (
-    [...levels.keys()].every((cell) => /^\p{L}$/u.test(cell)) &&
-    [...levels.values()].some((own) => own.size > 1)
-  );
-}
-
-/** What lines between blocks say: the class, where no column does; a team or site, where the class is known. */
-function headingsOf(
-  { headings }: SortedRows,
-  labels: readonly MeaningId[],
-): Pick<Table, "headings"> {
-  if (headings.length === 0) return {};
-  const named = groupNamedIn(headings[headings.length - 1]?.text ?? "");
-  const has = (meaning: MeaningId): boolean => labels.includes(meaning);
-  const isFree = (meaning: HeadingMeaning): boolean =>
-    !has(meaning) && !(meaning !== "site" && has(`${meaning}.mark` as MeaningId));
-  const meaning = ([named?.meaning ?? "classes", "classes", "teams", "site"] as const).find(isFree);
-  return meaning === undefined ? {} : { headings: { meaning, lines: headings } };
-}
-
-/** The class or team that a line above the table names, or else the sheet's or the file's name. */
-function groupOfAll(
-  sheet: Sheet,
-  header: FoundHeader,
-  [name = "", file = ""]: readonly string[],
-): GroupNamed | undefined {
-  const above = sheet.rows
-    .slice(0, Math.max(0, header.row))
-    .flatMap((row) => [row.filter((cell) => cell.trim() !== "").join(" "), ...row])
-    .filter((cell) => cell.trim() !== "" && cell.length <= 120);
-  for (const text of [...above, name, file.replace(/\.[a-z0-9]{1,5}$/i, "")]) {
-    const found = groupNamedIn(text);
-    if (found !== undefined) return found;
-  }
-  return undefined;
-}
-
-/** Whether there is nothing but addresses: a plain column, or a paste of them. */
-function isPlainAddresses(columns: readonly { cells: readonly string[] }[]): boolean {
-  const cells = columns.flatMap((column) => column.cells).filter((cell) => cell.trim() !== "");
-  const addresses = cells.filter((cell) => cell.includes("@")).length;
-  const others = columns.filter((column) => {
-    const filled = column.cells.filter((cell) => cell.trim() !== "");
-    return filled.filter((cell) => cell.includes("@")).length * 2 < filled.length;
-  });
-  return addresses > 1 && addresses * 100 >= cells.length * 60 && others.length === 0;
-}
-
-/** Whether people have two surnames: the language says so, or the surnames in the sheet do. */
-function hasTwoSurnames(labels: readonly MeaningId[], evidence: Evidence): boolean {
-  const surnames = labels.flatMap((label, index) => {
-    const profile = evidence.columns[index]?.profile;
-    return label.endsWith(".surname") && profile !== undefined && profile.count > 3
-      ? [profile]
-      : [];
-  });
-  if (surnames.length > 0) return surnames.some(({ wordsEach }) => wordsEach >= 1.6);
-  const shared = wholeNamesShare(labels, evidence);
-  if (shared !== undefined) return shared;
-  const [likeliest] = [...evidence.languages].sort((a, b) => b[1] - a[1]);
-  const { languages } = lexicon();
-  return languages.find(({ code }) => code === likeliest?.[0])?.twoSurnames === true;
-}
-
-/** Whether children and guardians share two surnames as a rule; undefined where too few share any. */
-function wholeNamesShare(labels: readonly MeaningId[], evidence: Evidence): boolean | undefined {
-  const students = labels.flatMap((label, at) =>
-    label === "student.name" ? [evidence.columns[at]] : [],
-  );
-  const guardians = labels.flatMap((label, at) =>
-    label === "guardian.name" ? [evidence.columns[at]] : [],
-  );
-  let one = 0;
-  let two = 0;
-  for (const student of students)
-    for (const guardian of guardians)
-      student?.words.forEach((words, row) => {
-        const shared = words.filter((word) => guardian?.words[row]?.includes(word)).length;
-        if (words.length < 3 || shared === 0) return;
-        if (shared > 1) two++;
-        else one++;
-      });
-  return one + two < 4 ? undefined : two > one;
-}
-
-/** Whether the day or the month comes first in a column of dates, or which part in one of whole names. */
-function orderOf(
-  meaning: MeaningId,
-  index: number,
-  cells: readonly string[],
-  labels: readonly MeaningId[],
-  evidence: Evidence,
-): TableColumn["order"] {
-  if (meaning === "answered") return dateOrder(cells);
-  if (meaning !== "student.name" && meaning !== "guardian.name") return undefined;
-  const own = evidence.columns[index];
-  const others = labels.flatMap((label, at) =>
-    at !== index &&
-    (label === "student.surname" ||
-      label === "guardian.surname" ||
-      label === "student.name" ||
-      label === "guardian.name")
-      ? [evidence.columns[at]]
-      : [],
-  );
-  const rows = own?.cells.length ?? 0;
-  const surnames = Array.from(
-    { length: rows },
-    (_, row) => new Set(others.flatMap((other) => other?.words[row] ?? [])),
-  );
-  const step = Math.max(1, Math.floor(cells.length / Math.max(1, rows)));
-  const sampled = cells.filter((_, row) => row % step === 0).slice(0, rows);
-  const addresses = labels.flatMap((label, at) =>
-    label.endsWith("address") ? [evidence.columns[at]] : [],
-  );
-  const boxes = sampled.map((_, row) =>
-    addresses.map((other) => (other?.cells[row] ?? "").split("@")[0] ?? "").join(" "),
-  );
-  const isOwn = meaning === "guardian.name" || labels.includes("student.address");
-  return nameOrder(sampled, surnames, { boxes, isOwn }, own?.title.order ?? "");
-}
-
-/** What stands in the way of reading a table into the house: nothing in it names a student. Undefined when nothing does. */
-export function tableFault(table: Table): FileFault | undefined {
-  const has = new Set(table.columns.map((column) => column.meaning));
-  const place = `The sheet "${table.sheet}"`;
-  const isNamed = has.has("student.name") || has.has("student.surname") || has.has("student.given");
-  if (table.headerRow < 0 && !isNamed && has.has("guardian.address"))
-    return {
-      code: "plain-addresses",
-      sentence: `${place} is a plain column of addresses: it says at whom mail would arrive, not who they are or where they belong. Add the students' names and classes beside them; or keep the addresses on a list, on that list's own page.`,
-    };
-  if (table.rows.length === 0)
-    return {
-      code: "no-rows",
-      sentence: `${place} has titles in row ${table.headerRow + 1} but no rows below them. Choose another sheet, or fill the rows in and drop it again.`,
-    };
-  if (!isNamed) {
-    return {
-      code: "no-name-column",
-      sentence: `${place} has no column with the students' names. Say above the columns which one holds them, or choose another sheet.`,
-    };
-  }
-  return undefined;
 }
 
 function fault(code: FileFault["code"], sentence: string): { ok: false; fault: FileFault } {

@@ -8,12 +8,11 @@ import { type CellFault, type RowRecord } from "../sheet/readRecords";
 import {
   questionsOf,
   readTables,
-  tableFault,
-  tableNotes,
   type SheetHints,
   type Table,
   type TableInSheet,
 } from "../sheet/readTable";
+import { tableFault, tableNotes } from "../sheet/tableNotes";
 import { columnLetters, type FileFault, type Workbook } from "../sheet/sheet";
 
 /** A workbook with the name of its file. */

@@ -5,12 +5,8 @@ import { countStudents } from "@amigo/core/identity/countStudents";
 import { claimsWhole } from "@amigo/core/sheet/claimsWhole";
 import { comparePlans } from "@amigo/core/sheet/comparePlans";
 import { readAll, type FaultInSheet } from "@amigo/core/sheet/readAll";
-import {
-  readTables,
-  tableFault,
-  type ReadingPlan,
-  type TableInSheet,
-} from "@amigo/core/sheet/readTable";
+import { readTables, type ReadingPlan, type TableInSheet } from "@amigo/core/sheet/readTable";
+import { tableFault } from "@amigo/core/sheet/tableNotes";
 import { countReading, otherSeasonNotes, readingSummary } from "@amigo/core/sheet/readingSummary";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { seasonsNamed } from "@amigo/core/sheet/seasonsNamed";

@@ -9,14 +9,13 @@ import {
   planOf,
   questionsOf,
   readTables,
-  tableFault,
-  tableNotes,
   type HeadingMeaning,
   type ReadingPlan,
   type Settled,
   type Table,
   type TableInSheet,
 } from "@amigo/core/sheet/readTable";
+import { tableFault, tableNotes } from "@amigo/core/sheet/tableNotes";
 import { NO_CONTEXT, type ReadingContext } from "@amigo/core/sheet/readRecords";
 import { countReading, type ReadingCounts } from "@amigo/core/sheet/readingSummary";
 import { studentSample } from "@amigo/core/sheet/whichSource";

@@ -29,7 +29,13 @@ export function sortRows(sheet: Sheet, header: FoundHeader): SortedRows {
     kinds.set(row, kindOf(sheet.rows[row] ?? [], { titled, titles, width }));
   const lines = [...kinds].flatMap(([row, kind]) => (kind === "line" ? [row] : []));
   const before = lineAbove(sheet, header);
-  const headings = lines.filter((row) => isHeading(sheet, row, kinds));
+  const joined = new Set(
+    sheet.joined
+      .filter(({ firstColumn, lastColumn }) => lastColumn > firstColumn)
+      .map(({ firstRow }) => firstRow),
+  );
+  const headings = lines.filter((row) => isHeading(sheet, row, { kinds, joined }));
+  const areAmong = new Set(headings);
   const data = [...kinds.values()].filter((kind) => kind === "data").length;
   const areHeadings =
     headings.length > 0 &&
@@ -37,12 +43,12 @@ export function sortRows(sheet: Sheet, header: FoundHeader): SortedRows {
     data >= headings.length * ROWS_EACH &&
     (headings.length * 2 >= lines.length || headings.every((row) => saysGroup(textOf(sheet, row))));
   const sorted: SortedRows = { rows: [], aside: [], headings: [] };
-  if (areHeadings && before !== undefined && !headings.includes(firstData(kinds) - 1))
+  if (areHeadings && before !== undefined && !areAmong.has(firstData(kinds) - 1))
     sorted.headings.push({ row: before, text: textOf(sheet, before) });
   for (const [row, kind] of kinds) {
     if (kind === "data") sorted.rows.push(row);
     else if (kind !== "line") sorted.aside.push({ row, why: kind });
-    else if (areHeadings && headings.includes(row)) {
+    else if (areHeadings && areAmong.has(row)) {
       sorted.aside.push({ row, why: "heading" });
       sorted.headings.push({ row, text: textOf(sheet, row) });
     } else if (isPlainRemark(sheet.rows[row] ?? [], Math.max(titled, width)))
@@ -81,7 +87,14 @@ function kindOf(
 function isHeading(
   sheet: Sheet,
   row: number,
-  kinds: ReadonlyMap<number, AsideReason | "data" | "line">,
+  {
+    kinds,
+    joined,
+  }: {
+    kinds: ReadonlyMap<number, AsideReason | "data" | "line">;
+    /** The rows that begin joined cells. */
+    joined: ReadonlySet<number>;
+  },
 ): boolean {
   let next = row + 1;
   while (kinds.get(next) === "blank" || kinds.get(next) === "repeated header") next++;
@@ -89,9 +102,7 @@ function isHeading(
   const text = textOf(sheet, row);
   if (text.length > 60 || /[.!?]$/.test(text)) return false;
   const before = kinds.get(row - 1);
-  const isJoined = sheet.joined.some(
-    (span) => span.firstRow === row && span.lastColumn > span.firstColumn,
-  );
+  const isJoined = joined.has(row);
   const isApart =
     before === undefined ||
     before === "blank" ||

@@ -1,0 +1,212 @@
+import { dateOrder } from "../dates/dateOrder";
+import type { Evidence } from "./columns/evidence";
+import { explain } from "./columns/explain";
+import { nameOrder } from "./columns/nameOrder";
+import { titlePoints } from "./columns/titlePoints";
+import { columnsIn, type FoundHeader } from "./findHeader";
+import { lexicon } from "./lexicon/lexicon";
+import { meaningOf } from "./meanings/allMeanings";
+import type { MeaningId } from "./meanings/meaning";
+import { namesGroups } from "./namesGroups";
+import { proposeMeanings } from "./proposeMeanings";
+import type { HeadingMeaning, SheetHints, Table, TableColumn } from "./readTable";
+import { groupNamedIn, type GroupNamed } from "./shapes/className";
+import { sortRows, type SortedRows } from "./shapes/sortRows";
+import type { Sheet } from "./sheet";
+
+/** Understands a sheet of which nothing is known. */
+export function proposeTable(
+  sheet: Sheet,
+  header: FoundHeader,
+  { file = "", isNamed, settled = new Map(), known }: SheetHints & { isNamed: boolean },
+): Table {
+  const sorted = sortRows(sheet, header);
+  const found = columnsIn(sheet, header, sorted.rows);
+  const base = { sheet: sheet.name, headerRow: header.row, rows: sorted.rows, aside: sorted.aside };
+  if (settled.size === 0 && isPlainAddresses(found))
+    return {
+      ...base,
+      notes: [],
+      columns: found.map(({ title, group }, index) => ({
+        index,
+        title,
+        group,
+        meaning: "guardian.address",
+        slot: index + 1,
+        confidence: 1,
+      })),
+    };
+  const { columns: meanings, others, evidence } = proposeMeanings(found, { settled, known });
+  const labels = meanings.map(({ meaning }) => meaning);
+  const titles = found.map(({ title, group }, index) =>
+    title !== "" ? title : group !== "" ? group : `column ${index + 1}`,
+  );
+  const isDouble = hasTwoSurnames(labels, evidence);
+  const columns = found.map(({ title, group, cells }, index): TableColumn => {
+    const own = meanings[index] ?? { meaning: "unread", slot: 0, confidence: 0 };
+    const order = orderOf(own.meaning, index, cells, labels, evidence);
+    return {
+      index,
+      title,
+      group,
+      ...own,
+      ...(order === undefined ? {} : { order }),
+      why: settled.has(index) ? "You have said so." : explain(index, labels, evidence, titles),
+      others: others[index] ?? [],
+      sure: titlePoints(meaningOf(own.meaning), evidence.columns[index]?.title ?? NO_TITLE) / 5,
+    };
+  });
+  const table: Table = {
+    ...base,
+    columns,
+    notes: [],
+    ...(isDouble ? { twoSurnames: true } : {}),
+    ...(joinsLevel(labels, evidence) ? { joinLevel: true } : {}),
+    ...headingsOf(sorted, labels),
+  };
+  const everyRow = namesGroups(table)
+    ? undefined
+    : groupOfAll(sheet, header, [isNamed ? sheet.name : "", file]);
+  return everyRow === undefined ? table : { ...table, everyRow };
+}
+
+const NO_TITLE = {
+  whose: new Map(),
+  what: new Map(),
+  slot: "",
+  order: "" as const,
+  known: false,
+  words: 0,
+};
+
+/** Whether sections are single letters that come in several levels, so that only both together name a class. */
+function joinsLevel(labels: readonly MeaningId[], evidence: Evidence): boolean {
+  const section = evidence.columns[labels.indexOf("classes")];
+  const level = evidence.columns[labels.indexOf("student.level")];
+  if (section === undefined || level === undefined || section.profile.count < 4) return false;
+  const levels = new Map<string, Set<string>>();
+  section.cells.forEach((cell, row) => {
+    const own = level.cells[row] ?? "";
+    if (cell !== "" && own !== "") levels.set(cell, (levels.get(cell) ?? new Set()).add(own));
+  });
+  return (
+    [...levels.keys()].every((cell) => /^\p{L}$/u.test(cell)) &&
+    [...levels.values()].some((own) => own.size > 1)
+  );
+}
+
+/** What lines between blocks say: the class, where no column does; a team or site, where the class is known. */
+function headingsOf(
+  { headings }: SortedRows,
+  labels: readonly MeaningId[],
+): Pick<Table, "headings"> {
+  if (headings.length === 0) return {};
+  const named = groupNamedIn(headings[headings.length - 1]?.text ?? "");
+  const has = (meaning: MeaningId): boolean => labels.includes(meaning);
+  const isFree = (meaning: HeadingMeaning): boolean =>
+    !has(meaning) && !(meaning !== "site" && has(`${meaning}.mark` as MeaningId));
+  const meaning = ([named?.meaning ?? "classes", "classes", "teams", "site"] as const).find(isFree);
+  return meaning === undefined ? {} : { headings: { meaning, lines: headings } };
+}
+
+/** The class or team that a line above the table names, or else the sheet's or the file's name. */
+function groupOfAll(
+  sheet: Sheet,
+  header: FoundHeader,
+  [name = "", file = ""]: readonly string[],
+): GroupNamed | undefined {
+  const above = sheet.rows
+    .slice(0, Math.max(0, header.row))
+    .flatMap((row) => [row.filter((cell) => cell.trim() !== "").join(" "), ...row])
+    .filter((cell) => cell.trim() !== "" && cell.length <= 120);
+  for (const text of [...above, name, file.replace(/\.[a-z0-9]{1,5}$/i, "")]) {
+    const found = groupNamedIn(text);
+    if (found !== undefined) return found;
+  }
+  return undefined;
+}
+
+/** Whether there is nothing but addresses: a plain column, or a paste of them. */
+function isPlainAddresses(columns: readonly { cells: readonly string[] }[]): boolean {
+  const cells = columns.flatMap((column) => column.cells).filter((cell) => cell.trim() !== "");
+  const addresses = cells.filter((cell) => cell.includes("@")).length;
+  const others = columns.filter((column) => {
+    const filled = column.cells.filter((cell) => cell.trim() !== "");
+    return filled.filter((cell) => cell.includes("@")).length * 2 < filled.length;
+  });
+  return addresses > 1 && addresses * 100 >= cells.length * 60 && others.length === 0;
+}
+
+/** Whether people have two surnames: the language says so, or the surnames in the sheet do. */
+function hasTwoSurnames(labels: readonly MeaningId[], evidence: Evidence): boolean {
+  const surnames = labels.flatMap((label, index) => {
+    const profile = evidence.columns[index]?.profile;
+    return label.endsWith(".surname") && profile !== undefined && profile.count > 3
+      ? [profile]
+      : [];
+  });
+  if (surnames.length > 0) return surnames.some(({ wordsEach }) => wordsEach >= 1.6);
+  const shared = wholeNamesShare(labels, evidence);
+  if (shared !== undefined) return shared;
+  const [likeliest] = [...evidence.languages].sort((a, b) => b[1] - a[1]);
+  const { languages } = lexicon();
+  return languages.find(({ code }) => code === likeliest?.[0])?.twoSurnames === true;
+}
+
+/** Whether children and guardians share two surnames as a rule; undefined where too few share any. */
+function wholeNamesShare(labels: readonly MeaningId[], evidence: Evidence): boolean | undefined {
+  const students = labels.flatMap((label, at) =>
+    label === "student.name" ? [evidence.columns[at]] : [],
+  );
+  const guardians = labels.flatMap((label, at) =>
+    label === "guardian.name" ? [evidence.columns[at]] : [],
+  );
+  let one = 0;
+  let two = 0;
+  for (const student of students)
+    for (const guardian of guardians)
+      student?.words.forEach((words, row) => {
+        const shared = words.filter((word) => guardian?.words[row]?.includes(word)).length;
+        if (words.length < 3 || shared === 0) return;
+        if (shared > 1) two++;
+        else one++;
+      });
+  return one + two < 4 ? undefined : two > one;
+}
+
+/** Whether the day or the month comes first in a column of dates, or which part in one of whole names. */
+function orderOf(
+  meaning: MeaningId,
+  index: number,
+  cells: readonly string[],
+  labels: readonly MeaningId[],
+  evidence: Evidence,
+): TableColumn["order"] {
+  if (meaning === "answered") return dateOrder(cells);
+  if (meaning !== "student.name" && meaning !== "guardian.name") return undefined;
+  const own = evidence.columns[index];
+  const others = labels.flatMap((label, at) =>
+    at !== index &&
+    (label === "student.surname" ||
+      label === "guardian.surname" ||
+      label === "student.name" ||
+      label === "guardian.name")
+      ? [evidence.columns[at]]
+      : [],
+  );
+  const rows = own?.cells.length ?? 0;
+  const surnames = Array.from(
+    { length: rows },
+    (_, row) => new Set(others.flatMap((other) => other?.words[row] ?? [])),
+  );
+  const step = Math.max(1, Math.floor(cells.length / Math.max(1, rows)));
+  const sampled = cells.filter((_, row) => row % step === 0).slice(0, rows);
+  const addresses = labels.flatMap((label, at) =>
+    label.endsWith("address") ? [evidence.columns[at]] : [],
+  );
+  const boxes = sampled.map((_, row) =>
+    addresses.map((other) => (other?.cells[row] ?? "").split("@")[0] ?? "").join(" "),
+  );
+  const isOwn = meaning === "guardian.name" || labels.includes("student.address");
+  return nameOrder(sampled, surnames, { boxes, isOwn }, own?.title.order ?? "");
+}
