@@ -169,7 +169,9 @@ export function profileColumn(cells: readonly string[], of: Lexicon = lexicon())
     gender: distinct < 2 ? 0 : share((cell) => GENDERS.has(fold(cell))),
     nameLike: share(
       (cell) =>
-        /^[\p{L}\p{M}'’`´.?,&+/ -]+$/u.test(cell) && /\p{L}{2}/u.test(cell) && cell.length <= 70,
+        /^[\p{L}\p{M}'’`´.?,&+/ -]+$/u.test(cell.replace(/(?<=\p{L}{3})\d{1,2}(?= |$)/gu, "")) &&
+        /\p{L}{2}/u.test(cell) &&
+        cell.length <= 70,
     ),
     commaName: share((cell) => /^[\p{L}\p{M}'’ .-]+, ?[\p{L}\p{M}'’ .?-]+$/u.test(cell)),
     couple: share((cell) => cell.length < 90 && COUPLE.test(cell)),
