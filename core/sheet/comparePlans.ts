@@ -1,7 +1,9 @@
 import { fold } from "../text/fold";
-import { meaningOf } from "./meanings/allMeanings";
+import { GROUP_MEANINGS } from "./meanings/groupMeanings";
+import { meaningName } from "./meanings/meaningName";
 import type { MeaningId } from "./meanings/meaning";
-import type { ReadingPlan, Table, TableColumn } from "./readTable";
+import { isUsed } from "./meanings/isUsed";
+import { manners, type ReadingPlan, type Table, type TableColumn } from "./readTable";
 
 /** Something about the columns that is not as it was at the last reading. */
 export interface PlanNote {
@@ -14,11 +16,9 @@ export interface PlanNote {
  * given, unless another column has it by now.
  */
 export function followPlan(table: Table, last: ReadingPlan): Table {
-  const settled = new Map(
-    last.columns.filter(({ title }) => title !== "").map((column) => [fold(column.title), column]),
-  );
+  const settled = settledColumns(table.columns, last);
   const columns = table.columns.map((column): TableColumn => {
-    const before = settled.get(fold(column.title));
+    const before = settled.get(column.index);
     return before === undefined
       ? column
       : {
@@ -27,22 +27,58 @@ export function followPlan(table: Table, last: ReadingPlan): Table {
           slot: before.slot,
           confidence: 1,
           others: [],
+          guessed: false,
           why: "It was settled at the last import.",
           ...(before.order === undefined ? {} : { order: before.order }),
         };
   });
   const claimed = new Set(
-    columns
-      .filter((column) => settled.has(fold(column.title)) && column.meaning !== "unread")
-      .map(keyOf),
+    columns.filter(({ index, meaning }) => settled.has(index) && isUsed(meaning)).map(keyOf),
   );
   return {
-    ...table,
+    ...layoutOf(table, last),
     columns: columns.map((column) =>
-      settled.has(fold(column.title)) || !claimed.has(keyOf(column))
+      settled.has(column.index) || !claimed.has(keyOf(column))
         ? column
         : { ...column, meaning: "unread", slot: 0, confidence: 0.5 },
     ),
+  };
+}
+
+/**
+ * What was settled for each column, by its title; of several columns of one title the second goes with the second. Columns
+ * without titles go by their places, in a sheet of the same width.
+ */
+function settledColumns(
+  columns: readonly TableColumn[],
+  last: ReadingPlan,
+): Map<number, ReadingPlan["columns"][number]> {
+  const byTitle = new Map<string, ReadingPlan["columns"]>();
+  for (const column of last.columns)
+    byTitle.set(fold(column.title), [...(byTitle.get(fold(column.title)) ?? []), column]);
+  const isSameWidth = columns.length === last.columns.length;
+  const settled = new Map<number, ReadingPlan["columns"][number]>();
+  for (const { index, title } of columns) {
+    const key = fold(title);
+    const before =
+      key !== "" ? byTitle.get(key)?.shift() : isSameWidth ? last.columns[index] : undefined;
+    if (before !== undefined && fold(before.title) === key) settled.set(index, before);
+  }
+  return settled;
+}
+
+/** The layout of a table as it was agreed to at the last import. */
+function layoutOf(table: Table, last: ReadingPlan): Table {
+  const { everyRow, headings, ...rest } = table;
+  const isOneSheet = (last.others ?? []).length === 0;
+  const ofAll = isOneSheet ? last.everyRow : everyRow;
+  return {
+    ...rest,
+    ...manners(last),
+    ...(ofAll === undefined ? {} : { everyRow: ofAll }),
+    ...(headings === undefined
+      ? {}
+      : { headings: { ...headings, meaning: last.headings?.meaning ?? headings.meaning } }),
   };
 }
 
@@ -50,18 +86,16 @@ export function followPlan(table: Table, last: ReadingPlan): Table {
 export function comparePlans(table: Table, last: ReadingPlan): PlanNote[] {
   const notes: PlanNote[] = [];
   const now = new Map(
-    table.columns
-      .filter(({ meaning }) => meaning !== "unread")
-      .map((column) => [keyOf(column), column]),
+    table.columns.filter(({ meaning }) => isUsed(meaning)).map((column) => [keyOf(column), column]),
   );
   const order = last.columns
-    .filter(({ meaning }) => meaning !== "unread")
+    .filter(({ meaning }) => isUsed(meaning))
     .map(keyOf)
     .filter((key) => now.has(key));
   const places = order.map((key) => now.get(key)?.index ?? 0);
   const kept = longestRising(places);
   last.columns.forEach((before, index) => {
-    if (before.meaning === "unread") return;
+    if (!isUsed(before.meaning)) return;
     const key = keyOf(before);
     const column = now.get(key);
     const label = nameOf(before);
@@ -92,7 +126,7 @@ export function comparePlans(table: Table, last: ReadingPlan): PlanNote[] {
 
 /** Whether a sheet is so unlike the last one of a source that it is probably another source: most of what was read is gone. */
 export function isStrange(notes: readonly PlanNote[], last: ReadingPlan): boolean {
-  const read = last.columns.filter(({ meaning }) => meaning !== "unread").length;
+  const read = last.columns.filter(({ meaning }) => isUsed(meaning)).length;
   return notes.filter(({ kind }) => kind === "gone").length * 2 >= Math.max(read, 1);
 }
 
@@ -103,8 +137,7 @@ const NEEDED: ReadonlySet<MeaningId> = new Set([
   "student.given",
   "student.name",
   "student.address",
-  "classes",
-  "teams",
+  ...GROUP_MEANINGS,
   "guardian.name",
   "guardian.address",
 ]);
@@ -123,9 +156,8 @@ function keyOf({ meaning, slot }: Pick<TableColumn, "meaning" | "slot">): string
   return `${meaning} ${slot}`;
 }
 
-function nameOf({ meaning, slot }: Pick<TableColumn, "meaning" | "slot">): string {
-  const { label, part } = meaningOf(meaning);
-  return `${label}${slot > 0 ? ` ${slot}` : ""}${part === undefined ? "" : ` ${part}`}`;
+function nameOf(column: Pick<TableColumn, "meaning" | "slot">): string {
+  return meaningName(column, " ");
 }
 
 /** The places in a list that form its longest rising row: the columns that stayed in order. */

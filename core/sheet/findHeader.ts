@@ -6,7 +6,7 @@ import type { Sheet } from "./sheet";
 
 /** A header stands within this many rows from the top. */
 const SEARCHED_ROWS = 60;
-/** What is below a title is looked at for so many rows. */
+/** How many rows below a title are compared with it. */
 const LOOK_BELOW = 40;
 /** The least points of a row that names columns. */
 const LEAST = 1;

@@ -1,14 +1,7 @@
-import type { MeaningId } from "./meanings/meaning";
+import { GROUP_MEANINGS } from "./meanings/groupMeanings";
 import type { Table } from "./readTable";
 
 /** Whether a table says itself to which class or team its rows belong. */
 export function namesGroups({ columns, headings }: Pick<Table, "columns" | "headings">): boolean {
-  return headings !== undefined || columns.some(({ meaning }) => GROUPS.has(meaning));
+  return headings !== undefined || columns.some(({ meaning }) => GROUP_MEANINGS.has(meaning));
 }
-
-const GROUPS: ReadonlySet<MeaningId> = new Set<MeaningId>([
-  "classes",
-  "teams",
-  "classes.mark",
-  "teams.mark",
-]);

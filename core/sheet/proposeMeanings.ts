@@ -17,6 +17,8 @@ export interface Proposal {
   columns: ColumnMeaning[];
   /** For each column what else it could be, the likeliest first, and how sure that would be. */
   others: { meaning: MeaningId; confidence: number }[][];
+  /** Addresses of which only their order says whose they are. */
+  guessed: ReadonlySet<number>;
   evidence: Evidence;
 }
 
@@ -51,8 +53,9 @@ export function proposeMeanings(
   const slots = giveSlots(labels, evidence, settled);
   return {
     evidence,
+    guessed: slots.guessed,
     columns: labels.map((label, column): ColumnMeaning => {
-      const slot = slots[column];
+      const slot = slots.of[column];
       const confidence = settled.has(column) ? 1 : sureness(others[column]?.[0]?.loses ?? 8);
       if (slot === undefined) return { meaning: "unread", slot: 0, confidence: 0.5 };
       return {
@@ -68,7 +71,7 @@ export function proposeMeanings(
   };
 }
 
-/** How sure a reading is that outweighs the next one by so many points, 0 to 1. */
+/** Turns a lead in points over the next best reading into a sureness from 0 to 1. */
 function sureness(points: number): number {
   return 1 / (1 + Math.exp(-POINT * points));
 }

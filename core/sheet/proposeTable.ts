@@ -36,7 +36,12 @@ export function proposeTable(
         confidence: 1,
       })),
     };
-  const { columns: meanings, others, evidence } = proposeMeanings(found, { settled, known });
+  const {
+    columns: meanings,
+    others,
+    guessed,
+    evidence,
+  } = proposeMeanings(found, { settled, known });
   const labels = meanings.map(({ meaning }) => meaning);
   const titles = found.map(({ title, group }, index) =>
     title !== "" ? title : group !== "" ? group : `column ${index + 1}`,
@@ -53,6 +58,7 @@ export function proposeTable(
       ...(order === undefined ? {} : { order }),
       why: settled.has(index) ? "You have said so." : explain(index, labels, evidence, titles),
       others: others[index] ?? [],
+      ...(guessed.has(index) ? { guessed: true } : {}),
       sure: titlePoints(meaningOf(own.meaning), evidence.columns[index]?.title ?? NO_TITLE) / 5,
     };
   });

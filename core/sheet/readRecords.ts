@@ -257,6 +257,10 @@ export function readRecords(
         : { coachAddress: optional(by("coach.address"), readOne) };
     const answered = readAnswered(by("answered"));
     const said = headingOf(row);
+    // A column for all children of the row is read once, so that its faults are told once.
+    const addresses = new Map<TableColumn | undefined, string | undefined>();
+    for (const { own } of named)
+      if (!addresses.has(own.address)) addresses.set(own.address, optional(own.address, readOne));
     for (const { own, name } of named) {
       const choices = (meaning: "classes" | "teams"): string[] => {
         const written = splitChoices(cells[own[meaning]?.index ?? -1] ?? "").map((choice) =>
@@ -286,7 +290,7 @@ export function readRecords(
         teams: choices("teams"),
         coach: text(by("coach")),
         ...coachAddress,
-        address: optional(own.address, readOne),
+        address: addresses.get(own.address),
         ...answered,
         ...(by("season") === undefined ? {} : { season: seasonWritten(text(by("season"))) }),
         guardians,
@@ -491,6 +495,7 @@ function readGuardians(
         fault: "whose",
         answer: "probably",
         proposal: pairs
+          .filter(({ address }) => address !== undefined)
           .map(({ name, address }) => `${wholeName(name)} <${address ?? ""}>`)
           .join("; "),
         sentence: "Nothing tells which address is whose",

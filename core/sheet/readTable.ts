@@ -29,6 +29,8 @@ export interface TableColumn extends ColumnMeaning {
   others?: readonly { meaning: MeaningId; confidence: number }[];
   /** How sure its title alone makes one of it, 0 to 1. */
   sure?: number;
+  /** Whether only its place says which guardian's address it is. */
+  guessed?: boolean;
 }
 
 /** What lines between blocks of rows say. */
@@ -203,7 +205,7 @@ function byTitle(table: Table, { titles, row }: FoundHeader): ReadingPlan {
 }
 
 /** What of a table a plan keeps beside its columns. */
-function manners({
+export function manners({
   twoSurnames,
   joinLevel,
 }: Pick<ReadingPlan, "twoSurnames" | "joinLevel">): Pick<Table, "twoSurnames" | "joinLevel"> {

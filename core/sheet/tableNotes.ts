@@ -1,4 +1,5 @@
 import { profileColumn } from "./columns/profileColumn";
+import { isUsed } from "./meanings/isUsed";
 import type { MeaningId } from "./meanings/meaning";
 import { namesGroups } from "./namesGroups";
 import type { Table, TableInSheet } from "./readTable";
@@ -13,7 +14,7 @@ export function tableNotes({ table, sheet }: TableInSheet): string[] {
     table.columns.some(({ meaning }) => meanings.includes(meaning));
   if (!has("student.name", "student.given", "student.surname")) return [];
   const unused = table.columns.flatMap(({ index, title, meaning }) => {
-    if (meaning !== "unread" && meaning !== "private") return [];
+    if (isUsed(meaning)) return [];
     const { address, nameLike, count, distinct, wordsEach } = profileColumn(
       table.rows.map((row) => sheet.rows[row]?.[index] ?? ""),
     );

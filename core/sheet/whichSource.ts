@@ -1,3 +1,4 @@
+import { isUsed } from "./meanings/isUsed";
 import { nameKey } from "../identity/sameName";
 import { fold } from "../text/fold";
 import { hash } from "../text/hash";
@@ -55,7 +56,7 @@ export function columnsKept(
   now: Pick<ReadingPlan, "columns" | "others">,
   last: Pick<ReadingPlan, "columns" | "others">,
 ): number {
-  const read = last.columns.filter(({ meaning }) => meaning !== "unread");
+  const read = last.columns.filter(({ meaning }) => isUsed(meaning));
   const titles = new Set(
     now.columns.map(({ title }) => fold(title)).filter((title) => title !== ""),
   );
@@ -63,10 +64,7 @@ export function columnsKept(
   const kept = read.filter(
     ({ title, meaning, slot }) => titles.has(fold(title)) || meanings.has(`${meaning} ${slot}`),
   ).length;
-  const most = Math.max(
-    read.length,
-    now.columns.filter(({ meaning }) => meaning !== "unread").length,
-  );
+  const most = Math.max(read.length, now.columns.filter(({ meaning }) => isUsed(meaning)).length);
   const isSameLayout = (now.others ?? []).length > 0 === (last.others ?? []).length > 0;
   const areAnswers = ({ columns }: Pick<ReadingPlan, "columns">): boolean =>
     columns.some(({ meaning }) => meaning === "answered");

@@ -1,7 +1,9 @@
 import { and, eq, inArray } from "drizzle-orm";
 import type { Fact, Origin } from "@amigo/core/facts/fact";
-import { meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
 import { ALL_MEANINGS } from "@amigo/core/sheet/meanings/allMeanings";
+import { isUsed } from "@amigo/core/sheet/meanings/isUsed";
+import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
+import { meaningName } from "@amigo/core/sheet/meanings/meaningName";
 import type { CausePage } from "@amigo/contract/rounds";
 import type { Queries } from "../db/connect";
 import { reading, readingRow, source } from "../db/schema";
@@ -102,12 +104,12 @@ function firstRow(facts: readonly Fact[]): RowOrigin | undefined {
 }
 
 function byMeaning(
-  columns: readonly { meaning: string; slot: number }[],
+  columns: readonly { meaning: MeaningId; slot: number }[],
   cells: readonly string[],
 ): Map<string, string> {
   const found = new Map<string, string>();
   columns.forEach(({ meaning, slot }, index) => {
-    if (meaning !== "unread") found.set(`${meaning} ${slot}`, cells[index] ?? "");
+    if (isUsed(meaning)) found.set(`${meaning} ${slot}`, cells[index] ?? "");
   });
   return found;
 }
@@ -121,9 +123,6 @@ function place(key: string): number {
 }
 
 function labelOf(key: string): string {
-  const [id, slot = "0"] = key.split(" ");
-  const meaning = meaningOf(
-    (ALL_MEANINGS.find((candidate) => candidate.id === id) ?? meaningOf("unread")).id,
-  );
-  return `${meaning.label}${slot === "0" ? "" : ` ${slot}`}${meaning.part === undefined ? "" : ` ${meaning.part}`}`;
+  const [meaning = "unread", slot = "0"] = key.split(" ");
+  return meaningName({ meaning: meaning as MeaningId, slot: Number(slot) }, " ");
 }

@@ -3,6 +3,7 @@ import { readAddress } from "@amigo/core/address/readAddress";
 import { splitAddresses } from "@amigo/core/address/splitAddresses";
 import { rowKey } from "@amigo/core/sheet/corrections";
 import { meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
+import { isUsed } from "@amigo/core/sheet/meanings/isUsed";
 import { readAll } from "@amigo/core/sheet/readAll";
 import { columnLetters } from "@amigo/core/sheet/sheet";
 import { tidyLine } from "@amigo/core/text/tidy";
@@ -54,11 +55,11 @@ export async function makeCorrection(
     const column = found?.table.columns[wanted.column];
     const cells = found?.sheet.rows[wanted.row - 1];
     if (found === undefined || column === undefined || cells === undefined) throw notFound("cell");
-    if (column.meaning === "unread")
+    if (!isUsed(column.meaning))
       throw new Refusal(
         422,
         "correction/unread",
-        `Column ${columnLetters(wanted.column)} is not read, so there is nothing to correct. Say first what it holds.`,
+        `Column ${columnLetters(wanted.column)} isn't used, so there is nothing to correct. Say first what it holds.`,
         "column",
       );
     const row = rowKey(cells, found.table);

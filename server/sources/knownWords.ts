@@ -6,9 +6,9 @@ import { account, fact, season, site } from "../db/schema";
 import { heldAt } from "../facts/queries";
 import { latestReadings } from "../readings/queries";
 
-/** Titles of so many columns are looked at, those of the newest sources last. */
+/** The most titles that are given; those of the newest sources are kept. */
 const MOST_TITLES = 2000;
-/** What isn't settled by a person's look at it tells nothing. */
+/** A column that wasn't used may hold anything. */
 const TELLS_NOTHING: ReadonlySet<MeaningId> = new Set<MeaningId>(["unread"]);
 
 /** What the house knows before it looks at a sheet: titles that were read before, its classes, teams, sites and staff. */

@@ -1,5 +1,7 @@
 import { desc, eq } from "drizzle-orm";
 import { comparePlans, followPlan, isStrange } from "@amigo/core/sheet/comparePlans";
+import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
+import { fold } from "@amigo/core/text/fold";
 import { planOf, readTable, type ReadingPlan, type Table } from "@amigo/core/sheet/readTable";
 import type { Database } from "../db/connect";
 import { reading, source } from "../db/schema";
@@ -70,10 +72,14 @@ export async function readItself(
 
 function planFor(table: Table, last: ReadingPlan, sheets: ReadonlySet<string>): ReadingPlan {
   const others = (last.others ?? []).filter((name) => sheets.has(name) && name !== table.sheet);
+  const known = new Set(last.columns.map(({ title }) => fold(title)));
+  const isNew = (title: string, meaning: MeaningId): boolean =>
+    meaning === "detail" && !known.has(fold(title));
   return {
     ...planOf(table, others),
     columns: table.columns.map(({ title, meaning, slot, confidence, order }) =>
-      confidence < SURE
+      // What nobody has settled is left alone; what may be personal is never stored.
+      meaning !== "private" && (confidence < SURE || isNew(title, meaning))
         ? { title, meaning: "unread", slot: 0 }
         : {
             title,

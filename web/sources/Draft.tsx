@@ -2,6 +2,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import { meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
+import { isUsed } from "@amigo/core/sheet/meanings/isUsed";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import type { ReadingPlan } from "@amigo/core/sheet/readTable";
 import type { SourceLine } from "@amigo/contract/sources";
@@ -58,10 +59,14 @@ export function Draft({
   const [read, reading] = useReadIntoMutation();
   const asked = useRef<{ abort: () => void }>(undefined);
   const [shown, setShown] = useState(0);
+  const [severalChildren, setSeveral] = useState<boolean>();
   const last = known.currentData?.plan ?? undefined;
   const words = useKnownWordsQuery();
-  const waiting = (goesOn && known.currentData === undefined) || words.isLoading;
-  const houseWords = words.data;
+  const waiting =
+    (goesOn && known.currentData === undefined) || (words.isLoading && words.data === undefined);
+  // Once: what somebody has answered must not go because another import brought new words.
+  const [houseWords, setHouseWords] = useState(words.data);
+  if (houseWords === undefined && words.data !== undefined) setHouseWords(words.data);
   const choosable = sources.find(({ id }) => id === target)?.name;
   if (opened?.strange === true && goesOn && unlike === undefined && choosable !== undefined)
     setUnlike(choosable);
@@ -134,6 +139,9 @@ export function Draft({
   const { table, alike } = opened;
   const rows = sheet?.rows ?? [];
   const { plan, questions } = opened;
+  const several =
+    severalChildren ??
+    table.columns.some((one) => meaningOf(one.meaning).ofChild === true && one.slot > 0);
   const [question] = questions;
   const change = (column: number, meaning: MeaningId, slot: number): void =>
     ask({ ask: "say", said: { columns: [{ column, meaning, slot }] } });
@@ -242,9 +250,7 @@ export function Draft({
                 column={own}
                 title={own.title}
                 why={own.why}
-                several={table.columns.some(
-                  (one) => meaningOf(one.meaning).ofChild === true && one.slot > 0,
-                )}
+                several={several}
                 onChange={(meaning, slot) => change(column, meaning, slot)}
               />
             );
@@ -287,7 +293,12 @@ export function Draft({
           onStop={() => asked.current?.abort()}
           onCancel={() => onDone()}
         />
-        <LayoutPanel opened={opened} onSay={(said) => ask({ ask: "say", said })} />
+        <LayoutPanel
+          opened={opened}
+          several={several}
+          onSeveral={setSeveral}
+          onSay={(said) => ask({ ask: "say", said })}
+        />
       </FaultPanel>
     </div>
   );
@@ -329,7 +340,7 @@ export function withMeaning(
     columns: plan.columns.map((own, index) =>
       index === column
         ? { ...own, meaning, slot }
-        : meaning !== "unread" && own.meaning === meaning && own.slot === slot
+        : isUsed(meaning) && own.meaning === meaning && own.slot === slot
           ? { ...own, meaning: "unread", slot: 0 }
           : own,
     ),

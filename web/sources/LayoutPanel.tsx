@@ -10,9 +10,14 @@ import type { OpenedSheet, SaidOfSheet } from "./sheetReader";
 /** How the sheet is laid out and why its columns are taken as they are; every part can be changed. */
 export function LayoutPanel({
   opened: { table },
+  several,
+  onSeveral,
   onSay,
 }: {
   opened: OpenedSheet;
+  /** Whether a row can have several children, so that columns can be given to each. */
+  several: boolean;
+  onSeveral: (several: boolean) => void;
   onSay: (said: SaidOfSheet) => void;
 }) {
   return (
@@ -21,6 +26,16 @@ export function LayoutPanel({
         <summary className="cursor-pointer font-[620]">How this sheet is understood</summary>
         <div className="mt-2 flex flex-col gap-2.5">
           <HeaderRow key={table.headerRow} row={table.headerRow} onSay={onSay} />
+          <Choice
+            label="Children in a row"
+            className="w-full justify-between"
+            value={several ? "several" : "one"}
+            onChange={(value) => onSeveral(value === "several")}
+            options={[
+              { value: "one", name: "One child in a row" },
+              { value: "several", name: "Several children in a row" },
+            ]}
+          />
           {table.headings !== undefined && (
             <>
               <Choice<HeadingMeaning | "none">
@@ -33,7 +48,7 @@ export function LayoutPanel({
                   { value: "teams", name: "Lines between rows: team" },
                   { value: "site", name: "Lines between rows: site" },
                   { value: "student.level", name: "Lines between rows: level" },
-                  { value: "none", name: "Lines between rows: nothing" },
+                  { value: "none", name: "Lines between rows: ignore them" },
                 ]}
               />
               <p className="-mt-1.5 text-[13px] wrap-anywhere text-ink-3">
@@ -49,7 +64,7 @@ export function LayoutPanel({
           {table.everyRow !== undefined && (
             <EveryRow key={table.everyRow.value} value={table.everyRow.value} onSay={onSay} />
           )}
-          <h3 className="font-[620]">How the columns were told</h3>
+          <h3 className="font-[620]">Why each column is read this way</h3>
           <ul className="text-[13px]">
             {table.columns
               .filter(

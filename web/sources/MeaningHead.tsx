@@ -1,7 +1,9 @@
 import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from "@headlessui/react";
 import { ALL_MEANINGS, meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
 import { SURE_ENOUGH } from "@amigo/core/sheet/columns/askColumns";
+import { isUsed } from "@amigo/core/sheet/meanings/isUsed";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
+import { meaningName } from "@amigo/core/sheet/meanings/meaningName";
 
 export interface ShownMeaning {
   meaning: MeaningId;
@@ -9,15 +11,12 @@ export interface ShownMeaning {
   confidence: number;
 }
 
-/** Below this a proposal is shown as unsure. */
-const SURE = SURE_ENOUGH;
-
 /** What a column can hold; of several children each has its own names, classes and levels. */
 function optionsFor(children: number): { key: string; name: string }[] {
-  return ALL_MEANINGS.flatMap(({ id, label, part, slotted, ofChild, most = 4 }) =>
+  return ALL_MEANINGS.flatMap(({ id, slotted, ofChild, most = 4 }) =>
     slotsOf(slotted ? most : ofChild === true ? children : 0, slotted).map((slot) => ({
       key: `${id} ${slot}`,
-      name: nameOf(label, slot, part),
+      name: meaningName({ meaning: id, slot }),
     })),
   );
 }
@@ -31,10 +30,6 @@ function slotsOf(most: number, slotted: boolean): number[] {
 const MOST_CHILDREN = 5;
 const ONE_CHILD = optionsFor(0);
 const SEVERAL_CHILDREN = optionsFor(MOST_CHILDREN);
-
-function nameOf(label: string, slot: number, part: string | undefined): string {
-  return `${label}${slot > 0 ? ` ${slot}` : ""}${part === undefined ? "" : `, ${part}`}`;
-}
 
 /** What a column holds, above it; a list to change it where it can be changed. */
 export function MeaningHead({
@@ -53,8 +48,8 @@ export function MeaningHead({
   onChange: ((meaning: MeaningId, slot: number) => void) | undefined;
 }) {
   const { label, part } = meaningOf(column.meaning);
-  const isUnused = column.meaning === "unread" || column.meaning === "private";
-  const unsure = column.confidence < SURE && !isUnused;
+  const isUnused = !isUsed(column.meaning);
+  const unsure = column.confidence < SURE_ENOUGH && !isUnused;
   const shown = (
     <>
       <span className="sr-only">Column "{title}" holds </span>
@@ -80,7 +75,7 @@ export function MeaningHead({
       }}
     >
       <ListboxButton
-        title={`Column "${title}" holds ${nameOf(label, column.slot, part)}. Change what it holds.`}
+        title={`Column "${title}" holds ${meaningName(column)}. Change what it holds.`}
         className={`block w-full px-2 pb-1 text-left hover:bg-panel focus-visible:-outline-offset-2 ${unsure ? "bg-marigold-soft" : ""}`}
       >
         {shown}

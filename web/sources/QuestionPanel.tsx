@@ -59,7 +59,7 @@ export function QuestionPanel({
       >
         {answers.map(({ label, values, effect }, at) => (
           <label
-            key={label}
+            key={at}
             className={`block cursor-pointer rounded-md border px-3 py-2 hover:border-petrol has-focus-visible:outline-2 has-focus-visible:outline-petrol ${chosen === at ? "border-petrol bg-petrol-soft" : "border-hair bg-panel"}`}
           >
             <span className="flex items-baseline gap-2">

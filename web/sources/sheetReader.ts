@@ -3,6 +3,7 @@ import { showQuestion, type ShownQuestion } from "@amigo/core/sheet/columns/answ
 import type { KnownWords } from "@amigo/core/sheet/columns/knownWords";
 import type { DateOrder } from "@amigo/core/dates/readMoment";
 import { meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
+import { isUsed } from "@amigo/core/sheet/meanings/isUsed";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import { readAll, type FaultInSheet } from "@amigo/core/sheet/readAll";
 import {
@@ -144,7 +145,7 @@ export function makeSheetReader(): (request: SheetRequest) => SheetAnswer {
     const found = understandSheet(next);
     if (!found.ok) return { id, ok: false, fault: found.fault };
     inHand = next;
-    return { id, ok: true, opened: describe(next, found.tables) };
+    return { id, ok: true, opened: describe(next, found) };
   };
 }
 
@@ -176,34 +177,31 @@ function nextOf(inHand: InHand, request: SheetRequest): InHand {
 /** Settles a column; another one that somebody gave the same meaning before is open again. */
 function settle(all: Map<number, Settled>, column: number, own: Settled): Map<number, Settled> {
   for (const [other, { meaning, slot }] of all)
-    if (
-      other !== column &&
-      own.meaning !== "unread" &&
-      meaning === own.meaning &&
-      slot === own.slot
-    )
+    if (other !== column && isUsed(own.meaning) && meaning === own.meaning && slot === own.slot)
       all.delete(other);
   return all.set(column, own);
 }
 
 /** Understands the sheet in hand: as Amigo would, then as the source's last import was settled, then as somebody says. */
-function understandSheet(inHand: InHand): OrFileFault<{ tables: TableInSheet[] }> {
+function understandSheet(inHand: InHand): OrFileFault<{ tables: TableInSheet[]; alike: string[] }> {
   const { workbook, last, sheet, all, columns, said, file, known } = inHand;
   const isOne =
     sheet !== undefined || (last !== undefined && !all && (last.others ?? []).length === 0);
   const hints = { file, known, sheet, headerRow: said.headerRow, settled: columns };
   const found = readTables(workbook, undefined, hints);
   if (!found.ok) return found;
+  const alike = found.tables.map((own) => own.sheet.name);
   const [first, ...along] = found.tables;
-  if (first === undefined) return found;
+  if (first === undefined) return { ...found, alike };
   const followed = last === undefined ? first.table : followPlan(first.table, last);
   const table = overlaid(followed, inHand);
   const others = isOne ? [] : along.map((own) => own.sheet.name);
-  if (others.length === 0) return { ok: true, tables: [{ sheet: first.sheet, table }] };
+  if (others.length === 0) return { ok: true, tables: [{ sheet: first.sheet, table }], alike };
   const read = readTables(workbook, planOf(table, others));
   if (!read.ok) return read;
   return {
     ok: true,
+    alike,
     tables: read.tables.map((own, at) =>
       at === 0
         ? {
@@ -223,9 +221,7 @@ function overlaid(table: Table, { columns, said }: InHand): Table {
   const { everyRow, headings, ...rest } = table;
   const taken = new Set([...columns.values()].map(({ meaning, slot }) => `${meaning} ${slot}`));
   const gives = (column: Table["columns"][number]): boolean =>
-    column.meaning !== "unread" &&
-    column.meaning !== "private" &&
-    taken.has(`${column.meaning} ${column.slot}`);
+    isUsed(column.meaning) && taken.has(`${column.meaning} ${column.slot}`);
   return {
     ...rest,
     columns: table.columns.map((column) => {
@@ -242,6 +238,7 @@ function overlaid(table: Table, { columns, said }: InHand): Table {
               slot: meaningOf(own.meaning).slotted ? Math.max(1, own.slot) : own.slot,
               confidence: 1,
               others: [],
+              guessed: false,
             }),
         ...(isDate && said.order !== undefined ? { order: said.order } : {}),
       };
@@ -261,7 +258,7 @@ function overlaid(table: Table, { columns, said }: InHand): Table {
 
 function describe(
   { workbook: book, last, context, known }: InHand,
-  tables: readonly TableInSheet[],
+  { tables, alike }: { tables: readonly TableInSheet[]; alike: string[] },
 ): OpenedSheet {
   const [first] = tables;
   if (first === undefined) throw new Error("no table is read");
@@ -270,7 +267,6 @@ function describe(
   const { records, faults } = whole;
   const students = countStudents(records);
   const oneIn = Math.ceil(students / SAMPLE);
-  const alike = book.sheets.length > 1 ? readTables(book) : undefined;
   const notes = last === undefined ? [] : comparePlans(table, last);
   const cellsOf = (column: number): string[] =>
     table.rows.map((row) => sheet.rows[row]?.[column] ?? "");
@@ -288,7 +284,7 @@ function describe(
       rows: own.sheet.rows,
       aside: own.table.aside.map(({ row }) => row + 1),
     })),
-    alike: alike?.ok === true ? alike.tables.map((own) => own.sheet.name) : [],
+    alike,
     faults,
     counts: countReading(tables, whole, students),
     students,

@@ -93,5 +93,5 @@ function effectOf(
   const what = meaning === "classes" ? ["class", "classes"] : ["team", "teams"];
   const own = new Set((known?.[meaning] ?? []).map(fold));
   const here = [...counts.keys()].filter((name) => own.has(name)).length;
-  return `Makes ${counted(counts.size, what[0] ?? "", what[1])} with ${least === most ? least : `${least} to ${most}`} ${most === 1 ? "child" : "children"}.${here > 0 ? ` ${here} of these names ${here === 1 ? "is" : "are"} here already.` : ""}`;
+  return `Makes ${counted(counts.size, what[0] ?? "", what[1])} with ${least === most ? `${counted(most, "child", "children")}${counts.size > 1 ? " each" : ""}` : `${least} to ${most} children`}.${here > 0 ? ` ${here} of these names ${here === 1 ? "is" : "are"} here already.` : ""}`;
 }

@@ -1,5 +1,8 @@
 import { meaningOf } from "../meanings/allMeanings";
+import { GROUP_MEANINGS } from "../meanings/groupMeanings";
+import { meaningName } from "../meanings/meaningName";
 import type { MeaningId } from "../meanings/meaning";
+import { columnLetters } from "../sheet";
 
 /** A column as it stands before it is asked about. */
 export interface AskableColumn {
@@ -9,6 +12,8 @@ export interface AskableColumn {
   slot: number;
   confidence: number;
   others?: readonly { meaning: MeaningId; confidence: number }[];
+  /** Whether only its place says which guardian's address it is. */
+  guessed?: boolean;
 }
 
 /** One answer to a question about columns: what it makes of them. */
@@ -37,22 +42,12 @@ const WEIGHTY: ReadonlySet<MeaningId> = new Set<MeaningId>([
   "student.given",
   "student.name",
   "student.address",
-  "classes",
-  "teams",
-  "classes.mark",
-  "teams.mark",
+  ...GROUP_MEANINGS,
   "guardian.address",
   "guardian.name",
   "guardian.surname",
   "guardian.given",
   "coach.address",
-]);
-
-const GROUPS: ReadonlySet<MeaningId> = new Set<MeaningId>([
-  "classes",
-  "teams",
-  "classes.mark",
-  "teams.mark",
 ]);
 
 /** The questions that a person has to answer about columns, the weightiest first. What is sure is not asked. */
@@ -63,6 +58,11 @@ export function askColumns(columns: readonly AskableColumn[]): ColumnQuestion[] 
   if (group !== undefined) {
     questions.push(group);
     for (const { column } of group.answers) if (column !== undefined) asked.add(column);
+  }
+  const [guessed] = columns.filter((column) => column.guessed === true);
+  if (guessed !== undefined) {
+    asked.add(guessed.index);
+    questions.push(askWhose(guessed, columns));
   }
   for (const column of columns) {
     if (asked.has(column.index)) continue;
@@ -75,7 +75,7 @@ export function askColumns(columns: readonly AskableColumn[]): ColumnQuestion[] 
     if (next === undefined || next.confidence <= 1 - SURE_ENOUGH || !isWeighty) continue;
     asked.add(column.index);
     questions.push({
-      about: `What does "${column.title === "" ? `column ${column.index + 1}` : column.title}" hold?`,
+      about: `What does ${titleOf(column)} hold?`,
       answers: [
         answer(column, column.meaning, column.slot),
         ...others.slice(0, 3).map(({ meaning }) => answer(column, meaning, 0)),
@@ -89,27 +89,50 @@ export function askColumns(columns: readonly AskableColumn[]): ColumnQuestion[] 
   return questions;
 }
 
+/** Which guardian's an address is, where neither titles nor names tell. The other address changes places with it. */
+function askWhose(column: AskableColumn, columns: readonly AskableColumn[]): ColumnQuestion {
+  const addresses = columns.filter(({ meaning }) => meaning === "guardian.address");
+  const named = columns.filter(
+    ({ meaning }) => meaning === "guardian.name" || meaning === "guardian.given",
+  );
+  return {
+    about: `Whose address is ${titleOf(column)}?`,
+    answers: [...named]
+      .sort((a, b) => Number(b.slot === column.slot) - Number(a.slot === column.slot))
+      .slice(0, 4)
+      .map((name) => ({
+        label: titleOf(name),
+        column: column.index,
+        sets: addresses.map(({ index, meaning, slot }) => ({
+          column: index,
+          meaning,
+          slot: index === column.index ? name.slot : slot === name.slot ? column.slot : slot,
+        })),
+      })),
+  };
+}
+
 /** Class or team: either makes a list of those children, and the person sees which; nobody is asked about that alone. */
 function isSister(one: MeaningId, other: MeaningId): boolean {
-  return GROUPS.has(one) && GROUPS.has(other);
+  return GROUP_MEANINGS.has(one) && GROUP_MEANINGS.has(other);
 }
 
 /** Which of several columns is the class; undefined where that is plain. */
 function askGroup(columns: readonly AskableColumn[]): ColumnQuestion | undefined {
   const chance = ({ meaning, others = [] }: AskableColumn): number =>
     meaning === "classes"
-      ? 1 - (others.find((other) => !GROUPS.has(other.meaning))?.confidence ?? 0)
+      ? 1 - (others.find((other) => !GROUP_MEANINGS.has(other.meaning))?.confidence ?? 0)
       : (others.find((other) => other.meaning === "classes")?.confidence ?? 0);
   const candidates = columns
     .filter((column) => chance(column) >= LEAST && column.meaning !== "teams")
     .sort((a, b) => chance(b) - chance(a));
   const [best] = candidates;
   if (best === undefined || chance(best) >= SURE_ENOUGH) return undefined;
-  const isNamed = columns.some(({ meaning }) => GROUPS.has(meaning));
+  const isNamed = columns.some(({ meaning }) => GROUP_MEANINGS.has(meaning));
   if (candidates.length < 2 && (isNamed || best.meaning === "classes")) return undefined;
   // A column that isn't the class after all is what it would be otherwise.
   const otherwise = ({ others = [] }: AskableColumn): MeaningId =>
-    others.find(({ meaning }) => !GROUPS.has(meaning))?.meaning ?? "unread";
+    others.find(({ meaning }) => !GROUP_MEANINGS.has(meaning))?.meaning ?? "unread";
   const giving = (chosen: AskableColumn | undefined): ColumnAnswer["sets"] =>
     candidates.map((column) => {
       const meaning =
@@ -129,7 +152,7 @@ function askGroup(columns: readonly AskableColumn[]): ColumnQuestion | undefined
     about: "Which column is the class?",
     answers: [
       ...candidates.slice(0, 4).map((column) => ({
-        label: column.title === "" ? `Column ${column.index + 1}` : column.title,
+        label: titleOf(column),
         column: column.index,
         sets: giving(column),
       })),
@@ -139,11 +162,17 @@ function askGroup(columns: readonly AskableColumn[]): ColumnQuestion | undefined
 }
 
 function answer(column: AskableColumn, meaning: MeaningId, slot: number): ColumnAnswer {
-  const { label, part, slotted } = meaningOf(meaning);
-  const own = slotted ? Math.max(1, slot) : slot;
+  const own = meaningOf(meaning).slotted ? Math.max(1, slot) : slot;
   return {
-    label: `${label}${own > 0 ? ` ${own}` : ""}${part === undefined ? "" : `, ${part}`}`,
+    label: meaningName({ meaning, slot: own }),
     column: column.index,
     sets: [{ column: column.index, meaning, slot: own }],
   };
+}
+
+/** A column as a question names it: by its title, with its letter where another has the same title, or none. */
+function titleOf({ title, index }: AskableColumn): string {
+  return title === ""
+    ? `column ${columnLetters(index)}`
+    : `"${title}" (column ${columnLetters(index)})`;
 }

@@ -21,14 +21,14 @@ const RULED_OUT = -5.5;
 const MOST_CANDIDATES = 7;
 const ROUNDS = 12;
 const DOUBTFUL = 6;
-/** What is given up per column for one of the rarer plain uses, so that nothing is taken for something without a reason. */
+/** Columns that put nobody on a list: which of these one is makes no question. */
 const NOT_USED: readonly MeaningId[] = ["unread", "private", "detail"];
 
 /** How much what is known beside the sheet speaks for a meaning of a column, in points. */
 export type KnownPoints = (meaning: MeaningId, column: number) => number;
 
 /** The points of every meaning for one column by itself: its title and its cells. */
-export function pointsAlone(evidence: Evidence, column: number, known?: KnownPoints): Candidate[] {
+function pointsAlone(evidence: Evidence, column: number, known?: KnownPoints): Candidate[] {
   const own = evidence.columns[column];
   if (own === undefined) return [];
   return ALL_MEANINGS.map((meaning) => ({

@@ -11,23 +11,34 @@ interface Guardian {
   key: string;
 }
 
+/** The slot of each column, and the addresses of which only their order says whose they are. */
+export interface Slots {
+  /** 0 where a meaning has none; undefined where there is no guardian left for the column. */
+  of: (number | undefined)[];
+  guessed: ReadonlySet<number>;
+}
+
 const LAST_GUARDIAN = 4;
 const SAME_SLOT = 6;
 const OTHER_SLOT = -8;
 const FITS = 6;
 const NEAR = 1.5;
+/** The second address is the second guardian's, where nothing else tells. */
+const SAME_PLACE = 1;
+/** A name that stands in at least so many of the addresses tells whose they are. */
+const TELLS = 0.15;
 
 /**
  * Gives every guardian's column its guardian, from 1: by what titles say ("Mother", "2"), by whose name stands in the
  * address, and by what stands side by side. Columns of children, marks and further columns are numbered, too.
  *
- * @returns the slot of each column, 0 where its meaning has none; undefined where there is no guardian left for it
+ * @param settled columns whose slot somebody has said
  */
 export function giveSlots(
   labels: readonly MeaningId[],
   evidence: Evidence,
   settled: ReadonlyMap<number, { slot: number }> = new Map(),
-): (number | undefined)[] {
+): Slots {
   const slots: (number | undefined)[] = labels.map(() => 0);
   const guardians = gather(labels, evidence);
   guardians.sort((a, b) => rank(a) - rank(b));
@@ -56,7 +67,28 @@ export function giveSlots(
     });
     slots[column] = slot;
   }
-  return slots;
+  return { of: slots, guessed: guessedIn(guardians, evidence, settled) };
+}
+
+/** The addresses that neither a title, nor a name in them, nor the name in front gives to one of several guardians. */
+function guessedIn(
+  guardians: readonly Guardian[],
+  evidence: Evidence,
+  settled: ReadonlyMap<number, unknown>,
+): Set<number> {
+  const several = guardians.filter(({ names }) => names.length > 0).length > 1;
+  return new Set(
+    guardians.flatMap((own) =>
+      own.addresses.filter((column) => {
+        const key = evidence.columns[column]?.title.slot ?? "";
+        const isTold =
+          (key !== "" && key === own.key) ||
+          own.names.includes(column - 1) ||
+          own.names.some((name) => surplus(evidence.holds(name, column)) >= TELLS);
+        return several && own.names.length > 0 && !isTold && !settled.has(column);
+      }),
+    ),
+  );
 }
 
 /** Numbered guardians in their order; else the mother before the father; else as they stand. */
@@ -97,13 +129,16 @@ function gather(labels: readonly MeaningId[], evidence: Evidence): Guardian[] {
     if (own.key === "") own.key = keyOf(partner);
   }
   for (const column of families) open(column, "names");
+  guardians.sort((a, b) => Math.min(...a.names) - Math.min(...b.names));
+  const addresses = of("guardian.address");
   attach(
     guardians,
-    of("guardian.address"),
+    addresses,
     "addresses",
     (own, column) => {
       const fits = Math.max(0, ...own.names.map((name) => surplus(evidence.holds(name, column))));
-      return FITS * fits + closeness(own, column, keyOf);
+      const isSamePlace = guardians.indexOf(own) === addresses.indexOf(column);
+      return FITS * fits + closeness(own, column, keyOf) + (isSamePlace ? SAME_PLACE : 0);
     },
     open,
   );
@@ -144,14 +179,16 @@ function closeness(own: Guardian, column: number, keyOf: (column: number) => str
   const distance = Math.min(...all.map((other) => Math.abs(other - column)));
   // What stands in front of a column belongs to it rather than what stands behind.
   const before = all.some((other) => other < column) ? 0.2 : 0;
-  const said = key === "" || own.key === "" ? 0 : key === own.key ? SAME_SLOT : OTHER_SLOT;
-  return said + NEAR / distance + before + 0.05;
+  return saysSame(key, own.key) + NEAR / distance + before + 0.05;
+}
+
+/** Whether titles say that two columns are of one guardian: "2" and "2" are; "mother" and "1" say nothing of each other. */
+function saysSame(one: string, other: string): number {
+  if (one === "" || other === "" || /^\d$/.test(one) !== /^\d$/.test(other)) return 0;
+  return one === other ? SAME_SLOT : OTHER_SLOT;
 }
 
 function pairing(given: number, family: number, keyOf: (column: number) => string): number {
   const [one, other] = [keyOf(given), keyOf(family)];
-  return (
-    (one === "" || other === "" ? 0 : one === other ? SAME_SLOT : OTHER_SLOT) +
-    NEAR / Math.abs(given - family)
-  );
+  return saysSame(one, other) + NEAR / Math.abs(given - family);
 }

@@ -50,9 +50,6 @@ export interface ColumnProfile {
   /** The first word, or the last one, is a common given name. */
   givenFirst: number;
   givenLast: number;
-  /** The first word, or the last one, alone is in capitals. */
-  capsFirst: number;
-  capsLast: number;
   /** Mean number of words in a filled cell. */
   wordsEach: number;
   /** Distinct values as a share of the filled cells. */
@@ -109,7 +106,6 @@ const TITLES =
   /^(?:mr|mrs|ms|miss|mx|dr|prof|coach|sir|herr|frau|hr|fr|m|mme|mlle|mm|sr|sra|srta|don|doña|prof[ea]?|dña|sig|sig\.ra|signora|dott|dhr|mevr|mw|juf|meester|pan|pani|bay|bayan|hoca|fru|rektor|ins|maestr[ao])\.?\s+\p{L}/iu;
 const COUPLE =
   /\p{L}{2}\.?\s*(?:&|\+|\/|\b(?:and|und|et|y|e|og|och|en|i|a|ve|ja|sekä|oraz|u)\b)\s*\p{L}{2}/iu;
-const STREET = /\b\d{1,4}\s?[a-z]?\b.*\p{L}{4}|\p{L}{4}.*\b\d{1,4}\s?[a-z]?\b/iu;
 const DATE =
   /^(?:\d{4}-\d{1,2}-\d{1,2}|\d{1,2}[./-]\s?\d{1,2}[./-]\s?\d{2,4}|\d{1,2}\.? \p{L}{3,9}\.?,? \d{4}|\p{L}{3,9} \d{1,2},? \d{4})/u;
 
@@ -130,17 +126,7 @@ export function profileColumn(cells: readonly string[], of: Lexicon = lexicon())
     count === 0
       ? 0
       : words.filter((own) => test((last ? own[own.length - 1] : own[0]) ?? "")).length / count;
-  const several = (test: (word: string) => boolean, last: boolean): number =>
-    count === 0
-      ? 0
-      : words.filter(
-          (own) =>
-            own.length > 1 &&
-            test((last ? own[own.length - 1] : own[0]) ?? "") &&
-            !own.every((one) => test(one)),
-        ).length / count;
   const isGiven = (one: string): boolean => of.given.has(fold(one.split("-")[0] ?? one));
-  const isCaps = (one: string): boolean => /^\p{Lu}[\p{Lu}'’-]+$/u.test(one);
   const years = sample.flatMap((cell) => [...(/\b(?:19|20)\d\d\b/.exec(cell) ?? [])].map(Number));
   const marks = lower.filter((cell) => MARKS.has(cell)).length;
   return {
@@ -178,18 +164,25 @@ export function profileColumn(cells: readonly string[], of: Lexicon = lexicon())
     particle: share(isParticles),
     titled: share(isTitledName),
     sentence: share((cell) => cell.split(" ").length >= 6 && !cell.includes("@")),
-    street: share(
-      (cell) => cell.length > 8 && !cell.includes("@") && STREET.test(cell) && cell.includes(" "),
-    ),
+    street: share(isStreet),
     givenFirst: word(isGiven, false),
     givenLast: word(isGiven, true),
-    capsFirst: several(isCaps, false),
-    capsLast: several(isCaps, true),
     wordsEach: count === 0 ? 0 : words.reduce((sum, own) => sum + own.length, 0) / count,
     distinct: count < FEW ? 0.5 : distinct / count,
     values: distinct,
     repeated: count >= MANY && distinct * MANY <= count,
   };
+}
+
+/** Whether a text has a word and a house number. */
+function isStreet(cell: string): boolean {
+  return (
+    cell.length > 8 &&
+    cell.includes(" ") &&
+    !cell.includes("@") &&
+    /\p{L}{4}/u.test(cell) &&
+    /\b\d{1,4}\s?[a-z]?\b/i.test(cell)
+  );
 }
 
 /** Whether a text is a name with a title of address in front, as teachers are written: `Ms Hale`. */

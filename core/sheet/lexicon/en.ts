@@ -39,7 +39,7 @@ export const en: Language = {
     email: `email emails mail mails e_mail e_mails emailaddress email_address e_mail_address mail_address eml address_email electronic_mail
       em_addr online_address`,
     address: `address addresses addr`,
-    phone: `phone phones telephone tel mobile cell cellphone mob landline phone_number mobile_number contact_number contact_no cell_phone whatsapp
+    phone: `phone phones telephone tel mobile cell cellphone mob landline phone_number mobile_number contact_number contact_no cell_phone
       text_number fax telephone_number handphone tlf`,
     relation: `relationship relation relationships related relation_to relationship_to rel role_in_family`,
     birth: `birthday birthdate birth dob date_of_birth born birth_date d_o_b age ages bday`,

@@ -28,7 +28,7 @@ export const es: Language = {
     site: `sede sedes centro centros colegio escuela edificio campus plantel local polideportivo`,
     email: `correo correos email mail e_mail correo_electrónico dirección_de_correo correo_e dirección_electrónica emails`,
     address: `dirección direcciones`,
-    phone: `teléfono teléfonos tel móvil celular tfno tlf número_de_teléfono whatsapp fijo telf`,
+    phone: `teléfono teléfonos tel móvil celular tfno tlf número_de_teléfono fijo telf`,
     relation: `parentesco relación vínculo relación_con`,
     birth: `nacimiento fecha_de_nacimiento edad cumpleaños nacido fecha_nacimiento f_nac lugar_de_nacimiento`,
     submitted: `marca_temporal enviado fecha_de_envío fecha_de_respuesta respondido recibido hora_de_inicio registrado`,

@@ -6,8 +6,7 @@ const cells: Meaning["cells"] = ({ mark, values, count }) =>
 
 export const classMark: Meaning = {
   id: "classes.mark",
-  label: "In this class",
-  part: "mark",
+  label: "Marked class",
   slotted: true,
   most: 40,
   title: { what: { class: 0.4 }, unsaid: 1, bare: 0 },
@@ -16,8 +15,7 @@ export const classMark: Meaning = {
 
 export const teamMark: Meaning = {
   id: "teams.mark",
-  label: "In this team",
-  part: "mark",
+  label: "Marked team",
   slotted: true,
   most: 40,
   title: { what: { team: 0.4 }, unsaid: 1, bare: 0 },

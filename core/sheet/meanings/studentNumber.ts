@@ -11,7 +11,7 @@ export const studentNumber: Meaning = {
     const share = Math.max(code, number);
     if (share < 0.5) return -5;
     return (
-      (count < 6 ? 0 : distinct > 0.9 ? 1 : distinct > 0.6 ? 0 : -3) -
+      (count < 6 ? 0 : distinct > 0.9 ? 1 : distinct > 0.6 ? 0 : -0.5) -
       (phone > 0.5 ? 1.5 : 0) -
       (yesNo > 0.8 ? 3 : 0)
     );

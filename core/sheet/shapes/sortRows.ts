@@ -16,7 +16,7 @@ export interface SortedRows {
   headings: { row: number; text: string }[];
 }
 
-/** A heading line stands over at least so many rows, on the whole. */
+/** A heading line has at least this many rows below it, on average. */
 const ROWS_EACH = 1.5;
 
 /** Sorts the rows below a header: data, headings of blocks, repeated headers, totals, remarks, blank lines. */
@@ -116,7 +116,7 @@ function looksLikePerson(text: string): boolean {
   return words.length <= 4 && words.some((word) => lexicon().given.has(fold(word)));
 }
 
-/** The line right above a header, where it is all that stands there. */
+/** The line right above a header; undefined unless its row has one filled cell. */
 function lineAbove(sheet: Sheet, { row }: FoundHeader): number | undefined {
   for (let above = row - 1; above >= Math.max(0, row - 2); above--) {
     const filled = (sheet.rows[above] ?? []).filter((cell) => cell.trim() !== "");

@@ -3,6 +3,7 @@ import { splitName, wholeName, type NameManner, type PersonName } from "../split
 
 const HONORIFIC =
   /^(?:mr|mrs|ms|miss|mx|dr|prof|sir|herr|frau|hr|fr|mme|mlle|mm|m|sr|sra|srta|don|doña|sig|dhr|mevr|mw|pan|pani|państwo|fam|familie|family|famille|the)\.?\s+/iu;
+const LONGEST = 300;
 const SIGNS = /\s*(?:[&+;|\n]|\s\/\s|\/)\s*/u;
 const WORDS = /\s+(?:and|und|et|y|e|og|och|en|i|a|ve|ja|sekä|oraz|u)\s+(?=\p{Lu})/u;
 
@@ -23,7 +24,8 @@ export function splitPeople(
   manner: NameManner = {},
 ): PersonName[] {
   if (PLAIN.test(written)) return [splitName(written, hints, manner)];
-  const text = tidyLine(written.replace(/\n/g, " & "));
+  // What is longer than this names nobody.
+  const text = tidyLine(written.slice(0, LONGEST).replace(/\n/g, " & "));
   const single = (): PersonName[] => [splitName(withoutHonorific(text), hints, manner)];
   const comma = text.indexOf(",");
   const joined = comma > 0 && !isListOfPeople(text) ? text.slice(comma + 1) : text;
