@@ -24,7 +24,9 @@ export default defineConfig({
           environment: "node",
           testTimeout: 60_000,
           hookTimeout: 120_000,
-          fileParallelism: false,
+          // Each file has a database and ports of its own. What all files import is loaded once a worker.
+          isolate: false,
+          maxWorkers: 2,
         },
       },
       {

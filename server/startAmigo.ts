@@ -9,6 +9,7 @@ import { migrate } from "./db/migrate";
 import type { Context } from "./context";
 import { Desk } from "./desk/desk";
 import { Events } from "./events/events";
+import { forgetStanding } from "./facts/standing";
 import { startJobs } from "./jobs";
 import { makeApp } from "./makeApp";
 import { Deliverer } from "./mail/deliver";
@@ -43,6 +44,7 @@ export async function startAmigo(
       log.warn({ failure: failure.message }, "a connection to the database was lost"),
     );
     closers.push(() => connection.close());
+    closers.push(async () => forgetStanding());
     const events = new Events(settings.databaseUrl, log);
     await events.start();
     closers.push(() => events.close());

@@ -4,7 +4,7 @@ import { understand, type Understood } from "../understand/understand";
 import { makeSheet, SHAPE_NAMES, type MadeSheet } from "@amigo/bench/understanding/made";
 import { judge } from "@amigo/bench/understanding/measure";
 import { OFFICES } from "@amigo/bench/understanding/words";
-import { readText } from "./readWorkbook";
+import { readText, readWorkbook } from "./readWorkbook";
 
 function read(text: string, file = "sheet.csv"): Understood {
   const book = readText(text);
@@ -140,6 +140,56 @@ describe("sheets of offices that nobody had seen before", () => {
     expect(questions.map(({ row }) => row)).toEqual([4]);
   });
 
+  describe("which of two guardians an address belongs to", () => {
+    const alike = ["k1@lettr.example,k2@lettr.example", "k3@lettr.example,k4@lettr.example"];
+    const named = [
+      "rosa.b@lettr.example,halim@lettr.example",
+      "petra@lettr.example,quist9@lettr.example",
+    ];
+    const sheet = (titles: string, addresses: readonly string[]): Understood =>
+      read(
+        `Name,Class,${titles}\nIda Brandt,Larks,Rosa Brandt,Halim Brandt,${addresses[0] ?? ""}\nUna Holm,Owls,Petra Holm,Otto Quist,${addresses[1] ?? ""}`,
+      );
+
+    test.each([
+      ["Mother,Father,Mother's email,Father's email", alike],
+      ["Father,Mother,E-mail (father),E-mail (mother)", alike],
+      ["Parent 1,Parent 2,Email 1,Email 2", alike],
+      ["Parent,Second parent,Email,Second email", alike],
+      ["Mum,Dad,Email,Email", named],
+    ])("is told by titles or names: %s", (titles, addresses) => {
+      const { students, questions } = sheet(titles, addresses);
+      expect(questions).toEqual([]);
+      expect(
+        students
+          .flatMap(({ guardians }) =>
+            guardians.map(({ given, address }) => `${address ?? "-"} ${given}`),
+          )
+          .sort(),
+      ).toEqual(
+        addresses
+          .join(",")
+          .split(",")
+          .map((address, at) => `${address} ${["Rosa", "Halim", "Petra", "Otto"][at] ?? ""}`)
+          .sort(),
+      );
+    });
+
+    test.each(["Mum,Dad,Email,Email", "Mother,Father,Home mail,Work mail"])(
+      "is asked where nothing tells: %s",
+      (titles) => {
+        const { questions } = sheet(titles, alike);
+        const [, , mum = "", dad = "", email = ""] = `,,${titles}`.split(",");
+        expect(questions.map(({ about, choices }) => [about, choices])).toEqual([
+          [
+            `Whose address is "${email}" (column E)?`,
+            [`"${mum}" (column C)`, `"${dad}" (column D)`],
+          ],
+        ]);
+      },
+    );
+  });
+
   test("two children of one first name, and two sisters whose names are a letter apart, stay two", () => {
     expect(
       told(
@@ -166,6 +216,15 @@ describe("sheets of offices that nobody had seen before", () => {
     expect(questions[0]?.about).toContain("no column with the students' names");
   });
 });
+
+/** The bytes of a text as programs write them. */
+function encoded(text: string, encoding: string): Uint8Array {
+  if (encoding === "windows-1252") return Buffer.from(text, "latin1");
+  if (!encoding.startsWith("utf16"))
+    return Buffer.from(encoding === "utf8" ? text : `\uFEFF${text}`, "utf8");
+  const little = Buffer.from(`\uFEFF${text}`, "utf16le");
+  return encoding === "utf16le" ? little : little.swap16();
+}
 
 /** Hundreds of sheets are understood in one test, on machines of any speed. */
 const LONG = 120_000;
@@ -217,19 +276,50 @@ describe("what doesn't change what is understood", () => {
   );
 
   test(
+    "the order of columns",
+    () => {
+      fc.assert(
+        fc.property(sheet, fc.infiniteStream(fc.nat()), (made, keys) => {
+          const rows = rowsOf(made);
+          const width = Math.max(...rows.map(({ length }) => length));
+          const order = Array.from({ length: width }, (_, at) => ({
+            at,
+            key: keys.next().value ?? 0,
+          }))
+            .sort((a, b) => a.key - b.key)
+            .map(({ at }) => at);
+          const moved = withRows(
+            made,
+            rows.map((row) => order.map((at) => row[at] ?? "")),
+          );
+          expect(judge(moved), order.join()).toMatchObject({ right: true });
+        }),
+        { numRuns: 25 },
+      );
+    },
+    LONG,
+  );
+
+  test(
     "the separator and the encoding",
     () => {
       fc.assert(
-        fc.property(sheet, fc.constantFrom(",", ";", "\t"), (made, separator) => {
-          const quoted = (cell: string): string => `"${cell.replaceAll('"', '""')}"`;
-          const text = rowsOf(made)
-            .map((row) => row.map(quoted).join(separator))
-            .join("\r\n");
-          const book = readText(`\uFEFF${text}`);
-          if (!book.ok) throw new Error(book.fault.sentence);
-          expect(outcome({ ...made, workbook: book.workbook })).toEqual(outcome(made));
-        }),
-        { numRuns: 12 },
+        fc.property(
+          sheet,
+          fc.constantFrom(",", ";", "\t"),
+          fc.constantFrom("utf8", "utf8 with a mark", "utf16le", "utf16be", "windows-1252"),
+          (made, separator, encoding) => {
+            const quoted = (cell: string): string => `"${cell.replaceAll('"', '""')}"`;
+            const text = rowsOf(made)
+              .map((row) => row.map(quoted).join(separator))
+              .join("\r\n");
+            fc.pre(encoding !== "windows-1252" || /^[\0-\u00ff]*$/.test(text));
+            const book = readWorkbook(encoded(text, encoding));
+            if (!book.ok) throw new Error(book.fault.sentence);
+            expect(outcome({ ...made, workbook: book.workbook })).toEqual(outcome(made));
+          },
+        ),
+        { numRuns: 25 },
       );
     },
     LONG,

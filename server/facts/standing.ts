@@ -31,6 +31,11 @@ export async function standingIndex(db: Queries, seasonId: number): Promise<Fact
   return index;
 }
 
+/** Forgets everybody: what is at hand belongs to the database that it came from. */
+export function forgetStanding(): void {
+  AT_HAND.clear();
+}
+
 /** Recipes, short forms, house rules and classes of a season, and what is wanted of its lists, or of one: everything but people. */
 export async function houseIndex(
   db: Queries,

@@ -36,9 +36,12 @@ beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), "amigo-no-loss-"));
   chmodSync(folder, 0o755);
   postgres = await startPostgres(join(folder, "postgres"));
-  process.env.AMIGO_TEST_DATABASE_URL = postgres.url("postgres");
   // Longer than PostgreSQL is away here, so that nothing is claimed anew that is only not written down yet.
-  house = await startTestHouse({ roles: "web", settings: { AMIGO_CLAIM_SECONDS: "15" } });
+  house = await startTestHouse({
+    postgres: postgres.url("postgres"),
+    roles: "web",
+    settings: { AMIGO_CLAIM_SECONDS: "15" },
+  });
   const juno = await house.signIn(JUNO);
   await house.read(juno, "autumn-roster.xlsx");
   await house.step(juno);

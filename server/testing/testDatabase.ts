@@ -1,9 +1,10 @@
 import { randomBytes } from "node:crypto";
 import pg from "pg";
 
-/** A database of its own for one test file, on the server that `npm test` has started. */
-export async function makeTestDatabase(): Promise<{ url: string; drop(): Promise<void> }> {
-  const server = process.env.AMIGO_TEST_DATABASE_URL;
+/** A database of its own for one test file, on the server that `npm test` has started or on another one. */
+export async function makeTestDatabase(
+  server = process.env.AMIGO_TEST_DATABASE_URL,
+): Promise<{ url: string; drop(): Promise<void> }> {
   if (server === undefined)
     throw new Error(
       "AMIGO_TEST_DATABASE_URL is not set. Run the tests with npm test, which starts PostgreSQL for them.",

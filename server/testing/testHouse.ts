@@ -81,14 +81,19 @@ async function emptyZone(name: string): Promise<string[][]> {
   throw Object.assign(new Error(`${name} is not there`), { code: "ENOTFOUND" });
 }
 
-/** Starts a house of its own for one test file: database, web, mail ports, worker, and a sink as its relay. */
+/**
+ * Starts a house of its own for one test file: database, web, mail ports, worker, and a sink as its relay.
+ *
+ * @param options `postgres` is the address of a database server other than that of `npm test`
+ */
 export async function startTestHouse({
+  postgres = undefined as string | undefined,
   demo = true,
   roles = "web,mail,worker",
   settings = {} as Record<string, string>,
 } = {}): Promise<TestHouse> {
   const [web = 0, smtp = 0, submission = 0] = await freePorts(3);
-  const database = await makeTestDatabase();
+  const database = await makeTestDatabase(postgres);
   const sink = await startSink();
   const url = `http://localhost:${web}`;
   const amigo = await startAmigo(

@@ -70,25 +70,31 @@ export function giveSlots(
   return { of: slots, guessed: guessedIn(guardians, evidence, settled) };
 }
 
-/** The addresses that neither a title, nor a name in them, nor the name in front gives to one of several guardians. */
+/**
+ * The addresses that neither a title, nor a name in them, nor the name in front gives to one of several guardians. Where all
+ * others are told, the last one is the last guardian's.
+ */
 function guessedIn(
   guardians: readonly Guardian[],
   evidence: Evidence,
   settled: ReadonlyMap<number, unknown>,
 ): Set<number> {
-  const several = guardians.filter(({ names }) => names.length > 0).length > 1;
-  return new Set(
-    guardians.flatMap((own) =>
-      own.addresses.filter((column) => {
-        const key = evidence.columns[column]?.title.slot ?? "";
-        const isTold =
-          (key !== "" && key === own.key) ||
-          own.names.includes(column - 1) ||
-          own.names.some((name) => surplus(evidence.holds(name, column)) >= TELLS);
-        return several && own.names.length > 0 && !isTold && !settled.has(column);
-      }),
-    ),
+  const named = guardians.filter(({ names }) => names.length > 0);
+  const isTold = (own: Guardian, column: number): boolean => {
+    const key = evidence.columns[column]?.title.slot ?? "";
+    return (
+      settled.has(column) ||
+      (key !== "" && key === own.key) ||
+      own.names.includes(column - 1) ||
+      own.names.some((name) => surplus(evidence.holds(name, column)) >= TELLS)
+    );
+  };
+  const untold = named.flatMap((own) =>
+    own.addresses.filter((column) => !isTold(own, column)).map((column) => ({ own, column })),
   );
+  const others = named.filter(({ addresses }) => addresses.length > 0).length - untold.length;
+  const isLastOne = untold.length === 1 && others > 0 && others === named.length - 1;
+  return new Set(named.length < 2 || isLastOne ? [] : untold.map(({ column }) => column));
 }
 
 /** Numbered guardians in their order; else the mother before the father; else as they stand. */
