@@ -36,7 +36,7 @@ export default defineConfig({
           environment: "node",
           testTimeout: 300_000,
           hookTimeout: 300_000,
-          fileParallelism: false,
+          maxWorkers: 2,
         },
       },
     ],

@@ -35,6 +35,10 @@ const found = [...document.querySelectorAll(selectors[role] || "[role=" + role +
 });
 return found[0] || null;`;
 
+/** What a node in a page says of itself to a person who comes to it by Tab. */
+const LABEL = `(node) => (node.getAttribute("aria-label") || (node.labels && node.labels[0] && node.labels[0].textContent) ||
+  node.textContent || node.getAttribute("placeholder") || node.tagName).replace(/\\s+/g, " ").trim()`;
+
 /** A person at a browser: finds by role and name, clicks, types, looks. */
 export class Person {
   private constructor(
@@ -202,12 +206,21 @@ export class Person {
   /** What has the focus, by its label or what it says; nothing where the page itself has it. */
   async focused(): Promise<string> {
     return this.driver.executeScript<string>(
-      "const node = document.activeElement; if (node === document.body) return ''; return (node.getAttribute('aria-label') || (node.labels && node.labels[0] && node.labels[0].textContent) || node.textContent || node.getAttribute('placeholder') || node.tagName).replace(/\\s+/g, ' ').trim()",
+      `const node = document.activeElement; return node === document.body ? '' : (${LABEL})(node)`,
     );
   }
 
-  /** Presses Tab until something that says so has the focus. */
+  /** Presses Tab until something that says so has the focus, once it is on the page. */
   async tabTo(name: string): Promise<void> {
+    await this.driver.wait(
+      () =>
+        this.driver.executeScript<boolean>(
+          `return [...document.querySelectorAll('a[href], button:enabled, input, select, textarea, [tabindex]')].some((node) => (${LABEL})(node).includes(arguments[0]))`,
+          name,
+        ),
+      WAIT,
+      `nothing to tab to says "${name}"`,
+    );
     for (let press = 0; press < 160; press++) {
       if ((await this.focused()).includes(name)) return;
       await this.press(Key.TAB);
