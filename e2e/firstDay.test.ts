@@ -31,6 +31,14 @@ const ANSWERS = sheet("answers.csv", [
   "04/09/2026;Kai Moor;U10;Ana Moor;ana.moor@brightpost.example",
 ]);
 
+/** A sheet in which only the order could tell whose address is whose. */
+const BOATS = sheet("boats.csv", [
+  "Player;Squad;Mum;Dad;Mail;Mail",
+  "Ida Vale;U12;Rosa Vale;Halim Vale;r1@lettr.example;h1@lettr.example",
+  "Una Moor;U12;Petra Moor;Otto Moor;p2@lettr.example;o2@lettr.example",
+  "Bram Roth;U12;Ana Roth;Luis Roth;a3@lettr.example;l3@lettr.example",
+]);
+
 let stack: Stack;
 let person: Person;
 beforeAll(async () => {
@@ -88,6 +96,28 @@ describe("the first day of a club", () => {
     expect(text).not.toMatch(/\bLeft\b/);
     await person.click("button", "in step");
     await person.read("No round is open");
+  });
+
+  test("what titles leave open is one question, answered by a key and remembered for the sheet", async () => {
+    const mails =
+      'E Column "Mail" holds Guardian 2 address F Column "Mail" holds Guardian 1 address';
+    await person.go("/sources");
+    await person.read("12 rows, 0 set aside");
+    await person.chooseFile(BOATS);
+    await person.see("heading", 'Whose address is "Mail" (column E)?');
+    await person.read("For example, mail for Rosa Vale goes to r1@lettr.example.");
+    expect(await person.seriousFindings()).toEqual([]);
+    await person.press("2", Key.ENTER);
+    await person.read(mails);
+    expect(await person.text()).not.toContain("Amigo isn't sure");
+    await person.click("button", "Import 3 students");
+    await person.see("status", "3 rows: 3 children");
+    await person.go("/sources");
+    await person.read("Boats 3 rows");
+    await person.chooseFile(BOATS);
+    await person.read(mails);
+    expect(await person.text()).not.toContain("Amigo isn't sure");
+    await person.click("button", "Cancel import");
   });
 
   test("a mail to a child goes to the family; what is typed last is never lost", async () => {

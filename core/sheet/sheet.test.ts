@@ -6,7 +6,7 @@ import { comparePlans, followPlan } from "./comparePlans";
 import { decodeText } from "./decodeText";
 import { ALL_MEANINGS } from "./meanings/allMeanings";
 import { readRecords, splitChoices } from "./readRecords";
-import { readTable, type ReadingPlan, type Table } from "./readTable";
+import { planOf, readTable, type ReadingPlan, type Table } from "./readTable";
 import { tableFault } from "./tableNotes";
 import { readText, readWorkbook } from "./readWorkbook";
 import { columnLetters, type Workbook } from "./sheet";
@@ -270,6 +270,46 @@ describe("what was settled for a source", () => {
     expect(kinds("Surname,First name,Email\nQuist,Bram,a@lettr.example")).toEqual([
       'gone: No column holds Classes any more; it was "Set".',
     ]);
+  });
+});
+
+describe("a plan that was agreed to", () => {
+  const follow = (text: string, change: (plan: ReadingPlan) => ReadingPlan): Table => {
+    const table = tableOf(text);
+    return followPlan(table, change(planOf(table)));
+  };
+
+  test("keeps columns of one title apart, and columns without titles by their places", () => {
+    const table = follow(
+      "Name,Class,Mail,Mail,\nIda Brandt,Larks,a@lettr.example,b@lettr.example,c@lettr.example\nUna Holm,Owls,d@lettr.example,e@lettr.example,f@lettr.example",
+      (plan) => ({
+        ...plan,
+        columns: plan.columns.map((column, at) =>
+          at < 2
+            ? column
+            : { ...column, meaning: "guardian.address", slot: [2, 1, 3][at - 2] ?? 0 },
+        ),
+      }),
+    );
+    expect(meanings(table)).toEqual([
+      "student.name",
+      "classes",
+      "guardian.address 2",
+      "guardian.address 1",
+      "guardian.address 3",
+    ]);
+  });
+
+  test("keeps its layout: two surnames, and lines between rows that were said to be teams", () => {
+    const text =
+      "Larks,\nName,Email\nIda Brandt Holm,a@lettr.example\nUna Holm Vega,b@lettr.example\nOwls,\nBram Quist Roth,c@lettr.example\nWren Gallo Soler,d@lettr.example";
+    const table = follow(text, (plan) => ({
+      ...plan,
+      twoSurnames: true,
+      headings: { meaning: "teams", rows: plan.headings?.rows ?? [] },
+    }));
+    expect(table.headings?.meaning).toBe("teams");
+    expect(table.twoSurnames).toBe(true);
   });
 });
 

@@ -41,10 +41,25 @@ export function showQuestion(
       return {
         ...answer,
         values: column === undefined ? "" : valuesOf(cells),
-        effect: column === undefined ? NO_GROUP : effectOf(chosen, cells, known),
+        effect:
+          column === undefined
+            ? NO_GROUP
+            : answer.belongsTo === undefined
+              ? effectOf(chosen, cells, known)
+              : exampleOf(cellsOf(answer.belongsTo), cellsOf(column)),
       };
     }),
   };
+}
+
+/** Whose mail would go where, in the first row that says both. */
+function exampleOf(names: readonly string[], addresses: readonly string[]): string {
+  const row = names.findIndex(
+    (name, at) => name.trim() !== "" && (addresses[at] ?? "").includes("@"),
+  );
+  return row < 0
+    ? "Their mail goes to these addresses."
+    : `For example, mail for ${tidyLine(names[row] ?? "")} goes to ${tidyLine(addresses[row] ?? "")}.`;
 }
 
 const NO_GROUP = "Children are imported without a class.";

@@ -22,6 +22,8 @@ export interface ColumnAnswer {
   label: string;
   /** The column that it is about; undefined for "None of them". */
   column: number | undefined;
+  /** The column with the names to which an address column would belong, where that is asked. */
+  belongsTo?: number;
   /** The meanings that it gives, by column. */
   sets: { column: number; meaning: MeaningId; slot: number }[];
 }
@@ -103,6 +105,7 @@ function askWhose(column: AskableColumn, columns: readonly AskableColumn[]): Col
       .map((name) => ({
         label: titleOf(name),
         column: column.index,
+        belongsTo: name.index,
         sets: addresses.map(({ index, meaning, slot }) => ({
           column: index,
           meaning,
