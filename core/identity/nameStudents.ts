@@ -264,6 +264,12 @@ function match(
     record.guardians.some(({ address }) => address !== undefined && student.addresses.has(address));
   const byGuardian = (student: KnownStudent): boolean =>
     record.guardians.some(({ address }) => address !== undefined && student.addresses.has(address));
+  const areBothWritten = ({ name }: KnownStudent): boolean =>
+    nameKey(name) !== key &&
+    !hasLostLetters(record.name, name) &&
+    isWritten(name) &&
+    fold(record.name.given).length > 1 &&
+    fold(name.given).length > 1;
   const namesakes = known.called(key);
   // A first name alone is many children's: only an address in common makes two rows one child.
   const byAddress = record.guardians.some(({ address }) => address !== undefined);
@@ -278,18 +284,14 @@ function match(
       ? exact
       : isNameless
         ? []
-        : known.nearly(record.name).filter((student) => !isOther(student));
+        : known
+            .nearly(record.name)
+            // One sheet that writes both "Aino" and "Eino", of whom nothing is the same, means two children.
+            .filter((student) => !isOther(student) && (shows(student) || !areBothWritten(student)));
   const shown = candidates.filter(shows);
   const [seen] = shown;
-  // One sheet that writes both "Edda" and "Hedda" may well mean two sisters.
-  const areBothWritten =
-    seen !== undefined &&
-    nameKey(seen.name) !== key &&
-    !hasLostLetters(record.name, seen.name) &&
-    isWritten(seen.name) &&
-    fold(record.name.given).length > 1 &&
-    fold(seen.name.given).length > 1;
-  if (seen !== undefined && shown.length === 1 && !areBothWritten) return seen.id;
+  // With a class or an address in common, they may be two sisters or one child written twice.
+  if (seen !== undefined && shown.length === 1 && !areBothWritten(seen)) return seen.id;
   const [only] = candidates;
   if (candidates.length === 1 && only !== undefined && hasLostLetters(record.name, only.name))
     return only.id;

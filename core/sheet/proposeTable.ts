@@ -1,6 +1,8 @@
 import { dateOrder } from "../dates/dateOrder";
+import { fold } from "../text/fold";
 import type { Evidence } from "./columns/evidence";
 import { explain } from "./columns/explain";
+import type { KnownWords } from "./columns/knownWords";
 import { nameOrder } from "./columns/nameOrder";
 import { titlePoints } from "./columns/titlePoints";
 import { columnsIn, type FoundHeader } from "./findHeader";
@@ -70,10 +72,44 @@ export function proposeTable(
     ...(joinsLevel(labels, evidence) ? { joinLevel: true } : {}),
     ...headingsOf(sorted, labels),
   };
-  const everyRow = namesGroups(table)
-    ? undefined
-    : groupOfAll(sheet, header, [isNamed ? sheet.name : "", file]);
-  return everyRow === undefined ? table : { ...table, everyRow };
+  if (namesGroups(table)) return table;
+  const everyRow = groupOfAll(sheet, header, [isNamed ? sheet.name : "", file]);
+  return everyRow === undefined
+    ? withLevelAsClass(table, evidence, known, settled)
+    : { ...table, everyRow };
+}
+
+/** Where nothing else names a class, a year or grade is one: its children get a list. A house that has other classes keeps them. */
+function withLevelAsClass(
+  table: Table,
+  evidence: Evidence,
+  known: KnownWords | undefined,
+  settled: ReadonlyMap<number, unknown>,
+): Table {
+  const levels = table.columns.filter(({ meaning }) => meaning === "student.level");
+  const [level] = levels;
+  const isKnown =
+    known === undefined ||
+    known.classes.length === 0 ||
+    known.classes.some((name) => evidence.columns[level?.index ?? -1]?.cells.includes(fold(name)));
+  if (level === undefined || levels.length > 1 || settled.has(level.index) || !isKnown)
+    return table;
+  return {
+    ...table,
+    columns: table.columns.map((column) =>
+      column === level
+        ? {
+            ...column,
+            meaning: "classes",
+            others: [
+              { meaning: "student.level", confidence: 1 - column.confidence },
+              ...(column.others ?? []).filter(({ meaning }) => meaning !== "classes"),
+            ],
+            why: `${column.why ?? ""} No other column names a class, so each of its values is one.`.trim(),
+          }
+        : column,
+    ),
+  };
 }
 
 const NO_TITLE = {

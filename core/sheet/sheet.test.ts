@@ -91,7 +91,7 @@ describe("finding the sheet, its header and what the columns hold", () => {
   test.each([
     [
       "Name;Form;Mother's email;Father's email\nBram Quist;4;a@lettr.example;b@lettr.example\nUna Holm;5;c@lettr.example;",
-      ["student.name", "student.level", "guardian.address 1", "guardian.address 2"],
+      ["student.name", "classes", "guardian.address 1", "guardian.address 2"],
     ],
     [
       "Child\tParent emails\nQuist, Bram\ta@lettr.example b@oakmail.example",

@@ -119,6 +119,30 @@ describe("sheets of offices that nobody had seen before", () => {
     expect(named.students.map(({ classes }) => classes)).toEqual([["4c"], ["4c"]]);
   });
 
+  test("a year is the class where nothing else names one, and not where classes are known", () => {
+    const contacts =
+      "Surname,First name,Year,Email\nBrandt,Ida,3,a@lettr.example\nHolm,Una,4,b@lettr.example\nQuist,Bram,3,c@lettr.example";
+    expect(told(read(contacts)).sort()).toEqual([
+      "Bram Quist [3] c@lettr.example",
+      "Ida Brandt [3] a@lettr.example",
+      "Una Holm [4] b@lettr.example",
+    ]);
+    const roster = readText(
+      "Surname,First name,Form\nBrandt,Ida,Larks\nHolm,Una,Owls\nQuist,Bram,Larks",
+    );
+    const second = readText(contacts);
+    if (!roster.ok || !second.ok) throw new Error("unreadable");
+    const both = understand([
+      { file: "roster.csv", workbook: roster.workbook },
+      { file: "contacts.csv", workbook: second.workbook },
+    ]);
+    expect(both.ok && told(both.understood).sort()).toEqual([
+      "Bram Quist [Larks] c@lettr.example",
+      "Ida Brandt [Larks] a@lettr.example",
+      "Una Holm [Owls] b@lettr.example",
+    ]);
+  });
+
   test("two people and two addresses in a cell are paired by name, and asked about where nothing tells", () => {
     const { students, questions } = read(
       'Name,Class,Parents,Emails\nIda Brandt,Larks,Halim & Rosa Brandt,"rosa@lettr.example; halim.b@lettr.example"\nUna Holm,Owls,Petra Holm / Otto Quist,"otto.quist@lettr.example, p.holm@lettr.example"\nBram Gallo,Larks,Ana and Luis Gallo,"gallo61@lettr.example gallo77@lettr.example"',
@@ -202,6 +226,10 @@ describe("sheets of offices that nobody had seen before", () => {
       "Surname,First name,Class,Email\nFrohling,Edda,5a,f@lettr.example\nFrohling,Hedda,5a,f@lettr.example\nHolm,Una,5b,h@lettr.example",
     );
     expect(sisters.questions.length + sisters.students.length).toBeGreaterThanOrEqual(3);
+    const strangers = read(
+      "Name,Class,Parent,Email\nAino Koskela,4A,Sari Koskela,sari@lettr.example\nEino Koskela,5B,Timo Koskela,timo@oakmail.example",
+    );
+    expect([strangers.students.length, strangers.questions]).toEqual([2, []]);
   });
 
   test.each([

@@ -2,6 +2,7 @@ import { indexFacts, type Person } from "../facts/indexFacts";
 import type { Fact, Facts } from "../facts/fact";
 import { deriveFacts } from "../identity/deriveFacts";
 import { type Question } from "../identity/question";
+import type { KnownWords } from "../sheet/columns/knownWords";
 import { readAll, type WholeReading } from "../sheet/readAll";
 import { otherSeasonNotes } from "../sheet/readingSummary";
 import { type CellFault, type RowRecord } from "../sheet/readRecords";
@@ -81,7 +82,8 @@ export function understand(
   | { ok: false; file: string; fault: FileFault } {
   const files: UnderstoodFile[] = [];
   for (const { file, workbook } of books) {
-    const found = readTables(workbook, undefined, { ...hints, file });
+    const known = files.length === 0 ? hints.known : wordsOf(files, hints.known);
+    const found = readTables(workbook, undefined, { ...hints, file, known });
     if (!found.ok) return { ok: false, file, fault: found.fault };
     files.push({ file, tables: found.tables, ...readAll(found.tables) });
   }
@@ -113,6 +115,21 @@ export function understand(
         ...otherSeasonNotes(otherSeasons),
       ].map((note) => `${file}: ${note}`),
     ),
+  };
+}
+
+/** What is known when a further file is read: what a house knows, with the classes, teams, sites and coaches of the files before. */
+function wordsOf(files: readonly UnderstoodFile[], before?: KnownWords): KnownWords {
+  const records = files.flatMap((own) => own.records);
+  const all = (values: readonly string[]): string[] => [
+    ...new Set(values.filter((value) => value !== "")),
+  ];
+  return {
+    titles: before?.titles ?? [],
+    classes: all([...(before?.classes ?? []), ...records.flatMap(({ classes }) => classes)]),
+    teams: all([...(before?.teams ?? []), ...records.flatMap(({ teams }) => teams)]),
+    sites: all([...(before?.sites ?? []), ...records.map(({ site }) => site)]),
+    staff: all([...(before?.staff ?? []), ...records.map(({ coach }) => coach)]),
   };
 }
 

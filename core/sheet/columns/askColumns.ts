@@ -66,10 +66,13 @@ export function askColumns(columns: readonly AskableColumn[]): ColumnQuestion[] 
     asked.add(guessed.index);
     questions.push(askWhose(guessed, columns));
   }
+  const isOnlyGroup =
+    columns.filter(({ meaning }) => isGroup(meaning) || meaning === "student.level").length === 1;
   for (const column of columns) {
     if (asked.has(column.index)) continue;
     const others = (column.others ?? []).filter(
-      ({ meaning, confidence }) => confidence >= LEAST && !isSister(meaning, column.meaning),
+      ({ meaning, confidence }) =>
+        confidence >= LEAST && !isSister(meaning, column.meaning, isOnlyGroup),
     );
     const isWeighty =
       WEIGHTY.has(column.meaning) || others.some(({ meaning }) => WEIGHTY.has(meaning));
@@ -115,27 +118,36 @@ function askWhose(column: AskableColumn, columns: readonly AskableColumn[]): Col
   };
 }
 
-/** Class or team: either makes a list of those children, and the person sees which; nobody is asked about that alone. */
-function isSister(one: MeaningId, other: MeaningId): boolean {
-  return GROUP_MEANINGS.has(one) && GROUP_MEANINGS.has(other);
+/**
+ * Class or team: either makes a list of those children, and the person sees which; nobody is asked about that alone. A level is
+ * one more of these where the sheet has no other group.
+ */
+function isSister(one: MeaningId, other: MeaningId, isOnlyGroup: boolean): boolean {
+  const isOne = (meaning: MeaningId): boolean =>
+    isGroup(meaning) || (isOnlyGroup && meaning === "student.level");
+  return isOne(one) && isOne(other);
+}
+
+function isGroup(meaning: MeaningId): boolean {
+  return GROUP_MEANINGS.has(meaning);
 }
 
 /** Which of several columns is the class; undefined where that is plain. */
 function askGroup(columns: readonly AskableColumn[]): ColumnQuestion | undefined {
   const chance = ({ meaning, others = [] }: AskableColumn): number =>
     meaning === "classes"
-      ? 1 - (others.find((other) => !GROUP_MEANINGS.has(other.meaning))?.confidence ?? 0)
+      ? 1 - (others.find((other) => !isGroup(other.meaning))?.confidence ?? 0)
       : (others.find((other) => other.meaning === "classes")?.confidence ?? 0);
   const candidates = columns
     .filter((column) => chance(column) >= LEAST && column.meaning !== "teams")
     .sort((a, b) => chance(b) - chance(a));
   const [best] = candidates;
   if (best === undefined || chance(best) >= SURE_ENOUGH) return undefined;
-  const isNamed = columns.some(({ meaning }) => GROUP_MEANINGS.has(meaning));
+  const isNamed = columns.some(({ meaning }) => isGroup(meaning));
   if (candidates.length < 2 && (isNamed || best.meaning === "classes")) return undefined;
   // A column that isn't the class after all is what it would be otherwise.
   const otherwise = ({ others = [] }: AskableColumn): MeaningId =>
-    others.find(({ meaning }) => !GROUP_MEANINGS.has(meaning))?.meaning ?? "unread";
+    others.find(({ meaning }) => !isGroup(meaning))?.meaning ?? "unread";
   const giving = (chosen: AskableColumn | undefined): ColumnAnswer["sets"] =>
     candidates.map((column) => {
       const meaning =
