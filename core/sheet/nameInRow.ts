@@ -3,6 +3,7 @@ import type { MeaningId } from "./meanings/meaning";
 import type { Table, TableColumn } from "./readTable";
 import {
   splitName,
+  withoutCallName,
   withoutCapitals,
   wholeName,
   type NameManner,
@@ -56,11 +57,12 @@ export function nameReader(
   const order = wholeAt?.order;
   const manner: NameManner = {
     twoSurnames,
+    isTurkish: isTurkish(columns),
     ...(order === "family first" || order === "given first" ? { order } : {}),
   };
   return (cells) => {
     const text = (column: TableColumn | undefined): string =>
-      column === undefined ? "" : tidyLine(cells[column.index] ?? "");
+      column === undefined ? "" : withoutCallName(tidyLine(cells[column.index] ?? ""));
     const given = text(givenAt);
     const whole = text(wholeAt);
     const prefix = text(prefixAt);
@@ -72,12 +74,18 @@ export function nameReader(
       whole !== "" ||
       (familyAt !== undefined && familyAt.slot === child && family !== "");
     if (!isNamed) return { given: "", family: "" };
-    if (given !== "" || whole === "") return withoutCapitals({ given, family });
+    if (given !== "" || whole === "") return withoutCapitals({ given, family }, manner);
     const name = splitName(whole, family === "" ? [] : [family], manner);
     return withoutCapitals(
       name.family === "" && family !== "" && wholeName(name) !== family
         ? { given: name.given, family }
         : name,
+      manner,
     );
   };
+}
+
+/** Whether the titles of a table are Turkish: only Turkish has a letter "ı". */
+export function isTurkish(columns: readonly Pick<TableColumn, "title">[]): boolean {
+  return columns.some(({ title }) => /[ıİ]/.test(title));
 }

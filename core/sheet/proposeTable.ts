@@ -59,7 +59,8 @@ export function proposeTable(
       ...own,
       ...(order === undefined ? {} : { order }),
       why: settled.has(index) ? "You have said so." : explain(index, labels, evidence, titles),
-      others: others[index] ?? [],
+      // What an empty column might be is no question to anybody.
+      others: evidence.columns[index]?.profile.count === 0 ? [] : (others[index] ?? []),
       ...(guessed.has(index) ? { guessed: true } : {}),
       sure: titlePoints(meaningOf(own.meaning), evidence.columns[index]?.title ?? NO_TITLE) / 5,
     };

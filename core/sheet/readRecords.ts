@@ -4,7 +4,7 @@ import { readAddress, type AddressFault, type AddressReading } from "../address/
 import { splitAddresses } from "../address/splitAddresses";
 import { readMoment, type DateSetting } from "../dates/readMoment";
 import { tidyLine } from "../text/tidy";
-import { childrenOf, columnFor, nameReader } from "./nameInRow";
+import { childrenOf, columnFor, isTurkish, nameReader } from "./nameInRow";
 import type { MeaningId } from "./meanings/meaning";
 import { pairAddresses, type NamedAddress } from "./shapes/pairAddresses";
 import { plainClassName } from "./shapes/className";
@@ -191,6 +191,10 @@ export function readRecords(
       return { ...take(reading, piece, column), name: names[at] ?? "" };
     });
   };
+  const manners: NameManner = {
+    twoSurnames: table.twoSurnames,
+    isTurkish: isTurkish(table.columns),
+  };
   const dates = dateSetting(by("answered"), context);
   const readAnswered = (
     column: TableColumn | undefined,
@@ -246,7 +250,7 @@ export function readRecords(
         text,
         raw: (column) => cells[column?.index ?? -1] ?? "",
         readOne,
-        manners: table,
+        manners,
         tell: (own) => faults.push({ ...place, ...own }),
       },
       named.map(({ name }) => name.family),
@@ -459,7 +463,7 @@ interface RowInHand {
   /** A cell as it is written, line breaks and all. */
   raw: (column: TableColumn | undefined) => string;
   readOne: ReadCell;
-  manners: Pick<Table, "twoSurnames">;
+  manners: NameManner;
   tell: (fault: Omit<CellFault, "sheet" | "row">) => void;
 }
 
@@ -487,7 +491,10 @@ function readGuardians(
               ...read,
               beside: splitName(personIn(name), families, manners),
             }));
-    const { pairs, unsure } = pairAddresses(people.map(withoutCapitals), found);
+    const { pairs, unsure } = pairAddresses(
+      people.map((person) => withoutCapitals(person, manner)),
+      found,
+    );
     if (unsure && column !== undefined)
       tell({
         column: column.index,

@@ -247,7 +247,7 @@ export function planOf(table: Table, others: readonly string[] = []): ReadingPla
 
 /** The questions that a table leaves to a person. */
 export function questionsOf(table: Table): ColumnQuestion[] {
-  return askColumns(table.columns);
+  return askColumns(table.columns, { isWhole: table.joinLevel === true });
 }
 
 /** Where every class has a sheet of its own and no column names it, the line above its table is the class, or the sheet's name. */

@@ -14,6 +14,8 @@ export interface NameManner {
   order?: NameOrder | undefined;
   /** Whether people have two surnames as a rule. */
   twoSurnames?: boolean | undefined;
+  /** Whether capitals are those of Turkish, in which "I" is that of "ı". */
+  isTurkish?: boolean | undefined;
 }
 
 /** Words that belong to the family name behind them. */
@@ -38,8 +40,7 @@ export function splitName(
 ): PersonName {
   const text = tidyLine(written);
   const comma = text.indexOf(",");
-  if (comma > 0)
-    return { family: text.slice(0, comma).trim(), given: text.slice(comma + 1).trim() };
+  if (comma > 0) return byComma(text.split(",").map((part) => part.trim()));
   const words = text.split(" ").filter((word) => word !== "");
   if (words.length <= 1) return { given: text, family: "" };
   const capitals = byCapitals(words);
@@ -55,6 +56,25 @@ export function splitName(
     ? cutFamilyFirst(words, endOfFamily(words, manner))
     : cut(words, startOfFamily(words, manner));
 }
+
+/** `Wit, Fenna`; `Wit, de, Fenna` and `Wit, Fenna de`, as the small words of Dutch surnames are put behind. */
+function byComma([family = "", ...rest]: readonly string[]): PersonName {
+  const small = rest.length > 1 && rest[0] !== "" && isParticles(rest[0] ?? "") ? rest[0] : "";
+  const words = rest
+    .slice(small === "" ? 0 : 1)
+    .join(", ")
+    .split(" ");
+  let end = words.length;
+  while (end > 1 && PARTICLES_BEHIND.has(words[end - 1] ?? "")) end--;
+  const behind = words.slice(end).join(" ");
+  return {
+    family: [small, behind, family].filter((part) => part !== "").join(" "),
+    given: words.slice(0, end).join(" "),
+  };
+}
+
+/** The small words that stand behind a given name in lists sorted by surname, as they are written there. */
+const PARTICLES_BEHIND = new Set("van von vom de der den het ter ten te 't op in".split(" "));
 
 /** Where some words are in capitals, and others aren't, those are the surname. */
 function byCapitals(words: readonly string[]): PersonName | undefined {
@@ -140,14 +160,17 @@ const LOWER = new Set(
 const ARTICLES = new Set(["la", "las", "los"]);
 
 /** A name that is written in capitals, as one would write it: `DE LA CRUZ` is `de la Cruz`. Any other stays as it is. */
-export function withoutCapitals(name: PersonName): PersonName {
-  return { given: lowered(name.given), family: lowered(name.family) };
+export function withoutCapitals(
+  name: PersonName,
+  { isTurkish = false }: NameManner = {},
+): PersonName {
+  return { given: lowered(name.given, isTurkish), family: lowered(name.family, isTurkish) };
 }
 
-function lowered(text: string): string {
+function lowered(text: string, isTurkish: boolean): string {
   if (text.length < 3 || text !== text.toUpperCase() || text === text.toLowerCase()) return text;
-  return text
-    .toLowerCase()
+  // "İ" is a letter of Turkish, whose "I" is written "ı".
+  return (isTurkish || text.includes("\u0130") ? text.toLocaleLowerCase("tr") : text.toLowerCase())
     .split(" ")
     .map((word, at, all) =>
       LOWER.has(word) && !(ARTICLES.has(word) && all[at - 1] !== "de")
@@ -160,6 +183,14 @@ function lowered(text: string): string {
             .replace(/^Mc(\p{L})(?=\p{L}{2})/u, (_, letter: string) => `Mc${letter.toUpperCase()}`),
     )
     .join(" ");
+}
+
+const CALL_NAME = /\s*(?:\([^()]{1,40}\)|["“”„«»][^"“”„«»]{1,40}["“”„«»])\s*/gu;
+
+/** `Charlotte "Lottie"` and `Oscar (Oz)` by the name alone; what stands in brackets is a name to call by, or a remark. */
+export function withoutCallName(text: string): string {
+  const bare = /["“„«(]/.test(text) ? tidyLine(text.replace(CALL_NAME, " ")) : text;
+  return bare === "" ? text : bare;
 }
 
 /** The name as one text, given name first. */

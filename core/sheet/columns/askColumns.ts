@@ -52,11 +52,18 @@ const WEIGHTY: ReadonlySet<MeaningId> = new Set<MeaningId>([
   "coach.address",
 ]);
 
-/** The questions that a person has to answer about columns, the weightiest first. What is sure is not asked. */
-export function askColumns(columns: readonly AskableColumn[]): ColumnQuestion[] {
+/**
+ * The questions that a person has to answer about columns, the weightiest first. What is sure is not asked.
+ *
+ * @param layout `isWhole` where level and section name the class together, so that neither is asked about
+ */
+export function askColumns(
+  columns: readonly AskableColumn[],
+  { isWhole = false } = {},
+): ColumnQuestion[] {
   const asked = new Set<number>();
   const questions: ColumnQuestion[] = [];
-  const group = askGroup(columns);
+  const group = isWhole ? undefined : askGroup(columns);
   if (group !== undefined) {
     questions.push(group);
     for (const { column } of group.answers) if (column !== undefined) asked.add(column);
@@ -69,7 +76,7 @@ export function askColumns(columns: readonly AskableColumn[]): ColumnQuestion[] 
   const isOnlyGroup =
     columns.filter(({ meaning }) => isGroup(meaning) || meaning === "student.level").length === 1;
   for (const column of columns) {
-    if (asked.has(column.index)) continue;
+    if (asked.has(column.index) || (isWhole && isPartOfClass(column.meaning))) continue;
     const others = (column.others ?? []).filter(
       ({ meaning, confidence }) =>
         confidence >= LEAST && !isSister(meaning, column.meaning, isOnlyGroup),
@@ -126,6 +133,10 @@ function isSister(one: MeaningId, other: MeaningId, isOnlyGroup: boolean): boole
   const isOne = (meaning: MeaningId): boolean =>
     isGroup(meaning) || (isOnlyGroup && meaning === "student.level");
   return isOne(one) && isOne(other);
+}
+
+function isPartOfClass(meaning: MeaningId): boolean {
+  return meaning === "classes" || meaning === "student.level";
 }
 
 function isGroup(meaning: MeaningId): boolean {

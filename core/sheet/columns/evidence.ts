@@ -43,8 +43,8 @@ export interface Evidence {
   holds(names: number, addresses: number): Likeness;
   /** In how many rows two columns share a word. */
   shares(one: number, other: number): Likeness;
-  /** Of the rows that share an address, in how many a column is the same. */
-  sameWithin(addresses: number, column: number): { share: number; groups: number };
+  /** Of the values that stand in several rows of one column, for how many another column is the same in all of them. */
+  sameWithin(values: number, column: number): { share: number; groups: number };
   /** Whether the value in one column nearly always decides that in another. */
   decides(one: number, other: number): number;
 }
@@ -137,7 +137,7 @@ function speaksOfPeople({ title, profile }: ColumnEvidence): boolean {
 function believable(title: TitleReading, profile: ColumnProfile): TitleReading {
   if (profile.count < 3) return title;
   const digits = Math.max(profile.number, profile.date, profile.phone, profile.code);
-  const what = new Map(
+  const what = new Map<Concept, number>(
     [...title.what].filter(
       ([concept]) =>
         !(NEEDS_DIGITS.has(concept) && digits < 0.2) &&
@@ -148,9 +148,15 @@ function believable(title: TitleReading, profile: ColumnProfile): TitleReading {
   const whose = new Map(
     [...title.whose].filter(
       ([who]) =>
-        who !== "staff" || profile.nameLike >= 0.3 || profile.address > 0.05 || digits > 0.9,
+        who !== "staff" ||
+        profile.nameLike >= 0.3 ||
+        profile.address > 0.05 ||
+        (digits > 0.9 && profile.classCode <= 0.7),
     ),
   );
+  // "Tutor" over `9KL` is the tutor's group.
+  if (title.whose.has("staff") && whose.size === 0 && what.size === 0 && profile.classCode > 0.7)
+    what.set("class", 0.8);
   return what.size === title.what.size && whose.size === title.whose.size
     ? title
     : { ...title, what, whose, known: what.size > 0 || whose.size > 0 };

@@ -94,7 +94,27 @@ export function readTitle(
   };
 }
 
+const WITH_BRACKETS = /^(.{1,100}?)\s*[([{](.{1,100})[)\]}]\s*$/u;
+
+/** Reads one title. What stands in brackets behind it says more of whose it is, not what it is: `First name (goes by)`. */
 function readOne(title: string, languages: Languages, of: Lexicon): TitleReading {
+  const all = readWords(title, languages, of);
+  const front = WITH_BRACKETS.exec(title)?.[1];
+  const own = front === undefined ? undefined : readWords(front, languages, of);
+  if (own === undefined || all.order !== "") return all;
+  // "First" alone is the first name: there is nothing else that it could be the first of.
+  if (own.words === 1 && own.slot === "1" && own.whose.size === 0)
+    return { ...own, what: new Map([["given", 0.8]]), slot: "" };
+  if (own.what.size === 0) return all;
+  return {
+    ...all,
+    whose: own.whose.size === 0 ? all.whose : own.whose,
+    what: own.what,
+    slot: own.slot === "" ? all.slot : own.slot,
+  };
+}
+
+function readWords(title: string, languages: Languages, of: Lexicon): TitleReading {
   const words = splitTitle(title);
   if (words.length === 0) return EMPTY;
   const whose = new Map<Whose, number>();

@@ -36,7 +36,7 @@ export function titlePoints({ id, title: of }: Meaning, title: TitleReading): nu
   const [who, whoWeight] = [...title.whose].sort((a, b) => b[1] - a[1])[0] ?? [undefined, 0];
   const own =
     of.whose === undefined
-      ? (who === "staff" || who === "other") && !NOT_USED.has(id)
+      ? (who === "staff" || who === "other" || who === "emergency") && !NOT_USED.has(id)
         ? -1
         : 1
       : who === undefined

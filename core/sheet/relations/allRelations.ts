@@ -5,6 +5,7 @@ import { nameInAddress } from "./nameInAddress";
 import { namedGuardian } from "./namedGuardian";
 import { namedStudent } from "./namedStudent";
 import { neighbours } from "./neighbours";
+import { numberNames } from "./numberNames";
 import { onlyOnce } from "./onlyOnce";
 import type { Relation } from "./relation";
 import { severalMarks } from "./severalMarks";
@@ -21,6 +22,7 @@ export const ALL_RELATIONS: readonly Relation[] = [
   siblings,
   alikeTitles,
   neighbours,
+  numberNames,
   groupDecides,
   severalMarks,
   emergency,

@@ -1,5 +1,8 @@
 import { columnsOf, type Relation } from "./relation";
 
+/** More than an address or a name can gain by being somebody's. */
+const NOT_NEEDED = -14;
+
 /** An emergency contact is a guardian only where the sheet names no other. */
 export const emergency: Relation = {
   id: "emergency contact",
@@ -12,6 +15,6 @@ export const emergency: Relation = {
       "guardian.address",
     );
     const called = guardians.filter((index) => columns[index]?.title.whose.has("emergency"));
-    return called.length > 0 && called.length < guardians.length ? -7 * called.length : 0;
+    return called.length > 0 && called.length < guardians.length ? NOT_NEEDED * called.length : 0;
   },
 };

@@ -24,6 +24,12 @@ export const groupDecides: Relation = {
       // A class or team stands with nearly every row; that of a second child doesn't.
       const { filled = 0 } = evidence.columns[group]?.profile ?? {};
       const isFurther = evidence.children > 1 && Number(evidence.columns[group]?.title.slot) > 1;
+      // What differs between the rows of one child is no class, unless its title says so.
+      if (evidence.columns[group]?.title.known === false)
+        for (const child of columnsOf(labels, "student.name", "student.number")) {
+          const { share, groups: rows } = evidence.sameWithin(child, group);
+          if (rows > 0 && share < 0.95) points -= 3;
+        }
       if (!isFurther) points -= filled < 0.6 ? 2.5 : filled < 0.9 ? 0.5 : 0;
       for (const coach of columnsOf(labels, "coach", "coach.address"))
         points += evidence.decides(group, coach) > 0.95 ? 0.8 : -0.3;

@@ -12,15 +12,20 @@ export interface GroupNamed {
 
 const CODE = /^(?:\d{1,2}\.?[ºª]?\s?[\p{L}]{0,2}|\p{Lu}{1,2}[-.]?\d{1,2}|\p{Lu})$/u;
 
+/** A class's name of several words: `Red 1`, `CM2 C`, `Juggling One`. */
+const NAME = /^[\p{Lu}\d][^\s]*(?: [\p{Lu}\d][^\s]*){0,2}$/u;
+/** Codes that name a class together: `CM2 C`, `CP A`. */
+const CODES = /^(?:\p{Lu}{1,3}\d{0,2}\p{Lu}?|\d{1,2}\.?[ºª]?\p{L}?)(?: (?:\p{Lu}{1,2}|\d{1,2}))?$/u;
+
 /** A class by its name alone where a word for class stands with it: `Class 3B`, `Klasse: 3b` and `3B` are one. */
 export function plainClassName(text: string): string {
   const line = withoutTeacher(tidyLine(text));
   const words = line.split(/[\s:]+/).filter((word) => word !== "");
   if (words.length < 2) return line;
   const rest = words.slice(1).join(" ");
-  if (kindOf(words[0] ?? "") !== undefined && (CODE.test(rest) || /^[^:]{2,24}:/.test(line)))
-    return rest;
-  return line;
+  const kind = kindOf(words[0] ?? "");
+  const isName = CODE.test(rest) || (kind === "classes" && NAME.test(rest));
+  return kind !== undefined && (isName || /^[^:]{2,24}:/.test(line)) ? rest : line;
 }
 
 /** `Class 3B - Ms Hale` without who teaches it. */
@@ -44,6 +49,13 @@ export function groupNamedIn(text: string): GroupNamed | undefined {
   }
   const words = line.split(/[\s,;|()/–—-]+/).filter((word) => word !== "");
   const found: GroupNamed[] = [];
+  const behind = words.slice(1).join(" ");
+  const first = words.length < 3 ? undefined : kindOf(words[0] ?? "");
+  if (first !== undefined && CODES.test(behind)) return { meaning: first, value: behind };
+  // "List of pupils - CM1 A": behind a dash a code is a class, unless it numbers a term, a page or a version.
+  const last = tidyLine(line.split(/\s[-–—|]\s/).at(-1) ?? "");
+  if (last !== line && /\d/.test(last) && CODES.test(last) && !/^(?:\d+|[vqt]\d.*)$/i.test(last))
+    return { meaning: /^u-?\d/i.test(last) ? "teams" : "classes", value: last };
   words.forEach((word, at) => {
     const kind = kindOf(word);
     const next = words[at + 1] ?? "";

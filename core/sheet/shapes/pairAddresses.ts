@@ -117,7 +117,10 @@ function likeness(
   { address = "", written, beside }: NamedAddress,
 ): number {
   const text = address === "" ? written : address;
-  const box = fold(text.split("@")[0] ?? "").replaceAll(" ", "");
+  // A number behind a name only tells namesakes apart.
+  const box = fold(text.split("@")[0] ?? "")
+    .replaceAll(" ", "")
+    .replace(/\d{1,4}$/, "");
   const parts = fold(text.split("@")[0] ?? "").split(" ");
   const givens = fold(given)
     .split(" ")

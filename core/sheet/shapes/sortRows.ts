@@ -34,7 +34,8 @@ export function sortRows(sheet: Sheet, header: FoundHeader): SortedRows {
       .filter(({ firstColumn, lastColumn }) => lastColumn > firstColumn)
       .map(({ firstRow }) => firstRow),
   );
-  const headings = lines.filter((row) => isHeading(sheet, row, { kinds, joined }));
+  const inNames = wordsBeside(sheet, lines, kinds);
+  const headings = lines.filter((row) => isHeading(sheet, row, { kinds, joined, width, inNames }));
   const areAmong = new Set(headings);
   const data = [...kinds.values()].filter((kind) => kind === "data").length;
   const areHeadings =
@@ -90,10 +91,15 @@ function isHeading(
   {
     kinds,
     joined,
+    width,
+    inNames,
   }: {
     kinds: ReadonlyMap<number, AsideReason | "data" | "line">;
     /** The rows that begin joined cells. */
     joined: ReadonlySet<number>;
+    width: number;
+    /** Words that stand in the rows of data in the same column. */
+    inNames: ReadonlySet<string>;
   },
 ): boolean {
   let next = row + 1;
@@ -102,18 +108,55 @@ function isHeading(
   const text = textOf(sheet, row);
   if (text.length > 60 || /[.!?]$/.test(text)) return false;
   const before = kinds.get(row - 1);
-  const isJoined = joined.has(row);
   const isApart =
-    before === undefined ||
-    before === "blank" ||
-    before === "total" ||
-    kinds.get(row + 1) === "repeated header";
-  return isJoined || isApart || saysGroup(text) || /\d/.test(text) || !looksLikePerson(text);
+    before === "blank" || before === "total" || kinds.get(row + 1) === "repeated header";
+  return (
+    joined.has(row) ||
+    isApart ||
+    saysGroup(text) ||
+    /\d/.test(text) ||
+    !looksLikePerson(text, { inNames, width })
+  );
 }
 
-function looksLikePerson(text: string): boolean {
-  const words = text.split(/[\s,]+/);
-  return words.length <= 4 && words.some((word) => lexicon().given.has(fold(word)));
+/** In a table of two columns, a line of two words or more is somebody without an address rather than a heading. */
+const NARROW = 2;
+
+function looksLikePerson(
+  text: string,
+  { inNames, width }: { inNames: ReadonlySet<string>; width: number },
+): boolean {
+  const words = text.split(/[\s,]+/).filter((word) => word !== "");
+  return (
+    words.length <= 4 &&
+    (words.some((word) => lexicon().given.has(fold(word)) || inNames.has(fold(word))) ||
+      (width <= NARROW && words.length > 1 && words.every((word) => /^\p{Lu}/u.test(word))))
+  );
+}
+
+/** How many rows are looked at for the words of people's names. */
+const MOST_ROWS = 2000;
+
+/** The words in the rows of data, in the columns in which lines stand. */
+function wordsBeside(
+  sheet: Sheet,
+  lines: readonly number[],
+  kinds: ReadonlyMap<number, AsideReason | "data" | "line">,
+): Set<string> {
+  const places = new Set(
+    lines.map((row) => (sheet.rows[row] ?? []).findIndex((cell) => cell.trim() !== "")),
+  );
+  const words = new Set<string>();
+  if (lines.length === 0) return words;
+  let left = MOST_ROWS;
+  for (const [row, kind] of kinds) {
+    if (kind !== "data") continue;
+    if (left-- === 0) break;
+    for (const place of places)
+      for (const word of (sheet.rows[row]?.[place] ?? "").slice(0, 100).split(/[\s,]+/))
+        if (word.length > 2) words.add(fold(word));
+  }
+  return words;
 }
 
 /** The line right above a header; undefined unless its row has one filled cell. */

@@ -1,5 +1,11 @@
 import { tidyLine } from "../../text/tidy";
-import { splitName, wholeName, type NameManner, type PersonName } from "../splitName";
+import {
+  splitName,
+  wholeName,
+  withoutCallName,
+  type NameManner,
+  type PersonName,
+} from "../splitName";
 
 const HONORIFIC =
   /^(?:mr|mrs|ms|miss|mx|dr|prof|sir|herr|frau|hr|fr|mme|mlle|mm|m|sr|sra|srta|don|doña|sig|dhr|mevr|mw|pan|pani|państwo|fam|familie|family|famille|the)\.?\s+/iu;
@@ -25,7 +31,10 @@ export function splitPeople(
 ): PersonName[] {
   if (PLAIN.test(written)) return [splitName(written, hints, manner)];
   // What is longer than this names nobody.
-  const text = tidyLine(written.slice(0, LONGEST).replace(/\n/g, " & "));
+  const text = withoutCallName(tidyLine(written.slice(0, LONGEST).replace(/\n/g, " & ")))
+    // "Mum: Ruth Fenn" and "Ruth Fenn (mum), Halim Fenn (dad)" by the names alone.
+    .replace(/(^|[&+;|,/]\s*)\p{L}{2,14}:\s*/gu, "$1")
+    .replace(/\s+(?=[,;])/g, "");
   const single = (): PersonName[] => [splitName(withoutHonorific(text), hints, manner)];
   const comma = text.indexOf(",");
   const joined = comma > 0 && !isListOfPeople(text) ? text.slice(comma + 1) : text;
