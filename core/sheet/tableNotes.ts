@@ -38,6 +38,11 @@ export function tableNotes({ table, sheet }: TableInSheet): string[] {
     ...(has("student.name", "student.surname")
       ? []
       : ["No column holds surnames: two children of one first name can't be told apart."]),
+    ...(has("student.name", "student.given")
+      ? []
+      : [
+          "No column holds first names: children of one surname are taken for one child. Say above the columns which one holds them.",
+        ]),
     ...(has("guardian.address", "student.address")
       ? []
       : ["No column holds email addresses: nobody can be reached by this sheet alone."]),

@@ -143,6 +143,92 @@ describe("sheets of offices that nobody had seen before", () => {
     ]);
   });
 
+  test.each([
+    [
+      "an emergency contact isn't written to where the parents are named, and is said",
+      "Student,Form,Mother Email,Emergency Contact,Emergency Email\nAda Fenn,7R,ruth@lettr.example,Rose Fenn,gran@oakmail.example\nKit Sorrel,7S,tove@lettr.example,Tim Hart,tim@oakmail.example\nJo Marsh,7R,ann@lettr.example,Bo Vale,bo@oakmail.example",
+      [
+        "Ada Fenn [7R] ruth@lettr.example",
+        "Jo Marsh [7R] ann@lettr.example",
+        "Kit Sorrel [7S] tove@lettr.example",
+      ],
+    ],
+    [
+      "names to call by and what guardians are to the child stand in brackets",
+      'Last,First (goes by),Form,Adults,Mail\nFenn,"Charlotte ""Lottie""",7R,"Ruth Fenn (mum), Halim Fenn (dad)","ruth@lettr.example, halim@oakmail.example"\nSorrel,Oscar (Oz),7S,Tom Sorrel (grandfather),tom@lettr.example\nMarsh,Jo,7R,Ann Marsh,ann@lettr.example',
+      [
+        "Charlotte Fenn [7R] halim@oakmail.example ruth@lettr.example",
+        "Jo Marsh [7R] ann@lettr.example",
+        "Oscar Sorrel [7S] tom@lettr.example",
+      ],
+    ],
+    [
+      "a tutor's group is the class, and a number beside each contact isn't",
+      "Name,Year,Tutor,Contact,Contact Email,Priority\nAda Fenn,9,9KL,Ruth Fenn,ruth@lettr.example,1\nAda Fenn,9,9KL,Halim Fenn,halim@lettr.example,2\nKit Sorrel,9,9MB,Tom Sorrel,tom@lettr.example,1\nJo Marsh,10,10KL,Ann Marsh,ann@lettr.example,1",
+      [
+        "Ada Fenn [9KL] halim@lettr.example ruth@lettr.example",
+        "Jo Marsh [10KL] ann@lettr.example",
+        "Kit Sorrel [9MB] tom@lettr.example",
+      ],
+    ],
+    [
+      "small words of Dutch surnames stand behind the comma",
+      'Leerling;Groep;E-mail\n"Wit, de, Fenna";5a;marieke@lettr.example\n"Berg, Daan van den";5b;bas@lettr.example\n"Kuiper, Sanne";5a;petra@lettr.example',
+      [
+        "Daan van den Berg [5b] bas@lettr.example",
+        "Fenna de Wit [5a] marieke@lettr.example",
+        "Sanne Kuiper [5a] petra@lettr.example",
+      ],
+    ],
+    [
+      "Turkish capitals become Turkish small letters",
+      "Adı Soyadı;Sınıfı;Veli e-postası\nELİF YILMAZ;4A;y@lettr.example\nMert ÇELİK;4B;c@lettr.example\nNehir AYDIN;4A;n@lettr.example",
+      [
+        "Elif Yılmaz [4A] y@lettr.example",
+        "Mert Çelik [4B] c@lettr.example",
+        "Nehir Aydın [4A] n@lettr.example",
+      ],
+    ],
+    [
+      "a child without an address is no heading in a table of two columns",
+      "Klasse 5a;;;Klasse 5b;\nName;Mail;;Name;Mail\nSveva Moretti;;;Lotte Brand;\nFinn Vogt;a@lettr.example;;Greta Thoma;e@lettr.example\nJonas Kessler;b@lettr.example;;Emil Holm;f@lettr.example",
+      [
+        "Emil Holm [5b] f@lettr.example",
+        "Finn Vogt [5a] a@lettr.example",
+        "Greta Thoma [5b] e@lettr.example",
+        "Jonas Kessler [5a] b@lettr.example",
+        "Lotte Brand [5b] ",
+        "Sveva Moretti [5a] ",
+      ],
+    ],
+    [
+      "a line above says the class behind a dash",
+      "École des Tilleuls,\nListe des élèves - CM1 A,\n,\nÉlève,Courriel père\nMARCHAND Théo,p.marchand@lettr.example\nLE GOFF Manon,legoff@oakmail.example\nVASSEUR Louise,vasseur@lettr.example",
+      [
+        "Louise Vasseur [CM1 A] vasseur@lettr.example",
+        "Manon Le Goff [CM1 A] legoff@oakmail.example",
+        "Théo Marchand [CM1 A] p.marchand@lettr.example",
+      ],
+    ],
+    [
+      "level and section name the class together",
+      "Std,Div,Roll No,Name of the student,Father's mail id\n5,A,1,Ada Fenn,a@lettr.example\n5,B,1,Kit Sorrel,b@lettr.example\n6,A,1,Jo Marsh,c@lettr.example\n6,B,1,Una Vale,d@lettr.example\n5,A,2,Ida Brandt,e@lettr.example\n5,B,2,Bram Quist,f@lettr.example\n6,A,2,Wren Gallo,g@lettr.example",
+      [
+        "Ada Fenn [5A] a@lettr.example",
+        "Bram Quist [5B] f@lettr.example",
+        "Ida Brandt [5A] e@lettr.example",
+        "Jo Marsh [6A] c@lettr.example",
+        "Kit Sorrel [5B] b@lettr.example",
+        "Una Vale [6B] d@lettr.example",
+        "Wren Gallo [6A] g@lettr.example",
+      ],
+    ],
+  ])("%s", (_, text, wanted) => {
+    const understood = read(text);
+    expect(told(understood).sort()).toEqual(wanted);
+    expect(understood.questions).toEqual([]);
+  });
+
   test("two people and two addresses in a cell are paired by name, and asked about where nothing tells", () => {
     const { students, questions } = read(
       'Name,Class,Parents,Emails\nIda Brandt,Larks,Halim & Rosa Brandt,"rosa@lettr.example; halim.b@lettr.example"\nUna Holm,Owls,Petra Holm / Otto Quist,"otto.quist@lettr.example, p.holm@lettr.example"\nBram Gallo,Larks,Ana and Luis Gallo,"gallo61@lettr.example gallo77@lettr.example"',

@@ -48,7 +48,7 @@ export function titlePoints({ id, title: of }: Meaning, title: TitleReading): nu
             : who === "emergency" && of.whose === "guardian"
               ? EMERGENCY
               : -1;
-  if (own < 0) return whoWeight > 0.4 ? SOMEBODY_ELSE : 0;
+  if (own < 0) return whoWeight > 0.4 ? SOMEBODY_ELSE * (who === "emergency" ? 2 : 1) : 0;
   if (what > 0) return plain * what * own;
   if (loudest > 0.6)
     return NOT_USED.has(id) && who !== undefined && who !== "student" ? -1 : AGAINST;

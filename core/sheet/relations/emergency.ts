@@ -15,6 +15,12 @@ export const emergency: Relation = {
       "guardian.address",
     );
     const called = guardians.filter((index) => columns[index]?.title.whose.has("emergency"));
-    return called.length > 0 && called.length < guardians.length ? NOT_NEEDED * called.length : 0;
+    const isNeeded =
+      called.length === guardians.length &&
+      !columns.some(
+        ({ title, profile }) =>
+          profile.address > 0.3 && (title.whose.has("guardian") || title.whose.has("household")),
+      );
+    return isNeeded ? 0 : NOT_NEEDED * called.length;
   },
 };

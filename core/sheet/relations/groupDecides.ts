@@ -21,11 +21,12 @@ export const groupDecides: Relation = {
       if (evidence.columns[group]?.title.known === false) points -= 2;
     if (groups.length > 1 && evidence.columns[groups[0] ?? 0]?.title.known === false) points -= 2;
     for (const group of groups) {
+      const { title, profile } = evidence.columns[group] ?? {};
       // A class or team stands with nearly every row; that of a second child doesn't.
-      const { filled = 0 } = evidence.columns[group]?.profile ?? {};
-      const isFurther = evidence.children > 1 && Number(evidence.columns[group]?.title.slot) > 1;
-      // What differs between the rows of one child is no class, unless its title says so.
-      if (evidence.columns[group]?.title.known === false)
+      const filled = profile?.filled ?? 0;
+      const isFurther = evidence.children > 1 && Number(title?.slot) > 1;
+      // A number that counts the rows of one child is no class, unless its title says so.
+      if (title?.known === false && (profile?.smallNumber ?? 0) > 0.7)
         for (const child of columnsOf(labels, "student.name", "student.number")) {
           const { share, groups: rows } = evidence.sameWithin(child, group);
           if (rows > 0 && share < 0.95) points -= 3;
