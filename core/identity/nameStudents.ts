@@ -3,6 +3,7 @@ import type { RowRecord } from "../sheet/readRecords";
 import { fold } from "../text/fold";
 import { hash } from "../text/hash";
 import { fitsStudent, type PersonLink, type PersonMark } from "./personLink";
+import { isOneSlip } from "../text/slip";
 import { likelyOther, nameKey, sameName } from "./sameName";
 
 /** A student as far as rows without a number are matched against. */
@@ -160,6 +161,9 @@ class Students {
   private readonly byId = new Map<string, KnownStudent>();
   private readonly byName = new Map<string, Set<string>>();
   private readonly namesByWord = new Map<string, Set<string>>();
+  /** Names with an initial or a lost letter. */
+  private readonly loose = new Set<string>();
+  private absent: Map<string, KnownStudent[]> | undefined;
 
   learn(learnt: Learnt): void {
     if (learnt.number !== "") this.byNumber.set(learnt.number, learnt.id);
@@ -187,6 +191,7 @@ class Students {
       return;
     }
     this.byName.set(key, new Set([id]));
+    if (isLoose(name)) this.loose.add(key);
     for (const word of key.split(" ")) {
       const names = this.namesByWord.get(word);
       if (names === undefined) this.namesByWord.set(word, new Set([key]));
@@ -210,37 +215,59 @@ class Students {
 
   /** Students whose name shares a word and could be the same person's. */
   nearly(name: { given: string; family: string }): KnownStudent[] {
-    return this.sharingAWord(name).filter((student) => sameName(student.name, name));
+    this.look();
+    const key = nameKey(name);
+    const isLooseHere = isLoose(name);
+    const keys = new Set<string>();
+    // Thousands may share a word: only those are compared in full that have a chance.
+    for (const word of key.split(" "))
+      for (const other of this.namesByWord.get(word) ?? [])
+        if (isLooseHere || other === key || this.loose.has(other) || isOneSlip(key, other))
+          keys.add(other);
+    return [...keys]
+      .flatMap((other) => this.called(other))
+      .filter((student) => sameName(student.name, name));
   }
 
-  /** Students of one given name whose surname may have changed: a part of it stayed, or something else tells. */
+  /**
+   * Students of one given name whose surname may have changed: a part of it stayed, or something else tells.
+   *
+   * @param present the names that stand in rows; who has one of them has not changed it
+   */
   renamed(
     name: { given: string; family: string },
+    present: ReadonlySet<string>,
     shows: (student: KnownStudent) => boolean,
   ): KnownStudent[] {
+    this.look();
     const given = fold(name.given);
     const family = fold(name.family).split(" ");
     return given === ""
       ? []
-      : this.sharingAWord(name).filter(
+      : (this.absentCalled(present).get(given) ?? []).filter(
           (student) =>
-            fold(student.name.given) === given &&
-            (fold(student.name.family)
+            fold(student.name.family)
               .split(" ")
-              .some((word) => word.length > 2 && family.includes(word)) ||
-              shows(student)),
+              .some((word) => word.length > 2 && family.includes(word)) || shows(student),
         );
   }
 
-  private sharingAWord(name: { given: string; family: string }): KnownStudent[] {
-    this.look();
-    const keys = new Set(
-      nameKey(name)
-        .split(" ")
-        .flatMap((word) => [...(this.namesByWord.get(word) ?? [])]),
-    );
-    return [...keys].flatMap((key) => this.called(key));
+  /** By their given names, those who stand in no row. Rows only bring more of those who do. */
+  private absentCalled(present: ReadonlySet<string>): ReadonlyMap<string, KnownStudent[]> {
+    if (this.absent !== undefined) return this.absent;
+    this.absent = new Map<string, KnownStudent[]>();
+    for (const student of this.byId.values()) {
+      if (present.has(nameKey(student.name))) continue;
+      const given = fold(student.name.given);
+      this.absent.set(given, [...(this.absent.get(given) ?? []), student]);
+    }
+    return this.absent;
   }
+}
+
+/** Whether a name may stand for several: by an initial, or with a lost letter. */
+function isLoose({ given, family }: { given: string; family: string }): boolean {
+  return fold(given).length === 1 || `${given}${family}`.includes("?");
 }
 
 function match(
@@ -298,10 +325,8 @@ function match(
   if (candidates.length > 0) return candidates;
   // A surname that changed: only somebody who is in no row by the old one, and whom class or guardian speak for.
   const renamed = known
-    .renamed(record.name, byGuardian)
-    .filter(
-      (student) => !present.has(nameKey(student.name)) && !isOther(student) && shows(student),
-    );
+    .renamed(record.name, present, byGuardian)
+    .filter((student) => !isOther(student) && shows(student));
   return renamed.length === 0 ? fresh : renamed;
 }
 

@@ -38,11 +38,12 @@ export function sortRows(sheet: Sheet, header: FoundHeader): SortedRows {
   const headings = lines.filter((row) => isHeading(sheet, row, { kinds, joined, width, inNames }));
   const areAmong = new Set(headings);
   const data = [...kinds.values()].filter((kind) => kind === "data").length;
+  const areNamed = headings.every((row) => saysGroup(textOf(sheet, row)));
   const areHeadings =
     headings.length > 0 &&
     headings.length + (before === undefined ? 0 : 1) >= 2 &&
-    data >= headings.length * ROWS_EACH &&
-    (headings.length * 2 >= lines.length || headings.every((row) => saysGroup(textOf(sheet, row))));
+    data >= headings.length * (areNamed ? 1 : ROWS_EACH) &&
+    (headings.length * 2 >= lines.length || areNamed);
   const sorted: SortedRows = { rows: [], aside: [], headings: [] };
   if (areHeadings && before !== undefined && !areAmong.has(firstData(kinds) - 1))
     sorted.headings.push({ row: before, text: textOf(sheet, before) });
