@@ -28,6 +28,8 @@ export function explain(
     ...cellReasons(label, own.profile),
     ...pairReasons(column, labels, evidence, titles),
   );
+  if (reasons.length === 0 && label === "unread" && title.whose.has("emergency"))
+    reasons.push("it is for emergencies, and the sheet names guardians");
   if (reasons.length === 0)
     reasons.push(
       label === "unread" ? "nothing tells what it holds" : "it fits best beside the other columns",
