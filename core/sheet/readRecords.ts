@@ -6,17 +6,10 @@ import { readMoment, type DateSetting } from "../dates/readMoment";
 import { tidyLine } from "../text/tidy";
 import { childrenOf, columnFor, isTurkish, nameReader } from "./nameInRow";
 import type { MeaningId } from "./meanings/meaning";
-import { pairAddresses, type NamedAddress } from "./shapes/pairAddresses";
+import { guardianSlots, readGuardians, type ReadCell } from "./readGuardians";
 import { plainClassName } from "./shapes/className";
-import { splitPeople } from "./shapes/splitPeople";
 import type { Sheet } from "./sheet";
-import {
-  splitName,
-  withoutCapitals,
-  wholeName,
-  type NameManner,
-  type PersonName,
-} from "./splitName";
+import { wholeName, type NameManner, type PersonName } from "./splitName";
 import type { Table, TableColumn } from "./readTable";
 
 /** A guardian as one row names them. `column` counts from 0 and is where the address stands. */
@@ -316,11 +309,6 @@ export function readRecords(
   return { records, faults, domains };
 }
 
-/** Reads the addresses in a row's cell of one column, each with the name that stands beside it there. */
-type ReadCell = (
-  column: TableColumn,
-) => { address: string | undefined; written: string; name: string }[];
-
 type ByMeaning = (meaning: MeaningId) => TableColumn | undefined;
 
 /** A sheet of addresses alone: it names nobody. */
@@ -413,129 +401,11 @@ export function seasonWritten(cell: string): string {
   return years === null ? cell : `${years[1]}-${years[2]}`;
 }
 
-/** The name of a person that stands beside an address; a word such as "mother" or "(work)" is none. */
-function personIn(beside: string): string {
-  return /\p{Lu}\p{L}+[ ,]+\p{Lu}/u.test(beside) ? beside : "";
-}
-
 function optional(
   column: TableColumn | undefined,
   readOne: (column: TableColumn) => { address: string | undefined }[],
 ): string | undefined {
   return column === undefined ? undefined : readOne(column)[0]?.address;
-}
-
-/** The columns of one guardian. */
-interface GuardianSlot {
-  slot: number;
-  name: TableColumn | undefined;
-  given: TableColumn | undefined;
-  surname: TableColumn | undefined;
-  address: TableColumn | undefined;
-  relationship: TableColumn | undefined;
-}
-
-function guardianSlots(columns: readonly TableColumn[]): GuardianSlot[] {
-  const slots = [
-    ...new Set(
-      columns
-        .filter((column) => column.slot > 0 && column.meaning !== "detail")
-        .map((column) => column.slot),
-    ),
-  ].sort((a, b) => a - b);
-  return slots.map((slot) => {
-    const at: ByMeaning = (meaning) =>
-      columns.find((column) => column.slot === slot && column.meaning === meaning);
-    return {
-      slot,
-      name: at("guardian.name"),
-      given: at("guardian.given"),
-      surname: at("guardian.surname"),
-      address: at("guardian.address"),
-      relationship: at("guardian.relationship"),
-    };
-  });
-}
-
-/** What reading guardians needs of the row in hand. */
-interface RowInHand {
-  text: (column: TableColumn | undefined) => string;
-  /** A cell as it is written, line breaks and all. */
-  raw: (column: TableColumn | undefined) => string;
-  readOne: ReadCell;
-  manners: NameManner;
-  tell: (fault: Omit<CellFault, "sheet" | "row">) => void;
-}
-
-function readGuardians(
-  slots: readonly GuardianSlot[],
-  { text, raw, readOne, manners, tell }: RowInHand,
-  families: readonly string[],
-): GuardianMention[] {
-  const mentions: GuardianMention[] = [];
-  for (const { slot, address: column, ...own } of slots) {
-    const parts: PersonName = { given: text(own.given), family: text(own.surname) };
-    const manner: NameManner = {
-      ...manners,
-      ...(isNameOrder(own.name?.order) ? { order: own.name?.order } : {}),
-    };
-    const people =
-      wholeName(parts) !== "" ? splitParts(parts) : splitPeople(raw(own.name), families, manner);
-    const relationship = text(own.relationship);
-    const found: NamedAddress[] =
-      column === undefined
-        ? []
-        : readOne(column)
-            .filter(({ address, written }) => address !== undefined || tidyLine(written) !== "")
-            .map(({ name, ...read }) => ({
-              ...read,
-              beside: splitName(personIn(name), families, manners),
-            }));
-    const { pairs, unsure } = pairAddresses(
-      people.map((person) => withoutCapitals(person, manner)),
-      found,
-    );
-    if (unsure && column !== undefined)
-      tell({
-        column: column.index,
-        written: text(column),
-        fault: "whose",
-        answer: "probably",
-        proposal: pairs
-          .filter(({ address }) => address !== undefined)
-          .map(({ name, address }) => `${wholeName(name)} <${address ?? ""}>`)
-          .join("; "),
-        sentence: "Nothing tells which address is whose",
-        why: "Read in the order in which people and addresses are written.",
-      });
-    pairs.forEach(({ name, address, written }, index) => {
-      if (wholeName(name) === "" && address === undefined) return;
-      mentions.push({
-        slot: slot + index * 10,
-        name,
-        address,
-        written,
-        column: column?.index,
-        relationship,
-      });
-    });
-  }
-  return mentions;
-}
-
-function isNameOrder(order: TableColumn["order"]): order is "family first" | "given first" {
-  return order === "family first" || order === "given first";
-}
-
-/** Two given names in one cell beside one surname are two people. */
-function splitParts({ given, family }: PersonName): PersonName[] {
-  const people = splitPeople(given, [], {});
-  if (people.length < 2) return [{ given, family }];
-  const families = splitPeople(family, [], {});
-  return people.map((person, at) => ({
-    given: wholeName(person),
-    family: families.length === people.length ? wholeName(families[at] ?? person) : family,
-  }));
 }
 
 /** Takes the choices in one cell apart: by semicolon, bar, line break, or comma. */

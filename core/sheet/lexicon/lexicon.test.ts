@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
-import { guessLanguages, readTitle } from "../columns/readTitle";
+import { guessLanguages } from "../columns/guessLanguages";
+import { readTitle } from "../columns/readTitle";
 import { splitTitle } from "../columns/splitTitle";
 import { titlePoints } from "../columns/titlePoints";
 import { ALL_MEANINGS } from "../meanings/allMeanings";

@@ -1,4 +1,5 @@
-import type { Evidence, Likeness } from "../columns/evidence";
+import type { Likeness } from "../columns/compareColumns";
+import type { Evidence } from "../columns/evidence";
 import { columnsOf, type Relation } from "./relation";
 
 const OWN = 4;
