@@ -8,6 +8,8 @@ export default defineConfig({
           name: "core",
           include: ["core/**/*.test.ts", "contract/**/*.test.ts"],
           environment: "node",
+          // Machines are busy; a test that hangs is still ended.
+          testTimeout: 60_000,
         },
       },
       {
@@ -15,6 +17,7 @@ export default defineConfig({
           name: "web",
           include: ["web/**/*.test.ts", "web/**/*.test.tsx"],
           environment: "node",
+          testTimeout: 60_000,
         },
       },
       {
