@@ -189,7 +189,9 @@ const CALL_NAME = /\s*(?:\([^()]{1,40}\)|["“”„«»][^"“”„«»]{1,40}
 
 /** `Charlotte "Lottie"` and `Oscar (Oz)` by the name alone; what stands in brackets is a name to call by, or a remark. */
 export function withoutCallName(text: string): string {
-  const bare = /["“„«(]/.test(text) ? tidyLine(text.replace(CALL_NAME, " ")) : text;
+  // A formula is no name, and stays as it is.
+  if (!/^[\p{L}"“„«(]/u.test(text) || !/["“„«(]/.test(text)) return text;
+  const bare = tidyLine(text.replace(CALL_NAME, " "));
   return bare === "" ? text : bare;
 }
 
