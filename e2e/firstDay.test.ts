@@ -138,6 +138,37 @@ describe("the first day of a club", () => {
     await person.see("button", "Send to 3 addresses");
   });
 
+  test("who leaves while a draft is being kept isn't brought back to it", async () => {
+    await person.go("/mail/write");
+    await person.tabTo("Subject");
+    await person.driver.executeScript(
+      `const own = window.fetch;
+       window.kept = "not yet";
+       window.fetch = async (...asked) => {
+         const answer = await own(...asked);
+         if (!String(asked[0].url ?? asked[0]).includes("/api/drafts")) return answer;
+         const text = await answer.text();
+         window.kept = "held up";
+         await new Promise((go) => { window.letGo = go; });
+         return new Response(text, answer);
+       };`,
+    );
+    await person.press("Half a mail");
+    await person.driver.wait(
+      () => person.driver.executeScript<boolean>("return window.kept === 'held up'"),
+      20_000,
+    );
+    await person.click("link", "Reach");
+    await person.see("heading", "Reach");
+    // The answer is at hand: a few frames later the page has made of it what it makes.
+    await person.driver.executeAsyncScript(
+      "window.letGo(); const done = arguments[arguments.length - 1]; let frames = 6; const next = () => (frames-- === 0 ? done() : requestAnimationFrame(next)); next();",
+    );
+    expect(new URL(await person.driver.getCurrentUrl()).pathname).toBe("/reach");
+    await person.go("/mail?show=drafts");
+    await person.read("Half a mail");
+  });
+
   test("a form half filled in is asked about before Esc discards it", async () => {
     await person.go("/sources");
     await person.read("12 rows, 0 set aside");

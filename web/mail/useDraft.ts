@@ -44,6 +44,13 @@ export function useDraft(): OwnDraft {
   const [fetchDraft, { error: fetchError }] = useLazyDraftQuery();
   const [keepDraft, { error: keepError }] = useKeepDraftMutation();
   const latest = useRef({ content, dirty: false });
+  const isHere = useRef(true);
+  useEffect(() => {
+    isHere.current = true;
+    return () => {
+      isHere.current = false;
+    };
+  }, []);
   useEffect(() => {
     if (named === null) return;
     void fetchDraft(named).then(({ data }) => {
@@ -72,7 +79,8 @@ export function useDraft(): OwnDraft {
       latest.current.dirty = false;
       setState("kept");
     }
-    setSearch({ draft: id }, { replace: true });
+    // Who has left the page meanwhile is not brought back to it.
+    if (isHere.current) setSearch({ draft: id }, { replace: true });
     return true;
   }, [id, keepDraft, setSearch]);
   const change = useCallback((part: Partial<DraftContent>): void => {
