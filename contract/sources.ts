@@ -343,7 +343,7 @@ export const postReading = endpoint({
 export const getKnownWords = endpoint({
   method: "get",
   path: "/api/known-words",
-  summary: "Titles that were read before, and the names of classes, teams, sites and staff",
+  summary: "Titles that were read before, and the names of classes, teams, sites and people",
   who: "read a source",
   answer: z.object({
     titles: z.array(z.object({ title: z.string(), meaning: MeaningName })),
@@ -351,6 +351,11 @@ export const getKnownWords = endpoint({
     teams: z.array(z.string()),
     sites: z.array(z.string()),
     staff: z.array(z.string()),
+    people: z.object({
+      students: z.array(z.object({ given: z.string(), family: z.string() })),
+      guardians: z.array(z.object({ given: z.string(), family: z.string() })),
+      numbers: z.array(z.string()),
+    }),
   }),
 });
 

@@ -119,6 +119,34 @@ describe("sheets of offices that nobody had seen before", () => {
     expect(named.students.map(({ classes }) => classes)).toEqual([["4c"], ["4c"]]);
   });
 
+  test("people who are here already tell children from guardians, whatever the titles", () => {
+    const text =
+      "Zorblat,Kvarnix,Group,Mail\nIrsa Tolm,Osvin Tolm,Larks,k1@lettr.example\nBelva Quarn,Torvin Quarn,Owls,k2@lettr.example\nNelda Frisk,Halda Frisk,Larks,k3@lettr.example\nUlba Stenn,Orla Stenn,Owls,k4@lettr.example";
+    const book = readText(text);
+    if (!book.ok) throw new Error(book.fault.sentence);
+    const names = (column: number) =>
+      text
+        .split("\n")
+        .slice(1)
+        .map((line) => line.split(",")[column]?.split(" ") ?? [])
+        .map(([given = "", family = ""]) => ({ given, family }));
+    const told = (students: number): string[] => {
+      const answer = understand([{ file: "x.csv", workbook: book.workbook }], {
+        known: {
+          titles: [],
+          classes: [],
+          teams: [],
+          sites: [],
+          staff: [],
+          people: { students: names(students), guardians: names(1 - students), numbers: [] },
+        },
+      });
+      return answer.ok ? meanings(answer.understood).slice(0, 2) : [];
+    };
+    expect(told(0)).toEqual(["student.name", "guardian.name 1"]);
+    expect(told(1)).toEqual(["guardian.name 1", "student.name"]);
+  });
+
   test("a year is the class where nothing else names one, and not where classes are known", () => {
     const contacts =
       "Surname,First name,Year,Email\nBrandt,Ida,3,a@lettr.example\nHolm,Una,4,b@lettr.example\nQuist,Bram,3,c@lettr.example";

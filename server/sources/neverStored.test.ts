@@ -76,9 +76,18 @@ describe("health and birth dates", () => {
   });
 });
 
-test("the house's words are titles that were read before, with its sites and staff", async () => {
+test("the house's words are titles that were read before, with its sites, staff and people", async () => {
   const { body } = await juno.ask<KnownWords>("GET", "/api/known-words");
   expect(body.titles).toContainEqual({ title: "Allergies", meaning: "private" });
   expect(body.sites).toEqual(expect.arrayContaining(["BB", "Big Barn"]));
   expect(body.staff).toContain("Juno Abara");
+  await house.readLines(
+    juno,
+    ["First name,Surname,Class,Parent,Email", "Ada,Fenn,Larks,Ruth Fenn,ruth@lettr.example"],
+    { name: "Larks" },
+  );
+  await house.step(juno);
+  const { people } = (await juno.ask<KnownWords>("GET", "/api/known-words")).body;
+  expect(people?.students).toContainEqual({ given: "Ada", family: "Fenn" });
+  expect(people?.guardians).toContainEqual({ given: "Ruth", family: "Fenn" });
 });

@@ -114,16 +114,7 @@ export function sourceRoutes(app: Hono, context: Context): void {
     );
   });
 
-  route(app, context, getKnownWords, async () => {
-    const { titles, classes, teams, sites, staff } = await knownWords(db);
-    return {
-      titles: [...titles],
-      classes: [...classes],
-      teams: [...teams],
-      sites: [...sites],
-      staff: [...staff],
-    };
-  });
+  route(app, context, getKnownWords, async () => knownWords(db));
 
   route(app, context, postMatch, async ({ body: { columns, others, ...sheet } }) =>
     desk.run("matchSources", {

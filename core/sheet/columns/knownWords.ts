@@ -1,8 +1,9 @@
 import { fold } from "../../text/fold";
 import type { MeaningId } from "../meanings/meaning";
+import type { PersonName } from "../splitName";
 import type { ColumnEvidence } from "./evidence";
 
-/** What a house knows before it looks at a sheet: what people decided about titles, and its own names. */
+/** What a house knows before it looks at a sheet: what people decided about titles, its own names, and its people. */
 export interface KnownWords {
   /** Titles that were read before, in any source, with what they held. */
   titles: readonly { title: string; meaning: MeaningId }[];
@@ -11,15 +12,23 @@ export interface KnownWords {
   sites: readonly string[];
   /** The names of teachers and coaches. */
   staff: readonly string[];
+  /** People who are here already, and students' numbers. */
+  people?: {
+    students: readonly PersonName[];
+    guardians: readonly PersonName[];
+    numbers: readonly string[];
+  };
 }
 
 const DECIDED = 4;
 const KNOWN = 3;
+/** A first name or surname alone is many people's. */
+const PART = 1.2;
 const LEAST_SHARE = 0.4;
 
 /**
  * How much what the house knows speaks for a meaning of a column, in points: somebody has decided so under the same title, or
- * its cells are the house's classes, teams, sites or teachers.
+ * its cells are the house's classes, teams, sites, teachers, students or guardians.
  */
 export function knownPoints(
   meaning: MeaningId,
@@ -31,9 +40,16 @@ export function knownPoints(
   const values = known.values.get(meaning);
   return (
     (decided === undefined ? 0 : decided === meaning ? DECIDED : -1) +
-    (values === undefined ? 0 : KNOWN * shareIn(values, cells))
+    (values === undefined ? 0 : (PARTS.has(meaning) ? PART : KNOWN) * shareIn(values, cells))
   );
 }
+
+const PARTS: ReadonlySet<MeaningId> = new Set<MeaningId>([
+  "student.given",
+  "student.surname",
+  "guardian.given",
+  "guardian.surname",
+]);
 
 /** The same, ready to be looked up. */
 export interface FoldedWords {
@@ -42,8 +58,31 @@ export interface FoldedWords {
 }
 
 /** Makes what a house knows ready to be looked up. Of titles that were decided differently the last one counts. */
-export function foldWords({ titles, classes, teams, sites, staff }: KnownWords): FoldedWords {
+export function foldWords({
+  titles,
+  classes,
+  teams,
+  sites,
+  staff,
+  people,
+}: KnownWords): FoldedWords {
   const folded = (of: readonly string[]): ReadonlySet<string> => new Set(of.map(fold));
+  const named = (
+    whose: "student" | "guardian",
+    of: readonly PersonName[],
+  ): [MeaningId, ReadonlySet<string>][] => [
+    // Either part may stand first.
+    [
+      `${whose}.name`,
+      folded(
+        of.flatMap(({ given, family }) =>
+          given === "" || family === "" ? [] : [`${given} ${family}`, `${family} ${given}`],
+        ),
+      ),
+    ],
+    [`${whose}.given`, folded(of.map(({ given }) => given))],
+    [`${whose}.surname`, folded(of.map(({ family }) => family))],
+  ];
   return {
     titles: new Map(
       titles.flatMap(({ title, meaning }) =>
@@ -55,6 +94,13 @@ export function foldWords({ titles, classes, teams, sites, staff }: KnownWords):
       ["teams", folded(teams)],
       ["site", folded(sites)],
       ["coach", folded(staff)],
+      ...(people === undefined
+        ? []
+        : [
+            ["student.number", folded(people.numbers)] as const,
+            ...named("student", people.students),
+            ...named("guardian", people.guardians),
+          ]),
     ]),
   };
 }
