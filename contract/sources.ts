@@ -338,7 +338,6 @@ export const postReading = endpoint({
   body: Form,
   answer: ReadingOutcome,
 });
-/** Held against the last sheet of every source: its columns, and whom it is about. */
 /** What the house knows before it looks at a sheet, so that its columns are told by it. */
 export const getKnownWords = endpoint({
   method: "get",
@@ -359,6 +358,7 @@ export const getKnownWords = endpoint({
   }),
 });
 
+/** Held against the last sheet of every source: its columns, and whom it is about. */
 export const postMatch = endpoint({
   method: "post",
   path: "/api/sources/match",
