@@ -107,7 +107,8 @@ describe("the first day of a club", () => {
     await person.see("heading", 'Whose address is "Mail" (column E)?');
     await person.read("For example, mail for Rosa Vale goes to r1@lettr.example.");
     expect(await person.seriousFindings()).toEqual([]);
-    await person.press("2", Key.ENTER);
+    await person.see("button", '"Dad" (column D)');
+    await person.press("2");
     await person.read(mails);
     expect(await person.text()).not.toContain("Amigo isn't sure");
     await person.click("button", "Import 3 students");
