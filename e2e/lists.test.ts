@@ -243,6 +243,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().press(Key.ENTER);
     await person().read("1 address in 1 family");
     await person().read("to each alone");
+    await person().read("Kept as a draft");
   });
 
   test("the next season is shown, opened, and last season's list says which there is now", async () => {

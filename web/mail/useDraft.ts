@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { useSearchParams } from "react-router";
+import { useLocation, useSearchParams } from "react-router";
 import type { DraftContent, DraftFile } from "@amigo/contract/drafts";
 import { useKeepDraftMutation, useLazyDraftQuery } from "../data/drafts";
 
@@ -34,6 +34,7 @@ export interface OwnDraft {
 
 /** The draft that the address of the page names, or a new one; kept by itself as one writes. */
 export function useDraft(): OwnDraft {
+  const { pathname } = useLocation();
   const [search, setSearch] = useSearchParams();
   const named = search.get("draft");
   const [id] = useState(() => named ?? crypto.randomUUID());
@@ -79,10 +80,11 @@ export function useDraft(): OwnDraft {
       latest.current.dirty = false;
       setState("kept");
     }
-    // Who has left the page meanwhile is not brought back to it.
-    if (isHere.current) setSearch({ draft: id }, { replace: true });
+    // Who has left the page meanwhile, or is just leaving it, is not brought back to it.
+    if (isHere.current && window.location.pathname === pathname)
+      setSearch({ draft: id }, { replace: true });
     return true;
-  }, [id, keepDraft, setSearch]);
+  }, [id, keepDraft, pathname, setSearch]);
   const change = useCallback((part: Partial<DraftContent>): void => {
     latest.current = { content: { ...latest.current.content, ...part }, dirty: true };
     setContent(latest.current.content);
