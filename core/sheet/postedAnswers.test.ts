@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { POSTED_AT, postedSheet, readPosted } from "./postedAnswers";
+import { POSTED_AT, postedSheet, readPosted, storedFields } from "./postedAnswers";
 
 describe("what a form tool posts", () => {
   test.each<[unknown, [string, string][]]>([
@@ -94,4 +94,41 @@ test("all answers are one sheet, with a column for each field that ever came", (
     ["2026-11-27T10:00:00Z", "Ida", ""],
     ["2026-11-28T10:00:00Z", "Una", "Wire Walk"],
   ]);
+});
+
+describe("what of an answer is stored", () => {
+  const kept = (fields: Record<string, string>, last?: Parameters<typeof storedFields>[1]) =>
+    storedFields(Object.entries(fields), last)
+      .filter(([, value]) => value !== "")
+      .map(([name]) => name);
+
+  test.each([
+    [["Nombre", "Alergias", "Fecha de nacimiento"], ["Nombre"]],
+    [
+      ["kind.vorname", "kind.geburtsdatum", "eltern.handynummer", "eltern.mail"],
+      ["kind.vorname", "eltern.mail"],
+    ],
+    [
+      ["Pupil", "Does your child have any medical conditions?", "Class"],
+      ["Pupil", "Class"],
+    ],
+  ])("names of fields tell what isn't: %j", (names, wanted) =>
+    expect(kept(Object.fromEntries(names.map((name) => [name, "x"])))).toEqual(wanted),
+  );
+
+  test("what was decided at the last import counts more than a name", () => {
+    const last = {
+      sheet: "Text",
+      headerRow: 0,
+      columns: [
+        { title: "Allergies", meaning: "detail" as const, slot: 1 },
+        { title: "Pupil", meaning: "student.name" as const, slot: 0 },
+        { title: "Shoe size", meaning: "private" as const, slot: 0 },
+      ],
+    };
+    expect(kept({ Pupil: "Ida", Allergies: "none", "Shoe size": "34" }, last)).toEqual([
+      "Pupil",
+      "Allergies",
+    ]);
+  });
 });

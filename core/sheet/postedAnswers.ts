@@ -1,4 +1,11 @@
+import { fold } from "../text/fold";
 import { tidyLine } from "../text/tidy";
+import { guessLanguages } from "./columns/guessLanguages";
+import { readTitle } from "./columns/readTitle";
+import { titlePoints } from "./columns/titlePoints";
+import { lexicon } from "./lexicon/lexicon";
+import { meaningOf } from "./meanings/allMeanings";
+import type { ReadingPlan } from "./readTable";
 
 /** An answer that a form tool has posted: its fields by the names that the tool gave them, in their order. */
 export type PostedFields = [string, string][];
@@ -52,6 +59,32 @@ export function readPosted(body: unknown): PostedRead {
       sentence: `This answer has ${fields.length} fields; at most ${POSTED_LIMITS.fields} are taken.`,
     };
   return { ok: true, fields };
+}
+
+/** A field whose name speaks of health, birth dates and the like has at least these points. */
+const PLAINLY_PRIVATE = 4.5;
+
+/**
+ * An answer without the values that are never stored: those of fields for which it was decided so at the last import, and of
+ * new ones whose name plainly speaks of health, birth dates, phones or streets. Their names stay, so that somebody can decide.
+ */
+export function storedFields(fields: PostedFields, last: ReadingPlan | undefined): PostedFields {
+  const decided = new Map(last?.columns.map(({ title, meaning }) => [fold(title), meaning]));
+  const of = lexicon();
+  const languages = guessLanguages(
+    fields.map(([name]) => name),
+    [],
+    of,
+  );
+  return fields.map(([name, value]) => {
+    const meaning = decided.get(fold(name));
+    const isPrivate =
+      meaning === undefined
+        ? titlePoints(meaningOf("private"), readTitle({ title: name, group: "" }, languages, of)) >=
+          PLAINLY_PRIVATE
+        : meaning === "private";
+    return [name, isPrivate ? "" : value];
+  });
 }
 
 /** The title of the column that says when an answer came. */

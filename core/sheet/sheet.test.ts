@@ -5,6 +5,7 @@ import { describe, expect, test } from "vitest";
 import { comparePlans, followPlan } from "./comparePlans";
 import { decodeText } from "./decodeText";
 import { ALL_MEANINGS } from "./meanings/allMeanings";
+import { readAgain } from "./readAgain";
 import { readRecords, splitChoices } from "./readRecords";
 import { planOf, readTable, type ReadingPlan, type Table } from "./readTable";
 import { tableFault } from "./tableNotes";
@@ -310,6 +311,48 @@ describe("a plan that was agreed to", () => {
     }));
     expect(table.headings?.meaning).toBe("teams");
     expect(table.twoSurnames).toBe(true);
+  });
+});
+
+describe("a file read again", () => {
+  const book = (rows: string[][], name = "Roster"): Workbook["sheets"][number] => ({
+    name,
+    rows,
+    joined: [],
+    hidden: false,
+  });
+  const HEAD = ["Name", "Email"];
+  const rows = [HEAD, ["Ida Brandt", "a@lettr.example"], ["Una Holm", "b@lettr.example"]];
+
+  test("keeps the class that its name said when it was settled", () => {
+    const text = readText(rows.map((row) => row.join(",")).join("\n"));
+    if (!text.ok) throw new Error(text.fault.sentence);
+    const first = readTable(text.workbook, undefined, { file: "klasse-4c.csv" });
+    if (!first.ok) throw new Error(first.fault.sentence);
+    const again = readAgain(text.workbook, planOf(first.table), { file: "export (2).csv" });
+    expect(again.ok && again.table.everyRow).toEqual({ meaning: "classes", value: "4c" });
+  });
+
+  test("reads the sheet that was settled, and of those read along the ones that are still there", () => {
+    const workbook: Workbook = {
+      format: "xlsx",
+      sheets: [book([...rows, ["Bram Quist", "c@lettr.example"]], "4b"), book(rows, "4a")],
+    };
+    const last: ReadingPlan = {
+      sheet: "4a",
+      headerRow: 0,
+      columns: [
+        { title: "Name", meaning: "student.name", slot: 0 },
+        { title: "Email", meaning: "guardian.address", slot: 1 },
+      ],
+      others: ["4b", "4c"],
+    };
+    const again = readAgain(workbook, last, {});
+    expect(again.ok && [again.table.sheet, again.table.rows.length, again.others]).toEqual([
+      "4a",
+      2,
+      ["4b"],
+    ]);
   });
 });
 

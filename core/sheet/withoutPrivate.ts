@@ -1,6 +1,6 @@
 import { utils, write } from "@e965/xlsx";
 import Papa from "papaparse";
-import type { TableInSheet } from "./readTable";
+import { readTable, type TableInSheet } from "./readTable";
 import type { Sheet, Workbook } from "./sheet";
 
 /** The sheets of a file without what is never stored, and the file itself without it. */
@@ -12,30 +12,22 @@ export interface Cleaned {
 
 /**
  * Empties the cells of columns that are never stored, such as health and birth dates, in the tables and in the file that is
- * kept. A file with such columns is written anew from its cells, in its own format, without styles and notes.
+ * kept, in its sheets that aren't read, too. A file with such columns is written anew from its cells, in its own format,
+ * without styles and notes.
  */
 export function withoutPrivate(workbook: Workbook, tables: readonly TableInSheet[]): Cleaned {
-  const cleaned = tables.map(({ sheet, table }): TableInSheet => {
-    const columns = new Set(
-      table.columns.filter(({ meaning }) => meaning === "private").map(({ index }) => index),
-    );
-    if (columns.size === 0) return { sheet, table };
-    return {
-      table,
-      sheet: {
-        ...sheet,
-        rows: sheet.rows.map((cells, row) =>
-          row <= table.headerRow
-            ? cells
-            : cells.map((cell, column) => (columns.has(column) ? "" : cell)),
-        ),
-      },
-    };
+  const cleaned = tables.map(emptied);
+  const read = new Set(tables.map(({ sheet }) => sheet.name));
+  const unread = workbook.sheets.flatMap((sheet) => {
+    if (read.has(sheet.name)) return [];
+    // Nobody has said what its columns hold: it goes by what they would be taken for.
+    const found = readTable({ ...workbook, sheets: [sheet] });
+    return found.ok ? [{ before: sheet, after: emptied(found).sheet }] : [];
   });
   const changed = new Map(
-    cleaned.flatMap(({ sheet }, at) =>
-      sheet === tables[at]?.sheet ? [] : [[sheet.name, sheet] as const],
-    ),
+    [...tables.map(({ sheet }, at) => ({ before: sheet, after: cleaned[at]?.sheet })), ...unread]
+      .filter(({ before, after }) => before !== after)
+      .map(({ before, after }) => [before.name, after]),
   );
   return {
     tables: cleaned,
@@ -46,6 +38,25 @@ export function withoutPrivate(workbook: Workbook, tables: readonly TableInSheet
             workbook,
             workbook.sheets.map((sheet) => changed.get(sheet.name) ?? sheet),
           ),
+  };
+}
+
+/** A table with its private columns empty below the titles; the very same one where it has none. */
+function emptied({ sheet, table }: TableInSheet): TableInSheet {
+  const columns = new Set(
+    table.columns.filter(({ meaning }) => meaning === "private").map(({ index }) => index),
+  );
+  if (columns.size === 0) return { sheet, table };
+  return {
+    table,
+    sheet: {
+      ...sheet,
+      rows: sheet.rows.map((cells, row) =>
+        row <= table.headerRow
+          ? cells
+          : cells.map((cell, column) => (columns.has(column) ? "" : cell)),
+      ),
+    },
   };
 }
 

@@ -1,6 +1,6 @@
 import { readFileSync, statSync } from "node:fs";
 import { basename } from "node:path";
-import { followPlan } from "@amigo/core/sheet/comparePlans";
+import { readAgain } from "@amigo/core/sheet/readAgain";
 import { planOf, readTable } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { counted } from "@amigo/core/text/sentence";
@@ -12,7 +12,13 @@ import {
   postTakeBack,
   type RoundPage,
 } from "@amigo/contract/rounds";
-import { getSource, getSources, postReading, postReadNow } from "@amigo/contract/sources";
+import {
+  getKnownWords,
+  getSource,
+  getSources,
+  postReading,
+  postReadNow,
+} from "@amigo/contract/sources";
 import type { AskedHouse } from "./askHouse";
 
 /** Counts for guards as they are typed at the command line: `--pass "guard id=12"`. */
@@ -43,19 +49,15 @@ export async function readSource(
   const book = readWorkbook(bytes);
   if (!book.ok) throw new Error(`${file}: ${book.fault.sentence}`);
   const { plan: last } = await house.ask(getSource, { params: { id: found.id } });
-  const table = readTable(book.workbook, undefined, { file: basename(file) });
-  if (!table.ok) throw new Error(`${file}: ${table.fault.sentence}`);
-  const settled =
+  const hints = { file: basename(file), known: await house.ask(getKnownWords) };
+  const read =
     last === null
-      ? table.table
-      : followPlan(table.table, {
-          sheet: last.sheet,
-          headerRow: last.headerRow,
-          columns: last.columns,
-        });
+      ? readTable(book.workbook, undefined, hints)
+      : readAgain(book.workbook, last, hints);
+  if (!read.ok) throw new Error(`${file}: ${read.fault.sentence}`);
   const form = new FormData();
   form.set("file", new File([bytes], basename(file)));
-  form.set("plan", JSON.stringify(planOf(settled)));
+  form.set("plan", JSON.stringify(planOf(read.table, "others" in read ? read.others : [])));
   form.set("written", statSync(file).mtime.toISOString());
   const { students, round, causes, same } = await house.ask(postReading, {
     params: { id: found.id },

@@ -64,6 +64,93 @@ describe("health and birth dates", () => {
     },
   );
 
+  test("are in no kept file, either, where they stand in a sheet that isn't read", async () => {
+    const rows = LINES.map((line) => line.split(",").slice(0, 4));
+    const medical = [
+      ["Name", "Allergies", "Doctor's phone"],
+      ["Bram Quist", "secretnuts", "01632 960101"],
+      ["Una Quist", "secretmilk", "01632 960102"],
+      ["Ida Quist", "", "01632 960103"],
+    ];
+    const bytes = new Uint8Array(
+      write(
+        {
+          SheetNames: ["Roster", "Medical"],
+          Sheets: { Roster: utils.aoa_to_sheet(rows), Medical: utils.aoa_to_sheet(medical) },
+        },
+        { type: "array", bookType: "xlsx" },
+      ) as ArrayBuffer,
+    );
+    const plan = proposedPlan(bytes);
+    expect([plan.sheet, plan.others ?? []]).toEqual(["Roster", []]);
+    const form = new FormData();
+    form.set("file", new File([bytes], "two.xlsx"));
+    form.set("plan", JSON.stringify(plan));
+    form.set("name", "Two sheets");
+    const { body } = await juno.ask<{ reading: string }>("POST", "/api/sources", form);
+    const [kept] = await query("select file from reading where id = $1", [body.reading]);
+    const book = readWorkbook(new Uint8Array(kept?.file as Buffer));
+    const cells = book.ok ? book.workbook.sheets.flatMap((own) => own.rows.flat()) : [];
+    expect(cells).toEqual(expect.arrayContaining(["Allergies", "q3@lettr.example"]));
+    expect(cells.join()).not.toMatch(/secret|01632/);
+  });
+
+  test("that a form tool posts are never kept: new fields by their names, known ones as was decided", async () => {
+    const { body: made } = await juno.ask<{ id: string; url: string }>(
+      "POST",
+      "/api/sources/posted",
+      { name: "Posted" },
+    );
+    const post = (fields: Record<string, string>) =>
+      fetch(made.url, {
+        method: "POST",
+        headers: { "Content-Type": "application/json" },
+        body: JSON.stringify(fields),
+      });
+    const answer = {
+      "Child's first name": "Ada",
+      "Child's surname": "Fenn",
+      "Parent email": "ruth@lettr.example",
+      "Date of birth": "2015-03-04",
+      "Any allergies?": "secretnuts",
+      "Lucky word": "secretfox",
+    };
+    expect((await post(answer)).status).toBe(202);
+    const kept = async () =>
+      (
+        await query(
+          "select fields from posted_answer where source_id = $1 order by number desc limit 1",
+          [made.id],
+        )
+      )[0]?.fields as [string, string][];
+    expect(Object.fromEntries(await kept())).toEqual({
+      ...answer,
+      "Date of birth": "",
+      "Any allergies?": "",
+    });
+    const look = await juno.ask<{ base64: string }>("POST", "/api/sources/look", {
+      kind: "posted",
+      location: made.id,
+    });
+    const bytes = new Uint8Array(Buffer.from(look.body.base64, "base64"));
+    const plan = proposedPlan(bytes);
+    const form = new FormData();
+    form.set("file", new File([bytes], "answers.csv"));
+    form.set(
+      "plan",
+      JSON.stringify({
+        ...plan,
+        columns: plan.columns.map((column) =>
+          column.title === "Lucky word" ? { ...column, meaning: "private", slot: 0 } : column,
+        ),
+      }),
+    );
+    const read = await juno.ask("POST", `/api/sources/${made.id}/readings`, form);
+    expect(read.status).toBe(200);
+    await post({ ...answer, "Child's first name": "Kit", "Lucky word": "secrethare" });
+    expect(Object.fromEntries(await kept())["Lucky word"]).toBe("");
+  });
+
   test("a further import of the very same file is known again", async () => {
     const form = new FormData();
     const bytes = new TextEncoder().encode(LINES.join("\n"));

@@ -1,13 +1,13 @@
 import { createHash } from "node:crypto";
-import { and, asc, eq, sql } from "drizzle-orm";
+import { and, asc, desc, eq, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { bodyLimit } from "hono/body-limit";
 import Papa from "papaparse";
-import { postedSheet, readPosted } from "@amigo/core/sheet/postedAnswers";
+import { postedSheet, readPosted, storedFields } from "@amigo/core/sheet/postedAnswers";
 import { hashToken, makeToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { postedAnswer, season, source } from "../db/schema";
+import { postedAnswer, reading, season, source } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { isWithinTries } from "../http/limitTries";
@@ -83,12 +83,19 @@ export function postedRoutes(app: Hono, context: Context): void {
         .from(postedAnswer)
         .where(eq(postedAnswer.sourceId, own.id));
       if ((count?.answers ?? 0) >= MOST_ANSWERS) return false;
+      const [last] = await tx
+        .select({ plan: reading.plan })
+        .from(reading)
+        .where(eq(reading.sourceId, own.id))
+        .orderBy(desc(reading.number))
+        .limit(1);
+      const fields = storedFields(read.fields, last?.plan);
       await tx
         .insert(postedAnswer)
         .values({
           sourceId: own.id,
-          fields: read.fields,
-          sha256: createHash("sha256").update(JSON.stringify(read.fields)).digest("hex"),
+          fields,
+          sha256: createHash("sha256").update(JSON.stringify(fields)).digest("hex"),
         })
         .onConflictDoNothing();
       // What a person has looked at once is read by itself from then on.

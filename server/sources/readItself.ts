@@ -1,12 +1,14 @@
 import { desc, eq } from "drizzle-orm";
-import { comparePlans, followPlan, isStrange } from "@amigo/core/sheet/comparePlans";
+import { comparePlans, isStrange } from "@amigo/core/sheet/comparePlans";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import { fold } from "@amigo/core/text/fold";
-import { planOf, readTable, type ReadingPlan, type Table } from "@amigo/core/sheet/readTable";
+import { readAgain } from "@amigo/core/sheet/readAgain";
+import { planOf, type ReadingPlan, type Table } from "@amigo/core/sheet/readTable";
 import type { Database } from "../db/connect";
 import { reading, source } from "../db/schema";
 import { Refusal } from "../http/fault";
 import type { OnProgress } from "../rounds/openRound";
+import { knownWords } from "./knownWords";
 import { fileRefusal, openBook, readBook, type FileRead, type FileToRead } from "./readFile";
 
 /** A column that has another title now, and of whose meaning Amigo is less sure than this, is not read by itself. */
@@ -43,14 +45,9 @@ export async function readItself(
   const last = own.plan;
   tell("Reading the file", 0.02);
   const workbook = openBook(file.bytes);
-  const sameSheet = workbook.sheets.filter(({ name }) => name === last.sheet);
-  const found = readTable(
-    sameSheet.length > 0 ? { ...workbook, sheets: sameSheet } : workbook,
-    undefined,
-    { file: file.name },
-  );
+  const found = readAgain(workbook, last, { file: file.name, known: await knownWords(db) });
   if (!found.ok) throw fileRefusal(found.fault);
-  const table = followPlan(found.table, last);
+  const { table, others } = found;
   const notes = comparePlans(table, last);
   if (isStrange(notes, last))
     throw new Refusal(
@@ -61,7 +58,7 @@ export async function readItself(
         .slice(0, 3)
         .join(" ")} Nothing was read. Look at the sheet, and read it by hand if it is right.`,
     );
-  const plan = planFor(table, last, new Set(workbook.sheets.map(({ name }) => name)));
+  const plan = planFor(table, others, last);
   return readBook(
     db,
     { actor: { id: null, name: "Amigo" }, into: { id }, file: { ...file, plan }, byItself },
@@ -70,8 +67,7 @@ export async function readItself(
   );
 }
 
-function planFor(table: Table, last: ReadingPlan, sheets: ReadonlySet<string>): ReadingPlan {
-  const others = (last.others ?? []).filter((name) => sheets.has(name) && name !== table.sheet);
+function planFor(table: Table, others: readonly string[], last: ReadingPlan): ReadingPlan {
   const known = new Set(last.columns.map(({ title }) => fold(title)));
   const isNew = (title: string, meaning: MeaningId): boolean =>
     meaning === "detail" && !known.has(fold(title));

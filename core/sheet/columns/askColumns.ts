@@ -68,7 +68,7 @@ export function askColumns(
     questions.push(group);
     for (const { column } of group.answers) if (column !== undefined) asked.add(column);
   }
-  const [guessed] = columns.filter((column) => column.guessed === true);
+  const guessed = columns.find((column) => column.guessed === true);
   if (guessed !== undefined) {
     asked.add(guessed.index);
     questions.push(askWhose(guessed, columns));

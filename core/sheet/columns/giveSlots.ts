@@ -25,7 +25,7 @@ const FITS = 6;
 const NEAR = 1.5;
 /** The second address is the second guardian's, where nothing else tells. */
 const SAME_PLACE = 1;
-/** A name that stands in at least so many of the addresses tells whose they are. */
+/** A name that appears in at least this share of the addresses tells whose they are. */
 const TELLS = 0.15;
 
 /**

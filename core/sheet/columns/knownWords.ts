@@ -57,15 +57,19 @@ export interface FoldedWords {
   values: ReadonlyMap<MeaningId, ReadonlySet<string>>;
 }
 
-/** Makes what a house knows ready to be looked up. Of titles that were decided differently the last one counts. */
-export function foldWords({
-  titles,
-  classes,
-  teams,
-  sites,
-  staff,
-  people,
-}: KnownWords): FoldedWords {
+/** Makes what a house knows ready to be looked up, once for all sheets of a file. */
+export function foldWords(known: KnownWords): FoldedWords {
+  const before = FOLDED.get(known);
+  if (before !== undefined) return before;
+  const words = foldAll(known);
+  FOLDED.set(known, words);
+  return words;
+}
+
+const FOLDED = new WeakMap<KnownWords, FoldedWords>();
+
+/** Of titles that were decided differently the last one counts. */
+function foldAll({ titles, classes, teams, sites, staff, people }: KnownWords): FoldedWords {
   const folded = (of: readonly string[]): ReadonlySet<string> => new Set(of.map(fold));
   const named = (
     whose: "student" | "guardian",
