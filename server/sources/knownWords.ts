@@ -13,8 +13,8 @@ const MOST_TITLES = 2000;
 /** A column that wasn't used may hold anything. */
 const TELLS_NOTHING: ReadonlySet<MeaningId> = new Set<MeaningId>(["unread"]);
 
-/** The most people of a kind that are given: enough to tell by them what a column holds. */
-const MOST_PEOPLE = 10_000;
+/** The most people of a kind that are given: enough to tell by them what a column holds, and few enough to be quick. */
+const MOST_PEOPLE = 3_000;
 
 type Words = z.output<typeof getKnownWords.answer>;
 

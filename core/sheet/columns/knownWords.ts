@@ -74,19 +74,18 @@ function foldAll({ titles, classes, teams, sites, staff, people }: KnownWords): 
   const named = (
     whose: "student" | "guardian",
     of: readonly PersonName[],
-  ): [MeaningId, ReadonlySet<string>][] => [
+  ): [MeaningId, ReadonlySet<string>][] => {
+    const parts = of.map((own) => ({ given: fold(own.given), family: fold(own.family) }));
     // Either part may stand first.
-    [
-      `${whose}.name`,
-      folded(
-        of.flatMap(({ given, family }) =>
-          given === "" || family === "" ? [] : [`${given} ${family}`, `${family} ${given}`],
-        ),
-      ),
-    ],
-    [`${whose}.given`, folded(of.map(({ given }) => given))],
-    [`${whose}.surname`, folded(of.map(({ family }) => family))],
-  ];
+    const wholes = parts.flatMap(({ given, family }) =>
+      given === "" || family === "" ? [] : [`${given} ${family}`, `${family} ${given}`],
+    );
+    return [
+      [`${whose}.name`, new Set(wholes)],
+      [`${whose}.given`, new Set(parts.map(({ given }) => given))],
+      [`${whose}.surname`, new Set(parts.map(({ family }) => family))],
+    ];
+  };
   return {
     titles: new Map(
       titles.flatMap(({ title, meaning }) =>
