@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { endpoint } from "./endpoint";
+import { endpoint, FILE_BODY, LONG_BODY } from "./endpoint";
 
 /** Somebody or some list that a mail is to go to, as it stands in the composer. */
 export const Target = z
@@ -119,6 +119,7 @@ export const putDraft = endpoint({
   summary: "Keep a draft as it is being written; the id is the writer's to choose",
   who: "write to lists",
   params: Id,
+  most: LONG_BODY,
   body: DraftContent,
   answer: Draft,
 });
@@ -137,6 +138,7 @@ export const postDraftFile = endpoint({
   who: "write to lists",
   params: Id,
   bodyType: "form",
+  most: FILE_BODY,
   body: z.object({
     file: z
       .instanceof(globalThis.File, { message: "Choose a file." })
@@ -158,6 +160,7 @@ export const postReckonDraft = endpoint({
   path: "/api/drafts/reckon",
   summary: "To how many addresses and families a mail would go, and what is to be asked before",
   who: "write to lists",
+  most: LONG_BODY,
   body: z.object({ content: DraftContent, files: z.number().int().min(0).default(0) }),
   answer: DraftReckoning,
 });
@@ -167,6 +170,7 @@ export const postPreview = endpoint({
   summary: "A draft as one recipient gets it",
   who: "write to lists",
   params: Id,
+  most: LONG_BODY,
   body: z.object({ address: z.string().max(254).default("") }),
   answer: z.object({
     /** Whose copy it is. */ shownTo: z.string(),
@@ -184,6 +188,7 @@ export const postSendDraft = endpoint({
   summary: "Send a draft, now or at a time, or only to oneself as a test",
   who: "write to lists",
   params: Id,
+  most: LONG_BODY,
   body: z.object({
     how: z.enum(["now", "later", "test"]),
     at: z.iso.datetime({ offset: true }).optional(),
@@ -232,6 +237,7 @@ export const postTemplate = endpoint({
   path: "/api/templates",
   summary: "Keep a text to begin mails with",
   who: "write to lists",
+  most: LONG_BODY,
   body: z.object({
     name: z.string().trim().min(1, "Give it a name.").max(80),
     subject: z.string().max(300),

@@ -3,7 +3,7 @@ import { ADDING, EACH } from "@amigo/core/lists/recipe";
 import { ALL_INVARIANTS } from "@amigo/core/posting/invariants/allInvariants";
 import { LIST_KINDS, RULE_IDS, type RuleId } from "@amigo/core/posting/rules/rule";
 import { LIST_POINTS } from "@amigo/core/lists/listPoint";
-import { endpoint } from "./endpoint";
+import { endpoint, LONG_BODY } from "./endpoint";
 import { GuardLine, Totals } from "./rounds";
 
 const Day = z.union([z.iso.date("Write the day as 2026-12-31."), z.literal("")]);
@@ -297,6 +297,7 @@ export const postEditPlan = endpoint({
   path: "/api/edits/plan",
   summary: "What an edit of recipes, lists or names would do",
   who: "change lists",
+  most: LONG_BODY,
   body: z.object({ edit: EditShape }),
   answer: EditPlan,
 });
@@ -305,6 +306,7 @@ export const postEdit = endpoint({
   path: "/api/edits",
   summary: "Edit recipes, lists or names, as a round that can be taken back",
   who: "change lists",
+  most: LONG_BODY,
   body: z.object({ edit: EditShape, version: z.number().int(), passed: Passed }),
   answer: EditDone,
   long: true,
@@ -327,6 +329,7 @@ export const postNamesTry = endpoint({
   path: "/api/names/try",
   summary: "What every list would be called by other patterns and short forms",
   who: "see the house",
+  most: LONG_BODY,
   body: z.object({
     patterns: z.record(z.string().regex(/^\d+$/), z.string().max(120)).default({}),
     shorts: z.record(z.string().max(200), z.union([z.string().max(30), z.null()])).default({}),
@@ -372,6 +375,7 @@ export const postSeasonPlan = endpoint({
   path: "/api/seasons/plan",
   summary: "What opening the next season would do",
   who: "change the house",
+  most: LONG_BODY,
   body: SeasonWanted,
   answer: SeasonPlan,
 });
@@ -380,6 +384,7 @@ export const postSeason = endpoint({
   path: "/api/seasons",
   summary: "Open the next season and close the lists of this one",
   who: "change the house",
+  most: LONG_BODY,
   body: z.object({ wanted: SeasonWanted, version: z.number().int() }),
   answer: EditDone,
   long: true,

@@ -22,10 +22,20 @@ export interface Endpoint<
   body?: Body;
   /** How the body comes: as JSON, or as a form with a file. */
   bodyType?: "json" | "form";
+  /** How large the body may be, in octets, where `USUAL_BODY` is not enough. */
+  most?: number;
   answer: Answer;
   /** Whether it can take long: asked for NDJSON it answers lines of `progress`, then one of `answer` or `problem`; hanging up stops it. */
   long?: boolean;
 }
+
+const KB = 1024;
+/** How large the body of a request may be, in octets, where its endpoint says no more. */
+export const USUAL_BODY = 64 * KB;
+/** Bodies with many names, addresses, cells or a long text in them. */
+export const LONG_BODY = 4 * KB * KB;
+/** Bodies with a file in them. */
+export const FILE_BODY = 26 * KB * KB;
 
 /** A line of the answer to a long request. `share` is between 0 and 1. */
 export const LongAnswer = z.union([

@@ -6,7 +6,7 @@ import {
   MOST_QUESTIONS,
   type FormLabel,
 } from "@amigo/core/forms/form";
-import { endpoint } from "./endpoint";
+import { endpoint, LONG_BODY } from "./endpoint";
 
 const Text = (longest: number) => z.string().max(longest);
 const LABELS = Object.keys(FORM_LABELS) as [FormLabel, ...FormLabel[]];
@@ -215,6 +215,7 @@ export const postForm = endpoint({
   path: "/api/forms",
   summary: "Make a sign-up form",
   who: "make forms",
+  most: LONG_BODY,
   body: FormWanted,
   answer: z.object({ id: z.string() }),
 });
@@ -223,6 +224,7 @@ export const postFormPreview = endpoint({
   path: "/api/forms/preview",
   summary: "A form as families see it, without keeping it",
   who: "make forms",
+  most: LONG_BODY,
   body: z.object({ content: FormContentShape, language: z.string().max(35) }),
   answer: z.object({ html: z.string() }),
 });
@@ -240,6 +242,7 @@ export const putForm = endpoint({
   summary: "Change a sign-up form",
   who: "make forms",
   params: Id,
+  most: LONG_BODY,
   body: FormWanted.extend({ version: z.number().int() }),
   answer: z.object({ version: z.number().int() }),
 });

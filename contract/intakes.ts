@@ -6,7 +6,7 @@ import {
   MOST_ROWS,
 } from "@amigo/core/intake/intake";
 import { ADDING } from "@amigo/core/lists/recipe";
-import { endpoint } from "./endpoint";
+import { endpoint, LONG_BODY } from "./endpoint";
 
 const Times = z.object({
   days: z.array(z.number().int().min(1).max(7)).min(1, "Choose a day at least."),
@@ -151,6 +151,7 @@ export const postIntake = endpoint({
   path: "/api/intakes",
   summary: "Make an intake",
   who: "make intakes",
+  most: LONG_BODY,
   body: z.object({ content: IntakeShape, people: People }),
   answer: z.object({ id: z.string() }),
 });
@@ -168,6 +169,7 @@ export const putIntake = endpoint({
   summary: "Change what an intake is for and who fills it",
   who: "make intakes",
   params: Id,
+  most: LONG_BODY,
   body: z.object({ content: IntakeShape, people: People, version: z.number().int() }),
   answer: z.object({ version: z.number().int() }),
 });
@@ -177,6 +179,7 @@ export const postIntakeCells = endpoint({
   summary: "Write in cells of an intake; each says what it was",
   who: "fill intakes",
   params: Id,
+  most: LONG_BODY,
   body: z.object({
     changes: z.array(CellChange).min(1).max(5000, "Paste at most 1,000 rows at once."),
   }),
@@ -188,6 +191,7 @@ export const postIntakeRemove = endpoint({
   summary: "Take rows out of an intake, or (back) put them in again; what was carried out stays",
   who: "fill intakes",
   params: Id,
+  most: LONG_BODY,
   body: z.object({
     rows: z.array(z.uuid()).min(1).max(MOST_ROWS),
     back: z.boolean().default(false),
@@ -200,6 +204,7 @@ export const postIntakeApproval = endpoint({
   summary: "Approve rows as they were seen, or take that back before they are carried out",
   who: "fill intakes",
   params: Id,
+  most: LONG_BODY,
   body: z.object({
     rows: z
       .array(z.object({ id: z.uuid(), version: z.number().int() }))

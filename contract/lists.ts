@@ -4,7 +4,7 @@ import { ADDING } from "@amigo/core/lists/recipe";
 import { PROOFS } from "@amigo/core/posting/mailToJudge";
 import { LIST_KINDS, RULE_IDS } from "@amigo/core/posting/rules/rule";
 import { RulesShape } from "./edits";
-import { endpoint } from "./endpoint";
+import { endpoint, LONG_BODY } from "./endpoint";
 import { HowOften } from "./member";
 
 export const ListPage = z
@@ -271,6 +271,7 @@ export const postAgree = endpoint({
   summary: "A lead's word on addresses that wait: they come onto the list, or not",
   who: "keep on lists",
   params: Id,
+  most: LONG_BODY,
   body: z.object({ ids: z.array(z.uuid()).min(1).max(500), agree: z.boolean() }),
   answer: z.object({ members: z.number().int() }),
 });
@@ -319,6 +320,7 @@ export const postPasted = endpoint({
   summary: "What becomes of each address of a pasted text, without adding any",
   who: "see lists",
   params: Id,
+  most: LONG_BODY,
   body: z.object({ text: z.string().max(500_000) }),
   answer: z.object({ lines: z.array(PastedLine), leftOver: z.array(z.string()) }),
 });
@@ -328,6 +330,7 @@ export const postMembers = endpoint({
   summary: "Put addresses on a list by hand: quietly, with its welcome, or by asking first",
   who: "keep on lists",
   params: Id,
+  most: LONG_BODY,
   body: z.object({
     addresses: z.array(z.string().max(254)).min(1, "There is no address to add.").max(5000),
     how: z.enum(ADDING),

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { endpoint } from "./endpoint";
+import { endpoint, LONG_BODY } from "./endpoint";
 
 const Counts = z.object({
   waiting: z.number().int(),
@@ -192,6 +192,7 @@ export const postReckon = endpoint({
   path: "/api/posts/reckon",
   summary: "To how many addresses and families a post to some lists would go",
   who: "write to lists",
+  most: LONG_BODY,
   body: z.object({
     lists: z.array(z.uuid()).max(50),
     privately: z.array(z.uuid()).max(20).default([]),
@@ -203,6 +204,7 @@ export const postPost = endpoint({
   path: "/api/posts",
   summary: "Send a plain post to lists, from a script: it leaves at once, and once for one key",
   who: "write to lists",
+  most: LONG_BODY,
   body: z.object({
     lists: z.array(z.uuid()).max(50),
     privately: z.array(z.uuid()).max(20).default([]),

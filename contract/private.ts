@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { endpoint } from "./endpoint";
+import { endpoint, LONG_BODY } from "./endpoint";
 
 export const PrivateListLine = z
   .object({ id: z.string(), name: z.string(), people: z.number().int(), gone: z.number().int() })
@@ -44,6 +44,7 @@ export const postPrivateList = endpoint({
   path: "/api/private-lists",
   summary: "Make a private list",
   who: "keep private lists",
+  most: LONG_BODY,
   body: z.object({ name: Name, people: z.array(z.string().max(200)).max(2000).default([]) }),
   answer: z.object({ id: z.string() }),
 });
@@ -53,6 +54,7 @@ export const putPrivateList = endpoint({
   summary: "Rename a private list, put people on it or take them off",
   who: "keep private lists",
   params: Id,
+  most: LONG_BODY,
   body: z.object({
     name: Name.optional(),
     children: z.enum(["guardians", "themselves"]).optional(),

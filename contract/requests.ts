@@ -2,7 +2,7 @@ import { z } from "zod";
 import { ADDING } from "@amigo/core/lists/recipe";
 import { RULE_IDS } from "@amigo/core/posting/rules/rule";
 import { EditShape } from "./edits";
-import { endpoint } from "./endpoint";
+import { endpoint, LONG_BODY } from "./endpoint";
 
 const Day = z.union([z.iso.date("Write the day as 2026-12-31."), z.literal("")]);
 const Id = z.object({ id: z.uuid() });
@@ -71,6 +71,7 @@ export const postRequest = endpoint({
   path: "/api/requests",
   summary: "Ask a coordinator that a list may be otherwise than the house rules have it",
   who: "ask for permission",
+  most: LONG_BODY,
   body: z.object({
     list: z.string().min(1).max(300),
     rule: z.union([z.enum(RULE_IDS), z.literal("convention")]),

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { endpoint } from "./endpoint";
+import { endpoint, LONG_BODY } from "./endpoint";
 
 export const Totals = z
   .object({
@@ -170,6 +170,7 @@ export const postDecisions = endpoint({
   path: "/api/rounds/open/decisions",
   summary: "Accept or hold causes of the open round",
   who: "decide a round",
+  most: LONG_BODY,
   body: z.object({
     round: z.number().int(),
     causes: z.array(z.number().int()).min(1).max(100_000),
@@ -207,6 +208,7 @@ export const postStep = endpoint({
   summary: "Bring the lists in step: carry out what is accepted, in one transaction, once",
   who: "decide a round",
   long: true,
+  most: LONG_BODY,
   body: z.object({
     round: z.number().int(),
     version: z.number().int(),

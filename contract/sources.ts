@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { ALL_MEANINGS } from "@amigo/core/sheet/meanings/allMeanings";
-import { endpoint } from "./endpoint";
+import { endpoint, FILE_BODY, LONG_BODY } from "./endpoint";
 
 const MeaningName = z.enum(
   ALL_MEANINGS.map(({ id }) => id) as [
@@ -320,6 +320,7 @@ export const postSource = endpoint({
   who: "read a source",
   bodyType: "form",
   long: true,
+  most: FILE_BODY,
   body: Form.extend({
     name: z.string().trim().min(1, "Give the source a name.").max(80),
     kind: z.enum(["upload", "pasted", "watched", "web"]).default("upload"),
@@ -335,6 +336,7 @@ export const postReading = endpoint({
   params: Id,
   bodyType: "form",
   long: true,
+  most: FILE_BODY,
   body: Form,
   answer: ReadingOutcome,
 });
@@ -364,6 +366,7 @@ export const postMatch = endpoint({
   path: "/api/sources/match",
   summary: "Tell which source a sheet continues, before it is imported",
   who: "read a source",
+  most: LONG_BODY,
   body: z.object({
     columns: Plan.shape.columns,
     others: Plan.shape.others,
@@ -385,6 +388,7 @@ export const postMeanings = endpoint({
   who: "read a source",
   params: Id,
   long: true,
+  most: LONG_BODY,
   body: z.object({ plan: Plan }),
   answer: ReadingOutcome,
 });
@@ -441,6 +445,7 @@ export const postRows = endpoint({
   summary: "Add rows at the end of a sheet, as a reading of its own that a coordinator decides on",
   who: "add rows",
   params: z.object({ id: z.uuid() }),
+  most: LONG_BODY,
   body: z.object({
     rows: z
       .array(z.array(z.string().max(1000)).max(200))

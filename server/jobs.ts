@@ -12,6 +12,7 @@ import { tellLeads } from "./notes/tellLeads";
 import { tellWatchers } from "./notes/tellWatchers";
 import { sweep } from "./accounts/sweep";
 import { claimDue, keepItself } from "./sources/keepItself";
+import { describeFailure } from "./log/describeFailure";
 
 const DUE = "due-sources";
 const READ = "read-source";
@@ -78,7 +79,7 @@ export async function startJobs(context: Context): Promise<{ close(): Promise<vo
     application_name: "amigo jobs",
   });
   boss.on("error", (failure: Error) =>
-    context.log.warn({ failure: failure.message }, "the jobs could not be looked at"),
+    context.log.warn({ failure: describeFailure(failure) }, "the jobs could not be looked at"),
   );
   await boss.start();
   await boss.createQueue(DUE, { name: DUE, policy: "short" });
@@ -138,7 +139,7 @@ function doWhenTold(
       })
       .catch((failure: unknown) =>
         context.log.warn(
-          { failure: String(failure), topic },
+          { failure: describeFailure(failure), topic },
           "what was told of could not be done at once",
         ),
       );

@@ -4,7 +4,6 @@ import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { serveStatic } from "@hono/node-server/serve-static";
 import { Hono } from "hono";
-import { bodyLimit } from "hono/body-limit";
 import { secureHeaders } from "hono/secure-headers";
 import { ALL_ENDPOINTS } from "@amigo/contract/endpoints";
 import { openApi } from "@amigo/contract/openApi";
@@ -34,9 +33,8 @@ import { staffRoutes } from "./staff/routes";
 import { postedRoutes } from "./sources/posted";
 import { sourceRoutes } from "./sources/routes";
 import { Refusal } from "./http/fault";
+import { limitBody } from "./http/limitBody";
 import { findCaller, problemOf } from "./http/route";
-
-const MOST_BYTES = 26 * 1024 * 1024;
 
 /** The whole HTTP side: the API, the pages, their headers, and faults as problem details. */
 export function makeApp(context: Context): Hono {
@@ -68,20 +66,12 @@ export function makeApp(context: Context): Hono {
       strictTransportSecurity: url.startsWith("https:") ? "max-age=31536000" : false,
     }),
   );
-  app.use(
-    "/api/*",
-    bodyLimit({
-      maxSize: MOST_BYTES,
-      onError: () => {
-        throw new Refusal(
-          413,
-          "reading/too-large",
-          "This file has more than 25 MB. Save only the sheet with the roster, without pictures, or save it as CSV.",
-          "file",
-        );
-      },
-    }),
-  );
+  app.use(limitBody());
+  // Whatever is no file of the program may hold somebody's data, or stand behind a link with a secret in it.
+  app.use(async (http, next) => {
+    await next();
+    if (http.res.headers.get("Cache-Control") === null) http.header("Cache-Control", "no-store");
+  });
   app.onError((failure, http) => {
     const problem = problemOf(failure, context, http.req.path);
     return http.json(problem, problem.status, {
@@ -145,7 +135,6 @@ export function makeApp(context: Context): Hono {
   let page: string | undefined;
   app.get("*", (http) => {
     page ??= readFileSync(join(folder, "index.html"), "utf8");
-    http.header("Cache-Control", "no-cache");
     return http.html(page);
   });
   return app;

@@ -15,7 +15,9 @@ import { makeApp } from "./makeApp";
 import { Deliverer } from "./mail/deliver";
 import { dkimKey } from "./mail/dkimKey";
 import { startSmtp } from "./mail/smtpServers";
+import { sandbox } from "./sandbox/sandbox";
 import type { Settings } from "./settings";
+import { describeFailure } from "./log/describeFailure";
 
 /** A running process. `ports` are those that were really taken, also where 0 was asked for. */
 export interface RunningAmigo {
@@ -41,7 +43,7 @@ export async function startAmigo(
   try {
     await migrate(settings.databaseUrl);
     const connection = connect(settings.databaseUrl, (failure) =>
-      log.warn({ failure: failure.message }, "a connection to the database was lost"),
+      log.warn({ failure: describeFailure(failure) }, "a connection to the database was lost"),
     );
     closers.push(() => connection.close());
     closers.push(async () => forgetStanding());
@@ -51,6 +53,7 @@ export async function startAmigo(
     const desk = new Desk(settings.databaseUrl);
     closers.push(() => desk.close());
     if (settings.roles.has("web") || settings.roles.has("worker")) desk.warm();
+    if (settings.roles.has("web") || settings.roles.has("mail")) sandbox.warm();
     const context: Context = {
       settings,
       db: connection.db,

@@ -1,5 +1,10 @@
 import type { AddressFault } from "./readAddress";
 
+/** What is wrong with an address, for people outside: how often a domain is used here is not theirs to know. */
+export function faultForOutsiders({ fault }: { fault: AddressFault }): string {
+  return `${FAULT_SENTENCE[fault]}.`;
+}
+
 /** A heading in the user's words for each fault of an address. */
 export const FAULT_SENTENCE: Record<AddressFault, string> = {
   invisible: "Signs nobody sees were removed",

@@ -1,7 +1,7 @@
 import { fold } from "../text/fold";
 import type { Expected, NameKind } from "./audience";
 import type { HouseWords } from "./houseWords";
-import { Parser } from "./parser";
+import { LONGEST, Parser } from "./parser";
 import { tokens } from "./tokens";
 
 /** One way to go on. `text` takes the place of what stands from `from` to the cursor. */
@@ -16,7 +16,8 @@ const MOST = 12;
 
 /** Proposes how an audience text can go on at its end, in words of the language and names of the house. */
 export function completeAudience(text: string, words: HouseWords): Completion[] {
-  const last = tokens(text)[tokens(text).length - 1];
+  if (text.length > LONGEST) return [];
+  const last = tokens(text).at(-1);
   const isOpen = last?.kind === "open name";
   const isTyping = isOpen || (last?.kind === "word" && last.at + last.length === text.length);
   const from = isTyping && last !== undefined ? last.at : text.length;

@@ -32,6 +32,8 @@ const SIGNS: Record<string, Comparison> = {
   ">": ">",
   ">=": ">=",
 };
+/** How long an audience may be, in signs: far longer than anybody writes one. */
+export const LONGEST = 8_000;
 const DEEPEST = 40;
 
 /** Walks through the tokens of one text. What could have stood at the furthest place is remembered for completing. */
@@ -55,6 +57,17 @@ export class Parser {
   ):
     | { ok: true; value: Out; expected: Expected[] }
     | { ok: false; fault: AudienceFault; expected: Expected[] } {
+    if (text.length > LONGEST)
+      return {
+        ok: false,
+        fault: {
+          at: LONGEST,
+          length: 0,
+          sentence: `An audience may have ${LONGEST.toLocaleString("en-GB")} characters. Write it shorter, or make two lists.`,
+          proposal: undefined,
+        },
+        expected: [],
+      };
     const parser = new Parser(text);
     try {
       const value = rule(parser);

@@ -13,14 +13,17 @@ export interface AnswerTold {
 const SIGNED = (house: string): string =>
   `This mail was sent by Amigo, which looks after the lists of ${house}.`;
 
-/** The mail by which a family confirms its address. It says nothing of whether the child or the address is known. */
-export function confirmAnswerNote({ house, title, child, url }: AnswerTold): Note {
+/**
+ * The mail by which a family confirms its address. It says nothing of whether the child or the address is known, and holds
+ * nothing that was filled in: else anybody could have Amigo send their words to any address.
+ */
+export function confirmAnswerNote({ house, title, url }: Omit<AnswerTold, "child">): Note {
   return {
     subject: oneHeaderLine(`Please confirm: ${title}`),
     text: [
       "Hello,",
       "",
-      `this address was filled in for ${oneHeaderLine(child)} on the form "${oneHeaderLine(title)}" of ${house}. If it was you, open this link and press the button; your answer counts from then on:`,
+      `this address was filled in on the form "${oneHeaderLine(title)}" of ${house}. If it was you, open this link and press the button; your answer counts from then on:`,
       url,
       "",
       "By the same link you can look at your answers, change them, and add another child.",
@@ -32,14 +35,14 @@ export function confirmAnswerNote({ house, title, child, url }: AnswerTold): Not
   };
 }
 
-/** The mail to a second guardian whom somebody else has named. */
-export function secondGuardianNote({ house, title, child, url }: AnswerTold, by: string): Note {
+/** The mail to a second guardian whom somebody else has named; who it was and for which child stands behind the link. */
+export function secondGuardianNote({ house, title, url }: Omit<AnswerTold, "child">): Note {
   return {
     subject: oneHeaderLine(`Please confirm: ${title}`),
     text: [
       "Hello,",
       "",
-      `${oneHeaderLine(by)} has named you as a guardian of ${oneHeaderLine(child)} on the form "${oneHeaderLine(title)}" of ${house}. If you want its mail at this address as well, say so here:`,
+      `you were named as a guardian on the form "${oneHeaderLine(title)}" of ${house}. If you want its mail at this address as well, say so here:`,
       url,
       "",
       "If you do not, there is nothing to do: nothing is sent to this address.",

@@ -1,3 +1,4 @@
+import { faultForOutsiders } from "../address/faultSentence";
 import type { KnownDomains } from "../address/learnDomains";
 import { readAddress } from "../address/readAddress";
 import { tidyLine } from "../text/tidy";
@@ -103,14 +104,20 @@ export function readAnswer(
       faults.push({
         field,
         fault: "address",
-        sentence: `This is no address that mail can be sent to: ${read.why}`,
+        sentence: `This is no address that mail can be sent to: ${faultForOutsiders(read)}`,
       });
       return "";
     }
     const asWritten = readAddress(written, NOBODY);
     const canKeep = asWritten.answer === "clean";
     if (fields[`keep.${field}`] === typed && canKeep) return asWritten.address;
-    faults.push({ field, fault: "probably", sentence: read.why, proposal: read.address, canKeep });
+    faults.push({
+      field,
+      fault: "probably",
+      sentence: faultForOutsiders(read),
+      proposal: read.address,
+      canKeep,
+    });
     return "";
   };
   const answer: Answer = {

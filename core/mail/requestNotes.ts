@@ -98,3 +98,29 @@ export function leaveNote(
       };
   }
 }
+
+/** The note with which mail to the house's own mailboxes (postmaster, abuse) goes on to a coordinator; the mail itself is attached. */
+export function houseMailNote({
+  mailbox,
+  from,
+  subject,
+  house,
+}: {
+  mailbox: string;
+  from: string;
+  subject: string;
+  house: string;
+}): Note {
+  const about = oneHeaderLine(subject) || "(no subject)";
+  return {
+    subject: `Mail to ${mailbox}: ${about}`,
+    text: [
+      `Somebody wrote to ${mailbox}. You get it because you coordinate the lists of ${house}.`,
+      "",
+      `From: ${oneHeaderLine(from)}`,
+      `Subject: ${about}`,
+      "",
+      "The whole mail is attached. Amigo has not checked who really sent it. To answer, write a new mail.",
+    ].join("\r\n"),
+  };
+}

@@ -17,11 +17,8 @@ export function baseSubject(subject: string): string {
   let rest = subject;
   for (let next = rest.replace(PREFIX, ""); next !== rest; next = rest.replace(PREFIX, ""))
     rest = next;
-  return rest
-    .replace(/\s*\(fwd\)\s*$/i, "")
-    .replace(/\s+/g, " ")
-    .trim()
-    .toLowerCase();
+  const bare = rest.replace(/\s+/g, " ").trim().toLowerCase();
+  return bare.endsWith("(fwd)") ? bare.slice(0, -"(fwd)".length).trim() : bare;
 }
 
 /** Whether a subject says that it is an answer or passed on. */

@@ -107,8 +107,7 @@ export function tidyName(text: string): string {
     )
     .join("");
   return ascii
-    .replace(/[.-]*-[.-]*/g, "-")
-    .replace(/\.{2,}/g, ".")
+    .replace(/[.-]+/g, (run) => (run.includes("-") ? "-" : "."))
     .replace(/^[.-]+|[.-]+$/g, "");
 }
 

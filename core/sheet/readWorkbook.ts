@@ -1,10 +1,14 @@
 import { read, type CellObject, type WorkSheet } from "@e965/xlsx";
+import { zipSync } from "fflate";
 import Papa from "papaparse";
 import { separatorOf, withoutAnswers } from "./answers/answerColumns";
-import { checkArchive } from "./checkArchive";
+import { capRepeats } from "./capRepeats";
 import { decodeText } from "./decodeText";
+import { withoutApostrophe } from "./harmlessCell";
+import { openArchive } from "./openArchive";
 import { apartFromNeighbours } from "./shapes/sideBySide";
 import {
+  columnLetters,
   FILE_LIMITS,
   type FileFault,
   type FileLimits,
@@ -13,6 +17,9 @@ import {
   type Workbook,
 } from "./sheet";
 
+/** So many spans of joined cells are looked at in a sheet; they matter for titles and for cells below each other. */
+const MOST_JOINED = 50_000;
+
 /**
  * Reads the octets of a file into sheets of text cells. Formulas give their last value, dates are
  * written `YYYY-MM-DD` (with `HH:MM:SS` where a time of day is in them), joined cells are listed. Columns
@@ -20,13 +27,18 @@ import {
  *
  * @param bytes  the file: XLSX, ODS, XLS, or text with separators in UTF-8, UTF-16 or Windows-1252
  * @param limits how large the file may be, packed and unpacked
- * @returns the workbook, or one of the faults `empty-file`, `too-large`, `too-many-rows`,
- *   `unpacks-too-far`, `not-a-spreadsheet`, `broken-file`, `locked-file`
+ * @returns the workbook, or one of the faults `empty-file`, `too-large`, `too-many-rows`, `too-many-cells`,
+ *   `too-long-cell`, `unpacks-too-far`, `not-a-spreadsheet`, `broken-file`, `locked-file`
  */
 export function readWorkbook(
   bytes: Uint8Array,
   limits: FileLimits = FILE_LIMITS,
 ): OrFileFault<{ workbook: Workbook }> {
+  const read = readSheets(bytes, limits);
+  return read.ok ? within(read.workbook, limits) : read;
+}
+
+function readSheets(bytes: Uint8Array, limits: FileLimits): OrFileFault<{ workbook: Workbook }> {
   if (bytes.length === 0)
     return fault(
       "empty-file",
@@ -55,13 +67,28 @@ export function readText(
 ): OrFileFault<{ workbook: Workbook }> {
   if (text.trim() === "")
     return fault("empty-file", "There is nothing in it but blank space. Choose another file.");
-  const parsed = Papa.parse<string[]>(text, {
+  const rows: string[][] = [];
+  // Blank rows at the end don't count, so the last one that holds anything is remembered.
+  let filled = 0;
+  let cells = 0;
+  Papa.parse<string[]>(text, {
     delimiter: separatorOf(text),
     skipEmptyLines: false,
+    step: ({ data }, parser) => {
+      const row = data.length > limits.columns ? data.slice(0, limits.columns) : data;
+      cells += row.length;
+      if (row.some((cell) => cell.trim() !== "")) filled = rows.length + 1;
+      rows.push(row);
+      if (rows.length > limits.rows * 2 || filled > limits.rows || cells > limits.cells * 2)
+        parser.abort();
+    },
   });
-  const rows = parsed.data.map((row) => row.slice(0, limits.columns));
-  while (rows.length > 0 && rows[rows.length - 1]?.every((cell) => cell.trim() === "")) rows.pop();
-  if (rows.length > limits.rows) return tooManyRows(rows.length, limits);
+  if (filled > limits.rows || rows.length > limits.rows * 2)
+    return tooManyRows(rows.length, limits);
+  if (cells > limits.cells * 2) return tooManyCells(limits);
+  rows.length = filled;
+  // In a text that Amigo handed back, formulas were made harmless; here they are what was written again.
+  const own = withoutAnswers(rows);
   return {
     ok: true,
     workbook: {
@@ -69,7 +96,7 @@ export function readText(
       sheets: apartFromNeighbours({
         name: "Text",
         hidden: false,
-        rows: withoutAnswers(rows),
+        rows: own === rows ? rows : own.map((row) => row.map(withoutApostrophe)),
         joined: [],
       }),
     },
@@ -77,16 +104,53 @@ export function readText(
 }
 
 function readPacked(bytes: Uint8Array, limits: FileLimits): OrFileFault<{ workbook: Workbook }> {
-  const archive = checkArchive(bytes, limits);
+  const archive = openArchive(bytes, limits, isRead);
   if (!archive.ok) return archive;
+  const { parts } = archive;
   const names = new Set(archive.names);
+  // What the library gets is packed anew from what was looked at here, so it can find nothing else in it.
   if (names.has("xl/workbook.xml") || names.has("xl/workbook.bin"))
-    return readBook(bytes, "xlsx", limits);
-  if (names.has("content.xml") && !names.has("word/document.xml"))
-    return readBook(bytes, "ods", limits);
+    return readBook(zipSync(parts, { level: 0 }), "xlsx", limits);
+  const content = parts["content.xml"];
+  if (content !== undefined && !names.has("word/document.xml")) {
+    const capped = capRepeats(new TextDecoder().decode(content), limits);
+    if (!capped.ok) return tooManyCells(limits);
+    parts["content.xml"] = new TextEncoder().encode(capped.content);
+    return readBook(zipSync(parts, { level: 0 }), "ods", limits);
+  }
   return notASpreadsheet(
     names.has("word/document.xml") ? "It is a text document." : "It is an archive of other files.",
   );
+}
+
+/** The parts of a packed file in which cells, names of sheets and formats stand; pictures and macros aren't opened. */
+function isRead(name: string): boolean {
+  return /\.(xml|rels)$|^xl\/.*\.bin$|^mimetype$/i.test(name) && !/vbaProject/i.test(name);
+}
+
+/** The workbook itself, where all of its cells together, and each alone, are within the limits. */
+function within(workbook: Workbook, limits: FileLimits): OrFileFault<{ workbook: Workbook }> {
+  if (workbook.sheets.length > limits.sheets)
+    return fault(
+      "too-many-cells",
+      `This file has ${workbook.sheets.length.toLocaleString("en-GB")} sheets; the limit is ${limits.sheets.toLocaleString("en-GB")}. Save only the sheets with the roster.`,
+    );
+  let cells = 0;
+  let text = 0;
+  for (const { name, rows } of workbook.sheets)
+    for (const [row, own] of rows.entries())
+      for (const [column, cell] of own.entries()) {
+        if (cell === "") continue;
+        cells++;
+        text += cell.length;
+        if (cell.length > limits.cellText)
+          return fault(
+            "too-long-cell",
+            `Cell ${columnLetters(column)}${row + 1} of sheet "${name}" holds more than ${limits.cellText.toLocaleString("en-GB")} characters.${workbook.format === "text" ? " A quotation mark there is probably never closed." : ""} Shorten it and try again.`,
+          );
+        if (cells > limits.cells || text > limits.text) return tooManyCells(limits);
+      }
+  return { ok: true, workbook };
 }
 
 function readBook(
@@ -157,7 +221,7 @@ function toSheet(
     rows.push(row);
   }
   while (rows.length > 0 && rows[rows.length - 1]?.length === 0) rows.pop();
-  const joined = (sheet?.["!merges"] ?? []).map(({ s, e }) => ({
+  const joined = (sheet?.["!merges"] ?? []).slice(0, MOST_JOINED).map(({ s, e }) => ({
     firstRow: s.r,
     lastRow: e.r,
     firstColumn: s.c,
@@ -200,6 +264,13 @@ function notASpreadsheet(what: string): { ok: false; fault: FileFault } {
   return fault(
     "not-a-spreadsheet",
     `This file is no spreadsheet. ${what} Amigo reads XLSX, ODS, XLS and CSV files.`,
+  );
+}
+
+function tooManyCells(limits: FileLimits): { ok: false; fault: FileFault } {
+  return fault(
+    "too-many-cells",
+    `This file has more than ${limits.cells.toLocaleString("en-GB")} filled cells, or more text than any roster. Save only the sheet with the roster, without empty-looking rows below it, and try again.`,
   );
 }
 

@@ -10,7 +10,7 @@ import { readRecords, splitChoices } from "./readRecords";
 import { planOf, readTable, type ReadingPlan, type Table } from "./readTable";
 import { tableFault } from "./tableNotes";
 import { readText, readWorkbook } from "./readWorkbook";
-import { columnLetters, type Workbook } from "./sheet";
+import { columnLetters, FILE_LIMITS, type Workbook } from "./sheet";
 import { splitName } from "./splitName";
 
 const SAMPLES = new URL("../../demo/samples/", import.meta.url);
@@ -141,7 +141,7 @@ describe("files", () => {
     expect(read.fault.sentence).toMatch(/^[A-Z].*\.$/s);
     return read.fault.code;
   };
-  const small = { bytes: 1000, unpackedBytes: 10_000, rows: 2, columns: 10 };
+  const small = { ...FILE_LIMITS, bytes: 1000, unpackedBytes: 10_000, rows: 2, columns: 10 };
 
   test.each([
     ["nothing", new Uint8Array(), "empty-file"],
@@ -171,7 +171,10 @@ describe("files", () => {
     expect(fault(strToU8("a\nb\nc\nd"), small)).toBe("too-many-rows");
     expect(
       fault(
-        zipSync({ "xl/workbook.xml": strToU8("<x/>"), big: new Uint8Array(60 * 1024 * 1024) }),
+        zipSync({
+          "xl/workbook.xml": strToU8("<x/>"),
+          "xl/big.xml": new Uint8Array(60 * 1024 * 1024),
+        }),
         { ...small, bytes: 1e9, unpackedBytes: 1e6 },
       ),
     ).toBe("unpacks-too-far");

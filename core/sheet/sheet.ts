@@ -28,6 +28,8 @@ export interface FileFault {
     | "empty-file"
     | "too-large"
     | "too-many-rows"
+    | "too-many-cells"
+    | "too-long-cell"
     | "unpacks-too-far"
     | "not-a-spreadsheet"
     | "broken-file"
@@ -43,12 +45,20 @@ export interface FileFault {
 
 export type OrFileFault<Value> = ({ ok: true } & Value) | { ok: false; fault: FileFault };
 
-/** Limits on one file. `bytes` and `unpackedBytes` are octets. */
+/** Limits on one file. `bytes` and `unpackedBytes` are octets; `cellText` and `text` are signs. */
 export interface FileLimits {
   bytes: number;
   unpackedBytes: number;
+  /** Of each sheet. */
   rows: number;
   columns: number;
+  sheets: number;
+  /** Filled cells of all sheets. */
+  cells: number;
+  /** What one cell may hold: as much as spreadsheet programs allow. */
+  cellText: number;
+  /** What all cells may hold. */
+  text: number;
 }
 
 export const FILE_LIMITS: FileLimits = {
@@ -56,6 +66,10 @@ export const FILE_LIMITS: FileLimits = {
   unpackedBytes: 600 * 1024 * 1024,
   rows: 200_000,
   columns: 256,
+  sheets: 1000,
+  cells: 6_000_000,
+  cellText: 32_767,
+  text: 150_000_000,
 };
 
 /** The letters by which a spreadsheet names a column, counted from 0: `A`, `Z`, `AA`. */

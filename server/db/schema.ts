@@ -1006,6 +1006,9 @@ export const post = pgTable(
     takenOutAt: instant("taken_out_at"),
     /** Subject and text for finding it. */
     words: tsvector(),
+    /** The beginning of its text and how many files are attached, for whoever decides on it; null where it was stored before these were kept. */
+    beginning: text(),
+    attachments: integer(),
   },
   (table) => [
     index("post_thread").on(table.thread),

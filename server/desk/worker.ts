@@ -1,6 +1,7 @@
 import { parentPort, workerData } from "node:worker_threads";
 import { connect, type Database } from "../db/connect";
 import { Refusal } from "../http/fault";
+import { describeFailure } from "../log/describeFailure";
 import type { OnProgress } from "../rounds/openRound";
 import type { FromDesk, ToDesk } from "./desk";
 import { TASKS } from "./tasks";
@@ -26,11 +27,7 @@ parentPort?.on("message", ({ id, task, ask }: ToDesk) => {
       else
         say({
           id,
-          failure:
-            failure instanceof Error
-              ? (failure.stack ?? failure.message) +
-                (failure.cause instanceof Error ? `\n${failure.cause.message}` : "")
-              : String(failure),
+          failure: describeFailure(failure),
         });
     },
   );

@@ -2,6 +2,7 @@ import pg from "pg";
 import type { Logger } from "pino";
 import { sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
+import { describeFailure } from "../log/describeFailure";
 
 /** What changed, so that pages know what to fetch again. */
 export const TOPICS = [
@@ -41,7 +42,7 @@ export class Events {
   async start(): Promise<void> {
     const client = new pg.Client({ connectionString: this.url });
     client.on("error", (failure) => {
-      this.log.warn({ failure: failure.message }, "the event line to the database broke");
+      this.log.warn({ failure: describeFailure(failure) }, "the event line to the database broke");
       this.again();
     });
     client.on("end", () => this.again());

@@ -280,16 +280,16 @@ describe("a family's answer", () => {
         (await fill({ ...WREN, given, family: "Brandt", address: "curious@oakmail.example" })).body,
       );
     expect(pages[0]).toBe(pages[1]);
-    const link = linkIn(await house.mailTo("curious@oakmail.example", "Nobody Brandt"));
+    const link = linkIn(await house.mailTo("curious@oakmail.example", "Please confirm"));
     const { body } = await post(link, {});
     expect(body.match(/is with the office/g)).toHaveLength(2);
   });
 
   test("second guardians count once they have said so themselves", async () => {
     await fill({ ...WREN, secondName: "Sven Eastlake", secondAddress: "sven@oakmail.example" });
-    await confirm("tove@lettr.example", "Wren Eastlake");
+    await confirm("tove@lettr.example");
     expect((await answers("q=wren&state=accepted"))[0]?.second).toBe("waiting");
-    const link = linkIn(await house.mailTo("sven@oakmail.example", "has named you"));
+    const link = linkIn(await house.mailTo("sven@oakmail.example", "you were named as a guardian"));
     expect((await get(link)).body).toContain("Tove Eastlake has named you");
     expect((await post(link, {})).body).toContain("Thank you");
     expect((await post(link, {})).status).toBe(404);

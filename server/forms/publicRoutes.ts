@@ -2,6 +2,7 @@ import { eq, sql } from "drizzle-orm";
 import type { Context as HonoContext, Hono } from "hono";
 import { html } from "hono/html";
 import type { KnownDomains } from "@amigo/core/address/learnDomains";
+import { faultForOutsiders } from "@amigo/core/address/faultSentence";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { labelOf, languageFor, wordsIn, type FormWords } from "@amigo/core/forms/form";
 import {
@@ -13,6 +14,7 @@ import {
 import { counted } from "@amigo/core/text/sentence";
 import type { Context } from "../context";
 import { form, formAnswer, type AnswerState } from "../db/schema";
+import { readForm } from "../http/readForm";
 import { findCaller } from "../http/route";
 import { networkAddress } from "../http/networkAddress";
 import { linkBehind, takeLink } from "../posting/mailLink";
@@ -241,26 +243,24 @@ export function formPublicRoutes(app: Hono, context: Context): void {
     const { own, known } = await find(http.req.param("slug"));
     if (own === undefined || !(await withinRate(http)))
       return http.json({ sentence: "", proposal: "" });
-    const body = await http.req.parseBody().catch(() => ({}) as Record<string, unknown>);
-    const read = readAddress(
-      typeof body.address === "string" ? body.address.slice(0, 400) : "",
-      known,
-    );
+    const body = await readForm(http);
+    const read = readAddress((body.address ?? "").slice(0, 400), known);
     return http.json(
       read.answer === "clean"
         ? { sentence: "", proposal: "" }
-        : { sentence: read.why, proposal: read.answer === "probably" ? read.address : "" },
+        : {
+            // How often a domain is used here is nobody's business outside.
+            sentence: faultForOutsiders(read),
+            proposal: read.answer === "probably" ? read.address : "",
+          },
     );
   });
 
   app.post("/f/:slug", async (http) => {
     const { own, choices, known } = await find(http.req.param("slug"));
     if (own === undefined) return gone(http);
-    const body = await http.req.parseBody().catch(() => ({}) as Record<string, unknown>);
-    const sent = Object.fromEntries(
-      Object.entries(body).flatMap(([name, value]): [string, string][] =>
-        typeof value === "string" ? [[name, value.slice(0, 4000)]] : [],
-      ),
+    const sent: Record<string, string> = Object.fromEntries(
+      Object.entries(await readForm(http)).map(([name, value]) => [name, value.slice(0, 4000)]),
     );
     const words = wordsFor(http, own, sent.language);
     const is = isOpen(own);

@@ -8,6 +8,7 @@ import { form, formAnswer, season, source } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { loadForms, type LoadedForm } from "./queries";
+import { describeFailure } from "../log/describeFailure";
 
 /** Any number that no other lock in this database begins with: one reading at a time for each form, on any worker. */
 const FORM_LOCK = 7_205;
@@ -101,7 +102,7 @@ async function readForm(
         : "Something in Amigo failed while reading the answers, and nothing was changed.";
     if (!(failure instanceof Refusal))
       context.log.error(
-        { failure: failure instanceof Error ? failure.stack : String(failure), form: id },
+        { failure: describeFailure(failure), form: id },
         "the answers of a form could not be read",
       );
     await db

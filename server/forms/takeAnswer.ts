@@ -69,7 +69,7 @@ export async function takeAnswer(
       });
       await sendNote(
         tx,
-        { name: answer.name, address: answer.address },
+        { name: "", address: answer.address },
         confirmAnswerNote(toldOf(own, { answer, language }, `${url}/f/mine/${token}`)),
         { what: "link" },
       );
@@ -234,8 +234,8 @@ async function settle(
   });
   await sendNote(
     tx,
-    { name: row.answer.secondName, address: secondAddress },
-    secondGuardianNote(toldOf(own, row, `${url}/f/second/${token}`), row.answer.name),
+    { name: "", address: secondAddress },
+    secondGuardianNote(toldOf(own, row, `${url}/f/second/${token}`)),
     { what: "link" },
   );
 }

@@ -8,8 +8,11 @@ import type { Problem } from "@amigo/contract/problem";
 import { callerOfSession, callerOfToken, memberOfSession, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import { Refusal } from "./fault";
+import { isStorable, isUnstorable, unstorable } from "./storable";
+import { parseJson } from "./parseJson";
 import { isWithinTries } from "./limitTries";
 import { networkAddress } from "./networkAddress";
+import { describeFailure } from "../log/describeFailure";
 
 /** How often somebody who is not signed in may ask for something, from one network address. */
 const PUBLIC_TRIES = 300;
@@ -133,12 +136,10 @@ export function problemOf(
   context: Pick<Context, "log">,
   path: string,
 ): Problem & { status: Refusal["status"] } {
-  const refusal = failure instanceof Refusal ? failure : undefined;
+  const refusal =
+    failure instanceof Refusal ? failure : isUnstorable(failure) ? unstorable() : undefined;
   if (refusal === undefined)
-    context.log.error(
-      { failure: failure instanceof Error ? failure.stack : String(failure), path },
-      "a request failed",
-    );
+    context.log.error({ failure: describeFailure(failure), path }, "a request failed");
   return {
     type: `urn:amigo:fault:${refusal?.type ?? "failed"}`,
     title: "Amigo could not do this",
@@ -182,20 +183,24 @@ function refuseOtherSites(http: HonoContext): void {
 
 async function readBody(http: HonoContext, type: "json" | "form"): Promise<unknown> {
   try {
-    return type === "form" ? await http.req.parseBody() : await http.req.json();
+    const body = type === "form" ? await http.req.parseBody() : parseJson(await http.req.text());
+    if (body !== undefined) return body;
   } catch {
-    throw new Refusal(
-      400,
-      "bad-body",
-      type === "form"
-        ? "The form could not be read. Send the file again."
-        : "The request holds no JSON that can be read.",
-    );
+    // Told below.
   }
+  throw new Refusal(
+    400,
+    "bad-body",
+    type === "form"
+      ? "The form could not be read. Send the file again."
+      : "The request holds no JSON that can be read: it must be complete, nested at most 32 deep, and without NUL.",
+  );
 }
 
 function parse(schema: z.ZodType | undefined, value: unknown, part: string): unknown {
   if (schema === undefined) return part === "body" ? undefined : {};
+  if (part !== "body" && !Object.values(value as Record<string, string>).every(isStorable))
+    throw unstorable();
   const parsed = schema.safeParse(value);
   if (parsed.success) return parsed.data;
   const issue = parsed.error.issues[0];

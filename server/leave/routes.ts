@@ -3,6 +3,7 @@ import type { Hono } from "hono";
 import { html } from "hono/html";
 import { counted, joined } from "@amigo/core/text/sentence";
 import { accountInForce } from "../callers/caller";
+import { readForm } from "../http/readForm";
 import { hashToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
@@ -273,14 +274,21 @@ export function leaveRoutes(app: Hono, context: Context): void {
 
   app.post("/held/:token", async (http) => {
     const token = http.req.param("token");
+    const form = await readForm(http);
+    const decision = DECIDED.get(String(form.decision));
+    if (decision === undefined)
+      return http.html(
+        page(
+          "Nothing was decided",
+          html`<p>
+            It isn't clear what was chosen, so nothing was done and the mail still waits. Go back
+            and press one of the buttons.
+          </p>`,
+        ),
+        400,
+      );
     const mail = await heldBehind(db, token);
-    const form = await http.req.parseBody();
-    const decision = DECIDED[String(form.decision)];
-    if (
-      mail === undefined ||
-      decision === undefined ||
-      (await takeLink(db, token, "held mail")) === undefined
-    )
+    if (mail === undefined || (await takeLink(db, token, "held mail")) === undefined)
       return http.html(
         page(
           "This link has run out",
@@ -338,7 +346,11 @@ export function leaveRoutes(app: Hono, context: Context): void {
 
 /** What stands on the buttons for a held mail, by the word in the link. */
 const DECISIONS = { out: "Let it out", return: "Return it", drop: "Drop it" };
-const DECIDED: Record<string, HeldDecision> = { out: "let out", return: "return", drop: "drop" };
+const DECIDED = new Map<string, HeldDecision>([
+  ["out", "let out"],
+  ["return", "return"],
+  ["drop", "drop"],
+]);
 
 /** A mail that is still held, and whose decision the link is: an account that still runs one of its lists, or coordinates. */
 async function heldBehind(db: Database, token: string) {

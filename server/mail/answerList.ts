@@ -1,16 +1,15 @@
-import { and, eq, inArray, isNull, sql } from "drizzle-orm";
+import { and, eq, inArray, isNull } from "drizzle-orm";
 import { automaticAnswer } from "@amigo/core/mail/bounces/forms/automaticAnswer";
-import { aboutListNote, leaveNote } from "@amigo/core/mail/requestNotes";
+import { aboutListNote, houseMailNote, leaveNote } from "@amigo/core/mail/requestNotes";
 import { robotReason } from "@amigo/core/mail/robots";
 import { ruleSentences } from "@amigo/core/posting/ruleSentences";
 import { capital } from "@amigo/core/text/sentence";
 import { accountInForce } from "../callers/caller";
 import { hashToken } from "../callers/tokens";
 import type { Queries } from "../db/connect";
-import { account, delivery, greeting, list, listRole, membership } from "../db/schema";
+import { account, greeting, list, listRole, membership } from "../db/schema";
 import { record } from "../journal/record";
 import { askedBy } from "../membership/greet";
-import { PRIORITIES, storeMessage } from "../posting/acceptPost";
 import { leaving } from "../posting/leaving";
 import { makeLink, takeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
@@ -44,8 +43,8 @@ export function isRobot({
 
 /** Mail to `list-request` is answered with what the list is, whom to ask, how to leave (RFC 2142, section 6). */
 export async function answerRequest(tx: Queries, of: List, taken: Taken): Promise<void> {
-  const { house, mail, from, messageId, url } = taken;
-  if (isRobot(taken) || !(await mayAnswer(tx, mail.returnPath))) return;
+  const { house, mail, from, messageId, url, isForged } = taken;
+  if (isRobot(taken) || isForged || !(await mayAnswer(tx, mail.returnPath))) return;
   const address = `${of.name}@${house.listDomain}`;
   const leads = await leadsOf(tx, of.id);
   const note = aboutListNote({
@@ -68,10 +67,13 @@ export async function answerRequest(tx: Queries, of: List, taken: Taken): Promis
   });
 }
 
-/** Mail to `list+leave` takes its sender off, where it is known to be theirs; else they are asked. */
+/**
+ * Mail to `list+leave` takes its sender off where they have signed in for it. Everybody else is asked back: who has the sender's
+ * mailbox can answer, and nobody who only sends in their name.
+ */
 export async function takeLeave(tx: Queries, of: List, taken: Taken): Promise<void> {
-  const { house, from, messageId, proof, url } = taken;
-  if (isRobot(taken) || !(await mayAnswer(tx, from.address))) return;
+  const { house, from, messageId, proof, url, isForged } = taken;
+  if (isRobot(taken) || isForged || !(await mayAnswer(tx, from.address))) return;
   const about = { title: of.title, house: house.name };
   const [on] = await tx
     .select({ id: membership.id })
@@ -94,7 +96,7 @@ export async function takeLeave(tx: Queries, of: List, taken: Taken): Promise<vo
     return tell(
       leaveNote(about, { is: "through a lead", leads: [`${of.name}+leads@${house.listDomain}`] }),
     );
-  if (proof === "none") {
+  if (proof !== "signed-in") {
     const token = await makeLink(tx, {
       purpose: "leave",
       address: from.address,
@@ -154,36 +156,38 @@ export async function takeConfirmation(tx: Queries, token: string, taken: Taken)
   );
 }
 
-/** Mail to postmaster or abuse goes on to the coordinators as it is (RFC 2142, RFC 5321 section 4.5.1); what went on once is not passed on again. */
+/**
+ * Mail to postmaster or abuse goes on to the coordinators as an attachment of a note of Amigo's own (RFC 2142, RFC 5321 section
+ * 4.5.1), so that nothing leaves here in a stranger's name. What went on once is not passed on again.
+ */
 export async function takeForHouse(
   tx: Queries,
   mailbox: "postmaster" | "abuse",
   { mail, split, from, house, about, messageId }: Taken,
 ): Promise<void> {
   const isSeen = split.fields.some(({ name }) => name === SEEN.toLowerCase());
+  const who = from.name || from.address || "nobody";
   await record(tx, {
     actor: from.name || from.address || "somebody",
     action: isSeen ? "dropped" : "house mail",
-    sentence: `Mail to ${mailbox} of ${from.name || from.address || "nobody"}, "${about.subject}": ${isSeen ? "it had been here before and was dropped" : "it goes to the coordinators"}`,
+    sentence: `Mail to ${mailbox} of ${who}, "${about.subject}": ${isSeen ? "it had been here before and was dropped" : "it goes to the coordinators"}`,
   });
   if (isSeen) return;
-  const row = await storeMessage(
-    tx,
-    Buffer.concat([Buffer.from(`${SEEN}: ${house.listDomain}\r\n`), mail.raw]),
-    messageId,
-  );
   const coordinators = await tx
-    .select({ email: account.email })
+    .select({ name: account.name, email: account.email })
     .from(account)
     .where(and(inArray(account.role, ["coordinator"]), accountInForce));
-  if (coordinators.length > 0)
-    await tx.insert(delivery).values(
-      coordinators.map(({ email }) => ({
-        messageId: row,
-        address: email,
-        token: sql<string>`replace(gen_random_uuid()::text, '-', '')`,
-        priority: PRIORITIES.note,
-      })),
+  for (const { name, email } of coordinators)
+    await sendNote(
+      tx,
+      { name, address: email },
+      houseMailNote({
+        mailbox: `${mailbox}@${house.listDomain}`,
+        from: from.name === "" ? who : `${from.name} (${from.address})`,
+        subject: about.subject,
+        house: house.name,
+      }),
+      { inReplyTo: messageId, attached: mail.raw, fields: { [SEEN]: house.listDomain } },
     );
 }
 

@@ -20,6 +20,7 @@ import {
 } from "./prepareCopy";
 import { claim, finish, prolong, release, type Claimed, type Outcome } from "./queue";
 import { cameBack } from "./trouble";
+import { describeFailure } from "../log/describeFailure";
 
 /** Pauses before the next try, in seconds; the last goes on until the days are over. */
 const PAUSES = [30, 120, 600, 1800, 3600, 7200, 14400];
@@ -93,7 +94,10 @@ export class Deliverer {
     }
     this.refilling = this.refill()
       .catch((failure: unknown) =>
-        this.context.log.warn({ failure: String(failure) }, "the queue could not be looked at"),
+        this.context.log.warn(
+          { failure: describeFailure(failure) },
+          "the queue could not be looked at",
+        ),
       )
       .finally(() => {
         this.refilling = undefined;
@@ -169,7 +173,7 @@ export class Deliverer {
       } catch (failure) {
         // The database or something of ours failed: the claim runs out and the copy is tried again.
         this.context.log.warn(
-          { failure: String(failure), copy: copy.id },
+          { failure: describeFailure(failure), copy: copy.id },
           "a copy could not be worked on",
         );
         this.inHand.delete(copy.id);
@@ -201,7 +205,7 @@ export class Deliverer {
         } catch (failure) {
           this.done = [...outcomes, ...this.done];
           this.context.log.warn(
-            { failure: String(failure) },
+            { failure: describeFailure(failure) },
             "what became of copies could not be written down yet",
           );
           if (!this.running) return;

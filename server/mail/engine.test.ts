@@ -487,9 +487,15 @@ describe("the addresses of a list", () => {
     expect(house.sink.mails).toEqual([]);
   });
 
-  test("list+leave takes off who is known to write; else asks, and an answer is the yes", async () => {
+  test("list+leave asks back whoever writes, however it is proven, and an answer is the yes", async () => {
     const [one = "", two = "", three = ""] = members.slice(5, 8);
     await proven(() => house.mail({ from: one, to: `${NAME}+leave@${DOMAIN}` }));
+    expect(await isMember(one)).toBe(true);
+    const back =
+      /Reply-To:\s+(\S+\+yes\.[0-9a-f]{40}@\S+)/i.exec(
+        await house.mailTo(one, "asked to leave"),
+      )?.[1] ?? "";
+    await house.mail({ from: one, to: back, subject: "Re: Leave?" });
     expect(await isMember(one)).toBe(false);
     await house.mail({
       from: two,
@@ -563,6 +569,11 @@ describe("the addresses of a list", () => {
     });
     await house.mailTo(JUNO, "Subject: A report");
     const mail = house.sink.mails.find(({ raw }) => raw.includes("Subject: A report"))?.raw ?? "";
+    const [header = ""] = mail.split("\r\n\r\n");
+    expect(header).toContain(`postmaster@${DOMAIN}>`);
+    expect(header).not.toContain("oakmail.example");
+    expect(mail).toMatch(/^Content-Type: message\/rfc822/m);
+    expect(mail).toContain("From: x@oakmail.example\r\nSubject: A report\r\n\r\nx\r\n");
     house.sink.mails.length = 0;
     await house.mail({
       from: "x@oakmail.example",
@@ -598,7 +609,8 @@ describe("held mail", () => {
     expect((await held()).map(({ subject }) => subject)).toContain("By a link");
     const decide = (decision: string) =>
       fetch(`${house.url}${link}`, { method: "POST", body: new URLSearchParams({ decision }) });
-    expect((await decide("burn")).status).toBe(404);
+    for (const nonsense of ["burn", "constructor", "__proto__", ""])
+      expect((await decide(nonsense)).status).toBe(400);
     expect(await (await decide("out")).text()).toContain(`${members.length} addresses`);
     await delivered("By a link", members.length);
     expect((await decide("drop")).status).toBe(404);

@@ -1,21 +1,25 @@
-import addressparser from "nodemailer/lib/addressparser";
-import { and, eq, sql } from "drizzle-orm";
+import { and, eq, inArray, sql } from "drizzle-orm";
 import { parseListAddress, REQUEST, type ListRecipient } from "@amigo/core/mail/listAddress";
 import { fieldValue, splitMessage, type SplitMessage } from "@amigo/core/mail/splitMessage";
 import type { Proof } from "@amigo/core/posting/mailToJudge";
-import { tidyLine } from "@amigo/core/text/tidy";
 import { hashToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { delivery, greeting, house, list, listAddress, mailedLink } from "../db/schema";
 import { askedBy } from "../membership/greet";
 import { storeMessage } from "../posting/acceptPost";
-import { readMessage, type MessageRead } from "../posting/readMessage";
+import type { MailRead, MessageRead } from "../sandbox/readMail";
+import { sandbox } from "../sandbox/sandbox";
 import { answerRequest, isRobot, takeConfirmation, takeForHouse, takeLeave } from "./answerList";
-import { proofOf, type Connection } from "./proof";
 import { takeForLeads, takePost } from "./takePost";
 import { takeReturned } from "./takeReturned";
 import { heal } from "./trouble";
+
+/** How a mail came in over SMTP: the network address of whoever sent it, and what they called themselves. */
+export interface Connection {
+  ip: string;
+  helo: string;
+}
 
 /** A mail as it came over SMTP. `account` is who signed in for it, if anybody did. */
 export interface IncomingMail {
@@ -35,8 +39,12 @@ export interface Taken {
   messageId: string;
   messageRow: string;
   from: { name: string; address: string };
+  /** What proves that it is its From line's, where it is for none but one of its recipients; a signature speaks only for whom it names. */
   proof: Proof;
+  /** Whether its sender's own domain says that it is not theirs. Nobody is answered in such a name. */
+  isForged: boolean;
   about: MessageRead;
+  returned: MailRead["returned"];
   /** Where the pages are, for links. */
   url: string;
   /** What is to be done once the mail is stored, before it is acknowledged. */
@@ -117,21 +125,33 @@ export async function takeMail(
   const messageId =
     fieldValue(split, "message-id")?.slice(0, 900) ??
     `<${Date.now()}.${mail.raw.length}@${own.listDomain}>`;
-  const from = senderOf(split, mail);
-  // A delivery report is nobody's mail: nothing is looked up for it.
-  const found =
-    mail.account !== undefined || mail.connection === undefined || mail.returnPath === ""
-      ? {
-          proof: mail.account === undefined ? ("none" as const) : ("signed-in" as const),
-          arc: null,
-        }
-      : await proofOf(
-          mail.raw,
-          from.address,
-          { returnPath: mail.returnPath, ...mail.connection },
-          resolver,
-          own.listDomain,
-        );
+  const recipients = [...new Set(mail.recipients.map((address) => address.toLowerCase()))];
+  const read = await sandbox.run(
+    "readMail",
+    {
+      raw: mail.raw,
+      // A delivery report is nobody's mail: nothing is looked up for it.
+      ...(mail.account !== undefined || mail.connection === undefined || mail.returnPath === ""
+        ? {}
+        : {
+            envelope: { ...mail.connection, returnPath: mail.returnPath, mta: own.listDomain },
+          }),
+      returned: {
+        returnPath: mail.returnPath,
+        recipients: await ownersOf(db, recipients, own.listDomain),
+      },
+    },
+    resolver,
+  );
+  const from = senderOf(read.from, mail);
+  const proofFor = (recipient: string): Proof =>
+    mail.account !== undefined
+      ? "signed-in"
+      : read.proven.signedTo.includes(recipient)
+        ? "dkim"
+        : read.proven.spf
+          ? "spf"
+          : "none";
   const after: Taken["after"] = [];
   const common = {
     house: own,
@@ -139,26 +159,24 @@ export async function takeMail(
     split,
     messageId,
     from,
-    proof: found.proof,
-    about: await readMessage(mail.raw),
+    isForged: read.proven.isForged,
+    about: read.about,
+    returned: read.returned,
     url: settings.url,
     after,
   };
   await db.transaction(async (tx) => {
-    const taken: Taken = {
-      ...common,
-      messageRow: await storeMessage(tx, mail.raw, messageId, { arc: found.arc }),
-    };
+    const messageRow = await storeMessage(tx, mail.raw, messageId, { arc: read.proven.arc });
     // Who writes, and is known to be it, can be reached again; a program's mail is nobody's word.
-    if (found.proof !== "none" && !isRobot(common))
+    if (recipients.some((address) => proofFor(address) !== "none") && !isRobot(common))
       await heal(
         tx,
         from.address,
         { id: mail.account?.id ?? null, name: from.name || from.address },
         "they have written",
       );
-    for (const recipient of new Set(mail.recipients.map((address) => address.toLowerCase())))
-      await takeFor(tx, recipient, taken);
+    for (const recipient of recipients)
+      await takeFor(tx, recipient, { ...common, messageRow, proof: proofFor(recipient) });
   });
   for (const act of after) await act({ desk });
 }
@@ -177,9 +195,32 @@ async function takeFor(tx: Queries, recipient: string, taken: Taken): Promise<vo
   return takeLeave(tx, found.list, taken);
 }
 
-function senderOf(split: SplitMessage, mail: IncomingMail): { name: string; address: string } {
-  const [first] = addressparser(fieldValue(split, "from") ?? "", { flatten: true });
-  const address = (first?.address ?? mail.returnPath).toLowerCase();
+/** For whom the copies were to whose return paths a mail comes. */
+async function ownersOf(
+  db: Queries,
+  recipients: readonly string[],
+  domain: string,
+): Promise<string[]> {
+  const tokens = recipients.flatMap((address) => {
+    const meant = parseListAddress(address, domain);
+    return meant?.kind === "return" ? [meant.token] : [];
+  });
+  return tokens.length === 0
+    ? []
+    : (
+        await db
+          .select({ address: delivery.address })
+          .from(delivery)
+          .where(inArray(delivery.token, tokens))
+      ).map(({ address }) => address);
+}
+
+function senderOf(
+  first: { name: string; address: string },
+  mail: IncomingMail,
+): { name: string; address: string } {
   if (mail.account !== undefined) return { name: mail.account.name, address: mail.account.email };
-  return { name: tidyLine(first?.name ?? "").slice(0, 200), address: address.slice(0, 254) };
+  return first.address === ""
+    ? { ...first, address: mail.returnPath.toLowerCase().slice(0, 254) }
+    : first;
 }

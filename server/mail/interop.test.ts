@@ -161,6 +161,11 @@ describe("an SMTP client that we did not write", () => {
     const { output } = await swaks(incoming(), "--quit-after", "EHLO");
     for (const extension of ["STARTTLS", "SIZE", "8BITMIME", "SMTPUTF8", "PIPELINING"])
       expect(output).toMatch(new RegExp(`250[ -]${extension}`));
+    const before = await swaks(submission(), "--quit-after", "EHLO");
+    expect(before.output).toMatch(/250[ -]STARTTLS/);
+    expect(before.output).not.toMatch(/250[ -]AUTH/);
+    const encrypted = await swaks(submission(), "--tls", "--quit-after", "EHLO");
+    expect(encrypted.output).toMatch(/250[ -]AUTH PLAIN/);
   });
 
   test("submits over TLS with an attachment, and every mailbox behind the mail system gets its own copy", async () => {

@@ -272,7 +272,11 @@ describe("mail that comes in", () => {
   });
 
   test("whose text is no valid mail at all never stops the port", async () => {
-    await house.mail({ from: STRANGER, to: LIST, raw: "\u0000\u0001 no header at all" });
+    await house.mail({ from: STRANGER, to: LIST, raw: "\u0001 no header at all" });
+    await expect(
+      house.mail({ from: STRANGER, to: LIST, raw: "Subject: a\u0000b\r\n\r\nx\r\n" }),
+    ).rejects.toThrow(/NUL/);
+    await house.mail({ from: STRANGER, to: LIST, raw: "Subject: x\r\n\r\na\u0000b\r\n" });
     await house.mail({ from: STRANGER, to: LIST, raw: `Subject: ${"x".repeat(20_000)}\r\n\r\n` });
     const health = await juno.ask<{ smtp: boolean }>("GET", "/api/health");
     expect(health.body.smtp).toBe(true);

@@ -13,11 +13,16 @@ import { checkPassword } from "../accounts/signIn";
 import type { Context } from "../context";
 import { account } from "../db/schema";
 import { Refusal } from "../http/fault";
+import { SandboxEnded } from "../sandbox/sandbox";
 import { isKnownRecipient, takeMail, type IncomingMail } from "./incoming";
+import { describeFailure } from "../log/describeFailure";
 
 /** The largest message, in octets. */
 const LARGEST = 25 * 1024 * 1024;
 const MOST_RECIPIENTS = 50;
+/** How long a header may be, in octets, and how many fields it may have: many times what real mail has. */
+const LONGEST_HEADER = 256 * 1024;
+const MOST_FIELDS = 2_000;
 /** Through how many servers a mail may have come: RFC 5321, section 6.3. */
 const MOST_HOPS = 50;
 /** How many connections and mails a minute one network address may have, that of this very machine aside. */
@@ -33,6 +38,9 @@ class SmtpAnswer extends Error {
     super(message);
   }
 }
+
+/** A session with what the library's own types leave out: the commands that it does not offer. */
+type OwnSession = SMTPServerSession & { disabledCommands?: string[] };
 
 /** Counts who is connected and how much they send, so that nobody takes all the room. */
 class Visitors {
@@ -119,7 +127,15 @@ export async function startSmtp(
             "5.7.0 submission needs a certificate (AMIGO_TLS_KEY, AMIGO_TLS_CERT)",
           ),
         );
-      else callback(visitors.come(session.remoteAddress));
+      else {
+        // A password is asked for only once the connection is encrypted.
+        if (tls !== undefined) (session as OwnSession).disabledCommands = ["AUTH"];
+        callback(visitors.come(session.remoteAddress));
+      }
+    },
+    onSecure: (_socket, session, callback) => {
+      (session as OwnSession).disabledCommands = [];
+      callback();
     },
     onAuth: (auth, session, callback) => {
       checkPassword(
@@ -145,7 +161,7 @@ export async function startSmtp(
   });
   for (const server of [incoming, submission])
     server.on("error", (failure) =>
-      context.log.debug({ failure: failure.message }, "a mail connection broke"),
+      context.log.debug({ failure: describeFailure(failure) }, "a mail connection broke"),
     );
   await listen(incoming, settings.smtpPort, settings.smtpHost, "AMIGO_SMTP_PORT");
   await listen(submission, settings.submissionPort, settings.smtpHost, "AMIGO_SUBMISSION_PORT");
@@ -200,7 +216,7 @@ async function checkRecipient(
   try {
     known = await isKnownRecipient(context.db, address.address);
   } catch (failure) {
-    context.log.warn({ failure: String(failure) }, "a recipient could not be checked");
+    context.log.warn({ failure: describeFailure(failure) }, "a recipient could not be checked");
     throw new SmtpAnswer(451, "4.3.0 try again in a few minutes");
   }
   if (!known) throw new SmtpAnswer(550, "5.1.1 there is no such list here");
@@ -237,7 +253,14 @@ async function receive(
     await takeMail(context, mail);
   } catch (failure) {
     if (failure instanceof SmtpAnswer) throw failure;
-    context.log.error({ failure: String(failure) }, "a mail could not be stored");
+    if (failure instanceof SandboxEnded) {
+      context.log.warn({ failure: describeFailure(failure) }, "a mail could not be read");
+      throw new SmtpAnswer(
+        554,
+        "5.6.0 this mail can not be read: its parts are put together in a way that takes too long",
+      );
+    }
+    context.log.error({ failure: describeFailure(failure) }, "a mail could not be stored");
     throw new SmtpAnswer(451, "4.3.0 the mail could not be stored; send it again in a few minutes");
   }
 }
@@ -249,7 +272,11 @@ function transportFault(raw: Buffer): string | undefined {
       return "5.6.0 a line ends without a carriage return; that is not allowed";
   for (let at = raw.indexOf(13); at >= 0; at = raw.indexOf(13, at + 1))
     if (raw[at + 1] !== 10) return "5.6.0 a carriage return stands alone; that is not allowed";
-  const hops = splitMessage(raw).fields.filter(({ name }) => name === "received").length;
+  const { fields, bodyAt } = splitMessage(raw);
+  if (raw.subarray(0, bodyAt).includes(0)) return "5.6.0 there is a NUL in the header of this mail";
+  if (bodyAt > LONGEST_HEADER || fields.length > MOST_FIELDS)
+    return "5.6.0 the header of this mail is too long";
+  const hops = fields.filter(({ name }) => name === "received").length;
   return hops > MOST_HOPS ? "5.4.6 this mail goes round and round" : undefined;
 }
 

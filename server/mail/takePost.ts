@@ -18,7 +18,7 @@ const NOTES_AN_HOUR = 6;
 
 /** Takes a mail for the members of a list: it goes out, is held, goes back or is dropped, as the rules have it. */
 export async function takePost(tx: Queries, to: List, taken: Taken): Promise<void> {
-  const { mail, split, messageId, messageRow, from, proof, about, url, house } = taken;
+  const { mail, split, messageId, messageRow, from, proof, isForged, about, url, house } = taken;
   const { subject } = about;
   const common = {
     messageRow,
@@ -58,10 +58,10 @@ export async function takePost(tx: Queries, to: List, taken: Taken): Promise<voi
       house,
       from,
       subject,
-      askSender: verdict.askSender,
+      askSender: verdict.askSender && !isForged,
       url,
     });
-  if (verdict.outcome === "returned" && (await mayAnswer(tx, mail.returnPath))) {
+  if (verdict.outcome === "returned" && !isForged && (await mayAnswer(tx, mail.returnPath))) {
     const note = returnNote({
       subject,
       list: `${to.title} (${to.name}@${house.listDomain})`,

@@ -2,6 +2,7 @@ import { and, desc, eq, isNull, lt, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { deleteCookie, getCookie, setCookie } from "hono/cookie";
 import { isInside } from "@amigo/core/address/isInside";
+import { faultForOutsiders } from "@amigo/core/address/faultSentence";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { oneHeaderLine } from "@amigo/core/mail/headerText";
 import { dayIn } from "@amigo/core/schedule/dayIn";
@@ -51,6 +52,7 @@ import { sendNote } from "../posting/sendNote";
 import { attachmentOf, showMessage } from "../posting/showMessage";
 import { searchOf } from "../posting/searchOf";
 import { memberLists, personAt } from "./memberLists";
+import { describeFailure } from "../log/describeFailure";
 
 /** How long a link to the page is good, and the page once it is open, in hours. */
 const LINK_HOURS = 1;
@@ -130,7 +132,7 @@ export function memberRoutes(app: Hono, context: Context): void {
     void isWithinTries(db, `page link to ${body.address}`, LINKS_PER_ADDRESS, 60)
       .then((within) => (within ? mailLink(body.address) : undefined))
       .catch((failure: unknown) =>
-        context.log.warn({ failure: String(failure) }, "a link could not be mailed"),
+        context.log.warn({ failure: describeFailure(failure) }, "a link could not be mailed"),
       );
     return { done: true as const };
   });
@@ -281,7 +283,7 @@ export function memberRoutes(app: Hono, context: Context): void {
         "member/address",
         read.answer === "probably"
           ? `Did you mean ${read.address}?`
-          : `This is no address: ${read.why}`,
+          : `This is no address: ${faultForOutsiders(read)}`,
         "address",
       );
     const person = await personAt(db, member);

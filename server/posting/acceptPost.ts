@@ -26,7 +26,7 @@ export interface PostToAccept {
   /** Addresses of people beside the lists, who get a copy that names no list. */
   privately?: readonly string[];
   /** Its text and the messages that it answers, for finding it and its thread. */
-  about?: Pick<MessageRead, "text" | "answers">;
+  about?: Pick<MessageRead, "text" | "answers" | "attachments">;
   /** Whether it comes from the list itself. */
   asList?: boolean;
   /** Until then it waits and can be taken back. */
@@ -191,12 +191,17 @@ async function queueForMembers(
   return made.rows.length;
 }
 
-/** Where a post belongs: its thread, and the words by which it is found. */
+/** How much of a held mail's text is shown to whoever decides, in signs. */
+export const BEGINNING = 600;
+
+/** Where a post belongs: its thread, the words by which it is found, and what is shown of it where it is held. */
 async function placeOf(tx: Queries, id: string, wanted: PostToAccept) {
-  const { text = "", answers = [] } = wanted.about ?? {};
+  const { text = "", answers = [], attachments = [] } = wanted.about ?? {};
   return {
     thread: await threadOf(tx, id, wanted, answers),
     words: sql`to_tsvector('simple', ${`${wanted.subject} ${wanted.from.name} ${text}`.slice(0, 200_000)})`,
+    beginning: text.slice(0, BEGINNING),
+    attachments: attachments.length,
   };
 }
 

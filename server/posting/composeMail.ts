@@ -13,6 +13,10 @@ export interface MailToCompose {
   html?: string;
   attachments?: { name: string; type: string; content: Buffer; cid: string }[];
   replyTo?: string;
+  /** A whole message that goes along as it is (message/rfc822, RFC 2046 section 5.2.1). */
+  attached?: Buffer;
+  /** Further fields of the header. */
+  fields?: Readonly<Record<string, string>>;
   /** The mail that it answers: its id, and the ids that stand before it in its thread (RFC 5322, section 3.6.4). */
   answers?: { messageId: string; references: string[] };
   /** For Amigo's own notes: marked as automatic (RFC 3834, section 5). */
@@ -35,22 +39,36 @@ export async function composeMail(
       : { cc: wanted.cc.map(({ name, address }) => ({ name: oneHeaderLine(name), address })) }),
     ...(wanted.html === undefined || wanted.html === "" ? {} : { html: wanted.html }),
     ...(wanted.replyTo === undefined ? {} : { replyTo: wanted.replyTo }),
-    attachments: (wanted.attachments ?? []).map(({ name, type, content, cid }) => ({
-      filename: name,
-      contentType: type,
-      content,
-      ...(cid === "" ? {} : { cid, contentDisposition: "inline" as const }),
-    })),
+    attachments: [
+      ...(wanted.attachments ?? []).map(({ name, type, content, cid }) => ({
+        filename: name,
+        contentType: type,
+        content,
+        ...(cid === "" ? {} : { cid, contentDisposition: "inline" as const }),
+      })),
+      ...(wanted.attached === undefined
+        ? []
+        : [
+            {
+              filename: "message.eml",
+              contentType: "message/rfc822",
+              contentTransferEncoding: "8bit" as const,
+              content: wanted.attached,
+            },
+          ]),
+    ],
     messageId,
     date: new Date(),
     newline: "windows",
-    headers:
-      wanted.automatic === undefined
+    headers: {
+      ...wanted.fields,
+      ...(wanted.automatic === undefined
         ? {}
         : {
             "Auto-Submitted": reply === undefined ? "auto-generated" : "auto-replied",
             Precedence: "bulk",
-          },
+          }),
+    },
     ...(reply === undefined ? {} : { inReplyTo: reply, references: [reply] }),
     ...(wanted.answers === undefined
       ? {}

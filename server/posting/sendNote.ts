@@ -2,7 +2,7 @@ import type { Note } from "@amigo/core/mail/returnNote";
 import type { Queries } from "../db/connect";
 import { house } from "../db/schema";
 import { queueNote, type PRIORITIES } from "./acceptPost";
-import { composeMail } from "./composeMail";
+import { composeMail, type MailToCompose } from "./composeMail";
 
 /** Queues a note of Amigo's own to one person, from the house's postmaster. `inReplyTo` is the id of the message that it answers; `what` says how soon it goes. */
 export async function sendNote(
@@ -12,8 +12,11 @@ export async function sendNote(
   {
     inReplyTo,
     what = "note",
-    replyTo,
-  }: { inReplyTo?: string | undefined; what?: keyof typeof PRIORITIES; replyTo?: string } = {},
+    ...more
+  }: {
+    inReplyTo?: string | undefined;
+    what?: keyof typeof PRIORITIES;
+  } & Pick<MailToCompose, "replyTo" | "attached" | "fields"> = {},
 ): Promise<void> {
   const [own] = await tx.select({ name: house.name, listDomain: house.listDomain }).from(house);
   if (own === undefined) return;
@@ -23,7 +26,7 @@ export async function sendNote(
     ...note,
     domain: own.listDomain,
     automatic: { inReplyTo },
-    ...(replyTo === undefined ? {} : { replyTo }),
+    ...more,
   });
   await queueNote(tx, raw, messageId, to.address, what);
 }

@@ -34,6 +34,7 @@ import { record } from "../journal/record";
 import { loadList } from "../membership/loadList";
 import { whoBelongs } from "../membership/whoBelongs";
 import { changeableBy, listsOf, visiblePosts } from "../membership/scope";
+import { BEGINNING } from "../posting/acceptPost";
 import { decideHeld } from "../posting/decideHeld";
 import { attachmentOf, showMessage } from "../posting/showMessage";
 import { searchOf } from "../posting/searchOf";
@@ -174,47 +175,38 @@ export function postRoutes(app: Hono, context: Context): void {
 
   route(app, context, getHeld, async ({ caller }) => {
     const rows = await db
-      .select({ ...postColumns, messageRow: post.messageId, reasons: post.reasons })
+      .select({
+        ...postColumns,
+        beginning: post.beginning,
+        attachments: post.attachments,
+        reasons: post.reasons,
+      })
       .from(post)
       .where(and(eq(post.outcome, "held"), visiblePosts(caller)))
       .orderBy(post.at)
       .limit(HELD_SHOWN);
     const lines = new Map((await withLists(db, rows)).map((line) => [line.id, line]));
-    const raws = new Map(
-      (rows.length === 0
-        ? []
-        : await db
-            .select({ id: message.id, raw: message.raw })
-            .from(message)
-            .where(
-              inArray(
-                message.id,
-                rows.map(({ messageRow }) => messageRow),
-              ),
-            )
-      ).map(({ id, raw }) => [id, raw]),
+    const older = await beginningsOf(
+      db,
+      rows.flatMap(({ id, beginning }) => (beginning === null ? [id] : [])),
     );
     const mine = await decidableHeld(
       db,
       caller,
       rows.map(({ id }) => id),
     );
-    return Promise.all(
-      rows.map(async ({ id, subject, fromName, fromAddress, at, messageRow, reasons }) => {
-        const raw = raws.get(messageRow);
-        const shown = raw === undefined ? undefined : await showMessage(raw);
-        return {
-          id,
-          subject,
-          from: fromName || fromAddress,
-          fromAddress,
-          lists: lines.get(id)?.lists ?? [],
-          at: at.toISOString(),
-          text: (shown?.text ?? "").slice(0, BEGINNING),
-          reasons,
-          attachments: shown?.attachments.length ?? 0,
-          mayDecide: mine.has(id),
-        };
+    return rows.map(
+      ({ id, subject, fromName, fromAddress, at, beginning, attachments, reasons }) => ({
+        id,
+        subject,
+        from: fromName || fromAddress,
+        fromAddress,
+        lists: lines.get(id)?.lists ?? [],
+        at: at.toISOString(),
+        text: beginning ?? older.get(id) ?? "",
+        reasons,
+        attachments: attachments ?? 0,
+        mayDecide: mine.has(id),
       }),
     );
   });
@@ -508,9 +500,28 @@ async function isKept(
   return rows.length === 0 || rows.some(({ rules }) => rules.archive !== "none");
 }
 
+/** The beginnings of held mails that were stored before beginnings were kept; read once, and kept from then on. */
+async function beginningsOf(db: Queries, ids: readonly string[]): Promise<Map<string, string>> {
+  const found = new Map<string, string>();
+  for (const id of ids) {
+    const [one] = await db
+      .select({ raw: message.raw })
+      .from(post)
+      .innerJoin(message, eq(message.id, post.messageId))
+      .where(eq(post.id, id));
+    if (one === undefined) continue;
+    const { text, attachments } = await showMessage(one.raw);
+    const beginning = text.slice(0, BEGINNING).replace(/\u0000/g, " ");
+    await db
+      .update(post)
+      .set({ beginning, attachments: attachments.length })
+      .where(eq(post.id, id));
+    found.set(id, beginning);
+  }
+  return found;
+}
+
 const HELD_SHOWN = 100;
-/** How many signs of a held mail's text are shown in the list of them. */
-const BEGINNING = 600;
 
 /** Which of some posts somebody may decide on: those of lists that they see, which are the ones that they lead, help with or coordinate. */
 async function decidableHeld(

@@ -57,7 +57,7 @@ export async function addRows(
       "There is nothing in these rows. Write a name at least.",
       "rows",
     );
-  const sheet = openBook(last.file).sheets.find(({ name }) => name === last.plan.sheet);
+  const sheet = (await openBook(last.file)).sheets.find(({ name }) => name === last.plan.sheet);
   if (sheet === undefined)
     throw new Refusal(
       422,

@@ -2,6 +2,7 @@ import { rename, rm, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import type { Context } from "../context";
 import type { AnsweredSheet } from "./answerSheet";
+import { describeFailure } from "../log/describeFailure";
 
 /** How the copies are known that Amigo writes into a watched folder; they are not offered as sheets to read. */
 export const BESIDE = / with answers\.(xlsx|ods|csv)$/i;
@@ -27,7 +28,10 @@ export async function answerBeside(
     await rename(draft, place);
     return "";
   } catch (failure) {
-    log.warn({ failure: String(failure), place }, "the sheet with answers could not be written");
+    log.warn(
+      { failure: describeFailure(failure), place },
+      "the sheet with answers could not be written",
+    );
     await rm(draft, { force: true }).catch(() => undefined);
     return `The sheet with answers could not be written beside it: the watched folder does not let Amigo write. Whoever runs Amigo can allow that.`;
   }

@@ -13,7 +13,6 @@ import { intoXlsx } from "@amigo/core/sheet/answers/intoXlsx";
 import { failingCells } from "@amigo/core/sheet/failingCells";
 import { harmlessCell } from "@amigo/core/sheet/harmlessCell";
 import { readAll, type WholeReading } from "@amigo/core/sheet/readAll";
-import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import type { TableInSheet } from "@amigo/core/sheet/readTable";
 import type { Workbook } from "@amigo/core/sheet/sheet";
 import type { Database, Queries } from "../db/connect";
@@ -40,6 +39,8 @@ import {
   readingContext,
   tablesOfReading,
 } from "../readings/queries";
+
+import { openBook } from "./readFile";
 
 export const ANSWER_FORMATS = ["xlsx", "ods", "csv"] as const;
 export type AnswerFormat = (typeof ANSWER_FORMATS)[number];
@@ -86,15 +87,17 @@ export async function answerSheet(
     .limit(1);
   if (last === undefined) throw notFound("reading");
   const bytes = file ?? last.file;
-  const book = readWorkbook(bytes);
+  const workbook = await openBook(bytes).catch((failure: unknown) => {
+    if (failure instanceof Refusal) return undefined;
+    throw failure;
+  });
   const tables = await tablesOfReading(db, last);
-  if (!book.ok || !tables.ok)
+  if (workbook === undefined || !tables.ok)
     throw new Refusal(
       422,
       "answers/file",
       "The file of this reading is not kept any more. Read the sheet once more, then it can be handed back.",
     );
-  const { workbook } = book;
   const own = workbook.format === "text" ? "csv" : workbook.format;
   const wanted = format ?? (own === "xls" ? "xlsx" : own);
   const answers = layOut(workbook, tables.tables, await newsByRow(db, last, tables.tables));

@@ -1,6 +1,6 @@
 import { lookup as resolveName } from "node:dns";
-import { open, readdir, stat } from "node:fs/promises";
-import { basename, join } from "node:path";
+import { constants, open, readdir, realpath, stat } from "node:fs/promises";
+import { basename, dirname, join } from "node:path";
 import ipaddr from "ipaddr.js";
 import { Agent, request, type Dispatcher } from "undici";
 import { FILE_LIMITS } from "@amigo/core/sheet/sheet";
@@ -38,7 +38,16 @@ export async function fetchWatched(
     );
   if (name !== basename(name) || name === "" || name.startsWith("."))
     throw refusal("no-file", `"${name}" is no file of the watched folder. Give its name alone.`);
-  const file = await open(join(folder, name)).catch(() => undefined);
+  const place = await realpath(join(folder, name)).catch(() => undefined);
+  if (place !== undefined && dirname(place) !== (await realpath(folder)))
+    throw refusal(
+      "no-file",
+      `"${name}" is a link out of the watched folder, and links are not followed. Put the file itself there.`,
+    );
+  const file =
+    place === undefined
+      ? undefined
+      : await open(place, constants.O_RDONLY | constants.O_NOFOLLOW).catch(() => undefined);
   if (file === undefined)
     throw refusal(
       "no-file",

@@ -1,14 +1,16 @@
-import { mkdtempSync, rmSync, utimesSync, writeFileSync } from "node:fs";
+import { mkdtempSync, rmSync, symlinkSync, utimesSync, writeFileSync } from "node:fs";
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from "node:http";
 import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
+import { afterAll, beforeAll, beforeEach, describe, expect, test, vi } from "vitest";
 import type { Pulse } from "@amigo/contract/house";
 import type { RoundPage } from "@amigo/contract/rounds";
 import type { SourceLine, SourceSettings } from "@amigo/contract/sources";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
+import { Refusal } from "../http/fault";
 import { claimDue } from "./keepItself";
+import { ENDED_READER } from "./readFile";
 import { fetchWeb } from "./fetchSheet";
 
 const HEAD = "Student no.,Surname,First name,Site,Class,Parent 1,Email 1";
@@ -100,6 +102,37 @@ describe("a watched file", () => {
         .body,
     ).toMatchObject({ kind: "watched", location: "office.csv" });
     expect((await sourceOf(id))?.nextAt).not.toBeNull();
+  });
+
+  test("that is a link out of the folder is not followed", async () => {
+    const secret = mkdtempSync(join(tmpdir(), "amigo-elsewhere-"));
+    writeFileSync(join(secret, "secret.csv"), "Name,Class\nIda Secret,One\n");
+    symlinkSync(join(secret, "secret.csv"), join(folder, "linked.csv"));
+    const { status, body } = await juno.ask<{ detail: string }>("POST", "/api/sources/look", {
+      kind: "watched",
+      location: "linked.csv",
+    });
+    expect(status).toBe(422);
+    expect(body.detail).toContain("links are not followed");
+    rmSync(join(folder, "linked.csv"));
+    rmSync(secret, { recursive: true });
+  });
+
+  test("that has ended its reader once is not read again by itself until it is another file", async () => {
+    put("office.csv", [HEAD, ...rows(10), "CW-99,Bomb,Ida,Mill Loft,Wire Walk,,"]);
+    const { desk } = house.amigo.context;
+    const run = vi
+      .spyOn(desk, "run")
+      .mockRejectedValueOnce(new Refusal(422, ENDED_READER, "This file can't be opened safely."));
+    expect(await readNow(id)).toEqual({ ok: false, outcome: "This file can't be opened safely." });
+    written += 60_000;
+    utimesSync(join(folder, "office.csv"), written / 1000, written / 1000);
+    expect(await readNow(id)).toEqual({ ok: false, outcome: "This file can't be opened safely." });
+    expect(run).toHaveBeenCalledTimes(1);
+    run.mockRestore();
+    put("office.csv", [HEAD, ...rows(10)]);
+    expect((await readNow(id)).ok).toBe(true);
+    put("office.csv", [HEAD, ...rows(10)]);
   });
 
   test("that was only saved anew changes nothing, one that has not changed is not read at all", async () => {

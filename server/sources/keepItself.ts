@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { and, eq, lte, sql } from "drizzle-orm";
 import { nextReading } from "@amigo/core/schedule/nextReading";
 import { counted } from "@amigo/core/text/sentence";
@@ -6,8 +7,10 @@ import { house, source } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { answerBeside } from "./answerBeside";
+import { ENDED_READER } from "./readFile";
 import { fetchPosted } from "./posted";
 import { fetchWatched, fetchWeb, type Fetched } from "./fetchSheet";
+import { describeFailure } from "../log/describeFailure";
 
 /** What came of a look at a source that keeps itself. */
 export interface LookOutcome {
@@ -88,13 +91,13 @@ async function look(context: Context, id: string): Promise<LookOutcome> {
         ? null
         : (nextReading(own.schedule, kind, now, settings?.timeZone ?? "UTC") ?? null),
   };
+  let fetched: Fetched | undefined;
   try {
-    const fetched = await fetchFor(
-      context,
-      kind,
-      kind === "posted" ? own.id : own.location,
-      own.seen,
-    );
+    fetched = await fetchFor(context, kind, kind === "posted" ? own.id : own.location, own.seen);
+    if (isRefusedAgain(own, fetched)) {
+      await db.update(source).set(after).where(eq(source.id, id));
+      return { ok: false, outcome: own.outcome };
+    }
     const outcome = fetched.changed
       ? await readChanged(context, own, fetched)
       : "It has not changed.";
@@ -117,16 +120,37 @@ async function look(context: Context, id: string): Promise<LookOutcome> {
         : "Something in Amigo failed while reading it, and nothing was changed.";
     if (!(failure instanceof Refusal))
       context.log.error(
-        { failure: failure instanceof Error ? failure.stack : String(failure), source: own.name },
+        { failure: describeFailure(failure), source: own.name },
         "a source could not be read",
       );
     await db
       .update(source)
-      .set({ ...after, outcome, failures: own.failures + 1, failingSince: own.failingSince ?? now })
+      .set({
+        ...after,
+        outcome,
+        failures: own.failures + 1,
+        failingSince: own.failingSince ?? now,
+        ...(fetched?.changed === true && failure instanceof Refusal && failure.type === ENDED_READER
+          ? { seen: { ...fetched.seen, [ENDED]: hashOf(fetched.bytes) } }
+          : {}),
+      })
       .where(eq(source.id, id));
     await notify(db, "sources", "board");
     return { ok: false, outcome };
   }
+}
+
+/** Under this name a source keeps the hash of a file that has ended its reader. */
+const ENDED = "ended";
+
+/** Whether this very file has ended its reader before. It is not opened again by itself; a person may import it by hand. */
+function isRefusedAgain(own: typeof source.$inferSelect, fetched: Fetched): boolean {
+  const ended = own.seen[ENDED];
+  return ended !== undefined && (!fetched.changed || hashOf(fetched.bytes) === ended);
+}
+
+function hashOf(bytes: Uint8Array): string {
+  return createHash("sha256").update(bytes).digest("hex");
 }
 
 async function readChanged(

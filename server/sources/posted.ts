@@ -1,7 +1,6 @@
 import { createHash } from "node:crypto";
 import { and, asc, desc, eq, sql } from "drizzle-orm";
 import type { Hono } from "hono";
-import { bodyLimit } from "hono/body-limit";
 import Papa from "papaparse";
 import { postedSheet, readPosted, storedFields } from "@amigo/core/sheet/postedAnswers";
 import { hashToken, makeToken } from "../callers/tokens";
@@ -11,10 +10,10 @@ import { postedAnswer, reading, season, source } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { isWithinTries } from "../http/limitTries";
+import { parseJson } from "../http/parseJson";
 import { networkAddress } from "../http/networkAddress";
 import type { Fetched } from "./fetchSheet";
 
-const MOST_BYTES = 200 * 1024;
 /** How many answers one address takes in how many minutes, and how many wrong addresses may be tried from one network address. */
 const ANSWERS = 600;
 const WRONG = 30;
@@ -25,19 +24,6 @@ const MOST_ANSWERS = 50_000;
 /** Takes the answers that an outside form tool posts, as JSON or form data, at the secret address of their source. */
 export function postedRoutes(app: Hono, context: Context): void {
   const { db } = context;
-  app.use(
-    "/in/*",
-    bodyLimit({
-      maxSize: MOST_BYTES,
-      onError: () => {
-        throw new Refusal(
-          413,
-          "posted/too-large",
-          "An answer may have 200 kB. Files are not taken.",
-        );
-      },
-    }),
-  );
   app.post("/in/:token", async (http) => {
     const hash = hashToken(http.req.param("token"));
     const [own] = await db
@@ -73,7 +59,7 @@ export function postedRoutes(app: Hono, context: Context): void {
       );
     const isJson = (http.req.header("Content-Type") ?? "").includes("json");
     const body: unknown = await (
-      isJson ? http.req.json() : http.req.parseBody({ all: true })
+      isJson ? http.req.text().then(parseJson) : http.req.parseBody({ all: true })
     ).catch(() => undefined);
     const read = readPosted(body);
     if (!read.ok) throw new Refusal(400, "posted/not-an-answer", read.sentence);

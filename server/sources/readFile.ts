@@ -8,7 +8,6 @@ import { readAll, type FaultInSheet } from "@amigo/core/sheet/readAll";
 import { readTables, type ReadingPlan, type TableInSheet } from "@amigo/core/sheet/readTable";
 import { tableFault } from "@amigo/core/sheet/tableNotes";
 import { countReading, otherSeasonNotes, readingSummary } from "@amigo/core/sheet/readingSummary";
-import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { seasonsNamed } from "@amigo/core/sheet/seasonsNamed";
 import type { FileFault, Workbook } from "@amigo/core/sheet/sheet";
 import type { ReadingOutcome } from "@amigo/contract/sources";
@@ -21,6 +20,7 @@ import { record } from "../journal/record";
 import { raiseVersion } from "../facts/queries";
 import { correctionsOf, readingContext } from "../readings/queries";
 import type { Actor } from "../rounds/carryOut";
+import { sandbox, SandboxEnded } from "../sandbox/sandbox";
 import { lockRounds, openRound, type OnProgress } from "../rounds/openRound";
 import { stepByItself } from "../rounds/stepByItself";
 
@@ -63,7 +63,7 @@ export async function readFile(
   tell: OnProgress = () => undefined,
 ): Promise<FileRead> {
   tell("Reading the file", 0.02);
-  return readBook(db, { actor, into, file, byItself }, openBook(file.bytes), tell);
+  return readBook(db, { actor, into, file, byItself }, await openBook(file.bytes), tell);
 }
 
 /**
@@ -111,9 +111,25 @@ export async function changeMeanings(
   );
 }
 
-/** Takes the octets of a file apart into sheets. */
-export function openBook(bytes: Uint8Array): Workbook {
-  const book = readWorkbook(bytes);
+/** The refusal's type where a file has ended the process that was to open it. */
+export const ENDED_READER = "reading/ended-reader";
+
+/**
+ * Takes the octets of a file apart into sheets, in a process of its own.
+ *
+ * @throws Refusal 422 with what is wrong with the file; `ENDED_READER` where it took more time or memory than a file may
+ */
+export async function openBook(bytes: Uint8Array): Promise<Workbook> {
+  const book = await sandbox.run("openSheets", bytes).catch((failure: unknown) => {
+    throw failure instanceof SandboxEnded
+      ? new Refusal(
+          422,
+          ENDED_READER,
+          `This file can't be opened safely: it takes more ${failure.by === "time" ? "time" : "memory"} than any sheet of its size should. It wasn't imported, and nothing was changed. Save the sheet again from your spreadsheet program, or as CSV, and try that.`,
+          "file",
+        )
+      : failure;
+  });
   if (!book.ok) throw fileRefusal(book.fault);
   return book.workbook;
 }

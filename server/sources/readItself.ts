@@ -44,7 +44,7 @@ export async function readItself(
     );
   const last = own.plan;
   tell("Reading the file", 0.02);
-  const workbook = openBook(file.bytes);
+  const workbook = await openBook(file.bytes);
   const found = readAgain(workbook, last, { file: file.name, known: await knownWords(db) });
   if (!found.ok) throw fileRefusal(found.fault);
   const { table, others } = found;

@@ -47,6 +47,7 @@ import { record } from "../journal/record";
 import { linkBehind, makeLink, takeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
 import { editorOf } from "../rounds/reach";
+import { describeFailure } from "../log/describeFailure";
 
 /** How long mailed links are good, in hours. */
 const INVITED_HOURS = 14 * 24;
@@ -274,7 +275,7 @@ export function staffRoutes(app: Hono, context: Context): void {
     void isWithinTries(db, `link to ${body.email}`, LINKS_PER_ADDRESS, 60)
       .then((within) => (within ? mailLink(body.email, body.what) : undefined))
       .catch((failure: unknown) =>
-        context.log.warn({ failure: String(failure) }, "a link could not be mailed"),
+        context.log.warn({ failure: describeFailure(failure) }, "a link could not be mailed"),
       );
     return { done: true as const };
   });

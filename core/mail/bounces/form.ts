@@ -18,6 +18,8 @@ export type BounceSort = (typeof BOUNCE_SORTS)[number];
 export interface ReturnedMail {
   split: SplitMessage;
   returnPath: string;
+  /** For whom the copy was; undefined where that is not known. A report on others says nothing of it. */
+  recipient?: string;
   subject: string;
   /** What a person would read of it, decoded. */
   text: string;

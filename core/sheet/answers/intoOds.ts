@@ -1,5 +1,7 @@
-import { unzipSync, zipSync } from "fflate";
+import { zipSync } from "fflate";
+import { openArchive } from "../openArchive";
 import type { SheetAnswers } from "./answerColumns";
+import { FILE_LIMITS } from "../sheet";
 import { ATTRIBUTES, attribute, toXml } from "./xml";
 
 const CELL = new RegExp(
@@ -22,7 +24,9 @@ export function intoOds(
   bytes: Uint8Array,
   answers: readonly SheetAnswers[],
 ): Uint8Array | undefined {
-  const parts = unzipSync(bytes);
+  const archive = openArchive(bytes, FILE_LIMITS);
+  if (!archive.ok) return undefined;
+  const { parts } = archive;
   let content = new TextDecoder().decode(parts["content.xml"] ?? new Uint8Array());
   for (const own of answers) {
     let found = false;

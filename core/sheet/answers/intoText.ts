@@ -1,11 +1,11 @@
 import Papa from "papaparse";
 import { decodeText, encodeText } from "../decodeText";
-import { harmlessCell } from "../harmlessCell";
+import { harmlessCell, isFormula } from "../harmlessCell";
 import { ANSWER_TITLES, separatorOf, type SheetAnswers } from "./answerColumns";
 
 /**
  * Writes columns at the end of a text with separators. Its own lines stay as they were written, quotes, line ends and encoding
- * included; a line that is shorter is filled up to where the columns begin, and one that was answered before is answered anew. A sign of ours that the encoding lacks becomes `?`.
+ * included, but for cells that a spreadsheet program would run as a formula: those get an apostrophe before them; a line that is shorter is filled up to where the columns begin, and one that was answered before is answered anew. A sign of ours that the encoding lacks becomes `?`.
  */
 export function intoText(
   bytes: Uint8Array,
@@ -25,14 +25,26 @@ export function intoText(
       const line = text.slice(from, meta.cursor);
       const end = /\r?\n$|\r$/.exec(line)?.[0] ?? "";
       const cells = rows.get(row);
-      const own = cutAfter(
-        line.slice(0, line.length - end.length),
-        meta.delimiter,
-        wasAnswered ? column : Infinity,
-      );
+      const isRun = data.some(isFormula);
+      const own = isRun
+        ? Papa.unparse(
+            [
+              data
+                .slice(0, wasAnswered ? column : undefined)
+                .map((cell) => (isFormula(cell) ? harmlessCell(cell) : cell)),
+            ],
+            { delimiter: meta.delimiter },
+          )
+        : cutAfter(
+            line.slice(0, line.length - end.length),
+            meta.delimiter,
+            wasAnswered ? column : Infinity,
+          );
       pieces.push(
         cells === undefined
-          ? line
+          ? isRun
+            ? `${own}${end}`
+            : line
           : `${own}${meta.delimiter.repeat(Math.max(column - Math.min(data.length, column), 0))}${meta.delimiter}${Papa.unparse([cells.map((cell) => harmlessCell(cell.replace(/\s+/g, " ")))], { delimiter: meta.delimiter })}${end}`,
       );
       from = meta.cursor;

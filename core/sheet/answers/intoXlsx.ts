@@ -1,5 +1,6 @@
-import { unzipSync, zipSync } from "fflate";
-import { columnLetters } from "../sheet";
+import { zipSync } from "fflate";
+import { openArchive } from "../openArchive";
+import { columnLetters, FILE_LIMITS } from "../sheet";
 import type { SheetAnswers } from "./answerColumns";
 import { ATTRIBUTES, attribute, toXml } from "./xml";
 
@@ -17,7 +18,9 @@ export function intoXlsx(
   bytes: Uint8Array,
   answers: readonly SheetAnswers[],
 ): Uint8Array | undefined {
-  const parts = unzipSync(bytes);
+  const archive = openArchive(bytes, FILE_LIMITS);
+  if (!archive.ok) return undefined;
+  const { parts } = archive;
   const text = (name: string): string => new TextDecoder().decode(parts[name] ?? new Uint8Array());
   const targets = new Map(
     [

@@ -5,7 +5,7 @@ import { sortOf } from "../sortOf";
 /** A delivery status notification: RFC 3464, with the fields of each recipient in a block of its own (section 2.3). */
 export const deliveryStatus: BounceForm = {
   id: "delivery status",
-  read: ({ report, text }) => {
+  read: ({ report, text, recipient }) => {
     if (report === "") return undefined;
     const blocks = report
       .replace(/\r\n?/g, "\n")
@@ -13,7 +13,10 @@ export const deliveryStatus: BounceForm = {
       .split(/\n{2,}/)
       .map(fieldsOf)
       .filter((fields) => fields.has("action") || fields.has("status"));
-    const told = blocks.find((fields) => /^failed/i.test(fields.get("action") ?? "")) ?? blocks[0];
+    const own = blocks.filter((fields) => isAbout(fields, recipient));
+    if (own.length === 0 && blocks.length > 0)
+      return { sort: "not a bounce", words: "the report is about another address" };
+    const told = own.find((fields) => /^failed/i.test(fields.get("action") ?? "")) ?? own[0];
     if (told === undefined) return undefined;
     const action = (told.get("action") ?? "").toLowerCase();
     const status = /\d\.\d{1,3}\.\d{1,3}/.exec(told.get("status") ?? "")?.[0];
@@ -37,6 +40,23 @@ export const deliveryStatus: BounceForm = {
     };
   },
 };
+
+/** Whether a block is about a recipient: it names them as they were written to or as they were found (sections 2.3.1 and 2.3.2), or names nobody. */
+function isAbout(fields: ReadonlyMap<string, string>, recipient: string | undefined): boolean {
+  const named = ["original-recipient", "final-recipient"].flatMap((name) => {
+    const value = fields.get(name);
+    return value === undefined
+      ? []
+      : [
+          value
+            .slice(value.indexOf(";") + 1)
+            .trim()
+            .replace(/^<|>$/g, "")
+            .toLowerCase(),
+        ];
+  });
+  return recipient === undefined || named.length === 0 || named.includes(recipient.toLowerCase());
+}
 
 function fieldsOf(block: string): Map<string, string> {
   return new Map(

@@ -8,7 +8,11 @@ export const failedRecipients: BounceForm = {
   id: "failed recipients field",
   read: ({ split, text }) => {
     if (fieldValue(split, "x-failed-recipients") === undefined) return undefined;
-    const refused = refusalIn(text.split(/^-{3,}.*(copy of|original message)/im)[0] ?? text);
+    const lines = text.split(/\r?\n/);
+    const copy = lines.findIndex(
+      (line) => line.startsWith("---") && /copy of|original message/i.test(line),
+    );
+    const refused = refusalIn(lines.slice(0, copy < 0 ? undefined : copy).join("\n"));
     return { sort: sortOf(refused), words: refused.words };
   },
 };

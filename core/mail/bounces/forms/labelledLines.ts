@@ -3,9 +3,9 @@ import { refusalIn } from "../refusalIn";
 import { sortOf } from "../sortOf";
 
 const REASON =
-  /^\s*(?:reason|error|details?|problem|diagnostic(?: information)?(?: for administrators)?|remote server (?:returned|said|response)|grund|fehler|raison|motivo)\s*:\s*(.*(?:\r?\n[ \t]+.*)*|\r?\n.*)/im;
+  /^[ \t]*(?:reason|error|details?|problem|diagnostic(?: information)?(?: for administrators)?|remote server (?:returned|said|response)|grund|fehler|raison|motivo)[ \t]*:[ \t]*(?:\r?\n[ \t]*)?(.*(?:\r?\n[ \t]+.*)*)/im;
 const WHO =
-  /^\s*(?:failed recipient|recipient|to|address|user|empfänger|destinataire|destinatario)\s*:\s*\S+@\S+/im;
+  /^[ \t]*(?:failed recipient|recipient|to|address|user|empfänger|destinataire|destinatario)[ \t]*:[ \t]*(?:\r?\n[ \t]*)?\S+@\S+/im;
 
 /** Lines with a label each: whom it was for, and why not. */
 export const labelledLines: BounceForm = {

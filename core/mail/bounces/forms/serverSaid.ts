@@ -7,7 +7,7 @@ export const serverSaid: BounceForm = {
   id: "a reply quoted",
   read: ({ text, subject, returnPath }) => {
     const line =
-      /^.*(?:\b[45]\d\d[ -]#?[45]\.\d{1,3}\.\d{1,3}|#[45]\.\d{1,3}\.\d{1,3}|\b(?:error|code|status|said|reply|response)\b.{0,40}\b[45]\d\d\b|^\s*[45]\d\d[ -]\S).*$/im.exec(
+      /^.*(?:\b[45]\d\d[ -]#?[45]\.\d{1,3}\.\d{1,3}|#[45]\.\d{1,3}\.\d{1,3}|\b(?:error|code|status|said|reply|response)\b.{0,40}\b[45]\d\d\b|^[ \t]*[45]\d\d[ -]\S).*$/im.exec(
         text.slice(0, 20_000),
       )?.[0];
     if (line === undefined || !(returnPath === "" || LOOKS_RETURNED.test(subject)))

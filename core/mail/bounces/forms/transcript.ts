@@ -3,7 +3,7 @@ import { refusalIn } from "../refusalIn";
 import { sortOf } from "../sortOf";
 
 const BEGINS =
-  /^\s*-{2,}\s*the following addresses had (permanent fatal errors|transient non-fatal errors|delivery (errors|problems))\s*-{2,}|^\s*-{2,}\s*transcript of session follows\s*-{2,}/im;
+  /^[ \t]*-{2,}[ \t]*the following addresses had (permanent fatal errors|transient non-fatal errors|delivery (errors|problems))[ \t]*-{2,}|^[ \t]*-{2,}[ \t]*transcript of session follows[ \t]*-{2,}/im;
 
 /** The old form of a transcript: the addresses, then what the two mail systems said to each other. */
 export const transcript: BounceForm = {
@@ -12,7 +12,7 @@ export const transcript: BounceForm = {
     const begins = BEGINS.exec(text);
     if (begins === null) return undefined;
     const talk =
-      /^\s*-{2,}\s*transcript of session follows\s*-{2,}([^]*?)(^\s*-{2,}|$(?![^]))/im.exec(
+      /^[ \t]*-{2,}[ \t]*transcript of session follows[ \t]*-{2,}([^]*?)(^[ \t]*-{2,}|$(?![^]))/im.exec(
         text,
       )?.[1] ?? text.slice(begins.index);
     const refused = refusalIn(talk);

@@ -1,0 +1,80 @@
+/** Signs and words that patterns stumble over when they are repeated. */
+export const PIECES = [
+  ..."\n \t\0a1@.,;:-_<>()[]{}\"'=+*/\\|&#%é",
+  "\r\n",
+  "a ",
+  "a@",
+  "a@b.example, ",
+  "<a",
+  "(a",
+  '"a',
+  "- ",
+  "--- ",
+  "---\n",
+  "\n ",
+  ": ",
+  "re: ",
+  "a:\n",
+  "Reason: \n",
+  "Status: 5.1.1\n",
+  "550 ",
+  "5.1.1 ",
+  "user ",
+  "mailbox ",
+  "domain ",
+  "said ",
+  "confirm you ",
+  "click ",
+  "<a@b.example>:\n",
+  "the following addresses had ",
+  "{a",
+  "ab-",
+  "and ",
+  "van der ",
+  "1/2/",
+  "&amp;",
+];
+
+const SHORT = 2_000;
+const LONG = 32_000;
+/** Below this many milliseconds nothing is slow, whatever its growth. */
+const QUICK = 30;
+/** Sixteen times the text may take sixteen times as long, and four times that for a machine that does other things too. */
+const GROWTH = (LONG / SHORT) * 4;
+
+/**
+ * Returns the pieces that, repeated, make a function's work grow faster than the text: a text sixteen times as long takes far
+ * more than sixteen times the time of the short one, measured in the same run.
+ */
+export function slowPieces(
+  run: (text: string) => unknown,
+  pieces: readonly string[] = PIECES,
+  beginnings: readonly string[] = [""],
+): string[] {
+  return beginnings.flatMap((beginning) =>
+    pieces
+      .filter((piece) => {
+        const text = (length: number): string =>
+          `${beginning}${piece.repeat(Math.ceil(length / piece.length)).slice(0, length)}`;
+        const long = timeOf(run, text(LONG), 1);
+        if (long < QUICK) return false;
+        return timeOf(run, text(LONG), 2) > QUICK + GROWTH * timeOf(run, text(SHORT), 3);
+      })
+      .map((piece) => `${beginning}${piece}`),
+  );
+}
+
+/** The least of some runs, in milliseconds. */
+function timeOf(run: (text: string) => unknown, text: string, turns: number): number {
+  let least = Infinity;
+  for (let turn = 0; turn < turns; turn++) {
+    const from = performance.now();
+    try {
+      run(text);
+    } catch {
+      // What a function makes of nonsense is for other tests.
+    }
+    least = Math.min(least, performance.now() - from);
+  }
+  return least;
+}

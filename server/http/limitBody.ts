@@ -1,0 +1,54 @@
+import type { MiddlewareHandler } from "hono";
+import { bodyLimit } from "hono/body-limit";
+import { ALL_ENDPOINTS } from "@amigo/contract/endpoints";
+import { FILE_BODY, USUAL_BODY } from "@amigo/contract/endpoint";
+import { Refusal } from "./fault";
+
+/** What a form tool may post to the address of a source, in octets. */
+const POSTED_BODY = 200 * 1024;
+
+const LARGER = [
+  ...ALL_ENDPOINTS.flatMap(({ method, path, most }) =>
+    most === undefined ? [] : [{ method: method.toUpperCase(), path: patternOf(path), most }],
+  ),
+  { method: "POST", path: patternOf("/in/{token}"), most: POSTED_BODY },
+];
+
+/** Refuses bodies that are larger than their route needs, on every path, before anything of them is read. */
+export function limitBody(): MiddlewareHandler {
+  const limits = new Map(
+    [...new Set([USUAL_BODY, ...LARGER.map(({ most }) => most)])].map((most) => [
+      most,
+      bodyLimit({
+        maxSize: most,
+        onError: () => {
+          throw tooLarge(most);
+        },
+      }),
+    ]),
+  );
+  return (http, next) => {
+    const { method, path } = http.req;
+    const most = LARGER.find((own) => own.method === method && own.path.test(path))?.most;
+    return (limits.get(most ?? USUAL_BODY) ?? next)(http, next);
+  };
+}
+
+function patternOf(path: string): RegExp {
+  return new RegExp(`^${path.replace(/\{\w+\}/g, "[^/]+")}$`);
+}
+
+function tooLarge(most: number): Refusal {
+  return most === FILE_BODY
+    ? new Refusal(
+        413,
+        "reading/too-large",
+        "This file has more than 25 MB. Save only the sheet with the roster, without pictures, or save it as CSV.",
+        "file",
+      )
+    : new Refusal(
+        413,
+        "too-large",
+        `This is more than can be taken at once (${Math.floor(most / 1024)} kB). Send it in smaller parts.`,
+      );
+}

@@ -1,0 +1,27 @@
+import { Refusal } from "./fault";
+
+/** NUL, and halves of a pair of surrogates without the other: no text of PostgreSQL can hold them. */
+const UNSTORABLE = /\u0000|\p{Surrogate}/u;
+
+/** What PostgreSQL answers to text that it can't keep: 22021 and 22P05. */
+const CODES = new Set(["22021", "22P05"]);
+
+/** Whether the database can keep a text. */
+export function isStorable(text: string): boolean {
+  return !UNSTORABLE.test(text);
+}
+
+/** Whether a failure is the database's refusal of such a text. */
+export function isUnstorable(failure: unknown): boolean {
+  for (let at = failure; at instanceof Error; at = at.cause)
+    if (CODES.has(String((at as NodeJS.ErrnoException).code))) return true;
+  return false;
+}
+
+export function unstorable(): Refusal {
+  return new Refusal(
+    400,
+    "bad-text",
+    "There is a character in this that can't be kept (NUL, or half of one). Remove it and try again.",
+  );
+}

@@ -1,0 +1,21 @@
+import { simpleParser } from "mailparser";
+import { safeName } from "./safeName";
+
+/** One attachment of a message by its place among them; undefined where there is none. */
+export async function attachmentOf({
+  raw,
+  index,
+}: {
+  raw: Uint8Array;
+  index: number;
+}): Promise<{ name: string; type: string; content: Uint8Array } | undefined> {
+  const parsed = await simpleParser(Buffer.from(raw), {
+    skipImageLinks: true,
+    skipTextToHtml: true,
+    skipHtmlToText: true,
+  });
+  const found = parsed.attachments[index];
+  return found === undefined
+    ? undefined
+    : { name: safeName(found.filename, index), type: found.contentType, content: found.content };
+}

@@ -1,0 +1,132 @@
+import { simpleParser, type ParsedMail } from "mailparser";
+import addressparser from "nodemailer/lib/addressparser";
+import { sortBounce } from "@amigo/core/mail/bounces/sortBounce";
+import type { BounceRead } from "@amigo/core/mail/bounces/form";
+import { fieldValue, splitMessage } from "@amigo/core/mail/splitMessage";
+import { answeredIds } from "@amigo/core/mail/thread";
+import type { MessageToJudge } from "@amigo/core/posting/mailToJudge";
+import { tidyLine } from "@amigo/core/text/tidy";
+import { NOTHING_PROVEN, proofOf, type Envelope, type Proven } from "./proofOf";
+import { textOfHtml } from "./textOfHtml";
+import type { Surroundings } from "./tasks";
+
+/** What the rules need to know of a message, and its subject. */
+export type MessageRead = Omit<MessageToJudge, "postsToday"> & {
+  subject: string;
+  /** Its text, for finding and sorting it; and the ids of the messages that it answers. */
+  text: string;
+  answers: string[];
+};
+
+/** Everything that is read of one mail. */
+export interface MailRead {
+  about: MessageRead;
+  /** The first address of its From line; the address is empty where there is none. */
+  from: { name: string; address: string };
+  proven: Proven;
+  /** What it is taken for, for each recipient of a copy to whose return path it came. */
+  returned: ReadonlyMap<string, BounceRead & { form: string }>;
+}
+
+const MARKED = /^\s*yes/i;
+/** How much of a text can be searched, and how much of a report is read, in signs. */
+const SEARCHED = 100_000;
+
+/** Reads of a mail what the rules ask about, what proves whose it is, and what it says where it came back. */
+export async function readMail(
+  {
+    raw,
+    envelope,
+    returned,
+  }: {
+    raw: Uint8Array;
+    /** How it came; undefined where nothing is to be proven. */
+    envelope?: Envelope | undefined;
+    /** Where it is to be sorted as returned mail: its own return path, and for whom the copies were. */
+    returned?: { returnPath: string; recipients: readonly string[] } | undefined;
+  },
+  { resolve }: Surroundings,
+): Promise<MailRead> {
+  const octets = Buffer.from(raw);
+  const split = splitMessage(octets);
+  const parsed = await simpleParser(octets, {
+    skipTextToHtml: true,
+    skipImageLinks: true,
+    skipHtmlToText: true,
+    skipTextLinks: true,
+  });
+  const [first] = addressparser(fieldValue(split, "from") ?? "", { flatten: true });
+  const from = {
+    name: tidyLine(first?.name ?? "").slice(0, 200),
+    address: storable(first?.address ?? "")
+      .toLowerCase()
+      .slice(0, 254),
+  };
+  const text = textOf(parsed);
+  const subject = tidyLine(parsed.subject ?? "").slice(0, 500);
+  return {
+    from,
+    about: {
+      text,
+      subject,
+      answers: answeredIds(split),
+      size: octets.length,
+      attachments: parsed.attachments
+        .filter(({ related }) => !related)
+        .map(({ contentType, size }) => ({ type: storable(contentType), size })),
+      looksLikeSpam:
+        MARKED.test(fieldValue(split, "x-spam-flag") ?? "") ||
+        MARKED.test(fieldValue(split, "x-spam-status") ?? ""),
+    },
+    proven:
+      envelope === undefined
+        ? NOTHING_PROVEN
+        : await proofOf(octets, split, from.address, envelope, resolve),
+    returned: new Map(
+      returned?.recipients.map((recipient) => [
+        recipient,
+        sortBounce({
+          split,
+          returnPath: returned.returnPath,
+          recipient,
+          subject,
+          text,
+          report: reportIn(parsed) || (isWrittenOut(text) ? text : ""),
+        }),
+      ]),
+    ),
+  };
+}
+
+/** Its text, or the words of its HTML where it has no text of its own. */
+function textOf({ text, html }: ParsedMail): string {
+  const plain = text ?? "";
+  return storable(
+    plain.trim() !== "" || typeof html !== "string"
+      ? plain.slice(0, SEARCHED)
+      : textOfHtml(html, SEARCHED),
+  );
+}
+
+/** Some systems write the fields of a report into plain text (RFC 3464, section 2.3, without its MIME type). */
+function isWrittenOut(text: string): boolean {
+  return (
+    /^Status:[ \t]*[245]\.\d/im.test(text) &&
+    /^(?:Final-Recipient|Action|Diagnostic-Code):/im.test(text)
+  );
+}
+
+/** The machine-readable part of a delivery report (RFC 3464, RFC 6533), decoded; empty where there is none. */
+function reportIn({ attachments }: ParsedMail): string {
+  const found = attachments.find(({ contentType }) =>
+    /^message\/(global-)?delivery-status$/i.test(contentType),
+  );
+  return found === undefined
+    ? ""
+    : storable(found.content.subarray(0, SEARCHED * 4).toString("utf8")).slice(0, SEARCHED);
+}
+
+/** Text as the database can keep it: without NUL. */
+function storable(text: string): string {
+  return text.replace(/\u0000/g, " ");
+}
