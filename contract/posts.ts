@@ -50,6 +50,8 @@ export const PostPage = PostLine.extend({
   mayDecide: z.boolean(),
   /** Whether the asker may pause, cancel and retry its copies, and take it out of the archive. */
   mayManage: z.boolean(),
+  /** Whether they may pause, take back or take out of the archive the whole post, not only cancel the copies of their own list. */
+  mayManageAll: z.boolean(),
   /** The posts of its thread, the oldest first, where there are several. */
   thread: z.array(
     z.object({ id: z.string(), subject: z.string(), from: z.string(), at: z.string() }),

@@ -21,6 +21,7 @@ describe("a coordinator keeps a house in step", () => {
   test("a roster and a form are read, and what differs is a question with both sides", async () => {
     const { person } = house;
     await person.click("button", "Juno Abara");
+    await person.see("link", "Changes");
     await person.go("/sources");
     await person.read("Drop the roster here");
     await person.chooseFile(join(SAMPLES_FOLDER, "autumn-roster.xlsx"));

@@ -69,6 +69,7 @@ describe("rules, permission and members", () => {
   test("a coach makes the parent list that he wants, and asks where a house rule stands in the way", async () => {
     const juno = house.person;
     await juno.click("button", "Juno Abara");
+    await juno.see("link", "Changes");
     await juno.go("/sources");
     await juno.read("Drop the roster here");
     await juno.chooseFile(join(SAMPLES_FOLDER, "autumn-roster.xlsx"));

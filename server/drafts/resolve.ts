@@ -78,9 +78,7 @@ export async function resolveDraft(
         if (lists.some(({ list }) => list.id === target.id)) continue;
         const list = await loadList(db, target.id, caller, "found");
         const { verdict } = await judge(db, list, caller.email, "signed-in", {
-          ...PLAIN_MESSAGE,
-          size,
-          attachments,
+          message: { ...PLAIN_MESSAGE, size, attachments },
         });
         const addresses =
           verdict.outcome === "goes out" && verdict.reaches === "members"

@@ -43,10 +43,10 @@ import { findCaller, route } from "../http/route";
 import { fieldsFor } from "../membership/fieldsFor";
 import { memberCount } from "../membership/counts";
 import { addressesFor, recipientsFor } from "../membership/addressesFor";
-import { knownPeople } from "../membership/knownPeople";
+import { knownAddresses, knownPeople } from "../membership/knownPeople";
 import { loadList } from "../membership/loadList";
 import { namesBehind } from "../membership/namesBehind";
-import { foundByStaff, listsOf } from "../membership/scope";
+import { foundByStaff, listsOf, seesMembers } from "../membership/scope";
 import { cleanHtml, textOf } from "./draftHtml";
 import { reckonDraft } from "./reckonDraft";
 import { resolveDraft } from "./resolve";
@@ -189,12 +189,19 @@ export function draftRoutes(app: Hono, context: Context): void {
   route(app, context, postPreview, async ({ params, body, caller }) => {
     const own = await ownDraft(db, caller, params.id);
     const resolved = await resolveDraft(db, caller, own.content);
+    // Of a list whose members the writer may not see, nobody is shown; how many they are is told by the reckoning.
+    const isSeen = await seesMembers(
+      db,
+      caller,
+      resolved.lists.map(({ list: { id } }) => id),
+    );
     const addresses = [
       ...new Set([
         ...resolved.people.map(({ address }) => address),
-        ...resolved.lists.flatMap((one) => one.addresses),
+        ...resolved.lists.flatMap((one) => (isSeen.has(one.list.id) ? one.addresses : [])),
       ]),
     ];
+    const mayLearn = await knownAddresses(db, caller);
     const [seasonRow] = await db
       .select({ id: season.id })
       .from(season)
@@ -204,7 +211,7 @@ export function draftRoutes(app: Hono, context: Context): void {
       address,
       name:
         resolved.people.find((one) => one.address === address)?.name ||
-        (names.get(address)?.name ?? ""),
+        (mayLearn(address) ? (names.get(address)?.name ?? "") : ""),
     }));
     const chosen = addresses.includes(body.address) ? body.address : (addresses[0] ?? caller.email);
     const fields = fieldsFor([chosen], resolved.known, resolved.house.name).get(chosen) ?? {};

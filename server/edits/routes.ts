@@ -1,5 +1,6 @@
 import { and, eq, ne, sql } from "drizzle-orm";
 import type { Hono } from "hono";
+import { partsOf } from "@amigo/core/audience/audience";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
 import { becauseOf } from "@amigo/core/audience/becauseOf";
 import { bindAudience, type This } from "@amigo/core/audience/bindAudience";
@@ -135,7 +136,17 @@ export function editRoutes(app: Hono, context: Context): void {
     const all = whoBelongs(bindAudience(parsed.audience, example), index);
     // Who is on no list that the asker sees is not told, neither by name nor by number.
     const found = known === undefined ? all : all.filter(({ person }) => known.has(person.id));
-    if (found.length < all.length)
+    // Nor whether a single child is one of them: only whole classes, sites and levels are measured against what they lead.
+    const reachesOthers =
+      known !== undefined &&
+      [...partsOf(parsed.audience)].some(
+        (part) =>
+          part.op === "group" &&
+          whoBelongs(bindAudience({ ...part, where: undefined }, example), index).some(
+            ({ person }) => !known.has(person.id),
+          ),
+      );
+    if (reachesOthers)
       faults.push({
         at: 0,
         length: body.text.length,

@@ -1,19 +1,23 @@
 import { and, eq, inArray, sql } from "drizzle-orm";
 import { nameOf } from "@amigo/core/facts/indexFacts";
 import type { MissingStudent } from "@amigo/contract/forms";
+import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { addressTrouble, formAnswer } from "../db/schema";
 import { standingIndex } from "../facts/standing";
+import { knownPeople } from "../membership/knownPeople";
 import { offeredOf, type LoadedForm } from "./queries";
 import { childKey } from "./takeAnswer";
 
 /**
  * Students of a form's classes and teams for whom no answer counts, or whose answering address fails; each with the addresses
- * by which the family can still be written to: other guardians', and the student's own.
+ * by which the family can still be written to: other guardians', and the student's own. A form without classes asks
+ * everybody; of them, each sees those whom they may know.
  */
 export async function missingFor(
   db: Queries,
   own: LoadedForm,
+  caller: Caller,
 ): Promise<{ students: MissingStudent[]; asked: number }> {
   const index = await standingIndex(db, own.seasonId);
   const offered = offeredOf(own.content);
@@ -34,9 +38,11 @@ export async function missingFor(
         .where(sql`${addressTrouble.state} = 'stopped'`)
     ).map(({ address }) => address),
   );
+  const known = (await knownPeople(db, caller)).people;
   const asked = [...index.people.values()].filter(
-    ({ role, cohorts }) =>
+    ({ id, role, cohorts }) =>
       role === "student" &&
+      known.has(id) &&
       (offered === undefined ? cohorts.size > 0 : [...cohorts].some((key) => offered.has(key))),
   );
   const students = asked.flatMap((student): MissingStudent[] => {

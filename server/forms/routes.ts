@@ -269,7 +269,7 @@ export function formRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, getMissing, async ({ params, caller }) =>
-    missingFor(db, await seen(params.id, caller)),
+    missingFor(db, await seen(params.id, caller), caller),
   );
 
   file(
@@ -360,8 +360,8 @@ export function formRoutes(app: Hono, context: Context): void {
     "/api/forms/:id/slips.pdf",
     "application/pdf",
     (own) => `${own.slug}-slips.pdf`,
-    async (own) => {
-      const { students } = await missingFor(db, own);
+    async (own, _, caller) => {
+      const { students } = await missingFor(db, own, caller);
       const codes = await codesFor(
         db,
         own.id,
@@ -387,7 +387,7 @@ export function formRoutes(app: Hono, context: Context): void {
     path: string,
     type: string,
     name: (own: LoadedForm) => string,
-    make: (own: LoadedForm, http: HonoContext) => Promise<string | Buffer>,
+    make: (own: LoadedForm, http: HonoContext, caller: Caller) => Promise<string | Buffer>,
   ): void {
     app.get(path, async (http) => {
       const caller = await findCaller(http, context);
@@ -400,7 +400,7 @@ export function formRoutes(app: Hono, context: Context): void {
       if (!may(caller.role, "make forms"))
         throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
       const own = await seen(http.req.param("id") ?? "", caller);
-      const made = await make(own, http);
+      const made = await make(own, http, caller);
       return http.body(typeof made === "string" ? made : new Uint8Array(made), 200, {
         "Content-Type": type,
         "Content-Disposition": `${http.req.query("look") === undefined ? "attachment" : "inline"}; filename="${name(own)}"`,

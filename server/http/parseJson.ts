@@ -6,13 +6,17 @@ const DEEPEST = 32;
 /**
  * Parses JSON (RFC 8259) that comes from outside.
  *
- * @returns undefined where the text is no JSON, is nested more than 32 deep, or holds text that the database can't keep
+ * @param isAllowed which texts may be in it, as names or values; by default those that the database can keep
+ * @returns undefined where the text is no JSON, is nested more than 32 deep, or holds text that is not allowed
  */
-export function parseJson(text: string): unknown {
+export function parseJson(
+  text: string,
+  isAllowed: (text: string) => boolean = isStorable,
+): unknown {
   if (isTooDeep(text)) return undefined;
   try {
     return JSON.parse(text, (key: string, value: unknown) => {
-      if (!isStorable(key) || (typeof value === "string" && !isStorable(value)))
+      if (!isAllowed(key) || (typeof value === "string" && !isAllowed(value)))
         throw new Error("text that the database can't keep");
       return value;
     }) as unknown;

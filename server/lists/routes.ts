@@ -14,6 +14,8 @@ import { presetOf } from "@amigo/core/posting/presets";
 import { wordsOf } from "@amigo/core/posting/rules/allRules";
 import { RULE_IDS } from "@amigo/core/posting/rules/rule";
 import { dayIn, instantAtEndOf } from "@amigo/core/schedule/dayIn";
+import { may } from "@amigo/core/access/may";
+import type { Greeted } from "@amigo/core/mail/greetings";
 import { fold } from "@amigo/core/text/fold";
 import {
   deleteKept,
@@ -60,6 +62,7 @@ import { memberCount, openDifferences } from "../membership/counts";
 import { greetedAt, greetingOf } from "../membership/greetingOf";
 import { setHowOften } from "../membership/setHowOften";
 import { loadList, type LoadedList } from "../membership/loadList";
+import { knownAddresses } from "../membership/knownPeople";
 import { houseNaming, nameByConvention } from "../membership/nameWanted";
 import { changeableBy, foundByStaff, listsOf } from "../membership/scope";
 import { whoBelongs } from "../membership/whoBelongs";
@@ -280,7 +283,11 @@ export function listRoutes(app: Hono, context: Context): void {
     const members = await memberTable(db, found, undefined);
     const [member] = body.as.trim() === "" ? members : filterMembers(members, body.as);
     const address = member?.address ?? body.as.trim();
-    const greeted = await greetedAt(db, found, [address], own.name);
+    // Who is behind an address that isn't on the list is told to those who may know of that person.
+    const isKnown = member !== undefined || (await knownAddresses(db, caller))(address);
+    const greeted: ReadonlyMap<string, Greeted> = isKnown
+      ? await greetedAt(db, found, [address], own.name)
+      : new Map();
     const note = welcomeNote(
       await greetingOf(db, found, own, context.settings.url, body.text),
       greeted.get(address) ?? {},
@@ -318,6 +325,8 @@ export function listRoutes(app: Hono, context: Context): void {
         "signed-out",
         "You are not signed in, or your session has ended. Sign in again.",
       );
+    if (!may(caller.role, "see lists"))
+      throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
     const format = EXPORT_FORMATS.find((known) => known === http.req.param("format"));
     if (format === undefined)
       throw new Refusal(
@@ -371,7 +380,9 @@ export function listRoutes(app: Hono, context: Context): void {
     const read = readAddress(body.address, new Map());
     if (read.answer === "unusable")
       throw new Refusal(422, "try/address", `This is no address: ${read.why}`, "address");
-    const { verdict, sight, name } = await judge(db, found, read.address, body.proof);
+    const { verdict, sight, name } = await judge(db, found, read.address, body.proof, {
+      isKnown: await knownAddresses(db, caller),
+    });
     return {
       outcome: verdict.outcome,
       reaches: verdict.reaches,
@@ -404,7 +415,9 @@ export function listRoutes(app: Hono, context: Context): void {
       .innerJoin(season, eq(season.id, list.seasonId))
       .where(and(eq(season.current, true), isNull(list.closedAt), listsOf(caller)))
       .orderBy(list.title);
-    const judged = await judgeMany(db, rows, read.address, body.proof);
+    const judged = await judgeMany(db, rows, read.address, body.proof, {
+      isKnown: await knownAddresses(db, caller),
+    });
     return {
       address: read.address,
       who: judged.name,

@@ -39,7 +39,9 @@ export async function takePost(tx: Queries, to: List, taken: Taken): Promise<voi
     });
     return;
   }
-  const { verdict } = await judge(tx, to, mail.account?.email ?? from.address, proof, about);
+  const { verdict } = await judge(tx, to, mail.account?.email ?? from.address, proof, {
+    message: about,
+  });
   const reasons = verdict.reasons.map(({ sentence }) => sentence);
   if (verdict.outcome === "goes out") {
     await acceptPost(tx, { ...common, reasons, reaches: verdict.reaches });

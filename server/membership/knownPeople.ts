@@ -1,42 +1,66 @@
-import { and, eq, inArray, isNull } from "drizzle-orm";
-import { whoBelongs } from "@amigo/core/audience/whoBelongs";
+import { and, eq, inArray, isNull, or } from "drizzle-orm";
+import { peopleKnownTo } from "@amigo/core/access/peopleKnownTo";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import { families } from "@amigo/core/identity/families";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { list, privateList, privateListPerson, season } from "../db/schema";
+import { list, membership, privateList, privateListPerson, season, site } from "../db/schema";
 import { standingIndex } from "../facts/standing";
 import { notFound } from "../http/fault";
 import { addressesFor } from "./addressesFor";
-import { listsOf } from "./scope";
+import { listsOf, seenByStaff } from "./scope";
 
-/** The people whom somebody may know of: everybody for a coordinator, else the staff and those on the lists that they see. */
+/** The people whom somebody may know of, by the one rule (`core/access/peopleKnownTo`), with the house around them. */
 export async function knownPeople(db: Queries, caller: Caller): Promise<FactIndex> {
   const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
   const index = await standingIndex(db, current?.id ?? 0);
   if (caller.role === "coordinator") return index;
+  const [at] =
+    caller.role !== "site coordinator" || caller.siteId === null
+      ? []
+      : await db.select({ name: site.name }).from(site).where(eq(site.id, caller.siteId));
   const wanted = wantedLists(index);
   const keys = await db
     .select({ key: list.key })
     .from(list)
-    .where(and(eq(list.seasonId, current?.id ?? 0), isNull(list.closedAt), listsOf(caller)));
-  const people: FactIndex["people"] = new Map(
-    [...index.people].filter(([, { role }]) => role === "staff"),
+    .where(
+      and(
+        eq(list.seasonId, current?.id ?? 0),
+        isNull(list.closedAt),
+        or(listsOf(caller), seenByStaff),
+      ),
+    );
+  const people = peopleKnownTo(
+    {
+      everybody: false,
+      site: at?.name ?? "",
+      audiences: keys.flatMap(({ key }) => wanted.get(key)?.audience ?? []),
+    },
+    index,
   );
-  for (const { key } of keys) {
-    const own = wanted.get(key);
-    if (own !== undefined)
-      for (const { person } of whoBelongs(own.audience, index)) people.set(person.id, person);
-  }
-  // Whose guardian somebody is, is known with them.
-  const around = new Map(people);
-  for (const person of people.values())
-    for (const id of person.ties.keys()) {
-      const other = index.people.get(id);
-      if (other !== undefined && person.role === "guardian") around.set(id, other);
-    }
-  return { ...index, people: around };
+  return { ...index, people: new Map(people) };
+}
+
+/**
+ * Says of addresses whether somebody may learn who is behind them: people whom they know, and members of lists whose members
+ * they may see, also those who are on a list by hand.
+ */
+export async function knownAddresses(
+  db: Queries,
+  caller: Caller,
+): Promise<(address: string) => boolean> {
+  if (caller.role === "coordinator") return () => true;
+  const { people } = await knownPeople(db, caller);
+  const known = new Set([...people.values()].flatMap(({ addresses }) => [...addresses]));
+  const rows = await db
+    .selectDistinct({ address: membership.address })
+    .from(membership)
+    .innerJoin(list, eq(list.id, membership.listId))
+    .where(and(isNull(membership.validUntil), or(listsOf(caller), seenByStaff)));
+  for (const { address } of rows) known.add(address);
+  known.add(caller.email);
+  return (address) => known.has(address.toLowerCase());
 }
 
 /** The people on some of the asker's own private lists who are still in the house, with the family that each belongs to. */

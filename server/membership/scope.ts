@@ -1,7 +1,19 @@
-import { eq, sql, type SQL } from "drizzle-orm";
+import { and, eq, inArray, or, sql, type SQL } from "drizzle-orm";
 import { may } from "@amigo/core/access/may";
 import type { Caller } from "../callers/caller";
-import { cohort, journal, list, listRole, post, postList, request, site } from "../db/schema";
+import type { Queries } from "../db/connect";
+import {
+  cohort,
+  delivery,
+  digestItem,
+  journal,
+  list,
+  listRole,
+  post,
+  postList,
+  request,
+  site,
+} from "../db/schema";
 
 /** That whoever has an account finds a list when they type. */
 export const foundByStaff = sql`${list.rules}->>'findable' <> 'leads'`;
@@ -20,6 +32,35 @@ export function listsOf(caller: Caller): SQL {
   if (caller.role === "site coordinator" && caller.siteId !== null)
     return sql`(${eq(list.siteId, caller.siteId)} or ${own})`;
   return own;
+}
+
+/** Of some lists, those whose members somebody may see. */
+export async function seesMembers(
+  db: Queries,
+  caller: Caller,
+  ids: readonly string[],
+): Promise<ReadonlySet<string>> {
+  if (ids.length === 0) return new Set();
+  const rows = await db
+    .select({ id: list.id })
+    .from(list)
+    .where(and(inArray(list.id, [...ids]), or(listsOf(caller), seenByStaff)));
+  return new Set(rows.map(({ id }) => id));
+}
+
+/**
+ * The copies of posts of which somebody may know, as a condition on `delivery` beside its `post`: all of their own post, else
+ * those to lists that they see. A post to lists of two leads shows each their own part.
+ */
+export function copiesOf(caller: Caller): SQL {
+  if (caller.role === "coordinator") return sql`true`;
+  return sql`(${post.accountId} = ${caller.id} or ${delivery.listId} in (select ${list.id} from ${list} where ${listsOf(caller)}))`;
+}
+
+/** The same for what waits for a digest, as a condition on `digest_item` beside its `post`. */
+export function digestsOf(caller: Caller): SQL {
+  if (caller.role === "coordinator") return sql`true`;
+  return sql`(${post.accountId} = ${caller.id} or ${digestItem.listId} in (select ${list.id} from ${list} where ${listsOf(caller)}))`;
 }
 
 /** The lists that somebody may change: of those that they see, the ones that they lead and do not only help with. */

@@ -114,13 +114,9 @@ export async function confirmHeld(
       .select({ raw: message.raw })
       .from(message)
       .where(eq(message.id, row.messageId));
-    const { verdict } = await judge(
-      tx,
-      to,
-      row.fromAddress,
-      "confirmed",
-      stored === undefined ? undefined : await readMessage(stored.raw),
-    );
+    const { verdict } = await judge(tx, to, row.fromAddress, "confirmed", {
+      message: stored === undefined ? undefined : await readMessage(stored.raw),
+    });
     const reasons = verdict.reasons.map(({ sentence }) => sentence);
     const isDecided = verdict.outcome !== "held";
     await tx

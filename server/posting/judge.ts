@@ -34,15 +34,23 @@ export interface Judged {
   name: string;
 }
 
+/** What else is told of a mail, and of whoever asks. */
+export interface MoreToJudge {
+  /** The message; a plain one by default. */
+  message?: Omit<MessageToJudge, "postsToday"> | undefined;
+  /** Whether whoever asks may learn who is behind an address; the rules themselves know everybody. */
+  isKnown?: (address: string) => boolean;
+}
+
 /** Says what the rules of a list make of a message of one address; without a message, of a plain one. */
 export async function judge(
   db: Queries,
   to: JudgedList,
   address: string,
   proof: Proof,
-  message?: Omit<MessageToJudge, "postsToday">,
+  more: MoreToJudge = {},
 ): Promise<Judged> {
-  const judged = await judgeMany(db, [to], address, proof, message);
+  const judged = await judgeMany(db, [to], address, proof, more);
   return {
     name: judged.name,
     ...judged.of(to, to.closedAt === null ? undefined : await closedWords(db, to.id)),
@@ -55,7 +63,7 @@ export async function judgeMany(
   lists: readonly JudgedList[],
   address: string,
   proof: Proof,
-  message?: Omit<MessageToJudge, "postsToday">,
+  { message, isKnown = () => true }: MoreToJudge = {},
 ): Promise<{ name: string; of(to: JudgedList, closed?: Closed): Omit<Judged, "name"> }> {
   const [own] = await db
     .select({ id: account.id, name: account.name, role: account.role, siteId: account.siteId })
@@ -80,7 +88,7 @@ export async function judgeMany(
     ).map(({ listId }) => listId),
   );
   const [settings] = await db.select({ insideDomain: house.insideDomain }).from(house);
-  const known = own?.name ?? (await nameBehind(db, address));
+  const known = own?.name ?? (isKnown(address) ? await nameBehind(db, address) : undefined);
   const written = await postsToday(
     db,
     lists.map(({ id }) => id),

@@ -33,7 +33,14 @@ import { findCaller, route } from "../http/route";
 import { record } from "../journal/record";
 import { loadList } from "../membership/loadList";
 import { whoBelongs } from "../membership/whoBelongs";
-import { changeableBy, listsOf, visiblePosts } from "../membership/scope";
+import {
+  changeableBy,
+  copiesOf,
+  digestsOf,
+  listsOf,
+  seesMembers,
+  visiblePosts,
+} from "../membership/scope";
 import { BEGINNING } from "../posting/acceptPost";
 import { decideHeld } from "../posting/decideHeld";
 import { attachmentOf, showMessage } from "../posting/showMessage";
@@ -60,7 +67,7 @@ export function postRoutes(app: Hono, context: Context): void {
       .where(and(...conditions))
       .orderBy(desc(post.at))
       .limit(50);
-    return withLists(db, rows);
+    return withLists(db, caller, rows);
   });
 
   route(app, context, getPost, async ({ params, caller }) => {
@@ -80,7 +87,7 @@ export function postRoutes(app: Hono, context: Context): void {
       .innerJoin(message, eq(message.id, post.messageId))
       .where(and(eq(post.id, params.id), visiblePosts(caller)));
     if (found === undefined) throw notFound("post");
-    const [line] = await withLists(db, [found]);
+    const [line] = await withLists(db, caller, [found]);
     const [raw] = await db
       .select({ raw: message.raw })
       .from(message)
@@ -90,7 +97,7 @@ export function postRoutes(app: Hono, context: Context): void {
       raw === undefined || !kept
         ? { text: "", html: "", attachments: [] }
         : await showMessage(raw.raw);
-    const rows = await db
+    const all = await db
       .select({
         address: delivery.address,
         listId: delivery.listId,
@@ -109,6 +116,10 @@ export function postRoutes(app: Hono, context: Context): void {
         ),
       )
       .orderBy(delivery.address);
+    const seen = await seesMembers(db, caller, [
+      ...new Set(all.flatMap(({ listId }) => listId ?? [])),
+    ]);
+    const rows = all.filter(({ listId }) => listId === null || seen.has(listId));
     const names = await namesByAddress(db, caller, [
       ...new Set(rows.flatMap(({ listId }) => (listId === null ? [] : [listId]))),
     ]);
@@ -123,7 +134,8 @@ export function postRoutes(app: Hono, context: Context): void {
         found.decidedAt === null
           ? null
           : { by: found.decidedBy, at: found.decidedAt.toISOString() },
-      mayManage: await mayManage(db, caller, found),
+      mayManage: await mayManage(db, caller, found, "a list"),
+      mayManageAll: await mayManage(db, caller, found, "all"),
       thread: await threadOf(db, caller, found),
       mayDecide:
         found.outcome === "held" && (await decidableHeld(db, caller, [found.id])).has(found.id),
@@ -185,7 +197,7 @@ export function postRoutes(app: Hono, context: Context): void {
       .where(and(eq(post.outcome, "held"), visiblePosts(caller)))
       .orderBy(post.at)
       .limit(HELD_SHOWN);
-    const lines = new Map((await withLists(db, rows)).map((line) => [line.id, line]));
+    const lines = new Map((await withLists(db, caller, rows)).map((line) => [line.id, line]));
     const older = await beginningsOf(
       db,
       rows.flatMap(({ id, beginning }) => (beginning === null ? [id] : [])),
@@ -277,11 +289,11 @@ export function postRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, postTakeBack, async ({ params, caller }) =>
-    takeBackPost(db, await manageable(params.id, caller), caller),
+    takeBackPost(db, await manageable(params.id, caller, "all"), caller),
   );
 
   route(app, context, postPause, async ({ params, body, caller }) => {
-    const own = await manageable(params.id, caller);
+    const own = await manageable(params.id, caller, "all");
     await db
       .update(post)
       .set({ pausedBy: body.paused ? caller.name : "" })
@@ -297,7 +309,7 @@ export function postRoutes(app: Hono, context: Context): void {
 
   route(app, context, postCancel, async ({ params, caller }) => {
     const own = await manageable(params.id, caller);
-    const cancelled = await cancelCopies(db, own.id, caller.name);
+    const cancelled = await cancelCopies(db, own.id, caller);
     await told(
       own,
       caller,
@@ -315,6 +327,7 @@ export function postRoutes(app: Hono, context: Context): void {
       .where(
         and(
           eq(delivery.postId, own.id),
+          sql`exists (select 1 from ${post} where ${post.id} = ${own.id} and ${copiesOf(caller)})`,
           eq(delivery.address, body.address.toLowerCase()),
           inArray(delivery.state, ["bounced", "deferred", "cancelled"]),
         ),
@@ -327,7 +340,7 @@ export function postRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, postTakeOut, async ({ params, body, caller }) => {
-    const own = await manageable(params.id, caller);
+    const own = await manageable(params.id, caller, "all");
     await db
       .update(post)
       .set(
@@ -399,7 +412,11 @@ export function postRoutes(app: Hono, context: Context): void {
   });
 
   /** A post that somebody may pause, cancel and the like: their own, or of a list that they lead or coordinate. */
-  async function manageable(id: string, caller: Caller): Promise<ManagedPost> {
+  async function manageable(
+    id: string,
+    caller: Caller,
+    of: "all" | "a list" = "a list",
+  ): Promise<ManagedPost> {
     const [found] = await db
       .select({
         id: post.id,
@@ -410,11 +427,13 @@ export function postRoutes(app: Hono, context: Context): void {
       .from(post)
       .where(and(eq(post.id, id), visiblePosts(caller)));
     if (found === undefined) throw notFound("post");
-    if (!(await mayManage(db, caller, found)))
+    if (!(await mayManage(db, caller, found, of)))
       throw new Refusal(
         403,
         "post/lead",
-        "Whoever wrote it can do this, and the leads of its list.",
+        of === "all"
+          ? "Whoever wrote it can do this, and whoever leads all of its lists."
+          : "Whoever wrote it can do this, and the leads of its list.",
       );
     return found;
   }
@@ -445,20 +464,26 @@ export function postRoutes(app: Hono, context: Context): void {
 
 const MOST_EXPORTED = 100_000;
 
-/** Whether somebody may do more with a post than see it. */
+/**
+ * Whether somebody may do more with a post than see it: of it as a whole, as its writer or where they lead all of its lists;
+ * of their own list's copies, where they lead one.
+ */
 async function mayManage(
   db: Queries,
   caller: Caller,
   { id, accountId }: { id: string; accountId: string | null },
+  of: "all" | "a list",
 ): Promise<boolean> {
   if (accountId === caller.id || caller.role === "coordinator") return true;
   const [led] = await db
-    .select({ id: list.id })
+    .select({
+      lists: count(),
+      own: sql<number>`count(*) filter (where ${changeableBy(caller)})`.mapWith(Number),
+    })
     .from(postList)
     .innerJoin(list, eq(list.id, postList.listId))
-    .where(and(eq(postList.postId, id), changeableBy(caller)))
-    .limit(1);
-  return led !== undefined;
+    .where(eq(postList.postId, id));
+  return led !== undefined && led.own > 0 && (of === "a list" || led.own === led.lists);
 }
 
 /** A script's post as the composer would have put it together. */
@@ -585,6 +610,7 @@ async function threadOf(db: Queries, caller: Caller, { thread }: { thread: strin
 
 async function withLists(
   db: Queries,
+  caller: Caller,
   rows: readonly {
     id: string;
     subject: string;
@@ -613,14 +639,16 @@ async function withLists(
       count: sql<number>`count(*)`.mapWith(Number),
     })
     .from(delivery)
-    .where(inArray(delivery.postId, ids))
+    .innerJoin(post, eq(post.id, delivery.postId))
+    .where(and(inArray(delivery.postId, ids), copiesOf(caller)))
     .groupBy(delivery.postId, delivery.state);
   const digests = new Map(
     (
       await db
         .select({ postId: digestItem.postId, count: count() })
         .from(digestItem)
-        .where(inArray(digestItem.postId, ids))
+        .innerJoin(post, eq(post.id, digestItem.postId))
+        .where(and(inArray(digestItem.postId, ids), digestsOf(caller)))
         .groupBy(digestItem.postId)
     ).map((row) => [row.postId, row.count]),
   );

@@ -14,6 +14,7 @@ import {
 } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
+import { copiesOf, digestsOf } from "../membership/scope";
 import { record } from "../journal/record";
 
 /** A post as whoever manages it needs it. */
@@ -104,16 +105,30 @@ export async function takeBackPost(
   });
 }
 
-/** Cancels the copies of a post that have not left, also those that wait for a digest. Answers how many. */
-export async function cancelCopies(db: Queries, postId: string, by: string): Promise<number> {
+/** Cancels the copies of a post that have not left, also those that wait for a digest, as far as they are the caller's to cancel. Answers how many. */
+export async function cancelCopies(db: Queries, postId: string, by: Caller): Promise<number> {
   const gone = await db
     .update(delivery)
-    .set({ state: "cancelled", reply: `cancelled by ${by}` })
-    .where(and(eq(delivery.postId, postId), inArray(delivery.state, ["queued", "deferred"])))
+    .set({ state: "cancelled", reply: `cancelled by ${by.name}` })
+    .from(post)
+    .where(
+      and(
+        eq(post.id, postId),
+        eq(delivery.postId, postId),
+        inArray(delivery.state, ["queued", "deferred"]),
+        copiesOf(by),
+      ),
+    )
     .returning({ id: delivery.id });
   const dug = await db
     .delete(digestItem)
-    .where(and(eq(digestItem.postId, postId), sql`${digestItem.sentAt} is null`))
+    .where(
+      and(
+        eq(digestItem.postId, postId),
+        sql`${digestItem.sentAt} is null`,
+        sql`exists (select 1 from ${post} where ${post.id} = ${postId} and ${digestsOf(by)})`,
+      ),
+    )
     .returning({ address: digestItem.address });
   return gone.length + dug.length;
 }

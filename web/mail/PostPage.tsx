@@ -135,7 +135,7 @@ function Manage({ post }: { post: Post }) {
   };
   return (
     <div className="mb-3 flex flex-wrap items-center gap-2 empty:hidden">
-      {left > 0 && (
+      {left > 0 && post.mayManageAll && (
         <p className="flex items-center gap-3 rounded-md border border-petrol bg-petrol-soft px-3 py-1.5">
           <span role="timer">It leaves in {left} s.</span>
           <Button look="go" disabled={taking.isLoading} onClick={() => void back()}>
@@ -146,18 +146,21 @@ function Manage({ post }: { post: Post }) {
       {post.pausedBy !== "" && <Warn>{post.pausedBy} lets it wait.</Warn>}
       {open > 0 && left === 0 && (
         <>
-          <Button
-            disabled={pausing.isLoading}
-            onClick={() => void pause({ id: post.id, paused: post.pausedBy === "" })}
-          >
-            {post.pausedBy === "" ? "Let it wait" : "Let it go on"}
-          </Button>
+          {post.mayManageAll && (
+            <Button
+              disabled={pausing.isLoading}
+              onClick={() => void pause({ id: post.id, paused: post.pausedBy === "" })}
+            >
+              {post.pausedBy === "" ? "Let it wait" : "Let it go on"}
+            </Button>
+          )}
           <Button disabled={cancelling.isLoading} onClick={() => void cancel(post.id)}>
             Cancel {counted(open, "copy", "copies")}
           </Button>
         </>
       )}
       {open === 0 &&
+        post.mayManageAll &&
         post.lists.length > 0 &&
         (post.takenOutBy === "" ? (
           <Button

@@ -1,6 +1,6 @@
 import Papa from "papaparse";
 import { decodeText, encodeText } from "../decodeText";
-import { harmlessCell, isFormula } from "../harmlessCell";
+import { harmlessCell, isFormula, withApostrophe } from "../harmlessCell";
 import { ANSWER_TITLES, separatorOf, type SheetAnswers } from "./answerColumns";
 
 /**
@@ -27,14 +27,9 @@ export function intoText(
       const cells = rows.get(row);
       const isRun = data.some(isFormula);
       const own = isRun
-        ? Papa.unparse(
-            [
-              data
-                .slice(0, wasAnswered ? column : undefined)
-                .map((cell) => (isFormula(cell) ? harmlessCell(cell) : cell)),
-            ],
-            { delimiter: meta.delimiter },
-          )
+        ? Papa.unparse([data.slice(0, wasAnswered ? column : undefined).map(withApostrophe)], {
+            delimiter: meta.delimiter,
+          })
         : cutAfter(
             line.slice(0, line.length - end.length),
             meta.delimiter,
