@@ -42,7 +42,6 @@ type Checked = Awaited<ReturnType<typeof authenticate>>;
 type Signature = Checked["dkim"]["results"][number] & {
   signingHeaders?: { headers: string[] };
   signTime?: string | null;
-  signatureTimeValid?: boolean;
   canonBodyLengthLimited?: boolean;
 };
 
@@ -119,13 +118,13 @@ function withoutSurplus(raw: Buffer, { fields, bodyAt }: SplitMessage): Buffer {
 
 /** Whether a signature is right, aligned, of now, and covers all that people see of the mail. */
 function covers(
-  { status, signingHeaders, signTime, signatureTimeValid, canonBodyLengthLimited }: Signature,
+  { status, signingHeaders, signTime, canonBodyLengthLimited }: Signature,
   { fields }: SplitMessage,
   domain: string,
   now: Date,
 ): boolean {
   if (status.result !== "pass" || !isAligned(status.aligned, domain)) return false;
-  if (canonBodyLengthLimited === true || signatureTimeValid === false) return false;
+  if (canonBodyLengthLimited === true) return false;
   const signed = new Set(
     (signingHeaders?.headers ?? []).map((line) =>
       line.slice(0, line.indexOf(":")).trim().toLowerCase(),
