@@ -27,6 +27,8 @@ export type Me = z.output<typeof Me>;
 
 export const StartPage = z
   .object({
+    /** Whether setting it up from here needs the code that was printed at its start. */
+    needsCode: z.boolean(),
     setUp: z.boolean(),
     house: z.string(),
     demoAccounts: z.array(z.object({ name: z.string(), email: z.string(), what: z.string() })),
@@ -74,6 +76,8 @@ export const SetUp = HouseBasics.extend({
   name: z.string().trim().min(1, "Say who you are.").max(120),
   email: z.email("This is no address.").trim().toLowerCase(),
   password: NewPassword,
+  /** The code that was printed at the start; not needed from the machine itself. */
+  code: z.string().trim().max(40).default(""),
 }).meta({ id: "SetUp" });
 
 export const getStartPage = endpoint({

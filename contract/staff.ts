@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { HOUSE_ROLES } from "@amigo/core/access/may";
-import { LONGEST } from "@amigo/core/access/passwordFault";
+import { LONGEST } from "@amigo/core/access/passwordLength";
 import { endpoint } from "./endpoint";
 
 const Done = z.object({ done: z.literal(true) });

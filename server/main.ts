@@ -1,3 +1,5 @@
+import { setUpCode } from "./accounts/setUpCode";
+import { house } from "./db/schema";
 import { readSettings, type Settings } from "./settings";
 import { startAmigo } from "./startAmigo";
 
@@ -9,6 +11,10 @@ async function main(): Promise<void> {
     const { loadDemo } = await import("@amigo/demo/loadDemo");
     await loadDemo(amigo.context.db);
   }
+  if ((await amigo.context.db.select({ id: house.id }).from(house)).length === 0)
+    console.log(
+      `\nSet-up code: ${setUpCode(amigo.context.dkim)}  (the first page asks for it when it is opened from another machine)`,
+    );
   let stopping = false;
   const stop = (): void => {
     if (stopping) return;

@@ -1,7 +1,6 @@
 import type { Context as HonoContext } from "hono";
-import { setCookie } from "hono/cookie";
 import type { Context } from "../context";
-import { SESSION_COOKIE } from "../http/route";
+import { keepSecret } from "../http/cookies";
 import { SESSION_DAYS, startSession } from "./signIn";
 
 /** Starts a session and puts its secret into a cookie that no script reads and no other site sends along. */
@@ -10,16 +9,6 @@ export async function beginSession(
   http: HonoContext,
   accountId: string,
 ): Promise<void> {
-  setCookie(
-    http,
-    SESSION_COOKIE,
-    await startSession(db, accountId, http.req.header("User-Agent") ?? ""),
-    {
-      httpOnly: true,
-      sameSite: "Lax",
-      secure: settings.url.startsWith("https:"),
-      path: "/",
-      maxAge: SESSION_DAYS * 86_400,
-    },
-  );
+  const secret = await startSession(db, accountId, http.req.header("User-Agent") ?? "");
+  keepSecret(http, settings, "session", secret, SESSION_DAYS * 86_400);
 }

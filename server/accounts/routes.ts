@@ -1,6 +1,5 @@
 import { and, eq } from "drizzle-orm";
 import type { Context as HonoContext, Hono } from "hono";
-import { deleteCookie, getCookie } from "hono/cookie";
 import {
   getMe,
   getStartPage,
@@ -15,9 +14,12 @@ import { account, house, season, site } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { networkAddress } from "../http/networkAddress";
-import { route, SESSION_COOKIE } from "../http/route";
+import { forgetSecret, readSecret } from "../http/cookies";
+import { route } from "../http/route";
 import { setUpHouse } from "./setUpHouse";
 import { record } from "../journal/record";
+import { isWithinTries } from "../http/limitTries";
+import { asksFromHere, setUpCode } from "./setUpCode";
 import { beginSession } from "./beginSession";
 import { checkPassword, endSession } from "./signIn";
 
@@ -28,13 +30,16 @@ const WHAT: Record<string, string> = {
   helper: "Helper of one sheet",
 };
 
+/** How many set-up codes may be tried an hour from one network. */
+const CODES_TRIED = 10;
+
 export function accountRoutes(app: Hono, context: Context): void {
   const { db, settings } = context;
 
   const begin = (http: HonoContext, accountId: string): Promise<void> =>
     beginSession(context, http, accountId);
 
-  route(app, context, getStartPage, async () => {
+  route(app, context, getStartPage, async ({ http }) => {
     const [found] = await db.select().from(house);
     const demo =
       found?.demo === true
@@ -52,6 +57,7 @@ export function accountRoutes(app: Hono, context: Context): void {
         : [];
     return {
       setUp: found !== undefined,
+      needsCode: found === undefined && !asksFromHere(http),
       house: found?.name ?? "",
       demoAccounts: demo.map(({ name, email, role, site: at }) => ({
         name,
@@ -62,6 +68,22 @@ export function accountRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, postSetUp, async ({ body, http }) => {
+    if (!asksFromHere(http)) {
+      const from = networkAddress(http, settings);
+      if (!(await isWithinTries(db, `set up from ${from}`, CODES_TRIED, 60)))
+        throw new Refusal(
+          429,
+          "set-up/too-many",
+          "Too many codes were tried from here. Wait an hour and try again.",
+        );
+      if (body.code.toUpperCase() !== setUpCode(context.dkim))
+        throw new Refusal(
+          403,
+          "set-up/code",
+          "This is not the set-up code. It was printed where Amigo was started; whoever started it can look it up there.",
+          "code",
+        );
+    }
     const id = await setUpHouse(db, body);
     await begin(http, id);
     return { done: true as const };
@@ -101,9 +123,9 @@ export function accountRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, postSignOut, async ({ http }) => {
-    const token = getCookie(http, SESSION_COOKIE);
+    const token = readSecret(http, settings, "session");
     if (token !== undefined) await endSession(db, token);
-    deleteCookie(http, SESSION_COOKIE, { path: "/" });
+    forgetSecret(http, settings, "session");
     await notify(db, "house");
     return { done: true as const };
   });

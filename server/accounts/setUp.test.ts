@@ -1,3 +1,4 @@
+import { setUpCode } from "./setUpCode";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { loadDemo } from "@amigo/demo/loadDemo";
 import { startTestHouse, type TestHouse } from "../testing/testHouse";
@@ -18,6 +19,31 @@ const WANTED = {
   email: "Juno.Abara@copperwheel.example",
   password: "a long password",
 };
+
+test("from another machine an empty house is set up only with the code that was printed at its start", async () => {
+  const far = { "X-Forwarded-For": "192.0.2.7" };
+  const start = async (headers = {}) =>
+    (await house.client().ask<{ needsCode: boolean }>("GET", "/api/start", undefined, headers)).body
+      .needsCode;
+  expect([await start(), await start(far)]).toEqual([false, true]);
+  for (const code of ["", "ABCD-EFGH-JKMN"]) {
+    const { status, body } = await house
+      .client()
+      .ask<{ field: string }>("POST", "/api/set-up", { ...WANTED, code }, far);
+    expect([status, body.field]).toEqual([403, "code"]);
+  }
+  expect(setUpCode(house.amigo.context.dkim)).toMatch(/^[A-Z2-9]{4}-[A-Z2-9]{4}-[A-Z2-9]{4}$/);
+  // With the code the next fault is looked at.
+  const { status, body } = await house
+    .client()
+    .ask<{ field: string }>(
+      "POST",
+      "/api/set-up",
+      { ...WANTED, password: "password123", code: setUpCode(house.amigo.context.dkim) },
+      far,
+    );
+  expect([status, body.field]).toEqual([400, "password"]);
+});
 
 test("an empty house is set up once, by its first page, and by nobody a second time", async () => {
   const juno = house.client();
@@ -45,7 +71,7 @@ test("its coordinator signs in with the password; one click is only for the demo
     password_hash: string;
   }>("select email, password_hash from account");
   const email = rows.rows[0]?.email ?? "";
-  expect(rows.rows[0]?.password_hash).toMatch(/^scrypt\$/);
+  expect(rows.rows[0]?.password_hash).toMatch(/^\$argon2id\$/);
   expect((await house.client().ask("POST", "/api/sign-in/demo", { email })).status).toBe(403);
   const juno = house.client();
   expect(

@@ -1,6 +1,6 @@
 import type { z } from "zod";
-import { passwordFault } from "@amigo/core/access/passwordFault";
 import type { SetUp } from "@amigo/contract/accounts";
+import { passwordFault } from "./passwordFault";
 import { hashPassword } from "./password";
 import type { Database } from "../db/connect";
 import { account, house, season } from "../db/schema";

@@ -1,14 +1,18 @@
-import { and, count, eq, gt, inArray, lt, sql } from "drizzle-orm";
-import type { Queries } from "../db/connect";
+import { and, eq, lt, sql } from "drizzle-orm";
+import type { Database, Queries } from "../db/connect";
 import { account, session, signInAttempt } from "../db/schema";
 import { Refusal } from "../http/fault";
-import { hashPassword, passwordMatches } from "./password";
+import { countTry, forgiveTry } from "../http/limitTries";
+import { record } from "../journal/record";
+import { hashPassword, isOutdated, passwordMatches } from "./password";
 import { accountInForce } from "../callers/caller";
 import { hashToken, makeToken } from "../callers/tokens";
 
-/** Failed attempts that are let pass in a quarter of an hour, for one account and from one address. */
+/** Attempts that are let pass in a quarter of an hour: for one account, from one network, and in all. */
 const TRIES_PER_ACCOUNT = 8;
-const TRIES_PER_ADDRESS = 40;
+const TRIES_PER_NETWORK = 40;
+const TRIES_IN_ALL = 2_000;
+const MINUTES = 15;
 export const SESSION_DAYS = 14;
 
 let decoy: Promise<string> | undefined;
@@ -16,46 +20,41 @@ let decoy: Promise<string> | undefined;
 /**
  * Checks an address and a password. Wrong and unknown are answered alike and take as long.
  *
- * @param from the network address of the caller, for the limit on attempts
+ * @param from the network of the caller, for the limit on attempts
  * @throws Refusal 401, or 429 when there were too many failed attempts
  */
 export async function checkPassword(
-  db: Queries,
+  db: Database,
   email: string,
   password: string,
   from: string,
 ): Promise<{ id: string; name: string; email: string }> {
-  const keys = [`account ${email}`, `address ${from}`];
-  const rows = await db
-    .select({ key: signInAttempt.key, tries: count() })
-    .from(signInAttempt)
-    .where(
-      and(
-        inArray(signInAttempt.key, keys),
-        gt(signInAttempt.at, sql`now() - interval '15 minutes'`),
-      ),
-    )
-    .groupBy(signInAttempt.key);
-  const tries = new Map(rows.map((row) => [row.key, row.tries]));
-  if (
-    (tries.get(keys[0] ?? "") ?? 0) >= TRIES_PER_ACCOUNT ||
-    (tries.get(keys[1] ?? "") ?? 0) >= TRIES_PER_ADDRESS
-  ) {
+  const limits = [
+    { key: `account ${email}`, most: TRIES_PER_ACCOUNT, minutes: MINUTES },
+    { key: `address ${from}`, most: TRIES_PER_NETWORK, minutes: MINUTES },
+    { key: "everybody", most: TRIES_IN_ALL, minutes: MINUTES },
+  ];
+  const counted = await countTry(db, limits);
+  if (counted === undefined)
     throw new Refusal(
       429,
       "sign-in/too-many",
       "There were too many attempts. Wait a quarter of an hour and try again.",
     );
-  }
   const [found] = await db
     .select()
     .from(account)
     .where(and(eq(account.email, email), accountInForce));
   decoy ??= hashPassword(makeToken());
-  const matches = await passwordMatches(password, found?.passwordHash ?? (await decoy));
+  const matches = await passwordMatches(password, found?.passwordHash || (await decoy));
   if (found === undefined || !matches) {
-    await db.insert(signInAttempt).values(keys.map((key) => ({ key })));
-    await db.delete(signInAttempt).where(lt(signInAttempt.at, sql`now() - interval '1 day'`));
+    if (found !== undefined)
+      await record(db, {
+        actorId: found.id,
+        actor: found.name,
+        action: "failed sign-in",
+        sentence: `Somebody tried to sign in as ${found.name} with a wrong password, from ${from}`,
+      });
     throw new Refusal(
       401,
       "sign-in/wrong",
@@ -63,7 +62,13 @@ export async function checkPassword(
       "password",
     );
   }
-  await db.delete(signInAttempt).where(eq(signInAttempt.key, keys[0] ?? ""));
+  await forgiveTry(db, counted);
+  await db.delete(signInAttempt).where(eq(signInAttempt.key, `account ${email}`));
+  if (isOutdated(found.passwordHash))
+    await db
+      .update(account)
+      .set({ passwordHash: await hashPassword(password) })
+      .where(and(eq(account.id, found.id), eq(account.passwordHash, found.passwordHash)));
   return { id: found.id, name: found.name, email: found.email };
 }
 

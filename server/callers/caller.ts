@@ -24,8 +24,19 @@ const columns = {
 /** That an account has not ended. */
 export const accountInForce = or(isNull(account.endedAt), gt(account.endedAt, sql`now()`));
 
-/** The account of a session that has not ended. */
-export async function callerOfSession(db: Queries, token: string): Promise<Caller | undefined> {
+/** After so many days without anybody asking for anything, a session ends. */
+const IDLE_DAYS = 3;
+
+/**
+ * The account of a session that has not ended.
+ *
+ * @param isIdle whether the asking is no sign of somebody being there
+ */
+export async function callerOfSession(
+  db: Queries,
+  token: string,
+  isIdle = false,
+): Promise<Caller | undefined> {
   const [found] = await db
     .select({
       ...columns,
@@ -37,12 +48,13 @@ export async function callerOfSession(db: Queries, token: string): Promise<Calle
       and(
         eq(session.tokenHash, hashToken(token)),
         gt(session.expiresAt, sql`now()`),
+        gt(session.lastSeenAt, sql`now() - make_interval(days => ${IDLE_DAYS})`),
         accountInForce,
       ),
     );
   if (found === undefined) return undefined;
   const { idle, ...caller } = found;
-  if (idle)
+  if (idle && !isIdle)
     await db
       .update(session)
       .set({ lastSeenAt: sql`now()` })

@@ -1,5 +1,4 @@
 import type { Context as HonoContext, Hono } from "hono";
-import { getCookie } from "hono/cookie";
 import { stream } from "hono/streaming";
 import { type z } from "zod";
 import { may } from "@amigo/core/access/may";
@@ -9,6 +8,7 @@ import { callerOfSession, callerOfToken, memberOfSession, type Caller } from "..
 import type { Context } from "../context";
 import { Refusal } from "./fault";
 import { isStorable, isUnstorable, unstorable } from "./storable";
+import { readSecret } from "./cookies";
 import { parseJson } from "./parseJson";
 import { isWithinTries } from "./limitTries";
 import { networkAddress } from "./networkAddress";
@@ -17,9 +17,6 @@ import { describeFailure } from "../log/describeFailure";
 /** How often somebody who is not signed in may ask for something, from one network address. */
 const PUBLIC_TRIES = 300;
 const PUBLIC_MINUTES = 10;
-
-export const SESSION_COOKIE = "amigo_session";
-export const MEMBER_COOKIE = "amigo_member";
 
 /** What a handler is given: the parsed parts of the request, who asks, and the request itself. */
 export interface Request<E extends Endpoint> {
@@ -151,17 +148,25 @@ export function problemOf(
   };
 }
 
-/** Who asks, by a bearer token or by the session cookie. */
-export async function findCaller(http: HonoContext, context: Context): Promise<Caller | undefined> {
+/**
+ * Who asks, by a bearer token or by the session cookie.
+ *
+ * @param isIdle whether the asking is no sign of somebody being there, as of a page that only listens
+ */
+export async function findCaller(
+  http: HonoContext,
+  context: Context,
+  isIdle = false,
+): Promise<Caller | undefined> {
   const bearer = /^Bearer (\S+)$/.exec(http.req.header("Authorization") ?? "")?.[1];
   if (bearer !== undefined) return callerOfToken(context.db, bearer);
-  const cookie = getCookie(http, SESSION_COOKIE);
-  return cookie === undefined ? undefined : callerOfSession(context.db, cookie);
+  const cookie = readSecret(http, context.settings, "session");
+  return cookie === undefined ? undefined : callerOfSession(context.db, cookie, isIdle);
 }
 
 /** Whose member page it is, by the cookie that a mailed link has set. */
 export async function findMember(http: HonoContext, context: Context): Promise<string | undefined> {
-  const cookie = getCookie(http, MEMBER_COOKIE);
+  const cookie = readSecret(http, context.settings, "member");
   return cookie === undefined ? undefined : memberOfSession(context.db, cookie);
 }
 

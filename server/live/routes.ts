@@ -7,6 +7,9 @@ import type { Topic } from "../events/events";
 
 const BEAT_EVERY = 20_000;
 
+/** How often at most it is looked whether a listener is still signed in, in milliseconds; a sign-out is told of and looked at at once. */
+const LOOK_EVERY = 5_000;
+
 /** How far the clocks of two machines, or asking and being asked, may lie apart, in milliseconds. What is told once too often is only asked for once more. */
 const LEEWAY = 2000;
 
@@ -16,7 +19,7 @@ const LEEWAY = 2000;
  */
 export function eventRoutes(app: Hono, context: Context): void {
   app.get("/api/events", async (http) => {
-    if ((await findCaller(http, context)) === undefined)
+    if ((await findCaller(http, context, true)) === undefined)
       throw new Refusal(
         401,
         "signed-out",
@@ -33,6 +36,7 @@ export function eventRoutes(app: Hono, context: Context): void {
         ),
       );
       let wake: () => void = () => undefined;
+      let looked = Date.now();
       const stop = context.events.on((topic) => {
         waiting.add(topic);
         wake();
@@ -54,7 +58,13 @@ export function eventRoutes(app: Hono, context: Context): void {
             resolve();
           };
         });
-        if (waiting.size === 0 && !stream.aborted)
+        if (stream.aborted) break;
+        // Who has signed out, here or from elsewhere, hears no more.
+        if (waiting.has("house") || Date.now() - looked > LOOK_EVERY) {
+          if ((await findCaller(http, context, true).catch(() => undefined)) === undefined) break;
+          looked = Date.now();
+        }
+        if (waiting.size === 0)
           await stream.writeSSE({ event: "beat", data: "", id: String(Date.now()) });
       }
       stop();

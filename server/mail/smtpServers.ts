@@ -13,6 +13,7 @@ import { checkPassword } from "../accounts/signIn";
 import type { Context } from "../context";
 import { account } from "../db/schema";
 import { Refusal } from "../http/fault";
+import { networkOf } from "../http/networkAddress";
 import { SandboxEnded } from "../sandbox/sandbox";
 import { isKnownRecipient, takeMail, type IncomingMail } from "./incoming";
 import { describeFailure } from "../log/describeFailure";
@@ -142,7 +143,7 @@ export async function startSmtp(
         context.db,
         (auth.username ?? "").trim().toLowerCase(),
         auth.password ?? "",
-        session.remoteAddress,
+        networkOf(session.remoteAddress),
       ).then(
         (found) => callback(null, { user: found.id }),
         (failure: unknown) =>

@@ -1,6 +1,5 @@
 import { and, desc, eq, isNull, lt, sql } from "drizzle-orm";
 import type { Hono } from "hono";
-import { deleteCookie, getCookie, setCookie } from "hono/cookie";
 import { isInside } from "@amigo/core/address/isInside";
 import { faultForOutsiders } from "@amigo/core/address/faultSentence";
 import { readAddress } from "@amigo/core/address/readAddress";
@@ -42,7 +41,8 @@ import {
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { networkAddress } from "../http/networkAddress";
-import { findMember, MEMBER_COOKIE, route } from "../http/route";
+import { forgetSecret, keepSecret, readSecret } from "../http/cookies";
+import { findMember, route } from "../http/route";
 import { record } from "../journal/record";
 import { namesBehind } from "../membership/namesBehind";
 import { setHowOften } from "../membership/setHowOften";
@@ -152,21 +152,15 @@ export function memberRoutes(app: Hono, context: Context): void {
       address: link.address,
       expiresAt: sql`now() + make_interval(hours => ${PAGE_HOURS})`,
     });
-    setCookie(http, MEMBER_COOKIE, token, {
-      httpOnly: true,
-      sameSite: "Strict",
-      secure: settings.url.startsWith("https:"),
-      path: "/",
-      maxAge: PAGE_HOURS * 3600,
-    });
+    keepSecret(http, settings, "member", token, PAGE_HOURS * 3600);
     return { done: true as const };
   });
 
   route(app, context, postMemberGo, async ({ http }) => {
     await db
       .delete(memberSession)
-      .where(eq(memberSession.tokenHash, hashToken(getCookie(http, MEMBER_COOKIE) ?? "")));
-    deleteCookie(http, MEMBER_COOKIE, { path: "/" });
+      .where(eq(memberSession.tokenHash, hashToken(readSecret(http, settings, "member") ?? "")));
+    forgetSecret(http, settings, "member");
     return { done: true as const };
   });
 

@@ -1,8 +1,6 @@
-import { and, asc, count, eq, gt, isNull, ne, sql } from "drizzle-orm";
+import { and, asc, count, eq, gt, inArray, isNull, ne, sql } from "drizzle-orm";
 import type { Hono } from "hono";
-import { getCookie } from "hono/cookie";
 import { HOUSE_ROLES, type HouseRole } from "@amigo/core/access/may";
-import { passwordFault } from "@amigo/core/access/passwordFault";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import {
   deleteSession,
@@ -21,6 +19,7 @@ import {
 } from "@amigo/contract/staff";
 import { beginSession } from "../accounts/beginSession";
 import { isWithinTries } from "../http/limitTries";
+import { passwordFault } from "../accounts/passwordFault";
 import { hashPassword } from "../accounts/password";
 import { checkPassword } from "../accounts/signIn";
 import { accountInForce, type Caller } from "../callers/caller";
@@ -29,6 +28,7 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import {
   account,
+  apiToken,
   house,
   list,
   listRole,
@@ -42,7 +42,8 @@ import {
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { networkAddress } from "../http/networkAddress";
-import { route, SESSION_COOKIE } from "../http/route";
+import { readSecret } from "../http/cookies";
+import { route } from "../http/route";
 import { record } from "../journal/record";
 import { linkBehind, makeLink, takeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
@@ -192,7 +193,7 @@ export function staffRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, getOwnSessions, async ({ caller, http }) => {
-    const mine = hashToken(getCookie(http, SESSION_COOKIE) ?? "");
+    const mine = hashToken(readSecret(http, settings, "session") ?? "");
     const rows = await db
       .select()
       .from(session)
@@ -223,7 +224,7 @@ export function staffRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, postEndOthers, async ({ caller, http }) => {
-    const ended = await endOthers(db, caller.id, getCookie(http, SESSION_COOKIE) ?? "");
+    const ended = await endOthers(db, caller.id, readSecret(http, settings, "session") ?? "");
     await record(db, {
       actorId: caller.id,
       actor: caller.name,
@@ -247,12 +248,13 @@ export function staffRoutes(app: Hono, context: Context): void {
       },
     );
     await storePassword(db, caller, body.password);
-    await endOthers(db, caller.id, getCookie(http, SESSION_COOKIE) ?? "");
+    await endOthers(db, caller.id, readSecret(http, settings, "session") ?? "");
+    await endSecrets(db, caller.id);
     await record(db, {
       actorId: caller.id,
       actor: caller.name,
       action: "change password",
-      sentence: `${caller.name} changed their password; their other sessions ended`,
+      sentence: `${caller.name} changed their password; their other sessions, links and API tokens ended`,
     });
     return { done: true as const };
   });
@@ -341,12 +343,14 @@ export function staffRoutes(app: Hono, context: Context): void {
     if (taken === undefined) throw ranOut();
     await storePassword(db, found, body.password);
     await db.delete(session).where(eq(session.accountId, found.id));
+    await notify(db, "house");
+    await endSecrets(db, found.id);
     await beginSession(context, http, found.id);
     await record(db, {
       actorId: found.id,
       actor: found.name,
       action: "change password",
-      sentence: `${found.name} chose a password by a mailed link; their other sessions ended`,
+      sentence: `${found.name} chose a password by a mailed link; their other sessions, links and API tokens ended`,
     });
     return { done: true as const };
   });
@@ -510,11 +514,30 @@ async function storePassword(
     .where(eq(account.id, who.id));
 }
 
+/** Ends every mailed link and API token of an account: whoever knew the old password may have made them. */
+async function endSecrets(db: Queries, accountId: string): Promise<void> {
+  await db
+    .delete(mailedLink)
+    .where(
+      and(
+        inArray(mailedLink.purpose, ["invitation", "sign-in", "new password", "held mail"]),
+        sql`(${mailedLink.about} = ${accountId} or ${mailedLink.about} like ${`% ${accountId}`})`,
+      ),
+    );
+  await db
+    .update(apiToken)
+    .set({ revokedAt: sql`now()` })
+    .where(and(eq(apiToken.accountId, accountId), isNull(apiToken.revokedAt)));
+}
+
 async function endOthers(db: Queries, accountId: string, token: string): Promise<number> {
-  return (
+  const ended = (
     await db
       .delete(session)
       .where(and(eq(session.accountId, accountId), ne(session.tokenHash, hashToken(token))))
       .returning({ id: session.id })
   ).length;
+  // Pages that listen look whether they still may.
+  await notify(db, "house");
+  return ended;
 }

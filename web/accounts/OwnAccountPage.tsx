@@ -1,5 +1,5 @@
 import { useState, type FormEvent } from "react";
-import { SHORTEST } from "@amigo/core/access/passwordFault";
+import { SHORTEST } from "@amigo/core/access/passwordLength";
 import {
   useChangePasswordMutation,
   useEndOthersMutation,

@@ -76,7 +76,7 @@ function House() {
     );
   if (start.data === undefined || (start.data.setUp && me.isLoading))
     return <Loading what="the house" />;
-  if (!start.data.setUp) return <SetUpPage />;
+  if (!start.data.setUp) return <SetUpPage needsCode={start.data.needsCode} />;
   // The address of a post in its mail leads whoever has no account to their member page.
   if (me.data === undefined && pathname.startsWith("/posts/"))
     return <Navigate to={`/member${pathname}`} replace />;

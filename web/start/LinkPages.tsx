@@ -1,6 +1,6 @@
 import { useState, type FormEvent } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { SHORTEST } from "@amigo/core/access/passwordFault";
+import { SHORTEST } from "@amigo/core/access/passwordLength";
 import { api } from "../data/api";
 import {
   useChoosePasswordMutation,

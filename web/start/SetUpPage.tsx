@@ -19,6 +19,7 @@ const START = {
   name: "",
   email: "",
   password: "",
+  code: "",
 };
 
 /** What the browser says of where it is. */
@@ -29,7 +30,7 @@ function placeHere(): Place {
 }
 
 /** The first page of an empty house: what it is called, its domains, its season, its first coordinator. */
-export function SetUpPage() {
+export function SetUpPage({ needsCode }: { needsCode: boolean }) {
   const [values, setValues] = useState(START);
   const [setUp, state] = useSetUpMutation();
   const dispatch = useStore();
@@ -109,6 +110,15 @@ export function SetUpPage() {
             className="sm:col-span-2"
             {...bind("password")}
           />
+          {needsCode && (
+            <Field
+              label="Set-up code"
+              help="It was printed where Amigo was started, such as ABCD-EFGH-JKMN."
+              className="sm:col-span-2"
+              autoComplete="off"
+              {...bind("code")}
+            />
+          )}
           <div className="flex flex-col gap-3 sm:col-span-2">
             <FaultLine error={state.error} />
             <Button look="go" type="submit" disabled={state.isLoading}>

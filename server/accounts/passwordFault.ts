@@ -1,0 +1,37 @@
+import { ZxcvbnFactory } from "@zxcvbn-ts/core";
+import * as common from "@zxcvbn-ts/language-common";
+import * as english from "@zxcvbn-ts/language-en";
+import { fold } from "@amigo/core/text/fold";
+import { LONGEST, SHORTEST } from "@amigo/core/access/passwordLength";
+
+/** From 0 to 4; 3 stands up to ten thousand guesses a second for years, which is what Argon2id lets pass. */
+const STRONG = 3;
+
+const checker = new ZxcvbnFactory({
+  dictionary: { ...common.dictionary, ...english.dictionary },
+  graphs: common.adjacencyGraphs,
+});
+
+/**
+ * What is wrong with a password, in a sentence; undefined where it will do. It is held against the passwords most used, words
+ * and names, dates, keys that lie side by side, repetitions, and against whose it is.
+ *
+ * @param about words that say whose it is: name, address, house
+ */
+export function passwordFault(password: string, about: readonly string[]): string | undefined {
+  if ([...password].length < SHORTEST)
+    return `A password has at least ${SHORTEST} characters; three or four words with spaces are easy to remember.`;
+  if (password.length > LONGEST) return `A password has at most ${LONGEST} characters.`;
+  const own = about
+    .flatMap((text) => fold(text).split(/[^\p{L}\p{N}]+/u))
+    .filter((word) => word.length >= 4);
+  // Without the words that say whose it is, it must be a password still.
+  const rest = own.reduce(
+    (text, word) => text.replaceAll(word, ""),
+    fold(password).replace(/[^\p{L}\p{N}]/gu, ""),
+  );
+  const isOwn = rest.length < 6 && rest.length < password.length / 2;
+  return !isOwn && checker.check(password, own).score >= STRONG
+    ? undefined
+    : "This password is easy to guess: it is made of words, names, dates or keys that are tried first. Take three or four words that have nothing to do with each other.";
+}
