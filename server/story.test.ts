@@ -215,7 +215,7 @@ describe("from a roster sheet to the families' mailboxes", () => {
       );
       expect(header).toMatch(/^List-Post: NO/m);
       expect(header).toMatch(
-        /^List-Unsubscribe: <http:\/\/localhost:\d+\/leave\/[0-9a-f]{32}>, <mailto:bb-jugg2-parents-2627\+leave@lists\.copperwheel\.example>\r$/m,
+        /^List-Unsubscribe: <http:\/\/localhost:\d+\/leave\/[\w.-]+>, <mailto:bb-jugg2-parents-2627\+leave@lists\.copperwheel\.example>\r$/m,
       );
       expect(header).toMatch(/^Precedence: list\r?$/m);
       expect(header).not.toMatch(/^Bcc:/im);

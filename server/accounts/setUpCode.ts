@@ -1,7 +1,6 @@
 import { createHmac } from "node:crypto";
 import { getConnInfo } from "@hono/node-server/conninfo";
 import type { Context as HonoContext } from "hono";
-import type { DkimKey } from "../mail/dkimKey";
 import { networkOf } from "../http/networkAddress";
 
 /** Letters and digits that nobody takes for one another. */
@@ -14,9 +13,9 @@ const BY_PROXY = ["X-Forwarded-For", "Forwarded", "X-Real-IP", "Via"];
 
 /**
  * Returns the code with which an empty house is set up from another machine. It is printed at the start, and the same for all
- * processes that share a key, so nothing has to be kept.
+ * processes that share the house's key, so nothing has to be kept.
  */
-export function setUpCode({ pem }: Pick<DkimKey, "pem">): string {
+export function setUpCode({ pem }: { pem: string }): string {
   const octets = createHmac("sha256", pem).update("set up this house").digest();
   const letters = [...octets.subarray(0, GROUPS * GROUP)].map(
     (octet) => SIGNS[octet % SIGNS.length] ?? "",

@@ -21,6 +21,7 @@ import {
 } from "../db/schema";
 import { askedBy as isAskedBy } from "../membership/greet";
 import { listsOf } from "../membership/scope";
+import { copyOfLeaveToken, isRecent } from "../posting/leaveToken";
 import { leaving } from "../posting/leaving";
 import { confirmHeld, decideHeld, type HeldDecision } from "../posting/decideHeld";
 import { showMessage } from "../posting/showMessage";
@@ -34,7 +35,7 @@ export function leaveRoutes(app: Hono, context: Context): void {
   const { db } = context;
 
   app.get("/leave/:token", async (http) => {
-    const found = await copyOf(db, http.req.param("token"));
+    const found = await copyOf(context, http.req.param("token"));
     if (found === undefined)
       return http.html(
         page(
@@ -317,7 +318,7 @@ export function leaveRoutes(app: Hono, context: Context): void {
 
   app.post("/leave/:token", async (http) => {
     const token = http.req.param("token");
-    const found = await copyOf(db, token);
+    const found = await copyOf(context, token);
     if (found === undefined)
       return http.html(
         page("This link has run out", html`<p>It does not belong to any list now.</p>`),
@@ -423,7 +424,12 @@ interface Copy {
   leads: string | undefined;
 }
 
-async function copyOf(db: Database, token: string): Promise<Copy | undefined> {
+async function copyOf(
+  { db, dkim }: Pick<Context, "db" | "dkim">,
+  token: string,
+): Promise<Copy | undefined> {
+  const copy = copyOfLeaveToken(dkim.pem, token);
+  if (copy === undefined) return undefined;
   const [found] = await db
     .select({
       listId: list.id,
@@ -444,7 +450,7 @@ async function copyOf(db: Database, token: string): Promise<Copy | undefined> {
         isNull(membership.validUntil),
       ),
     )
-    .where(eq(delivery.token, token));
+    .where(and(eq(delivery.id, copy), isRecent));
   if (found === undefined) return undefined;
   const leads =
     found.rules.leaving === "by oneself"

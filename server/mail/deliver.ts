@@ -7,6 +7,7 @@ import type { Context } from "../context";
 import { house, list, message, post } from "../db/schema";
 import { notify } from "../events/events";
 import { RelayConnection } from "./relayConnection";
+import { leaveToken } from "../posting/leaveToken";
 import { fillRaw } from "../posting/fillRaw";
 import {
   makeCopy,
@@ -316,7 +317,7 @@ export class Deliverer {
         : await prepare(own, { ...of, domain }, by, dkim, settings.url, new Date());
     return {
       raw: await makeCopy(prepared, dkim, {
-        token: copy.token,
+        token: leaveToken(dkim.pem, copy.id),
         inside: isInside(copy.address, insideDomain),
       }),
       returnPath: `${of.name}+b.${copy.token}@${domain}`,

@@ -7,6 +7,7 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { delivery, greeting, house, list, listAddress, mailedLink } from "../db/schema";
 import { askedBy } from "../membership/greet";
+import { isRecent } from "../posting/leaveToken";
 import { storeMessage } from "../posting/acceptPost";
 import type { MailRead, MessageRead } from "../sandbox/readMail";
 import { sandbox } from "../sandbox/sandbox";
@@ -59,8 +60,12 @@ export async function isKnownRecipient(db: Queries, address: string): Promise<bo
   if (meant.kind === "house") return true;
   if (meant.kind === "return")
     return (
-      (await db.select({ id: delivery.id }).from(delivery).where(eq(delivery.token, meant.token)))
-        .length > 0
+      (
+        await db
+          .select({ id: delivery.id })
+          .from(delivery)
+          .where(and(eq(delivery.token, meant.token), isRecent))
+      ).length > 0
     );
   if (meant.kind === "yes") return isToken(db, meant.token);
   return (await listFor(db, meant)) !== undefined;
@@ -211,7 +216,7 @@ async function ownersOf(
         await db
           .select({ address: delivery.address })
           .from(delivery)
-          .where(inArray(delivery.token, tokens))
+          .where(and(inArray(delivery.token, tokens), isRecent))
       ).map(({ address }) => address);
 }
 

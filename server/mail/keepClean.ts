@@ -41,7 +41,7 @@ export async function eraseOld({ db }: Pick<Context, "db">): Promise<number> {
               ${own?.keepDays == null ? sql`false` : sql`post.at < now() - make_interval(days => ${own.keepDays})`}
               or (post.at < now() - interval '1 day' and exists (select 1 from post_list where post_list.post_id = post.id) and not exists (select 1 from post_list join list on list.id = post_list.list_id where post_list.post_id = post.id and list.rules->>'archive' <> 'none')))))
         returning message.id)
-      update post set words = to_tsvector('simple', left(subject, 500)) from gone where post.message_id = gone.id`);
+      update post set words = to_tsvector('simple', left(subject, 500)), beginning = '' from gone where post.message_id = gone.id`);
     const count = rowCount ?? 0;
     if (count > 0) {
       await record(tx, {

@@ -1,21 +1,20 @@
 import { randomBytes } from "node:crypto";
-import { and, eq, inArray, sql, type SQL } from "drizzle-orm";
+import { and, eq, inArray, sql } from "drizzle-orm";
 import type { Database, Queries } from "../db/connect";
-import { fact, memberSession, mailedLink, pause, receiving, season } from "../db/schema";
+import { fact, mailedLink, memberSession, pause, reading, receiving, season } from "../db/schema";
 import { notify } from "../events/events";
 import { raiseVersion } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import type { Actor } from "../rounds/carryOut";
 import { lockRounds } from "../rounds/openRound";
-
-/** What stands where a name was. */
-const REMOVED = "somebody removed";
+import { openBook } from "../sandbox/openBook";
+import { REMOVED, sweepTexts, type Traces } from "./sweepTexts";
 
 /**
- * Takes the personal data of somebody who left out of everything that is kept: facts of all seasons, the rows and files of
- * sheets they stood in, causes, memberships, deliveries and the journal. Rows and counts stay; what they wrote to lists
- * stays in the archive. It can not be taken back.
+ * Takes the personal data of somebody who left out of everything that is kept: facts of all seasons, rows and files of every
+ * import, what they wrote and what was written to them, memberships, deliveries, the journal and every other text. Counts
+ * stay, and so does what others have written to lists. It can not be undone.
  *
  * @throws Refusal 409 while they still stand in the sheets
  */
@@ -61,31 +60,27 @@ export async function forgetPerson(
         `removed-${randomBytes(6).toString("hex")}@removed.invalid`,
       ]),
     );
-    const words: [string, string][] = [
-      ...names.flatMap(({ given, family }): [string, string][] =>
-        given === "" || family === ""
-          ? []
-          : [
-              [`${given} ${family}`, REMOVED],
-              [`${family}, ${given}`, REMOVED],
-            ],
-      ),
-      ...names.flatMap(nameParts),
-      ...stand,
-      ...numbers.map((number): [string, string] => [number, "removed"]),
-    ];
-    await forgetRows(
-      tx,
-      facts.flatMap(({ origin }) =>
-        origin.from === "row" ? [{ reading: origin.reading, row: origin.row }] : [],
-      ),
-      [...names.flatMap(({ given, family }) => [given, family]), ...addresses, ...numbers],
-    );
+    const traces: Traces = {
+      names,
+      marks: new Map([...stand, ...numbers.map((number): [string, string] => [number, "removed"])]),
+    };
+    await forgetFiles(tx, traces);
+    if (person.startsWith("s-"))
+      await forgetRows(
+        tx,
+        person,
+        facts.flatMap(({ origin }) =>
+          origin.from === "row" ? [{ reading: origin.reading, row: origin.row }] : [],
+        ),
+        numbers,
+      );
+    await forgetMails(tx, person, addresses);
     await tx.execute(
       sql`update fact set search = null, value = case kind when 'name' then '{"given": "somebody", "family": "removed"}'::jsonb when 'number' then '""'::jsonb when 'detail' then '""'::jsonb when 'level' then '""'::jsonb else value end where subject = ${person}`,
     );
     for (const [address, instead] of stand) await forgetAddress(tx, address, instead);
-    for (const [table, columns] of TEXTS) await forgetWords(tx, table, columns, words);
+    await sweepTexts(tx, traces);
+    await forgetSearches(tx, traces);
     await tx.execute(
       sql`update private_list_person set name = ${REMOVED} where person = ${person}`,
     );
@@ -103,16 +98,6 @@ export async function forgetPerson(
     await notify(tx, "people", "board", "rounds");
     return { done: true as const };
   });
-}
-
-/** A name as it stands taken apart within kept JSON, with and without spaces. */
-function nameParts({ given, family }: { given: string; family: string }): [string, string][] {
-  const [first, last] = [JSON.stringify(given), JSON.stringify(family)];
-  return [
-    [`"given":${first},"family":${last}`, '"given":"somebody","family":"removed"'],
-    [`"family":${last},"given":${first}`, '"family":"removed","given":"somebody"'],
-    [`"given": ${first}, "family": ${last}`, '"given": "somebody", "family": "removed"'],
-  ];
 }
 
 /** Their addresses that are nobody else's. */
@@ -136,23 +121,92 @@ async function ownAddresses(
   return addresses.filter((address) => !others.has(address));
 }
 
-/** Empties the cells that tell of somebody in the rows from which they were read, and the files that hold those rows. */
+/**
+ * Takes away the kept files in which somebody stands, in any of their sheets. They can't be mended inside; the rows that were
+ * read of them stay, without that person.
+ */
+async function forgetFiles(tx: Queries, { names, marks }: Traces): Promise<void> {
+  const files = await tx
+    .select({ id: reading.id, file: reading.file })
+    .from(reading)
+    .where(sql`length(${reading.file}) > 0`);
+  const told = [...marks.keys()].map((mark) => mark.toLowerCase());
+  const stands = (cells: readonly string[]): boolean => {
+    const row = cells.join("\n").toLowerCase();
+    return (
+      told.some((mark) => row.includes(mark)) ||
+      names.some(
+        ({ given, family }) =>
+          row.includes(given.toLowerCase()) && row.includes(family.toLowerCase()),
+      )
+    );
+  };
+  for (const { id, file } of files) {
+    const book = await openBook(file).catch(() => undefined);
+    // What can't be looked into any more can't be known to be without them.
+    if (book === undefined || book.sheets.some(({ rows }) => rows.some(stands)))
+      await tx
+        .update(reading)
+        .set({ file: Buffer.alloc(0) })
+        .where(eq(reading.id, id));
+  }
+}
+
+/** Empties a student's own rows, of every reading, unless they are a household's and tell of others too. */
 async function forgetRows(
   tx: Queries,
+  person: string,
   rows: readonly { reading: string; row: number }[],
-  words: readonly string[],
+  numbers: readonly string[],
 ): Promise<void> {
-  const told = words.filter((word) => word.length > 1).map((word) => word.toLowerCase());
-  if (rows.length === 0 || told.length === 0) return;
-  const places = JSON.stringify([
-    ...new Map(rows.map((place) => [`${place.reading} ${place.row}`, place])).values(),
-  ]);
-  await tx.execute(sql`
-    update reading_row set cells = array(select case when exists (select 1 from json_array_elements_text(${JSON.stringify(told)}::json) as told(word) where position(told.word in lower(cell.text)) > 0) then '' else cell.text end from unnest(reading_row.cells) with ordinality as cell(text, place) order by cell.place)
-    from json_to_recordset(${places}::json) as gone(reading uuid, "row" int) where reading_row.reading_id = gone.reading and reading_row.row = gone.row`);
-  await tx.execute(
-    sql`update reading set file = ''::bytea where id in (select reading from json_to_recordset(${places}::json) as gone(reading uuid)) and exists (select 1 from reading as newer where newer.source_id = reading.source_id and newer.number > reading.number)`,
+  const told = JSON.stringify(rows);
+  const { rows: found } = await tx.execute<{ reading: string; row: number }>(sql`
+    select reading_id as reading, row from reading_row
+    where (reading_id, row) in (select gone.reading, gone."row" from json_to_recordset(${told}::json) as gone(reading uuid, "row" int))
+      or cells && array(select json_array_elements_text(${JSON.stringify(numbers)}::json))`);
+  const others = new Set(
+    (
+      await tx
+        .select({ origin: fact.origin })
+        .from(fact)
+        .where(and(eq(fact.kind, "student"), sql`${fact.subject} <> ${person}`))
+    ).flatMap(({ origin }) => (origin.from === "row" ? [`${origin.reading} ${origin.row}`] : [])),
   );
+  const own = JSON.stringify(found.filter((place) => !others.has(`${place.reading} ${place.row}`)));
+  await tx.execute(sql`
+    update reading_row set cells = array_fill(''::text, array[cardinality(cells)])
+    from json_to_recordset(${own}::json) as gone(reading uuid, "row" int)
+    where reading_row.reading_id = gone.reading and reading_row.row = gone."row" and cardinality(cells) > 0`);
+}
+
+/** Takes away what they have written, the notes to them, and what was filled in for their family. */
+async function forgetMails(
+  tx: Queries,
+  person: string,
+  addresses: readonly string[],
+): Promise<void> {
+  const own = JSON.stringify(addresses);
+  const isOwn = sql`in (select json_array_elements_text(${own}::json))`;
+  await tx.execute(sql`
+    update message set raw = ''::bytea, merge = null, erased_at = now() where id in (
+      select message_id from post where from_address ${isOwn}
+      union select message_id from delivery where post_id is null and address ${isOwn})`);
+  await tx.execute(sql`
+    update post set subject = ${REMOVED}, beginning = '' where from_address ${isOwn}`);
+  // Children are named in what was filled in for their guardians, and in notes to them.
+  const family = sql`select address.ref from fact tie join fact address on address.subject = tie.subject and address.kind = 'address' where tie.kind = 'tie' and tie.ref = ${person}`;
+  await tx.execute(sql`update delivery set fields = null where address in (${family})`);
+  await tx.execute(sql`
+    update message set raw = ''::bytea, erased_at = now() where id in (
+      select message_id from delivery where post_id is null and address in (${family}) and state not in ('queued', 'sending', 'deferred'))`);
+}
+
+/** Makes the words by which posts are found anew where they name somebody. */
+async function forgetSearches(tx: Queries, { names, marks }: Traces): Promise<void> {
+  for (const words of [...names.map(({ given, family }) => `${given} ${family}`), ...marks.keys()])
+    await tx.execute(sql`
+      update post set words = to_tsvector('simple', left(subject || ' ' || from_name || ' ' || coalesce(beginning, ''), 2000))
+      where words @@ plainto_tsquery('simple', ${words})`);
 }
 
 async function forgetAddress(tx: Queries, address: string, instead: string): Promise<void> {
@@ -201,48 +255,4 @@ async function forgetAddress(tx: Queries, address: string, instead: string): Pro
   await tx.delete(pause).where(eq(pause.address, address));
   await tx.delete(memberSession).where(eq(memberSession.address, address));
   await tx.delete(mailedLink).where(eq(mailedLink.address, address));
-}
-
-/** Where names and addresses stand within texts. */
-const TEXTS: readonly [string, readonly string[]][] = [
-  ["journal", ["actor", "sentence"]],
-  ["cause", ["key", "title", "detail", "sentence", "adds", "removes", "changes"]],
-  ["reading_fault", ["written", "proposal", "sentence", "why"]],
-  ["correction", ["written", "read", "who", "row"]],
-  ["by_hand", ["sentence", "key"]],
-  ["post", ["decided_by", "taken_out_by"]],
-];
-
-async function forgetWords(
-  tx: Queries,
-  table: string,
-  columns: readonly string[],
-  words: readonly [string, string][],
-): Promise<void> {
-  if (words.length === 0) return;
-  const replaced = (column: string): SQL =>
-    words.reduce<SQL>(
-      (text, [word, instead]) => sql`replace(${text}, ${word}, ${instead})`,
-      sql.raw(column),
-    );
-  const holds = sql.join(
-    columns.flatMap((column) =>
-      words.map(([word]) => sql`position(${word} in ${sql.raw(column)}) > 0`),
-    ),
-    sql` or `,
-  );
-  await tx.execute(
-    sql`update ${sql.raw(table)} set ${sql.join(
-      columns.map((column) => sql`${sql.raw(column)} = ${replaced(column)}`),
-      sql`, `,
-    )} where ${holds}`,
-  );
-  if (table !== "journal") return;
-  for (const column of ["before", "after"])
-    await tx.execute(
-      sql`update journal set ${sql.raw(column)} = ${replaced(`${column}::text`)}::jsonb where ${sql.join(
-        words.map(([word]) => sql`position(${word} in ${sql.raw(column)}::text) > 0`),
-        sql` or `,
-      )}`,
-    );
 }

@@ -10,7 +10,7 @@ import type { Queries } from "../db/connect";
 import { reading, season, source, sourceHelper } from "../db/schema";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
-import { openBook } from "./readFile";
+import { openBook } from "../sandbox/openBook";
 
 /** The sheets to which somebody may add rows: a helper to those that they were given, a coordinator to all. */
 export async function helpedSources(db: Queries, caller: Caller): Promise<HelpedSource[]> {

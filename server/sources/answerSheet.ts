@@ -40,7 +40,7 @@ import {
   tablesOfReading,
 } from "../readings/queries";
 
-import { openBook } from "./readFile";
+import { openBook } from "../sandbox/openBook";
 
 export const ANSWER_FORMATS = ["xlsx", "ods", "csv"] as const;
 export type AnswerFormat = (typeof ANSWER_FORMATS)[number];

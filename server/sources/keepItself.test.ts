@@ -10,7 +10,7 @@ import type { SourceLine, SourceSettings } from "@amigo/contract/sources";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
 import { Refusal } from "../http/fault";
 import { claimDue } from "./keepItself";
-import { ENDED_READER } from "./readFile";
+import { ENDED_READER } from "../sandbox/openBook";
 import { fetchWeb } from "./fetchSheet";
 
 const HEAD = "Student no.,Surname,First name,Site,Class,Parent 1,Email 1";

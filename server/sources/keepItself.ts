@@ -7,7 +7,7 @@ import { house, source } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { answerBeside } from "./answerBeside";
-import { ENDED_READER } from "./readFile";
+import { ENDED_READER } from "../sandbox/openBook";
 import { fetchPosted } from "./posted";
 import { fetchWatched, fetchWeb, type Fetched } from "./fetchSheet";
 import { describeFailure } from "../log/describeFailure";

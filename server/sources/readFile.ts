@@ -9,7 +9,7 @@ import { readTables, type ReadingPlan, type TableInSheet } from "@amigo/core/she
 import { tableFault } from "@amigo/core/sheet/tableNotes";
 import { countReading, otherSeasonNotes, readingSummary } from "@amigo/core/sheet/readingSummary";
 import { seasonsNamed } from "@amigo/core/sheet/seasonsNamed";
-import type { FileFault, Workbook } from "@amigo/core/sheet/sheet";
+import type { Workbook } from "@amigo/core/sheet/sheet";
 import type { ReadingOutcome } from "@amigo/contract/sources";
 import type { Database, Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
@@ -20,7 +20,7 @@ import { record } from "../journal/record";
 import { raiseVersion } from "../facts/queries";
 import { correctionsOf, readingContext } from "../readings/queries";
 import type { Actor } from "../rounds/carryOut";
-import { sandbox, SandboxEnded } from "../sandbox/sandbox";
+import { fileRefusal, openBook } from "../sandbox/openBook";
 import { lockRounds, openRound, type OnProgress } from "../rounds/openRound";
 import { stepByItself } from "../rounds/stepByItself";
 
@@ -109,29 +109,6 @@ export async function changeMeanings(
     },
     tell,
   );
-}
-
-/** The refusal's type where a file has ended the process that was to open it. */
-export const ENDED_READER = "reading/ended-reader";
-
-/**
- * Takes the octets of a file apart into sheets, in a process of its own.
- *
- * @throws Refusal 422 with what is wrong with the file; `ENDED_READER` where it took more time or memory than a file may
- */
-export async function openBook(bytes: Uint8Array): Promise<Workbook> {
-  const book = await sandbox.run("openSheets", bytes).catch((failure: unknown) => {
-    throw failure instanceof SandboxEnded
-      ? new Refusal(
-          422,
-          ENDED_READER,
-          `This file can't be opened safely: it takes more ${failure.by === "time" ? "time" : "memory"} than any sheet of its size should. It wasn't imported, and nothing was changed. Save the sheet again from your spreadsheet program, or as CSV, and try that.`,
-          "file",
-        )
-      : failure;
-  });
-  if (!book.ok) throw fileRefusal(book.fault);
-  return book.workbook;
 }
 
 /** The same for a file that is taken apart already. */
@@ -284,11 +261,6 @@ export async function readBook(
       byItself: done,
     };
   });
-}
-
-/** A file that can not be read, as a refusal. */
-export function fileRefusal(fault: FileFault): Refusal {
-  return new Refusal(422, `reading/${fault.code}`, fault.sentence, "file");
 }
 
 /** Writes down the faulty cells of a reading, each with the correction that has put it right. */

@@ -9,7 +9,8 @@ import { reading, source } from "../db/schema";
 import { Refusal } from "../http/fault";
 import type { OnProgress } from "../rounds/openRound";
 import { knownWords } from "./knownWords";
-import { fileRefusal, openBook, readBook, type FileRead, type FileToRead } from "./readFile";
+import { fileRefusal, openBook } from "../sandbox/openBook";
+import { readBook, type FileRead, type FileToRead } from "./readFile";
 
 /** A column that has another title now, and of whose meaning Amigo is less sure than this, is not read by itself. */
 const SURE = 0.7;

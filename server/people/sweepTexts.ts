@@ -1,0 +1,149 @@
+import { sql } from "drizzle-orm";
+import type { Queries } from "../db/connect";
+
+/** What tells of somebody: wherever one of these stands, it is taken out. */
+export interface Traces {
+  /** Given and family names that belong together. */
+  names: readonly { given: string; family: string }[];
+  /** Addresses and numbers with what stands in their place. */
+  marks: ReadonlyMap<string, string>;
+}
+
+/** What stands where a name was. */
+export const REMOVED = "somebody removed";
+
+/** Tables of the program itself and of its queue, in which nobody is named. */
+const NOT_OURS = ["drizzle", "pgboss", "information_schema", "pg_catalog"];
+
+/** Facts and rows have their own way of being emptied, as they hold names in pieces. */
+const BY_THEMSELVES = new Set(["fact.ref", "fact.search"]);
+
+interface Column {
+  table: string;
+  column: string;
+  kind: "text" | "list" | "json";
+}
+
+/**
+ * Takes the traces of somebody out of every text that the database holds, whatever table or column it stands in: texts, lists
+ * of texts and JSON. A table that is added later is swept without being named here.
+ */
+export async function sweepTexts(tx: Queries, traces: Traces): Promise<void> {
+  const wanted = [
+    ...traces.marks.keys(),
+    ...traces.names.flatMap(({ family, given }) => (family === "" ? [given] : [family])),
+  ].map((word) => word.toLowerCase());
+  if (wanted.length === 0) return;
+  const taken = takerOf(traces);
+  for (const own of await textColumns(tx)) {
+    const name = sql.identifier(own.column);
+    const table = sql.identifier(own.table);
+    const { rows } = await tx.execute<{ place: string; value: unknown }>(sql`
+      select ctid::text as place, ${own.kind === "json" ? sql`${name}::text` : name} as value from ${table}
+      where exists (select 1 from json_array_elements_text(${JSON.stringify(wanted)}::json) as wanted(word) where position(wanted.word in lower(${name}::text)) > 0)`);
+    for (const { place, value } of rows) {
+      const cleaned =
+        own.kind === "json"
+          ? JSON.stringify(taken.ofValue(JSON.parse(value as string)))
+          : own.kind === "list"
+            ? taken.ofValue(value)
+            : taken.ofText(value as string);
+      if (JSON.stringify(cleaned) === JSON.stringify(value)) continue;
+      const bound =
+        own.kind === "json"
+          ? sql`${cleaned as string}::text::jsonb`
+          : own.kind === "list"
+            ? sql`array(select json_array_elements_text(${JSON.stringify(cleaned)}::json))`
+            : sql`${cleaned as string}`;
+      await tx.execute(sql`update ${table} set ${name} = ${bound} where ctid = ${place}::tid`);
+    }
+  }
+}
+
+/** Every column that can hold words, in the program's own tables. */
+async function textColumns(tx: Queries): Promise<Column[]> {
+  const { rows } = await tx.execute<{ table: string; column: string; type: string }>(sql`
+    select columns.table_name as table, column_name as column, udt_name as type
+    from information_schema.columns join information_schema.tables using (table_schema, table_name)
+    where table_type = 'BASE TABLE' and table_schema not in (select json_array_elements_text(${JSON.stringify(NOT_OURS)}::json))
+      and udt_name in ('text', 'varchar', 'citext', '_text', 'json', 'jsonb') and is_generated = 'NEVER'`);
+  return rows
+    .filter(({ table, column }) => !BY_THEMSELVES.has(`${table}.${column}`))
+    .map(({ table, column, type }) => ({
+      table,
+      column,
+      kind: type === "_text" ? "list" : type.startsWith("json") ? "json" : "text",
+    }));
+}
+
+/** Takes traces out of single texts and of JSON values. */
+function takerOf({ names, marks }: Traces): {
+  ofText: (text: string) => string;
+  ofValue: (value: unknown) => unknown;
+} {
+  const whole = new Map<string, string>(
+    [...marks].map(([mark, instead]) => [mark.toLowerCase(), instead]),
+  );
+  for (const { given, family } of names) {
+    if (given === "" || family === "") continue;
+    for (const text of [
+      `${given} ${family}`,
+      `${family}, ${given}`,
+      `${family} ${given}`,
+      `${given} ${family.split(" ").at(-1) ?? family}`,
+    ])
+      whole.set(text.toLowerCase(), REMOVED);
+    // Packed facts are JSON within a text.
+    for (const space of ["", " "]) {
+      const part = (key: string, value: string): string =>
+        `"${key}":${space}${JSON.stringify(value)}`;
+      const pair = (first: string, last: string): string => `${first},${space}${last}`;
+      const [first, last] = [part("given", given), part("family", family)];
+      const [none, gone] = [part("given", "somebody"), part("family", "removed")];
+      whole.set(pair(first, last).toLowerCase(), pair(none, gone));
+      whole.set(pair(last, first).toLowerCase(), pair(gone, none));
+    }
+  }
+  const words = [...whole.keys()].sort((one, other) => other.length - one.length);
+  // A number or an address is taken out where it stands alone, not as a part of a longer one.
+  const pattern = new RegExp(
+    `(?<![\\p{L}\\p{N}])(?:${words.map(escaped).join("|")})(?![\\p{L}\\p{N}])`,
+    "giu",
+  );
+  const ofText = (text: string): string =>
+    words.length === 0
+      ? text
+      : text.replace(pattern, (found) => whole.get(found.toLowerCase()) ?? REMOVED);
+  const ofValue = (value: unknown): unknown => {
+    if (typeof value === "string") return ofText(value);
+    if (Array.isArray(value)) return inPieces(value, value.map(ofValue));
+    if (typeof value !== "object" || value === null) return value;
+    const keys = Object.keys(value);
+    const made = inPieces(Object.values(value), Object.values(value).map(ofValue));
+    return Object.fromEntries(keys.map((key, at) => [ofText(key), made[at]]));
+  };
+  /** Values that stand beside each other and together make the name. */
+  const inPieces = (before: readonly unknown[], after: readonly unknown[]): unknown[] => {
+    const texts = before.map((own) => (typeof own === "string" ? own.trim().toLowerCase() : ""));
+    const gone = new Set<number>();
+    for (const { given, family } of names) {
+      if (given === "" || family === "") continue;
+      const placesOf = (word: string): number[] =>
+        texts.flatMap((text, at) => (text === word.toLowerCase() ? [at] : []));
+      // The surname nearest to it is theirs; another in the same row is a brother's, sister's or child's.
+      for (const at of placesOf(given)) {
+        const [nearest] = placesOf(family).sort(
+          (one, other) => Math.abs(one - at) - Math.abs(other - at),
+        );
+        if (nearest === undefined) continue;
+        gone.add(at).add(nearest);
+      }
+    }
+    return after.map((own, at) => (gone.has(at) ? "" : own));
+  };
+  return { ofText, ofValue };
+}
+
+function escaped(text: string): string {
+  return text.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
+}
