@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { TOKEN_SCOPE_NAMES } from "@amigo/core/access/tokenScopes";
 import { HouseBasics } from "./accounts";
 import { RecipeShape } from "./edits";
 import { endpoint } from "./endpoint";
@@ -85,6 +86,9 @@ export const Token = z
     name: z.string(),
     by: z.string(),
     createdAt: z.string(),
+    scopes: z.array(z.enum(TOKEN_SCOPE_NAMES)),
+    /** The last day on which it works; null for none. */
+    lastDay: z.string().nullable(),
     lastUsedAt: z.string().nullable(),
   })
   .meta({ id: "Token" });
@@ -191,7 +195,11 @@ export const postToken = endpoint({
   path: "/api/tokens",
   summary: "Make an API token; it is shown this once",
   who: "manage tokens",
-  body: z.object({ name: z.string().trim().min(1, "Give the token a name.").max(80) }),
+  body: z.object({
+    name: z.string().trim().min(1, "Give the token a name.").max(80),
+    scopes: z.array(z.enum(TOKEN_SCOPE_NAMES)).min(1, "Choose what the token may do.").max(20),
+    lastDay: z.iso.date("Give the last day on which the token works."),
+  }),
   answer: z.object({ id: z.string(), token: z.string() }),
 });
 export const deleteToken = endpoint({

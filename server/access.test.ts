@@ -11,6 +11,9 @@ import {
   type TestHouse,
 } from "./testing/testHouse";
 
+/** A day on which an API token still works, whenever the tests run. */
+const IN_A_YEAR = new Date(Date.now() + 365 * 86_400_000).toISOString().slice(0, 10);
+
 let house: TestHouse;
 const clients = new Map<HouseRole | "nobody", Client>();
 
@@ -178,6 +181,8 @@ describe("sessions and tokens", () => {
     const juno = of("coordinator");
     const { body } = await juno.ask<{ id: string; token: string }>("POST", "/api/tokens", {
       name: "nightly",
+      scopes: ["read settings"],
+      lastDay: IN_A_YEAR,
     });
     const script = house.client();
     const bearer = { Authorization: `Bearer ${body.token}` };
@@ -189,6 +194,46 @@ describe("sessions and tokens", () => {
     expect(JSON.stringify((await juno.ask("GET", "/api/tokens")).body)).not.toContain(body.token);
     await juno.ask("DELETE", `/api/tokens/${body.id}`);
     expect((await script.ask("GET", "/api/house", undefined, bearer)).status).toBe(401);
+  });
+
+  test("a token does what its scopes say, until its last day, and makes no other token", async () => {
+    const juno = of("coordinator");
+    const make = (scopes: string[], lastDay: string) =>
+      juno.ask<{ id: string; token: string }>("POST", "/api/tokens", {
+        name: "reader",
+        scopes,
+        lastDay,
+      });
+    for (const [scopes, lastDay] of [
+      [[], IN_A_YEAR],
+      [["manage tokens"], IN_A_YEAR],
+      [["read lists"], "2026-01-01"],
+      [["read lists"], "2099-01-01"],
+      [["read lists"], "soon"],
+    ] as const)
+      expect([400, 422]).toContain((await make([...scopes], lastDay)).status);
+    const { body } = await make(["read lists"], IN_A_YEAR);
+    const bearer = { Authorization: `Bearer ${body.token}` };
+    const ask = (method: string, path: string, given?: unknown) =>
+      house.client().ask<{ type: string }>(method, path, given, bearer);
+    expect((await ask("GET", "/api/lists/all")).status).toBe(200);
+    for (const [method, path] of [
+      ["GET", "/api/people"],
+      ["GET", "/api/house"],
+      ["GET", "/api/tokens"],
+      ["POST", "/api/tokens"],
+      ["POST", "/api/accounts"],
+      ["POST", "/api/posts"],
+      ["GET", "/api/journal/export"],
+      ["POST", "/api/account/password"],
+    ] as const)
+      expect([path, (await ask(method, path)).status]).toEqual([path, 403]);
+    expect((await ask("GET", "/api/people")).body.type).toBe("urn:amigo:fault:token/scope");
+    await house.amigo.context.connection.pool.query(
+      "update api_token set last_day = current_date - 2 where id = $1",
+      [body.id],
+    );
+    expect((await ask("GET", "/api/lists/all")).status).toBe(401);
   });
 
   test("cookies are HttpOnly and SameSite, and signing out ends the session", async () => {

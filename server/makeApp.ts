@@ -1,3 +1,4 @@
+import { callerMay } from "./callers/caller";
 import { readFileSync } from "node:fs";
 import { readFile } from "node:fs/promises";
 import { join } from "node:path";
@@ -8,7 +9,6 @@ import { secureHeaders } from "hono/secure-headers";
 import { ALL_ENDPOINTS } from "@amigo/contract/endpoints";
 import { openApi } from "@amigo/contract/openApi";
 import { SAMPLE_SHEETS, SAMPLES_FOLDER } from "@amigo/demo/samples";
-import { may } from "@amigo/core/access/may";
 import { accountRoutes } from "./accounts/routes";
 import { boardRoutes } from "./board/routes";
 import type { Context } from "./context";
@@ -114,7 +114,7 @@ export function makeApp(context: Context): Hono {
         "signed-out",
         "You are not signed in, or your session has ended. Sign in again.",
       );
-    const sample = may(caller.role, "see sources")
+    const sample = callerMay(caller, "see sources")
       ? SAMPLE_SHEETS.find(({ name }) => name === http.req.param("name"))
       : undefined;
     if (sample === undefined) throw new Refusal(404, "not-found", "There is no such sample.");

@@ -4,6 +4,9 @@ import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { networkOf } from "../http/networkAddress";
 import { JUNO, ODILE, RAVI, startTestHouse, until, type TestHouse } from "../testing/testHouse";
 
+/** A day on which an API token still works, whenever the tests run. */
+const IN_A_YEAR = new Date(Date.now() + 365 * 86_400_000).toISOString().slice(0, 10);
+
 const PETRA = "petra.dunmore@copperwheel.example";
 const DEMO_PASSWORD = "copperwheel-demo";
 let house: TestHouse;
@@ -87,7 +90,11 @@ describe("a session", () => {
 
   test("and every link and token ends with a change of the password", async () => {
     const juno = await house.signIn(JUNO);
-    const { body } = await juno.ask<{ token: string }>("POST", "/api/tokens", { name: "nightly" });
+    const { body } = await juno.ask<{ token: string }>("POST", "/api/tokens", {
+      name: "nightly",
+      scopes: ["read settings"],
+      lastDay: IN_A_YEAR,
+    });
     await house.client().ask("POST", "/api/sign-in/link", { email: JUNO, what: "sign-in" });
     const links = async (): Promise<number> =>
       Number(

@@ -1,8 +1,8 @@
+import { callerMay } from "../callers/caller";
 import { and, desc, eq, gte, inArray, isNull, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { getPulse } from "@amigo/contract/house";
 import { getBoard, type BoardCell, type BoardList, type BoardRow } from "@amigo/contract/board";
-import { may } from "@amigo/core/access/may";
 import { listKey } from "@amigo/core/lists/listKey";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import type { Context } from "../context";
@@ -228,7 +228,7 @@ export function boardRoutes(app: Hono, context: Context): void {
         ),
       );
     const people = peopleOf(caller, sql`(select id from season where current)`);
-    const [asked] = may(caller.role, "decide on people")
+    const [asked] = callerMay(caller, "decide on people")
       ? await db
           .select({ count: sql<number>`count(*)`.mapWith(Number) })
           .from(question)

@@ -1,5 +1,6 @@
 import { and, eq, gt, isNull, or, sql } from "drizzle-orm";
-import type { HouseRole } from "@amigo/core/access/may";
+import { may, type Action, type HouseRole } from "@amigo/core/access/may";
+import { tokenMay, type TokenScope } from "@amigo/core/access/tokenScopes";
 import type { Queries } from "../db/connect";
 import { account, apiToken, memberSession, session } from "../db/schema";
 import { hashToken } from "./tokens";
@@ -12,6 +13,15 @@ export interface Caller {
   role: HouseRole;
   siteId: number | null;
   by: "session" | "token";
+  /** What a token may be used for; all for a session. */
+  scopes?: readonly TokenScope[];
+}
+
+/** Whether a caller may do something at all: by their role, and with a token by its scopes as well. */
+export function callerMay(caller: Pick<Caller, "role" | "by" | "scopes">, action: Action): boolean {
+  return (
+    may(caller.role, action) && (caller.by === "session" || tokenMay(caller.scopes ?? [], action))
+  );
 }
 
 const columns = {
@@ -83,10 +93,14 @@ export async function callerOfToken(db: Queries, token: string): Promise<Caller 
       and(
         eq(apiToken.tokenHash, hashToken(token)),
         isNull(apiToken.revokedAt),
+        or(
+          isNull(apiToken.lastDay),
+          sql`${apiToken.lastDay} >= (now() at time zone (select time_zone from house))::date`,
+        ),
         eq(account.id, apiToken.accountId),
         accountInForce,
       ),
     )
-    .returning(columns);
+    .returning({ ...columns, scopes: apiToken.scopes });
   return found === undefined ? undefined : { ...found, by: "token" };
 }

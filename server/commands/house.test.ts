@@ -1,9 +1,13 @@
+import { TOKEN_SCOPE_NAMES } from "@amigo/core/access/tokenScopes";
 import { spawn } from "node:child_process";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { SAMPLES_FOLDER } from "@amigo/demo/samples";
 import { JUNO, startTestHouse, type TestHouse } from "../testing/testHouse";
+
+/** A day on which an API token still works, whenever the tests run. */
+const IN_A_YEAR = new Date(Date.now() + 365 * 86_400_000).toISOString().slice(0, 10);
 
 const ROOT = fileURLToPath(new URL("../..", import.meta.url));
 let house: TestHouse;
@@ -12,8 +16,13 @@ let token = "";
 beforeAll(async () => {
   house = await startTestHouse({ roles: "web" });
   const juno = await house.signIn(JUNO);
-  token = (await juno.ask<{ token: string }>("POST", "/api/tokens", { name: "Command line" })).body
-    .token;
+  token = (
+    await juno.ask<{ token: string }>("POST", "/api/tokens", {
+      name: "Command line",
+      scopes: TOKEN_SCOPE_NAMES,
+      lastDay: IN_A_YEAR,
+    })
+  ).body.token;
   await house.read(juno, "autumn-roster.xlsx");
 });
 afterAll(() => house.close());

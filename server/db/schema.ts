@@ -16,6 +16,7 @@ import {
   uniqueIndex,
   uuid,
 } from "drizzle-orm/pg-core";
+import type { TokenScope } from "@amigo/core/access/tokenScopes";
 import type { HouseRole } from "@amigo/core/access/may";
 import type { CohortKind, Fact, FactKind, Origin } from "@amigo/core/facts/fact";
 import { packFacts, packOrigin, unpackFacts, unpackOrigin } from "@amigo/core/facts/packFacts";
@@ -330,6 +331,10 @@ export const apiToken = pgTable("api_token", {
     .notNull()
     .references(() => account.id),
   createdAt: instant("created_at").notNull().defaultNow(),
+  /** What it may be used for. */
+  scopes: text().array().$type<TokenScope[]>().notNull().default([]),
+  /** The last day on which it works; null for one that was made before tokens had any. */
+  lastDay: date("last_day"),
   lastUsedAt: instant("last_used_at"),
   revokedAt: instant("revoked_at"),
 });

@@ -1,3 +1,4 @@
+import { callerMay } from "../callers/caller";
 import { randomUUID } from "node:crypto";
 import { and, asc, desc, eq, isNull, or, sql } from "drizzle-orm";
 import type { Hono } from "hono";
@@ -6,7 +7,6 @@ import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFact
 import { fillMerge } from "@amigo/core/mail/merge";
 import { fold } from "@amigo/core/text/fold";
 import { joined } from "@amigo/core/text/sentence";
-import { may } from "@amigo/core/access/may";
 import {
   deleteDraft,
   deleteDraftFile,
@@ -164,7 +164,7 @@ export function draftRoutes(app: Hono, context: Context): void {
       );
     const [id, file] = [http.req.param("id"), http.req.param("file")];
     const [found] =
-      !may(caller.role, "write to lists") ||
+      !callerMay(caller, "write to lists") ||
       !/^[0-9a-f-]{36}$/i.test(id) ||
       !/^[0-9a-f-]{36}$/i.test(file)
         ? []

@@ -5,7 +5,6 @@ import Papa from "papaparse";
 import { wordsIn, type FormContent } from "@amigo/core/forms/form";
 import { harmlessCell } from "@amigo/core/sheet/harmlessCell";
 import { fold } from "@amigo/core/text/fold";
-import { may } from "@amigo/core/access/may";
 import {
   getAnswers,
   getForm,
@@ -18,7 +17,7 @@ import {
   putForm,
   type AnswerLine,
 } from "@amigo/contract/forms";
-import type { Caller } from "../callers/caller";
+import { callerMay, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { isTaken } from "../db/isTaken";
@@ -148,7 +147,7 @@ export function formRoutes(app: Hono, context: Context): void {
       mode: own.mode,
       consent: consentOf(own),
       choices: await cohortsFor(db, caller),
-      mayStep: may(caller.role, "decide a round"),
+      mayStep: callerMay(caller, "decide a round"),
     };
   });
 
@@ -397,7 +396,7 @@ export function formRoutes(app: Hono, context: Context): void {
           "signed-out",
           "You are not signed in, or your session has ended. Sign in again.",
         );
-      if (!may(caller.role, "make forms"))
+      if (!callerMay(caller, "make forms"))
         throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
       const own = await seen(http.req.param("id") ?? "", caller);
       const made = await make(own, http, caller);
@@ -440,7 +439,7 @@ function modeFor(
   wanted: "ask" | "itself",
   before: "ask" | "itself",
 ): "ask" | "itself" {
-  return may(caller.role, "decide a round") ? wanted : before;
+  return callerMay(caller, "decide a round") ? wanted : before;
 }
 
 /** The consent's versions, with a new one where its words have changed. */

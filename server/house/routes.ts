@@ -5,7 +5,6 @@ import { connect as connectTcp } from "node:net";
 import { and, count, desc, eq, ilike, isNotNull, isNull, lt, or, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import Papa from "papaparse";
-import { may } from "@amigo/core/access/may";
 import { harmlessCell } from "@amigo/core/sheet/harmlessCell";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
@@ -14,6 +13,7 @@ import { understoodAudience } from "@amigo/core/lists/understood";
 import { fillPattern, readPattern } from "@amigo/core/naming/pattern";
 import { proposeSiteCode } from "@amigo/core/naming/shortForm";
 import { staffId } from "@amigo/core/step/carryByHand";
+import { dayIn } from "@amigo/core/schedule/dayIn";
 import { fold } from "@amigo/core/text/fold";
 import { PRECEDENCE } from "@amigo/core/identity/precedence";
 import { LIMITS } from "@amigo/core/step/guards/limits";
@@ -29,7 +29,7 @@ import {
   putBasics,
   putLimits,
 } from "@amigo/contract/house";
-import { accountInForce } from "../callers/caller";
+import { callerMay, accountInForce } from "../callers/caller";
 import { hashToken, makeToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
@@ -54,6 +54,11 @@ import type { Caller } from "../callers/caller";
 import { record } from "../journal/record";
 import { waitsForAddresses } from "../membership/nameWanted";
 import { entriesOf, listsOf, peopleOf, seenByStaff } from "../membership/scope";
+
+/** For how many years an API token may work. */
+const MOST_YEARS = 2;
+const yearsOn = (day: string, years: number): string =>
+  `${Number(day.slice(0, 4)) + years}${day.slice(4)}`;
 
 const ENTRIES_AT_ONCE = 60;
 const MOST_EXPORTED = 100_000;
@@ -222,6 +227,8 @@ export function houseRoutes(app: Hono, context: Context): void {
         name: apiToken.name,
         by: account.name,
         createdAt: apiToken.createdAt,
+        scopes: apiToken.scopes,
+        lastDay: apiToken.lastDay,
         lastUsedAt: apiToken.lastUsedAt,
       })
       .from(apiToken)
@@ -236,16 +243,31 @@ export function houseRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, postToken, async ({ body, caller }) => {
+    const [own] = await db.select({ timeZone: house.timeZone }).from(house);
+    const today = dayIn(own?.timeZone ?? "UTC", new Date());
+    if (body.lastDay < today || body.lastDay > yearsOn(today, MOST_YEARS))
+      throw new Refusal(
+        422,
+        "token/last-day",
+        `Choose a last day from today on and within ${MOST_YEARS} years.`,
+        "lastDay",
+      );
     const token = `amigo_${makeToken()}`;
     const [made] = await db
       .insert(apiToken)
-      .values({ name: body.name, tokenHash: hashToken(token), accountId: caller.id })
+      .values({
+        name: body.name,
+        tokenHash: hashToken(token),
+        accountId: caller.id,
+        scopes: body.scopes,
+        lastDay: body.lastDay,
+      })
       .returning({ id: apiToken.id });
     await record(db, {
       actorId: caller.id,
       actor: caller.name,
       action: "make token",
-      sentence: `${caller.name} made the API token "${body.name}"`,
+      sentence: `${caller.name} made the API token "${body.name}", until ${body.lastDay}: ${body.scopes.join(", ")}`,
     });
     return { id: made?.id ?? "", token };
   });
@@ -288,7 +310,7 @@ export function houseRoutes(app: Hono, context: Context): void {
         "signed-out",
         "You are not signed in, or your session has ended. Sign in again.",
       );
-    if (!may(caller.role, "see the journal"))
+    if (!callerMay(caller, "see the journal"))
       throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
     const wanted = JournalWanted.safeParse(http.req.query());
     if (!wanted.success)
@@ -339,8 +361,8 @@ export function houseRoutes(app: Hono, context: Context): void {
         detail: name,
         to: `/lists/${id}`,
       }));
-    if (!may(caller.role, "see people")) return found;
-    const sources = !may(caller.role, "see sources")
+    if (!callerMay(caller, "see people")) return found;
+    const sources = !callerMay(caller, "see sources")
       ? []
       : (await db.select({ id: source.id, name: source.name }).from(source))
           .filter(({ name }) => matches(name))

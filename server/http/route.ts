@@ -4,7 +4,13 @@ import { type z } from "zod";
 import { may } from "@amigo/core/access/may";
 import { NDJSON, type Endpoint, type LongAnswer } from "@amigo/contract/endpoint";
 import type { Problem } from "@amigo/contract/problem";
-import { callerOfSession, callerOfToken, memberOfSession, type Caller } from "../callers/caller";
+import {
+  callerMay,
+  callerOfSession,
+  callerOfToken,
+  memberOfSession,
+  type Caller,
+} from "../callers/caller";
 import type { Context } from "../context";
 import { Refusal } from "./fault";
 import { isStorable, isUnstorable, unstorable } from "./storable";
@@ -58,8 +64,14 @@ export function route<E extends Endpoint>(
           "signed-out",
           "You are not signed in, or your session has ended. Sign in again.",
         );
-      if (!may(caller.role, endpoint.who))
-        throw new Refusal(403, "not-allowed", `Your account may not do this. A coordinator can.`);
+      if (!callerMay(caller, endpoint.who))
+        throw caller.by === "token" && may(caller.role, endpoint.who)
+          ? new Refusal(
+              403,
+              "token/scope",
+              `This API token may not do this. Make one that may "${endpoint.who}", if it should.`,
+            )
+          : new Refusal(403, "not-allowed", `Your account may not do this. A coordinator can.`);
     }
     if (endpoint.method !== "get" && caller?.by !== "token") refuseOtherSites(http);
     if (

@@ -14,8 +14,7 @@ import {
   putIntake,
   putWatch,
 } from "@amigo/contract/intakes";
-import { may } from "@amigo/core/access/may";
-import { accountInForce, type Caller } from "../callers/caller";
+import { callerMay, accountInForce, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { isTaken } from "../db/isTaken";
@@ -48,7 +47,7 @@ export function intakeRoutes(app: Hono, context: Context): void {
 
   route(app, context, getIntakes, async ({ caller }) => ({
     intakes: await intakeLines(db, caller),
-    mayMake: may(caller.role, "make intakes"),
+    mayMake: callerMay(caller, "make intakes"),
   }));
 
   route(app, context, getIntakeChoices, async ({ caller }) => {
@@ -182,7 +181,7 @@ export function intakeRoutes(app: Hono, context: Context): void {
   route(app, context, putWatch, async ({ body, caller }) => {
     const { what, id, watching } = body;
     if (what === "list") {
-      if (!may(caller.role, "see lists")) throw notFound("list");
+      if (!callerMay(caller, "see lists")) throw notFound("list");
       await loadList(db, id, caller);
     } else await loadIntake(db, id, caller);
     if (watching)

@@ -1,9 +1,9 @@
 import { eq } from "drizzle-orm";
 import type { Context as HonoContext, Hono } from "hono";
-import { may, type Action } from "@amigo/core/access/may";
+import type { Action } from "@amigo/core/access/may";
 import { localeOf, paperOf } from "@amigo/core/text/place";
 import { counted } from "@amigo/core/text/sentence";
-import type { Caller } from "../callers/caller";
+import { callerMay, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import { addressTrouble, house, season } from "../db/schema";
 import { notFound, Refusal } from "../http/fault";
@@ -79,7 +79,7 @@ export function printRoutes(app: Hono, context: Context): void {
         "signed-out",
         "You are not signed in, or your session has ended. Sign in again.",
       );
-    if (!may(caller.role, action))
+    if (!callerMay(caller, action))
       throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
     const table = await make(caller);
     const [own] = await db.select().from(house);

@@ -14,7 +14,6 @@ import { presetOf } from "@amigo/core/posting/presets";
 import { wordsOf } from "@amigo/core/posting/rules/allRules";
 import { RULE_IDS } from "@amigo/core/posting/rules/rule";
 import { dayIn, instantAtEndOf } from "@amigo/core/schedule/dayIn";
-import { may } from "@amigo/core/access/may";
 import type { Greeted } from "@amigo/core/mail/greetings";
 import { fold } from "@amigo/core/text/fold";
 import {
@@ -37,7 +36,7 @@ import {
   type ListPage,
 } from "@amigo/contract/lists";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
-import { accountInForce, type Caller } from "../callers/caller";
+import { callerMay, accountInForce, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import {
@@ -325,7 +324,7 @@ export function listRoutes(app: Hono, context: Context): void {
         "signed-out",
         "You are not signed in, or your session has ended. Sign in again.",
       );
-    if (!may(caller.role, "see lists"))
+    if (!callerMay(caller, "see lists"))
       throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
     const format = EXPORT_FORMATS.find((known) => known === http.req.param("format"));
     if (format === undefined)

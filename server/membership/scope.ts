@@ -1,6 +1,5 @@
 import { and, eq, inArray, or, sql, type SQL } from "drizzle-orm";
-import { may } from "@amigo/core/access/may";
-import type { Caller } from "../callers/caller";
+import { callerMay, type Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import {
   cohort,
@@ -94,7 +93,7 @@ export function entriesOf(caller: Caller): SQL {
 
 /** The requests on which somebody may decide: all for a coordinator, those about lists of their site for a site coordinator. */
 export function decidable(caller: Caller): SQL {
-  if (!may(caller.role, "decide requests")) return sql`false`;
+  if (!callerMay(caller, "decide requests")) return sql`false`;
   return caller.role === "coordinator"
     ? sql`true`
     : caller.siteId === null

@@ -1,6 +1,21 @@
 import { asc, eq, inArray, or, sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
-import { delivery, fact, greeting, journal, list, membership, post, season } from "../db/schema";
+import {
+  account,
+  bounce,
+  delivery,
+  fact,
+  formAnswer,
+  greeting,
+  intakeRow,
+  journal,
+  list,
+  membership,
+  post,
+  privateList,
+  privateListPerson,
+  season,
+} from "../db/schema";
 import { notFound } from "../http/fault";
 import { describeOrigins } from "../readings/origins";
 
@@ -102,6 +117,58 @@ export async function personRecord(db: Queries, person: string) {
             or(...addresses.map((address) => sql`position(${address} in ${journal.sentence}) > 0`)),
           )
           .orderBy(asc(journal.id))
+          .limit(MOST)
+      : [],
+    formAnswers: of
+      ? await db
+          .select({
+            at: formAnswer.at,
+            address: formAnswer.address,
+            answer: formAnswer.answer,
+            state: formAnswer.state,
+          })
+          .from(formAnswer)
+          .where(
+            or(
+              inArray(formAnswer.address, addresses),
+              inArray(sql`lower(${formAnswer.answer}->>'secondAddress')`, addresses),
+            ),
+          )
+          .orderBy(asc(formAnswer.at))
+          .limit(MOST)
+      : [],
+    additions: of
+      ? await db
+          .select({ at: intakeRow.at, by: intakeRow.by, cells: intakeRow.cells })
+          .from(intakeRow)
+          .where(
+            or(
+              inArray(intakeRow.address, addresses),
+              inArray(sql`lower(${intakeRow.cells}->>'address')`, addresses),
+            ),
+          )
+          .orderBy(asc(intakeRow.at))
+          .limit(MOST)
+      : [],
+    privateLists: await db
+      .select({ list: privateList.name, of: account.name, as: privateListPerson.name })
+      .from(privateListPerson)
+      .innerJoin(privateList, eq(privateList.id, privateListPerson.privateListId))
+      .innerJoin(account, eq(account.id, privateList.accountId))
+      .where(eq(privateListPerson.person, person))
+      .orderBy(asc(privateList.createdAt))
+      .limit(MOST),
+    mailReturned: of
+      ? await db
+          .select({
+            at: bounce.at,
+            address: bounce.address,
+            what: bounce.sort,
+            said: bounce.words,
+          })
+          .from(bounce)
+          .where(inArray(bounce.address, addresses))
+          .orderBy(asc(bounce.at))
           .limit(MOST)
       : [],
   };

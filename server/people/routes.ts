@@ -7,7 +7,6 @@ import { wantedList } from "@amigo/core/lists/wantedLists";
 import { nameOf } from "@amigo/core/facts/indexFacts";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { fold } from "@amigo/core/text/fold";
-import { may } from "@amigo/core/access/may";
 import {
   deleteByHand,
   getByHand,
@@ -22,7 +21,7 @@ import {
   putAddresses,
   type PersonPage,
 } from "@amigo/contract/people";
-import type { Caller } from "../callers/caller";
+import { callerMay, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { byHand, fact, house, list, membership, question, season } from "../db/schema";
@@ -71,7 +70,7 @@ export function peopleRoutes(app: Hono, context: Context): void {
         "signed-out",
         "You are not signed in, or your session has ended. Sign in again.",
       );
-    if (!may(caller.role, "export people"))
+    if (!callerMay(caller, "export people"))
       throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
     const all = await personRecord(db, http.req.param("id").slice(0, 100));
     await record(db, {

@@ -1,7 +1,6 @@
 import { and, count, desc, eq, inArray, isNotNull, isNull, lt, sql, type SQL } from "drizzle-orm";
 import type { Hono } from "hono";
 import { stream } from "hono/streaming";
-import { may } from "@amigo/core/access/may";
 import type { BounceSort } from "@amigo/core/mail/bounces/form";
 import { isForGood } from "@amigo/core/mail/bounces/sortOf";
 import { mboxEntry } from "@amigo/core/mail/mbox";
@@ -21,7 +20,7 @@ import {
   postTakeOut,
   type PostLine,
 } from "@amigo/contract/posts";
-import type { Caller } from "../callers/caller";
+import { callerMay, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { delivery, digestItem, draft, list, message, post, postList } from "../db/schema";
@@ -165,7 +164,7 @@ export function postRoutes(app: Hono, context: Context): void {
       );
     const [id, index] = [http.req.param("id"), Number(http.req.param("index"))];
     const [found] =
-      !may(caller.role, "see posts") || !/^[0-9a-f-]{36}$/i.test(id)
+      !callerMay(caller, "see posts") || !/^[0-9a-f-]{36}$/i.test(id)
         ? []
         : await db
             .select({ raw: message.raw, id: post.id, outcome: post.outcome, reaches: post.reaches })
@@ -368,7 +367,7 @@ export function postRoutes(app: Hono, context: Context): void {
         "You are not signed in, or your session has ended. Sign in again.",
       );
     const id = http.req.param("id");
-    if (!may(caller.role, "see posts") || !/^[0-9a-f-]{36}$/i.test(id)) throw notFound("list");
+    if (!callerMay(caller, "see posts") || !/^[0-9a-f-]{36}$/i.test(id)) throw notFound("list");
     const found = await loadList(db, id, caller);
     const rows =
       found.rules.archive === "none"

@@ -1,6 +1,5 @@
 import { and, desc, eq, isNull, or, sql } from "drizzle-orm";
 import type { Hono } from "hono";
-import { may } from "@amigo/core/access/may";
 import { listKeyParts } from "@amigo/core/lists/listKey";
 import { POINT_WORDS } from "@amigo/core/lists/listPoint";
 import { wantedList } from "@amigo/core/lists/wantedLists";
@@ -14,7 +13,7 @@ import {
   postRequest,
   postWithdrawRequest,
 } from "@amigo/contract/requests";
-import { accountInForce, type Caller } from "../callers/caller";
+import { callerMay, accountInForce, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import { account, list, listRole, request, season } from "../db/schema";
 import { notify } from "../events/events";
@@ -305,7 +304,7 @@ export function requestRoutes(app: Hono, context: Context): void {
 
 function mayDecide(caller: Caller, siteId: number | null): boolean {
   return (
-    may(caller.role, "decide requests") &&
+    callerMay(caller, "decide requests") &&
     (caller.role === "coordinator" || (siteId !== null && siteId === caller.siteId))
   );
 }

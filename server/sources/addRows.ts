@@ -1,10 +1,9 @@
 import { and, desc, eq, sql } from "drizzle-orm";
 import Papa from "papaparse";
-import { may } from "@amigo/core/access/may";
 import { counted } from "@amigo/core/text/sentence";
 import type { ReadingPlan } from "@amigo/core/sheet/readTable";
 import type { HelpedSource } from "@amigo/contract/sources";
-import type { Caller } from "../callers/caller";
+import { callerMay, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { reading, season, source, sourceHelper } from "../db/schema";
@@ -94,7 +93,7 @@ export async function addRows(
 }
 
 function helps(caller: Caller) {
-  return may(caller.role, "read a source")
+  return callerMay(caller, "read a source")
     ? sql`true`
     : sql`exists (select 1 from ${sourceHelper} where ${sourceHelper.sourceId} = ${source.id} and ${sourceHelper.accountId} = ${caller.id})`;
 }

@@ -1,7 +1,6 @@
 import { and, asc, desc, eq, gte, lt, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import type { z } from "zod";
-import { may } from "@amigo/core/access/may";
 import { sortWords } from "@amigo/core/mail/bounces/sortOf";
 import { nextReading } from "@amigo/core/schedule/nextReading";
 import { failingCells } from "@amigo/core/sheet/failingCells";
@@ -35,7 +34,7 @@ import {
   type SourceLine,
 } from "@amigo/contract/sources";
 import { SAMPLE_SHEETS } from "@amigo/demo/samples";
-import type { Caller } from "../callers/caller";
+import { callerMay, type Caller } from "../callers/caller";
 import { knownWords } from "./knownWords";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
@@ -288,7 +287,7 @@ export function sourceRoutes(app: Hono, context: Context): void {
         "signed-out",
         "You are not signed in, or your session has ended. Sign in again.",
       );
-    if (!may(caller.role, "see sources"))
+    if (!callerMay(caller, "see sources"))
       throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
     const format = ANSWER_FORMATS.find((known) => known === http.req.param("format"));
     const id = http.req.param("id");

@@ -1,3 +1,4 @@
+import type { TokenScope } from "@amigo/core/access/tokenScopes";
 import type { z } from "zod";
 import {
   deleteToken,
@@ -12,6 +13,12 @@ import {
   type Token,
 } from "@amigo/contract/house";
 import { api } from "./api";
+
+interface NewToken {
+  name: string;
+  scopes: TokenScope[];
+  lastDay: string;
+}
 
 export const {
   useHouseQuery,
@@ -42,7 +49,7 @@ export const {
       query: () => ({ endpoint: getTokens }),
       providesTags: ["house"],
     }),
-    makeToken: build.mutation<{ id: string; token: string }, { name: string }>({
+    makeToken: build.mutation<{ id: string; token: string }, NewToken>({
       query: (body) => ({ endpoint: postToken, body }),
       invalidatesTags: ["house"],
     }),

@@ -1,3 +1,4 @@
+import { TOKEN_SCOPE_NAMES, TOKEN_SCOPES, type TokenScope } from "@amigo/core/access/tokenScopes";
 import { useState, type FormEvent, type ReactNode } from "react";
 import { useSearchParams } from "react-router";
 import { useMe } from "../data/me";
@@ -74,34 +75,82 @@ function Section({ title, line, children }: { title: string; line?: string; chil
   );
 }
 
+/** The day a year from now, as a field for dates has it. */
+function aYearOn(): string {
+  const day = new Date();
+  day.setFullYear(day.getFullYear() + 1);
+  return day.toISOString().slice(0, 10);
+}
+
 function Tokens() {
   const me = useMe();
   const { data: tokens = [], error } = useTokensQuery();
   const [make, making] = useMakeTokenMutation();
   const [revoke, revoking] = useRevokeTokenMutation();
   const [name, setName] = useState("");
+  const [scopes, setScopes] = useState<readonly TokenScope[]>(["read lists"]);
+  const [lastDay, setLastDay] = useState(aYearOn);
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
-    const answer = await make({ name });
+    const answer = await make({ name, scopes: [...scopes], lastDay });
     if (answer.error === undefined) setName("");
   };
   return (
     <div className="flex max-w-3xl flex-col gap-3.5">
       <Section
         title="API tokens"
-        line="A token lets a script do what you may do. It is shown once; only its hash is kept."
+        line="A token lets a script do what you choose here, as far as you may do it yourself. It is shown once."
       >
-        <form className="flex gap-2" onSubmit={(event) => void submit(event)}>
-          <input
-            aria-label="Name of the token"
-            placeholder="what it is for, e.g. nightly roster"
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-            className="h-[30px] w-72 rounded-md border border-hair bg-panel px-2.5"
-          />
-          <Button look="go" type="submit" disabled={name.trim() === "" || making.isLoading}>
-            Make a token
-          </Button>
+        <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
+          <div className="flex flex-wrap items-end gap-3">
+            <input
+              aria-label="Name of the token"
+              placeholder="what it is for, e.g. nightly roster"
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+              className="h-[30px] w-72 rounded-md border border-hair bg-panel px-2.5"
+            />
+            <label className="flex items-center gap-2">
+              Last day
+              <input
+                type="date"
+                required
+                value={lastDay}
+                onChange={(event) => setLastDay(event.target.value)}
+                className="h-[30px] rounded-md border border-hair bg-panel px-2"
+              />
+            </label>
+          </div>
+          <fieldset>
+            <legend className="mb-1 text-[13px] text-ink-2">What the token may do</legend>
+            <div className="grid gap-x-4 gap-y-1 sm:grid-cols-2">
+              {TOKEN_SCOPE_NAMES.map((scope) => (
+                <label key={scope} className="flex items-center gap-2">
+                  <input
+                    type="checkbox"
+                    checked={scopes.includes(scope)}
+                    onChange={(event) =>
+                      setScopes(
+                        event.target.checked
+                          ? [...scopes, scope]
+                          : scopes.filter((own) => own !== scope),
+                      )
+                    }
+                  />
+                  {TOKEN_SCOPES[scope].words}
+                </label>
+              ))}
+            </div>
+          </fieldset>
+          <div>
+            <Button
+              look="go"
+              type="submit"
+              disabled={name.trim() === "" || scopes.length === 0 || making.isLoading}
+            >
+              Make a token
+            </Button>
+          </div>
         </form>
         <div className="mt-2">
           <FaultLine error={making.error ?? revoking.error ?? error} />
@@ -115,7 +164,13 @@ function Tokens() {
         <ul className="mt-3">
           {tokens.map((token) => (
             <li key={token.id} className="flex items-center gap-3 border-t border-hair-soft py-2">
-              <b className="flex-1 font-[560]">{token.name}</b>
+              <span className="flex-1">
+                <b className="font-[560]">{token.name}</b>
+                <span className="block text-[13px] text-ink-2">
+                  {token.scopes.map((scope) => TOKEN_SCOPES[scope].words).join("; ")}
+                  {token.lastDay === null ? "" : `. Works until ${token.lastDay}.`}
+                </span>
+              </span>
               <span className="text-[13px] text-ink-2">
                 {token.by}, {moment(token.createdAt, me.timeZone)}
                 {token.lastUsedAt === null
