@@ -36,19 +36,25 @@ export async function measureForms(): Promise<void> {
       words,
     },
   });
-  const begun = provenOpening(house.amigo.context.dkim.pem, Date.now() - 60_000);
   const client = fork(new URL("./formsClient.ts", import.meta.url), {
     execArgv: ["--import", "tsx"],
   });
   await once(client, "message");
-  const run = async (many: number, proof: string): Promise<{ rate: number; failed: number }> => {
+  const proofs = (): string[] =>
+    Array.from({ length: ANSWERS }, () =>
+      provenOpening(house.amigo.context.dkim.pem, Date.now() - 60_000),
+    );
+  const run = async (
+    many: number,
+    begun: readonly string[],
+  ): Promise<{ rate: number; failed: number }> => {
     const answer = once(client, "message");
-    client.send({ url: `${house.url}/f/bench`, many, begun: proof });
+    client.send({ url: `${house.url}/f/bench`, many, begun });
     return (await answer)[0] as { rate: number; failed: number };
   };
-  await run(200, "");
-  const page = await run(ANSWERS, "");
-  const taken = await run(ANSWERS, begun);
+  await run(200, []);
+  const page = await run(ANSWERS, []);
+  const taken = await run(ANSWERS, proofs());
   client.kill();
   const { rows } = await house.amigo.context.db.execute<{ count: number }>(
     sql`select count(*)::int as count from form_answer`,

@@ -9,6 +9,7 @@ import { makeTestDatabase } from "@amigo/server/testing/testDatabase";
 import { measureAudiences } from "./audiences";
 import { measureBoard } from "./board";
 import { measureForms } from "./forms";
+import { measureHostile } from "./hostile";
 import { measureMail } from "./mail";
 import { measureUnderstanding } from "./understanding";
 import { asWorkbook, LARGE, makeRoster, type Size } from "./roster";
@@ -19,6 +20,10 @@ import { asWorkbook, LARGE, makeRoster, type Size } from "./roster";
  */
 if (process.argv.includes("--forms")) {
   await measureForms();
+  process.exit(0);
+}
+if (process.argv.includes("--hostile")) {
+  await measureHostile(Number(process.argv[process.argv.indexOf("--hostile") + 1] ?? 60) || 60);
   process.exit(0);
 }
 if (process.argv.includes("--understanding")) {

@@ -366,6 +366,20 @@ describe("what is wrong", () => {
     );
   });
 
+  test("one look at the form serves for one answer, and for the same pressed twice", async () => {
+    const proof = begun();
+    const send = (address: string) =>
+      post("/f/autumn", { ...WREN, address, language: "en", begun: proof });
+    expect((await send("once@oakmail.example")).body).toContain("Look in your mailbox");
+    expect((await send("once@oakmail.example")).body).toContain("Look in your mailbox");
+    const another = await send("twice@oakmail.example");
+    expect([another.status, hidden(another.body, "begun")]).toEqual([
+      422,
+      expect.not.stringContaining(proof),
+    ]);
+    expect(another.body).toContain('value="twice@oakmail.example"');
+  });
+
   test("robots are thanked and forgotten, and nobody's mailbox is filled", async () => {
     const before = (await answers("state=unconfirmed")).length;
     const robot = { ...WREN, address: "robot@oakmail.example" };

@@ -14,6 +14,7 @@ import {
 import { counted } from "@amigo/core/text/sentence";
 import type { Context } from "../context";
 import { form, formAnswer, type AnswerState } from "../db/schema";
+import { isWithinTries } from "../http/limitTries";
 import { readForm } from "../http/readForm";
 import { findCaller } from "../http/route";
 import { networkAddress } from "../http/networkAddress";
@@ -105,6 +106,14 @@ export function formPublicRoutes(app: Hono, context: Context): void {
       sql`insert into send_rate (key, minute, count) values (${`form ${networkAddress(http, settings)}`}, date_trunc('minute', now()), 1) on conflict (key, minute) do update set count = send_rate.count + 1 returning count`,
     );
     return Number(rows[0]?.count ?? 0) <= settings.formPerMinute;
+  }
+
+  /** Whether this very answer is kept already. */
+  async function isThere(formId: string, answer: Answer): Promise<boolean> {
+    const { rows } = await db.execute(
+      sql`select 1 from form_answer where form_id = ${formId} and address = ${answer.address} and answer = ${JSON.stringify(answer)}::jsonb limit 1`,
+    );
+    return rows.length > 0;
   }
 
   app.get("/f/mine/:token", async (http) => {
@@ -315,8 +324,15 @@ export function formPublicRoutes(app: Hono, context: Context): void {
       : caller?.email === answer.address && ownOrigin(http);
     const isRobot = (fields.website ?? "") !== "";
     const wasOpen = isMine ? QUICKEST : openFor(context.dkim.pem, fields.begun ?? "", Date.now());
+    // One look at the form serves for one answer; the very same answer pressed twice is thanked twice and there once.
+    const isSpent =
+      !isMine &&
+      !isRobot &&
+      wasOpen >= QUICKEST &&
+      !(await isWithinTries(db, `form proof ${fields.begun ?? ""}`, 1, 24 * 60)) &&
+      !(await isThere(own.id, answer));
     // Nobody fills a form in so quickly, but a browser can: what was written stands there still, to be sent once more.
-    if (!isRobot && wasOpen < QUICKEST)
+    if (!isRobot && (wasOpen < QUICKEST || isSpent))
       return page(
         http,
         own,
@@ -331,7 +347,10 @@ export function formPublicRoutes(app: Hono, context: Context): void {
             faults: [],
             lookOver: true,
             action: `/f/${own.slug}`,
-            begun: wasOpen === 0 ? provenOpening(context.dkim.pem, Date.now()) : (sent.begun ?? ""),
+            begun:
+              wasOpen === 0 || isSpent
+                ? provenOpening(context.dkim.pem, Date.now())
+                : (sent.begun ?? ""),
             mine: "",
             changes: "",
             known: confirmed === true,
