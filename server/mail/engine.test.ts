@@ -584,6 +584,24 @@ describe("the addresses of a list", () => {
     await house.mail({ from: "x@oakmail.example", to: `abuse@${DOMAIN}`, subject: "Another" });
     await house.mailTo(JUNO, "Subject: Another");
     expect(house.sink.mails.filter(({ raw }) => raw.includes("Subject: A report"))).toEqual([]);
+    // A note keeps its subject and nothing else once it is sent, whatever was attached to it.
+    await house.mail({
+      from: "x@oakmail.example",
+      to: `abuse@${DOMAIN}`,
+      raw: "From: x@oakmail.example\r\nSubject: With NUL\r\n\r\nx\u0000y\r\n",
+    });
+    await house.mailTo(JUNO, "Subject: With NUL");
+    const kept = await until(
+      "the note to be written down as sent",
+      async () =>
+        (
+          await run(
+            sql`select encode(raw, 'escape') as raw from message where erased_at is not null and encode(raw, 'escape') like '%With NUL%'`,
+          )
+        ).rows,
+      (rows) => rows.length === 1,
+    );
+    expect(kept[0]?.raw).toMatch(/^Subject: Mail to abuse@\S+ With NUL\r\n\r\n$/);
   });
 });
 

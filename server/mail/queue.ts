@@ -141,7 +141,7 @@ export async function finish(db: Queries, outcomes: readonly Outcome[]): Promise
       from json_to_recordset(${JSON.stringify(rows)}::json) as told(i bigint, s text, r text, p int) where delivery.id = told.i and delivery.state = 'sending' returning delivery.id, delivery.message_id, delivery.post_id, delivery.address, told.s as state
     ), notes as (
       -- A note is a secret's way to its owner: once it is sent, its subject is all that is kept.
-      update message set raw = coalesce(convert_to(substring(convert_from(substring(message.raw from 1 for 8000), 'LATIN1') from E'(?n)^(Subject:[^\r]*(?:\r\n[ \t][^\r]*)*)') || E'\r\n\r\n', 'LATIN1'), ''::bytea), erased_at = now()
+      update message set raw = coalesce(convert_to(substring(convert_from(substring(message.raw from 1 for least(8000, position('\\x0d0a0d0a'::bytea in message.raw))), 'LATIN1') from E'(?n)^(Subject:[^\r]*(?:\r\n[ \t][^\r]*)*)') || E'\r\n\r\n', 'LATIN1'), ''::bytea), erased_at = now()
       from done where done.state in ('sent', 'bounced') and done.post_id is null and message.id = done.message_id
         and not exists (select 1 from post where post.message_id = message.id)
         and not exists (select 1 from delivery as other where other.message_id = message.id and other.id <> done.id and other.state in ('queued', 'sending', 'deferred'))
