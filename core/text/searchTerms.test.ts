@@ -24,3 +24,6 @@ test.each<[string, string[][]]>([
   [" ,;\n", []],
   ["", []],
 ])("%j is looked for as %j", (text, wanted) => expect(searchTerms(text)).toEqual(wanted));
+
+test("of very many words in a row six are looked for, so that no search takes ever longer to plan", () =>
+  expect(searchTerms("ab ".repeat(1000))).toEqual([["ab", "ab", "ab", "ab", "ab", "ab"]]));

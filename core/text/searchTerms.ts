@@ -1,6 +1,8 @@
 import { fold } from "./fold";
 
 const MOST = 200;
+/** More words than this tell nobody apart any better, and a database takes ever longer to plan a search for all of them. */
+const MOST_WORDS = 6;
 
 /**
  * Takes what somebody typed or pasted into a search apart: each line, or what stands between commas, semicolons or tabs, is
@@ -17,10 +19,11 @@ export function searchTerms(text: string): string[][] {
         return trimmed.split(/\s+/).map((address) => [address.toLowerCase()]);
       const words = fold(part)
         .split(" ")
-        .filter((word) => word !== "");
+        .filter((word) => word !== "")
+        .slice(0, MOST_WORDS);
       const pieces = trimmed.split(/\s+/);
       return pieces.length > 1 && pieces.every((piece) => /\d/.test(piece))
-        ? pieces.map((piece) => fold(piece).split(" "))
+        ? pieces.map((piece) => fold(piece).split(" ").slice(0, MOST_WORDS))
         : [words];
     })
     .filter((words) => words.length > 0 && words.some((word) => word !== ""));
