@@ -1,5 +1,6 @@
 import { randomBytes } from "node:crypto";
-import { and, eq, inArray, sql } from "drizzle-orm";
+import { and, eq, sql, type SQL } from "drizzle-orm";
+import type { Workbook } from "@amigo/core/sheet/sheet";
 import type { Database, Queries } from "../db/connect";
 import { fact, mailedLink, memberSession, pause, reading, receiving, season } from "../db/schema";
 import { notify } from "../events/events";
@@ -9,7 +10,7 @@ import { record } from "../journal/record";
 import type { Actor } from "../rounds/carryOut";
 import { lockRounds } from "../rounds/openRound";
 import { openBook } from "../sandbox/openBook";
-import { REMOVED, sweepTexts, type Traces } from "./sweepTexts";
+import { REMOVED, sweepTexts, takerOf, type Traces } from "./sweepTexts";
 
 /**
  * Takes the personal data of somebody who left out of everything that is kept: facts of all seasons, rows and files of every
@@ -54,33 +55,35 @@ export async function forgetPerson(
     const numbers = facts.flatMap(({ kind, value }) =>
       kind === "number" && typeof value === "string" && value !== "" ? [value] : [],
     );
-    const stand = new Map(
-      addresses.map((address) => [
-        address,
-        `removed-${randomBytes(6).toString("hex")}@removed.invalid`,
+    const removed = (): string => `removed-${randomBytes(6).toString("hex")}`;
+    const stand = new Map(addresses.map((address) => [address, `${removed()}@removed.invalid`]));
+    const marks = new Map([
+      ...stand,
+      ...(await ownNumbers(tx, person, numbers)).map((number): [string, string] => [
+        number,
+        removed(),
       ]),
-    );
-    const traces: Traces = {
-      names,
-      marks: new Map([...stand, ...numbers.map((number): [string, string] => [number, "removed"])]),
-    };
-    await forgetFiles(tx, traces);
+    ]);
+    const whole: Traces = { names, marks, key: removed() };
+    // What somebody else is called as well may tell of them: it is taken out only beside an address or number of this one.
+    const alone: Traces = { ...whole, names: await ownNames(tx, person, names) };
+    await forgetFiles(tx, alone);
     if (person.startsWith("s-"))
-      await forgetRows(
+      await forgetOwnRows(
         tx,
         person,
         facts.flatMap(({ origin }) =>
           origin.from === "row" ? [{ reading: origin.reading, row: origin.row }] : [],
         ),
-        numbers,
       );
+    await forgetRows(tx, whole);
     await forgetMails(tx, person, addresses);
     await tx.execute(
       sql`update fact set search = null, value = case kind when 'name' then '{"given": "somebody", "family": "removed"}'::jsonb when 'number' then '""'::jsonb when 'detail' then '""'::jsonb when 'level' then '""'::jsonb else value end where subject = ${person}`,
     );
     for (const [address, instead] of stand) await forgetAddress(tx, address, instead);
-    await sweepTexts(tx, traces);
-    await forgetSearches(tx, traces);
+    await sweepTexts(tx, alone);
+    await forgetSearches(tx, alone);
     await tx.execute(
       sql`update private_list_person set name = ${REMOVED} where person = ${person}`,
     );
@@ -100,49 +103,84 @@ export async function forgetPerson(
   });
 }
 
-/** Their addresses that are nobody else's. */
+/** Their addresses that are nobody else's, no account's either. */
 async function ownAddresses(
   tx: Queries,
   person: string,
   addresses: readonly string[],
 ): Promise<string[]> {
-  if (addresses.length === 0) return [];
-  const shared = await tx
-    .selectDistinct({ ref: fact.ref })
-    .from(fact)
-    .where(
-      and(
-        eq(fact.kind, "address"),
-        inArray(fact.ref, [...addresses]),
-        sql`${fact.subject} <> ${person}`,
-      ),
-    );
-  const others = new Set(shared.map(({ ref }) => ref));
-  return addresses.filter((address) => !others.has(address));
+  const others = await heldByOthers(
+    tx,
+    addresses,
+    sql`select ref as held from fact where kind = 'address' and subject <> ${person} union all select email from account`,
+  );
+  return addresses.filter((address) => !others.has(address.toLowerCase()));
+}
+
+/** How long a number must be to be nothing but somebody's number wherever it stands. Shorter ones are also counts, classes and days. */
+const DISTINCT = { digits: 6, withLetters: 4 };
+
+/** Their numbers that nobody else has and that can't be anything else in a text. */
+async function ownNumbers(
+  tx: Queries,
+  person: string,
+  numbers: readonly string[],
+): Promise<string[]> {
+  const others = await heldByOthers(
+    tx,
+    numbers,
+    sql`select value #>> '{}' as held from fact where kind = 'number' and subject <> ${person}`,
+  );
+  return [...new Set(numbers)].filter(
+    (number) =>
+      !others.has(number.toLowerCase()) &&
+      /\d/.test(number) &&
+      number.length >= (/\p{L}/u.test(number) ? DISTINCT.withLetters : DISTINCT.digits),
+  );
+}
+
+/** Their names that nobody else has, in any season or as an account. */
+async function ownNames(
+  tx: Queries,
+  person: string,
+  names: Traces["names"],
+): Promise<Traces["names"]> {
+  const whole = ({ given, family }: Traces["names"][number]): string => `${given} ${family}`;
+  const others = await heldByOthers(
+    tx,
+    names.map(whole),
+    sql`select concat(value->>'given', ' ', value->>'family') as held from fact where kind = 'name' and subject <> ${person} union all select name from account`,
+  );
+  return names.filter((name) => !others.has(whole(name).toLowerCase()));
+}
+
+/** Which of some texts others have too, in small letters. `held` is a query of what they have. */
+async function heldByOthers(
+  tx: Queries,
+  texts: readonly string[],
+  held: SQL,
+): Promise<ReadonlySet<string>> {
+  if (texts.length === 0) return new Set();
+  const { rows } = await tx.execute<{ held: string }>(sql`
+    select distinct lower(others.held) as held from (${held}) as others
+    where lower(others.held) in (select lower(text) from json_array_elements_text(${JSON.stringify(texts)}::json) as wanted(text))`);
+  return new Set(rows.map((row) => row.held));
 }
 
 /**
  * Takes away the kept files in which somebody stands, in any of their sheets. They can't be mended inside; the rows that were
  * read of them stay, without that person.
  */
-async function forgetFiles(tx: Queries, { names, marks }: Traces): Promise<void> {
-  const files = await tx
-    .select({ id: reading.id, file: reading.file })
+async function forgetFiles(tx: Queries, traces: Traces): Promise<void> {
+  const { stands } = takerOf(traces);
+  const kept = await tx
+    .select({ id: reading.id })
     .from(reading)
     .where(sql`length(${reading.file}) > 0`);
-  const told = [...marks.keys()].map((mark) => mark.toLowerCase());
-  const stands = (cells: readonly string[]): boolean => {
-    const row = cells.join("\n").toLowerCase();
-    return (
-      told.some((mark) => row.includes(mark)) ||
-      names.some(
-        ({ given, family }) =>
-          row.includes(given.toLowerCase()) && row.includes(family.toLowerCase()),
-      )
-    );
-  };
-  for (const { id, file } of files) {
-    const book = await openBook(file).catch(() => undefined);
+  // One at a time, for they can be large.
+  for (const { id } of kept) {
+    const [one] = await tx.select({ file: reading.file }).from(reading).where(eq(reading.id, id));
+    const book = one === undefined ? undefined : await openedBefore(one.file);
     // What can't be looked into any more can't be known to be without them.
     if (book === undefined || book.sheets.some(({ rows }) => rows.some(stands)))
       await tx
@@ -152,18 +190,22 @@ async function forgetFiles(tx: Queries, { names, marks }: Traces): Promise<void>
   }
 }
 
-/** Empties a student's own rows, of every reading, unless they are a household's and tell of others too. */
-async function forgetRows(
+/** The sheets of a file that was imported once; undefined where it can't be opened any more. */
+async function openedBefore(file: Uint8Array): Promise<Workbook | undefined> {
+  try {
+    return await openBook(file);
+  } catch (failure) {
+    if (failure instanceof Refusal) return undefined;
+    throw failure;
+  }
+}
+
+/** Empties the rows from which a student was read, unless they are a household's and tell of others too. */
+async function forgetOwnRows(
   tx: Queries,
   person: string,
   rows: readonly { reading: string; row: number }[],
-  numbers: readonly string[],
 ): Promise<void> {
-  const told = JSON.stringify(rows);
-  const { rows: found } = await tx.execute<{ reading: string; row: number }>(sql`
-    select reading_id as reading, row from reading_row
-    where (reading_id, row) in (select gone.reading, gone."row" from json_to_recordset(${told}::json) as gone(reading uuid, "row" int))
-      or cells && array(select json_array_elements_text(${JSON.stringify(numbers)}::json))`);
   const others = new Set(
     (
       await tx
@@ -172,11 +214,31 @@ async function forgetRows(
         .where(and(eq(fact.kind, "student"), sql`${fact.subject} <> ${person}`))
     ).flatMap(({ origin }) => (origin.from === "row" ? [`${origin.reading} ${origin.row}`] : [])),
   );
-  const own = JSON.stringify(found.filter((place) => !others.has(`${place.reading} ${place.row}`)));
+  const own = JSON.stringify([
+    ...new Map(
+      rows
+        .map((place) => [`${place.reading} ${place.row}`, place] as const)
+        .filter(([place]) => !others.has(place)),
+    ).values(),
+  ]);
   await tx.execute(sql`
     update reading_row set cells = array_fill(''::text, array[cardinality(cells)])
     from json_to_recordset(${own}::json) as gone(reading uuid, "row" int)
     where reading_row.reading_id = gone.reading and reading_row.row = gone."row" and cardinality(cells) > 0`);
+}
+
+/** Takes somebody out of all rows in which an address or number of theirs stands, whoever else has their name. */
+async function forgetRows(tx: Queries, traces: Traces): Promise<void> {
+  if (traces.marks.size === 0) return;
+  const { ofValue } = takerOf(traces);
+  const marks = JSON.stringify([...traces.marks.keys()].map((mark) => mark.toLowerCase()));
+  const { rows } = await tx.execute<{ place: string; cells: string[] }>(sql`
+    select ctid::text as place, cells from reading_row
+    where exists (select 1 from json_array_elements_text(${marks}::json) as wanted(mark) where position(wanted.mark in lower(cells::text)) > 0)`);
+  for (const { place, cells } of rows)
+    await tx.execute(
+      sql`update reading_row set cells = array(select json_array_elements_text(${JSON.stringify(ofValue(cells))}::json)) where ctid = ${place}::tid`,
+    );
 }
 
 /** Takes away what they have written, the notes to them, and what was filled in for their family. */
@@ -195,7 +257,9 @@ async function forgetMails(
     update post set subject = ${REMOVED}, beginning = '' where from_address ${isOwn}`);
   // Children are named in what was filled in for their guardians, and in notes to them.
   const family = sql`select address.ref from fact tie join fact address on address.subject = tie.subject and address.kind = 'address' where tie.kind = 'tie' and tie.ref = ${person}`;
-  await tx.execute(sql`update delivery set fields = null where address in (${family})`);
+  // Copies that are still to leave keep theirs, or they would go out with their blanks unfilled.
+  await tx.execute(sql`
+    update delivery set fields = null where address in (${family}) and state not in ('queued', 'sending', 'deferred')`);
   await tx.execute(sql`
     update message set raw = ''::bytea, erased_at = now() where id in (
       select message_id from delivery where post_id is null and address in (${family}) and state not in ('queued', 'sending', 'deferred'))`);

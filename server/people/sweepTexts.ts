@@ -7,6 +7,8 @@ export interface Traces {
   names: readonly { given: string; family: string }[];
   /** Addresses and numbers with what stands in their place. */
   marks: ReadonlyMap<string, string>;
+  /** What stands for the names in keys, where two who are removed must not become one. */
+  key: string;
 }
 
 /** What stands where a name was. */
@@ -34,10 +36,11 @@ export async function sweepTexts(tx: Queries, traces: Traces): Promise<void> {
     ...traces.names.flatMap(({ family, given }) => (family === "" ? [given] : [family])),
   ].map((word) => word.toLowerCase());
   if (wanted.length === 0) return;
-  const taken = takerOf(traces);
+  const [inTexts, inKeys] = [takerOf(traces), takerOf(traces, traces.key)];
   for (const own of await textColumns(tx)) {
     const name = sql.identifier(own.column);
     const table = sql.identifier(own.table);
+    const taken = own.column === "key" ? inKeys : inTexts;
     const { rows } = await tx.execute<{ place: string; value: unknown }>(sql`
       select ctid::text as place, ${own.kind === "json" ? sql`${name}::text` : name} as value from ${table}
       where exists (select 1 from json_array_elements_text(${JSON.stringify(wanted)}::json) as wanted(word) where position(wanted.word in lower(${name}::text)) > 0)`);
@@ -76,23 +79,22 @@ async function textColumns(tx: Queries): Promise<Column[]> {
     }));
 }
 
-/** Takes traces out of single texts and of JSON values. */
-function takerOf({ names, marks }: Traces): {
+/** Takes traces out of single texts and of JSON values, and tells whether any stands in the cells of a row. */
+export function takerOf(
+  { names, marks }: Traces,
+  nameless = REMOVED,
+): {
   ofText: (text: string) => string;
   ofValue: (value: unknown) => unknown;
+  stands: (cells: readonly string[]) => boolean;
 } {
   const whole = new Map<string, string>(
     [...marks].map(([mark, instead]) => [mark.toLowerCase(), instead]),
   );
   for (const { given, family } of names) {
     if (given === "" || family === "") continue;
-    for (const text of [
-      `${given} ${family}`,
-      `${family}, ${given}`,
-      `${family} ${given}`,
-      `${given} ${family.split(" ").at(-1) ?? family}`,
-    ])
-      whole.set(text.toLowerCase(), REMOVED);
+    for (const text of [`${given} ${family}`, `${family}, ${given}`, `${family} ${given}`])
+      whole.set(text.toLowerCase(), nameless);
     // Packed facts are JSON within a text.
     for (const space of ["", " "]) {
       const part = (key: string, value: string): string =>
@@ -105,15 +107,15 @@ function takerOf({ names, marks }: Traces): {
     }
   }
   const words = [...whole.keys()].sort((one, other) => other.length - one.length);
-  // A number or an address is taken out where it stands alone, not as a part of a longer one.
+  // Taken out where they stand alone, not as a part of a longer name, number or address, which is somebody else's.
   const pattern = new RegExp(
-    `(?<![\\p{L}\\p{N}])(?:${words.map(escaped).join("|")})(?![\\p{L}\\p{N}])`,
+    `(?<![\\p{L}\\p{N}]|[\\p{L}\\p{N}][._+-])(?:${words.map(escaped).join("|")})(?![\\p{L}\\p{N}]|[.@_+-][\\p{L}\\p{N}])`,
     "giu",
   );
   const ofText = (text: string): string =>
     words.length === 0
       ? text
-      : text.replace(pattern, (found) => whole.get(found.toLowerCase()) ?? REMOVED);
+      : text.replace(pattern, (found) => whole.get(found.toLowerCase()) ?? nameless);
   const ofValue = (value: unknown): unknown => {
     if (typeof value === "string") return ofText(value);
     if (Array.isArray(value)) return inPieces(value, value.map(ofValue));
@@ -141,7 +143,11 @@ function takerOf({ names, marks }: Traces): {
     }
     return after.map((own, at) => (gone.has(at) ? "" : own));
   };
-  return { ofText, ofValue };
+  return {
+    ofText,
+    ofValue,
+    stands: (cells) => JSON.stringify(ofValue(cells)) !== JSON.stringify(cells),
+  };
 }
 
 function escaped(text: string): string {
