@@ -245,8 +245,8 @@ async function setRules(rules: string): Promise<void> {
   await house.amigo.context.db.execute(sql`update list set rules = rules || ${rules}::jsonb`);
 }
 
-/** Exporting an archive is written into the journal, and would be a change of their own. */
-const isPure = ({ path }: Asked): boolean => !path.endsWith("archive.mbox");
+/** An export is written into the journal, and would be a change of their own. */
+const isPure = ({ path }: Asked): boolean => !/archive\.mbox$|\/export|\.csv$|\/record$/.test(path);
 
 async function walk(
   client: Client,

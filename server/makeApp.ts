@@ -1,4 +1,3 @@
-import { callerMay } from "./callers/caller";
 import { readFileSync } from "node:fs";
 import { readFile } from "node:fs/promises";
 import { join } from "node:path";
@@ -34,7 +33,7 @@ import { postedRoutes } from "./sources/posted";
 import { sourceRoutes } from "./sources/routes";
 import { Refusal } from "./http/fault";
 import { limitBody } from "./http/limitBody";
-import { findCaller, problemOf } from "./http/route";
+import { needCaller, problemOf } from "./http/route";
 
 /** The whole HTTP side: the API, the pages, their headers, and faults as problem details. */
 export function makeApp(context: Context): Hono {
@@ -107,16 +106,8 @@ export function makeApp(context: Context): Hono {
     routes(app, context);
   app.get("/api/openapi.json", (http) => http.json(openApi(ALL_ENDPOINTS, context.settings.url)));
   app.get("/api/samples/:name", async (http) => {
-    const caller = await findCaller(http, context);
-    if (caller === undefined)
-      throw new Refusal(
-        401,
-        "signed-out",
-        "You are not signed in, or your session has ended. Sign in again.",
-      );
-    const sample = callerMay(caller, "see sources")
-      ? SAMPLE_SHEETS.find(({ name }) => name === http.req.param("name"))
-      : undefined;
+    await needCaller(http, context, "see sources");
+    const sample = SAMPLE_SHEETS.find(({ name }) => name === http.req.param("name"));
     if (sample === undefined) throw new Refusal(404, "not-found", "There is no such sample.");
     return http.body(new Uint8Array(await readFile(join(SAMPLES_FOLDER, sample.name))), 200, {
       "Content-Type": "application/octet-stream",

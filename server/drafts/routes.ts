@@ -1,4 +1,3 @@
-import { callerMay } from "../callers/caller";
 import { randomUUID } from "node:crypto";
 import { and, asc, desc, eq, isNull, or, sql } from "drizzle-orm";
 import type { Hono } from "hono";
@@ -39,7 +38,7 @@ import {
   template,
 } from "../db/schema";
 import { notFound, Refusal } from "../http/fault";
-import { findCaller, route } from "../http/route";
+import { needCaller, route } from "../http/route";
 import { fieldsFor } from "../membership/fieldsFor";
 import { memberCount } from "../membership/counts";
 import { addressesFor, recipientsFor } from "../membership/addressesFor";
@@ -155,18 +154,10 @@ export function draftRoutes(app: Hono, context: Context): void {
   });
 
   app.get("/api/drafts/:id/files/:file", async (http) => {
-    const caller = await findCaller(http, context);
-    if (caller === undefined)
-      throw new Refusal(
-        401,
-        "signed-out",
-        "You are not signed in, or your session has ended. Sign in again.",
-      );
+    const caller = await needCaller(http, context, "write to lists");
     const [id, file] = [http.req.param("id"), http.req.param("file")];
     const [found] =
-      !callerMay(caller, "write to lists") ||
-      !/^[0-9a-f-]{36}$/i.test(id) ||
-      !/^[0-9a-f-]{36}$/i.test(file)
+      !/^[0-9a-f-]{36}$/i.test(id) || !/^[0-9a-f-]{36}$/i.test(file)
         ? []
         : await db
             .select({ type: draftFile.type, content: draftFile.content, name: draftFile.name })

@@ -24,7 +24,7 @@ import { isTaken } from "../db/isTaken";
 import { form, formAnswer, house, season, source, type ConsentVersion } from "../db/schema";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
-import { findCaller, route } from "../http/route";
+import { needCaller, route } from "../http/route";
 import { record } from "../journal/record";
 import { familyPage, formFields } from "./formPage";
 import { missingFor } from "./missing";
@@ -389,17 +389,17 @@ export function formRoutes(app: Hono, context: Context): void {
     make: (own: LoadedForm, http: HonoContext, caller: Caller) => Promise<string | Buffer>,
   ): void {
     app.get(path, async (http) => {
-      const caller = await findCaller(http, context);
-      if (caller === undefined)
-        throw new Refusal(
-          401,
-          "signed-out",
-          "You are not signed in, or your session has ended. Sign in again.",
-        );
-      if (!callerMay(caller, "make forms"))
-        throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
+      const caller = await needCaller(http, context, "make forms");
       const own = await seen(http.req.param("id") ?? "", caller);
       const made = await make(own, http, caller);
+      if (/\.csv$|slips/.test(path))
+        await record(db, {
+          actorId: caller.id,
+          actor: caller.name,
+          action: "export form",
+          sentence: `${caller.name} downloaded ${name(own)} of the form "${wordsIn(own.content, "").title}"`,
+          after: { form: own.id },
+        });
       return http.body(typeof made === "string" ? made : new Uint8Array(made), 200, {
         "Content-Type": type,
         "Content-Disposition": `${http.req.query("look") === undefined ? "attachment" : "inline"}; filename="${name(own)}"`,

@@ -49,7 +49,7 @@ import {
 import { houseIndex } from "../facts/standing";
 import { notFound, Refusal } from "../http/fault";
 import { changeBasics } from "./changeBasics";
-import { findCaller, route } from "../http/route";
+import { needCaller, route } from "../http/route";
 import type { Caller } from "../callers/caller";
 import { record } from "../journal/record";
 import { waitsForAddresses } from "../membership/nameWanted";
@@ -303,15 +303,7 @@ export function houseRoutes(app: Hono, context: Context): void {
   });
 
   app.get("/api/journal/export", async (http) => {
-    const caller = await findCaller(http, context);
-    if (caller === undefined)
-      throw new Refusal(
-        401,
-        "signed-out",
-        "You are not signed in, or your session has ended. Sign in again.",
-      );
-    if (!callerMay(caller, "see the journal"))
-      throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
+    const caller = await needCaller(http, context, "see the journal");
     const wanted = JournalWanted.safeParse(http.req.query());
     if (!wanted.success)
       throw new Refusal(
@@ -329,6 +321,12 @@ export function houseRoutes(app: Hono, context: Context): void {
       ],
       { newline: "\r\n" },
     );
+    await record(db, {
+      actorId: caller.id,
+      actor: caller.name,
+      action: "export journal",
+      sentence: `${caller.name} exported the journal`,
+    });
     return http.body(`\uFEFF${text}\r\n`, 200, {
       "Content-Type": "text/csv; charset=utf-8",
       "Content-Disposition": 'attachment; filename="journal.csv"',

@@ -1,6 +1,12 @@
 import { request } from "node:http";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
+import {
+  JUNO,
+  proposedPlan,
+  startTestHouse,
+  type Client,
+  type TestHouse,
+} from "../testing/testHouse";
 import { parseJson } from "./parseJson";
 
 let house: TestHouse;
@@ -83,6 +89,38 @@ describe("text that the database can't keep is refused in a sentence", () => {
   test.each(asked)("in %s", async (_, method, path, body) => {
     const { status } = await juno.ask(method, path, body);
     expect(status).toBe(400);
+  });
+
+  test("in a form with a file", async () => {
+    const bytes = new TextEncoder().encode("Surname,First name,Class\nHolm,Una,Wire Walk\n");
+    const form = new FormData();
+    form.set("file", new File([bytes], "roster.csv"));
+    form.set("name", "Office\u0000");
+    form.set("plan", JSON.stringify(proposedPlan(bytes)));
+    expect((await juno.ask("POST", "/api/sources", form)).status).toBe(400);
+  });
+
+  test("but in the cells of a sheet it is left out, as nobody sees it", async () => {
+    const filler = Array.from(
+      { length: 200 },
+      (_, at) => `Holm,Una${at},Wire Walk,una${at}@lettr.example`,
+    );
+    const { students } = await house
+      .readLines(
+        juno,
+        [
+          "Surname,First name,Class,Parent email",
+          ...filler,
+          "Qu\u0000ist,Bram,Wire Walk,ana@lettr.example",
+        ],
+        { name: "With NUL" },
+      )
+      .then((read) => read as unknown as { students: number });
+    expect(students).toBe(201);
+    const { rows } = await house.amigo.context.connection.pool.query(
+      "select 1 from reading_row where 'Quist' = any(cells)",
+    );
+    expect(rows).toHaveLength(1);
   });
 
   test("in a form outside the API", async () => {

@@ -1,5 +1,5 @@
 import type { Context } from "hono";
-import { isStorable, unstorable } from "./storable";
+import { areStorable, unstorable } from "./storable";
 
 /**
  * The fields of a form that was sent to a page outside the API; empty where the body is none.
@@ -8,9 +8,8 @@ import { isStorable, unstorable } from "./storable";
  */
 export async function readForm(http: Context): Promise<Readonly<Record<string, string>>> {
   const body = await http.req.parseBody().catch(() => ({}));
-  const fields = Object.entries(body).filter(
-    (field): field is [string, string] => typeof field[1] === "string",
+  if (!areStorable(body)) throw unstorable();
+  return Object.fromEntries(
+    Object.entries(body).filter((field): field is [string, string] => typeof field[1] === "string"),
   );
-  if (!fields.every(([name, value]) => isStorable(name) && isStorable(value))) throw unstorable();
-  return Object.fromEntries(fields);
 }

@@ -1,7 +1,7 @@
 import type { Context as HonoContext, Hono } from "hono";
 import { stream } from "hono/streaming";
 import { type z } from "zod";
-import { may } from "@amigo/core/access/may";
+import { may, type Action } from "@amigo/core/access/may";
 import { NDJSON, type Endpoint, type LongAnswer } from "@amigo/contract/endpoint";
 import type { Problem } from "@amigo/contract/problem";
 import {
@@ -13,7 +13,7 @@ import {
 } from "../callers/caller";
 import type { Context } from "../context";
 import { Refusal } from "./fault";
-import { isStorable, isUnstorable, unstorable } from "./storable";
+import { areStorable, isUnstorable, unstorable } from "./storable";
 import { readSecret } from "./cookies";
 import { parseJson } from "./parseJson";
 import { isWithinTries } from "./limitTries";
@@ -57,22 +57,7 @@ export function route<E extends Endpoint>(
         "member/signed-out",
         "This page was closed, or its time is over. Ask for a new link.",
       );
-    if (endpoint.who !== "anybody" && endpoint.who !== "member") {
-      if (caller === undefined)
-        throw new Refusal(
-          401,
-          "signed-out",
-          "You are not signed in, or your session has ended. Sign in again.",
-        );
-      if (!callerMay(caller, endpoint.who))
-        throw caller.by === "token" && may(caller.role, endpoint.who)
-          ? new Refusal(
-              403,
-              "token/scope",
-              `This API token may not do this. Make one that may "${endpoint.who}", if it should.`,
-            )
-          : new Refusal(403, "not-allowed", `Your account may not do this. A coordinator can.`);
-    }
+    if (endpoint.who !== "anybody" && endpoint.who !== "member") allowed(caller, endpoint.who);
     if (endpoint.method !== "get" && caller?.by !== "token") refuseOtherSites(http);
     if (
       endpoint.method !== "get" &&
@@ -176,6 +161,37 @@ export async function findCaller(
   return cookie === undefined ? undefined : callerOfSession(context.db, cookie, isIdle);
 }
 
+/**
+ * Who asks for a file, which has a route of its own: signed in, and allowed to do the action by role and scopes.
+ *
+ * @throws Refusal 401 or 403
+ */
+export async function needCaller(
+  http: HonoContext,
+  context: Context,
+  action: Action,
+): Promise<Caller> {
+  return allowed(await findCaller(http, context), action);
+}
+
+function allowed(caller: Caller | undefined, action: Action): Caller {
+  if (caller === undefined)
+    throw new Refusal(
+      401,
+      "signed-out",
+      "You are not signed in, or your session has ended. Sign in again.",
+    );
+  if (!callerMay(caller, action))
+    throw caller.by === "token" && may(caller.role, action)
+      ? new Refusal(
+          403,
+          "token/scope",
+          `This API token may not do this. Make one that may "${action}", if it should.`,
+        )
+      : new Refusal(403, "not-allowed", `Your account may not do this. A coordinator can.`);
+  return caller;
+}
+
 /** Whose member page it is, by the cookie that a mailed link has set. */
 export async function findMember(http: HonoContext, context: Context): Promise<string | undefined> {
   const cookie = readSecret(http, context.settings, "member");
@@ -199,25 +215,25 @@ function refuseOtherSites(http: HonoContext): void {
 }
 
 async function readBody(http: HonoContext, type: "json" | "form"): Promise<unknown> {
-  try {
-    const body = type === "form" ? await http.req.parseBody() : parseJson(await http.req.text());
-    if (body !== undefined) return body;
-  } catch {
-    // Told below.
-  }
-  throw new Refusal(
-    400,
-    "bad-body",
+  const body =
     type === "form"
-      ? "The form could not be read. Send the file again."
-      : "The request holds no JSON that can be read: it must be complete, nested at most 32 deep, and without NUL.",
-  );
+      ? await http.req.parseBody().catch(() => undefined)
+      : parseJson(await http.req.text());
+  if (body === undefined)
+    throw new Refusal(
+      400,
+      "bad-body",
+      type === "form"
+        ? "The form could not be read. Send the file again."
+        : "The request holds no JSON that can be read: it must be complete, nested at most 32 deep, and without NUL.",
+    );
+  if (type === "form" && !areStorable(body as Record<string, unknown>)) throw unstorable();
+  return body;
 }
 
 function parse(schema: z.ZodType | undefined, value: unknown, part: string): unknown {
   if (schema === undefined) return part === "body" ? undefined : {};
-  if (part !== "body" && !Object.values(value as Record<string, string>).every(isStorable))
-    throw unstorable();
+  if (part !== "body" && !areStorable(value as Record<string, string>)) throw unstorable();
   const parsed = schema.safeParse(value);
   if (parsed.success) return parsed.data;
   const issue = parsed.error.issues[0];

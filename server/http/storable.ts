@@ -11,6 +11,16 @@ export function isStorable(text: string): boolean {
   return !UNSTORABLE.test(text);
 }
 
+/** Whether the database can keep the fields of a form, and the names of its files. */
+export function areStorable(fields: Readonly<Record<string, unknown>>): boolean {
+  return Object.entries(fields).every(
+    ([name, value]) =>
+      isStorable(name) &&
+      (typeof value !== "string" || isStorable(value)) &&
+      (!(value instanceof File) || isStorable(value.name)),
+  );
+}
+
 /** Whether a failure is the database's refusal of such a text. */
 export function isUnstorable(failure: unknown): boolean {
   for (let at = failure; at instanceof Error; at = at.cause)

@@ -3,11 +3,11 @@ import type { Context as HonoContext, Hono } from "hono";
 import type { Action } from "@amigo/core/access/may";
 import { localeOf, paperOf } from "@amigo/core/text/place";
 import { counted } from "@amigo/core/text/sentence";
-import { callerMay, type Caller } from "../callers/caller";
+import { type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import { addressTrouble, house, season } from "../db/schema";
-import { notFound, Refusal } from "../http/fault";
-import { findCaller } from "../http/route";
+import { notFound } from "../http/fault";
+import { needCaller } from "../http/route";
 import { record } from "../journal/record";
 import { memberTable } from "./memberTable";
 import { knownPeople } from "../membership/knownPeople";
@@ -72,15 +72,7 @@ export function printRoutes(app: Hono, context: Context): void {
     action: Action,
     make: (caller: Caller) => Promise<Table>,
   ): Promise<Response> {
-    const caller = await findCaller(http, context);
-    if (caller === undefined)
-      throw new Refusal(
-        401,
-        "signed-out",
-        "You are not signed in, or your session has ended. Sign in again.",
-      );
-    if (!callerMay(caller, action))
-      throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
+    const caller = await needCaller(http, context, action);
     const table = await make(caller);
     const [own] = await db.select().from(house);
     const [current] = await db.select().from(season).where(eq(season.current, true));

@@ -36,7 +36,7 @@ import {
   type ListPage,
 } from "@amigo/contract/lists";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
-import { callerMay, accountInForce, type Caller } from "../callers/caller";
+import { accountInForce, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import {
@@ -56,8 +56,9 @@ import {
 } from "../db/schema";
 import { houseIndex } from "../facts/standing";
 import { notFound, Refusal } from "../http/fault";
-import { findCaller, route } from "../http/route";
+import { needCaller, route } from "../http/route";
 import { memberCount, openDifferences } from "../membership/counts";
+import { record } from "../journal/record";
 import { greetedAt, greetingOf } from "../membership/greetingOf";
 import { setHowOften } from "../membership/setHowOften";
 import { loadList, type LoadedList } from "../membership/loadList";
@@ -317,15 +318,7 @@ export function listRoutes(app: Hono, context: Context): void {
   });
 
   app.get("/api/lists/export/:format", async (http) => {
-    const caller = await findCaller(http, context);
-    if (caller === undefined)
-      throw new Refusal(
-        401,
-        "signed-out",
-        "You are not signed in, or your session has ended. Sign in again.",
-      );
-    if (!callerMay(caller, "see lists"))
-      throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
+    const caller = await needCaller(http, context, "see lists");
     const format = EXPORT_FORMATS.find((known) => known === http.req.param("format"));
     if (format === undefined)
       throw new Refusal(
@@ -343,7 +336,7 @@ export function listRoutes(app: Hono, context: Context): void {
         "bad-request",
         "Name the lists to export, with commas between their ids.",
       );
-    const lists = [];
+    const lists: Parameters<typeof exportLists>[0][number][] = [];
     for (const id of ids) {
       const found = await loadList(db, id, caller);
       lists.push({
@@ -354,6 +347,16 @@ export function listRoutes(app: Hono, context: Context): void {
       });
     }
     const { bytes, type } = exportLists(lists, format);
+    await record(
+      db,
+      ...ids.map((listId, at) => ({
+        actorId: caller.id,
+        actor: caller.name,
+        action: "export list",
+        listId,
+        sentence: `${caller.name} exported ${lists[at]?.title ?? ""} as ${format}`,
+      })),
+    );
     const name =
       lists.length === 1 ? (lists[0]?.address.split("@")[0] ?? "list") : `${lists.length}-lists`;
     return http.body(new Uint8Array(bytes), 200, {

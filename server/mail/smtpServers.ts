@@ -24,6 +24,7 @@ const MOST_RECIPIENTS = 50;
 /** How long a header may be, in octets, and how many fields it may have: many times what real mail has. */
 const LONGEST_HEADER = 256 * 1024;
 const MOST_FIELDS = 2_000;
+const TOO_LONG_HEADER = "5.6.0 the header of this mail is too long";
 /** Through how many servers a mail may have come: RFC 5321, section 6.3. */
 const MOST_HOPS = 50;
 /** How many connections and mails a minute one network address may have, that of this very machine aside. */
@@ -254,11 +255,11 @@ async function receive(
     await takeMail(context, mail);
   } catch (failure) {
     if (failure instanceof SmtpAnswer) throw failure;
-    if (failure instanceof SandboxEnded) {
+    if (failure instanceof SandboxEnded && failure.by !== "crash") {
       context.log.warn({ failure: describeFailure(failure) }, "a mail could not be read");
       throw new SmtpAnswer(
         554,
-        "5.6.0 this mail can not be read: its parts are put together in a way that takes too long",
+        "5.6.0 this mail is put together in a way that takes too long to read",
       );
     }
     context.log.error({ failure: describeFailure(failure) }, "a mail could not be stored");
@@ -273,10 +274,13 @@ function transportFault(raw: Buffer): string | undefined {
       return "5.6.0 a line ends without a carriage return; that is not allowed";
   for (let at = raw.indexOf(13); at >= 0; at = raw.indexOf(13, at + 1))
     if (raw[at + 1] !== 10) return "5.6.0 a carriage return stands alone; that is not allowed";
-  const { fields, bodyAt } = splitMessage(raw);
-  if (raw.subarray(0, bodyAt).includes(0)) return "5.6.0 there is a NUL in the header of this mail";
-  if (bodyAt > LONGEST_HEADER || fields.length > MOST_FIELDS)
-    return "5.6.0 the header of this mail is too long";
+  const end = raw.indexOf("\r\n\r\n");
+  const header = raw.subarray(0, end < 0 ? raw.length : end);
+  // Before it is taken apart, for that takes a while.
+  if (header.length > LONGEST_HEADER) return TOO_LONG_HEADER;
+  if (header.includes(0)) return "5.6.0 there is a NUL in the header of this mail";
+  const { fields } = splitMessage(raw);
+  if (fields.length > MOST_FIELDS) return TOO_LONG_HEADER;
   const hops = fields.filter(({ name }) => name === "received").length;
   return hops > MOST_HOPS ? "5.4.6 this mail goes round and round" : undefined;
 }

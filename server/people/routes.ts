@@ -21,7 +21,7 @@ import {
   putAddresses,
   type PersonPage,
 } from "@amigo/contract/people";
-import { callerMay, type Caller } from "../callers/caller";
+import { type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { byHand, fact, house, list, membership, question, season } from "../db/schema";
@@ -30,7 +30,7 @@ import { houseIndex } from "../facts/standing";
 import { listsOf, peopleOf } from "../membership/scope";
 import { evidenceOf } from "../membership/whoBelongs";
 import { notFound, Refusal } from "../http/fault";
-import { findCaller, route } from "../http/route";
+import { needCaller, route } from "../http/route";
 import { record } from "../journal/record";
 import { describeFacts, describeOrigins } from "../readings/origins";
 import { personRecord } from "./personRecord";
@@ -63,15 +63,7 @@ export function peopleRoutes(app: Hono, context: Context): void {
   });
 
   app.get("/api/people/:id/record", async (http) => {
-    const caller = await findCaller(http, context);
-    if (caller === undefined)
-      throw new Refusal(
-        401,
-        "signed-out",
-        "You are not signed in, or your session has ended. Sign in again.",
-      );
-    if (!callerMay(caller, "export people"))
-      throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
+    const caller = await needCaller(http, context, "export people");
     const all = await personRecord(db, http.req.param("id").slice(0, 100));
     await record(db, {
       actorId: caller.id,

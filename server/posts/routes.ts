@@ -20,7 +20,7 @@ import {
   postTakeOut,
   type PostLine,
 } from "@amigo/contract/posts";
-import { callerMay, type Caller } from "../callers/caller";
+import { type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { delivery, digestItem, draft, list, message, post, postList } from "../db/schema";
@@ -28,7 +28,7 @@ import { reckonDraft } from "../drafts/reckonDraft";
 import { sendDraft } from "../drafts/sendDraft";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
-import { findCaller, route } from "../http/route";
+import { needCaller, route } from "../http/route";
 import { record } from "../journal/record";
 import { loadList } from "../membership/loadList";
 import { whoBelongs } from "../membership/whoBelongs";
@@ -155,22 +155,15 @@ export function postRoutes(app: Hono, context: Context): void {
   });
 
   app.get("/api/posts/:id/attachments/:index", async (http) => {
-    const caller = await findCaller(http, context);
-    if (caller === undefined)
-      throw new Refusal(
-        401,
-        "signed-out",
-        "You are not signed in, or your session has ended. Sign in again.",
-      );
+    const caller = await needCaller(http, context, "see posts");
     const [id, index] = [http.req.param("id"), Number(http.req.param("index"))];
-    const [found] =
-      !callerMay(caller, "see posts") || !/^[0-9a-f-]{36}$/i.test(id)
-        ? []
-        : await db
-            .select({ raw: message.raw, id: post.id, outcome: post.outcome, reaches: post.reaches })
-            .from(post)
-            .innerJoin(message, eq(message.id, post.messageId))
-            .where(and(eq(post.id, id), visiblePosts(caller)));
+    const [found] = !/^[0-9a-f-]{36}$/i.test(id)
+      ? []
+      : await db
+          .select({ raw: message.raw, id: post.id, outcome: post.outcome, reaches: post.reaches })
+          .from(post)
+          .innerJoin(message, eq(message.id, post.messageId))
+          .where(and(eq(post.id, id), visiblePosts(caller)));
     const attachment =
       found === undefined || !(await isKept(db, found))
         ? undefined
@@ -359,15 +352,9 @@ export function postRoutes(app: Hono, context: Context): void {
 
   /** The archive of a list as one mailbox file (RFC 4155), as it may be read by who asks. */
   app.get("/api/lists/:id/archive.mbox", async (http) => {
-    const caller = await findCaller(http, context);
-    if (caller === undefined)
-      throw new Refusal(
-        401,
-        "signed-out",
-        "You are not signed in, or your session has ended. Sign in again.",
-      );
+    const caller = await needCaller(http, context, "see posts");
     const id = http.req.param("id");
-    if (!callerMay(caller, "see posts") || !/^[0-9a-f-]{36}$/i.test(id)) throw notFound("list");
+    if (!/^[0-9a-f-]{36}$/i.test(id)) throw notFound("list");
     const found = await loadList(db, id, caller);
     const rows =
       found.rules.archive === "none"

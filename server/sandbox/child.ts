@@ -50,6 +50,8 @@ process.on("message", (told: ToChild) => {
   void work(told.id, told.task, told.ask);
 });
 process.on("disconnect", () => process.exit(0));
+// Whoever stops the program often tells all of its processes. This one ends when the program no longer waits for it.
+for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"] as const) process.on(signal, () => undefined);
 
 async function work(id: number, task: SandboxTask, ask: unknown): Promise<void> {
   deadline[0] = Date.now() + SANDBOX_TIME[task] * patience;

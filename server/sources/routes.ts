@@ -34,7 +34,7 @@ import {
   type SourceLine,
 } from "@amigo/contract/sources";
 import { SAMPLE_SHEETS } from "@amigo/demo/samples";
-import { callerMay, type Caller } from "../callers/caller";
+import { type Caller } from "../callers/caller";
 import { knownWords } from "./knownWords";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
@@ -52,7 +52,7 @@ import {
 import { notify } from "../events/events";
 import { raiseVersion } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
-import { findCaller, route } from "../http/route";
+import { needCaller, route } from "../http/route";
 import { record } from "../journal/record";
 import { fetchFor, keepItself } from "./keepItself";
 import { watchedFiles } from "./fetchSheet";
@@ -280,15 +280,7 @@ export function sourceRoutes(app: Hono, context: Context): void {
   });
 
   app.get("/api/sources/:id/answered/:format", async (http) => {
-    const caller = await findCaller(http, context);
-    if (caller === undefined)
-      throw new Refusal(
-        401,
-        "signed-out",
-        "You are not signed in, or your session has ended. Sign in again.",
-      );
-    if (!callerMay(caller, "see sources"))
-      throw new Refusal(403, "not-allowed", "Your account may not do this. A coordinator can.");
+    const caller = await needCaller(http, context, "see sources");
     const format = ANSWER_FORMATS.find((known) => known === http.req.param("format"));
     const id = http.req.param("id");
     if (format === undefined || !/^[0-9a-f-]{36}$/i.test(id))
@@ -298,6 +290,13 @@ export function sourceRoutes(app: Hono, context: Context): void {
         `A sheet is handed back as ${ANSWER_FORMATS.join(", ")}.`,
       );
     const sheet = await desk.run("answerSheet", { sourceId: id, format });
+    await record(db, {
+      actorId: caller.id,
+      actor: caller.name,
+      action: "export sheet",
+      sentence: `${caller.name} downloaded "${sheet.name}"`,
+      after: { source: id },
+    });
     return http.body(new Uint8Array(sheet.bytes), 200, {
       "Content-Type": TYPE_OF[sheet.format],
       "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(`${sheet.name}.${sheet.format}`)}`,
