@@ -17,7 +17,7 @@ import {
   type Workbook,
 } from "./sheet";
 
-/** So many spans of joined cells are looked at in a sheet; they matter for titles and for cells below each other. */
+/** At most this many merged ranges of a sheet are looked at. They matter for titles and for cells below each other. */
 const MOST_JOINED = 50_000;
 
 /**

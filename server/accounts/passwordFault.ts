@@ -7,10 +7,8 @@ import { LONGEST, SHORTEST } from "@amigo/core/access/passwordLength";
 /** From 0 to 4; 3 stands up to ten thousand guesses a second for years, which is what Argon2id lets pass. */
 const STRONG = 3;
 
-const checker = new ZxcvbnFactory({
-  dictionary: { ...common.dictionary, ...english.dictionary },
-  graphs: common.adjacencyGraphs,
-});
+/** Made when the first password is judged: its lists take a while to be put in order. */
+let checker: ZxcvbnFactory | undefined;
 
 /**
  * What is wrong with a password, in a sentence; undefined where it will do. It is held against the passwords most used, words
@@ -30,6 +28,10 @@ export function passwordFault(password: string, about: readonly string[]): strin
     (text, word) => text.replaceAll(word, ""),
     fold(password).replace(/[^\p{L}\p{N}]/gu, ""),
   );
+  checker ??= new ZxcvbnFactory({
+    dictionary: { ...common.dictionary, ...english.dictionary },
+    graphs: common.adjacencyGraphs,
+  });
   const isOwn = rest.length < 6 && rest.length < password.length / 2;
   return !isOwn && checker.check(password, own).score >= STRONG
     ? undefined

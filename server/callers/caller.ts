@@ -34,7 +34,7 @@ const columns = {
 /** That an account has not ended. */
 export const accountInForce = or(isNull(account.endedAt), gt(account.endedAt, sql`now()`));
 
-/** After so many days without anybody asking for anything, a session ends. */
+/** A session ends after this many days without use. */
 const IDLE_DAYS = 3;
 
 /**

@@ -7,8 +7,8 @@ import { cameBack } from "./trouble";
 
 /**
  * A mail that comes to the return path of one copy (VERP) is about that copy: it is sorted, the copy is marked where it has
- * failed for good, and the address is held to account as far as it is the address that fails. A report that names other
- * recipients than the copy's own says nothing of it.
+ * failed for good, and the address is held to account as far as it is the address that fails. A report about other
+ * addresses is ignored.
  */
 export async function takeReturned(tx: Queries, token: string, { returned }: Taken): Promise<void> {
   const [copy] = await tx

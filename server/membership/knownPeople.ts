@@ -1,5 +1,6 @@
 import { and, eq, inArray, isNull, or } from "drizzle-orm";
 import { peopleKnownTo } from "@amigo/core/access/peopleKnownTo";
+import type { Audience } from "@amigo/core/audience/audience";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import { families } from "@amigo/core/identity/families";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
@@ -20,7 +21,6 @@ export async function knownPeople(db: Queries, caller: Caller): Promise<FactInde
     caller.role !== "site coordinator" || caller.siteId === null
       ? []
       : await db.select({ name: site.name }).from(site).where(eq(site.id, caller.siteId));
-  const wanted = wantedLists(index);
   const keys = await db
     .select({ key: list.key })
     .from(list)
@@ -31,16 +31,33 @@ export async function knownPeople(db: Queries, caller: Caller): Promise<FactInde
         or(listsOf(caller), seenByStaff),
       ),
     );
-  const people = peopleKnownTo(
-    {
-      everybody: false,
-      site: at?.name ?? "",
-      audiences: keys.flatMap(({ key }) => wanted.get(key)?.audience ?? []),
-    },
-    index,
-  );
-  return { ...index, people: new Map(people) };
+  const asker = JSON.stringify([at?.name ?? "", keys.map(({ key }) => key).sort()]);
+  const worked = WORKED_OUT.get(index) ?? new Map<string, FactIndex>();
+  WORKED_OUT.set(index, worked);
+  const found = worked.get(asker) ?? {
+    ...index,
+    people: new Map(
+      peopleKnownTo(
+        {
+          everybody: false,
+          site: at?.name ?? "",
+          audiences: audiencesOf(index, keys),
+        },
+        index,
+      ),
+    ),
+  };
+  worked.set(asker, found);
+  return found;
 }
+
+function audiencesOf(index: FactIndex, keys: readonly { key: string }[]): Audience[] {
+  const wanted = wantedLists(index);
+  return keys.flatMap(({ key }) => wanted.get(key)?.audience ?? []);
+}
+
+/** Who is known by which site and lists, as long as everybody stands as they do: it is asked at every letter that is typed. */
+const WORKED_OUT = new WeakMap<FactIndex, Map<string, FactIndex>>();
 
 /**
  * Says of addresses whether somebody may learn who is behind them: people whom they know, and members of lists whose members

@@ -73,6 +73,14 @@ describe("what comes from outside is opened in a process of its own", () => {
     );
   });
 
+  test("goes on with its task when all processes are told to stop, for the program waits for it", async () => {
+    const large = strToU8(`Name,Class\n${"Ida Holm,Wire Walk\n".repeat(100_000)}`);
+    const reading = shared.run("openSheets", large);
+    for (const signal of ["SIGINT", "SIGTERM"] as const)
+      shared["children"][0]?.process.kill(signal);
+    expect((await reading).ok).toBe(true);
+  });
+
   test("HTML alone gives the words that can be searched", async () => {
     const { about } = await shared.run("readMail", {
       raw: mail(

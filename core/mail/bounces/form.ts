@@ -18,7 +18,7 @@ export type BounceSort = (typeof BOUNCE_SORTS)[number];
 export interface ReturnedMail {
   split: SplitMessage;
   returnPath: string;
-  /** For whom the copy was; undefined where that is not known. A report on others says nothing of it. */
+  /** The address of the copy; undefined when it isn't known. A report about other addresses is ignored. */
   recipient?: string;
   subject: string;
   /** What a person would read of it, decoded. */
