@@ -863,6 +863,19 @@ describe("the port", () => {
     expect(await speak([...HELLO, data])).toMatch(/^554 5\.6\.0/),
   );
 
+  test("refuses for good what no parser can read", async () => {
+    const nested = Array.from(
+      { length: 20_000 },
+      (_, at) => `--b${at}\r\nContent-Type: multipart/mixed; boundary=b${at + 1}\r\n\r\n`,
+    ).join("");
+    expect(
+      await speak([
+        ...HELLO,
+        `Subject: x\r\nMIME-Version: 1.0\r\nContent-Type: multipart/mixed; boundary=b0\r\n\r\n${nested}.\r\n`,
+      ]),
+    ).toMatch(/^554 5\.6\.0/);
+  });
+
   test("refuses what goes round and round, and offers what it should", async () => {
     expect(
       await speak([

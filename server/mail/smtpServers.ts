@@ -259,7 +259,9 @@ async function receive(
       context.log.warn({ failure: describeFailure(failure) }, "a mail could not be read");
       throw new SmtpAnswer(
         554,
-        "5.6.0 this mail is put together in a way that takes too long to read",
+        failure.by === "content"
+          ? "5.6.0 this mail is put together in a way that can't be read"
+          : "5.6.0 this mail is put together in a way that takes too long to read",
       );
     }
     context.log.error({ failure: describeFailure(failure) }, "a mail could not be stored");

@@ -1,4 +1,4 @@
-import { simpleParser } from "mailparser";
+import { parseMail } from "./parseMail";
 import { safeName } from "./safeName";
 
 /** One attachment of a message by its place among them; undefined where there is none. */
@@ -9,11 +9,7 @@ export async function attachmentOf({
   raw: Uint8Array;
   index: number;
 }): Promise<{ name: string; type: string; content: Uint8Array } | undefined> {
-  const parsed = await simpleParser(Buffer.from(raw), {
-    skipImageLinks: true,
-    skipTextToHtml: true,
-    skipHtmlToText: true,
-  });
+  const parsed = await parseMail(raw);
   const found = parsed.attachments[index];
   return found === undefined
     ? undefined

@@ -1,6 +1,7 @@
 import { Worker } from "node:worker_threads";
 import type { DNSResolver } from "mailauth";
 import { describeFailure } from "../log/describeFailure";
+import { Unreadable } from "./parseMail";
 import type { FromChild, ToChild } from "./sandbox";
 import { SANDBOX_TASKS, SANDBOX_TIME, type SandboxTask, type Surroundings } from "./tasks";
 
@@ -62,7 +63,11 @@ async function work(id: number, task: SandboxTask, ask: unknown): Promise<void> 
     say({ id, answer });
   } catch (failure) {
     deadline[0] = 0;
-    say({ id, failure: describeFailure(failure) });
+    say(
+      failure instanceof Unreadable
+        ? { id, unreadable: true }
+        : { id, failure: describeFailure(failure) },
+    );
   }
 }
 

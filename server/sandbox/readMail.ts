@@ -1,4 +1,4 @@
-import { simpleParser, type ParsedMail } from "mailparser";
+import type { ParsedMail } from "mailparser";
 import addressparser from "nodemailer/lib/addressparser";
 import { sortBounce } from "@amigo/core/mail/bounces/sortBounce";
 import type { BounceRead } from "@amigo/core/mail/bounces/form";
@@ -6,6 +6,7 @@ import { fieldValue, splitMessage } from "@amigo/core/mail/splitMessage";
 import { answeredIds } from "@amigo/core/mail/thread";
 import type { MessageToJudge } from "@amigo/core/posting/mailToJudge";
 import { tidyLine } from "@amigo/core/text/tidy";
+import { parseMail } from "./parseMail";
 import { NOTHING_PROVEN, proofOf, type Envelope, type Proven } from "./proofOf";
 import { textOfHtml } from "./textOfHtml";
 import type { Surroundings } from "./tasks";
@@ -49,12 +50,7 @@ export async function readMail(
 ): Promise<MailRead> {
   const octets = Buffer.from(raw);
   const split = splitMessage(octets);
-  const parsed = await simpleParser(octets, {
-    skipTextToHtml: true,
-    skipImageLinks: true,
-    skipHtmlToText: true,
-    skipTextLinks: true,
-  });
+  const parsed = await parseMail(octets);
   const [first] = addressparser(fieldValue(split, "from") ?? "", { flatten: true });
   const from = {
     name: tidyLine(first?.name ?? "").slice(0, 200),

@@ -41,6 +41,25 @@ describe("what comes from outside is opened in a process of its own", () => {
     },
   );
 
+  test("and says so where a mail can't be parsed at all, which is no fault of the process", async () => {
+    const nested = Array.from(
+      { length: 20_000 },
+      (_, at) => `--b${at}\r\nContent-Type: multipart/mixed; boundary=b${at + 1}\r\n\r\n`,
+    ).join("");
+    const raw = mail(
+      [
+        "From: a@oakmail.example",
+        "MIME-Version: 1.0",
+        "Content-Type: multipart/mixed; boundary=b0",
+      ],
+      nested,
+    );
+    for (const task of ["readMail", "showMail", "attachmentOf"] as const)
+      await expect(
+        shared.run(task, (task === "showMail" ? raw : { raw, index: 0 }) as never),
+      ).rejects.toMatchObject({ by: "content" });
+  });
+
   test("asks the DNS only so often for one mail, and looks at ten signatures at most", async () => {
     const asked: string[] = [];
 

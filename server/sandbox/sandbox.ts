@@ -15,18 +15,23 @@ export type FromChild =
   | { ready: true }
   | { id: number; answer: unknown }
   | { id: number; failure: string }
+  | { id: number; unreadable: true }
   | { id: number; question: number; name: string; type: string };
 
-/** Why a task was ended: it took more time or memory than it may, or the process broke. */
-export type EndedBy = "time" | "memory" | "crash";
+/** Why a task came to nothing: it took more time or memory than it may, the process broke, or nobody could read what it was given. */
+export type EndedBy = "time" | "memory" | "crash" | "content";
 
-/** Thrown where a file or a mail has ended the process that was to open it. */
+/** Thrown where a file or a mail can't be opened: it ended the process that was to do it, or its parser gave up. */
 export class SandboxEnded extends Error {
   constructor(
     readonly by: EndedBy,
     task: SandboxTask,
   ) {
-    super(`the process that opens what comes from outside was ended (${by}) at ${task}`);
+    super(
+      by === "content"
+        ? `what came from outside could not be read at ${task}`
+        : `the process that opens what comes from outside was ended (${by}) at ${task}`,
+    );
   }
 }
 
@@ -74,7 +79,7 @@ export class Sandbox {
    * Has a task done.
    *
    * @param resolver asks the DNS, where the task may
-   * @throws SandboxEnded where the task took more than it may; Error where it failed by a fault of ours
+   * @throws SandboxEnded where the task took more than it may or what it was given can't be read; Error where it failed by a fault of ours
    */
   run<Name extends SandboxTask>(
     task: Name,
@@ -152,6 +157,7 @@ export class Sandbox {
     child.current = undefined;
     hold(child.process, false);
     if ("answer" in said) current.resolve(said.answer);
+    else if ("unreadable" in said) current.reject(new SandboxEnded("content", current.task));
     else current.reject(new Error(said.failure));
     this.begin();
   }

@@ -1,6 +1,6 @@
-import { simpleParser } from "mailparser";
 import sanitizeHtml from "sanitize-html";
 import { flattened } from "./flattened";
+import { parseMail } from "./parseMail";
 import { safeName } from "./safeName";
 import { textOfHtml } from "./textOfHtml";
 
@@ -20,12 +20,7 @@ const DEEPEST = 200;
 
 /** Reads a message for showing it. */
 export async function showMail(raw: Uint8Array): Promise<ShownMessage> {
-  const parsed = await simpleParser(Buffer.from(raw), {
-    skipImageLinks: true,
-    skipTextToHtml: true,
-    skipHtmlToText: true,
-    skipTextLinks: true,
-  });
+  const parsed = await parseMail(raw);
   const html = typeof parsed.html === "string" ? parsed.html.slice(0, MOST_HTML) : "";
   const text = (parsed.text ?? "").trim() === "" ? textOfHtml(html, MOST_TEXT) : parsed.text;
   return {
