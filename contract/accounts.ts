@@ -2,6 +2,7 @@ import { z } from "zod";
 import { HOUSE_ROLES } from "@amigo/core/access/may";
 import { isTimeZone, LANGUAGES } from "@amigo/core/text/place";
 import { endpoint } from "./endpoint";
+import { SECOND_STEPS } from "./twoStep";
 
 export const Me = z
   .object({
@@ -20,6 +21,8 @@ export const Me = z
     country: z.string(),
     language: z.string(),
     demo: z.boolean(),
+    /** Whether the account must set up two-step sign-in before it may do anything else. */
+    mustSetUpTwoStep: z.boolean(),
     mailtown: z.string().nullable(),
   })
   .meta({ id: "Me" });
@@ -31,10 +34,16 @@ export const StartPage = z
     needsCode: z.boolean(),
     setUp: z.boolean(),
     house: z.string(),
+    /** By what this browser's sign-in can be finished, where its first step is done; null where none is under way. */
+    secondStep: z.array(z.enum(SECOND_STEPS)).nullable(),
+    /** Whether somebody could sign in by a passkey alone. */
+    passkeys: z.boolean(),
     demoAccounts: z.array(z.object({ name: z.string(), email: z.string(), what: z.string() })),
   })
   .meta({ id: "StartPage" });
 
+/** Whether a first step signs somebody in; false where the account's second step is waited for. */
+export const SignedIn = z.object({ done: z.boolean() });
 const Done = z.object({ done: z.literal(true) });
 const Email = z.string().trim().toLowerCase().max(254);
 const NewPassword = z.string().max(200);
@@ -101,7 +110,7 @@ export const postSignIn = endpoint({
   summary: "Sign in with address and password",
   who: "anybody",
   body: z.object({ email: Email, password: z.string().max(200) }),
-  answer: Done,
+  answer: SignedIn,
 });
 export const postDemoEmpty = endpoint({
   method: "post",
@@ -117,7 +126,7 @@ export const postDemoSignIn = endpoint({
   summary: "Sign in as a demo account; refused in any other house",
   who: "anybody",
   body: z.object({ email: Email }),
-  answer: Done,
+  answer: SignedIn,
 });
 export const postSignOut = endpoint({
   method: "post",

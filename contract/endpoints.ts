@@ -15,6 +15,7 @@ import * as privateLists from "./private";
 import * as requests from "./requests";
 import * as rounds from "./rounds";
 import * as staff from "./staff";
+import * as twoStep from "./twoStep";
 import * as sources from "./sources";
 
 /** Every request of the API. */
@@ -36,6 +37,7 @@ export const ALL_ENDPOINTS: readonly Endpoint[] = [
   rounds,
   sources,
   staff,
+  twoStep,
 ].flatMap((part): Endpoint[] =>
   Object.values(part).filter(
     (value): value is Endpoint => typeof value === "object" && "path" in value && "method" in value,

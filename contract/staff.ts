@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { HOUSE_ROLES } from "@amigo/core/access/may";
 import { LONGEST } from "@amigo/core/access/passwordLength";
+import { SignedIn } from "./accounts";
 import { endpoint } from "./endpoint";
 
 const Done = z.object({ done: z.literal(true) });
@@ -29,6 +30,8 @@ export const AccountLine = z
     lastDay: z.string(),
     /** Whether they have chosen a password, or only been invited; whether the account has ended. */
     state: z.enum(["in use", "invited", "ended"]),
+    /** Whether they sign in with two steps. */
+    twoStep: z.boolean(),
     mine: z.boolean(),
     mayChange: z.boolean(),
   })
@@ -145,7 +148,7 @@ export const postSignInByLink = endpoint({
   summary: "Sign in by a mailed link, once",
   who: "anybody",
   body: z.object({ token: Token }),
-  answer: Done,
+  answer: SignedIn,
 });
 export const postLookAtLink = endpoint({
   method: "post",
@@ -166,5 +169,5 @@ export const postChoosePassword = endpoint({
   summary: "Choose a password by a mailed link, once, and sign in; other sessions end",
   who: "anybody",
   body: z.object({ token: Token, password: Password }),
-  answer: Done,
+  answer: SignedIn,
 });

@@ -29,6 +29,8 @@ import { reachRoutes } from "./reach/routes";
 import { requestRoutes } from "./requests/routes";
 import { roundRoutes } from "./rounds/routes";
 import { staffRoutes } from "./staff/routes";
+import { twoStepRoutes } from "./twoStep/routes";
+import { signInStepRoutes } from "./twoStep/signInRoutes";
 import { postedRoutes } from "./sources/posted";
 import { sourceRoutes } from "./sources/routes";
 import { Refusal } from "./http/fault";
@@ -100,6 +102,8 @@ export function makeApp(context: Context): Hono {
     sourceRoutes,
     postedRoutes,
     staffRoutes,
+    twoStepRoutes,
+    signInStepRoutes,
     eventRoutes,
     leaveRoutes,
   ])

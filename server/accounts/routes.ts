@@ -1,5 +1,6 @@
 import { and, eq } from "drizzle-orm";
 import type { Context as HonoContext, Hono } from "hono";
+import type { z } from "zod";
 import {
   getMe,
   getStartPage,
@@ -7,20 +8,22 @@ import {
   postSetUp,
   postSignIn,
   postSignOut,
+  type StartPage,
 } from "@amigo/contract/accounts";
 import { accountInForce } from "../callers/caller";
 import type { Context } from "../context";
-import { account, house, season, site } from "../db/schema";
+import { account, house, passkey, season, site } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { networkAddress } from "../http/networkAddress";
 import { forgetSecret, readSecret } from "../http/cookies";
 import { route } from "../http/route";
+import { passkeysWork } from "../twoStep/passkeys";
+import { secondStepsOf, stepBehind } from "../twoStep/queries";
 import { setUpHouse } from "./setUpHouse";
-import { record } from "../journal/record";
 import { isWithinTries } from "../http/limitTries";
 import { asksFromHere, setUpCode } from "./setUpCode";
-import { beginSession } from "./beginSession";
+import { beginSession, passFirstStep } from "./beginSession";
 import { checkPassword, endSession } from "./signIn";
 
 const WHAT: Record<string, string> = {
@@ -35,9 +38,6 @@ const CODES_TRIED = 10;
 
 export function accountRoutes(app: Hono, context: Context): void {
   const { db, settings } = context;
-
-  const begin = (http: HonoContext, accountId: string): Promise<void> =>
-    beginSession(context, http, accountId);
 
   route(app, context, getStartPage, async ({ http }) => {
     const [found] = await db.select().from(house);
@@ -59,6 +59,8 @@ export function accountRoutes(app: Hono, context: Context): void {
       setUp: found !== undefined,
       needsCode: found === undefined && !asksFromHere(http),
       house: found?.name ?? "",
+      secondStep: await secondStepAt(http),
+      passkeys: passkeysWork(settings) && (await db.$count(passkey)) > 0,
       demoAccounts: demo.map(({ name, email, role, site: at }) => ({
         name,
         email,
@@ -85,7 +87,7 @@ export function accountRoutes(app: Hono, context: Context): void {
         );
     }
     const id = await setUpHouse(db, body);
-    await begin(http, id);
+    await beginSession(context, http, id);
     return { done: true as const };
   });
 
@@ -96,14 +98,7 @@ export function accountRoutes(app: Hono, context: Context): void {
       body.password,
       networkAddress(http, settings),
     );
-    await begin(http, found.id);
-    await record(db, {
-      actorId: found.id,
-      actor: found.name,
-      action: "sign in",
-      sentence: `${found.name} signed in`,
-    });
-    return { done: true as const };
+    return { done: await passFirstStep(context, http, found, "signed in") };
   });
 
   route(app, context, postDemoSignIn, async ({ body, http }) => {
@@ -118,8 +113,7 @@ export function accountRoutes(app: Hono, context: Context): void {
         "sign-in/no-demo",
         "Signing in by one click is only for the demo house.",
       );
-    await begin(http, found.id);
-    return { done: true as const };
+    return { done: await passFirstStep(context, http, found, "signed in by one click") };
   });
 
   route(app, context, postSignOut, async ({ http }) => {
@@ -152,7 +146,22 @@ export function accountRoutes(app: Hono, context: Context): void {
       country: found.country,
       language: found.language,
       demo: found.demo,
+      mustSetUpTwoStep: caller.mustSetUpTwoStep ?? false,
       mailtown: found.demo ? `http://localhost:${settings.mailtownPort}` : null,
     };
   });
+
+  /** By what the sign-in that is under way in a browser can be finished; null where there is none. */
+  async function secondStepAt(
+    http: HonoContext,
+  ): Promise<z.output<typeof StartPage>["secondStep"]> {
+    const step = await stepBehind(db, readSecret(http, settings, "step"), "sign-in");
+    if (step === undefined || step.accountId === null) return null;
+    const { code, passkeys, recoveryCodes } = await secondStepsOf(db, step.accountId);
+    return [
+      ...(code ? (["code"] as const) : []),
+      ...(passkeys.length > 0 && passkeysWork(settings) ? (["passkey"] as const) : []),
+      ...(recoveryCodes > 0 ? (["recovery code"] as const) : []),
+    ];
+  }
 }

@@ -1,8 +1,9 @@
-import { and, eq, lt, sql } from "drizzle-orm";
+import { and, eq, lt, ne, sql } from "drizzle-orm";
 import type { Database, Queries } from "../db/connect";
 import { account, session, signInAttempt } from "../db/schema";
 import { Refusal } from "../http/fault";
-import { countTry, forgiveTry } from "../http/limitTries";
+import { notify } from "../events/events";
+import { countTry, forgiveTry, type TryLimit } from "../http/limitTries";
 import { record } from "../journal/record";
 import { hashPassword, isOutdated, passwordMatches } from "./password";
 import { accountInForce } from "../callers/caller";
@@ -29,18 +30,8 @@ export async function checkPassword(
   password: string,
   from: string,
 ): Promise<{ id: string; name: string; email: string }> {
-  const limits = [
-    { key: `account ${email}`, most: TRIES_PER_ACCOUNT, minutes: MINUTES },
-    { key: `address ${from}`, most: TRIES_PER_NETWORK, minutes: MINUTES },
-    { key: "everybody", most: TRIES_IN_ALL, minutes: MINUTES },
-  ];
-  const counted = await countTry(db, limits);
-  if (counted === undefined)
-    throw new Refusal(
-      429,
-      "sign-in/too-many",
-      "There were too many attempts. Wait a quarter of an hour and try again.",
-    );
+  const counted = await countTry(db, signInLimits(email, from));
+  if (counted === undefined) throw tooManySignIns();
   const [found] = await db
     .select()
     .from(account)
@@ -72,6 +63,22 @@ export async function checkPassword(
   return { id: found.id, name: found.name, email: found.email };
 }
 
+/** How often somebody may try to sign in. */
+export function signInLimits(email: string, from: string): TryLimit[] {
+  return [
+    { key: `account ${email}`, most: TRIES_PER_ACCOUNT, minutes: MINUTES },
+    { key: `address ${from}`, most: TRIES_PER_NETWORK, minutes: MINUTES },
+    { key: "everybody", most: TRIES_IN_ALL, minutes: MINUTES },
+  ];
+}
+
+export const tooManySignIns = (): Refusal =>
+  new Refusal(
+    429,
+    "sign-in/too-many",
+    "There were too many attempts. Wait a quarter of an hour and try again.",
+  );
+
 /** Starts a session and answers its secret, which goes into the cookie and nowhere else. */
 export async function startSession(
   db: Queries,
@@ -91,4 +98,19 @@ export async function startSession(
 
 export async function endSession(db: Queries, token: string): Promise<void> {
   await db.delete(session).where(eq(session.tokenHash, hashToken(token)));
+}
+
+/** Ends all sessions of an account but the one with a secret. Returns how many. */
+export async function endOtherSessions(
+  db: Queries,
+  accountId: string,
+  token: string,
+): Promise<number> {
+  const ended = await db
+    .delete(session)
+    .where(and(eq(session.accountId, accountId), ne(session.tokenHash, hashToken(token))))
+    .returning({ id: session.id });
+  // Pages that listen look whether they still may.
+  await notify(db, "house");
+  return ended.length;
 }

@@ -1,8 +1,10 @@
 import { and, eq, gt, isNull, or, sql } from "drizzle-orm";
 import { may, type Action, type HouseRole } from "@amigo/core/access/may";
 import { tokenMay, type TokenScope } from "@amigo/core/access/tokenScopes";
+import { needsTwoSteps } from "@amigo/core/access/twoStep";
 import type { Queries } from "../db/connect";
-import { account, apiToken, memberSession, session } from "../db/schema";
+import { account, apiToken, house, memberSession, session } from "../db/schema";
+import { hasSecondStep } from "../twoStep/queries";
 import { hashToken } from "./tokens";
 
 /** Who asks: a signed-in account, by its session or by one of its API tokens. */
@@ -13,6 +15,8 @@ export interface Caller {
   role: HouseRole;
   siteId: number | null;
   by: "session" | "token";
+  /** That the school asks this account for two-step sign-in, and it has none yet: it may do nothing but set it up. */
+  mustSetUpTwoStep?: boolean;
   /** What a token may be used for; all for a session. */
   scopes?: readonly TokenScope[];
 }
@@ -50,10 +54,13 @@ export async function callerOfSession(
   const [found] = await db
     .select({
       ...columns,
+      twoStep: house.twoStep,
+      hasSecondStep,
       idle: sql<boolean>`${session.lastSeenAt} < now() - interval '5 minutes'`,
     })
     .from(session)
     .innerJoin(account, eq(account.id, session.accountId))
+    .innerJoin(house, eq(house.id, 1))
     .where(
       and(
         eq(session.tokenHash, hashToken(token)),
@@ -63,13 +70,17 @@ export async function callerOfSession(
       ),
     );
   if (found === undefined) return undefined;
-  const { idle, ...caller } = found;
+  const { idle, twoStep, hasSecondStep: hasOne, ...caller } = found;
   if (idle && !isIdle)
     await db
       .update(session)
       .set({ lastSeenAt: sql`now()` })
       .where(eq(session.tokenHash, hashToken(token)));
-  return { ...caller, by: "session" };
+  return {
+    ...caller,
+    by: "session",
+    mustSetUpTwoStep: !hasOne && needsTwoSteps(twoStep, caller.role),
+  };
 }
 
 /** The address of a member session that has not ended. */
@@ -93,6 +104,7 @@ export async function callerOfToken(db: Queries, token: string): Promise<Caller 
       and(
         eq(apiToken.tokenHash, hashToken(token)),
         isNull(apiToken.revokedAt),
+        eq(apiToken.forMailProgram, false),
         or(
           isNull(apiToken.lastDay),
           sql`${apiToken.lastDay} >= (now() at time zone (select time_zone from house))::date`,

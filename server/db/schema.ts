@@ -18,6 +18,7 @@ import {
 } from "drizzle-orm/pg-core";
 import type { TokenScope } from "@amigo/core/access/tokenScopes";
 import type { HouseRole } from "@amigo/core/access/may";
+import type { TwoStepFor } from "@amigo/core/access/twoStep";
 import type { CohortKind, Fact, FactKind, Origin } from "@amigo/core/facts/fact";
 import { packFacts, packOrigin, unpackFacts, unpackOrigin } from "@amigo/core/facts/packFacts";
 import type { BounceSort } from "@amigo/core/mail/bounces/form";
@@ -115,8 +116,11 @@ export const house = pgTable(
     manyAddresses: integer("many_addresses").notNull().default(100),
     /** On how many days in a row an address may fail for a while before mail to it stops. */
     softDays: integer("soft_days").notNull().default(5),
+    /** Whose sign-in needs a second step. */
+    twoStep: text("two_step").$type<TwoStepFor>().notNull().default("nobody"),
   },
   (table) => [
+    check("house_two_step", sql`${table.twoStep} in ('nobody', 'coordinators', 'everybody')`),
     check("house_kind", sql`${table.kind} in ('school', 'club')`),
     check("house_convention", sql`${table.convention} in ('advises', 'binds')`),
     check("one_house", sql`${table.id} = 1`),
@@ -187,6 +191,70 @@ export const session = pgTable(
     browser: text().notNull().default(""),
   },
   (table) => [index("session_account").on(table.accountId)],
+);
+
+/** An account's authenticator app, by which codes are made (RFC 6238). */
+export const authenticator = pgTable("authenticator", {
+  accountId: uuid("account_id")
+    .primaryKey()
+    .references(() => account.id),
+  /** The secret that the app shares, sealed with the house's key. */
+  sealed: text().notNull(),
+  /** Null until a first code was given: only then it is asked for at sign-in. */
+  confirmedAt: instant("confirmed_at"),
+  /** The step of time whose code was used last; no code serves twice. */
+  lastStep: bigint("last_step", { mode: "number" }).notNull().default(0),
+});
+
+/** An account's passkey (WebAuthn). */
+export const passkey = pgTable(
+  "passkey",
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    accountId: uuid("account_id")
+      .notNull()
+      .references(() => account.id),
+    credentialId: text("credential_id").notNull().unique(),
+    /** In the form of COSE, as base64url. */
+    publicKey: text("public_key").notNull(),
+    counter: bigint({ mode: "number" }).notNull().default(0),
+    transports: text().array().notNull().default([]),
+    name: text().notNull(),
+    createdAt: instant("created_at").notNull().defaultNow(),
+    lastUsedAt: instant("last_used_at"),
+  },
+  (table) => [index("passkey_account").on(table.accountId)],
+);
+
+/** A code on paper that serves once in place of an app or a passkey. Only its hash is kept. */
+export const recoveryCode = pgTable(
+  "recovery_code",
+  {
+    codeHash: text("code_hash").primaryKey(),
+    accountId: uuid("account_id")
+      .notNull()
+      .references(() => account.id),
+    usedAt: instant("used_at"),
+  },
+  (table) => [index("recovery_code_account").on(table.accountId)],
+);
+
+/** What is under way between two requests of one browser: the second step of a sign-in, or a passkey that is asked for or made. */
+export const signInStep = pgTable(
+  "sign_in_step",
+  {
+    tokenHash: text("token_hash").primaryKey(),
+    /** Whose first step it was, or who makes a passkey; null where a passkey alone is to tell who signs in. */
+    accountId: uuid("account_id").references(() => account.id),
+    purpose: text().$type<"sign-in" | "new passkey">().notNull(),
+    /** What the passkey is to sign; empty until one is asked for. */
+    challenge: text().notNull().default(""),
+    expiresAt: instant("expires_at").notNull(),
+  },
+  (table) => [
+    index("sign_in_step_account").on(table.accountId),
+    check("sign_in_step_purpose", sql`${table.purpose} in ('sign-in', 'new passkey')`),
+  ],
 );
 
 /** What a mailed link is for. It does nothing else, once, until it has run out. */
@@ -337,6 +405,8 @@ export const apiToken = pgTable("api_token", {
   lastDay: date("last_day"),
   lastUsedAt: instant("last_used_at"),
   revokedAt: instant("revoked_at"),
+  /** Whether it is the password of one mail program, made by its owner on their account page. */
+  forMailProgram: boolean("for_mail_program").notNull().default(false),
 });
 
 /** Where the rows of a source come from. */

@@ -233,7 +233,7 @@ export function houseRoutes(app: Hono, context: Context): void {
       })
       .from(apiToken)
       .innerJoin(account, eq(account.id, apiToken.accountId))
-      .where(isNull(apiToken.revokedAt))
+      .where(and(isNull(apiToken.revokedAt), eq(apiToken.forMailProgram, false)))
       .orderBy(desc(apiToken.createdAt));
     return rows.map((row) => ({
       ...row,

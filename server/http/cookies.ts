@@ -2,8 +2,8 @@ import type { Context as HonoContext } from "hono";
 import { deleteCookie, getCookie, setCookie } from "hono/cookie";
 import type { Settings } from "../settings";
 
-/** Cookies that hold a secret: an account's session, and a member's page. */
-const NAMES = { session: "amigo_session", member: "amigo_member" } as const;
+/** Cookies that hold a secret: an account's session, a sign-in that is under way, and a member's page. */
+const NAMES = { session: "amigo_session", step: "amigo_step", member: "amigo_member" } as const;
 
 type Secret = keyof typeof NAMES;
 type Under = Pick<Settings, "url">;

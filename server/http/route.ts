@@ -174,12 +174,24 @@ export async function needCaller(
   return allowed(await findCaller(http, context), action);
 }
 
+/** What an account may do that has yet to set up its two-step sign-in: that, and nothing else. */
+const WITHOUT_TWO_STEPS: ReadonlySet<Action> = new Set([
+  "see who is signed in",
+  "manage own account",
+]);
+
 function allowed(caller: Caller | undefined, action: Action): Caller {
   if (caller === undefined)
     throw new Refusal(
       401,
       "signed-out",
       "You are not signed in, or your session has ended. Sign in again.",
+    );
+  if (caller.mustSetUpTwoStep === true && !WITHOUT_TWO_STEPS.has(action))
+    throw new Refusal(
+      403,
+      "two-step/needed",
+      "Your school asks your account for two-step sign-in. Set it up on your account page; then you can go on.",
     );
   if (!callerMay(caller, action))
     throw caller.by === "token" && may(caller.role, action)

@@ -9,7 +9,7 @@ import {
 import { and, eq } from "drizzle-orm";
 import { splitMessage } from "@amigo/core/mail/splitMessage";
 import { accountInForce } from "../callers/caller";
-import { checkPassword } from "../accounts/signIn";
+import { checkMailPassword } from "../twoStep/mailPassword";
 import type { Context } from "../context";
 import { account } from "../db/schema";
 import { Refusal } from "../http/fault";
@@ -140,7 +140,7 @@ export async function startSmtp(
       callback();
     },
     onAuth: (auth, session, callback) => {
-      checkPassword(
+      checkMailPassword(
         context.db,
         (auth.username ?? "").trim().toLowerCase(),
         auth.password ?? "",

@@ -1,4 +1,4 @@
-import { and, asc, count, eq, gt, inArray, isNull, ne, sql } from "drizzle-orm";
+import { and, asc, count, eq, gt, inArray, isNull, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { HOUSE_ROLES, type HouseRole } from "@amigo/core/access/may";
 import { dayIn } from "@amigo/core/schedule/dayIn";
@@ -17,11 +17,13 @@ import {
   postSignInByLink,
   putAccount,
 } from "@amigo/contract/staff";
-import { beginSession } from "../accounts/beginSession";
+import { postResetTwoStep } from "@amigo/contract/twoStep";
+import { passFirstStep } from "../accounts/beginSession";
 import { isWithinTries } from "../http/limitTries";
 import { passwordFault } from "../accounts/passwordFault";
 import { hashPassword } from "../accounts/password";
-import { checkPassword } from "../accounts/signIn";
+import { confirmPassword } from "../accounts/confirmPassword";
+import { endOtherSessions } from "../accounts/signIn";
 import { accountInForce, type Caller } from "../callers/caller";
 import { hashToken } from "../callers/tokens";
 import type { Context } from "../context";
@@ -48,6 +50,8 @@ import { record } from "../journal/record";
 import { linkBehind, makeLink, takeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
 import { editorOf } from "../rounds/reach";
+import { hasSecondStep, removeSecondSteps } from "../twoStep/queries";
+import { tellOwner } from "../twoStep/tellOwner";
 import { describeFailure } from "../log/describeFailure";
 
 /** How long mailed links are good, in hours. */
@@ -64,7 +68,7 @@ export function staffRoutes(app: Hono, context: Context): void {
   route(app, context, getAccounts, async ({ caller }) => {
     const [own] = await db.select({ timeZone: house.timeZone }).from(house);
     const rows = await db
-      .select({ account, site: site.name, leads: count(list.id) })
+      .select({ account, site: site.name, leads: count(list.id), hasSecondStep })
       .from(account)
       .leftJoin(site, eq(site.id, account.siteId))
       .leftJoin(listRole, eq(listRole.accountId, account.id))
@@ -93,7 +97,7 @@ export function staffRoutes(app: Hono, context: Context): void {
             .orderBy(source.name);
     const sites = await db.select({ id: site.id, name: site.name }).from(site).orderBy(site.name);
     return {
-      accounts: rows.map(({ account: row, site: at, leads }) => ({
+      accounts: rows.map(({ account: row, site: at, leads, hasSecondStep: twoStep }) => ({
         id: row.id,
         name: row.name,
         email: row.email,
@@ -113,6 +117,7 @@ export function staffRoutes(app: Hono, context: Context): void {
             : row.passwordHash === ""
               ? ("invited" as const)
               : ("in use" as const),
+        twoStep,
         mine: row.id === caller.id,
         mayChange: mayGive(caller, row.role, row.siteId),
       })),
@@ -192,6 +197,27 @@ export function staffRoutes(app: Hono, context: Context): void {
     return { done: true as const };
   });
 
+  route(app, context, postResetTwoStep, async ({ params, caller }) => {
+    const row = await changeable(db, params.id, caller);
+    await db.transaction(async (tx) => {
+      await removeSecondSteps(tx, row.id);
+      await tx.delete(session).where(eq(session.accountId, row.id));
+      await tellOwner(
+        tx,
+        settings,
+        row,
+        `${caller.name} reset the two-step sign-in of your account: your authenticator app, passkeys and recovery codes are no longer asked for, and you are signed out everywhere. Set it up again after you sign in.`,
+      );
+      await record(tx, {
+        actorId: caller.id,
+        actor: caller.name,
+        action: "reset two-step sign-in",
+        sentence: `${caller.name} reset the two-step sign-in of ${row.name}`,
+      });
+    });
+    return { done: true as const };
+  });
+
   route(app, context, getOwnSessions, async ({ caller, http }) => {
     const mine = hashToken(readSecret(http, settings, "session") ?? "");
     const rows = await db
@@ -224,7 +250,11 @@ export function staffRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, postEndOthers, async ({ caller, http }) => {
-    const ended = await endOthers(db, caller.id, readSecret(http, settings, "session") ?? "");
+    const ended = await endOtherSessions(
+      db,
+      caller.id,
+      readSecret(http, settings, "session") ?? "",
+    );
     await record(db, {
       actorId: caller.id,
       actor: caller.name,
@@ -235,20 +265,9 @@ export function staffRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, postPassword, async ({ body, caller, http }) => {
-    await checkPassword(db, caller.email, body.current, networkAddress(http, settings)).catch(
-      (failure: unknown) => {
-        throw failure instanceof Refusal && failure.status === 401
-          ? new Refusal(
-              422,
-              "password/wrong",
-              "The password that you have now is another one.",
-              "current",
-            )
-          : failure;
-      },
-    );
+    await confirmPassword(context, http, caller, body.current, "current");
     await storePassword(db, caller, body.password);
-    await endOthers(db, caller.id, readSecret(http, settings, "session") ?? "");
+    await endOtherSessions(db, caller.id, readSecret(http, settings, "session") ?? "");
     await endSecrets(db, caller.id);
     await record(db, {
       actorId: caller.id,
@@ -292,14 +311,7 @@ export function staffRoutes(app: Hono, context: Context): void {
             .from(account)
             .where(and(eq(account.id, link.about), accountInForce));
     if (found === undefined) throw ranOut();
-    await beginSession(context, http, found.id);
-    await record(db, {
-      actorId: found.id,
-      actor: found.name,
-      action: "sign in",
-      sentence: `${found.name} signed in by a mailed link`,
-    });
-    return { done: true as const };
+    return { done: await passFirstStep(context, http, found, "signed in by a mailed link") };
   });
 
   route(app, context, postLookAtLink, async ({ body }) => {
@@ -345,14 +357,13 @@ export function staffRoutes(app: Hono, context: Context): void {
     await db.delete(session).where(eq(session.accountId, found.id));
     await notify(db, "house");
     await endSecrets(db, found.id);
-    await beginSession(context, http, found.id);
     await record(db, {
       actorId: found.id,
       actor: found.name,
       action: "change password",
       sentence: `${found.name} chose a password by a mailed link; their other sessions, links and API tokens ended`,
     });
-    return { done: true as const };
+    return { done: await passFirstStep(context, http, found, "signed in") };
   });
 
   async function invite(id: string, name: string, email: string, by: Caller): Promise<void> {
@@ -528,16 +539,4 @@ async function endSecrets(db: Queries, accountId: string): Promise<void> {
     .update(apiToken)
     .set({ revokedAt: sql`now()` })
     .where(and(eq(apiToken.accountId, accountId), isNull(apiToken.revokedAt)));
-}
-
-async function endOthers(db: Queries, accountId: string, token: string): Promise<number> {
-  const ended = (
-    await db
-      .delete(session)
-      .where(and(eq(session.accountId, accountId), ne(session.tokenHash, hashToken(token))))
-      .returning({ id: session.id })
-  ).length;
-  // Pages that listen look whether they still may.
-  await notify(db, "house");
-  return ended;
 }

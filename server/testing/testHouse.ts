@@ -59,6 +59,8 @@ export interface TestHouse {
     raw?: string;
     returnPath?: string;
     as?: string;
+    /** The password of the account, where it is not that of the demo. */
+    pass?: string;
   }): Promise<void>;
   /** Reads a sample sheet into a new source, or into one by its id. */
   read(client: Client, file: string, into?: { id: string }): Promise<Answer<ReadAnswer>>;
@@ -134,8 +136,7 @@ export async function startTestHouse({
             : { body: body instanceof FormData ? body : JSON.stringify(body) }),
           redirect: "manual",
         });
-        const set = response.headers.get("set-cookie");
-        if (set !== null) own.cookie = set.split(";")[0] ?? "";
+        own.cookie = withCookies(own.cookie, response.headers.getSetCookie());
         const text = await response.text();
         return {
           status: response.status,
@@ -167,12 +168,13 @@ export async function startTestHouse({
       raw,
       returnPath,
       as,
+      pass = DEMO_PASSWORD,
     }) => {
       const transport = nodemailer.createTransport({
         host: "127.0.0.1",
         port: as === undefined ? smtp : submission,
         ignoreTLS: true,
-        ...(as === undefined ? {} : { auth: { user: as, pass: DEMO_PASSWORD } }),
+        ...(as === undefined ? {} : { auth: { user: as, pass } }),
       });
       try {
         const envelope = { from: returnPath ?? from, to };
@@ -243,6 +245,19 @@ export async function startTestHouse({
     },
   };
   return house;
+}
+
+/** The cookies of a browser after an answer has set some and removed others (RFC 6265, section 5.3). */
+function withCookies(before: string, set: readonly string[]): string {
+  const cookies = new Map(
+    before.split("; ").flatMap((own) => (own === "" ? [] : [[own.split("=")[0] ?? "", own]])),
+  );
+  for (const line of set) {
+    const own = line.split(";")[0] ?? "";
+    if (/;\s*max-age=0\b/i.test(line)) cookies.delete(own.split("=")[0] ?? "");
+    else cookies.set(own.split("=")[0] ?? "", own);
+  }
+  return [...cookies.values()].join("; ");
 }
 
 /** The plan that Amigo itself proposes for a file. */

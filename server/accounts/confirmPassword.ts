@@ -1,0 +1,33 @@
+import type { Context as HonoContext } from "hono";
+import type { Caller } from "../callers/caller";
+import type { Context } from "../context";
+import { Refusal } from "../http/fault";
+import { networkAddress } from "../http/networkAddress";
+import { checkPassword } from "./signIn";
+
+/**
+ * Makes sure that it is the owner of an account who changes how it signs in, and not somebody at their open browser.
+ *
+ * @param field the field of the request that holds the password
+ * @throws Refusal 422 where it is another one, 429 after too many tries
+ */
+export async function confirmPassword(
+  { db, settings }: Pick<Context, "db" | "settings">,
+  http: HonoContext,
+  caller: Caller,
+  password: string,
+  field: string,
+): Promise<void> {
+  await checkPassword(db, caller.email, password, networkAddress(http, settings)).catch(
+    (failure: unknown) => {
+      throw failure instanceof Refusal && failure.status === 401
+        ? new Refusal(
+            422,
+            "password/wrong",
+            "This is not your current password. Check it and try again.",
+            field,
+          )
+        : failure;
+    },
+  );
+}

@@ -1,0 +1,66 @@
+import { and, eq, isNull, sql } from "drizzle-orm";
+import { needsTwoSteps } from "@amigo/core/access/twoStep";
+import { checkPassword, signInLimits, tooManySignIns } from "../accounts/signIn";
+import { accountInForce } from "../callers/caller";
+import { hashToken } from "../callers/tokens";
+import type { Database } from "../db/connect";
+import { account, apiToken, house } from "../db/schema";
+import { Refusal } from "../http/fault";
+import { countTry, forgiveTry } from "../http/limitTries";
+import { hasSecondStep } from "./queries";
+
+/** How the password of a mail program begins, and for how many days it works. */
+export const MAIL_PASSWORD = "mail_";
+export const MAIL_PASSWORD_DAYS = 365;
+
+/**
+ * Checks what a mail program gives at the submission port (RFC 4954): the password that was made for it, or the account's own where
+ * the account signs in by that alone.
+ *
+ * @param from the network of the caller, for the limit on attempts
+ * @throws Refusal 401 or 429, 403 where the account signs in with two steps
+ */
+export async function checkMailPassword(
+  db: Database,
+  email: string,
+  password: string,
+  from: string,
+): Promise<{ id: string }> {
+  if (!password.startsWith(MAIL_PASSWORD)) {
+    const found = await checkPassword(db, email, password, from);
+    const [own] = await db
+      .select({ role: account.role, twoStep: house.twoStep, hasSecondStep })
+      .from(account)
+      .innerJoin(house, sql`true`)
+      .where(eq(account.id, found.id));
+    if (own === undefined || own.hasSecondStep || needsTwoSteps(own.twoStep, own.role))
+      throw new Refusal(
+        403,
+        "sign-in/mail-program",
+        "this account signs in with two steps; make a password for your mail program on your account page",
+      );
+    return found;
+  }
+  const counted = await countTry(db, signInLimits(email, from));
+  if (counted === undefined) throw tooManySignIns();
+  const [found] = await db
+    .update(apiToken)
+    .set({ lastUsedAt: sql`now()` })
+    .from(account)
+    .where(
+      and(
+        eq(apiToken.tokenHash, hashToken(password)),
+        eq(apiToken.forMailProgram, true),
+        isNull(apiToken.revokedAt),
+        sql`${apiToken.lastDay} >= (now() at time zone (select time_zone from house))::date`,
+        eq(account.id, apiToken.accountId),
+        eq(account.email, email),
+        accountInForce,
+      ),
+    )
+    .returning({ id: account.id });
+  if (found === undefined)
+    throw new Refusal(401, "sign-in/wrong", "address and password do not belong together");
+  await forgiveTry(db, counted);
+  return found;
+}

@@ -1,0 +1,175 @@
+import { and, asc, count, desc, eq, gt, isNotNull, isNull, lt, sql, type SQL } from "drizzle-orm";
+import type { TwoStep } from "@amigo/contract/twoStep";
+import { hashToken, makeToken } from "../callers/tokens";
+import type { Queries } from "../db/connect";
+import { account, apiToken, authenticator, passkey, recoveryCode, signInStep } from "../db/schema";
+import { hashRecoveryCode, makeRecoveryCodes } from "./codes";
+
+/** How long the second step of a sign-in may take, in minutes. */
+export const STEP_MINUTES = 10;
+
+/** That an account has a second step: an authenticator app that has been confirmed, or a passkey. For queries over accounts. */
+export const hasSecondStep: SQL<boolean> = sql<boolean>`(exists (select 1 from ${authenticator} where ${authenticator.accountId} = ${account.id} and ${authenticator.confirmedAt} is not null) or exists (select 1 from ${passkey} where ${passkey.accountId} = ${account.id}))`;
+
+/** By what an account can do its second step. All empty where it has none. */
+export async function secondStepsOf(
+  db: Queries,
+  accountId: string,
+): Promise<{ code: boolean; passkeys: (typeof passkey.$inferSelect)[]; recoveryCodes: number }> {
+  const [app] = await db
+    .select({ id: authenticator.accountId })
+    .from(authenticator)
+    .where(and(eq(authenticator.accountId, accountId), isNotNull(authenticator.confirmedAt)));
+  const passkeys = await db
+    .select()
+    .from(passkey)
+    .where(eq(passkey.accountId, accountId))
+    .orderBy(asc(passkey.createdAt));
+  return {
+    code: app !== undefined,
+    passkeys,
+    recoveryCodes: await countRecoveryCodes(db, accountId),
+  };
+}
+
+/** How many recovery codes of an account are not used yet. */
+export async function countRecoveryCodes(db: Queries, accountId: string): Promise<number> {
+  const [left] = await db
+    .select({ count: count() })
+    .from(recoveryCode)
+    .where(and(eq(recoveryCode.accountId, accountId), isNull(recoveryCode.usedAt)));
+  return left?.count ?? 0;
+}
+
+/** Gives an account new recovery codes in place of all that it had, and returns them: nobody can look them up later. */
+export async function renewRecoveryCodes(db: Queries, accountId: string): Promise<string[]> {
+  const codes = makeRecoveryCodes();
+  await db.delete(recoveryCode).where(eq(recoveryCode.accountId, accountId));
+  await db
+    .insert(recoveryCode)
+    .values(codes.map((code) => ({ accountId, codeHash: hashRecoveryCode(accountId, code) })));
+  return codes;
+}
+
+/** Uses a recovery code up; whether it was one. Of two who give it at once, one gets in. */
+export async function takeRecoveryCode(
+  db: Queries,
+  accountId: string,
+  code: string,
+): Promise<boolean> {
+  const taken = await db
+    .update(recoveryCode)
+    .set({ usedAt: sql`now()` })
+    .where(
+      and(
+        eq(recoveryCode.accountId, accountId),
+        eq(recoveryCode.codeHash, hashRecoveryCode(accountId, code)),
+        isNull(recoveryCode.usedAt),
+      ),
+    )
+    .returning({ id: recoveryCode.codeHash });
+  return taken.length > 0;
+}
+
+/** Removes everything by which an account does its second step. */
+export async function removeSecondSteps(db: Queries, accountId: string): Promise<void> {
+  await db.delete(authenticator).where(eq(authenticator.accountId, accountId));
+  await db.delete(passkey).where(eq(passkey.accountId, accountId));
+  await db.delete(recoveryCode).where(eq(recoveryCode.accountId, accountId));
+  await db.delete(signInStep).where(eq(signInStep.accountId, accountId));
+}
+
+/** Keeps what is under way in one browser and returns its secret. */
+export async function beginStep(
+  db: Queries,
+  step: Pick<typeof signInStep.$inferInsert, "accountId" | "purpose" | "challenge">,
+): Promise<string> {
+  const token = makeToken();
+  await db.delete(signInStep).where(lt(signInStep.expiresAt, sql`now()`));
+  await db.insert(signInStep).values({
+    ...step,
+    tokenHash: hashToken(token),
+    expiresAt: sql`now() + make_interval(mins => ${STEP_MINUTES})`,
+  });
+  return token;
+}
+
+/** What is under way in the browser that holds a secret, where it has not run out. */
+export async function stepBehind(
+  db: Queries,
+  token: string | undefined,
+  purpose: (typeof signInStep.$inferSelect)["purpose"],
+): Promise<typeof signInStep.$inferSelect | undefined> {
+  if (token === undefined) return undefined;
+  const [found] = await db.select().from(signInStep).where(stepIs(token, purpose));
+  return found;
+}
+
+/** Ends what is under way. Of two who do so at once, one is told that it was there. */
+export async function takeStep(
+  db: Queries,
+  token: string,
+  purpose: (typeof signInStep.$inferSelect)["purpose"],
+): Promise<boolean> {
+  const taken = await db
+    .delete(signInStep)
+    .where(stepIs(token, purpose))
+    .returning({ id: signInStep.tokenHash });
+  return taken.length > 0;
+}
+
+/** Puts the challenge that a passkey is to sign into a step; a new one takes the place of the old. */
+export async function challengeStep(db: Queries, token: string, challenge: string): Promise<void> {
+  await db
+    .update(signInStep)
+    .set({ challenge })
+    .where(eq(signInStep.tokenHash, hashToken(token)));
+}
+
+/** Uses a challenge up. Of two who answer it at once, one is told that it was there. */
+export async function takeChallenge(
+  db: Queries,
+  token: string,
+  challenge: string,
+): Promise<boolean> {
+  const taken = await db
+    .update(signInStep)
+    .set({ challenge: "" })
+    .where(and(eq(signInStep.tokenHash, hashToken(token)), eq(signInStep.challenge, challenge)))
+    .returning({ id: signInStep.tokenHash });
+  return taken.length > 0;
+}
+
+function stepIs(token: string, purpose: (typeof signInStep.$inferSelect)["purpose"]) {
+  return and(
+    eq(signInStep.tokenHash, hashToken(token)),
+    eq(signInStep.purpose, purpose),
+    gt(signInStep.expiresAt, sql`now()`),
+  );
+}
+
+/** The passwords of an account's mail programs that are in force. */
+export async function mailProgramsOf(
+  db: Queries,
+  accountId: string,
+): Promise<TwoStep["mailPrograms"]> {
+  const rows = await db
+    .select()
+    .from(apiToken)
+    .where(
+      and(
+        eq(apiToken.accountId, accountId),
+        eq(apiToken.forMailProgram, true),
+        isNull(apiToken.revokedAt),
+        sql`${apiToken.lastDay} >= current_date`,
+      ),
+    )
+    .orderBy(desc(apiToken.createdAt));
+  return rows.map(({ id, name, createdAt, lastUsedAt, lastDay }) => ({
+    id,
+    name,
+    since: createdAt.toISOString(),
+    lastUsed: lastUsedAt?.toISOString() ?? null,
+    lastDay: lastDay ?? "",
+  }));
+}

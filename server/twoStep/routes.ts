@@ -1,0 +1,369 @@
+import { and, eq, isNull, sql } from "drizzle-orm";
+import type { Hono } from "hono";
+import QRCode from "qrcode";
+import { dayIn } from "@amigo/core/schedule/dayIn";
+import { needsTwoSteps } from "@amigo/core/access/twoStep";
+import {
+  deleteMailProgram,
+  getTwoStep,
+  postAuthenticator,
+  postConfirmAuthenticator,
+  postMailProgram,
+  postPasskey,
+  postPasskeyOptions,
+  postRecoveryCodes,
+  postRemoveAuthenticator,
+  postRemovePasskey,
+  putTwoStepFor,
+} from "@amigo/contract/twoStep";
+import { confirmPassword } from "../accounts/confirmPassword";
+import { endOtherSessions } from "../accounts/signIn";
+import type { Caller } from "../callers/caller";
+import { hashToken, makeToken } from "../callers/tokens";
+import type { Context } from "../context";
+import type { Queries } from "../db/connect";
+import { apiToken, authenticator, house, passkey } from "../db/schema";
+import { notify } from "../events/events";
+import { forgetSecret, keepSecret, readSecret } from "../http/cookies";
+import { notFound, Refusal } from "../http/fault";
+import { countTry } from "../http/limitTries";
+import { route } from "../http/route";
+import { record } from "../journal/record";
+import { addressOf, makeSecret, stepOfCode } from "./codes";
+import { MAIL_PASSWORD, MAIL_PASSWORD_DAYS } from "./mailPassword";
+import { madePasskey, optionsToMake, passkeysWork } from "./passkeys";
+import {
+  beginStep,
+  countRecoveryCodes,
+  mailProgramsOf,
+  removeSecondSteps,
+  renewRecoveryCodes,
+  secondStepsOf,
+  stepBehind,
+  STEP_MINUTES,
+  takeStep,
+} from "./queries";
+import { seal, unseal } from "./seal";
+import { jsonOf } from "./signInRoutes";
+import { tellOwner } from "./tellOwner";
+
+/** How many passkeys and passwords of mail programs one account may have, and how many first codes it may try in an hour. */
+const MOST_PASSKEYS = 20;
+const MOST_MAIL_PROGRAMS = 20;
+const FIRST_CODES = 20;
+
+/** How an account protects its own sign-in, and whose sign-in the school's settings protect. */
+export function twoStepRoutes(app: Hono, context: Context): void {
+  const { db, settings, dkim } = context;
+
+  route(app, context, getTwoStep, async ({ caller }) => {
+    const [row] = await db
+      .select()
+      .from(authenticator)
+      .where(eq(authenticator.accountId, caller.id));
+    const { passkeys, recoveryCodes } = await secondStepsOf(db, caller.id);
+    return {
+      authenticator: row?.confirmedAt?.toISOString() ?? null,
+      passkeys: passkeys.map(({ id, name, createdAt, lastUsedAt }) => ({
+        id,
+        name,
+        since: createdAt.toISOString(),
+        lastUsed: lastUsedAt?.toISOString() ?? null,
+      })),
+      recoveryCodes,
+      isRequired: needsTwoSteps(await wanted(db), caller.role),
+      passkeysWork: passkeysWork(settings),
+      mailPrograms: await mailProgramsOf(db, caller.id),
+    };
+  });
+
+  route(app, context, postAuthenticator, async ({ body, caller, http }) => {
+    await confirmPassword(context, http, caller, body.password, "password");
+    const secret = makeSecret();
+    const sealed = seal(dkim.pem, caller.id, secret);
+    // One that is in use stays so until it is removed: whoever breaks off must not be locked out.
+    const stored = await db
+      .insert(authenticator)
+      .values({ accountId: caller.id, sealed })
+      .onConflictDoUpdate({
+        target: authenticator.accountId,
+        set: { sealed, lastStep: 0 },
+        setWhere: isNull(authenticator.confirmedAt),
+      })
+      .returning({ id: authenticator.accountId });
+    if (stored.length === 0)
+      throw new Refusal(
+        409,
+        "two-step/app-there",
+        "An authenticator app is set up already. Remove it before you set up another one.",
+      );
+    const [own] = await db.select({ name: house.name }).from(house);
+    const uri = addressOf(secret, own?.name ?? "Amigo", caller.email);
+    return { secret, uri, picture: await QRCode.toString(uri, { type: "svg", margin: 2 }) };
+  });
+
+  route(app, context, postConfirmAuthenticator, async ({ body, caller, http }) => {
+    if (
+      (await countTry(db, [
+        { key: `first codes of ${caller.id}`, most: FIRST_CODES, minutes: 60 },
+      ])) === undefined
+    )
+      throw new Refusal(
+        429,
+        "two-step/too-many",
+        "Too many codes were tried. Wait an hour and try again.",
+      );
+    return changing(caller, readSecret(http, settings, "session"), async (tx) => {
+      const [row] = await tx
+        .select()
+        .from(authenticator)
+        .where(and(eq(authenticator.accountId, caller.id), isNull(authenticator.confirmedAt)))
+        .for("update");
+      if (row === undefined)
+        throw new Refusal(
+          409,
+          "two-step/not-begun",
+          "No authenticator app is being set up. Start again.",
+        );
+      const secret = unseal(dkim.pem, caller.id, row.sealed) ?? "";
+      const step = secret === "" ? undefined : stepOfCode(secret, body.code, 0, Date.now());
+      if (step === undefined)
+        throw new Refusal(
+          422,
+          "two-step/code",
+          "This is not the code that the app shows now. Type the newest one; if it still doesn't fit, check that the clock of your phone is right.",
+          "code",
+        );
+      await tx
+        .update(authenticator)
+        .set({ confirmedAt: sql`now()`, lastStep: step })
+        .where(eq(authenticator.accountId, caller.id));
+      return "An authenticator app was added to your account";
+    });
+  });
+
+  route(app, context, postRemoveAuthenticator, async ({ body, caller, http }) => {
+    await confirmPassword(context, http, caller, body.password, "password");
+    await removing(caller, async (tx) => {
+      const gone = await tx
+        .delete(authenticator)
+        .where(eq(authenticator.accountId, caller.id))
+        .returning({ id: authenticator.accountId });
+      return gone.length === 0 ? undefined : "The authenticator app was removed from your account";
+    });
+    return { done: true as const };
+  });
+
+  route(app, context, postRecoveryCodes, async ({ body, caller, http }) => {
+    await confirmPassword(context, http, caller, body.password, "password");
+    const { code, passkeys } = await secondStepsOf(db, caller.id);
+    if (!code && passkeys.length === 0)
+      throw new Refusal(
+        409,
+        "two-step/none",
+        "Recovery codes are for when an app or a passkey is lost. Add one of those first.",
+      );
+    return db.transaction(async (tx) => {
+      const recoveryCodes = await renewRecoveryCodes(tx, caller.id);
+      await tellChange(tx, caller, "New recovery codes were made for your account");
+      return { recoveryCodes };
+    });
+  });
+
+  route(app, context, postPasskeyOptions, async ({ body, caller, http }) => {
+    if (!passkeysWork(settings))
+      throw new Refusal(
+        409,
+        "passkey/address",
+        "Passkeys need an address with https. Add an authenticator app instead.",
+      );
+    await confirmPassword(context, http, caller, body.password, "password");
+    const { passkeys } = await secondStepsOf(db, caller.id);
+    if (passkeys.length >= MOST_PASSKEYS)
+      throw new Refusal(
+        409,
+        "passkey/many",
+        `An account can have ${MOST_PASSKEYS} passkeys. Remove one that you no longer use.`,
+      );
+    const [own] = await db.select({ name: house.name }).from(house);
+    const options = await optionsToMake(settings, own?.name ?? "Amigo", caller, passkeys);
+    const token = await beginStep(db, {
+      accountId: caller.id,
+      purpose: "new passkey",
+      challenge: options.challenge,
+    });
+    keepSecret(http, settings, "step", token, STEP_MINUTES * 60);
+    return { options: jsonOf(options) };
+  });
+
+  route(app, context, postPasskey, async ({ body, caller, http }) => {
+    const token = readSecret(http, settings, "step");
+    const step = await stepBehind(db, token, "new passkey");
+    if (token === undefined || step === undefined || step.accountId !== caller.id)
+      throw new Refusal(409, "passkey/ran-out", "Adding the passkey took too long. Start again.");
+    forgetSecret(http, settings, "step");
+    const made = await madePasskey(settings, body.answer, step.challenge);
+    if (made === undefined || !(await takeStep(db, token, "new passkey")))
+      throw new Refusal(
+        422,
+        "passkey/not-made",
+        "The browser's passkey could not be verified. Nothing was added. Start again.",
+      );
+    return changing(caller, readSecret(http, settings, "session"), async (tx) => {
+      const stored = await tx
+        .insert(passkey)
+        .values({ ...made, accountId: caller.id, name: body.name })
+        .onConflictDoNothing()
+        .returning({ id: passkey.id });
+      if (stored.length === 0)
+        throw new Refusal(409, "passkey/there", "This passkey was added already.");
+      return `The passkey "${body.name}" was added to your account`;
+    });
+  });
+
+  route(app, context, postRemovePasskey, async ({ params, body, caller, http }) => {
+    await confirmPassword(context, http, caller, body.password, "password");
+    await removing(caller, async (tx) => {
+      const [gone] = await tx
+        .delete(passkey)
+        .where(and(eq(passkey.id, params.id), eq(passkey.accountId, caller.id)))
+        .returning({ name: passkey.name });
+      if (gone === undefined) throw notFound("passkey");
+      return `The passkey "${gone.name}" was removed from your account`;
+    });
+    return { done: true as const };
+  });
+
+  route(app, context, postMailProgram, async ({ body, caller, http }) => {
+    await confirmPassword(context, http, caller, body.password, "password");
+    if ((await mailProgramsOf(db, caller.id)).length >= MOST_MAIL_PROGRAMS)
+      throw new Refusal(
+        409,
+        "mail-program/many",
+        `An account can have ${MOST_MAIL_PROGRAMS} of these passwords. End one that you no longer use.`,
+      );
+    const password = `${MAIL_PASSWORD}${makeToken()}`;
+    await db.transaction(async (tx) => {
+      const [own] = await tx.select({ timeZone: house.timeZone }).from(house);
+      await tx.insert(apiToken).values({
+        name: body.name,
+        tokenHash: hashToken(password),
+        accountId: caller.id,
+        scopes: ["send"],
+        lastDay: dayIn(
+          own?.timeZone ?? "UTC",
+          new Date(Date.now() + MAIL_PASSWORD_DAYS * 86_400_000),
+        ),
+        forMailProgram: true,
+      });
+      await tellChange(
+        tx,
+        caller,
+        `A password for the mail program "${body.name}" was made for your account`,
+      );
+    });
+    return { password };
+  });
+
+  route(app, context, deleteMailProgram, async ({ params, caller }) => {
+    const [gone] = await db
+      .update(apiToken)
+      .set({ revokedAt: sql`now()` })
+      .where(
+        and(
+          eq(apiToken.id, params.id),
+          eq(apiToken.accountId, caller.id),
+          eq(apiToken.forMailProgram, true),
+          isNull(apiToken.revokedAt),
+        ),
+      )
+      .returning({ name: apiToken.name });
+    if (gone === undefined) throw notFound("password");
+    await record(db, {
+      actorId: caller.id,
+      actor: caller.name,
+      action: "change sign-in",
+      sentence: `${caller.name} ended the password of the mail program "${gone.name}"`,
+    });
+    return { done: true as const };
+  });
+
+  route(app, context, putTwoStepFor, async ({ body, caller }) => {
+    const { code, passkeys } = await secondStepsOf(db, caller.id);
+    if (body.twoStep !== "nobody" && !code && passkeys.length === 0)
+      throw new Refusal(
+        409,
+        "two-step/yourself-first",
+        "Set up two-step sign-in for your own account first (your name at the bottom left). Then you can ask others for it.",
+      );
+    await db.transaction(async (tx) => {
+      const before = await wanted(tx);
+      await tx.update(house).set({ twoStep: body.twoStep });
+      await record(tx, {
+        actorId: caller.id,
+        actor: caller.name,
+        action: "change the house",
+        sentence: `${caller.name} set who needs two-step sign-in: ${body.twoStep}`,
+        before: { twoStep: before },
+        after: body,
+      });
+      await notify(tx, "house");
+    });
+    return { done: true as const };
+  });
+
+  /** Adds a way to do the second step, with recovery codes if it is the first; sessions elsewhere end, for they began without it. */
+  function changing(
+    caller: Caller,
+    session: string | undefined,
+    add: (tx: Queries) => Promise<string>,
+  ): Promise<{ recoveryCodes: string[] }> {
+    return db.transaction(async (tx) => {
+      const sentence = await add(tx);
+      const recoveryCodes =
+        (await countRecoveryCodes(tx, caller.id)) === 0
+          ? await renewRecoveryCodes(tx, caller.id)
+          : [];
+      await endOtherSessions(tx, caller.id, session ?? "");
+      await tellChange(tx, caller, sentence);
+      return { recoveryCodes };
+    });
+  }
+
+  /** Removes a way to do the second step; with the last one its recovery codes go, too. */
+  function removing(
+    caller: Caller,
+    remove: (tx: Queries) => Promise<string | undefined>,
+  ): Promise<void> {
+    return db.transaction(async (tx) => {
+      const sentence = await remove(tx);
+      if (sentence === undefined) return;
+      const { code, passkeys } = await secondStepsOf(tx, caller.id);
+      if (!code && passkeys.length === 0) {
+        if (needsTwoSteps(await wanted(tx), caller.role))
+          throw new Refusal(
+            409,
+            "two-step/required",
+            "Your school asks your account for two-step sign-in, and this is your last way to do it. Add another one first.",
+          );
+        await removeSecondSteps(tx, caller.id);
+      }
+      await tellChange(tx, caller, sentence);
+    });
+  }
+
+  async function tellChange(tx: Queries, caller: Caller, sentence: string): Promise<void> {
+    await tellOwner(tx, settings, caller, `${sentence}.`);
+    await record(tx, {
+      actorId: caller.id,
+      actor: caller.name,
+      action: "change sign-in",
+      sentence: `${sentence.replace(/your account$/, `the account of ${caller.name}`)}`,
+    });
+  }
+}
+
+async function wanted(db: Queries): Promise<(typeof house.$inferSelect)["twoStep"]> {
+  const [own] = await db.select({ twoStep: house.twoStep }).from(house);
+  return own?.twoStep ?? "nobody";
+}

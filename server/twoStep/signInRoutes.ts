@@ -1,0 +1,224 @@
+import { and, eq, lt, sql } from "drizzle-orm";
+import type { Context as HonoContext, Hono } from "hono";
+import {
+  postSignInCancel,
+  postSignInCode,
+  postSignInPasskey,
+  postSignInPasskeyOptions,
+} from "@amigo/contract/twoStep";
+import { beginSession } from "../accounts/beginSession";
+import { accountInForce } from "../callers/caller";
+import type { Context } from "../context";
+import { account, authenticator, passkey } from "../db/schema";
+import { forgetSecret, keepSecret, readSecret } from "../http/cookies";
+import { Refusal } from "../http/fault";
+import { countTry, forgiveTry } from "../http/limitTries";
+import { networkAddress } from "../http/networkAddress";
+import { route } from "../http/route";
+import { record } from "../journal/record";
+import { stepOfCode } from "./codes";
+import { optionsToUse, passkeysWork, usedPasskey } from "./passkeys";
+import {
+  beginStep,
+  challengeStep,
+  countRecoveryCodes,
+  secondStepsOf,
+  stepBehind,
+  STEP_MINUTES,
+  takeChallenge,
+  takeRecoveryCode,
+  takeStep,
+} from "./queries";
+import { unseal } from "./seal";
+import { tellOwner } from "./tellOwner";
+
+/** How many codes may be tried: for one account in a quarter of an hour and in a day, and from one network. */
+const TRIES = 8;
+const TRIES_A_DAY = 40;
+const TRIES_PER_NETWORK = 40;
+
+type Owner = Pick<typeof account.$inferSelect, "id" | "name" | "email">;
+
+/** How a sign-in that has passed its first step is finished, and how a passkey signs in alone. */
+export function signInStepRoutes(app: Hono, context: Context): void {
+  const { db, settings } = context;
+
+  route(app, context, postSignInCode, async ({ body, http }) => {
+    const { token, who } = await waiting(http);
+    const limits = [
+      { key: `second step of ${who.id}`, most: TRIES, minutes: 15 },
+      { key: `second steps of a day of ${who.id}`, most: TRIES_A_DAY, minutes: 1440 },
+      {
+        key: `second steps from ${networkAddress(http, settings)}`,
+        most: TRIES_PER_NETWORK,
+        minutes: 15,
+      },
+    ];
+    const counted = await countTry(db, limits);
+    if (counted === undefined)
+      throw new Refusal(
+        429,
+        "sign-in/too-many",
+        "Too many codes were tried for this account. Wait a quarter of an hour and try again.",
+      );
+    const by = (await isCodeOfApp(who.id, body.code))
+      ? "app"
+      : (await takeRecoveryCode(db, who.id, body.code))
+        ? "recovery code"
+        : undefined;
+    if (by === undefined) {
+      await record(db, {
+        actorId: who.id,
+        actor: who.name,
+        action: "failed sign-in",
+        sentence: `Somebody who knew the password of ${who.name} gave a wrong code at the second step, from ${networkAddress(http, settings)}`,
+      });
+      throw new Refusal(
+        401,
+        "sign-in/code",
+        "This code is not right. Codes of the app change every 30 seconds and work once; check that the clock of your phone is right.",
+        "code",
+      );
+    }
+    await forgiveTry(db, counted);
+    await finish(http, token, who, by === "app" ? "a code of their app" : "a recovery code");
+    if (by === "recovery code") {
+      const left = await countRecoveryCodes(db, who.id);
+      await tellOwner(
+        db,
+        settings,
+        who,
+        `A recovery code was used to sign in to your account. ${left === 0 ? "None is left" : left === 1 ? "One is left" : `${left} are left`}.`,
+      );
+    }
+    return { done: true as const };
+  });
+
+  route(app, context, postSignInPasskeyOptions, async ({ http }) => {
+    if (!passkeysWork(settings))
+      throw new Refusal(
+        409,
+        "passkey/address",
+        "Passkeys don't work at the address of this Amigo. Sign in with your password.",
+      );
+    const token = readSecret(http, settings, "step");
+    const step = await stepBehind(db, token, "sign-in");
+    const among =
+      step === undefined || step.accountId === null
+        ? undefined
+        : (await secondStepsOf(db, step.accountId)).passkeys;
+    const options = await optionsToUse(settings, among);
+    if (step !== undefined && token !== undefined)
+      await challengeStep(db, token, options.challenge);
+    else {
+      const begun = await beginStep(db, {
+        accountId: null,
+        purpose: "sign-in",
+        challenge: options.challenge,
+      });
+      keepSecret(http, settings, "step", begun, STEP_MINUTES * 60);
+    }
+    return { options: jsonOf(options) };
+  });
+
+  route(app, context, postSignInPasskey, async ({ body, http }) => {
+    const token = readSecret(http, settings, "step");
+    const step = await stepBehind(db, token, "sign-in");
+    if (step === undefined || token === undefined || step.challenge === "") throw ranOut();
+    // A challenge is answered once, whatever the answer.
+    if (!(await takeChallenge(db, token, step.challenge))) throw ranOut();
+    const [found] =
+      typeof body.answer.id !== "string"
+        ? []
+        : await db
+            .select({
+              own: passkey,
+              who: { id: account.id, name: account.name, email: account.email },
+            })
+            .from(passkey)
+            .innerJoin(account, eq(account.id, passkey.accountId))
+            .where(and(eq(passkey.credentialId, body.answer.id), accountInForce));
+    const isTheirs =
+      found !== undefined && (step.accountId === null || step.accountId === found.who.id);
+    const counter = isTheirs
+      ? await usedPasskey(settings, body.answer, step.challenge, found.own, step.accountId === null)
+      : undefined;
+    if (found === undefined || counter === undefined)
+      throw new Refusal(
+        401,
+        "sign-in/passkey",
+        "This passkey doesn't belong to an account here. Use another one, or your password.",
+      );
+    await db
+      .update(passkey)
+      .set({ counter, lastUsedAt: sql`now()` })
+      .where(eq(passkey.id, found.own.id));
+    await finish(http, token, found.who, `the passkey "${found.own.name}"`);
+    return { done: true as const };
+  });
+
+  route(app, context, postSignInCancel, async ({ http }) => {
+    const token = readSecret(http, settings, "step");
+    if (token !== undefined) await takeStep(db, token, "sign-in");
+    forgetSecret(http, settings, "step");
+    return { done: true as const };
+  });
+
+  /** Whose first step this browser has passed. */
+  async function waiting(http: HonoContext): Promise<{ token: string; who: Owner }> {
+    const token = readSecret(http, settings, "step");
+    const step = await stepBehind(db, token, "sign-in");
+    const [who] =
+      step === undefined || step.accountId === null
+        ? []
+        : await db
+            .select({ id: account.id, name: account.name, email: account.email })
+            .from(account)
+            .where(and(eq(account.id, step.accountId), accountInForce));
+    if (who === undefined || token === undefined) throw ranOut();
+    return { token, who };
+  }
+
+  /** Whether a code is the app's of this time; one that was used already is not. */
+  async function isCodeOfApp(accountId: string, code: string): Promise<boolean> {
+    const [app] = await db
+      .select()
+      .from(authenticator)
+      .where(
+        and(eq(authenticator.accountId, accountId), sql`${authenticator.confirmedAt} is not null`),
+      );
+    const secret = app === undefined ? undefined : unseal(context.dkim.pem, accountId, app.sealed);
+    if (app === undefined || secret === undefined) return false;
+    const step = stepOfCode(secret, code, app.lastStep, Date.now());
+    if (step === undefined) return false;
+    const used = await db
+      .update(authenticator)
+      .set({ lastStep: step })
+      .where(and(eq(authenticator.accountId, accountId), lt(authenticator.lastStep, step)))
+      .returning({ id: authenticator.accountId });
+    return used.length > 0;
+  }
+
+  async function finish(http: HonoContext, token: string, who: Owner, by: string): Promise<void> {
+    if (!(await takeStep(db, token, "sign-in"))) throw ranOut();
+    await beginSession(context, http, who.id);
+    await record(db, {
+      actorId: who.id,
+      actor: who.name,
+      action: "sign in",
+      sentence: `${who.name} signed in with ${by}`,
+    });
+  }
+}
+
+const ranOut = (): Refusal =>
+  new Refusal(
+    401,
+    "sign-in/ran-out",
+    "This sign-in took too long or was finished elsewhere. Start again with your password.",
+  );
+
+/** A value as JSON has it, without what JavaScript alone knows. */
+export function jsonOf(value: object): Record<string, never> {
+  return JSON.parse(JSON.stringify(value)) as Record<string, never>;
+}
