@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { TOKEN_SCOPE_NAMES } from "@amigo/core/access/tokenScopes";
+import { TWO_STEP_FOR } from "@amigo/core/access/twoStep";
 import { HouseBasics } from "./accounts";
 import { RecipeShape } from "./edits";
 import { endpoint } from "./endpoint";
@@ -71,6 +72,8 @@ export const House = z
     /** People who can lead lists. */
     staff: z.array(z.object({ id: z.string(), name: z.string() })),
     limits: LimitsShape,
+    /** Whose sign-in needs a second step. */
+    twoStep: z.enum(TWO_STEP_FOR),
     /** Whom Amigo believes where sources disagree, strongest first. */
     precedence: z.array(z.string()),
     accounts: z.array(

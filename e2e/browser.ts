@@ -117,6 +117,22 @@ export class Person {
     });
   }
 
+  /** Gives the browser a device that makes and keeps passkeys, and whose owner always says yes. */
+  async holdPasskeys(): Promise<void> {
+    if (!(this.driver instanceof ChromeDriver)) throw new Error("this is no Chromium");
+    await this.driver.sendDevToolsCommand("WebAuthn.enable", {});
+    await this.driver.sendDevToolsCommand("WebAuthn.addVirtualAuthenticator", {
+      options: {
+        protocol: "ctap2",
+        transport: "internal",
+        hasResidentKey: true,
+        hasUserVerification: true,
+        isUserVerified: true,
+        automaticPresenceSimulation: true,
+      },
+    });
+  }
+
   async go(path: string): Promise<void> {
     await this.driver.get(`${this.home}${path}`);
   }

@@ -188,6 +188,7 @@ export function houseRoutes(app: Hono, context: Context): void {
         }),
       staff: accounts.map(({ id, name }) => ({ id: staffId(id), name })),
       limits: { ...LIMITS, ...own.limits },
+      twoStep: own.twoStep,
       precedence: PRECEDENCE.map(({ words }) => words),
       accounts: accounts.map(({ id: _, site: at, role, ...row }) => ({
         ...row,

@@ -11,16 +11,24 @@ import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { FaultLine, PageHead, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
+import { MailPrograms } from "./MailPrograms";
+import { TwoStepPanel } from "./TwoStepPanel";
 
-/** One's own account: where one is signed in, and the password. */
+/** One's own account: how one signs in, where one is signed in, and the passwords. */
 export function OwnAccountPage() {
   const me = useMe();
   return (
     <>
       <PageHead title={me.name} line={me.email} />
-      <div className="grid max-w-5xl grid-cols-2 items-start gap-3.5">
-        <Sessions />
-        <Password />
+      <div className="grid max-w-6xl items-start gap-3.5 md:grid-cols-2">
+        <div className="flex flex-col gap-3.5">
+          <TwoStepPanel />
+          <Sessions />
+        </div>
+        <div className="flex flex-col gap-3.5">
+          <Password />
+          <MailPrograms />
+        </div>
       </div>
     </>
   );
@@ -93,29 +101,29 @@ function Password() {
       <h2 className="mb-1.5">Password</h2>
       <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
         <Field
-          label="The one you have now"
+          label="Current password"
           type="password"
           autoComplete="current-password"
           value={current}
           onChange={(event) => setCurrent(event.target.value)}
         />
         <Field
-          label="The new one"
+          label="New password"
           type="password"
           autoComplete="new-password"
           value={password}
           onChange={(event) => setPassword(event.target.value)}
-          help={`At least ${SHORTEST} signs; three or four words with spaces are easy to keep in mind.`}
+          help={`At least ${SHORTEST} characters. Three or four words with spaces are easy to remember.`}
         />
         <FaultLine error={error} />
         {isSuccess && (
           <p role="status" className="text-leaf-ink">
-            ✓ Changed. Your other sessions have ended.
+            ✓ Password changed. You are signed out everywhere else.
           </p>
         )}
         <div>
           <Button type="submit" disabled={current === "" || password === "" || isLoading}>
-            Change the password
+            Change password
           </Button>
         </div>
       </form>

@@ -2,6 +2,7 @@ import { lazy, Suspense } from "react";
 import { Navigate, Route, Routes, useLocation, useParams } from "react-router";
 import { may } from "@amigo/core/access/may";
 import { AccountsPage } from "../accounts/AccountsPage";
+import { SetUpTwoStepPage } from "../accounts/TwoStepPanel";
 import { OwnAccountPage } from "../accounts/OwnAccountPage";
 import { BoardPage } from "../board/BoardPage";
 import { ChangesPage } from "../changes/ChangesPage";
@@ -87,6 +88,12 @@ function House() {
     return <SignInPage start={start.data} />;
   const { role } = me.data;
   writeDatesAs(localeOf(me.data));
+  if (me.data.mustSetUpTwoStep)
+    return (
+      <MeContext value={me.data}>
+        <SetUpTwoStepPage />
+      </MeContext>
+    );
   return (
     <MeContext value={me.data}>
       <Shell>

@@ -5,7 +5,7 @@ import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Tabs } from "../ui/Tabs";
-import { moment } from "../ui/time";
+import { dayOf, moment } from "../ui/time";
 import { Accounts } from "../ui/Accounts";
 import { Basics } from "./Basics";
 import { Guarding } from "./Guarding";
@@ -168,7 +168,7 @@ function Tokens() {
                 <b className="font-[560]">{token.name}</b>
                 <span className="block text-[13px] text-ink-2">
                   {token.scopes.map((scope) => TOKEN_SCOPES[scope].words).join("; ")}
-                  {token.lastDay === null ? "" : `. Works until ${token.lastDay}.`}
+                  {token.lastDay === null ? "" : `. Works until ${dayOf(token.lastDay)}.`}
                 </span>
               </span>
               <span className="text-[13px] text-ink-2">

@@ -61,7 +61,7 @@ export function PasswordPage() {
                 autoComplete="new-password"
                 value={password}
                 onChange={(event) => setPassword(event.target.value)}
-                help={`At least ${SHORTEST} signs; three or four words with spaces are easy to keep in mind.`}
+                help={`At least ${SHORTEST} characters. Three or four words with spaces are easy to remember.`}
               />
               <FaultLine error={choosing.error} />
               <Button look="go" type="submit" disabled={password === "" || choosing.isLoading}>

@@ -4,25 +4,18 @@ import type { StartPage } from "@amigo/contract/accounts";
 import { api } from "../data/api";
 import { useDemoSignInMutation, useEmptyDemoMutation, useSignInMutation } from "../data/accounts";
 import { useStore } from "../data/store";
+import { useUsePasskeyMutation } from "../data/twoStep";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
 import { useMailLinkMutation } from "../data/staff";
+import { SecondStep } from "./SecondStep";
 
-/** The door: address and password; in the demo house also one click for each demo account. */
+/** The door: address and password, then the second step; in the demo house also one click for each demo account. */
 export function SignInPage({ start }: { start: z.output<typeof StartPage> }) {
-  const [email, setEmail] = useState("");
-  const [password, setPassword] = useState("");
-  const [signIn, signingIn] = useSignInMutation();
-  const [demoSignIn, demo] = useDemoSignInMutation();
   const dispatch = useStore();
   const enter = (): void => {
     dispatch(api.util.resetApiState());
-  };
-  const submit = async (event: FormEvent): Promise<void> => {
-    event.preventDefault();
-    const answer = await signIn({ email, password });
-    if (answer.error === undefined) enter();
   };
   return (
     <main className="mx-auto flex min-h-dvh max-w-md flex-col justify-center gap-4 p-6">
@@ -30,6 +23,34 @@ export function SignInPage({ start }: { start: z.output<typeof StartPage> }) {
         <h1 className="text-[26px]!">{start.house}</h1>
         <p className="text-ink-2">Amigo keeps mailing lists in step with the roster.</p>
       </div>
+      {start.secondStep !== null ? (
+        <SecondStep ways={start.secondStep} onDone={enter} />
+      ) : (
+        <FirstStep start={start} onDone={enter} />
+      )}
+    </main>
+  );
+}
+
+function FirstStep({
+  start,
+  onDone: enter,
+}: {
+  start: z.output<typeof StartPage>;
+  onDone: () => void;
+}) {
+  const [email, setEmail] = useState("");
+  const [password, setPassword] = useState("");
+  const [signIn, signingIn] = useSignInMutation();
+  const [demoSignIn, demo] = useDemoSignInMutation();
+  const [askPasskey, using] = useUsePasskeyMutation();
+  const submit = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    const answer = await signIn({ email, password });
+    if (answer.error === undefined) enter();
+  };
+  return (
+    <>
       {start.demoAccounts.length > 0 && (
         <Panel className="overflow-hidden">
           <p className="border-b border-hair bg-marigold-soft px-4 py-2 text-marigold-ink">
@@ -77,10 +98,22 @@ export function SignInPage({ start }: { start: z.output<typeof StartPage> }) {
             value={password}
             onChange={(event) => setPassword(event.target.value)}
           />
-          <FaultLine error={signingIn.error ?? demo.error} />
+          <FaultLine error={signingIn.error ?? demo.error ?? using.error} />
           <Button look="go" type="submit" disabled={signingIn.isLoading}>
             {signingIn.isLoading ? "Signing in …" : "Sign in"}
           </Button>
+          {start.passkeys && (
+            <Button
+              disabled={using.isLoading}
+              onClick={() =>
+                void askPasskey().then(({ error }) => {
+                  if (error === undefined) enter();
+                })
+              }
+            >
+              Sign in with a passkey
+            </Button>
+          )}
           <ByMail email={email} />
         </form>
       </Panel>
@@ -90,7 +123,7 @@ export function SignInPage({ start }: { start: z.output<typeof StartPage> }) {
           Open your page by a mailed link
         </a>
       </p>
-    </main>
+    </>
   );
 }
 

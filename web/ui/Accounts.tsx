@@ -1,5 +1,5 @@
 import { useState, type FormEvent } from "react";
-import type { HouseRole } from "@amigo/core/access/may";
+import { may, type HouseRole } from "@amigo/core/access/may";
 import { counted, joined } from "@amigo/core/text/sentence";
 import type { AccountLine } from "@amigo/contract/staff";
 import {
@@ -15,7 +15,9 @@ import { Choice } from "./Choice";
 import { Field } from "./Field";
 import { Modal } from "./Modal";
 import { FaultLine, Loading, Panel } from "./Page";
-import { today } from "./time";
+import { useResetTwoStepMutation } from "../data/twoStep";
+import { dayOf, today } from "./time";
+import { TwoStepFor } from "./TwoStepFor";
 
 const ROLES: Record<HouseRole, { name: string; what: string }> = {
   coordinator: { name: "coordinator", what: "does everything" },
@@ -29,6 +31,7 @@ const ROLES: Record<HouseRole, { name: string; what: string }> = {
 
 /** Who can sign in, as what and until when; inviting, changing, ending. */
 export function Accounts() {
+  const me = useMe();
   const { data, error } = useAccountsQuery();
   const [editing, setEditing] = useState<AccountLine | "new">();
   const [again, inviting] = useInviteAgainMutation();
@@ -53,6 +56,7 @@ export function Accounts() {
         </Button>
       </div>
       <FaultLine error={inviting.error ?? ending.error} />
+      {may(me.role, "change the house") && <TwoStepFor />}
       <Panel className="overflow-hidden">
         <table className="w-full">
           <thead>
@@ -61,6 +65,7 @@ export function Accounts() {
               <th className={head}>Address</th>
               <th className={head}>Role</th>
               <th className={head}>Leads</th>
+              <th className={head}>Two-step sign-in</th>
               <th className={head}>
                 <span className="sr-only">What can be done</span>
               </th>
@@ -89,12 +94,13 @@ export function Accounts() {
                         : ""}
                     {own.state !== "ended" &&
                       own.lastDay !== "" &&
-                      `${own.state === "invited" ? "; " : ""}until ${own.lastDay}`}
+                      `${own.state === "invited" ? "; " : ""}until ${dayOf(own.lastDay)}`}
                   </span>
                 </td>
                 <td className="px-4 py-2 text-ink-2">
                   {own.leads === 0 ? "" : counted(own.leads, "list")}
                 </td>
+                <td className="px-4 py-2 text-ink-2">{own.twoStep ? "on" : "off"}</td>
                 <td className="px-4 py-2 text-right whitespace-nowrap">
                   {own.mayChange && (
                     <span className="flex justify-end gap-2">
@@ -176,6 +182,7 @@ function AccountDialog({
   const [invite, inviting] = useInviteMutation();
   const [change, changing] = useChangeAccountMutation();
   const [end, ending] = useEndAccountMutation();
+  const [reset, resetting] = useResetTwoStepMutation();
   const given = { role, site, sources: role === "helper" ? [...chosen] : [], lastDay };
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
@@ -274,7 +281,27 @@ function AccountDialog({
           onChange={(event) => setLastDay(event.target.value)}
           className="w-56"
         />
-        <FaultLine error={inviting.error ?? changing.error ?? ending.error} />
+        {account?.twoStep === true && !account.mine && (
+          <p className="flex flex-wrap items-center gap-x-3 text-[13px] text-ink-2">
+            <span className="flex-1">
+              Signs in with two steps. Reset that if their phone and recovery codes are lost.
+            </span>
+            <Button
+              disabled={resetting.isLoading}
+              onClick={() =>
+                void reset(account.id).then(({ error }) => {
+                  if (error === undefined)
+                    onDone(
+                      `${account.name} signs in with the password alone again, until they set up two steps anew. They were told by mail.`,
+                    );
+                })
+              }
+            >
+              Reset two-step sign-in
+            </Button>
+          </p>
+        )}
+        <FaultLine error={inviting.error ?? changing.error ?? ending.error ?? resetting.error} />
         <div className="flex justify-end gap-2">
           {account !== undefined && !account.mine && (
             <Button

@@ -24,6 +24,16 @@ export function moment(
   return `${at.toLocaleDateString(locale, { timeZone, day: "numeric", month: "short", ...(sameYear ? {} : { year: "numeric" }) })} ${time}`;
 }
 
+/** A calendar date, given as `YYYY-MM-DD`, as people write it: `31 Jul 2027`. */
+export function dayOf(date: string, locale = ownLocale): string {
+  return new Date(`${date}T00:00:00Z`).toLocaleDateString(locale, {
+    timeZone: "UTC",
+    day: "numeric",
+    month: "short",
+    year: "numeric",
+  });
+}
+
 /** The calendar date on the house's clocks, as `YYYY-MM-DD`. */
 export function today(timeZone: string, now = new Date()): string {
   return now.toLocaleDateString("sv-SE", { timeZone });

@@ -1,0 +1,91 @@
+import { useState, type FormEvent } from "react";
+import { useMe } from "../data/me";
+import {
+  useEndMailPasswordMutation,
+  useMakeMailPasswordMutation,
+  useTwoStepQuery,
+} from "../data/twoStep";
+import { Button } from "../ui/Button";
+import { Field } from "../ui/Field";
+import { FaultLine, Panel } from "../ui/Page";
+import { dayOf, moment } from "../ui/time";
+
+/** Passwords for one's own mail programs, by which one writes to lists without giving them the account's own. */
+export function MailPrograms() {
+  const me = useMe();
+  const { data } = useTwoStepQuery();
+  const [name, setName] = useState("");
+  const [password, setPassword] = useState("");
+  const [make, making] = useMakeMailPasswordMutation();
+  const [end, ending] = useEndMailPasswordMutation();
+  const programs = data?.mailPrograms ?? [];
+  const submit = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    const answer = await make({ name, password });
+    if (answer.error !== undefined) return;
+    setName("");
+    setPassword("");
+  };
+  return (
+    <Panel className="px-[18px] py-3.5">
+      <h2>Mail programs</h2>
+      <p className="text-[13px] text-ink-2">
+        To send through Amigo from your own mail program, make a password for it. With two-step
+        sign-in on, your account’s own password doesn’t work there.
+      </p>
+      {programs.length > 0 && (
+        <ul className="mt-2">
+          {programs.map((own) => (
+            <li key={own.id} className="flex items-center gap-3 border-t border-hair-soft py-2">
+              <span className="min-w-0 flex-1">
+                <b className="font-[620]">{own.name}</b>
+                <span className="block text-[13px] text-ink-2">
+                  {own.lastUsed === null
+                    ? "Not used yet"
+                    : `Last used ${moment(own.lastUsed, me.timeZone)}`}
+                  , works until {dayOf(own.lastDay)}
+                </span>
+              </span>
+              <Button disabled={ending.isLoading} onClick={() => void end(own.id)}>
+                End<span className="sr-only"> the password of {own.name}</span>
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
+      {making.data !== undefined && (
+        <div role="status" className="mt-2 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
+          <p>Copy it into the mail program now; it is not shown again. User name: {me.email}</p>
+          <code className="mono wrap-anywhere select-all">{making.data.password}</code>
+        </div>
+      )}
+      <form className="mt-2 flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
+        <div className="grid gap-3 sm:grid-cols-2">
+          <Field
+            label="Name of the mail program"
+            placeholder="e.g. Laptop"
+            maxLength={80}
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+          />
+          <Field
+            label="Account password"
+            type="password"
+            autoComplete="current-password"
+            value={password}
+            onChange={(event) => setPassword(event.target.value)}
+          />
+        </div>
+        <FaultLine error={making.error ?? ending.error} />
+        <div>
+          <Button
+            type="submit"
+            disabled={name.trim() === "" || password === "" || making.isLoading}
+          >
+            Make a password
+          </Button>
+        </div>
+      </form>
+    </Panel>
+  );
+}
