@@ -2,6 +2,7 @@
 export interface OwnPostgres {
   url(database: string): string;
   createDatabase(name: string): void;
+  roleUrl(name: string): string;
   crash(): void;
   stop(): void;
   remove(): void;

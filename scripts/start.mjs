@@ -42,7 +42,7 @@ async function main() {
     const postgres = await startPostgres(join(data, "postgres"));
     started.push({ end: async () => postgres.stop() });
     postgres.createDatabase("amigo");
-    databaseUrl = postgres.url("amigo");
+    databaseUrl = postgres.roleUrl("amigo");
   }
 
   const watched = resolve(ROOT, process.env.AMIGO_WATCHED || join(data, "watched"));

@@ -2,9 +2,10 @@ import { resolve } from "node:dns/promises";
 import type { AddressInfo } from "node:net";
 import { serve, type ServerType } from "@hono/node-server";
 import type { DNSResolver } from "mailauth";
+import { sql } from "drizzle-orm";
 import pino from "pino";
 import { demoZone } from "@amigo/demo/zone";
-import { connect } from "./db/connect";
+import { connect, type Queries } from "./db/connect";
 import { migrate } from "./db/migrate";
 import type { Context } from "./context";
 import { Desk } from "./desk/desk";
@@ -46,6 +47,10 @@ export async function startAmigo(
       log.warn({ failure: describeFailure(failure) }, "a connection to the database was lost"),
     );
     closers.push(() => connection.close());
+    if (await isAdministrator(connection.db))
+      log.warn(
+        "Amigo uses its database as an administrator of the whole server, which it need not be. docs/operation.md says how to give it a role of its own.",
+      );
     closers.push(async () => forgetStanding());
     const events = new Events(settings.databaseUrl, log);
     await events.start();
@@ -113,4 +118,12 @@ function listen(
       ),
     );
   });
+}
+
+/** Whether the role in the database's address may do everything on its server. */
+async function isAdministrator(db: Queries): Promise<boolean> {
+  const { rows } = await db.execute<{ is: boolean }>(
+    sql`select rolsuper as is from pg_roles where rolname = current_user`,
+  );
+  return rows[0]?.is === true;
 }

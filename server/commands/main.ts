@@ -1,4 +1,5 @@
 import { Command, InvalidArgumentError } from "commander";
+import { resetTwoStep } from "./account";
 import { houseFrom, type AskedHouse } from "./askHouse";
 import { acceptRound, readSource, showRound, takeRoundBack, type Passed } from "./house";
 import { readCommand, type ReadOptions } from "./read";
@@ -68,6 +69,21 @@ round
   .option("--yes", "do it")
   .action((number: number, { pass, yes }: { pass: Passed; yes?: boolean }) =>
     ask((house) => takeRoundBack(house, number, pass, yes === true)),
+  );
+
+program
+  .command("account")
+  .description("accounts, in the database itself (AMIGO_DATABASE_URL)")
+  .command("reset-two-step")
+  .description(
+    "remove somebody's authenticator app, passkeys and recovery codes, when all of them are lost",
+  )
+  .argument("<address>", "the account's email address")
+  .action((address: string) =>
+    resetTwoStep(process.env.AMIGO_DATABASE_URL, address).then(
+      (sentence) => console.log(sentence),
+      (failure: unknown) => refuse(failure instanceof Error ? failure.message : String(failure)),
+    ),
   );
 
 async function ask(run: (house: AskedHouse) => Promise<string>): Promise<void> {

@@ -11,6 +11,7 @@ import {
   type Client,
   type TestHouse,
 } from "../testing/testHouse";
+import { resetTwoStep } from "../commands/account";
 import { codeAt } from "./codes";
 
 const PETRA = "petra.dunmore@copperwheel.example";
@@ -383,5 +384,19 @@ describe("the school's setting", () => {
     expect((await reset(coordinator, ODILE)).status).toBe(200);
     await house.mailTo(ODILE, "reset the two-step sign-in of your account");
     expect(await isIn(await house.signIn(ODILE))).toBe(true);
+  });
+
+  test("the only coordinator is let in again by whoever has the database", async () => {
+    const juno = await house.signIn(JUNO);
+    await addApp(juno);
+    await firstStep(JUNO);
+    const { databaseUrl } = house.amigo.context.settings;
+    await expect(resetTwoStep(databaseUrl, "nobody@copperwheel.example")).rejects.toThrow(
+      "There is no account",
+    );
+    await expect(resetTwoStep(undefined, JUNO)).rejects.toThrow("AMIGO_DATABASE_URL");
+    expect(await resetTwoStep(databaseUrl, JUNO.toUpperCase())).toContain("Juno Abara");
+    expect(await isIn(juno)).toBe(false);
+    expect(await isIn(await house.signIn(JUNO))).toBe(true);
   });
 });

@@ -1,0 +1,2 @@
+export const ROLE: string;
+export function roleStatements(database: string, password: string): string;
