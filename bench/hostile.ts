@@ -5,6 +5,8 @@ import { JUNO, startTestHouse } from "@amigo/server/testing/testHouse";
 /** What an attacker tells now and then. */
 export interface HostileTold {
   sent: Record<string, number>;
+  /** How often each status was answered over HTTP. */
+  statuses: Record<string, number>;
   /** Answers of 5xx other than those that say that something is busy. */
   failed: string[];
 }
@@ -21,7 +23,10 @@ export interface HealthTold {
  * from a second connection meanwhile. The house, the attacker and the one who asks are processes of their own.
  */
 export async function measureHostile(minutes: number): Promise<void> {
-  const house = await startTestHouse({ roles: "web,mail,worker" });
+  const house = await startTestHouse({
+    roles: "web,mail,worker",
+    settings: { AMIGO_PROXIED: "yes" },
+  });
   const juno = await house.signIn(JUNO);
   await house.read(juno, "autumn-roster.xlsx");
   const start = (role: string) =>
@@ -32,6 +37,7 @@ export async function measureHostile(minutes: number): Promise<void> {
     url: house.url,
     cookie: juno.cookie,
     smtp: house.amigo.ports.incoming,
+    submission: house.amigo.ports.submission,
     until: Date.now() + minutes * 60_000,
   };
   const [attacker, asker] = [start("attack"), start("health")];
@@ -45,6 +51,11 @@ export async function measureHostile(minutes: number): Promise<void> {
   console.log(`\nHostile input for ${minutes} minutes, made from the samples`);
   for (const [what, count] of Object.entries(attack.sent))
     console.log(`  ${what.padEnd(28)} ${String(count).padStart(8)}`);
+  console.log(
+    `  HTTP answers                 ${Object.entries(attack.statuses)
+      .map(([status, count]) => `${status}: ${count}`)
+      .join(", ")}`,
+  );
   console.log(`  answered 5xx                 ${String(attack.failed.length).padStart(8)}`);
   for (const sentence of [...new Set(attack.failed)].slice(0, 10)) console.log(`    ${sentence}`);
   console.log(

@@ -1,13 +1,16 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { createConnection } from "node:net";
 import { join } from "node:path";
+import { ALL_ENDPOINTS } from "@amigo/contract/endpoints";
 import { SAMPLES_FOLDER } from "@amigo/demo/samples";
+import { proposedPlan } from "@amigo/server/testing/testHouse";
 import type { HealthTold, HostileTold } from "./hostile";
 
 interface Target {
   url: string;
   cookie: string;
   smtp: number;
+  submission: number;
   until: number;
 }
 
@@ -57,9 +60,23 @@ const SIGNS = [
   "é",
 ];
 
+/** Everything that changes something, but for what would sign the attacker out. */
+const CHANGING = ALL_ENDPOINTS.filter(
+  ({ method, path }) => method !== "get" && !/sign-|session|demo|set-up|password/.test(path),
+).map(({ method, path }) => ({ method: method.toUpperCase(), path }));
+const BODIES = [
+  '{"name":"Wire","title":"Wire","audience":"guardians of students in \\"Wire Walk\\"","rules":{"post":"leads"},"lists":["x"]}',
+  '{"lists":["00000000-0000-4000-8000-000000000000"],"subject":"Rehearsal","text":"Dear {given}","html":"<p>Dear <b>all</b></p>","key":"00000000-0000-4000-8000-000000000000"}',
+  '{"addresses":["una@oakmail.example","x"],"how":"quietly","reason":"x","lastDay":"2027-01-31"}',
+  '{"id":1,"ids":[1,2],"accepted":true,"version":3,"edits":[{"what":"rename","list":"x","name":"y"}],"cells":{"0":"=1+1"}}',
+];
+
 const files = readdirSync(SAMPLES_FOLDER)
   .filter((name) => /\.(xlsx|ods|xls|csv|tsv|txt)$/.test(name))
-  .map((name) => ({ name, bytes: readFileSync(join(SAMPLES_FOLDER, name)) }));
+  .map((name) => {
+    const bytes = readFileSync(join(SAMPLES_FOLDER, name));
+    return { name, bytes, plan: JSON.stringify(proposedPlan(new Uint8Array(bytes))) };
+  });
 const mails = [
   `From: una@oakmail.example\r\nTo: ${LIST}\r\nSubject: Rehearsal\r\nMIME-Version: 1.0\r\nContent-Type: multipart/alternative; boundary=b\r\n\r\n--b\r\nContent-Type: text/plain\r\n\r\nDear all\r\n--b\r\nContent-Type: text/html\r\n\r\n<div><p>Dear <b>all</b></p></div>\r\n--b--\r\n`,
   `From: MAILER-DAEMON@mx.oakmail.example\r\nSubject: Undelivered\r\nContent-Type: multipart/report; report-type=delivery-status; boundary=r\r\n\r\n--r\r\nContent-Type: text/plain\r\n\r\n550 5.1.1 user unknown\r\n--r\r\nContent-Type: message/delivery-status\r\n\r\nFinal-Recipient: rfc822; a@oakmail.example\r\nAction: failed\r\nStatus: 5.1.1\r\n--r--\r\n`,
@@ -68,14 +85,12 @@ const mails = [
 
 const tasks: Record<string, (target: Target) => Promise<string | undefined>> = {
   "sheets, signed in": async ({ url, cookie }) => {
-    const { name, bytes } = pick(files);
+    const { name, bytes, plan } = pick(files);
     const form = new FormData();
     form.set("file", new File([new Uint8Array(mutated(bytes))], name));
     form.set("name", `Hostile ${Math.random()}`);
-    form.set(
-      "plan",
-      mutated(Buffer.from('{"sheet":"Text","headerRow":0,"columns":[]}')).toString(),
-    );
+    const text = Buffer.from(plan);
+    form.set("plan", (upTo(4) === 0 ? mutated(text) : text).toString());
     return statusOf(
       await fetch(`${url}/api/sources`, {
         method: "POST",
@@ -97,6 +112,8 @@ const tasks: Record<string, (target: Target) => Promise<string | undefined>> = {
       "/yes/x",
       "/mine/x",
       "/api/member/link",
+      "/api/sign-in/code",
+      "/api/sign-in/passkey",
       "/x",
     ]);
     return statusOf(
@@ -110,6 +127,8 @@ const tasks: Record<string, (target: Target) => Promise<string | undefined>> = {
             "x",
           ]),
           Connection: "close",
+          // From another network each time, so that the limits on tries don't keep the input from being read.
+          "X-Forwarded-For": somewhere(),
         },
         body: new Uint8Array(
           mutated(
@@ -143,6 +162,29 @@ const tasks: Record<string, (target: Target) => Promise<string | undefined>> = {
       `GET ${path}`,
     );
   },
+  "JSON, signed in": async ({ url, cookie }) => {
+    const { method, path } = pick(CHANGING);
+    return statusOf(
+      await fetch(
+        `${url}${path.replace(/\{\w+\}/g, () => pick([crypto.randomUUID(), "1", "x"]))}`,
+        {
+          method,
+          headers: { Cookie: cookie, "Content-Type": "application/json" },
+          body: new Uint8Array(mutated(Buffer.from(pick(BODIES)))),
+        },
+      ),
+      `${method} ${path}`,
+    );
+  },
+  "nonsense at the port for mail programs": ({ submission }) =>
+    talk(
+      submission,
+      mutated(
+        Buffer.from(
+          `EHLO x\r\nAUTH PLAIN ${Buffer.from("\u0000a@b.example\u0000x").toString("base64")}\r\nAUTH LOGIN\r\nYQ==\r\nYg==\r\nMAIL FROM:<a@b.example>\r\nQUIT\r\n`,
+        ),
+      ),
+    ),
   "mails over SMTP": ({ smtp }) => sendMail(smtp, mutated(Buffer.from(pick(mails)))),
   "nonsense at the SMTP port": ({ smtp }) =>
     talk(
@@ -155,8 +197,14 @@ const tasks: Record<string, (target: Target) => Promise<string | undefined>> = {
     ),
 };
 
+const somewhere = (): string => `198.51.${upTo(256)}.${upTo(256)}`;
+
+/** How often each status was answered over HTTP. */
+const statuses: Record<string, number> = {};
+
 async function statusOf(answer: Response, what: string): Promise<string | undefined> {
   const text = await answer.text();
+  statuses[answer.status] = (statuses[answer.status] ?? 0) + 1;
   return answer.status >= 500 ? `${what}: ${answer.status} ${text.slice(0, 150)}` : undefined;
 }
 
@@ -184,7 +232,7 @@ function talk(port: number, octets: Buffer): Promise<string | undefined> {
 }
 
 async function attack(target: Target): Promise<HostileTold> {
-  const told: HostileTold = { sent: {}, failed: [] };
+  const told: HostileTold = { sent: {}, statuses: {}, failed: [] };
   await Promise.all(
     Array.from({ length: AT_ONCE }, async () => {
       while (Date.now() < target.until) {
@@ -197,7 +245,7 @@ async function attack(target: Target): Promise<HostileTold> {
       }
     }),
   );
-  return told;
+  return { ...told, statuses };
 }
 
 async function health({ url, until }: Target): Promise<HealthTold> {

@@ -222,6 +222,8 @@ export const NamingSettings = z
     nameLimit: z.number().int().min(8).max(54),
     reserved: z.array(z.string().trim().toLowerCase().max(64)).max(200),
     convention: z.enum(["advises", "binds"]),
+    /** What they are now; who changes them says which they have seen. */
+    version: z.string().max(64),
   })
   .meta({ id: "NamingSettings" });
 export type NamingSettings = z.output<typeof NamingSettings>;

@@ -13,6 +13,7 @@ import * as people from "./people";
 import * as posts from "./posts";
 import * as privateLists from "./private";
 import * as requests from "./requests";
+import * as retention from "./retention";
 import * as rounds from "./rounds";
 import * as staff from "./staff";
 import * as twoStep from "./twoStep";
@@ -34,6 +35,7 @@ export const ALL_ENDPOINTS: readonly Endpoint[] = [
   posts,
   privateLists,
   requests,
+  retention,
   rounds,
   sources,
   staff,

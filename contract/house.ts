@@ -72,6 +72,8 @@ export const House = z
     /** People who can lead lists. */
     staff: z.array(z.object({ id: z.string(), name: z.string() })),
     limits: LimitsShape,
+    /** What the basics and the limits are now; who changes them says which they have seen. */
+    versions: z.object({ basics: z.string(), limits: z.string() }),
     /** Whose sign-in needs a second step. */
     twoStep: z.enum(TWO_STEP_FOR),
     /** Whom Amigo believes where sources disagree, strongest first. */
@@ -172,10 +174,12 @@ export const putBasics = endpoint({
         .trim()
         .regex(/^[A-Za-z0-9]{1,6}$/, "A site's code is 1 to 6 letters or digits."),
     ),
+    version: z.string().max(64),
   }),
   answer: z.object({
     /** What follows from it, in sentences. */
     follows: z.array(z.string()),
+    version: z.string(),
   }),
 });
 export const putLimits = endpoint({
@@ -183,8 +187,8 @@ export const putLimits = endpoint({
   path: "/api/house/limits",
   summary: "What a round may do without a guard",
   who: "change the house",
-  body: LimitsShape,
-  answer: LimitsShape,
+  body: LimitsShape.extend({ version: z.string().max(64) }),
+  answer: z.object({ version: z.string() }),
 });
 export const getTokens = endpoint({
   method: "get",

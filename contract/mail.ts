@@ -8,7 +8,6 @@ export const MailSettings = z
     digestHour: z.number().int().min(0).max(23),
     /** 1 is Monday. */
     digestDay: z.number().int().min(1).max(7),
-    keepDays: z.number().int().min(1).max(36_500).nullable(),
     heldDays: z.number().int().min(1).max(365),
     manyAddresses: z.number().int().min(2).max(100_000),
     softDays: z.number().int().min(1).max(60),
@@ -20,6 +19,8 @@ export type MailSettings = z.output<typeof MailSettings>;
 export const MailHouse = z
   .object({
     settings: MailSettings,
+    /** What the settings are now; who changes them says which they have seen. */
+    version: z.string(),
     queue: z.object({
       pausedBy: z.string(),
       waiting: z.number().int(),
@@ -94,8 +95,8 @@ export const putMailSettings = endpoint({
   path: "/api/mail/settings",
   summary: "Change digests, keeping, holding and taking back",
   who: "change the house",
-  body: MailSettings,
-  answer: Done,
+  body: MailSettings.extend({ version: z.string().max(64) }),
+  answer: z.object({ version: z.string() }),
 });
 export const postQueue = endpoint({
   method: "post",

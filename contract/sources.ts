@@ -133,6 +133,8 @@ export const SourceLine = z
     id: z.string(),
     last: ReadingLine.nullable(),
     ...SourceSettings.shape,
+    /** What its settings are now; who changes them says which they have seen. */
+    version: z.string(),
     /** How many answers were posted to it. */
     posted: z.number().int(),
     /** When it will be read by itself next, in words where it waits for a change; null for never. */
@@ -223,7 +225,7 @@ export const putSource = endpoint({
   summary: "Change where a source's rows come from, and when it is read by itself",
   who: "read a source",
   params: Id,
-  body: SourceSettings,
+  body: SourceSettings.extend({ version: z.string().max(64) }),
   answer: SourceLine,
 });
 export const getWatched = endpoint({

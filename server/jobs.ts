@@ -10,6 +10,7 @@ import { sendDigests } from "./mail/digests";
 import { eraseOld, returnForgotten } from "./mail/keepClean";
 import { tellLeads } from "./notes/tellLeads";
 import { tellWatchers } from "./notes/tellWatchers";
+import { removeOverTime } from "./retention/removeOverTime";
 import { sweep } from "./accounts/sweep";
 import { claimDue, keepItself } from "./sources/keepItself";
 import { describeFailure } from "./log/describeFailure";
@@ -61,6 +62,7 @@ async function newDay(context: Context, now: Date): Promise<void> {
   await sweep(context.db);
   await returnForgotten(context.db);
   await eraseOld(context);
+  await removeOverTime(context, now);
   await context.desk.run("endUntil", { now });
   await warnOfEnds(context, now);
   await carryOutDue(context, now, true);

@@ -29,6 +29,7 @@ import { reachRoutes } from "./reach/routes";
 import { requestRoutes } from "./requests/routes";
 import { roundRoutes } from "./rounds/routes";
 import { staffRoutes } from "./staff/routes";
+import { retentionRoutes } from "./retention/routes";
 import { twoStepRoutes } from "./twoStep/routes";
 import { signInStepRoutes } from "./twoStep/signInRoutes";
 import { postedRoutes } from "./sources/posted";
@@ -103,6 +104,7 @@ export function makeApp(context: Context): Hono {
     postedRoutes,
     staffRoutes,
     twoStepRoutes,
+    retentionRoutes,
     signInStepRoutes,
     eventRoutes,
     leaveRoutes,

@@ -40,6 +40,7 @@ import type { PersonLink } from "@amigo/core/identity/personLink";
 import type { SettledFact } from "@amigo/core/identity/question";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import type { ReadingPlan } from "@amigo/core/sheet/readTable";
+import type { KeepTimes } from "@amigo/core/retention/kept";
 import type { Schedule } from "@amigo/core/schedule/schedule";
 import type { CauseKind } from "@amigo/core/step/cause";
 import type { StandingGuard } from "@amigo/core/step/guards/guard";
@@ -108,8 +109,10 @@ export const house = pgTable(
     /** At which hour digests go out, and on which day of the week the weekly one (1 is Monday). */
     digestHour: integer("digest_hour").notNull().default(17),
     digestDay: integer("digest_day").notNull().default(5),
-    /** After how many days posts are deleted from the archive; null for never. */
-    keepDays: integer("keep_days"),
+    /** For how many days each kind of thing is kept, where the school has chosen. */
+    keep: jsonb().$type<KeepTimes>().notNull().default({}),
+    /** The day on which what is over its time was last removed. */
+    cleanedOn: date("cleaned_on"),
     /** After how many days a held mail is returned with a word. */
     heldDays: integer("held_days").notNull().default(7),
     /** To how many addresses a post can go before the composer asks. */

@@ -44,6 +44,7 @@ import { loadFacts } from "../facts/queries";
 import { houseIndex, standingIndex } from "../facts/standing";
 import { Refusal } from "../http/fault";
 import { route } from "../http/route";
+import { refuseStale, versionOf } from "../http/version";
 import { record } from "../journal/record";
 import { editorOf } from "../rounds/reach";
 import { knownPeople } from "../membership/knownPeople";
@@ -238,40 +239,31 @@ export function editRoutes(app: Hono, context: Context): void {
   });
 
   route(app, context, getNaming, async () => {
-    const [own] = await db
-      .select({
-        nameLimit: house.nameLimit,
-        reserved: house.reservedNames,
-        convention: house.convention,
-      })
-      .from(house);
-    if (own === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
-    return own;
+    const own = await namingSettings(db);
+    return { ...own, version: versionOf(own) };
   });
 
-  route(app, context, putNaming, async ({ body, caller }) => {
-    const reserved = [...new Set(body.reserved.filter((name) => name !== ""))];
+  route(app, context, putNaming, async ({ body: { version, ...body }, caller }) => {
+    const wanted = { ...body, reserved: [...new Set(body.reserved.filter((name) => name !== ""))] };
     await db.transaction(async (tx) => {
-      const [before] = await tx
-        .select({
-          nameLimit: house.nameLimit,
-          reserved: house.reservedNames,
-          convention: house.convention,
-        })
-        .from(house);
-      await tx
-        .update(house)
-        .set({ nameLimit: body.nameLimit, reservedNames: reserved, convention: body.convention });
+      await tx.select({ id: house.id }).from(house).for("update");
+      const before = await namingSettings(tx);
+      refuseStale(before, version);
+      await tx.update(house).set({
+        nameLimit: wanted.nameLimit,
+        reservedNames: wanted.reserved,
+        convention: wanted.convention,
+      });
       await record(tx, {
         actorId: caller.id,
         actor: caller.name,
         action: "change naming",
-        sentence: `${caller.name} changed what lists' names have to keep to: the convention ${body.convention}, ${body.nameLimit} signs are enough`,
+        sentence: `${caller.name} changed what lists' names have to keep to: the convention ${wanted.convention}, ${wanted.nameLimit} signs are enough`,
         before,
-        after: body,
+        after: wanted,
       });
     });
-    return { ...body, reserved };
+    return { ...wanted, version: versionOf(wanted) };
   });
 
   route(app, context, getNextSeason, async () => {
@@ -349,4 +341,16 @@ function exampleOf(
         ? words.levels[0]
         : words.cohorts.find(({ kind }) => kind === each)?.name;
   return name === undefined ? undefined : { kind: each, name };
+}
+
+async function namingSettings(db: Queries) {
+  const [own] = await db
+    .select({
+      nameLimit: house.nameLimit,
+      reserved: house.reservedNames,
+      convention: house.convention,
+    })
+    .from(house);
+  if (own === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
+  return own;
 }

@@ -6,24 +6,44 @@ import type { Database } from "../db/connect";
 import { house, season, site } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
+import { refuseStale, versionOf } from "../http/version";
 import { record } from "../journal/record";
 
 type Wanted = z.output<NonNullable<typeof putBasics.body>>;
 
+/** What a house is called, where it is, its domains and the codes of its sites. */
+export function basicsOf(
+  own: typeof house.$inferSelect,
+  sites: readonly { name: string; code: string }[],
+) {
+  return {
+    house: own.name,
+    kind: own.kind,
+    insideDomain: own.insideDomain,
+    listDomain: own.listDomain,
+    timeZone: own.timeZone,
+    country: own.country,
+    language: own.language,
+    studentAddress: own.studentAddress,
+    codes: Object.fromEntries(sites.map(({ name, code }) => [name, code])),
+  };
+}
+
 /**
  * Changes what a house is called, where it is, its domains and the codes of its sites, and tells what follows.
  *
- * @throws Refusal 422 when two sites would have one code
+ * @throws Refusal 409 when somebody else has changed it meanwhile, 422 when two sites would have one code
  */
 export async function changeBasics(
   db: Database,
   caller: Caller,
-  { house: name, codes, ...wanted }: Wanted,
-): Promise<{ follows: string[] }> {
+  { house: name, codes, version, ...wanted }: Wanted,
+): Promise<{ follows: string[]; version: string }> {
   return db.transaction(async (tx) => {
     const [before] = await tx.select().from(house).for("update");
     if (before === undefined) throw new Refusal(503, "not-set-up", "Amigo is not set up yet.");
     const sites = await tx.select().from(site).orderBy(site.id);
+    refuseStale(basicsOf(before, sites), version);
     const after = sites.map((own) => ({
       ...own,
       code: (codes[own.name] ?? own.code).toUpperCase(),
@@ -53,14 +73,7 @@ export async function changeBasics(
       actor: caller.name,
       action: "change the house",
       sentence: `${caller.name} changed name, place, domains or site codes of ${name}`,
-      before: {
-        house: before.name,
-        insideDomain: before.insideDomain,
-        listDomain: before.listDomain,
-        timeZone: before.timeZone,
-        studentAddress: before.studentAddress,
-        codes: Object.fromEntries(sites.map((own) => [own.name, own.code])),
-      },
+      before: basicsOf(before, sites),
       after: {
         house: name,
         ...wanted,
@@ -85,6 +98,7 @@ export async function changeBasics(
       );
     if (before.timeZone !== wanted.timeZone)
       follows.push(`All times are shown and meant by the clocks of ${wanted.timeZone}.`);
-    return { follows };
+    const [now] = await tx.select().from(house);
+    return { follows, version: versionOf(basicsOf(now ?? before, after)) };
   });
 }

@@ -48,8 +48,9 @@ import {
 } from "../db/schema";
 import { houseIndex } from "../facts/standing";
 import { notFound, Refusal } from "../http/fault";
-import { changeBasics } from "./changeBasics";
+import { basicsOf, changeBasics } from "./changeBasics";
 import { needCaller, route } from "../http/route";
+import { refuseStale, versionOf } from "../http/version";
 import type { Caller } from "../callers/caller";
 import { record } from "../journal/record";
 import { waitsForAddresses } from "../membership/nameWanted";
@@ -188,6 +189,10 @@ export function houseRoutes(app: Hono, context: Context): void {
         }),
       staff: accounts.map(({ id, name }) => ({ id: staffId(id), name })),
       limits: { ...LIMITS, ...own.limits },
+      versions: {
+        basics: versionOf(basicsOf(own, sites)),
+        limits: versionOf({ ...LIMITS, ...own.limits }),
+      },
       twoStep: own.twoStep,
       precedence: PRECEDENCE.map(({ words }) => words),
       accounts: accounts.map(({ id: _, site: at, role, ...row }) => ({
@@ -203,9 +208,10 @@ export function houseRoutes(app: Hono, context: Context): void {
     return changed;
   });
 
-  route(app, context, putLimits, async ({ body, caller }) => {
+  route(app, context, putLimits, async ({ body: { version, ...body }, caller }) => {
     await db.transaction(async (tx) => {
-      const [before] = await tx.select({ limits: house.limits }).from(house);
+      const [before] = await tx.select({ limits: house.limits }).from(house).for("update");
+      refuseStale({ ...LIMITS, ...before?.limits }, version);
       await tx.update(house).set({ limits: body });
       await tx.update(season).set({ version: sql`${season.version} + 1` });
       await record(tx, {
@@ -218,7 +224,7 @@ export function houseRoutes(app: Hono, context: Context): void {
       });
     });
     await context.desk.run("reopenRound", undefined);
-    return body;
+    return { version: versionOf(body) };
   });
 
   route(app, context, getTokens, async () => {

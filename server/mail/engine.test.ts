@@ -5,6 +5,7 @@ import { simpleParser } from "mailparser";
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import type { MailHouse, Reach } from "@amigo/contract/mail";
+import type { Retention } from "@amigo/contract/retention";
 import type { ReadingPage, SourceLine } from "@amigo/contract/sources";
 import type { HeldLine, PostLine, PostPage } from "@amigo/contract/posts";
 import {
@@ -809,9 +810,9 @@ describe("the archive", () => {
     );
     await run(sql`update post set at = now() - interval '40 days' where id = ${id}`);
     expect(await eraseOld(house.amigo.context)).toBe(0);
-    const { settings } = (await juno.ask<MailHouse>("GET", "/api/mail")).body;
+    const { times, version } = (await juno.ask<Retention>("GET", "/api/retention")).body;
     expect(
-      (await juno.ask("PUT", "/api/mail/settings", { ...settings, keepDays: 30 })).status,
+      (await juno.ask("PUT", "/api/retention", { times: { ...times, posts: 30 }, version })).status,
     ).toBe(200);
     expect(await eraseOld(house.amigo.context)).toBe(1);
     const old = await page(id);

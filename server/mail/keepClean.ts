@@ -1,4 +1,5 @@
-import { sql } from "drizzle-orm";
+import { sql, type SQL } from "drizzle-orm";
+import { keepTimes } from "@amigo/core/retention/kept";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
 import { house } from "../db/schema";
@@ -23,23 +24,32 @@ export async function returnForgotten(db: Database): Promise<number> {
 }
 
 /**
+ * A query for the ids of messages that are no longer kept: older than so many days (null for no such limit), or of lists that keep
+ * none. Never one that still waits for a decision, a copy or a digest.
+ */
+export function overArchiveTime(days: number | null): SQL {
+  return sql`
+    select message.id from message where message.erased_at is null and exists (
+      select 1 from post where post.message_id = message.id) and not exists (
+      select 1 from post where post.message_id = message.id and (
+        post.outcome = 'held'
+        or exists (select 1 from delivery where delivery.post_id = post.id and delivery.state in ('queued', 'sending', 'deferred'))
+        or exists (select 1 from digest_item where digest_item.post_id = post.id and digest_item.sent_at is null)
+        or not (
+          ${days === null ? sql`false` : sql`post.at < now() - make_interval(days => ${days})`}
+          or (post.at < now() - interval '1 day' and exists (select 1 from post_list where post_list.post_id = post.id) and not exists (select 1 from post_list join list on list.id = post_list.list_id where post_list.post_id = post.id and list.rules->>'archive' <> 'none')))))`;
+}
+
+/**
  * Deletes from the archive what is older than the house keeps, and what went to lists that keep none, once every copy has
  * left or has been given up and every digest is out. The post's line stays, with what became of its copies.
  */
 export async function eraseOld({ db }: Pick<Context, "db">): Promise<number> {
   return db.transaction(async (tx) => {
-    const [own] = await tx.select({ keepDays: house.keepDays }).from(house);
+    const [own] = await tx.select({ keep: house.keep }).from(house);
     const { rowCount } = await tx.execute(sql`
       with gone as (
-        update message set raw = ''::bytea, merge = null, erased_at = now() where message.erased_at is null and exists (
-          select 1 from post where post.message_id = message.id) and not exists (
-          select 1 from post where post.message_id = message.id and (
-            post.outcome = 'held'
-            or exists (select 1 from delivery where delivery.post_id = post.id and delivery.state in ('queued', 'sending', 'deferred'))
-            or exists (select 1 from digest_item where digest_item.post_id = post.id and digest_item.sent_at is null)
-            or not (
-              ${own?.keepDays == null ? sql`false` : sql`post.at < now() - make_interval(days => ${own.keepDays})`}
-              or (post.at < now() - interval '1 day' and exists (select 1 from post_list where post_list.post_id = post.id) and not exists (select 1 from post_list join list on list.id = post_list.list_id where post_list.post_id = post.id and list.rules->>'archive' <> 'none')))))
+        update message set raw = ''::bytea, merge = null, erased_at = now() where message.id in (${overArchiveTime(keepTimes(own?.keep ?? {}).posts)})
         returning message.id)
       update post set words = to_tsvector('simple', left(subject, 500)), beginning = '' from gone where post.message_id = gone.id`);
     const count = rowCount ?? 0;
@@ -47,7 +57,7 @@ export async function eraseOld({ db }: Pick<Context, "db">): Promise<number> {
       await record(tx, {
         actor: "Amigo",
         action: "archive",
-        sentence: `${count} ${count === 1 ? "post was" : "posts were"} deleted from the archive, as the house has it`,
+        sentence: `${count} ${count === 1 ? "post was" : "posts were"} deleted from the archive, as Settings say`,
       });
       await notify(tx, "posts");
     }

@@ -1,11 +1,19 @@
 import { eq, sql } from "drizzle-orm";
 import type { Hono } from "hono";
-import { getMailHouse, getReach, postHeal, postQueue, putMailSettings } from "@amigo/contract/mail";
+import {
+  getMailHouse,
+  getReach,
+  postHeal,
+  postQueue,
+  putMailSettings,
+  type MailSettings,
+} from "@amigo/contract/mail";
 import type { Context } from "../context";
 import { fact, house } from "../db/schema";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { route } from "../http/route";
+import { refuseStale, versionOf } from "../http/version";
 import { record } from "../journal/record";
 import { dnsRecords } from "../mail/dnsRecords";
 import { heal } from "../mail/trouble";
@@ -58,15 +66,8 @@ export function reachRoutes(app: Hono, context: Context): void {
         (select count(*)::int from delivery where sent_at > now() - interval '1 day') as sent, (select count(*)::int from bounce where at > now() - interval '1 day' and sort <> 'not a bounce') as bounced,
         min(created_at) as oldest from delivery where state in ('queued', 'sending', 'deferred')`);
     return {
-      settings: {
-        undoSeconds: own.undoSeconds,
-        digestHour: own.digestHour,
-        digestDay: own.digestDay,
-        keepDays: own.keepDays,
-        heldDays: own.heldDays,
-        manyAddresses: own.manyAddresses,
-        softDays: own.softDays,
-      },
+      settings: mailSettings(own),
+      version: versionOf(mailSettings(own)),
       queue: {
         pausedBy: own.queuePausedBy,
         waiting: counts?.waiting ?? 0,
@@ -79,25 +80,23 @@ export function reachRoutes(app: Hono, context: Context): void {
     };
   });
 
-  route(app, context, putMailSettings, async ({ body, caller }) => {
-    const [before] = await db.select().from(house);
+  route(app, context, putMailSettings, async ({ body: { version, ...body }, caller }) => {
     await db.transaction(async (tx) => {
+      const [own] = await tx.select().from(house).for("update");
+      if (own === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
+      const before = mailSettings(own);
+      refuseStale(before, version);
       await tx.update(house).set(body).where(eq(house.id, 1));
       await record(tx, {
         actorId: caller.id,
         actor: caller.name,
         action: "mail settings",
-        sentence: `${caller.name} changed how mail is kept, held and put into digests`,
-        before:
-          before === undefined
-            ? null
-            : Object.fromEntries(
-                Object.keys(body).map((key) => [key, before[key as keyof typeof body]]),
-              ),
+        sentence: `${caller.name} changed how mail is held and put into digests`,
+        before,
         after: body,
       });
     });
-    return { done: true as const };
+    return { version: versionOf(body) };
   });
 
   route(app, context, postQueue, async ({ body, caller }) => {
@@ -115,4 +114,15 @@ export function reachRoutes(app: Hono, context: Context): void {
     });
     return { done: true as const };
   });
+}
+
+function mailSettings(own: typeof house.$inferSelect): MailSettings {
+  return {
+    undoSeconds: own.undoSeconds,
+    digestHour: own.digestHour,
+    digestDay: own.digestDay,
+    heldDays: own.heldDays,
+    manyAddresses: own.manyAddresses,
+    softDays: own.softDays,
+  };
 }

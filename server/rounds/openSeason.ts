@@ -8,7 +8,7 @@ import type { Cause } from "@amigo/core/step/cause";
 import { ListBook, membersOf } from "@amigo/core/step/listMembers";
 import { counted } from "@amigo/core/text/sentence";
 import type { Database, Queries } from "../db/connect";
-import { cohort, house, list, round, season, type RoundTotals } from "../db/schema";
+import { cohort, fact, house, list, round, season, type RoundTotals } from "../db/schema";
 import { notify } from "../events/events";
 import { loadFacts, storeFacts } from "../facts/queries";
 import { Refusal } from "../http/fault";
@@ -342,6 +342,17 @@ export async function seasonToTakeBack(
       409,
       "season/past",
       "A later season is current by now, so the opening of this one can not be taken back.",
+    );
+  const [kept] = await tx
+    .select({ id: fact.id })
+    .from(fact)
+    .where(eq(fact.seasonId, opening.opensAfter))
+    .limit(1);
+  if (kept === undefined)
+    throw new Refusal(
+      409,
+      "season/removed",
+      `The roster of ${from?.label ?? "the season before"} was removed after the time that Settings say (Retention), so it can't become current again.`,
     );
   const [lists] = await tx
     .select({ count: sql<number>`count(*)`.mapWith(Number) })

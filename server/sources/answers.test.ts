@@ -166,7 +166,12 @@ describe("a file in the watched folder", () => {
       limits: {},
       answersBeside: true,
     };
-    expect((await juno.ask("PUT", `/api/sources/${source}`, settings)).status).toBe(200);
+    const version = (
+      await juno.ask<{ id: string; version: string }[]>("GET", "/api/sources")
+    ).body.find(({ id }) => id === source)?.version;
+    expect((await juno.ask("PUT", `/api/sources/${source}`, { ...settings, version })).status).toBe(
+      200,
+    );
     expect((await juno.ask<{ ok: boolean }>("POST", `/api/sources/${source}/read`)).body.ok).toBe(
       true,
     );

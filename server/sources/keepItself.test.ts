@@ -64,7 +64,8 @@ const readNow = async (id: string) =>
   (await juno.ask<{ ok: boolean; outcome: string }>("POST", `/api/sources/${id}/read`)).body;
 const openRound = async () => (await juno.ask<RoundPage | null>("GET", "/api/rounds/open")).body;
 const keepSo = async (id: string, own: Partial<SourceSettings>) => {
-  const { name, kind, location, schedule, mode, limits } = (await sourceOf(id)) ?? {
+  const { name, kind, location, schedule, mode, limits, version } = (await sourceOf(id)) ?? {
+    version: "",
     name: "",
     kind: "upload",
     location: "",
@@ -79,6 +80,7 @@ const keepSo = async (id: string, own: Partial<SourceSettings>) => {
     schedule,
     mode,
     limits,
+    version,
     ...own,
   });
 };

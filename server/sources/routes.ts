@@ -32,6 +32,7 @@ import {
   putSource,
   type ReadingPage,
   type SourceLine,
+  type SourceSettings,
 } from "@amigo/contract/sources";
 import { SAMPLE_SHEETS } from "@amigo/demo/samples";
 import { type Caller } from "../callers/caller";
@@ -53,6 +54,7 @@ import { notify } from "../events/events";
 import { raiseVersion } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
 import { needCaller, route } from "../http/route";
+import { refuseStale, versionOf } from "../http/version";
 import { record } from "../journal/record";
 import { fetchFor, keepItself } from "./keepItself";
 import { watchedFiles } from "./fetchSheet";
@@ -135,7 +137,7 @@ export function sourceRoutes(app: Hono, context: Context): void {
     addRows(context, params.id, body.rows, caller, long),
   );
 
-  route(app, context, putSource, async ({ params, body, caller }) => {
+  route(app, context, putSource, async ({ params, body: { version, ...body }, caller }) => {
     const [own] = await db.select({ timeZone: house.timeZone }).from(house);
     const [before] = await db.select().from(source).where(eq(source.id, params.id));
     if (before === undefined) throw notFound("source");
@@ -171,6 +173,9 @@ export function sourceRoutes(app: Hono, context: Context): void {
       before.limits.sourceShare !== body.limits.sourceShare || before.whole !== body.whole;
     const moved = before.location !== body.location || before.kind !== body.kind;
     await db.transaction(async (tx) => {
+      const [now] = await tx.select().from(source).where(eq(source.id, params.id)).for("update");
+      if (now === undefined) throw notFound("source");
+      refuseStale(sourceSettings(now), version);
       await tx
         .update(source)
         .set({
@@ -520,14 +525,8 @@ async function sourceLines(db: Queries): Promise<SourceLine[]> {
   );
   return rows.map(({ own }) => ({
     id: own.id,
-    name: own.name,
-    kind: own.kind,
-    location: own.location,
-    schedule: own.schedule,
-    mode: own.mode,
-    whole: own.whole,
-    limits: own.limits,
-    answersBeside: own.answersBeside,
+    ...sourceSettings(own),
+    version: versionOf(sourceSettings(own)),
     posted: posted.get(own.id) ?? 0,
     last: last.get(own.id) ?? null,
     nextAt: own.nextAt?.toISOString() ?? null,
@@ -536,6 +535,19 @@ async function sourceLines(db: Queries): Promise<SourceLine[]> {
     failures: own.failures,
     failingSince: own.failingSince?.toISOString() ?? null,
   }));
+}
+
+function sourceSettings(own: typeof source.$inferSelect): SourceSettings {
+  return {
+    name: own.name,
+    kind: own.kind,
+    location: own.location,
+    schedule: own.schedule,
+    mode: own.mode,
+    whole: own.whole,
+    limits: own.limits,
+    answersBeside: own.answersBeside,
+  };
 }
 
 function planFrom({ others, ...rest }: z.output<typeof Plan>): ReadingPlan {

@@ -12,6 +12,12 @@ import {
   type JournalWanted,
   type Token,
 } from "@amigo/contract/house";
+import {
+  getRetention,
+  postRetentionPreview,
+  putRetention,
+  type Retention,
+} from "@amigo/contract/retention";
 import { api } from "./api";
 
 interface NewToken {
@@ -28,13 +34,16 @@ export const {
   useJournalQuery,
   useChangeLimitsMutation,
   useChangeBasicsMutation,
+  useRetentionQuery,
+  usePreviewRetentionMutation,
+  useChangeRetentionMutation,
 } = api.injectEndpoints({
   endpoints: (build) => ({
     house: build.query<House, void>({
       query: () => ({ endpoint: getHouse }),
       providesTags: ["house", "board"],
     }),
-    changeLimits: build.mutation<House["limits"], House["limits"]>({
+    changeLimits: build.mutation<{ version: string }, House["limits"] & { version: string }>({
       query: (body) => ({ endpoint: putLimits, body }),
       invalidatesTags: ["house", "rounds", "board"],
     }),
@@ -44,6 +53,18 @@ export const {
     >({
       query: (body) => ({ endpoint: putBasics, body }),
       invalidatesTags: ["house", "me", "rounds", "board"],
+    }),
+    retention: build.query<Retention, void>({
+      query: () => ({ endpoint: getRetention }),
+      providesTags: ["house"],
+    }),
+    previewRetention: build.mutation<
+      z.output<typeof postRetentionPreview.answer>,
+      Retention["times"]
+    >({ query: (times) => ({ endpoint: postRetentionPreview, body: { times } }) }),
+    changeRetention: build.mutation<Retention, Retention>({
+      query: (body) => ({ endpoint: putRetention, body }),
+      invalidatesTags: ["house"],
     }),
     tokens: build.query<z.output<typeof Token>[], void>({
       query: () => ({ endpoint: getTokens }),

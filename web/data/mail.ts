@@ -22,7 +22,7 @@ export const {
       query: () => ({ endpoint: getMailHouse }),
       providesTags: ["house"],
     }),
-    changeMailSettings: build.mutation<unknown, MailSettings>({
+    changeMailSettings: build.mutation<{ version: string }, MailSettings & { version: string }>({
       query: (body) => ({ endpoint: putMailSettings, body }),
       invalidatesTags: ["house"],
     }),

@@ -77,7 +77,10 @@ export const {
           : { endpoint: postReading, params: { id: source }, body: form },
       invalidatesTags: [...CHANGES],
     }),
-    changeSource: build.mutation<SourceLine, { id: string; settings: SourceSettings }>({
+    changeSource: build.mutation<
+      SourceLine,
+      { id: string; settings: SourceSettings & { version: string } }
+    >({
       query: ({ id, settings }) => ({ endpoint: putSource, params: { id }, body: settings }),
       invalidatesTags: ["sources"],
     }),

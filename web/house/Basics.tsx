@@ -4,11 +4,17 @@ import type { House } from "@amigo/contract/house";
 import { useChangeBasicsMutation } from "../data/house";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
-import { FaultLine, Panel } from "../ui/Page";
+import { Panel } from "../ui/Page";
+import { Renewable, SettingsFault } from "../ui/Renewable";
 import { KindField, PlaceFields } from "../ui/PlaceFields";
 
 /** What the school or club is called, where it is, its domains and the codes of its sites, with what follows from a change. */
 export function Basics({ house }: { house: House }) {
+  return <Renewable>{(renew) => <BasicsForm house={house} onRenew={renew} />}</Renewable>;
+}
+
+function BasicsForm({ house, onRenew }: { house: House; onRenew: () => void }) {
+  const [version, setVersion] = useState(house.versions.basics);
   const [values, setValues] = useState({
     house: house.name,
     kind: house.kind,
@@ -26,8 +32,10 @@ export function Basics({ house }: { house: House }) {
   const lists = house.seasons.find(({ current }) => current)?.lists ?? 0;
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
-    const { data } = await change({ ...values, codes });
-    if (data !== undefined) setCodes({});
+    const { data } = await change({ ...values, codes, version });
+    if (data === undefined) return;
+    setCodes({});
+    setVersion(data.version);
   };
   return (
     <form className="flex max-w-5xl flex-col gap-3.5" onSubmit={(event) => void submit(event)}>
@@ -97,7 +105,7 @@ export function Basics({ house }: { house: House }) {
           </Panel>
         </div>
       </div>
-      <FaultLine error={changing.error} />
+      <SettingsFault error={changing.error} onRenew={onRenew} />
       {changing.data !== undefined && (
         <div role="status" className="rounded-md border border-leaf bg-leaf-soft px-3 py-2">
           <b className="text-leaf-ink">✓ Saved.</b>

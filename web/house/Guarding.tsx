@@ -2,12 +2,18 @@ import { useState, type FormEvent } from "react";
 import type { House } from "@amigo/contract/house";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
-import { FaultLine, Panel } from "../ui/Page";
+import { Panel } from "../ui/Page";
+import { Renewable, SettingsFault } from "../ui/Renewable";
 import { useChangeLimitsMutation } from "../data/house";
 
 /** What a round may do without a guard, and whom Amigo believes where sources disagree. */
 export function Guarding({ house }: { house: House }) {
+  return <Renewable>{(renew) => <Limits house={house} onRenew={renew} />}</Renewable>;
+}
+
+function Limits({ house, onRenew }: { house: House; onRenew: () => void }) {
   const { limits } = house;
+  const [version, setVersion] = useState(house.versions.limits);
   const [typed, setTyped] = useState({
     listShare: percent(limits.listShare),
     listFew: String(limits.listFew),
@@ -23,14 +29,16 @@ export function Guarding({ house }: { house: House }) {
       onChange={(event) => setTyped({ ...typed, [name]: event.target.value })}
     />
   );
-  const submit = (event: FormEvent): void => {
+  const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
-    void change({
+    const { data } = await change({
+      version,
       listShare: Number(typed.listShare) / 100,
       listFew: Number(typed.listFew),
       sourceShare: Number(typed.sourceShare) / 100,
       familiesOfAddress: Number(typed.familiesOfAddress),
     });
+    if (data !== undefined) setVersion(data.version);
   };
   return (
     <div className="grid grid-cols-2 items-start gap-3.5">
@@ -41,7 +49,7 @@ export function Guarding({ house }: { house: House }) {
           here, when a list would become empty, a needed column is gone, a file is older than the
           last one or of another season, or an inside list would gain an outside address.
         </p>
-        <form className="flex flex-col gap-3" onSubmit={submit}>
+        <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
           {field("listShare", "A list loses more than this share of its addresses, in percent")}
           {field("listFew", "… and more than so many")}
           {field(
@@ -49,7 +57,7 @@ export function Guarding({ house }: { house: House }) {
             "A source has fewer rows than before by more than this share, in percent",
           )}
           {field("familiesOfAddress", "One address turns up for more families than")}
-          <FaultLine error={changing.error} />
+          <SettingsFault error={changing.error} onRenew={onRenew} />
           <div className="flex items-center gap-3">
             <Button
               type="submit"

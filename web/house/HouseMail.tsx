@@ -11,6 +11,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { FaultLine, Loading, Panel } from "../ui/Page";
+import { Renewable, SettingsFault } from "../ui/Renewable";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
 
@@ -28,7 +29,9 @@ export function HouseMail() {
     <div className="grid grid-cols-2 items-start gap-3.5">
       <div className="flex flex-col gap-3.5">
         <Queue queue={data.queue} />
-        <Settings settings={data.settings} />
+        <Renewable>
+          {(renew) => <Settings settings={data.settings} version={data.version} onRenew={renew} />}
+        </Renewable>
       </div>
       <Records records={data.records} />
     </div>
@@ -70,10 +73,18 @@ function Queue({ queue }: { queue: MailHouse["queue"] }) {
   );
 }
 
-function Settings({ settings }: { settings: MailSettings }) {
+function Settings({
+  settings,
+  version: first,
+  onRenew,
+}: {
+  settings: MailSettings;
+  version: string;
+  onRenew: () => void;
+}) {
+  const [version, setVersion] = useState(first);
   const [typed, setTyped] = useState({
     ...settings,
-    keepDays: settings.keepDays === null ? "" : String(settings.keepDays),
     undoSeconds: String(settings.undoSeconds),
     heldDays: String(settings.heldDays),
     manyAddresses: String(settings.manyAddresses),
@@ -81,7 +92,7 @@ function Settings({ settings }: { settings: MailSettings }) {
   });
   const [change, changing] = useChangeMailSettingsMutation();
   const field = (
-    name: "undoSeconds" | "keepDays" | "heldDays" | "manyAddresses" | "softDays",
+    name: "undoSeconds" | "heldDays" | "manyAddresses" | "softDays",
     label: string,
     help?: string,
   ) => (
@@ -93,22 +104,23 @@ function Settings({ settings }: { settings: MailSettings }) {
       {...(help === undefined ? {} : { help })}
     />
   );
-  const submit = (event: FormEvent): void => {
+  const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
-    void change({
+    const { data } = await change({
+      version,
       digestHour: typed.digestHour,
       digestDay: typed.digestDay,
       undoSeconds: Number(typed.undoSeconds),
-      keepDays: typed.keepDays === "" ? null : Number(typed.keepDays),
       heldDays: Number(typed.heldDays),
       manyAddresses: Number(typed.manyAddresses),
       softDays: Number(typed.softDays),
     });
+    if (data !== undefined) setVersion(data.version);
   };
   return (
     <Panel className="px-[18px] py-3.5">
       <h2 className="mb-2">How mail is treated</h2>
-      <form className="flex flex-col gap-3" onSubmit={submit}>
+      <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
         <p className="flex flex-wrap items-center gap-2">
           Digests go out at{" "}
           <Choice
@@ -137,12 +149,7 @@ function Settings({ settings }: { settings: MailSettings }) {
           "Mail to an address stops once it has failed on so many days",
           "An address that is gone for good is stopped at once.",
         )}
-        {field(
-          "keepDays",
-          "Posts are deleted from the archive after so many days",
-          "Empty: they are kept.",
-        )}
-        <FaultLine error={changing.error} />
+        <SettingsFault error={changing.error} onRenew={onRenew} />
         <div className="flex items-center gap-3">
           <Button type="submit" look="go" disabled={changing.isLoading}>
             Keep these settings

@@ -14,6 +14,7 @@ import { HouseRules } from "./HouseRules";
 import { Journal } from "./Journal";
 import { NamingWorkshop } from "./NamingWorkshop";
 import { Recipes } from "./Recipes";
+import { RetentionTab } from "./Retention";
 import { Seasons } from "./Seasons";
 import {
   useHouseQuery,
@@ -32,6 +33,7 @@ const TABS = [
   ["people", "Accounts"],
   ["mail", "Mail"],
   ["tokens", "API tokens"],
+  ["retention", "Retention"],
   ["journal", "Journal"],
 ] as const;
 
@@ -60,6 +62,7 @@ export function HousePage() {
       {tab === "people" && <Accounts />}
       {tab === "mail" && <HouseMail />}
       {tab === "tokens" && <Tokens />}
+      {tab === "retention" && <RetentionTab />}
       {tab === "journal" && <Journal />}
     </div>
   );

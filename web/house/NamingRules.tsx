@@ -5,31 +5,37 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
+import { Renewable, SettingsFault } from "../ui/Renewable";
 
 /** What names have to keep to: how long they may be, which the house keeps for itself, whether the convention binds. */
 export function NamingRules() {
   const { data, error } = useNamingQuery();
   if (error !== undefined) return <FaultLine error={error} />;
-  return data === undefined ? null : <Rules key={JSON.stringify(data)} settings={data} />;
+  return data === undefined ? null : (
+    <Renewable>{(renew) => <Rules settings={data} onRenew={renew} />}</Renewable>
+  );
 }
 
-function Rules({ settings }: { settings: NamingSettings }) {
+function Rules({ settings, onRenew }: { settings: NamingSettings; onRenew: () => void }) {
+  const [version, setVersion] = useState(settings.version);
   const [limit, setLimit] = useState(String(settings.nameLimit));
   const [reserved, setReserved] = useState(settings.reserved.join(", "));
   const [convention, setConvention] = useState(settings.convention);
   const [change, changing] = useChangeNamingMutation();
-  const submit = (event: FormEvent): void => {
+  const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
-    void change({
+    const { data } = await change({
+      version,
       nameLimit: Number(limit),
       reserved: reserved.split(/[\s,;]+/).filter((name) => name !== ""),
       convention,
     });
+    if (data !== undefined) setVersion(data.version);
   };
   return (
     <Panel className="px-4 py-3.5">
-      <h2 className="mb-2">What names keep to</h2>
-      <form className="flex flex-col gap-2" onSubmit={submit}>
+      <h2 className="mb-2">Naming rules</h2>
+      <form className="flex flex-col gap-2" onSubmit={(event) => void submit(event)}>
         <p>
           The convention{" "}
           <Choice
@@ -62,9 +68,14 @@ function Rules({ settings }: { settings: NamingSettings }) {
           placeholder="office, board, press"
           help="Beside those of RFC 2142, such as postmaster."
         />
-        <FaultLine error={changing.error} />
+        <SettingsFault error={changing.error} onRenew={onRenew} />
+        {changing.isSuccess && (
+          <span role="status" className="text-leaf-ink">
+            ✓ Saved.
+          </span>
+        )}
         <Button type="submit" className="self-start" disabled={changing.isLoading}>
-          Keep these rules
+          Save naming rules
         </Button>
       </form>
     </Panel>

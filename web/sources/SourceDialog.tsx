@@ -24,6 +24,7 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
     limits: source.limits,
     answersBeside: source.answersBeside,
   });
+  const [version] = useState(source.version);
   const [times, setTimes] = useState(
     source.schedule?.when === "times" ? source.schedule.times.join(", ") : "07:30",
   );
@@ -46,7 +47,7 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
     const limits = share.trim() === "" ? {} : { sourceShare: Number(share) / 100 };
     const answer = await change({
       id: source.id,
-      settings: { ...settings, schedule: itself ? schedule : null, limits },
+      settings: { ...settings, schedule: itself ? schedule : null, limits, version },
     });
     if (answer.data !== undefined) onClose();
   };

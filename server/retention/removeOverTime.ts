@@ -1,0 +1,91 @@
+import { sql } from "drizzle-orm";
+import { counted } from "@amigo/core/text/sentence";
+import { dayIn } from "@amigo/core/schedule/dayIn";
+import {
+  KEPT,
+  KEPT_KINDS,
+  countKept,
+  keepTimes,
+  type KeepTimes,
+  type KeptKind,
+} from "@amigo/core/retention/kept";
+import type { Context } from "../context";
+import type { Database, Queries } from "../db/connect";
+import { house } from "../db/schema";
+import { notify } from "../events/events";
+import { record } from "../journal/record";
+import { overArchiveTime } from "../mail/keepClean";
+import { lockRounds } from "../rounds/openRound";
+import { OVER_TIME } from "./overTime";
+
+/** Those that must not be removed while a round is worked out or carried out. */
+const UNDER_ROUNDS: ReadonlySet<KeptKind> = new Set(["imports", "seasons"]);
+
+/** How much of each kind would be removed if it were kept so long: counted by the very queries that remove it. */
+export async function countOverTime(
+  db: Queries,
+  times: Record<KeptKind, number | null>,
+): Promise<Record<KeptKind, number>> {
+  const counts: Partial<Record<KeptKind, number>> = {};
+  for (const kind of KEPT_KINDS) {
+    const days = times[kind];
+    if (days === null) counts[kind] = 0;
+    else {
+      const found = kind === "posts" ? overArchiveTime(days) : OVER_TIME[kind].find(days);
+      const { rows } = await db.execute<{ count: number }>(
+        sql`select count(*)::int as count from (${found}) as over_time`,
+      );
+      counts[kind] = rows[0]?.count ?? 0;
+    }
+  }
+  return counts as Record<KeptKind, number>;
+}
+
+/**
+ * Removes what is over the time for which the school keeps it, once on each of the school's days. Posts have a job of their own,
+ * which runs more often, as those of lists without an archive go after a day.
+ */
+export async function removeOverTime({ db, log }: Context, now: Date): Promise<void> {
+  const [own] = await db.select({ timeZone: house.timeZone, keep: house.keep }).from(house);
+  if (own === undefined) return;
+  const today = dayIn(own.timeZone, now);
+  const begun = await db
+    .update(house)
+    .set({ cleanedOn: today })
+    .where(sql`${house.cleanedOn} is distinct from ${today}::date`)
+    .returning({ id: house.id });
+  if (begun.length === 0) return;
+  const times = keepTimes(own.keep as KeepTimes);
+  for (const kind of KEPT_KINDS) {
+    const days = times[kind];
+    if (kind === "posts" || days === null) continue;
+    const count = await removeKind(db, kind, days);
+    if (count > 0) log.info({ kind, count }, "removed what was over its time");
+  }
+}
+
+async function removeKind(
+  db: Database,
+  kind: Exclude<KeptKind, "posts">,
+  days: number,
+): Promise<number> {
+  return db.transaction(async (tx) => {
+    if (UNDER_ROUNDS.has(kind)) await lockRounds(tx);
+    const { find, remove } = OVER_TIME[kind];
+    const found = await tx.execute(
+      sql`create temporary table over_time on commit drop as ${find(days)}`,
+    );
+    const count = found.rowCount ?? 0;
+    if (count === 0) return 0;
+    // The journal and imports refuse to be changed otherwise.
+    await tx.execute(sql`set local amigo.forgetting = 'on'`);
+    for (const statement of remove(days)) await tx.execute(statement);
+    await record(tx, {
+      actor: "Amigo",
+      action: "retention",
+      sentence: `${KEPT[kind].name}: ${countKept(kind, count)} older than ${counted(days, "day")} removed, as Settings say`,
+    });
+    await notify(tx, "house", "people", "sources", "posts", "rounds");
+    return count;
+  });
+}

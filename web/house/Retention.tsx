@@ -1,0 +1,133 @@
+import { useState, type FormEvent } from "react";
+import { countKept, KEPT, KEPT_KINDS, type KeptKind } from "@amigo/core/retention/kept";
+import type { Retention } from "@amigo/contract/retention";
+import {
+  useChangeRetentionMutation,
+  usePreviewRetentionMutation,
+  useRetentionQuery,
+} from "../data/house";
+import { Button } from "../ui/Button";
+import { FaultLine, Loading, Panel } from "../ui/Page";
+import { Renewable, SettingsFault } from "../ui/Renewable";
+
+/** How long everything is kept. */
+export function RetentionTab() {
+  const { data, error } = useRetentionQuery();
+  if (data === undefined)
+    return error === undefined ? <Loading what="the times" /> : <FaultLine error={error} />;
+  return <Renewable>{(renew) => <RetentionForm retention={data} onRenew={renew} />}</Renewable>;
+}
+
+function RetentionForm({ retention, onRenew }: { retention: Retention; onRenew: () => void }) {
+  const [version, setVersion] = useState(retention.version);
+  const [typed, setTyped] = useState(
+    () =>
+      Object.fromEntries(
+        KEPT_KINDS.map((kind) => [kind, String(retention.times[kind] ?? "")]),
+      ) as Record<KeptKind, string>,
+  );
+  const [preview, previewing] = usePreviewRetentionMutation();
+  const [change, changing] = useChangeRetentionMutation();
+  const times = Object.fromEntries(
+    KEPT_KINDS.map((kind) => [kind, typed[kind].trim() === "" ? null : Number(typed[kind])]),
+  ) as Retention["times"];
+  const gone = previewing.data;
+  const losing = KEPT_KINDS.filter((kind) => (gone?.[kind] ?? 0) > 0);
+  const save = async (): Promise<void> => {
+    const { data } = await change({ times, version });
+    previewing.reset();
+    if (data !== undefined) setVersion(data.version);
+  };
+  const submit = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    changing.reset();
+    const { data } = await preview(times);
+    if (data !== undefined && KEPT_KINDS.every((kind) => data[kind] === 0)) await save();
+  };
+  return (
+    <form className="max-w-5xl" onSubmit={(event) => void submit(event)}>
+      <p className="mb-2.5 text-ink-2">
+        What is older than its time is removed every night, for good. Leave a field empty to keep
+        things for good.
+      </p>
+      <Panel>
+        <table className="w-full">
+          <thead>
+            <tr className="border-b border-hair text-left text-[12px] text-ink-3">
+              <th className="px-4 py-1.5 font-[500]">What</th>
+              <th className="px-4 py-1.5 font-[500]">Keep for</th>
+              <th className="px-4 py-1.5 font-[500]">How long is usual</th>
+            </tr>
+          </thead>
+          <tbody>
+            {KEPT_KINDS.map((kind) => {
+              const { name, what, why, least } = KEPT[kind];
+              return (
+                <tr key={kind} className="border-b border-hair-soft align-top last:border-b-0">
+                  <td className="w-[38%] px-4 py-2">
+                    <b className="font-[620]">{name}</b>
+                    <span className="block text-[13px] text-ink-2">{what}</span>
+                  </td>
+                  <td className="px-4 py-2 whitespace-nowrap">
+                    <input
+                      aria-label={`Days to keep: ${name}`}
+                      inputMode="numeric"
+                      value={typed[kind]}
+                      placeholder="for good"
+                      onChange={(event) => {
+                        previewing.reset();
+                        setTyped({ ...typed, [kind]: event.target.value.replace(/\D/g, "") });
+                      }}
+                      className="h-[30px] w-24 rounded-md border border-hair bg-panel px-2.5 hover:border-ink-3"
+                    />{" "}
+                    days
+                    {least > 1 && (
+                      <span className="block text-[13px] text-ink-3">at least {least}</span>
+                    )}
+                  </td>
+                  <td className="px-4 py-2 text-[13px] text-ink-2">{why}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </Panel>
+      <div className="mt-3 flex flex-col gap-2">
+        <SettingsFault error={previewing.error ?? changing.error} onRenew={onRenew} />
+        {losing.length > 0 && (
+          <div
+            role="alert"
+            className="rounded-md border border-marigold-line bg-marigold-soft px-3 py-2"
+          >
+            <b className="font-[620]">! With these times, the next night removes:</b>
+            <ul className="my-1 list-disc pl-5">
+              {losing.map((kind) => (
+                <li key={kind}>
+                  {KEPT[kind].name}: {countKept(kind, gone?.[kind] ?? 0)}
+                </li>
+              ))}
+            </ul>
+            <span className="flex gap-2">
+              <Button onClick={() => previewing.reset()}>Cancel</Button>
+              <Button look="go" disabled={changing.isLoading} onClick={() => void save()}>
+                Save and remove tonight
+              </Button>
+            </span>
+          </div>
+        )}
+        <div className="flex items-center gap-3">
+          {losing.length === 0 && (
+            <Button type="submit" look="go" disabled={previewing.isLoading || changing.isLoading}>
+              Save
+            </Button>
+          )}
+          {changing.isSuccess && (
+            <span role="status" className="text-leaf-ink">
+              ✓ Saved.
+            </span>
+          )}
+        </div>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,28 @@
+import { Fragment, useState, type ReactNode } from "react";
+import { Button } from "./Button";
+import { FaultLine } from "./Page";
+
+/** A form that can be begun anew with what the settings are now. */
+export function Renewable({ children }: { children: (renew: () => void) => ReactNode }) {
+  const [turn, setTurn] = useState(0);
+  return <Fragment key={turn}>{children(() => setTurn(turn + 1))}</Fragment>;
+}
+
+/** Why settings were not saved. Where somebody else has changed them, the form can be begun anew with those. */
+export function SettingsFault({ error, onRenew }: { error: unknown; onRenew: () => void }) {
+  const isStale =
+    typeof error === "object" &&
+    error !== null &&
+    "type" in error &&
+    error.type === "changed-since";
+  return (
+    <>
+      <FaultLine error={error} />
+      {isStale && (
+        <Button className="self-start" onClick={onRenew}>
+          Show the current settings
+        </Button>
+      )}
+    </>
+  );
+}
