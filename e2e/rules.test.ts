@@ -210,4 +210,31 @@ describe("rules, permission and members", () => {
     await nadia.read("Where you are signed in");
     expect(await nadia.seriousFindings()).toEqual([]);
   });
+
+  test("how long things are kept is changed with what goes; settings that somebody else changed are not overwritten", async () => {
+    const juno = house.person;
+    await juno.go("/house?tab=retention");
+    await juno.type("Days to keep: Who got which post", "30");
+    await juno.click("button", "Save", true);
+    await juno.see("alert", "keep them for at least 366 days");
+    await juno.type("Days to keep: Who got which post", "500");
+    await juno.click("button", "Save", true);
+    await juno.see("status", "Saved");
+    expect(await juno.seriousFindings()).toEqual([]);
+    const other = await Person.open(house.stack.url);
+    opened.push(other);
+    await other.click("button", "Juno Abara");
+    await other.read("Sign out");
+    await other.go("/house?tab=retention");
+    await other.type("Days to keep: Journal", "700");
+    await juno.type("Days to keep: Journal", "900");
+    await juno.click("button", "Save", true);
+    await juno.see("status", "Saved");
+    await other.click("button", "Save", true);
+    await other.see("alert", "Somebody else changed this");
+    await other.click("button", "Show the current settings");
+    expect(await (await other.see("textbox", "Days to keep: Journal")).getAttribute("value")).toBe(
+      "900",
+    );
+  });
 });
