@@ -42,7 +42,7 @@ export function openApi(endpoints: readonly Endpoint[], server: string): Json {
       title: "Amigo",
       version: "1",
       description:
-        "Lists that follow the roster. Sign in with a token made on the House page: `Authorization: Bearer …`.",
+        "Lists that follow the roster. Sign in with a token made in Settings: `Authorization: Bearer …`.",
     },
     servers: [{ url: server }],
     components: {

@@ -89,7 +89,7 @@ describe("from a form to the class's list", () => {
     );
     expect(await juno().seriousFindings()).toEqual([]);
     await juno().click("tab", "Answers");
-    await juno().read("Nobody has answered yet");
+    await juno().read("No answers yet");
   });
 
   test("a family fills it in on a phone, by keys, and mends a mistyped address", async () => {
@@ -140,7 +140,7 @@ describe("from a form to the class's list", () => {
 
   test("and says by the mailed link that the answer is hers", async () => {
     await phone.go(await familyLink());
-    await phone.read("waits for your word");
+    await phone.read("waits for your decision");
     await fitsPhone();
     await phone.click("button", "Yes, this answer is mine");
     await phone.see("heading", "Thank you");
@@ -174,7 +174,7 @@ describe("from a form to the class's list", () => {
       `No sheet has a child called Bartholomea ${child.family}. Is this a new child?`,
     );
     expect(await juno().seriousFindings()).toEqual([]);
-    await juno().tabTo(`Let it count, the answer for Bartholomea ${child.family}`);
+    await juno().tabTo(`Accept, the answer for Bartholomea ${child.family}`);
     await juno().press(Key.ENTER);
     await juno().read("by Juno Abara");
     // The roster does not have her: that is asked once, as of any sheet.
@@ -202,8 +202,8 @@ describe("from a form to the class's list", () => {
     await juno().go("/forms");
     await juno().click("link", "Autumn sign-up");
     await juno().read("in place of 1 older one");
-    await juno().click("button", `All of it, the answer for ${child.given}`);
-    await juno().read("Older answers, kept");
+    await juno().click("button", `Show all, the answer for ${child.given}`);
+    await juno().read("Earlier answers");
     await juno().click("link", "As a sheet");
     await juno().read("2 rows, 0 set aside");
   });
@@ -211,7 +211,7 @@ describe("from a form to the class's list", () => {
   test("who has not answered can be written to, as a private list", async () => {
     await juno().go("/forms");
     await juno().click("link", "Autumn sign-up");
-    await juno().click("tab", "Not answered");
+    await juno().click("tab", "No answer yet");
     await juno().read("of 220 students");
     await juno().click("button", "Write to");
     await juno().see("heading", "Write");
@@ -223,13 +223,13 @@ describe("from a form to the class's list", () => {
     await juno().click("link", "Autumn sign-up");
     await juno().click("tab", "The form");
     await juno().type("Short address", "mine");
-    await juno().click("button", "Keep the changes");
+    await juno().click("button", "Save changes");
     await juno().see("alert", "This word is taken");
     await juno().type("Short address", "autumn");
     await juno().driver.executeScript(
       "const day = [...document.querySelectorAll('input[type=date]')][1]; Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(day, '2026-01-31'); day.dispatchEvent(new Event('input', { bubbles: true }))",
     );
-    await juno().click("button", "Keep the changes");
+    await juno().click("button", "Save changes");
     await juno().see("status", "The form is as you want it");
     await phone.go("/f/autumn");
     await phone.read("This form is closed");

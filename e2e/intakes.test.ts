@@ -32,10 +32,10 @@ describe("an intake that several people fill", () => {
     await house.stack.amigo.context.db.execute(
       sql`update list set rules = rules || '{"outside": "any"}'::jsonb`,
     );
-    await juno().click("link", "Intakes");
+    await juno().click("link", "Additions");
     await juno().read("Let colleagues bring people in");
     expect(await juno().seriousFindings()).toEqual([]);
-    await juno().click("button", "Make an intake");
+    await juno().click("button", "Make a sheet");
     await juno().type("Name", "Harvest Show helpers");
     await juno().type("Find a colleague", "ilse");
     await juno().click("checkbox", "Ilse Tamm");
@@ -43,7 +43,7 @@ describe("an intake that several people fill", () => {
     await juno().click("button", "See it as somebody gets it");
     await juno().read("welcome to");
     expect(await juno().seriousFindings()).toEqual([]);
-    await juno().click("button", "Make the intake");
+    await juno().click("button", "Make the sheet");
     await juno().see("heading", "Harvest Show helpers");
     await juno().read("0 rows, 0 to approve");
     expect(await juno().seriousFindings()).toEqual([]);
@@ -51,7 +51,7 @@ describe("an intake that several people fill", () => {
 
   test("a colleague pastes rows out of a spreadsheet, fills down and takes back, by keys", async () => {
     await ilse.click("button", "Ilse Tamm");
-    await ilse.click("link", "Intakes");
+    await ilse.click("link", "Additions");
     await ilse.click("link", "Harvest Show helpers");
     await cell(ilse, "Person, row 1: empty");
     await ilse.paste(
@@ -115,7 +115,7 @@ describe("an intake that several people fill", () => {
 
   test("the coordinator mends the address, approves, and each row says what became of it", async () => {
     await cell(juno(), "Address, row 2: ! una.holm@lettr,example");
-    await juno().click("button", "Take una.holm@lettr.example");
+    await juno().click("button", "Use una.holm@lettr.example");
     await juno().see("gridcell", "Address, row 2: una.holm@lettr.example");
     await cell(juno(), "Person, row 1");
     await juno()

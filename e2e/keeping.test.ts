@@ -40,8 +40,8 @@ describe("a coordinator keeps a house in step", () => {
     await person.read("Contact form, row 31, column B");
     expect(await person.seriousFindings()).toEqual([]);
     await person.click("button", "new.openhaligon@fernpost.example", true);
-    await person.read("1 question that only a person can settle");
-    await person.click("tab", "Said by hand");
+    await person.read("1 question to answer");
+    await person.click("tab", "Manual changes");
     await person.read("Which one is right? new.openhaligon@fernpost.example");
   });
 
@@ -97,7 +97,7 @@ describe("a coordinator keeps a house in step", () => {
     const { person } = house;
     await person.click("link", "Board");
     await person.click("link", "Trapeze Two, Guardians");
-    await person.click("button", "Keep an address on or off");
+    await person.click("button", "Add a manual exception");
     await person.type(
       "Addresses",
       "Gran <grandmother@lettr.example>, bus line; coachbus@lettr.example",
@@ -114,8 +114,8 @@ describe("a coordinator keeps a house in step", () => {
     await person.go(`${new URL(await person.driver.getCurrentUrl()).pathname}?on=2026-01-01`);
     await person.read("Nobody was on this list on 2026-01-01");
     await person.click("button", "Today", true);
-    await person.click("button", "Let go grandmother@lettr.example");
-    await person.read("The sheets alone decide who is on this list.");
+    await person.click("button", "Remove grandmother@lettr.example");
+    await person.read("The roster alone decides who is on this list.");
   });
 
   test("the sheet is wrong: a cause is corrected by its key, and a round is taken back", async () => {
@@ -133,24 +133,24 @@ describe("a coordinator keeps a house in step", () => {
     await person.see("heading", "Hana Kettering moved");
     await person.click("button", "lists in step");
     await person.see("status", "brought in step");
-    await person.click("button", "Take back … round 3");
-    await person.see("dialog", "Take back round 3");
+    await person.click("button", "Undo … round 3");
+    await person.see("dialog", "Undo round 3");
     await person.read("Hana Kettering");
     expect(await person.seriousFindings()).toEqual([]);
-    await person.click("button", "Take back 1");
-    await person.see("status", "Round 3 was taken back by round");
+    await person.click("button", "Undo 1");
+    await person.see("status", "Round 3 was undone by round");
     await person.read("Taken back in round");
     await person.click("button", "Accept all");
     await person.see("button", "lists in step");
     await person.go("/changes/past");
-    await person.read("taken back by round");
+    await person.read("undone by round");
   });
 
   test("a file in the watched folder is looked at, read when it changes, and what it could not do is told", async () => {
     const { person, stack } = house;
     writeFileSync(join(stack.watched, "evening.csv"), circus(4));
     await person.go("/sources");
-    await person.click("button", "Add a place");
+    await person.click("button", "Connect a file or web address");
     await person.click("button", "Where it is");
     await person.click("option", "In the watched folder");
     await person.click("button", "File:");
@@ -162,7 +162,7 @@ describe("a coordinator keeps a house in step", () => {
     await person.click("link", "Evening");
     await person.read("a file in the watched folder");
     await person.click("button", "Where and when");
-    await person.see("dialog", "Where and when Evening is read");
+    await person.see("dialog", "Import settings of Evening");
     expect(await person.seriousFindings()).toEqual([]);
     await person.click("button", "It is read");
     await person.click("option", "On days and times");
@@ -188,8 +188,8 @@ describe("a coordinator keeps a house in step", () => {
     await person.go("/house?tab=guards");
     await person.read("what somebody here settled by hand");
     expect(await person.seriousFindings()).toEqual([]);
-    await person.type("One address turns up for more families than", "5");
-    await person.click("button", "Keep these limits");
-    await person.see("status", "Kept.");
+    await person.type("Check when one address belongs to more families than", "5");
+    await person.click("button", "Save safety checks");
+    await person.see("status", "Saved.");
   });
 });

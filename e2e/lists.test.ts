@@ -74,7 +74,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
   });
 
   test("a recipe's audience is typed with completions and told what it would change, carried out, and taken back", async () => {
-    await person().goBy("House", "House");
+    await person().goBy("Settings", "Settings");
     await person().tabTo("Edit Guardians of each class");
     await person().press(Key.ENTER);
     await until(
@@ -91,21 +91,21 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().read(
       "The guardians of the students in this class and the coaches of this class.",
     );
-    await person().tabTo("See what it changes");
+    await person().tabTo("Preview");
     await person().press(Key.ENTER);
     await person().read("10 lists changed");
     await carryOut();
     await person().go("/changes/past");
     await person().read("Round 2");
-    await person().click("button", "Take back … round 2");
-    await person().see("dialog", "Take back round 2");
+    await person().click("button", "Undo … round 2");
+    await person().see("dialog", "Undo round 2");
     await person().read("Guardians of each class");
     for (const field of await person().driver.executeScript<string[]>(
       "return [...document.querySelectorAll('[role=dialog] input[inputmode=numeric]')].map((input) => input.getAttribute('aria-label'))",
     ))
       await person().type(field, /Type (\d+)/.exec(field)?.[1] ?? "");
-    await person().click("button", "Take back 1 cause");
-    await person().read("was taken back by round 3");
+    await person().click("button", "Undo 1 change");
+    await person().read("was undone by round 3");
   });
 
   test("a typing error is told at its place with a way out", async () => {
@@ -125,7 +125,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().tabTo("Addresses to put on it by hand");
     await person().press("quincy@mailhaven.example; nonsense");
     await person().read("Not usable as they stand: nonsense");
-    await person().tabTo("See what it makes");
+    await person().tabTo("Preview");
     await person().press(Key.ENTER);
     await person().read("1 list made");
     await person().see("button", "Carry it out");
@@ -201,7 +201,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().read("3 lists changed");
     await carryOut();
     await person().goBy("trapeze two guardians", "Trapeze Two, guardians");
-    await person().read("It stands apart from its recipe");
+    await person().read("Changed from its recipe");
     await person().tabTo("Return to the recipe");
     await person().press(Key.ENTER);
     await carryOut();
@@ -210,13 +210,13 @@ describe("lists, recipes, names and seasons without a mouse", () => {
 
   test("the naming workshop shows old and new side by side and renames all at once", async () => {
     await person().goBy("Naming", "Naming workshop");
-    await person().read("What names keep to");
+    await person().read("Naming rules");
     expect(await person().seriousFindings()).toEqual([]);
     await person().type("Coaches of each class", "{class:initials}");
     await person().read("Several lists would be called");
     await person().type("Coaches of each class", "{site}-{class}-team");
-    await person().see("button", "See what renaming 10 lists does");
-    await person().tabTo("See what renaming 10 lists does");
+    await person().see("button", "Preview: rename 10 lists");
+    await person().tabTo("Preview: rename 10 lists");
     await person().press(Key.ENTER);
     await person().read("10 lists renamed");
     await carryOut();
@@ -243,16 +243,16 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().press(Key.ENTER);
     await person().read("1 address in 1 family");
     await person().read("to each alone");
-    await person().read("Kept as a draft");
+    await person().read("Saved as a draft");
   });
 
   test("the next season is shown, opened, and last season's list says which there is now", async () => {
     await person().goBy("Seasons", "Seasons");
     await person().tabTo("Open the next season");
     await person().press(Key.ENTER);
-    await person().read("Everybody whom the house knows is taken along");
+    await person().read("Everybody in the roster is carried over");
     expect(await person().seriousFindings()).toEqual([]);
-    await person().tabTo("See what opening 2027-28 does");
+    await person().tabTo("Preview: open 2027-28");
     await person().press(Key.ENTER);
     await person().read("31 lists made");
     await until(

@@ -86,7 +86,7 @@ describe("rules, permission and members", () => {
     await teo.read("Replies go to the leads");
     await teo.read("You can ask a coordinator to allow it for this list");
     expect(await teo.seriousFindings()).toEqual([]);
-    await teo.tabTo("See what it makes");
+    await teo.tabTo("Preview");
     await teo.press(Key.ENTER);
     await teo.read('House rule: for other lists, outside addresses: "none"');
     await teo.type("What it is for", "families answer from their own addresses");
@@ -119,13 +119,13 @@ describe("rules, permission and members", () => {
     await teo.read("Nothing proves that this mail is theirs");
     expect(await teo.seriousFindings()).toEqual([]);
     await teo.click("link", "Shoes for the show");
-    await teo.click("button", "Show as it was laid out");
+    await teo.click("button", "Show formatting");
     const frame = await teo
-      .see("iframe", "The mail as it was laid out")
+      .see("iframe", "Formatted mail")
       .catch(() => teo.driver.findElement({ css: "iframe" }));
     expect(await frame.getAttribute("srcdoc")).not.toMatch(/script|tracker/);
     await teo.driver.executeScript("window.scrollTo(0, 0)");
-    await teo.click("button", "Let it out");
+    await teo.click("button", "Send it out");
     await teo.read("Teo Bramwell decided");
     await house.person.driver.wait(
       async () =>
@@ -147,10 +147,10 @@ describe("rules, permission and members", () => {
   test("a changed house rule shows beforehand which lists change", async () => {
     const juno = house.person;
     await juno.go("/house?tab=rules");
-    await juno.read("What must hold between rules");
+    await juno.read("Rules that depend on each other");
     expect(await juno.seriousFindings()).toEqual([]);
     await juno.click("checkbox", "dropped");
-    await juno.click("button", "See what 1 change does");
+    await juno.click("button", "Preview 1 change");
     await juno.read("This is carried out as a round of its own");
     await juno.click("button", "Back");
     await juno.go("/lists/try?address=teo.bramwell%40copperwheel.example&proof=signed-in");

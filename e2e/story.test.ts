@@ -93,7 +93,7 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
     await house.person.read('Classes: the column is called "Class group" now, it was "Class(es)".');
     await house.person.read('Coach: the column "Coach" has moved.');
     await house.person.click("button", "Import 221 students");
-    await house.person.read("14 causes: 14 accepted, 0 held");
+    await house.person.read("14 changes: 14 accepted, 0 on hold");
     for (const [group, count] of [
       ["Moved class", 3],
       ["Joined", 4],
@@ -114,15 +114,15 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
       "Hana Kettering moved from Aerial Silks Start to Tumbling Seeds",
     );
     await house.person.press("h");
-    await house.person.read("14 causes: 13 accepted, 1 held");
+    await house.person.read("14 changes: 13 accepted, 1 on hold");
     await house.person.click("button", "lists in step");
-    await house.person.see("status", "What was held waits here.");
+    await house.person.see("status", "Changes on hold are listed here.");
     await house.person.see(
       "heading",
       "Hana Kettering moved from Aerial Silks Start to Tumbling Seeds",
     );
     await house.person.read("Held in round 2 by Juno Abara.");
-    await house.person.read("1 cause: 0 accepted, 1 held");
+    await house.person.read("1 change: 0 accepted, 1 on hold");
     expect(await house.person.seesNot("button", "Bring")).toBe(true);
   });
 
@@ -202,7 +202,7 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
     expect(await house.person.seesNot("link", "Juggling One")).toBe(true);
     expect(await house.person.seesNot("link", "Changes")).toBe(true);
     await house.person.go("/changes");
-    await house.person.read("There is no such page");
+    await house.person.read("Page not found");
   });
 });
 

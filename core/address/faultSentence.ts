@@ -19,7 +19,7 @@ export const FAULT_SENTENCE: Record<AddressFault, string> = {
   "impossible-domain": "The domain is not whole",
   "no-at": "There is no @",
   "no-domain": "There is no domain after the @",
-  "no-mailbox": "Nothing stands before the @",
+  "no-mailbox": "Nothing is before the @",
   "none-word": "None given",
   "words-beside": "Other words stand beside the address",
   "several-at": "There is more than one @",

@@ -178,15 +178,15 @@ export function readAddress(written: string, known: KnownDomains): AddressReadin
     return unusable("several-at", "There is more than one @ in it.");
   const mailbox = text.slice(0, at);
   const domain = text.slice(at + 1);
-  if (mailbox === "") return unusable("no-mailbox", "Nothing stands before the @.");
-  if (domain === "") return unusable("no-domain", "Nothing stands after the @.");
+  if (mailbox === "") return unusable("no-mailbox", "Nothing is before the @.");
+  if (domain === "") return unusable("no-domain", "Nothing is after the @.");
   if (octets(text) > LONGEST_ADDRESS || octets(mailbox) > LONGEST_MAILBOX)
     return unusable("too-long", "It is longer than an address may be.");
 
   if (domain.includes(",") || mailbox.includes(",")) {
     const repaired = `${mailbox.replace(/,/g, ".")}@${domain.replace(/,/g, ".")}`;
     const again = readAddress(repaired, known);
-    if (again.answer === "unusable") return unusable("bad-sign", "A comma stands in it.");
+    if (again.answer === "unusable") return unusable("bad-sign", "It contains a comma.");
     return {
       answer: "probably",
       address: again.address,
@@ -195,7 +195,7 @@ export function readAddress(written: string, known: KnownDomains): AddressReadin
     };
   }
   if (!MAILBOX.test(mailbox))
-    return unusable("bad-sign", "A sign stands before the @ that no address can have there.");
+    return unusable("bad-sign", "There is a character before the @ that an address can't have.");
   const labels = domain.split(".");
   if (labels.length < 2) {
     const whole = [...known.keys()].find(

@@ -197,7 +197,7 @@ describe("of whom only a form tells", () => {
       {
         kind: "student here",
         about:
-          "Odile Penhaligon stands in no roster, but somebody answered a form for them. Is Odile Penhaligon a student here?",
+          "Odile Penhaligon is in no roster, but somebody answered a form for them. Is Odile Penhaligon a student here?",
       },
     ]);
     expect(people).not.toContain("Odile Penhaligon");

@@ -134,7 +134,7 @@ export function askWhetherHere(records: readonly RowRecord[], rows: readonly Row
         key: `student here ${key}`,
         kind: "student here",
         subject: "",
-        about: `${name} stands in no roster, but somebody answered a form for them. Is ${name} a student here?`,
+        about: `${name} is in no roster, but somebody answered a form for them. Is ${name} a student here?`,
         sides: own.map((record): QuestionSide => {
           const row = places.get(record);
           return {

@@ -30,7 +30,7 @@ describe("what a point of a list may hold", () => {
 
   test.each([
     ["title", " ", /display name/],
-    ["title", "x".repeat(121), /120 signs/],
+    ["title", "x".repeat(121), /120 characters/],
     ["title", "Wire\r\nBcc: all@lettr.example", /one line/],
     ["description", "a\u2028b", /one line/],
     ["leads", "account:nobody", /Nobody on the staff/],
@@ -39,7 +39,7 @@ describe("what a point of a list may hold", () => {
     ["preset", "shout", /no posting rules called "shout"/],
     ["state", "", /no choice/],
     ["adding", "loudly", /no choice/],
-    ["welcome", "x".repeat(5001), /5000 signs/],
+    ["welcome", "x".repeat(5001), /5000 characters/],
   ] as const)("%s: %j will not", (point, value, sentence) =>
     expect(pointFault(point, value, known)).toMatch(sentence),
   );

@@ -43,7 +43,7 @@ export function pointFault(
       : `There are no posting rules called "${value.slice(0, 60)}".`;
   const longest = LONGEST[point];
   if (longest !== undefined && value.length > longest)
-    return `The ${POINT_WORDS[point]} may have ${longest} signs; this has ${value.length}.`;
+    return `The ${POINT_WORDS[point]} can have ${longest} characters; this has ${value.length}.`;
   if (point === "title" && value.trim() === "") return "Give the list a display name.";
   if (/[\p{Cc}\p{Zl}\p{Zp}]/u.test(value))
     return `The ${POINT_WORDS[point]} stands in one line; there is a line break or another sign in it that can't be seen.`;

@@ -60,13 +60,13 @@ export function nameFaultSentence(
     case "empty":
       return "The pattern makes no name at all here.";
     case "form":
-      return `"${name}" holds signs that an address may not; only letters, digits, dots and dashes do.`;
+      return `"${name}" has characters that list addresses can't have. Use letters, digits, dots and dashes.`;
     case "too-long":
-      return `"${name}" has ${name.length} signs; ${LONGEST_NAME} is the most.`;
+      return `"${name}" has ${name.length} characters; at most ${LONGEST_NAME} are allowed.`;
     case "long":
-      return `"${name}" has ${name.length} signs; the house finds ${house.longest} enough to type.`;
+      return `"${name}" has ${name.length} characters; your naming rules recommend at most ${house.longest}.`;
     case "reserved":
-      return `"${name}" is kept for the house itself.`;
+      return `"${name}" is a reserved name.`;
     case "taken":
       return `Another list is called "${name}".`;
     case "recent":

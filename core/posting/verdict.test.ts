@@ -399,7 +399,7 @@ describe("what a rule may hold", () => {
     ["perDay", "1e3", /whole number/],
     ["also", "not an address", /"not" is no address/],
     ["also", "a@b.example\r\nBcc: x@y.example", /commas/],
-    ["footer", "x".repeat(1001), /1000 signs/],
+    ["footer", "x".repeat(1001), /1000 characters/],
   ])("%s: %j will not", (id, value, sentence) => {
     expect(ruleFault(id, value)).toMatch(sentence);
   });

@@ -51,7 +51,7 @@ export class AskedHouse {
     const problem = Problem.safeParse(answer);
     throw new Error(
       response.status === 401
-        ? "The token was not taken. Make one on the House page and set AMIGO_TOKEN to it."
+        ? "The token was not taken. Make one in Settings and set AMIGO_TOKEN to it."
         : (problem.data?.detail ?? `Amigo answered ${response.status}.`),
     );
   }
@@ -66,7 +66,7 @@ export function houseFrom(environment: Record<string, string | undefined>): Aske
   const token = environment.AMIGO_TOKEN ?? "";
   if (token === "")
     throw new Error(
-      "This asks a running Amigo. Make an API token on its House page and set AMIGO_TOKEN to it.",
+      "This asks a running Amigo. Make an API token in its Settings and set AMIGO_TOKEN to it.",
     );
   return new AskedHouse(
     (environment.AMIGO_URL ?? `http://localhost:${environment.AMIGO_PORT ?? "8080"}`).replace(

@@ -80,7 +80,7 @@ describe("a running house at the command line", () => {
       guard,
     ]);
     expect((await amigo(["round", "back", "2", "--yes", ...guards])).out).toMatch(
-      /^Round 2 was taken back by round \d+/,
+      /^Round 2 was undone by round \d+/,
     );
   });
 

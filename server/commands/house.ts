@@ -105,7 +105,7 @@ export async function takeRoundBack(
     ].join("\n");
   }
   const done = await house.ask(postTakeBack, { params: { number }, body: { passed } });
-  return `Round ${number} was taken back by round ${done.round}: ${counted(done.lists, "list")}, ${done.joins} joined, ${done.leaves} left.`;
+  return `Round ${number} was undone by round ${done.round}: ${counted(done.lists, "list")}, ${done.joins} joined, ${done.leaves} left.`;
 }
 
 function describe({
@@ -139,5 +139,5 @@ function guardLine({
   sentence: string;
   count: number;
 }): string {
-  return `  ! ${about} ${sentence} To let it pass: --pass "${id}=${count}"`;
+  return `  ! ${about} ${sentence} To confirm: --pass "${id}=${count}"`;
 }

@@ -51,7 +51,7 @@ round
   .description("bring in step what is accepted of the open round")
   .option(
     "--pass <guard=count>",
-    "the count for a guard that stands; can be given again",
+    "the count that confirms a safety check; can be given again",
     collect,
     {},
   )
@@ -62,7 +62,7 @@ round
   .argument("<number>", "the round's number", wholeNumber)
   .option(
     "--pass <guard=count>",
-    "the count for a guard that stands; can be given again",
+    "the count that confirms a safety check; can be given again",
     collect,
     {},
   )

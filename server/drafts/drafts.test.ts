@@ -175,7 +175,7 @@ describe("a draft", () => {
     await arrived((await members(wire)).length);
     expect((await juno.ask<Draft>("GET", `/api/drafts/${bad}`)).body).toMatchObject({
       sendAt: null,
-      fault: expect.stringContaining("no longer in the house"),
+      fault: expect.stringContaining("no longer here"),
     });
     expect(await house.mailTo(JUNO, "Not sent: To nobody")).toContain("It is a draft again");
   });

@@ -144,7 +144,7 @@ async function peopleBehind(
       throw new Refusal(
         422,
         "draft/person",
-        `${target.name} is no longer in the house, or not one whom you may write to.`,
+        `${target.name} is no longer here, or not one whom you may write to.`,
         "to",
       );
     const found = recipientsFor(person, known, target.whom ?? "guardians").flatMap((own) =>

@@ -258,7 +258,7 @@ export function editRoutes(app: Hono, context: Context): void {
         actorId: caller.id,
         actor: caller.name,
         action: "change naming",
-        sentence: `${caller.name} changed what lists' names have to keep to: the convention ${wanted.convention}, ${wanted.nameLimit} signs are enough`,
+        sentence: `${caller.name} changed the naming rules: the convention ${wanted.convention}, names of at most ${wanted.nameLimit} characters`,
         before,
         after: wanted,
       });

@@ -437,7 +437,7 @@ function minePage(
 }
 
 const STATE_WORDS: Record<AnswerState, string> = {
-  unconfirmed: "waits for your word",
+  unconfirmed: "waits for your decision",
   accepted: "is with the office",
   asked: "is with the office",
   held: "is with the office",

@@ -218,7 +218,7 @@ export function houseRoutes(app: Hono, context: Context): void {
         actorId: caller.id,
         actor: caller.name,
         action: "change limits",
-        sentence: `${caller.name} changed what a round may do without a guard`,
+        sentence: `${caller.name} changed the safety checks`,
         before: before?.limits,
         after: body,
       });

@@ -25,7 +25,7 @@ export async function approveRows(
     throw new Refusal(
       403,
       "intake/approve",
-      "Rows are approved by a coordinator, or by who leads this intake and the list.",
+      "Only a coordinator, or whoever leads this sheet and the list, can approve rows.",
     );
   return db.transaction(async (tx) => {
     const reads = await readsOf(tx, own);
@@ -103,7 +103,7 @@ export async function approveRows(
         actorId: caller.id,
         actor: caller.name,
         action: approve ? "approve" : "approve no longer",
-        sentence: `${caller.name} ${approve ? "approved" : "took back the approval of"} ${counted(done.length, "row")} of the intake "${own.name}"`,
+        sentence: `${caller.name} ${approve ? "approved" : "took back the approval of"} ${counted(done.length, "row")} of the additions sheet "${own.name}"`,
         after: { intake: own.id, rows: done },
       });
       await notify(tx, "intakes");

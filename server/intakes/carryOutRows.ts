@@ -189,7 +189,7 @@ async function settleKnown(
     else if (met.has(address))
       came.set(row.id, {
         outcome: "already",
-        sentence: "Stands in this intake twice; the other row was carried out.",
+        sentence: "Twice in this sheet; the other row was carried out.",
       });
     met.add(address);
   }
@@ -216,11 +216,11 @@ async function addGroup(
         lastDay,
         words: welcome,
         addresses: group.map(({ wish }) => wish.address),
-        reason: `by the intake "${own.name}"`,
+        reason: `by the additions sheet "${own.name}"`,
         reasons: new Map(
           group.map(({ row, wish }) => [
             wish.address,
-            `${wish.person}, by the intake "${own.name}", written by ${row.by}`,
+            `${wish.person}, by the additions sheet "${own.name}", written by ${row.by}`,
           ]),
         ),
       },

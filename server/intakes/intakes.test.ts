@@ -160,7 +160,7 @@ describe("filling an intake", () => {
     );
     expect(
       members.body.members.find(({ address }) => address === "otto@fernpost.example")?.kept,
-    ).toContain("Otto Bell, by the intake");
+    ).toContain("Otto Bell, by the additions sheet");
   });
 
   test("a cell that somebody else has changed meanwhile stays, and both are in its history", async () => {

@@ -84,7 +84,7 @@ export function intakeRoutes(app: Hono, context: Context): void {
         actorId: caller.id,
         actor: caller.name,
         action: "make intake",
-        sentence: `${caller.name} made the intake "${body.content.name}"`,
+        sentence: `${caller.name} made the additions sheet "${body.content.name}"`,
         after: { intake: made.id, ...body },
       });
       await notify(tx, "intakes");
@@ -102,7 +102,7 @@ export function intakeRoutes(app: Hono, context: Context): void {
       throw new Refusal(
         403,
         "intake/change",
-        "An intake is changed by who made it, by its leads and by coordinators.",
+        "Only whoever made this sheet, its leads and coordinators can change it.",
       );
     await checkLists(caller, before.seasonId, body.content);
     return db.transaction(async (tx) => {
@@ -123,7 +123,7 @@ export function intakeRoutes(app: Hono, context: Context): void {
         throw new Refusal(
           409,
           "intake/changed",
-          "Somebody else has changed this intake meanwhile. Open it again to see what it is now, and make your change there.",
+          "Somebody else changed this sheet meanwhile. Open it again and make your change there.",
         );
       await tx.delete(intakePerson).where(eq(intakePerson.intakeId, before.id));
       await storePeople(tx, before.id, body.people);
@@ -131,7 +131,7 @@ export function intakeRoutes(app: Hono, context: Context): void {
         actorId: caller.id,
         actor: caller.name,
         action: "change intake",
-        sentence: `${caller.name} changed the intake "${body.content.name}"`,
+        sentence: `${caller.name} changed the additions sheet "${body.content.name}"`,
         before: { content: before.content },
         after: { intake: before.id, content: body.content, people: body.people },
       });
@@ -278,7 +278,7 @@ function nameTaken(name: string): Refusal {
   return new Refusal(
     409,
     "intake/name-taken",
-    `There is an intake called "${name}" already. Choose another name.`,
+    `There is a sheet called "${name}" already. Choose another name.`,
     "name",
   );
 }

@@ -49,7 +49,7 @@ export async function writeCells(
     for (const { row: id, column, was, is } of changes) {
       const row = rows.get(id);
       if (row === undefined)
-        throw new Refusal(404, "not-found", "This row belongs to another intake.");
+        throw new Refusal(404, "not-found", "This row belongs to another sheet.");
       const cells = changed.get(id) ?? row.cells;
       if (cells[column] === is) continue;
       const sentence =
@@ -162,7 +162,7 @@ async function beginRows(
     throw new Refusal(
       422,
       "intake/full",
-      `An intake takes ${MOST_ROWS.toLocaleString("en-GB")} rows; this one has ${count?.rows ?? 0}. Begin another one for the rest. Nothing of this was written.`,
+      `A sheet takes ${MOST_ROWS.toLocaleString("en-GB")} rows; this one has ${count?.rows ?? 0}. Begin another one for the rest. Nothing of this was written.`,
     );
   await tx
     .insert(intakeRow)

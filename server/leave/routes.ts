@@ -152,9 +152,7 @@ export function leaveRoutes(app: Hono, context: Context): void {
       return http.html(
         page(
           "This link has run out",
-          html`<p>
-            There is no mail that waits for your word. It may have been decided on already.
-          </p>`,
+          html`<p>No mail waits for your decision. Somebody may have decided already.</p>`,
         ),
         404,
       );
@@ -178,9 +176,7 @@ export function leaveRoutes(app: Hono, context: Context): void {
       return http.html(
         page(
           "This link has run out",
-          html`<p>
-            There is no mail that waits for your word. It may have been decided on already.
-          </p>`,
+          html`<p>No mail waits for your decision. Somebody may have decided already.</p>`,
         ),
         404,
       );
@@ -190,7 +186,7 @@ export function leaveRoutes(app: Hono, context: Context): void {
       page(
         "Thank you",
         html`<p>
-          ${outcome === "held" ? "It waits for a lead or helper of the list, who looks at it." : "By the rules of the list it does not go out; the reasons come by mail."}
+          ${outcome === "held" ? "A lead or helper of the list will look at it." : "By the rules of the list it does not go out; the reasons come by mail."}
         </p>`,
       ),
     );
@@ -248,9 +244,7 @@ export function leaveRoutes(app: Hono, context: Context): void {
       return http.html(
         page(
           "This link has run out",
-          html`<p>
-            There is no mail that waits for your word. Somebody may have decided already.
-          </p>`,
+          html`<p>No mail waits for your decision. Somebody may have decided already.</p>`,
         ),
         404,
       );
@@ -293,9 +287,7 @@ export function leaveRoutes(app: Hono, context: Context): void {
       return http.html(
         page(
           "This link has run out",
-          html`<p>
-            There is no mail that waits for your word. Somebody may have decided already.
-          </p>`,
+          html`<p>No mail waits for your decision. Somebody may have decided already.</p>`,
         ),
         404,
       );
@@ -346,7 +338,7 @@ export function leaveRoutes(app: Hono, context: Context): void {
 }
 
 /** What stands on the buttons for a held mail, by the word in the link. */
-const DECISIONS = { out: "Let it out", return: "Return it", drop: "Drop it" };
+const DECISIONS = { out: "Send it out", return: "Return to sender", drop: "Discard" };
 const DECIDED = new Map<string, HeldDecision>([
   ["out", "let out"],
   ["return", "return"],

@@ -129,7 +129,7 @@ describe("private lists", () => {
     ).toEqual(["halim@oakmail.example"]);
   });
 
-  test("it tells how many of its people are no longer in the house, and writes to the others", async () => {
+  test("it tells how many of its people are no longer here, and writes to the others", async () => {
     await house.readLines(juno, [HEAD, WREN], { id: source });
     await house.step(juno);
     expect((await ravi.ask<PrivateListLine[]>("GET", "/api/private-lists")).body).toEqual([
@@ -138,7 +138,7 @@ describe("private lists", () => {
     const { body } = await ravi.ask<PrivateListPage>("GET", `/api/private-lists/${id}`);
     expect(body.persons.find(({ gone }) => gone)).toMatchObject({
       name: "Halim Brandt",
-      detail: "no longer in the house",
+      detail: "no longer here",
       addresses: [],
     });
     expect(

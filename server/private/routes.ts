@@ -181,7 +181,7 @@ async function loadPage(db: Queries, id: string, caller: Caller): Promise<Privat
     .map(({ person: subject, name }) => {
       const person = known.people.get(subject);
       return person === undefined
-        ? { id: subject, name, detail: "no longer in the house", addresses: [], gone: true }
+        ? { id: subject, name, detail: "no longer here", addresses: [], gone: true }
         : {
             id: subject,
             name: nameOf(person),

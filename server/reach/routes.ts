@@ -106,9 +106,7 @@ export function reachRoutes(app: Hono, context: Context): void {
         actorId: caller.id,
         actor: caller.name,
         action: body.paused ? "pause queue" : "resume queue",
-        sentence: body.paused
-          ? `${caller.name} let all mail wait`
-          : `${caller.name} let mail go out again`,
+        sentence: body.paused ? `${caller.name} paused sending` : `${caller.name} resumed sending`,
       });
       await notify(tx, "queue", "posts", "board");
     });

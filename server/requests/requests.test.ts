@@ -197,7 +197,7 @@ describe("a house rule that stands in the way", () => {
       "outside",
     ]);
     expect(body.detail).toBe(
-      'Show families: House rule: for other lists, outside addresses: "none". A coordinator can change that on House, or allow "guardians only" for this list alone.',
+      'Show families: House rule: for other lists, outside addresses: "none". A coordinator can change that in Settings, or allow "guardians only" for this list alone.',
     );
   });
 

@@ -179,7 +179,7 @@ export function requestRoutes(app: Hono, context: Context): void {
         throw new Refusal(
           409,
           "request/there",
-          "Somebody has asked for that already; it waits for a coordinator.",
+          "Somebody has asked for that already. A coordinator will answer.",
         );
       await record(tx, {
         actorId: caller.id,

@@ -341,7 +341,7 @@ export async function seasonToTakeBack(
     throw new Refusal(
       409,
       "season/past",
-      "A later season is current by now, so the opening of this one can not be taken back.",
+      "A later season is current by now, so the opening of this one can't be undone.",
     );
   const [kept] = await tx
     .select({ id: fact.id })

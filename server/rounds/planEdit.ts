@@ -285,7 +285,7 @@ export function refuseGuards(
     throw new Refusal(
       422,
       "round/guard",
-      `A guard stands: ${standing.about} ${standing.sentence} Type ${standing.count} beside it to let it pass.`,
+      `A safety check stops this: ${standing.about} ${standing.sentence} Type ${standing.count} beside it to confirm.`,
       standing.id,
     );
 }
@@ -506,7 +506,7 @@ function checkRules(edit: Edit, standing: FactIndex, after: FactIndex, insideDom
       throw new Refusal(
         422,
         "edit/house-rule",
-        `${list.title}: ${boundSentence(list.kind, refused.rule, refused.bound)} A coordinator can change that on House, or allow "${wordsOf(refused.rule, refused.chosen)}" for this list alone.`,
+        `${list.title}: ${boundSentence(list.kind, refused.rule, refused.bound)} A coordinator can change that in Settings, or allow "${wordsOf(refused.rule, refused.chosen)}" for this list alone.`,
         refused.rule,
       );
     const [broken] = freshlyBroken(list.key, before, wanted, standing, after, insideDomain);
@@ -584,7 +584,7 @@ function checkNames(
       throw new Refusal(
         422,
         "edit/convention",
-        `The house's convention binds: ${title} is called "${made.proposal}". A coordinator can change the convention on House, or allow another name for this list alone.`,
+        `The house's convention binds: ${title} is called "${made.proposal}". A coordinator can change the convention in Settings, or allow another name for this list alone.`,
         "convention",
       );
   }

@@ -18,7 +18,7 @@ export async function stepByItself(tx: Queries, name: string): Promise<string> {
   if (open === undefined) return "nothing changes";
   const [guard] = open.guards;
   if (guard !== undefined)
-    return `a guard stands before round ${open.number}: ${guard.about} ${guard.sentence}`;
+    return `a safety check stops round ${open.number}: ${guard.about} ${guard.sentence}`;
   const own = new Set(
     (await tx.select({ id: source.id }).from(source).where(eq(source.mode, "itself"))).map(
       ({ id }) => id,

@@ -98,7 +98,7 @@ describe("taking a round back", () => {
   test("is done once: the second is told", async () => {
     expect(await juno.ask("POST", "/api/rounds/2/back", { passed: {} })).toMatchObject({
       status: 409,
-      body: { detail: "Round 2 was taken back already, by round 3." },
+      body: { detail: "Round 2 was undone already, by round 3." },
     });
     const { body } = await juno.ask<z.output<typeof RoundLine>[]>("GET", "/api/rounds");
     expect(

@@ -44,7 +44,7 @@ async function roundToTakeBack(tx: Queries, number: number) {
     throw new Refusal(
       409,
       "round/not-done",
-      `Round ${number} was not carried out, so there is nothing to take back.`,
+      `Round ${number} was not carried out, so there is nothing to undo.`,
     );
   const [later] = await tx
     .select({ number: round.number })
@@ -54,7 +54,7 @@ async function roundToTakeBack(tx: Queries, number: number) {
     throw new Refusal(
       409,
       "round/taken-back",
-      `Round ${number} was taken back already, by round ${later.number}.`,
+      `Round ${number} was undone already, by round ${later.number}.`,
     );
   return found;
 }
@@ -191,7 +191,7 @@ export async function takeBack(
       throw new Refusal(
         409,
         "round/nothing-left",
-        `Nothing of round ${wanted.round} stands any more, so there is nothing to take back.`,
+        `Nothing of round ${wanted.round} stands any more, so there is nothing to undo.`,
       );
     refuseGuards(guards, wanted.passed);
     const number = await storeDone(tx, actor, {

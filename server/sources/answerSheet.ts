@@ -96,7 +96,7 @@ export async function answerSheet(
     throw new Refusal(
       422,
       "answers/file",
-      "The file of this reading is not kept any more. Read the sheet once more, then it can be handed back.",
+      "The file of this import was removed. Import the sheet again, then you can download it.",
     );
   const own = workbook.format === "text" ? "csv" : workbook.format;
   const wanted = format ?? (own === "xls" ? "xlsx" : own);

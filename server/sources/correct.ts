@@ -195,7 +195,7 @@ async function ownOf(tx: Queries, readingId: string) {
     throw new Refusal(
       409,
       "correction/older-reading",
-      "A newer reading of this sheet is there. Look at that one.",
+      "There is a newer import of this sheet. Open that one.",
     );
   const found = await tablesOfReading(tx, latest);
   if (!found.ok) throw new Refusal(422, `reading/${found.fault.code}`, found.fault.sentence);

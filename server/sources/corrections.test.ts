@@ -128,7 +128,7 @@ describe("a faulty cell", () => {
     await house.readLines(juno, [HEAD, WREN, IDA.replace("hbrandt", "h.brandt")], { id: source });
     expect(await correct({ reading: old, row: 2 })).toMatchObject({
       status: 409,
-      body: { detail: "A newer reading of this sheet is there. Look at that one." },
+      body: { detail: "There is a newer import of this sheet. Open that one." },
     });
   });
 });

@@ -79,7 +79,7 @@ async function look(context: Context, id: string): Promise<LookOutcome> {
     throw new Refusal(
       422,
       "source/by-hand",
-      "This source has no place of its own. Drop its sheet here to read it.",
+      "This source isn't connected to a file or web address. Drop its sheet here to import it.",
     );
   const { kind } = own;
   const [settings] = await db.select({ timeZone: house.timeZone }).from(house);

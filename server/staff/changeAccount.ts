@@ -134,7 +134,7 @@ async function end(
     action: ended ? "end account" : "renew account",
     sentence: ended
       ? `${editor.name} ended the account of ${row.name}`
-      : `${editor.name} let the account of ${row.name} be again`,
+      : `${editor.name} reopened the account of ${row.name}`,
   });
   return id;
 }

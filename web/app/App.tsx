@@ -139,10 +139,9 @@ function House() {
             <Route
               path="*"
               element={
-                <Empty title="There is no such page">
+                <Empty title="Page not found">
                   <p>
-                    It may be one that only a coordinator sees. The rail on the left shows what
-                    there is.
+                    It may have moved, or only coordinators can open it. Choose a place on the left.
                   </p>
                 </Empty>
               }

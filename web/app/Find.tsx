@@ -87,8 +87,8 @@ const PLACES: (Hit & { needs: Action })[] = [
   },
   {
     key: "/intakes",
-    title: "Intakes",
-    detail: "sheets that several people fill, and rows to approve",
+    title: "Additions",
+    detail: "shared sheets, and rows to approve",
     kind: "place",
     to: "/intakes",
     needs: "fill intakes",
@@ -104,7 +104,7 @@ const PLACES: (Hit & { needs: Action })[] = [
   {
     key: "/mail",
     title: "Mail",
-    detail: "what was sent and what became of it",
+    detail: "what was sent, and its delivery",
     kind: "place",
     to: "/mail",
     needs: "see posts",
@@ -112,7 +112,7 @@ const PLACES: (Hit & { needs: Action })[] = [
   {
     key: "/reach",
     title: "Reach",
-    detail: "who is reached by mail, and whose address fails",
+    detail: "which families mail reaches, and which addresses fail",
     kind: "place",
     to: "/reach",
     needs: "see people",
@@ -120,7 +120,7 @@ const PLACES: (Hit & { needs: Action })[] = [
   {
     key: "/mail?show=drafts",
     title: "Drafts",
-    detail: "what I am writing, and what waits for its time",
+    detail: "what I am writing, and mail planned for later",
     kind: "place",
     to: "/mail?show=drafts",
     needs: "write to lists",
@@ -135,7 +135,7 @@ const PLACES: (Hit & { needs: Action })[] = [
   },
   {
     key: "/house",
-    title: "House",
+    title: "Settings",
     detail: "recipes, sites, accounts, tokens, journal",
     kind: "place",
     to: "/house",
@@ -160,7 +160,7 @@ const PLACES: (Hit & { needs: Action })[] = [
   {
     key: "/lists/try",
     title: "Try an address",
-    detail: "what would become of its mail",
+    detail: "see what happens to its mail",
     kind: "place",
     to: "/lists/try",
     needs: "try an address",

@@ -22,7 +22,7 @@ const KEYS: [string, [string, string][]][] = [
   [
     "Changes",
     [
-      ["J", "next cause"],
+      ["J", "next change"],
       ["K", "the one before"],
       ["A", "accept"],
       ["H", "hold"],
@@ -40,12 +40,12 @@ const KEYS: [string, [string, string][]][] = [
     ],
   ],
   [
-    "Intakes",
+    "Additions",
     [
       ["↵", "write in the cell, then go down"],
       ["Tab", "across"],
       ["Ctrl D", "fill down"],
-      ["Ctrl Z", "take back"],
+      ["Ctrl Z", "undo"],
       ["Space", "approve the row"],
     ],
   ],

@@ -17,8 +17,8 @@ export function PulseLine({ onFind }: { onFind: () => void }) {
       : [
           {
             count: pulse.guards,
-            bold: counted(pulse.guards, "guard"),
-            rest: "standing before the round",
+            bold: counted(pulse.guards, "safety check"),
+            rest: "to confirm in Changes",
             to: "/changes",
             urgent: true,
           },
@@ -53,21 +53,21 @@ export function PulseLine({ onFind }: { onFind: () => void }) {
           ...pulse.failing.map(({ id, name, since }) => ({
             count: 1,
             bold: name,
-            rest: `could not be read since ${moment(since, me.timeZone)}`,
+            rest: `not imported since ${moment(since, me.timeZone)}`,
             to: `/sources/${id}`,
             urgent: true,
           })),
           {
             count: pulse.questions,
             bold: counted(pulse.questions, "question"),
-            rest: "to settle",
+            rest: "to answer in People",
             to: "/people?show=questions",
             urgent: false,
           },
           {
             count: pulse.faults,
             bold: counted(pulse.faults, "address", "addresses"),
-            rest: "to look at in the sheets",
+            rest: "to fix in the sheets",
             to: "/sources",
             urgent: false,
           },
@@ -97,7 +97,7 @@ export function PulseLine({ onFind }: { onFind: () => void }) {
           </span>
         </Link>
       ))}
-      {pulse !== undefined && signals.length === 0 && <span>Nothing waits for you.</span>}
+      {pulse !== undefined && signals.length === 0 && <span>Nothing needs your attention.</span>}
       {isStaff && (
         <button
           type="button"

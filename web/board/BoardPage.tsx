@@ -138,8 +138,8 @@ export function BoardPage() {
       </div>
       {shown.rows === 0 && shown.others.length === 0 ? (
         <Panel>
-          <Empty title="No list fits">
-            <p>Nothing on the board fits what is asked for above.</p>
+          <Empty title="No list found">
+            <p>Nothing on the board matches your search and filters.</p>
           </Empty>
         </Panel>
       ) : (
@@ -220,7 +220,7 @@ function FirstSteps({ board }: { board: Board }) {
         <PageHead title="Board" />
         <Panel>
           <Empty title="No list of yours yet">
-            <p>As soon as a coordinator has read the roster, the lists that you lead stand here.</p>
+            <p>Lists that you lead appear here once a coordinator has imported the roster.</p>
           </Empty>
         </Panel>
       </>
@@ -233,27 +233,31 @@ function FirstSteps({ board }: { board: Board }) {
       </PageHead>
       <Panel>
         <Empty
-          title={board.hasRound ? "Your first round is ready" : "Lists come out of your roster"}
+          title={
+            board.hasRound
+              ? "Your first lists are ready to review"
+              : "Lists come out of your roster"
+          }
         >
           {board.hasRound ? (
             <>
               <p className="mb-4">
-                The roster has been read. Look at what it will do, then bring the lists in step with
+                The roster is imported. Review what it changes, then bring the lists in step with
                 one button.
               </p>
               <Button look="go" onClick={() => void navigate("/changes")}>
-                Look at the first round
+                Review the changes
               </Button>
             </>
           ) : (
             <>
               <p className="mb-4">
-                Drop the sheet that the office keeps. Amigo finds the classes, students and
-                guardians in it and proposes a list of each.
+                Start with the sheet that your office keeps. Amigo finds the classes, students and
+                guardians in it and proposes lists for each class.
                 {me.demo && " This demo house has sample sheets ready."}
               </p>
               <Button look="go" onClick={() => void navigate("/sources")}>
-                Read the first sheet
+                Import the first sheet
               </Button>
             </>
           )}

@@ -35,14 +35,14 @@ export function CauseDetail({
         {data.history !== "" && <span className="block text-marigold-ink">{data.history}</span>}
       </p>
       <Evidence rows={data.evidence} />
-      <h3 className="mt-4 mb-1 font-[620] text-ink-2">What it does</h3>
+      <h3 className="mt-4 mb-1 font-[620] text-ink-2">Effects</h3>
       {data.changes.length === 0 ? (
         <p className="border-t border-hair-soft py-2 text-ink-2">
           {cause.kind === "cohort"
-            ? "Its lists are made, by the recipes, as soon as somebody belongs on them; no address changes by this alone."
+            ? "The recipes create its lists as soon as somebody belongs on them. This alone changes no address."
             : cause.unreachable
-              ? "Nothing changes on any list: nobody of theirs can be reached."
-              : "Nothing changes on any list."}
+              ? "No list changes, because none of them has an address that works."
+              : "No list changes."}
         </p>
       ) : (
         <Effects changes={data.changes} />
@@ -66,7 +66,7 @@ export function CauseDetail({
           <span className="text-ink-3">
             {cause.decision === "accepted"
               ? "It will be carried out."
-              : "It waits, and comes back in the next round."}
+              : "On hold. It comes back in the next round."}
           </span>
         </div>
       )}
@@ -79,8 +79,7 @@ function Evidence({ rows }: { rows: CausePage["evidence"] }) {
   if (rows.length === 0)
     return (
       <p className="text-ink-2">
-        It follows from what somebody said by hand, or from the house's own rules; no row of a sheet
-        shows it.
+        This comes from a manual change or from your own rules, so no row of a sheet shows it.
       </p>
     );
   const isOneSource = new Set(rows.map(({ source }) => source)).size === 1;

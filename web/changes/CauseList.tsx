@@ -41,7 +41,7 @@ export function CauseList({
     />
   );
   return (
-    <Panel scrolls="Causes">
+    <Panel scrolls="Changes">
       {groups.map((group) => (
         <section key={group.key} aria-label={group.title}>
           <h2 className="sticky top-0 z-10 flex justify-between border-b border-hair bg-sunk px-3.5 py-1.5 text-[14px]! font-normal! text-ink-2">
@@ -176,8 +176,8 @@ function Decision({
         state === "accepted"
           ? "Accepted. Press to hold."
           : state === "held"
-            ? "Held. Press to accept."
-            : "Some are held. Press to accept all."
+            ? "On hold. Press to accept."
+            : "Some are on hold. Press to accept all."
       }
       disabled={!decidable}
       onClick={() => onDecide(causes, state === "accepted" ? "held" : "accepted")}

@@ -36,9 +36,12 @@ function PastPage() {
   const [done, setDone] = useState<string>();
   return (
     <>
-      <PageHead title="Past rounds" line="Each can be taken back, worked out against today">
+      <PageHead
+        title="Past rounds"
+        line="Sets of changes that were carried out; each can be undone"
+      >
         <Link to="/changes" className="text-petrol underline underline-offset-2">
-          To the open round
+          Go to the open round
         </Link>
       </PageHead>
       {done !== undefined && <Done sentence={done} />}
@@ -208,7 +211,7 @@ function Round({
     if (answer.data === undefined) return;
     const { lists, joins, leaves, next } = answer.data;
     onDone(
-      `${counted(lists, "list")} brought in step: ${counted(joins, "address", "addresses")} joined, ${leaves} left.${next === null ? "" : " What was held waits here."}`,
+      `${counted(lists, "list")} brought in step: ${counted(joins, "address", "addresses")} joined, ${leaves} left.${next === null ? "" : " Changes on hold are listed here."}`,
     );
   };
   const { totals } = round;
@@ -229,19 +232,19 @@ function Round({
         }
       >
         {!isOpen && round.takenBackBy === null && (
-          <Button onClick={() => setTaking(true)}>Take back …</Button>
+          <Button onClick={() => setTaking(true)}>Undo …</Button>
         )}
         {!isOpen && round.takenBackBy !== null && (
           <Link
             to={`/changes/${round.takenBackBy}`}
             className="text-petrol underline underline-offset-2"
           >
-            Taken back by round {round.takenBackBy}
+            Undone by round {round.takenBackBy}
           </Link>
         )}
         {!isOpen && (
           <Link to="/changes" className="text-petrol underline underline-offset-2">
-            To the open round
+            Go to the open round
           </Link>
         )}
         {isOpen && (
@@ -259,9 +262,8 @@ function Round({
       {isOpen && held.length > 0 && (
         <p className="mb-2.5 flex flex-wrap items-center gap-2.5 text-[13px]">
           <span>
-            {counted(held.length, "change")} {held.length === 1 ? "is" : "are"} held and{" "}
-            {held.length === 1 ? "waits" : "wait"} until somebody accepts{" "}
-            {held.length === 1 ? "it" : "them"}.
+            {counted(held.length, "change")} {held.length === 1 ? "is" : "are"} on hold until
+            somebody accepts {held.length === 1 ? "it" : "them"}.
           </span>
           <Button
             className="min-h-[26px]! px-2!"
@@ -276,7 +278,8 @@ function Round({
         <details className="mb-2.5 rounded-md border border-marigold-line bg-marigold-soft px-3 py-1.5 text-[13px]">
           <summary className="cursor-pointer">
             <Warn>
-              {counted(round.leftAlone.length, "thing")} left alone because they had changed since
+              {counted(round.leftAlone.length, "thing")} left as they are because they had changed
+              since
             </Warn>
           </summary>
           <ul>
@@ -305,12 +308,12 @@ function Round({
           onChoose={choose}
           onDecide={put}
         />
-        <Panel scrolls="The cause in hand" className="min-w-0">
+        <Panel scrolls="Selected change" className="min-w-0">
           {chosen === undefined ? (
-            <Empty title={shown.length === 0 ? "Nothing here with this choice" : "Choose a cause"}>
+            <Empty title={shown.length === 0 ? "Nothing matches your filters" : "Choose a change"}>
               <p>
                 {shown.length === 0
-                  ? "Show all causes again above."
+                  ? "Show all changes again above."
                   : "Open a class on the left to see who joined, with the row of the sheet and the lists it touches."}
               </p>
             </Empty>
@@ -333,8 +336,8 @@ function Round({
       )}
       <div className="-mx-5 -mb-4 mt-3 flex items-center gap-5 border-t border-hair bg-panel px-5 py-2.5">
         <span>
-          <b className="font-[650]">{counted(totals.accepted + totals.held, "cause")}</b>:{" "}
-          {totals.accepted} accepted, {totals.held} held
+          <b className="font-[650]">{counted(totals.accepted + totals.held, "change")}</b>:{" "}
+          {totals.accepted} accepted, {totals.held} on hold
         </span>
         <span className="flex gap-3">
           <span>
@@ -359,7 +362,7 @@ function Round({
           <span className="ml-auto flex items-center gap-3">
             {unpassed.length > 0 && totals.accepted > 0 && (
               <span className="text-marigold-ink">
-                {counted(unpassed.length, "guard")} to pass above
+                {counted(unpassed.length, "safety check")} to confirm above
               </span>
             )}
             <Button
@@ -369,9 +372,9 @@ function Round({
               onClick={() => void run()}
             >
               {totals.accepted === 0
-                ? "All changes are held"
+                ? "All changes are on hold"
                 : totals.lists === 0
-                  ? `Accept ${counted(totals.accepted, "cause")}`
+                  ? `Accept ${counted(totals.accepted, "change")}`
                   : `Bring ${counted(totals.lists, "list")} in step`}
             </Button>
           </span>

@@ -32,9 +32,9 @@ export function PastRounds({ onDone }: { onDone: (sentence: string) => void }) {
               {closedBy === null ? "" : `, ${closedBy}`}
             </span>
             <span className="min-w-0 flex-1 truncate">
-              {counted(totals.accepted, "cause")}, {counted(totals.lists, "list")}
-              {totals.held > 0 && `, ${totals.held} held`}
-              {takesBack !== null && `, takes back round ${takesBack}`}
+              {counted(totals.accepted, "change")}, {counted(totals.lists, "list")}
+              {totals.held > 0 && `, ${totals.held} on hold`}
+              {takesBack !== null && `, undoes round ${takesBack}`}
             </span>
             <span className="flex gap-2">
               <Plus count={totals.joins} />
@@ -47,10 +47,10 @@ export function PastRounds({ onDone }: { onDone: (sentence: string) => void }) {
                   className="min-h-[26px]! px-2.5! text-[13px]"
                   onClick={() => setTaking(number)}
                 >
-                  Take back …<span className="sr-only"> round {number}</span>
+                  Undo …<span className="sr-only"> round {number}</span>
                 </Button>
               ) : (
-                <span className="text-[13px] text-ink-3">taken back by round {takenBackBy}</span>
+                <span className="text-[13px] text-ink-3">undone by round {takenBackBy}</span>
               )}
             </span>
           </div>

@@ -36,18 +36,18 @@ export function TakeBackDialog({
     if (answer.data === undefined) return;
     const { round, lists, joins, leaves, next } = answer.data;
     onDone(
-      `Round ${number} was taken back by round ${round}: ${counted(lists, "list")}, ${counted(joins, "address", "addresses")} joined, ${leaves} left.${next === null ? "" : " What the sheets still say of it waits here, held."}`,
+      `Round ${number} was undone by round ${round}: ${counted(lists, "list")}, ${counted(joins, "address", "addresses")} joined, ${leaves} left.${next === null ? "" : " What the sheets still ask for is listed here, on hold."}`,
     );
   };
   return (
-    <Modal wide title={`Take back round ${number}`} onClose={onClose}>
+    <Modal wide title={`Undo round ${number}`} onClose={onClose}>
       <FaultLine error={error} />
       {error === undefined && data === undefined && <Loading what="what it would do" />}
       {data !== undefined && (
         <div className="flex flex-col gap-3">
           <p className="text-ink-2">
-            A new round undoes it, worked out against today. What the sheets still say of it comes
-            back held, so that nothing happens twice.
+            A new round undoes it, as far as nothing has changed since. What the sheets still ask
+            for comes back on hold, so nothing happens twice.
           </p>
           <Guards
             guards={data.guards}
@@ -55,10 +55,10 @@ export function TakeBackDialog({
             onType={(id, value) => setTyped({ ...typed, [id]: value })}
           />
           {data.causes.length === 0 ? (
-            <p>Nothing of it stands any more, so there is nothing to take back.</p>
+            <p>All of it has changed since, so there is nothing to undo.</p>
           ) : (
-            <section aria-label="What it does">
-              <h2 className="mb-1">What it does</h2>
+            <section aria-label="Effects">
+              <h2 className="mb-1">Effects</h2>
               <ul>
                 {(all ? data.causes : data.causes.slice(0, SHOWN)).map(
                   ({ kind, title, detail, joins, leaves, replaced }) => (
@@ -105,7 +105,7 @@ export function TakeBackDialog({
           )}
           <FaultLine error={taking.error} />
           {taking.isLoading ? (
-            <Progress what={`Taking back round ${number}`} onStop={() => asked.current?.abort()} />
+            <Progress what={`Undoing round ${number}`} onStop={() => asked.current?.abort()} />
           ) : (
             <div className="flex items-center justify-end gap-2">
               <span className="mr-auto flex gap-3">
@@ -119,8 +119,7 @@ export function TakeBackDialog({
                 disabled={data.causes.length === 0 || unpassed(data.guards, typed).length > 0}
                 onClick={() => void run()}
               >
-                Take back {counted(data.causes.length, "cause")} on{" "}
-                {counted(data.totals.lists, "list")}
+                Undo {counted(data.causes.length, "change")} on {counted(data.totals.lists, "list")}
               </Button>
             </div>
           )}

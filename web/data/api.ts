@@ -55,7 +55,7 @@ const ask: BaseQueryFn<Asked, unknown, Fault> = async (
         error: {
           status: 0,
           type: "stopped",
-          detail: "This was stopped. Nothing of it was kept.",
+          detail: "Stopped. Nothing was saved.",
           field: undefined,
         },
       };
@@ -124,7 +124,7 @@ async function readLines(
         status: 0,
         type: "broken-off",
         detail:
-          "The connection broke off before Amigo was done. Look whether it was done, and try again if not.",
+          "The connection was lost before Amigo was done. Check whether it was done, and try again if not.",
         field: undefined,
       },
     }

@@ -15,9 +15,9 @@ import { moment } from "../ui/time";
 const STATES = [
   { value: "all", name: "All" },
   { value: "waiting", name: "To decide" },
-  { value: "accepted", name: "Count" },
+  { value: "accepted", name: "Accepted" },
   { value: "unconfirmed", name: "Not confirmed" },
-  { value: "refused", name: "Refused" },
+  { value: "refused", name: "Declined" },
 ] as const;
 const SORTS = [
   { value: "newest", name: "newest first" },
@@ -29,11 +29,11 @@ const AT_ONCE = 100;
 
 const STATE_WORDS: Record<AnswerLine["state"], string> = {
   accepted: "✓ counts",
-  unconfirmed: "waits for the family's word",
+  unconfirmed: "waiting for the family to confirm",
   asked: "who is meant?",
   held: "held",
-  refused: "− refused",
-  replaced: "a newer one stands",
+  refused: "− declined",
+  replaced: "replaced by a newer answer",
 };
 
 /** The answers as a sheet: those that wait for somebody have their reason and two buttons. */
@@ -55,13 +55,13 @@ export function Answers({ form }: { form: FormPage }) {
     0;
   if (nothing)
     return (
-      <Empty title="Nobody has answered yet">
+      <Empty title="No answers yet">
         <p>
           Hand out its address or its code:{" "}
           <Link to="?show=share" className="text-petrol underline">
             Hand out
           </Link>
-          . What comes in stands here the moment it comes.
+          . Answers appear here as they come in.
         </p>
       </Empty>
     );
@@ -134,10 +134,10 @@ export function Answers({ form }: { form: FormPage }) {
       {data.total > AT_ONCE && (
         <div className="mt-2 flex items-center gap-2">
           <Button disabled={from === 0} onClick={() => setFrom(from - AT_ONCE)}>
-            The ones before
+            Previous
           </Button>
           <Button disabled={from + AT_ONCE >= data.total} onClick={() => setFrom(from + AT_ONCE)}>
-            The next ones
+            Next
           </Button>
           <span className="text-ink-3">
             {from + 1} to {Math.min(from + AT_ONCE, data.total)} of {data.total}
@@ -218,17 +218,17 @@ function Row({
               <Button
                 disabled={busy}
                 onClick={() => onDecide(true)}
-                aria-label={`Let it count, the answer for ${who}`}
+                aria-label={`Accept, the answer for ${who}`}
               >
-                Let it count
+                Accept
               </Button>{" "}
               <Button
                 disabled={busy}
                 look="quiet"
                 onClick={() => onDecide(false)}
-                aria-label={`Refuse the answer for ${who}`}
+                aria-label={`Decline the answer for ${who}`}
               >
-                Refuse
+                Decline
               </Button>
             </>
           )}{" "}
@@ -236,9 +236,9 @@ function Row({
             look="quiet"
             aria-expanded={open}
             onClick={() => setOpen(!open)}
-            aria-label={`${open ? "Less" : "All of it"}, the answer for ${who}`}
+            aria-label={`${open ? "Show less" : "Show all"}, the answer for ${who}`}
           >
-            {open ? "Less" : "All of it"}
+            {open ? "Show less" : "Show all"}
           </Button>
         </td>
       </tr>
@@ -291,7 +291,7 @@ function Older({ id, form }: { id: string; form: FormPage }) {
   const { data = [] } = useOlderAnswersQuery(id);
   return (
     <div className="mt-2 border-t border-hair pt-2">
-      <h3 className="text-[13px] font-[620]">Older answers, kept</h3>
+      <h3 className="text-[13px] font-[620]">Earlier answers</h3>
       {data.map((line) => (
         <div key={line.id} className="mt-1.5">
           <p className="text-[13px]">

@@ -22,7 +22,7 @@ const RESTS = 300;
 const PART_WORDS: Record<FormPart, string> = {
   class: "Class",
   team: "Team",
-  relationship: "What they are to the child",
+  relationship: "Relationship to the child",
   "second guardian": "A second guardian, who is asked by mail",
   "how often": "How often they want mail",
   consent: "Consent, with its text",
@@ -101,7 +101,7 @@ export function FormEditor({
         >
           <div className="flex flex-wrap items-end gap-2">
             <div className="flex flex-wrap items-center gap-1.5">
-              <span className="text-[13px] font-[560]">Words in</span>
+              <span className="text-[13px] font-[560]">Language</span>
               {own.words.map((one) => (
                 <Button
                   key={one.language}
@@ -132,7 +132,7 @@ export function FormEditor({
                     setLanguage(own.words.find((one) => one !== words)?.language ?? "en");
                   }}
                 >
-                  Take {words.language} out
+                  Remove {words.language}
                 </Button>
               )}
             </div>
@@ -143,11 +143,7 @@ export function FormEditor({
             maxLength={120}
             onChange={(event) => say({ title: event.target.value })}
           />
-          <Area
-            label="What stands above it"
-            value={words.intro}
-            onChange={(intro) => say({ intro })}
-          />
+          <Area label="Introduction" value={words.intro} onChange={(intro) => say({ intro })} />
           <Group title="It asks for the child, the guardian's name and address, and">
             {FORM_PARTS.map((part) => (
               <Check key={part} on={own.parts.includes(part)} onChange={() => toggle(part)}>
@@ -157,7 +153,7 @@ export function FormEditor({
           </Group>
           {own.parts.includes("consent") && (
             <Area
-              label="What they agree to; a change makes a new version"
+              label="Consent text; a change makes a new version"
               value={words.consent}
               onChange={(consent) => say({ consent })}
             />
@@ -173,7 +169,7 @@ export function FormEditor({
                     })
                   }
                 >
-                  All of the season, new ones too
+                  All of this season, new ones included
                 </Check>
               )}
               {(!all || own.cohorts.length > 0) &&
@@ -222,11 +218,11 @@ export function FormEditor({
                     })
                   }
                 >
-                  needed
+                  required
                 </Check>
                 <Button
                   look="quiet"
-                  aria-label={`Take out question ${at + 1}`}
+                  aria-label={`Remove question ${at + 1}`}
                   onClick={() =>
                     change({
                       questions: own.questions.filter((_, index) => index !== at),
@@ -237,7 +233,7 @@ export function FormEditor({
                     })
                   }
                 >
-                  Take out
+                  Remove
                 </Button>
               </div>
             ))}
@@ -263,7 +259,7 @@ export function FormEditor({
           </Group>
           <details>
             <summary className="cursor-pointer text-[13px] font-[560] text-petrol">
-              Everything else that stands on it, in your own words
+              All other texts of the form
             </summary>
             <div className="mt-2 grid grid-cols-2 gap-2.5">
               {(Object.keys(FORM_LABELS) as FormLabel[]).map((label) => (
@@ -285,14 +281,14 @@ export function FormEditor({
               type="date"
               value={own.opensOn}
               onChange={(event) => change({ opensOn: event.target.value })}
-              help="Empty: at once"
+              help="Leave empty to open it now"
             />
             <Field
               label="Last day"
               type="date"
               value={own.closesOn}
               onChange={(event) => change({ closesOn: event.target.value })}
-              help="Empty: stays open"
+              help="Leave empty to keep it open"
             />
             <Field
               label="Short address, after /f/"
@@ -303,10 +299,10 @@ export function FormEditor({
             />
           </div>
           <p>
-            A child that stands in no sheet:{" "}
+            A child who is in no sheet:{" "}
             <Choice
               small
-              label="A child that stands in no sheet"
+              label="A child who is in no sheet"
               value={own.unknownChild}
               onChange={(unknownChild) => change({ unknownChild })}
               options={[
@@ -317,15 +313,18 @@ export function FormEditor({
           </p>
           {mayStep && (
             <p>
-              What answers change:{" "}
+              Changes from answers:{" "}
               <Choice
                 small
-                label="What answers change"
+                label="Changes from answers"
                 value={ownMode}
                 onChange={setMode}
                 options={[
-                  { value: "ask", name: "waits in Changes for my word" },
-                  { value: "itself", name: "is carried out by itself when no guard stands" },
+                  { value: "ask", name: "wait in Changes for my review" },
+                  {
+                    value: "itself",
+                    name: "happen automatically unless a safety check stops them",
+                  },
                 ]}
               />
             </p>

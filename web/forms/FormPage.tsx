@@ -40,7 +40,7 @@ export function FormPage() {
           ["answers", `Answers ${counts.accepted + counts.waiting}`],
           ["form", "The form"],
           ["share", "Hand out"],
-          ["missing", "Not answered"],
+          ["missing", "No answer yet"],
         ]}
       />
       {show === "answers" && <Answers form={data} />}
@@ -62,7 +62,7 @@ export function FormPage() {
             mayStep={data.mayStep}
             error={keeping.error}
             busy={keeping.isLoading}
-            go="Keep the changes"
+            go="Save changes"
             onKeep={(wanted) => void keep({ id, version: data.version, ...wanted })}
           />
         </>

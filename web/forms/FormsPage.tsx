@@ -42,11 +42,13 @@ export function FormsPage() {
           <table className="w-full">
             <thead>
               <tr className="border-b border-hair text-left text-[12px] text-ink-3">
-                {["Form", "Address", "Open", "Count", "To decide", "Not confirmed"].map((title) => (
-                  <th key={title} className="px-4 py-1.5 font-[500]">
-                    {title}
-                  </th>
-                ))}
+                {["Form", "Address", "Open", "Accepted", "To decide", "Not confirmed"].map(
+                  (title) => (
+                    <th key={title} className="px-4 py-1.5 font-[500]">
+                      {title}
+                    </th>
+                  ),
+                )}
               </tr>
             </thead>
             <tbody>

@@ -20,8 +20,8 @@ export function Missing({ form }: { form: FormPage }) {
   if (data === undefined) return <Loading what="who is missing" />;
   if (data.asked === 0)
     return (
-      <Empty title="No sheet names a child yet">
-        <p>Once a roster was read, those who have not answered stand here.</p>
+      <Empty title="No students yet">
+        <p>Once a roster is imported, students without an answer appear here.</p>
       </Empty>
     );
   if (data.students.length === 0)
@@ -52,7 +52,7 @@ export function Missing({ form }: { form: FormPage }) {
           <b className="font-[650]">{data.students.length}</b> of {counted(data.asked, "student")}
           {noWay > 0 && (
             <>
-              ; <Warn>{noWay} can be reached on paper only</Warn>
+              ; <Warn>{noWay} can only be reached on paper</Warn>
             </>
           )}
         </p>
@@ -88,15 +88,11 @@ export function Missing({ form }: { form: FormPage }) {
                 <td className="px-4 py-1.5 font-[620]">{name}</td>
                 <td className="px-4 py-1.5 text-ink-2">{classes.join(", ")}</td>
                 <td className="px-4 py-1.5">
-                  {why === "no answer" ? (
-                    "no answer"
-                  ) : (
-                    <Warn>mail to the answer's address comes back</Warn>
-                  )}
+                  {why === "no answer" ? "no answer" : <Warn>mail to their address bounces</Warn>}
                 </td>
                 <td className="px-4 py-1.5">
                   {by.length === 0 ? (
-                    <Warn>nothing but paper</Warn>
+                    <Warn>only on paper</Warn>
                   ) : (
                     by.map(({ who, address }) => (
                       <span key={`${who} ${address}`} className="block">

@@ -18,8 +18,8 @@ export function AddRowsPage() {
         error === undefined && <Loading what="your sheets" />
       ) : sources.length === 0 ? (
         <Panel>
-          <Empty title="No sheet was given to you yet">
-            <p>A coordinator chooses to which sheets you may add rows, under House, Accounts.</p>
+          <Empty title="You have no sheets yet">
+            <p>A coordinator chooses which sheets you may add rows to, under Settings, Accounts.</p>
           </Empty>
         </Panel>
       ) : (

@@ -43,20 +43,23 @@ function Limits({ house, onRenew }: { house: House; onRenew: () => void }) {
   return (
     <div className="grid grid-cols-2 items-start gap-3.5">
       <Panel className="px-[18px] py-3.5">
-        <h2>When a guard stands</h2>
+        <h2>Safety checks</h2>
         <p className="mt-1 mb-3 text-[13px] text-ink-2">
-          A guard stops a round until somebody types its count. It also stands, whatever is set
-          here, when a list would become empty, a needed column is gone, a file is older than the
-          last one or of another season, or an inside list would gain an outside address.
+          A safety check stops a round until somebody confirms it by typing its count. Some always
+          apply: when a list would become empty, a needed column is missing, a file is older than
+          the last one or from another season, or an inside list would get an outside address.
         </p>
         <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
-          {field("listShare", "A list loses more than this share of its addresses, in percent")}
-          {field("listFew", "… and more than so many")}
+          {field(
+            "listShare",
+            "Check when a list loses more than this share of its addresses (percent)",
+          )}
+          {field("listFew", "… and more than this many addresses")}
           {field(
             "sourceShare",
-            "A source has fewer rows than before by more than this share, in percent",
+            "Check when a source has this much fewer rows than before (percent)",
           )}
-          {field("familiesOfAddress", "One address turns up for more families than")}
+          {field("familiesOfAddress", "Check when one address belongs to more families than")}
           <SettingsFault error={changing.error} onRenew={onRenew} />
           <div className="flex items-center gap-3">
             <Button
@@ -69,21 +72,21 @@ function Limits({ house, onRenew }: { house: House; onRenew: () => void }) {
                 )
               }
             >
-              Keep these limits
+              Save safety checks
             </Button>
             {changing.data !== undefined && (
               <span role="status" className="text-leaf-ink">
-                ✓ Kept. The open round was looked at again.
+                ✓ Saved. The open round was checked again.
               </span>
             )}
           </div>
         </form>
       </Panel>
       <Panel className="px-[18px] py-3.5">
-        <h2>Whom Amigo believes</h2>
+        <h2>Which source wins</h2>
         <p className="mt-1 mb-2 text-[13px] text-ink-2">
-          Where sources say different things of one person, the strongest holds. Where two of the
-          same strength differ, it is a question in People.
+          When sources disagree about a person, the one higher in this list wins. When two of the
+          same kind disagree, you are asked in People.
         </p>
         <ol className="list-decimal pl-5">
           {house.precedence.map((words) => (

@@ -46,7 +46,7 @@ function Queue({ queue }: { queue: MailHouse["queue"] }) {
       <h2>On its way</h2>
       <p className="my-2">
         <b className="font-[640]">{queue.waiting}</b> waiting,{" "}
-        <b className="font-[640]">{queue.deferred}</b> to be tried again,{" "}
+        <b className="font-[640]">{queue.deferred}</b> retrying,{" "}
         <b className="font-[640]">{queue.sentToday}</b> delivered and{" "}
         {counted(queue.bouncedToday, "report")} of trouble in a day
         {queue.oldest !== null && (
@@ -57,13 +57,13 @@ function Queue({ queue }: { queue: MailHouse["queue"] }) {
       <div className="flex flex-wrap items-center gap-3">
         {queue.pausedBy === "" ? (
           <Button disabled={pausing.isLoading} onClick={() => void pause(true)}>
-            Let all mail wait
+            Pause sending
           </Button>
         ) : (
           <>
-            <Warn>{queue.pausedBy} lets all mail wait. Nothing leaves.</Warn>
+            <Warn>{queue.pausedBy} paused sending. No mail goes out.</Warn>
             <Button look="go" disabled={pausing.isLoading} onClick={() => void pause(false)}>
-              Let mail go out again
+              Resume sending
             </Button>
           </>
         )}
@@ -119,7 +119,7 @@ function Settings({
   };
   return (
     <Panel className="px-[18px] py-3.5">
-      <h2 className="mb-2">How mail is treated</h2>
+      <h2 className="mb-2">Mail settings</h2>
       <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
         <p className="flex flex-wrap items-center gap-2">
           Digests go out at{" "}
@@ -141,18 +141,18 @@ function Settings({
           />
           .
         </p>
-        {field("undoSeconds", "A mail from the composer can be taken back for so many seconds")}
-        {field("manyAddresses", "The composer asks from so many addresses on")}
-        {field("heldDays", "Held mail on which nobody decides is returned after so many days")}
+        {field("undoSeconds", "Seconds in which a sent mail can be undone")}
+        {field("manyAddresses", "Ask me before sending to more addresses than")}
+        {field("heldDays", "Days after which held mail without a decision is returned")}
         {field(
           "softDays",
-          "Mail to an address stops once it has failed on so many days",
+          "Days of failures after which mail to an address stops",
           "An address that is gone for good is stopped at once.",
         )}
         <SettingsFault error={changing.error} onRenew={onRenew} />
         <div className="flex items-center gap-3">
           <Button type="submit" look="go" disabled={changing.isLoading}>
-            Keep these settings
+            Save mail settings
           </Button>
           {changing.isSuccess && (
             <span role="status" className="text-leaf-ink">
@@ -166,17 +166,17 @@ function Settings({
 }
 
 const STATES = {
-  there: ["✓ there", "text-leaf-ink"],
-  missing: ["! not there", "text-marigold-ink"],
-  other: ["! there, but otherwise", "text-marigold-ink"],
+  there: ["✓ found", "text-leaf-ink"],
+  missing: ["! missing", "text-marigold-ink"],
+  other: ["! different", "text-marigold-ink"],
 } as const;
 
 function Records({ records }: { records: MailHouse["records"] }) {
   return (
     <Panel className="px-[18px] py-3.5">
-      <h2>What has to stand in the DNS</h2>
+      <h2>DNS records to add</h2>
       <p className="mt-1 mb-2 text-[13px] text-ink-2">
-        Whoever looks after your domain puts these in. What is found there now is said with each.
+        Give these to whoever looks after your domain. Each shows what the DNS holds now.
       </p>
       <ul>
         {records.map(({ name, type, value, why, state, found }) => (

@@ -1,4 +1,5 @@
 import { TOKEN_SCOPE_NAMES, TOKEN_SCOPES, type TokenScope } from "@amigo/core/access/tokenScopes";
+import { capital } from "@amigo/core/text/sentence";
 import { useState, type FormEvent, type ReactNode } from "react";
 import { useSearchParams } from "react-router";
 import { useMe } from "../data/me";
@@ -23,36 +24,85 @@ import {
   useTokensQuery,
 } from "../data/house";
 
-const TABS = [
-  ["", "Recipes"],
-  ["names", "Naming"],
-  ["rules", "House rules"],
-  ["seasons", "Seasons"],
-  ["places", "Name, place and domains"],
-  ["guards", "Guards and precedence"],
-  ["people", "Accounts"],
-  ["mail", "Mail"],
-  ["tokens", "API tokens"],
-  ["retention", "Retention"],
-  ["journal", "Journal"],
+/** The settings by what they are about; the first page of a group is the one that opens. */
+const GROUPS = [
+  {
+    id: "lists",
+    name: "Lists",
+    line: "Which lists there are, what they are called, and the rules they follow",
+    pages: [
+      ["", "Recipes"],
+      ["names", "Naming"],
+      ["rules", "Rules"],
+      ["guards", "Safety checks"],
+    ],
+  },
+  {
+    id: "school",
+    name: "",
+    line: "Name, place, domains and sites, and the seasons",
+    pages: [
+      ["places", "Name and domains"],
+      ["seasons", "Seasons"],
+    ],
+  },
+  {
+    id: "people",
+    name: "People",
+    line: "Who can sign in, which scripts may ask, and how long data is kept",
+    pages: [
+      ["people", "Accounts"],
+      ["tokens", "API tokens"],
+      ["retention", "Retention"],
+    ],
+  },
+  {
+    id: "mail",
+    name: "Mail",
+    line: "Sending, digests, held mail and DNS records",
+    pages: [["mail", "Mail"]],
+  },
+  {
+    id: "journal",
+    name: "Journal",
+    line: "Who did what, and when",
+    pages: [["journal", "Journal"]],
+  },
 ] as const;
 
-/** The house: its recipes, sites, seasons and domains; accounts; API tokens; the journal. */
+/** The settings: lists, the school itself, people, mail, and the journal. */
 export function HousePage() {
   const { data: house, error } = useHouseQuery();
   const [search, setSearch] = useSearchParams();
   const tab = search.get("tab") ?? "";
+  const group = GROUPS.find(({ pages }) => pages.some(([id]) => id === tab)) ?? GROUPS[0];
   if (error !== undefined) return <FaultLine error={error} />;
-  if (house === undefined) return <Loading what="the house" />;
+  if (house === undefined) return <Loading what="the settings" />;
+  const open = (id: string): void => setSearch(id === "" ? {} : { tab: id });
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <PageHead title="House" line={house.name} />
+      <PageHead title="Settings" line={group.line} />
       <Tabs
-        label="About the house"
-        value={tab}
-        tabs={TABS}
-        onChange={(id) => setSearch(id === "" ? {} : { tab: id })}
+        label="Settings"
+        value={group.id}
+        tabs={GROUPS.map(({ id, name }) => [id, name === "" ? capital(house.kind) : name] as const)}
+        onChange={(id) => open(GROUPS.find((own) => own.id === id)?.pages[0][0] ?? "")}
       />
+      {group.pages.length > 1 && (
+        <nav aria-label="Pages of these settings" className="-mt-1 mb-3.5 flex flex-wrap gap-1.5">
+          {group.pages.map(([id, name]) => (
+            <button
+              key={id}
+              type="button"
+              aria-current={id === tab ? "page" : undefined}
+              onClick={() => open(id)}
+              className={`rounded-full border px-3 py-0.5 text-[13px] ${id === tab ? "border-petrol bg-petrol-soft font-[620] text-petrol" : "border-hair bg-panel text-ink-2 hover:border-petrol"}`}
+            >
+              {name}
+            </button>
+          ))}
+        </nav>
+      )}
       {tab === "" && <Recipes house={house} />}
       {tab === "names" && <NamingWorkshop house={house} />}
       {tab === "rules" && <HouseRules />}

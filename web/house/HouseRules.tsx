@@ -55,8 +55,8 @@ export function HouseRules() {
             options={LIST_KINDS.map((own) => ({ value: own, name: `for ${kindWords(own)}` }))}
           />
           <span className="text-[13px] text-ink-2">
-            Ticked values may be chosen for a list; the usual one holds where nobody chooses. For
-            one list alone a coordinator can allow more when asked.
+            Ticked values can be chosen for a list; the usual one applies unless somebody chooses. A
+            coordinator can allow more for a single list when asked.
           </span>
           <Button
             look="go"
@@ -64,13 +64,12 @@ export function HouseRules() {
             disabled={count === 0}
             onClick={() =>
               setEdit({
-                title: "What changing the house rules does",
+                title: "Preview: change the house rules",
                 edit: { ...NOTHING, bounds: changed },
               })
             }
           >
-            See what{" "}
-            {count === 0 ? "it changes" : `${count} ${count === 1 ? "change does" : "changes do"}`}
+            {count === 0 ? "Preview" : `Preview ${count} ${count === 1 ? "change" : "changes"}`}
           </Button>
         </div>
         <table className="w-full table-fixed text-[13px]">
@@ -96,7 +95,7 @@ export function HouseRules() {
         </table>
       </Panel>
       <Panel className="px-[18px] py-3.5">
-        <h2>What must hold between rules</h2>
+        <h2>Rules that depend on each other</h2>
         <ul className="mt-1.5">
           {ALL_INVARIANTS.map(({ id, words, canBeOff, refuses }) => {
             const isOff = making.invariantsOff.includes(id);
@@ -104,25 +103,19 @@ export function HouseRules() {
               <li key={id} className="flex items-center gap-3 border-t border-hair-soft py-1.5">
                 <span className={`flex-1 ${isOff ? "text-ink-3 line-through" : ""}`}>{words}</span>
                 <span className="text-[13px] text-ink-3">
-                  {isOff
-                    ? "the house does without it"
-                    : refuses
-                      ? "always kept"
-                      : "told until it is so"}
+                  {isOff ? "switched off" : refuses ? "always on" : "shown as a warning"}
                 </span>
                 {canBeOff && (
                   <Button
                     className="min-h-[26px]! px-2! text-[13px]"
                     onClick={() =>
                       setEdit({
-                        title: isOff
-                          ? "What holding to it again does"
-                          : "What doing without it does",
+                        title: isOff ? "Preview: switch it on" : "Preview: switch it off",
                         edit: { ...NOTHING, invariants: { [id]: isOff ? null : "off" } },
                       })
                     }
                   >
-                    {isOff ? "Hold to it again" : "Do without it"} …
+                    {isOff ? "Switch on" : "Switch off"} …
                   </Button>
                 )}
               </li>
@@ -285,12 +278,12 @@ function Presets({
                   look="quiet"
                   onClick={() =>
                     onSee({
-                      title: `End the preset ${preset.name}`,
+                      title: `Remove the preset ${preset.name}`,
                       edit: { ...NOTHING, presets: { [preset.id]: null } },
                     })
                   }
                 >
-                  End<span className="sr-only"> {preset.name}</span>
+                  Remove<span className="sr-only"> {preset.name}</span>
                 </Button>
               </span>
             ) : (
@@ -333,8 +326,7 @@ function PresetDialog({
   const id = preset?.id ?? freeId(name, taken);
   const submit = (): void =>
     onSee({
-      title:
-        preset === undefined ? `New preset ${name.trim()}` : `What changing ${preset.name} does`,
+      title: preset === undefined ? `New preset ${name.trim()}` : `Preview: change ${preset.name}`,
       edit: { ...NOTHING, presets: { [id]: { name: name.trim(), what: what.trim(), ...rules } } },
     });
   return (
@@ -356,7 +348,7 @@ function PresetDialog({
             placeholder="Homework"
           />
           <Field
-            label="What it is good for"
+            label="Description"
             value={what}
             onChange={(event) => setWhat(event.target.value)}
             maxLength={200}
@@ -393,7 +385,7 @@ function PresetDialog({
             look="go"
             disabled={name.trim() === "" || Object.keys(rules).length === 0}
           >
-            See what it {preset === undefined ? "makes" : "changes"}
+            Preview
           </Button>
         </div>
       </form>

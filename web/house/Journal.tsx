@@ -90,7 +90,7 @@ export function Journal() {
         error === undefined && <Loading what="the journal" />
       ) : data.entries.length === 0 ? (
         <Panel>
-          <Empty title="Nothing in the journal is like that">
+          <Empty title="No journal entries found">
             <p>Try fewer words, or other days.</p>
           </Empty>
         </Panel>

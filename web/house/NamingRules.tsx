@@ -50,11 +50,11 @@ function Rules({ settings, onRenew }: { settings: NamingSettings; onRenew: () =>
           />
           :{" "}
           {convention === "advises"
-            ? "a list may have another name, and says so."
-            : "no list gets another name than it makes."}
+            ? "lists may have other names, and are marked."
+            : "no list may have another name."}
         </p>
         <Field
-          label="Signs that are pleasant to type, at most"
+          label="Longest name that is easy to type (characters)"
           type="number"
           min={8}
           max={54}
@@ -62,7 +62,7 @@ function Rules({ settings, onRenew }: { settings: NamingSettings; onRenew: () =>
           onChange={(event) => setLimit(event.target.value)}
         />
         <Field
-          label="Names kept for the house itself"
+          label="Reserved names"
           value={reserved}
           onChange={(event) => setReserved(event.target.value)}
           placeholder="office, board, press"

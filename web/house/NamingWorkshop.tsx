@@ -111,8 +111,8 @@ export function NamingWorkshop({ house }: { house: House }) {
             onChange={setShow}
             options={[
               { value: "all", name: `All ${data.rows.length} lists` },
-              { value: "changed", name: `${changed.length} that get another name` },
-              { value: "faulty", name: `${faulty.length} with something wrong` },
+              { value: "changed", name: `${changed.length} that get a new name` },
+              { value: "faulty", name: `${faulty.length} with a problem` },
             ]}
           />
           {changed.length > 0 &&
@@ -121,11 +121,11 @@ export function NamingWorkshop({ house }: { house: House }) {
               Object.keys(written).length ===
               0 && (
               <Warn>
-                {counted(changed.length, "list")} {changed.length === 1 ? "is" : "are"} called
-                otherwise than the convention has it
+                {counted(changed.length, "list")} {changed.length === 1 ? "is" : "are"} different
+                from the naming convention
               </Warn>
             )}
-          {faulty.length > 0 && <Warn>{counted(faulty.length, "name")} with something wrong</Warn>}
+          {faulty.length > 0 && <Warn>{counted(faulty.length, "name")} with a problem</Warn>}
           <span className="ml-auto flex items-center gap-2">
             <label className="flex items-center gap-2 text-[13px] text-ink-2">
               Old addresses work until
@@ -150,8 +150,8 @@ export function NamingWorkshop({ house }: { house: House }) {
             )}
             <Button look="go" disabled={!isTouched || data.faults.length > 0} onClick={see}>
               {changed.length === 0
-                ? "See what it changes"
-                : `See what renaming ${counted(changed.length, "list")} does`}
+                ? "Preview"
+                : `Preview: rename ${counted(changed.length, "list")}`}
             </Button>
           </span>
         </div>
@@ -200,7 +200,7 @@ function Shorts({
     <Panel className="px-4 py-3.5">
       <h2 className="mb-1">Short forms</h2>
       <p className="mb-1 text-[13px] text-ink-2">
-        What the house writes for a name. Those in grey are Amigo's proposal, each of them its own.
+        How names are shortened. Grey ones are suggestions.
       </p>
       {proposed.length > 0 && (
         <Button
@@ -212,7 +212,7 @@ function Shorts({
             })
           }
         >
-          Take {counted(proposed.length, "proposal")}
+          Use {counted(proposed.length, "suggestion")}
         </Button>
       )}
       <ul>
@@ -270,7 +270,7 @@ function Names({
         className="sticky top-0 z-10 grid gap-x-3 border-b border-hair bg-panel px-4 py-1.5 text-[12px] font-[500] text-ink-3"
         style={{ gridTemplateColumns: COLUMNS }}
       >
-        {["List", "Name now", "Name to be", "What is to be said of it"].map((title) => (
+        {["List", "Current name", "New name", "Notes"].map((title) => (
           <span key={title} role="columnheader">
             {title}
           </span>
@@ -303,7 +303,7 @@ function Names({
               </span>
               <span role="cell">
                 <input
-                  aria-label={`Name to be of ${row.title}`}
+                  aria-label={`New name of ${row.title}`}
                   value={name}
                   spellCheck={false}
                   onChange={(event) =>
@@ -315,7 +315,7 @@ function Names({
               <span role="cell" className="text-[13px]">
                 {fault === undefined ? (
                   row.recipe !== null && name === row.now && row.made !== row.now ? (
-                    <span className="text-ink-3">the patterns make {row.made}</span>
+                    <span className="text-ink-3">the pattern gives {row.made}</span>
                   ) : null
                 ) : (
                   <Warn>
@@ -330,9 +330,7 @@ function Names({
           );
         })}
       </div>
-      {rows.length === 0 && (
-        <p className="px-4 py-10 text-center text-ink-3">No list is among them.</p>
-      )}
+      {rows.length === 0 && <p className="px-4 py-10 text-center text-ink-3">No lists here.</p>}
     </div>
   );
 }

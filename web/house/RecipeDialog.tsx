@@ -65,7 +65,7 @@ export function RecipeDialog({
   if (preview !== undefined)
     return (
       <EditDialog
-        title={isNew ? `New recipe: ${own.name}` : `What changing ${own.name} does`}
+        title={isNew ? `New recipe: ${own.name}` : `Preview: change ${own.name}`}
         edit={preview}
         onClose={() => setPreview(undefined)}
         onDone={onDone}
@@ -130,7 +130,7 @@ export function RecipeDialog({
         )}
         <div>
           <Field
-            label="Pattern of its names"
+            label="Name pattern"
             value={own.pattern}
             onChange={(event) => set("pattern")(event.target.value)}
             maxLength={120}
@@ -145,7 +145,7 @@ export function RecipeDialog({
           )}
           {renames && (
             <Field
-              label="Old addresses go on working until"
+              label="Old addresses work until"
               type="date"
               min={today(me.timeZone)}
               value={aliasUntil}
@@ -196,7 +196,7 @@ export function RecipeDialog({
               !pattern.ok
             }
           >
-            See what it {isNew ? "makes" : "changes"}
+            Preview
           </Button>
         </div>
       </form>

@@ -98,12 +98,12 @@ export function Recipes({ house }: { house: House }) {
                     look="quiet"
                     onClick={() =>
                       setEnding({
-                        title: `End the recipe ${value.name}`,
+                        title: `Remove the recipe ${value.name}`,
                         edit: { what: "recipe", recipe: id, value: null, aliasUntil: "" },
                       })
                     }
                   >
-                    End<span className="sr-only"> {value.name}</span>
+                    Remove<span className="sr-only"> {value.name}</span>
                   </Button>
                 </div>
               </li>

@@ -14,7 +14,7 @@ import { Progress } from "../ui/Progress";
 const STUDENTS = [
   { value: "one level up", name: "one level up" },
   { value: "as they are", name: "as they are" },
-  { value: "left for the roster", name: "left for the new roster to place" },
+  { value: "left for the roster", name: "placed by the new roster" },
 ] as const;
 
 /** The seasons of the house, and how the next one begins. */
@@ -34,7 +34,7 @@ export function Seasons({ house }: { house: House }) {
           {house.seasons.map(({ label, current, lists }) => (
             <li key={label} className="flex gap-3 border-t border-hair-soft py-1.5">
               <b className="flex-1 font-[560]">{label.replace("-", "–")}</b>
-              <span>{current ? "current" : "over; its lists can be read, not written to"}</span>
+              <span>{current ? "current" : "over; its lists can be read but not written to"}</span>
               <span className="w-16 text-right text-ink-3">{counted(lists, "list")}</span>
             </li>
           ))}
@@ -99,9 +99,9 @@ function Plan({
     <Panel className="px-4 py-3.5">
       <h2>The next season</h2>
       <p className="mb-3 text-ink-2">
-        Everybody whom the house knows is taken along. The lists of {current} are closed: they can
-        be read, and who writes to one is told which list there is now. Nothing happens before you
-        have seen it all.
+        Everybody in the roster is carried over. The lists of {current} are closed: their archive
+        stays, and whoever writes to one is told which list replaces it. You see everything before
+        anything happens.
       </p>
       <div className="mb-3 flex flex-wrap items-end gap-4">
         <Field
@@ -206,7 +206,7 @@ function Plan({
       )}
       <div className="mt-3 flex gap-2">
         <Button look="go" onClick={() => setPreview(true)}>
-          See what opening {own.label} does
+          Preview: open {own.label}
         </Button>
         <Button onClick={onClose}>Close</Button>
       </div>

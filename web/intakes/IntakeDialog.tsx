@@ -32,7 +32,7 @@ export function IntakeDialog({
   const { data: choices } = useIntakeChoicesQuery();
   return (
     <Modal
-      title={page === undefined ? "Make an intake" : `Change ${page.name}`}
+      title={page === undefined ? "Make a sheet" : `Change ${page.name}`}
       onClose={onClose}
       wide
     >
@@ -140,16 +140,16 @@ function Editor({
         />
       </div>
       <p>
-        Whoever is approved comes onto the list{" "}
+        Approved people are added{" "}
         <Choice
           small
-          label="They come onto it"
+          label="They are added"
           value={content.how}
           onChange={(how) => set({ how })}
           options={[
             { value: "quietly", name: "quietly" },
             { value: "welcome", name: "with a welcome" },
-            { value: "ask", name: "once they have said yes" },
+            { value: "ask", name: "after they agree" },
           ]}
         />
         ,{" "}
@@ -178,7 +178,7 @@ function Editor({
       )}
       {content.how !== "quietly" && (
         <WelcomeField
-          label={content.how === "ask" ? "Welcome, once they have said yes" : "Welcome"}
+          label={content.how === "ask" ? "Welcome, after they agree" : "Welcome"}
           value={content.welcome}
           onChange={(welcome) => set({ welcome })}
           lists={content.lists}
@@ -193,7 +193,7 @@ function Editor({
           type="submit"
           disabled={content.name.trim() === "" || making.isLoading || changing.isLoading}
         >
-          {page === undefined ? "Make the intake" : "Keep it so"}
+          {page === undefined ? "Make the sheet" : "Save"}
         </Button>
       </div>
     </form>

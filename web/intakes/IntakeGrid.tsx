@@ -162,7 +162,7 @@ export function IntakeGrid({
       ref={grid}
       role="grid"
       tabIndex={0}
-      aria-label="Rows of the intake"
+      aria-label="Rows of the sheet"
       aria-multiselectable
       aria-rowcount={rows.length + 1}
       aria-colcount={INTAKE_COLUMNS.length + 3}
@@ -202,7 +202,7 @@ export function IntakeGrid({
             Approve
           </div>
           <div role="columnheader" className="min-w-0 flex-1 border-l border-hair px-2 py-1.5">
-            What became of it
+            Result
           </div>
         </div>
         {rows.map((row, down) => {
@@ -316,7 +316,7 @@ export function IntakeGrid({
                     ""
                   ) : fact.outcome === "" ? (
                     ticked ? (
-                      `approved by ${fact.approvedBy}, waits for its time`
+                      `approved by ${fact.approvedBy}, waiting for its set time`
                     ) : (
                       ""
                     )

@@ -97,14 +97,14 @@ function Intake({ page }: { page: Page }) {
         setTold(
           yes
             ? `${counted(answer.data?.done ?? 0, "row")} approved.`
-            : `${counted(answer.data?.done ?? 0, "row")} approved no longer.`,
+            : `${counted(answer.data?.done ?? 0, "row")} no longer approved.`,
         );
     },
     [approve, facts, page.id, rows],
   );
   const takeOut = async (): Promise<void> => {
     const answer = await remove({ id: page.id, rows: open.map(({ id }) => id), back: false });
-    setTold(sentenceOf(answer.error) ?? `${counted(answer.data?.changed ?? 0, "row")} taken out.`);
+    setTold(sentenceOf(answer.error) ?? `${counted(answer.data?.changed ?? 0, "row")} removed.`);
   };
   const need = (count: number): readonly GridRow[] => {
     if (rows.length >= count) return rows;
@@ -136,7 +136,7 @@ function Intake({ page }: { page: Page }) {
           onClick={() => void setWatch({ what: "intake", id: page.id, watching: !page.watching })}
           title="A mail when somebody was added, at most one an hour"
         >
-          {page.watching ? "Watch no longer" : "Watch"}
+          {page.watching ? "Stop watching" : "Watch"}
         </Button>
         {page.may.change && <Button onClick={() => setChanging(true)}>Change …</Button>}
       </PageHead>
@@ -145,13 +145,13 @@ function Intake({ page }: { page: Page }) {
           Undo <kbd>Ctrl Z</kbd>
         </Button>
         <Button onClick={redo} disabled={!canRedo}>
-          Do again
+          Redo
         </Button>
         <Button onClick={() => edit(fillDown(rows, span))}>
           Fill down <kbd>Ctrl D</kbd>
         </Button>
         <Button onClick={() => void takeOut()} disabled={open.length === 0}>
-          Take {counted(open.length, "row")} out
+          Remove {counted(open.length, "row")}
         </Button>
         <p role="status" className="min-w-0 flex-1 truncate text-[13px] text-ink-2" title={told}>
           {told}

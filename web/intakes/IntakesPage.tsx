@@ -12,31 +12,27 @@ export function IntakesPage() {
   const { data, error } = useIntakesQuery();
   const [making, setMaking] = useState(false);
   if (data === undefined)
-    return error === undefined ? <Loading what="the intakes" /> : <FaultLine error={error} />;
+    return error === undefined ? <Loading what="the additions" /> : <FaultLine error={error} />;
   const make = data.mayMake ? (
     <Button look="go" onClick={() => setMaking(true)}>
-      Make an intake
+      Make a sheet
     </Button>
   ) : null;
   return (
     <div>
       <PageHead
-        title="Intakes"
-        line={data.intakes.length === 0 ? "None yet" : counted(data.intakes.length, "intake")}
+        title="Additions"
+        line={data.intakes.length === 0 ? "None yet" : counted(data.intakes.length, "shared sheet")}
       >
         {make}
       </PageHead>
       {data.intakes.length === 0 ? (
         <Panel>
-          <Empty
-            title={
-              data.mayMake ? "Let colleagues bring people in" : "No intake was given to you yet"
-            }
-          >
+          <Empty title={data.mayMake ? "Let colleagues bring people in" : "You have no sheets yet"}>
             <p>
               {data.mayMake
-                ? "An intake is a sheet that several people fill at once: who, by which address, onto which list, until when. Nobody is added before you, or a lead of the list, approve the row."
-                : "Who makes an intake chooses who fills it. It stands here as soon as you are among them."}
+                ? "Colleagues fill a shared sheet: who, which address, which list, until when. Nobody is added until you, or a lead of the list, approve the row."
+                : "Whoever makes a sheet chooses who fills it. It appears here once you are one of them."}
             </p>
           </Empty>
         </Panel>
@@ -45,7 +41,7 @@ export function IntakesPage() {
           <table className="w-full">
             <thead>
               <tr className="border-b border-hair text-left text-[12px] text-ink-3">
-                {["Intake", "Rows", "To approve", "Added", "Carried out"].map((title) => (
+                {["Sheet", "Rows", "To approve", "Added", "Carried out"].map((title) => (
                   <th key={title} className="px-4 py-1.5 font-[500]">
                     {title}
                   </th>

@@ -54,8 +54,8 @@ export function RowDetail({
         {row.outcome === "" && faults.length === 0 && (
           <p className="text-ink-2">
             {row.approvedBy === ""
-              ? "It can be read and waits to be approved."
-              : "It waits for its time."}
+              ? "It is complete and waits for approval."
+              : "It is approved and will be carried out at the set time."}
           </p>
         )}
         <ul>
@@ -66,7 +66,7 @@ export function RowDetail({
               </span>
               {proposal !== undefined && (
                 <Button className="min-h-[24px] px-2" onClick={() => onTake(own, proposal)}>
-                  Take {proposal}
+                  Use {proposal}
                 </Button>
               )}
             </li>
@@ -85,7 +85,7 @@ const WHAT: Record<string, string> = {
   ...INTAKE_TITLES,
   row: "The row",
   approval: "Approval",
-  outcome: "What became of it",
+  outcome: "Result",
 };
 
 function History({ id, number, onClose }: { id: string; number: number; onClose: () => void }) {

@@ -132,16 +132,16 @@ export function AddMembers({
           />
         )}
         <p>
-          They come onto it{" "}
+          They are added{" "}
           <Choice
             small
-            label="They come onto it"
+            label="They are added"
             value={how}
             onChange={setHow}
             options={[
               { value: "quietly", name: "quietly" },
               { value: "welcome", name: "with its welcome" },
-              { value: "ask", name: "once they have said yes" },
+              { value: "ask", name: "after they agree" },
             ]}
           />
           {how === "ask" && (
@@ -158,7 +158,7 @@ export function AddMembers({
             onChange={(event) => setReason(event.target.value)}
             maxLength={300}
             placeholder="helps at the open day"
-            help="It stands beside each of them, whatever the sheets say."
+            help="Shown beside each of them. Changes in the sheets don't remove them."
           />
           <Field
             label="Last day, if there is one"

@@ -98,7 +98,7 @@ function Form({
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     onSee({
-      title: `What changing ${list.title} does`,
+      title: `Preview: change ${list.title}`,
       edit: {
         what: "lists",
         aliasUntil: own.name === list.name ? "" : aliasUntil,
@@ -170,13 +170,13 @@ function Form({
             (key) => key !== "short" && key !== "description" && key !== "name",
           ) && (
             <p className="text-[13px] text-ink-2">
-              In what you change here the list stands apart from its recipe, until it returns to it.
+              What you change here no longer follows the recipe, until you return the list to it.
             </p>
           )}
         <div className="flex justify-end gap-2">
           <Button onClick={onClose}>Close</Button>
           <Button type="submit" look="go" disabled={Object.keys(points).length === 0}>
-            See what it changes
+            Preview
           </Button>
         </div>
       </form>

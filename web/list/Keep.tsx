@@ -39,10 +39,10 @@ export function Keep({ list }: { list: ListPage }) {
   };
   return (
     <Panel className="px-[18px] py-3.5">
-      <h2 className="mb-1">Kept on and off by hand</h2>
+      <h2 className="mb-1">Always or never on this list</h2>
       {kept.length === 0 && (
         <p className="text-[13px] text-ink-3">
-          Nobody. The sheets alone decide who is on this list.
+          Nobody. The roster alone decides who is on this list.
         </p>
       )}
       <ul>
@@ -68,7 +68,7 @@ export function Keep({ list }: { list: ListPage }) {
                 disabled={going.isLoading}
                 onClick={() => void letGo({ id: list.id, address: entry.address })}
               >
-                Let go<span className="sr-only"> {entry.address}</span>
+                Remove<span className="sr-only"> {entry.address}</span>
               </Button>
             )}
           </li>
@@ -77,7 +77,7 @@ export function Keep({ list }: { list: ListPage }) {
       <FaultLine error={going.error} />
       {mayKeep && !open && (
         <Button className="mt-2" onClick={() => setOpen(true)}>
-          Keep an address on or off
+          Add a manual exception
         </Button>
       )}
       {open && (
@@ -90,8 +90,8 @@ export function Keep({ list }: { list: ListPage }) {
             value={side}
             onChange={setSide}
             options={[
-              { value: "on", name: "Keep on this list" },
-              { value: "off", name: "Keep off this list" },
+              { value: "on", name: "Always on this list" },
+              { value: "off", name: "Never on this list" },
             ]}
             className="justify-between"
           />

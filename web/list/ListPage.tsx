@@ -96,7 +96,7 @@ export function ListPage() {
             title="A mail when somebody was added, at most one an hour"
             onClick={() => void setWatch({ what: "list", id: list.id, watching: !list.watching })}
           >
-            {list.watching ? "Watch no longer" : "Watch"}
+            {list.watching ? "Stop watching" : "Watch"}
           </Button>
         )}
         {isOpen && <WriteButton list={list} />}
@@ -114,7 +114,7 @@ export function ListPage() {
           <b>! </b>
           {list.state === "closed"
             ? "This list is closed. It can be read; nobody gets mail from it."
-            : `The season ${list.season} is over. This list can be read; who writes to it is told so.`}
+            : `The season ${list.season} is over. Its archive can be read; whoever writes to it is told that it is closed.`}
           {list.successor !== null && (
             <>
               {" "}
@@ -169,7 +169,7 @@ export function ListPage() {
             </div>
             <span className="text-[13px]">
               {!isOpen ? (
-                "Closed, with whom it had"
+                "Closed; members as they were"
               ) : list.joins + list.leaves === 0 ? (
                 "In step with the roster"
               ) : (
@@ -280,7 +280,7 @@ export function ListPage() {
             ) : (
               <div className="border-t border-hair-soft pt-1.5 text-[13px]">
                 <p className="text-marigold-ink">
-                  <b>! </b>It stands apart from its recipe:
+                  <b>! </b>Changed from its recipe:
                 </p>
                 <ul>
                   {list.apart.map(({ point: own, words }) => (

@@ -153,7 +153,7 @@ function Table({
         className="sticky top-0 z-10 grid gap-x-3 border-b border-hair-soft bg-panel px-4 py-1.5 text-[12px] font-[500] text-ink-3"
         style={{ gridTemplateColumns: COLUMNS }}
       >
-        {["Name", "Address", "On it because", "Gets", "Since"].map((title) => (
+        {["Name", "Address", "Reason", "Gets", "Since"].map((title) => (
           <span key={title} role="columnheader">
             {title}
           </span>

@@ -51,7 +51,7 @@ export function OwnShort({ list }: { list: ListPage }) {
         className="mono h-[26px] w-28 rounded border border-hair bg-panel px-2"
       />
       <Button type="submit" className="min-h-[26px]! px-2! text-[13px]" disabled={isLoading}>
-        Keep
+        Save
       </Button>
       {error !== undefined && (
         <span role="alert" className="text-brick">

@@ -157,7 +157,7 @@ export function AllListsPage() {
       </div>
       {lists.length === 0 ? (
         <Panel>
-          <Empty title={data.lists.length === 0 ? "No list yet" : "No list fits"}>
+          <Empty title={data.lists.length === 0 ? "No list yet" : "No list found"}>
             <p>
               {data.lists.length === 0
                 ? "Lists come out of the roster by recipes, or are made here."

@@ -22,7 +22,7 @@ const WHAT: readonly { value: What; name: string }[] = [
 const ADDING = [
   { value: "quietly", name: "quietly" },
   { value: "welcome", name: "with its welcome" },
-  { value: "ask", name: "once they have said yes" },
+  { value: "ask", name: "after they agree" },
 ];
 
 function unitOf(rule: RuleId | undefined): string {

@@ -195,7 +195,7 @@ export function NewListPage() {
                 (audience.trim() === "" && good.length === 0)
               }
             >
-              See what it makes
+              Preview
             </Button>
             <Button onClick={() => void navigate(-1)}>Back</Button>
           </div>

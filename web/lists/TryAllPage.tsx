@@ -34,7 +34,7 @@ export function TryAllPage() {
     <div className="flex min-h-0 flex-1 flex-col">
       <PageHead
         title="Try an address"
-        line="What would become of mail of one address, list by list; nothing is sent"
+        line="See what happens to mail from one address, list by list. Nothing is sent."
       />
       <form className="mb-3 flex flex-wrap items-center gap-2" onSubmit={submit}>
         <AddressToTry autoFocus value={typed} onChange={setTyped} className="w-80" />
@@ -60,7 +60,8 @@ export function TryAllPage() {
       {address === "" ? (
         <Empty title="Type an address">
           <p>
-            Anybody's: a family's, a coach's, a stranger's. The rules of every list answer for it.
+            Anybody's: a family's, a coach's, a stranger's. You see what each list's rules do with
+            it.
           </p>
         </Empty>
       ) : data === undefined ? (
@@ -76,11 +77,11 @@ export function TryAllPage() {
             <thead>
               <tr className="sticky top-0 border-b border-hair bg-panel text-left text-[12px] text-ink-3">
                 <th className="px-4 py-1.5 font-[500]">List</th>
-                <th className="w-28 px-2 py-1.5 font-[500]">Their mail</th>
-                <th className="px-2 py-1.5 font-[500]">Because</th>
-                <th className="w-16 px-2 py-1.5 font-[500]">Finds it</th>
-                <th className="w-24 px-2 py-1.5 font-[500]">Sees members</th>
-                <th className="w-24 px-2 py-1.5 font-[500]">Reads archive</th>
+                <th className="w-28 px-2 py-1.5 font-[500]">Result</th>
+                <th className="px-2 py-1.5 font-[500]">Why</th>
+                <th className="w-16 px-2 py-1.5 font-[500]">Can find it</th>
+                <th className="w-24 px-2 py-1.5 font-[500]">Can see members</th>
+                <th className="w-24 px-2 py-1.5 font-[500]">Can read archive</th>
               </tr>
             </thead>
             <tbody>

@@ -17,7 +17,7 @@ export function DecideHeld({ id }: { id: string }) {
           disabled={isLoading}
           onClick={() => void decide({ id, decision: "let out", word: "" })}
         >
-          Let it out
+          Send it out
         </Button>
         {returning ? (
           <form
@@ -28,7 +28,7 @@ export function DecideHeld({ id }: { id: string }) {
             }}
           >
             <Field
-              label="A word with it"
+              label="Message to the sender"
               className="flex-1"
               autoFocus
               value={word}
@@ -37,23 +37,23 @@ export function DecideHeld({ id }: { id: string }) {
               placeholder="Please ask the office for this"
             />
             <Button type="submit" disabled={isLoading}>
-              Return it
+              Return to sender
             </Button>
             <Button look="quiet" onClick={() => setReturning(false)}>
-              Not yet
+              Cancel
             </Button>
           </form>
         ) : (
           <>
             <Button disabled={isLoading} onClick={() => setReturning(true)}>
-              Return it …
+              Return to sender …
             </Button>
             <Button
               look="quiet"
               disabled={isLoading}
               onClick={() => void decide({ id, decision: "drop", word: "" })}
             >
-              Drop it
+              Discard
             </Button>
           </>
         )}

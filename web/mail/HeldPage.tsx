@@ -35,10 +35,7 @@ export function HeldPage() {
       ) : held.length === 0 ? (
         <Panel>
           <Empty title="No mail is held">
-            <p>
-              Mail that the rules of a list neither let out nor return stands here until somebody
-              who runs the list decides.
-            </p>
+            <p>Mail that a list's rules hold waits here until a lead or helper decides.</p>
           </Empty>
         </Panel>
       ) : (

@@ -19,7 +19,7 @@ export function MailPage() {
   const show = search.get("show") ?? "";
   return (
     <>
-      <PageHead title="Mail" line="What was written to the lists, and what became of it">
+      <PageHead title="Mail" line="Posts to your lists, and how they were delivered">
         {me.mailtown !== null && (
           <a
             className="text-petrol underline underline-offset-2"
@@ -74,8 +74,8 @@ function Posts() {
       ) : (
         <Panel className="overflow-hidden">
           {posts.length === 0 && q !== "" ? (
-            <Empty title={`No mail holds "${q}"`}>
-              <p>Words count from their beginning. Try fewer of them.</p>
+            <Empty title={`No mail contains "${q}"`}>
+              <p>Search finds the beginnings of words. Try fewer of them.</p>
             </Empty>
           ) : posts.length === 0 ? (
             <Empty title="Nothing was written yet">

@@ -139,11 +139,11 @@ function Manage({ post }: { post: Post }) {
         <p className="flex items-center gap-3 rounded-md border border-petrol bg-petrol-soft px-3 py-1.5">
           <span role="timer">It leaves in {left} s.</span>
           <Button look="go" disabled={taking.isLoading} onClick={() => void back()}>
-            Take it back
+            Undo sending
           </Button>
         </p>
       )}
-      {post.pausedBy !== "" && <Warn>{post.pausedBy} lets it wait.</Warn>}
+      {post.pausedBy !== "" && <Warn>{post.pausedBy} paused it.</Warn>}
       {open > 0 && left === 0 && (
         <>
           {post.mayManageAll && (
@@ -151,7 +151,7 @@ function Manage({ post }: { post: Post }) {
               disabled={pausing.isLoading}
               onClick={() => void pause({ id: post.id, paused: post.pausedBy === "" })}
             >
-              {post.pausedBy === "" ? "Let it wait" : "Let it go on"}
+              {post.pausedBy === "" ? "Pause" : "Resume"}
             </Button>
           )}
           <Button disabled={cancelling.isLoading} onClick={() => void cancel(post.id)}>
@@ -168,19 +168,19 @@ function Manage({ post }: { post: Post }) {
             disabled={takingOut.isLoading}
             onClick={() => void takeOut({ id: post.id, out: true })}
           >
-            Take it out of the archive
+            Remove from the archive
           </Button>
         ) : (
           <>
             <span className="text-ink-2">
-              {post.takenOutBy} took it out of the archive; members do not see it.
+              {post.takenOutBy} removed it from the archive; members don't see it.
             </span>
             <Button
               look="quiet"
               disabled={takingOut.isLoading}
               onClick={() => void takeOut({ id: post.id, out: false })}
             >
-              Put it back
+              Restore
             </Button>
           </>
         ))}
@@ -238,17 +238,17 @@ function Body({ post }: { post: Post }) {
       {post.html !== "" && (
         <p className="mb-2 text-[13px]">
           <Button look="quiet" onClick={() => setAsHtml(!asHtml)}>
-            {asHtml ? "Show as plain text" : "Show as it was laid out"}
+            {asHtml ? "Show as plain text" : "Show formatting"}
           </Button>
         </p>
       )}
       {asHtml ? (
-        <MailFrame title="The mail as it was laid out" html={post.html} className="min-h-64" />
+        <MailFrame title="Formatted mail" html={post.html} className="min-h-64" />
       ) : post.kept ? (
         <p className="whitespace-pre-wrap wrap-anywhere">{post.text}</p>
       ) : (
         <p className="text-ink-2">
-          Its text is not kept: by the rules of its lists, or because the house deletes old mail.
+          Its text is no longer kept, because of its lists' rules or your retention settings.
         </p>
       )}
       {post.attachments.length > 0 && (
@@ -275,7 +275,7 @@ const STATES: Record<Post["recipients"][number]["state"], [string, string]> = {
   queued: ["on the way", "text-ink-2"],
   sending: ["on the way", "text-ink-2"],
   sent: ["✓ delivered", "text-leaf-ink"],
-  deferred: ["! tried again later", "text-marigold-ink"],
+  deferred: ["! retrying", "text-marigold-ink"],
   bounced: ["− refused", "text-brick"],
   cancelled: ["− cancelled", "text-ink-2"],
 };
@@ -292,7 +292,7 @@ function Recipients({ post }: { post: Post }) {
         <tr className="sticky top-0 border-b border-hair bg-panel text-left text-[12px] text-ink-3">
           <th className="px-4 py-1.5 font-[500]">Recipient</th>
           <th className="w-40 px-2 py-1.5 font-[500]">Copy</th>
-          <th className="px-4 py-1.5 font-[500]">The relay said</th>
+          <th className="px-4 py-1.5 font-[500]">Mail server's answer</th>
         </tr>
       </thead>
       <tbody>
@@ -322,7 +322,7 @@ function Recipients({ post }: { post: Post }) {
                   disabled={retrying.isLoading}
                   onClick={() => void retry({ id: post.id, address })}
                 >
-                  Try it again<span className="sr-only">: {address}</span>
+                  Retry<span className="sr-only">: {address}</span>
                 </Button>
               )}
             </td>

@@ -52,13 +52,12 @@ export function PrivateListPage() {
           <p className="flex items-center gap-3 rounded-md border border-marigold-line bg-marigold-soft px-3 py-2">
             <span className="flex-1">
               <Warn>
-                {gone.length} of these people {gone.length === 1 ? "is" : "are"} no longer in the
-                house.
+                {gone.length} of these people {gone.length === 1 ? "is" : "are"} no longer here.
               </Warn>{" "}
               Nothing is sent to them.
             </span>
             <Button onClick={() => void change({ id, remove: gone.map((person) => person.id) })}>
-              Take {gone.length === 1 ? "them" : `these ${gone.length}`} off
+              Remove {gone.length === 1 ? "this person" : `these ${gone.length} people`}
             </Button>
           </p>
         )}
@@ -149,7 +148,7 @@ export function PrivateListPage() {
                     className="min-h-[26px]! px-2! text-[13px]"
                     onClick={() => void change({ id, remove: [person.id] })}
                   >
-                    Take off<span className="sr-only"> {person.name}</span>
+                    Remove<span className="sr-only"> {person.name}</span>
                   </Button>
                 </li>
               ))}

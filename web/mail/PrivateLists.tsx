@@ -59,7 +59,7 @@ export function PrivateLists() {
                 {gone > 0 && (
                   <span className="text-[13px]">
                     <Warn>
-                      {gone} of these people {gone === 1 ? "is" : "are"} no longer in the house
+                      {gone} of these people {gone === 1 ? "is" : "are"} no longer here
                     </Warn>
                   </span>
                 )}

@@ -62,7 +62,7 @@ export function Templates({
                     {template.mine && (
                       <button
                         type="button"
-                        aria-label={`Throw the template ${template.name} away`}
+                        aria-label={`Delete the template ${template.name}`}
                         onClick={() => void drop(template.id)}
                         className="rounded p-1 hover:bg-sunk"
                       >
@@ -88,7 +88,7 @@ export function Templates({
               <div className="flex gap-2">
                 <input
                   aria-label="Name of the template"
-                  placeholder="Keep this text as …"
+                  placeholder="Save as template …"
                   value={name}
                   onChange={(event) => setName(event.target.value)}
                   maxLength={80}
@@ -98,7 +98,7 @@ export function Templates({
                   type="submit"
                   disabled={name.trim() === "" || content.html === "" || keeping.isLoading}
                 >
-                  Keep
+                  Save
                 </Button>
               </div>
               {me.role === "coordinator" && (

@@ -194,7 +194,11 @@ export function WritePage() {
         }
       >
         <span role="status" className="text-[13px] text-ink-3">
-          {own.state === "kept" ? "Kept as a draft" : own.state === "writing" ? "Not kept yet" : ""}
+          {own.state === "kept"
+            ? "Saved as a draft"
+            : own.state === "writing"
+              ? "Not saved yet"
+              : ""}
         </span>
         <Templates
           content={content}
@@ -208,7 +212,7 @@ export function WritePage() {
           role="alert"
           className="mb-3 max-w-4xl rounded-md border border-marigold-line bg-marigold-soft px-3 py-2"
         >
-          <Warn>It did not go out at its time: {own.fault}</Warn>
+          <Warn>It was not sent at the planned time: {own.fault}</Warn>
         </p>
       )}
       <Panel className="flex max-w-4xl flex-col gap-3 p-4">
@@ -440,7 +444,7 @@ export function WritePage() {
       )}
       {previewing && <PreviewDialog id={id} onClose={() => setPreviewing(false)} />}
       {asking !== undefined && (
-        <Modal title="Before it goes out" onClose={() => setAsking(undefined)}>
+        <Modal title="Check before sending" onClose={() => setAsking(undefined)}>
           <ul className="mb-4 flex flex-col gap-2">
             {asks.map(({ id: ask, sentence }) => (
               <li key={ask}>
@@ -461,7 +465,7 @@ export function WritePage() {
                 )
               }
             >
-              Send all the same
+              Send anyway
             </Button>
           </div>
         </Modal>

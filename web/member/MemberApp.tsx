@@ -37,7 +37,7 @@ export function MemberApp() {
         <Route path="/member/posts/:id" element={<PostByAddress />} />
         <Route path="/member/address/:token" element={<NewAddress />} />
         <Route path="/member/:token" element={<Enter />} />
-        <Route path="*" element={<Empty title="There is no such page" />} />
+        <Route path="*" element={<Empty title="Page not found" />} />
       </Routes>
     </main>
   );
@@ -159,8 +159,8 @@ function Lists({ own }: { own: MemberLists }) {
         ))}
       </section>
       {own.open.length > 0 && (
-        <section aria-label="Other lists of the house">
-          <h2 className="mb-2">Other lists of the house</h2>
+        <section aria-label="Other lists">
+          <h2 className="mb-2">Other lists</h2>
           <Panel>
             <ul>
               {own.open.map((list) => (
@@ -184,7 +184,7 @@ function OneList({ list }: { list: MemberLists["lists"][number] }) {
     <Panel className="px-4 py-3">
       <h3 className="font-[640]">{list.title}</h3>
       {list.description !== "" && <p>{list.description}</p>}
-      <p className="text-[13px] text-ink-2">On it because: {list.because}.</p>
+      <p className="text-[13px] text-ink-2">Reason: {list.because}.</p>
       <p className="my-2">
         I get{" "}
         <Choice
@@ -211,12 +211,12 @@ function OneList({ list }: { list: MemberLists["lists"][number] }) {
         )}
         {!list.mayLeave ? (
           <span className="text-[13px] text-ink-2">
-            Members leave this list through{" "}
+            To leave this list, write to{" "}
             {list.leads.length === 0 ? "the office" : joined(list.leads)}.
           </span>
         ) : asking ? (
           <span className="flex flex-wrap items-center gap-2">
-            Leave it? No sheet puts you back on.{" "}
+            Leave this list? You won't be added again automatically.{" "}
             <Button look="go" disabled={leaving.isLoading} onClick={() => void leave(list.id)}>
               Leave {list.title}
             </Button>
@@ -249,7 +249,7 @@ function Open({ list }: { list: MemberLists["open"][number] }) {
         <span className="text-[13px] text-ink-2">asked; a lead decides</span>
       ) : (
         <Button disabled={isLoading} onClick={() => void join(list.id)}>
-          {list.how === "join" ? "Come onto it" : "Ask to come onto it"}
+          {list.how === "join" ? "Join" : "Ask to join"}
           <span className="sr-only">: {list.title}</span>
         </Button>
       )}
@@ -299,8 +299,8 @@ function Children({ own }: { own: MemberLists }) {
   const [about, setAbout] = useState<string>();
   if (own.children.length === 0) return null;
   return (
-    <section aria-label="As the house has it">
-      <h2 className="mb-2">As the house has it</h2>
+    <section aria-label="Your details">
+      <h2 className="mb-2">Your details</h2>
       <Panel>
         <ul>
           {own.children.map(({ name, classes }) => (
@@ -318,7 +318,7 @@ function Children({ own }: { own: MemberLists }) {
                 look="quiet"
                 onClick={() => setAbout(`${name}, ${joined(classes) || "no class"}`)}
               >
-                This is wrong<span className="sr-only">: {name}</span>
+                Report a mistake<span className="sr-only">: {name}</span>
               </Button>
             </li>
           ))}
@@ -368,7 +368,7 @@ function Wrong({ about, onClose }: { about: string; onClose: () => void }) {
           <Button look="go" type="submit" disabled={text.trim().length < 3 || isLoading}>
             Tell the office
           </Button>
-          <Button onClick={onClose}>Never mind</Button>
+          <Button onClick={onClose}>Cancel</Button>
         </div>
       </form>
     </Panel>
@@ -402,8 +402,8 @@ function Addresses({ own }: { own: MemberLists }) {
         </ul>
         {isSuccess ? (
           <p role="status" className="mt-2">
-            A link was mailed to <b>{address}</b>. Once it was opened, that address takes the place
-            of {own.address}.{" "}
+            A link was mailed to <b>{address}</b>. After you open it, that address replaces{" "}
+            {own.address}.{" "}
             <Button
               className="ml-2"
               onClick={() => {

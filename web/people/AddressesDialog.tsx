@@ -16,11 +16,11 @@ export function AddressesDialog({ person, onClose }: { person: PersonLine; onClo
     if (answer.error === undefined) onClose();
   };
   return (
-    <Modal title={`Where ${person.name} is reached`} onClose={onClose}>
+    <Modal title={`Addresses of ${person.name}`} onClose={onClose}>
       <form onSubmit={(event) => void submit(event)}>
         <p className="mb-2 text-ink-2">
-          What stands here comes before everything that sheets and forms say, until it is taken
-          back. The lists follow in the next round.
+          These addresses replace what sheets and forms say, until you undo this. Lists follow in
+          the next round.
         </p>
         <textarea
           autoFocus
@@ -37,10 +37,10 @@ export function AddressesDialog({ person, onClose }: { person: PersonLine; onClo
           <Button onClick={onClose}>Close</Button>
           <Button type="submit" look="go" disabled={settling.isLoading}>
             {addresses.length === 0
-              ? "No address holds"
+              ? "Use no address"
               : addresses.length === 1
-                ? "This address holds"
-                : `These ${addresses.length} addresses hold`}
+                ? "Use this address"
+                : `Use these ${addresses.length} addresses`}
           </Button>
         </div>
       </form>

@@ -10,10 +10,10 @@ export function ByHand() {
   if (data === undefined) return <Loading what="what was said" />;
   if (data.length === 0)
     return (
-      <Empty title="Nothing was said by hand">
+      <Empty title="No manual changes">
         <p>
-          Answers to questions, people joined or parted, and addresses settled by hand stand here.
-          They hold for every later reading.
+          Answers to questions, merged or split people, and addresses chosen by hand appear here.
+          They apply to every later import.
         </p>
       </Empty>
     );
@@ -52,7 +52,7 @@ export function Said({
               disabled={withdrawing.isLoading}
               onClick={() => void withdraw(id)}
             >
-              Take it back
+              Undo
             </Button>
           </li>
         ))}

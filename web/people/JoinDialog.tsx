@@ -30,7 +30,7 @@ export function JoinDialog({ person, onClose }: { person: PersonLine; onClose: (
   return (
     <Modal title={`Who is the same person as ${person.name}?`} onClose={onClose}>
       <p className="mb-2 text-ink-2">
-        What both have is put together at once, and every later reading respects it.
+        Their data is merged now, and every later import keeps it so.
       </p>
       <Field
         autoFocus

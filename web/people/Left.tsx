@@ -24,15 +24,14 @@ export function Left() {
       )}
       <div className="mb-3 flex items-center gap-3">
         <SearchField
-          label="Find somebody who left"
+          label="Find a former member"
           placeholder="Part of a name"
           value={q}
           onChange={setQ}
           className="w-72"
         />
         <span className="text-[13px] text-ink-2">
-          Their data is kept so that every past day can be told. Removed, the counts stay and
-          nothing says whose they were.
+          Their data is kept so that past days can be shown. If you remove it, only the counts stay.
         </span>
       </div>
       <FaultLine error={error} />
@@ -41,9 +40,9 @@ export function Left() {
       ) : people.length === 0 ? (
         <Panel>
           <Empty
-            title={q === "" ? "Nobody has left this season" : `Nobody who left is called "${q}"`}
+            title={q === "" ? "Nobody has left this season" : `No former member is called "${q}"`}
           >
-            <p>Whoever is no longer in any sheet stands here once the round was brought in step.</p>
+            <p>People who are no longer in any sheet appear here once the lists are in step.</p>
           </Empty>
         </Panel>
       ) : (
@@ -63,7 +62,7 @@ export function Left() {
                   href={`/api/people/${encodeURIComponent(id)}/record`}
                   download
                 >
-                  Everything that is kept<span className="sr-only"> of {name}</span>
+                  Download this person's data<span className="sr-only"> of {name}</span>
                 </a>
                 <Button onClick={() => setForgetting({ id, name })}>
                   Remove …<span className="sr-only"> {name}</span>
@@ -106,12 +105,12 @@ function Forget({
     if (answer.error === undefined) onDone();
   };
   return (
-    <Modal title={`Remove what is kept of ${name}`} onClose={onClose}>
+    <Modal title={`Remove the data of ${name}`} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
         <p>
           Name, addresses and number are taken out of the people, the old sheets, the rounds, the
           lists of past days and the journal. What they wrote to lists stays in the archive.{" "}
-          <b>This can not be taken back.</b>
+          <b>This can't be undone.</b>
         </p>
         <Field
           label={`Type ${name} to remove it`}

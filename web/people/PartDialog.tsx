@@ -39,7 +39,7 @@ export function PartDialog({
     <Modal title={`${page.person.name} is two people`} onClose={onClose}>
       <form onSubmit={(event) => void submit(event)}>
         <p className="mb-2 text-ink-2">
-          Choose what belongs to the other person of that name. Every later reading respects it.
+          Choose what belongs to the other person of that name. Every later import keeps it so.
         </p>
         {page.ties.map(({ id, name }) =>
           box(name, students.has(id), () => setStudents(flip(students, id))),
@@ -57,7 +57,7 @@ export function PartDialog({
             look="go"
             disabled={parting.isLoading || students.size + addresses.size === 0}
           >
-            Part in two
+            Split into two people
           </Button>
         </div>
       </form>

@@ -30,8 +30,8 @@ export function PeoplePage() {
         title="People"
         line={
           questions.length === 0
-            ? "Families, as the sheets have them"
-            : `${counted(questions.length, "question")} that only a person can settle`
+            ? "Families in your roster"
+            : `${counted(questions.length, "question")} to answer`
         }
       />
       <Tabs
@@ -41,8 +41,8 @@ export function PeoplePage() {
         tabs={[
           ["", "Families"],
           ["questions", questions.length === 0 ? "Questions" : `Questions (${questions.length})`],
-          ["hand", "Said by hand"],
-          ...(may(me.role, "forget people") ? [["left", "Who left"] as const] : []),
+          ["hand", "Manual changes"],
+          ...(may(me.role, "forget people") ? [["left", "Former members"] as const] : []),
         ]}
       />
       {show === "" && <Families />}
@@ -96,7 +96,7 @@ function Families() {
             checked={only !== ""}
             onChange={(event) => set("only", event.target.checked ? "unreachable" : "")}
           />
-          Only whom nobody reaches
+          Only families without a working address
         </label>
         {data !== undefined && (
           <span role="status" className="text-[13px] text-ink-3">
@@ -141,7 +141,7 @@ function Families() {
               ? "Try fewer letters."
               : only !== ""
                 ? "Each student has a guardian with an address that works."
-                : "People come out of the sheets, once a round is brought in step."}
+                : "People come from your sheets, once their changes are carried out."}
           </p>
         </Empty>
       ) : (

@@ -42,19 +42,19 @@ export function PersonPage() {
             download
             className="mr-2 text-petrol underline underline-offset-2"
           >
-            Everything that is kept
+            Download this person's data
           </a>
         )}
-        <Button onClick={() => setAsking("addresses")}>Settle addresses</Button>
-        <Button onClick={() => setAsking("join")}>Join with …</Button>
-        {canPart && <Button onClick={() => setAsking("part")}>Part in two</Button>}
+        <Button onClick={() => setAsking("addresses")}>Choose addresses</Button>
+        <Button onClick={() => setAsking("join")}>Merge with …</Button>
+        {canPart && <Button onClick={() => setAsking("part")}>Split into two people</Button>}
       </PageHead>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(300px,380px)_minmax(0,1fr)] items-start gap-3.5">
         <div className="flex flex-col gap-3">
           <FamilyCard family={data.family} chosen={person.id} />
           {data.byHand.length > 0 && (
             <Panel className="px-4 py-3">
-              <h2>Said by hand</h2>
+              <h2>Manual changes</h2>
               <Said entries={data.byHand} />
             </Panel>
           )}
@@ -107,7 +107,7 @@ function Timeline({ lines }: { lines: Page["timeline"] }) {
   const me = useMe();
   return (
     <Panel className="overflow-hidden">
-      <h2 className="border-b border-hair px-4 py-2">What became known, what was sent, and when</h2>
+      <h2 className="border-b border-hair px-4 py-2">History</h2>
       <ol>
         {lines.map(({ at, what, sign, where, round }, index) => (
           <li

@@ -13,10 +13,7 @@ export function Questions({ questions }: { questions: readonly QuestionLine[] })
   if (questions.length === 0)
     return (
       <Empty title="No question is open">
-        <p>
-          Where rows could be one person or two, or sources disagree, it stands here with both
-          sides, to be answered once.
-        </p>
+        <p>When rows could be one person or two, or sources disagree, you are asked here once.</p>
       </Empty>
     );
   return (

@@ -39,7 +39,7 @@ export function ReachPage() {
       {data.students === 0 ? (
         <Panel>
           <Empty title="Nobody is known yet">
-            <p>People come out of the sheets, once a round is brought in step.</p>
+            <p>People come from your sheets, once their changes are carried out.</p>
           </Empty>
         </Panel>
       ) : (
@@ -178,8 +178,8 @@ function Troubles({ troubles }: { troubles: Reach["troubles"] }) {
       <FaultLine error={healing.error} />
       {troubles.length === 0 ? (
         <p className="px-4 py-4 text-ink-2">
-          Where mail comes back, the address stands here with the reason and the row of the sheet
-          that it came from.
+          Addresses whose mail bounces appear here, with the reason and the row of the sheet they
+          came from.
         </p>
       ) : (
         <ul>
@@ -190,7 +190,7 @@ function Troubles({ troubles }: { troubles: Reach["troubles"] }) {
                 <span
                   className={`ml-auto whitespace-nowrap text-[13px] ${state === "stopped" ? "text-brick" : "text-marigold-ink"}`}
                 >
-                  {state === "stopped" ? "− mail has stopped" : "! tried again and again"}
+                  {state === "stopped" ? "− mail has stopped" : "! retrying"}
                 </span>
               </p>
               <p className="text-[13px]">
@@ -228,7 +228,7 @@ function Troubles({ troubles }: { troubles: Reach["troubles"] }) {
                   disabled={healing.isLoading}
                   onClick={() => void heal(address)}
                 >
-                  It works: write to it again<span className="sr-only">, {address}</span>
+                  This address works: resume mail<span className="sr-only">, {address}</span>
                 </Button>
               </p>
             </li>

@@ -50,11 +50,11 @@ export function AddPlace({
       </Modal>
     );
   return (
-    <Modal title="Add a place" onClose={onClose}>
+    <Modal title="Connect a file or web address" onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
         <p className="text-ink-2">
-          A sheet that Amigo fetches by itself, as often as you say. You look at it first; when it
-          is read next is set beside its sheet.
+          A sheet that Amigo fetches by itself, as often as you choose. You check it first, then set
+          the times.
         </p>
         <Choice
           label="Where it is"
@@ -92,7 +92,7 @@ export function AddPlace({
         {kind === "watched" &&
           watched != null &&
           (watched.files.length === 0 ? (
-            <p>There is no sheet in the watched folder yet.</p>
+            <p>The watched folder has no sheets yet.</p>
           ) : (
             <Choice
               label="File"

@@ -14,13 +14,13 @@ export function Corrections({ only, onClose }: { only: string; onClose: () => vo
   return (
     <Modal wide title={`Corrections of ${only}`} onClose={onClose}>
       <p className="mb-2 text-ink-2">
-        Each holds for every later reading, until the sheet itself changes there.
+        Each applies to every later import, until the sheet itself changes there.
       </p>
       <FaultLine error={ending.error} />
       {own === undefined ? (
         <Loading what="the corrections" />
       ) : own.length === 0 ? (
-        <Empty title="Nothing was corrected">
+        <Empty title="No corrections yet">
           <p>Choose a marked cell of the sheet to put it right in place.</p>
         </Empty>
       ) : (

@@ -52,7 +52,7 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
     if (answer.data !== undefined) onClose();
   };
   return (
-    <Modal title={`Where and when ${source.name} is read`} onClose={onClose}>
+    <Modal title={`Import settings of ${source.name}`} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
         <Field
           label="Name"
@@ -62,7 +62,7 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
         />
         {settings.kind !== "posted" && (
           <Choice
-            label="Its rows come from"
+            label="Where its rows come from"
             value={settings.kind === "pasted" ? "upload" : settings.kind}
             onChange={(kind) =>
               set({

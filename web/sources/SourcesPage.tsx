@@ -81,7 +81,7 @@ export function SourcesPage() {
         >
           Sign-up forms
         </Link>
-        <Button onClick={() => setAdding(true)}>Add a place</Button>
+        <Button onClick={() => setAdding(true)}>Connect a file or web address</Button>
         <Button onClick={() => setPasting(true)}>Paste a sheet</Button>
         <Button
           look={sources.length === 0 || dropped !== undefined ? "plain" : "go"}
@@ -181,7 +181,7 @@ function Tab({
       </b>
       <span className="text-ink-3">
         {source.failures > 0 && source.failingSince !== null ? (
-          `could not be read since ${moment(source.failingSince, timeZone)}`
+          `not imported since ${moment(source.failingSince, timeZone)}`
         ) : last === null ? (
           source.kind === "posted" ? (
             counted(source.posted, "answer")

@@ -30,17 +30,17 @@ export function Guards({
             key={id}
             className="flex items-center gap-3.5 rounded-lg border border-marigold-line bg-marigold-soft px-3.5 py-2 last:mb-3"
           >
-            <b className="whitespace-nowrap">{passed ? "✓ Passed" : "! Guard"}</b>
+            <b className="whitespace-nowrap">{passed ? "✓ Confirmed" : "! Safety check"}</b>
             <p className="min-w-0 flex-1">
               <b className="font-[650]">{about}</b> {sentence}
             </p>
             <label className="flex items-center gap-3.5 whitespace-nowrap">
-              Type {count} to let it pass
+              Type {count} to confirm
               <input
                 inputMode="numeric"
                 value={typed[id] ?? ""}
                 onChange={(event) => onType(id, event.target.value.trim())}
-                aria-label={`Type ${count} to let ${about} pass`}
+                aria-label={`Type ${count} to confirm: ${about}`}
                 className="h-7 w-14 rounded border border-marigold-line bg-panel px-2 text-center"
               />
             </label>
@@ -53,7 +53,7 @@ export function Guards({
           className="mb-3 self-start text-petrol underline underline-offset-2"
           onClick={() => setAll(!all)}
         >
-          {all ? "Fewer guards" : `${guards.length - 2} more guards`}
+          {all ? "Fewer safety checks" : `${guards.length - 2} more safety checks`}
         </button>
       )}
     </div>

@@ -68,7 +68,7 @@ export function FaultLine({ error }: { error: unknown }) {
 export function Loading({ what }: { what: string }) {
   return (
     <p role="status" className="px-4 py-10 text-center text-ink-3">
-      Fetching {what} …
+      Loading {what} …
     </p>
   );
 }

@@ -12,7 +12,7 @@ import { boundIn, settledDraft, withPreset, type RulesDraft } from "./rulesDraft
 const ADDING = [
   { value: "quietly", name: "quietly" },
   { value: "welcome", name: "with its welcome" },
-  { value: "ask", name: "once they have said yes" },
+  { value: "ask", name: "after they agree" },
 ] as const;
 
 /** The rules of a list or recipe as sentences with the choices inside them; what contradicts itself or the house is told at once. */

@@ -9,5 +9,5 @@ export const leadSignsIn: Invariant = {
   check: ({ hasLead }) =>
     hasLead
       ? undefined
-      : "No lead of this list can sign in. Until one can, coordinators decide for it: name a lead, or invite the coach under House, Accounts.",
+      : "No lead of this list can sign in. Until one can, coordinators decide for it: name a lead, or invite the coach under Settings, Accounts.",
 };

@@ -81,7 +81,7 @@ export function ruleFault(id: RuleId, value: string): string | undefined {
             .map((one) => `"${one.slice(0, 80)}" is no address.`)[0];
     case "text":
       return value.length > most
-        ? `The ${words} may have ${most} signs; this has ${value.length}.`
+        ? `The ${words} can have ${most} characters; this has ${value.length}.`
         : fault?.(value);
   }
 }
