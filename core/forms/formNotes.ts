@@ -61,7 +61,7 @@ export function decidedAnswerNote({ house, title, child, url }: AnswerTold, take
       "",
       taken
         ? `the office of ${house} has looked at your answer for ${oneHeaderLine(child)} on the form "${oneHeaderLine(title)}". It counts now.`
-        : `the office of ${house} could not take your answer for ${oneHeaderLine(child)} on the form "${oneHeaderLine(title)}". Please write to the office if you think that this is wrong.`,
+        : `the office of ${house} could not take your answer for ${oneHeaderLine(child)} on the form "${oneHeaderLine(title)}". If you think this is wrong, reply to this mail.`,
       "",
       "Your answers are here:",
       url,

@@ -42,7 +42,7 @@ export function welcomeNote(list: GreetingOf, to: Greeted): Note {
     text: [
       told.replace(/\r?\n/g, "\r\n"),
       "",
-      `This mail was sent by Amigo, which looks after the lists of ${house}. If it should not have come to you, write to the office.`,
+      `This mail was sent by Amigo, which looks after the lists of ${house}. If you got it by mistake, reply to this mail.`,
     ].join("\r\n"),
   };
 }

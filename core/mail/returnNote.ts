@@ -22,7 +22,7 @@ export function returnNote(mail: {
       "Why:",
       ...mail.reasons.map((reason, index) => `${index + 1}. ${reason}`),
       "",
-      `If you want to reach the people who run this list, write to the office of ${mail.house}.`,
+      `If you want to reach the people who run this list, reply to this mail.`,
       "",
       `This note was written by Amigo, which looks after the lists of ${mail.house}.`,
     ].join("\r\n"),

@@ -203,7 +203,7 @@ export function formPublicRoutes(app: Hono, context: Context): void {
         words.title,
         html`<p>
           <b>${OVER[is]}.</b>
-          ${is === "not yet" ? `It can be filled in from ${own.content.opensOn} on.` : `Write to the office of ${own.house} if you still want to tell something.`}
+          ${is === "not yet" ? `It can be filled in from ${own.content.opensOn} on.` : `If you still want to tell ${own.house} something, write to postmaster@${own.listDomain}.`}
         </p>`,
       );
     const mine = http.req.query("mine") ?? "";

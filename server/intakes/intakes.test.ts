@@ -312,7 +312,7 @@ describe("filling an intake", () => {
       });
     expect((await change("First name of it")).status).toBe(200);
     expect((await change("Second name of it")).body.detail).toContain(
-      "Somebody else has changed this intake",
+      "Somebody else changed this sheet",
     );
     expect(
       (await ilse.ask("PUT", `/api/intakes/${id}`, { content, people: [], version: version + 1 }))
