@@ -18,7 +18,7 @@ export function PulseLine({ onFind }: { onFind: () => void }) {
           {
             count: pulse.guards,
             bold: counted(pulse.guards, "safety check"),
-            rest: "to confirm in Changes",
+            rest: "to confirm",
             to: "/changes",
             urgent: true,
           },
@@ -60,7 +60,7 @@ export function PulseLine({ onFind }: { onFind: () => void }) {
           {
             count: pulse.questions,
             bold: counted(pulse.questions, "question"),
-            rest: "to answer in People",
+            rest: "waiting",
             to: "/people?show=questions",
             urgent: false,
           },
