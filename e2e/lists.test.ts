@@ -222,7 +222,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await carryOut();
     await person().goBy("acro coaches", "Acro Pairs, coaches");
     await person().read("bb-acro-team@lists.copperwheel.example");
-    await person().read("bb-acro-coaches-2627@lists.copperwheel.example leads here until");
+    await person().read("bb-acro-coaches-2627@lists.copperwheel.example works until");
   });
 
   test("a private list is made of people of one's own choice and written to", async () => {

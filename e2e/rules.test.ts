@@ -106,7 +106,7 @@ describe("rules, permission and members", () => {
     await teo.goBy("show families", "Show families");
     await teo.read("3 addresses, announcement-only");
     await teo.read("Allowed by Juno Abara");
-    await teo.read("The list is found by its leads");
+    await teo.read("The list can be found by its leads");
     await teo.type("Address to try", PAVEL);
     await teo.click("button", "Try", true);
     await teo.see("status", "Returned");
@@ -149,7 +149,7 @@ describe("rules, permission and members", () => {
     await juno.go("/house?tab=rules");
     await juno.read("Rules that depend on each other");
     expect(await juno.seriousFindings()).toEqual([]);
-    await juno.click("checkbox", "dropped");
+    await juno.click("checkbox", "discarded");
     await juno.click("button", "Preview 1 change");
     await juno.read("This is carried out as a round of its own");
     await juno.click("button", "Back");

@@ -75,7 +75,7 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
 
   test("a list has its address, its rules and its members with the reason", async () => {
     await house.person.read("bb-jugg1-parents-2627@lists.copperwheel.example");
-    await house.person.read("mail of anyone else is returned with a reason");
+    await house.person.read("mail from anyone else is returned with a reason");
     await house.person.type("Find a member", "halim achterberg");
     await house.person.read("1 of 38 found");
     await house.person.see("row", "guardian of Lumi AchterbergAutumn roster, row 7");

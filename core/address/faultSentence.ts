@@ -14,7 +14,7 @@ export const FAULT_SENTENCE: Record<AddressFault, string> = {
   "trailing-dot": "A dot at the end was removed",
   "double-at": "A doubled @ was made one",
   "upper-case": "Capitals were made small",
-  "comma-for-dot": "A comma stands where a dot belongs",
+  "comma-for-dot": "There is a comma where a dot belongs",
   "domain-slip": "The domain is one slip away from one used here",
   "impossible-domain": "The domain is not whole",
   "no-at": "There is no @",

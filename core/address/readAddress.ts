@@ -191,7 +191,7 @@ export function readAddress(written: string, known: KnownDomains): AddressReadin
       answer: "probably",
       address: again.address,
       fault: "comma-for-dot",
-      why: `A comma stands where a dot belongs.${usedBy(again.address, known)}`,
+      why: `There is a comma where a dot belongs.${usedBy(again.address, known)}`,
     };
   }
   if (!MAILBOX.test(mailbox))

@@ -11,15 +11,15 @@ export interface RulePart {
 
 /** A sentence with the rules inside it: `{writers} may write`. The welcome and the footer are texts of their own. */
 const SENTENCES: readonly string[] = [
-  "{writers} may write{also}; mail of anyone else is {other}.",
-  "What members write reaches {membersPosts}.",
+  "{writers} may write{also}; mail from anyone else is {other}.",
+  "Posts by members go to {membersPosts}.",
   "Replies go to {replies}. Posts come {from}.",
-  "Members {seen} each other. Who is on it is seen by {roster}.",
-  "Outside addresses: {outside}. Added by hand, they {outsideWait}.",
+  "Members {seen} each other. The member list is visible to {roster}.",
+  "Outside addresses: {outside}. When added by hand, they {outsideWait}.",
   "People join {joining} and {leaving}.",
-  "The list is found by {findable}. Its archive is read by {archive}.",
+  "The list can be found by {findable}. Its archive can be read by {archive}.",
   "A post may carry {attachments}, each up to {attachmentSize}, and have up to {longest}. At most {perDay}.",
-  "Who has chosen nothing gets {howOften}.",
+  "Members who haven't chosen get {howOften}.",
 ];
 
 /** The rules of a list as plain sentences. What can not come about is left out. */

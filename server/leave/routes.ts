@@ -302,7 +302,7 @@ export function leaveRoutes(app: Hono, context: Context): void {
       page(
         "Thank you",
         html`<p>
-          ${decision === "let out" ? `It goes to ${counted(addresses, "address", "addresses")}.` : decision === "return" ? "It goes back to whoever wrote it." : "It was dropped."}
+          ${decision === "let out" ? `It goes to ${counted(addresses, "address", "addresses")}.` : decision === "return" ? "It goes back to whoever wrote it." : "It was discarded."}
         </p>`,
       ),
     );

@@ -316,7 +316,7 @@ describe("copies that go out", () => {
   const page = async (id: string): Promise<PostPage> =>
     (await juno.ask<PostPage>("GET", `/api/posts/${id}`)).body;
 
-  test("a temporary refusal is tried again later, a permanent one is shown on the post", async () => {
+  test("a temporary refusal is tried again, a permanent one is shown on the post", async () => {
     const busy = "obellweather@lettr.example";
     const gone = "owhitlock@mailhaven.example";
     house.sink.refuse = (address) =>

@@ -35,7 +35,7 @@ export async function takePost(tx: Queries, to: List, taken: Taken): Promise<voi
     await recordRefused(tx, {
       ...common,
       outcome: "dropped",
-      reasons: [`It was dropped: ${robot}.`],
+      reasons: [`It was discarded: ${robot}.`],
     });
     return;
   }
@@ -115,7 +115,7 @@ export async function takeForLeads(
     await recordRefused(tx, {
       ...common,
       outcome: "dropped",
-      reasons: [`It was dropped: ${robot}.`],
+      reasons: [`It was discarded: ${robot}.`],
     });
 }
 

@@ -37,6 +37,7 @@ import {
   mailedLink,
   season,
   session,
+  signInStep,
   site,
   source,
   sourceHelper,
@@ -525,7 +526,7 @@ async function storePassword(
     .where(eq(account.id, who.id));
 }
 
-/** Ends every mailed link and API token of an account: whoever knew the old password may have made them. */
+/** Ends every mailed link, API token and half-done sign-in of an account: whoever knew the old password may have made them. */
 async function endSecrets(db: Queries, accountId: string): Promise<void> {
   await db
     .delete(mailedLink)
@@ -539,4 +540,5 @@ async function endSecrets(db: Queries, accountId: string): Promise<void> {
     .update(apiToken)
     .set({ revokedAt: sql`now()` })
     .where(and(eq(apiToken.accountId, accountId), isNull(apiToken.revokedAt)));
+  await db.delete(signInStep).where(eq(signInStep.accountId, accountId));
 }

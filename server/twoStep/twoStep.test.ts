@@ -155,7 +155,8 @@ describe("an authenticator app", () => {
     expect(await isIn(again)).toBe(false);
   });
 
-  test("neither does a mailed link, nor choosing a new password by one", async () => {
+  test("neither does a mailed link, nor choosing a new password by one, which ends what others began", async () => {
+    const begunBefore = await firstStep(RAVI);
     for (const [what, path, given] of [
       ["sign-in", "/api/sign-in/by-link", {}],
       ["new password", "/api/sign-in/password", { password: "seven quiet walnut ladders" }],
@@ -172,6 +173,9 @@ describe("an authenticator app", () => {
       expect(await isIn(client)).toBe(false);
       expect(await waitingFor(client)).toContain("code");
     }
+    expect((await giveCode(begunBefore, recoveryCodes[9] ?? "")).body.type).toBe(
+      "urn:amigo:fault:sign-in/ran-out",
+    );
     await house.amigo.context.connection.pool.query(
       "update account set password_hash = (select password_hash from account where email = $1) where email = $2",
       [TEO, RAVI],

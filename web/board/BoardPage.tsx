@@ -55,7 +55,7 @@ export function BoardPage() {
       {board.lastReading !== null && (
         <>
           {" "}
-          with <b className="font-[620] text-ink">{board.lastReading.source}</b>, read{" "}
+          with <b className="font-[620] text-ink">{board.lastReading.source}</b>, imported{" "}
           {moment(board.lastReading.at, me.timeZone)}
         </>
       )}

@@ -216,7 +216,7 @@ function Round({
   };
   const { totals } = round;
   const from = round.sources
-    .map(({ name, readAt }) => `${name}, read ${moment(readAt, me.timeZone)}`)
+    .map(({ name, readAt }) => `${name}, imported ${moment(readAt, me.timeZone)}`)
     .join("; ");
   return (
     <div className="flex min-h-0 flex-1 flex-col">

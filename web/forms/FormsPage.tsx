@@ -6,6 +6,7 @@ import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
+import { dayOf } from "../ui/time";
 
 export const IS_WORDS: Record<FormLine["is"], string> = {
   open: "open",
@@ -69,7 +70,7 @@ export function FormsPage() {
                   <td className="px-4 py-2">
                     {IS_WORDS[is]}
                     {is === "open" && closesOn !== "" && (
-                      <span className="block text-[13px] text-ink-3">until {closesOn}</span>
+                      <span className="block text-[13px] text-ink-3">until {dayOf(closesOn)}</span>
                     )}
                   </td>
                   <td className="px-4 py-2">{counts.accepted}</td>

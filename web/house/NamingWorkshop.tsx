@@ -322,7 +322,7 @@ function Names({
                     {fault.sentence}
                     {name === row.proposal &&
                       name !== row.made &&
-                      ` "${row.proposal}" is a way out.`}
+                      ` Suggestion: "${row.proposal}".`}
                   </Warn>
                 )}
               </span>

@@ -105,7 +105,7 @@ function Plan({
       </p>
       <div className="mb-3 flex flex-wrap items-end gap-4">
         <Field
-          label="Its name"
+          label="Season"
           value={own.label}
           onChange={(event) => setOwn({ ...own, label: event.target.value })}
           className="w-36"
@@ -125,7 +125,7 @@ function Plan({
         <caption className="sr-only">Classes and teams in the next season</caption>
         <thead>
           <tr className="border-b border-hair text-left text-[12px] text-ink-3">
-            {["Now", "In the next season", "Name", "Its students"].map((title) => (
+            {["Now", "In the next season", "Name", "Students"].map((title) => (
               <th key={title} className="py-1 pr-3 font-[500]">
                 {title}
               </th>

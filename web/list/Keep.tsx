@@ -10,7 +10,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
-import { today } from "../ui/time";
+import { dayOf, today } from "../ui/time";
 
 /** Whom somebody keeps on this list, or off it, whatever the sheets say: why, by whom, until when. */
 export function Keep({ list }: { list: ListPage }) {
@@ -59,7 +59,7 @@ export function Keep({ list }: { list: ListPage }) {
               <span className="block text-ink-2">{entry.reason}</span>
               <span className="block text-ink-3">
                 {entry.by}
-                {entry.lastDay !== "" && `, until ${entry.lastDay}`}
+                {entry.lastDay !== "" && `, until ${dayOf(entry.lastDay)}`}
               </span>
             </span>
             {mayKeep && (

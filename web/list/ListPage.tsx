@@ -18,7 +18,7 @@ import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { RuleSentences } from "../ui/RuleSentences";
 import { Minus, Plus, Warn } from "../ui/Signs";
 import { StepBar } from "../ui/StepBar";
-import { moment, usualLastDay } from "../ui/time";
+import { dayOf, moment, usualLastDay } from "../ui/time";
 import { AddMembers } from "./AddMembers";
 import { EditList } from "./EditList";
 import { Keep } from "./Keep";
@@ -153,8 +153,8 @@ export function ListPage() {
         </span>
         {list.aliases.map(({ name, until }) => (
           <span key={name} className="block w-full">
-            <Address>{`${name}@${list.address.split("@")[1] ?? ""}`}</Address> leads here until{" "}
-            {until}. <Copy text={`${name}@${list.address.split("@")[1] ?? ""}`} />
+            <Address>{`${name}@${list.address.split("@")[1] ?? ""}`}</Address> works until{" "}
+            {dayOf(until)}. <Copy text={`${name}@${list.address.split("@")[1] ?? ""}`} />
           </span>
         ))}
         {list.description !== "" && (

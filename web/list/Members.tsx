@@ -9,7 +9,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Empty, FaultLine, Loading } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
-import { moment, today } from "../ui/time";
+import { dayOf, moment, today } from "../ui/time";
 import { useMembersQuery, useSetHowOftenMutation } from "../data/lists";
 
 const COLUMNS = "minmax(110px,.9fr) minmax(160px,1.1fr) minmax(170px,1.3fr) 104px 96px";
@@ -68,7 +68,7 @@ export function Members({ list }: { list: ListPage }) {
           {q === ""
             ? counted(data.total, "address", "addresses")
             : `${data.total} of ${list.members} found`}
-          {on !== "" && ` on ${on}`}
+          {on !== "" && ` on ${dayOf(on)}`}
         </span>
         <label className="flex items-center gap-2 text-[13px] text-ink-2">
           As of
@@ -106,7 +106,7 @@ export function Members({ list }: { list: ListPage }) {
       </div>
       {data.members.length === 0 ? (
         q === "" ? (
-          <Empty title={`Nobody was on this list on ${on}`}>
+          <Empty title={`Nobody was on this list on ${dayOf(on)}`}>
             <p>It was made later, or nobody belonged on it yet.</p>
           </Empty>
         ) : (

@@ -82,7 +82,7 @@ export function PostPage() {
           <b className={post.outcome === "held" ? "text-marigold-ink" : "text-brick"}>
             {post.outcome === "held"
               ? "! It is held until a lead or helper decides."
-              : `− It was ${post.outcome} and reached nobody.`}
+              : `− It was ${post.outcome === "dropped" ? "discarded" : post.outcome} and reached nobody.`}
           </b>
           <ol className="list-decimal pl-5 text-ink-2">
             {post.reasons.map((reason) => (

@@ -25,7 +25,7 @@ import { Field } from "../ui/Field";
 import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { Warn } from "../ui/Signs";
-import { moment } from "../ui/time";
+import { dayOf, moment } from "../ui/time";
 
 /** The pages of members, who have no account: opened by a mailed link, made for a phone. */
 export function MemberApp() {
@@ -265,7 +265,9 @@ function Pause({ own }: { own: MemberLists }) {
     <Panel className="px-4 py-3">
       {own.pausedUntil !== "" ? (
         <p className="flex flex-wrap items-center gap-3">
-          <Warn>You get no mail of lists until {own.pausedUntil} is over.</Warn>
+          <Warn>
+            You get no mail of lists up to and including {dayOf(own.pausedUntil, own.locale)}.
+          </Warn>
           <Button disabled={isLoading} onClick={() => void pause("")}>
             Get mail again
           </Button>

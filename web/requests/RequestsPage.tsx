@@ -14,7 +14,7 @@ import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Minus, Plus } from "../ui/Signs";
-import { moment, today } from "../ui/time";
+import { dayOf, moment, today } from "../ui/time";
 
 /** What somebody has asked for beyond the house rules: to be answered by a coordinator, or one's own with what became of them. */
 export function RequestsPage() {
@@ -166,7 +166,7 @@ function Decide({ request, onDone }: { request: RequestLine; onDone: (sentence: 
           disabled={deciding.isLoading || effect === undefined}
           onClick={() => void answer(true)}
         >
-          {until === "" ? "Approve" : `Approve until ${until}`}
+          {until === "" ? "Approve" : `Approve until ${dayOf(until)}`}
         </Button>
         <Button disabled={deciding.isLoading} onClick={() => void answer(false)}>
           Decline
@@ -198,7 +198,7 @@ function Done({ request }: { request: RequestLine }) {
         className={`text-[13px] ${request.state === "granted" ? "text-leaf-ink" : request.state === "refused" ? "text-brick" : "text-ink-3"}`}
       >
         {STATES[request.state]}
-        {request.until === "" ? "" : ` until ${request.until}`}
+        {request.until === "" ? "" : ` until ${dayOf(request.until)}`}
         {request.state === "withdrawn" ? "" : `, ${request.decidedBy}`}
         {request.word === "" ? "" : `: ${request.word}`}
       </span>

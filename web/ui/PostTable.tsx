@@ -61,7 +61,7 @@ export function Copies({ post }: { post: Pick<PostLine, "outcome" | "deliveries"
     <span className="flex flex-wrap gap-x-2.5">
       {sent > 0 && <span className="text-leaf-ink">✓ {sent} delivered</span>}
       {waiting > 0 && <span className="text-ink-2">{waiting} on the way</span>}
-      {deferred > 0 && <span className="text-marigold-ink">! {deferred} tried again later</span>}
+      {deferred > 0 && <span className="text-marigold-ink">! {deferred} retrying</span>}
       {bounced > 0 && <span className="text-brick">− {bounced} refused</span>}
       {cancelled > 0 && <span className="text-ink-2">− {cancelled} cancelled</span>}
       {digests > 0 && <span className="text-ink-2">{digests} by digest</span>}

@@ -11,7 +11,7 @@ export const repliesGoSomewhere: Invariant = {
     if (rules.replies === "list")
       return "Only its leads may write to this list, so replies to the list would reach nobody: choose the leads, the writer or nobody.";
     return rules.replies === "nobody" && rules.other === "dropped"
-      ? "Replies go to nobody and other mail is dropped, so whoever answers would never know: choose that other mail is returned with a reason."
+      ? "Replies go to nobody and other mail is discarded, so whoever answers would never know: choose that other mail is returned with a reason."
       : undefined;
   },
 };

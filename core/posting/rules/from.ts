@@ -3,7 +3,7 @@ import type { Rule } from "./rule";
 /** By whose name a post comes. */
 export const from: Rule = {
   id: "from",
-  words: "whom posts come from",
+  words: "sender of posts",
   form: "choice",
   usual: "writer",
   values: [

@@ -14,7 +14,7 @@ export function goesToLeads({ sender }: Pick<MailToJudge, "sender">, rules: Rule
 /** Whom a post of a member reaches: everybody, or the leads alone, who answer. */
 export const membersPosts: Rule = {
   id: "membersPosts",
-  words: "whom members' posts reach",
+  words: "who gets members' posts",
   form: "choice",
   usual: "everybody",
   values: [
@@ -22,7 +22,5 @@ export const membersPosts: Rule = {
     { value: "everybody", words: "everybody on the list" },
   ],
   judge: (mail, rules) =>
-    goesToLeads(mail, rules)
-      ? { sentence: "What members write reaches the leads alone." }
-      : undefined,
+    goesToLeads(mail, rules) ? { sentence: "Posts by members go to the leads alone." } : undefined,
 };

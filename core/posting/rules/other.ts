@@ -4,7 +4,7 @@ import { mayWrite } from "./writers";
 const BECOMES: Record<string, Judgement> = {
   returned: { outcome: "returned", sentence: "Other mail is returned with a reason." },
   held: { outcome: "held", sentence: "Other mail is held until a lead or helper decides." },
-  dropped: { outcome: "dropped", sentence: "Other mail is dropped without a word." },
+  dropped: { outcome: "dropped", sentence: "Other mail is discarded without a note." },
 };
 
 /** What happens to mail of those who may not write. */
@@ -14,7 +14,7 @@ export const other: Rule = {
   form: "choice",
   usual: "returned",
   values: [
-    { value: "dropped", words: "dropped" },
+    { value: "dropped", words: "discarded" },
     { value: "returned", words: "returned with a reason" },
     { value: "held", words: "held for a lead" },
   ],

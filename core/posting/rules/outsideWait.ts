@@ -8,6 +8,6 @@ export const outsideWait: Rule = {
   usual: "at once",
   values: [
     { value: "lead", words: "wait until a lead agrees" },
-    { value: "at once", words: "come onto it at once" },
+    { value: "at once", words: "are added at once" },
   ],
 };

@@ -220,7 +220,7 @@ describe("what is said of a row", () => {
   const fault = {
     column: 7,
     written: "una@lettr,example",
-    sentence: "A comma stands where a dot belongs.",
+    sentence: "There is a comma where a dot belongs.",
     proposal: "una@lettr.example",
     mended: undefined,
   };
