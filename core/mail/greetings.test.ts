@@ -92,12 +92,12 @@ test.each([
     ["Sunniva Hale"],
     "To leave, write to ml-trapeze2+leave@lists.copperwheel.example",
   ],
+  ["through a lead", ["Sunniva Hale", "Odile Marchetti"], "ask Sunniva Hale or Odile Marchetti."],
   [
     "through a lead",
-    ["Sunniva Hale", "Odile Marchetti"],
-    "Write to Sunniva Hale or Odile Marchetti.",
+    [],
+    "write to Copperwheel Circus School at postmaster@lists.copperwheel.example.",
   ],
-  ["through a lead", [], "Write to the office of Copperwheel Circus School."],
 ])("how to leave, %s", (leaving, leads, words) =>
   expect(
     howToLeave(

@@ -84,5 +84,5 @@ export function howToLeave(
 ): string {
   if (list.leaving === "by oneself")
     return `To leave, write to ${list.name}+leave@${list.domain} from this address, or use the link in any mail of the list.`;
-  return `Members leave ${list.title} through a lead. ${leads.length === 0 ? `Write to the office of ${house}.` : `Write to ${leads.join(" or ")}.`}`;
+  return `To leave ${list.title}, ${leads.length === 0 ? `write to ${house} at postmaster@${list.domain}.` : `ask ${leads.join(" or ")}.`}`;
 }

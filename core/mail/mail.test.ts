@@ -163,5 +163,5 @@ test("a returned mail says what it was, why, and whom to ask", () => {
   });
   expect(note.subject).toBe("Returned: Tent X: y");
   expect(note.text).toContain("1. First.\r\n2. Second.");
-  expect(note.text).toContain("the office of Copperwheel");
+  expect(note.text).toContain("reply to this mail");
 });

@@ -81,7 +81,9 @@ export function leaveNote(
       return {
         subject: oneHeaderLine(`To leave ${title}`),
         text: [
-          `Members leave ${title} through a lead. ${state.leads.length === 0 ? `Write to the office of ${house}.` : `Write to ${state.leads.join(" or ")}.`}`,
+          state.leads.length === 0
+            ? `Only a lead can take members off ${title}. It has none now, so reply to this mail, and ${house} will do it.`
+            : `Only a lead can take members off ${title}. Ask ${state.leads.join(" or ")}.`,
           ...end,
         ].join("\r\n"),
       };

@@ -108,7 +108,7 @@ describe("a running house at the command line", () => {
       "of a source without a place",
       ["source", "read", "autumn-roster"],
       {},
-      /has no place of its own/,
+      /isn't connected to a file or web address/,
     ],
     ["of a round that is not there", ["round", "show", "99"], {}, /There is no such round/],
     ["of a round by a word", ["round", "show", "latest"], {}, /Give the round's number/],

@@ -41,8 +41,8 @@ export function leaveRoutes(app: Hono, context: Context): void {
         page(
           "This link has run out",
           html`<p>
-            It does not belong to any list now. Write to the office if you still get mail that you
-            do not want.
+            It no longer belongs to a list. If you still get mail that you don't want, use the link
+            in that mail.
           </p>`,
         ),
         404,
@@ -59,8 +59,8 @@ export function leaveRoutes(app: Hono, context: Context): void {
         page(
           `To leave ${found.title}`,
           html`<p>
-            Members leave this list through a lead.
-            ${found.leads === "" ? `Write to the office of ${found.house}.` : `Write to ${found.leads}.`}
+            Only a lead can take members off this list.
+            ${found.leads === "" ? `It has none now. Write to ${found.house}.` : `Ask ${found.leads}.`}
           </p>`,
         ),
       );
@@ -83,8 +83,8 @@ export function leaveRoutes(app: Hono, context: Context): void {
         page(
           "This link has run out",
           html`<p>
-            There is nothing to say yes to any more. Write to the office if you think there should
-            be.
+            There is nothing to answer any more. If you think this is a mistake, reply to the mail
+            that brought you here.
           </p>`,
         ),
         404,

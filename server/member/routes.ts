@@ -285,7 +285,7 @@ export function memberRoutes(app: Hono, context: Context): void {
       throw new Refusal(
         422,
         "member/unknown",
-        "The house knows nobody by your address, so a new one can't be put in its place. Write to the office.",
+        "Nobody in the roster has your address, so it can't be replaced here. Reply to any mail of your lists to have it changed.",
         "address",
       );
     if (

@@ -179,7 +179,7 @@ describe("a watched file", () => {
     expect(await openRound()).toBeNull();
     put("office.csv", [HEAD, ...rows(6)]);
     expect((await readNow(id)).outcome).toMatch(
-      /a guard stands before round \d+: Office has 6 rows/,
+      /a safety check stops round \d+: Office has 6 rows/,
     );
     expect((await openRound())?.causes).toHaveLength(6);
     put("office.csv", [HEAD, ...rows(12)]);

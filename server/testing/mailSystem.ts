@@ -114,6 +114,8 @@ export async function startMailSystem(): Promise<MailSystem> {
     ...owner,
     cwd: folder,
     stdio: "ignore",
+    // A group of its own, so that the processes which it starts for single mails end with it.
+    detached: true,
   });
   const log = (): string =>
     ["log_main", "log_panic", "log_reject"]
@@ -135,9 +137,10 @@ export async function startMailSystem(): Promise<MailSystem> {
     knowHouse: (own) => writeFileSync(join(folder, "house"), String(own)),
     close: async () => {
       const gone = once(child, "exit");
-      child.kill("SIGTERM");
+      process.kill(-(child.pid ?? 0), "SIGTERM");
       await gone;
-      rmSync(folder, { recursive: true, force: true });
+      // One that was just writing down what became of its mail may still do so.
+      rmSync(folder, { recursive: true, force: true, maxRetries: 20, retryDelay: 100 });
     },
   };
 }

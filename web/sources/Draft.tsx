@@ -282,7 +282,8 @@ export function Draft({
           unlike={unlike}
           name={name}
           whole={whole ?? sources.find(({ id }) => id === target)?.whole ?? opened.whole}
-          busy={busy}
+          // Until it is compared with the last import of its source, what the panel says may still change.
+          busy={busy || waiting}
           error={reading.error}
           importing={reading.isLoading}
           onTarget={setTarget}
