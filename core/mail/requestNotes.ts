@@ -83,7 +83,7 @@ export function leaveNote(
         text: [
           state.leads.length === 0
             ? `Only a lead can take members off ${title}. It has none now, so reply to this mail, and ${house} will do it.`
-            : `Only a lead can take members off ${title}. Ask ${state.leads.join(" or ")}.`,
+            : `Only a lead can take members off ${title}. Write to ${state.leads.join(" or ")}.`,
           ...end,
         ].join("\r\n"),
       };

@@ -60,7 +60,7 @@ export function leaveRoutes(app: Hono, context: Context): void {
           `To leave ${found.title}`,
           html`<p>
             Only a lead can take members off this list.
-            ${found.leads === "" ? `It has none now. Write to ${found.house}.` : `Ask ${found.leads}.`}
+            ${found.leads === "" ? `It has none now. Write to ${found.house}.` : `Write to ${found.leads}.`}
           </p>`,
         ),
       );

@@ -264,7 +264,7 @@ describe("what is said of a row", () => {
       [
         "fault",
         /since/,
-        'Column H: a comma stands where a dot belongs ("una@lettr,example"). Write una@lettr.example if that is meant.',
+        'Column H: there is a comma where a dot belongs ("una@lettr,example"). Write una@lettr.example if that is meant.',
       ],
     ],
     [
