@@ -112,7 +112,7 @@ describe("a coordinator keeps a house in step", () => {
     await person.type("Find a member", "grandmother");
     await person.read("kept on by Juno Abara: drives Mirela home");
     await person.go(`${new URL(await person.driver.getCurrentUrl()).pathname}?on=2026-01-01`);
-    await person.read("Nobody was on this list on 2026-01-01");
+    await person.read("Nobody was on this list on 1 Jan 2026");
     await person.click("button", "Today", true);
     await person.click("button", "Remove grandmother@lettr.example");
     await person.read("The roster alone decides who is on this list.");

@@ -116,7 +116,7 @@ describe("rules, permission and members", () => {
   test("mail that only claims to be his is held, shown without harm, and let out", async () => {
     await forge("Shoes for the show");
     await teo.click("link", "1 mail");
-    await teo.read("Nothing proves that this mail is theirs");
+    await teo.read("Nothing proves who sent this mail");
     expect(await teo.seriousFindings()).toEqual([]);
     await teo.click("link", "Shoes for the show");
     await teo.click("button", "Show formatting");
