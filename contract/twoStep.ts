@@ -12,7 +12,12 @@ const RecoveryCodes = z.object({
 });
 /** Options and answers of WebAuthn, as its JSON has them (Web Authentication Level 3, sections 5.1.8 to 5.1.10). */
 const WebAuthnJson = z.record(z.string().max(100), z.json());
-const Name = z.string().trim().min(1, "Give it a name.").max(80);
+const Name = z
+  .string()
+  .trim()
+  .min(1, "Give it a name.")
+  .max(80)
+  .regex(/^\P{Cc}*$/u, "A name stands on one line.");
 
 export const TwoStep = z
   .object({

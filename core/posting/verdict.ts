@@ -81,7 +81,7 @@ export function verdict(mail: MailToJudge, list: ListToJudge): Verdict {
     rule: "proof",
     sentence:
       proven ??
-      `Nothing proves who sent this mail: anybody can write any From line. ${sender.isKnown ? "They get a link to say that it is." : "It waits for a lead or helper to decide."}`,
+      `Nothing proves who sent this mail: anybody can write any From line. ${sender.isKnown ? "They are sent a link to confirm that they wrote it." : "It waits for a lead or helper to decide."}`,
   });
   for (const id of ABOUT_THE_MESSAGE) {
     const ended = ask(id);

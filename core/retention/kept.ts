@@ -90,7 +90,7 @@ export function keepTimes(own: KeepTimes): Record<KeptKind, number | null> {
   ) as Record<KeptKind, number | null>;
 }
 
-/** So many things of a kind, in words: `3 imports`. */
+/** Returns a count of one kind in words, such as `3 imports`. */
 export function countKept(kind: KeptKind, count: number): string {
   const [one, many] = KEPT[kind].unit;
   return counted(count, one, many);

@@ -1,11 +1,12 @@
 import type { Context as HonoContext } from "hono";
 import type { Context } from "../context";
+import type { Queries } from "../db/connect";
 import { forgetSecret, keepSecret } from "../http/cookies";
 import { record } from "../journal/record";
 import { beginStep, secondStepsOf, STEP_MINUTES } from "../twoStep/queries";
 import { SESSION_DAYS, startSession } from "./signIn";
 
-type Around = Pick<Context, "db" | "settings">;
+type Around = Pick<Context, "settings"> & { db: Queries };
 
 /** Starts a session and puts its secret into a cookie that no script reads and no other site sends along. */
 export async function beginSession(

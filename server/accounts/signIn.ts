@@ -39,13 +39,7 @@ export async function checkPassword(
   decoy ??= hashPassword(makeToken());
   const matches = await passwordMatches(password, found?.passwordHash || (await decoy));
   if (found === undefined || !matches) {
-    if (found !== undefined)
-      await record(db, {
-        actorId: found.id,
-        actor: found.name,
-        action: "failed sign-in",
-        sentence: `Somebody tried to sign in as ${found.name} with a wrong password, from ${from}`,
-      });
+    await recordFailure(db, email, from);
     throw new Refusal(
       401,
       "sign-in/wrong",
@@ -61,6 +55,21 @@ export async function checkPassword(
       .set({ passwordHash: await hashPassword(password) })
       .where(and(eq(account.id, found.id), eq(account.passwordHash, found.passwordHash)));
   return { id: found.id, name: found.name, email: found.email };
+}
+
+/** Puts a failed attempt into the journal, where there is an account for the address. */
+export async function recordFailure(db: Queries, email: string, from: string): Promise<void> {
+  const [found] = await db
+    .select({ id: account.id, name: account.name })
+    .from(account)
+    .where(and(eq(account.email, email), accountInForce));
+  if (found !== undefined)
+    await record(db, {
+      actorId: found.id,
+      actor: found.name,
+      action: "failed sign-in",
+      sentence: `Somebody tried to sign in as ${found.name} with a wrong password, from ${from}`,
+    });
 }
 
 /** How often somebody may try to sign in. */

@@ -94,6 +94,15 @@ export async function memberOfSession(db: Queries, token: string): Promise<strin
   return found?.address;
 }
 
+/** That an API token or a mail program's password was not revoked and its last day, on the school's clocks, is not over. */
+export const tokenInForce = and(
+  isNull(apiToken.revokedAt),
+  or(
+    isNull(apiToken.lastDay),
+    sql`${apiToken.lastDay} >= (now() at time zone (select time_zone from house))::date`,
+  ),
+);
+
 /** The account of an API token that is in force. */
 export async function callerOfToken(db: Queries, token: string): Promise<Caller | undefined> {
   const [found] = await db
@@ -103,12 +112,8 @@ export async function callerOfToken(db: Queries, token: string): Promise<Caller 
     .where(
       and(
         eq(apiToken.tokenHash, hashToken(token)),
-        isNull(apiToken.revokedAt),
+        tokenInForce,
         eq(apiToken.forMailProgram, false),
-        or(
-          isNull(apiToken.lastDay),
-          sql`${apiToken.lastDay} >= (now() at time zone (select time_zone from house))::date`,
-        ),
         eq(account.id, apiToken.accountId),
         accountInForce,
       ),

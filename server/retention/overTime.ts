@@ -17,11 +17,12 @@ const PAST = sql`(select id from season where not current)`;
 const SEASONS = sql`(select id::int from over_time)`;
 const THEIR_READINGS = sql`(select reading.id from reading join source on source.id = reading.source_id where source.season_id in ${SEASONS})`;
 
-/** That a reading still has its file or rows. */
+/** That a reading still has its file or rows. What was counted of it stays. */
 const hasFile = sql`(length(reading.file) > 0 or exists (select 1 from reading_row where reading_row.reading_id = reading.id))`;
 
 const emptyReadings = (readings: SQL): SQL[] => [
   sql`delete from reading_row where reading_id in ${readings}`,
+  sql`update reading_fault set written = '', proposal = null, sentence = '', why = '' where reading_id in ${readings}`,
   sql`update reading set file = ''::bytea where id in ${readings}`,
 ];
 
@@ -31,7 +32,9 @@ export const OVER_TIME: Record<Exclude<KeptKind, "posts">, OverTime> = {
     find: (days) =>
       sql`select id from delivery where created_at < ${before(days)} and address not like 'removed-%' and state not in ('queued', 'sending', 'deferred')`,
     remove: (days) => [
-      sql`delete from bounce where delivery_id in ${NUMBERS} or at < ${before(days)}`,
+      // Their lines stay, or a copy that came back would count as delivered.
+      sql`update bounce set address = 'removed', words = '' where delivery_id in ${NUMBERS} or at < ${before(days)}`,
+      sql`update digest_item set address = 'removed-' || gen_random_uuid() where sent_at < ${before(days)} and address not like 'removed-%'`,
       sql`update delivery set address = 'removed-' || id, token = gen_random_uuid()::text, reply = '', fields = null where id in ${NUMBERS}`,
     ],
   },
@@ -55,9 +58,9 @@ export const OVER_TIME: Record<Exclude<KeptKind, "posts">, OverTime> = {
       sql`select season.id from season where not season.current and season.over_on < (${before(days)})::date and exists (select 1 from fact where fact.season_id = season.id)`,
     remove: () => [
       sql`delete from cause where round in (select number from round where season_id in ${SEASONS})`,
+      sql`update round set left_alone = '{}' where season_id in ${SEASONS}`,
+      sql`delete from form_code where form_id in (select form.id from form join source on source.id = form.source_id where source.season_id in ${SEASONS})`,
       sql`delete from membership where list_id in (select id from list where season_id in ${SEASONS} and closed_at is not null)`,
-      sql`delete from reading_fault where reading_id in ${THEIR_READINGS}`,
-      sql`delete from reading_met where reading_id in ${THEIR_READINGS}`,
       ...emptyReadings(THEIR_READINGS),
       sql`delete from posted_answer where source_id in (select id from source where season_id in ${SEASONS})`,
       sql`delete from correction where source_id in (select id from source where season_id in ${SEASONS})`,

@@ -139,7 +139,7 @@ export async function startMailSystem(): Promise<MailSystem> {
       const gone = once(child, "exit");
       process.kill(-(child.pid ?? 0), "SIGTERM");
       await gone;
-      // One that was just writing down what became of its mail may still do so.
+      // A process of it may still be writing its last file.
       rmSync(folder, { recursive: true, force: true, maxRetries: 20, retryDelay: 100 });
     },
   };

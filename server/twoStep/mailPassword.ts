@@ -1,7 +1,7 @@
-import { and, eq, isNull, sql } from "drizzle-orm";
+import { and, eq, sql } from "drizzle-orm";
 import { needsTwoSteps } from "@amigo/core/access/twoStep";
-import { checkPassword, signInLimits, tooManySignIns } from "../accounts/signIn";
-import { accountInForce } from "../callers/caller";
+import { checkPassword, recordFailure, signInLimits, tooManySignIns } from "../accounts/signIn";
+import { accountInForce, tokenInForce } from "../callers/caller";
 import { hashToken } from "../callers/tokens";
 import type { Database } from "../db/connect";
 import { account, apiToken, house } from "../db/schema";
@@ -51,16 +51,17 @@ export async function checkMailPassword(
       and(
         eq(apiToken.tokenHash, hashToken(password)),
         eq(apiToken.forMailProgram, true),
-        isNull(apiToken.revokedAt),
-        sql`${apiToken.lastDay} >= (now() at time zone (select time_zone from house))::date`,
+        tokenInForce,
         eq(account.id, apiToken.accountId),
         eq(account.email, email),
         accountInForce,
       ),
     )
     .returning({ id: account.id });
-  if (found === undefined)
+  if (found === undefined) {
+    await recordFailure(db, email, from);
     throw new Refusal(401, "sign-in/wrong", "address and password do not belong together");
+  }
   await forgiveTry(db, counted);
   return found;
 }

@@ -117,3 +117,8 @@ export async function usedPasskey(
 function descriptor({ credentialId, transports }: Passkey) {
   return { id: credentialId, transports: transports as AuthenticatorTransport[] };
 }
+
+/** Options as JSON has them, without what JavaScript alone knows. */
+export function jsonOf(options: object): Record<string, never> {
+  return JSON.parse(JSON.stringify(options)) as Record<string, never>;
+}

@@ -1,5 +1,6 @@
 import { and, asc, count, desc, eq, gt, isNotNull, isNull, lt, sql, type SQL } from "drizzle-orm";
 import type { TwoStep } from "@amigo/contract/twoStep";
+import { tokenInForce } from "../callers/caller";
 import { hashToken, makeToken } from "../callers/tokens";
 import type { Queries } from "../db/connect";
 import { account, apiToken, authenticator, passkey, recoveryCode, signInStep } from "../db/schema";
@@ -105,7 +106,7 @@ export async function stepBehind(
   return found;
 }
 
-/** Ends what is under way. Of two who do so at once, one is told that it was there. */
+/** Ends what is under way and returns whether it was there: of two requests at once, one is told yes. */
 export async function takeStep(
   db: Queries,
   token: string,
@@ -126,7 +127,7 @@ export async function challengeStep(db: Queries, token: string, challenge: strin
     .where(eq(signInStep.tokenHash, hashToken(token)));
 }
 
-/** Uses a challenge up. Of two who answer it at once, one is told that it was there. */
+/** Uses a challenge up and returns whether it was still good: of two answers at once, one is told yes. */
 export async function takeChallenge(
   db: Queries,
   token: string,
@@ -156,14 +157,7 @@ export async function mailProgramsOf(
   const rows = await db
     .select()
     .from(apiToken)
-    .where(
-      and(
-        eq(apiToken.accountId, accountId),
-        eq(apiToken.forMailProgram, true),
-        isNull(apiToken.revokedAt),
-        sql`${apiToken.lastDay} >= current_date`,
-      ),
-    )
+    .where(and(eq(apiToken.accountId, accountId), eq(apiToken.forMailProgram, true), tokenInForce))
     .orderBy(desc(apiToken.createdAt));
   return rows.map(({ id, name, createdAt, lastUsedAt, lastDay }) => ({
     id,

@@ -31,7 +31,7 @@ import { route } from "../http/route";
 import { record } from "../journal/record";
 import { addressOf, makeSecret, stepOfCode } from "./codes";
 import { MAIL_PASSWORD, MAIL_PASSWORD_DAYS } from "./mailPassword";
-import { madePasskey, optionsToMake, passkeysWork } from "./passkeys";
+import { jsonOf, madePasskey, optionsToMake, passkeysWork } from "./passkeys";
 import {
   beginStep,
   countRecoveryCodes,
@@ -44,7 +44,6 @@ import {
   takeStep,
 } from "./queries";
 import { seal, unseal } from "./seal";
-import { jsonOf } from "./signInRoutes";
 import { tellOwner } from "./tellOwner";
 
 /** How many passkeys and passwords of mail programs one account may have, and how many first codes it may try in an hour. */

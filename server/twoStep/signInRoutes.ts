@@ -9,6 +9,7 @@ import {
 import { beginSession } from "../accounts/beginSession";
 import { accountInForce } from "../callers/caller";
 import type { Context } from "../context";
+import type { Queries } from "../db/connect";
 import { account, authenticator, passkey } from "../db/schema";
 import { forgetSecret, keepSecret, readSecret } from "../http/cookies";
 import { Refusal } from "../http/fault";
@@ -17,7 +18,7 @@ import { networkAddress } from "../http/networkAddress";
 import { route } from "../http/route";
 import { record } from "../journal/record";
 import { stepOfCode } from "./codes";
-import { optionsToUse, passkeysWork, usedPasskey } from "./passkeys";
+import { jsonOf, optionsToUse, passkeysWork, usedPasskey } from "./passkeys";
 import {
   beginStep,
   challengeStep,
@@ -61,12 +62,23 @@ export function signInStepRoutes(app: Hono, context: Context): void {
         "sign-in/too-many",
         "Too many codes were tried for this account. Wait a quarter of an hour and try again.",
       );
-    const by = (await isCodeOfApp(who.id, body.code))
-      ? "app"
-      : (await takeRecoveryCode(db, who.id, body.code))
-        ? "recovery code"
-        : undefined;
-    if (by === undefined) {
+    // Together: a code is used up, and its use is told, only where it signs in.
+    const isIn = await db.transaction(async (tx) => {
+      if (await isCodeOfApp(tx, who.id, body.code))
+        await finish(tx, http, token, who, "a code of their app");
+      else if (await takeRecoveryCode(tx, who.id, body.code)) {
+        await finish(tx, http, token, who, "a recovery code");
+        const left = await countRecoveryCodes(tx, who.id);
+        await tellOwner(
+          tx,
+          settings,
+          who,
+          `A recovery code was used to sign in to your account. ${left === 0 ? "None is left" : left === 1 ? "One is left" : `${left} are left`}.`,
+        );
+      } else return false;
+      return true;
+    });
+    if (!isIn) {
       await record(db, {
         actorId: who.id,
         actor: who.name,
@@ -81,16 +93,6 @@ export function signInStepRoutes(app: Hono, context: Context): void {
       );
     }
     await forgiveTry(db, counted);
-    await finish(http, token, who, by === "app" ? "a code of their app" : "a recovery code");
-    if (by === "recovery code") {
-      const left = await countRecoveryCodes(db, who.id);
-      await tellOwner(
-        db,
-        settings,
-        who,
-        `A recovery code was used to sign in to your account. ${left === 0 ? "None is left" : left === 1 ? "One is left" : `${left} are left`}.`,
-      );
-    }
     return { done: true as const };
   });
 
@@ -149,11 +151,13 @@ export function signInStepRoutes(app: Hono, context: Context): void {
         "sign-in/passkey",
         "This passkey doesn't belong to an account here. Use another one, or your password.",
       );
-    await db
-      .update(passkey)
-      .set({ counter, lastUsedAt: sql`now()` })
-      .where(eq(passkey.id, found.own.id));
-    await finish(http, token, found.who, `the passkey "${found.own.name}"`);
+    await db.transaction(async (tx) => {
+      await tx
+        .update(passkey)
+        .set({ counter, lastUsedAt: sql`now()` })
+        .where(eq(passkey.id, found.own.id));
+      await finish(tx, http, token, found.who, `the passkey "${found.own.name}"`);
+    });
     return { done: true as const };
   });
 
@@ -180,8 +184,8 @@ export function signInStepRoutes(app: Hono, context: Context): void {
   }
 
   /** Whether a code is the app's of this time; one that was used already is not. */
-  async function isCodeOfApp(accountId: string, code: string): Promise<boolean> {
-    const [app] = await db
+  async function isCodeOfApp(tx: Queries, accountId: string, code: string): Promise<boolean> {
+    const [app] = await tx
       .select()
       .from(authenticator)
       .where(
@@ -191,7 +195,7 @@ export function signInStepRoutes(app: Hono, context: Context): void {
     if (app === undefined || secret === undefined) return false;
     const step = stepOfCode(secret, code, app.lastStep, Date.now());
     if (step === undefined) return false;
-    const used = await db
+    const used = await tx
       .update(authenticator)
       .set({ lastStep: step })
       .where(and(eq(authenticator.accountId, accountId), lt(authenticator.lastStep, step)))
@@ -199,10 +203,16 @@ export function signInStepRoutes(app: Hono, context: Context): void {
     return used.length > 0;
   }
 
-  async function finish(http: HonoContext, token: string, who: Owner, by: string): Promise<void> {
-    if (!(await takeStep(db, token, "sign-in"))) throw ranOut();
-    await beginSession(context, http, who.id);
-    await record(db, {
+  async function finish(
+    tx: Queries,
+    http: HonoContext,
+    token: string,
+    who: Owner,
+    by: string,
+  ): Promise<void> {
+    if (!(await takeStep(tx, token, "sign-in"))) throw ranOut();
+    await beginSession({ db: tx, settings }, http, who.id);
+    await record(tx, {
       actorId: who.id,
       actor: who.name,
       action: "sign in",
@@ -217,8 +227,3 @@ const ranOut = (): Refusal =>
     "sign-in/ran-out",
     "This sign-in took too long or was finished elsewhere. Start again with your password.",
   );
-
-/** A value as JSON has it, without what JavaScript alone knows. */
-export function jsonOf(value: object): Record<string, never> {
-  return JSON.parse(JSON.stringify(value)) as Record<string, never>;
-}

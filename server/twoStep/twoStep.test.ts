@@ -199,6 +199,18 @@ describe("an authenticator app", () => {
     expect(answers.map(({ status }) => status).sort()).toEqual([200, 401]);
   });
 
+  test("two codes given at once for one sign-in use up one", async () => {
+    const left = async (): Promise<number> => (await state(ravi)).recoveryCodes;
+    const [client, before] = [await firstStep(RAVI), await left()];
+    const twin = house.client(client.cookie);
+    const answers = await Promise.all([
+      giveCode(client, recoveryCodes[6] ?? ""),
+      giveCode(twin, recoveryCodes[7] ?? ""),
+    ]);
+    expect(answers.map(({ status }) => status).sort()).toEqual([200, 401]);
+    expect(await left()).toBe(before - 1);
+  });
+
   test("of many guesses at once eight are judged, and a right code after them is not", async () => {
     const client = await firstStep(RAVI);
     await house.amigo.context.connection.pool.query("delete from sign_in_attempt");
@@ -239,6 +251,14 @@ describe("an authenticator app", () => {
     // It gets past the password; only then the list is looked for.
     await expect(send(RAVI, body.password)).rejects.toThrow(/550/);
     await expect(send(JUNO, body.password)).rejects.toThrow(/535/);
+    const { rows } = await house.amigo.context.connection.pool.query<{ actor: string }>(
+      "select actor from journal where action = 'failed sign-in' order by id desc limit 1",
+    );
+    expect(rows).toEqual([{ actor: "Juno Abara" }]);
+    for (const name of ["Two\nlines", " ", "x".repeat(81)])
+      expect(
+        (await ravi.ask("POST", "/api/account/mail-programs", { name, password })).status,
+      ).toBe(400);
     const bearer = { Authorization: `Bearer ${body.password}` };
     expect((await house.client().ask("GET", "/api/lists", undefined, bearer)).status).toBe(401);
     const [own] = (await state(ravi)).mailPrograms;
