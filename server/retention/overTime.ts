@@ -32,7 +32,7 @@ export const OVER_TIME: Record<Exclude<KeptKind, "posts">, OverTime> = {
     find: (days) =>
       sql`select id from delivery where created_at < ${before(days)} and address not like 'removed-%' and state not in ('queued', 'sending', 'deferred')`,
     remove: (days) => [
-      // Their lines stay, or a copy that came back would count as delivered.
+      // Their lines stay, as they say whether a copy can be tried again.
       sql`update bounce set address = 'removed', words = '' where delivery_id in ${NUMBERS} or at < ${before(days)}`,
       sql`update digest_item set address = 'removed-' || gen_random_uuid() where sent_at < ${before(days)} and address not like 'removed-%'`,
       sql`update delivery set address = 'removed-' || id, token = gen_random_uuid()::text, reply = '', fields = null where id in ${NUMBERS}`,
