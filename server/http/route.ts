@@ -255,7 +255,8 @@ function parse(schema: z.ZodType | undefined, value: unknown, part: string): unk
     "bad-request",
     issue === undefined
       ? "The request is not right."
-      : field === ""
+      : // A rule of our own says in its sentence what it is about.
+        field === "" || issue.code === "custom"
         ? issue.message
         : `${field}: ${issue.message}`,
     field,

@@ -59,7 +59,7 @@ describe("how long things are kept", () => {
       expect(KEPT[kind].proposed ?? Infinity).toBeGreaterThanOrEqual(KEPT[kind].least);
     const { status, body } = await choose({ deliveries: 30 });
     expect(status).toBe(400);
-    expect(body.detail).toContain("at least 366 days");
+    expect(body.detail).toBe("Who got which post: keep them for at least 366 days.");
     expect((await choose({ journal: 0 })).status).toBe(400);
     expect((await (await house.signIn(ODILE)).ask("GET", "/api/retention")).status).toBe(403);
   });
