@@ -48,6 +48,15 @@ export const RoundPage = z
     totals: Totals,
     guards: z.array(GuardLine),
     causes: z.array(CauseLine),
+    /** Of a round in which many join, as a first import: what each class gets. */
+    classes: z.array(
+      z.object({
+        name: z.string(),
+        students: z.number().int(),
+        guardians: z.number().int(),
+        newLists: z.number().int(),
+      }),
+    ),
     /** What the lists that it touches are called, by their keys. */
     lists: z.record(z.string(), z.string()),
     takesBack: z.number().int().nullable(),

@@ -24,7 +24,7 @@ describe("without a mouse", () => {
     await house.person.press(Key.ESCAPE);
     await house.person.tabTo("Import 220 students");
     await house.person.press(Key.ENTER);
-    await house.person.read("32 students, Trapeze Two");
+    await house.person.read("32 students, 50 parents, 3 new lists");
     await house.person.press("s");
     expect(await house.person.focused()).toContain("Bring 30 lists in step");
     await house.person.press(Key.ENTER);

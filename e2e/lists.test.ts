@@ -31,7 +31,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().see("button", "Import 220 students");
     await person().tabTo("Import 220 students");
     await person().press(Key.ENTER);
-    await person().read("32 students, Trapeze Two");
+    await person().read("32 students, 50 parents, 3 new lists");
     await person().press("s");
     await until(
       "the button in focus",

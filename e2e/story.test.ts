@@ -53,7 +53,7 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
 
   test("the first round gathers 220 students by class and is carried out by one button", async () => {
     await house.person.click("button", "Import 220 students");
-    await house.person.read("32 students, Trapeze Two");
+    await house.person.read("32 students, 50 parents, 3 new lists");
     expect(await house.person.seriousFindings()).toEqual([]);
     await house.person.click("button", "Bring 30 lists in step");
     await house.person.see("status", "30 lists brought in step: 671 addresses joined, 0 left.");

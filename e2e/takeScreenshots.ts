@@ -29,7 +29,7 @@ await juno.see("status", "column");
 await picture("sources-new-sheet");
 await juno.click("button", "Import 220 students");
 await juno.see("button", "Bring 30 lists in step");
-await juno.click("button", "32 students, Trapeze Two");
+await juno.click("button", "Trapeze Two: 32 students");
 await juno.click("button", "Mirela Achterberg");
 await juno.see("heading", "Mirela Achterberg joined");
 await juno.click("button", "Bring 30 lists in step");

@@ -26,6 +26,7 @@ import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { houseIndex } from "../facts/standing";
 import { existingLists } from "../membership/existingLists";
 import { houseNaming, nameMissing } from "../membership/nameWanted";
+import { classesJoined } from "./classesJoined";
 import { planTakeBack } from "./takeBack";
 
 export function roundRoutes(app: Hono, context: Context): void {
@@ -203,6 +204,11 @@ async function loadRound(db: Queries, number: number): Promise<RoundPage | undef
       lists: own.listKeys.length,
       sources: own.sources.flatMap((id) => named.get(id) ?? []),
     })),
+    classes: await classesJoined(
+      db,
+      number,
+      [...keys].filter((key) => !existing.has(key)),
+    ),
     lists: Object.fromEntries(
       [...keys].map((key) => [key, existing.get(key)?.title ?? planned.get(key) ?? key]),
     ),

@@ -80,12 +80,12 @@ export function PulseLine({ onFind }: { onFind: () => void }) {
           },
         ].filter(({ count }) => count > 0);
   return (
-    <header className="flex h-[38px] shrink-0 items-center gap-5 overflow-hidden bg-pulse px-5 text-[13px] text-pulse-ink">
+    <header className="flex h-[38px] shrink-0 items-center gap-5 overflow-x-auto bg-pulse px-3 text-[13px] [scrollbar-width:none] md:px-5 text-pulse-ink">
       {signals.map(({ bold, rest, to, urgent }) => (
         <Link
           key={rest}
           to={to}
-          className="flex items-center gap-[7px] whitespace-nowrap rounded hover:underline focus-visible:outline-white"
+          className="flex items-center gap-[7px] rounded whitespace-nowrap focus-visible:-outline-offset-2 hover:underline focus-visible:outline-white"
         >
           <i
             aria-hidden="true"
@@ -102,12 +102,12 @@ export function PulseLine({ onFind }: { onFind: () => void }) {
         <button
           type="button"
           onClick={onFind}
-          className="ml-auto flex h-[26px] w-[250px] shrink-0 items-center justify-between rounded-md border border-white/20 bg-white/10 px-2.5 text-left text-pulse-ink hover:bg-white/15 focus-visible:outline-white"
+          className="ml-auto flex h-[26px] w-[250px] shrink-0 items-center max-md:hidden justify-between rounded-md border border-white/20 bg-white/10 px-2.5 text-left text-pulse-ink hover:bg-white/15 focus-visible:outline-white"
         >
           Find a list, class, person …<kbd>Ctrl K</kbd>
         </button>
       )}
-      <span className={`whitespace-nowrap ${isStaff ? "" : "ml-auto"}`}>
+      <span className={`whitespace-nowrap max-md:hidden ${isStaff ? "" : "ml-auto"}`}>
         Season <b className="font-semibold text-white">{me.season.replace("-", "–")}</b>
       </span>
     </header>

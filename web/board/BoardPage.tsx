@@ -14,7 +14,10 @@ import { SearchField } from "../ui/SearchField";
 import { StepBar } from "../ui/StepBar";
 import { moment } from "../ui/time";
 import { useBoardQuery } from "../data/board";
+import { Cards } from "./Cards";
 import { Grid } from "./Grid";
+import { NextStep } from "./NextStep";
+import { useNarrow } from "../ui/useNarrow";
 import { filterBoard, readFilters } from "./filterBoard";
 
 /** Home: one row a class, grouped by site; one column a recipe; every cell a list with its step bar. */
@@ -23,6 +26,7 @@ export function BoardPage() {
   const { data: board, error } = useBoardQuery();
   const [search, setSearch] = useSearchParams();
   const navigate = useNavigate();
+  const narrow = useNarrow();
   const [making, setMaking] = useState<{ title: string; edit: EditWanted }>();
   const [said, setSaid] = useState("");
   if (error !== undefined) return <FaultLine error={error} />;
@@ -40,6 +44,7 @@ export function BoardPage() {
       { replace: true },
     );
   const shown = filterBoard(board, filters);
+  const Classes = narrow ? Cards : Grid;
   const leads = [
     ...new Set([
       ...board.sites.flatMap(({ rows }) =>
@@ -62,18 +67,14 @@ export function BoardPage() {
     </>
   );
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
+    <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <PageHead title="Board" line={line}>
         {may(me.role, "change lists") && (
           <Button onClick={() => void navigate("/lists/new")}>Make a list</Button>
         )}
         <Button onClick={() => void navigate("/lists")}>All lists</Button>
-        {board.openCauses > 0 && me.role === "coordinator" && (
-          <Button look="go" onClick={() => void navigate("/changes")}>
-            Look at {counted(board.openCauses, "change")}
-          </Button>
-        )}
       </PageHead>
+      <NextStep board={board} />
       {said !== "" && (
         <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
           {said}
@@ -143,7 +144,7 @@ export function BoardPage() {
           </Empty>
         </Panel>
       ) : (
-        <Grid
+        <Classes
           columns={board.columns}
           sites={shown.sites}
           isDim={shown.isDim}
@@ -184,7 +185,7 @@ function Others({ lists }: { lists: readonly BoardList[] }) {
   return (
     <section aria-label="Lists outside the grid" className="mt-3">
       <h2 className="mb-1.5">Other lists</h2>
-      <ul className="grid max-h-44 grid-cols-[repeat(auto-fill,minmax(230px,1fr))] gap-2 overflow-auto">
+      <ul className="grid grid-cols-[repeat(auto-fill,minmax(230px,1fr))] gap-2 md:max-h-44 md:overflow-auto">
         {lists.map(({ list, title, name, count, joins, leaves }) => (
           <li key={list}>
             <Link

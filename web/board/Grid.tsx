@@ -5,6 +5,7 @@ import { counted } from "@amigo/core/text/sentence";
 import type { Board, BoardCell, BoardRow } from "@amigo/contract/board";
 import { Minus, Plus, Warn } from "../ui/Signs";
 import { StepBar } from "../ui/StepBar";
+import { Reached } from "./Reached";
 
 type Site = Board["sites"][number];
 type Line = { site: Site } | { row: BoardRow };
@@ -128,7 +129,7 @@ export function Grid({
       aria-label="Classes and their lists"
       aria-rowcount={lines.length + 1}
       onKeyDown={move}
-      className="min-h-[220px] flex-1 overflow-auto rounded-lg border border-hair bg-panel"
+      className="max-lg:h-[65dvh] min-h-[220px] overflow-auto lg:flex-1 rounded-lg border border-hair bg-panel"
     >
       <div
         role="row"
@@ -311,22 +312,13 @@ function Cell({
 }
 
 function Reach({ row }: { row: BoardRow }) {
-  const missing = row.students - row.reached;
   return (
     <div
       role="cell"
       className="border-l border-hair-soft px-3.5 py-2 text-[13px] text-ink-2"
       title={`${row.reached} of ${row.students} students have a guardian whose address works`}
     >
-      {missing > 0 ? (
-        <Warn>
-          {missing} of {row.students} not reached
-        </Warn>
-      ) : row.students === 0 ? (
-        "nobody in it"
-      ) : (
-        `all ${row.students} reached`
-      )}
+      <Reached row={row} />
       <div className="mt-1.5 h-[5px] overflow-hidden rounded-[3px] bg-hair-soft">
         <div
           className="h-full bg-petrol"

@@ -6,6 +6,7 @@ import { Button } from "../ui/Button";
 import { FaultLine, Loading } from "../ui/Page";
 import { moment } from "../ui/time";
 import { useCauseQuery } from "../data/rounds";
+import { WideTable } from "../ui/WideTable";
 
 /** One cause: what happened, the rows of the sheet before and now, what it does to each list. */
 export function CauseDetail({
@@ -28,7 +29,7 @@ export function CauseDetail({
   if (data === undefined || data.position !== cause.position)
     return <Loading what="the evidence" />;
   return (
-    <article className="px-[18px] py-4" aria-label={data.sentence}>
+    <article className="px-3 py-3 md:px-[18px] md:py-4" aria-label={data.sentence}>
       <h2 className="text-[18px]! font-[680]!">{data.sentence}</h2>
       <p className="mb-3.5 text-ink-2">
         {data.about}
@@ -48,7 +49,7 @@ export function CauseDetail({
         <Effects changes={data.changes} />
       )}
       {decidable && (
-        <div className="mt-4 flex items-center gap-2">
+        <div className="mt-4 flex flex-wrap items-center gap-2 max-md:[&>button]:min-h-[44px] max-md:[&>button]:flex-1">
           <Button
             look={cause.decision === "held" ? "go" : "plain"}
             onClick={() => onDecide("accepted")}
@@ -179,7 +180,7 @@ const VERB = { joins: "joins", leaves: "leaves", replaced: "is replaced" } as co
 
 function Effects({ changes }: { changes: CausePage["changes"] }) {
   return (
-    <table className="w-full table-fixed">
+    <WideTable label="Effects on lists" className="w-full table-fixed">
       <colgroup>
         <col className="w-6" />
         <col className="w-[44%]" />
@@ -229,6 +230,6 @@ function Effects({ changes }: { changes: CausePage["changes"] }) {
           </tr>
         ))}
       </tbody>
-    </table>
+    </WideTable>
   );
 }

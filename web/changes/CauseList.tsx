@@ -1,12 +1,14 @@
 import { Check, ChevronRight, Pause } from "lucide-react";
 import { counted } from "@amigo/core/text/sentence";
-import type { CauseLine } from "@amigo/contract/rounds";
+import type { CauseLine, RoundPage } from "@amigo/contract/rounds";
 import { Panel } from "../ui/Page";
 import { Minus, Plus, Tilde, Warn } from "../ui/Signs";
 import type { CauseGroup } from "./groupCauses";
 
 interface CauseListProps {
   groups: readonly CauseGroup[];
+  /** What each class gets where many join. */
+  joining: RoundPage["classes"];
   opened: ReadonlySet<string>;
   onOpen: (opened: ReadonlySet<string>) => void;
   chosen: number | undefined;
@@ -18,6 +20,7 @@ interface CauseListProps {
 /** The causes of a round by kind. Many of a kind are one line a class that opens. */
 export function CauseList({
   groups,
+  joining,
   opened,
   onOpen,
   chosen,
@@ -46,7 +49,7 @@ export function CauseList({
         <section key={group.key} aria-label={group.title}>
           <h2 className="sticky top-0 z-10 flex justify-between border-b border-hair bg-sunk px-3.5 py-1.5 text-[14px]! font-normal! text-ink-2">
             <span>{group.title}</span>
-            <span>{group.causes.length}</span>
+            <span>{counted(group.causes.length, "change")}</span>
           </h2>
           {group.classes === undefined
             ? group.causes.map(line)
@@ -71,13 +74,19 @@ export function CauseList({
                       >
                         <span className="min-w-0 flex-1">
                           <b className="block font-[620]">
-                            {counted(causes.length, "student")}, {name}
+                            {name}
+                            <span className="sr-only">: </span>
                           </b>
-                          <span className="block text-[13px] text-ink-3">
-                            {lost === 0 ? (
-                              "every family can be reached"
-                            ) : (
-                              <Warn>{lost} cannot be reached</Warn>
+                          <span className="block text-[13px] text-ink-2">
+                            {classWords(
+                              causes,
+                              joining.find((own) => own.name === name),
+                            )}
+                            {lost > 0 && (
+                              <>
+                                {" · "}
+                                <Warn>{lost} cannot be reached</Warn>
+                              </>
                             )}
                           </span>
                         </span>
@@ -99,6 +108,20 @@ export function CauseList({
       ))}
     </Panel>
   );
+}
+
+/** What a folded class gets: "32 students, 51 parents, 3 new lists". */
+function classWords(
+  causes: readonly CauseLine[],
+  joining: RoundPage["classes"][number] | undefined,
+): string {
+  const students = causes.filter(({ kind }) => kind !== "cohort").length;
+  const parts = [
+    students > 0 ? counted(students, "student") : "",
+    joining !== undefined && joining.guardians > 0 ? counted(joining.guardians, "parent") : "",
+    joining !== undefined && joining.newLists > 0 ? counted(joining.newLists, "new list") : "",
+  ].filter((part) => part !== "");
+  return parts.length === 0 ? "new class" : parts.join(", ");
 }
 
 function CauseRow({

@@ -9,11 +9,12 @@ import { Progress } from "../ui/Progress";
 import { Minus, Plus, Tilde, Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
 import { useKeys } from "../ui/Keys";
+import { useNarrow } from "../ui/useNarrow";
 import { CauseDetail } from "./CauseDetail";
 import { CauseList } from "./CauseList";
 import { CorrectDialog } from "./CorrectDialog";
 import { Filters, FILTERS, passes, type CauseFilter } from "./Filters";
-import { groupCauses } from "./groupCauses";
+import { groupCauses, groupKey, manyJoin } from "./groupCauses";
 import { Guards, unpassed as stillToPass } from "../ui/Guards";
 import { PastRounds } from "./PastRounds";
 import { TakeBackDialog } from "./TakeBackDialog";
@@ -112,6 +113,7 @@ function Round({
   const [correcting, setCorrecting] = useState(false);
   const [taking, setTaking] = useState(false);
   const isOpen = round.state === "open";
+  const narrow = useNarrow();
   const filter: CauseFilter = {
     list: search.get("list") ?? "",
     group: search.get("group") ?? "",
@@ -141,6 +143,9 @@ function Round({
   );
   const asked = search.get("cause");
   const chosen = shown.find(({ position }) => String(position) === asked) ?? visible[0];
+  // A narrow screen has room for one of the two: the list, or what was chosen from it.
+  const showsDetail = !narrow || (asked !== null && chosen !== undefined);
+  const showsList = !narrow || !showsDetail;
   const at = visible.findIndex((cause) => cause === chosen);
   const { data: page } = useCauseQuery(
     { round: round.number, position: chosen?.position ?? 0, version: round.version },
@@ -190,7 +195,7 @@ function Round({
           ? groups
               .flatMap(({ key, classes }) => (classes ?? []).map(({ name }) => `${key} ${name}`))
               .find((key) => !opened.has(key))
-          : `${chosen.kind} ${chosen.group === "" ? "No class" : chosen.group}`;
+          : `${groupKey(chosen.kind, manyJoin(shown))} ${chosen.group === "" ? "No class" : chosen.group}`;
       if (next !== undefined)
         setOpened(
           opened.has(next)
@@ -219,7 +224,7 @@ function Round({
     .map(({ name, readAt }) => `${name}, imported ${moment(readAt, me.timeZone)}`)
     .join("; ");
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
+    <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <PageHead
         title="Changes"
         line={
@@ -298,43 +303,57 @@ function Round({
           onType={(id, value) => setTyped({ ...typed, [id]: value })}
         />
       )}
-      <div className="grid min-h-[320px] flex-1 grid-cols-[minmax(320px,430px)_minmax(0,1fr)] gap-3.5">
-        <CauseList
-          groups={groups}
-          opened={opened}
-          onOpen={setOpened}
-          chosen={chosen?.position}
-          decidable={isOpen}
-          onChoose={choose}
-          onDecide={put}
-        />
-        <Panel scrolls="Selected change" className="min-w-0">
-          {chosen === undefined ? (
-            <Empty title={shown.length === 0 ? "Nothing matches your filters" : "Choose a change"}>
-              <p>
-                {shown.length === 0
-                  ? "Show all changes again above."
-                  : "Open a class on the left to see who joined, with the row of the sheet and the lists it touches."}
-              </p>
-            </Empty>
-          ) : (
-            <CauseDetail
-              round={round.number}
-              version={round.version}
-              cause={chosen}
-              decidable={isOpen}
-              onDecide={decideAndGo}
-              onCorrect={() => setCorrecting(true)}
-            />
-          )}
-        </Panel>
+      <div className="grid gap-3.5 md:grid-cols-[minmax(280px,430px)_minmax(0,1fr)] lg:min-h-[320px] lg:flex-1">
+        {showsList && (
+          <CauseList
+            groups={groups}
+            joining={isFiltered ? [] : round.classes}
+            opened={opened}
+            onOpen={setOpened}
+            chosen={chosen?.position}
+            decidable={isOpen}
+            onChoose={choose}
+            onDecide={put}
+          />
+        )}
+        {showsDetail && (
+          <Panel scrolls="Selected change" className="min-w-0">
+            {narrow && (
+              <div className="px-3 pt-2">
+                <Button look="quiet" onClick={() => setFilter("cause", "")}>
+                  ← All changes
+                </Button>
+              </div>
+            )}
+            {chosen === undefined ? (
+              <Empty
+                title={shown.length === 0 ? "Nothing matches your filters" : "Choose a change"}
+              >
+                <p>
+                  {shown.length === 0
+                    ? "Show all changes again above."
+                    : "Open a class on the left to see who joined, with the row of the sheet and the lists it touches."}
+                </p>
+              </Empty>
+            ) : (
+              <CauseDetail
+                round={round.number}
+                version={round.version}
+                cause={chosen}
+                decidable={isOpen}
+                onDecide={decideAndGo}
+                onCorrect={() => setCorrecting(true)}
+              />
+            )}
+          </Panel>
+        )}
       </div>
       {(deciding.error !== undefined || stepping.error !== undefined) && (
         <div className="mt-2">
           <FaultLine error={stepping.error ?? deciding.error} />
         </div>
       )}
-      <div className="-mx-5 -mb-4 mt-3 flex items-center gap-5 border-t border-hair bg-panel px-5 py-2.5">
+      <div className="sticky -bottom-4 z-20 -mx-3 -mb-4 mt-3 flex flex-wrap items-center gap-x-5 gap-y-2 border-t border-hair bg-panel px-3 py-2.5 md:-mx-5 md:px-5">
         <span>
           <b className="font-[650]">{counted(totals.accepted + totals.held, "change")}</b>:{" "}
           {totals.accepted} accepted, {totals.held} on hold
@@ -354,12 +373,12 @@ function Round({
           </span>
         </span>
         {isOpen && stepping.isLoading && (
-          <div className="ml-auto w-96">
+          <div className="w-full md:ml-auto md:w-96">
             <Progress what="Bringing in step" onStop={() => asking.current?.abort()} />
           </div>
         )}
         {isOpen && !stepping.isLoading && (
-          <span className="ml-auto flex items-center gap-3">
+          <span className="flex flex-wrap items-center gap-3 max-md:w-full md:ml-auto">
             {unpassed.length > 0 && totals.accepted > 0 && (
               <span className="text-marigold-ink">
                 {counted(unpassed.length, "safety check")} to confirm above

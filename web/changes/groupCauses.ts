@@ -37,13 +37,32 @@ export function kindTitle(kind: string): string {
 /** More causes of one kind than this are gathered by class. */
 const MANY = 24;
 
+/** The key of the group in which new classes stand together with everybody who joins them. */
+const CLASSES = "classes";
+
+/** The key of the group in which a cause is shown. */
+export function groupKey(kind: string, manyJoin: boolean): string {
+  return manyJoin && (kind === "joined" || kind === "cohort") ? CLASSES : kind;
+}
+
+/** Whether so many join, as at a first import, that they are read by class. */
+export function manyJoin(causes: readonly CauseLine[]): boolean {
+  return causes.filter(({ kind }) => kind === "joined").length > MANY;
+}
+
 /** Gathers the causes of a round by kind, in the order in which they come, and by class where there are many. */
 export function groupCauses(causes: readonly CauseLine[]): CauseGroup[] {
+  const many = manyJoin(causes);
   const groups = new Map<string, CauseLine[]>();
-  for (const cause of causes) groups.set(cause.kind, [...(groups.get(cause.kind) ?? []), cause]);
+  for (const cause of causes) {
+    const key = groupKey(cause.kind, many);
+    const own = groups.get(key);
+    if (own === undefined) groups.set(key, [cause]);
+    else own.push(cause);
+  }
   return [...groups].map(([key, own]) => ({
     key,
-    title: kindTitle(key),
+    title: key === CLASSES ? "By class" : kindTitle(key),
     causes: own,
     classes: own.length > MANY && own.some(({ group }) => group !== "") ? byClass(own) : undefined,
   }));

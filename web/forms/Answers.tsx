@@ -66,7 +66,7 @@ export function Answers({ form }: { form: FormPage }) {
       </Empty>
     );
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
+    <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <div className="mb-2.5 flex flex-wrap items-center gap-2">
         <Choice
           label="Show"
@@ -107,8 +107,8 @@ export function Answers({ form }: { form: FormPage }) {
         </span>
       </div>
       <FaultLine error={deciding.error} />
-      <Panel scrolls="Answers" className="min-h-0 flex-1">
-        <table className="w-full">
+      <Panel scrolls="Answers" className="lg:min-h-0 lg:flex-1">
+        <table className="wide-table w-full">
           <thead className="sticky top-0 bg-panel">
             <tr className="border-b border-hair text-left text-[12px] text-ink-3">
               {["Child", "Guardian", "Answered", "State", ""].map((title) => (

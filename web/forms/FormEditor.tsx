@@ -90,7 +90,7 @@ export function FormEditor({
           .slice(0, 40)
           .replace(/^-|-$/g, "");
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_392px] gap-3.5">
+    <div className="grid gap-3.5 lg:min-h-0 lg:flex-1 lg:grid-cols-[minmax(0,1fr)_392px]">
       <Panel scrolls="The form's parts" className="px-4 py-3.5">
         <form
           className="flex flex-col gap-4"
@@ -351,7 +351,7 @@ function Preview({ content, language }: { content: FormContent; language: string
   }, [content, language]);
   const { currentData, data, error } = useFormPreviewQuery(shown);
   return (
-    <section aria-label="As families see it" className="flex min-h-0 flex-col gap-2">
+    <section aria-label="As families see it" className="flex min-w-0 flex-col lg:min-h-0 gap-2">
       {error !== undefined && currentData === undefined && <FaultLine error={error} />}
       <iframe
         title="The form as families see it"

@@ -23,7 +23,7 @@ export function FormPage() {
   const show = search.get("show") ?? "answers";
   const { counts } = data;
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
+    <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <PageHead
         title={data.title}
         line={

@@ -7,6 +7,7 @@ import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { dayOf } from "../ui/time";
+import { WideTable } from "../ui/WideTable";
 
 export const IS_WORDS: Record<FormLine["is"], string> = {
   open: "open",
@@ -40,7 +41,7 @@ export function FormsPage() {
         </Empty>
       ) : (
         <Panel>
-          <table className="w-full">
+          <WideTable label="Forms" className="w-full">
             <thead>
               <tr className="border-b border-hair text-left text-[12px] text-ink-3">
                 {["Form", "Address", "Open", "Accepted", "To decide", "Not confirmed"].map(
@@ -81,7 +82,7 @@ export function FormsPage() {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </WideTable>
         </Panel>
       )}
     </div>

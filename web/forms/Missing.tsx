@@ -46,7 +46,7 @@ export function Missing({ form }: { form: FormPage }) {
   };
   const noWay = data.students.filter(({ by }) => by.length === 0).length;
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
+    <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <div className="mb-2.5 flex flex-wrap items-center gap-3">
         <p>
           <b className="font-[650]">{data.students.length}</b> of {counted(data.asked, "student")}
@@ -71,8 +71,8 @@ export function Missing({ form }: { form: FormPage }) {
         </span>
       </div>
       <FaultLine error={making.error} />
-      <Panel scrolls="Students without an answer" className="min-h-0 flex-1">
-        <table className="w-full">
+      <Panel scrolls="Students without an answer" className="lg:min-h-0 lg:flex-1">
+        <table className="wide-table w-full">
           <thead className="sticky top-0 bg-panel">
             <tr className="border-b border-hair text-left text-[12px] text-ink-3">
               {["Student", "Class", "Why", "Can be reached by"].map((title) => (

@@ -37,7 +37,7 @@ export function NewFormPage() {
   // A lead offers what they lead; a coordinator begins with everything.
   const begin = coordinates ? USUAL : { ...USUAL, cohorts: data.choices.map(({ key }) => key) };
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
+    <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <PageHead title="Make a form" line="Nothing can be filled in before you make it" />
       <FormEditor
         content={begin}

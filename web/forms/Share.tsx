@@ -23,7 +23,7 @@ export function Share({ form }: { form: FormPage }) {
   const [copied, setCopied] = useState(false);
   const at = `/api/forms/${form.id}`;
   return (
-    <div className="grid max-w-4xl grid-cols-[260px_minmax(0,1fr)] gap-3.5">
+    <div className="grid max-w-4xl gap-3.5 md:grid-cols-[260px_minmax(0,1fr)]">
       <Panel className="flex flex-col items-center gap-2.5 px-4 py-4">
         <img
           src={`${at}/qr.svg?look`}

@@ -79,7 +79,7 @@ function Sheet({ source }: { source: HelpedSource }) {
             aria-label={`Rows for ${source.name}`}
             tabIndex={0}
           >
-            <table className="text-[13px]">
+            <table className="wide-table text-[13px]">
               <thead>
                 <tr>
                   {source.columns.map(({ title }, column) => (

@@ -80,7 +80,7 @@ export function HousePage() {
   if (house === undefined) return <Loading what="the settings" />;
   const open = (id: string): void => setSearch(id === "" ? {} : { tab: id });
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
+    <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <PageHead title="Settings" line={group.line} />
       <Tabs
         label="Settings"
@@ -161,7 +161,7 @@ function Tokens() {
               placeholder="what it is for, e.g. nightly roster"
               value={name}
               onChange={(event) => setName(event.target.value)}
-              className="h-[30px] w-72 rounded-md border border-hair bg-panel px-2.5"
+              className="h-[30px] w-72 max-w-full rounded-md border border-hair bg-panel px-2.5"
             />
             <label className="flex items-center gap-2">
               Last day

@@ -12,6 +12,7 @@ import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";
 import { FaultLine, Loading, Panel } from "../ui/Page";
 import { boundIn } from "../ui/rulesDraft";
+import { WideTable } from "../ui/WideTable";
 
 type HouseEdit = Extract<EditWanted, { what: "house" }>;
 const NOTHING: HouseEdit = {
@@ -72,7 +73,7 @@ export function HouseRules() {
             {count === 0 ? "Preview" : `Preview ${count} ${count === 1 ? "change" : "changes"}`}
           </Button>
         </div>
-        <table className="w-full table-fixed text-[13px]">
+        <WideTable label="House rules" className="w-full table-fixed text-[13px]">
           <thead>
             <tr className="border-y border-hair text-left text-[12px] text-ink-3">
               <th className="w-52 px-[18px] py-1.5 font-[500]">Rule</th>
@@ -92,7 +93,7 @@ export function HouseRules() {
               />
             ))}
           </tbody>
-        </table>
+        </WideTable>
       </Panel>
       <Panel className="px-[18px] py-3.5">
         <h2>Rules that depend on each other</h2>

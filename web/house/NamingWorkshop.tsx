@@ -60,8 +60,8 @@ export function NamingWorkshop({ house }: { house: House }) {
       aliasUntil,
     });
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(250px,330px)_minmax(0,1fr)] gap-3.5">
-      <div className="flex min-h-0 flex-col gap-3 overflow-auto">
+    <div className="grid gap-3.5 lg:min-h-0 lg:flex-1 lg:grid-cols-[minmax(250px,330px)_minmax(0,1fr)]">
+      <div className="flex min-w-0 flex-col lg:min-h-0 gap-3 overflow-auto">
         <Panel className="px-4 py-3.5">
           <h2 className="mb-1">Patterns</h2>
           <p className="mb-2 text-[13px] text-ink-2">
@@ -98,7 +98,7 @@ export function NamingWorkshop({ house }: { house: House }) {
         <Shorts shorts={data.shorts} written={shorts} onWrite={setShorts} />
         <NamingRules />
       </div>
-      <div className="flex min-h-0 flex-col">
+      <div className="flex min-w-0 flex-col lg:min-h-0">
         {said !== "" && (
           <p role="status" className="mb-2 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
             {said}
@@ -263,7 +263,7 @@ function Names({
       aria-label="Names of all lists"
       aria-rowcount={rows.length}
       tabIndex={0}
-      className="min-h-0 flex-1 overflow-auto rounded-lg border border-hair bg-panel focus-visible:-outline-offset-2"
+      className="max-lg:h-[65dvh] overflow-auto lg:min-h-0 lg:flex-1 rounded-lg border border-hair bg-panel focus-visible:-outline-offset-2"
     >
       <div
         role="row"

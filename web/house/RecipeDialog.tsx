@@ -74,7 +74,7 @@ export function RecipeDialog({
   return (
     <Modal wide title={isNew ? "New recipe" : value.name} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={submit}>
-        <div className="grid grid-cols-[2fr_1fr] gap-3">
+        <div className="grid gap-3 md:grid-cols-[2fr_1fr]">
           <Field
             label="Name of the recipe"
             autoFocus={isNew}

@@ -62,7 +62,7 @@ export function Recipes({ house }: { house: House }) {
             return (
               <li
                 key={id}
-                className="grid grid-cols-[minmax(0,1.1fr)_minmax(0,1.6fr)_auto] items-start gap-4 border-b border-hair-soft px-4 py-3 last:border-b-0"
+                className="grid items-start gap-x-4 gap-y-1 md:grid-cols-[minmax(0,1.1fr)_minmax(0,1.6fr)_auto] border-b border-hair-soft px-4 py-3 last:border-b-0"
               >
                 <div>
                   <b className="block font-[640]">{value.name}</b>

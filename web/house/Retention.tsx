@@ -9,6 +9,7 @@ import {
 import { Button } from "../ui/Button";
 import { FaultLine, Loading, Panel } from "../ui/Page";
 import { Renewable, SettingsFault } from "../ui/Renewable";
+import { WideTable } from "../ui/WideTable";
 
 /** How long everything is kept. */
 export function RetentionTab() {
@@ -51,7 +52,7 @@ function RetentionForm({ retention, onRenew }: { retention: Retention; onRenew: 
         things for good.
       </p>
       <Panel>
-        <table className="w-full">
+        <WideTable label="What is kept" className="w-full">
           <thead>
             <tr className="border-b border-hair text-left text-[12px] text-ink-3">
               <th className="px-4 py-1.5 font-[500]">What</th>
@@ -90,7 +91,7 @@ function RetentionForm({ retention, onRenew }: { retention: Retention; onRenew: 
               );
             })}
           </tbody>
-        </table>
+        </WideTable>
       </Panel>
       <div className="mt-3 flex flex-col gap-2">
         <SettingsFault error={previewing.error ?? changing.error} onRenew={onRenew} />

@@ -10,6 +10,7 @@ import { ListDeltas } from "../ui/ListDeltas";
 import { Modal } from "../ui/Modal";
 import { FaultLine, Loading, Panel } from "../ui/Page";
 import { Progress } from "../ui/Progress";
+import { WideTable } from "../ui/WideTable";
 
 const STUDENTS = [
   { value: "one level up", name: "one level up" },
@@ -121,7 +122,7 @@ function Plan({
           />
         </p>
       </div>
-      <table className="w-full">
+      <WideTable label="Classes of the next season" className="w-full">
         <caption className="sr-only">Classes and teams in the next season</caption>
         <thead>
           <tr className="border-b border-hair text-left text-[12px] text-ink-3">
@@ -200,7 +201,7 @@ function Plan({
             );
           })}
         </tbody>
-      </table>
+      </WideTable>
       {cohorts.length === 0 && (
         <p className="text-ink-2">There is no class yet that could go on.</p>
       )}

@@ -171,7 +171,7 @@ export function IntakeGrid({
       onCopy={(event) => take(event, false)}
       onCut={(event) => take(event, true)}
       onPaste={put}
-      className="min-h-0 flex-1 overflow-auto outline-offset-[-2px]"
+      className="max-lg:h-[65dvh] overflow-auto lg:min-h-0 lg:flex-1 outline-offset-[-2px]"
     >
       <datalist id="intake-targets">
         {choices.map((choice) => (

@@ -126,7 +126,7 @@ function Intake({ page }: { page: Page }) {
   );
 
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
+    <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <PageHead
         title={page.name}
         line={`${counted(page.rows.length, "row")}, ${undecided} to approve · carried out ${page.when} · ${HOW_WORDS[page.content.how]}`}
@@ -177,7 +177,7 @@ function Intake({ page }: { page: Page }) {
           {complaint}
         </p>
       )}
-      <Panel className="flex min-h-0 flex-1 flex-col overflow-hidden">
+      <Panel className="flex flex-col overflow-hidden lg:min-h-0 lg:flex-1">
         <IntakeGrid
           rows={rows}
           facts={facts}

@@ -6,6 +6,7 @@ import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { IntakeDialog } from "./IntakeDialog";
+import { WideTable } from "../ui/WideTable";
 
 /** The intakes of the season that one fills, looks after or approves. */
 export function IntakesPage() {
@@ -38,7 +39,7 @@ export function IntakesPage() {
         </Panel>
       ) : (
         <Panel>
-          <table className="w-full">
+          <WideTable label="Shared sheets" className="w-full">
             <thead>
               <tr className="border-b border-hair text-left text-[12px] text-ink-3">
                 {["Sheet", "Rows", "To approve", "Added", "Carried out"].map((title) => (
@@ -67,7 +68,7 @@ export function IntakesPage() {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </WideTable>
         </Panel>
       )}
       {making && <IntakeDialog page={undefined} onClose={() => setMaking(false)} />}

@@ -7,6 +7,7 @@ import { Button } from "../ui/Button";
 import { Modal } from "../ui/Modal";
 import { Loading } from "../ui/Page";
 import { moment } from "../ui/time";
+import { WideTable } from "../ui/WideTable";
 
 /** What is to be said of the row one is in: its faults with their fixes, who wrote it, what became of it, and its history. */
 export function RowDetail({
@@ -96,7 +97,7 @@ function History({ id, number, onClose }: { id: string; number: number; onClose:
       {data === undefined ? (
         <Loading what="the history" />
       ) : (
-        <table className="mb-3 w-full text-[13px]">
+        <WideTable label="Versions of this row" className="mb-3 w-full text-[13px]">
           <thead>
             <tr className="border-b border-hair text-left text-ink-3">
               {["When", "Who", "What", "Before", "After"].map((title) => (
@@ -119,7 +120,7 @@ function History({ id, number, onClose }: { id: string; number: number; onClose:
               </tr>
             ))}
           </tbody>
-        </table>
+        </WideTable>
       )}
       <div className="text-right">
         <Button onClick={onClose} autoFocus>

@@ -151,7 +151,7 @@ export function AddMembers({
             </span>
           )}
         </p>
-        <div className="grid grid-cols-[2fr_1fr] gap-3">
+        <div className="grid gap-3 md:grid-cols-[2fr_1fr]">
           <Field
             label="Reason"
             value={reason}

@@ -61,7 +61,7 @@ export function ListPage() {
   ): void =>
     setEdit({ title, edit: { what: "lists", aliasUntil, lists: [{ key: list.key, points }] } });
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
+    <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <PageHead
         title={list.title}
         line={[
@@ -161,7 +161,7 @@ export function ListPage() {
           <span className="block w-full text-[14px] text-ink">{list.description}</span>
         )}
       </div>
-      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(280px,350px)] gap-3.5">
+      <div className="grid gap-3.5 lg:min-h-0 lg:flex-1 lg:grid-cols-[minmax(0,1fr)_minmax(280px,350px)]">
         <Panel className="flex min-h-[300px] flex-col overflow-hidden">
           <div className="flex items-center gap-4 px-4 py-3">
             <div className="w-[220px]">
@@ -216,7 +216,7 @@ export function ListPage() {
           {tab === "posts" && list.may.see && <Posts id={list.id} />}
           {tab === "journal" && list.may.see && <ListJournal id={list.id} />}
         </Panel>
-        <div className="flex min-h-0 flex-col gap-3 overflow-auto">
+        <div className="flex min-w-0 flex-col lg:min-h-0 gap-3 overflow-auto">
           {isOpen && list.broken.length > 0 && (
             <Panel className="px-[18px] py-3">
               {list.broken.map((sentence) => (

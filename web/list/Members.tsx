@@ -62,7 +62,7 @@ export function Members({ list }: { list: ListPage }) {
           placeholder="Find a name, address or child"
           value={q}
           onChange={(value) => set("q", value)}
-          className="w-64"
+          className="w-64 max-w-full"
         />
         <span role="status" className="text-[13px] text-ink-3">
           {q === ""
@@ -146,7 +146,7 @@ function Table({
       aria-label="Members"
       aria-rowcount={members.length}
       tabIndex={0}
-      className="min-h-0 flex-1 overflow-auto focus-visible:-outline-offset-2"
+      className="max-lg:h-[65dvh] overflow-auto lg:min-h-0 lg:flex-1 focus-visible:-outline-offset-2"
     >
       <div
         role="row"

@@ -69,7 +69,7 @@ export function AllListsPage() {
   const current = data.seasons.find((own) => (season === "" ? own.current : own.label === season));
   const all = lists.length > 0 && lists.every(({ id }) => ticked.has(id));
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
+    <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <PageHead
         title="All lists"
         line={`${counted(data.lists.length, "list")} of ${current?.label.replace("-", "–") ?? ""}`}
@@ -223,7 +223,7 @@ function Rows({
       role="table"
       aria-label="Lists"
       aria-rowcount={lists.length}
-      className="min-h-[220px] flex-1 overflow-auto rounded-lg border border-hair bg-panel"
+      className="max-lg:h-[65dvh] min-h-[220px] overflow-auto lg:flex-1 rounded-lg border border-hair bg-panel"
     >
       <div
         role="row"

@@ -141,7 +141,7 @@ export function ChangeMany({
             disabled={asRecipe}
             value={own}
             onChange={(event) => setOwn(event.target.value)}
-            className="w-64"
+            className="w-64 max-w-full"
           />
         )}
         {(form === "text" || form === "addresses") && (

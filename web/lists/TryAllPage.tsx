@@ -31,13 +31,13 @@ export function TryAllPage() {
           }))
           .filter(({ count }) => count > 0);
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
+    <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <PageHead
         title="Try an address"
         line="See what happens to mail from one address, list by list. Nothing is sent."
       />
       <form className="mb-3 flex flex-wrap items-center gap-2" onSubmit={submit}>
-        <AddressToTry autoFocus value={typed} onChange={setTyped} className="w-80" />
+        <AddressToTry autoFocus value={typed} onChange={setTyped} className="w-80 max-w-full" />
         <Choice
           label="The mail comes"
           value={proof === "confirmed" ? "none" : proof}
@@ -71,8 +71,8 @@ export function TryAllPage() {
           <p>Lists come with the first round, or are made by hand.</p>
         </Empty>
       ) : (
-        <Panel scrolls="Verdicts" className="min-h-0 flex-1">
-          <table className="w-full table-fixed text-[13px]">
+        <Panel scrolls="Verdicts" className="lg:min-h-0 lg:flex-1">
+          <table className="wide-table w-full table-fixed text-[13px]">
             <caption className="sr-only">{counted(data.lists.length, "list")}</caption>
             <thead>
               <tr className="sticky top-0 border-b border-hair bg-panel text-left text-[12px] text-ink-3">

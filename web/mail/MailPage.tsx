@@ -65,7 +65,7 @@ function Posts() {
           placeholder="words in a mail, or who wrote it"
           value={q}
           onChange={setQ}
-          className="w-80"
+          className="w-80 max-w-full"
         />
       </div>
       <FaultLine error={error} />

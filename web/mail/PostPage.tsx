@@ -20,6 +20,7 @@ import {
   useTakeOutMutation,
 } from "../data/posts";
 import { DecideHeld } from "./DecideHeld";
+import { WideTable } from "../ui/WideTable";
 
 const ANSWER =
   "inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol";
@@ -32,7 +33,7 @@ export function PostPage() {
   if (error !== undefined) return <FaultLine error={error} />;
   if (post === undefined) return <Loading what="the post" />;
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
+    <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <PageHead
         title={post.subject === "" ? "(no subject)" : post.subject}
         line={
@@ -101,8 +102,8 @@ export function PostPage() {
           It was held; {post.decided.by} decided {moment(post.decided.at, me.timeZone)}.
         </p>
       )}
-      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-3.5">
-        <div className="flex min-h-0 flex-col gap-3">
+      <div className="grid gap-3.5 lg:min-h-0 lg:flex-1 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
+        <div className="flex min-w-0 flex-col lg:min-h-0 gap-3">
           <Body post={post} />
           {post.thread.length > 0 && <Thread post={post} />}
         </div>
@@ -286,7 +287,7 @@ function Recipients({ post }: { post: Post }) {
   const order = { bounced: 0, deferred: 1, queued: 2, sending: 2, cancelled: 3, sent: 4 };
   const rows = [...post.recipients].sort((a, b) => order[a.state] - order[b.state]);
   return (
-    <table className="w-full table-fixed text-[13px]">
+    <WideTable label="Copies" className="w-full table-fixed text-[13px]">
       <caption className="sr-only">{counted(rows.length, "copy", "copies")}</caption>
       <thead>
         <tr className="sticky top-0 border-b border-hair bg-panel text-left text-[12px] text-ink-3">
@@ -329,6 +330,6 @@ function Recipients({ post }: { post: Post }) {
           </tr>
         ))}
       </tbody>
-    </table>
+    </WideTable>
   );
 }

@@ -78,11 +78,11 @@ export function PrivateListPage() {
             displayValue={() => text}
             onChange={(event) => setText(event.target.value)}
             autoComplete="off"
-            className="h-[34px] w-96 rounded-md border border-hair bg-panel px-2.5"
+            className="h-[34px] w-96 max-w-full rounded-md border border-hair bg-panel px-2.5"
           />
           <ComboboxOptions
             anchor={{ to: "bottom start", gap: 4 }}
-            className="z-30 min-w-96 rounded-md border border-hair bg-panel py-1 shadow-lg empty:invisible"
+            className="z-30 min-w-[min(24rem,90vw)] rounded-md border border-hair bg-panel py-1 shadow-lg empty:invisible"
           >
             {open.map((hit) => (
               <ComboboxOption

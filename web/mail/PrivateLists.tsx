@@ -28,7 +28,7 @@ export function PrivateLists() {
           value={name}
           onChange={(event) => setName(event.target.value)}
           maxLength={80}
-          className="h-[30px] w-72 rounded-md border border-hair bg-panel px-2.5"
+          className="h-[30px] w-72 max-w-full rounded-md border border-hair bg-panel px-2.5"
         />
         <Button type="submit" look="go" disabled={name.trim() === "" || making.isLoading}>
           Make it

@@ -117,7 +117,7 @@ export function TargetField({
         </div>
         <ComboboxOptions
           anchor={{ to: "bottom start", gap: 4 }}
-          className="z-30 max-h-80! w-(--input-width) min-w-[30rem] overflow-auto rounded-md border border-hair bg-panel py-1 shadow-lg empty:invisible"
+          className="z-30 max-h-80! w-(--input-width) min-w-[min(30rem,90vw)] overflow-auto rounded-md border border-hair bg-panel py-1 shadow-lg empty:invisible"
         >
           {open.map((hit) => (
             <ComboboxOption

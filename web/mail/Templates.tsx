@@ -33,7 +33,7 @@ export function Templates({
       </PopoverButton>
       <PopoverPanel
         anchor={{ to: "bottom end", gap: 4 }}
-        className="z-30 w-96 rounded-md border border-hair bg-panel p-3 shadow-lg"
+        className="z-30 w-[min(24rem,92vw)] rounded-md border border-hair bg-panel p-3 shadow-lg"
       >
         {({ close }) => (
           <div className="flex flex-col gap-2.5">

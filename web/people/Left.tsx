@@ -28,7 +28,7 @@ export function Left() {
           placeholder="Part of a name"
           value={q}
           onChange={setQ}
-          className="w-72"
+          className="w-72 max-w-full"
         />
         <span className="text-[13px] text-ink-2">
           Their data is kept so that past days can be shown. If you remove it, only the counts stay.

@@ -25,7 +25,7 @@ export function PeoplePage() {
   const { data: questions = [] } = useQuestionsQuery();
   const show = search.get("show") ?? "";
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
+    <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <PageHead
         title="People"
         line={
@@ -87,7 +87,7 @@ function Families() {
           placeholder="Part of a name, number or address"
           value={typed}
           onChange={(event) => setTyped(event.target.value)}
-          className="h-[34px] w-80 rounded-md border border-hair bg-panel px-2.5"
+          className="h-[34px] w-80 max-w-full rounded-md border border-hair bg-panel px-2.5"
         />
         <label className="flex items-center gap-2">
           <input
@@ -145,7 +145,7 @@ function Families() {
           </p>
         </Empty>
       ) : (
-        <div className="grid grid-cols-[repeat(auto-fill,minmax(340px,1fr))] items-start gap-3.5">
+        <div className="grid grid-cols-[repeat(auto-fill,minmax(min(340px,100%),1fr))] items-start gap-3.5">
           {data.families.map((family) => (
             <FamilyCard
               key={family.id}

@@ -28,7 +28,7 @@ export function PersonPage() {
   const close = (): void => setAsking(undefined);
   const canPart = person.role === "guardian" && data.ties.length + person.addresses.length > 2;
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
+    <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <PageHead
         title={person.name}
         line={[person.role, person.number, person.detail].filter((part) => part !== "").join(", ")}
@@ -49,7 +49,7 @@ export function PersonPage() {
         <Button onClick={() => setAsking("join")}>Merge with …</Button>
         {canPart && <Button onClick={() => setAsking("part")}>Split into two people</Button>}
       </PageHead>
-      <div className="grid min-h-0 flex-1 grid-cols-[minmax(300px,380px)_minmax(0,1fr)] items-start gap-3.5">
+      <div className="grid gap-3.5 lg:min-h-0 lg:flex-1 lg:grid-cols-[minmax(300px,380px)_minmax(0,1fr)] items-start">
         <div className="flex flex-col gap-3">
           <FamilyCard family={data.family} chosen={person.id} />
           {data.byHand.length > 0 && (

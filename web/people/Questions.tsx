@@ -23,7 +23,7 @@ export function Questions({ questions }: { questions: readonly QuestionLine[] })
         <Panel key={question.key} className="px-4 py-3.5">
           <article aria-label={question.about}>
             <h2>{question.about}</h2>
-            <div className="mt-2 grid grid-cols-[repeat(auto-fit,minmax(240px,1fr))] gap-2.5">
+            <div className="mt-2 grid grid-cols-[repeat(auto-fit,minmax(min(240px,100%),1fr))] gap-2.5">
               {question.sides.map(({ title, lines, where, source }, at) => (
                 <div key={`${at} ${title}`} className="rounded-md border border-hair px-3 py-2">
                   <b

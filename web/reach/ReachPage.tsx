@@ -20,6 +20,7 @@ import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
+import { WideTable } from "../ui/WideTable";
 
 /** Who can be reached: by class and over time, who is missing what, and which addresses fail. */
 export function ReachPage() {
@@ -43,7 +44,7 @@ export function ReachPage() {
           </Empty>
         </Panel>
       ) : (
-        <div className="grid grid-cols-[minmax(0,5fr)_minmax(0,6fr)] items-start gap-3.5">
+        <div className="grid items-start gap-3.5 lg:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
           <div className="flex flex-col gap-3.5">
             <Weeks weeks={data.weeks} />
             <Classes classes={data.classes} />
@@ -108,7 +109,7 @@ function Classes({ classes }: { classes: Reach["classes"] }) {
   const [open, setOpen] = useState("");
   return (
     <Panel className="overflow-hidden">
-      <table className="w-full">
+      <WideTable label="Reach by class" className="w-full">
         <thead>
           <tr className="border-b border-hair text-left text-[12px] text-ink-3">
             <th className="px-4 py-1.5 font-[500]">Class</th>
@@ -160,7 +161,7 @@ function Classes({ classes }: { classes: Reach["classes"] }) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </WideTable>
     </Panel>
   );
 }

@@ -46,7 +46,7 @@ export function FaultPanel({
     (a, b) => order[a[1][0]?.answer ?? "clean"] - order[b[1][0]?.answer ?? "clean"],
   );
   return (
-    <div className="flex min-h-0 flex-col gap-3 overflow-auto">
+    <div className="flex min-w-0 flex-col lg:min-h-0 gap-3 overflow-auto">
       {chosen === undefined && children}
       {(faults.length > 0 || chosen !== undefined) && (
         <Panel className="px-4 py-3.5">

@@ -107,7 +107,7 @@ export function SheetView({
       aria-rowcount={count}
       aria-colcount={columns}
       tabIndex={0}
-      className="min-h-0 flex-1 overflow-auto text-[13px] focus-visible:-outline-offset-2"
+      className="max-lg:h-[65dvh] overflow-auto lg:min-h-0 lg:flex-1 text-[13px] focus-visible:-outline-offset-2"
     >
       <div style={{ width: total }}>
         <div

@@ -57,7 +57,7 @@ export function SourcesPage() {
     .sort()[0];
   return (
     <div
-      className="flex min-h-0 flex-1 flex-col"
+      className="flex flex-col lg:min-h-0 lg:flex-1"
       onDragOver={(event) => {
         event.preventDefault();
         setOver(true);

@@ -18,6 +18,7 @@ import { FaultLine, Loading, Panel } from "./Page";
 import { useResetTwoStepMutation } from "../data/twoStep";
 import { dayOf, today } from "./time";
 import { TwoStepFor } from "./TwoStepFor";
+import { WideTable } from "./WideTable";
 
 const ROLES: Record<HouseRole, { name: string; what: string }> = {
   coordinator: { name: "coordinator", what: "does everything" },
@@ -58,7 +59,7 @@ export function Accounts() {
       <FaultLine error={inviting.error ?? ending.error} />
       {may(me.role, "change the house") && <TwoStepFor />}
       <Panel className="overflow-hidden">
-        <table className="w-full">
+        <WideTable label="Accounts" className="w-full">
           <thead>
             <tr className="border-b border-hair text-left text-[12px] text-ink-3">
               <th className={head}>Name</th>
@@ -136,7 +137,7 @@ export function Accounts() {
               </tr>
             ))}
           </tbody>
-        </table>
+        </WideTable>
       </Panel>
       {editing !== undefined && (
         <AccountDialog
@@ -279,7 +280,7 @@ function AccountDialog({
           min={today(me.timeZone)}
           value={lastDay}
           onChange={(event) => setLastDay(event.target.value)}
-          className="w-56"
+          className="w-56 max-w-full"
         />
         {account?.twoStep === true && !account.mine && (
           <p className="flex flex-wrap items-center gap-x-3 text-[13px] text-ink-2">

@@ -23,12 +23,17 @@ export function Modal({
   return (
     <Dialog open onClose={leave} className="relative z-40">
       <div className="fixed inset-0 bg-ink/30" aria-hidden="true" />
-      <div className="fixed inset-0 flex items-center justify-center p-4">
+      <div className="fixed inset-0 flex items-center justify-center md:p-4">
         <DialogPanel
           onInput={() => setTyped(true)}
-          className={`max-h-[92dvh] w-full overflow-auto rounded-lg border border-hair bg-panel p-5 shadow-2xl ${wide ? "max-w-3xl" : "max-w-xl"}`}
+          className={`w-full overflow-auto bg-panel p-5 shadow-2xl max-md:h-dvh max-md:px-3.5 md:max-h-[92dvh] md:rounded-lg md:border md:border-hair ${wide ? "md:max-w-3xl" : "md:max-w-xl"}`}
         >
-          <DialogTitle className="mb-2 text-[18px] font-[680]">{title}</DialogTitle>
+          <div className="mb-2 flex items-start justify-between gap-3">
+            <DialogTitle className="text-[18px] font-[680] wrap-anywhere">{title}</DialogTitle>
+            <Button look="quiet" className="shrink-0 md:hidden" onClick={leave}>
+              Close
+            </Button>
+          </div>
           {children}
           {asking && (
             <div

@@ -16,9 +16,9 @@ export function PageHead({
   }, [title]);
   return (
     <div className="mb-3 flex flex-wrap items-baseline gap-x-3.5 gap-y-2">
-      <h1>{title}</h1>
+      <h1 className="wrap-anywhere">{title}</h1>
       <p className="min-w-0 text-ink-2">{line}</p>
-      <div className="ml-auto flex items-center gap-2">{children}</div>
+      <div className="flex flex-wrap items-center gap-2 md:ml-auto">{children}</div>
     </div>
   );
 }

@@ -3,6 +3,7 @@ import { joined } from "@amigo/core/text/sentence";
 import type { PostLine } from "@amigo/contract/posts";
 import { useMe } from "../data/me";
 import { moment } from "./time";
+import { WideTable } from "./WideTable";
 
 /** Posts, newest first, each with what became of its copies. */
 export function PostTable({
@@ -14,7 +15,7 @@ export function PostTable({
 }) {
   const me = useMe();
   return (
-    <table className="w-full table-fixed">
+    <WideTable label="Posts" className="w-full table-fixed">
       <thead>
         <tr className="border-b border-hair text-left text-[12px] text-ink-3">
           <th className="px-4 py-1.5 font-[500]">Subject</th>
@@ -48,7 +49,7 @@ export function PostTable({
           </tr>
         ))}
       </tbody>
-    </table>
+    </WideTable>
   );
 }
 

@@ -9,7 +9,7 @@ export function SearchField({
   placeholder,
   value,
   onChange,
-  className = "w-60",
+  className = "w-60 max-w-full",
 }: {
   label: string;
   placeholder: string;

@@ -22,3 +22,12 @@ export function Warn({ children }: { children: React.ReactNode }) {
     </span>
   );
 }
+
+/** How many things wait in a place, in a small round mark; nothing where none do. */
+export function Count({ of }: { of: number }) {
+  return of === 0 ? null : (
+    <span className="rounded-full bg-marigold-soft px-[7px] text-xs font-semibold text-marigold-ink">
+      {of}
+    </span>
+  );
+}

@@ -11,7 +11,11 @@ export function Tabs({
   onChange: (value: string) => void;
 }) {
   return (
-    <div role="tablist" aria-label={label} className="mb-3.5 flex gap-[18px] border-b border-hair">
+    <div
+      role="tablist"
+      aria-label={label}
+      className="mb-3.5 flex flex-wrap gap-x-[18px] border-b border-hair"
+    >
       {tabs.map(([id, name]) => (
         <button
           key={id}
@@ -19,7 +23,7 @@ export function Tabs({
           role="tab"
           aria-selected={value === id}
           onClick={() => onChange(id)}
-          className={`-mb-px border-b-2 pt-1 pb-[7px] ${value === id ? "border-petrol font-[640] text-petrol" : "border-transparent text-ink-2 hover:text-ink"}`}
+          className={`-mb-px border-b-2 whitespace-nowrap pt-1 pb-[7px] ${value === id ? "border-petrol font-[640] text-petrol" : "border-transparent text-ink-2 hover:text-ink"}`}
         >
           {name}
         </button>

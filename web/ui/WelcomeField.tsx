@@ -75,7 +75,7 @@ export function WelcomeField({
               placeholder="a member's name or an address"
               value={as}
               onChange={setAs}
-              className="w-64"
+              className="w-64 max-w-full"
             />
             <span className="truncate text-ink-3">
               {data === undefined ? "" : `${data.to}, on ${data.list}`}
