@@ -13,6 +13,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
+import { DayField } from "../ui/DayField";
 
 type Words = FormContent["words"][number];
 
@@ -276,18 +277,18 @@ export function FormEditor({
             </div>
           </details>
           <div className="grid grid-cols-2 gap-3">
-            <Field
+            <DayField
               label="Opens on"
-              type="date"
+
               value={own.opensOn}
-              onChange={(event) => change({ opensOn: event.target.value })}
+              onChange={(opensOn) => change({ opensOn })}
               help="Leave empty to open it now"
             />
-            <Field
+            <DayField
               label="Last day"
-              type="date"
+
               value={own.closesOn}
-              onChange={(event) => change({ closesOn: event.target.value })}
+              onChange={(closesOn) => change({ closesOn })}
               help="Leave empty to keep it open"
             />
             <Field

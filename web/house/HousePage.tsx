@@ -23,6 +23,7 @@ import {
   useRevokeTokenMutation,
   useTokensQuery,
 } from "../data/house";
+import { DayField } from "../ui/DayField";
 
 /** The settings by what they are about; the first page of a group is the one that opens. */
 const GROUPS = [
@@ -163,16 +164,7 @@ function Tokens() {
               onChange={(event) => setName(event.target.value)}
               className="h-[30px] w-72 max-w-full rounded-md border border-hair bg-panel px-2.5"
             />
-            <label className="flex items-center gap-2">
-              Last day
-              <input
-                type="date"
-                required
-                value={lastDay}
-                onChange={(event) => setLastDay(event.target.value)}
-                className="h-[30px] rounded-md border border-hair bg-panel px-2"
-              />
-            </label>
+            <DayField inline label="Last day" value={lastDay} onChange={setLastDay} required />
           </div>
           <fieldset>
             <legend className="mb-1 text-[13px] text-ink-2">What the token may do</legend>

@@ -6,7 +6,8 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
-import { moment } from "../ui/time";
+import { moment, today } from "../ui/time";
+import { DayField } from "../ui/DayField";
 
 const FILTERS = ["q", "actor", "action", "from", "to"] as const;
 const SETTLES_AFTER = 200;
@@ -67,15 +68,14 @@ export function Journal() {
           ]}
         />
         {(["from", "to"] as const).map((name) => (
-          <label key={name} className="flex items-center gap-1.5 text-[13px] text-ink-2">
-            {name}
-            <input
-              type="date"
-              value={search.get(name) ?? ""}
-              onChange={(event) => set(name, event.target.value)}
-              className="h-[30px] rounded-md border border-hair bg-panel px-2 text-ink"
-            />
-          </label>
+          <DayField
+            key={name}
+            inline
+            label={name === "from" ? "From" : "To"}
+            value={search.get(name) ?? ""}
+            onChange={(day) => set(name, day)}
+            max={today(me.timeZone)}
+          />
         ))}
         <a
           className="ml-auto text-petrol underline underline-offset-2"

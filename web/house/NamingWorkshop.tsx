@@ -14,6 +14,7 @@ import { FaultLine, Loading, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { today, usualLastDay } from "../ui/time";
 import { NamingRules } from "./NamingRules";
+import { DayField } from "../ui/DayField";
 
 const SETTLES_AFTER = 200;
 const ROW = 46;
@@ -127,16 +128,13 @@ export function NamingWorkshop({ house }: { house: House }) {
             )}
           {faulty.length > 0 && <Warn>{counted(faulty.length, "name")} with a problem</Warn>}
           <span className="ml-auto flex items-center gap-2">
-            <label className="flex items-center gap-2 text-[13px] text-ink-2">
-              Old addresses work until
-              <input
-                type="date"
-                min={today(me.timeZone)}
-                value={aliasUntil}
-                onChange={(event) => setAliasUntil(event.target.value)}
-                className="h-[30px] rounded-md border border-hair bg-panel px-2 text-ink"
-              />
-            </label>
+            <DayField
+              inline
+              label="Old addresses work until"
+              value={aliasUntil}
+              onChange={setAliasUntil}
+              min={today(me.timeZone)}
+            />
             {isTouched && (
               <Button
                 onClick={() => {

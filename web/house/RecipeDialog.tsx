@@ -16,6 +16,7 @@ import { RuleFields } from "../ui/RuleFields";
 import type { RulesDraft } from "../ui/rulesDraft";
 import { Modal } from "../ui/Modal";
 import { today, usualLastDay } from "../ui/time";
+import { DayField } from "../ui/DayField";
 
 type Value = House["recipes"][number]["value"];
 
@@ -144,12 +145,12 @@ export function RecipeDialog({
             </p>
           )}
           {renames && (
-            <Field
+            <DayField
               label="Old addresses work until"
-              type="date"
+
               min={today(me.timeZone)}
               value={aliasUntil}
-              onChange={(event) => setAliasUntil(event.target.value)}
+              onChange={setAliasUntil}
               className="mt-2 w-56"
             />
           )}

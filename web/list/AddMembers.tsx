@@ -12,6 +12,7 @@ import { Modal } from "../ui/Modal";
 import { FaultLine } from "../ui/Page";
 import { PastedLines } from "../ui/PastedLines";
 import { today } from "../ui/time";
+import { DayField } from "../ui/DayField";
 
 const SETTLES_AFTER = 250;
 
@@ -160,12 +161,12 @@ export function AddMembers({
             placeholder="helps at the open day"
             help="Shown beside each of them. Changes in the sheets don't remove them."
           />
-          <Field
+          <DayField
             label="Last day, if there is one"
-            type="date"
+
             min={today(me.timeZone)}
             value={lastDay}
-            onChange={(event) => setLastDay(event.target.value)}
+            onChange={setLastDay}
           />
         </div>
         <FaultLine error={adding.error} />

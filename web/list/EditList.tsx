@@ -13,6 +13,7 @@ import { FaultLine, Loading } from "../ui/Page";
 import { RuleFields } from "../ui/RuleFields";
 import { settledDraft, type RulesDraft } from "../ui/rulesDraft";
 import { today, usualLastDay } from "../ui/time";
+import { DayField } from "../ui/DayField";
 
 /** The points of one list. Where it has a recipe, what is changed here stands apart from it. */
 export function EditList({
@@ -142,12 +143,12 @@ function Form({
             className="[&_input]:font-mono [&_input]:text-[12.5px]"
           />
           {own.name !== list.name && (
-            <Field
+            <DayField
               label="The old address works until"
-              type="date"
+
               min={today(me.timeZone)}
               value={aliasUntil}
-              onChange={(event) => setAliasUntil(event.target.value)}
+              onChange={setAliasUntil}
             />
           )}
         </div>

@@ -11,6 +11,7 @@ import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
 import { dayOf, today } from "../ui/time";
+import { DayField } from "../ui/DayField";
 
 /** Whom somebody keeps on this list, or off it, whatever the sheets say: why, by whom, until when. */
 export function Keep({ list }: { list: ListPage }) {
@@ -119,12 +120,12 @@ export function Keep({ list }: { list: ListPage }) {
             onChange={(event) => setReason(event.target.value)}
             maxLength={300}
           />
-          <Field
+          <DayField
             label="Last day, if there is one"
-            type="date"
+
             min={today(me.timeZone)}
             value={lastDay}
-            onChange={(event) => setLastDay(event.target.value)}
+            onChange={setLastDay}
           />
           <FaultLine error={keeping.error} />
           <div className="flex gap-2">

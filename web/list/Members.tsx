@@ -11,6 +11,7 @@ import { Empty, FaultLine, Loading } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { dayOf, moment, today } from "../ui/time";
 import { useMembersQuery, useSetHowOftenMutation } from "../data/lists";
+import { DayField } from "../ui/DayField";
 
 const COLUMNS = "minmax(110px,.9fr) minmax(160px,1.1fr) minmax(170px,1.3fr) 104px 96px";
 const AT_ONCE = 200;
@@ -70,17 +71,13 @@ export function Members({ list }: { list: ListPage }) {
             : `${data.total} of ${list.members} found`}
           {on !== "" && ` on ${dayOf(on)}`}
         </span>
-        <label className="flex items-center gap-2 text-[13px] text-ink-2">
-          As of
-          <input
-            type="date"
-            aria-label="As of a day"
-            value={on}
-            max={today(me.timeZone)}
-            onChange={(event) => set("on", event.target.value)}
-            className="h-[30px] rounded-md border border-hair bg-panel px-2 text-ink"
-          />
-        </label>
+        <DayField
+          inline
+          label="As of"
+          value={on}
+          onChange={(day) => set("on", day)}
+          max={today(me.timeZone)}
+        />
         {on !== "" && (
           <Button className="min-h-[26px]! px-2.5! text-[13px]" onClick={() => set("on", "")}>
             Today

@@ -28,6 +28,7 @@ import { TargetField } from "./TargetField";
 import { Templates } from "./Templates";
 import { faultOf, targetsIn } from "./typedTargets";
 import { useDraft } from "./useDraft";
+import { DayField } from "../ui/DayField";
 
 /** Where recipients are typed. */
 const FIELDS = ["to", "cc", "bcc"] as const;
@@ -412,13 +413,7 @@ export function WritePage() {
               void submit("later");
             }}
           >
-            <Field
-              label="It goes out"
-              type="datetime-local"
-              required
-              value={at}
-              onChange={(event) => setAt(event.target.value)}
-            />
+            <DayField label="It goes out" withTime required value={at} onChange={setAt} />
             <Button type="submit" look="go" disabled={at === "" || !isReady}>
               Send at that time
             </Button>

@@ -26,6 +26,7 @@ import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { Warn } from "../ui/Signs";
 import { dayOf, moment } from "../ui/time";
+import { DayField } from "../ui/DayField";
 
 /** The pages of members, who have no account: opened by a mailed link, made for a phone. */
 export function MemberApp() {
@@ -280,12 +281,12 @@ function Pause({ own }: { own: MemberLists }) {
             void pause(until);
           }}
         >
-          <Field
+          <DayField
             label="Get no mail of any list until"
-            type="date"
+
             min={new Date().toISOString().slice(0, 10)}
             value={until}
-            onChange={(event) => setUntil(event.target.value)}
+            onChange={setUntil}
           />
           <Button type="submit" disabled={until === "" || isLoading}>
             Pause

@@ -45,7 +45,7 @@ export function ReachPage() {
         </Panel>
       ) : (
         <div className="grid items-start gap-3.5 lg:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
-          <div className="flex flex-col gap-3.5">
+          <div className="flex min-w-0 flex-col gap-3.5">
             <Weeks weeks={data.weeks} />
             <Classes classes={data.classes} />
           </div>

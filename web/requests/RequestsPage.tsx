@@ -15,6 +15,7 @@ import { Field } from "../ui/Field";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Minus, Plus } from "../ui/Signs";
 import { dayOf, moment, today } from "../ui/time";
+import { DayField } from "../ui/DayField";
 
 /** What somebody has asked for beyond the house rules: to be answered by a coordinator, or one's own with what became of them. */
 export function RequestsPage() {
@@ -146,12 +147,12 @@ function Decide({ request, onDone }: { request: RequestLine; onDone: (sentence: 
         </details>
       )}
       <div className="flex flex-wrap items-end gap-2">
-        <Field
+        <DayField
           label="Until (optional)"
-          type="date"
+
           min={today(me.timeZone)}
           value={until}
-          onChange={(event) => setUntil(event.target.value)}
+          onChange={setUntil}
           className="w-48"
         />
         <Field

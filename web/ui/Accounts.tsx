@@ -19,6 +19,7 @@ import { useResetTwoStepMutation } from "../data/twoStep";
 import { dayOf, today } from "./time";
 import { TwoStepFor } from "./TwoStepFor";
 import { WideTable } from "./WideTable";
+import { DayField } from "./DayField";
 
 const ROLES: Record<HouseRole, { name: string; what: string }> = {
   coordinator: { name: "coordinator", what: "does everything" },
@@ -274,12 +275,12 @@ function AccountDialog({
             )}
           </fieldset>
         )}
-        <Field
+        <DayField
           label="Last day, if there is one"
-          type="date"
+
           min={today(me.timeZone)}
           value={lastDay}
-          onChange={(event) => setLastDay(event.target.value)}
+          onChange={setLastDay}
           className="w-56 max-w-full"
         />
         {account?.twoStep === true && !account.mine && (

@@ -1,0 +1,131 @@
+import { CalendarDays } from "lucide-react";
+import { useId, useRef, useState } from "react";
+import { dayAndTimeOf, dayOf, readDay, readDayAndTime } from "./time";
+
+interface DayFieldProps {
+  label: string;
+  /** `YYYY-MM-DD`, with `withTime` `YYYY-MM-DDTHH:mm`; empty for none. */
+  value: string;
+  onChange: (value: string) => void;
+  /** The first and the last day that can be chosen, as `YYYY-MM-DD`. */
+  min?: string;
+  max?: string;
+  required?: boolean;
+  /** Whether a time of day goes with it. */
+  withTime?: boolean;
+  help?: string;
+  /** Whether the label stands before the field in the same line. */
+  inline?: boolean;
+  className?: string;
+}
+
+/**
+ * A day, read and written as the school writes its dates, whatever the browser's own language is. It can be typed in any
+ * usual way, or chosen from the browser's calendar.
+ */
+export function DayField({
+  label,
+  value,
+  onChange,
+  min = "",
+  max = "",
+  required = false,
+  withTime = false,
+  help,
+  inline = false,
+  className = "",
+}: DayFieldProps) {
+  const id = useId();
+  const picker = useRef<HTMLInputElement>(null);
+  const [typed, setTyped] = useState<string>();
+  const [typing, setTyping] = useState(false);
+  const write = withTime ? dayAndTimeOf : dayOf;
+  const shown = typed ?? (value === "" ? "" : write(value));
+  const fault = typed === undefined ? "" : faultOf(typed, { min, max, withTime });
+  const take = (text: string): void => {
+    const read = withTime ? readDayAndTime(text) : readDay(text, { from: min, until: max });
+    if (text.trim() === "") onChange("");
+    else if (read !== undefined && faultOf(text, { min, max, withTime }) === "") onChange(read);
+    setTyped(text);
+  };
+  const leave = (): void => {
+    setTyping(false);
+    if (typed !== undefined && faultOf(typed, { min, max, withTime }) === "") setTyped(undefined);
+  };
+  const isWrong = fault !== "" && !typing;
+  const note = isWrong ? fault : help;
+  return (
+    <div
+      className={`${inline ? "flex flex-wrap items-center gap-2 text-[13px]" : ""} ${className}`}
+    >
+      <label htmlFor={id} className={inline ? "text-ink-2" : "mb-1 block text-[13px] font-[560]"}>
+        {label}
+      </label>
+      <div className="relative">
+        <input
+          id={id}
+          type="text"
+          autoComplete="off"
+          required={required}
+          value={shown}
+          placeholder={write(withTime ? `${EXAMPLE}T16:30` : EXAMPLE)}
+          aria-invalid={isWrong}
+          aria-describedby={note === undefined ? undefined : `${id}-note`}
+          ref={(input) => input?.setCustomValidity(fault)}
+          onChange={(event) => take(event.target.value)}
+          onFocus={() => setTyping(true)}
+          onBlur={leave}
+          className={`w-full rounded-md border border-hair bg-panel pr-8 pl-2.5 hover:border-ink-3 ${inline ? "h-[30px]" : "h-[34px]"} ${withTime ? "min-w-48" : "min-w-36"}`}
+        />
+        <button
+          type="button"
+          aria-label={`${label}: open the calendar`}
+          onClick={() => picker.current?.showPicker()}
+          className="absolute inset-y-0 right-0 flex w-8 items-center justify-center text-ink-3 hover:text-ink"
+        >
+          <CalendarDays size={15} aria-hidden="true" />
+        </button>
+        <input
+          ref={picker}
+          type={withTime ? "datetime-local" : "date"}
+          tabIndex={-1}
+          aria-hidden="true"
+          value={value}
+          min={min === "" ? undefined : min}
+          max={max === "" ? undefined : max}
+          onChange={(event) => {
+            setTyped(undefined);
+            onChange(event.target.value);
+          }}
+          className="pointer-events-none absolute right-0 bottom-0 size-px opacity-0"
+        />
+      </div>
+      {note !== undefined && (
+        <p
+          id={`${id}-note`}
+          role={isWrong ? "alert" : undefined}
+          className={`mt-1 text-[13px] ${isWrong ? "text-brick" : "text-ink-3"}`}
+        >
+          {note}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** A day whose parts can't be mistaken for each other. */
+const EXAMPLE = "2027-07-31";
+
+function faultOf(
+  text: string,
+  { min, max, withTime }: { min: string; max: string; withTime: boolean },
+): string {
+  if (text.trim() === "") return "";
+  const read = withTime ? readDayAndTime(text) : readDay(text, { from: min, until: max });
+  if (read === undefined)
+    return `This can't be read as a ${withTime ? "day and time" : "day"}. Write it like ${withTime ? dayAndTimeOf(`${EXAMPLE}T16:30`) : dayOf(EXAMPLE)}.`;
+  const day = read.slice(0, 10);
+  if (min !== "" && day < min) return `Choose ${dayOf(min)} or later.`;
+  if (max !== "" && day > max) return `Choose ${dayOf(max)} or earlier.`;
+  return "";
+}
