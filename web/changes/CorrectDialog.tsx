@@ -49,7 +49,7 @@ export function CorrectDialog({
           {sentence}: row {row.row} of {row.source}. What you change here is read instead, until the
           sheet itself changes there.
         </p>
-        <div className="grid grid-cols-2 gap-x-4 gap-y-2.5">
+        <div className="grid sm:grid-cols-2 gap-x-4 gap-y-2.5">
           {cells.map(({ label, column, text }, at) => (
             <Field
               key={column}

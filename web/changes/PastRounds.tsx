@@ -22,16 +22,16 @@ export function PastRounds({ onDone }: { onDone: (sentence: string) => void }) {
         {data.map(({ number, closedAt, closedBy, totals, takesBack, takenBackBy }) => (
           <div
             key={number}
-            className="flex items-baseline gap-4 border-b border-hair-soft px-3.5 py-2 last:border-b-0 hover:bg-petrol-soft"
+            className="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-hair-soft px-3.5 py-2 last:border-b-0 hover:bg-petrol-soft"
           >
-            <Link to={`/changes/${number}`} className="w-24 font-[620] hover:underline">
+            <Link to={`/changes/${number}`} className="w-24 shrink-0 font-[620] hover:underline">
               Round {number}
             </Link>
-            <span className="w-64 truncate text-ink-2">
+            <span className="text-ink-2 md:w-64 md:truncate">
               {closedAt === null ? "" : moment(closedAt, me.timeZone)}
               {closedBy === null ? "" : `, ${closedBy}`}
             </span>
-            <span className="min-w-0 flex-1 truncate">
+            <span className="min-w-0 flex-1 basis-48 md:truncate">
               {counted(totals.accepted, "change")}, {counted(totals.lists, "list")}
               {totals.held > 0 && `, ${totals.held} on hold`}
               {takesBack !== null && `, undoes round ${takesBack}`}
@@ -41,7 +41,7 @@ export function PastRounds({ onDone }: { onDone: (sentence: string) => void }) {
               <Minus count={totals.leaves} />
               <Tilde count={totals.replaced} />
             </span>
-            <span className="w-40 text-right">
+            <span className="text-right md:w-40">
               {takenBackBy === null ? (
                 <Button
                   className="min-h-[26px]! px-2.5! text-[13px]"

@@ -41,7 +41,7 @@ function Limits({ house, onRenew }: { house: House; onRenew: () => void }) {
     if (data !== undefined) setVersion(data.version);
   };
   return (
-    <div className="grid grid-cols-2 items-start gap-3.5">
+    <div className="grid items-start lg:grid-cols-2 gap-3.5">
       <Panel className="px-[18px] py-3.5">
         <h2>Safety checks</h2>
         <p className="mt-1 mb-3 text-[13px] text-ink-2">

@@ -26,7 +26,7 @@ export function HouseMail() {
   if (data === undefined)
     return error === undefined ? <Loading what="the mail settings" /> : <FaultLine error={error} />;
   return (
-    <div className="grid grid-cols-2 items-start gap-3.5">
+    <div className="grid items-start lg:grid-cols-2 gap-3.5">
       <div className="flex flex-col gap-3.5">
         <Queue queue={data.queue} />
         <Renewable>
@@ -181,8 +181,8 @@ function Records({ records }: { records: MailHouse["records"] }) {
       <ul>
         {records.map(({ name, type, value, why, state, found }) => (
           <li key={`${type} ${name}`} className="border-t border-hair-soft py-2.5">
-            <p className="flex items-baseline gap-2">
-              <b className="mono wrap-anywhere">{name}</b>
+            <p className="flex flex-wrap items-baseline gap-x-2">
+              <b className="mono min-w-0 wrap-anywhere">{name}</b>
               <span className="text-[13px] text-ink-2">{type}</span>
               <span className={`ml-auto whitespace-nowrap text-[13px] ${STATES[state][1]}`}>
                 {STATES[state][0]}

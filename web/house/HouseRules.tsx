@@ -46,7 +46,7 @@ export function HouseRules() {
         </p>
       )}
       <Panel>
-        <div className="flex items-center gap-3 px-[18px] py-3">
+        <div className="flex flex-wrap items-center gap-x-3 gap-y-2 px-3 py-3 md:px-[18px]">
           <h2 className="whitespace-nowrap">What is allowed</h2>
           <Choice
             small
@@ -55,7 +55,7 @@ export function HouseRules() {
             onChange={setKind}
             options={LIST_KINDS.map((own) => ({ value: own, name: `for ${kindWords(own)}` }))}
           />
-          <span className="text-[13px] text-ink-2">
+          <span className="min-w-0 flex-1 basis-64 text-[13px] text-ink-2">
             Ticked values can be chosen for a list; the usual one applies unless somebody chooses. A
             coordinator can allow more for a single list when asked.
           </span>
@@ -339,7 +339,7 @@ function PresetDialog({
           submit();
         }}
       >
-        <div className="grid grid-cols-2 gap-3">
+        <div className="grid sm:grid-cols-2 gap-3">
           <Field
             label="Name"
             autoFocus
@@ -356,7 +356,7 @@ function PresetDialog({
             placeholder="Teachers set work, students ask"
           />
         </div>
-        <div className="grid grid-cols-2 gap-x-6 gap-y-1.5">
+        <div className="grid sm:grid-cols-2 gap-x-6 gap-y-1.5">
           {RULE_IDS.filter((rule) => ALL_RULES[rule].form === "choice").map((rule) => (
             <p key={rule} className="flex items-center justify-between gap-2 text-[13px]">
               {ALL_RULES[rule].words}

@@ -94,7 +94,7 @@ function Editor({
         placeholder="Helpers at the open day"
         onChange={(event) => set({ name: event.target.value })}
       />
-      <div className="grid grid-cols-2 gap-4">
+      <div className="grid sm:grid-cols-2 gap-4">
         <Picker
           title={
             choices.every ? "For these lists; none ticked means every list" : "For these lists"

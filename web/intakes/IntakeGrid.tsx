@@ -178,17 +178,15 @@ export function IntakeGrid({
           <option key={choice} value={choice} />
         ))}
       </datalist>
-      <div className="w-full text-[13px]" role="rowgroup">
+      <div className="w-full min-w-[820px] text-[13px]" role="rowgroup">
         <div
           role="row"
           aria-rowindex={1}
           className="sticky top-0 z-10 flex border-b border-hair bg-petrol-soft font-[560] text-petrol"
         >
-          <div
-            role="columnheader"
-            className="w-10 shrink-0 px-2 py-1.5 text-right"
-            aria-label="Row"
-          />
+          <div role="columnheader" className="w-10 shrink-0 px-2 py-1.5 text-right">
+            <span className="sr-only">Row</span>
+          </div>
           {INTAKE_COLUMNS.map((name, at) => (
             <div
               key={name}
@@ -251,6 +249,10 @@ export function IntakeGrid({
                         go({ row: row.id, column: at }, true);
                     }}
                     onDoubleClick={() => begin(row.cells[name])}
+                    onPointerUp={(event) => {
+                      // A touch has no keys to start with, so a tap opens the cell.
+                      if (event.pointerType === "touch" && !row.locked) begin(row.cells[name]);
+                    }}
                     className={`relative ${WIDTHS[at]} h-[30px] shrink-0 select-none border-l border-hair-soft ${isActive ? "outline-2 outline-offset-[-2px] outline-petrol" : fault !== undefined ? "outline outline-offset-[-1px] outline-marigold" : ""} ${writer !== undefined ? "bg-leaf-soft" : fault !== undefined ? "bg-marigold-soft" : inSpan ? "bg-petrol-soft" : ""} ${row.locked ? "text-ink-2" : ""}`}
                   >
                     {isActive && text !== undefined ? (

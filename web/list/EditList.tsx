@@ -111,7 +111,7 @@ function Form({
   return (
     <Modal wide title={`Change ${list.title}`} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={submit}>
-        <div className="grid grid-cols-2 gap-3">
+        <div className="grid sm:grid-cols-2 gap-3">
           <Field
             label="Display name"
             value={own.title}
@@ -133,7 +133,7 @@ function Form({
           maxLength={500}
           placeholder="Who it is for and what is written here"
         />
-        <div className="grid grid-cols-2 gap-3">
+        <div className="grid sm:grid-cols-2 gap-3">
           <Field
             label="Name, before the @"
             value={own.name}

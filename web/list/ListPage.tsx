@@ -468,9 +468,9 @@ function ListJournal({ id }: { id: string }) {
   return (
     <ul className="overflow-auto">
       {entries.map((entry) => (
-        <li key={entry.id} className="flex gap-4 border-b border-hair-soft px-4 py-2">
+        <li key={entry.id} className="flex flex-wrap gap-x-4 border-b border-hair-soft px-4 py-2">
           <span className="w-32 shrink-0 text-ink-3">{moment(entry.at, me.timeZone)}</span>
-          <span className="min-w-0 flex-1">{entry.sentence}</span>
+          <span className="min-w-0 flex-1 basis-60 wrap-anywhere">{entry.sentence}</span>
           <span className="text-ink-2">{entry.actor}</span>
         </li>
       ))}

@@ -57,7 +57,7 @@ export function Members({ list }: { list: ListPage }) {
   if (data === undefined) return <Loading what="the members" />;
   return (
     <>
-      <div className="flex items-center gap-3 border-b border-hair-soft px-4 py-2">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-hair-soft px-3 py-2 md:px-4">
         <SearchField
           label="Find a member"
           placeholder="Find a name, address or child"
@@ -147,7 +147,7 @@ function Table({
     >
       <div
         role="row"
-        className="sticky top-0 z-10 grid gap-x-3 border-b border-hair-soft bg-panel px-4 py-1.5 text-[12px] font-[500] text-ink-3"
+        className="sticky top-0 z-10 grid min-w-fit gap-x-3 border-b border-hair-soft bg-panel px-4 py-1.5 text-[12px] font-[500] text-ink-3"
         style={{ gridTemplateColumns: COLUMNS }}
       >
         {["Name", "Address", "Reason", "Gets", "Since"].map((title) => (
@@ -156,7 +156,7 @@ function Table({
           </span>
         ))}
       </div>
-      <div role="rowgroup" className="relative" style={{ height: rows.getTotalSize() }}>
+      <div role="rowgroup" className="relative min-w-fit" style={{ height: rows.getTotalSize() }}>
         {rows.getVirtualItems().map(({ index, key, start }) => {
           const member = members[index];
           if (member === undefined) return null;
@@ -167,10 +167,10 @@ function Table({
               ref={rows.measureElement}
               data-index={index}
               role="row"
-              className="absolute inset-x-0 grid gap-x-3 border-b border-hair-soft px-4 py-1.5 text-[13px]"
+              className="absolute inset-x-0 grid min-w-fit gap-x-3 border-b border-hair-soft px-4 py-1.5 text-[13px]"
               style={{ gridTemplateColumns: COLUMNS, transform: `translateY(${start}px)` }}
             >
-              <span role="cell">
+              <span role="cell" className="sticky left-0 z-1 bg-panel">
                 <b className="block text-[14px] font-[620]">
                   {member.people.map(({ name }) => name).join(", ") || "—"}
                 </b>

@@ -227,7 +227,7 @@ function Rows({
     >
       <div
         role="row"
-        className="sticky top-0 z-10 grid items-center gap-x-3 border-b border-hair bg-panel px-4 py-1.5 text-[12px] font-[500] text-ink-3"
+        className="sticky top-0 z-10 grid min-w-fit items-center gap-x-3 border-b border-hair bg-panel px-4 py-1.5 text-[12px] font-[500] text-ink-3"
         style={{ gridTemplateColumns: COLUMNS }}
       >
         <span role="columnheader">
@@ -247,7 +247,7 @@ function Rows({
           </span>
         ))}
       </div>
-      <div role="rowgroup" className="relative" style={{ height: drawn.getTotalSize() }}>
+      <div role="rowgroup" className="relative min-w-fit" style={{ height: drawn.getTotalSize() }}>
         {drawn.getVirtualItems().map(({ index, key, start }) => {
           const list = lists[index];
           if (list === undefined) return null;
@@ -255,7 +255,7 @@ function Rows({
             <div
               key={key}
               role="row"
-              className="absolute inset-x-0 grid h-[38px] items-center gap-x-3 border-b border-hair-soft px-4"
+              className="absolute inset-x-0 grid h-[38px] min-w-fit items-center gap-x-3 border-b border-hair-soft px-4"
               style={{ gridTemplateColumns: COLUMNS, transform: `translateY(${start}px)` }}
             >
               <span role="cell">
@@ -267,7 +267,7 @@ function Rows({
                   onChange={() => toggle(list.id)}
                 />
               </span>
-              <span role="cell" className="truncate">
+              <span role="cell" className="sticky left-0 z-1 truncate bg-panel leading-[36px]">
                 <Link to={`/lists/${list.id}`} className="font-[620] text-petrol hover:underline">
                   {list.title}
                 </Link>

@@ -102,7 +102,7 @@ export function NewListPage() {
       )}
       <Panel className="max-w-3xl p-4">
         <form className="flex flex-col gap-3" onSubmit={submit}>
-          <div className="grid grid-cols-2 gap-3">
+          <div className="grid sm:grid-cols-2 gap-3">
             <Field
               label="Display name"
               autoFocus
@@ -162,7 +162,7 @@ export function NewListPage() {
               </p>
             )}
           </div>
-          <div className="grid grid-cols-2 gap-3">
+          <div className="grid sm:grid-cols-2 gap-3">
             <Field
               label="Description"
               value={description}

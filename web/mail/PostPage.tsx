@@ -287,7 +287,7 @@ function Recipients({ post }: { post: Post }) {
   const order = { bounced: 0, deferred: 1, queued: 2, sending: 2, cancelled: 3, sent: 4 };
   const rows = [...post.recipients].sort((a, b) => order[a.state] - order[b.state]);
   return (
-    <WideTable label="Copies" className="w-full table-fixed text-[13px]">
+    <WideTable label="Each copy" className="w-full table-fixed text-[13px]">
       <caption className="sr-only">{counted(rows.length, "copy", "copies")}</caption>
       <thead>
         <tr className="sticky top-0 border-b border-hair bg-panel text-left text-[12px] text-ink-3">

@@ -81,6 +81,7 @@ export function PrivateListPage() {
             className="h-[34px] w-96 max-w-full rounded-md border border-hair bg-panel px-2.5"
           />
           <ComboboxOptions
+            modal={false}
             anchor={{ to: "bottom start", gap: 4 }}
             className="z-30 min-w-[min(24rem,90vw)] rounded-md border border-hair bg-panel py-1 shadow-lg empty:invisible"
           >

@@ -116,6 +116,7 @@ export function TargetField({
           />
         </div>
         <ComboboxOptions
+          modal={false}
           anchor={{ to: "bottom start", gap: 4 }}
           className="z-30 max-h-80! w-(--input-width) min-w-[min(30rem,90vw)] overflow-auto rounded-md border border-hair bg-panel py-1 shadow-lg empty:invisible"
         >
@@ -235,7 +236,7 @@ function Members({
       {data === undefined ? (
         <p className="text-ink-3">Fetching …</p>
       ) : (
-        <ul className="grid grid-cols-2 gap-x-4">
+        <ul className="grid gap-x-4 sm:grid-cols-2">
           {data.map(({ address, name }) => (
             <li key={address}>
               <label className="flex items-center gap-2 py-0.5">

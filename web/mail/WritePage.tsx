@@ -191,7 +191,7 @@ export function WritePage() {
         line={
           content.shown
             ? "Recipients see each other's addresses"
-            : "Recipients never see each other"
+            : "Recipients don't see each other's addresses"
         }
       >
         <span role="status" className="text-[13px] text-ink-3">
@@ -226,8 +226,8 @@ export function WritePage() {
           }}
           className="flex flex-col gap-3"
         >
-          <div className="flex items-start gap-2">
-            <div className="min-w-0 flex-1">
+          <div className="flex flex-wrap items-start gap-x-2">
+            <div className="min-w-0 flex-1 basis-72">
               <TargetField
                 label="To"
                 text={texts.to}

@@ -68,7 +68,7 @@ export function PersonPage() {
               {lists.map((list) => (
                 <li
                   key={`${list.id} ${list.address}`}
-                  className="grid grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)_minmax(0,1.2fr)] gap-3 border-t border-hair-soft px-4 py-1.5 first:border-t-0"
+                  className="grid gap-x-3 md:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)_minmax(0,1.2fr)] border-t border-hair-soft px-4 py-1.5 first:border-t-0"
                 >
                   <Link to={`/lists/${list.id}`} className="font-[620] hover:underline">
                     {list.title}
@@ -112,11 +112,11 @@ function Timeline({ lines }: { lines: Page["timeline"] }) {
         {lines.map(({ at, what, sign, where, round }, index) => (
           <li
             key={`${at} ${what} ${index}`}
-            className="flex gap-3 border-t border-hair-soft px-4 py-1.5 first:border-t-0"
+            className="flex flex-wrap gap-x-3 border-t border-hair-soft px-4 py-1.5 first:border-t-0"
           >
             <span className="w-28 shrink-0 text-[13px] text-ink-3">{moment(at, me.timeZone)}</span>
-            <b className={`w-3 ${COLOURS[sign]}`}>{sign}</b>
-            <span className="min-w-0 flex-1 wrap-anywhere">
+            <b className={`w-3 self-start ${COLOURS[sign]}`}>{sign}</b>
+            <span className="min-w-0 flex-1 basis-48 wrap-anywhere">
               {what}
               {where.text !== "" &&
                 (where.source === null || !may(me.role, "see sources") ? (

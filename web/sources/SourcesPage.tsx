@@ -71,7 +71,7 @@ export function SourcesPage() {
         title="Sources"
         line={
           sources.length === 0
-            ? "No sheet was read yet"
+            ? "No sheet imported yet"
             : `${counted(sources.length, "source")}${next === undefined ? "" : `, the next reading ${moment(next, me.timeZone)}`}`
         }
       >
@@ -186,11 +186,11 @@ function Tab({
           source.kind === "posted" ? (
             counted(source.posted, "answer")
           ) : (
-            "never read"
+            "not imported yet"
           )
         ) : (
           <>
-            {counted(last.rows, "row")}, read {moment(last.readAt, timeZone)}
+            {counted(last.rows, "row")}, imported {moment(last.readAt, timeZone)}
             {last.toDecide > 0 && (
               <>
                 , <Warn>{counted(last.toDecide, "fault")}</Warn>

@@ -96,9 +96,7 @@ export function AudienceField({
           rows={2}
           spellCheck={false}
           value={value}
-          role="combobox"
           aria-autocomplete="list"
-          aria-expanded={completions.length > 0}
           aria-controls={`${id}-ways`}
           aria-activedescendant={completions.length > 0 ? `${id}-${chosen}` : undefined}
           aria-describedby={`${id}-said`}

@@ -4,6 +4,7 @@ import type { PostLine } from "@amigo/contract/posts";
 import { useMe } from "../data/me";
 import { moment } from "./time";
 import { WideTable } from "./WideTable";
+import { useNarrow } from "./useNarrow";
 
 /** Posts, newest first, each with what became of its copies. */
 export function PostTable({
@@ -14,6 +15,31 @@ export function PostTable({
   showLists?: boolean;
 }) {
   const me = useMe();
+  if (useNarrow())
+    return (
+      <ul>
+        {posts.map((post) => (
+          <li key={post.id} className="border-b border-hair-soft px-3 py-2 last:border-b-0">
+            <Link
+              to={`/mail/${post.id}`}
+              className="block font-[620] wrap-anywhere hover:underline"
+            >
+              {post.subject === "" ? "(no subject)" : post.subject}
+            </Link>
+            <span className="flex flex-wrap justify-between gap-x-3 text-[13px] text-ink-2">
+              <span>
+                {post.from}
+                {showLists && post.lists.length > 0 && (
+                  <> → {joined(post.lists.map(({ title }) => title))}</>
+                )}
+              </span>
+              <span className="text-ink-3">{moment(post.at, me.timeZone)}</span>
+            </span>
+            <Copies post={post} />
+          </li>
+        ))}
+      </ul>
+    );
   return (
     <WideTable label="Posts" className="w-full table-fixed">
       <thead>
