@@ -34,6 +34,8 @@ export const StartPage = z
     needsCode: z.boolean(),
     setUp: z.boolean(),
     house: z.string(),
+    /** Where the picture of the school or club is; empty where it has none. */
+    picture: z.string(),
     /** By what this browser's sign-in can be finished, where its first step is done; null where none is under way. */
     secondStep: z.array(z.enum(SECOND_STEPS)).nullable(),
     /** Whether somebody could sign in by a passkey alone. */

@@ -237,3 +237,28 @@ export const getFind = endpoint({
   query: z.object({ q: z.string().max(100) }),
   answer: z.array(Found),
 });
+
+/** How large the picture of a house may be, in octets: enough for a crisp crest, small enough for every sign-in mail. */
+export const LARGEST_PICTURE = 200 * 1024;
+
+export const postPicture = endpoint({
+  method: "post",
+  path: "/api/house/picture",
+  summary: "Set the picture of the school or club, for its sign-in page and sign-in mails",
+  who: "change the house",
+  bodyType: "form",
+  most: LARGEST_PICTURE + 16 * 1024,
+  body: z.object({
+    file: z
+      .instanceof(globalThis.File, { message: "Choose a picture." })
+      .meta({ type: "string", format: "binary" }),
+  }),
+  answer: z.object({ done: z.literal(true) }),
+});
+export const deletePicture = endpoint({
+  method: "delete",
+  path: "/api/house/picture",
+  summary: "Remove the picture of the school or club",
+  who: "change the house",
+  answer: z.object({ done: z.literal(true) }),
+});

@@ -46,7 +46,7 @@ export function makeApp(context: Context): Hono {
   // Files of strangers are saved, or shown as the picture that they are; whatever they hold, it may do nothing.
   app.use(async (http, next) => {
     await next();
-    if (/^\/api\/.*\/(attachments|files)\//.test(http.req.path))
+    if (/^\/api\/(.*\/(attachments|files)\/|house\/picture$)/.test(http.req.path))
       http.header("Content-Security-Policy", "default-src 'none'; sandbox");
   });
   app.use(

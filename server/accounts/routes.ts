@@ -12,7 +12,7 @@ import {
 } from "@amigo/contract/accounts";
 import { accountInForce } from "../callers/caller";
 import type { Context } from "../context";
-import { account, house, passkey, season, site } from "../db/schema";
+import { account, house, passkey, picture, season, site } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { networkAddress } from "../http/networkAddress";
@@ -59,6 +59,7 @@ export function accountRoutes(app: Hono, context: Context): void {
       setUp: found !== undefined,
       needsCode: found === undefined && !asksFromHere(http),
       house: found?.name ?? "",
+      picture: await pictureAddress(),
       secondStep: await secondStepAt(http),
       passkeys: passkeysWork(settings) && (await db.$count(passkey)) > 0,
       demoAccounts: demo.map(({ name, email, role, site: at }) => ({
@@ -150,6 +151,12 @@ export function accountRoutes(app: Hono, context: Context): void {
       mailtown: found.demo ? `http://localhost:${settings.mailtownPort}` : null,
     };
   });
+
+  /** Returns where the picture of the house is, another address after each change; empty where it has none. */
+  async function pictureAddress(): Promise<string> {
+    const [found] = await db.select({ changedAt: picture.changedAt }).from(picture);
+    return found === undefined ? "" : `/api/house/picture?of=${found.changedAt.getTime()}`;
+  }
 
   /** By what the sign-in that is under way in a browser can be finished; null where there is none. */
   async function secondStepAt(

@@ -11,6 +11,7 @@ import {
   pgTable,
   primaryKey,
   serial,
+  smallint,
   text,
   timestamp,
   uniqueIndex,
@@ -1515,4 +1516,16 @@ export const watch = pgTable(
     primaryKey({ columns: [table.accountId, table.what, table.about] }),
     check("watch_what", sql`${table.what} in ('intake', 'list')`),
   ],
+);
+
+/** The picture of the school or club, on its sign-in page and in the mails that sign people in. At most one. */
+export const picture = pgTable(
+  "picture",
+  {
+    id: smallint().primaryKey().default(1),
+    type: text().notNull(),
+    content: bytea().notNull(),
+    changedAt: instant("changed_at").notNull().defaultNow(),
+  },
+  (table) => [check("picture_once", sql`${table.id} = 1`)],
 );

@@ -108,6 +108,18 @@ describe("the house", () => {
 });
 
 describe("finding", () => {
+  test("tells people of one name apart by class, children and lists", async () => {
+    const people = (await find("oona")).filter(({ kind }) => kind === "person");
+    expect(people.length).toBeGreaterThan(3);
+    expect(new Set(people.map(({ title, detail }) => `${title} ${detail}`)).size).toBe(
+      people.length,
+    );
+    for (const { detail } of people)
+      expect(detail).toMatch(
+        /^(student|guardian of \S.*) · [A-Z].+( · [a-z0-9.-]+( and \d+ more)?)?$/,
+      );
+  });
+
   test.each([
     ["trap", "Trapeze Two, guardians"],
     ["trapeze gua", "Trapeze Two, guardians"],
@@ -119,7 +131,10 @@ describe("finding", () => {
 
   test("finds a person by a part of the name and leads to their page", async () => {
     const [hit] = (await find("mirela achter")).filter(({ kind }) => kind === "person");
-    expect(hit).toMatchObject({ title: "Mirela Achterberg", detail: "student" });
+    expect(hit).toMatchObject({
+      title: "Mirela Achterberg",
+      detail: "student · Trapeze Two · ml-trapeze2-2627",
+    });
     expect(hit?.to).toMatch(/^\/people\/s-/);
   });
 

@@ -14,7 +14,6 @@ import { fillPattern, readPattern } from "@amigo/core/naming/pattern";
 import { proposeSiteCode } from "@amigo/core/naming/shortForm";
 import { staffId } from "@amigo/core/step/carryByHand";
 import { dayIn } from "@amigo/core/schedule/dayIn";
-import { fold } from "@amigo/core/text/fold";
 import { PRECEDENCE } from "@amigo/core/identity/precedence";
 import { LIMITS } from "@amigo/core/step/guards/limits";
 import {
@@ -29,7 +28,7 @@ import {
   putBasics,
   putLimits,
 } from "@amigo/contract/house";
-import { callerMay, accountInForce } from "../callers/caller";
+import { accountInForce } from "../callers/caller";
 import { hashToken, makeToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
@@ -37,24 +36,24 @@ import {
   account,
   apiToken,
   cohort,
-  fact,
   house,
   journal,
   list,
   listRole,
   season,
   site,
-  source,
 } from "../db/schema";
 import { houseIndex } from "../facts/standing";
 import { notFound, Refusal } from "../http/fault";
 import { basicsOf, changeBasics } from "./changeBasics";
+import { find } from "./find";
+import { pictureRoutes } from "./picture";
 import { needCaller, route } from "../http/route";
 import { refuseStale, versionOf } from "../http/version";
 import type { Caller } from "../callers/caller";
 import { record } from "../journal/record";
 import { waitsForAddresses } from "../membership/nameWanted";
-import { entriesOf, listsOf, peopleOf, seenByStaff } from "../membership/scope";
+import { entriesOf } from "../membership/scope";
 
 /** For how many years an API token may work. */
 const MOST_YEARS = 2;
@@ -202,6 +201,8 @@ export function houseRoutes(app: Hono, context: Context): void {
     };
   });
 
+  pictureRoutes(app, context);
+
   route(app, context, putBasics, async ({ body, caller }) => {
     const changed = await changeBasics(db, caller, body);
     await context.desk.run("reopenRound", undefined);
@@ -341,75 +342,7 @@ export function houseRoutes(app: Hono, context: Context): void {
     });
   });
 
-  route(app, context, getFind, async ({ query, caller }) => {
-    const words = fold(query.q)
-      .split(" ")
-      .filter((word) => word !== "");
-    if (words.length === 0) return [];
-    const matches = (text: string): boolean => {
-      const pieces = fold(text).split(" ");
-      return words.every((word) => pieces.some((piece) => piece.startsWith(word)));
-    };
-    const lists = await db
-      .select({ id: list.id, name: list.name, title: list.title, short: list.short })
-      .from(list)
-      .innerJoin(season, eq(season.id, list.seasonId))
-      .where(and(isNull(list.closedAt), eq(season.current, true), or(listsOf(caller), seenByStaff)))
-      .limit(5000);
-    const found = lists
-      .filter(({ name, title, short }) => matches(`${title} ${name} ${short}`))
-      .slice(0, 8)
-      .map(({ id, name, title }) => ({
-        kind: "list" as const,
-        id,
-        title,
-        detail: name,
-        to: `/lists/${id}`,
-      }));
-    if (!callerMay(caller, "see people")) return found;
-    const sources = !callerMay(caller, "see sources")
-      ? []
-      : (await db.select({ id: source.id, name: source.name }).from(source))
-          .filter(({ name }) => matches(name))
-          .map(({ id, name }) => ({
-            kind: "source" as const,
-            id,
-            title: name,
-            detail: "source",
-            to: `/sources/${id}`,
-          }));
-    const within = peopleOf(caller, sql`(select id from season where current)`);
-    const named = await db
-      .select({
-        subject: fact.subject,
-        given: sql<string>`${fact.value}->>'given'`,
-        family: sql<string>`${fact.value}->>'family'`,
-      })
-      .from(fact)
-      .where(
-        and(
-          eq(fact.kind, "name"),
-          isNull(fact.validUntil),
-          sql`${fact.seasonId} in (select id from season where current)`,
-          // People on the staff have no page of their own, neither those with an account nor those of a sheet.
-          sql`${fact.subject} not like 'account:%' and ${fact.subject} not like 't-%'`,
-          within === undefined ? undefined : sql`${fact.subject} in ${within}`,
-          ...words.map((word) => sql`${fact.search} like ${`%${word}%`}`),
-        ),
-      )
-      .limit(200);
-    const people = named
-      .filter((row) => matches(`${row.given} ${row.family}`))
-      .slice(0, 6)
-      .map(({ subject, given, family }) => ({
-        kind: "person" as const,
-        id: subject,
-        title: `${given} ${family}`.trim(),
-        detail: subject.startsWith("s-") ? "student" : "guardian",
-        to: `/people/${subject}`,
-      }));
-    return [...found, ...people, ...sources];
-  });
+  route(app, context, getFind, ({ query, caller }) => find(db, caller, query.q));
 }
 
 /** Entries of the journal that somebody may read, newest first, that are by somebody, of a kind, hold a word, and are of some days. */

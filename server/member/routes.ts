@@ -516,6 +516,7 @@ export function memberRoutes(app: Hono, context: Context): void {
             "The link works once, for an hour. If you did not ask for it, there is nothing to do.",
           ].join("\r\n"),
         },
+        { what: "link" },
       );
     });
   }

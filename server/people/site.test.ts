@@ -70,11 +70,11 @@ describe("a site coordinator", () => {
     const otto = await idOf("Otto Brandt");
     expect((await odile.ask("GET", `/api/people/${otto}`)).status).toBe(404);
     expect((await odile.ask("GET", `/api/people/${halim}/record`)).status).toBe(403);
-    expect(
-      (await odile.ask<{ title: string }[]>("GET", "/api/find?q=quist")).body
-        .map(({ title }) => title)
-        .sort(),
-    ).toEqual(["Bram Quist", "Halim Quist"]);
+    const found = (
+      await odile.ask<{ title: string; detail: string }[]>("GET", "/api/find?q=quist")
+    ).body.sort((a, b) => a.title.localeCompare(b.title));
+    expect(found.map(({ title }) => title)).toEqual(["Bram Quist", "Halim Quist"]);
+    expect(found[1]?.detail).toMatch(/^guardian of Bram · Trapeze Two · ml-trapeze\S*$/);
     expect((await odile.ask<unknown[]>("GET", "/api/find?q=otto")).body).toEqual([]);
   });
 

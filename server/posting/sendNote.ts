@@ -2,6 +2,7 @@ import type { Note } from "@amigo/core/mail/returnNote";
 import type { Queries } from "../db/connect";
 import { house } from "../db/schema";
 import { queueNote, type PRIORITIES } from "./acceptPost";
+import { housePicture } from "./housePicture";
 import { composeMail, type MailToCompose } from "./composeMail";
 
 /** Queues a note of Amigo's own to one person, from the house's postmaster. `inReplyTo` is the id of the message that it answers; `what` says how soon it goes. */
@@ -20,13 +21,43 @@ export async function sendNote(
 ): Promise<void> {
   const [own] = await tx.select({ name: house.name, listDomain: house.listDomain }).from(house);
   if (own === undefined) return;
+  // A mail that signs somebody in shows whom it is from; all others are text alone.
+  const shown = what === "link" ? await housePicture(tx) : undefined;
   const { raw, messageId } = await composeMail({
     from: { name: `${own.name} lists`, address: `postmaster@${own.listDomain}` },
     to: [to],
     ...note,
     domain: own.listDomain,
     automatic: { inReplyTo },
+    ...(shown === undefined ? {} : withPicture(note.text, own.name, shown)),
     ...more,
   });
   await queueNote(tx, raw, messageId, to.address, what);
+}
+
+/** The same text as HTML, below the picture and the name of the school or club. */
+function withPicture(
+  text: string,
+  name: string,
+  { type, content }: { type: string; content: Buffer },
+): Pick<MailToCompose, "html" | "attachments"> {
+  const cid = "school@amigo";
+  const paragraphs = escaped(text)
+    .split(/(?:\r?\n){2,}/)
+    .map(
+      (paragraph) =>
+        `<p>${paragraph.replace(/\r?\n/g, "<br>").replace(/https?:\/\/[^\s<]+/g, '<a href="$&">$&</a>')}</p>`,
+    );
+  return {
+    html: `<p><img src="cid:${cid}" alt="" height="64"><br><b>${escaped(name)}</b></p>${paragraphs.join("")}`,
+    attachments: [{ name: `school.${type.slice("image/".length)}`, type, content, cid }],
+  };
+}
+
+function escaped(text: string): string {
+  return text
+    .replace(/&/g, "&amp;")
+    .replace(/</g, "&lt;")
+    .replace(/>/g, "&gt;")
+    .replace(/"/g, "&quot;");
 }

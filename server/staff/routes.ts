@@ -443,6 +443,7 @@ export function staffRoutes(app: Hono, context: Context): void {
               : `A new password for the lists of ${found.house}`,
           text: text.join("\r\n"),
         },
+        { what: "link" },
       );
     });
   }

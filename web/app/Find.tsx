@@ -234,8 +234,8 @@ export function Find({ open, onOpen }: { open: boolean; onOpen: (open: boolean) 
   return (
     <Dialog open={open} onClose={close} className="relative z-40">
       <div className="fixed inset-0 bg-ink/30" aria-hidden="true" />
-      <div className="fixed inset-0 flex items-start justify-center p-4 pt-[12vh]">
-        <DialogPanel className="w-full max-w-xl overflow-hidden rounded-lg border border-hair bg-panel shadow-2xl">
+      <div className="fixed inset-0 flex items-start justify-center md:p-4 md:pt-[12vh]">
+        <DialogPanel className="w-full overflow-hidden border max-md:h-dvh md:max-w-2xl md:rounded-lg border-hair bg-panel shadow-2xl">
           <Combobox
             onChange={(hit: Hit | null) => {
               if (hit !== null) {
@@ -254,16 +254,18 @@ export function Find({ open, onOpen }: { open: boolean; onOpen: (open: boolean) 
               }}
               className="h-12 w-full border-b border-hair bg-transparent px-4 text-[16px] outline-none"
             />
-            <ComboboxOptions static className="max-h-[50vh] overflow-auto py-1">
+            <ComboboxOptions static className="max-h-[80dvh] overflow-auto md:max-h-[55vh] py-1">
               {hits.map((hit) => (
                 <ComboboxOption
                   key={hit.key}
                   value={hit}
-                  className="flex cursor-pointer items-baseline gap-3 px-4 py-2 data-focus:bg-petrol-soft"
+                  className="flex cursor-pointer flex-wrap items-baseline gap-x-3 px-4 py-2 data-focus:bg-petrol-soft"
                 >
                   <span className="w-14 shrink-0 text-xs text-ink-3">{hit.kind}</span>
                   <span className="font-[600]">{hit.title}</span>
-                  <span className={`truncate text-ink-2 ${hit.kind === "list" ? "mono" : ""}`}>
+                  <span
+                    className={`min-w-0 wrap-anywhere text-ink-2 ${hit.kind === "list" ? "mono" : ""}`}
+                  >
                     {hit.detail}
                   </span>
                 </ComboboxOption>

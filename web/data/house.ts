@@ -6,6 +6,8 @@ import {
   getJournal,
   getTokens,
   postToken,
+  deletePicture,
+  postPicture,
   putBasics,
   putLimits,
   type House,
@@ -34,6 +36,8 @@ export const {
   useJournalQuery,
   useChangeLimitsMutation,
   useChangeBasicsMutation,
+  useSetPictureMutation,
+  useRemovePictureMutation,
   useRetentionQuery,
   usePreviewRetentionMutation,
   useChangeRetentionMutation,
@@ -53,6 +57,18 @@ export const {
     >({
       query: (body) => ({ endpoint: putBasics, body }),
       invalidatesTags: ["house", "me", "rounds", "board"],
+    }),
+    setPicture: build.mutation<unknown, File>({
+      query: (file) => {
+        const body = new FormData();
+        body.set("file", file);
+        return { endpoint: postPicture, body };
+      },
+      invalidatesTags: ["me"],
+    }),
+    removePicture: build.mutation<unknown, void>({
+      query: () => ({ endpoint: deletePicture }),
+      invalidatesTags: ["me"],
     }),
     retention: build.query<Retention, void>({
       query: () => ({ endpoint: getRetention }),

@@ -6,6 +6,7 @@ import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Panel } from "../ui/Page";
 import { Renewable, SettingsFault } from "../ui/Renewable";
+import { Picture } from "./Picture";
 import { KindField, PlaceFields } from "../ui/PlaceFields";
 
 /** What the school or club is called, where it is, its domains and the codes of its sites, with what follows from a change. */
@@ -80,6 +81,7 @@ function BasicsForm({ house, onRenew }: { house: House; onRenew: () => void }) {
               onChange={(event) => set({ studentAddress: event.target.value })}
             />
           </Panel>
+          <Picture />
           <Panel className="px-[18px] py-3.5">
             <h2>Sites</h2>
             {house.sites.length === 0 ? (

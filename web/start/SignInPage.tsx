@@ -20,8 +20,11 @@ export function SignInPage({ start }: { start: z.output<typeof StartPage> }) {
   return (
     <main className="mx-auto flex min-h-dvh max-w-md flex-col justify-center gap-4 p-6">
       <div>
+        {start.picture !== "" && (
+          <img src={start.picture} alt="" className="mb-3 max-h-24 max-w-full" />
+        )}
         <h1 className="text-[26px]!">{start.house}</h1>
-        <p className="text-ink-2">Amigo keeps mailing lists in step with the roster.</p>
+        <p className="text-ink-2">Mailing lists that follow the roster</p>
       </div>
       {start.secondStep !== null ? (
         <SecondStep ways={start.secondStep} onDone={enter} />
