@@ -13,6 +13,8 @@ export interface Spot {
   at: number;
   kind: SpotKind | undefined;
   name: string | undefined;
+  /** Where a name that was written without quotes ends in the text; undefined for one in quotes. */
+  until?: number;
 }
 
 export const COMPARISONS = ["is", "is not", "<", "<=", ">", ">=", "contains", "is one of"] as const;

@@ -19,17 +19,21 @@ const ORDERED = new Set(["<", "<=", ">", ">="]);
  * columns that no sheet has, people of one name, seasons that are over.
  *
  * @param allowsThis whether "this class" has a meaning here: in a recipe
+ * @param text the text itself, for names without quotes that hold words of the language
  */
 export function checkAudience(
   audience: Audience,
   words: HouseWords,
   allowsThis: boolean,
+  text = "",
 ): AudienceFault[] {
   const faults: AudienceFault[] = [];
   for (const part of partsOf(audience)) {
     if (part.op === "person") faults.push(...checkPerson(part, words));
     if (part.op !== "group") continue;
-    for (const spot of part.spots) faults.push(...checkSpot(spot, words, allowsThis));
+    const cut = cutName(part.spots, words, text);
+    if (cut !== undefined) faults.push(cut);
+    else for (const spot of part.spots) faults.push(...checkSpot(spot, words, allowsThis));
     for (const test of testsOf(part.where)) faults.push(...checkTest(test, words));
   }
   return faults.sort((a, b) => a.at - b.at);
@@ -52,9 +56,39 @@ export function checkCondition(condition: Condition | undefined): AudienceFault[
   });
 }
 
+/** A name without quotes that holds words of the language, such as Friends of the Ring, and was cut there. */
+function cutName(
+  spots: readonly Spot[],
+  words: HouseWords,
+  text: string,
+): AudienceFault | undefined {
+  const known = [...words.cohorts.map(({ name }) => name), ...words.sites];
+  for (const [at, first] of spots.entries()) {
+    if (first.until === undefined) continue;
+    for (const last of spots.slice(at + 1).reverse()) {
+      if (last.until === undefined) continue;
+      const written = fold(text.slice(first.at, last.until));
+      const name = known.find((own) => fold(own) === written);
+      if (name !== undefined)
+        return {
+          at: first.at,
+          length: last.until - first.at,
+          sentence: `Put ${name} in quotes, for it holds a word that has a meaning here.`,
+          proposal: `"${name}"`,
+        };
+    }
+  }
+  return undefined;
+}
+
 function checkSpot(spot: Spot, words: HouseWords, allowsThis: boolean): AudienceFault[] {
   const fault = (sentence: string, proposal?: string): AudienceFault[] => [
-    { at: spot.at, length: (spot.name?.length ?? 4) + 2, sentence, proposal },
+    {
+      at: spot.at,
+      length: spot.until === undefined ? (spot.name?.length ?? 4) + 2 : spot.until - spot.at,
+      sentence,
+      proposal,
+    },
   ];
   if (spot.name === undefined)
     return allowsThis || spot.kind === "season"
@@ -82,7 +116,11 @@ function checkSpot(spot: Spot, words: HouseWords, allowsThis: boolean): Audience
   const near = nearest(name, known);
   return fault(
     `No ${kind ?? "class, team, committee or site"} is called "${name}"${near === undefined ? "" : `; "${near}" is near`}.`,
-    near === undefined ? undefined : `"${near}"`,
+    near !== undefined
+      ? `"${near}"`
+      : spot.until !== undefined && isOneSlip("students", fold(name))
+        ? "students"
+        : undefined,
   );
 }
 

@@ -20,8 +20,12 @@ export function completeAudience(text: string, words: HouseWords): Completion[] 
   const last = tokens(text).at(-1);
   const isOpen = last?.kind === "open name";
   const isTyping = isOpen || (last?.kind === "word" && last.at + last.length === text.length);
-  const from = isTyping && last !== undefined ? last.at : text.length;
-  const start = fold(isTyping ? (last?.text ?? "") : "");
+  // Of a name without quotes, all of its words are what is typed.
+  const { openName } = Parser.run(text, (parser) => parser.audience());
+  const from = openName ?? (isTyping && last !== undefined ? last.at : text.length);
+  const start = fold(
+    openName !== undefined ? text.slice(openName) : isTyping ? (last?.text ?? "") : "",
+  );
   const parsed = Parser.run(text.slice(0, from), (parser) => parser.audience());
   const found: Completion[] = [];
   const add = (completion: string, what: string, key = completion): void => {

@@ -2,18 +2,21 @@ import type { Audience, AudienceFault, Condition } from "./audience";
 import { Parser } from "./parser";
 
 /**
- * Parses an audience text. Words are the same in small and capital letters; names stand in quotes.
+ * Parses an audience text. Words are the same in small and capital letters. Names stand in quotes, or bare where they
+ * hold no word of the language; a person's bare name has two words or more. `parents` and other usual words are read as
+ * the groups that they mean, `all` and `the` as nothing.
  *
  * ```
  * audience  = union { "except" union }
  * union     = both { "+" both }
  * both      = term { "&" term }
- * term      = "(" audience ")" | "guardians" "of" guarded | group | person
+ * term      = "(" audience ")" | "guardians" [ "of" guarded ] | "guardians" places [where] | "everyone" places | group | person
  * guarded   = "students" places [where] | spot places [where] | "(" audience ")"
  * group     = ( "students" | "coaches" | "leads" | "staff" ) places [where]
  * places    = { ( "in" | "of" | "at" ) spot }
  * spot      = "this" kind | [kind] "name" | ( "level" | "season" ) word
  * kind      = "class" | "team" | "committee" | "site" | "level" | "season"
+ * "name"    = a name in quotes, or words without any
  * person    = "name" [ "(" number or address ")" ]
  * where     = ( "where" | "such" "that" ) condition
  * condition = tests { "or" tests }

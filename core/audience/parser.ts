@@ -21,8 +21,32 @@ class Fault extends Error {
 }
 
 const GROUPS: readonly Who[] = ["students", "coaches", "leads", "staff"];
+/** Other words that people write for the groups of the language, and the word that each stands for. */
+const ALSO: Record<string, Who | "guardians" | "everyone"> = {
+  student: "students",
+  pupil: "students",
+  pupils: "students",
+  child: "students",
+  children: "students",
+  kids: "students",
+  parent: "guardians",
+  parents: "guardians",
+  guardian: "guardians",
+  families: "guardians",
+  coach: "coaches",
+  teacher: "coaches",
+  teachers: "coaches",
+  trainers: "coaches",
+  lead: "leads",
+  everybody: "everyone",
+  anyone: "everyone",
+};
+/** What may stand before a group and says nothing: `all students`, `the parents of`. */
+const FILLERS = ["all", "the"] as const;
 const KINDS: readonly SpotKind[] = ["class", "team", "committee", "site", "level", "season"];
 const PLACES = ["in", "of", "at"] as const;
+/** Words that end a name written without quotes. A name that holds one of them needs its quotes. */
+const ENDS_NAME: ReadonlySet<string> = new Set([...PLACES, "except", "without", "where", "such"]);
 /** What can follow a comparison sign, and how each is meant. */
 const SIGNS: Record<string, Comparison> = {
   "=": "is",
@@ -44,6 +68,8 @@ export class Parser {
   #depth = 0;
   #expected: Expected[] = [];
   #expectedAt = 0;
+  /** Where a name without quotes begins that goes on to the end of the text. */
+  #openName: number | undefined;
 
   constructor(text: string) {
     this.#text = text;
@@ -55,8 +81,8 @@ export class Parser {
     text: string,
     rule: (parser: Parser) => Out,
   ):
-    | { ok: true; value: Out; expected: Expected[] }
-    | { ok: false; fault: AudienceFault; expected: Expected[] } {
+    | { ok: true; value: Out; expected: Expected[]; openName: number | undefined }
+    | { ok: false; fault: AudienceFault; expected: Expected[]; openName: number | undefined } {
     if (text.length > LONGEST)
       return {
         ok: false,
@@ -67,15 +93,21 @@ export class Parser {
           proposal: undefined,
         },
         expected: [],
+        openName: undefined,
       };
     const parser = new Parser(text);
     try {
       const value = rule(parser);
       parser.end();
-      return { ok: true, value, expected: parser.expectedAtEnd() };
+      return { ok: true, value, expected: parser.expectedAtEnd(), openName: parser.#openName };
     } catch (failure) {
       if (failure instanceof Fault)
-        return { ok: false, fault: failure.fault, expected: parser.expectedAtEnd() };
+        return {
+          ok: false,
+          fault: failure.fault,
+          expected: parser.expectedAtEnd(),
+          openName: parser.#openName,
+        };
       throw failure;
     }
   }
@@ -84,7 +116,8 @@ export class Parser {
     if (++this.#depth > DEEPEST)
       throw this.fault("Brackets stand too deep here. Write it in fewer.");
     let left = this.union();
-    while (this.word("except") !== undefined) left = { op: "except", left, right: this.union() };
+    while (this.word("except") !== undefined || this.also("without"))
+      left = { op: "except", left, right: this.union() };
     this.#depth--;
     return left;
   }
@@ -110,22 +143,45 @@ export class Parser {
   private term(): Audience {
     const at = this.at();
     if (this.sign("(") !== undefined) return this.bracketed();
-    if (this.word("guardians") !== undefined) {
-      if (this.word("of") === undefined) throw this.wanted("of");
+    while (this.also(...FILLERS)) continue;
+    if (this.word("guardians", "parents") !== undefined || this.alsoFor("guardians"))
       return { op: "guardians", at, of: this.guarded() };
-    }
-    const who = this.word(...GROUPS);
+    if (this.word("everyone") !== undefined || this.alsoFor("everyone")) return this.everyone(at);
+    const who = this.word(...GROUPS) ?? GROUPS.find((own) => this.alsoFor(own));
     if (who !== undefined) return this.group(at, who);
-    const name = this.name("person");
+    const name = this.name("person") ?? this.personWithoutQuotes();
     if (name !== undefined) return { op: "person", at, name, hint: this.hint() };
-    throw this.wanted("students", "guardians", "coaches", "leads", "staff", "(");
+    throw this.wanted("students", "guardians", "coaches", "leads", "staff", "everyone", "(");
   }
 
-  /** After `guardians of`: students, students in a place written short, one student by name, or a bracket. */
+  /** Students, their guardians and their coaches, of one place or of the whole house, where all of the staff come with them. */
+  private everyone(at: number): Audience {
+    const spots = this.spots();
+    const students: Audience = { op: "group", at, who: "students", spots, where: undefined };
+    const families: Audience = {
+      op: "union",
+      left: students,
+      right: { op: "guardians", at, of: students },
+    };
+    const who = spots.length === 0 ? "staff" : "coaches";
+    return {
+      op: "union",
+      left: families,
+      right: { op: "group", at, who, spots, where: undefined },
+    };
+  }
+
+  /**
+   * After `guardians`: of all students; `in` or `at` a place; or after `of` students, students in a place written short,
+   * one student by name, or a bracket.
+   */
   private guarded(): Audience {
     const at = this.at();
+    if (this.word("of") === undefined) return this.group(at, "students");
+    while (this.also(...FILLERS)) continue;
     if (this.sign("(") !== undefined) return this.bracketed();
-    if (this.word("students") !== undefined) return this.group(at, "students");
+    if (this.word("students") !== undefined || this.alsoFor("students"))
+      return this.group(at, "students");
     // `guardians of "Trapeze Two"`: a name here is a class before it is a person; the check tells what is neither.
     const spot = this.spot();
     if (spot !== undefined)
@@ -165,6 +221,7 @@ export class Parser {
   }
 
   private spot(): Spot | undefined {
+    while (this.also(...FILLERS)) continue;
     const at = this.at();
     if (this.word("this") !== undefined) {
       const kind = this.word(...KINDS);
@@ -176,6 +233,8 @@ export class Parser {
       this.name(kind ?? "cohort or site") ??
       (kind === "level" || kind === "season" ? this.plain() : undefined);
     if (name !== undefined) return { at, kind, name };
+    const plain = this.nameWithoutQuotes();
+    if (plain !== undefined) return { at, kind, ...plain };
     if (kind !== undefined) throw this.nameWanted(`The name of a ${kind} belongs here, in quotes.`);
     return undefined;
   }
@@ -240,6 +299,8 @@ export class Parser {
   end(): void {
     const rest = this.#tokens[this.#next];
     if (rest === undefined) return;
+    if (/^(and|plus)$/i.test(rest.text))
+      throw this.fault(`Write + between two groups: students in "3A" + coaches of "3A".`, "+");
     throw this.fault(`Nothing more is understood from "${rest.text}" on.`, this.nearest(rest.text));
   }
 
@@ -284,6 +345,48 @@ export class Parser {
     if (token?.kind !== "name" || token.text.trim() === "") return undefined;
     this.#next++;
     return token.text;
+  }
+
+  /** Takes a word that is understood, but never proposed. */
+  private also(...words: string[]): boolean {
+    const token = this.#tokens[this.#next];
+    if (token?.kind !== "word" || !words.includes(token.text.toLowerCase())) return false;
+    this.#next++;
+    return true;
+  }
+
+  private alsoFor(word: string): boolean {
+    const token = this.#tokens[this.#next];
+    return (
+      token?.kind === "word" &&
+      Object.hasOwn(ALSO, token.text.toLowerCase()) &&
+      ALSO[token.text.toLowerCase()] === word &&
+      this.also(token.text.toLowerCase())
+    );
+  }
+
+  /** Words up to the next sign, quote or word of the language; what they name, and where they end. */
+  private nameWithoutQuotes(): { name: string; until: number } | undefined {
+    const first = this.#tokens[this.#next];
+    let last: Token | undefined;
+    while (this.#next < this.#tokens.length) {
+      const token = this.#tokens[this.#next];
+      if (token?.kind !== "word" || ENDS_NAME.has(token.text.toLowerCase())) break;
+      last = token;
+      this.#next++;
+    }
+    if (first === undefined || last === undefined) return undefined;
+    if (this.#next === this.#tokens.length) this.#openName = first.at;
+    const until = last.at + last.length;
+    return { name: this.#text.slice(first.at, until).replace(/\s+/g, " "), until };
+  }
+
+  /** A person's name of two words or more: one word alone is rather a slip in a word of the language. */
+  private personWithoutQuotes(): string | undefined {
+    const [first, second] = [this.#tokens[this.#next], this.#tokens[this.#next + 1]];
+    const isWord = (token: Token | undefined): boolean =>
+      token?.kind === "word" && !ENDS_NAME.has(token.text.toLowerCase());
+    return isWord(first) && isWord(second) ? this.nameWithoutQuotes()?.name : undefined;
   }
 
   private plain(): string | undefined {

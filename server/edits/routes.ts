@@ -128,6 +128,7 @@ export function editRoutes(app: Hono, context: Context): void {
       parsed.audience,
       words,
       body.each !== "" && body.each !== "house",
+      body.text,
     ).map((fault) => ({ ...fault, proposal: fault.proposal ?? null }));
     const example = exampleOf(
       body.each,

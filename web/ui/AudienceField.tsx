@@ -111,8 +111,8 @@ export function AudienceField({
           onBlur={() => setOpen(false)}
           placeholder={
             each === "" || each === "house"
-              ? 'guardians of "Class 3A" + coaches of "Class 3A"'
-              : `guardians of students in this ${each}`
+              ? 'parents of "Class 3A" + coaches of "Class 3A"'
+              : `parents of students in this ${each}`
           }
           className="mono block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5 text-[13.5px]! hover:border-ink-3"
         />
@@ -143,9 +143,7 @@ export function AudienceField({
       <div id={`${id}-said`} role="status" className="mt-1.5 min-h-11 text-[13px]">
         {fault !== undefined && (
           <p>
-            <Warn>
-              At sign {fault.at + 1}: {fault.sentence}
-            </Warn>
+            <Warn>{fault.sentence}</Warn>
             {fault.proposal !== null && (
               <Button
                 className="ml-2 min-h-[24px]! px-2! text-[13px]"
