@@ -313,6 +313,24 @@ export const postEdit = endpoint({
   answer: EditDone,
   long: true,
 });
+/** The names that somebody can choose from for an audience. */
+export const AudienceWords = z
+  .object({
+    cohorts: z.array(z.object({ name: z.string(), kind: z.enum(["class", "team", "committee"]) })),
+    sites: z.array(z.string()),
+    levels: z.array(z.string()),
+    columns: z.array(z.object({ name: z.string(), values: z.array(z.string()) })),
+  })
+  .meta({ id: "AudienceWords" });
+export type AudienceWords = z.output<typeof AudienceWords>;
+
+export const getAudienceWords = endpoint({
+  method: "get",
+  path: "/api/audiences/words",
+  summary: "The classes, sites, levels and columns that an audience can name",
+  who: "change lists",
+  answer: AudienceWords,
+});
 export const postAudienceTry = endpoint({
   method: "post",
   path: "/api/audiences/try",

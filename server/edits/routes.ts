@@ -21,7 +21,7 @@ import { BOUND_RULES, boundKey, boundOf, type HouseRules } from "@amigo/core/pos
 import { PRESETS } from "@amigo/core/posting/presets";
 import { LIST_KINDS, RULE_IDS, type RuleId } from "@amigo/core/posting/rules/rule";
 import { staffId } from "@amigo/core/step/carryByHand";
-import { accountInForce } from "../callers/caller";
+import { accountInForce, type Caller } from "../callers/caller";
 import { proposeShortForms } from "@amigo/core/naming/shortForm";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import { fold } from "@amigo/core/text/fold";
@@ -29,6 +29,7 @@ import {
   getMaking,
   getNaming,
   getNextSeason,
+  getAudienceWords,
   postAudienceTry,
   postEdit,
   postEditPlan,
@@ -98,7 +99,8 @@ export function editRoutes(app: Hono, context: Context): void {
     };
   });
 
-  route(app, context, postAudienceTry, async ({ body, caller }) => {
+  /** The house as somebody may know it: its facts, the people whom they may know, undefined for all, and the names of both. */
+  async function knownHouse(caller: Caller) {
     const current = await currentSeason(db);
     const index = await standingIndex(db, current.id);
     const known =
@@ -110,6 +112,23 @@ export function editRoutes(app: Hono, context: Context): void {
             { ...index, people: new Map([...index.people].filter(([id]) => known.has(id))) },
             current.label,
           );
+    return { index, known, words };
+  }
+
+  route(app, context, getAudienceWords, async ({ caller }) => {
+    const { words } = await knownHouse(caller);
+    return {
+      cohorts: words.cohorts
+        .map(({ name, kind }) => ({ name, kind }))
+        .sort((a, b) => a.name.localeCompare(b.name, "en")),
+      sites: words.sites,
+      levels: words.levels,
+      columns: words.columns,
+    };
+  });
+
+  route(app, context, postAudienceTry, async ({ body, caller }) => {
+    const { index, known, words } = await knownHouse(caller);
     const completions = completeAudience(
       body.text.slice(0, body.cursor ?? body.text.length),
       words,

@@ -259,10 +259,11 @@ export function Find({ open, onOpen }: { open: boolean; onOpen: (open: boolean) 
                 <ComboboxOption
                   key={hit.key}
                   value={hit}
-                  className="flex cursor-pointer flex-wrap items-baseline gap-x-3 px-4 py-2 data-focus:bg-petrol-soft"
+                  className="flex cursor-pointer items-baseline gap-x-3 px-4 py-2 data-focus:bg-petrol-soft"
                 >
                   <span className="w-14 shrink-0 text-xs text-ink-3">{hit.kind}</span>
-                  <span className="font-[600]">{hit.title}</span>
+                  <span className="min-w-0">
+                    <span className="mr-2.5 font-[600]">{hit.title}</span>
                   <span
                     className={`min-w-0 wrap-anywhere text-ink-2 ${hit.kind === "list" ? "mono" : ""}`}
                   >

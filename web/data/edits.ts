@@ -3,6 +3,7 @@ import {
   getMaking,
   getNaming,
   getNextSeason,
+  getAudienceWords,
   postAudienceTry,
   postEdit,
   postEditPlan,
@@ -10,6 +11,7 @@ import {
   postSeason,
   postSeasonPlan,
   putNaming,
+  type AudienceWords,
   type AudienceTried,
   type EditDone,
   type EditPlan,
@@ -28,6 +30,7 @@ const CHANGES = ["rounds", "board", "house", "people"] as const;
 export const {
   usePlannedEditQuery,
   useCarryOutEditMutation,
+  useAudienceWordsQuery,
   useTriedAudienceQuery,
   useTriedNamesQuery,
   useMakingQuery,
@@ -51,6 +54,10 @@ export const {
       EditDone,
       { edit: EditWanted; version: number; passed: Record<string, number> }
     >({ query: (body) => ({ endpoint: postEdit, body }), invalidatesTags: [...CHANGES] }),
+    audienceWords: build.query<AudienceWords, void>({
+      query: () => ({ endpoint: getAudienceWords }),
+      providesTags: ["board"],
+    }),
     triedAudience: build.query<
       AudienceTried,
       { text: string; cursor: number; each: Each | ""; list: string }

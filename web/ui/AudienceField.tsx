@@ -2,6 +2,7 @@ import { useEffect, useId, useRef, useState, type KeyboardEvent } from "react";
 import type { Each } from "@amigo/core/lists/recipe";
 import { counted } from "@amigo/core/text/sentence";
 import { useTriedAudienceQuery } from "../data/edits";
+import { AudienceBuilder } from "./AudienceBuilder";
 import { Button } from "./Button";
 import { Warn } from "./Signs";
 
@@ -88,6 +89,9 @@ export function AudienceField({
       <label htmlFor={id} className="mb-1 block text-[13px] font-[560]">
         {label}
       </label>
+      <div className="mb-2">
+        <AudienceBuilder value={value} onChange={onChange} each={each} />
+      </div>
       <div className="relative">
         <textarea
           id={id}
