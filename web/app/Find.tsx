@@ -264,10 +264,11 @@ export function Find({ open, onOpen }: { open: boolean; onOpen: (open: boolean) 
                   <span className="w-14 shrink-0 text-xs text-ink-3">{hit.kind}</span>
                   <span className="min-w-0">
                     <span className="mr-2.5 font-[600]">{hit.title}</span>
-                  <span
-                    className={`min-w-0 wrap-anywhere text-ink-2 ${hit.kind === "list" ? "mono" : ""}`}
-                  >
-                    {hit.detail}
+                    <span
+                      className={`min-w-0 wrap-anywhere text-ink-2 ${hit.kind === "list" ? "mono" : ""}`}
+                    >
+                      {hit.detail}
+                    </span>
                   </span>
                 </ComboboxOption>
               ))}

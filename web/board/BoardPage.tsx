@@ -12,7 +12,7 @@ import { Choice } from "../ui/Choice";
 import { Minus, Plus } from "../ui/Signs";
 import { SearchField } from "../ui/SearchField";
 import { StepBar } from "../ui/StepBar";
-import { moment } from "../ui/time";
+import { houseLocale, moment } from "../ui/time";
 import { useBoardQuery } from "../data/board";
 import { Cards } from "./Cards";
 import { Grid } from "./Grid";
@@ -52,7 +52,7 @@ export function BoardPage() {
       ),
       ...board.others.flatMap((list) => list.leads),
     ]),
-  ].sort((a, b) => a.localeCompare(b, "en"));
+  ].sort((a, b) => a.localeCompare(b, houseLocale()));
   const line = (
     <>
       {counted(board.lists, "list")},{" "}

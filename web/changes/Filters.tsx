@@ -2,6 +2,7 @@ import { useMemo } from "react";
 import type { CauseLine, RoundPage } from "@amigo/contract/rounds";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { houseLocale } from "../ui/time";
 import { kindTitle } from "./groupCauses";
 
 /** Which causes are shown; an empty text shows all. Stands in the address of the page. */
@@ -38,11 +39,13 @@ export function Filters({
 }) {
   const options = useMemo(() => {
     const sorted = (values: Iterable<string>) =>
-      [...new Set(values)].filter((value) => value !== "").sort((a, b) => a.localeCompare(b, "en"));
+      [...new Set(values)]
+        .filter((value) => value !== "")
+        .sort((a, b) => a.localeCompare(b, houseLocale()));
     return {
       list: Object.entries(round.lists)
         .map(([value, name]) => ({ value, name }))
-        .sort((a, b) => a.name.localeCompare(b.name, "en")),
+        .sort((a, b) => a.name.localeCompare(b.name, houseLocale())),
       group: sorted(round.causes.map((cause) => cause.group)).map((value) => ({
         value,
         name: value,

@@ -100,104 +100,111 @@ export function NewListPage() {
           </Link>
         </p>
       )}
-      <Panel className="max-w-3xl p-4">
-        <form className="flex flex-col gap-3" onSubmit={submit}>
-          <div className="grid sm:grid-cols-2 gap-3">
-            <Field
-              label="Display name"
-              autoFocus
-              value={title}
-              onChange={(event) => setTitle(event.target.value)}
-              maxLength={120}
-              placeholder="Parents' council"
+      <Panel className="max-w-3xl p-3 md:p-4 2xl:max-w-none">
+        <form
+          className="grid items-start gap-x-8 gap-y-3 2xl:grid-cols-[minmax(0,54rem)_minmax(0,1fr)]"
+          onSubmit={submit}
+        >
+          <div className="flex min-w-0 flex-col gap-3">
+            <div className="grid sm:grid-cols-2 gap-3">
+              <Field
+                label="Display name"
+                autoFocus
+                value={title}
+                onChange={(event) => setTitle(event.target.value)}
+                maxLength={120}
+                placeholder="Parents' council"
+              />
+              <Field
+                label="Name, before the @"
+                value={ownName}
+                spellCheck={false}
+                onChange={(event) => setName(event.target.value.toLowerCase())}
+                maxLength={64}
+                className="[&_input]:font-mono [&_input]:text-[12.5px]"
+                help={ownName === "" ? "" : `${ownName}@${making.listDomain}`}
+              />
+            </div>
+            <AudienceField
+              label="Who belongs on it, by what the sheets say; empty for people put on by hand alone"
+              value={audience}
+              onChange={setAudience}
+              each=""
             />
-            <Field
-              label="Name, before the @"
-              value={ownName}
-              spellCheck={false}
-              onChange={(event) => setName(event.target.value.toLowerCase())}
-              maxLength={64}
-              className="[&_input]:font-mono [&_input]:text-[12.5px]"
-              help={ownName === "" ? "" : `${ownName}@${making.listDomain}`}
-            />
+            <div>
+              <label htmlFor="addresses" className="mb-1 block text-[13px] font-[560]">
+                Addresses to put on it by hand, pasted as they come
+              </label>
+              <textarea
+                id="addresses"
+                rows={3}
+                value={pasted}
+                onChange={(event) => setPasted(event.target.value)}
+                className="mono block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5"
+              />
+              {pasted.trim() !== "" && (
+                <p role="status" className="mt-1 text-[13px]">
+                  {counted(pieces.length, "address", "addresses")} in, {good.length} to put on
+                  {repaired.length > 0 && (
+                    <span className="block">
+                      Read as probably meant:{" "}
+                      {repaired
+                        .slice(0, 6)
+                        .map(({ written, address }) => `${address} (written ${written})`)
+                        .join(" · ")}
+                      {repaired.length > 6 && " …"}
+                    </span>
+                  )}
+                  {bad.length > 0 && (
+                    <span className="block">
+                      <Warn>
+                        Not usable as they stand: {bad.slice(0, 6).join(" · ")}
+                        {bad.length > 6 && " …"}
+                      </Warn>
+                    </span>
+                  )}
+                </p>
+              )}
+            </div>
+            <div className="grid sm:grid-cols-2 gap-3">
+              <Field
+                label="Description"
+                value={description}
+                onChange={(event) => setDescription(event.target.value)}
+                maxLength={500}
+                placeholder="Who it is for and what is written here"
+              />
+              <Field
+                label="Short names, with commas between"
+                value={short}
+                onChange={(event) => setShort(event.target.value)}
+                maxLength={120}
+                placeholder="council"
+              />
+            </div>
           </div>
-          <AudienceField
-            label="Who belongs on it, by what the sheets say; empty for people put on by hand alone"
-            value={audience}
-            onChange={setAudience}
-            each=""
-          />
-          <div>
-            <label htmlFor="addresses" className="mb-1 block text-[13px] font-[560]">
-              Addresses to put on it by hand, pasted as they come
-            </label>
-            <textarea
-              id="addresses"
-              rows={3}
-              value={pasted}
-              onChange={(event) => setPasted(event.target.value)}
-              className="mono block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5"
+          <div className="flex min-w-0 flex-col gap-3">
+            <RuleFields
+              value={rules}
+              onChange={setOwn}
+              making={making}
+              kind={kind}
+              hasCoach={false}
             />
-            {pasted.trim() !== "" && (
-              <p role="status" className="mt-1 text-[13px]">
-                {counted(pieces.length, "address", "addresses")} in, {good.length} to put on
-                {repaired.length > 0 && (
-                  <span className="block">
-                    Read as probably meant:{" "}
-                    {repaired
-                      .slice(0, 6)
-                      .map(({ written, address }) => `${address} (written ${written})`)
-                      .join(" · ")}
-                    {repaired.length > 6 && " …"}
-                  </span>
-                )}
-                {bad.length > 0 && (
-                  <span className="block">
-                    <Warn>
-                      Not usable as they stand: {bad.slice(0, 6).join(" · ")}
-                      {bad.length > 6 && " …"}
-                    </Warn>
-                  </span>
-                )}
-              </p>
-            )}
-          </div>
-          <div className="grid sm:grid-cols-2 gap-3">
-            <Field
-              label="Description"
-              value={description}
-              onChange={(event) => setDescription(event.target.value)}
-              maxLength={500}
-              placeholder="Who it is for and what is written here"
-            />
-            <Field
-              label="Short names, with commas between"
-              value={short}
-              onChange={(event) => setShort(event.target.value)}
-              maxLength={120}
-              placeholder="council"
-            />
-          </div>
-          <RuleFields
-            value={rules}
-            onChange={setOwn}
-            making={making}
-            kind={kind}
-            hasCoach={false}
-          />
-          <div className="flex gap-2">
-            <Button
-              type="submit"
-              look="go"
-              disabled={
-                title.trim() === "" ||
-                ownName === "" ||
-                (audience.trim() === "" && good.length === 0)
-              }
-            >
-              Preview
-            </Button>
-            <Button onClick={() => void navigate(-1)}>Back</Button>
+            <div className="flex gap-2">
+              <Button
+                type="submit"
+                look="go"
+                disabled={
+                  title.trim() === "" ||
+                  ownName === "" ||
+                  (audience.trim() === "" && good.length === 0)
+                }
+              >
+                Preview
+              </Button>
+              <Button onClick={() => void navigate(-1)}>Back</Button>
+            </div>
           </div>
         </form>
       </Panel>

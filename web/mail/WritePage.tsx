@@ -216,7 +216,7 @@ export function WritePage() {
           <Warn>It was not sent at the planned time: {own.fault}</Warn>
         </p>
       )}
-      <Panel className="flex max-w-4xl flex-col gap-3 p-4">
+      <Panel className="grid max-w-4xl gap-x-6 gap-y-3 p-3 md:p-4 2xl:max-w-none 2xl:grid-cols-[minmax(0,64rem)_minmax(22rem,1fr)]">
         <div
           onKeyDown={(event) => {
             if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) {
@@ -296,130 +296,132 @@ export function WritePage() {
             <Editor html={content.html} onChange={(html) => change({ html })} onFiles={addFiles} />
           </div>
         </div>
-        <Files
-          id={id}
-          files={own.files.filter(({ cid }) => cid === "")}
-          isAdding={adding.isLoading}
-          onAdd={(files) => void addFiles(files, false)}
-          onDrop={(file) => {
-            void dropFile({ id, file });
-            own.setFiles((before) => before.filter((one) => one.id !== file));
-          }}
-        />
-        <div className="flex flex-wrap items-center gap-x-5 gap-y-1.5 border-t border-hair-soft pt-2.5 text-[13px]">
-          {[...content.to, ...content.cc, ...content.bcc].some(({ kind }) => kind === "list") ||
-          isEmpty ? (
-            <span className="flex items-center gap-2">
-              It comes from{" "}
-              <Choice
-                small
-                label="It comes from"
-                value={content.as}
-                onChange={(as) => change({ as })}
-                options={[
-                  { value: "oneself", name: "me, by way of the list" },
-                  { value: "list", name: "the list itself" },
-                ]}
-              />
-            </span>
-          ) : (
-            <span>It comes from you, to each alone; answers come to you.</span>
-          )}
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="accent-petrol"
-              checked={content.copyToMe}
-              onChange={(event) => change({ copyToMe: event.target.checked })}
-            />
-            A copy to me
-          </label>
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="accent-petrol"
-              checked={content.shown}
-              onChange={(event) => change({ shown: event.target.checked })}
-            />
-            Those in To and Cc see each other's addresses
-          </label>
-        </div>
-        {unsettled !== "" && (
-          <p role="alert" className="text-brick">
-            ! {unsettled} Nothing was sent.
-          </p>
-        )}
-        <FaultLine
-          error={
-            sending.error ??
-            adding.error ??
-            own.error ??
-            list.error ??
-            privately.error ??
-            answered.error
-          }
-        />
-        {sending.data?.outcome === "test" && (
-          <p role="status" className="text-leaf-ink">
-            ✓ A test is on its way to you.
-          </p>
-        )}
-        <div className="flex flex-wrap items-center gap-2">
-          <Button
-            look="go"
-            disabled={!isReady || sending.isLoading}
-            onClick={() => void submit("now")}
-          >
-            {sending.isLoading
-              ? "Sending …"
-              : counts === undefined || counts.addresses === 0
-                ? "Send"
-                : `Send to ${counted(counts.addresses, "address", "addresses")}`}{" "}
-            <kbd>Ctrl ↵</kbd>
-          </Button>
-          <Button
-            disabled={!isReady || sending.isLoading}
-            onClick={() => setPlanning(!planning)}
-            aria-expanded={planning}
-          >
-            Send later …
-          </Button>
-          <Button
-            disabled={isEmpty}
-            onClick={() =>
-              void own.keep().then((kept) => {
-                if (kept) setPreviewing(true);
-              })
-            }
-          >
-            Preview
-          </Button>
-          <Button
-            disabled={content.html === "" || sending.isLoading}
-            onClick={() =>
-              void own.keep().then((kept) => {
-                if (kept) void send({ id, how: "test", asked: [] });
-              })
-            }
-          >
-            Send a test to me
-          </Button>
-        </div>
-        {planning && (
-          <form
-            className="flex items-end gap-2"
-            onSubmit={(event) => {
-              event.preventDefault();
-              void submit("later");
+        <div className="flex min-w-0 flex-col gap-3">
+          <Files
+            id={id}
+            files={own.files.filter(({ cid }) => cid === "")}
+            isAdding={adding.isLoading}
+            onAdd={(files) => void addFiles(files, false)}
+            onDrop={(file) => {
+              void dropFile({ id, file });
+              own.setFiles((before) => before.filter((one) => one.id !== file));
             }}
-          >
-            <DayField label="It goes out" withTime required value={at} onChange={setAt} />
-            <Button type="submit" look="go" disabled={at === "" || !isReady}>
-              Send at that time
+          />
+          <div className="flex flex-wrap items-center gap-x-5 gap-y-1.5 border-t border-hair-soft pt-2.5 text-[13px]">
+            {[...content.to, ...content.cc, ...content.bcc].some(({ kind }) => kind === "list") ||
+            isEmpty ? (
+              <span className="flex items-center gap-2">
+                It comes from{" "}
+                <Choice
+                  small
+                  label="It comes from"
+                  value={content.as}
+                  onChange={(as) => change({ as })}
+                  options={[
+                    { value: "oneself", name: "me, by way of the list" },
+                    { value: "list", name: "the list itself" },
+                  ]}
+                />
+              </span>
+            ) : (
+              <span>It comes from you, to each alone; answers come to you.</span>
+            )}
+            <label className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                className="accent-petrol"
+                checked={content.copyToMe}
+                onChange={(event) => change({ copyToMe: event.target.checked })}
+              />
+              A copy to me
+            </label>
+            <label className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                className="accent-petrol"
+                checked={content.shown}
+                onChange={(event) => change({ shown: event.target.checked })}
+              />
+              Those in To and Cc see each other's addresses
+            </label>
+          </div>
+          {unsettled !== "" && (
+            <p role="alert" className="text-brick">
+              ! {unsettled} Nothing was sent.
+            </p>
+          )}
+          <FaultLine
+            error={
+              sending.error ??
+              adding.error ??
+              own.error ??
+              list.error ??
+              privately.error ??
+              answered.error
+            }
+          />
+          {sending.data?.outcome === "test" && (
+            <p role="status" className="text-leaf-ink">
+              ✓ A test is on its way to you.
+            </p>
+          )}
+          <div className="flex flex-wrap items-center gap-2">
+            <Button
+              look="go"
+              disabled={!isReady || sending.isLoading}
+              onClick={() => void submit("now")}
+            >
+              {sending.isLoading
+                ? "Sending …"
+                : counts === undefined || counts.addresses === 0
+                  ? "Send"
+                  : `Send to ${counted(counts.addresses, "address", "addresses")}`}{" "}
+              <kbd>Ctrl ↵</kbd>
             </Button>
-            <span className="pb-1.5 text-[13px] text-ink-3">to whoever is on the lists then</span>
-          </form>
-        )}
+            <Button
+              disabled={!isReady || sending.isLoading}
+              onClick={() => setPlanning(!planning)}
+              aria-expanded={planning}
+            >
+              Send later …
+            </Button>
+            <Button
+              disabled={isEmpty}
+              onClick={() =>
+                void own.keep().then((kept) => {
+                  if (kept) setPreviewing(true);
+                })
+              }
+            >
+              Preview
+            </Button>
+            <Button
+              disabled={content.html === "" || sending.isLoading}
+              onClick={() =>
+                void own.keep().then((kept) => {
+                  if (kept) void send({ id, how: "test", asked: [] });
+                })
+              }
+            >
+              Send a test to me
+            </Button>
+          </div>
+          {planning && (
+            <form
+              className="flex flex-wrap items-end gap-2"
+              onSubmit={(event) => {
+                event.preventDefault();
+                void submit("later");
+              }}
+            >
+              <DayField label="It goes out" withTime required value={at} onChange={setAt} />
+              <Button type="submit" look="go" disabled={at === "" || !isReady}>
+                Send at that time
+              </Button>
+              <span className="pb-1.5 text-[13px] text-ink-3">to whoever is on the lists then</span>
+            </form>
+          )}
+        </div>
       </Panel>
       {finding && (
         <FindPeople

@@ -19,7 +19,8 @@ import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
-import { moment } from "../ui/time";
+import { moment, shortDayOf } from "../ui/time";
+import { percent } from "../ui/percent";
 import { WideTable } from "../ui/WideTable";
 
 /** Who can be reached: by class and over time, who is missing what, and which addresses fail. */
@@ -34,7 +35,7 @@ export function ReachPage() {
         line={
           data.students === 0
             ? "Nobody is known yet"
-            : `${data.reached} of ${counted(data.students, "student")} have a guardian whose address works: ${percent(data.reached, data.students)}`
+            : `${data.reached} of ${counted(data.students, "student")} have a guardian whose address works: ${percent(share(data.reached, data.students))}`
         }
       />
       {data.students === 0 ? (
@@ -56,22 +57,28 @@ export function ReachPage() {
   );
 }
 
-function percent(part: number, whole: number): string {
-  return whole === 0 ? "" : `${Math.floor((1000 * part) / whole) / 10} %`;
+function share(part: number, whole: number): number {
+  return whole === 0 ? 0 : Math.floor((1000 * part) / whole) / 10;
 }
 
 function Weeks({ weeks }: { weeks: Reach["weeks"] }) {
   const points = weeks.map(({ day, students, reached }) => ({
-    day: day.slice(5),
+    day: shortDayOf(day),
     share: students === 0 ? 0 : Math.round((1000 * reached) / students) / 10,
     of: students,
   }));
-  if (points.length < 2) return null;
+  if (points.length < 2)
+    return (
+      <Panel className="px-4 py-3">
+        <h2>Over the last weeks</h2>
+        <p className="text-ink-2">The chart begins when there is a second week to compare.</p>
+      </Panel>
+    );
   return (
     <Panel className="px-4 py-3">
       <h2>Over the last weeks</h2>
       <figure
-        aria-label={`Share of students with a known guardian address, week by week: ${points.map(({ day, share }) => `${day} ${share} %`).join(", ")}`}
+        aria-label={`Share of students with a known guardian address, week by week: ${points.map(({ day, share }) => `${day} ${percent(share)}`).join(", ")}`}
         className="mt-2 h-40"
       >
         <ResponsiveContainer width="100%" height="100%">
@@ -81,11 +88,11 @@ function Weeks({ weeks }: { weeks: Reach["weeks"] }) {
             <YAxis
               domain={[0, 100]}
               tick={{ fill: "var(--ink-3)", fontSize: 12 }}
-              unit=" %"
+              tickFormatter={percent}
               width={64}
             />
             <Tooltip
-              formatter={(value) => [`${String(value)} %`, "reached"]}
+              formatter={(value) => [percent(Number(value)), "reached"]}
               contentStyle={{
                 background: "var(--panel)",
                 border: "1px solid var(--hair)",
@@ -129,6 +136,15 @@ function Classes({ classes }: { classes: Reach["classes"] }) {
               </td>
               <td className="px-2 py-1.5 whitespace-nowrap">
                 {reached} of {students}
+                <span
+                  aria-hidden="true"
+                  className="mt-1 block h-[5px] w-24 overflow-hidden rounded-[3px] bg-hair-soft"
+                >
+                  <span
+                    className="block h-full bg-petrol"
+                    style={{ width: `${share(reached, students)}%` }}
+                  />
+                </span>
               </td>
               <td className="px-4 py-1.5">
                 {missing.length === 0 ? (

@@ -8,6 +8,11 @@ export function writeDatesAs(own: string): void {
   ownLocale = own;
 }
 
+/** The locale by which the house writes dates and numbers, and sorts. */
+export function houseLocale(): string {
+  return ownLocale;
+}
+
 /** A moment as the house sees it: `today 07:30`, `16 Nov 07:30`, `16 Nov 2025 07:30`. */
 export function moment(
   iso: string,
@@ -33,6 +38,15 @@ export function dayOf(date: string, locale = ownLocale): string {
     day: "numeric",
     month: "short",
     year: "numeric",
+  });
+}
+
+/** A calendar date without its year: `31 Jul`. */
+export function shortDayOf(date: string, locale = ownLocale): string {
+  return new Date(`${date}T00:00:00Z`).toLocaleDateString(locale, {
+    timeZone: "UTC",
+    day: "numeric",
+    month: "short",
   });
 }
 
