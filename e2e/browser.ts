@@ -39,6 +39,26 @@ return found[0] || null;`;
 const LABEL = `(node) => (node.getAttribute("aria-label") || (node.labels && node.labels[0] && node.labels[0].textContent) ||
   node.textContent || node.getAttribute("placeholder") || node.tagName).replace(/\\s+/g, " ").trim()`;
 
+/** What stands beyond the edge of the window and in no frame that scrolls, runs in the page. Fields need 44 px to be typed in. */
+const MISFITS = `
+const found = [], width = innerWidth;
+if (document.scrollingElement.scrollWidth > width + 1) found.push("the page scrolls sideways");
+const main = document.querySelector("main");
+if (main && main.scrollWidth > main.clientWidth + 1) found.push("what is in the page is " + main.scrollWidth + " px wide");
+const scrolls = (node) => {
+  for (let up = node.parentElement; up && up !== document.body; up = up.parentElement)
+    if (up.tagName !== "MAIN" && /auto|scroll/.test(getComputedStyle(up).overflowX) && up.scrollWidth > up.clientWidth) return true;
+  return false;
+};
+for (const node of document.querySelectorAll("button, a, input, select, textarea, h1, h2, h3, p, th, td, label")) {
+  const box = node.getBoundingClientRect();
+  if (box.width < 2 || box.height < 2 || node.closest(".sr-only, [aria-hidden=true]")) continue;
+  const says = (node.getAttribute("aria-label") || node.textContent || "").trim().slice(0, 40);
+  if ((box.right > width + 1 || box.left < -1) && !scrolls(node)) found.push(node.tagName + " beyond the edge: " + says);
+  if (/^(INPUT|TEXTAREA)$/.test(node.tagName) && !/checkbox|radio|file/.test(node.type) && box.width < 44) found.push("a field of " + Math.round(box.width) + " px: " + says);
+}
+return [...new Set(found)];`;
+
 /** A person at a browser: finds by role and name, clicks, types, looks. */
 export class Person {
   private constructor(
@@ -108,8 +128,7 @@ export class Person {
 
   /** As wide as a phone: narrower than a window can be. */
   async narrow(width: number, height: number): Promise<void> {
-    if (!(this.driver instanceof ChromeDriver)) throw new Error("this is no Chromium");
-    await this.driver.sendDevToolsCommand("Emulation.setDeviceMetricsOverride", {
+    await this.command("Emulation.setDeviceMetricsOverride", {
       width,
       height,
       deviceScaleFactor: 1,
@@ -119,9 +138,8 @@ export class Person {
 
   /** Gives the browser a device that makes and keeps passkeys, and whose owner always says yes. */
   async holdPasskeys(): Promise<void> {
-    if (!(this.driver instanceof ChromeDriver)) throw new Error("this is no Chromium");
-    await this.driver.sendDevToolsCommand("WebAuthn.enable", {});
-    await this.driver.sendDevToolsCommand("WebAuthn.addVirtualAuthenticator", {
+    await this.command("WebAuthn.enable", {});
+    await this.command("WebAuthn.addVirtualAuthenticator", {
       options: {
         protocol: "ctap2",
         transport: "internal",
@@ -176,6 +194,10 @@ export class Person {
           await element.click();
           return true;
         } catch {
+          // Something that stays in sight may cover it: a person scrolls on, then tries again.
+          await this.driver
+            .executeScript("arguments[0].scrollIntoView({ block: 'center' })", element)
+            .catch(() => undefined);
           return false;
         }
       },
@@ -257,17 +279,41 @@ export class Person {
     await this.press(Key.ENTER);
   }
 
-  /** What axe-core finds serious on the page as it is. */
-  async seriousFindings(): Promise<string[]> {
+  /** What axe-core finds on the page as it is, however small. */
+  async findings(): Promise<string[]> {
     await this.driver.executeScript(axe.source);
     const found = await this.driver.executeAsyncScript<{
-      violations: { id: string; impact: string; nodes: { html: string }[] }[];
+      violations: { id: string; nodes: { html: string }[] }[];
     }>(
       "const done = arguments[arguments.length - 1]; axe.run(document, { resultTypes: ['violations'] }).then(done);",
     );
-    return found.violations
-      .filter(({ impact }) => impact === "serious" || impact === "critical")
-      .map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160) ?? ""}`);
+    return found.violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160) ?? ""}`);
+  }
+
+  /** What does not fit into the window: a page that scrolls sideways, things that stand beyond its edge, fields too thin to type in. */
+  async misfits(): Promise<string[]> {
+    return this.driver.executeScript<string[]>(MISFITS);
+  }
+
+  /** Lets the page believe in another window and other colours, without loading it again. */
+  async emulate(width: number, height: number, colours: "light" | "dark"): Promise<void> {
+    await this.command("Emulation.setDeviceMetricsOverride", {
+      width,
+      height,
+      deviceScaleFactor: 1,
+      mobile: width < 768,
+    });
+    await this.command("Emulation.setEmulatedMedia", {
+      features: [{ name: "prefers-color-scheme", value: colours }],
+    });
+    await this.driver.executeAsyncScript(
+      "const done = arguments[arguments.length - 1]; requestAnimationFrame(() => requestAnimationFrame(done));",
+    );
+  }
+
+  private async command(name: string, parameters: object): Promise<void> {
+    if (!(this.driver instanceof ChromeDriver)) throw new Error("this is no Chromium");
+    await this.driver.sendDevToolsCommand(name, parameters);
   }
 
   /** What the page wrote to its console as errors. */

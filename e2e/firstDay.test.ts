@@ -62,7 +62,7 @@ describe("the first day of a club", () => {
     await person.type("Your name", "Noor Ellis");
     await person.type("Your email address", "noor@rowers.example");
     await person.type("Password", "a long password");
-    expect(await person.seriousFindings()).toEqual([]);
+    expect(await person.findings()).toEqual([]);
     await person.click("button", "Set up and sign in");
     await person.read("Lists come out of your roster");
   });
@@ -74,7 +74,7 @@ describe("the first day of a club", () => {
     await person.read("12 rows: 12 children.");
     await person.read('"No." isn\'t used to tell students apart');
     await person.read("It lists everybody");
-    expect(await person.seriousFindings()).toEqual([]);
+    expect(await person.findings()).toEqual([]);
     await person.click("button", "Import 12 students");
     await person.see("status", "12 rows: 12 children");
     await person.read("new team");
@@ -106,7 +106,7 @@ describe("the first day of a club", () => {
     await person.chooseFile(BOATS);
     await person.see("heading", 'Whose address is "Mail" (column E)?');
     await person.read("For example, mail for Rosa Vale goes to r1@lettr.example.");
-    expect(await person.seriousFindings()).toEqual([]);
+    expect(await person.findings()).toEqual([]);
     await person.see("button", '"Dad" (column D)');
     await person.press("2");
     await person.read(mails);

@@ -41,7 +41,7 @@ async function fitsPhone(): Promise<void> {
       "return document.documentElement.scrollWidth <= window.innerWidth",
     ),
   ).toBe(true);
-  expect(await phone.seriousFindings()).toEqual([]);
+  expect(await phone.findings()).toEqual([]);
   expect(await phone.errors()).toEqual([]);
 }
 
@@ -61,7 +61,7 @@ describe("from a form to the class's list", () => {
     await juno().go("/sources");
     await juno().click("link", "Sign-up forms");
     await juno().read("Let families tell you themselves");
-    expect(await juno().seriousFindings()).toEqual([]);
+    expect(await juno().findings()).toEqual([]);
     await juno().click("button", "Make a form");
     await juno().type("Title", "Autumn sign-up");
     await juno().click("button", "Add a question");
@@ -75,7 +75,7 @@ describe("from a form to the class's list", () => {
       20_000,
       "the preview did not follow",
     );
-    expect(await juno().seriousFindings()).toEqual([]);
+    expect(await juno().findings()).toEqual([]);
     await juno().click("button", "Make the form");
     await juno().see("heading", "Notice to print");
     await juno().read("/f/autumn-sign-up");
@@ -87,7 +87,7 @@ describe("from a form to the class's list", () => {
       20_000,
       "the code did not come",
     );
-    expect(await juno().seriousFindings()).toEqual([]);
+    expect(await juno().findings()).toEqual([]);
     await juno().click("tab", "Answers");
     await juno().read("No answers yet");
   });
@@ -173,7 +173,7 @@ describe("from a form to the class's list", () => {
     await juno().read(
       `No sheet has a child called Bartholomea ${child.family}. Is this a new child?`,
     );
-    expect(await juno().seriousFindings()).toEqual([]);
+    expect(await juno().findings()).toEqual([]);
     await juno().tabTo(`Accept, the answer for Bartholomea ${child.family}`);
     await juno().press(Key.ENTER);
     await juno().read("by Juno Abara");

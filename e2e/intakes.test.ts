@@ -34,7 +34,7 @@ describe("an intake that several people fill", () => {
     );
     await juno().click("link", "Additions");
     await juno().read("Let colleagues bring people in");
-    expect(await juno().seriousFindings()).toEqual([]);
+    expect(await juno().findings()).toEqual([]);
     await juno().click("button", "Make a sheet");
     await juno().type("Name", "Harvest Show helpers");
     await juno().type("Find a colleague", "ilse");
@@ -42,11 +42,11 @@ describe("an intake that several people fill", () => {
     await juno().type("Welcome", "Dear {first name|friend}, welcome to {list}.");
     await juno().click("button", "See it as somebody gets it");
     await juno().read("welcome to");
-    expect(await juno().seriousFindings()).toEqual([]);
+    expect(await juno().findings()).toEqual([]);
     await juno().click("button", "Make the sheet");
     await juno().see("heading", "Harvest Show helpers");
     await juno().read("0 rows, 0 to approve");
-    expect(await juno().seriousFindings()).toEqual([]);
+    expect(await juno().findings()).toEqual([]);
   });
 
   test("a colleague pastes rows out of a spreadsheet, fills down and takes back, by keys", async () => {
@@ -76,7 +76,7 @@ describe("an intake that several people fill", () => {
     await ilse.see("gridcell", "Until, row 3: 31.3.2090");
     await cell(ilse, "Address, row 2: ! una.holm@lettr,example");
     await ilse.read("Did you mean una.holm@lettr.example?");
-    expect(await ilse.seriousFindings()).toEqual([]);
+    expect(await ilse.findings()).toEqual([]);
     expect(await ilse.seesNot("button", "Approve")).toBe(true);
   });
 
@@ -90,7 +90,7 @@ describe("an intake that several people fill", () => {
     await juno().click("button", "History of row 1");
     await juno().read("What Before After");
     await juno().read("Ilse Tamm Person Otto Bell Otto W. Bell");
-    expect(await juno().seriousFindings()).toEqual([]);
+    expect(await juno().findings()).toEqual([]);
     await juno().click("button", "Close");
   });
 
@@ -156,6 +156,6 @@ describe("an intake that several people fill", () => {
     await ilse.press("x", Key.ENTER);
     await ilse.see("gridcell", "Person, row 1: Otto W. Bell");
     await juno().driver.executeScript("window.scrollTo(0, 0)");
-    expect(await juno().seriousFindings()).toEqual([]);
+    expect(await juno().findings()).toEqual([]);
   });
 });

@@ -38,7 +38,7 @@ describe("a coordinator keeps a house in step", () => {
       "Oona Penhaligon gave different addresses for different children. Which one is right?",
     );
     await person.read("Contact form, row 31, column B");
-    expect(await person.seriousFindings()).toEqual([]);
+    expect(await person.findings()).toEqual([]);
     await person.click("button", "new.openhaligon@fernpost.example", true);
     await person.read("1 question to answer");
     await person.click("tab", "Manual changes");
@@ -62,7 +62,7 @@ describe("a coordinator keeps a house in step", () => {
     await person.read("220 rows, 2 set aside");
     await person.press("n");
     await person.see("heading", "Row 11, column H: there is no domain after the @");
-    expect(await person.seriousFindings()).toEqual([]);
+    expect(await person.findings()).toEqual([]);
     await person.press(Key.ENTER);
     await person.type("Another address", "not yet");
     await person.press(Key.ENTER);
@@ -85,10 +85,10 @@ describe("a coordinator keeps a house in step", () => {
     await person.see("status", "5 families");
     await person.type("Find people", "CW-4508");
     await person.see("status", "1 family");
-    expect(await person.seriousFindings()).toEqual([]);
+    expect(await person.findings()).toEqual([]);
     await person.click("link", "Åsa Penhaligon");
     await person.read("On 2 lists");
-    expect(await person.seriousFindings()).toEqual([]);
+    expect(await person.findings()).toEqual([]);
     await person.read("joined as a student");
     await person.read("Autumn roster, row 148");
   });
@@ -108,7 +108,7 @@ describe("a coordinator keeps a house in step", () => {
     await person.type("Reason", "drives Mirela home");
     await person.click("button", "Keep it on");
     await person.read("+ on grandmother@lettr.example drives Mirela home");
-    expect(await person.seriousFindings()).toEqual([]);
+    expect(await person.findings()).toEqual([]);
     await person.type("Find a member", "grandmother");
     await person.read("kept on by Juno Abara: drives Mirela home");
     await person.go(`${new URL(await person.driver.getCurrentUrl()).pathname}?on=2026-01-01`);
@@ -136,7 +136,7 @@ describe("a coordinator keeps a house in step", () => {
     await person.click("button", "Undo … round 3");
     await person.see("dialog", "Undo round 3");
     await person.read("Hana Kettering");
-    expect(await person.seriousFindings()).toEqual([]);
+    expect(await person.findings()).toEqual([]);
     await person.click("button", "Undo 1");
     await person.see("status", "Round 3 was undone by round");
     await person.read("Taken back in round");
@@ -163,7 +163,7 @@ describe("a coordinator keeps a house in step", () => {
     await person.read("a file in the watched folder");
     await person.click("button", "Where and when");
     await person.see("dialog", "Import settings of Evening");
-    expect(await person.seriousFindings()).toEqual([]);
+    expect(await person.findings()).toEqual([]);
     await person.click("button", "It is read");
     await person.click("option", "On days and times");
     await person.read("Read Monday to Friday at 07:30.");
@@ -187,7 +187,7 @@ describe("a coordinator keeps a house in step", () => {
     const { person } = house;
     await person.go("/house?tab=guards");
     await person.read("what somebody here settled by hand");
-    expect(await person.seriousFindings()).toEqual([]);
+    expect(await person.findings()).toEqual([]);
     await person.type("Check when one address belongs to more families than", "5");
     await person.click("button", "Save safety checks");
     await person.see("status", "Saved.");

@@ -70,7 +70,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().go("/?only=unreached");
     await person().read("not reached");
     expect(await person().text()).not.toContain("Tumbling Sprouts");
-    expect(await person().seriousFindings()).toEqual([]);
+    expect(await person().findings()).toEqual([]);
   });
 
   test("a recipe's audience is typed with completions and told what it would change, carried out, and taken back", async () => {
@@ -82,7 +82,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
       () => person().focused(),
       (name) => name.includes("Who belongs on it"),
     );
-    expect(await person().seriousFindings()).toEqual([]);
+    expect(await person().findings()).toEqual([]);
     await person().press(Key.END, " + coa");
     await person().see("option", "coaches");
     await person().press(Key.ENTER, "of this cla");
@@ -153,7 +153,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     );
     await person().read("in: 1 to add");
     await person().read("repaired");
-    expect(await person().seriousFindings()).toEqual([]);
+    expect(await person().findings()).toEqual([]);
     await person().tabTo("Reason");
     await person().press("drives the van");
     await person().tabTo("Add 1 address");
@@ -211,7 +211,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
   test("the naming workshop shows old and new side by side and renames all at once", async () => {
     await person().goBy("Naming", "Naming workshop");
     await person().read("Naming rules");
-    expect(await person().seriousFindings()).toEqual([]);
+    expect(await person().findings()).toEqual([]);
     await person().type("Coaches of each class", "{class:initials}");
     await person().read("Several lists would be called");
     await person().type("Coaches of each class", "{site}-{class}-team");
@@ -235,7 +235,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().see("option", "Teo Bramwell");
     await person().press(Key.ENTER);
     await person().read("1 person");
-    expect(await person().seriousFindings()).toEqual([]);
+    expect(await person().findings()).toEqual([]);
     await person().click("link", "Mail");
     await person().click("button", "Write a mail");
     await person().type("To", "stage");
@@ -251,7 +251,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().tabTo("Open the next season");
     await person().press(Key.ENTER);
     await person().read("Everybody in the roster is carried over");
-    expect(await person().seriousFindings()).toEqual([]);
+    expect(await person().findings()).toEqual([]);
     await person().tabTo("Preview: open 2027-28");
     await person().press(Key.ENTER);
     await person().read("31 lists made");
@@ -266,7 +266,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().read("season over");
     await person().click("link", "Wire Walk, guardians");
     await person().read("The season 2026-27 is over.");
-    expect(await person().seriousFindings()).toEqual([]);
+    expect(await person().findings()).toEqual([]);
     await person().click("link", "Wire Walk, guardians");
     await person().read("ml-wire-parents-2728@lists.copperwheel.example");
     expect(await person().errors()).toEqual([]);

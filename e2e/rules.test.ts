@@ -85,7 +85,7 @@ describe("rules, permission and members", () => {
     await teo.read("3 addresses in, 3 to put on");
     await teo.read("Replies go to the leads");
     await teo.read("You can ask a coordinator to allow it for this list");
-    expect(await teo.seriousFindings()).toEqual([]);
+    expect(await teo.findings()).toEqual([]);
     await teo.tabTo("Preview");
     await teo.press(Key.ENTER);
     await teo.read('House rule: for other lists, outside addresses: "none"');
@@ -99,7 +99,7 @@ describe("rules, permission and members", () => {
     await juno.click("link", "1 request");
     await juno.read("3 addresses wait for it");
     await juno.read("The list Show families is made as show-families");
-    expect(await juno.seriousFindings()).toEqual([]);
+    expect(await juno.findings()).toEqual([]);
     await juno.read("3 addresses wait for a yes");
     await juno.click("button", "Approve", true);
     await juno.see("status", "Show families");
@@ -117,7 +117,7 @@ describe("rules, permission and members", () => {
     await forge("Shoes for the show");
     await teo.click("link", "1 mail");
     await teo.read("Nothing proves who sent this mail");
-    expect(await teo.seriousFindings()).toEqual([]);
+    expect(await teo.findings()).toEqual([]);
     await teo.click("link", "Shoes for the show");
     await teo.click("button", "Show formatting");
     const frame = await teo
@@ -148,14 +148,14 @@ describe("rules, permission and members", () => {
     const juno = house.person;
     await juno.go("/house?tab=rules");
     await juno.read("Rules that depend on each other");
-    expect(await juno.seriousFindings()).toEqual([]);
+    expect(await juno.findings()).toEqual([]);
     await juno.click("checkbox", "discarded");
     await juno.click("button", "Preview 1 change");
     await juno.read("This is carried out as a round of its own");
     await juno.click("button", "Back");
     await juno.go("/lists/try?address=teo.bramwell%40copperwheel.example&proof=signed-in");
     await juno.read("goes out on 7");
-    expect(await juno.seriousFindings()).toEqual([]);
+    expect(await juno.findings()).toEqual([]);
   });
 
   test("a member opens their page by a mailed link, on a phone: lists and why, a pause, what was written", async () => {
@@ -169,7 +169,7 @@ describe("rules, permission and members", () => {
     await pavel.go(await linkIn(PAVEL, "member"));
     await pavel.click("button", "Open my page");
     await pavel.read("guardian of Freya Bellweather");
-    expect(await pavel.seriousFindings()).toEqual([]);
+    expect(await pavel.findings()).toEqual([]);
     expect(
       await pavel.driver.executeScript(
         "return document.documentElement.scrollWidth <= window.innerWidth",
@@ -195,7 +195,7 @@ describe("rules, permission and members", () => {
     await juno.type("Address", "nadia.petrov@copperwheel.example");
     await juno.click("button", "Mail the invitation");
     await juno.see("status", "Nadia Petrov was mailed an invitation");
-    expect(await juno.seriousFindings()).toEqual([]);
+    expect(await juno.findings()).toEqual([]);
     const nadia = await Person.open(house.stack.url);
     opened.push(nadia);
     await nadia.go(await linkIn("nadia.petrov@copperwheel.example", "password"));
@@ -208,7 +208,7 @@ describe("rules, permission and members", () => {
     await nadia.read("Sign out");
     await nadia.click("link", "Nadia Petrov");
     await nadia.read("Where you are signed in");
-    expect(await nadia.seriousFindings()).toEqual([]);
+    expect(await nadia.findings()).toEqual([]);
   });
 
   test("how long things are kept is changed with what goes; settings that somebody else changed are not overwritten", async () => {
@@ -220,7 +220,7 @@ describe("rules, permission and members", () => {
     await juno.type("Days to keep: Who got which post", "500");
     await juno.click("button", "Save", true);
     await juno.see("status", "Saved");
-    expect(await juno.seriousFindings()).toEqual([]);
+    expect(await juno.findings()).toEqual([]);
     const other = await Person.open(house.stack.url);
     opened.push(other);
     await other.click("button", "Juno Abara");

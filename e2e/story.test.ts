@@ -14,7 +14,7 @@ const sample = (file: string): string => join(SAMPLES_FOLDER, file);
 describe("from a roster sheet to an announcement in the families' mailboxes", () => {
   test("she signs in by one click in the demo house", async () => {
     await house.person.read("This is the demo house");
-    expect(await house.person.seriousFindings()).toEqual([]);
+    expect(await house.person.findings()).toEqual([]);
     await house.person.click("button", "Juno Abara");
     await house.person.read("Lists come out of your roster");
   });
@@ -39,7 +39,7 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
     await house.person.see("status", "column J: there is no @");
     await house.person.press("p");
     await house.person.see("status", "Row 11, column H");
-    expect(await house.person.seriousFindings()).toEqual([]);
+    expect(await house.person.findings()).toEqual([]);
   });
 
   test("a meaning can be changed, and taken back", async () => {
@@ -54,7 +54,7 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
   test("the first round gathers 220 students by class and is carried out by one button", async () => {
     await house.person.click("button", "Import 220 students");
     await house.person.read("32 students, 50 parents, 3 new lists");
-    expect(await house.person.seriousFindings()).toEqual([]);
+    expect(await house.person.findings()).toEqual([]);
     await house.person.click("button", "Bring 30 lists in step");
     await house.person.see("status", "30 lists brought in step: 671 addresses joined, 0 left.");
     await house.person.read("No round is open");
@@ -68,7 +68,7 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
     await house.person.press(Key.ARROW_RIGHT, Key.ARROW_DOWN);
     const focused = await house.person.driver.switchTo().activeElement();
     expect(await focused.getText()).toContain("bb-jugg1-parents-2627");
-    expect(await house.person.seriousFindings()).toEqual([]);
+    expect(await house.person.findings()).toEqual([]);
     await house.person.press(Key.ENTER);
     await house.person.see("heading", "Juggling One, guardians");
   });
@@ -82,7 +82,7 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
     await house.person.type("Address to try", "stranger@oakmail.example");
     await house.person.click("button", "Try", true);
     await house.person.see("status", "Returned. stranger@oakmail.example would be told why.");
-    expect(await house.person.seriousFindings()).toEqual([]);
+    expect(await house.person.findings()).toEqual([]);
   });
 
   test("week two shows exactly what changed, with the cells before and after", async () => {
@@ -138,10 +138,10 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
     await house.person.read("31 addresses in");
     await house.person.type("Subject", "Grips & <b>gloves</b>");
     await house.person.type("Text", "Dear families,\nplease bring grips.");
-    expect(await house.person.seriousFindings()).toEqual([]);
+    expect(await house.person.findings()).toEqual([]);
     await house.person.chord(Key.CONTROL, Key.ENTER);
     await house.person.read("✓ 31 delivered");
-    expect(await house.person.seriousFindings()).toEqual([]);
+    expect(await house.person.findings()).toEqual([]);
   });
 
   test("the mail lies in each family's mailbox in Mailtown, once", async () => {
@@ -217,7 +217,7 @@ describe("an empty house", () => {
       await house.person.type("Your name", "Juno Abara");
       await house.person.type("Your email address", "house.person.abara@copperwheel.example");
       await house.person.type("Password", "a long password");
-      expect(await house.person.seriousFindings()).toEqual([]);
+      expect(await house.person.findings()).toEqual([]);
       await house.person.click("button", "Set up and sign in");
       await house.person.read("Lists come out of your roster");
       expect(await house.person.seesNot("link", "Mailtown")).toBe(true);

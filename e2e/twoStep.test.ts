@@ -46,7 +46,7 @@ describe("two-step sign-in", () => {
     await person.read("They are not shown again");
     codes = await shownCodes();
     expect(codes).toHaveLength(10);
-    expect(await person.seriousFindings()).toEqual([]);
+    expect(await person.findings()).toEqual([]);
     await person.click("button", "I have kept them");
     await person.read("10 codes left");
     await person.click("button", "Sign out");
@@ -54,7 +54,7 @@ describe("two-step sign-in", () => {
     await person.type("Password", PASSWORD);
     await person.click("button", "Sign in", true);
     await person.read("Second step");
-    expect(await person.seriousFindings()).toEqual([]);
+    expect(await person.findings()).toEqual([]);
     await person.type("Code from your authenticator app", "000000");
     await person.click("button", "Sign in", true);
     await person.read("This code is not right");
@@ -72,7 +72,7 @@ describe("two-step sign-in", () => {
     await person.type("Your password", PASSWORD);
     await person.click("button", "Continue");
     await person.read("Passkey “Laptop”");
-    expect(await person.seriousFindings()).toEqual([]);
+    expect(await person.findings()).toEqual([]);
     await person.click("button", "Sign out");
     await person.click("button", "Sign in with a passkey");
     await person.see("navigation", "Places");

@@ -88,7 +88,7 @@ export function Shell({ children }: { children: ReactNode }) {
         </nav>
         <main
           id="page"
-          className="flex min-w-0 flex-1 flex-col overflow-auto px-3 pt-3 pb-4 md:px-5 md:pt-4"
+          className="flex min-w-0 flex-1 scroll-pb-28 flex-col overflow-auto px-3 pt-3 pb-4 md:px-5 md:pt-4"
         >
           <Boundary place={pathname}>{children}</Boundary>
         </main>

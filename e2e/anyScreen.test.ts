@@ -1,0 +1,118 @@
+import { join } from "node:path";
+import { expect, test } from "vitest";
+import { SAMPLES_FOLDER } from "@amigo/demo/samples";
+import { beginWithRoster, openHouse } from "./openHouse";
+
+const house = openHouse();
+const WIDTHS = [360, 1280, 1920] as const;
+
+/** The first thing of its kind that an endpoint tells, by a value somewhere in its answer. */
+async function firstOf(path: string, pattern: RegExp): Promise<string> {
+  const answer = await house.person.driver.executeAsyncScript<string>(
+    "const done = arguments[arguments.length - 1]; fetch(arguments[0]).then((answer) => answer.text()).then(done);",
+    path,
+  );
+  const found = pattern.exec(answer)?.[1];
+  if (found === undefined) throw new Error(`${path} tells nothing like ${pattern}: ${answer}`);
+  return found;
+}
+
+/** Opens a page and looks at it in every size and colour; what it finds, by the page. */
+async function look(path: string, heading: string): Promise<string[]> {
+  const { person } = house;
+  await person.emulate(1280, 800, "light");
+  await person.go(path);
+  await person.see("heading", heading);
+  await person.driver.wait(async () => !(await person.text()).includes("Loading"), 20_000);
+  const found: string[] = [];
+  for (const width of WIDTHS)
+    for (const colours of ["light", "dark"] as const) {
+      await person.emulate(width, 800, colours);
+      await person.see("heading", heading);
+      for (const fault of [
+        ...(await person.findings()),
+        ...(colours === "light" ? await person.misfits() : []),
+      ])
+        found.push(`${path} at ${width} px, ${colours}: ${fault}`);
+    }
+  return found;
+}
+
+test("the sign-in page and the first pages of an empty house fit every screen", async () => {
+  await house.person.read("This is the demo house");
+  expect(await look("/", "Copperwheel Circus School")).toEqual([]);
+  await house.person.emulate(1280, 800, "light");
+  await house.person.click("button", "Juno Abara");
+  await house.person.read("Lists come out of your roster");
+  for (const [path, heading] of [
+    ["/", "Board"],
+    ["/changes", "Changes"],
+    ["/sources", "Sources"],
+    ["/people", "People"],
+    ["/mail", "Mail"],
+    ["/reach", "Reach"],
+  ] as const)
+    expect(await look(path, heading)).toEqual([]);
+  await house.person.driver.executeAsyncScript(
+    "fetch('/api/sign-out', { method: 'POST' }).then(arguments[arguments.length - 1]);",
+  );
+  await house.person.go("/");
+}, 240_000);
+
+test("every page of a house in use fits every screen, without a finding of axe-core", async () => {
+  const { person } = house;
+  await beginWithRoster(person);
+  await person.go("/sources");
+  await person.read("220 rows, 2 set aside");
+  await person.chooseFile(join(SAMPLES_FOLDER, "contact-form.csv"));
+  await person.click("button", "Import 117 students");
+  await person.see("heading", "has a new address");
+  const list = await firstOf("/api/board", /"list":"([0-9a-f-]{36})"/);
+  const source = await firstOf("/api/sources", /"id":"([0-9a-f-]{36})"/);
+  const student = await firstOf("/api/people?q=ida", /"id":"(s-[0-9a-f]+)"/);
+  const pages: [string, string][] = [
+    ["/", "Board"],
+    ["/changes", "Changes"],
+    ["/changes/1", "Changes"],
+    ["/changes/past", "Past rounds"],
+    ["/people", "People"],
+    ["/people?show=questions", "People"],
+    ["/people?show=hand", "People"],
+    ["/people?show=left", "People"],
+    [`/people/${student}`, "Ida"],
+    [`/sources/${source}`, "Sources"],
+    ["/mail?show=drafts", "Mail"],
+    ["/mail?show=private", "Mail"],
+    ["/mail/write", "Write"],
+    ["/mail/held", "Held mail"],
+    ["/requests", "Requests"],
+    ["/reach", "Reach"],
+    ["/intakes", "Additions"],
+    ["/forms", "Sign-up forms"],
+    ["/forms/new", "Make a form"],
+    ["/lists", "All lists"],
+    ["/lists/new", "Make a list"],
+    ["/lists/try", "Try an address"],
+    [`/lists/${list}`, "Acro Pairs"],
+    [`/lists/${list}?show=posts`, "Acro Pairs"],
+    [`/lists/${list}?show=journal`, "Acro Pairs"],
+    ["/account", "Juno Abara"],
+    ["/nowhere", "Page not found"],
+    ...[
+      "",
+      "names",
+      "rules",
+      "guards",
+      "places",
+      "seasons",
+      "people",
+      "tokens",
+      "retention",
+      "mail",
+      "journal",
+    ].map((tab): [string, string] => [`/house?tab=${tab}`, "Settings"]),
+  ];
+  const found: string[] = [];
+  for (const [path, heading] of pages) found.push(...(await look(path, heading)));
+  expect(found).toEqual([]);
+}, 600_000);
