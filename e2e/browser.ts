@@ -279,13 +279,14 @@ export class Person {
     await this.press(Key.ENTER);
   }
 
-  /** What axe-core finds on the page as it is, however small. */
-  async findings(): Promise<string[]> {
+  /** What axe-core finds on the page as it is, however small; by all of its rules, or by some. */
+  async findings(rules: readonly string[] = []): Promise<string[]> {
     await this.driver.executeScript(axe.source);
     const found = await this.driver.executeAsyncScript<{
       violations: { id: string; nodes: { html: string }[] }[];
     }>(
-      "const done = arguments[arguments.length - 1]; axe.run(document, { resultTypes: ['violations'] }).then(done);",
+      "const done = arguments[arguments.length - 1]; axe.run(document, { resultTypes: ['violations'], ...(arguments[0].length ? { runOnly: arguments[0] } : {}) }).then(done);",
+      rules,
     );
     return found.violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160) ?? ""}`);
   }

@@ -30,7 +30,7 @@ import { SourcesPage } from "../sources/SourcesPage";
 import { EnterPage, PasswordPage } from "../start/LinkPages";
 import { SetUpPage } from "../start/SetUpPage";
 import { SignInPage } from "../start/SignInPage";
-import { Empty, FaultLine, Loading } from "../ui/Page";
+import { FaultLine, Loading, PageHead } from "../ui/Page";
 import { localeOf } from "@amigo/core/text/place";
 import { MeContext } from "../data/me";
 import { writeDatesAs } from "../ui/time";
@@ -139,11 +139,10 @@ function House() {
             <Route
               path="*"
               element={
-                <Empty title="Page not found">
-                  <p>
-                    It may have moved, or only coordinators can open it. Choose a place on the left.
-                  </p>
-                </Empty>
+                <>
+                  <PageHead title="Page not found" />
+                  <p>It may have moved, or only coordinators can open it.</p>
+                </>
               }
             />
           </Routes>

@@ -7,7 +7,7 @@ import type { EditWanted } from "@amigo/contract/edits";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { EditDialog } from "../ui/EditDialog";
-import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { Empty, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { Choice } from "../ui/Choice";
 import { Minus, Plus } from "../ui/Signs";
 import { SearchField } from "../ui/SearchField";
@@ -29,7 +29,7 @@ export function BoardPage() {
   const narrow = useNarrow();
   const [making, setMaking] = useState<{ title: string; edit: EditWanted }>();
   const [said, setSaid] = useState("");
-  if (error !== undefined) return <FaultLine error={error} />;
+  if (error !== undefined) return <FaultPage error={error} />;
   if (board === undefined) return <Loading what="the board" />;
   if (board.sites.length === 0 && (board.lists === 0 || me.role === "coordinator"))
     return <FirstSteps board={board} />;

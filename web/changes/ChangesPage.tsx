@@ -4,7 +4,7 @@ import { counted } from "@amigo/core/text/sentence";
 import type { CauseLine, RoundPage } from "@amigo/contract/rounds";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
-import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { Empty, FaultLine, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { Progress } from "../ui/Progress";
 import { Minus, Plus, Tilde, Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
@@ -57,7 +57,7 @@ function RoundPlace({ number }: { number: string | undefined }) {
   const imported = (useLocation().state as { imported?: string } | null)?.imported;
   const [done, setDone] = useState(imported === undefined ? undefined : `${imported}.`);
   const { data, error } = number === undefined ? open : past;
-  if (error !== undefined) return <FaultLine error={error} />;
+  if (error !== undefined) return <FaultPage error={error} />;
   if (data === undefined) return <Loading what="the round" />;
   if (data === null)
     return (

@@ -3,7 +3,7 @@ import { counted } from "@amigo/core/text/sentence";
 import { useChangeFormMutation, useFormQuery } from "../data/forms";
 import { useMe } from "../data/me";
 import { Address } from "../ui/Address";
-import { FaultLine, Loading, PageHead } from "../ui/Page";
+import { FaultPage, Loading, PageHead } from "../ui/Page";
 import { Tabs } from "../ui/Tabs";
 import { Answers } from "./Answers";
 import { FormEditor } from "./FormEditor";
@@ -18,7 +18,7 @@ export function FormPage() {
   const [search, setSearch] = useSearchParams();
   const { data, error } = useFormQuery(id);
   const [keep, keeping] = useChangeFormMutation();
-  if (error !== undefined) return <FaultLine error={error} />;
+  if (error !== undefined) return <FaultPage error={error} />;
   if (data === undefined) return <Loading what="the form" />;
   const show = search.get("show") ?? "answers";
   const { counts } = data;

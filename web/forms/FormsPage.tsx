@@ -4,7 +4,7 @@ import type { FormLine } from "@amigo/contract/forms";
 import { useFormsQuery } from "../data/forms";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
-import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { Empty, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { dayOf } from "../ui/time";
 import { WideTable } from "../ui/WideTable";
@@ -19,7 +19,7 @@ export const IS_WORDS: Record<FormLine["is"], string> = {
 export function FormsPage() {
   const navigate = useNavigate();
   const { data, error } = useFormsQuery();
-  if (error !== undefined) return <FaultLine error={error} />;
+  if (error !== undefined) return <FaultPage error={error} />;
   if (data === undefined) return <Loading what="the forms" />;
   return (
     <div>

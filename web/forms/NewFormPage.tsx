@@ -1,7 +1,7 @@
 import { useNavigate } from "react-router";
 import { useMe } from "../data/me";
 import { useFormsQuery, useMakeFormMutation, type FormContent } from "../data/forms";
-import { FaultLine, Loading, PageHead } from "../ui/Page";
+import { FaultPage, Loading, PageHead } from "../ui/Page";
 import { FormEditor } from "./FormEditor";
 
 /** What most houses ask for. */
@@ -31,7 +31,7 @@ export function NewFormPage() {
   const navigate = useNavigate();
   const { data, error } = useFormsQuery();
   const [make, making] = useMakeFormMutation();
-  if (error !== undefined) return <FaultLine error={error} />;
+  if (error !== undefined) return <FaultPage error={error} />;
   if (data === undefined) return <Loading what="the classes" />;
   const coordinates = me.role === "coordinator";
   // A lead offers what they lead; a coordinator begins with everything.

@@ -4,7 +4,7 @@ import { useState, type FormEvent, type ReactNode } from "react";
 import { useSearchParams } from "react-router";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
-import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { FaultLine, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { Tabs } from "../ui/Tabs";
 import { dayOf, moment } from "../ui/time";
 import { Accounts } from "../ui/Accounts";
@@ -77,7 +77,7 @@ export function HousePage() {
   const [search, setSearch] = useSearchParams();
   const tab = search.get("tab") ?? "";
   const group = GROUPS.find(({ pages }) => pages.some(([id]) => id === tab)) ?? GROUPS[0];
-  if (error !== undefined) return <FaultLine error={error} />;
+  if (error !== undefined) return <FaultPage error={error} />;
   if (house === undefined) return <Loading what="the settings" />;
   const open = (id: string): void => setSearch(id === "" ? {} : { tab: id });
   return (

@@ -12,7 +12,7 @@ import {
 } from "../data/intakes";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
-import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { fillDown, spanOf, type GridRow, type Place } from "./gridEdits";
 import { IntakeDialog } from "./IntakeDialog";
 import { IntakeGrid } from "./IntakeGrid";
@@ -36,7 +36,7 @@ export function IntakePage() {
   const { id = "" } = useParams();
   const { data, error } = useIntakeQuery(id);
   if (data === undefined)
-    return error === undefined ? <Loading what="the intake" /> : <FaultLine error={error} />;
+    return error === undefined ? <Loading what="the intake" /> : <FaultPage error={error} />;
   return <Intake key={id} page={data} />;
 }
 

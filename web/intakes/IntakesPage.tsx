@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import { counted } from "@amigo/core/text/sentence";
 import { useIntakesQuery } from "../data/intakes";
 import { Button } from "../ui/Button";
-import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { Empty, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { IntakeDialog } from "./IntakeDialog";
 import { WideTable } from "../ui/WideTable";
@@ -13,7 +13,7 @@ export function IntakesPage() {
   const { data, error } = useIntakesQuery();
   const [making, setMaking] = useState(false);
   if (data === undefined)
-    return error === undefined ? <Loading what="the additions" /> : <FaultLine error={error} />;
+    return error === undefined ? <Loading what="the additions" /> : <FaultPage error={error} />;
   const make = data.mayMake ? (
     <Button look="go" onClick={() => setMaking(true)}>
       Make a sheet

@@ -14,7 +14,7 @@ import { usePostsQuery } from "../data/posts";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { EditDialog } from "../ui/EditDialog";
-import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { Empty, FaultLine, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { RuleSentences } from "../ui/RuleSentences";
 import { Minus, Plus, Warn } from "../ui/Signs";
 import { StepBar } from "../ui/StepBar";
@@ -48,7 +48,7 @@ export function ListPage() {
   const [edit, setEdit] = useState<{ title: string; edit: EditWanted }>();
   const [said, setSaid] = useState("");
   const [setWatch] = useSetWatchMutation();
-  if (error !== undefined) return <FaultLine error={error} />;
+  if (error !== undefined) return <FaultPage error={error} />;
   if (list === undefined) return <Loading what="the list" />;
   const tab = TABS.find((name) => name === search.get("tab")) ?? "members";
   const isOpen = list.state === "open";

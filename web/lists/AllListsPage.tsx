@@ -11,7 +11,7 @@ import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { EditDialog } from "../ui/EditDialog";
-import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { Empty, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { ChangeMany } from "./ChangeMany";
 
@@ -49,7 +49,7 @@ export function AllListsPage() {
       },
       { replace: true },
     );
-  if (error !== undefined) return <FaultLine error={error} />;
+  if (error !== undefined) return <FaultPage error={error} />;
   if (data === undefined) return <Loading what="the lists" />;
   const words = fold(q)
     .split(" ")

@@ -11,7 +11,7 @@ import { AudienceField } from "../ui/AudienceField";
 import { Button } from "../ui/Button";
 import { EditDialog } from "../ui/EditDialog";
 import { Field } from "../ui/Field";
-import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { kindOfText } from "../ui/kindOfText";
 import { RuleFields } from "../ui/RuleFields";
 import type { RulesDraft } from "../ui/rulesDraft";
@@ -32,7 +32,7 @@ export function NewListPage() {
   const [own, setOwn] = useState<RulesDraft>();
   const [asked, setAsked] = useState("");
   const [preview, setPreview] = useState<EditWanted>();
-  if (error !== undefined) return <FaultLine error={error} />;
+  if (error !== undefined) return <FaultPage error={error} />;
   if (making === undefined) return <Loading what="the house" />;
   const ownName = name ?? tidyName(title).slice(0, 54);
   const { pieces, leftOver } = splitAddresses(pasted);

@@ -6,7 +6,7 @@ import type { PostPage as Post } from "@amigo/contract/posts";
 import { useMe } from "../data/me";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
-import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { FaultLine, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
 import { Copies } from "../ui/PostTable";
 import { MailFrame } from "../ui/MailFrame";
@@ -30,7 +30,7 @@ export function PostPage() {
   const { id = "" } = useParams();
   const me = useMe();
   const { data: post, error } = usePostQuery(id);
-  if (error !== undefined) return <FaultLine error={error} />;
+  if (error !== undefined) return <FaultPage error={error} />;
   if (post === undefined) return <Loading what="the post" />;
   return (
     <div className="flex flex-col lg:min-h-0 lg:flex-1">

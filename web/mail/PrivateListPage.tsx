@@ -11,7 +11,7 @@ import {
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
-import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { Empty, FaultLine, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 
 /** One private list: its people, those of them who have left the house, and a field that finds more. */
@@ -23,7 +23,7 @@ export function PrivateListPage() {
   const [end, ending] = useDeletePrivateListMutation();
   const [text, setText] = useState("");
   const { currentData: hits = [] } = usePersonHitsQuery(text.trim(), { skip: text.trim() === "" });
-  if (error !== undefined) return <FaultLine error={error} />;
+  if (error !== undefined) return <FaultPage error={error} />;
   if (list === undefined) return <Loading what="the private list" />;
   const gone = list.persons.filter((person) => person.gone);
   const open = hits.filter((hit) => !list.persons.some((person) => person.id === hit.id));

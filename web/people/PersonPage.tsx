@@ -6,7 +6,7 @@ import type { PersonPage as Page } from "@amigo/contract/people";
 import { useMe } from "../data/me";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
-import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
 import { usePersonQuery } from "../data/people";
 import { AddressesDialog } from "./AddressesDialog";
@@ -22,7 +22,7 @@ export function PersonPage() {
   const navigate = useNavigate();
   const { data, error } = usePersonQuery(id);
   const [asking, setAsking] = useState<"join" | "part" | "addresses">();
-  if (error !== undefined) return <FaultLine error={error} />;
+  if (error !== undefined) return <FaultPage error={error} />;
   if (data === undefined) return <Loading what="the person" />;
   const { person, lists } = data;
   const close = (): void => setAsking(undefined);

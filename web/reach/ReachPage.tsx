@@ -17,7 +17,7 @@ import { useHealMutation, useReachQuery } from "../data/mail";
 import { useMe } from "../data/me";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
-import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { Empty, FaultLine, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { moment, shortDayOf } from "../ui/time";
 import { percent } from "../ui/percent";
@@ -27,7 +27,7 @@ import { WideTable } from "../ui/WideTable";
 export function ReachPage() {
   const { data, error } = useReachQuery();
   if (data === undefined)
-    return error === undefined ? <Loading what="who is reached" /> : <FaultLine error={error} />;
+    return error === undefined ? <Loading what="who is reached" /> : <FaultPage error={error} />;
   return (
     <>
       <PageHead

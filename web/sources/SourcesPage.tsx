@@ -4,7 +4,7 @@ import { counted } from "@amigo/core/text/sentence";
 import type { SourceLine } from "@amigo/contract/sources";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
-import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { Modal } from "../ui/Modal";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
@@ -47,7 +47,7 @@ export function SourcesPage() {
     setOver(false);
     take(event.dataTransfer.files[0]);
   };
-  if (error !== undefined) return <FaultLine error={error} />;
+  if (error !== undefined) return <FaultPage error={error} />;
   if (sources === undefined) return <Loading what="the sources" />;
   const chosen = sources.find((source) => source.id === id) ?? sources[0];
   const next = sources

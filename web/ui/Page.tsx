@@ -65,6 +65,16 @@ export function FaultLine({ error }: { error: unknown }) {
   );
 }
 
+/** A page that can't be shown, with the reason. */
+export function FaultPage({ error }: { error: unknown }) {
+  return (
+    <>
+      <PageHead title="This page can't be shown" />
+      <FaultLine error={error} />
+    </>
+  );
+}
+
 export function Loading({ what }: { what: string }) {
   return (
     <p role="status" className="px-4 py-10 text-center text-ink-3">
