@@ -1,11 +1,12 @@
 import { Accounts } from "../ui/Accounts";
 import { PageHead } from "../ui/Page";
+import { t } from "../texts/t";
 
 /** The accounts page of a site coordinator; coordinators have it under House. */
 export function AccountsPage() {
   return (
     <>
-      <PageHead title="Accounts" line="Staff of your site" />
+      <PageHead title={t("accounts.accounts")} line={t("accounts.staffOfYourSite")} />
       <Accounts />
     </>
   );

@@ -9,6 +9,8 @@ import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
 import { dayOf, moment } from "../ui/time";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** Passwords for one's own mail programs, by which one writes to lists without giving them the account's own. */
 export function MailPrograms() {
@@ -28,11 +30,8 @@ export function MailPrograms() {
   };
   return (
     <Panel className="px-[18px] py-3.5">
-      <h2>Mail programs</h2>
-      <p className="text-[13px] text-ink-2">
-        To send through Amigo from your own mail program, make a password for it. With two-step
-        sign-in on, your account’s own password doesn’t work there.
-      </p>
+      <h2>{t("accounts.mailPrograms")}</h2>
+      <p className="text-[13px] text-ink-2">{t("accounts.toSendThroughAmigoFrom")}</p>
       {programs.length > 0 && (
         <ul className="mt-2">
           {programs.map((own) => (
@@ -40,14 +39,21 @@ export function MailPrograms() {
               <span className="min-w-0 flex-1">
                 <b className="font-[620]">{own.name}</b>
                 <span className="block text-[13px] text-ink-2">
-                  {own.lastUsed === null
-                    ? "Not used yet"
-                    : `Last used ${moment(own.lastUsed, me.timeZone)}`}
-                  , works until {dayOf(own.lastDay)}
+                  {t("accounts.worksUntil", {
+                    value:
+                      own.lastUsed === null
+                        ? t("accounts.notUsedYet")
+                        : t("accounts.lastUsed", { when: moment(own.lastUsed, me.timeZone) }),
+                    when: dayOf(own.lastDay),
+                  })}
                 </span>
               </span>
               <Button disabled={ending.isLoading} onClick={() => void end(own.id)}>
-                End<span className="sr-only"> the password of {own.name}</span>
+                <T
+                  id="accounts.endThePasswordOf"
+                  name={own.name}
+                  span={(chunks) => <span className="sr-only">{chunks}</span>}
+                />
               </Button>
             </li>
           ))}
@@ -55,21 +61,21 @@ export function MailPrograms() {
       )}
       {making.data !== undefined && (
         <div role="status" className="mt-2 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
-          <p>Copy it into the mail program now; it is not shown again. User name: {me.email}</p>
+          <p>{t("accounts.copyItIntoTheMail", { email: me.email })}</p>
           <code className="mono wrap-anywhere select-all">{making.data.password}</code>
         </div>
       )}
       <form className="mt-2 flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
         <div className="grid gap-3 sm:grid-cols-2">
           <Field
-            label="Name of the mail program"
-            placeholder="e.g. Laptop"
+            label={t("accounts.nameOfTheMailProgram")}
+            placeholder={t("accounts.eGLaptop")}
             maxLength={80}
             value={name}
             onChange={(event) => setName(event.target.value)}
           />
           <Field
-            label="Account password"
+            label={t("accounts.accountPassword")}
             type="password"
             autoComplete="current-password"
             value={password}
@@ -82,7 +88,7 @@ export function MailPrograms() {
             type="submit"
             disabled={name.trim() === "" || password === "" || making.isLoading}
           >
-            Make a password
+            {t("accounts.makeAPassword")}
           </Button>
         </div>
       </form>

@@ -13,6 +13,7 @@ import { FaultLine, PageHead, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
 import { MailPrograms } from "./MailPrograms";
 import { TwoStepPanel } from "./TwoStepPanel";
+import { t } from "../texts/t";
 
 /** One's own account: how one signs in, where one is signed in, and the passwords. */
 export function OwnAccountPage() {
@@ -41,22 +42,24 @@ function Sessions() {
   const [others, endingOthers] = useEndOthersMutation();
   return (
     <Panel className="px-[18px] py-3.5">
-      <h2>Where you are signed in</h2>
+      <h2>{t("accounts.whereYouAreSignedIn")}</h2>
       <FaultLine error={error ?? ending.error ?? endingOthers.error} />
       <ul className="mt-1.5">
         {sessions.map((own) => (
           <li key={own.id} className="flex items-center gap-3 border-t border-hair-soft py-2">
             <span className="min-w-0 flex-1">
               <b className="font-[620]">{browserName(own.browser)}</b>
-              {own.mine && <span className="text-ink-3"> (this one)</span>}
+              {own.mine && <span className="text-ink-3"> {t("accounts.thisOne")}</span>}
               <span className="block text-[13px] text-ink-2">
-                since {moment(own.since, me.timeZone)}, last used{" "}
-                {moment(own.lastSeen, me.timeZone)}
+                {t("accounts.sinceLastUsed", {
+                  when: moment(own.since, me.timeZone),
+                  when2: moment(own.lastSeen, me.timeZone),
+                })}
               </span>
             </span>
             {!own.mine && (
               <Button disabled={ending.isLoading} onClick={() => void end(own.id)}>
-                Sign out there
+                {t("accounts.signOutThere")}
               </Button>
             )}
           </li>
@@ -64,7 +67,7 @@ function Sessions() {
       </ul>
       {sessions.length > 2 && (
         <Button className="mt-2" disabled={endingOthers.isLoading} onClick={() => void others()}>
-          Sign out everywhere else
+          {t("accounts.signOutEverywhereElse")}
         </Button>
       )}
     </Panel>
@@ -79,9 +82,9 @@ function browserName(agent: string): string {
   const system = /(Windows|Android|iPhone|iPad|Mac OS X|Linux)/.exec(agent)?.[1] ?? "";
   return browser === ""
     ? agent === ""
-      ? "A program"
+      ? t("accounts.aProgram")
       : agent.slice(0, 40)
-    : `${browser}${system === "" ? "" : ` on ${system}`}`;
+    : `${browser}${system === "" ? "" : t("accounts.on", { system })}`;
 }
 
 function Password() {
@@ -98,32 +101,32 @@ function Password() {
   };
   return (
     <Panel className="px-[18px] py-3.5">
-      <h2 className="mb-1.5">Password</h2>
+      <h2 className="mb-1.5">{t("accounts.password")}</h2>
       <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
         <Field
-          label="Current password"
+          label={t("accounts.currentPassword")}
           type="password"
           autoComplete="current-password"
           value={current}
           onChange={(event) => setCurrent(event.target.value)}
         />
         <Field
-          label="New password"
+          label={t("accounts.newPassword")}
           type="password"
           autoComplete="new-password"
           value={password}
           onChange={(event) => setPassword(event.target.value)}
-          help={`At least ${SHORTEST} characters. Three or four words with spaces are easy to remember.`}
+          help={t("accounts.atLeastCharactersThreeOr", { SHORTEST })}
         />
         <FaultLine error={error} />
         {isSuccess && (
           <p role="status" className="text-leaf-ink">
-            ✓ Password changed. You are signed out everywhere else.
+            {t("accounts.passwordChangedYouAreSigned")}
           </p>
         )}
         <div>
           <Button type="submit" disabled={current === "" || password === "" || isLoading}>
-            Change password
+            {t("accounts.changePassword")}
           </Button>
         </div>
       </form>

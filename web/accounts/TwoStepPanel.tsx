@@ -1,5 +1,4 @@
 import { useState, type FormEvent, type ReactNode } from "react";
-import { counted } from "@amigo/core/text/sentence";
 import { useSignOutMutation } from "../data/accounts";
 import { api } from "../data/api";
 import { useMe } from "../data/me";
@@ -18,6 +17,8 @@ import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";
 import { FaultLine, Loading, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 type Doing =
   | { what: "add app" | "remove app" | "add passkey" | "new codes" }
@@ -29,62 +30,82 @@ export function TwoStepPanel() {
   const { data, error } = useTwoStepQuery();
   const [doing, setDoing] = useState<Doing>();
   if (error !== undefined) return <FaultLine error={error} />;
-  if (data === undefined) return <Loading what="your sign-in" />;
+  if (data === undefined) return <Loading what={t("accounts.yourSignIn")} />;
   const isOn = data.authenticator !== null || data.passkeys.length > 0;
   return (
     <Panel className="px-[18px] py-3.5">
-      <h2>Two-step sign-in</h2>
+      <h2>{t("accounts.twoStepSignIn")}</h2>
       <p className="text-[13px] text-ink-2">
         {isOn
-          ? "On. After your password you are asked for a code or a passkey, so that nobody gets in with the password alone."
+          ? t("accounts.onAfterYourPasswordYou")
           : data.isRequired
-            ? `Your ${me.kind} asks for it: after your password you give a code from your phone or use a passkey. Set up one of the two.`
-            : "Off. Add an app or a passkey, and nobody gets in with your password alone."}
+            ? t("accounts.yourAsksForItAfter", { kind: me.kind })
+            : t("accounts.offAddAnAppOr")}
       </p>
       <ul className="mt-2">
         <Line
-          name="Authenticator app"
+          name={t("accounts.authenticatorApp")}
           detail={
             data.authenticator === null
-              ? "An app on your phone that shows a new code every 30 seconds"
-              : `Set up ${moment(data.authenticator, me.timeZone)}`
+              ? t("accounts.anAppOnYourPhone")
+              : t("accounts.setUp", { when: moment(data.authenticator, me.timeZone) })
           }
         >
           {data.authenticator === null ? (
-            <Button onClick={() => setDoing({ what: "add app" })}>Set up an app</Button>
+            <Button onClick={() => setDoing({ what: "add app" })}>
+              {t("accounts.setUpAnApp")}
+            </Button>
           ) : (
-            <Button onClick={() => setDoing({ what: "remove app" })}>Remove app</Button>
+            <Button onClick={() => setDoing({ what: "remove app" })}>
+              {t("accounts.removeApp")}
+            </Button>
           )}
         </Line>
         {data.passkeys.map(({ id, name, since, lastUsed }) => (
           <Line
             key={id}
-            name={`Passkey “${name}”`}
-            detail={`Added ${moment(since, me.timeZone)}${lastUsed === null ? "" : `, last used ${moment(lastUsed, me.timeZone)}`}`}
+            name={t("accounts.passkey", { name })}
+            detail={t("accounts.added", {
+              when: moment(since, me.timeZone),
+              value:
+                lastUsed === null
+                  ? ""
+                  : t("accounts.lastUsed2", { when: moment(lastUsed, me.timeZone) }),
+            })}
           >
             <Button onClick={() => setDoing({ what: "remove passkey", id, name })}>
-              Remove<span className="sr-only"> the passkey {name}</span>
+              <T
+                id="accounts.removeThePasskey"
+                name={name}
+                span={(chunks) => <span className="sr-only">{chunks}</span>}
+              />
             </Button>
           </Line>
         ))}
         {data.passkeysWork && (
           <Line
-            name={data.passkeys.length === 0 ? "Passkey" : "Another passkey"}
-            detail="Your fingerprint, face, PIN or a security key. It can also sign you in alone."
+            name={
+              data.passkeys.length === 0 ? t("accounts.passkey2") : t("accounts.anotherPasskey")
+            }
+            detail={t("accounts.yourFingerprintFacePinOr")}
           >
-            <Button onClick={() => setDoing({ what: "add passkey" })}>Add a passkey</Button>
+            <Button onClick={() => setDoing({ what: "add passkey" })}>
+              {t("accounts.addAPasskey")}
+            </Button>
           </Line>
         )}
         {isOn && (
           <Line
-            name="Recovery codes"
+            name={t("accounts.recoveryCodes")}
             detail={
               data.recoveryCodes === 0
-                ? "None left. Make new ones for the day your phone is lost."
-                : `${counted(data.recoveryCodes, "code")} left, for the day your phone is lost`
+                ? t("accounts.noneLeftMakeNewOnes")
+                : t("accounts.codesLeftForTheDay", { recoveryCodes: data.recoveryCodes })
             }
           >
-            <Button onClick={() => setDoing({ what: "new codes" })}>Make new codes</Button>
+            <Button onClick={() => setDoing({ what: "new codes" })}>
+              {t("accounts.makeNewCodes")}
+            </Button>
           </Line>
         )}
       </ul>
@@ -108,11 +129,11 @@ function Line({ name, detail, children }: { name: string; detail: string; childr
 }
 
 const TITLES: Record<Doing["what"], string> = {
-  "add app": "Set up an authenticator app",
-  "remove app": "Remove the authenticator app",
-  "add passkey": "Add a passkey",
-  "remove passkey": "Remove a passkey",
-  "new codes": "Make new recovery codes",
+  "add app": t("accounts.setUpAnAuthenticatorApp"),
+  "remove app": t("accounts.removeTheAuthenticatorApp"),
+  "add passkey": t("accounts.addAPasskey"),
+  "remove passkey": t("accounts.removeAPasskey"),
+  "new codes": t("accounts.makeNewRecoveryCodes"),
 };
 
 /** One change of how one signs in: the password first, then what it takes, then the recovery codes if there are new ones. */
@@ -161,27 +182,22 @@ function TwoStepDialog({ doing, onClose }: { doing: Doing; onClose: () => void }
   };
   if (codes !== undefined)
     return (
-      <Modal title="Keep these recovery codes" onClose={close}>
+      <Modal title={t("accounts.keepTheseRecoveryCodes")} onClose={close}>
         <RecoveryCodes codes={codes} onClose={close} />
       </Modal>
     );
   return (
     <Modal title={TITLES[doing.what]} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
-        {"id" in doing && (
-          <p>
-            “{doing.name}” will no longer sign you in. It stays on your device until you delete it
-            there.
-          </p>
-        )}
-        {doing.what === "new codes" && <p>The codes that you have now stop working.</p>}
+        {"id" in doing && <p>{t("accounts.willNoLongerSignYou", { name: doing.name })}</p>}
+        {doing.what === "new codes" && <p>{t("accounts.theCodesThatYouHave")}</p>}
         {app === undefined ? (
           <>
             {doing.what === "add passkey" && (
               <Field
-                label="Name of the passkey"
+                label={t("accounts.nameOfThePasskey")}
                 autoFocus
-                placeholder="e.g. Phone, or Laptop at work"
+                placeholder={t("accounts.eGPhoneOrLaptop")}
                 maxLength={80}
                 required
                 value={name}
@@ -189,14 +205,14 @@ function TwoStepDialog({ doing, onClose }: { doing: Doing; onClose: () => void }
               />
             )}
             <Field
-              label="Your password"
+              label={t("accounts.yourPassword")}
               type="password"
               autoFocus={doing.what !== "add passkey"}
               autoComplete="current-password"
               required
               value={password}
               onChange={(event) => setPassword(event.target.value)}
-              help="Asked again so that nobody changes this at your open browser."
+              help={t("accounts.askedAgainSoThatNobody")}
             />
           </>
         ) : (
@@ -213,7 +229,7 @@ function TwoStepDialog({ doing, onClose }: { doing: Doing; onClose: () => void }
           }
         />
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{t("accounts.cancel")}</Button>
           <Button
             look="go"
             type="submit"
@@ -224,10 +240,10 @@ function TwoStepDialog({ doing, onClose }: { doing: Doing; onClose: () => void }
             }
           >
             {app !== undefined
-              ? "Turn on codes"
+              ? t("accounts.turnOnCodes")
               : doing.what.startsWith("remove")
-                ? "Remove"
-                : "Continue"}
+                ? t("accounts.remove")
+                : t("accounts.continue")}
           </Button>
         </div>
       </form>
@@ -248,18 +264,16 @@ function ScanAndConfirm({
     <div className="flex flex-wrap gap-4">
       <img
         src={`data:image/svg+xml;utf8,${encodeURIComponent(app.picture)}`}
-        alt="QR code of the secret below"
+        alt={t("accounts.qrCodeOfTheSecret")}
         className="size-44 rounded-md border border-hair bg-white"
       />
       <div className="flex min-w-60 flex-1 flex-col gap-3">
-        <p>
-          Scan the picture with your authenticator app. If you can’t, type this secret into the app:
-        </p>
+        <p>{t("accounts.scanThePictureWithYour")}</p>
         <code className="mono wrap-anywhere select-all">
           {(app.secret.match(/.{1,4}/g) ?? []).join(" ")}
         </code>
         <Field
-          label="Code that the app shows"
+          label={t("accounts.codeThatTheAppShows")}
           autoFocus
           autoComplete="one-time-code"
           inputMode="numeric"
@@ -277,12 +291,9 @@ function RecoveryCodes({ codes, onClose }: { codes: readonly string[]; onClose: 
   const text = codes.join("\n");
   return (
     <div className="flex flex-col gap-3">
-      <p>
-        Print them or keep them where you keep passwords. Each signs you in once, if your phone or
-        passkey is lost. They are not shown again.
-      </p>
+      <p>{t("accounts.printThemOrKeepThem")}</p>
       <ul
-        aria-label="Recovery codes"
+        aria-label={t("accounts.recoveryCodes")}
         className="mono grid grid-cols-2 gap-x-6 gap-y-1 rounded-md border border-hair bg-mist px-4 py-3"
       >
         {codes.map((code) => (
@@ -290,16 +301,18 @@ function RecoveryCodes({ codes, onClose }: { codes: readonly string[]; onClose: 
         ))}
       </ul>
       <div className="flex flex-wrap justify-end gap-2">
-        <Button onClick={() => void navigator.clipboard.writeText(text)}>Copy codes</Button>
+        <Button onClick={() => void navigator.clipboard.writeText(text)}>
+          {t("accounts.copyCodes")}
+        </Button>
         <a
           className="inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol"
           download="amigo-recovery-codes.txt"
           href={`data:text/plain;charset=utf-8,${encodeURIComponent(`${text}\n`)}`}
         >
-          Save as file
+          {t("accounts.saveAsFile")}
         </a>
         <Button look="go" autoFocus onClick={onClose}>
-          I have kept them
+          {t("accounts.iHaveKeptThem")}
         </Button>
       </div>
     </div>
@@ -316,8 +329,7 @@ export function SetUpTwoStepPage() {
       <div>
         <h1 className="text-[26px]!">{me.house}</h1>
         <p className="text-ink-2">
-          {me.name}, your {me.kind} asks your account for two-step sign-in. Set it up, and you can
-          go on.
+          {t("accounts.yourAsksYourAccountFor", { name: me.name, kind: me.kind })}
         </p>
       </div>
       <TwoStepPanel />
@@ -326,7 +338,7 @@ export function SetUpTwoStepPage() {
           look="quiet"
           onClick={() => void signOut().then(() => dispatch(api.util.resetApiState()))}
         >
-          Sign out
+          {t("accounts.signOut")}
         </Button>
       </p>
     </main>

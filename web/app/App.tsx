@@ -36,6 +36,7 @@ import { MeContext } from "../data/me";
 import { writeDatesAs } from "../ui/time";
 import { useMeQuery, useStartPageQuery } from "../data/accounts";
 import { Shell } from "./Shell";
+import { t } from "../texts/t";
 
 // What brings a large library along is fetched when it is first opened.
 const WritePage = lazy(() =>
@@ -76,7 +77,7 @@ function House() {
       </div>
     );
   if (start.data === undefined || (start.data.setUp && me.isLoading))
-    return <Loading what="the house" />;
+    return <Loading what={t("app.theHouse")} />;
   if (!start.data.setUp) return <SetUpPage needsCode={start.data.needsCode} />;
   // The address of a post in its mail leads whoever has no account to their member page.
   if (me.data === undefined && pathname.startsWith("/posts/"))
@@ -97,7 +98,7 @@ function House() {
   return (
     <MeContext value={me.data}>
       <Shell>
-        <Suspense fallback={<Loading what="the page" />}>
+        <Suspense fallback={<Loading what={t("app.thePage")} />}>
           <Routes>
             <Route index element={may(role, "see the board") ? <BoardPage /> : <AddRowsPage />} />
             <Route path="account" element={<OwnAccountPage />} />
@@ -140,8 +141,8 @@ function House() {
               path="*"
               element={
                 <>
-                  <PageHead title="Page not found" />
-                  <p>It may have moved, or only coordinators can open it.</p>
+                  <PageHead title={t("app.pageNotFound")} />
+                  <p>{t("app.itMayHaveMovedOr")}</p>
                 </>
               }
             />

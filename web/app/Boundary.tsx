@@ -1,4 +1,5 @@
 import { Component, type ReactNode } from "react";
+import { T } from "../texts/T";
 
 /** Stands in for a page that failed, so that nobody looks at an empty screen; the rest of Amigo goes on. */
 export class Boundary extends Component<
@@ -19,8 +20,7 @@ export class Boundary extends Component<
     if (!this.state.failed) return this.props.children;
     return (
       <p role="alert" className="rounded-md border border-brick bg-brick-soft px-3 py-2">
-        <b className="text-brick">! </b>This page could not be shown. Nothing was changed by it.
-        Reload it, or go on to another place.
+        <T id="app.thisPageCouldNotBe" b={<b className="text-brick">! </b>} />
       </p>
     );
   }

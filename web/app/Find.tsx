@@ -11,6 +11,7 @@ import { useNavigate } from "react-router";
 import { may, type Action } from "@amigo/core/access/may";
 import { useMe } from "../data/me";
 import { useFindQuery } from "../data/accounts";
+import { t } from "../texts/t";
 
 interface Hit {
   key: string;
@@ -23,168 +24,168 @@ interface Hit {
 const PLACES: (Hit & { needs: Action })[] = [
   {
     key: "/",
-    title: "Board",
-    detail: "all classes and their lists",
+    title: t("app.board"),
+    detail: t("app.allClassesAndTheirLists"),
     kind: "place",
     to: "/",
     needs: "see the board",
   },
   {
     key: "/changes",
-    title: "Changes",
-    detail: "the open round",
+    title: t("app.changes"),
+    detail: t("app.theOpenRound"),
     kind: "place",
     to: "/changes",
     needs: "see rounds",
   },
   {
     key: "/lists",
-    title: "All lists",
-    detail: "of this season and past ones, to change or export",
+    title: t("app.allLists"),
+    detail: t("app.ofThisSeasonAndPast"),
     kind: "place",
     to: "/lists",
     needs: "see lists",
   },
   {
     key: "/lists/new",
-    title: "Make a list",
-    detail: "one of its own",
+    title: t("app.makeAList"),
+    detail: t("app.oneOfItsOwn"),
     kind: "place",
     to: "/lists/new",
     needs: "change lists",
   },
   {
     key: "/house?tab=names",
-    title: "Naming workshop",
-    detail: "every list's old and new name",
+    title: t("app.namingWorkshop"),
+    detail: t("app.everyListsOldAndNew"),
     kind: "place",
     to: "/house?tab=names",
     needs: "see the house",
   },
   {
     key: "/house?tab=seasons",
-    title: "Seasons",
-    detail: "open the next season",
+    title: t("app.seasons"),
+    detail: t("app.openTheNextSeason"),
     kind: "place",
     to: "/house?tab=seasons",
     needs: "see the house",
   },
   {
     key: "/mail?show=private",
-    title: "Private lists",
-    detail: "people of your own choice",
+    title: t("app.privateLists"),
+    detail: t("app.peopleOfYourOwnChoice"),
     kind: "place",
     to: "/mail?show=private",
     needs: "keep private lists",
   },
   {
     key: "/sources",
-    title: "Sources",
-    detail: "the sheets",
+    title: t("app.sources"),
+    detail: t("app.theSheets"),
     kind: "place",
     to: "/sources",
     needs: "see sources",
   },
   {
     key: "/intakes",
-    title: "Additions",
-    detail: "shared sheets, and rows to approve",
+    title: t("app.additions"),
+    detail: t("app.sharedSheetsAndRowsTo"),
     kind: "place",
     to: "/intakes",
     needs: "fill intakes",
   },
   {
     key: "/mail/write",
-    title: "Write a mail",
-    detail: "to one or several lists",
+    title: t("app.writeAMail"),
+    detail: t("app.toOneOrSeveralLists"),
     kind: "place",
     to: "/mail/write",
     needs: "write to lists",
   },
   {
     key: "/mail",
-    title: "Mail",
-    detail: "what was sent, and its delivery",
+    title: t("app.mail"),
+    detail: t("app.whatWasSentAndIts"),
     kind: "place",
     to: "/mail",
     needs: "see posts",
   },
   {
     key: "/reach",
-    title: "Reach",
-    detail: "which families mail reaches, and which addresses fail",
+    title: t("app.reach"),
+    detail: t("app.whichFamiliesMailReachesAnd"),
     kind: "place",
     to: "/reach",
     needs: "see people",
   },
   {
     key: "/mail?show=drafts",
-    title: "Drafts",
-    detail: "what I am writing, and mail planned for later",
+    title: t("app.drafts"),
+    detail: t("app.whatIAmWritingAnd"),
     kind: "place",
     to: "/mail?show=drafts",
     needs: "write to lists",
   },
   {
     key: "/house?tab=mail",
-    title: "Mail settings",
-    detail: "the queue, digests, keeping, the DNS",
+    title: t("app.mailSettings"),
+    detail: t("app.theQueueDigestsKeepingThe"),
     kind: "place",
     to: "/house?tab=mail",
     needs: "see the house",
   },
   {
     key: "/house",
-    title: "Settings",
-    detail: "recipes, sites, accounts, tokens, journal",
+    title: t("app.settings"),
+    detail: t("app.recipesSitesAccountsTokensJournal"),
     kind: "place",
     to: "/house",
     needs: "see the house",
   },
   {
     key: "/mail/held",
-    title: "Held mail",
-    detail: "what waits for a decision",
+    title: t("app.heldMail"),
+    detail: t("app.whatWaitsForADecision"),
     kind: "place",
     to: "/mail/held",
     needs: "see posts",
   },
   {
     key: "/requests",
-    title: "Requests",
-    detail: "what was asked for beyond the house rules",
+    title: t("app.requests"),
+    detail: t("app.whatWasAskedForBeyond"),
     kind: "place",
     to: "/requests",
     needs: "see requests",
   },
   {
     key: "/lists/try",
-    title: "Try an address",
-    detail: "see what happens to its mail",
+    title: t("app.tryAnAddress"),
+    detail: t("app.seeWhatHappensToIts"),
     kind: "place",
     to: "/lists/try",
     needs: "try an address",
   },
   {
     key: "/house?tab=rules",
-    title: "House rules",
-    detail: "what lists may be, and presets",
+    title: t("app.houseRules"),
+    detail: t("app.whatListsMayBeAnd"),
     kind: "place",
     to: "/house?tab=rules",
     needs: "see the house",
   },
   {
     key: "/house?tab=journal",
-    title: "Journal",
-    detail: "who did what",
+    title: t("app.journal"),
+    detail: t("app.whoDidWhat"),
     kind: "place",
     to: "/journal",
     needs: "see the journal",
   },
   {
     key: "/account",
-    title: "My account",
-    detail: "password, where I am signed in",
+    title: t("app.myAccount"),
+    detail: t("app.passwordWhereIAmSigned"),
     kind: "place",
     to: "/account",
     needs: "manage own account",
@@ -246,8 +247,8 @@ export function Find({ open, onOpen }: { open: boolean; onOpen: (open: boolean) 
           >
             <ComboboxInput
               autoFocus
-              aria-label="Find"
-              placeholder="Start of a list, class or person …"
+              aria-label={t("app.find")}
+              placeholder={t("app.startOfAListClass")}
               onChange={(event) => setText(event.target.value)}
               onKeyDown={(event) => {
                 if (event.key === "Escape") close();
@@ -274,7 +275,7 @@ export function Find({ open, onOpen }: { open: boolean; onOpen: (open: boolean) 
               ))}
               {hits.length === 0 && (
                 <p role="status" className="px-4 py-6 text-ink-2">
-                  {isFetching ? "Looking …" : `Nothing here starts with "${q}". Try fewer letters.`}
+                  {isFetching ? t("app.looking") : t("app.nothingHereStartsWithTry", { q })}
                 </p>
               )}
             </ComboboxOptions>

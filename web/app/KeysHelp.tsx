@@ -1,55 +1,56 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { Button } from "../ui/Button";
+import { t } from "../texts/t";
 
 const KEYS: [string, [string, string][]][] = [
   [
-    "Everywhere",
+    t("app.everywhere"),
     [
-      ["Ctrl K", "find a list, class, person or place"],
-      ["/", "the same"],
-      ["?", "these keys"],
-      ["Esc", "close what is open"],
+      [t("app.ctrlK"), t("app.findAListClassPerson")],
+      ["/", t("app.theSame")],
+      ["?", t("app.theseKeys")],
+      [t("app.esc"), t("app.closeWhatIsOpen")],
     ],
   ],
   [
-    "Board",
+    t("app.board"),
     [
-      ["↑ ↓ ← →", "go through the grid"],
-      ["↵", "open the list"],
-      ["W", "write to the list"],
+      ["↑ ↓ ← →", t("app.goThroughTheGrid")],
+      ["↵", t("app.openTheList")],
+      ["W", t("app.writeToTheList")],
     ],
   ],
   [
-    "Changes",
+    t("app.changes"),
     [
-      ["J", "next change"],
-      ["K", "the one before"],
+      ["J", t("app.nextChange")],
+      ["K", t("app.theOneBefore")],
       ["A", "accept"],
       ["H", "hold"],
-      ["C", "the sheet is wrong: correct it"],
-      ["O", "open or close a class"],
-      ["S", "to the button that brings the lists in step"],
+      ["C", t("app.theSheetIsWrongCorrect")],
+      ["O", t("app.openOrCloseAClass")],
+      ["S", t("app.toTheButtonThatBrings")],
     ],
   ],
   [
-    "Sources",
+    t("app.sources"),
     [
-      ["N", "next faulty cell"],
-      ["P", "the one before"],
-      ["↵", "save the correction"],
+      ["N", t("app.nextFaultyCell")],
+      ["P", t("app.theOneBefore")],
+      ["↵", t("app.saveTheCorrection")],
     ],
   ],
   [
-    "Additions",
+    t("app.additions"),
     [
-      ["↵", "write in the cell, then go down"],
-      ["Tab", "across"],
-      ["Ctrl D", "fill down"],
-      ["Ctrl Z", "undo"],
-      ["Space", "approve the row"],
+      ["↵", t("app.writeInTheCellThen")],
+      [t("app.tab"), "across"],
+      [t("app.ctrlD"), t("app.fillDown")],
+      [t("app.ctrlZ"), "undo"],
+      [t("app.space"), t("app.approveTheRow")],
     ],
   ],
-  ["Writing", [["Ctrl ↵", "send"]]],
+  [t("app.writing"), [[t("app.ctrl"), "send"]]],
 ];
 
 /** The keys, all in one place. */
@@ -59,7 +60,7 @@ export function KeysHelp({ open, onClose }: { open: boolean; onClose: () => void
       <div className="fixed inset-0 bg-ink/30" aria-hidden="true" />
       <div className="fixed inset-0 flex items-center justify-center p-4">
         <DialogPanel className="w-full max-w-lg rounded-lg border border-hair bg-panel p-6 shadow-2xl">
-          <DialogTitle className="mb-3 text-[18px] font-[680]">Keys</DialogTitle>
+          <DialogTitle className="mb-3 text-[18px] font-[680]">{t("app.keys")}</DialogTitle>
           <div className="grid sm:grid-cols-2 gap-x-8 gap-y-4">
             {KEYS.map(([place, keys]) => (
               <section key={place}>
@@ -79,7 +80,7 @@ export function KeysHelp({ open, onClose }: { open: boolean; onClose: () => void
           </div>
           <div className="mt-5 text-right">
             <Button onClick={onClose} autoFocus>
-              Close
+              {t("app.close")}
             </Button>
           </div>
         </DialogPanel>

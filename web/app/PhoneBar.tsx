@@ -7,6 +7,8 @@ import type { Pulse } from "@amigo/contract/house";
 import { useMe } from "../data/me";
 import { Count } from "../ui/Signs";
 import { placesOf, ROLE_NAMES, waitingIn, type Place } from "./places";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 const IN_BAR = 3;
 const ICONS: Record<string, LucideIcon> = { Board: LayoutGrid, Changes: Rows3, Write: PenLine };
@@ -29,13 +31,13 @@ export function PhoneBar({
   const canWrite = may(me.role, "see lists");
   const inBar: readonly Place[] = [
     ...places.filter(({ name }) => name === "Board" || name === "Changes" || name === "Add rows"),
-    ...(canWrite ? [{ to: "/mail/write", name: "Write", needs: "see lists" } as const] : []),
+    ...(canWrite ? [{ to: "/mail/write", name: t("app.write"), needs: "see lists" } as const] : []),
   ].slice(0, IN_BAR);
   const others = places.filter((place) => !inBar.some(({ name }) => name === place.name));
   const waiting = others.reduce((sum, place) => sum + waitingIn(place, pulse), 0);
   return (
     <nav
-      aria-label="Places at the thumb"
+      aria-label={t("app.placesAtTheThumb")}
       className="flex shrink-0 border-t border-hair bg-panel pb-[env(safe-area-inset-bottom)] md:hidden"
     >
       {inBar.map((place) => {
@@ -60,7 +62,7 @@ export function PhoneBar({
       {may(me.role, "see the board") && (
         <button type="button" onClick={onFind} className={`${ITEM} text-ink-2`}>
           <Search size={18} aria-hidden="true" />
-          Find
+          {t("app.find")}
         </button>
       )}
       <button
@@ -71,8 +73,7 @@ export function PhoneBar({
       >
         <Menu size={18} aria-hidden="true" />
         <span className="flex items-center gap-1">
-          More
-          <Count of={waiting} />
+          <T id="app.more" count={<Count of={waiting} />} />
         </span>
       </button>
       <Dialog open={open} onClose={setOpen} className="relative z-40">
@@ -80,13 +81,13 @@ export function PhoneBar({
         <div className="fixed inset-0 flex items-end">
           <DialogPanel className="max-h-[92dvh] w-full overflow-auto rounded-t-lg border-t border-hair bg-panel px-4 pt-4 pb-6 shadow-2xl">
             <div className="mb-2 flex items-center justify-between">
-              <DialogTitle className="text-[18px] font-[680]">All places</DialogTitle>
+              <DialogTitle className="text-[18px] font-[680]">{t("app.allPlaces")}</DialogTitle>
               <button
                 type="button"
                 onClick={() => setOpen(false)}
                 className="min-h-[44px] px-2 text-petrol underline underline-offset-2"
               >
-                Close
+                {t("app.close")}
               </button>
             </div>
             <ul className="grid grid-cols-2 gap-2">
@@ -116,14 +117,14 @@ export function PhoneBar({
                 onClick={() => setOpen(false)}
                 className="flex min-h-[44px] items-center text-petrol underline underline-offset-2"
               >
-                My account: {me.name}
+                {t("app.myAccount2", { name: me.name })}
               </NavLink>
               <button
                 type="button"
                 onClick={onSignOut}
                 className="min-h-[44px] text-petrol underline underline-offset-2"
               >
-                Sign out
+                {t("app.signOut")}
               </button>
             </div>
           </DialogPanel>

@@ -1,9 +1,10 @@
 import { Link } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import { may } from "@amigo/core/access/may";
 import { useMe } from "../data/me";
 import { moment } from "../ui/time";
 import { usePulseQuery } from "../data/accounts";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** The dark line on top of every page: what needs somebody now. */
 export function PulseLine({ onFind }: { onFind: () => void }) {
@@ -17,64 +18,64 @@ export function PulseLine({ onFind }: { onFind: () => void }) {
       : [
           {
             count: pulse.guards,
-            bold: counted(pulse.guards, "safety check"),
-            rest: "to confirm",
+            bold: t("app.safetyChecks", { guards: pulse.guards }),
+            rest: t("app.toConfirm"),
             to: "/changes",
             urgent: true,
           },
           {
             count: pulse.outOfStep,
-            bold: counted(pulse.outOfStep, "list"),
-            rest: "out of step",
+            bold: t("app.lists", { outOfStep: pulse.outOfStep }),
+            rest: t("app.outOfStep"),
             to: coordinator ? "/changes" : "/",
             urgent: false,
           },
           {
             count: pulse.held,
-            bold: counted(pulse.held, "mail"),
-            rest: "held",
+            bold: t("app.mails", { held: pulse.held }),
+            rest: t("app.held"),
             to: "/mail/held",
             urgent: false,
           },
           {
             count: pulse.toApprove,
-            bold: counted(pulse.toApprove, "row"),
-            rest: "to approve",
+            bold: t("app.rows", { toApprove: pulse.toApprove }),
+            rest: t("app.toApprove"),
             to: "/intakes",
             urgent: false,
           },
           {
             count: pulse.requests,
-            bold: counted(pulse.requests, "request"),
-            rest: "to answer",
+            bold: t("app.requests2", { requests: pulse.requests }),
+            rest: t("app.toAnswer"),
             to: "/requests",
             urgent: false,
           },
           ...pulse.failing.map(({ id, name, since }) => ({
             count: 1,
             bold: name,
-            rest: `not imported since ${moment(since, me.timeZone)}`,
+            rest: t("app.notImportedSince", { when: moment(since, me.timeZone) }),
             to: `/sources/${id}`,
             urgent: true,
           })),
           {
             count: pulse.questions,
-            bold: counted(pulse.questions, "question"),
-            rest: "waiting",
+            bold: t("app.questions", { questions: pulse.questions }),
+            rest: t("app.waiting"),
             to: "/people?show=questions",
             urgent: false,
           },
           {
             count: pulse.faults,
-            bold: counted(pulse.faults, "address", "addresses"),
-            rest: "to fix in the sheets",
+            bold: t("app.addresses", { faults: pulse.faults }),
+            rest: t("app.toFixInTheSheets"),
             to: "/sources",
             urgent: false,
           },
           {
             count: pulse.undelivered,
-            bold: counted(pulse.undelivered, "mail"),
-            rest: "not delivered",
+            bold: t("app.mails2", { undelivered: pulse.undelivered }),
+            rest: t("app.notDelivered"),
             to: "/mail",
             urgent: true,
           },
@@ -97,18 +98,24 @@ export function PulseLine({ onFind }: { onFind: () => void }) {
           </span>
         </Link>
       ))}
-      {pulse !== undefined && signals.length === 0 && <span>Nothing needs your attention.</span>}
+      {pulse !== undefined && signals.length === 0 && (
+        <span>{t("app.nothingNeedsYourAttention")}</span>
+      )}
       {isStaff && (
         <button
           type="button"
           onClick={onFind}
           className="ml-auto flex h-[26px] w-[250px] shrink-0 items-center max-md:hidden justify-between rounded-md border border-white/20 bg-white/10 px-2.5 text-left text-pulse-ink hover:bg-white/15 focus-visible:outline-white"
         >
-          Find a list, class, person …<kbd>Ctrl K</kbd>
+          {t("app.findAListClassPerson2")}
+          <kbd>{t("app.ctrlK")}</kbd>
         </button>
       )}
       <span className={`whitespace-nowrap max-md:hidden ${isStaff ? "" : "ml-auto"}`}>
-        Season <b className="font-semibold text-white">{me.season.replace("-", "–")}</b>
+        <T
+          id="app.season"
+          season={<b className="font-semibold text-white">{me.season.replace("-", "–")}</b>}
+        />
       </span>
     </header>
   );

@@ -14,6 +14,7 @@ import { PulseLine } from "./PulseLine";
 import { Count } from "../ui/Signs";
 import { usePulseQuery, useSignOutMutation } from "../data/accounts";
 import { useStore } from "../data/store";
+import { t } from "../texts/t";
 
 /** What stands around every page: the pulse line, the rail, finding and the help on keys. */
 export function Shell({ children }: { children: ReactNode }) {
@@ -36,17 +37,17 @@ export function Shell({ children }: { children: ReactNode }) {
         href="#page"
         className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2"
       >
-        To the page
+        {t("app.toThePage")}
       </a>
       <PulseLine onFind={() => setFinding(true)} />
       <div className="flex min-h-0 flex-1">
         <nav
-          aria-label="Places"
+          aria-label={t("app.places")}
           className="flex w-[150px] shrink-0 flex-col gap-px overflow-y-auto py-4 pl-5 max-md:hidden"
         >
           <div className="mb-4 flex items-center gap-2 text-[21px] font-[750] tracking-[-.03em]">
             <Mark />
-            amigo
+            {t("app.amigo")}
           </div>
           {placesOf(me.role).map((place) => (
             <NavLink
@@ -75,14 +76,14 @@ export function Shell({ children }: { children: ReactNode }) {
               onClick={() => void leave()}
               className="mt-1.5 text-petrol underline underline-offset-2"
             >
-              Sign out
+              {t("app.signOut")}
             </button>
             <button
               type="button"
               onClick={() => setHelping(true)}
               className="ml-3 text-petrol underline underline-offset-2"
             >
-              Keys <kbd>?</kbd>
+              {t("app.keys")} <kbd>?</kbd>
             </button>
           </div>
         </nav>

@@ -1,5 +1,6 @@
 import type { Pulse } from "@amigo/contract/house";
 import { may, type Action, type HouseRole } from "@amigo/core/access/may";
+import { t } from "../texts/t";
 
 export interface Place {
   to: string;
@@ -11,25 +12,25 @@ export interface Place {
 }
 
 const PLACES: readonly Place[] = [
-  { to: "/", name: "Board", needs: "see the board" },
-  { to: "/changes", name: "Changes", needs: "see rounds", count: "causes" },
-  { to: "/people", name: "People", needs: "see people", count: "questions" },
-  { to: "/sources", name: "Sources", needs: "see sources", count: "faults" },
-  { to: "/forms", name: "Forms", needs: "make forms", notFor: "coordinator" },
-  { to: "/intakes", name: "Additions", needs: "fill intakes", count: "toApprove" },
-  { to: "/mail", name: "Mail", needs: "see posts", count: "held" },
-  { to: "/reach", name: "Reach", needs: "see people" },
-  { to: "/house", name: "Settings", needs: "see the house" },
-  { to: "/journal", name: "Journal", needs: "see the journal", notFor: "coordinator" },
-  { to: "/accounts", name: "Accounts", needs: "see accounts", notFor: "coordinator" },
-  { to: "/", name: "Add rows", needs: "add rows", notFor: "coordinator" },
+  { to: "/", name: t("app.board"), needs: "see the board" },
+  { to: "/changes", name: t("app.changes"), needs: "see rounds", count: "causes" },
+  { to: "/people", name: t("app.people"), needs: "see people", count: "questions" },
+  { to: "/sources", name: t("app.sources"), needs: "see sources", count: "faults" },
+  { to: "/forms", name: t("app.forms"), needs: "make forms", notFor: "coordinator" },
+  { to: "/intakes", name: t("app.additions"), needs: "fill intakes", count: "toApprove" },
+  { to: "/mail", name: t("app.mail"), needs: "see posts", count: "held" },
+  { to: "/reach", name: t("app.reach"), needs: "see people" },
+  { to: "/house", name: t("app.settings"), needs: "see the house" },
+  { to: "/journal", name: t("app.journal"), needs: "see the journal", notFor: "coordinator" },
+  { to: "/accounts", name: t("app.accounts"), needs: "see accounts", notFor: "coordinator" },
+  { to: "/", name: t("app.addRows"), needs: "add rows", notFor: "coordinator" },
 ];
 
 export const ROLE_NAMES: Record<HouseRole, string> = {
-  coordinator: "Coordinator",
-  "site coordinator": "Site coordinator",
-  staff: "Staff",
-  helper: "Helper",
+  coordinator: t("app.coordinator"),
+  "site coordinator": t("app.siteCoordinator"),
+  staff: t("app.staff"),
+  helper: t("app.helper"),
 };
 
 /** Returns the places that somebody of a role can open, in the order of the rail. */

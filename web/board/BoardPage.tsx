@@ -1,7 +1,6 @@
 import { useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { may } from "@amigo/core/access/may";
-import { counted } from "@amigo/core/text/sentence";
 import type { Board, BoardList } from "@amigo/contract/board";
 import type { EditWanted } from "@amigo/contract/edits";
 import { useMe } from "../data/me";
@@ -19,6 +18,8 @@ import { Grid } from "./Grid";
 import { NextStep } from "./NextStep";
 import { useNarrow } from "../ui/useNarrow";
 import { filterBoard, readFilters } from "./filterBoard";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** Home: one row a class, grouped by site; one column a recipe; every cell a list with its step bar. */
 export function BoardPage() {
@@ -30,7 +31,7 @@ export function BoardPage() {
   const [making, setMaking] = useState<{ title: string; edit: EditWanted }>();
   const [said, setSaid] = useState("");
   if (error !== undefined) return <FaultPage error={error} />;
-  if (board === undefined) return <Loading what="the board" />;
+  if (board === undefined) return <Loading what={t("board.theBoard")} />;
   if (board.sites.length === 0 && (board.lists === 0 || me.role === "coordinator"))
     return <FirstSteps board={board} />;
   const filters = readFilters(search);
@@ -55,24 +56,36 @@ export function BoardPage() {
   ].sort((a, b) => a.localeCompare(b, houseLocale()));
   const line = (
     <>
-      {counted(board.lists, "list")},{" "}
-      {board.outOfStep === 0 ? "all in step" : `${board.outOfStep} out of step`}
-      {board.lastReading !== null && (
-        <>
-          {" "}
-          with <b className="font-[620] text-ink">{board.lastReading.source}</b>, imported{" "}
-          {moment(board.lastReading.at, me.timeZone)}
-        </>
-      )}
+      <T
+        id="board.lists"
+        lists={board.lists}
+        value={
+          board.outOfStep === 0
+            ? t("board.allInStep")
+            : t("board.outOfStep", { outOfStep: board.outOfStep })
+        }
+        count={
+          board.lastReading !== null && (
+            <>
+              {" "}
+              <T
+                id="board.withImported"
+                source={<b className="font-[620] text-ink">{board.lastReading.source}</b>}
+                when={moment(board.lastReading.at, me.timeZone)}
+              />
+            </>
+          )
+        }
+      />
     </>
   );
   return (
     <div className="flex flex-col lg:min-h-0 lg:flex-1">
-      <PageHead title="Board" line={line}>
+      <PageHead title={t("board.board")} line={line}>
         {may(me.role, "change lists") && (
-          <Button onClick={() => void navigate("/lists/new")}>Make a list</Button>
+          <Button onClick={() => void navigate("/lists/new")}>{t("board.makeAList")}</Button>
         )}
-        <Button onClick={() => void navigate("/lists")}>All lists</Button>
+        <Button onClick={() => void navigate("/lists")}>{t("board.allLists")}</Button>
       </PageHead>
       <NextStep board={board} />
       {said !== "" && (
@@ -82,65 +95,65 @@ export function BoardPage() {
       )}
       <div className="mb-2.5 flex flex-wrap items-center gap-2">
         <SearchField
-          label="Search the board"
-          placeholder="Class, list or coach"
+          label={t("board.searchTheBoard")}
+          placeholder={t("board.classListOrCoach")}
           value={filters.q}
           onChange={(value) => set("q", value)}
           className="w-44"
         />
         {board.sites.length > 1 && (
           <Choice
-            label="Sites shown"
+            label={t("board.sitesShown")}
             value={filters.site}
             onChange={(value) => set("site", value)}
             options={[
-              { value: "", name: "All sites" },
+              { value: "", name: t("board.allSites") },
               ...board.sites.map(({ name }) => ({ value: name, name })),
             ]}
           />
         )}
         {leads.length > 1 && (
           <Choice
-            label="Lead"
+            label={t("board.lead")}
             value={filters.lead}
             onChange={(value) => set("lead", value)}
             options={[
-              { value: "", name: "Every lead" },
+              { value: "", name: t("board.everyLead") },
               ...leads.map((name) => ({ value: name, name })),
             ]}
           />
         )}
         <Choice
-          label="Lists shown"
+          label={t("board.listsShown")}
           value={filters.only}
           onChange={(value) => set("only", value)}
           options={[
-            { value: "", name: "Every list" },
-            { value: "step", name: "Out of step" },
-            { value: "mine", name: "Mine" },
-            { value: "missing", name: "Missing lists" },
-            { value: "unreached", name: "Families not reached" },
+            { value: "", name: t("board.everyList") },
+            { value: "step", name: t("board.outOfStep2") },
+            { value: "mine", name: t("board.mine") },
+            { value: "missing", name: t("board.missingLists") },
+            { value: "unreached", name: t("board.familiesNotReached") },
           ]}
         />
         <Choice
-          label="Order of the classes"
+          label={t("board.orderOfTheClasses")}
           value={filters.byTrouble ? "trouble" : ""}
           onChange={(value) => set("order", value)}
           options={[
-            { value: "", name: "By name" },
-            { value: "trouble", name: "Most trouble first" },
+            { value: "", name: t("board.byName") },
+            { value: "trouble", name: t("board.mostTroubleFirst") },
           ]}
         />
         {shown.narrowed && (
           <Button look="quiet" onClick={() => setSearch({}, { replace: true })}>
-            Show everything
+            {t("board.showEverything")}
           </Button>
         )}
       </div>
       {shown.rows === 0 && shown.others.length === 0 ? (
         <Panel>
-          <Empty title="No list found">
-            <p>Nothing on the board matches your search and filters.</p>
+          <Empty title={t("board.noListFound")}>
+            <p>{t("board.nothingOnTheBoardMatches")}</p>
           </Empty>
         </Panel>
       ) : (
@@ -183,8 +196,8 @@ export function BoardPage() {
 function Others({ lists }: { lists: readonly BoardList[] }) {
   if (lists.length === 0) return null;
   return (
-    <section aria-label="Lists outside the grid" className="mt-3">
-      <h2 className="mb-1.5">Other lists</h2>
+    <section aria-label={t("board.listsOutsideTheGrid")} className="mt-3">
+      <h2 className="mb-1.5">{t("board.otherLists")}</h2>
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(230px,1fr))] gap-2 md:max-h-44 md:overflow-auto">
         {lists.map(({ list, title, name, count, joins, leaves }) => (
           <li key={list}>
@@ -218,47 +231,39 @@ function FirstSteps({ board }: { board: Board }) {
   if (me.role !== "coordinator")
     return (
       <>
-        <PageHead title="Board" />
+        <PageHead title={t("board.board")} />
         <Panel>
-          <Empty title="No list of yours yet">
-            <p>Lists that you lead appear here once a coordinator has imported the roster.</p>
+          <Empty title={t("board.noListOfYoursYet")}>
+            <p>{t("board.listsThatYouLeadAppear")}</p>
           </Empty>
         </Panel>
       </>
     );
   return (
     <>
-      <PageHead title="Board" line={board.lists === 0 ? "No lists yet" : "No class yet"}>
-        <Button onClick={() => void navigate("/lists/new")}>Make a list</Button>
-        <Button onClick={() => void navigate("/lists")}>All lists</Button>
+      <PageHead
+        title={t("board.board")}
+        line={board.lists === 0 ? t("board.noListsYet") : t("board.noClassYet")}
+      >
+        <Button onClick={() => void navigate("/lists/new")}>{t("board.makeAList")}</Button>
+        <Button onClick={() => void navigate("/lists")}>{t("board.allLists")}</Button>
       </PageHead>
       <Panel>
         <Empty
-          title={
-            board.hasRound
-              ? "Your first lists are ready to review"
-              : "Lists come out of your roster"
-          }
+          title={board.hasRound ? t("board.yourFirstListsAreReady") : t("board.listsComeOutOfYour")}
         >
           {board.hasRound ? (
             <>
-              <p className="mb-4">
-                The roster is imported. Review what it changes, then bring the lists in step with
-                one button.
-              </p>
+              <p className="mb-4">{t("board.theRosterIsImportedReview")}</p>
               <Button look="go" onClick={() => void navigate("/changes")}>
-                Review the changes
+                {t("board.reviewTheChanges")}
               </Button>
             </>
           ) : (
             <>
-              <p className="mb-4">
-                Start with the sheet that your office keeps. Amigo finds the classes, students and
-                guardians in it and proposes lists for each class.
-                {me.demo && " This demo house has sample sheets ready."}
-              </p>
+              <p className="mb-4">{t("board.startWithTheSheetThat", { demo: String(me.demo) })}</p>
               <Button look="go" onClick={() => void navigate("/sources")}>
-                Import the first sheet
+                {t("board.importTheFirstSheet")}
               </Button>
             </>
           )}

@@ -3,6 +3,7 @@ import type { Board, BoardCell, BoardRow } from "@amigo/contract/board";
 import { Minus, Plus } from "../ui/Signs";
 import { StepBar } from "../ui/StepBar";
 import { Reached } from "./Reached";
+import { t } from "../texts/t";
 
 /** The board on a narrow screen: one card a class, with a line for each of its lists. */
 export function Cards({
@@ -90,13 +91,13 @@ function CardLine({
           onMake(
             cell.key,
             cell.closed
-              ? `Open the list ${name}, ${label} again`
-              : `Make the list ${name}, ${label}`,
+              ? t("board.openTheListAgain2", { name, label })
+              : t("board.makeTheList2", { name, label }),
           )
         }
         className="flex min-h-[40px] w-full items-center justify-between text-left text-[13px] text-petrol underline underline-offset-2"
       >
-        {cell.closed ? `${label}: open the list again` : `${label}: make the list`}
+        {cell.closed ? t("board.openTheListAgain", { label }) : t("board.makeTheList", { label })}
       </button>
     );
   return (

@@ -1,11 +1,12 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useEffectEvent, useRef, useState, type KeyboardEvent } from "react";
 import { Link, useNavigate } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import type { Board, BoardCell, BoardRow } from "@amigo/contract/board";
 import { Minus, Plus, Warn } from "../ui/Signs";
 import { StepBar } from "../ui/StepBar";
 import { Reached } from "./Reached";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 type Site = Board["sites"][number];
 type Line = { site: Site } | { row: BoardRow };
@@ -46,7 +47,7 @@ export function Grid({
       return line === undefined
         ? index
         : "site" in line
-          ? `site ${line.site.name}`
+          ? t("board.site", { name: line.site.name })
           : line.row.cohort;
     },
   });
@@ -126,7 +127,7 @@ export function Grid({
     <div
       ref={scroll}
       role="table"
-      aria-label="Classes and their lists"
+      aria-label={t("board.classesAndTheirLists")}
       aria-rowcount={lines.length + 1}
       onKeyDown={move}
       className="max-lg:h-[65dvh] min-h-[220px] overflow-auto lg:flex-1 rounded-lg border border-hair bg-panel"
@@ -138,7 +139,7 @@ export function Grid({
         style={{ gridTemplateColumns: template }}
       >
         <div role="columnheader" className="sticky left-0 bg-panel px-3.5 py-[7px]">
-          Class
+          {t("board.class")}
         </div>
         {columns.map(({ label }) => (
           <div
@@ -150,7 +151,7 @@ export function Grid({
           </div>
         ))}
         <div role="columnheader" className="border-l border-hair-soft px-3.5 py-[7px]">
-          Reach
+          {t("board.reach")}
         </div>
       </div>
       <div role="rowgroup" className="relative min-w-fit" style={{ height: rows.getTotalSize() }}>
@@ -215,14 +216,14 @@ export function Grid({
 function wordsFor({ rows }: Site): string {
   const of = (kind: string): number => rows.filter((row) => row.kind === kind).length;
   const parts = [
-    of("class") > 0 ? counted(of("class"), "class", "classes") : "",
-    of("team") > 0 ? counted(of("team"), "team") : "",
-    of("committee") > 0 ? counted(of("committee"), "committee") : "",
+    of("class") > 0 ? t("board.classes", { value: of("class") }) : "",
+    of("team") > 0 ? t("board.teams", { value: of("team") }) : "",
+    of("committee") > 0 ? t("board.committees", { value: of("committee") }) : "",
   ].filter((part) => part !== "");
-  return `${parts.join(", ")}, ${counted(
-    rows.reduce((sum, { students }) => sum + students, 0),
-    "place",
-  )} taken`;
+  return t("board.placesTaken", {
+    list: parts.join(", "),
+    value: rows.reduce((sum, { students }) => sum + students, 0),
+  });
 }
 
 function Cell({
@@ -245,23 +246,28 @@ function Cell({
     return (
       <div role="cell" className={`${frame} flex items-center px-3.5 text-[13px] text-ink-3`}>
         {onMake === undefined || cell.key === "" ? (
-          <span className="sr-only">none</span>
+          <span className="sr-only">{t("board.none")}</span>
         ) : (
           <>
-            {cell.closed ? "closed" : "none yet"}&nbsp;·&nbsp;
+            {t("board.closed", { closed: String(cell.closed) })}
             <button
               type="button"
               data-cell={at}
               onClick={() =>
                 onMake(
                   cell.key,
-                  cell.closed ? `Open the list ${label} again` : `Make the list ${label}`,
+                  cell.closed
+                    ? t("board.openTheListAgain3", { label })
+                    : t("board.makeTheList3", { label }),
                 )
               }
               className="text-petrol underline underline-offset-2"
             >
-              {cell.closed ? "open it again" : "make the list"}
-              <span className="sr-only"> {label}</span>
+              <T
+                id="board.openItAgain"
+                closed={String(cell.closed)}
+                label={<span className="sr-only"> {label}</span>}
+              />
             </button>
           </>
         )}
@@ -281,7 +287,10 @@ function Cell({
           <b className="min-w-6 text-[16px] font-[650]">
             <span className="sr-only">{label}: </span>
             {cell.count}
-            <span className="sr-only"> {cell.count === 1 ? "member" : "members"} </span>
+            <span className="sr-only">
+              {" "}
+              {cell.count === 1 ? t("board.member") : t("board.members")}{" "}
+            </span>
           </b>
           <span className="mono min-w-0 flex-1 truncate text-ink-2" title={cell.name}>
             {cell.name}
@@ -289,7 +298,7 @@ function Cell({
           <span className="flex gap-1 text-[13px]">
             {cell.unreachable > 0 && (
               <span
-                title={`${counted(cell.unreachable, "student")} without a guardian who can be reached`}
+                title={t("board.studentsWithoutAGuardianWho", { unreachable: cell.unreachable })}
               >
                 <Warn>{cell.unreachable}</Warn>
               </span>
@@ -299,9 +308,9 @@ function Cell({
           </span>
         </span>
         <span className="sr-only">
-          {cell.joins > 0 && ` ${cell.joins} to join`}
-          {cell.leaves > 0 && ` ${cell.leaves} to leave`}
-          {cell.unreachable > 0 && ` ${cell.unreachable} not reached`}
+          {cell.joins > 0 && t("board.toJoin", { joins: cell.joins })}
+          {cell.leaves > 0 && t("board.toLeave", { leaves: cell.leaves })}
+          {cell.unreachable > 0 && t("board.notReached", { unreachable: cell.unreachable })}
         </span>
         <div aria-hidden="true">
           <StepBar count={cell.count} joins={cell.joins} leaves={cell.leaves} />
@@ -316,7 +325,7 @@ function Reach({ row }: { row: BoardRow }) {
     <div
       role="cell"
       className="border-l border-hair-soft px-3.5 py-2 text-[13px] text-ink-2"
-      title={`${row.reached} of ${row.students} students have a guardian whose address works`}
+      title={t("board.ofStudentsHaveAGuardian", { reached: row.reached, students: row.students })}
     >
       <Reached row={row} />
       <div className="mt-1.5 h-[5px] overflow-hidden rounded-[3px] bg-hair-soft">

@@ -1,8 +1,8 @@
 import { useNavigate } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import type { Board } from "@amigo/contract/board";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
+import { t } from "../texts/t";
 
 interface Step {
   sentence: string;
@@ -32,16 +32,16 @@ export function nextStep(board: Board): Step | undefined {
     return {
       sentence:
         board.outOfStep === 0
-          ? "Your sheets have changed. Review what is new before it is carried out."
-          : `${counted(board.outOfStep, "list")} ${board.outOfStep === 1 ? "differs" : "differ"} from your sheets. Review the changes, then bring the lists in step.`,
-      button: `Review ${counted(board.openCauses, "change")}`,
+          ? t("board.yourSheetsHaveChangedReview")
+          : t("board.listsFromYourSheetsReview", { outOfStep: board.outOfStep }),
+      button: t("board.reviewChanges", { openCauses: board.openCauses }),
       to: "/changes",
     };
   const rows = board.sites.flatMap((site) => site.rows);
   if (rows.some(({ students, reached }) => reached < students))
     return {
-      sentence: "All lists are in step, but some families have no address that works.",
-      button: "See who is missing",
+      sentence: t("board.allListsAreInStep"),
+      button: t("board.seeWhoIsMissing"),
       to: "/reach",
     };
   return undefined;

@@ -7,6 +7,7 @@ import { FaultLine, Loading } from "../ui/Page";
 import { moment } from "../ui/time";
 import { useCauseQuery } from "../data/rounds";
 import { WideTable } from "../ui/WideTable";
+import { t } from "../texts/t";
 
 /** One cause: what happened, the rows of the sheet before and now, what it does to each list. */
 export function CauseDetail({
@@ -27,7 +28,7 @@ export function CauseDetail({
   const { data, error } = useCauseQuery({ round, position: cause.position, version });
   if (error !== undefined) return <FaultLine error={error} />;
   if (data === undefined || data.position !== cause.position)
-    return <Loading what="the evidence" />;
+    return <Loading what={t("changes.theEvidence")} />;
   return (
     <article className="px-3 py-3 md:px-[18px] md:py-4" aria-label={data.sentence}>
       <h2 className="text-[18px]! font-[680]!">{data.sentence}</h2>
@@ -36,14 +37,14 @@ export function CauseDetail({
         {data.history !== "" && <span className="block text-marigold-ink">{data.history}</span>}
       </p>
       <Evidence rows={data.evidence} />
-      <h3 className="mt-4 mb-1 font-[620] text-ink-2">Effects</h3>
+      <h3 className="mt-4 mb-1 font-[620] text-ink-2">{t("changes.effects")}</h3>
       {data.changes.length === 0 ? (
         <p className="border-t border-hair-soft py-2 text-ink-2">
           {cause.kind === "cohort"
-            ? "The recipes create its lists as soon as somebody belongs on them. This alone changes no address."
+            ? t("changes.theRecipesCreateItsLists")
             : cause.unreachable
-              ? "No list changes, because none of them has an address that works."
-              : "No list changes."}
+              ? t("changes.noListChangesBecauseNone")
+              : t("changes.noListChanges")}
         </p>
       ) : (
         <Effects changes={data.changes} />
@@ -54,20 +55,21 @@ export function CauseDetail({
             look={cause.decision === "held" ? "go" : "plain"}
             onClick={() => onDecide("accepted")}
           >
-            {cause.decision === "accepted" ? "Accepted" : "Accept"} <kbd>A</kbd>
+            {cause.decision === "accepted" ? t("changes.accepted") : t("changes.accept")}{" "}
+            <kbd>A</kbd>
           </Button>
           <Button onClick={() => onDecide("held")}>
-            {cause.decision === "held" ? "Held" : "Hold"} <kbd>H</kbd>
+            {cause.decision === "held" ? t("changes.held") : t("changes.hold")} <kbd>H</kbd>
           </Button>
           {data.evidence.some(({ when }) => when === "now") && (
             <Button onClick={onCorrect}>
-              The sheet is wrong … <kbd>C</kbd>
+              {t("changes.theSheetIsWrong")} <kbd>C</kbd>
             </Button>
           )}
           <span className="text-ink-3">
             {cause.decision === "accepted"
-              ? "It will be carried out."
-              : "On hold. It comes back in the next round."}
+              ? t("changes.itWillBeCarriedOut")
+              : t("changes.onHoldItComesBack")}
           </span>
         </div>
       )}
@@ -77,12 +79,7 @@ export function CauseDetail({
 
 /** The rows of the sheets, before and now: of one sheet one below the other in the same columns, of two each with its own. */
 function Evidence({ rows }: { rows: CausePage["evidence"] }) {
-  if (rows.length === 0)
-    return (
-      <p className="text-ink-2">
-        This comes from a manual change or from your own rules, so no row of a sheet shows it.
-      </p>
-    );
+  if (rows.length === 0) return <p className="text-ink-2">{t("changes.thisComesFromAManual")}</p>;
   const isOneSource = new Set(rows.map(({ source }) => source)).size === 1;
   return (
     <div className="flex flex-col gap-2">
@@ -113,15 +110,15 @@ function Rows({ rows }: { rows: CausePage["evidence"] }) {
       className="overflow-x-auto rounded-md border border-hair"
       tabIndex={0}
       role="region"
-      aria-label={`Rows of ${rows[0]?.source ?? "the sheet"}`}
+      aria-label={t("changes.rowsOf", { source: rows[0]?.source ?? "the sheet" })}
     >
       <table className="min-w-full border-collapse text-[13px]">
         <thead>
           <tr className="bg-sunk text-left text-[11px] text-ink-3">
             <th className="px-2.5 py-1 font-normal whitespace-nowrap">
-              {rows[0]?.source ?? "Read"}
+              {rows[0]?.source ?? t("changes.read")}
             </th>
-            <th className="px-2 py-1 text-right font-normal">Row</th>
+            <th className="px-2 py-1 text-right font-normal">{t("changes.row")}</th>
             {order.map((label) => (
               <th
                 key={label}
@@ -136,7 +133,7 @@ function Rows({ rows }: { rows: CausePage["evidence"] }) {
           {rows.map(({ readAt, row, when, cells }) => (
             <tr key={`${when} ${row}`} className="border-t border-hair-soft">
               <td className="px-2.5 py-1.5 whitespace-nowrap text-ink-2">
-                {when === "before" ? "before" : "now"}
+                {when === "before" ? t("changes.before") : t("changes.now")}
                 <span className="block text-[11px] text-ink-3">{moment(readAt, me.timeZone)}</span>
               </td>
               <td className="px-2 py-1.5 text-right text-ink-3">{row}</td>
@@ -150,12 +147,12 @@ function Rows({ rows }: { rows: CausePage["evidence"] }) {
                     {mark === "gone" ? (
                       <>
                         <span className="text-brick">− </span>
-                        <s>{text === "" ? "empty" : text}</s>
+                        <s>{text === "" ? t("changes.empty") : text}</s>
                       </>
                     ) : mark === "new" ? (
                       <>
                         <span className="text-leaf-ink">+ </span>
-                        {text === "" ? "empty" : text}
+                        {text === "" ? t("changes.empty") : text}
                       </>
                     ) : (
                       text
@@ -176,11 +173,11 @@ const SIGN = {
   leaves: ["−", "text-brick"],
   replaced: ["~", "text-ink-2"],
 } as const;
-const VERB = { joins: "joins", leaves: "leaves", replaced: "is replaced" } as const;
+const VERB = { joins: "joins", leaves: "leaves", replaced: t("changes.isReplaced") } as const;
 
 function Effects({ changes }: { changes: CausePage["changes"] }) {
   return (
-    <WideTable label="Effects on lists" className="w-full table-fixed">
+    <WideTable label={t("changes.effectsOnLists")} className="w-full table-fixed">
       <colgroup>
         <col className="w-6" />
         <col className="w-[44%]" />
@@ -188,9 +185,9 @@ function Effects({ changes }: { changes: CausePage["changes"] }) {
       </colgroup>
       <thead className="sr-only">
         <tr>
-          <th>Effect</th>
-          <th>List</th>
-          <th>Person and address</th>
+          <th>{t("changes.effect")}</th>
+          <th>{t("changes.list")}</th>
+          <th>{t("changes.personAndAddress")}</th>
         </tr>
       </thead>
       <tbody>

@@ -1,9 +1,9 @@
 import { Check, ChevronRight, Pause } from "lucide-react";
-import { counted } from "@amigo/core/text/sentence";
 import type { CauseLine, RoundPage } from "@amigo/contract/rounds";
 import { Panel } from "../ui/Page";
 import { Minus, Plus, Tilde, Warn } from "../ui/Signs";
 import type { CauseGroup } from "./groupCauses";
+import { t } from "../texts/t";
 
 interface CauseListProps {
   groups: readonly CauseGroup[];
@@ -44,12 +44,12 @@ export function CauseList({
     />
   );
   return (
-    <Panel scrolls="Changes">
+    <Panel scrolls={t("changes.changes2")}>
       {groups.map((group) => (
         <section key={group.key} aria-label={group.title}>
           <h2 className="sticky top-0 z-10 flex justify-between border-b border-hair bg-sunk px-3.5 py-1.5 text-[14px]! font-normal! text-ink-2">
             <span>{group.title}</span>
-            <span>{counted(group.causes.length, "change")}</span>
+            <span>{t("changes.changes", { causes: group.causes.length })}</span>
           </h2>
           {group.classes === undefined
             ? group.causes.map(line)
@@ -85,7 +85,7 @@ export function CauseList({
                             {lost > 0 && (
                               <>
                                 {" · "}
-                                <Warn>{lost} cannot be reached</Warn>
+                                <Warn>{t("changes.cannotBeReached", { lost })}</Warn>
                               </>
                             )}
                           </span>
@@ -117,9 +117,13 @@ function classWords(
 ): string {
   const students = causes.filter(({ kind }) => kind !== "cohort").length;
   const parts = [
-    students > 0 ? counted(students, "student") : "",
-    joining !== undefined && joining.guardians > 0 ? counted(joining.guardians, "parent") : "",
-    joining !== undefined && joining.newLists > 0 ? counted(joining.newLists, "new list") : "",
+    students > 0 ? t("changes.students", { students }) : "",
+    joining !== undefined && joining.guardians > 0
+      ? t("changes.parents", { guardians: joining.guardians })
+      : "",
+    joining !== undefined && joining.newLists > 0
+      ? t("changes.newLists", { newLists: joining.newLists })
+      : "",
   ].filter((part) => part !== "");
   return parts.length === 0 ? "new class" : parts.join(", ");
 }
@@ -156,9 +160,11 @@ function CauseRow({
           <span className="block text-[13px] text-ink-2 wrap-anywhere">{cause.detail}</span>
         </span>
         <span className="text-right whitespace-nowrap">
-          {cause.unreachable ? <Warn>unreachable</Warn> : <Sums causes={[cause]} />}
+          {cause.unreachable ? <Warn>{t("changes.unreachable")}</Warn> : <Sums causes={[cause]} />}
           {cause.lists > 0 && (
-            <span className="block text-[13px] text-ink-3">{counted(cause.lists, "list")}</span>
+            <span className="block text-[13px] text-ink-3">
+              {t("changes.lists", { lists: cause.lists })}
+            </span>
           )}
         </span>
       </button>
@@ -194,13 +200,13 @@ function Decision({
       type="button"
       role="checkbox"
       aria-checked={state === "some" ? "mixed" : state === "accepted"}
-      aria-label={`Accept ${label}`}
+      aria-label={t("changes.accept2", { label })}
       title={
         state === "accepted"
-          ? "Accepted. Press to hold."
+          ? t("changes.acceptedPressToHold")
           : state === "held"
-            ? "On hold. Press to accept."
-            : "Some are on hold. Press to accept all."
+            ? t("changes.onHoldPressToAccept")
+            : t("changes.someAreOnHoldPress")
       }
       disabled={!decidable}
       onClick={() => onDecide(causes, state === "accepted" ? "held" : "accepted")}

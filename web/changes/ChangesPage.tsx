@@ -1,6 +1,5 @@
 import { useRef, useState } from "react";
 import { Link, useLocation, useParams, useSearchParams } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import type { CauseLine, RoundPage } from "@amigo/contract/rounds";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
@@ -25,6 +24,8 @@ import {
   useRoundQuery,
   useStepMutation,
 } from "../data/rounds";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** The open round by cause, or a past one: what happened, which lists it touches, the evidence, the decision. */
 export function ChangesPage() {
@@ -37,12 +38,9 @@ function PastPage() {
   const [done, setDone] = useState<string>();
   return (
     <>
-      <PageHead
-        title="Past rounds"
-        line="Sets of changes that were carried out; each can be undone"
-      >
+      <PageHead title={t("changes.pastRounds")} line={t("changes.setsOfChangesThatWere")}>
         <Link to="/changes" className="text-petrol underline underline-offset-2">
-          Go to the open round
+          {t("changes.goToTheOpenRound")}
         </Link>
       </PageHead>
       {done !== undefined && <Done sentence={done} />}
@@ -58,20 +56,23 @@ function RoundPlace({ number }: { number: string | undefined }) {
   const [done, setDone] = useState(imported === undefined ? undefined : `${imported}.`);
   const { data, error } = number === undefined ? open : past;
   if (error !== undefined) return <FaultPage error={error} />;
-  if (data === undefined) return <Loading what="the round" />;
+  if (data === undefined) return <Loading what={t("changes.theRound")} />;
   if (data === null)
     return (
       <>
-        <PageHead title="Changes" line="Everything is in step" />
+        <PageHead title={t("changes.changes2")} line={t("changes.everythingIsInStep")} />
         {done !== undefined && <Done sentence={done} />}
         <Panel>
-          <Empty title="No round is open">
+          <Empty title={t("changes.noRoundIsOpen")}>
             <p>
-              When an import finds something new or different, you review it here before any list
-              changes.{" "}
-              <Link className="text-petrol underline" to="/sources">
-                Import a sheet
-              </Link>
+              <T
+                id="changes.whenAnImportFindsSomething"
+                link={(chunks) => (
+                  <Link className="text-petrol underline" to="/sources">
+                    {chunks}
+                  </Link>
+                )}
+              />
             </p>
           </Empty>
         </Panel>
@@ -87,7 +88,7 @@ function Done({ sentence }: { sentence: string }) {
       <b className="text-leaf-ink">✓ </b>
       {sentence}{" "}
       <Link className="text-petrol underline" to="/">
-        See the board
+        {t("changes.seeTheBoard")}
       </Link>
     </p>
   );
@@ -195,7 +196,7 @@ function Round({
           ? groups
               .flatMap(({ key, classes }) => (classes ?? []).map(({ name }) => `${key} ${name}`))
               .find((key) => !opened.has(key))
-          : `${groupKey(chosen.kind, manyJoin(shown))} ${chosen.group === "" ? "No class" : chosen.group}`;
+          : `${groupKey(chosen.kind, manyJoin(shown))} ${chosen.group === "" ? t("changes.noClass") : chosen.group}`;
       if (next !== undefined)
         setOpened(
           opened.has(next)
@@ -216,45 +217,56 @@ function Round({
     if (answer.data === undefined) return;
     const { lists, joins, leaves, next } = answer.data;
     onDone(
-      `${counted(lists, "list")} brought in step: ${counted(joins, "address", "addresses")} joined, ${leaves} left.${next === null ? "" : " Changes on hold are listed here."}`,
+      t("changes.listsBroughtInStepAddresses", {
+        lists,
+        joins,
+        leaves,
+        isNext: String(next === null),
+      }),
     );
   };
   const { totals } = round;
   const from = round.sources
-    .map(({ name, readAt }) => `${name}, imported ${moment(readAt, me.timeZone)}`)
+    .map(({ name, readAt }) => t("changes.imported", { name, when: moment(readAt, me.timeZone) }))
     .join("; ");
   return (
     <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <PageHead
-        title="Changes"
+        title={t("changes.changes2")}
         line={
           <>
-            Round {round.number}
-            {isOpen
-              ? `, from ${from}`
-              : `, carried out ${round.closedAt === null ? "" : moment(round.closedAt, me.timeZone)}${round.closedBy === null ? "" : ` by ${round.closedBy}`}`}
+            {t("changes.round", {
+              number: round.number,
+              value: isOpen
+                ? t("changes.from", { from })
+                : t("changes.carriedOut", {
+                    value: round.closedAt === null ? "" : moment(round.closedAt, me.timeZone),
+                    value2:
+                      round.closedBy === null ? "" : t("changes.by", { closedBy: round.closedBy }),
+                  }),
+            })}
           </>
         }
       >
         {!isOpen && round.takenBackBy === null && (
-          <Button onClick={() => setTaking(true)}>Undo …</Button>
+          <Button onClick={() => setTaking(true)}>{t("changes.undo")}</Button>
         )}
         {!isOpen && round.takenBackBy !== null && (
           <Link
             to={`/changes/${round.takenBackBy}`}
             className="text-petrol underline underline-offset-2"
           >
-            Undone by round {round.takenBackBy}
+            {t("changes.undoneByRound", { takenBackBy: round.takenBackBy })}
           </Link>
         )}
         {!isOpen && (
           <Link to="/changes" className="text-petrol underline underline-offset-2">
-            Go to the open round
+            {t("changes.goToTheOpenRound")}
           </Link>
         )}
         {isOpen && (
           <Link to="/changes/past" className="text-petrol underline underline-offset-2">
-            Past rounds
+            {t("changes.pastRounds")}
           </Link>
         )}
       </PageHead>
@@ -266,26 +278,22 @@ function Round({
       )}
       {isOpen && held.length > 0 && (
         <p className="mb-2.5 flex flex-wrap items-center gap-2.5 text-[13px]">
-          <span>
-            {counted(held.length, "change")} {held.length === 1 ? "is" : "are"} on hold until
-            somebody accepts {held.length === 1 ? "it" : "them"}.
-          </span>
+          <span>{t("changes.changesOnHoldUntilSomebody", { held: held.length })}</span>
           <Button
             className="min-h-[26px]! px-2!"
             disabled={deciding.isLoading}
             onClick={() => put(held, "accepted")}
           >
-            Accept {held.length === 1 ? "it" : `all ${held.length}`}
+            {t("changes.accept3", {
+              value: held.length === 1 ? t("changes.it") : t("changes.all", { held: held.length }),
+            })}
           </Button>
         </p>
       )}
       {round.leftAlone.length > 0 && (
         <details className="mb-2.5 rounded-md border border-marigold-line bg-marigold-soft px-3 py-1.5 text-[13px]">
           <summary className="cursor-pointer">
-            <Warn>
-              {counted(round.leftAlone.length, "thing")} left as they are because they had changed
-              since
-            </Warn>
+            <Warn>{t("changes.thingsLeftAsTheyAre", { leftAlone: round.leftAlone.length })}</Warn>
           </summary>
           <ul>
             {round.leftAlone.map((sentence) => (
@@ -317,22 +325,26 @@ function Round({
           />
         )}
         {showsDetail && (
-          <Panel scrolls="Selected change" className="min-w-0">
+          <Panel scrolls={t("changes.selectedChange")} className="min-w-0">
             {narrow && (
               <div className="px-3 pt-2">
                 <Button look="quiet" onClick={() => setFilter("cause", "")}>
-                  ← All changes
+                  {t("changes.allChanges")}
                 </Button>
               </div>
             )}
             {chosen === undefined ? (
               <Empty
-                title={shown.length === 0 ? "Nothing matches your filters" : "Choose a change"}
+                title={
+                  shown.length === 0
+                    ? t("changes.nothingMatchesYourFilters")
+                    : t("changes.chooseAChange")
+                }
               >
                 <p>
                   {shown.length === 0
-                    ? "Show all changes again above."
-                    : "Open a class on the left to see who joined, with the row of the sheet and the lists it touches."}
+                    ? t("changes.showAllChangesAgainAbove")
+                    : t("changes.openAClassOnThe")}
                 </p>
               </Empty>
             ) : (
@@ -355,33 +367,47 @@ function Round({
       )}
       <div className="sticky -bottom-4 z-20 -mx-3 -mb-4 mt-3 flex flex-wrap items-center gap-x-5 gap-y-2 border-t border-hair bg-panel px-3 py-2.5 md:-mx-5 md:px-5">
         <span>
-          <b className="font-[650]">{counted(totals.accepted + totals.held, "change")}</b>:{" "}
-          {totals.accepted} accepted, {totals.held} on hold
+          <T
+            id="changes.acceptedOnHold"
+            count={
+              <b className="font-[650]">
+                {t("changes.changes3", { count: totals.accepted + totals.held })}
+              </b>
+            }
+            accepted={totals.accepted}
+            held={totals.held}
+          />
         </span>
         <span className="flex gap-3">
           <span>
-            <Plus count={totals.joins} />
-            {totals.joins > 0 && " join"}
+            <T
+              id="changes.join"
+              plus={<Plus count={totals.joins} />}
+              isJoins={String(totals.joins > 0)}
+            />
           </span>
           <span>
-            <Minus count={totals.leaves} />
-            {totals.leaves > 0 && " leave"}
+            <T
+              id="changes.leave"
+              minus={<Minus count={totals.leaves} />}
+              isLeaves={String(totals.leaves > 0)}
+            />
           </span>
           <span>
             <Tilde count={totals.replaced} />
-            {totals.replaced > 0 && ` ${totals.replaced === 1 ? "address" : "addresses"} replaced`}
+            {totals.replaced > 0 && t("changes.replaced", { replaced: totals.replaced })}
           </span>
         </span>
         {isOpen && stepping.isLoading && (
           <div className="w-full md:ml-auto md:w-96">
-            <Progress what="Bringing in step" onStop={() => asking.current?.abort()} />
+            <Progress what={t("changes.bringingInStep")} onStop={() => asking.current?.abort()} />
           </div>
         )}
         {isOpen && !stepping.isLoading && (
           <span className="flex flex-wrap items-center gap-3 max-md:w-full md:ml-auto">
             {unpassed.length > 0 && totals.accepted > 0 && (
               <span className="text-marigold-ink">
-                {counted(unpassed.length, "safety check")} to confirm above
+                {t("changes.safetyChecksToConfirmAbove", { unpassed: unpassed.length })}
               </span>
             )}
             <Button
@@ -391,10 +417,10 @@ function Round({
               onClick={() => void run()}
             >
               {totals.accepted === 0
-                ? "All changes are on hold"
+                ? t("changes.allChangesAreOnHold")
                 : totals.lists === 0
-                  ? `Accept ${counted(totals.accepted, "change")}`
-                  : `Bring ${counted(totals.lists, "list")} in step`}
+                  ? t("changes.acceptChanges", { accepted: totals.accepted })
+                  : t("changes.bringListsInStep", { lists: totals.lists })}
             </Button>
           </span>
         )}

@@ -5,6 +5,7 @@ import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";
 import { FaultLine } from "../ui/Page";
 import { useCorrectMutation } from "../data/sources";
+import { t } from "../texts/t";
 
 /** "The sheet is wrong": the row behind a cause, to be read otherwise until the sheet itself changes there. */
 export function CorrectDialog({
@@ -38,16 +39,15 @@ export function CorrectDialog({
     }
     onDone(
       changed.length === 1
-        ? "Correction saved. The changes were worked out again."
-        : `${changed.length} corrections saved. The changes were worked out again.`,
+        ? t("changes.correctionSavedTheChangesWere")
+        : t("changes.correctionsSavedTheChangesWere", { changed: changed.length }),
     );
   };
   return (
-    <Modal wide title="The sheet is wrong" onClose={onClose}>
+    <Modal wide title={t("changes.theSheetIsWrong2")} onClose={onClose}>
       <form onSubmit={(event) => void submit(event)}>
         <p className="mb-3 text-ink-2">
-          {sentence}: row {row.row} of {row.source}. What you change here is read instead, until the
-          sheet itself changes there.
+          {t("changes.rowOfWhatYouChange", { sentence, row: row.row, source: row.source })}
         </p>
         <div className="grid sm:grid-cols-2 gap-x-4 gap-y-2.5">
           {cells.map(({ label, column, text }, at) => (
@@ -69,13 +69,13 @@ export function CorrectDialog({
           <FaultLine error={correcting.error} />
         </div>
         <div className="mt-3 flex justify-end gap-2">
-          <Button onClick={onClose}>Close</Button>
+          <Button onClick={onClose}>{t("changes.close")}</Button>
           <Button type="submit" look="go" disabled={changed.length === 0 || correcting.isLoading}>
             {correcting.isLoading
-              ? "Saving …"
+              ? t("changes.saving")
               : changed.length === 0
-                ? "Nothing changed yet"
-                : "Save correction"}
+                ? t("changes.nothingChangedYet")
+                : t("changes.saveCorrection")}
           </Button>
         </div>
       </form>

@@ -4,6 +4,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { houseLocale } from "../ui/time";
 import { kindTitle } from "./groupCauses";
+import { t } from "../texts/t";
 
 /** Which causes are shown; an empty text shows all. Stands in the address of the page. */
 export interface CauseFilter {
@@ -61,14 +62,18 @@ export function Filters({
     };
   }, [round]);
   const labels = {
-    list: "All lists",
-    group: "All classes",
+    list: t("changes.allLists"),
+    group: t("changes.allClasses"),
     kind: "All kinds",
-    source: "All sources",
+    source: t("changes.allSources"),
   };
   const isFiltered = FILTERS.some((name) => filter[name] !== "");
   return (
-    <div role="group" aria-label="Show only" className="flex flex-wrap items-center gap-1.5">
+    <div
+      role="group"
+      aria-label={t("changes.showOnly")}
+      className="flex flex-wrap items-center gap-1.5"
+    >
       {FILTERS.map(
         (name) =>
           (options[name].length > 1 || filter[name] !== "") && (
@@ -85,7 +90,7 @@ export function Filters({
       )}
       {isFiltered && (
         <span role="status" className="text-[13px] text-ink-2">
-          {shown} of {round.causes.length} shown{" "}
+          {t("changes.ofShown", { shown, causes: round.causes.length })}{" "}
           <Button
             look="quiet"
             className="min-h-[26px]! px-2!"
@@ -93,7 +98,7 @@ export function Filters({
               for (const name of FILTERS) onFilter(name, "");
             }}
           >
-            Show all
+            {t("changes.showAll")}
           </Button>
         </span>
       )}

@@ -1,6 +1,5 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { Panel } from "../ui/Page";
@@ -8,6 +7,8 @@ import { Minus, Plus, Tilde } from "../ui/Signs";
 import { moment } from "../ui/time";
 import { useRoundsQuery } from "../data/rounds";
 import { TakeBackDialog } from "./TakeBackDialog";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** The rounds that were carried out, newest first; each can be taken back. */
 export function PastRounds({ onDone }: { onDone: (sentence: string) => void }) {
@@ -16,8 +17,8 @@ export function PastRounds({ onDone }: { onDone: (sentence: string) => void }) {
   const [taking, setTaking] = useState<number>();
   if (data.length === 0) return null;
   return (
-    <section aria-label="Past rounds" id="past" className="mt-4">
-      <h2 className="mb-2">Past rounds</h2>
+    <section aria-label={t("changes.pastRounds")} id="past" className="mt-4">
+      <h2 className="mb-2">{t("changes.pastRounds")}</h2>
       <Panel className="overflow-hidden">
         {data.map(({ number, closedAt, closedBy, totals, takesBack, takenBackBy }) => (
           <div
@@ -25,16 +26,19 @@ export function PastRounds({ onDone }: { onDone: (sentence: string) => void }) {
             className="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-hair-soft px-3.5 py-2 last:border-b-0 hover:bg-petrol-soft"
           >
             <Link to={`/changes/${number}`} className="w-24 shrink-0 font-[620] hover:underline">
-              Round {number}
+              {t("changes.round2", { number })}
             </Link>
             <span className="text-ink-2 md:w-64 md:truncate">
               {closedAt === null ? "" : moment(closedAt, me.timeZone)}
               {closedBy === null ? "" : `, ${closedBy}`}
             </span>
             <span className="min-w-0 flex-1 basis-48 md:truncate">
-              {counted(totals.accepted, "change")}, {counted(totals.lists, "list")}
-              {totals.held > 0 && `, ${totals.held} on hold`}
-              {takesBack !== null && `, undoes round ${takesBack}`}
+              {t("changes.changesLists", {
+                accepted: totals.accepted,
+                lists: totals.lists,
+                count: totals.held > 0 && t("changes.onHold", { held: totals.held }),
+                count2: takesBack !== null && t("changes.undoesRound", { takesBack }),
+              })}
             </span>
             <span className="flex gap-2">
               <Plus count={totals.joins} />
@@ -47,10 +51,16 @@ export function PastRounds({ onDone }: { onDone: (sentence: string) => void }) {
                   className="min-h-[26px]! px-2.5! text-[13px]"
                   onClick={() => setTaking(number)}
                 >
-                  Undo …<span className="sr-only"> round {number}</span>
+                  <T
+                    id="changes.undoRound"
+                    number={number}
+                    span={(chunks) => <span className="sr-only">{chunks}</span>}
+                  />
                 </Button>
               ) : (
-                <span className="text-[13px] text-ink-3">undone by round {takenBackBy}</span>
+                <span className="text-[13px] text-ink-3">
+                  {t("changes.undoneByRound2", { takenBackBy })}
+                </span>
               )}
             </span>
           </div>

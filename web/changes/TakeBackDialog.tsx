@@ -1,5 +1,4 @@
 import { useRef, useState } from "react";
-import { counted } from "@amigo/core/text/sentence";
 import { Button } from "../ui/Button";
 import { Modal } from "../ui/Modal";
 import { FaultLine, Loading } from "../ui/Page";
@@ -8,6 +7,7 @@ import { Minus, Plus, Tilde, Warn } from "../ui/Signs";
 import { usePlannedTakeBackQuery, useTakeBackMutation } from "../data/rounds";
 import { kindTitle } from "./groupCauses";
 import { Guards, unpassed } from "../ui/Guards";
+import { t } from "../texts/t";
 
 const SHOWN = 12;
 
@@ -36,29 +36,33 @@ export function TakeBackDialog({
     if (answer.data === undefined) return;
     const { round, lists, joins, leaves, next } = answer.data;
     onDone(
-      `Round ${number} was undone by round ${round}: ${counted(lists, "list")}, ${counted(joins, "address", "addresses")} joined, ${leaves} left.${next === null ? "" : " What the sheets still ask for is listed here, on hold."}`,
+      t("changes.roundWasUndoneByRound", {
+        number,
+        round,
+        lists,
+        joins,
+        leaves,
+        isNext: String(next === null),
+      }),
     );
   };
   return (
-    <Modal wide title={`Undo round ${number}`} onClose={onClose}>
+    <Modal wide title={t("changes.undoRound2", { number })} onClose={onClose}>
       <FaultLine error={error} />
-      {error === undefined && data === undefined && <Loading what="what it would do" />}
+      {error === undefined && data === undefined && <Loading what={t("changes.whatItWouldDo")} />}
       {data !== undefined && (
         <div className="flex flex-col gap-3">
-          <p className="text-ink-2">
-            A new round undoes it, as far as nothing has changed since. What the sheets still ask
-            for comes back on hold, so nothing happens twice.
-          </p>
+          <p className="text-ink-2">{t("changes.aNewRoundUndoesIt")}</p>
           <Guards
             guards={data.guards}
             typed={typed}
             onType={(id, value) => setTyped({ ...typed, [id]: value })}
           />
           {data.causes.length === 0 ? (
-            <p>All of it has changed since, so there is nothing to undo.</p>
+            <p>{t("changes.allOfItHasChanged")}</p>
           ) : (
-            <section aria-label="Effects">
-              <h2 className="mb-1">Effects</h2>
+            <section aria-label={t("changes.effects")}>
+              <h2 className="mb-1">{t("changes.effects")}</h2>
               <ul>
                 {(all ? data.causes : data.causes.slice(0, SHOWN)).map(
                   ({ kind, title, detail, joins, leaves, replaced }) => (
@@ -84,15 +88,17 @@ export function TakeBackDialog({
               </ul>
               {data.causes.length > SHOWN && (
                 <Button look="quiet" onClick={() => setAll(!all)}>
-                  {all ? "Show fewer" : `Show all ${data.causes.length}`}
+                  {all
+                    ? t("changes.showFewer")
+                    : t("changes.showAll2", { causes: data.causes.length })}
                 </Button>
               )}
             </section>
           )}
           {data.leftAlone.length > 0 && (
-            <section aria-label="Left alone">
+            <section aria-label={t("changes.leftAlone")}>
               <h2 className="mb-1">
-                <Warn>{counted(data.leftAlone.length, "thing")} left alone</Warn>
+                <Warn>{t("changes.thingsLeftAlone", { leftAlone: data.leftAlone.length })}</Warn>
               </h2>
               <ul className="max-h-40 overflow-auto text-[13px]">
                 {data.leftAlone.map((sentence) => (
@@ -105,7 +111,10 @@ export function TakeBackDialog({
           )}
           <FaultLine error={taking.error} />
           {taking.isLoading ? (
-            <Progress what={`Undoing round ${number}`} onStop={() => asked.current?.abort()} />
+            <Progress
+              what={t("changes.undoingRound", { number })}
+              onStop={() => asked.current?.abort()}
+            />
           ) : (
             <div className="flex items-center justify-end gap-2">
               <span className="mr-auto flex gap-3">
@@ -113,13 +122,16 @@ export function TakeBackDialog({
                 <Minus count={data.totals.leaves} />
                 <Tilde count={data.totals.replaced} />
               </span>
-              <Button onClick={onClose}>Close</Button>
+              <Button onClick={onClose}>{t("changes.close")}</Button>
               <Button
                 look="go"
                 disabled={data.causes.length === 0 || unpassed(data.guards, typed).length > 0}
                 onClick={() => void run()}
               >
-                Undo {counted(data.causes.length, "change")} on {counted(data.totals.lists, "list")}
+                {t("changes.undoChangesOnLists", {
+                  causes: data.causes.length,
+                  lists: data.totals.lists,
+                })}
               </Button>
             </div>
           )}

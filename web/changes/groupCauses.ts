@@ -1,4 +1,5 @@
 import type { CauseLine } from "@amigo/contract/rounds";
+import { t } from "../texts/t";
 
 /** Causes of one kind; when there are many, gathered further by class. */
 export interface CauseGroup {
@@ -10,23 +11,23 @@ export interface CauseGroup {
 }
 
 const TITLES: Record<string, string> = {
-  moved: "Moved class",
-  joined: "Joined",
-  left: "Left",
-  address: "Address changed",
-  name: "Name changed",
-  reachable: "Can be reached now",
-  unreachable: "Can no longer be reached",
-  corrected: "Corrected by hand",
-  expired: "Last day over",
-  "guardian-added": "Guardian added",
-  "guardian-gone": "Guardian gone",
-  cohort: "Classes",
-  detail: "Other details",
-  season: "Season",
-  recipe: "Recipes",
-  naming: "Short forms",
-  list: "Lists",
+  moved: t("changes.movedClass"),
+  joined: t("changes.joined"),
+  left: t("changes.left"),
+  address: t("changes.addressChanged"),
+  name: t("changes.nameChanged"),
+  reachable: t("changes.canBeReachedNow"),
+  unreachable: t("changes.canNoLongerBeReached"),
+  corrected: t("changes.correctedByHand"),
+  expired: t("changes.lastDayOver"),
+  "guardian-added": t("changes.guardianAdded"),
+  "guardian-gone": t("changes.guardianGone"),
+  cohort: t("changes.classes"),
+  detail: t("changes.otherDetails"),
+  season: t("changes.season"),
+  recipe: t("changes.recipes"),
+  naming: t("changes.shortForms"),
+  list: t("changes.lists2"),
 };
 
 /** What a kind of cause is called. */
@@ -62,7 +63,7 @@ export function groupCauses(causes: readonly CauseLine[]): CauseGroup[] {
   }
   return [...groups].map(([key, own]) => ({
     key,
-    title: key === CLASSES ? "By class" : kindTitle(key),
+    title: key === CLASSES ? t("changes.byClass") : kindTitle(key),
     causes: own,
     classes: own.length > MANY && own.some(({ group }) => group !== "") ? byClass(own) : undefined,
   }));
@@ -71,7 +72,7 @@ export function groupCauses(causes: readonly CauseLine[]): CauseGroup[] {
 function byClass(causes: readonly CauseLine[]): { name: string; causes: CauseLine[] }[] {
   const classes = new Map<string, CauseLine[]>();
   for (const cause of causes) {
-    const name = cause.group === "" ? "No class" : cause.group;
+    const name = cause.group === "" ? t("changes.noClass") : cause.group;
     const own = classes.get(name);
     if (own === undefined) classes.set(name, [cause]);
     else own.push(cause);

@@ -1,6 +1,5 @@
 import { Fragment, useState } from "react";
 import { Link } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import type { AnswerLine, FormPage } from "@amigo/contract/forms";
 import { useAnswersQuery, useDecideAnswerMutation, useOlderAnswersQuery } from "../data/forms";
 import { useMe } from "../data/me";
@@ -11,29 +10,31 @@ import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 const STATES = [
-  { value: "all", name: "All" },
-  { value: "waiting", name: "To decide" },
-  { value: "accepted", name: "Accepted" },
-  { value: "unconfirmed", name: "Not confirmed" },
-  { value: "refused", name: "Declined" },
+  { value: "all", name: t("forms.all") },
+  { value: "waiting", name: t("forms.toDecide") },
+  { value: "accepted", name: t("forms.accepted") },
+  { value: "unconfirmed", name: t("forms.notConfirmed") },
+  { value: "refused", name: t("forms.declined") },
 ] as const;
 const SORTS = [
-  { value: "newest", name: "newest first" },
-  { value: "child", name: "by child" },
-  { value: "class", name: "by class" },
-  { value: "guardian", name: "by guardian" },
+  { value: "newest", name: t("forms.newestFirst") },
+  { value: "child", name: t("forms.byChild") },
+  { value: "class", name: t("forms.byClass") },
+  { value: "guardian", name: t("forms.byGuardian") },
 ] as const;
 const AT_ONCE = 100;
 
 const STATE_WORDS: Record<AnswerLine["state"], string> = {
-  accepted: "✓ counts",
-  unconfirmed: "waiting for the family to confirm",
-  asked: "who is meant?",
+  accepted: t("forms.counts"),
+  unconfirmed: t("forms.waitingForTheFamilyTo"),
+  asked: t("forms.whoIsMeant"),
   held: "held",
-  refused: "− declined",
-  replaced: "replaced by a newer answer",
+  refused: t("forms.declined2"),
+  replaced: t("forms.replacedByANewerAnswer"),
 };
 
 /** The answers as a sheet: those that wait for somebody have their reason and two buttons. */
@@ -49,19 +50,22 @@ export function Answers({ form }: { form: FormPage }) {
     setFrom(0);
   };
   if (error !== undefined) return <FaultLine error={error} />;
-  if (data === undefined) return <Loading what="the answers" />;
+  if (data === undefined) return <Loading what={t("forms.theAnswers")} />;
   const nothing =
     form.counts.accepted + form.counts.waiting + form.counts.unconfirmed + form.counts.refused ===
     0;
   if (nothing)
     return (
-      <Empty title="No answers yet">
+      <Empty title={t("forms.noAnswersYet")}>
         <p>
-          Hand out its address or its code:{" "}
-          <Link to="?show=share" className="text-petrol underline">
-            Hand out
-          </Link>
-          . Answers appear here as they come in.
+          <T
+            id="forms.handOutItsAddressOr"
+            link={(chunks) => (
+              <Link to="?show=share" className="text-petrol underline">
+                {chunks}
+              </Link>
+            )}
+          />
         </p>
       </Empty>
     );
@@ -69,49 +73,55 @@ export function Answers({ form }: { form: FormPage }) {
     <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <div className="mb-2.5 flex flex-wrap items-center gap-2">
         <Choice
-          label="Show"
+          label={t("forms.show")}
           value={state}
           options={STATES}
           onChange={(value) => narrow(() => setState(value))}
         />
         <Choice
-          label="Sorted"
+          label={t("forms.sorted")}
           value={sort}
           options={SORTS}
           onChange={(value) => narrow(() => setSort(value))}
         />
         <SearchField
-          label="Find an answer"
-          placeholder="Child, guardian, class …"
+          label={t("forms.findAnAnswer")}
+          placeholder={t("forms.childGuardianClass")}
           value={q}
           onChange={(value) => narrow(() => setQ(value))}
         />
         <span className="text-ink-3" role="status">
-          {counted(data.total, "answer")}
+          {t("forms.answers", { total: data.total })}
         </span>
         <span className="ml-auto flex gap-3">
           <a
             href={`/api/forms/${form.id}/answers.csv`}
             className="text-petrol underline underline-offset-2"
           >
-            Export as CSV
+            {t("forms.exportAsCsv")}
           </a>
           {form.counts.accepted > 0 && (
             <Link
               to={`/sources/${form.source}`}
               className="text-petrol underline underline-offset-2"
             >
-              As a sheet
+              {t("forms.asASheet")}
             </Link>
           )}
         </span>
       </div>
       <FaultLine error={deciding.error} />
-      <Panel scrolls="Answers" className="lg:min-h-0 lg:flex-1">
+      <Panel scrolls={t("forms.answers2")} className="lg:min-h-0 lg:flex-1">
         <table className="wide-table w-full">
           <thead className="sticky top-0 bg-panel">
             <tr className="border-b border-hair text-left text-[12px] text-ink-3">
-              {["Child", "Guardian", "Answered", "State", ""].map((title) => (
+              {[
+                t("forms.child"),
+                t("forms.guardian"),
+                t("forms.answered"),
+                t("forms.state"),
+                "",
+              ].map((title) => (
                 <th key={title} className="px-4 py-1.5 font-[500]">
                   {title}
                 </th>
@@ -134,13 +144,17 @@ export function Answers({ form }: { form: FormPage }) {
       {data.total > AT_ONCE && (
         <div className="mt-2 flex items-center gap-2">
           <Button disabled={from === 0} onClick={() => setFrom(from - AT_ONCE)}>
-            Previous
+            {t("forms.previous")}
           </Button>
           <Button disabled={from + AT_ONCE >= data.total} onClick={() => setFrom(from + AT_ONCE)}>
-            Next
+            {t("forms.next")}
           </Button>
           <span className="text-ink-3">
-            {from + 1} to {Math.min(from + AT_ONCE, data.total)} of {data.total}
+            {t("forms.toOf", {
+              count: from + 1,
+              value: Math.min(from + AT_ONCE, data.total),
+              total: data.total,
+            })}
           </span>
         </div>
       )}
@@ -183,12 +197,15 @@ function Row({
           </span>
           {answer.secondName !== "" && (
             <span className="block text-[13px] text-ink-2">
-              and {answer.secondName}{" "}
-              {line.second === "waiting"
-                ? "(has not said yes yet)"
-                : line.second === "confirmed"
-                  ? "✓"
-                  : ""}
+              {t("forms.and", {
+                secondName: answer.secondName,
+                value:
+                  line.second === "waiting"
+                    ? t("forms.hasNotSaidYesYet")
+                    : line.second === "confirmed"
+                      ? "✓"
+                      : "",
+              })}
             </span>
           )}
         </td>
@@ -196,7 +213,7 @@ function Row({
           {moment(line.at, me.timeZone)}
           {line.older > 0 && (
             <span className="block text-[13px]">
-              in place of {counted(line.older, "older one")}
+              {t("forms.inPlaceOfOlderOnes", { older: line.older })}
             </span>
           )}
         </td>
@@ -209,7 +226,9 @@ function Row({
             </span>
           )}
           {line.decidedBy !== "" && (
-            <span className="block text-[13px] text-ink-3">by {line.decidedBy}</span>
+            <span className="block text-[13px] text-ink-3">
+              {t("forms.by", { decidedBy: line.decidedBy })}
+            </span>
           )}
         </td>
         <td className="px-4 py-2 text-right whitespace-nowrap">
@@ -218,17 +237,17 @@ function Row({
               <Button
                 disabled={busy}
                 onClick={() => onDecide(true)}
-                aria-label={`Accept, the answer for ${who}`}
+                aria-label={t("forms.acceptTheAnswerFor", { who })}
               >
-                Accept
+                {t("forms.accept")}
               </Button>{" "}
               <Button
                 disabled={busy}
                 look="quiet"
                 onClick={() => onDecide(false)}
-                aria-label={`Decline the answer for ${who}`}
+                aria-label={t("forms.declineTheAnswerFor", { who })}
               >
-                Decline
+                {t("forms.decline")}
               </Button>
             </>
           )}{" "}
@@ -236,9 +255,9 @@ function Row({
             look="quiet"
             aria-expanded={open}
             onClick={() => setOpen(!open)}
-            aria-label={`${open ? "Show less" : "Show all"}, the answer for ${who}`}
+            aria-label={t("forms.showLessTheAnswerFor", { open: String(open), who })}
           >
-            {open ? "Show less" : "Show all"}
+            {open ? t("forms.showLess") : t("forms.showAll")}
           </Button>
         </td>
       </tr>
@@ -259,14 +278,14 @@ function All({ line: { answer, language }, form }: { line: AnswerLine; form: For
   const titles = form.content.words[0]?.questions ?? [];
   const parts: [string, string][] = [
     ...titles.map(({ title }, at): [string, string] => [title, answer.questions[at] ?? ""]),
-    ["How often", form.content.parts.includes("how often") ? answer.howOften : ""],
+    [t("forms.howOften"), form.content.parts.includes("how often") ? answer.howOften : ""],
     [
-      "Second guardian",
+      t("forms.secondGuardian"),
       [answer.secondName, answer.secondAddress, answer.secondRelationship]
         .filter((part) => part !== "")
         .join(", "),
     ],
-    ["Consent", answer.consent === 0 ? "" : `version ${answer.consent}`],
+    ["Consent", answer.consent === 0 ? "" : t("forms.version", { consent: answer.consent })],
     ["Language", language],
   ];
   return (
@@ -291,7 +310,7 @@ function Older({ id, form }: { id: string; form: FormPage }) {
   const { data = [] } = useOlderAnswersQuery(id);
   return (
     <div className="mt-2 border-t border-hair pt-2">
-      <h3 className="text-[13px] font-[620]">Earlier answers</h3>
+      <h3 className="text-[13px] font-[620]">{t("forms.earlierAnswers")}</h3>
       {data.map((line) => (
         <div key={line.id} className="mt-1.5">
           <p className="text-[13px]">

@@ -14,6 +14,8 @@ import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
 import { DayField } from "../ui/DayField";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 type Words = FormContent["words"][number];
 
@@ -21,12 +23,12 @@ type Words = FormContent["words"][number];
 const RESTS = 300;
 
 const PART_WORDS: Record<FormPart, string> = {
-  class: "Class",
-  team: "Team",
-  relationship: "Relationship to the child",
-  "second guardian": "A second guardian, who is asked by mail",
-  "how often": "How often they want mail",
-  consent: "Consent, with its text",
+  class: t("forms.class"),
+  team: t("forms.team"),
+  relationship: t("forms.relationshipToTheChild"),
+  "second guardian": t("forms.aSecondGuardianWhoIs"),
+  "how often": t("forms.howOftenTheyWantMail"),
+  consent: t("forms.consentWithItsText"),
 };
 
 /** Everything that a form is made of, with the form as families see it beside it. */
@@ -92,7 +94,7 @@ export function FormEditor({
           .replace(/^-|-$/g, "");
   return (
     <div className="grid gap-3.5 lg:min-h-0 lg:flex-1 lg:grid-cols-[minmax(0,1fr)_392px]">
-      <Panel scrolls="The form's parts" className="px-4 py-3.5">
+      <Panel scrolls={t("forms.theFormsParts")} className="px-4 py-3.5">
         <form
           className="flex flex-col gap-4"
           onSubmit={(event) => {
@@ -102,7 +104,7 @@ export function FormEditor({
         >
           <div className="flex flex-wrap items-end gap-2">
             <div className="flex flex-wrap items-center gap-1.5">
-              <span className="text-[13px] font-[560]">Language</span>
+              <span className="text-[13px] font-[560]">{t("forms.language")}</span>
               {own.words.map((one) => (
                 <Button
                   key={one.language}
@@ -116,14 +118,14 @@ export function FormEditor({
             </div>
             <div className="ml-auto flex items-end gap-1.5">
               <input
-                aria-label="Another language, by its code"
-                placeholder="de, fr, pt-BR …"
+                aria-label={t("forms.anotherLanguageByItsCode")}
+                placeholder={t("forms.deFrPtBr")}
                 value={adding}
                 onChange={(event) => setAdding(event.target.value)}
                 className="h-[30px] w-28 rounded-md border border-hair bg-panel px-2"
               />
               <Button disabled={adding.trim() === ""} onClick={addLanguage}>
-                Add a language
+                {t("forms.addALanguage")}
               </Button>
               {own.words.length > 1 && (
                 <Button
@@ -133,19 +135,23 @@ export function FormEditor({
                     setLanguage(own.words.find((one) => one !== words)?.language ?? "en");
                   }}
                 >
-                  Remove {words.language}
+                  {t("forms.remove", { language: words.language })}
                 </Button>
               )}
             </div>
           </div>
           <Field
-            label="Title"
+            label={t("forms.title")}
             value={words.title}
             maxLength={120}
             onChange={(event) => say({ title: event.target.value })}
           />
-          <Area label="Introduction" value={words.intro} onChange={(intro) => say({ intro })} />
-          <Group title="It asks for the child, the guardian's name and address, and">
+          <Area
+            label={t("forms.introduction")}
+            value={words.intro}
+            onChange={(intro) => say({ intro })}
+          />
+          <Group title={t("forms.itAsksForTheChild")}>
             {FORM_PARTS.map((part) => (
               <Check key={part} on={own.parts.includes(part)} onChange={() => toggle(part)}>
                 {PART_WORDS[part]}
@@ -154,13 +160,13 @@ export function FormEditor({
           </Group>
           {own.parts.includes("consent") && (
             <Area
-              label="Consent text; a change makes a new version"
+              label={t("forms.consentTextAChangeMakes")}
               value={words.consent}
               onChange={(consent) => say({ consent })}
             />
           )}
           {(own.parts.includes("class") || own.parts.includes("team")) && choices.length > 0 && (
-            <Group title="Classes and teams that can be chosen">
+            <Group title={t("forms.classesAndTeamsThatCan")}>
               {all && (
                 <Check
                   on={own.cohorts.length === 0}
@@ -170,7 +176,7 @@ export function FormEditor({
                     })
                   }
                 >
-                  All of this season, new ones included
+                  {t("forms.allOfThisSeasonNew")}
                 </Check>
               )}
               {(!all || own.cohorts.length > 0) &&
@@ -187,19 +193,19 @@ export function FormEditor({
                     }
                   >
                     {name}
-                    <span className="text-ink-3"> {kind === "team" ? "team" : site}</span>
+                    <span className="text-ink-3"> {kind === "team" ? t("forms.team2") : site}</span>
                   </Check>
                 ))}
             </Group>
           )}
-          <Group title="Further questions">
+          <Group title={t("forms.furtherQuestions")}>
             {words.questions.map((question, at) => (
               <div
                 key={at}
                 className="col-span-full flex flex-wrap items-end gap-2 border-t border-hair-soft pt-2"
               >
                 <Field
-                  label={`Question ${at + 1}`}
+                  label={t("forms.question", { count: at + 1 })}
                   value={question.title}
                   onChange={(event) => askAt(at, { title: event.target.value })}
                   className="min-w-52 flex-1"
@@ -219,11 +225,11 @@ export function FormEditor({
                     })
                   }
                 >
-                  required
+                  {t("forms.required")}
                 </Check>
                 <Button
                   look="quiet"
-                  aria-label={`Remove question ${at + 1}`}
+                  aria-label={t("forms.removeQuestion", { count: at + 1 })}
                   onClick={() =>
                     change({
                       questions: own.questions.filter((_, index) => index !== at),
@@ -234,7 +240,7 @@ export function FormEditor({
                     })
                   }
                 >
-                  Remove
+                  {t("forms.remove2")}
                 </Button>
               </div>
             ))}
@@ -248,19 +254,22 @@ export function FormEditor({
                       ...one,
                       questions: [
                         ...one.questions,
-                        { title: `Question ${own.questions.length + 1}`, choices: [] },
+                        {
+                          title: t("forms.question", { count: own.questions.length + 1 }),
+                          choices: [],
+                        },
                       ],
                     })),
                   })
                 }
               >
-                Add a question
+                {t("forms.addAQuestion")}
               </Button>
             )}
           </Group>
           <details>
             <summary className="cursor-pointer text-[13px] font-[560] text-petrol">
-              All other texts of the form
+              {t("forms.allOtherTextsOfThe")}
             </summary>
             <div className="mt-2 grid grid-cols-2 gap-2.5">
               {(Object.keys(FORM_LABELS) as FormLabel[]).map((label) => (
@@ -278,21 +287,21 @@ export function FormEditor({
           </details>
           <div className="grid grid-cols-2 gap-3">
             <DayField
-              label="Opens on"
+              label={t("forms.opensOn")}
 
               value={own.opensOn}
               onChange={(opensOn) => change({ opensOn })}
-              help="Leave empty to open it now"
+              help={t("forms.leaveEmptyToOpenIt")}
             />
             <DayField
-              label="Last day"
+              label={t("forms.lastDay")}
 
               value={own.closesOn}
               onChange={(closesOn) => change({ closesOn })}
-              help="Leave empty to keep it open"
+              help={t("forms.leaveEmptyToKeepIt")}
             />
             <Field
-              label="Short address, after /f/"
+              label={t("forms.shortAddressAfterF")}
               className="mono"
               value={ownSlug}
               placeholder={slugOf}
@@ -300,33 +309,41 @@ export function FormEditor({
             />
           </div>
           <p>
-            A child who is in no sheet:{" "}
-            <Choice
-              small
-              label="A child who is in no sheet"
-              value={own.unknownChild}
-              onChange={(unknownChild) => change({ unknownChild })}
-              options={[
-                { value: "ask", name: "ask me" },
-                { value: "take", name: "is a new child" },
-              ]}
+            <T
+              id="forms.aChildWhoIsInNo"
+              choice={
+                <Choice
+                  small
+                  label={t("forms.aChildWhoIsIn")}
+                  value={own.unknownChild}
+                  onChange={(unknownChild) => change({ unknownChild })}
+                  options={[
+                    { value: "ask", name: t("forms.askMe") },
+                    { value: "take", name: t("forms.isANewChild") },
+                  ]}
+                />
+              }
             />
           </p>
           {mayStep && (
             <p>
-              Changes from answers:{" "}
-              <Choice
-                small
-                label="Changes from answers"
-                value={ownMode}
-                onChange={setMode}
-                options={[
-                  { value: "ask", name: "wait in Changes for my review" },
-                  {
-                    value: "itself",
-                    name: "happen automatically unless a safety check stops them",
-                  },
-                ]}
+              <T
+                id="forms.changesFromAnswers2"
+                choice={
+                  <Choice
+                    small
+                    label={t("forms.changesFromAnswers")}
+                    value={ownMode}
+                    onChange={setMode}
+                    options={[
+                      { value: "ask", name: t("forms.waitInChangesForMy") },
+                      {
+                        value: "itself",
+                        name: t("forms.happenAutomaticallyUnlessASafety"),
+                      },
+                    ]}
+                  />
+                }
               />
             </p>
           )}
@@ -352,10 +369,13 @@ function Preview({ content, language }: { content: FormContent; language: string
   }, [content, language]);
   const { currentData, data, error } = useFormPreviewQuery(shown);
   return (
-    <section aria-label="As families see it" className="flex min-w-0 flex-col lg:min-h-0 gap-2">
+    <section
+      aria-label={t("forms.asFamiliesSeeIt")}
+      className="flex min-w-0 flex-col lg:min-h-0 gap-2"
+    >
       {error !== undefined && currentData === undefined && <FaultLine error={error} />}
       <iframe
-        title="The form as families see it"
+        title={t("forms.theFormAsFamiliesSee")}
         sandbox="allow-same-origin"
         srcDoc={data?.html ?? ""}
         className="w-full flex-1 rounded-lg border border-hair bg-panel"
@@ -402,7 +422,7 @@ function Choices({
   const [typed, setTyped] = useState(choices.join(", "));
   return (
     <Field
-      label="Choices, commas between; none: free text"
+      label={t("forms.choicesCommasBetweenNoneFree")}
       value={typed}
       onChange={(event) => {
         setTyped(event.target.value);

@@ -1,5 +1,4 @@
 import { useParams, useSearchParams } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import { useChangeFormMutation, useFormQuery } from "../data/forms";
 import { useMe } from "../data/me";
 import { Address } from "../ui/Address";
@@ -10,6 +9,8 @@ import { FormEditor } from "./FormEditor";
 import { IS_WORDS } from "./FormsPage";
 import { Missing } from "./Missing";
 import { Share } from "./Share";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** One sign-up form: what has come in, the form itself, how it is handed out, and who has not answered. */
 export function FormPage() {
@@ -19,7 +20,7 @@ export function FormPage() {
   const { data, error } = useFormQuery(id);
   const [keep, keeping] = useChangeFormMutation();
   if (error !== undefined) return <FaultPage error={error} />;
-  if (data === undefined) return <Loading what="the form" />;
+  if (data === undefined) return <Loading what={t("forms.theForm")} />;
   const show = search.get("show") ?? "answers";
   const { counts } = data;
   return (
@@ -33,14 +34,14 @@ export function FormPage() {
         }
       />
       <Tabs
-        label="Parts of the form"
+        label={t("forms.partsOfTheForm")}
         value={show}
         onChange={(value) => setSearch({ show: value }, { replace: true })}
         tabs={[
-          ["answers", `Answers ${counts.accepted + counts.waiting}`],
-          ["form", "The form"],
-          ["share", "Hand out"],
-          ["missing", "No answer yet"],
+          ["answers", t("forms.answers3", { count: counts.accepted + counts.waiting })],
+          ["form", t("forms.theForm2")],
+          ["share", t("forms.handOut")],
+          ["missing", t("forms.noAnswerYet")],
         ]}
       />
       {show === "answers" && <Answers form={data} />}
@@ -48,8 +49,11 @@ export function FormPage() {
         <>
           {keeping.isSuccess && keeping.data.version === data.version && (
             <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
-              <b className="text-leaf-ink">✓ </b>The form is as you want it;{" "}
-              {counted(counts.accepted, "answer")} stay as they are.
+              <T
+                id="forms.theFormIsAsYou"
+                b={<b className="text-leaf-ink">✓ </b>}
+                accepted={counts.accepted}
+              />
             </p>
           )}
           <FormEditor
@@ -62,7 +66,7 @@ export function FormPage() {
             mayStep={data.mayStep}
             error={keeping.error}
             busy={keeping.isLoading}
-            go="Save changes"
+            go={t("forms.saveChanges")}
             onKeep={(wanted) => void keep({ id, version: data.version, ...wanted })}
           />
         </>

@@ -1,5 +1,4 @@
 import { Link, useNavigate } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import type { FormLine } from "@amigo/contract/forms";
 import { useFormsQuery } from "../data/forms";
 import { Address } from "../ui/Address";
@@ -8,10 +7,11 @@ import { Empty, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { dayOf } from "../ui/time";
 import { WideTable } from "../ui/WideTable";
+import { t } from "../texts/t";
 
 export const IS_WORDS: Record<FormLine["is"], string> = {
   open: "open",
-  "not yet": "opens later",
+  "not yet": t("forms.opensLater"),
   over: "closed",
 };
 
@@ -20,37 +20,42 @@ export function FormsPage() {
   const navigate = useNavigate();
   const { data, error } = useFormsQuery();
   if (error !== undefined) return <FaultPage error={error} />;
-  if (data === undefined) return <Loading what="the forms" />;
+  if (data === undefined) return <Loading what={t("forms.theForms")} />;
   return (
     <div>
       <PageHead
-        title="Sign-up forms"
-        line={data.forms.length === 0 ? "None yet" : counted(data.forms.length, "form")}
+        title={t("forms.signUpForms")}
+        line={
+          data.forms.length === 0
+            ? t("forms.noneYet")
+            : t("forms.forms", { forms: data.forms.length })
+        }
       >
         <Button look="go" onClick={() => void navigate("/forms/new")}>
-          Make a form
+          {t("forms.makeAForm")}
         </Button>
       </PageHead>
       {data.forms.length === 0 ? (
-        <Empty title="Let families tell you themselves">
-          <p>
-            A form asks for the child, the class and an address that works, on a phone and without
-            an account. Its answers are read like any sheet: you see what they change before
-            anything happens.
-          </p>
+        <Empty title={t("forms.letFamiliesTellYouThemselves")}>
+          <p>{t("forms.aFormAsksForThe")}</p>
         </Empty>
       ) : (
         <Panel>
-          <WideTable label="Forms" className="w-full">
+          <WideTable label={t("forms.forms2")} className="w-full">
             <thead>
               <tr className="border-b border-hair text-left text-[12px] text-ink-3">
-                {["Form", "Address", "Open", "Accepted", "To decide", "Not confirmed"].map(
-                  (title) => (
-                    <th key={title} className="px-4 py-1.5 font-[500]">
-                      {title}
-                    </th>
-                  ),
-                )}
+                {[
+                  t("forms.form"),
+                  t("forms.address"),
+                  t("forms.open"),
+                  t("forms.accepted"),
+                  t("forms.toDecide"),
+                  t("forms.notConfirmed"),
+                ].map((title) => (
+                  <th key={title} className="px-4 py-1.5 font-[500]">
+                    {title}
+                  </th>
+                ))}
               </tr>
             </thead>
             <tbody>
@@ -63,7 +68,9 @@ export function FormsPage() {
                     <Link to={`/forms/${id}`} className="font-[620] hover:underline">
                       {title}
                     </Link>
-                    <span className="block text-[13px] text-ink-3">made by {by}</span>
+                    <span className="block text-[13px] text-ink-3">
+                      {t("forms.madeBy", { by })}
+                    </span>
                   </td>
                   <td className="px-4 py-2">
                     <Address>{url.replace(/^https?:\/\//, "")}</Address>
@@ -71,7 +78,9 @@ export function FormsPage() {
                   <td className="px-4 py-2">
                     {IS_WORDS[is]}
                     {is === "open" && closesOn !== "" && (
-                      <span className="block text-[13px] text-ink-3">until {dayOf(closesOn)}</span>
+                      <span className="block text-[13px] text-ink-3">
+                        {t("forms.until", { when: dayOf(closesOn) })}
+                      </span>
                     )}
                   </td>
                   <td className="px-4 py-2">{counts.accepted}</td>

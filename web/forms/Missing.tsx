@@ -1,5 +1,4 @@
 import { useNavigate } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import type { FormPage } from "@amigo/contract/forms";
 import { useMissingQuery } from "../data/forms";
 import { useMe } from "../data/me";
@@ -9,6 +8,8 @@ import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** Who has not answered, or can not be written to: by another way, or by a slip on paper. */
 export function Missing({ form }: { form: FormPage }) {
@@ -17,29 +18,26 @@ export function Missing({ form }: { form: FormPage }) {
   const { data, error } = useMissingQuery(form.id);
   const [makeList, making] = useMakePrivateListMutation();
   if (error !== undefined) return <FaultLine error={error} />;
-  if (data === undefined) return <Loading what="who is missing" />;
+  if (data === undefined) return <Loading what={t("forms.whoIsMissing")} />;
   if (data.asked === 0)
     return (
-      <Empty title="No students yet">
-        <p>Once a roster is imported, students without an answer appear here.</p>
+      <Empty title={t("forms.noStudentsYet")}>
+        <p>{t("forms.onceARosterIsImported")}</p>
       </Empty>
     );
   if (data.students.length === 0)
     return (
-      <Empty title="Everybody has answered">
-        <p>
-          For all {counted(data.asked, "student")} of its classes there is an answer with an address
-          that works.
-        </p>
+      <Empty title={t("forms.everybodyHasAnswered")}>
+        <p>{t("forms.forAllStudentsOfIts", { asked: data.asked })}</p>
       </Empty>
     );
   const people = [...new Set(data.students.flatMap(({ by }) => by.map((way) => way.id)))];
   const write = async (): Promise<void> => {
     const { data: made } = await makeList({
-      name: `${form.title}, not answered, ${moment(new Date().toISOString(), me.timeZone)}`.slice(
-        0,
-        80,
-      ),
+      name: t("forms.notAnswered", {
+        title: form.title,
+        when: moment(new Date().toISOString(), me.timeZone),
+      }).slice(0, 80),
       people,
     });
     if (made !== undefined) void navigate(`/mail/write?private=${made.id}`);
@@ -49,33 +47,44 @@ export function Missing({ form }: { form: FormPage }) {
     <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <div className="mb-2.5 flex flex-wrap items-center gap-3">
         <p>
-          <b className="font-[650]">{data.students.length}</b> of {counted(data.asked, "student")}
-          {noWay > 0 && (
-            <>
-              ; <Warn>{noWay} can only be reached on paper</Warn>
-            </>
-          )}
+          <T
+            id="forms.ofStudents"
+            students={<b className="font-[650]">{data.students.length}</b>}
+            asked={data.asked}
+            count={
+              noWay > 0 && (
+                <>
+                  ; <Warn>{t("forms.canOnlyBeReachedOn", { noWay })}</Warn>
+                </>
+              )
+            }
+          />
         </p>
         <span className="ml-auto flex gap-2">
           <a
             className="inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol"
             href={`/api/forms/${form.id}/slips.pdf`}
           >
-            Slips with personal codes, as PDF
+            {t("forms.slipsWithPersonalCodesAs")}
           </a>
           {people.length > 0 && (
             <Button look="go" disabled={making.isLoading} onClick={() => void write()}>
-              Write to {counted(people.length, "person", "people")}
+              {t("forms.writeToPeople", { people: people.length })}
             </Button>
           )}
         </span>
       </div>
       <FaultLine error={making.error} />
-      <Panel scrolls="Students without an answer" className="lg:min-h-0 lg:flex-1">
+      <Panel scrolls={t("forms.studentsWithoutAnAnswer")} className="lg:min-h-0 lg:flex-1">
         <table className="wide-table w-full">
           <thead className="sticky top-0 bg-panel">
             <tr className="border-b border-hair text-left text-[12px] text-ink-3">
-              {["Student", "Class", "Why", "Can be reached by"].map((title) => (
+              {[
+                t("forms.student"),
+                t("forms.class"),
+                t("forms.why"),
+                t("forms.canBeReachedBy"),
+              ].map((title) => (
                 <th key={title} className="px-4 py-1.5 font-[500]">
                   {title}
                 </th>
@@ -88,11 +97,15 @@ export function Missing({ form }: { form: FormPage }) {
                 <td className="px-4 py-1.5 font-[620]">{name}</td>
                 <td className="px-4 py-1.5 text-ink-2">{classes.join(", ")}</td>
                 <td className="px-4 py-1.5">
-                  {why === "no answer" ? "no answer" : <Warn>mail to their address bounces</Warn>}
+                  {why === "no answer" ? (
+                    t("forms.noAnswer")
+                  ) : (
+                    <Warn>{t("forms.mailToTheirAddressBounces")}</Warn>
+                  )}
                 </td>
                 <td className="px-4 py-1.5">
                   {by.length === 0 ? (
-                    <Warn>only on paper</Warn>
+                    <Warn>{t("forms.onlyOnPaper")}</Warn>
                   ) : (
                     by.map(({ who, address }) => (
                       <span key={`${who} ${address}`} className="block">

@@ -3,6 +3,7 @@ import { useMe } from "../data/me";
 import { useFormsQuery, useMakeFormMutation, type FormContent } from "../data/forms";
 import { FaultPage, Loading, PageHead } from "../ui/Page";
 import { FormEditor } from "./FormEditor";
+import { t } from "../texts/t";
 
 /** What most houses ask for. */
 const USUAL: FormContent = {
@@ -15,10 +16,9 @@ const USUAL: FormContent = {
   words: [
     {
       language: "en",
-      title: "Sign up for mail",
-      intro: "Tell us where to write to. It takes two minutes.",
-      consent:
-        "The school may keep this address and write to it about my child's class. I can have it removed at any time.",
+      title: t("forms.signUpForMail"),
+      intro: t("forms.tellUsWhereToWrite"),
+      consent: t("forms.theSchoolMayKeepThis"),
       labels: {},
       questions: [],
     },
@@ -32,13 +32,13 @@ export function NewFormPage() {
   const { data, error } = useFormsQuery();
   const [make, making] = useMakeFormMutation();
   if (error !== undefined) return <FaultPage error={error} />;
-  if (data === undefined) return <Loading what="the classes" />;
+  if (data === undefined) return <Loading what={t("forms.theClasses")} />;
   const coordinates = me.role === "coordinator";
   // A lead offers what they lead; a coordinator begins with everything.
   const begin = coordinates ? USUAL : { ...USUAL, cohorts: data.choices.map(({ key }) => key) };
   return (
     <div className="flex flex-col lg:min-h-0 lg:flex-1">
-      <PageHead title="Make a form" line="Nothing can be filled in before you make it" />
+      <PageHead title={t("forms.makeAForm")} line={t("forms.nothingCanBeFilledIn")} />
       <FormEditor
         content={begin}
         slug=""
@@ -48,7 +48,7 @@ export function NewFormPage() {
         mayStep={coordinates}
         error={making.error}
         busy={making.isLoading}
-        go="Make the form"
+        go={t("forms.makeTheForm")}
         onKeep={(wanted) =>
           void make(wanted).then((answer) => {
             if (answer.data !== undefined) void navigate(`/forms/${answer.data.id}?show=share`);

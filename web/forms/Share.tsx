@@ -5,6 +5,8 @@ import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { Button } from "../ui/Button";
 import { Panel } from "../ui/Page";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 const LINK =
   "inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol";
@@ -12,7 +14,7 @@ const LINK =
 const PAPERS = [
   { value: "A5", name: "A5" },
   { value: "A4", name: "A4" },
-  { value: "Letter", name: "Letter" },
+  { value: "Letter", name: t("forms.letter") },
 ] as const;
 
 /** The short address, its code, and a notice to print. */
@@ -27,7 +29,7 @@ export function Share({ form }: { form: FormPage }) {
       <Panel className="flex flex-col items-center gap-2.5 px-4 py-4">
         <img
           src={`${at}/qr.svg?look`}
-          alt={`Code that leads to ${form.url}`}
+          alt={t("forms.codeThatLeadsTo", { url: form.url })}
           className="w-full rounded bg-white"
         />
         <div className="flex gap-2">
@@ -41,7 +43,7 @@ export function Share({ form }: { form: FormPage }) {
       </Panel>
       <div className="flex flex-col gap-3.5">
         <Panel className="px-4 py-3.5">
-          <h2>Address</h2>
+          <h2>{t("forms.address")}</h2>
           <p className="mt-1">
             <Address>{form.url}</Address>
           </p>
@@ -51,50 +53,58 @@ export function Share({ form }: { form: FormPage }) {
                 void navigator.clipboard.writeText(form.url).then(() => setCopied(true))
               }
             >
-              Copy the address
+              {t("forms.copyTheAddress")}
             </Button>
             <a className={LINK} href={form.url} target="_blank" rel="noreferrer">
-              Open it as a family
+              {t("forms.openItAsAFamily")}
             </a>
             {copied && (
               <span role="status" className="text-leaf-ink">
-                ✓ copied
+                {t("forms.copied")}
               </span>
             )}
           </div>
         </Panel>
         <Panel className="px-4 py-3.5">
-          <h2>Notice to print</h2>
+          <h2>{t("forms.noticeToPrint")}</h2>
           <div className="mt-2 flex flex-col gap-2.5">
             <Field
-              label="Line of text"
+              label={t("forms.lineOfText")}
               value={line}
               maxLength={300}
               onChange={(event) => setLine(event.target.value)}
             />
             {form.content.words.length > 1 && (
               <p>
-                In{" "}
-                <Choice
-                  small
-                  label="Language of the notice"
-                  value={language}
-                  onChange={setLanguage}
-                  options={form.content.words.map((words) => ({
-                    value: words.language,
-                    name: words.language,
-                  }))}
+                <T
+                  id="forms.in"
+                  choice={
+                    <Choice
+                      small
+                      label={t("forms.languageOfTheNotice")}
+                      value={language}
+                      onChange={setLanguage}
+                      options={form.content.words.map((words) => ({
+                        value: words.language,
+                        name: words.language,
+                      }))}
+                    />
+                  }
                 />
               </p>
             )}
             <p>
-              On{" "}
-              <Choice
-                small
-                label="Paper of the notice"
-                value={paper}
-                onChange={setPaper}
-                options={PAPERS}
+              <T
+                id="forms.on"
+                choice={
+                  <Choice
+                    small
+                    label={t("forms.paperOfTheNotice")}
+                    value={paper}
+                    onChange={setPaper}
+                    options={PAPERS}
+                  />
+                }
               />
             </p>
             <div className="flex gap-2">
@@ -102,7 +112,7 @@ export function Share({ form }: { form: FormPage }) {
                 className={LINK}
                 href={`${at}/notice.pdf?paper=${paper}&language=${encodeURIComponent(language)}&line=${encodeURIComponent(line)}`}
               >
-                Notice as PDF
+                {t("forms.noticeAsPdf")}
               </a>
             </div>
           </div>

@@ -1,9 +1,9 @@
 import { useState, type FormEvent } from "react";
-import { counted } from "@amigo/core/text/sentence";
 import type { HelpedSource } from "@amigo/contract/sources";
 import { useAddRowsMutation, useHelpedQuery } from "../data/staff";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { t } from "../texts/t";
 
 const AT_FIRST = 3;
 
@@ -12,14 +12,14 @@ export function AddRowsPage() {
   const { data: sources, error } = useHelpedQuery();
   return (
     <>
-      <PageHead title="Add rows" line="A coordinator looks at them before anything changes" />
+      <PageHead title={t("helper.addRows")} line={t("helper.aCoordinatorLooksAtThem")} />
       <FaultLine error={error} />
       {sources === undefined ? (
-        error === undefined && <Loading what="your sheets" />
+        error === undefined && <Loading what={t("helper.yourSheets")} />
       ) : sources.length === 0 ? (
         <Panel>
-          <Empty title="You have no sheets yet">
-            <p>A coordinator chooses which sheets you may add rows to, under Settings, Accounts.</p>
+          <Empty title={t("helper.youHaveNoSheetsYet")}>
+            <p>{t("helper.aCoordinatorChoosesWhichSheets")}</p>
           </Empty>
         </Panel>
       ) : (
@@ -76,7 +76,7 @@ function Sheet({ source }: { source: HelpedSource }) {
           <div
             className="overflow-x-auto"
             role="region"
-            aria-label={`Rows for ${source.name}`}
+            aria-label={t("helper.rowsFor", { name: source.name })}
             tabIndex={0}
           >
             <table className="wide-table text-[13px]">
@@ -95,7 +95,10 @@ function Sheet({ source }: { source: HelpedSource }) {
                     {row.map((cell, column) => (
                       <td key={column} className="p-0.5">
                         <input
-                          aria-label={`${source.columns[column]?.title ?? ""}, new row ${at + 1}`}
+                          aria-label={t("helper.newRow", {
+                            title: source.columns[column]?.title ?? "",
+                            count: at + 1,
+                          })}
                           value={cell}
                           maxLength={1000}
                           onChange={(event) => set(at, column, event.target.value)}
@@ -115,13 +118,12 @@ function Sheet({ source }: { source: HelpedSource }) {
           <FaultLine error={error} />
           {data !== undefined && filled.length === 0 && (
             <p role="status" className="text-leaf-ink">
-              ✓ {counted(data.added, "row")} added. A coordinator looks at{" "}
-              {data.added === 1 ? "it" : "them"}.
+              {t("helper.rowsAddedACoordinatorLooks", { added: data.added })}
             </p>
           )}
           <div>
             <Button look="go" type="submit" disabled={filled.length === 0 || isLoading}>
-              {isLoading ? "Adding …" : `Add ${counted(filled.length, "row")}`}
+              {isLoading ? t("helper.adding") : t("helper.addRows2", { filled: filled.length })}
             </Button>
           </div>
         </form>

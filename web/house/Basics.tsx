@@ -1,5 +1,4 @@
 import { useState, type FormEvent } from "react";
-import { counted } from "@amigo/core/text/sentence";
 import type { House } from "@amigo/contract/house";
 import { useChangeBasicsMutation } from "../data/house";
 import { Button } from "../ui/Button";
@@ -8,6 +7,7 @@ import { Panel } from "../ui/Page";
 import { Renewable, SettingsFault } from "../ui/Renewable";
 import { Picture } from "./Picture";
 import { KindField, PlaceFields } from "../ui/PlaceFields";
+import { t } from "../texts/t";
 
 /** What the school or club is called, where it is, its domains and the codes of its sites, with what follows from a change. */
 export function Basics({ house }: { house: House }) {
@@ -42,10 +42,10 @@ function BasicsForm({ house, onRenew }: { house: House; onRenew: () => void }) {
     <form className="flex max-w-5xl flex-col gap-3.5" onSubmit={(event) => void submit(event)}>
       <div className="grid items-start gap-3.5 lg:grid-cols-2">
         <Panel className="flex flex-col gap-3 px-[18px] py-3.5">
-          <h2>Name and place</h2>
+          <h2>{t("house.nameAndPlace")}</h2>
           <KindField value={values.kind} onChange={(kind) => set({ kind })} />
           <Field
-            label={`Name of the ${values.kind}`}
+            label={t("house.nameOfThe", { kind: values.kind })}
             required
             maxLength={120}
             value={values.house}
@@ -55,37 +55,41 @@ function BasicsForm({ house, onRenew }: { house: House; onRenew: () => void }) {
         </Panel>
         <div className="flex flex-col gap-3.5">
           <Panel className="flex flex-col gap-3 px-[18px] py-3.5">
-            <h2>Domains</h2>
+            <h2>{t("house.domains")}</h2>
             <Field
-              label="Inside domain"
-              help="Addresses of staff and students end in it; all others are outside."
+              label={t("house.insideDomain")}
+              help={t("house.addressesOfStaffAndStudents")}
               required
               value={values.insideDomain}
               onChange={(event) => set({ insideDomain: event.target.value })}
             />
             <Field
-              label="List domain"
+              label={t("house.listDomain")}
               help={
                 values.listDomain === house.listDomain
-                  ? "Addresses of lists end in it."
-                  : `${counted(lists, "list")} will be reached at @${values.listDomain} only. Mail to @${house.listDomain} will be refused.`
+                  ? t("house.addressesOfListsEndIn")
+                  : t("house.listsWillBeReachedAt", {
+                      lists,
+                      listDomain: values.listDomain,
+                      listDomain2: house.listDomain,
+                    })
               }
               required
               value={values.listDomain}
               onChange={(event) => set({ listDomain: event.target.value })}
             />
             <Field
-              label="Students' addresses"
-              help="How they are made from student numbers, such as {number}@school.example. Empty: as the sheets have them."
+              label={t("house.studentsAddresses")}
+              help={t("house.howTheyAreMadeFrom")}
               value={values.studentAddress}
               onChange={(event) => set({ studentAddress: event.target.value })}
             />
           </Panel>
           <Picture />
           <Panel className="px-[18px] py-3.5">
-            <h2>Sites</h2>
+            <h2>{t("house.sites")}</h2>
             {house.sites.length === 0 ? (
-              <p className="text-ink-2">Sites come from the first roster that names them.</p>
+              <p className="text-ink-2">{t("house.sitesComeFromTheFirst")}</p>
             ) : (
               house.sites.map(({ code, name, classes }) => (
                 <div
@@ -93,14 +97,14 @@ function BasicsForm({ house, onRenew }: { house: House; onRenew: () => void }) {
                   className="flex items-center gap-3 border-t border-hair-soft py-1.5"
                 >
                   <input
-                    aria-label={`Code of ${name}`}
+                    aria-label={t("house.codeOf", { name })}
                     value={codes[name] ?? code}
                     maxLength={6}
                     onChange={(event) => setCodes({ ...codes, [name]: event.target.value })}
                     className="mono h-[30px] w-20 rounded-md border border-hair bg-panel px-2 uppercase hover:border-ink-3"
                   />
                   <b className="flex-1 font-[560]">{name}</b>
-                  <span className="text-ink-3">{counted(classes, "class", "classes")}</span>
+                  <span className="text-ink-3">{t("house.classes", { classes })}</span>
                 </div>
               ))
             )}
@@ -110,14 +114,14 @@ function BasicsForm({ house, onRenew }: { house: House; onRenew: () => void }) {
       <SettingsFault error={changing.error} onRenew={onRenew} />
       {changing.data !== undefined && (
         <div role="status" className="rounded-md border border-leaf bg-leaf-soft px-3 py-2">
-          <b className="text-leaf-ink">✓ Saved.</b>
+          <b className="text-leaf-ink">{t("house.saved")}</b>
           {changing.data.follows.map((sentence) => (
             <p key={sentence}>{sentence}</p>
           ))}
         </div>
       )}
       <Button type="submit" look="go" className="self-start" disabled={changing.isLoading}>
-        Save
+        {t("house.save")}
       </Button>
     </form>
   );

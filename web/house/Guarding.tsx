@@ -5,6 +5,7 @@ import { Field } from "../ui/Field";
 import { Panel } from "../ui/Page";
 import { Renewable, SettingsFault } from "../ui/Renewable";
 import { useChangeLimitsMutation } from "../data/house";
+import { t } from "../texts/t";
 
 /** What a round may do without a guard, and whom Amigo believes where sources disagree. */
 export function Guarding({ house }: { house: House }) {
@@ -43,23 +44,13 @@ function Limits({ house, onRenew }: { house: House; onRenew: () => void }) {
   return (
     <div className="grid items-start lg:grid-cols-2 gap-3.5">
       <Panel className="px-[18px] py-3.5">
-        <h2>Safety checks</h2>
-        <p className="mt-1 mb-3 text-[13px] text-ink-2">
-          A safety check stops a round until somebody confirms it by typing its count. Some always
-          apply: when a list would become empty, a needed column is missing, a file is older than
-          the last one or from another season, or an inside list would get an outside address.
-        </p>
+        <h2>{t("house.safetyChecks")}</h2>
+        <p className="mt-1 mb-3 text-[13px] text-ink-2">{t("house.aSafetyCheckStopsA")}</p>
         <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
-          {field(
-            "listShare",
-            "Check when a list loses more than this share of its addresses (percent)",
-          )}
+          {field("listShare", t("house.checkWhenAListLoses"))}
           {field("listFew", "… and more than this many addresses")}
-          {field(
-            "sourceShare",
-            "Check when a source has this much fewer rows than before (percent)",
-          )}
-          {field("familiesOfAddress", "Check when one address belongs to more families than")}
+          {field("sourceShare", t("house.checkWhenASourceHas"))}
+          {field("familiesOfAddress", t("house.checkWhenOneAddressBelongs"))}
           <SettingsFault error={changing.error} onRenew={onRenew} />
           <div className="flex items-center gap-3">
             <Button
@@ -72,22 +63,19 @@ function Limits({ house, onRenew }: { house: House; onRenew: () => void }) {
                 )
               }
             >
-              Save safety checks
+              {t("house.saveSafetyChecks")}
             </Button>
             {changing.data !== undefined && (
               <span role="status" className="text-leaf-ink">
-                ✓ Saved. The open round was checked again.
+                {t("house.savedTheOpenRoundWas")}
               </span>
             )}
           </div>
         </form>
       </Panel>
       <Panel className="px-[18px] py-3.5">
-        <h2>Which source wins</h2>
-        <p className="mt-1 mb-2 text-[13px] text-ink-2">
-          When sources disagree about a person, the one higher in this list wins. When two of the
-          same kind disagree, you are asked in People.
-        </p>
+        <h2>{t("house.whichSourceWins")}</h2>
+        <p className="mt-1 mb-2 text-[13px] text-ink-2">{t("house.whenSourcesDisagreeAboutA")}</p>
         <ol className="list-decimal pl-5">
           {house.precedence.map((words) => (
             <li key={words} className="border-t border-hair-soft py-1.5">
@@ -95,10 +83,7 @@ function Limits({ house, onRenew }: { house: House; onRenew: () => void }) {
             </li>
           ))}
         </ol>
-        <p className="mt-1 text-[13px] text-ink-3">
-          Names and classes come from the roster; a family's answer that names another class is a
-          question.
-        </p>
+        <p className="mt-1 text-[13px] text-ink-3">{t("house.namesAndClassesComeFrom")}</p>
       </Panel>
     </div>
   );

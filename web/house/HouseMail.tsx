@@ -1,5 +1,4 @@
 import { useState, type FormEvent } from "react";
-import { counted } from "@amigo/core/text/sentence";
 import type { MailHouse, MailSettings } from "@amigo/contract/mail";
 import {
   useChangeMailSettingsMutation,
@@ -14,8 +13,18 @@ import { FaultLine, Loading, Panel } from "../ui/Page";
 import { Renewable, SettingsFault } from "../ui/Renewable";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
-const DAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
+const DAYS = [
+  t("house.monday"),
+  t("house.tuesday"),
+  t("house.wednesday"),
+  t("house.thursday"),
+  t("house.friday"),
+  t("house.saturday"),
+  t("house.sunday"),
+];
 
 /** The mail side of the house: what is on its way, how digests and held mail are treated, what has to stand in the DNS. */
 export function HouseMail() {
@@ -24,7 +33,11 @@ export function HouseMail() {
     skipPollingIfUnfocused: true,
   });
   if (data === undefined)
-    return error === undefined ? <Loading what="the mail settings" /> : <FaultLine error={error} />;
+    return error === undefined ? (
+      <Loading what={t("house.theMailSettings")} />
+    ) : (
+      <FaultLine error={error} />
+    );
   return (
     <div className="grid items-start lg:grid-cols-2 gap-3.5">
       <div className="flex flex-col gap-3.5">
@@ -43,27 +56,33 @@ function Queue({ queue }: { queue: MailHouse["queue"] }) {
   const [pause, pausing] = usePauseQueueMutation();
   return (
     <Panel className="px-[18px] py-3.5">
-      <h2>On its way</h2>
+      <h2>{t("house.onItsWay")}</h2>
       <p className="my-2">
-        <b className="font-[640]">{queue.waiting}</b> waiting,{" "}
-        <b className="font-[640]">{queue.deferred}</b> retrying,{" "}
-        <b className="font-[640]">{queue.sentToday}</b> delivered and{" "}
-        {counted(queue.bouncedToday, "report")} of trouble in a day
-        {queue.oldest !== null && (
-          <span className="text-ink-3">; the oldest from {moment(queue.oldest, me.timeZone)}</span>
-        )}
-        .
+        <T
+          id="house.waitingRetryingDeliveredAndReports"
+          waiting={<b className="font-[640]">{queue.waiting}</b>}
+          deferred={<b className="font-[640]">{queue.deferred}</b>}
+          sentToday={<b className="font-[640]">{queue.sentToday}</b>}
+          bouncedToday={queue.bouncedToday}
+          count={
+            queue.oldest !== null && (
+              <span className="text-ink-3">
+                {t("house.theOldestFrom", { when: moment(queue.oldest, me.timeZone) })}
+              </span>
+            )
+          }
+        />
       </p>
       <div className="flex flex-wrap items-center gap-3">
         {queue.pausedBy === "" ? (
           <Button disabled={pausing.isLoading} onClick={() => void pause(true)}>
-            Pause sending
+            {t("house.pauseSending")}
           </Button>
         ) : (
           <>
-            <Warn>{queue.pausedBy} paused sending. No mail goes out.</Warn>
+            <Warn>{t("house.pausedSendingNoMailGoes", { pausedBy: queue.pausedBy })}</Warn>
             <Button look="go" disabled={pausing.isLoading} onClick={() => void pause(false)}>
-              Resume sending
+              {t("house.resumeSending")}
             </Button>
           </>
         )}
@@ -119,44 +138,44 @@ function Settings({
   };
   return (
     <Panel className="px-[18px] py-3.5">
-      <h2 className="mb-2">Mail settings</h2>
+      <h2 className="mb-2">{t("house.mailSettings")}</h2>
       <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
         <p className="flex flex-wrap items-center gap-2">
-          Digests go out at{" "}
-          <Choice
-            label="Hour of digests"
-            value={String(typed.digestHour)}
-            onChange={(hour) => setTyped({ ...typed, digestHour: Number(hour) })}
-            options={Array.from({ length: 24 }, (_, hour) => ({
-              value: String(hour),
-              name: `${String(hour).padStart(2, "0")}:00`,
-            }))}
+          <T
+            id="house.digestsGoOutAtThe"
+            choice={
+              <Choice
+                label={t("house.hourOfDigests")}
+                value={String(typed.digestHour)}
+                onChange={(hour) => setTyped({ ...typed, digestHour: Number(hour) })}
+                options={Array.from({ length: 24 }, (_, hour) => ({
+                  value: String(hour),
+                  name: `${String(hour).padStart(2, "0")}:00`,
+                }))}
+              />
+            }
+            choice2={
+              <Choice
+                label={t("house.dayOfWeeklyDigests")}
+                value={String(typed.digestDay)}
+                onChange={(day) => setTyped({ ...typed, digestDay: Number(day) })}
+                options={DAYS.map((name, index) => ({ value: String(index + 1), name }))}
+              />
+            }
           />
-          , the weekly ones on{" "}
-          <Choice
-            label="Day of weekly digests"
-            value={String(typed.digestDay)}
-            onChange={(day) => setTyped({ ...typed, digestDay: Number(day) })}
-            options={DAYS.map((name, index) => ({ value: String(index + 1), name }))}
-          />
-          .
         </p>
-        {field("undoSeconds", "Seconds in which a sent mail can be undone")}
-        {field("manyAddresses", "Ask me before sending to more addresses than")}
-        {field("heldDays", "Days after which held mail without a decision is returned")}
-        {field(
-          "softDays",
-          "Days of failures after which mail to an address stops",
-          "An address that is gone for good is stopped at once.",
-        )}
+        {field("undoSeconds", t("house.secondsInWhichASent"))}
+        {field("manyAddresses", t("house.askMeBeforeSendingTo"))}
+        {field("heldDays", t("house.daysAfterWhichHeldMail"))}
+        {field("softDays", t("house.daysOfFailuresAfterWhich"), t("house.anAddressThatIsGone"))}
         <SettingsFault error={changing.error} onRenew={onRenew} />
         <div className="flex items-center gap-3">
           <Button type="submit" look="go" disabled={changing.isLoading}>
-            Save mail settings
+            {t("house.saveMailSettings")}
           </Button>
           {changing.isSuccess && (
             <span role="status" className="text-leaf-ink">
-              ✓ Kept.
+              {t("house.kept")}
             </span>
           )}
         </div>
@@ -166,18 +185,16 @@ function Settings({
 }
 
 const STATES = {
-  there: ["✓ found", "text-leaf-ink"],
-  missing: ["! missing", "text-marigold-ink"],
-  other: ["! different", "text-marigold-ink"],
+  there: [t("house.found"), "text-leaf-ink"],
+  missing: [t("house.missing"), "text-marigold-ink"],
+  other: [t("house.different"), "text-marigold-ink"],
 } as const;
 
 function Records({ records }: { records: MailHouse["records"] }) {
   return (
     <Panel className="px-[18px] py-3.5">
-      <h2>DNS records to add</h2>
-      <p className="mt-1 mb-2 text-[13px] text-ink-2">
-        Give these to whoever looks after your domain. Each shows what the DNS holds now.
-      </p>
+      <h2>{t("house.dnsRecordsToAdd")}</h2>
+      <p className="mt-1 mb-2 text-[13px] text-ink-2">{t("house.giveTheseToWhoeverLooks")}</p>
       <ul>
         {records.map(({ name, type, value, why, state, found }) => (
           <li key={`${type} ${name}`} className="border-t border-hair-soft py-2.5">
@@ -197,7 +214,7 @@ function Records({ records }: { records: MailHouse["records"] }) {
             </code>
             {state === "other" && (
               <p className="mt-1 text-[13px] wrap-anywhere">
-                Found: <span className="mono">{found}</span>
+                <T id="house.found2" found={<span className="mono">{found}</span>} />
               </p>
             )}
           </li>

@@ -24,50 +24,52 @@ import {
   useTokensQuery,
 } from "../data/house";
 import { DayField } from "../ui/DayField";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** The settings by what they are about; the first page of a group is the one that opens. */
 const GROUPS = [
   {
     id: "lists",
-    name: "Lists",
-    line: "Which lists there are, what they are called, and the rules they follow",
+    name: t("house.lists"),
+    line: t("house.whichListsThereAreWhat"),
     pages: [
-      ["", "Recipes"],
-      ["names", "Naming"],
-      ["rules", "Rules"],
-      ["guards", "Safety checks"],
+      ["", t("house.recipes")],
+      ["names", t("house.naming")],
+      ["rules", t("house.rules")],
+      ["guards", t("house.safetyChecks")],
     ],
   },
   {
     id: "school",
     name: "",
-    line: "Name, place, domains and sites, and the seasons",
+    line: t("house.namePlaceDomainsAndSites"),
     pages: [
-      ["places", "Name and domains"],
-      ["seasons", "Seasons"],
+      ["places", t("house.nameAndDomains")],
+      ["seasons", t("house.seasons")],
     ],
   },
   {
     id: "people",
-    name: "People",
-    line: "Who can sign in, which scripts may ask, and how long data is kept",
+    name: t("house.people"),
+    line: t("house.whoCanSignInWhich"),
     pages: [
-      ["people", "Accounts"],
-      ["tokens", "API tokens"],
-      ["retention", "Retention"],
+      ["people", t("house.accounts")],
+      ["tokens", t("house.apiTokens")],
+      ["retention", t("house.retention")],
     ],
   },
   {
     id: "mail",
-    name: "Mail",
-    line: "Sending, digests, held mail and DNS records",
-    pages: [["mail", "Mail"]],
+    name: t("house.mail"),
+    line: t("house.sendingDigestsHeldMailAnd"),
+    pages: [["mail", t("house.mail")]],
   },
   {
     id: "journal",
-    name: "Journal",
-    line: "Who did what, and when",
-    pages: [["journal", "Journal"]],
+    name: t("house.journal"),
+    line: t("house.whoDidWhatAndWhen"),
+    pages: [["journal", t("house.journal")]],
   },
 ] as const;
 
@@ -78,19 +80,22 @@ export function HousePage() {
   const tab = search.get("tab") ?? "";
   const group = GROUPS.find(({ pages }) => pages.some(([id]) => id === tab)) ?? GROUPS[0];
   if (error !== undefined) return <FaultPage error={error} />;
-  if (house === undefined) return <Loading what="the settings" />;
+  if (house === undefined) return <Loading what={t("house.theSettings")} />;
   const open = (id: string): void => setSearch(id === "" ? {} : { tab: id });
   return (
     <div className="flex flex-col lg:min-h-0 lg:flex-1">
-      <PageHead title="Settings" line={group.line} />
+      <PageHead title={t("house.settings")} line={group.line} />
       <Tabs
-        label="Settings"
+        label={t("house.settings")}
         value={group.id}
         tabs={GROUPS.map(({ id, name }) => [id, name === "" ? capital(house.kind) : name] as const)}
         onChange={(id) => open(GROUPS.find((own) => own.id === id)?.pages[0][0] ?? "")}
       />
       {group.pages.length > 1 && (
-        <nav aria-label="Pages of these settings" className="-mt-1 mb-3.5 flex flex-wrap gap-1.5">
+        <nav
+          aria-label={t("house.pagesOfTheseSettings")}
+          className="-mt-1 mb-3.5 flex flex-wrap gap-1.5"
+        >
           {group.pages.map(([id, name]) => (
             <button
               key={id}
@@ -151,23 +156,26 @@ function Tokens() {
   };
   return (
     <div className="flex max-w-3xl flex-col gap-3.5">
-      <Section
-        title="API tokens"
-        line="A token lets a script do what you choose here, as far as you may do it yourself. It is shown once."
-      >
+      <Section title={t("house.apiTokens")} line={t("house.aTokenLetsAScript")}>
         <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
           <div className="flex flex-wrap items-end gap-3">
             <input
-              aria-label="Name of the token"
-              placeholder="what it is for, e.g. nightly roster"
+              aria-label={t("house.nameOfTheToken")}
+              placeholder={t("house.whatItIsForE")}
               value={name}
               onChange={(event) => setName(event.target.value)}
               className="h-[30px] w-72 max-w-full rounded-md border border-hair bg-panel px-2.5"
             />
-            <DayField inline label="Last day" value={lastDay} onChange={setLastDay} required />
+            <DayField
+              inline
+              label={t("house.lastDay")}
+              value={lastDay}
+              onChange={setLastDay}
+              required
+            />
           </div>
           <fieldset>
-            <legend className="mb-1 text-[13px] text-ink-2">What the token may do</legend>
+            <legend className="mb-1 text-[13px] text-ink-2">{t("house.whatTheTokenMayDo")}</legend>
             <div className="grid gap-x-4 gap-y-1 sm:grid-cols-2">
               {TOKEN_SCOPE_NAMES.map((scope) => (
                 <label key={scope} className="flex items-center gap-2">
@@ -193,7 +201,7 @@ function Tokens() {
               type="submit"
               disabled={name.trim() === "" || scopes.length === 0 || making.isLoading}
             >
-              Make a token
+              {t("house.makeAToken")}
             </Button>
           </div>
         </form>
@@ -202,7 +210,7 @@ function Tokens() {
         </div>
         {making.data !== undefined && (
           <div role="status" className="mt-2 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
-            <p>Copy it now; it is not shown again.</p>
+            <p>{t("house.copyItNowItIs")}</p>
             <code className="mono wrap-anywhere select-all">{making.data.token}</code>
           </div>
         )}
@@ -219,25 +227,28 @@ function Tokens() {
               <span className="text-[13px] text-ink-2">
                 {token.by}, {moment(token.createdAt, me.timeZone)}
                 {token.lastUsedAt === null
-                  ? ", not used yet"
-                  : `, last used ${moment(token.lastUsedAt, me.timeZone)}`}
+                  ? t("house.notUsedYet")
+                  : t("house.lastUsed", { when: moment(token.lastUsedAt, me.timeZone) })}
               </span>
-              <Button onClick={() => void revoke(token.id)}>Revoke</Button>
+              <Button onClick={() => void revoke(token.id)}>{t("house.revoke")}</Button>
             </li>
           ))}
         </ul>
-        {tokens.length === 0 && <p className="mt-2 text-ink-2">No token is in force.</p>}
+        {tokens.length === 0 && <p className="mt-2 text-ink-2">{t("house.noTokenIsInForce")}</p>}
         <p className="mt-3 text-[13px] text-ink-2">
-          What scripts can ask:{" "}
-          <a
-            className="text-petrol underline"
-            href="/api/openapi.json"
-            target="_blank"
-            rel="noreferrer"
-          >
-            the OpenAPI document
-          </a>
-          .
+          <T
+            id="house.whatScriptsCanAskThe"
+            a={(chunks) => (
+              <a
+                className="text-petrol underline"
+                href="/api/openapi.json"
+                target="_blank"
+                rel="noreferrer"
+              >
+                {chunks}
+              </a>
+            )}
+          />
         </p>
       </Section>
     </div>

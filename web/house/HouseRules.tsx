@@ -13,6 +13,8 @@ import { Modal } from "../ui/Modal";
 import { FaultLine, Loading, Panel } from "../ui/Page";
 import { boundIn } from "../ui/rulesDraft";
 import { WideTable } from "../ui/WideTable";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 type HouseEdit = Extract<EditWanted, { what: "house" }>;
 const NOTHING: HouseEdit = {
@@ -31,7 +33,7 @@ export function HouseRules() {
   const [said, setSaid] = useState("");
   const [kind, setKind] = useState<ListKind>("guardians");
   if (error !== undefined) return <FaultLine error={error} />;
-  if (making === undefined) return <Loading what="the house rules" />;
+  if (making === undefined) return <Loading what={t("house.theHouseRules")} />;
   const done = (sentence: string): void => {
     setEdit(undefined);
     setChanged({});
@@ -47,17 +49,19 @@ export function HouseRules() {
       )}
       <Panel>
         <div className="flex flex-wrap items-center gap-x-3 gap-y-2 px-3 py-3 md:px-[18px]">
-          <h2 className="whitespace-nowrap">What is allowed</h2>
+          <h2 className="whitespace-nowrap">{t("house.whatIsAllowed")}</h2>
           <Choice
             small
-            label="For"
+            label={t("house.for")}
             value={kind}
             onChange={setKind}
-            options={LIST_KINDS.map((own) => ({ value: own, name: `for ${kindWords(own)}` }))}
+            options={LIST_KINDS.map((own) => ({
+              value: own,
+              name: t("house.for2", { value: kindWords(own) }),
+            }))}
           />
           <span className="min-w-0 flex-1 basis-64 text-[13px] text-ink-2">
-            Ticked values can be chosen for a list; the usual one applies unless somebody chooses. A
-            coordinator can allow more for a single list when asked.
+            {t("house.tickedValuesCanBeChosen")}
           </span>
           <Button
             look="go"
@@ -65,20 +69,20 @@ export function HouseRules() {
             disabled={count === 0}
             onClick={() =>
               setEdit({
-                title: "Preview: change the house rules",
+                title: t("house.previewChangeTheHouseRules"),
                 edit: { ...NOTHING, bounds: changed },
               })
             }
           >
-            {count === 0 ? "Preview" : `Preview ${count} ${count === 1 ? "change" : "changes"}`}
+            {count === 0 ? t("house.preview") : t("house.preview2", { count })}
           </Button>
         </div>
-        <WideTable label="House rules" className="w-full table-fixed text-[13px]">
+        <WideTable label={t("house.houseRules")} className="w-full table-fixed text-[13px]">
           <thead>
             <tr className="border-y border-hair text-left text-[12px] text-ink-3">
-              <th className="w-52 px-[18px] py-1.5 font-[500]">Rule</th>
-              <th className="px-2 py-1.5 font-[500]">Allowed</th>
-              <th className="w-[290px] px-2 py-1.5 font-[500]">Usual</th>
+              <th className="w-52 px-[18px] py-1.5 font-[500]">{t("house.rule")}</th>
+              <th className="px-2 py-1.5 font-[500]">{t("house.allowed")}</th>
+              <th className="w-[290px] px-2 py-1.5 font-[500]">{t("house.usual")}</th>
             </tr>
           </thead>
           <tbody>
@@ -96,7 +100,7 @@ export function HouseRules() {
         </WideTable>
       </Panel>
       <Panel className="px-[18px] py-3.5">
-        <h2>Rules that depend on each other</h2>
+        <h2>{t("house.rulesThatDependOnEach")}</h2>
         <ul className="mt-1.5">
           {ALL_INVARIANTS.map(({ id, words, canBeOff, refuses }) => {
             const isOff = making.invariantsOff.includes(id);
@@ -104,19 +108,23 @@ export function HouseRules() {
               <li key={id} className="flex items-center gap-3 border-t border-hair-soft py-1.5">
                 <span className={`flex-1 ${isOff ? "text-ink-3 line-through" : ""}`}>{words}</span>
                 <span className="text-[13px] text-ink-3">
-                  {isOff ? "switched off" : refuses ? "always on" : "shown as a warning"}
+                  {isOff
+                    ? t("house.switchedOff")
+                    : refuses
+                      ? t("house.alwaysOn")
+                      : t("house.shownAsAWarning")}
                 </span>
                 {canBeOff && (
                   <Button
                     className="min-h-[26px]! px-2! text-[13px]"
                     onClick={() =>
                       setEdit({
-                        title: isOff ? "Preview: switch it on" : "Preview: switch it off",
+                        title: isOff ? t("house.previewSwitchItOn") : t("house.previewSwitchItOff"),
                         edit: { ...NOTHING, invariants: { [id]: isOff ? null : "off" } },
                       })
                     }
                   >
-                    {isOff ? "Switch on" : "Switch off"} …
+                    {t("house.switchOn", { isOff: String(isOff) })}
                   </Button>
                 )}
               </li>
@@ -161,7 +169,7 @@ function Row({
     <tr className="border-b border-hair-soft align-baseline last:border-b-0">
       <th scope="row" className="px-[18px] py-1.5 text-left font-[560]">
         {isChanged && (
-          <span className="text-marigold-ink" title="changed">
+          <span className="text-marigold-ink" title={t("house.changed")}>
             ~{" "}
           </span>
         )}
@@ -170,26 +178,30 @@ function Row({
       <td className="px-2 py-1.5">
         {form === "number" ? (
           <span>
-            up to{" "}
-            <input
-              type="number"
-              aria-label={`Most for ${words}, ${kind}`}
-              min={1}
-              max={most}
-              value={bound.allowed}
-              onChange={(event) =>
-                onChange({
-                  ...bound,
-                  allowed: event.target.value,
-                  usual:
-                    Number(bound.usual) > Number(event.target.value)
-                      ? event.target.value
-                      : bound.usual,
-                })
+            <T
+              id="house.upTo"
+              input={
+                <input
+                  type="number"
+                  aria-label={t("house.mostFor", { words, kind })}
+                  min={1}
+                  max={most}
+                  value={bound.allowed}
+                  onChange={(event) =>
+                    onChange({
+                      ...bound,
+                      allowed: event.target.value,
+                      usual:
+                        Number(bound.usual) > Number(event.target.value)
+                          ? event.target.value
+                          : bound.usual,
+                    })
+                  }
+                  className="h-[26px] w-16 rounded-md border border-hair bg-panel px-1.5 text-right"
+                />
               }
-              className="h-[26px] w-16 rounded-md border border-hair bg-panel px-1.5 text-right"
-            />{" "}
-            {unit}
+              unit={unit}
+            />
           </span>
         ) : (
           <span className="flex flex-wrap gap-x-4 gap-y-0.5">
@@ -210,7 +222,7 @@ function Row({
         {form === "number" ? (
           <input
             type="number"
-            aria-label={`Usual ${words}, ${kind}`}
+            aria-label={t("house.usual2", { words, kind })}
             min={1}
             max={Number(bound.allowed)}
             value={bound.usual}
@@ -220,7 +232,7 @@ function Row({
         ) : (
           <Choice
             small
-            label={`Usual: ${words}`}
+            label={t("house.usual3", { words })}
             value={bound.usual}
             onChange={(usual) => onChange({ ...bound, usual })}
             options={values
@@ -245,12 +257,10 @@ function Presets({
   return (
     <Panel className="px-[18px] py-3.5">
       <div className="flex items-center gap-3">
-        <h2>Presets</h2>
-        <span className="text-[13px] text-ink-2">
-          Named sets of posting rules, for lists and recipes.
-        </span>
+        <h2>{t("house.presets")}</h2>
+        <span className="text-[13px] text-ink-2">{t("house.namedSetsOfPostingRules")}</span>
         <Button className="ml-auto" onClick={() => setEditing("new")}>
-          New preset
+          {t("house.newPreset")}
         </Button>
       </div>
       <ul className="mt-1.5">
@@ -273,22 +283,22 @@ function Presets({
             {preset.own ? (
               <span className="flex gap-2">
                 <Button onClick={() => setEditing(preset)}>
-                  Edit<span className="sr-only"> {preset.name}</span>
+                  <T id="house.edit" name={<span className="sr-only"> {preset.name}</span>} />
                 </Button>
                 <Button
                   look="quiet"
                   onClick={() =>
                     onSee({
-                      title: `Remove the preset ${preset.name}`,
+                      title: t("house.removeThePreset", { name: preset.name }),
                       edit: { ...NOTHING, presets: { [preset.id]: null } },
                     })
                   }
                 >
-                  Remove<span className="sr-only"> {preset.name}</span>
+                  <T id="house.remove" name={<span className="sr-only"> {preset.name}</span>} />
                 </Button>
               </span>
             ) : (
-              <span className="text-[13px] text-ink-3">Amigo's own</span>
+              <span className="text-[13px] text-ink-3">{t("house.amigosOwn")}</span>
             )}
           </li>
         ))}
@@ -308,7 +318,7 @@ function Presets({
   );
 }
 
-const LEFT = "left to the house";
+const LEFT = t("house.leftToTheHouse");
 
 function PresetDialog({
   preset,
@@ -327,11 +337,14 @@ function PresetDialog({
   const id = preset?.id ?? freeId(name, taken);
   const submit = (): void =>
     onSee({
-      title: preset === undefined ? `New preset ${name.trim()}` : `Preview: change ${preset.name}`,
+      title:
+        preset === undefined
+          ? t("house.newPreset2", { name: name.trim() })
+          : t("house.previewChange", { name: preset.name }),
       edit: { ...NOTHING, presets: { [id]: { name: name.trim(), what: what.trim(), ...rules } } },
     });
   return (
-    <Modal wide title={preset === undefined ? "New preset" : preset.name} onClose={onClose}>
+    <Modal wide title={preset === undefined ? t("house.newPreset") : preset.name} onClose={onClose}>
       <form
         className="flex flex-col gap-3"
         onSubmit={(event) => {
@@ -341,19 +354,19 @@ function PresetDialog({
       >
         <div className="grid sm:grid-cols-2 gap-3">
           <Field
-            label="Name"
+            label={t("house.name")}
             autoFocus
             value={name}
             onChange={(event) => setName(event.target.value)}
             maxLength={60}
-            placeholder="Homework"
+            placeholder={t("house.homework")}
           />
           <Field
-            label="Description"
+            label={t("house.description")}
             value={what}
             onChange={(event) => setWhat(event.target.value)}
             maxLength={200}
-            placeholder="Teachers set work, students ask"
+            placeholder={t("house.teachersSetWorkStudentsAsk")}
           />
         </div>
         <div className="grid sm:grid-cols-2 gap-x-6 gap-y-1.5">
@@ -380,13 +393,13 @@ function PresetDialog({
           ))}
         </div>
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Close</Button>
+          <Button onClick={onClose}>{t("house.close")}</Button>
           <Button
             type="submit"
             look="go"
             disabled={name.trim() === "" || Object.keys(rules).length === 0}
           >
-            Preview
+            {t("house.preview")}
           </Button>
         </div>
       </form>

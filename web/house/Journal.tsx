@@ -8,6 +8,7 @@ import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { moment, today } from "../ui/time";
 import { DayField } from "../ui/DayField";
+import { t } from "../texts/t";
 
 const FILTERS = ["q", "actor", "action", "from", "to"] as const;
 const SETTLES_AFTER = 200;
@@ -47,23 +48,23 @@ export function Journal() {
     <>
       <div className="mb-3 flex flex-wrap items-center gap-2">
         <Typed
-          label="Find in the journal"
-          placeholder="a list, a name, a word"
+          label={t("house.findInTheJournal")}
+          placeholder={t("house.aListANameA")}
           value={search.get("q") ?? ""}
           onChange={(value) => set("q", value)}
         />
         <Typed
-          label="By whom"
-          placeholder="by whom"
+          label={t("house.byWhom")}
+          placeholder={t("house.byWhom2")}
           value={search.get("actor") ?? ""}
           onChange={(value) => set("actor", value)}
         />
         <Choice
-          label="What"
+          label={t("house.what")}
           value={search.get("action") ?? ""}
           onChange={(value) => set("action", value)}
           options={[
-            { value: "", name: "everything" },
+            { value: "", name: t("house.everything") },
             ...(data?.actions ?? []).map((action) => ({ value: action, name: action })),
           ]}
         />
@@ -71,7 +72,7 @@ export function Journal() {
           <DayField
             key={name}
             inline
-            label={name === "from" ? "From" : "To"}
+            label={name === "from" ? t("house.from") : t("house.to")}
             value={search.get(name) ?? ""}
             onChange={(day) => set(name, day)}
             max={today(me.timeZone)}
@@ -82,16 +83,16 @@ export function Journal() {
           href={`/api/journal/export?${new URLSearchParams(filters)}`}
           download
         >
-          Export {Object.keys(filters).length === 0 ? "all" : "what was found"} as CSV
+          {t("house.exportAllAsCsv", { is: String(Object.keys(filters).length === 0) })}
         </a>
       </div>
       <FaultLine error={error} />
       {data === undefined ? (
-        error === undefined && <Loading what="the journal" />
+        error === undefined && <Loading what={t("house.theJournal")} />
       ) : data.entries.length === 0 ? (
         <Panel>
-          <Empty title="No journal entries found">
-            <p>Try fewer words, or other days.</p>
+          <Empty title={t("house.noJournalEntriesFound")}>
+            <p>{t("house.tryFewerWordsOrOther")}</p>
           </Empty>
         </Panel>
       ) : (
@@ -113,9 +114,13 @@ export function Journal() {
             ))}
           </ul>
           <div className="flex gap-2 p-3">
-            {before !== null && <Button onClick={() => page(undefined)}>Newest</Button>}
+            {before !== null && (
+              <Button onClick={() => page(undefined)}>{t("house.newest")}</Button>
+            )}
             {data.more && (
-              <Button onClick={() => page(data.entries[data.entries.length - 1]?.id)}>Older</Button>
+              <Button onClick={() => page(data.entries[data.entries.length - 1]?.id)}>
+                {t("house.older")}
+              </Button>
             )}
           </div>
         </Panel>
@@ -130,8 +135,8 @@ export function JournalPage() {
   return (
     <>
       <PageHead
-        title="Journal"
-        line={me.role === "coordinator" ? "Who did what" : "Who did what to the lists of your site"}
+        title={t("house.journal")}
+        line={me.role === "coordinator" ? t("house.whoDidWhat") : t("house.whoDidWhatToThe")}
       />
       <Journal />
     </>

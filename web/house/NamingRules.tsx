@@ -6,6 +6,8 @@ import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
 import { Renewable, SettingsFault } from "../ui/Renewable";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** What names have to keep to: how long they may be, which the house keeps for itself, whether the convention binds. */
 export function NamingRules() {
@@ -34,27 +36,28 @@ function Rules({ settings, onRenew }: { settings: NamingSettings; onRenew: () =>
   };
   return (
     <Panel className="px-4 py-3.5">
-      <h2 className="mb-2">Naming rules</h2>
+      <h2 className="mb-2">{t("house.namingRules")}</h2>
       <form className="flex flex-col gap-2" onSubmit={(event) => void submit(event)}>
         <p>
-          The convention{" "}
-          <Choice
-            small
-            label="The convention"
-            value={convention}
-            onChange={setConvention}
-            options={[
-              { value: "advises", name: "advises" },
-              { value: "binds", name: "binds" },
-            ]}
+          <T
+            id="house.theConventionListsMayHave"
+            choice={
+              <Choice
+                small
+                label={t("house.theConvention")}
+                value={convention}
+                onChange={setConvention}
+                options={[
+                  { value: "advises", name: t("house.advises") },
+                  { value: "binds", name: t("house.binds") },
+                ]}
+              />
+            }
+            isConvention={String(convention === "advises")}
           />
-          :{" "}
-          {convention === "advises"
-            ? "lists may have other names, and are marked."
-            : "no list may have another name."}
         </p>
         <Field
-          label="Longest name that is easy to type (characters)"
+          label={t("house.longestNameThatIsEasy")}
           type="number"
           min={8}
           max={54}
@@ -62,20 +65,20 @@ function Rules({ settings, onRenew }: { settings: NamingSettings; onRenew: () =>
           onChange={(event) => setLimit(event.target.value)}
         />
         <Field
-          label="Reserved names"
+          label={t("house.reservedNames")}
           value={reserved}
           onChange={(event) => setReserved(event.target.value)}
-          placeholder="office, board, press"
-          help="Beside those of RFC 2142, such as postmaster."
+          placeholder={t("house.officeBoardPress")}
+          help={t("house.besideThoseOfRfc2142")}
         />
         <SettingsFault error={changing.error} onRenew={onRenew} />
         {changing.isSuccess && (
           <span role="status" className="text-leaf-ink">
-            ✓ Saved.
+            {t("house.saved")}
           </span>
         )}
         <Button type="submit" className="self-start" disabled={changing.isLoading}>
-          Save naming rules
+          {t("house.saveNamingRules")}
         </Button>
       </form>
     </Panel>

@@ -1,6 +1,5 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef, useState } from "react";
-import { counted } from "@amigo/core/text/sentence";
 import { PARTS } from "@amigo/core/naming/pattern";
 import type { EditWanted, NameRow, NamesTried } from "@amigo/contract/edits";
 import type { House } from "@amigo/contract/house";
@@ -15,6 +14,8 @@ import { Warn } from "../ui/Signs";
 import { today, usualLastDay } from "../ui/time";
 import { NamingRules } from "./NamingRules";
 import { DayField } from "../ui/DayField";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 const SETTLES_AFTER = 200;
 const ROW = 46;
@@ -46,7 +47,7 @@ export function NamingWorkshop({ house }: { house: House }) {
   }, [patterns, shorts]);
   const { data, error } = useTriedNamesQuery(asked);
   if (error !== undefined && data === undefined) return <FaultLine error={error} />;
-  if (data === undefined) return <Loading what="the names" />;
+  if (data === undefined) return <Loading what={t("house.theNames")} />;
   const changed = data.rows.filter((row) => wantedName(row, written) !== row.now);
   const faulty = data.rows.filter(({ faults }) => faults.length > 0);
   const rows = show === "changed" ? changed : show === "faulty" ? faulty : data.rows;
@@ -64,12 +65,15 @@ export function NamingWorkshop({ house }: { house: House }) {
     <div className="grid gap-3.5 lg:min-h-0 lg:flex-1 lg:grid-cols-[minmax(250px,330px)_minmax(0,1fr)]">
       <div className="flex min-w-0 flex-col lg:min-h-0 gap-3 overflow-auto">
         <Panel className="px-4 py-3.5">
-          <h2 className="mb-1">Patterns</h2>
+          <h2 className="mb-1">{t("house.patterns")}</h2>
           <p className="mb-2 text-[13px] text-ink-2">
-            Parts: <span className="mono">{PARTS.map((part) => `{${part}}`).join(" ")}</span>;
-            written otherwise as <span className="mono">{"{class:squashed}"}</span>,{" "}
-            <span className="mono">{"{class:initials}"}</span>,{" "}
-            <span className="mono">{"{class:first 5}"}</span>.
+            <T
+              id="house.partsWrittenOtherwiseAs"
+              list={<span className="mono">{PARTS.map((part) => `{${part}}`).join(" ")}</span>}
+              span={<span className="mono">{t("house.count")}</span>}
+              span2={<span className="mono">{t("house.count2")}</span>}
+              span3={<span className="mono">{t("house.count3")}</span>}
+            />
           </p>
           <div className="flex flex-col gap-2">
             {house.recipes.map(({ id, value }) => {
@@ -107,13 +111,13 @@ export function NamingWorkshop({ house }: { house: House }) {
         )}
         <div className="mb-2 flex flex-wrap items-center gap-2.5">
           <Choice
-            label="Lists shown"
+            label={t("house.listsShown")}
             value={show}
             onChange={setShow}
             options={[
-              { value: "all", name: `All ${data.rows.length} lists` },
-              { value: "changed", name: `${changed.length} that get a new name` },
-              { value: "faulty", name: `${faulty.length} with a problem` },
+              { value: "all", name: t("house.allLists", { rows: data.rows.length }) },
+              { value: "changed", name: t("house.thatGetANewName", { changed: changed.length }) },
+              { value: "faulty", name: t("house.withAProblem", { faulty: faulty.length }) },
             ]}
           />
           {changed.length > 0 &&
@@ -121,16 +125,15 @@ export function NamingWorkshop({ house }: { house: House }) {
               Object.keys(shorts).length +
               Object.keys(written).length ===
               0 && (
-              <Warn>
-                {counted(changed.length, "list")} {changed.length === 1 ? "is" : "are"} different
-                from the naming convention
-              </Warn>
+              <Warn>{t("house.listsDifferentFromTheNaming", { changed: changed.length })}</Warn>
             )}
-          {faulty.length > 0 && <Warn>{counted(faulty.length, "name")} with a problem</Warn>}
+          {faulty.length > 0 && (
+            <Warn>{t("house.namesWithAProblem", { faulty: faulty.length })}</Warn>
+          )}
           <span className="ml-auto flex items-center gap-2">
             <DayField
               inline
-              label="Old addresses work until"
+              label={t("house.oldAddressesWorkUntil")}
               value={aliasUntil}
               onChange={setAliasUntil}
               min={today(me.timeZone)}
@@ -143,13 +146,13 @@ export function NamingWorkshop({ house }: { house: House }) {
                   setWritten({});
                 }}
               >
-                Start over
+                {t("house.startOver")}
               </Button>
             )}
             <Button look="go" disabled={!isTouched || data.faults.length > 0} onClick={see}>
               {changed.length === 0
-                ? "Preview"
-                : `Preview: rename ${counted(changed.length, "list")}`}
+                ? t("house.preview")
+                : t("house.previewRenameLists", { changed: changed.length })}
             </Button>
           </span>
         </div>
@@ -157,7 +160,7 @@ export function NamingWorkshop({ house }: { house: House }) {
       </div>
       {preview !== undefined && (
         <EditDialog
-          title={`Rename ${counted(changed.length, "list")}`}
+          title={t("house.renameLists", { changed: changed.length })}
           edit={preview}
           onClose={() => setPreview(undefined)}
           onDone={(sentence) => {
@@ -196,10 +199,8 @@ function Shorts({
   const proposed = shorts.filter(({ name, chosen }) => !chosen && written[name] === undefined);
   return (
     <Panel className="px-4 py-3.5">
-      <h2 className="mb-1">Short forms</h2>
-      <p className="mb-1 text-[13px] text-ink-2">
-        How names are shortened. Grey ones are suggestions.
-      </p>
+      <h2 className="mb-1">{t("house.shortForms")}</h2>
+      <p className="mb-1 text-[13px] text-ink-2">{t("house.howNamesAreShortenedGrey")}</p>
       {proposed.length > 0 && (
         <Button
           className="mb-2"
@@ -210,7 +211,7 @@ function Shorts({
             })
           }
         >
-          Use {counted(proposed.length, "suggestion")}
+          {t("house.useSuggestions", { proposed: proposed.length })}
         </Button>
       )}
       <ul>
@@ -218,7 +219,7 @@ function Shorts({
           <li key={name} className="flex items-center gap-2 border-t border-hair-soft py-1">
             <span className="min-w-0 flex-1 truncate">{name}</span>
             <input
-              aria-label={`Short form of ${name}`}
+              aria-label={t("house.shortFormOf", { name })}
               value={written[name] ?? (written[name] === null || !chosen ? "" : short)}
               placeholder={short}
               spellCheck={false}
@@ -258,7 +259,7 @@ function Names({
     <div
       ref={scroll}
       role="table"
-      aria-label="Names of all lists"
+      aria-label={t("house.namesOfAllLists")}
       aria-rowcount={rows.length}
       tabIndex={0}
       className="max-lg:h-[65dvh] overflow-auto lg:min-h-0 lg:flex-1 rounded-lg border border-hair bg-panel focus-visible:-outline-offset-2"
@@ -268,11 +269,13 @@ function Names({
         className="sticky top-0 z-10 grid gap-x-3 border-b border-hair bg-panel px-4 py-1.5 text-[12px] font-[500] text-ink-3"
         style={{ gridTemplateColumns: COLUMNS }}
       >
-        {["List", "Current name", "New name", "Notes"].map((title) => (
-          <span key={title} role="columnheader">
-            {title}
-          </span>
-        ))}
+        {[t("house.list"), t("house.currentName"), t("house.newName"), t("house.notes")].map(
+          (title) => (
+            <span key={title} role="columnheader">
+              {title}
+            </span>
+          ),
+        )}
       </div>
       <div role="rowgroup" className="relative" style={{ height: drawn.getTotalSize() }}>
         {drawn.getVirtualItems().map(({ index, key, start }) => {
@@ -301,7 +304,7 @@ function Names({
               </span>
               <span role="cell">
                 <input
-                  aria-label={`New name of ${row.title}`}
+                  aria-label={t("house.newNameOf", { title: row.title })}
                   value={name}
                   spellCheck={false}
                   onChange={(event) =>
@@ -313,14 +316,16 @@ function Names({
               <span role="cell" className="text-[13px]">
                 {fault === undefined ? (
                   row.recipe !== null && name === row.now && row.made !== row.now ? (
-                    <span className="text-ink-3">the pattern gives {row.made}</span>
+                    <span className="text-ink-3">
+                      {t("house.thePatternGives", { made: row.made })}
+                    </span>
                   ) : null
                 ) : (
                   <Warn>
                     {fault.sentence}
                     {name === row.proposal &&
                       name !== row.made &&
-                      ` Suggestion: "${row.proposal}".`}
+                      t("house.suggestion", { proposal: row.proposal })}
                   </Warn>
                 )}
               </span>
@@ -328,7 +333,9 @@ function Names({
           );
         })}
       </div>
-      {rows.length === 0 && <p className="px-4 py-10 text-center text-ink-3">No lists here.</p>}
+      {rows.length === 0 && (
+        <p className="px-4 py-10 text-center text-ink-3">{t("house.noListsHere")}</p>
+      )}
     </div>
   );
 }

@@ -3,6 +3,7 @@ import { useStartPageQuery } from "../data/accounts";
 import { useRemovePictureMutation, useSetPictureMutation } from "../data/house";
 import { Button } from "../ui/Button";
 import { FaultLine, Panel } from "../ui/Page";
+import { t } from "../texts/t";
 
 /** The picture of the school or club, as its sign-in page and sign-in mails show it. */
 export function Picture() {
@@ -13,14 +14,12 @@ export function Picture() {
   const has = start !== undefined && start.picture !== "";
   return (
     <Panel className="flex flex-col gap-2.5 px-[18px] py-3.5">
-      <h2>Picture</h2>
-      <p className="text-[13px] text-ink-2">
-        A logo or crest for your sign-in page and sign-in mails: PNG, JPEG or GIF, up to 200 kB.
-      </p>
+      <h2>{t("house.picture")}</h2>
+      <p className="text-[13px] text-ink-2">{t("house.aLogoOrCrestFor")}</p>
       {has && (
         <img
           src={start.picture}
-          alt="The picture in use"
+          alt={t("house.thePictureInUse")}
           className="max-h-16 max-w-full self-start"
         />
       )}
@@ -28,7 +27,7 @@ export function Picture() {
         ref={file}
         type="file"
         accept="image/png,image/jpeg,image/gif"
-        aria-label="Picture of the school or club"
+        aria-label={t("house.pictureOfTheSchoolOr")}
         className="hidden"
         onChange={(event) => {
           const chosen = event.target.files?.[0];
@@ -38,11 +37,11 @@ export function Picture() {
       />
       <div className="flex gap-2">
         <Button disabled={setting.isLoading} onClick={() => file.current?.click()}>
-          {has ? "Choose another picture" : "Choose a picture"}
+          {has ? t("house.chooseAnotherPicture") : t("house.chooseAPicture")}
         </Button>
         {has && (
           <Button look="quiet" disabled={removing.isLoading} onClick={() => void remove()}>
-            Remove picture
+            {t("house.removePicture")}
           </Button>
         )}
       </div>

@@ -17,16 +17,18 @@ import type { RulesDraft } from "../ui/rulesDraft";
 import { Modal } from "../ui/Modal";
 import { today, usualLastDay } from "../ui/time";
 import { DayField } from "../ui/DayField";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 type Value = House["recipes"][number]["value"];
 
 const EACH = [
-  { value: "class", name: "each class" },
-  { value: "team", name: "each team" },
-  { value: "committee", name: "each committee" },
-  { value: "site", name: "each site" },
-  { value: "level", name: "each level" },
-  { value: "house", name: "the whole house, one list in all" },
+  { value: "class", name: t("house.eachClass") },
+  { value: "team", name: t("house.eachTeam") },
+  { value: "committee", name: t("house.eachCommittee") },
+  { value: "site", name: t("house.eachSite") },
+  { value: "level", name: t("house.eachLevel") },
+  { value: "house", name: t("house.theWholeHouseOneList") },
 ] as const;
 
 /** A recipe to be written or changed; what it would change is shown before anything happens. */
@@ -66,51 +68,59 @@ export function RecipeDialog({
   if (preview !== undefined)
     return (
       <EditDialog
-        title={isNew ? `New recipe: ${own.name}` : `Preview: change ${own.name}`}
+        title={
+          isNew
+            ? t("house.newRecipe", { name: own.name })
+            : t("house.previewChange", { name: own.name })
+        }
         edit={preview}
         onClose={() => setPreview(undefined)}
         onDone={onDone}
       />
     );
   return (
-    <Modal wide title={isNew ? "New recipe" : value.name} onClose={onClose}>
+    <Modal wide title={isNew ? t("house.newRecipe2") : value.name} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={submit}>
         <div className="grid gap-3 md:grid-cols-[2fr_1fr]">
           <Field
-            label="Name of the recipe"
+            label={t("house.nameOfTheRecipe")}
             autoFocus={isNew}
             value={own.name}
             onChange={(event) => set("name")(event.target.value)}
             maxLength={80}
-            placeholder="Guardians of each class"
+            placeholder={t("house.guardiansOfEachClass")}
           />
           <Field
-            label="Its column on the board"
+            label={t("house.itsColumnOnTheBoard")}
             value={own.label}
             onChange={(event) => set("label")(event.target.value)}
             maxLength={30}
-            placeholder="Guardians"
+            placeholder={t("house.guardians")}
           />
         </div>
         <p>
-          It makes a list for{" "}
-          <Choice
-            small
-            label="For"
-            value={own.each}
-            onChange={(each) =>
-              setOwn({
-                ...own,
-                each,
-                leads:
-                  each === "site" || each === "level" || each === "house"
-                    ? own.leads === "coach"
-                      ? ""
-                      : own.leads
-                    : own.leads,
-              })
+          <T
+            id="house.itMakesAListFor"
+            choice={
+              <Choice
+                small
+                label={t("house.for")}
+                value={own.each}
+                onChange={(each) =>
+                  setOwn({
+                    ...own,
+                    each,
+                    leads:
+                      each === "site" || each === "level" || each === "house"
+                        ? own.leads === "coach"
+                          ? ""
+                          : own.leads
+                        : own.leads,
+                  })
+                }
+                options={EACH}
+              />
             }
-            options={EACH}
           />
         </p>
         <AudienceField
@@ -121,22 +131,24 @@ export function RecipeDialog({
         />
         {own.each !== "house" && own.each !== "level" && (
           <Field
-            label="Only where (a condition on name, site or coach; empty for all)"
+            label={t("house.onlyWhereAConditionOn")}
             value={own.condition}
             onChange={(event) => set("condition")(event.target.value)}
             maxLength={500}
-            placeholder={'site is "Main building"'}
+            placeholder={t("house.siteIsMainBuilding")}
             className="[&_input]:font-mono [&_input]:text-[12.5px]"
           />
         )}
         <div>
           <Field
-            label="Name pattern"
+            label={t("house.namePattern")}
             value={own.pattern}
             onChange={(event) => set("pattern")(event.target.value)}
             maxLength={120}
             className="[&_input]:font-mono [&_input]:text-[12.5px]"
-            help={`Parts: ${PARTS.map((part) => `{${part}}`).join(" ")}. Each can be written otherwise: {class:squashed}, {class:initials}, {class:first 5}.`}
+            help={t("house.partsEachCanBeWritten", {
+              list: PARTS.map((part) => `{${part}}`).join(" "),
+            })}
           />
           {!pattern.ok && (
             <p role="status" className="mt-1 text-[13px] text-marigold-ink">
@@ -146,7 +158,7 @@ export function RecipeDialog({
           )}
           {renames && (
             <DayField
-              label="Old addresses work until"
+              label={t("house.oldAddressesWorkUntil")}
 
               min={today(me.timeZone)}
               value={aliasUntil}
@@ -157,7 +169,7 @@ export function RecipeDialog({
         </div>
         {making.data === undefined ? (
           making.error === undefined ? (
-            <Loading what="the rules" />
+            <Loading what={t("house.theRules")} />
           ) : (
             <FaultLine error={making.error} />
           )
@@ -172,21 +184,24 @@ export function RecipeDialog({
           />
         )}
         <p>
-          It is for{" "}
-          <Choice
-            small
-            label="For which seasons"
-            value={own.season}
-            onChange={set("season")}
-            options={[
-              { value: "every season", name: "every season" },
-              { value: "this season only", name: "this season only" },
-            ]}
+          <T
+            id="house.itIsFor"
+            choice={
+              <Choice
+                small
+                label={t("house.forWhichSeasons")}
+                value={own.season}
+                onChange={set("season")}
+                options={[
+                  { value: "every season", name: t("house.everySeason") },
+                  { value: "this season only", name: t("house.thisSeasonOnly") },
+                ]}
+              />
+            }
           />
-          .
         </p>
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Close</Button>
+          <Button onClick={onClose}>{t("house.close")}</Button>
           <Button
             type="submit"
             look="go"
@@ -197,7 +212,7 @@ export function RecipeDialog({
               !pattern.ok
             }
           >
-            Preview
+            {t("house.preview")}
           </Button>
         </div>
       </form>

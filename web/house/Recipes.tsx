@@ -1,23 +1,24 @@
 import { useState } from "react";
 import { conditionPhrase } from "@amigo/core/audience/audienceSentence";
 import { understoodCondition } from "@amigo/core/lists/understood";
-import { counted } from "@amigo/core/text/sentence";
 import type { EditWanted } from "@amigo/contract/edits";
 import type { House } from "@amigo/contract/house";
 import { Button } from "../ui/Button";
 import { EditDialog } from "../ui/EditDialog";
 import { Panel } from "../ui/Page";
 import { RecipeDialog } from "./RecipeDialog";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 type Recipe = House["recipes"][number];
 
 const EACH_WORDS = {
-  class: "each class",
-  team: "each team",
-  committee: "each committee",
-  site: "each site",
-  level: "each level",
-  house: "the whole house, one list in all",
+  class: t("house.eachClass"),
+  team: t("house.eachTeam"),
+  committee: t("house.eachCommittee"),
+  site: t("house.eachSite"),
+  level: t("house.eachLevel"),
+  house: t("house.theWholeHouseOneList"),
 } as const;
 
 /** The standing rules that make lists, each with what it makes. Editing one shows first what it would change. */
@@ -47,11 +48,9 @@ export function Recipes({ house }: { house: House }) {
         </p>
       )}
       <div className="mb-2.5 flex items-center gap-3">
-        <p className="text-ink-2">
-          Each recipe makes its lists and keeps them. A new class gets its lists by itself.
-        </p>
+        <p className="text-ink-2">{t("house.eachRecipeMakesItsLists")}</p>
         <Button look="go" className="ml-auto" onClick={() => setEditing("new")}>
-          New recipe
+          {t("house.newRecipe2")}
         </Button>
       </div>
       <Panel>
@@ -67,19 +66,26 @@ export function Recipes({ house }: { house: House }) {
                 <div>
                   <b className="block font-[640]">{value.name}</b>
                   <span className="text-[13px] text-ink-2">
-                    for {EACH_WORDS[value.each]}
-                    {condition.ok && condition.condition !== undefined && (
-                      <> whose {conditionPhrase(condition.condition)}</>
-                    )}
+                    <T
+                      id="house.for3"
+                      value={EACH_WORDS[value.each]}
+                      count={
+                        condition.ok &&
+                        condition.condition !== undefined && (
+                          <> {t("house.whose", { value: conditionPhrase(condition.condition) })}</>
+                        )
+                      }
+                    />
                   </span>
                   <span className="block text-[13px] text-ink-3">
-                    {counted(lists, "list")}
-                    {apart > 0 && `, ${apart} changed by hand`}
+                    {t("house.lists2", {
+                      lists,
+                      count: apart > 0 && t("house.changedByHand", { apart }),
+                    })}
                   </span>
                   {waiting > 0 && (
                     <span className="block text-[13px] text-ink-2">
-                      {counted(waiting, "list")} {waiting === 1 ? "isn't" : "aren't"} made yet: no
-                      student there has an address.
+                      {t("house.listsMadeYetNoStudent", { waiting })}
                     </span>
                   )}
                 </div>
@@ -92,18 +98,18 @@ export function Recipes({ house }: { house: House }) {
                 </div>
                 <div className="flex gap-2">
                   <Button onClick={() => setEditing(recipe)}>
-                    Edit<span className="sr-only"> {value.name}</span>
+                    <T id="house.edit" name={<span className="sr-only"> {value.name}</span>} />
                   </Button>
                   <Button
                     look="quiet"
                     onClick={() =>
                       setEnding({
-                        title: `Remove the recipe ${value.name}`,
+                        title: t("house.removeTheRecipe", { name: value.name }),
                         edit: { what: "recipe", recipe: id, value: null, aliasUntil: "" },
                       })
                     }
                   >
-                    Remove<span className="sr-only"> {value.name}</span>
+                    <T id="house.remove" name={<span className="sr-only"> {value.name}</span>} />
                   </Button>
                 </div>
               </li>

@@ -10,12 +10,18 @@ import { Button } from "../ui/Button";
 import { FaultLine, Loading, Panel } from "../ui/Page";
 import { Renewable, SettingsFault } from "../ui/Renewable";
 import { WideTable } from "../ui/WideTable";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** How long everything is kept. */
 export function RetentionTab() {
   const { data, error } = useRetentionQuery();
   if (data === undefined)
-    return error === undefined ? <Loading what="the times" /> : <FaultLine error={error} />;
+    return error === undefined ? (
+      <Loading what={t("house.theTimes")} />
+    ) : (
+      <FaultLine error={error} />
+    );
   return <Renewable>{(renew) => <RetentionForm retention={data} onRenew={renew} />}</Renewable>;
 }
 
@@ -47,17 +53,14 @@ function RetentionForm({ retention, onRenew }: { retention: Retention; onRenew: 
   };
   return (
     <form className="max-w-5xl" onSubmit={(event) => void submit(event)}>
-      <p className="mb-2.5 text-ink-2">
-        What is older than its time is removed every night, for good. Leave a field empty to keep
-        things for good.
-      </p>
+      <p className="mb-2.5 text-ink-2">{t("house.whatIsOlderThanIts")}</p>
       <Panel>
-        <WideTable label="What is kept" className="w-full">
+        <WideTable label={t("house.whatIsKept")} className="w-full">
           <thead>
             <tr className="border-b border-hair text-left text-[12px] text-ink-3">
-              <th className="px-4 py-1.5 font-[500]">What</th>
-              <th className="px-4 py-1.5 font-[500]">Keep for</th>
-              <th className="px-4 py-1.5 font-[500]">How long is usual</th>
+              <th className="px-4 py-1.5 font-[500]">{t("house.what")}</th>
+              <th className="px-4 py-1.5 font-[500]">{t("house.keepFor")}</th>
+              <th className="px-4 py-1.5 font-[500]">{t("house.howLongIsUsual")}</th>
             </tr>
           </thead>
           <tbody>
@@ -70,21 +73,29 @@ function RetentionForm({ retention, onRenew }: { retention: Retention; onRenew: 
                     <span className="block text-[13px] text-ink-2">{what}</span>
                   </td>
                   <td className="px-4 py-2 whitespace-nowrap">
-                    <input
-                      aria-label={`Days to keep: ${name}`}
-                      inputMode="numeric"
-                      value={typed[kind]}
-                      placeholder="for good"
-                      onChange={(event) => {
-                        previewing.reset();
-                        setTyped({ ...typed, [kind]: event.target.value.replace(/\D/g, "") });
-                      }}
-                      className="h-[30px] w-24 rounded-md border border-hair bg-panel px-2.5 hover:border-ink-3"
-                    />{" "}
-                    days
-                    {least > 1 && (
-                      <span className="block text-[13px] text-ink-3">at least {least}</span>
-                    )}
+                    <T
+                      id="house.days"
+                      input={
+                        <input
+                          aria-label={t("house.daysToKeep", { name })}
+                          inputMode="numeric"
+                          value={typed[kind]}
+                          placeholder={t("house.forGood")}
+                          onChange={(event) => {
+                            previewing.reset();
+                            setTyped({ ...typed, [kind]: event.target.value.replace(/\D/g, "") });
+                          }}
+                          className="h-[30px] w-24 rounded-md border border-hair bg-panel px-2.5 hover:border-ink-3"
+                        />
+                      }
+                      count={
+                        least > 1 && (
+                          <span className="block text-[13px] text-ink-3">
+                            {t("house.atLeast", { least })}
+                          </span>
+                        )
+                      }
+                    />
                   </td>
                   <td className="px-4 py-2 text-[13px] text-ink-2">{why}</td>
                 </tr>
@@ -100,7 +111,7 @@ function RetentionForm({ retention, onRenew }: { retention: Retention; onRenew: 
             role="alert"
             className="rounded-md border border-marigold-line bg-marigold-soft px-3 py-2"
           >
-            <b className="font-[620]">! With these times, the next night removes:</b>
+            <b className="font-[620]">{t("house.withTheseTimesTheNext")}</b>
             <ul className="my-1 list-disc pl-5">
               {losing.map((kind) => (
                 <li key={kind}>
@@ -109,9 +120,9 @@ function RetentionForm({ retention, onRenew }: { retention: Retention; onRenew: 
               ))}
             </ul>
             <span className="flex gap-2">
-              <Button onClick={() => previewing.reset()}>Cancel</Button>
+              <Button onClick={() => previewing.reset()}>{t("house.cancel")}</Button>
               <Button look="go" disabled={changing.isLoading} onClick={() => void save()}>
-                Save and remove tonight
+                {t("house.saveAndRemoveTonight")}
               </Button>
             </span>
           </div>
@@ -119,12 +130,12 @@ function RetentionForm({ retention, onRenew }: { retention: Retention; onRenew: 
         <div className="flex items-center gap-3">
           {losing.length === 0 && (
             <Button type="submit" look="go" disabled={previewing.isLoading || changing.isLoading}>
-              Save
+              {t("house.save")}
             </Button>
           )}
           {changing.isSuccess && (
             <span role="status" className="text-leaf-ink">
-              ✓ Saved.
+              {t("house.saved")}
             </span>
           )}
         </div>

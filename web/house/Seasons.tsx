@@ -1,5 +1,4 @@
 import { useRef, useState } from "react";
-import { counted } from "@amigo/core/text/sentence";
 import type { SeasonWanted } from "@amigo/contract/edits";
 import type { House } from "@amigo/contract/house";
 import { useNextSeasonQuery, useOpenSeasonMutation, usePlannedSeasonQuery } from "../data/edits";
@@ -11,11 +10,13 @@ import { Modal } from "../ui/Modal";
 import { FaultLine, Loading, Panel } from "../ui/Page";
 import { Progress } from "../ui/Progress";
 import { WideTable } from "../ui/WideTable";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 const STUDENTS = [
-  { value: "one level up", name: "one level up" },
-  { value: "as they are", name: "as they are" },
-  { value: "left for the roster", name: "placed by the new roster" },
+  { value: "one level up", name: t("house.oneLevelUp") },
+  { value: "as they are", name: t("house.asTheyAre") },
+  { value: "left for the roster", name: t("house.placedByTheNewRoster") },
 ] as const;
 
 /** The seasons of the house, and how the next one begins. */
@@ -30,19 +31,19 @@ export function Seasons({ house }: { house: House }) {
         </p>
       )}
       <Panel className="max-w-2xl px-4 py-3.5">
-        <h2>Seasons</h2>
+        <h2>{t("house.seasons")}</h2>
         <ul className="mt-1">
           {house.seasons.map(({ label, current, lists }) => (
             <li key={label} className="flex gap-3 border-t border-hair-soft py-1.5">
               <b className="flex-1 font-[560]">{label.replace("-", "–")}</b>
-              <span>{current ? "current" : "over; its lists can be read but not written to"}</span>
-              <span className="w-16 text-right text-ink-3">{counted(lists, "list")}</span>
+              <span>{current ? t("house.current") : t("house.overItsListsCanBe")}</span>
+              <span className="w-16 text-right text-ink-3">{t("house.lists3", { lists })}</span>
             </li>
           ))}
         </ul>
         {!opening && (
           <Button look="go" className="mt-3" onClick={() => setOpening(true)}>
-            Open the next season
+            {t("house.openTheNextSeason")}
           </Button>
         )}
       </Panel>
@@ -69,7 +70,7 @@ function NextSeason({
   const { data, error } = useNextSeasonQuery();
   if (error !== undefined) return <FaultLine error={error} />;
   return data === undefined ? (
-    <Loading what="this season" />
+    <Loading what={t("house.thisSeason")} />
   ) : (
     <Plan key={data.current} {...data} onClose={onClose} onDone={onDone} />
   );
@@ -98,39 +99,41 @@ function Plan({
   const kept = own.cohorts.filter(({ name }) => name !== null);
   return (
     <Panel className="px-4 py-3.5">
-      <h2>The next season</h2>
-      <p className="mb-3 text-ink-2">
-        Everybody in the roster is carried over. The lists of {current} are closed: their archive
-        stays, and whoever writes to one is told which list replaces it. You see everything before
-        anything happens.
-      </p>
+      <h2>{t("house.theNextSeason")}</h2>
+      <p className="mb-3 text-ink-2">{t("house.everybodyInTheRosterIs", { current })}</p>
       <div className="mb-3 flex flex-wrap items-end gap-4">
         <Field
-          label="Season"
+          label={t("house.season")}
           value={own.label}
           onChange={(event) => setOwn({ ...own, label: event.target.value })}
           className="w-36"
         />
         <p className="pb-1.5">
-          Students go{" "}
-          <Choice
-            small
-            label="Students go"
-            value={own.students}
-            onChange={(students) => setOwn({ ...own, students })}
-            options={STUDENTS}
+          <T
+            id="house.studentsGo2"
+            choice={
+              <Choice
+                small
+                label={t("house.studentsGo")}
+                value={own.students}
+                onChange={(students) => setOwn({ ...own, students })}
+                options={STUDENTS}
+              />
+            }
           />
         </p>
       </div>
-      <WideTable label="Classes of the next season" className="w-full">
-        <caption className="sr-only">Classes and teams in the next season</caption>
+      <WideTable label={t("house.classesOfTheNextSeason")} className="w-full">
+        <caption className="sr-only">{t("house.classesAndTeamsInThe")}</caption>
         <thead>
           <tr className="border-b border-hair text-left text-[12px] text-ink-3">
-            {["Now", "In the next season", "Name", "Students"].map((title) => (
-              <th key={title} className="py-1 pr-3 font-[500]">
-                {title}
-              </th>
-            ))}
+            {[t("house.now"), t("house.inTheNextSeason"), t("house.name"), t("house.students")].map(
+              (title) => (
+                <th key={title} className="py-1 pr-3 font-[500]">
+                  {title}
+                </th>
+              ),
+            )}
           </tr>
         </thead>
         <tbody>
@@ -141,7 +144,10 @@ function Plan({
               .filter((cohort) => cohort.key.startsWith(`${kind}:`))
               .map((cohort) => ({
                 value: cohort.key,
-                name: cohort.key === key ? "stay in it" : `go to ${cohort.name ?? ""}`,
+                name:
+                  cohort.key === key
+                    ? t("house.stayInIt")
+                    : t("house.goTo", { name: cohort.name ?? "" }),
               }));
             const left = own.students === "left for the roster" && kind === "class";
             return (
@@ -149,7 +155,7 @@ function Plan({
                 <td className="py-1.5 pr-3">
                   <b className="font-[620]">{name}</b>
                   <span className="block text-[13px] text-ink-3">
-                    {[kind === "class" ? "" : kind, site, counted(students, "student")]
+                    {[kind === "class" ? "" : kind, site, t("house.students2", { students })]
                       .filter((part) => part !== "")
                       .join(", ")}
                   </span>
@@ -157,21 +163,21 @@ function Plan({
                 <td className="py-1.5 pr-3">
                   <Choice
                     small
-                    label={`${name} in the next season`}
+                    label={t("house.inTheNextSeason2", { name })}
                     value={isKept ? "kept" : "dropped"}
                     onChange={(value) =>
                       change(key, value === "kept" ? { name } : { name: null, students: "" })
                     }
                     options={[
-                      { value: "kept", name: "goes on" },
-                      { value: "dropped", name: "is dropped" },
+                      { value: "kept", name: t("house.goesOn") },
+                      { value: "dropped", name: t("house.isDropped") },
                     ]}
                   />
                 </td>
                 <td className="py-1.5 pr-3">
                   {isKept && (
                     <input
-                      aria-label={`Name of ${name} in the next season`}
+                      aria-label={t("house.nameOfInTheNext", { name })}
                       value={plan.name ?? ""}
                       onChange={(event) => change(key, { name: event.target.value })}
                       className="h-7 w-56 rounded border border-hair bg-panel px-2"
@@ -180,18 +186,21 @@ function Plan({
                 </td>
                 <td className="py-1.5 pr-3">
                   {left ? (
-                    <span className="text-ink-3">by the new roster</span>
+                    <span className="text-ink-3">{t("house.byTheNewRoster")}</span>
                   ) : (
                     <Choice
                       small
-                      label={`Students of ${name}`}
+                      label={t("house.studentsOf", { name })}
                       value={plan?.students ?? ""}
                       onChange={(value) => change(key, { students: value })}
                       options={[
                         ...places,
                         {
                           value: "",
-                          name: kind === "class" ? "by the new roster" : "leave it: begins empty",
+                          name:
+                            kind === "class"
+                              ? t("house.byTheNewRoster")
+                              : t("house.leaveItBeginsEmpty"),
                         },
                       ]}
                     />
@@ -202,14 +211,12 @@ function Plan({
           })}
         </tbody>
       </WideTable>
-      {cohorts.length === 0 && (
-        <p className="text-ink-2">There is no class yet that could go on.</p>
-      )}
+      {cohorts.length === 0 && <p className="text-ink-2">{t("house.thereIsNoClassYet")}</p>}
       <div className="mt-3 flex gap-2">
         <Button look="go" onClick={() => setPreview(true)}>
-          Preview: open {own.label}
+          {t("house.previewOpen", { label: own.label })}
         </Button>
-        <Button onClick={onClose}>Close</Button>
+        <Button onClick={onClose}>{t("house.close")}</Button>
       </div>
       {preview && (
         <Preview current={current} wanted={own} onClose={() => setPreview(false)} onDone={onDone} />
@@ -240,34 +247,47 @@ function Preview({
     if (answer.data === undefined) void refetch();
     else
       onDone(
-        `${wanted.label} is the current season, opened by round ${answer.data.round} with ${counted(answer.data.listsMade, "new list")}. Read its roster next. It can be taken back under Changes, past rounds.`,
+        t("house.isTheCurrentSeasonOpened", {
+          label: wanted.label,
+          round: answer.data.round,
+          listsMade: answer.data.listsMade,
+        }),
       );
   };
   return (
-    <Modal wide title={`Open ${wanted.label}`} onClose={onClose}>
+    <Modal wide title={t("house.open", { label: wanted.label })} onClose={onClose}>
       <FaultLine error={error} />
-      {error === undefined && data === undefined && <Loading what="what it would do" />}
+      {error === undefined && data === undefined && <Loading what={t("house.whatItWouldDo")} />}
       {error === undefined && data !== undefined && (
         <div className="flex flex-col gap-3">
           <p>
-            <b className="font-[640]">
-              {counted(data.closes, "list")} of {current}
-            </b>{" "}
-            {data.closes === 1 ? "is" : "are"} closed.{" "}
-            <b className="font-[640]">{counted(data.students, "student")}</b>{" "}
-            {data.students === 1 ? "is" : "are"} taken along, {data.placed} of them with a class or
-            team. Everybody on the new lists comes from what is known today:{" "}
-            <b className="font-[640]">{counted(data.totals.joins, "place")}</b> on lists.
+            <T
+              id="house.listsOfClosedTakenAlong"
+              closes={data.closes}
+              current={current}
+              b={(chunks) => <b className="font-[640]">{chunks}</b>}
+              students={
+                <b className="font-[640]">{t("house.students2", { students: data.students })}</b>
+              }
+              students2={data.students}
+              placed={data.placed}
+              joins={
+                <b className="font-[640]">{t("house.places", { joins: data.totals.joins })}</b>
+              }
+            />
           </p>
           <ListDeltas lists={data.lists} />
           <FaultLine error={opening.error} />
           {opening.isLoading ? (
-            <Progress what={`Opening ${wanted.label}`} onStop={() => asked.current?.abort()} />
+            <Progress
+              what={t("house.opening", { label: wanted.label })}
+              onStop={() => asked.current?.abort()}
+            />
           ) : (
             <div className="flex justify-end gap-2">
-              <Button onClick={onClose}>Back</Button>
+              <Button onClick={onClose}>{t("house.back")}</Button>
               <Button look="go" autoFocus onClick={() => void run()}>
-                Open {wanted.label} and close {counted(data.closes, "list")}
+                {t("house.openAndCloseLists", { label: wanted.label, closes: data.closes })}
               </Button>
             </div>
           )}
@@ -275,7 +295,7 @@ function Preview({
       )}
       {error !== undefined && (
         <div className="mt-3 flex justify-end">
-          <Button onClick={onClose}>Back</Button>
+          <Button onClick={onClose}>{t("house.back")}</Button>
         </div>
       )}
     </Modal>

@@ -18,6 +18,8 @@ import { Modal } from "../ui/Modal";
 import { FaultLine, Loading } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { WelcomeField } from "../ui/WelcomeField";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 const USUAL: IntakeContent = { name: "", how: "welcome", welcome: "", lists: [], times: null };
 
@@ -32,12 +34,14 @@ export function IntakeDialog({
   const { data: choices } = useIntakeChoicesQuery();
   return (
     <Modal
-      title={page === undefined ? "Make a sheet" : `Change ${page.name}`}
+      title={
+        page === undefined ? t("intakes.makeASheet") : t("intakes.change", { name: page.name })
+      }
       onClose={onClose}
       wide
     >
       {choices === undefined ? (
-        <Loading what="the lists" />
+        <Loading what={t("intakes.theLists")} />
       ) : (
         <Editor page={page} choices={choices} onClose={onClose} />
       )}
@@ -87,19 +91,17 @@ function Editor({
   return (
     <form className="flex flex-col gap-3.5" onSubmit={(event) => void submit(event)}>
       <Field
-        label="Name"
+        label={t("intakes.name")}
         autoFocus
         value={content.name}
         maxLength={80}
-        placeholder="Helpers at the open day"
+        placeholder={t("intakes.helpersAtTheOpenDay")}
         onChange={(event) => set({ name: event.target.value })}
       />
       <div className="grid sm:grid-cols-2 gap-4">
         <Picker
-          title={
-            choices.every ? "For these lists; none ticked means every list" : "For these lists"
-          }
-          find="Find a list"
+          title={choices.every ? t("intakes.forTheseListsNoneTicked") : t("intakes.forTheseLists")}
+          find={t("intakes.findAList")}
           items={choices.lists.map(({ id, title }) => ({ id, name: title }))}
           chosen={new Set(content.lists)}
           onToggle={(id, on) =>
@@ -107,8 +109,8 @@ function Editor({
           }
         />
         <Picker
-          title="Filled by these colleagues"
-          find="Find a colleague"
+          title={t("intakes.filledByTheseColleagues")}
+          find={t("intakes.findAColleague")}
           items={choices.accounts.filter(({ id }) => id !== me.id)}
           chosen={new Set(people.map(({ account }) => account))}
           onToggle={(account, on) =>
@@ -123,7 +125,9 @@ function Editor({
             return own === undefined ? null : (
               <Choice
                 small
-                label={`${choices.accounts.find(({ id }) => id === account)?.name ?? ""} may`}
+                label={t("intakes.may", {
+                  name: choices.accounts.find(({ id }) => id === account)?.name ?? "",
+                })}
                 value={own.role}
                 onChange={(role) =>
                   setPeople(
@@ -131,8 +135,8 @@ function Editor({
                   )
                 }
                 options={[
-                  { value: "helper", name: "adds rows" },
-                  { value: "lead", name: "approves, too" },
+                  { value: "helper", name: t("intakes.addsRows") },
+                  { value: "lead", name: t("intakes.approvesToo") },
                 ]}
               />
             );
@@ -140,32 +144,38 @@ function Editor({
         />
       </div>
       <p>
-        Approved people are added{" "}
-        <Choice
-          small
-          label="They are added"
-          value={content.how}
-          onChange={(how) => set({ how })}
-          options={[
-            { value: "quietly", name: "quietly" },
-            { value: "welcome", name: "with a welcome" },
-            { value: "ask", name: "after they agree" },
-          ]}
-        />
-        ,{" "}
-        <Choice
-          small
-          label="Approved rows are carried out"
-          value={content.times === null ? "at once" : "times"}
-          onChange={(when) =>
-            set({ times: when === "at once" ? null : { days: [1, 2, 3, 4, 5], times: ["16:00"] } })
+        <T
+          id="intakes.approvedPeopleAreAdded"
+          choice={
+            <Choice
+              small
+              label={t("intakes.theyAreAdded")}
+              value={content.how}
+              onChange={(how) => set({ how })}
+              options={[
+                { value: "quietly", name: t("intakes.quietly") },
+                { value: "welcome", name: t("intakes.withAWelcome") },
+                { value: "ask", name: t("intakes.afterTheyAgree") },
+              ]}
+            />
           }
-          options={[
-            { value: "at once", name: "as soon as they are approved" },
-            { value: "times", name: "on days and times" },
-          ]}
+          choice2={
+            <Choice
+              small
+              label={t("intakes.approvedRowsAreCarriedOut")}
+              value={content.times === null ? "at once" : "times"}
+              onChange={(when) =>
+                set({
+                  times: when === "at once" ? null : { days: [1, 2, 3, 4, 5], times: ["16:00"] },
+                })
+              }
+              options={[
+                { value: "at once", name: t("intakes.asSoonAsTheyAre") },
+                { value: "times", name: t("intakes.onDaysAndTimes") },
+              ]}
+            />
+          }
         />
-        .
       </p>
       {content.times !== null && (
         <DaysAndTimes
@@ -178,22 +188,22 @@ function Editor({
       )}
       {content.how !== "quietly" && (
         <WelcomeField
-          label={content.how === "ask" ? "Welcome, after they agree" : "Welcome"}
+          label={content.how === "ask" ? t("intakes.welcomeAfterTheyAgree") : t("intakes.welcome")}
           value={content.welcome}
           onChange={(welcome) => set({ welcome })}
           lists={content.lists}
-          help="Left empty, each list's own welcome is sent."
+          help={t("intakes.leftEmptyEachListsOwn")}
         />
       )}
       <FaultLine error={making.error ?? changing.error} />
       <div className="sticky -bottom-5 -mx-5 -mb-5 flex justify-end gap-2 border-t border-hair bg-panel px-5 py-3">
-        <Button onClick={onClose}>Close</Button>
+        <Button onClick={onClose}>{t("intakes.close")}</Button>
         <Button
           look="go"
           type="submit"
           disabled={content.name.trim() === "" || making.isLoading || changing.isLoading}
         >
-          {page === undefined ? "Make the sheet" : "Save"}
+          {page === undefined ? t("intakes.makeTheSheet") : t("intakes.save")}
         </Button>
       </div>
     </form>
@@ -256,7 +266,9 @@ function Picker({
         ))}
         {shown.length === 0 && (
           <li className="px-2.5 py-1 text-[13px] text-ink-3">
-            {items.length === 0 ? "There is nothing to choose." : `Nothing here has "${q}" in it.`}
+            {items.length === 0
+              ? t("intakes.thereIsNothingToChoose")
+              : t("intakes.nothingHereHasInIt", { q })}
           </li>
         )}
       </ul>

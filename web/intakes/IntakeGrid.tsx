@@ -15,6 +15,7 @@ import {
   type Place,
 } from "./gridEdits";
 import { cellKey } from "./useIntakeEdits";
+import { t } from "../texts/t";
 
 const WIDTHS = ["w-[13%]", "w-[22.5%]", "w-[17%]", "w-[7.5%]", "w-[7.5%]"];
 
@@ -162,7 +163,7 @@ export function IntakeGrid({
       ref={grid}
       role="grid"
       tabIndex={0}
-      aria-label="Rows of the sheet"
+      aria-label={t("intakes.rowsOfTheSheet")}
       aria-multiselectable
       aria-rowcount={rows.length + 1}
       aria-colcount={INTAKE_COLUMNS.length + 3}
@@ -185,7 +186,7 @@ export function IntakeGrid({
           className="sticky top-0 z-10 flex border-b border-hair bg-petrol-soft font-[560] text-petrol"
         >
           <div role="columnheader" className="w-10 shrink-0 px-2 py-1.5 text-right">
-            <span className="sr-only">Row</span>
+            <span className="sr-only">{t("intakes.row")}</span>
           </div>
           {INTAKE_COLUMNS.map((name, at) => (
             <div
@@ -197,10 +198,10 @@ export function IntakeGrid({
             </div>
           ))}
           <div role="columnheader" className="w-[74px] shrink-0 border-l border-hair px-2 py-1.5">
-            Approve
+            {t("intakes.approve")}
           </div>
           <div role="columnheader" className="min-w-0 flex-1 border-l border-hair px-2 py-1.5">
-            Result
+            {t("intakes.result")}
           </div>
         </div>
         {rows.map((row, down) => {
@@ -237,7 +238,7 @@ export function IntakeGrid({
                     aria-invalid={fault !== undefined}
                     title={
                       fault?.sentence ??
-                      (writer === undefined ? undefined : `just written by ${writer}`)
+                      (writer === undefined ? undefined : t("intakes.justWrittenBy", { writer }))
                     }
                     onMouseDown={(event) => {
                       if (isActive && text !== undefined) return;
@@ -258,7 +259,10 @@ export function IntakeGrid({
                     {isActive && text !== undefined ? (
                       <input
                         autoFocus
-                        aria-label={`${INTAKE_TITLES[name]}, row ${down + 1}`}
+                        aria-label={t("intakes.row2", {
+                          value: INTAKE_TITLES[name],
+                          count: down + 1,
+                        })}
                         value={text}
                         maxLength={LONGEST_CELL}
                         onChange={(event) => setText(event.target.value)}
@@ -273,7 +277,11 @@ export function IntakeGrid({
                     ) : (
                       <div className={`truncate px-2 py-[5px] ${name === "address" ? "mono" : ""}`}>
                         <span className="sr-only">
-                          {INTAKE_TITLES[name]}, row {down + 1}: {row.cells[name] === "" && "empty"}
+                          {t("intakes.rowEmpty", {
+                            value: INTAKE_TITLES[name],
+                            count: down + 1,
+                            is: String(row.cells[name] === ""),
+                          })}
                         </span>
                         {fault !== undefined && <b className="text-marigold-ink">! </b>}
                         {row.cells[name]}
@@ -296,13 +304,16 @@ export function IntakeGrid({
                     <input
                       type="checkbox"
                       tabIndex={-1}
-                      aria-label={`Approve row ${down + 1}`}
+                      aria-label={t("intakes.approveRow", { count: down + 1 })}
                       checked={ticked}
                       onChange={() => onApprove([row.id], !ticked)}
                       className="size-4 accent-petrol"
                     />
                   ) : ticked ? (
-                    <span title={`approved by ${fact.approvedBy}`} className="text-leaf-ink">
+                    <span
+                      title={t("intakes.approvedBy", { approvedBy: fact.approvedBy })}
+                      className="text-leaf-ink"
+                    >
                       ✓
                     </span>
                   ) : null)}
@@ -318,7 +329,7 @@ export function IntakeGrid({
                     ""
                   ) : fact.outcome === "" ? (
                     ticked ? (
-                      `approved by ${fact.approvedBy}, waiting for its set time`
+                      t("intakes.approvedByWaitingForIts", { approvedBy: fact.approvedBy })
                     ) : (
                       ""
                     )

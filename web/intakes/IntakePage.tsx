@@ -1,7 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useParams } from "react-router";
 import { INTAKE_COLUMNS, INTAKE_TITLES, type IntakeCells } from "@amigo/core/intake/intake";
-import { counted } from "@amigo/core/text/sentence";
 import type { IntakePage as Page, IntakeRow } from "@amigo/contract/intakes";
 import { sentenceOf } from "../data/api";
 import {
@@ -18,6 +17,7 @@ import { IntakeDialog } from "./IntakeDialog";
 import { IntakeGrid } from "./IntakeGrid";
 import { RowDetail } from "./RowDetail";
 import { cellKey, useIntakeEdits } from "./useIntakeEdits";
+import { t } from "../texts/t";
 
 /** How many empty rows stand below those that are filled. */
 const SPARE = 12;
@@ -26,9 +26,9 @@ const FRESH_FOR = 6000;
 
 const BLANK: IntakeCells = { person: "", address: "", to: "", from: "", until: "" };
 const HOW_WORDS = {
-  quietly: "added quietly",
-  welcome: "added with a welcome",
-  ask: "asked first",
+  quietly: t("intakes.addedQuietly"),
+  welcome: t("intakes.addedWithAWelcome"),
+  ask: t("intakes.askedFirst"),
 } as const;
 
 /** One intake: the sheet that several people fill at once, and what became of each row. */
@@ -36,7 +36,11 @@ export function IntakePage() {
   const { id = "" } = useParams();
   const { data, error } = useIntakeQuery(id);
   if (data === undefined)
-    return error === undefined ? <Loading what="the intake" /> : <FaultPage error={error} />;
+    return error === undefined ? (
+      <Loading what={t("intakes.theIntake")} />
+    ) : (
+      <FaultPage error={error} />
+    );
   return <Intake key={id} page={data} />;
 }
 
@@ -91,20 +95,31 @@ function Intake({ page }: { page: Page }) {
       if (failed !== undefined) setComplaint(failed);
       else if (no !== undefined)
         setComplaint(
-          `Row ${rows.findIndex(({ id }) => id === no.row) + 1}: ${no.sentence}${(answer.data?.refused.length ?? 0) > 1 ? ` ${counted((answer.data?.refused.length ?? 1) - 1, "other row")} not approved either.` : ""}`,
+          t("intakes.row3", {
+            count: rows.findIndex(({ id }) => id === no.row) + 1,
+            sentence: no.sentence,
+            value:
+              (answer.data?.refused.length ?? 0) > 1
+                ? t("intakes.otherRowsNotApprovedEither", {
+                    count: (answer.data?.refused.length ?? 1) - 1,
+                  })
+                : "",
+          }),
         );
       else
         setTold(
           yes
-            ? `${counted(answer.data?.done ?? 0, "row")} approved.`
-            : `${counted(answer.data?.done ?? 0, "row")} no longer approved.`,
+            ? t("intakes.rowsApproved", { done: answer.data?.done ?? 0 })
+            : t("intakes.rowsNoLongerApproved", { done: answer.data?.done ?? 0 }),
         );
     },
     [approve, facts, page.id, rows],
   );
   const takeOut = async (): Promise<void> => {
     const answer = await remove({ id: page.id, rows: open.map(({ id }) => id), back: false });
-    setTold(sentenceOf(answer.error) ?? `${counted(answer.data?.changed ?? 0, "row")} removed.`);
+    setTold(
+      sentenceOf(answer.error) ?? t("intakes.rowsRemoved", { changed: answer.data?.changed ?? 0 }),
+    );
   };
   const need = (count: number): readonly GridRow[] => {
     if (rows.length >= count) return rows;
@@ -129,29 +144,36 @@ function Intake({ page }: { page: Page }) {
     <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <PageHead
         title={page.name}
-        line={`${counted(page.rows.length, "row")}, ${undecided} to approve · carried out ${page.when} · ${HOW_WORDS[page.content.how]}`}
+        line={t("intakes.rowsToApproveCarriedOut", {
+          rows: page.rows.length,
+          undecided,
+          when: page.when,
+          value: HOW_WORDS[page.content.how],
+        })}
       >
         <Button
           aria-pressed={page.watching}
           onClick={() => void setWatch({ what: "intake", id: page.id, watching: !page.watching })}
-          title="A mail when somebody was added, at most one an hour"
+          title={t("intakes.aMailWhenSomebodyWas")}
         >
-          {page.watching ? "Stop watching" : "Watch"}
+          {page.watching ? t("intakes.stopWatching") : t("intakes.watch")}
         </Button>
-        {page.may.change && <Button onClick={() => setChanging(true)}>Change …</Button>}
+        {page.may.change && (
+          <Button onClick={() => setChanging(true)}>{t("intakes.change2")}</Button>
+        )}
       </PageHead>
       <div className="mb-2 flex flex-wrap items-center gap-2">
         <Button onClick={undo} disabled={!canUndo}>
-          Undo <kbd>Ctrl Z</kbd>
+          {t("intakes.undo")} <kbd>{t("intakes.ctrlZ")}</kbd>
         </Button>
         <Button onClick={redo} disabled={!canRedo}>
-          Redo
+          {t("intakes.redo")}
         </Button>
         <Button onClick={() => edit(fillDown(rows, span))}>
-          Fill down <kbd>Ctrl D</kbd>
+          {t("intakes.fillDown")} <kbd>{t("intakes.ctrlD")}</kbd>
         </Button>
         <Button onClick={() => void takeOut()} disabled={open.length === 0}>
-          Remove {counted(open.length, "row")}
+          {t("intakes.removeRows", { open: open.length })}
         </Button>
         <p role="status" className="min-w-0 flex-1 truncate text-[13px] text-ink-2" title={told}>
           {told}
@@ -167,7 +189,9 @@ function Intake({ page }: { page: Page }) {
               )
             }
           >
-            {approving.isLoading ? "Approving …" : `Approve ${counted(toApprove.length, "row")}`}
+            {approving.isLoading
+              ? t("intakes.approving")
+              : t("intakes.approveRows", { toApprove: toApprove.length })}
           </Button>
         )}
       </div>
@@ -252,7 +276,7 @@ function useFresh(
                   {
                     key: cellKey(row.id, column),
                     by: row.by,
-                    where: `row ${at + 1}, ${INTAKE_TITLES[column]}`,
+                    where: t("intakes.row4", { count: at + 1, value: INTAKE_TITLES[column] }),
                   },
                 ],
           ),
@@ -260,7 +284,10 @@ function useFresh(
     const [first] = found;
     if (first === undefined) return;
     tell(
-      `${first.by} wrote in ${found.length === 1 ? first.where : counted(found.length, "cell")}.`,
+      t("intakes.wroteIn", {
+        by: first.by,
+        value: found.length === 1 ? first.where : t("intakes.cells", { found: found.length }),
+      }),
     );
     setFresh((own) => new Map([...own, ...found.map(({ key, by }) => [key, by] as const)]));
     // It is not taken back when the next change comes: each shows for its own while.

@@ -1,48 +1,68 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import { useIntakesQuery } from "../data/intakes";
 import { Button } from "../ui/Button";
 import { Empty, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { IntakeDialog } from "./IntakeDialog";
 import { WideTable } from "../ui/WideTable";
+import { t } from "../texts/t";
 
 /** The intakes of the season that one fills, looks after or approves. */
 export function IntakesPage() {
   const { data, error } = useIntakesQuery();
   const [making, setMaking] = useState(false);
   if (data === undefined)
-    return error === undefined ? <Loading what="the additions" /> : <FaultPage error={error} />;
+    return error === undefined ? (
+      <Loading what={t("intakes.theAdditions")} />
+    ) : (
+      <FaultPage error={error} />
+    );
   const make = data.mayMake ? (
     <Button look="go" onClick={() => setMaking(true)}>
-      Make a sheet
+      {t("intakes.makeASheet")}
     </Button>
   ) : null;
   return (
     <div>
       <PageHead
-        title="Additions"
-        line={data.intakes.length === 0 ? "None yet" : counted(data.intakes.length, "shared sheet")}
+        title={t("intakes.additions")}
+        line={
+          data.intakes.length === 0
+            ? t("intakes.noneYet")
+            : t("intakes.sharedSheets", { intakes: data.intakes.length })
+        }
       >
         {make}
       </PageHead>
       {data.intakes.length === 0 ? (
         <Panel>
-          <Empty title={data.mayMake ? "Let colleagues bring people in" : "You have no sheets yet"}>
+          <Empty
+            title={
+              data.mayMake
+                ? t("intakes.letColleaguesBringPeopleIn")
+                : t("intakes.youHaveNoSheetsYet")
+            }
+          >
             <p>
               {data.mayMake
-                ? "Colleagues fill a shared sheet: who, which address, which list, until when. Nobody is added until you, or a lead of the list, approve the row."
-                : "Whoever makes a sheet chooses who fills it. It appears here once you are one of them."}
+                ? t("intakes.colleaguesFillASharedSheet")
+                : t("intakes.whoeverMakesASheetChooses")}
             </p>
           </Empty>
         </Panel>
       ) : (
         <Panel>
-          <WideTable label="Shared sheets" className="w-full">
+          <WideTable label={t("intakes.sharedSheets2")} className="w-full">
             <thead>
               <tr className="border-b border-hair text-left text-[12px] text-ink-3">
-                {["Sheet", "Rows", "To approve", "Added", "Carried out"].map((title) => (
+                {[
+                  t("intakes.sheet"),
+                  t("intakes.rows"),
+                  t("intakes.toApprove"),
+                  t("intakes.added"),
+                  t("intakes.carriedOut"),
+                ].map((title) => (
                   <th key={title} className="px-4 py-1.5 font-[500]">
                     {title}
                   </th>
@@ -59,7 +79,9 @@ export function IntakesPage() {
                     <Link to={`/intakes/${id}`} className="font-[620] hover:underline">
                       {name}
                     </Link>
-                    <span className="block text-[13px] text-ink-3">made by {by}</span>
+                    <span className="block text-[13px] text-ink-3">
+                      {t("intakes.madeBy", { by })}
+                    </span>
                   </td>
                   <td className="px-4 py-2">{rows}</td>
                   <td className="px-4 py-2">{toApprove === 0 ? "–" : <Warn>{toApprove}</Warn>}</td>

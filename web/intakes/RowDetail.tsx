@@ -8,6 +8,8 @@ import { Modal } from "../ui/Modal";
 import { Loading } from "../ui/Page";
 import { moment } from "../ui/time";
 import { WideTable } from "../ui/WideTable";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** What is to be said of the row one is in: its faults with their fixes, who wrote it, what became of it, and its history. */
 export function RowDetail({
@@ -26,9 +28,11 @@ export function RowDetail({
   if (row === undefined)
     return (
       <div className="border-t border-hair bg-sunk px-4 py-2.5 text-[13px]">
-        Type or paste rows out of a spreadsheet. <kbd>↵</kbd> goes down, <kbd>Tab</kbd> across,{" "}
-        <kbd>Ctrl D</kbd> fills down, <kbd>Ctrl Z</kbd> takes back. Nobody is added before a row is
-        approved.
+        <T
+          id="intakes.typeOrPasteRowsOut"
+          kbd={<kbd>↵</kbd>}
+          kbd2={(chunks) => <kbd>{chunks}</kbd>}
+        />
       </div>
     );
   const faults = [...row.faults].sort(
@@ -38,10 +42,14 @@ export function RowDetail({
     <div className="flex min-h-[64px] items-start gap-5 border-t border-hair bg-sunk px-4 py-2.5 text-[13px]">
       <div className="min-w-0 flex-1">
         <p>
-          <b>Row {number}</b>{" "}
+          <b>{t("intakes.row5", { number })}</b>{" "}
           <span className="text-ink-3">
-            last written by {row.by}, {moment(row.at, me.timeZone)}
-            {row.approvedBy !== "" && `; approved by ${row.approvedBy}`}
+            {t("intakes.lastWrittenBy", {
+              by: row.by,
+              when: moment(row.at, me.timeZone),
+              count:
+                row.approvedBy !== "" && t("intakes.approvedBy2", { approvedBy: row.approvedBy }),
+            })}
           </span>
         </p>
         {row.outcome !== "" && (
@@ -55,8 +63,8 @@ export function RowDetail({
         {row.outcome === "" && faults.length === 0 && (
           <p className="text-ink-2">
             {row.approvedBy === ""
-              ? "It is complete and waits for approval."
-              : "It is approved and will be carried out at the set time."}
+              ? t("intakes.itIsCompleteAndWaits")
+              : t("intakes.itIsApprovedAndWill")}
           </p>
         )}
         <ul>
@@ -67,7 +75,7 @@ export function RowDetail({
               </span>
               {proposal !== undefined && (
                 <Button className="min-h-[24px] px-2" onClick={() => onTake(own, proposal)}>
-                  Use {proposal}
+                  {t("intakes.use", { proposal })}
                 </Button>
               )}
             </li>
@@ -75,7 +83,7 @@ export function RowDetail({
         </ul>
       </div>
       <Button look="quiet" onClick={() => setShowing(true)}>
-        History of row {number}
+        {t("intakes.historyOfRow", { number })}
       </Button>
       {showing && <History id={row.id} number={number} onClose={() => setShowing(false)} />}
     </div>
@@ -84,23 +92,29 @@ export function RowDetail({
 
 const WHAT: Record<string, string> = {
   ...INTAKE_TITLES,
-  row: "The row",
-  approval: "Approval",
-  outcome: "Result",
+  row: t("intakes.theRow"),
+  approval: t("intakes.approval"),
+  outcome: t("intakes.result"),
 };
 
 function History({ id, number, onClose }: { id: string; number: number; onClose: () => void }) {
   const me = useMe();
   const { data } = useIntakeHistoryQuery(id);
   return (
-    <Modal title={`History of row ${number}`} onClose={onClose} wide>
+    <Modal title={t("intakes.historyOfRow", { number })} onClose={onClose} wide>
       {data === undefined ? (
-        <Loading what="the history" />
+        <Loading what={t("intakes.theHistory")} />
       ) : (
-        <WideTable label="Versions of this row" className="mb-3 w-full text-[13px]">
+        <WideTable label={t("intakes.versionsOfThisRow")} className="mb-3 w-full text-[13px]">
           <thead>
             <tr className="border-b border-hair text-left text-ink-3">
-              {["When", "Who", "What", "Before", "After"].map((title) => (
+              {[
+                t("intakes.when"),
+                t("intakes.who"),
+                t("intakes.what"),
+                t("intakes.before"),
+                t("intakes.after"),
+              ].map((title) => (
                 <th key={title} className="py-1 pr-3 font-[500]">
                   {title}
                 </th>
@@ -124,7 +138,7 @@ function History({ id, number, onClose }: { id: string; number: number; onClose:
       )}
       <div className="text-right">
         <Button onClick={onClose} autoFocus>
-          Close
+          {t("intakes.close")}
         </Button>
       </div>
     </Modal>

@@ -4,6 +4,7 @@ import { sentenceOf } from "../data/api";
 import { intakesApi, useWriteCellsMutation } from "../data/intakes";
 import { useStore } from "../data/store";
 import { inverse } from "./gridEdits";
+import { t } from "../texts/t";
 
 /** Cells that are on their way to the server, by row and column. */
 export type Pending = ReadonlyMap<string, string>;
@@ -35,10 +36,17 @@ export function useIntakeEdits(id: string, complain: (sentence: string) => void)
         const answer = await send({ id, changes });
         const refused = answer.data?.refused ?? [];
         const failed = sentenceOf(answer.error);
-        if (failed !== undefined) complain(`${failed} What you wrote is not kept.`);
+        if (failed !== undefined) complain(t("intakes.whatYouWroteIsNot", { failed }));
         else if (refused[0] !== undefined)
           complain(
-            `${refused[0].sentence} ${refused.length === 1 ? "The cell stays" : `${refused.length} cells stay`} as ${refused.length === 1 ? "it is" : "they are"}.`,
+            t("intakes.as", {
+              sentence: refused[0].sentence,
+              value:
+                refused.length === 1
+                  ? t("intakes.theCellStays")
+                  : t("intakes.cellsStay", { refused: refused.length }),
+              refused: refused.length,
+            }),
           );
         if (answer.data !== undefined) {
           const kept = changes.filter(

@@ -1,5 +1,4 @@
 import { useEffect, useState, type FormEvent } from "react";
-import { counted } from "@amigo/core/text/sentence";
 import type { Adding } from "@amigo/core/lists/recipe";
 import type { ListPage } from "@amigo/contract/lists";
 import { useAddMembersMutation, usePastedMutation } from "../data/lists";
@@ -13,15 +12,17 @@ import { FaultLine } from "../ui/Page";
 import { PastedLines } from "../ui/PastedLines";
 import { today } from "../ui/time";
 import { DayField } from "../ui/DayField";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 const SETTLES_AFTER = 250;
 
 /** What keeps an address off a list, in the words of the result. */
 const NOT_TAKEN = [
-  ["already there", "on it already"],
-  ["twice", "pasted twice"],
-  ["outside", "outside and not allowed"],
-  ["unusable", "not usable"],
+  [t("list.alreadyThere"), t("list.onItAlready")],
+  ["twice", t("list.pastedTwice")],
+  ["outside", t("list.outsideAndNotAllowed")],
+  ["unusable", t("list.notUsable")],
 ] as const;
 
 /** A box that takes any mess of addresses and answers for each what becomes of it; added quietly, with a welcome, or by asking first. */
@@ -65,17 +66,23 @@ export function AddMembers({
     const { added, asked, already, waiting } = answer.data;
     const out = told.lines.length - added - asked - waiting;
     const why = [
-      already > 0 ? `${already} on it already` : "",
+      already > 0 ? t("list.onItAlready2", { already }) : "",
       ...NOT_TAKEN.map(([outcome, words]) => {
         const own = told.lines.filter((line) => line.outcome === outcome);
         return own.length === 0
           ? ""
           : `${own.length} ${words} (${own.map(({ address, written }) => address || written).join(", ")})`;
       }),
-      told.leftOver.length === 0 ? "" : `no address: ${told.leftOver.join(", ")}`,
+      told.leftOver.length === 0 ? "" : t("list.noAddress", { list: told.leftOver.join(", ") }),
     ].filter((part) => part !== "");
     onDone(
-      `${counted(told.lines.length, "address", "addresses")} in: ${asked > 0 ? `${asked} asked` : `${added} added`}${waiting > 0 ? `, ${waiting} waiting for a lead` : ""}${out > 0 || told.leftOver.length > 0 ? `, ${out} not: ${why.join("; ")}` : ""}.`,
+      t("list.addressesIn", {
+        lines: told.lines.length,
+        value: asked > 0 ? t("list.asked", { asked }) : t("list.added", { added }),
+        value2: waiting > 0 ? t("list.waitingForALead", { waiting }) : "",
+        value3:
+          out > 0 || told.leftOver.length > 0 ? t("list.not", { out, list: why.join("; ") }) : "",
+      }),
     );
   };
   const verb = how === "ask" ? "Ask" : "Add";
@@ -83,14 +90,17 @@ export function AddMembers({
   if (asking) {
     const guardians = outside.every(({ who }) => who !== "");
     return (
-      <Modal title="Outside addresses on this list" onClose={() => setAsking(false)}>
+      <Modal title={t("list.outsideAddressesOnThisList")} onClose={() => setAsking(false)}>
         <p>
-          {counted(outside.length, "address", "addresses")} can't join {list.title} by its rules:{" "}
-          {outside
-            .slice(0, 4)
-            .map(({ address }) => address)
-            .join(", ")}
-          {outside.length > 4 && " …"}. They are kept with the request and join once it is approved.
+          {t("list.addressesCantJoinByIts", {
+            outside: outside.length,
+            title: list.title,
+            list: outside
+              .slice(0, 4)
+              .map(({ address }) => address)
+              .join(", "),
+            count: outside.length > 4 && " …",
+          })}
         </p>
         <AskPermission
           wanted={{
@@ -104,17 +114,17 @@ export function AddMembers({
           onAsked={onDone}
         />
         <div className="mt-3 flex justify-end">
-          <Button onClick={() => setAsking(false)}>Back</Button>
+          <Button onClick={() => setAsking(false)}>{t("list.back")}</Button>
         </div>
       </Modal>
     );
   }
   return (
-    <Modal wide title={`Add members to ${list.title}`} onClose={onClose}>
+    <Modal wide title={t("list.addMembersTo", { title: list.title })} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
         <div>
           <label className="mb-1 block text-[13px] font-[560]" htmlFor="pasted">
-            Paste addresses as they come: out of a mail, a sheet, a message
+            {t("list.pasteAddressesAsTheyCome")}
           </label>
           <textarea
             id="pasted"
@@ -133,36 +143,39 @@ export function AddMembers({
           />
         )}
         <p>
-          They are added{" "}
-          <Choice
-            small
-            label="They are added"
-            value={how}
-            onChange={setHow}
-            options={[
-              { value: "quietly", name: "quietly" },
-              { value: "welcome", name: "with its welcome" },
-              { value: "ask", name: "after they agree" },
-            ]}
+          <T
+            id="list.theyAreAdded2"
+            choice={
+              <Choice
+                small
+                label={t("list.theyAreAdded")}
+                value={how}
+                onChange={setHow}
+                options={[
+                  { value: "quietly", name: t("list.quietly") },
+                  { value: "welcome", name: t("list.withItsWelcome") },
+                  { value: "ask", name: t("list.afterTheyAgree") },
+                ]}
+              />
+            }
+            count={
+              how === "ask" && (
+                <span className="text-[13px] text-ink-2"> {t("list.eachIsSentALink")}</span>
+              )
+            }
           />
-          {how === "ask" && (
-            <span className="text-[13px] text-ink-2">
-              {" "}
-              Each is sent a link; without a yes nothing more is sent.
-            </span>
-          )}
         </p>
         <div className="grid gap-3 md:grid-cols-[2fr_1fr]">
           <Field
-            label="Reason"
+            label={t("list.reason")}
             value={reason}
             onChange={(event) => setReason(event.target.value)}
             maxLength={300}
-            placeholder="helps at the open day"
-            help="Shown beside each of them. Changes in the sheets don't remove them."
+            placeholder={t("list.helpsAtTheOpenDay")}
+            help={t("list.shownBesideEachOfThem")}
           />
           <DayField
-            label="Last day, if there is one"
+            label={t("list.lastDayIfThereIs")}
 
             min={today(me.timeZone)}
             value={lastDay}
@@ -172,18 +185,17 @@ export function AddMembers({
         <FaultLine error={adding.error} />
         {outside.length > 0 && reason.trim() !== "" && (
           <Button className="self-start" onClick={() => setAsking(true)}>
-            Ask for {counted(outside.length, "outside address", "outside addresses")} to be allowed
-            …
+            {t("list.askForOutsideAddressesTo", { outside: outside.length })}
           </Button>
         )}
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Close</Button>
+          <Button onClick={onClose}>{t("list.close")}</Button>
           <Button
             type="submit"
             look="go"
             disabled={coming.length === 0 || reason.trim() === "" || adding.isLoading}
           >
-            {verb} {counted(coming.length, "address", "addresses")}
+            {t("list.addresses", { verb, coming: coming.length })}
           </Button>
         </div>
       </form>

@@ -14,6 +14,7 @@ import { RuleFields } from "../ui/RuleFields";
 import { settledDraft, type RulesDraft } from "../ui/rulesDraft";
 import { today, usualLastDay } from "../ui/time";
 import { DayField } from "../ui/DayField";
+import { t } from "../texts/t";
 
 /** The points of one list. Where it has a recipe, what is changed here stands apart from it. */
 export function EditList({
@@ -29,7 +30,7 @@ export function EditList({
   if (error !== undefined || making === undefined)
     return (
       <Modal title={list.title} onClose={onClose}>
-        {error === undefined ? <Loading what="the list" /> : <FaultLine error={error} />}
+        {error === undefined ? <Loading what={t("list.theList")} /> : <FaultLine error={error} />}
       </Modal>
     );
   return <Form list={list} making={making} onClose={onClose} onSee={onSee} />;
@@ -99,7 +100,7 @@ function Form({
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     onSee({
-      title: `Preview: change ${list.title}`,
+      title: t("list.previewChange", { title: list.title }),
       edit: {
         what: "lists",
         aliasUntil: own.name === list.name ? "" : aliasUntil,
@@ -109,33 +110,33 @@ function Form({
   };
   const each = making.recipes.find(({ id }) => id === list.recipe?.id)?.each ?? "";
   return (
-    <Modal wide title={`Change ${list.title}`} onClose={onClose}>
+    <Modal wide title={t("list.change", { title: list.title })} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={submit}>
         <div className="grid sm:grid-cols-2 gap-3">
           <Field
-            label="Display name"
+            label={t("list.displayName")}
             value={own.title}
             onChange={(event) => set("title")(event.target.value)}
             maxLength={120}
           />
           <Field
-            label="Short names, with commas between"
+            label={t("list.shortNamesWithCommasBetween")}
             value={own.short}
             onChange={(event) => set("short")(event.target.value)}
             maxLength={120}
-            placeholder="3a, class3a"
+            placeholder={t("list.n3aClass3a")}
           />
         </div>
         <Field
-          label="Description"
+          label={t("list.description")}
           value={own.description}
           onChange={(event) => set("description")(event.target.value)}
           maxLength={500}
-          placeholder="Who it is for and what is written here"
+          placeholder={t("list.whoItIsForAnd")}
         />
         <div className="grid sm:grid-cols-2 gap-3">
           <Field
-            label="Name, before the @"
+            label={t("list.nameBeforeThe")}
             value={own.name}
             spellCheck={false}
             onChange={(event) => set("name")(event.target.value.toLowerCase())}
@@ -144,7 +145,7 @@ function Form({
           />
           {own.name !== list.name && (
             <DayField
-              label="The old address works until"
+              label={t("list.theOldAddressWorksUntil")}
 
               min={today(me.timeZone)}
               value={aliasUntil}
@@ -169,15 +170,11 @@ function Form({
         {list.recipe !== null &&
           Object.keys(points).some(
             (key) => key !== "short" && key !== "description" && key !== "name",
-          ) && (
-            <p className="text-[13px] text-ink-2">
-              What you change here no longer follows the recipe, until you return the list to it.
-            </p>
-          )}
+          ) && <p className="text-[13px] text-ink-2">{t("list.whatYouChangeHereNo")}</p>}
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Close</Button>
+          <Button onClick={onClose}>{t("list.close")}</Button>
           <Button type="submit" look="go" disabled={Object.keys(points).length === 0}>
-            Preview
+            {t("list.preview")}
           </Button>
         </div>
       </form>

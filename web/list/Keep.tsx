@@ -1,7 +1,6 @@
 import { useState, type FormEvent } from "react";
 import { may } from "@amigo/core/access/may";
 import { splitAddresses } from "@amigo/core/address/splitAddresses";
-import { counted } from "@amigo/core/text/sentence";
 import type { ListPage } from "@amigo/contract/lists";
 import { useMe } from "../data/me";
 import { useKeepMutation, useKeptQuery, useLetGoMutation } from "../data/lists";
@@ -12,6 +11,8 @@ import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
 import { dayOf, today } from "../ui/time";
 import { DayField } from "../ui/DayField";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** Whom somebody keeps on this list, or off it, whatever the sheets say: why, by whom, until when. */
 export function Keep({ list }: { list: ListPage }) {
@@ -40,11 +41,9 @@ export function Keep({ list }: { list: ListPage }) {
   };
   return (
     <Panel className="px-[18px] py-3.5">
-      <h2 className="mb-1">Always or never on this list</h2>
+      <h2 className="mb-1">{t("list.alwaysOrNeverOnThis")}</h2>
       {kept.length === 0 && (
-        <p className="text-[13px] text-ink-3">
-          Nobody. The roster alone decides who is on this list.
-        </p>
+        <p className="text-[13px] text-ink-3">{t("list.nobodyTheRosterAloneDecides")}</p>
       )}
       <ul>
         {kept.map((entry) => (
@@ -53,14 +52,14 @@ export function Keep({ list }: { list: ListPage }) {
             className="flex items-start gap-2 border-t border-hair-soft py-1.5 text-[13px]"
           >
             <b className={`w-8 shrink-0 ${entry.side === "on" ? "text-leaf-ink" : "text-brick"}`}>
-              {entry.side === "on" ? "+ on" : "− off"}
+              {entry.side === "on" ? t("list.on") : t("list.off")}
             </b>
             <span className="min-w-0 flex-1">
               <Address>{entry.address}</Address>
               <span className="block text-ink-2">{entry.reason}</span>
               <span className="block text-ink-3">
                 {entry.by}
-                {entry.lastDay !== "" && `, until ${dayOf(entry.lastDay)}`}
+                {entry.lastDay !== "" && t("list.until", { when: dayOf(entry.lastDay) })}
               </span>
             </span>
             {mayKeep && (
@@ -69,7 +68,7 @@ export function Keep({ list }: { list: ListPage }) {
                 disabled={going.isLoading}
                 onClick={() => void letGo({ id: list.id, address: entry.address })}
               >
-                Remove<span className="sr-only"> {entry.address}</span>
+                <T id="list.remove" address={<span className="sr-only"> {entry.address}</span>} />
               </Button>
             )}
           </li>
@@ -78,7 +77,7 @@ export function Keep({ list }: { list: ListPage }) {
       <FaultLine error={going.error} />
       {mayKeep && !open && (
         <Button className="mt-2" onClick={() => setOpen(true)}>
-          Add a manual exception
+          {t("list.addAManualException")}
         </Button>
       )}
       {open && (
@@ -87,17 +86,17 @@ export function Keep({ list }: { list: ListPage }) {
           onSubmit={(event) => void submit(event)}
         >
           <Choice
-            label="Side"
+            label={t("list.side")}
             value={side}
             onChange={setSide}
             options={[
-              { value: "on", name: "Always on this list" },
-              { value: "off", name: "Never on this list" },
+              { value: "on", name: t("list.alwaysOnThisList") },
+              { value: "off", name: t("list.neverOnThisList") },
             ]}
             className="justify-between"
           />
           <label className="block text-[13px] font-[560]">
-            Addresses
+            {t("list.addresses2")}
             <textarea
               autoFocus
               rows={pieces.length > 1 ? 4 : 1}
@@ -107,21 +106,26 @@ export function Keep({ list }: { list: ListPage }) {
             />
           </label>
           <p className="text-[12px] text-ink-3">
-            One, or several as they come out of a mail or a sheet.
-            {found.length > 0 && leftOver.length > 0 && (
-              <span role="status" className="block text-marigold-ink">
-                <b>! </b>Left over: {leftOver.join(", ")}
-              </span>
-            )}
+            <T
+              id="list.oneOrSeveralAsThey"
+              count={
+                found.length > 0 &&
+                leftOver.length > 0 && (
+                  <span role="status" className="block text-marigold-ink">
+                    <T id="list.leftOver" b={<b>! </b>} list={leftOver.join(", ")} />
+                  </span>
+                )
+              }
+            />
           </p>
           <Field
-            label="Reason"
+            label={t("list.reason")}
             value={reason}
             onChange={(event) => setReason(event.target.value)}
             maxLength={300}
           />
           <DayField
-            label="Last day, if there is one"
+            label={t("list.lastDayIfThereIs")}
 
             min={today(me.timeZone)}
             value={lastDay}
@@ -134,10 +138,15 @@ export function Keep({ list }: { list: ListPage }) {
               look="go"
               disabled={keeping.isLoading || address.trim() === "" || reason.trim() === ""}
             >
-              Keep {pieces.length > 1 ? counted(pieces.length, "address", "addresses") : "it"}{" "}
-              {side}
+              {t("list.keep", {
+                value:
+                  pieces.length > 1
+                    ? t("list.addresses3", { pieces: pieces.length })
+                    : t("list.it"),
+                side,
+              })}
             </Button>
-            <Button onClick={() => setOpen(false)}>Close</Button>
+            <Button onClick={() => setOpen(false)}>{t("list.close")}</Button>
           </div>
         </form>
       )}

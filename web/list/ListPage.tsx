@@ -3,7 +3,7 @@ import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { ChevronDown } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { counted, joined } from "@amigo/core/text/sentence";
+import { joined } from "@amigo/core/text/sentence";
 import type { EditWanted } from "@amigo/contract/edits";
 import type { ListPage as List } from "@amigo/contract/lists";
 import { Copy } from "../ui/Copy";
@@ -27,15 +27,21 @@ import { OwnShort } from "./OwnShort";
 import { useListJournalQuery, useListQuery } from "../data/lists";
 import { TryAddress } from "./TryAddress";
 import { Waiting } from "./Waiting";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 const TABS = ["members", "posts", "journal"] as const;
-const TAB_NAMES = { members: "Members", posts: "Posts", journal: "Journal" };
+const TAB_NAMES = {
+  members: t("list.members"),
+  posts: t("list.posts"),
+  journal: t("list.journal"),
+};
 const FORMATS = [
-  ["xlsx", "a spreadsheet (XLSX)"],
-  ["ods", "a spreadsheet (ODS)"],
+  ["xlsx", t("list.aSpreadsheetXlsx")],
+  ["ods", t("list.aSpreadsheetOds")],
   ["csv", "CSV"],
-  ["vcf", "contacts (vCard)"],
-  ["txt", "plain addresses"],
+  ["vcf", t("list.contactsVcard")],
+  ["txt", t("list.plainAddresses")],
 ] as const;
 
 /** One list: its address to copy, its rules as sentences, its members with the reason each is on it. */
@@ -49,7 +55,7 @@ export function ListPage() {
   const [said, setSaid] = useState("");
   const [setWatch] = useSetWatchMutation();
   if (error !== undefined) return <FaultPage error={error} />;
-  if (list === undefined) return <Loading what="the list" />;
+  if (list === undefined) return <Loading what={t("list.theList")} />;
   const tab = TABS.find((name) => name === search.get("tab")) ?? "members";
   const isOpen = list.state === "open";
   const mayEdit = list.may.change;
@@ -65,16 +71,16 @@ export function ListPage() {
       <PageHead
         title={list.title}
         line={[
-          counted(list.members, "address", "addresses"),
+          t("list.addresses4", { members: list.members }),
           ...(list.kind === "staff"
-            ? [counted(list.people, "person", "people")]
+            ? [t("list.people", { people: list.people })]
             : list.families === 0
               ? []
-              : [counted(list.families, "family", "families")]),
+              : [t("list.families", { families: list.families })]),
           list.preset.name.toLowerCase(),
         ].join(", ")}
       >
-        {mayAdd && <Button onClick={() => setShown("add")}>Add members</Button>}
+        {mayAdd && <Button onClick={() => setShown("add")}>{t("list.addMembers")}</Button>}
         {list.may.see && (
           <More
             list={list}
@@ -83,9 +89,14 @@ export function ListPage() {
             onState={
               mayEdit
                 ? () =>
-                    point(isOpen ? `Close ${list.title}` : `Open ${list.title} again`, {
-                      state: isOpen ? "closed" : "open",
-                    })
+                    point(
+                      isOpen
+                        ? t("list.close2", { title: list.title })
+                        : t("list.openAgain", { title: list.title }),
+                      {
+                        state: isOpen ? "closed" : "open",
+                      },
+                    )
                 : undefined
             }
           />
@@ -93,10 +104,10 @@ export function ListPage() {
         {isOpen && list.may.see && (
           <Button
             aria-pressed={list.watching}
-            title="A mail when somebody was added, at most one an hour"
+            title={t("list.aMailWhenSomebodyWas")}
             onClick={() => void setWatch({ what: "list", id: list.id, watching: !list.watching })}
           >
-            {list.watching ? "Stop watching" : "Watch"}
+            {list.watching ? t("list.stopWatching") : t("list.watch")}
           </Button>
         )}
         {isOpen && <WriteButton list={list} />}
@@ -113,19 +124,22 @@ export function ListPage() {
         >
           <b>! </b>
           {list.state === "closed"
-            ? "This list is closed. It can be read; nobody gets mail from it."
-            : `The season ${list.season} is over. Its archive can be read; whoever writes to it is told that it is closed.`}
+            ? t("list.thisListIsClosedIt")
+            : t("list.theSeasonIsOverIts", { season: list.season })}
           {list.successor !== null && (
             <>
               {" "}
-              The list now is{" "}
-              <Link
-                className="text-petrol underline underline-offset-2"
-                to={`/lists/${list.successor.id}`}
-              >
-                {list.successor.title}
-              </Link>
-              .
+              <T
+                id="list.theListNowIs"
+                title={
+                  <Link
+                    className="text-petrol underline underline-offset-2"
+                    to={`/lists/${list.successor.id}`}
+                  >
+                    {list.successor.title}
+                  </Link>
+                }
+              />
             </>
           )}
         </p>
@@ -135,16 +149,21 @@ export function ListPage() {
         <Copy text={list.address} />
         {list.short !== "" && (
           <span>
-            also <b className="font-[620] text-ink">{list.short}</b> when you type
+            <T
+              id="list.alsoWhenYouType"
+              short={<b className="font-[620] text-ink">{list.short}</b>}
+            />
           </span>
         )}
         {isOpen && <OwnShort list={list} />}
         <span>
-          {list.leads.length === 0 ? "no lead with an account" : `led by ${joined(list.leads)}`}
+          {list.leads.length === 0
+            ? t("list.noLeadWithAnAccount")
+            : t("list.ledBy", { list: joined(list.leads) })}
           {list.recipe !== null && (
             <>
               {" "}
-              · by recipe <b className="font-[620]">{list.recipe.name}</b>
+              <T id="list.byRecipe" name={<b className="font-[620]">{list.recipe.name}</b>} />
             </>
           )}{" "}
           · {list.site}
@@ -153,8 +172,12 @@ export function ListPage() {
         </span>
         {list.aliases.map(({ name, until }) => (
           <span key={name} className="block w-full">
-            <Address>{`${name}@${list.address.split("@")[1] ?? ""}`}</Address> works until{" "}
-            {dayOf(until)}. <Copy text={`${name}@${list.address.split("@")[1] ?? ""}`} />
+            <T
+              id="list.worksUntil"
+              name={<Address>{`${name}@${list.address.split("@")[1] ?? ""}`}</Address>}
+              when={dayOf(until)}
+              copy={<Copy text={`${name}@${list.address.split("@")[1] ?? ""}`} />}
+            />
           </span>
         ))}
         {list.description !== "" && (
@@ -169,32 +192,36 @@ export function ListPage() {
             </div>
             <span className="text-[13px]">
               {!isOpen ? (
-                "Closed; members as they were"
+                t("list.closedMembersAsTheyWere")
               ) : list.joins + list.leaves === 0 ? (
-                "In step with the roster"
+                t("list.inStepWithTheRoster")
               ) : (
                 <>
-                  <Plus count={list.joins} />
-                  {list.joins > 0 && " to join "}
-                  <Minus count={list.leaves} />
-                  {list.leaves > 0 && " to leave "}
-                  {me.role === "coordinator" && (
-                    <>
-                      ·{" "}
-                      <Link to="/changes" className="text-petrol underline underline-offset-2">
-                        see why
-                      </Link>
-                    </>
-                  )}
+                  <T
+                    id="list.toJoinToLeave"
+                    plus={<Plus count={list.joins} />}
+                    isJoins={String(list.joins > 0)}
+                    minus={<Minus count={list.leaves} />}
+                    isLeaves={String(list.leaves > 0)}
+                    count={
+                      me.role === "coordinator" && (
+                        <>
+                          ·{" "}
+                          <Link to="/changes" className="text-petrol underline underline-offset-2">
+                            {t("list.seeWhy")}
+                          </Link>
+                        </>
+                      )
+                    }
+                  />
                 </>
               )}
-              {list.asked > 0 &&
-                ` · ${counted(list.asked, "address", "addresses")} asked, not answered yet`}
+              {list.asked > 0 && t("list.addressesAskedNotAnsweredYet", { asked: list.asked })}
             </span>
           </div>
           <div
             role="tablist"
-            aria-label="About this list"
+            aria-label={t("list.aboutThisList")}
             className="flex gap-[18px] border-b border-hair px-4"
           >
             {TABS.filter((name) => name === "members" || list.may.see).map((name) => (
@@ -229,11 +256,18 @@ export function ListPage() {
           {list.requests.map(({ id: request, sentence, by, at }) => (
             <Panel key={request} className="px-[18px] py-3 text-[13px]">
               <p>
-                <b className="text-marigold-ink">! </b>
-                {by} has asked for {sentence} {moment(at, me.timeZone)}.{" "}
-                <Link to="/requests" className="text-petrol underline underline-offset-2">
-                  See the requests
-                </Link>
+                <T
+                  id="list.hasAskedForSeeThe"
+                  b={<b className="text-marigold-ink">! </b>}
+                  by={by}
+                  sentence={sentence}
+                  when={moment(at, me.timeZone)}
+                  link={(chunks) => (
+                    <Link to="/requests" className="text-petrol underline underline-offset-2">
+                      {chunks}
+                    </Link>
+                  )}
+                />
               </p>
             </Panel>
           ))}
@@ -248,39 +282,42 @@ export function ListPage() {
                   className="mt-2"
                   onClick={() =>
                     point(
-                      `Rename ${list.title}`,
+                      t("list.rename", { title: list.title }),
                       { name: list.breach?.proposal ?? list.name },
                       usualLastDay(me.timeZone),
                     )
                   }
                 >
-                  Call it {list.breach.proposal}
+                  {t("list.callIt", { proposal: list.breach.proposal })}
                 </Button>
               )}
             </Panel>
           )}
           <Panel className="px-[18px] py-3.5">
-            <h2 className="mb-1.5">Rules</h2>
+            <h2 className="mb-1.5">{t("list.rules")}</h2>
             <p className="border-t border-hair-soft py-1.5 leading-normal">
-              For{" "}
-              <b className="rounded bg-petrol-soft px-1.5 py-px font-semibold text-petrol">
-                {list.audienceSentence
-                  .replace(/\.$/, "")
-                  .replace(/^(The|All) /, (start) => start.toLowerCase())}
-              </b>
-              .
+              <T
+                id="list.for"
+                audienceSentence={
+                  <b className="rounded bg-petrol-soft px-1.5 py-px font-semibold text-petrol">
+                    {list.audienceSentence
+                      .replace(/\.$/, "")
+                      .replace(/^(The|All) /, (start) => start.toLowerCase())}
+                  </b>
+                }
+              />
             </p>
             <RuleSentences rules={list.rules} notes={list.notes} />
             {list.apart.length === 0 ? (
               <p className="border-t border-hair-soft pt-1.5 text-[13px] text-ink-3">
                 {list.recipe === null
-                  ? `A list of its own, without a recipe; from the preset ${list.preset.name}.`
-                  : `From the preset ${list.preset.name}, by the recipe.`}
+                  ? t("list.aListOfItsOwn", { name: list.preset.name })
+                  : t("list.fromThePresetByThe", { name: list.preset.name })}
               </p>
             ) : (
               <div className="border-t border-hair-soft pt-1.5 text-[13px]">
                 <p className="text-marigold-ink">
-                  <b>! </b>Changed from its recipe:
+                  <T id="list.changedFromItsRecipe" b={<b>! </b>} />
                 </p>
                 <ul>
                   {list.apart.map(({ point: own, words }) => (
@@ -290,10 +327,16 @@ export function ListPage() {
                         <Button
                           className="min-h-[24px]! px-2! text-[13px]"
                           onClick={() =>
-                            point(`${list.title}: ${words} by the recipe again`, { [own]: null })
+                            point(t("list.byTheRecipeAgain", { title: list.title, words }), {
+                              [own]: null,
+                            })
                           }
                         >
-                          Return to the recipe<span className="sr-only"> in {words}</span>
+                          <T
+                            id="list.returnToTheRecipeIn"
+                            words={words}
+                            span={(chunks) => <span className="sr-only">{chunks}</span>}
+                          />
                         </Button>
                       )}
                     </li>
@@ -308,7 +351,7 @@ export function ListPage() {
             <Panel className="px-[18px] py-3.5">
               <h2 className="mb-1.5">
                 <Warn>
-                  {counted(list.unreachable.length, "person", "people")} cannot be reached
+                  {t("list.peopleCannotBeReached", { unreachable: list.unreachable.length })}
                 </Warn>
               </h2>
               <ul>
@@ -365,7 +408,7 @@ function WriteButton({ list }: { list: List }) {
       onClick={() => void navigate(`/mail/write?to=${list.id}`)}
       disabled={list.members === 0}
     >
-      Write to {counted(list.members, "address", "addresses")}
+      {t("list.writeToAddresses", { members: list.members })}
     </Button>
   );
 }
@@ -386,7 +429,7 @@ function More({
   return (
     <Menu>
       <MenuButton className="inline-flex min-h-[30px] items-center gap-1.5 rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol">
-        More
+        {t("list.more")}
         <ChevronDown size={14} aria-hidden="true" />
       </MenuButton>
       <MenuItems
@@ -396,21 +439,21 @@ function More({
         {onEdit !== undefined && (
           <MenuItem>
             <button type="button" className={item} onClick={onEdit}>
-              Change this list …
+              {t("list.changeThisList")}
             </button>
           </MenuItem>
         )}
         {onState !== undefined && (
           <MenuItem>
             <button type="button" className={item} onClick={onState}>
-              {list.state === "open" ? "Close it …" : "Open it again …"}
+              {list.state === "open" ? t("list.closeIt") : t("list.openItAgain")}
             </button>
           </MenuItem>
         )}
         {printables(list).map(([path, name]) => (
           <MenuItem key={path}>
             <a className={item} href={path} target="_blank" rel="noreferrer">
-              Print {name} (PDF)
+              {t("list.printPdf", { name })}
             </a>
           </MenuItem>
         ))}
@@ -421,7 +464,7 @@ function More({
               href={`/api/lists/export/${format}?lists=${list.id}${q === "" ? "" : `&q=${encodeURIComponent(q)}`}`}
               download
             >
-              Export {q === "" ? "" : "those found "}as {name}
+              {t("list.exportAs", { isQ: String(q === ""), name })}
             </a>
           </MenuItem>
         ))}
@@ -438,8 +481,8 @@ function printables(list: List): [path: string, name: string][] {
     [`/api/lists/${list.id}/members.pdf`, "members"],
     ...(/^(class|team|committee):/.test(of)
       ? ([
-          [`${cohort}/class-list.pdf`, "class list"],
-          [`${cohort}/team-sheet.pdf`, "sheet with guardians"],
+          [t("list.classListPdf", { cohort }), "class list"],
+          [t("list.teamSheetPdf", { cohort }), t("list.sheetWithGuardians")],
         ] as [string, string][])
       : []),
   ];
@@ -448,10 +491,10 @@ function printables(list: List): [path: string, name: string][] {
 function Posts({ id }: { id: string }) {
   const { data: posts, error } = usePostsQuery({ list: id });
   if (error !== undefined) return <FaultLine error={error} />;
-  if (posts === undefined) return <Loading what="the posts" />;
+  if (posts === undefined) return <Loading what={t("list.thePosts")} />;
   return posts.length === 0 ? (
-    <Empty title="Nothing was written to this list yet">
-      <p>A post that you or another lead writes stands here with its delivery.</p>
+    <Empty title={t("list.nothingWasWrittenToThis")}>
+      <p>{t("list.aPostThatYouOr")}</p>
     </Empty>
   ) : (
     <div className="overflow-auto">
@@ -464,7 +507,7 @@ function ListJournal({ id }: { id: string }) {
   const me = useMe();
   const { data: entries, error } = useListJournalQuery(id);
   if (error !== undefined) return <FaultLine error={error} />;
-  if (entries === undefined) return <Loading what="the journal" />;
+  if (entries === undefined) return <Loading what={t("list.theJournal")} />;
   return (
     <ul className="overflow-auto">
       {entries.map((entry) => (

@@ -1,7 +1,6 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRef } from "react";
 import { useSearchParams } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import type { ListPage, Member } from "@amigo/contract/lists";
 import { useMe } from "../data/me";
 import { Address } from "../ui/Address";
@@ -12,14 +11,15 @@ import { SearchField } from "../ui/SearchField";
 import { dayOf, moment, today } from "../ui/time";
 import { useMembersQuery, useSetHowOftenMutation } from "../data/lists";
 import { DayField } from "../ui/DayField";
+import { t } from "../texts/t";
 
 const COLUMNS = "minmax(110px,.9fr) minmax(160px,1.1fr) minmax(170px,1.3fr) 104px 96px";
 const AT_ONCE = 200;
 const HOW_OFTEN = [
-  { value: "every message", name: "each mail" },
-  { value: "daily", name: "daily" },
-  { value: "weekly", name: "weekly" },
-  { value: "nothing", name: "nothing" },
+  { value: "every message", name: t("list.eachMail") },
+  { value: "daily", name: t("list.daily") },
+  { value: "weekly", name: t("list.weekly") },
+  { value: "nothing", name: t("list.nothing") },
 ] as const;
 
 /** The members of a list: who, at which address, and why. The search and the page stand in the address of the page. */
@@ -42,45 +42,42 @@ export function Members({ list }: { list: ListPage }) {
   const { data, error } = useMembersQuery({ id: list.id, q, from, on });
   if (list.members === 0 && on === "")
     return (
-      <Empty title="Nobody is on this list">
+      <Empty title={t("list.nobodyIsOnThisList")}>
         {list.unreachable.length > 0 ? (
-          <p>
-            {counted(list.unreachable.length, "person", "people")} belong on it, but none of them
-            has an address that works.
-          </p>
+          <p>{t("list.peopleBelongOnItBut", { unreachable: list.unreachable.length })}</p>
         ) : (
-          <p>Nobody in the sheets belongs on it.</p>
+          <p>{t("list.nobodyInTheSheetsBelongs")}</p>
         )}
       </Empty>
     );
   if (error !== undefined) return <FaultLine error={error} />;
-  if (data === undefined) return <Loading what="the members" />;
+  if (data === undefined) return <Loading what={t("list.theMembers")} />;
   return (
     <>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-hair-soft px-3 py-2 md:px-4">
         <SearchField
-          label="Find a member"
-          placeholder="Find a name, address or child"
+          label={t("list.findAMember")}
+          placeholder={t("list.findANameAddressOr")}
           value={q}
           onChange={(value) => set("q", value)}
           className="w-64 max-w-full"
         />
         <span role="status" className="text-[13px] text-ink-3">
           {q === ""
-            ? counted(data.total, "address", "addresses")
-            : `${data.total} of ${list.members} found`}
-          {on !== "" && ` on ${dayOf(on)}`}
+            ? t("list.addresses5", { total: data.total })
+            : t("list.ofFound", { total: data.total, members: list.members })}
+          {on !== "" && t("list.on2", { when: dayOf(on) })}
         </span>
         <DayField
           inline
-          label="As of"
+          label={t("list.asOf")}
           value={on}
           onChange={(day) => set("on", day)}
           max={today(me.timeZone)}
         />
         {on !== "" && (
           <Button className="min-h-[26px]! px-2.5! text-[13px]" onClick={() => set("on", "")}>
-            Today
+            {t("list.today")}
           </Button>
         )}
         {data.total > AT_ONCE && (
@@ -89,26 +86,26 @@ export function Members({ list }: { list: ListPage }) {
               disabled={from === 0}
               onClick={() => set("from", String(Math.max(0, from - AT_ONCE)))}
             >
-              Before
+              {t("list.before")}
             </Button>
             {from + 1}–{Math.min(from + AT_ONCE, data.total)}
             <Button
               disabled={from + AT_ONCE >= data.total}
               onClick={() => set("from", String(from + AT_ONCE))}
             >
-              Next
+              {t("list.next")}
             </Button>
           </span>
         )}
       </div>
       {data.members.length === 0 ? (
         q === "" ? (
-          <Empty title={`Nobody was on this list on ${dayOf(on)}`}>
-            <p>It was made later, or nobody belonged on it yet.</p>
+          <Empty title={t("list.nobodyWasOnThisList", { when: dayOf(on) })}>
+            <p>{t("list.itWasMadeLaterOr")}</p>
           </Empty>
         ) : (
-          <Empty title={`Nobody here is called "${q}"`}>
-            <p>Try fewer letters.</p>
+          <Empty title={t("list.nobodyHereIsCalled", { q })}>
+            <p>{t("list.tryFewerLetters")}</p>
           </Empty>
         )
       ) : (
@@ -140,7 +137,7 @@ function Table({
     <div
       ref={scroll}
       role="table"
-      aria-label="Members"
+      aria-label={t("list.members")}
       aria-rowcount={members.length}
       tabIndex={0}
       className="max-lg:h-[65dvh] overflow-auto lg:min-h-0 lg:flex-1 focus-visible:-outline-offset-2"
@@ -150,11 +147,13 @@ function Table({
         className="sticky top-0 z-10 grid min-w-fit gap-x-3 border-b border-hair-soft bg-panel px-4 py-1.5 text-[12px] font-[500] text-ink-3"
         style={{ gridTemplateColumns: COLUMNS }}
       >
-        {["Name", "Address", "Reason", "Gets", "Since"].map((title) => (
-          <span key={title} role="columnheader">
-            {title}
-          </span>
-        ))}
+        {[t("list.name"), t("list.address"), t("list.reason"), t("list.gets"), t("list.since")].map(
+          (title) => (
+            <span key={title} role="columnheader">
+              {title}
+            </span>
+          ),
+        )}
       </div>
       <div role="rowgroup" className="relative min-w-fit" style={{ height: rows.getTotalSize() }}>
         {rows.getVirtualItems().map(({ index, key, start }) => {
@@ -177,7 +176,7 @@ function Table({
                 <span className="text-ink-3">
                   {[member.what, member.role === "member" ? "" : member.role]
                     .filter((part) => part !== "")
-                    .join(", ") || "nobody known"}
+                    .join(", ") || t("list.nobodyKnown")}
                 </span>
               </span>
               <span role="cell">
@@ -195,7 +194,7 @@ function Table({
                 {list.may.change && isNow ? (
                   <Choice
                     small
-                    label={`How often ${member.address} gets mail`}
+                    label={t("list.howOftenGetsMail", { address: member.address })}
                     value={member.howOften}
                     onChange={(howOften) =>
                       void setHowOften({ id: list.id, address: member.address, howOften })
@@ -214,7 +213,7 @@ function Table({
                 {moment(member.since, me.timeZone)}
                 {member.lastMail !== null && (
                   <span className="block text-ink-3">
-                    last mail {moment(member.lastMail, me.timeZone)}
+                    {t("list.lastMail", { when: moment(member.lastMail, me.timeZone) })}
                   </span>
                 )}
               </span>

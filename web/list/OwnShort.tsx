@@ -3,6 +3,8 @@ import type { ListPage } from "@amigo/contract/lists";
 import { useOwnShortMutation } from "../data/lists";
 import { Button } from "../ui/Button";
 import { sentenceOf } from "../data/api";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** A short name by which somebody finds a list when they type, for themselves alone. */
 export function OwnShort({ list }: { list: ListPage }) {
@@ -20,10 +22,10 @@ export function OwnShort({ list }: { list: ListPage }) {
         }}
       >
         {list.ownShort === "" ? (
-          "a short name of my own"
+          t("list.aShortNameOfMy")
         ) : (
           <>
-            my short name: <b className="font-[620]">{list.ownShort}</b>
+            <T id="list.myShortName" ownShort={<b className="font-[620]">{list.ownShort}</b>} />
           </>
         )}
       </button>
@@ -43,7 +45,7 @@ export function OwnShort({ list }: { list: ListPage }) {
     >
       <input
         autoFocus
-        aria-label="Short name of my own"
+        aria-label={t("list.shortNameOfMyOwn")}
         placeholder="3a"
         value={short}
         onChange={(event) => setShort(event.target.value)}
@@ -51,7 +53,7 @@ export function OwnShort({ list }: { list: ListPage }) {
         className="mono h-[26px] w-28 rounded border border-hair bg-panel px-2"
       />
       <Button type="submit" className="min-h-[26px]! px-2! text-[13px]" disabled={isLoading}>
-        Save
+        {t("list.save")}
       </Button>
       {error !== undefined && (
         <span role="alert" className="text-brick">

@@ -7,6 +7,7 @@ import { Choice } from "../ui/Choice";
 import { OUTCOMES, PROOF_CHOICES } from "../ui/outcomes";
 import { FaultLine, Panel } from "../ui/Page";
 import { useTryMutation } from "../data/lists";
+import { t } from "../texts/t";
 
 /** "What happens if this person writes here?", answered by the same rules as real mail; and what they could see. */
 export function TryAddress({ id }: { id: string }) {
@@ -19,7 +20,7 @@ export function TryAddress({ id }: { id: string }) {
   };
   return (
     <Panel className="px-[18px] py-3">
-      <h2 className="mb-2">Try an address</h2>
+      <h2 className="mb-2">{t("list.tryAnAddress")}</h2>
       <form className="flex flex-wrap items-center gap-2" onSubmit={submit}>
         <AddressToTry
           value={address}
@@ -30,13 +31,13 @@ export function TryAddress({ id }: { id: string }) {
           className="min-w-0 flex-1"
         />
         <Button type="submit" disabled={address.trim() === "" || isLoading}>
-          Try
+          {t("list.try")}
         </Button>
         <span className="w-full">
           <Choice
             small
             className="max-w-full"
-            label="The mail comes"
+            label={t("list.theMailComes")}
             value={proof}
             onChange={(value) => {
               setProof(value);
@@ -67,7 +68,7 @@ export function TryAddress({ id }: { id: string }) {
             to={`/lists/try?address=${encodeURIComponent(address.trim())}&proof=${proof}`}
             className="text-[13px] text-petrol underline underline-offset-2"
           >
-            On all lists
+            {t("list.onAllLists")}
           </Link>
         </div>
       )}
@@ -87,10 +88,8 @@ function whatThen({
   who: string;
 }): string {
   if (outcome === "goes out")
-    return reaches === "leads" ? "The leads get it, and nobody else." : "Every member gets a copy.";
+    return reaches === "leads" ? t("list.theLeadsGetItAnd") : t("list.everyMemberGetsACopy");
   if (outcome === "held")
-    return askSender
-      ? `${who} gets a link to say that it is theirs; leads and helpers can decide, too.`
-      : "A lead or helper decides.";
-  return outcome === "returned" ? `${who} would be told why.` : "Nobody is told.";
+    return askSender ? t("list.getsALinkToSay", { who }) : t("list.aLeadOrHelperDecides");
+  return outcome === "returned" ? t("list.wouldBeToldWhy", { who }) : t("list.nobodyIsTold");
 }

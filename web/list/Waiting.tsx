@@ -1,10 +1,11 @@
 import type { ListPage } from "@amigo/contract/lists";
-import { counted } from "@amigo/core/text/sentence";
 import { useAgreeMutation } from "../data/lists";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { FaultLine, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** Who waits until a lead agrees that they come onto the list. */
 export function Waiting({ list }: { list: ListPage }) {
@@ -14,7 +15,7 @@ export function Waiting({ list }: { list: ListPage }) {
   return (
     <Panel className="px-[18px] py-3.5">
       <h2 className="mb-1.5">
-        <Warn>{counted(ids.length, "address waits", "addresses wait")} until a lead agrees</Warn>
+        <Warn>{t("list.addressesWaitUntilALead", { ids: ids.length })}</Warn>
       </h2>
       <ul>
         {list.waiting.map(({ id, address, name, by, reason }) => (
@@ -33,7 +34,11 @@ export function Waiting({ list }: { list: ListPage }) {
                   disabled={isLoading}
                   onClick={() => void agree({ id: list.id, ids: [id], agree: true })}
                 >
-                  Agree<span className="sr-only"> to {address}</span>
+                  <T
+                    id="list.agreeTo"
+                    address={address}
+                    span={(chunks) => <span className="sr-only">{chunks}</span>}
+                  />
                 </Button>
                 <Button
                   look="quiet"
@@ -41,7 +46,11 @@ export function Waiting({ list }: { list: ListPage }) {
                   disabled={isLoading}
                   onClick={() => void agree({ id: list.id, ids: [id], agree: false })}
                 >
-                  No<span className="sr-only"> to {address}</span>
+                  <T
+                    id="list.noTo"
+                    address={address}
+                    span={(chunks) => <span className="sr-only">{chunks}</span>}
+                  />
                 </Button>
               </>
             )}
@@ -54,7 +63,7 @@ export function Waiting({ list }: { list: ListPage }) {
           disabled={isLoading}
           onClick={() => void agree({ id: list.id, ids, agree: true })}
         >
-          Agree to all {ids.length}
+          {t("list.agreeToAll", { ids: ids.length })}
         </Button>
       )}
       <FaultLine error={error} />

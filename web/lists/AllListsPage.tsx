@@ -3,7 +3,6 @@ import { useRef, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { may } from "@amigo/core/access/may";
 import { fold } from "@amigo/core/text/fold";
-import { counted } from "@amigo/core/text/sentence";
 import type { EditWanted } from "@amigo/contract/edits";
 import type { ListLine } from "@amigo/contract/lists";
 import { useAllListsQuery } from "../data/lists";
@@ -14,6 +13,8 @@ import { EditDialog } from "../ui/EditDialog";
 import { Empty, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { ChangeMany } from "./ChangeMany";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 const COLUMNS =
   "28px minmax(170px,1.3fr) minmax(190px,1.3fr) minmax(90px,.6fr) minmax(140px,1fr) minmax(110px,.9fr) 80px 92px";
@@ -26,7 +27,7 @@ const FORMATS = [
 ] as const;
 /** As many lists go into one file. */
 const MOST_EXPORTED = 200;
-const STATE_WORDS = { open: "", closed: "closed", "season over": "season over" } as const;
+const STATE_WORDS = { open: "", closed: "closed", "season over": t("lists.seasonOver") } as const;
 
 /** Every list of a season, to be searched, ticked, changed together or exported. */
 export function AllListsPage() {
@@ -50,7 +51,7 @@ export function AllListsPage() {
       { replace: true },
     );
   if (error !== undefined) return <FaultPage error={error} />;
-  if (data === undefined) return <Loading what="the lists" />;
+  if (data === undefined) return <Loading what={t("lists.theLists")} />;
   const words = fold(q)
     .split(" ")
     .filter((word) => word !== "");
@@ -71,21 +72,24 @@ export function AllListsPage() {
   return (
     <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <PageHead
-        title="All lists"
-        line={`${counted(data.lists.length, "list")} of ${current?.label.replace("-", "–") ?? ""}`}
+        title={t("lists.allLists")}
+        line={t("lists.listsOf", {
+          lists: data.lists.length,
+          label: current?.label.replace("-", "–") ?? "",
+        })}
       >
         <Link to="/lists/try" className="text-petrol underline underline-offset-2">
-          Try an address
+          {t("lists.tryAnAddress")}
         </Link>
         <Link to="/requests" className="mr-1 text-petrol underline underline-offset-2">
-          Requests
+          {t("lists.requests")}
         </Link>
         {mayChange && (
           <Link
             to="/lists/new"
             className="inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol"
           >
-            Make a list
+            {t("lists.makeAList")}
           </Link>
         )}
       </PageHead>
@@ -96,13 +100,13 @@ export function AllListsPage() {
       )}
       <div className="mb-2.5 flex flex-wrap items-center gap-2">
         <SearchField
-          label="Search the lists"
-          placeholder="Name, recipe, site or lead"
+          label={t("lists.searchTheLists")}
+          placeholder={t("lists.nameRecipeSiteOrLead")}
           value={q}
           onChange={(value) => set("q", value)}
         />
         <Choice
-          label="Season"
+          label={t("lists.season")}
           value={season}
           onChange={(value) => {
             set("season", value);
@@ -110,46 +114,50 @@ export function AllListsPage() {
           }}
           options={data.seasons.map(({ label, current: own }) => ({
             value: own ? "" : label,
-            name: own ? `${label.replace("-", "–")}, current` : label.replace("-", "–"),
+            name: own
+              ? t("lists.current", { label: label.replace("-", "–") })
+              : label.replace("-", "–"),
           }))}
         />
         <Choice
-          label="Lists shown"
+          label={t("lists.listsShown")}
           value={show}
           onChange={(value) => set("show", value)}
           options={[
-            { value: "", name: "Every list" },
-            { value: "open", name: "Open ones" },
-            { value: "closed", name: "Closed ones" },
-            { value: "apart", name: "Apart from their recipe" },
-            { value: "single", name: "Without a recipe" },
+            { value: "", name: t("lists.everyList") },
+            { value: "open", name: t("lists.openOnes") },
+            { value: "closed", name: t("lists.closedOnes") },
+            { value: "apart", name: t("lists.apartFromTheirRecipe") },
+            { value: "single", name: t("lists.withoutARecipe") },
           ]}
         />
         {chosen.length > 0 && (
           <span className="ml-auto flex flex-wrap items-center gap-2">
-            <b className="font-[620]">{chosen.length} ticked</b>
+            <b className="font-[620]">{t("lists.ticked", { chosen: chosen.length })}</b>
             {mayChange && current?.current === true && (
               <Button look="go" onClick={() => setChanging(true)}>
-                Change {counted(chosen.length, "list")} …
+                {t("lists.changeLists", { chosen: chosen.length })}
               </Button>
             )}
             {chosen.length <= MOST_EXPORTED ? (
               <span className="flex items-center gap-2 text-[13px]">
-                Export{" "}
-                {FORMATS.map(([format, name]) => (
-                  <a
-                    key={format}
-                    className="text-petrol underline underline-offset-2"
-                    download
-                    href={`/api/lists/export/${format}?lists=${chosen.map(({ id }) => id).join(",")}`}
-                  >
-                    {name}
-                  </a>
-                ))}
+                <T
+                  id="lists.export"
+                  value={FORMATS.map(([format, name]) => (
+                    <a
+                      key={format}
+                      className="text-petrol underline underline-offset-2"
+                      download
+                      href={`/api/lists/export/${format}?lists=${chosen.map(({ id }) => id).join(",")}`}
+                    >
+                      {name}
+                    </a>
+                  ))}
+                />
               </span>
             ) : (
               <span className="text-[13px] text-ink-3">
-                At most {MOST_EXPORTED} go into one file.
+                {t("lists.atMostGoIntoOne", { MOSTEXPORTED: MOST_EXPORTED })}
               </span>
             )}
           </span>
@@ -157,11 +165,11 @@ export function AllListsPage() {
       </div>
       {lists.length === 0 ? (
         <Panel>
-          <Empty title={data.lists.length === 0 ? "No list yet" : "No list found"}>
+          <Empty title={data.lists.length === 0 ? t("lists.noListYet") : t("lists.noListFound")}>
             <p>
               {data.lists.length === 0
-                ? "Lists come out of the roster by recipes, or are made here."
-                : "Try fewer letters, or show every list."}
+                ? t("lists.listsComeOutOfThe")
+                : t("lists.tryFewerLettersOrShow")}
             </p>
           </Empty>
         </Panel>
@@ -221,7 +229,7 @@ function Rows({
     <div
       ref={scroll}
       role="table"
-      aria-label="Lists"
+      aria-label={t("lists.lists")}
       aria-rowcount={lists.length}
       className="max-lg:h-[65dvh] min-h-[220px] overflow-auto lg:flex-1 rounded-lg border border-hair bg-panel"
     >
@@ -234,14 +242,22 @@ function Rows({
           <input
             type="checkbox"
             className="accent-petrol"
-            aria-label={`Tick all ${lists.length} shown`}
+            aria-label={t("lists.tickAllShown", { lists: lists.length })}
             checked={all}
             onChange={() =>
               onTick(all ? new Set() : new Set([...ticked, ...lists.map(({ id }) => id)]))
             }
           />
         </span>
-        {["List", "Name", "Site", "Recipe", "Lead", "Members", "State"].map((title) => (
+        {[
+          t("lists.list"),
+          t("lists.name"),
+          t("lists.site"),
+          t("lists.recipe"),
+          t("lists.lead"),
+          t("lists.members"),
+          t("lists.state"),
+        ].map((title) => (
           <span key={title} role="columnheader">
             {title}
           </span>
@@ -262,7 +278,7 @@ function Rows({
                 <input
                   type="checkbox"
                   className="accent-petrol"
-                  aria-label={`Tick ${list.title}`}
+                  aria-label={t("lists.tick", { title: list.title })}
                   checked={ticked.has(list.id)}
                   onChange={() => toggle(list.id)}
                 />
@@ -279,8 +295,8 @@ function Rows({
                 {list.site}
               </span>
               <span role="cell" className="truncate text-[13px] text-ink-2">
-                {list.recipe === "" ? "none" : list.recipe}
-                {list.apart && <span className="text-marigold-ink"> · apart</span>}
+                {list.recipe === "" ? t("lists.none") : list.recipe}
+                {list.apart && <span className="text-marigold-ink"> {t("lists.apart")}</span>}
               </span>
               <span role="cell" className="truncate text-[13px] text-ink-2">
                 {list.leads.join(", ")}

@@ -1,5 +1,4 @@
 import { useState, type FormEvent } from "react";
-import { counted } from "@amigo/core/text/sentence";
 import type { ListPoint } from "@amigo/core/lists/listPoint";
 import type { EditWanted } from "@amigo/contract/edits";
 import { ALL_RULES } from "@amigo/core/posting/rules/allRules";
@@ -9,25 +8,26 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";
+import { t } from "../texts/t";
 
 type What = "leads" | "preset" | "adding" | "season" | "state" | RuleId;
 const WHAT: readonly { value: What; name: string }[] = [
-  { value: "leads", name: "Who leads them" },
-  { value: "preset", name: "Posting rules" },
+  { value: "leads", name: t("lists.whoLeadsThem") },
+  { value: "preset", name: t("lists.postingRules") },
   ...RULE_IDS.map((id) => ({ value: id, name: ALL_RULES[id].words })),
-  { value: "adding", name: "How members come onto them" },
-  { value: "season", name: "For which seasons" },
-  { value: "state", name: "Close or open them" },
+  { value: "adding", name: t("lists.howMembersComeOntoThem") },
+  { value: "season", name: t("lists.forWhichSeasons") },
+  { value: "state", name: t("lists.closeOrOpenThem") },
 ];
 const ADDING = [
-  { value: "quietly", name: "quietly" },
-  { value: "welcome", name: "with its welcome" },
-  { value: "ask", name: "after they agree" },
+  { value: "quietly", name: t("lists.quietly") },
+  { value: "welcome", name: t("lists.withItsWelcome") },
+  { value: "ask", name: t("lists.afterTheyAgree") },
 ];
 
 function unitOf(rule: RuleId | undefined): string {
   const unit = rule === undefined ? undefined : ALL_RULES[rule].unit;
-  return unit === undefined ? "" : `, in ${unit}`;
+  return unit === undefined ? "" : t("lists.in", { unit });
 }
 
 /** One rule, lead or season for many lists at once, or closing them all; shown first, and carried out as one round. */
@@ -45,23 +45,23 @@ export function ChangeMany({
   const [value, setValue] = useState("");
   const withRecipe = lists.some(({ recipe }) => recipe !== "");
   const back =
-    withRecipe && what !== "state" ? [{ value: "recipe", name: "as the recipe has it" }] : [];
+    withRecipe && what !== "state" ? [{ value: "recipe", name: t("lists.asTheRecipeHasIt") }] : [];
   const choices: readonly { value: string; name: string }[] = [
     ...(what === "leads"
       ? [
-          { value: "coach", name: "the coach of the class" },
-          { value: "nobody", name: "nobody" },
+          { value: "coach", name: t("lists.theCoachOfTheClass") },
+          { value: "nobody", name: t("lists.nobody") },
           ...(making?.staff ?? []).map(({ id, name }) => ({ value: id, name })),
         ]
       : what === "season"
         ? [
-            { value: "every season", name: "every season" },
-            { value: "this season only", name: "this season only" },
+            { value: "every season", name: t("lists.everySeason") },
+            { value: "this season only", name: t("lists.thisSeasonOnly") },
           ]
         : what === "state"
           ? [
-              { value: "closed", name: "closed" },
-              { value: "open", name: "open" },
+              { value: "closed", name: t("lists.closed") },
+              { value: "open", name: t("lists.open") },
             ]
           : what === "adding"
             ? ADDING
@@ -78,7 +78,7 @@ export function ChangeMany({
     rule === undefined || form === "choice" || asRecipe
       ? undefined
       : form === "number" && !/^\d{1,6}$/.test(own)
-        ? "Write a whole number."
+        ? t("lists.writeAWholeNumber")
         : ALL_RULES[rule].fault?.(own);
   const chosen = choices.find((choice) => choice.value === value) ?? choices[0];
   const submit = (event: FormEvent): void => {
@@ -98,8 +98,8 @@ export function ChangeMany({
     onSee({
       title:
         what === "state"
-          ? `${to === "closed" ? "Close" : "Open"} ${counted(lists.length, "list")}`
-          : `Change ${counted(lists.length, "list")}`,
+          ? t("lists.closeLists", { isTo: String(to === "closed"), lists: lists.length })
+          : t("lists.changeLists2", { lists: lists.length }),
       edit: {
         what: "lists",
         aliasUntil: "",
@@ -108,11 +108,11 @@ export function ChangeMany({
     });
   };
   return (
-    <Modal title={`Change ${counted(lists.length, "list")}`} onClose={onClose}>
+    <Modal title={t("lists.changeLists2", { lists: lists.length })} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={submit}>
         <p>
           <Choice
-            label="What to change"
+            label={t("lists.whatToChange")}
             value={what}
             onChange={(next) => {
               setWhat(next);
@@ -126,7 +126,7 @@ export function ChangeMany({
             <>
               <span className="mx-1">:</span>{" "}
               <Choice
-                label="To what"
+                label={t("lists.toWhat")}
                 value={chosen?.value ?? ""}
                 onChange={setValue}
                 options={choices}
@@ -168,7 +168,7 @@ export function ChangeMany({
               checked={asRecipe}
               onChange={(event) => setAsRecipe(event.target.checked)}
             />
-            as the recipe has it
+            {t("lists.asTheRecipeHasIt")}
           </label>
         )}
         {fault !== undefined && own !== "" && (
@@ -180,9 +180,9 @@ export function ChangeMany({
           {lists.map(({ title }) => title).join(" · ")}
         </p>
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Close</Button>
+          <Button onClick={onClose}>{t("lists.close")}</Button>
           <Button type="submit" look="go" disabled={fault !== undefined}>
-            Preview
+            {t("lists.preview")}
           </Button>
         </div>
       </form>

@@ -4,7 +4,6 @@ import { isInside } from "@amigo/core/address/isInside";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { splitAddresses } from "@amigo/core/address/splitAddresses";
 import { tidyName } from "@amigo/core/naming/pattern";
-import { counted } from "@amigo/core/text/sentence";
 import type { EditWanted } from "@amigo/contract/edits";
 import { useMakingQuery } from "../data/edits";
 import { AudienceField } from "../ui/AudienceField";
@@ -16,6 +15,8 @@ import { kindOfText } from "../ui/kindOfText";
 import { RuleFields } from "../ui/RuleFields";
 import type { RulesDraft } from "../ui/rulesDraft";
 import { Warn } from "../ui/Signs";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** A list without a recipe: by its audience, by people picked by hand, from pasted addresses, or all of these. */
 export function NewListPage() {
@@ -33,7 +34,7 @@ export function NewListPage() {
   const [asked, setAsked] = useState("");
   const [preview, setPreview] = useState<EditWanted>();
   if (error !== undefined) return <FaultPage error={error} />;
-  if (making === undefined) return <Loading what="the house" />;
+  if (making === undefined) return <Loading what={t("lists.theHouse")} />;
   const ownName = name ?? tidyName(title).slice(0, 54);
   const { pieces, leftOver } = splitAddresses(pasted);
   const read = pieces.map((written) => ({ written, reading: readAddress(written, new Map()) }));
@@ -88,7 +89,7 @@ export function NewListPage() {
   };
   return (
     <>
-      <PageHead title="Make a list" line="One of its own, beside those that recipes make" />
+      <PageHead title={t("lists.makeAList")} line={t("lists.oneOfItsOwnBeside")} />
       {asked !== "" && (
         <p
           role="status"
@@ -96,7 +97,7 @@ export function NewListPage() {
         >
           {asked}{" "}
           <Link className="text-petrol underline underline-offset-2" to="/requests">
-            Your requests
+            {t("lists.yourRequests")}
           </Link>
         </p>
       )}
@@ -108,15 +109,15 @@ export function NewListPage() {
           <div className="flex min-w-0 flex-col gap-3">
             <div className="grid sm:grid-cols-2 gap-3">
               <Field
-                label="Display name"
+                label={t("lists.displayName")}
                 autoFocus
                 value={title}
                 onChange={(event) => setTitle(event.target.value)}
                 maxLength={120}
-                placeholder="Parents' council"
+                placeholder={t("lists.parentsCouncil")}
               />
               <Field
-                label="Name, before the @"
+                label={t("lists.nameBeforeThe")}
                 value={ownName}
                 spellCheck={false}
                 onChange={(event) => setName(event.target.value.toLowerCase())}
@@ -126,14 +127,14 @@ export function NewListPage() {
               />
             </div>
             <AudienceField
-              label="Who belongs on it, by what the sheets say; empty for people put on by hand alone"
+              label={t("lists.whoBelongsOnItBy")}
               value={audience}
               onChange={setAudience}
               each=""
             />
             <div>
               <label htmlFor="addresses" className="mb-1 block text-[13px] font-[560]">
-                Addresses to put on it by hand, pasted as they come
+                {t("lists.addressesToPutOnIt")}
               </label>
               <textarea
                 id="addresses"
@@ -144,42 +145,55 @@ export function NewListPage() {
               />
               {pasted.trim() !== "" && (
                 <p role="status" className="mt-1 text-[13px]">
-                  {counted(pieces.length, "address", "addresses")} in, {good.length} to put on
-                  {repaired.length > 0 && (
-                    <span className="block">
-                      Read as probably meant:{" "}
-                      {repaired
-                        .slice(0, 6)
-                        .map(({ written, address }) => `${address} (written ${written})`)
-                        .join(" · ")}
-                      {repaired.length > 6 && " …"}
-                    </span>
-                  )}
-                  {bad.length > 0 && (
-                    <span className="block">
-                      <Warn>
-                        Not usable as they stand: {bad.slice(0, 6).join(" · ")}
-                        {bad.length > 6 && " …"}
-                      </Warn>
-                    </span>
-                  )}
+                  <T
+                    id="lists.addressesInToPutOn"
+                    pieces={pieces.length}
+                    good={good.length}
+                    count={
+                      repaired.length > 0 && (
+                        <span className="block">
+                          {t("lists.readAsProbablyMeant", {
+                            list: repaired
+                              .slice(0, 6)
+                              .map(({ written, address }) =>
+                                t("lists.written", { address, written }),
+                              )
+                              .join(" · "),
+                            count: repaired.length > 6 && " …",
+                          })}
+                        </span>
+                      )
+                    }
+                    count2={
+                      bad.length > 0 && (
+                        <span className="block">
+                          <Warn>
+                            {t("lists.notUsableAsTheyStand", {
+                              list: bad.slice(0, 6).join(" · "),
+                              count: bad.length > 6 && " …",
+                            })}
+                          </Warn>
+                        </span>
+                      )
+                    }
+                  />
                 </p>
               )}
             </div>
             <div className="grid sm:grid-cols-2 gap-3">
               <Field
-                label="Description"
+                label={t("lists.description")}
                 value={description}
                 onChange={(event) => setDescription(event.target.value)}
                 maxLength={500}
-                placeholder="Who it is for and what is written here"
+                placeholder={t("lists.whoItIsForAnd")}
               />
               <Field
-                label="Short names, with commas between"
+                label={t("lists.shortNamesWithCommasBetween")}
                 value={short}
                 onChange={(event) => setShort(event.target.value)}
                 maxLength={120}
-                placeholder="council"
+                placeholder={t("lists.council")}
               />
             </div>
           </div>
@@ -201,16 +215,16 @@ export function NewListPage() {
                   (audience.trim() === "" && good.length === 0)
                 }
               >
-                Preview
+                {t("lists.preview")}
               </Button>
-              <Button onClick={() => void navigate(-1)}>Back</Button>
+              <Button onClick={() => void navigate(-1)}>{t("lists.back")}</Button>
             </div>
           </div>
         </form>
       </Panel>
       {preview !== undefined && (
         <EditDialog
-          title={`Make the list ${title}`}
+          title={t("lists.makeTheList", { title })}
           edit={preview}
           onClose={() => setPreview(undefined)}
           onDone={(sentence) => {

@@ -1,7 +1,6 @@
 import { useState, type FormEvent } from "react";
 import { Link, useSearchParams } from "react-router";
 import { PROOFS } from "@amigo/core/posting/mailToJudge";
-import { counted } from "@amigo/core/text/sentence";
 import { useTryAllQuery } from "../data/lists";
 import { Address } from "../ui/Address";
 import { AddressToTry } from "../ui/AddressToTry";
@@ -9,6 +8,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { OUTCOMES, PROOF_CHOICES } from "../ui/outcomes";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { t } from "../texts/t";
 
 /** What would happen to mail of one address on every list, and what its owner could see of each. */
 export function TryAllPage() {
@@ -32,56 +32,52 @@ export function TryAllPage() {
           .filter(({ count }) => count > 0);
   return (
     <div className="flex flex-col lg:min-h-0 lg:flex-1">
-      <PageHead
-        title="Try an address"
-        line="See what happens to mail from one address, list by list. Nothing is sent."
-      />
+      <PageHead title={t("lists.tryAnAddress")} line={t("lists.seeWhatHappensToMail")} />
       <form className="mb-3 flex flex-wrap items-center gap-2" onSubmit={submit}>
         <AddressToTry autoFocus value={typed} onChange={setTyped} className="w-80 max-w-full" />
         <Choice
-          label="The mail comes"
+          label={t("lists.theMailComes")}
           value={proof === "confirmed" ? "none" : proof}
           onChange={(value) => setSearch({ address: typed.trim(), proof: value })}
           options={PROOF_CHOICES}
         />
         <Button look="go" type="submit" disabled={typed.trim() === ""}>
-          Try on all lists
+          {t("lists.tryOnAllLists")}
         </Button>
         {data !== undefined && (
           <p role="status" className="text-ink-2">
             <b className="font-[620] text-ink">{data.who}</b>:{" "}
             {tally
-              .map(({ outcome, count }) => `${OUTCOMES[outcome].words.toLowerCase()} on ${count}`)
+              .map(({ outcome, count }) =>
+                t("lists.on", { words: OUTCOMES[outcome].words.toLowerCase(), count }),
+              )
               .join(", ")}
           </p>
         )}
       </form>
       <FaultLine error={error} />
       {address === "" ? (
-        <Empty title="Type an address">
-          <p>
-            Anybody's: a family's, a coach's, a stranger's. You see what each list's rules do with
-            it.
-          </p>
+        <Empty title={t("lists.typeAnAddress")}>
+          <p>{t("lists.anybodysAFamilysACoachs")}</p>
         </Empty>
       ) : data === undefined ? (
-        error === undefined && isFetching && <Loading what="the verdicts" />
+        error === undefined && isFetching && <Loading what={t("lists.theVerdicts")} />
       ) : data.lists.length === 0 ? (
-        <Empty title="There is no list yet">
-          <p>Lists come with the first round, or are made by hand.</p>
+        <Empty title={t("lists.thereIsNoListYet")}>
+          <p>{t("lists.listsComeWithTheFirst")}</p>
         </Empty>
       ) : (
-        <Panel scrolls="Verdicts" className="lg:min-h-0 lg:flex-1">
+        <Panel scrolls={t("lists.verdicts")} className="lg:min-h-0 lg:flex-1">
           <table className="wide-table w-full table-fixed text-[13px]">
-            <caption className="sr-only">{counted(data.lists.length, "list")}</caption>
+            <caption className="sr-only">{t("lists.lists2", { lists: data.lists.length })}</caption>
             <thead>
               <tr className="sticky top-0 border-b border-hair bg-panel text-left text-[12px] text-ink-3">
-                <th className="px-4 py-1.5 font-[500]">List</th>
-                <th className="w-28 px-2 py-1.5 font-[500]">Result</th>
-                <th className="px-2 py-1.5 font-[500]">Why</th>
-                <th className="w-16 px-2 py-1.5 font-[500]">Can find it</th>
-                <th className="w-24 px-2 py-1.5 font-[500]">Can see members</th>
-                <th className="w-24 px-2 py-1.5 font-[500]">Can read archive</th>
+                <th className="px-4 py-1.5 font-[500]">{t("lists.list")}</th>
+                <th className="w-28 px-2 py-1.5 font-[500]">{t("lists.result")}</th>
+                <th className="px-2 py-1.5 font-[500]">{t("lists.why")}</th>
+                <th className="w-16 px-2 py-1.5 font-[500]">{t("lists.canFindIt")}</th>
+                <th className="w-24 px-2 py-1.5 font-[500]">{t("lists.canSeeMembers")}</th>
+                <th className="w-24 px-2 py-1.5 font-[500]">{t("lists.canReadArchive")}</th>
               </tr>
             </thead>
             <tbody>
@@ -96,7 +92,7 @@ export function TryAllPage() {
                   <td className={`px-2 py-1.5 ${OUTCOMES[outcome].look}`}>
                     {OUTCOMES[outcome].sign} {OUTCOMES[outcome].words.toLowerCase()}
                     {outcome === "goes out" && reaches === "leads" && (
-                      <span className="block text-ink-2">to the leads</span>
+                      <span className="block text-ink-2">{t("lists.toTheLeads")}</span>
                     )}
                   </td>
                   <td className="px-2 py-1.5 text-ink-2">{reason}</td>
@@ -114,5 +110,9 @@ export function TryAllPage() {
 }
 
 function Yes({ is }: { is: boolean }) {
-  return <td className={`px-2 py-1.5 ${is ? "" : "text-ink-3"}`}>{is ? "yes" : "no"}</td>;
+  return (
+    <td className={`px-2 py-1.5 ${is ? "" : "text-ink-3"}`}>
+      {is ? t("lists.yes") : t("lists.no")}
+    </td>
+  );
 }

@@ -3,6 +3,7 @@ import { useDecideHeldMutation } from "../data/posts";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { FaultLine } from "../ui/Page";
+import { t } from "../texts/t";
 
 /** What can be done with a held mail: let it out, return it with a word, drop it. */
 export function DecideHeld({ id }: { id: string }) {
@@ -17,7 +18,7 @@ export function DecideHeld({ id }: { id: string }) {
           disabled={isLoading}
           onClick={() => void decide({ id, decision: "let out", word: "" })}
         >
-          Send it out
+          {t("mail.sendItOut")}
         </Button>
         {returning ? (
           <form
@@ -28,32 +29,32 @@ export function DecideHeld({ id }: { id: string }) {
             }}
           >
             <Field
-              label="Message to the sender"
+              label={t("mail.messageToTheSender")}
               className="flex-1"
               autoFocus
               value={word}
               onChange={(event) => setWord(event.target.value)}
               maxLength={1000}
-              placeholder="Please ask the office for this"
+              placeholder={t("mail.pleaseAskTheOfficeFor")}
             />
             <Button type="submit" disabled={isLoading}>
-              Return to sender
+              {t("mail.returnToSender")}
             </Button>
             <Button look="quiet" onClick={() => setReturning(false)}>
-              Cancel
+              {t("mail.cancel")}
             </Button>
           </form>
         ) : (
           <>
             <Button disabled={isLoading} onClick={() => setReturning(true)}>
-              Return to sender …
+              {t("mail.returnToSender2")}
             </Button>
             <Button
               look="quiet"
               disabled={isLoading}
               onClick={() => void decide({ id, decision: "drop", word: "" })}
             >
-              Discard
+              {t("mail.discard")}
             </Button>
           </>
         )}

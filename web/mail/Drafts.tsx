@@ -6,6 +6,8 @@ import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** What one is writing, and what waits for its time. */
 export function Drafts() {
@@ -14,17 +16,18 @@ export function Drafts() {
   const [drop, dropping] = useDropDraftMutation();
   const [unplan, unplanning] = useUnplanMutation();
   if (drafts === undefined)
-    return error === undefined ? <Loading what="your drafts" /> : <FaultLine error={error} />;
+    return error === undefined ? (
+      <Loading what={t("mail.yourDrafts")} />
+    ) : (
+      <FaultLine error={error} />
+    );
   return (
     <>
       <FaultLine error={dropping.error ?? unplanning.error} />
       <Panel className="overflow-hidden">
         {drafts.length === 0 ? (
-          <Empty title="No draft waits">
-            <p>
-              What you write is kept here by itself until it is sent. A mail for later waits here,
-              too.
-            </p>
+          <Empty title={t("mail.noDraftWaits")}>
+            <p>{t("mail.whatYouWriteIsKept")}</p>
           </Empty>
         ) : (
           <ul>
@@ -38,12 +41,12 @@ export function Drafts() {
                     to={`/mail/write?draft=${id}`}
                     className="block truncate font-[620] hover:underline"
                   >
-                    {content.subject === "" ? "(no subject)" : content.subject}
+                    {content.subject === "" ? t("mail.noSubject") : content.subject}
                   </Link>
                   <span className="block truncate text-[13px] text-ink-2">
                     {joined(
                       [...content.to, ...content.cc, ...content.bcc].map(({ name }) => name),
-                    ) || "to nobody yet"}
+                    ) || t("mail.toNobodyYet")}
                   </span>
                   {fault !== "" && (
                     <span className="block text-[13px]">
@@ -53,17 +56,19 @@ export function Drafts() {
                 </span>
                 {sendAt === null ? (
                   <span className="text-[13px] text-ink-3">
-                    changed {moment(changedAt, me.timeZone)}
+                    {t("mail.changed", { when: moment(changedAt, me.timeZone) })}
                   </span>
                 ) : (
                   <>
-                    <b className="font-[620] text-petrol">goes out {moment(sendAt, me.timeZone)}</b>
+                    <b className="font-[620] text-petrol">
+                      {t("mail.goesOut", { when: moment(sendAt, me.timeZone) })}
+                    </b>
                     <Button
                       className="min-h-[26px]! text-[13px]"
                       disabled={unplanning.isLoading}
                       onClick={() => void unplan(id)}
                     >
-                      Not at that time
+                      {t("mail.notAtThatTime")}
                     </Button>
                   </>
                 )}
@@ -73,7 +78,10 @@ export function Drafts() {
                   disabled={dropping.isLoading}
                   onClick={() => void drop(id)}
                 >
-                  Throw away<span className="sr-only">: {content.subject}</span>
+                  <T
+                    id="mail.throwAway"
+                    subject={<span className="sr-only">: {content.subject}</span>}
+                  />
                 </Button>
               </li>
             ))}

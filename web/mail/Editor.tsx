@@ -15,6 +15,7 @@ import { useEffect, useRef, useState, type ReactNode } from "react";
 import { MERGE_FIELDS } from "@amigo/core/mail/merge";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { t } from "../texts/t";
 
 /** The text of a mail, with what mail programs can show: bold, lists, links, quotes, pictures. Files and pictures come by drop and paste. */
 export function Editor({
@@ -143,67 +144,71 @@ function Bar({ editor, onPicture }: { editor: TextEditor; onPicture: () => void 
   return (
     <div
       role="toolbar"
-      aria-label="How the text looks"
+      aria-label={t("mail.howTheTextLooks")}
       className="flex flex-wrap items-center gap-0.5 border-t border-hair-soft px-1.5 py-1"
     >
-      <Tool name="Bold" on={is.bold} onClick={() => editor.chain().focus().toggleBold().run()}>
+      <Tool
+        name={t("mail.bold")}
+        on={is.bold}
+        onClick={() => editor.chain().focus().toggleBold().run()}
+      >
         <Bold size={15} />
       </Tool>
       <Tool
-        name="Italic"
+        name={t("mail.italic")}
         on={is.italic}
         onClick={() => editor.chain().focus().toggleItalic().run()}
       >
         <Italic size={15} />
       </Tool>
       <Tool
-        name="Heading"
+        name={t("mail.heading")}
         on={is.heading}
         onClick={() => editor.chain().focus().toggleHeading({ level: 2 }).run()}
       >
         <Heading2 size={15} />
       </Tool>
       <Tool
-        name="Bullets"
+        name={t("mail.bullets")}
         on={is.bullet}
         onClick={() => editor.chain().focus().toggleBulletList().run()}
       >
         <List size={15} />
       </Tool>
       <Tool
-        name="Numbers"
+        name={t("mail.numbers")}
         on={is.ordered}
         onClick={() => editor.chain().focus().toggleOrderedList().run()}
       >
         <ListOrdered size={15} />
       </Tool>
       <Tool
-        name="Quote"
+        name={t("mail.quote")}
         on={is.quote}
         onClick={() => editor.chain().focus().toggleBlockquote().run()}
       >
         <Quote size={15} />
       </Tool>
       <Tool
-        name="Link"
+        name={t("mail.link")}
         on={is.link}
         onClick={() => setLinking(String(editor.getAttributes("link").href ?? ""))}
       >
         <Link2 size={15} />
       </Tool>
-      <Tool name="Picture" on={false} onClick={onPicture}>
+      <Tool name={t("mail.picture")} on={false} onClick={onPicture}>
         <Picture size={15} />
       </Tool>
       <span className="ml-auto">
         <Choice
           small
-          label="Fill in for each"
+          label={t("mail.fillInForEach")}
           value=""
           onChange={(field) => {
             if (field !== "") editor.chain().focus().insertContent(`{${field}}`).run();
           }}
           options={[
-            { value: "", name: "Fill in for each …" },
+            { value: "", name: t("mail.fillInForEach2") },
             ...MERGE_FIELDS.map((field) => ({ value: field as string, name: `{${field}}` })),
           ]}
         />
@@ -219,8 +224,8 @@ function Bar({ editor, onPicture }: { editor: TextEditor; onPicture: () => void 
         >
           <input
             autoFocus
-            aria-label="Where the link leads"
-            placeholder="https://…"
+            aria-label={t("mail.whereTheLinkLeads")}
+            placeholder={t("mail.https")}
             value={linking}
             onChange={(event) => setLinking(event.target.value)}
             onKeyDown={(event) => {
@@ -231,7 +236,7 @@ function Bar({ editor, onPicture }: { editor: TextEditor; onPicture: () => void 
             }}
             className="h-[28px] flex-1 rounded-md border border-hair bg-panel px-2"
           />
-          <Button type="submit">{linking.trim() === "" ? "No link" : "Link"}</Button>
+          <Button type="submit">{linking.trim() === "" ? t("mail.noLink") : t("mail.link")}</Button>
         </form>
       )}
     </div>
@@ -267,6 +272,6 @@ function withScheme(href: string): string {
   return /^(https?:|mailto:|tel:)/i.test(href)
     ? href
     : href.includes("@") && !href.includes("/")
-      ? `mailto:${href}`
+      ? t("mail.mailto", { href })
       : `https://${href}`;
 }

@@ -2,6 +2,7 @@ import { Paperclip, X } from "lucide-react";
 import { useRef } from "react";
 import type { DraftFile } from "@amigo/contract/drafts";
 import { Button } from "../ui/Button";
+import { t } from "../texts/t";
 
 /** The files that go with a mail. They come by the button, by drop, or by paste into the text. */
 export function Files({
@@ -29,7 +30,7 @@ export function Files({
     >
       <Button onClick={() => input.current?.click()}>
         <Paperclip size={14} aria-hidden="true" />
-        {isAdding ? "Adding …" : "Add files"}
+        {isAdding ? t("mail.adding") : t("mail.addFiles")}
       </Button>
       <input
         ref={input}
@@ -57,7 +58,7 @@ export function Files({
           <span className="text-[13px] text-ink-3">{size(file.size)}</span>
           <button
             type="button"
-            aria-label={`Take ${file.name} off`}
+            aria-label={t("mail.takeOff", { name: file.name })}
             onClick={() => onDrop(file.id)}
             className="rounded hover:bg-panel"
           >
@@ -66,7 +67,7 @@ export function Files({
         </span>
       ))}
       {files.length === 0 && (
-        <span className="text-[13px] text-ink-3">or drop them here; pictures into the text</span>
+        <span className="text-[13px] text-ink-3">{t("mail.orDropThemHerePictures")}</span>
       )}
     </div>
   );
@@ -74,6 +75,6 @@ export function Files({
 
 function size(octets: number): string {
   return octets < 1024 * 1024
-    ? `${Math.max(1, Math.round(octets / 1024))} KB`
-    : `${(octets / 1024 / 1024).toFixed(1)} MB`;
+    ? t("mail.kb", { value: Math.max(1, Math.round(octets / 1024)) })
+    : t("mail.mb", { count: (octets / 1024 / 1024).toFixed(1) });
 }

@@ -1,11 +1,11 @@
 import { useState } from "react";
-import { counted } from "@amigo/core/text/sentence";
 import type { Target } from "@amigo/contract/drafts";
 import { usePersonHitsQuery } from "../data/private";
 import { Button } from "../ui/Button";
 import { Modal } from "../ui/Modal";
 import { Empty } from "../ui/Page";
 import { Warn } from "../ui/Signs";
+import { t } from "../texts/t";
 
 /** Finds people by names, numbers or addresses, also several that are pasted at once, and ticks those who get the mail. */
 export function FindPeople({
@@ -22,9 +22,9 @@ export function FindPeople({
   });
   const chosen = hits.filter(({ id }) => !off.has(id));
   return (
-    <Modal wide title="Find people" onClose={onClose}>
+    <Modal wide title={t("mail.findPeople")} onClose={onClose}>
       <label className="mb-1 block text-[13px] font-[560]" htmlFor="find-people">
-        Names, student numbers or addresses, one on each line
+        {t("mail.namesStudentNumbersOrAddresses")}
       </label>
       <textarea
         id="find-people"
@@ -39,10 +39,10 @@ export function FindPeople({
       />
       <p role="status" className="mt-2 text-[13px] text-ink-2">
         {text.trim() === ""
-          ? "You find everybody on the lists that you see, their guardians and the staff."
+          ? t("mail.youFindEverybodyOnThe")
           : isFetching
-            ? "Looking …"
-            : `${counted(hits.length, "person", "people")} found. For a child, the guardians get the mail.`}
+            ? t("mail.looking")
+            : t("mail.peopleFoundForAChild", { hits: hits.length })}
       </p>
       {hits.length > 0 && (
         <ul className="mt-1.5 max-h-72 overflow-auto rounded-md border border-hair">
@@ -64,7 +64,7 @@ export function FindPeople({
                 <span className="min-w-0 flex-1 truncate text-[13px] text-ink-2">{hit.detail}</span>
                 {!hit.reached && (
                   <span className="text-[13px]">
-                    <Warn>no address</Warn>
+                    <Warn>{t("mail.noAddress")}</Warn>
                   </span>
                 )}
               </label>
@@ -73,12 +73,12 @@ export function FindPeople({
         </ul>
       )}
       {text.trim() !== "" && !isFetching && hits.length === 0 && (
-        <Empty title="Nobody found">
-          <p>Try another part of the name, or a student number.</p>
+        <Empty title={t("mail.nobodyFound")}>
+          <p>{t("mail.tryAnotherPartOfThe")}</p>
         </Empty>
       )}
       <div className="mt-3 flex justify-end gap-2">
-        <Button onClick={onClose}>Close</Button>
+        <Button onClick={onClose}>{t("mail.close")}</Button>
         <Button
           look="go"
           disabled={chosen.length === 0}
@@ -93,7 +93,7 @@ export function FindPeople({
             )
           }
         >
-          Add {counted(chosen.length, "person", "people")}
+          {t("mail.addPeople", { chosen: chosen.length })}
         </Button>
       </div>
     </Modal>

@@ -1,6 +1,5 @@
 import { useEffect, useRef, useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import type { HeldLine } from "@amigo/contract/posts";
 import { useMe } from "../data/me";
 import { useHeldQuery } from "../data/posts";
@@ -8,6 +7,8 @@ import { Address } from "../ui/Address";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
 import { DecideHeld } from "./DecideHeld";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** Mail that waits for a lead's or helper's decision, each with why it was held. */
 export function HeldPage() {
@@ -16,26 +17,26 @@ export function HeldPage() {
   return (
     <>
       <PageHead
-        title="Held mail"
+        title={t("mail.heldMail")}
         line={
           held === undefined
             ? ""
             : held.length === 0
-              ? "Nothing waits"
-              : `${counted(held.length, "mail")} ${held.length === 1 ? "waits" : "wait"} for a decision`
+              ? t("mail.nothingWaits")
+              : t("mail.mailsForADecision", { held: held.length })
         }
       >
         <Link to="/mail" className="text-petrol underline underline-offset-2">
-          All mail
+          {t("mail.allMail")}
         </Link>
       </PageHead>
       <FaultLine error={error} />
       {held === undefined ? (
-        error === undefined && <Loading what="held mail" />
+        error === undefined && <Loading what={t("mail.heldMail2")} />
       ) : held.length === 0 ? (
         <Panel>
-          <Empty title="No mail is held">
-            <p>Mail that a list's rules hold waits here until a lead or helper decides.</p>
+          <Empty title={t("mail.noMailIsHeld")}>
+            <p>{t("mail.mailThatAListsRules")}</p>
           </Empty>
         </Panel>
       ) : (
@@ -63,20 +64,25 @@ function Held({ mail, isMeant }: { mail: HeldLine; isMeant: boolean }) {
         <div className="flex items-baseline gap-3">
           <h2 className="min-w-0 flex-1 truncate">
             <Link to={`/mail/${mail.id}`} className="hover:underline">
-              {mail.subject === "" ? "(no subject)" : mail.subject}
+              {mail.subject === "" ? t("mail.noSubject") : mail.subject}
             </Link>
           </h2>
           <span className="text-[13px] text-ink-3">{moment(mail.at, me.timeZone)}</span>
         </div>
         <p className="text-[13px] text-ink-2">
-          <b className="font-[620] text-ink">{mail.from}</b> <Address>{mail.fromAddress}</Address>{" "}
-          to{" "}
-          {mail.lists.map(({ id, title }) => (
-            <Link key={id} to={`/lists/${id}`} className="font-[560] hover:underline">
-              {title}
-            </Link>
-          ))}
-          {mail.attachments > 0 && `, with ${counted(mail.attachments, "attachment")}`}
+          <T
+            id="mail.to"
+            from={<b className="font-[620] text-ink">{mail.from}</b>}
+            fromAddress={<Address>{mail.fromAddress}</Address>}
+            value={mail.lists.map(({ id, title }) => (
+              <Link key={id} to={`/lists/${id}`} className="font-[560] hover:underline">
+                {title}
+              </Link>
+            ))}
+            count={
+              mail.attachments > 0 && t("mail.withAttachments", { attachments: mail.attachments })
+            }
+          />
         </p>
         <p className="my-2 border-l-2 border-hair pl-3 whitespace-pre-wrap wrap-anywhere">
           {whole || mail.text.length <= SHORT ? mail.text : `${mail.text.slice(0, SHORT)} …`}
@@ -86,7 +92,7 @@ function Held({ mail, isMeant }: { mail: HeldLine; isMeant: boolean }) {
               className="ml-2 text-petrol underline underline-offset-2"
               onClick={() => setWhole(!whole)}
             >
-              {whole ? "less" : "more"}
+              {whole ? t("mail.less") : t("mail.more")}
             </button>
           )}
         </p>

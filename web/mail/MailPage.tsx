@@ -9,6 +9,7 @@ import { useHeldQuery, usePostsQuery } from "../data/posts";
 import { SearchField } from "../ui/SearchField";
 import { Drafts } from "./Drafts";
 import { PrivateLists } from "./PrivateLists";
+import { t } from "../texts/t";
 
 /** What was written to the lists, what was returned, and what became of every copy; private lists beside it. */
 export function MailPage() {
@@ -19,7 +20,7 @@ export function MailPage() {
   const show = search.get("show") ?? "";
   return (
     <>
-      <PageHead title="Mail" line="Posts to your lists, and how they were delivered">
+      <PageHead title={t("mail.mail")} line={t("mail.postsToYourListsAnd")}>
         {me.mailtown !== null && (
           <a
             className="text-petrol underline underline-offset-2"
@@ -27,15 +28,15 @@ export function MailPage() {
             target="_blank"
             rel="noreferrer"
           >
-            Open Mailtown
+            {t("mail.openMailtown")}
           </a>
         )}
         <Button look="go" onClick={() => void navigate("/mail/write")}>
-          Write a mail
+          {t("mail.writeAMail")}
         </Button>
       </PageHead>
       <Tabs
-        label="Mail"
+        label={t("mail.mail")}
         value={show}
         onChange={(value) => {
           if (value === "held") void navigate("/mail/held");
@@ -43,9 +44,12 @@ export function MailPage() {
         }}
         tabs={[
           ["", "Posts"],
-          ["held", (held?.length ?? 0) === 0 ? "Held" : `Held (${held?.length ?? 0})`],
+          [
+            "held",
+            (held?.length ?? 0) === 0 ? "Held" : t("mail.held", { held: held?.length ?? 0 }),
+          ],
           ["drafts", "Drafts"],
-          ["private", "My private lists"],
+          ["private", t("mail.myPrivateLists")],
         ]}
       />
       {show === "private" ? <PrivateLists /> : show === "drafts" ? <Drafts /> : <Posts />}
@@ -61,8 +65,8 @@ function Posts() {
     <>
       <div className="mb-3">
         <SearchField
-          label="Find a mail"
-          placeholder="words in a mail, or who wrote it"
+          label={t("mail.findAMail")}
+          placeholder={t("mail.wordsInAMailOr")}
           value={q}
           onChange={setQ}
           className="w-80 max-w-full"
@@ -70,16 +74,16 @@ function Posts() {
       </div>
       <FaultLine error={error} />
       {posts === undefined ? (
-        error === undefined && <Loading what="the mail" />
+        error === undefined && <Loading what={t("mail.theMail")} />
       ) : (
         <Panel className="overflow-hidden">
           {posts.length === 0 && q !== "" ? (
-            <Empty title={`No mail contains "${q}"`}>
-              <p>Search finds the beginnings of words. Try fewer of them.</p>
+            <Empty title={t("mail.noMailContains", { q })}>
+              <p>{t("mail.searchFindsTheBeginningsOf")}</p>
             </Empty>
           ) : posts.length === 0 ? (
-            <Empty title="Nothing was written yet">
-              <p>Write to a list here, or from your own mail program to a list's address.</p>
+            <Empty title={t("mail.nothingWasWrittenYet")}>
+              <p>{t("mail.writeToAListHere")}</p>
             </Empty>
           ) : (
             <PostTable posts={posts} />

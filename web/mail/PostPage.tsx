@@ -1,7 +1,6 @@
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { may } from "@amigo/core/access/may";
-import { counted } from "@amigo/core/text/sentence";
 import type { PostPage as Post } from "@amigo/contract/posts";
 import { useMe } from "../data/me";
 import { Address } from "../ui/Address";
@@ -21,6 +20,8 @@ import {
 } from "../data/posts";
 import { DecideHeld } from "./DecideHeld";
 import { WideTable } from "../ui/WideTable";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 const ANSWER =
   "inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol";
@@ -31,11 +32,11 @@ export function PostPage() {
   const me = useMe();
   const { data: post, error } = usePostQuery(id);
   if (error !== undefined) return <FaultPage error={error} />;
-  if (post === undefined) return <Loading what="the post" />;
+  if (post === undefined) return <Loading what={t("mail.thePost")} />;
   return (
     <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <PageHead
-        title={post.subject === "" ? "(no subject)" : post.subject}
+        title={post.subject === "" ? t("mail.noSubject") : post.subject}
         line={
           <>
             {post.from} · {moment(post.at, me.timeZone)}
@@ -43,18 +44,18 @@ export function PostPage() {
         }
       >
         <Link to="/mail" className="mr-2 text-petrol underline underline-offset-2">
-          All mail
+          {t("mail.allMail")}
         </Link>
         {post.outcome === "goes out" && post.kept && may(me.role, "write to lists") && (
           <>
             {post.lists.length > 0 && (
               <Link to={`/mail/write?answer=${post.id}&all`} className={ANSWER}>
-                Answer all
+                {t("mail.answerAll")}
               </Link>
             )}
             {post.fromAddress !== me.email && (
               <Link to={`/mail/write?answer=${post.id}`} className={ANSWER}>
-                Answer {post.from}
+                {t("mail.answer", { from: post.from })}
               </Link>
             )}
           </>
@@ -62,16 +63,19 @@ export function PostPage() {
       </PageHead>
       <p className="mb-3 flex flex-wrap items-baseline gap-x-4">
         <span>
-          To {post.reaches === "leads" && "the leads of "}
-          {post.lists.length === 0 && "people of the writer's own choice"}
-          {post.lists.map(({ id: list, title }, index) => (
-            <span key={list}>
-              {index > 0 && ", "}
-              <Link to={`/lists/${list}`} className="font-[620] hover:underline">
-                {title}
-              </Link>
-            </span>
-          ))}
+          <T
+            id="mail.toTheLeadsOfPeople"
+            isReaches={String(post.reaches === "leads")}
+            isLists={String(post.lists.length === 0)}
+            value={post.lists.map(({ id: list, title }, index) => (
+              <span key={list}>
+                {index > 0 && ", "}
+                <Link to={`/lists/${list}`} className="font-[620] hover:underline">
+                  {title}
+                </Link>
+              </span>
+            ))}
+          />
         </span>
         <span role="status">
           <Copies post={post} />
@@ -82,8 +86,10 @@ export function PostPage() {
         <Panel className="mb-3 px-4 py-3">
           <b className={post.outcome === "held" ? "text-marigold-ink" : "text-brick"}>
             {post.outcome === "held"
-              ? "! It is held until a lead or helper decides."
-              : `− It was ${post.outcome === "dropped" ? "discarded" : post.outcome} and reached nobody.`}
+              ? t("mail.itIsHeldUntilA")
+              : t("mail.itWasAndReachedNobody", {
+                  value: post.outcome === "dropped" ? "discarded" : post.outcome,
+                })}
           </b>
           <ol className="list-decimal pl-5 text-ink-2">
             {post.reasons.map((reason) => (
@@ -99,7 +105,10 @@ export function PostPage() {
       )}
       {post.decided !== null && (
         <p className="mb-3 text-[13px] text-ink-2">
-          It was held; {post.decided.by} decided {moment(post.decided.at, me.timeZone)}.
+          {t("mail.itWasHeldDecided", {
+            by: post.decided.by,
+            when: moment(post.decided.at, me.timeZone),
+          })}
         </p>
       )}
       <div className="grid gap-3.5 lg:min-h-0 lg:flex-1 lg:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
@@ -107,9 +116,9 @@ export function PostPage() {
           <Body post={post} />
           {post.thread.length > 0 && <Thread post={post} />}
         </div>
-        <Panel scrolls="Copies">
+        <Panel scrolls={t("mail.copies")}>
           {post.recipients.length === 0 ? (
-            <p className="px-4 py-6 text-ink-2">No copy was sent.</p>
+            <p className="px-4 py-6 text-ink-2">{t("mail.noCopyWasSent")}</p>
           ) : (
             <Recipients post={post} />
           )}
@@ -138,13 +147,13 @@ function Manage({ post }: { post: Post }) {
     <div className="mb-3 flex flex-wrap items-center gap-2 empty:hidden">
       {left > 0 && post.mayManageAll && (
         <p className="flex items-center gap-3 rounded-md border border-petrol bg-petrol-soft px-3 py-1.5">
-          <span role="timer">It leaves in {left} s.</span>
+          <span role="timer">{t("mail.itLeavesInS", { left })}</span>
           <Button look="go" disabled={taking.isLoading} onClick={() => void back()}>
-            Undo sending
+            {t("mail.undoSending")}
           </Button>
         </p>
       )}
-      {post.pausedBy !== "" && <Warn>{post.pausedBy} paused it.</Warn>}
+      {post.pausedBy !== "" && <Warn>{t("mail.pausedIt", { pausedBy: post.pausedBy })}</Warn>}
       {open > 0 && left === 0 && (
         <>
           {post.mayManageAll && (
@@ -152,11 +161,11 @@ function Manage({ post }: { post: Post }) {
               disabled={pausing.isLoading}
               onClick={() => void pause({ id: post.id, paused: post.pausedBy === "" })}
             >
-              {post.pausedBy === "" ? "Pause" : "Resume"}
+              {post.pausedBy === "" ? t("mail.pause") : t("mail.resume")}
             </Button>
           )}
           <Button disabled={cancelling.isLoading} onClick={() => void cancel(post.id)}>
-            Cancel {counted(open, "copy", "copies")}
+            {t("mail.cancelCopies", { open })}
           </Button>
         </>
       )}
@@ -169,19 +178,19 @@ function Manage({ post }: { post: Post }) {
             disabled={takingOut.isLoading}
             onClick={() => void takeOut({ id: post.id, out: true })}
           >
-            Remove from the archive
+            {t("mail.removeFromTheArchive")}
           </Button>
         ) : (
           <>
             <span className="text-ink-2">
-              {post.takenOutBy} removed it from the archive; members don't see it.
+              {t("mail.removedItFromTheArchive", { takenOutBy: post.takenOutBy })}
             </span>
             <Button
               look="quiet"
               disabled={takingOut.isLoading}
               onClick={() => void takeOut({ id: post.id, out: false })}
             >
-              Restore
+              {t("mail.restore")}
             </Button>
           </>
         ))}
@@ -209,7 +218,7 @@ function Thread({ post }: { post: Post }) {
   const me = useMe();
   return (
     <Panel className="overflow-hidden">
-      <h2 className="border-b border-hair px-4 py-2">The whole thread</h2>
+      <h2 className="border-b border-hair px-4 py-2">{t("mail.theWholeThread")}</h2>
       <ol>
         {post.thread.map(({ id, subject, from, at }) => (
           <li
@@ -235,22 +244,20 @@ function Thread({ post }: { post: Post }) {
 function Body({ post }: { post: Post }) {
   const [asHtml, setAsHtml] = useState(false);
   return (
-    <Panel scrolls="Text" className="flex flex-col px-4 py-3">
+    <Panel scrolls={t("mail.text")} className="flex flex-col px-4 py-3">
       {post.html !== "" && (
         <p className="mb-2 text-[13px]">
           <Button look="quiet" onClick={() => setAsHtml(!asHtml)}>
-            {asHtml ? "Show as plain text" : "Show formatting"}
+            {asHtml ? t("mail.showAsPlainText") : t("mail.showFormatting")}
           </Button>
         </p>
       )}
       {asHtml ? (
-        <MailFrame title="Formatted mail" html={post.html} className="min-h-64" />
+        <MailFrame title={t("mail.formattedMail")} html={post.html} className="min-h-64" />
       ) : post.kept ? (
         <p className="whitespace-pre-wrap wrap-anywhere">{post.text}</p>
       ) : (
-        <p className="text-ink-2">
-          Its text is no longer kept, because of its lists' rules or your retention settings.
-        </p>
+        <p className="text-ink-2">{t("mail.itsTextIsNoLonger")}</p>
       )}
       {post.attachments.length > 0 && (
         <ul className="mt-3 border-t border-hair-soft pt-2 text-[13px]">
@@ -273,12 +280,12 @@ function Body({ post }: { post: Post }) {
 }
 
 const STATES: Record<Post["recipients"][number]["state"], [string, string]> = {
-  queued: ["on the way", "text-ink-2"],
-  sending: ["on the way", "text-ink-2"],
-  sent: ["✓ delivered", "text-leaf-ink"],
-  deferred: ["! retrying", "text-marigold-ink"],
-  bounced: ["− refused", "text-brick"],
-  cancelled: ["− cancelled", "text-ink-2"],
+  queued: [t("mail.onTheWay"), "text-ink-2"],
+  sending: [t("mail.onTheWay"), "text-ink-2"],
+  sent: [t("mail.delivered"), "text-leaf-ink"],
+  deferred: [t("mail.retrying"), "text-marigold-ink"],
+  bounced: [t("mail.refused"), "text-brick"],
+  cancelled: [t("mail.cancelled"), "text-ink-2"],
 };
 
 function Recipients({ post }: { post: Post }) {
@@ -287,13 +294,13 @@ function Recipients({ post }: { post: Post }) {
   const order = { bounced: 0, deferred: 1, queued: 2, sending: 2, cancelled: 3, sent: 4 };
   const rows = [...post.recipients].sort((a, b) => order[a.state] - order[b.state]);
   return (
-    <WideTable label="Each copy" className="w-full table-fixed text-[13px]">
-      <caption className="sr-only">{counted(rows.length, "copy", "copies")}</caption>
+    <WideTable label={t("mail.eachCopy")} className="w-full table-fixed text-[13px]">
+      <caption className="sr-only">{t("mail.copies2", { rows: rows.length })}</caption>
       <thead>
         <tr className="sticky top-0 border-b border-hair bg-panel text-left text-[12px] text-ink-3">
-          <th className="px-4 py-1.5 font-[500]">Recipient</th>
-          <th className="w-40 px-2 py-1.5 font-[500]">Copy</th>
-          <th className="px-4 py-1.5 font-[500]">Mail server's answer</th>
+          <th className="px-4 py-1.5 font-[500]">{t("mail.recipient")}</th>
+          <th className="w-40 px-2 py-1.5 font-[500]">{t("mail.copy")}</th>
+          <th className="px-4 py-1.5 font-[500]">{t("mail.mailServersAnswer")}</th>
         </tr>
       </thead>
       <tbody>
@@ -309,9 +316,9 @@ function Recipients({ post }: { post: Post }) {
                 {at !== null
                   ? moment(at, me.timeZone)
                   : nextAt !== null
-                    ? `next try ${moment(nextAt, me.timeZone)}`
+                    ? t("mail.nextTry", { when: moment(nextAt, me.timeZone) })
                     : ""}
-                {attempts > 1 ? ` (try ${attempts})` : ""}
+                {attempts > 1 ? t("mail.try", { attempts }) : ""}
               </span>
             </td>
             <td className="px-4 py-1.5 wrap-anywhere text-ink-2">
@@ -323,7 +330,7 @@ function Recipients({ post }: { post: Post }) {
                   disabled={retrying.isLoading}
                   onClick={() => void retry({ id: post.id, address })}
                 >
-                  Retry<span className="sr-only">: {address}</span>
+                  <T id="mail.retry" address={<span className="sr-only">: {address}</span>} />
                 </Button>
               )}
             </td>

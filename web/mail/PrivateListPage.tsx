@@ -1,7 +1,6 @@
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import {
   useChangePrivateListMutation,
   useDeletePrivateListMutation,
@@ -13,6 +12,8 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Empty, FaultLine, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** One private list: its people, those of them who have left the house, and a field that finds more. */
 export function PrivateListPage() {
@@ -24,7 +25,7 @@ export function PrivateListPage() {
   const [text, setText] = useState("");
   const { currentData: hits = [] } = usePersonHitsQuery(text.trim(), { skip: text.trim() === "" });
   if (error !== undefined) return <FaultPage error={error} />;
-  if (list === undefined) return <Loading what="the private list" />;
+  if (list === undefined) return <Loading what={t("mail.thePrivateList")} />;
   const gone = list.persons.filter((person) => person.gone);
   const open = hits.filter((hit) => !list.persons.some((person) => person.id === hit.id));
   const remove = async (): Promise<void> => {
@@ -32,32 +33,35 @@ export function PrivateListPage() {
   };
   return (
     <>
-      <PageHead
-        title={list.name}
-        line={`A private list of yours, ${counted(list.people, "person", "people")}`}
-      >
+      <PageHead title={list.name} line={t("mail.aPrivateListOfYours", { people: list.people })}>
         <Button onClick={() => void remove()} disabled={ending.isLoading}>
-          Delete this list
+          {t("mail.deleteThisList")}
         </Button>
         <Button
           look="go"
           disabled={list.people - list.gone === 0}
           onClick={() => void navigate(`/mail/write?private=${id}`)}
         >
-          Write to {counted(list.people - list.gone, "person", "people")}
+          {t("mail.writeToPeople", { count: list.people - list.gone })}
         </Button>
       </PageHead>
       <div className="flex max-w-3xl flex-col gap-3">
         {gone.length > 0 && (
           <p className="flex items-center gap-3 rounded-md border border-marigold-line bg-marigold-soft px-3 py-2">
             <span className="flex-1">
-              <Warn>
-                {gone.length} of these people {gone.length === 1 ? "is" : "are"} no longer here.
-              </Warn>{" "}
-              Nothing is sent to them.
+              <T
+                id="mail.ofThesePeopleNoLonger"
+                gone={gone.length}
+                warn={(chunks) => <Warn>{chunks}</Warn>}
+              />
             </span>
             <Button onClick={() => void change({ id, remove: gone.map((person) => person.id) })}>
-              Remove {gone.length === 1 ? "this person" : `these ${gone.length} people`}
+              {t("mail.remove", {
+                value:
+                  gone.length === 1
+                    ? t("mail.thisPerson")
+                    : t("mail.thesePeople", { gone: gone.length }),
+              })}
             </Button>
           </p>
         )}
@@ -72,8 +76,8 @@ export function PrivateListPage() {
           immediate
         >
           <ComboboxInput
-            aria-label="Add somebody"
-            placeholder="Add somebody: part of a name or number"
+            aria-label={t("mail.addSomebody")}
+            placeholder={t("mail.addSomebodyPartOfA")}
             value={text}
             displayValue={() => text}
             onChange={(event) => setText(event.target.value)}
@@ -95,7 +99,7 @@ export function PrivateListPage() {
                 <span className="flex-1 text-[13px] text-ink-2">{hit.detail}</span>
                 {!hit.reached && (
                   <span className="text-[13px]">
-                    <Warn>not reached</Warn>
+                    <Warn>{t("mail.notReached")}</Warn>
                   </span>
                 )}
               </ComboboxOption>
@@ -103,23 +107,27 @@ export function PrivateListPage() {
           </ComboboxOptions>
         </Combobox>
         <p className="flex flex-wrap items-center gap-2">
-          Mail for a child on it goes to{" "}
-          <Choice
-            small
-            label="Mail for a child on it goes to"
-            value={list.children}
-            onChange={(children) => void change({ id, children })}
-            options={[
-              { value: "guardians", name: "their guardians" },
-              { value: "themselves", name: "the child" },
-            ]}
+          <T
+            id="mail.mailForAChildOnIt"
+            choice={
+              <Choice
+                small
+                label={t("mail.mailForAChildOn")}
+                value={list.children}
+                onChange={(children) => void change({ id, children })}
+                options={[
+                  { value: "guardians", name: t("mail.theirGuardians") },
+                  { value: "themselves", name: t("mail.theChild") },
+                ]}
+              />
+            }
           />
         </p>
         <FaultLine error={changing.error ?? ending.error} />
         <Panel>
           {list.persons.length === 0 ? (
-            <Empty title="Nobody is on it yet">
-              <p>Type part of a name above. Nobody is told that they are on it.</p>
+            <Empty title={t("mail.nobodyIsOnItYet")}>
+              <p>{t("mail.typePartOfAName")}</p>
             </Empty>
           ) : (
             <ul>
@@ -134,9 +142,9 @@ export function PrivateListPage() {
                   </span>
                   <span className="text-[13px]">
                     {person.gone ? (
-                      <Warn>gone</Warn>
+                      <Warn>{t("mail.gone")}</Warn>
                     ) : person.addresses.length === 0 ? (
-                      <Warn>no address</Warn>
+                      <Warn>{t("mail.noAddress")}</Warn>
                     ) : (
                       person.addresses.map((address) => (
                         <span key={address} className="block">
@@ -149,7 +157,7 @@ export function PrivateListPage() {
                     className="min-h-[26px]! px-2! text-[13px]"
                     onClick={() => void change({ id, remove: [person.id] })}
                   >
-                    Remove<span className="sr-only"> {person.name}</span>
+                    <T id="mail.remove2" name={<span className="sr-only"> {person.name}</span>} />
                   </Button>
                 </li>
               ))}

@@ -1,10 +1,10 @@
 import { useState, type FormEvent } from "react";
 import { Link, useNavigate } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import { useMakePrivateListMutation, usePrivateListsQuery } from "../data/private";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
+import { t } from "../texts/t";
 
 /** The private lists of whoever is signed in: nobody else sees them, they have no address, and nobody on them knows. */
 export function PrivateLists() {
@@ -13,7 +13,7 @@ export function PrivateLists() {
   const [name, setName] = useState("");
   const navigate = useNavigate();
   if (error !== undefined) return <FaultLine error={error} />;
-  if (lists === undefined) return <Loading what="your private lists" />;
+  if (lists === undefined) return <Loading what={t("mail.yourPrivateLists")} />;
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
     const answer = await make({ name, people: [] });
@@ -23,25 +23,22 @@ export function PrivateLists() {
     <div className="flex max-w-3xl flex-col gap-3">
       <form className="flex items-center gap-2" onSubmit={(event) => void submit(event)}>
         <input
-          aria-label="Name of a new private list"
-          placeholder="Name of a new private list"
+          aria-label={t("mail.nameOfANewPrivate")}
+          placeholder={t("mail.nameOfANewPrivate")}
           value={name}
           onChange={(event) => setName(event.target.value)}
           maxLength={80}
           className="h-[30px] w-72 max-w-full rounded-md border border-hair bg-panel px-2.5"
         />
         <Button type="submit" look="go" disabled={name.trim() === "" || making.isLoading}>
-          Make it
+          {t("mail.makeIt")}
         </Button>
       </form>
       <FaultLine error={making.error} />
       <Panel>
         {lists.length === 0 ? (
-          <Empty title="You have no private list yet">
-            <p>
-              A private list is yours alone: it has no address, nobody on it knows, and only you
-              write to it.
-            </p>
+          <Empty title={t("mail.youHaveNoPrivateList")}>
+            <p>{t("mail.aPrivateListIsYours")}</p>
           </Empty>
         ) : (
           <ul>
@@ -54,13 +51,11 @@ export function PrivateLists() {
                   {own}
                 </Link>
                 <span className="flex-1 text-[13px] text-ink-2">
-                  {counted(people, "person", "people")}
+                  {t("mail.people", { people })}
                 </span>
                 {gone > 0 && (
                   <span className="text-[13px]">
-                    <Warn>
-                      {gone} of these people {gone === 1 ? "is" : "are"} no longer here
-                    </Warn>
+                    <Warn>{t("mail.ofThesePeopleNoLongerHere", { gone })}</Warn>
                   </span>
                 )}
               </li>

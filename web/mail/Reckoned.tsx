@@ -1,6 +1,6 @@
-import { counted } from "@amigo/core/text/sentence";
 import type { DraftReckoning } from "@amigo/contract/drafts";
 import { Warn } from "../ui/Signs";
+import { t } from "../texts/t";
 
 /** To whom a mail goes, always as it truly is: addresses, families, who is missed, who gets one copy for two. */
 export function Reckoned({
@@ -16,28 +16,28 @@ export function Reckoned({
         isEmpty ? (
           ""
         ) : (
-          "Counting …"
+          t("mail.counting")
         )
       ) : (
         <>
           <b className="font-[620] text-ink">
-            {counted(counts.addresses, "address", "addresses")} in{" "}
-            {counted(counts.families, "family", "families")}
+            {t("mail.addressesInFamilies", {
+              addresses: counts.addresses,
+              families: counts.families,
+            })}
           </b>
           {counts.unreachable > 0 && (
             <>
-              ; <Warn>{counted(counts.unreachable, "family", "families")} cannot be reached</Warn>
+              ;{" "}
+              <Warn>{t("mail.familiesCannotBeReached", { unreachable: counts.unreachable })}</Warn>
             </>
           )}
-          {counts.twice > 0 &&
-            `; ${counts.twice} ${counts.twice === 1 ? "is" : "are"} on two of these lists and ${counts.twice === 1 ? "gets" : "get"} one copy`}
-          {counts.digests > 0 &&
-            `; ${counts.digests} ${counts.digests === 1 ? "gets" : "get"} it in a digest`}
-          {counts.resting > 0 &&
-            `; ${counts.resting} ${counts.resting === 1 ? "wants" : "want"} no mail just now`}
+          {counts.twice > 0 && t("mail.onTwoOfTheseLists", { twice: counts.twice })}
+          {counts.digests > 0 && t("mail.itInADigest", { digests: counts.digests })}
+          {counts.resting > 0 && t("mail.noMailJustNow", { resting: counts.resting })}
           {counts.stopped > 0 && (
             <>
-              ; <Warn>mail to {counts.stopped} of them comes back and is not sent</Warn>
+              ; <Warn>{t("mail.mailToOfThemComes", { stopped: counts.stopped })}</Warn>
             </>
           )}
           {counts.notes.map((note) => (

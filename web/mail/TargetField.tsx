@@ -6,6 +6,7 @@ import { useTargetMembersQuery, useTargetsQuery } from "../data/drafts";
 import { Choice } from "../ui/Choice";
 import { FaultLine } from "../ui/Page";
 import { faultOf, targetOf, targetsIn } from "./typedTargets";
+import { t } from "../texts/t";
 
 interface Leaving {
   leftOut: readonly string[];
@@ -106,11 +107,7 @@ export function TargetField({
                 settle(text);
               }
             }}
-            placeholder={
-              targets.length === 0 && label === "To"
-                ? "start of a list's or person's name, or an address"
-                : ""
-            }
+            placeholder={targets.length === 0 && label === "To" ? t("mail.startOfAListsOr") : ""}
             autoComplete="off"
             className="min-w-40 flex-1 bg-transparent px-1 outline-none!"
           />
@@ -149,9 +146,9 @@ export function TargetField({
 
 function Sign({ many }: { many: boolean }) {
   return many ? (
-    <Users size={15} aria-label="many people" className="shrink-0 text-petrol" />
+    <Users size={15} aria-label={t("mail.manyPeople")} className="shrink-0 text-petrol" />
   ) : (
-    <User size={15} aria-label="one person" className="shrink-0 text-ink-3" />
+    <User size={15} aria-label={t("mail.onePerson")} className="shrink-0 text-ink-3" />
   );
 }
 
@@ -178,13 +175,13 @@ function Chip({
       {target.whom !== undefined && (
         <Choice
           small
-          label={`Who gets it for ${target.name}`}
+          label={t("mail.whoGetsItFor", { name: target.name })}
           value={target.whom}
           onChange={onWhom}
           className="min-h-[22px]! border-transparent! bg-panel px-1.5!"
           options={[
-            { value: "guardians", name: "their guardians" },
-            { value: "themselves", name: "the child" },
+            { value: "guardians", name: t("mail.theirGuardians") },
+            { value: "themselves", name: t("mail.theChild") },
           ]}
         />
       )}
@@ -192,7 +189,7 @@ function Chip({
         <button
           type="button"
           aria-expanded={isOpen}
-          aria-label={`Who is on ${target.name}`}
+          aria-label={t("mail.whoIsOn", { name: target.name })}
           onClick={onOpen}
           className="rounded hover:bg-panel"
         >
@@ -201,7 +198,7 @@ function Chip({
       )}
       <button
         type="button"
-        aria-label={`Remove ${target.name}`}
+        aria-label={t("mail.remove3", { name: target.name })}
         onClick={onRemove}
         className="rounded hover:bg-panel"
       >
@@ -225,16 +222,18 @@ function Members({
       <div className="mt-1.5">
         <FaultLine
           error={{
-            detail: "Who is on this list is not shown to you. Its mail goes to all of them.",
+            detail: t("mail.whoIsOnThisList"),
           }}
         />
       </div>
     );
   return (
     <fieldset className="mt-1.5 max-h-52 overflow-auto rounded-md border border-hair bg-sunk px-3 py-2">
-      <legend className="px-1 text-[13px] text-ink-2">{target.name}: who gets it this time</legend>
+      <legend className="px-1 text-[13px] text-ink-2">
+        {t("mail.whoGetsItThisTime", { name: target.name })}
+      </legend>
       {data === undefined ? (
-        <p className="text-ink-3">Fetching …</p>
+        <p className="text-ink-3">{t("mail.fetching")}</p>
       ) : (
         <ul className="grid gap-x-4 sm:grid-cols-2">
           {data.map(({ address, name }) => (

@@ -10,6 +10,7 @@ import {
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { FaultLine } from "../ui/Page";
+import { t } from "../texts/t";
 
 /** Texts to begin a mail with: to take one, or to keep what is written as one. */
 export function Templates({
@@ -28,7 +29,7 @@ export function Templates({
   return (
     <Popover>
       <PopoverButton className="inline-flex min-h-[30px] items-center gap-1.5 rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol">
-        Templates
+        {t("mail.templates")}
         <ChevronDown size={14} aria-hidden="true" />
       </PopoverButton>
       <PopoverPanel
@@ -38,9 +39,7 @@ export function Templates({
         {({ close }) => (
           <div className="flex flex-col gap-2.5">
             {templates.length === 0 ? (
-              <p className="text-ink-2">
-                None yet. Write a mail and keep it here under a name; next time it is the beginning.
-              </p>
+              <p className="text-ink-2">{t("mail.noneYetWriteAMail")}</p>
             ) : (
               <ul>
                 {templates.map((template) => (
@@ -57,12 +56,12 @@ export function Templates({
                       <span className="text-[13px] text-ink-2">{template.subject}</span>
                     </button>
                     {template.shared && (
-                      <span className="text-[12px] text-ink-3">of the house</span>
+                      <span className="text-[12px] text-ink-3">{t("mail.ofTheHouse")}</span>
                     )}
                     {template.mine && (
                       <button
                         type="button"
-                        aria-label={`Delete the template ${template.name}`}
+                        aria-label={t("mail.deleteTheTemplate", { name: template.name })}
                         onClick={() => void drop(template.id)}
                         className="rounded p-1 hover:bg-sunk"
                       >
@@ -87,8 +86,8 @@ export function Templates({
             >
               <div className="flex gap-2">
                 <input
-                  aria-label="Name of the template"
-                  placeholder="Save as template …"
+                  aria-label={t("mail.nameOfTheTemplate")}
+                  placeholder={t("mail.saveAsTemplate")}
                   value={name}
                   onChange={(event) => setName(event.target.value)}
                   maxLength={80}
@@ -98,7 +97,7 @@ export function Templates({
                   type="submit"
                   disabled={name.trim() === "" || content.html === "" || keeping.isLoading}
                 >
-                  Save
+                  {t("mail.save")}
                 </Button>
               </div>
               {me.role === "coordinator" && (
@@ -109,7 +108,7 @@ export function Templates({
                     checked={shared}
                     onChange={(event) => setShared(event.target.checked)}
                   />
-                  For everybody who writes
+                  {t("mail.forEverybodyWhoWrites")}
                 </label>
               )}
               <FaultLine error={keeping.error} />

@@ -1,6 +1,5 @@
 import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { useLocation, useNavigate, useSearchParams } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import type { Target } from "@amigo/contract/drafts";
 import {
   useAddFileMutation,
@@ -29,6 +28,8 @@ import { Templates } from "./Templates";
 import { faultOf, targetsIn } from "./typedTargets";
 import { useDraft } from "./useDraft";
 import { DayField } from "../ui/DayField";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** Where recipients are typed. */
 const FIELDS = ["to", "cc", "bcc"] as const;
@@ -178,7 +179,7 @@ export function WritePage() {
     }
     return sources;
   };
-  if (own.state === "fetching") return <Loading what="the draft" />;
+  if (own.state === "fetching") return <Loading what={t("mail.theDraft")} />;
   const leaving = {
     leftOut: content.leftOut,
     onLeaveOut: (leftOut: string[]) => change({ leftOut }),
@@ -187,18 +188,18 @@ export function WritePage() {
   return (
     <>
       <PageHead
-        title="Write"
+        title={t("mail.write")}
         line={
           content.shown
-            ? "Recipients see each other's addresses"
-            : "Recipients don't see each other's addresses"
+            ? t("mail.recipientsSeeEachOthersAddresses")
+            : t("mail.recipientsDontSeeEachOthers")
         }
       >
         <span role="status" className="text-[13px] text-ink-3">
           {own.state === "kept"
-            ? "Saved as a draft"
+            ? t("mail.savedAsADraft")
             : own.state === "writing"
-              ? "Not saved yet"
+              ? t("mail.notSavedYet")
               : ""}
         </span>
         <Templates
@@ -213,7 +214,7 @@ export function WritePage() {
           role="alert"
           className="mb-3 max-w-4xl rounded-md border border-marigold-line bg-marigold-soft px-3 py-2"
         >
-          <Warn>It was not sent at the planned time: {own.fault}</Warn>
+          <Warn>{t("mail.itWasNotSentAt", { fault: own.fault })}</Warn>
         </p>
       )}
       <Panel className="grid max-w-4xl gap-x-6 gap-y-3 p-3 md:p-4 2xl:max-w-none 2xl:grid-cols-[minmax(0,64rem)_minmax(22rem,1fr)]">
@@ -229,7 +230,7 @@ export function WritePage() {
           <div className="flex flex-wrap items-start gap-x-2">
             <div className="min-w-0 flex-1 basis-72">
               <TargetField
-                label="To"
+                label={t("mail.to2")}
                 text={texts.to}
                 onText={(to) => {
                   setUnsettled("");
@@ -248,17 +249,17 @@ export function WritePage() {
             </div>
             {!hasMore && (
               <Button look="quiet" tabIndex={-1} className="mt-6" onClick={() => setMore(true)}>
-                Cc, Bcc
+                {t("mail.ccBcc")}
               </Button>
             )}
             <Button look="quiet" tabIndex={-1} className="mt-6" onClick={() => setFinding(true)}>
-              Find people
+              {t("mail.findPeople")}
             </Button>
           </div>
           {hasMore && (
             <>
               <TargetField
-                label="Cc"
+                label={t("mail.cc")}
                 text={texts.cc}
                 onText={(cc) => {
                   setUnsettled("");
@@ -269,7 +270,7 @@ export function WritePage() {
                 leaving={leaving}
               />
               <TargetField
-                label="Bcc"
+                label={t("mail.bcc")}
                 text={texts.bcc}
                 onText={(bcc) => {
                   setUnsettled("");
@@ -283,7 +284,7 @@ export function WritePage() {
           )}
           <Reckoned counts={counts} isEmpty={isEmpty} />
           <Field
-            label="Subject"
+            label={t("mail.subject")}
             autoFocus={given.to !== "" || given.privately !== ""}
             value={content.subject}
             onChange={(event) => change({ subject: event.target.value })}
@@ -291,7 +292,7 @@ export function WritePage() {
           />
           <div>
             <span aria-hidden="true" className="mb-1 block text-[13px] font-[560]">
-              Text
+              {t("mail.text")}
             </span>
             <Editor html={content.html} onChange={(html) => change({ html })} onFiles={addFiles} />
           </div>
@@ -311,20 +312,24 @@ export function WritePage() {
             {[...content.to, ...content.cc, ...content.bcc].some(({ kind }) => kind === "list") ||
             isEmpty ? (
               <span className="flex items-center gap-2">
-                It comes from{" "}
-                <Choice
-                  small
-                  label="It comes from"
-                  value={content.as}
-                  onChange={(as) => change({ as })}
-                  options={[
-                    { value: "oneself", name: "me, by way of the list" },
-                    { value: "list", name: "the list itself" },
-                  ]}
+                <T
+                  id="mail.itComesFrom2"
+                  choice={
+                    <Choice
+                      small
+                      label={t("mail.itComesFrom")}
+                      value={content.as}
+                      onChange={(as) => change({ as })}
+                      options={[
+                        { value: "oneself", name: t("mail.meByWayOfThe") },
+                        { value: "list", name: t("mail.theListItself") },
+                      ]}
+                    />
+                  }
                 />
               </span>
             ) : (
-              <span>It comes from you, to each alone; answers come to you.</span>
+              <span>{t("mail.itComesFromYouTo")}</span>
             )}
             <label className="flex items-center gap-2">
               <input
@@ -333,7 +338,7 @@ export function WritePage() {
                 checked={content.copyToMe}
                 onChange={(event) => change({ copyToMe: event.target.checked })}
               />
-              A copy to me
+              {t("mail.aCopyToMe")}
             </label>
             <label className="flex items-center gap-2">
               <input
@@ -342,12 +347,12 @@ export function WritePage() {
                 checked={content.shown}
                 onChange={(event) => change({ shown: event.target.checked })}
               />
-              Those in To and Cc see each other's addresses
+              {t("mail.thoseInToAndCc")}
             </label>
           </div>
           {unsettled !== "" && (
             <p role="alert" className="text-brick">
-              ! {unsettled} Nothing was sent.
+              {t("mail.nothingWasSent", { unsettled })}
             </p>
           )}
           <FaultLine
@@ -362,7 +367,7 @@ export function WritePage() {
           />
           {sending.data?.outcome === "test" && (
             <p role="status" className="text-leaf-ink">
-              ✓ A test is on its way to you.
+              {t("mail.aTestIsOnIts")}
             </p>
           )}
           <div className="flex flex-wrap items-center gap-2">
@@ -372,18 +377,18 @@ export function WritePage() {
               onClick={() => void submit("now")}
             >
               {sending.isLoading
-                ? "Sending …"
+                ? t("mail.sending")
                 : counts === undefined || counts.addresses === 0
-                  ? "Send"
-                  : `Send to ${counted(counts.addresses, "address", "addresses")}`}{" "}
-              <kbd>Ctrl ↵</kbd>
+                  ? t("mail.send")
+                  : t("mail.sendToAddresses", { addresses: counts.addresses })}{" "}
+              <kbd>{t("mail.ctrl")}</kbd>
             </Button>
             <Button
               disabled={!isReady || sending.isLoading}
               onClick={() => setPlanning(!planning)}
               aria-expanded={planning}
             >
-              Send later …
+              {t("mail.sendLater")}
             </Button>
             <Button
               disabled={isEmpty}
@@ -393,7 +398,7 @@ export function WritePage() {
                 })
               }
             >
-              Preview
+              {t("mail.preview")}
             </Button>
             <Button
               disabled={content.html === "" || sending.isLoading}
@@ -403,7 +408,7 @@ export function WritePage() {
                 })
               }
             >
-              Send a test to me
+              {t("mail.sendATestToMe")}
             </Button>
           </div>
           {planning && (
@@ -414,11 +419,11 @@ export function WritePage() {
                 void submit("later");
               }}
             >
-              <DayField label="It goes out" withTime required value={at} onChange={setAt} />
+              <DayField label={t("mail.itGoesOut")} withTime required value={at} onChange={setAt} />
               <Button type="submit" look="go" disabled={at === "" || !isReady}>
-                Send at that time
+                {t("mail.sendAtThatTime")}
               </Button>
-              <span className="pb-1.5 text-[13px] text-ink-3">to whoever is on the lists then</span>
+              <span className="pb-1.5 text-[13px] text-ink-3">{t("mail.toWhoeverIsOnThe")}</span>
             </form>
           )}
         </div>
@@ -441,7 +446,7 @@ export function WritePage() {
       )}
       {previewing && <PreviewDialog id={id} onClose={() => setPreviewing(false)} />}
       {asking !== undefined && (
-        <Modal title="Check before sending" onClose={() => setAsking(undefined)}>
+        <Modal title={t("mail.checkBeforeSending")} onClose={() => setAsking(undefined)}>
           <ul className="mb-4 flex flex-col gap-2">
             {asks.map(({ id: ask, sentence }) => (
               <li key={ask}>
@@ -451,7 +456,7 @@ export function WritePage() {
           </ul>
           <div className="flex justify-end gap-2">
             <Button autoFocus onClick={() => setAsking(undefined)}>
-              Back to the mail
+              {t("mail.backToTheMail")}
             </Button>
             <Button
               look="go"
@@ -462,7 +467,7 @@ export function WritePage() {
                 )
               }
             >
-              Send anyway
+              {t("mail.sendAnyway")}
             </Button>
           </div>
         </Modal>

@@ -1,5 +1,6 @@
 import type { DraftContent } from "@amigo/contract/drafts";
 import type { PostPage } from "@amigo/contract/posts";
+import { t } from "../texts/t";
 
 /** How much of a post is quoted, in lines. */
 const MOST_LINES = 200;
@@ -28,14 +29,14 @@ export function answerTo(
     .map((line) => escapeHtml(line));
   return {
     answers: id,
-    subject: /^re:/i.test(subject) ? subject : `Re: ${subject}`.slice(0, 300),
+    subject: /^re:/i.test(subject) ? subject : t("mail.re", { subject }).slice(0, 300),
     to: [
       ...(fromAddress === me ? [] : [{ kind: "address" as const, id: fromAddress, name: from }]),
       ...(toAll
         ? lists.map(({ id: list, title }) => ({ kind: "list" as const, id: list, name: title }))
         : []),
     ],
-    html: `<p></p><p>${escapeHtml(from)} wrote:</p><blockquote><p>${lines.join("<br>")}</p></blockquote>`,
+    html: t("mail.wrote", { value: escapeHtml(from), list: lines.join("<br>") }),
   };
 }
 

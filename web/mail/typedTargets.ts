@@ -1,6 +1,7 @@
 import { readAddress } from "@amigo/core/address/readAddress";
 import { splitAddresses } from "@amigo/core/address/splitAddresses";
 import type { Target, TargetHit } from "@amigo/contract/drafts";
+import { t } from "../texts/t";
 
 /** A recipient of what was found. */
 export function targetOf({ kind, id, name, whom }: TargetHit): Target {
@@ -34,8 +35,8 @@ export function faultOf(text: string): string {
   const typed = text.trim();
   const read = readAddress(typed, new Map());
   if (typed.includes("@") && read.answer === "probably")
-    return `"${typed}" isn't an address. Did you mean ${read.address}?`;
+    return t("mail.isntAnAddressDidYou", { typed, address: read.address });
   if (typed.includes("@") && read.answer === "unusable")
-    return `"${typed}" isn't an address: ${read.why} Correct it, or remove it.`;
-  return `"${typed}" isn't a recipient yet. Choose somebody from what is offered, type a whole address, or remove it.`;
+    return t("mail.isntAnAddressCorrectIt", { typed, why: read.why });
+  return t("mail.isntARecipientYetChoose", { typed });
 }

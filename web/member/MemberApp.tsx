@@ -27,6 +27,8 @@ import { SearchField } from "../ui/SearchField";
 import { Warn } from "../ui/Signs";
 import { dayOf, moment } from "../ui/time";
 import { DayField } from "../ui/DayField";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** The pages of members, who have no account: opened by a mailed link, made for a phone. */
 export function MemberApp() {
@@ -38,7 +40,7 @@ export function MemberApp() {
         <Route path="/member/posts/:id" element={<PostByAddress />} />
         <Route path="/member/address/:token" element={<NewAddress />} />
         <Route path="/member/:token" element={<Enter />} />
-        <Route path="*" element={<Empty title="Page not found" />} />
+        <Route path="*" element={<Empty title={t("member.pageNotFound")} />} />
       </Routes>
     </main>
   );
@@ -60,7 +62,7 @@ function Enter() {
   const [enter, { error, isLoading }] = useMemberEnterMutation();
   return (
     <>
-      <Head title="Your lists" line="This link opens your page on this device, once." />
+      <Head title={t("member.yourLists")} line={t("member.thisLinkOpensYourPage")} />
       <FaultLine error={error} />
       {error === undefined ? (
         <Button
@@ -74,7 +76,7 @@ function Enter() {
             })
           }
         >
-          Open my page
+          {t("member.openMyPage")}
         </Button>
       ) : (
         <AskForLink />
@@ -94,12 +96,12 @@ function AskForLink() {
     <Panel className="p-4">
       {isSuccess ? (
         <p role="status">
-          If <b>{address}</b> is on a list, a link is on its way there. It works once, for an hour.
+          <T id="member.ifIsOnAList" address={<b>{address}</b>} />
         </p>
       ) : (
         <form className="flex flex-col gap-3" onSubmit={submit}>
           <Field
-            label="Your address, at which you get the mail of the lists"
+            label={t("member.yourAddressAtWhichYou")}
             type="email"
             autoComplete="email"
             value={address}
@@ -113,7 +115,7 @@ function AskForLink() {
             type="submit"
             disabled={address.trim() === "" || isLoading}
           >
-            Mail me a link
+            {t("member.mailMeALink")}
           </Button>
         </form>
       )}
@@ -126,14 +128,11 @@ function Page() {
   if (error !== undefined)
     return (
       <>
-        <Head
-          title="Your lists"
-          line="Your page opens by a link that is mailed to you. There is no password."
-        />
+        <Head title={t("member.yourLists")} line={t("member.yourPageOpensByA")} />
         <AskForLink />
       </>
     );
-  if (data === undefined) return <Loading what="your lists" />;
+  if (data === undefined) return <Loading what={t("member.yourLists2")} />;
   return <Lists own={data} />;
 }
 
@@ -143,25 +142,25 @@ function Lists({ own }: { own: MemberLists }) {
     <>
       <div className="flex flex-wrap items-start justify-between gap-x-3 gap-y-2">
         <Head
-          title={own.name === "" ? "Your lists" : own.name}
+          title={own.name === "" ? t("member.yourLists") : own.name}
           line={
             <>
               {own.house} · <span className="mono">{own.address}</span>
             </>
           }
         />
-        <Button onClick={() => void go()}>Close my page</Button>
+        <Button onClick={() => void go()}>{t("member.closeMyPage")}</Button>
       </div>
       <Pause own={own} />
-      <section aria-label="My lists" className="flex flex-col gap-2.5">
-        <h2>{own.lists.length === 0 ? "You are on no list" : "My lists"}</h2>
+      <section aria-label={t("member.myLists")} className="flex flex-col gap-2.5">
+        <h2>{own.lists.length === 0 ? t("member.youAreOnNoList") : t("member.myLists")}</h2>
         {own.lists.map((list) => (
           <OneList key={list.id} list={list} />
         ))}
       </section>
       {own.open.length > 0 && (
-        <section aria-label="Other lists">
-          <h2 className="mb-2">Other lists</h2>
+        <section aria-label={t("member.otherLists")}>
+          <h2 className="mb-2">{t("member.otherLists")}</h2>
           <Panel>
             <ul>
               {own.open.map((list) => (
@@ -185,14 +184,18 @@ function OneList({ list }: { list: MemberLists["lists"][number] }) {
     <Panel className="px-4 py-3">
       <h3 className="font-[640]">{list.title}</h3>
       {list.description !== "" && <p>{list.description}</p>}
-      <p className="text-[13px] text-ink-2">Reason: {list.because}.</p>
+      <p className="text-[13px] text-ink-2">{t("member.reason", { because: list.because })}</p>
       <p className="my-2">
-        I get{" "}
-        <Choice
-          label={`How often, ${list.title}`}
-          value={list.howOften}
-          onChange={(value) => void howOften({ id: list.id, howOften: value })}
-          options={HOW_OFTEN.map((value) => ({ value, name: wordsOf("howOften", value) }))}
+        <T
+          id="member.iGet"
+          choice={
+            <Choice
+              label={t("member.howOften", { title: list.title })}
+              value={list.howOften}
+              onChange={(value) => void howOften({ id: list.id, howOften: value })}
+              options={HOW_OFTEN.map((value) => ({ value, name: wordsOf("howOften", value) }))}
+            />
+          }
         />
       </p>
       <FaultLine error={setting.error ?? leaving.error} />
@@ -202,30 +205,35 @@ function OneList({ list }: { list: MemberLists["lists"][number] }) {
             to={`/member/lists/${list.id}`}
             className="text-petrol underline underline-offset-2"
           >
-            {list.readsArchive ? "What was written" : "Who else is on it"}
-            <span className="sr-only">
-              {" "}
-              {list.readsArchive ? "to " : ": "}
-              {list.title}
-            </span>
+            <T
+              id="member.whatWasWritten"
+              readsArchive={String(list.readsArchive)}
+              readsArchive2={
+                <span className="sr-only">
+                  {" "}
+                  {t("member.to", { readsArchive: String(list.readsArchive), title: list.title })}
+                </span>
+              }
+            />
           </Link>
         )}
         {!list.mayLeave ? (
           <span className="text-[13px] text-ink-2">
-            To leave this list, write to{" "}
-            {list.leads.length === 0 ? "the office" : joined(list.leads)}.
+            {t("member.toLeaveThisListWrite", {
+              value: list.leads.length === 0 ? t("member.theOffice") : joined(list.leads),
+            })}
           </span>
         ) : asking ? (
           <span className="flex flex-wrap items-center gap-2">
-            Leave this list? You won't be added again automatically.{" "}
+            {t("member.leaveThisListYouWont")}{" "}
             <Button look="go" disabled={leaving.isLoading} onClick={() => void leave(list.id)}>
-              Leave {list.title}
+              {t("member.leave", { title: list.title })}
             </Button>
-            <Button onClick={() => setAsking(false)}>Stay</Button>
+            <Button onClick={() => setAsking(false)}>{t("member.stay")}</Button>
           </span>
         ) : (
           <Button onClick={() => setAsking(true)}>
-            Leave …<span className="sr-only"> {list.title}</span>
+            <T id="member.leave2" title={<span className="sr-only"> {list.title}</span>} />
           </Button>
         )}
       </div>
@@ -243,15 +251,22 @@ function Open({ list }: { list: MemberLists["open"][number] }) {
       </span>
       {list.readsArchive && (
         <Link to={`/member/lists/${list.id}`} className="text-petrol underline underline-offset-2">
-          What was written<span className="sr-only"> to {list.title}</span>
+          <T
+            id="member.whatWasWrittenTo"
+            title={list.title}
+            span={(chunks) => <span className="sr-only">{chunks}</span>}
+          />
         </Link>
       )}
       {list.how === "no" ? null : list.asked ? (
-        <span className="text-[13px] text-ink-2">asked; a lead decides</span>
+        <span className="text-[13px] text-ink-2">{t("member.askedALeadDecides")}</span>
       ) : (
         <Button disabled={isLoading} onClick={() => void join(list.id)}>
-          {list.how === "join" ? "Join" : "Ask to join"}
-          <span className="sr-only">: {list.title}</span>
+          <T
+            id="member.join"
+            isHow={String(list.how === "join")}
+            title={<span className="sr-only">: {list.title}</span>}
+          />
         </Button>
       )}
       <FaultLine error={error} />
@@ -266,11 +281,9 @@ function Pause({ own }: { own: MemberLists }) {
     <Panel className="px-4 py-3">
       {own.pausedUntil !== "" ? (
         <p className="flex flex-wrap items-center gap-3">
-          <Warn>
-            You get no mail of lists up to and including {dayOf(own.pausedUntil, own.locale)}.
-          </Warn>
+          <Warn>{t("member.youGetNoMailOf", { when: dayOf(own.pausedUntil, own.locale) })}</Warn>
           <Button disabled={isLoading} onClick={() => void pause("")}>
-            Get mail again
+            {t("member.getMailAgain")}
           </Button>
         </p>
       ) : (
@@ -282,14 +295,14 @@ function Pause({ own }: { own: MemberLists }) {
           }}
         >
           <DayField
-            label="Get no mail of any list until"
+            label={t("member.getNoMailOfAny")}
 
             min={new Date().toISOString().slice(0, 10)}
             value={until}
             onChange={setUntil}
           />
           <Button type="submit" disabled={until === "" || isLoading}>
-            Pause
+            {t("member.pause")}
           </Button>
         </form>
       )}
@@ -302,8 +315,8 @@ function Children({ own }: { own: MemberLists }) {
   const [about, setAbout] = useState<string>();
   if (own.children.length === 0) return null;
   return (
-    <section aria-label="Your details">
-      <h2 className="mb-2">Your details</h2>
+    <section aria-label={t("member.yourDetails")}>
+      <h2 className="mb-2">{t("member.yourDetails")}</h2>
       <Panel>
         <ul>
           {own.children.map(({ name, classes }) => (
@@ -314,14 +327,14 @@ function Children({ own }: { own: MemberLists }) {
               <span className="min-w-40 flex-1">
                 <b className="font-[620]">{name}</b>
                 <span className="block text-[13px] text-ink-2">
-                  {classes.length === 0 ? "in no class" : joined(classes)}
+                  {classes.length === 0 ? t("member.inNoClass") : joined(classes)}
                 </span>
               </span>
               <Button
                 look="quiet"
                 onClick={() => setAbout(`${name}, ${joined(classes) || "no class"}`)}
               >
-                Report a mistake<span className="sr-only">: {name}</span>
+                <T id="member.reportAMistake" name={<span className="sr-only">: {name}</span>} />
               </Button>
             </li>
           ))}
@@ -339,9 +352,9 @@ function Wrong({ about, onClose }: { about: string; onClose: () => void }) {
     return (
       <Panel className="mt-2 px-4 py-3">
         <p role="status">
-          Thank you. The office has been told and looks at it.{" "}
+          {t("member.thankYouTheOfficeHas")}{" "}
           <Button className="ml-2" onClick={onClose}>
-            Good
+            {t("member.good")}
           </Button>
         </p>
       </Panel>
@@ -356,7 +369,7 @@ function Wrong({ about, onClose }: { about: string; onClose: () => void }) {
         }}
       >
         <label className="text-[13px] font-[560]">
-          What is wrong about {about}?
+          {t("member.whatIsWrongAbout", { about })}
           <textarea
             rows={3}
             autoFocus
@@ -369,9 +382,9 @@ function Wrong({ about, onClose }: { about: string; onClose: () => void }) {
         <FaultLine error={error} />
         <div className="flex gap-2">
           <Button look="go" type="submit" disabled={text.trim().length < 3 || isLoading}>
-            Tell the office
+            {t("member.tellTheOffice")}
           </Button>
-          <Button onClick={onClose}>Cancel</Button>
+          <Button onClick={onClose}>{t("member.cancel")}</Button>
         </div>
       </form>
     </Panel>
@@ -379,17 +392,17 @@ function Wrong({ about, onClose }: { about: string; onClose: () => void }) {
 }
 
 const STATES = {
-  works: "✓ mail arrives there",
-  bounced: "! mail came back",
-  "not written to yet": "nothing was sent there yet",
+  works: t("member.mailArrivesThere"),
+  bounced: t("member.mailCameBack"),
+  "not written to yet": t("member.nothingWasSentThereYet"),
 } as const;
 
 function Addresses({ own }: { own: MemberLists }) {
   const [address, setAddress] = useState("");
   const [name, { error, isLoading, isSuccess, reset }] = useNewAddressMutation();
   return (
-    <section aria-label="My addresses">
-      <h2 className="mb-2">My addresses</h2>
+    <section aria-label={t("member.myAddresses")}>
+      <h2 className="mb-2">{t("member.myAddresses")}</h2>
       <Panel className="px-4 py-3">
         <ul>
           {own.addresses.map((line) => (
@@ -405,8 +418,7 @@ function Addresses({ own }: { own: MemberLists }) {
         </ul>
         {isSuccess ? (
           <p role="status" className="mt-2">
-            A link was mailed to <b>{address}</b>. After you open it, that address replaces{" "}
-            {own.address}.{" "}
+            <T id="member.aLinkWasMailedTo" address={<b>{address}</b>} address2={own.address} />{" "}
             <Button
               className="ml-2"
               onClick={() => {
@@ -414,7 +426,7 @@ function Addresses({ own }: { own: MemberLists }) {
                 setAddress("");
               }}
             >
-              Good
+              {t("member.good")}
             </Button>
           </p>
         ) : (
@@ -426,7 +438,7 @@ function Addresses({ own }: { own: MemberLists }) {
             }}
           >
             <Field
-              label={`A new one in place of ${own.address}`}
+              label={t("member.aNewOneInPlace", { address: own.address })}
               type="email"
               autoComplete="email"
               value={address}
@@ -437,7 +449,7 @@ function Addresses({ own }: { own: MemberLists }) {
               className="min-w-56 flex-1"
             />
             <Button type="submit" disabled={address.trim() === "" || isLoading}>
-              Mail a link there
+              {t("member.mailALinkThere")}
             </Button>
           </form>
         )}
@@ -452,12 +464,11 @@ function NewAddress() {
   const [confirm, { error, isLoading, data }] = useConfirmAddressMutation();
   return (
     <>
-      <Head title="Is this your address?" />
+      <Head title={t("member.isThisYourAddress")} />
       <FaultLine error={error} />
       {data !== undefined ? (
         <p role="status">
-          Thank you. The office has been told that <b>{data.address}</b> is your address; your lists
-          follow with their next round.
+          <T id="member.thankYouTheOfficeHasBeen" address={<b>{data.address}</b>} />
         </p>
       ) : (
         error === undefined && (
@@ -468,7 +479,7 @@ function NewAddress() {
             disabled={isLoading}
             onClick={() => void confirm(token)}
           >
-            Yes, mail for me comes here
+            {t("member.yesMailForMeComes")}
           </Button>
         )
       )}
@@ -487,15 +498,15 @@ function Archive() {
       .map((line) => ({ ...line, members: null }))
       .find((line) => line.id === id);
   if (error !== undefined) return <Page />;
-  if (own === undefined) return <Loading what="the list" />;
-  if (list === undefined) return <Empty title="You are not on this list" />;
+  if (own === undefined) return <Loading what={t("member.theList")} />;
+  if (list === undefined) return <Empty title={t("member.youAreNotOnThis")} />;
   return (
     <>
       <Head
         title={list.title}
         line={
           <Link to="/member" className="text-petrol underline underline-offset-2">
-            All my lists
+            {t("member.allMyLists")}
           </Link>
         }
       />
@@ -510,7 +521,7 @@ function Others({ id }: { id: string }) {
   return (
     <details>
       <summary className="cursor-pointer font-[560] text-petrol">
-        Who is on it: {others.length}
+        {t("member.whoIsOnIt", { others: others.length })}
       </summary>
       <ul className="mt-1 text-[13px]">
         {others.map(({ name, address }) => (
@@ -536,8 +547,8 @@ function Posts({ id }: { id: string }) {
   return (
     <>
       <SearchField
-        label="Find in what was written"
-        placeholder="words of a mail"
+        label={t("member.findInWhatWasWritten")}
+        placeholder={t("member.wordsOfAMail")}
         value={q}
         onChange={(value) => {
           setQ(value);
@@ -546,15 +557,15 @@ function Posts({ id }: { id: string }) {
         className="w-full"
       />
       {posts === undefined ? (
-        <Loading what="what was written" />
+        <Loading what={t("member.whatWasWritten2")} />
       ) : posts.length === 0 ? (
         <Empty
           title={
             q !== ""
-              ? `Nothing holds "${q}"`
+              ? t("member.nothingHolds", { q })
               : before === undefined
-                ? "Nothing was written yet"
-                : "Nothing older"
+                ? t("member.nothingWasWrittenYet")
+                : t("member.nothingOlder")
           }
         />
       ) : (
@@ -572,9 +583,13 @@ function Posts({ id }: { id: string }) {
         )
       )}
       <div className="flex gap-2">
-        {before !== undefined && <Button onClick={() => setBefore(undefined)}>Newest</Button>}
+        {before !== undefined && (
+          <Button onClick={() => setBefore(undefined)}>{t("member.newest")}</Button>
+        )}
         {posts?.length === 20 && (
-          <Button onClick={() => setBefore(posts[posts.length - 1]?.at)}>Older</Button>
+          <Button onClick={() => setBefore(posts[posts.length - 1]?.at)}>
+            {t("member.older")}
+          </Button>
         )}
       </div>
     </>
@@ -594,7 +609,7 @@ function OnePost({ post }: { post: MemberPost }) {
     <Panel className="px-4 py-3">
       <h2 className="wrap-anywhere">
         <Link to={`/member/posts/${post.id}`} className="hover:underline">
-          {post.subject === "" ? "(no subject)" : post.subject}
+          {post.subject === "" ? t("member.noSubject") : post.subject}
         </Link>
       </h2>
       <p className="text-[13px] text-ink-2">
@@ -629,15 +644,12 @@ function PostByAddress() {
   if (error !== undefined && "status" in error && error.status === 401)
     return (
       <>
-        <Head
-          title="A mail of a list"
-          line="It opens on your own page, whose link is mailed to you. There is no password."
-        />
+        <Head title={t("member.aMailOfAList")} line={t("member.itOpensOnYourOwn")} />
         <AskForLink />
       </>
     );
   if (error !== undefined) return <FaultLine error={error} />;
-  if (post === undefined) return <Loading what="the mail" />;
+  if (post === undefined) return <Loading what={t("member.theMail")} />;
   return (
     <>
       <Head
@@ -647,7 +659,7 @@ function PostByAddress() {
             to={`/member/lists/${post.list.id}`}
             className="text-petrol underline underline-offset-2"
           >
-            All that was written to it
+            {t("member.allThatWasWrittenTo")}
           </Link>
         }
       />

@@ -4,6 +4,7 @@ import { Button } from "../ui/Button";
 import { Modal } from "../ui/Modal";
 import { FaultLine } from "../ui/Page";
 import { useSettleAddressesMutation } from "../data/people";
+import { t } from "../texts/t";
 
 /** Says by hand at which addresses somebody is reached, whatever the sheets say. */
 export function AddressesDialog({ person, onClose }: { person: PersonLine; onClose: () => void }) {
@@ -16,15 +17,12 @@ export function AddressesDialog({ person, onClose }: { person: PersonLine; onClo
     if (answer.error === undefined) onClose();
   };
   return (
-    <Modal title={`Addresses of ${person.name}`} onClose={onClose}>
+    <Modal title={t("people.addressesOf", { name: person.name })} onClose={onClose}>
       <form onSubmit={(event) => void submit(event)}>
-        <p className="mb-2 text-ink-2">
-          These addresses replace what sheets and forms say, until you undo this. Lists follow in
-          the next round.
-        </p>
+        <p className="mb-2 text-ink-2">{t("people.theseAddressesReplaceWhatSheets")}</p>
         <textarea
           autoFocus
-          aria-label="Addresses, one a line"
+          aria-label={t("people.addressesOneALine")}
           rows={4}
           value={text}
           onChange={(event) => setText(event.target.value)}
@@ -34,13 +32,13 @@ export function AddressesDialog({ person, onClose }: { person: PersonLine; onClo
           <FaultLine error={settling.error} />
         </div>
         <div className="mt-3 flex justify-end gap-2">
-          <Button onClick={onClose}>Close</Button>
+          <Button onClick={onClose}>{t("people.close")}</Button>
           <Button type="submit" look="go" disabled={settling.isLoading}>
             {addresses.length === 0
-              ? "Use no address"
+              ? t("people.useNoAddress")
               : addresses.length === 1
-                ? "Use this address"
-                : `Use these ${addresses.length} addresses`}
+                ? t("people.useThisAddress")
+                : t("people.useTheseAddresses", { addresses: addresses.length })}
           </Button>
         </div>
       </form>

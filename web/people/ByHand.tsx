@@ -3,18 +3,16 @@ import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
 import { useByHandQuery, useWithdrawMutation } from "../data/people";
+import { t } from "../texts/t";
 
 /** What was said by hand and holds for every later reading, with who said it; each can be taken back. */
 export function ByHand() {
   const { data } = useByHandQuery();
-  if (data === undefined) return <Loading what="what was said" />;
+  if (data === undefined) return <Loading what={t("people.whatWasSaid")} />;
   if (data.length === 0)
     return (
-      <Empty title="No manual changes">
-        <p>
-          Answers to questions, merged or split people, and addresses chosen by hand appear here.
-          They apply to every later import.
-        </p>
+      <Empty title={t("people.noManualChanges")}>
+        <p>{t("people.answersToQuestionsMergedOr")}</p>
       </Empty>
     );
   return (
@@ -52,7 +50,7 @@ export function Said({
               disabled={withdrawing.isLoading}
               onClick={() => void withdraw(id)}
             >
-              Undo
+              {t("people.undo")}
             </Button>
           </li>
         ))}

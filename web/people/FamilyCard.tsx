@@ -1,9 +1,9 @@
 import { Link } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import type { Family, PersonLine } from "@amigo/contract/people";
 import { Address } from "../ui/Address";
 import { Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
+import { t } from "../texts/t";
 
 /** The people who are ticked, to make a list of them. */
 export interface Ticks {
@@ -65,7 +65,7 @@ function Line({
           <input
             type="checkbox"
             className="accent-petrol"
-            aria-label={`Tick ${person.name}`}
+            aria-label={t("people.tick", { name: person.name })}
             checked={ticks.has(person.id)}
             onChange={() => ticks.toggle(person)}
           />
@@ -88,8 +88,10 @@ function Line({
         <span key={address} className="flex items-baseline gap-2 text-[13px]">
           <Address className="min-w-0 flex-1">{address}</Address>
           <span className="whitespace-nowrap text-ink-3">
-            {inside ? "inside, " : ""}
-            {lists === 0 ? "on no list" : `on ${counted(lists, "list")}`}
+            {t("people.inside", {
+              inside: String(inside),
+              value: lists === 0 ? t("people.onNoList") : t("people.onLists", { lists }),
+            })}
           </span>
         </span>
       ))}

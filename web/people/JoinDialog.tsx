@@ -5,6 +5,8 @@ import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";
 import { FaultLine } from "../ui/Page";
 import { useJoinMutation, usePeopleQuery } from "../data/people";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 const MOST = 8;
 
@@ -28,13 +30,11 @@ export function JoinDialog({ person, onClose }: { person: PersonLine; onClose: (
     if (answer.error === undefined) onClose();
   };
   return (
-    <Modal title={`Who is the same person as ${person.name}?`} onClose={onClose}>
-      <p className="mb-2 text-ink-2">
-        Their data is merged now, and every later import keeps it so.
-      </p>
+    <Modal title={t("people.whoIsTheSamePerson", { name: person.name })} onClose={onClose}>
+      <p className="mb-2 text-ink-2">{t("people.theirDataIsMergedNow")}</p>
       <Field
         autoFocus
-        label={`Another ${person.role}`}
+        label={t("people.another", { role: person.role })}
         value={q}
         onChange={(event) => setQ(event.target.value)}
       />
@@ -50,22 +50,24 @@ export function JoinDialog({ person, onClose }: { person: PersonLine; onClose: (
                 {other.number} {other.detail}
               </span>
               <span className="mono block wrap-anywhere text-[13px] text-ink-2">
-                {other.addresses.map(({ address }) => address).join(", ") || "no address"}
+                {other.addresses.map(({ address }) => address).join(", ") || t("people.noAddress")}
               </span>
             </span>
             <Button disabled={joining.isLoading} onClick={() => void put(other.id)}>
-              One person<span className="sr-only"> with {other.name}</span>
+              <T
+                id="people.onePersonWith"
+                name={other.name}
+                span={(chunks) => <span className="sr-only">{chunks}</span>}
+              />
             </Button>
           </li>
         ))}
       </ul>
       {data !== undefined && others.length === 0 && (
-        <p className="mt-2 text-ink-3">
-          No other {person.role} here has that in name, number or address.
-        </p>
+        <p className="mt-2 text-ink-3">{t("people.noOtherHereHasThat", { role: person.role })}</p>
       )}
       <div className="mt-3 flex justify-end">
-        <Button onClick={onClose}>Close</Button>
+        <Button onClick={onClose}>{t("people.close")}</Button>
       </div>
     </Modal>
   );

@@ -7,6 +7,8 @@ import { Modal } from "../ui/Modal";
 import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { moment } from "../ui/time";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** People who are in no sheet any more: what is kept of them can be handed out, and removed for good. */
 export function Left() {
@@ -24,29 +26,31 @@ export function Left() {
       )}
       <div className="mb-3 flex items-center gap-3">
         <SearchField
-          label="Find a former member"
-          placeholder="Part of a name"
+          label={t("people.findAFormerMember")}
+          placeholder={t("people.partOfAName")}
           value={q}
           onChange={setQ}
           className="w-72 max-w-full"
         />
-        <span className="text-[13px] text-ink-2">
-          Their data is kept so that past days can be shown. If you remove it, only the counts stay.
-        </span>
+        <span className="text-[13px] text-ink-2">{t("people.theirDataIsKeptSo")}</span>
       </div>
       <FaultLine error={error} />
       {people === undefined ? (
-        error === undefined && <Loading what="those who left" />
+        error === undefined && <Loading what={t("people.thoseWhoLeft")} />
       ) : people.length === 0 ? (
         <Panel>
           <Empty
-            title={q === "" ? "Nobody has left this season" : `No former member is called "${q}"`}
+            title={
+              q === ""
+                ? t("people.nobodyHasLeftThisSeason")
+                : t("people.noFormerMemberIsCalled", { q })
+            }
           >
-            <p>People who are no longer in any sheet appear here once the lists are in step.</p>
+            <p>{t("people.peopleWhoAreNoLonger")}</p>
           </Empty>
         </Panel>
       ) : (
-        <Panel scrolls="People who left" className="min-h-0">
+        <Panel scrolls={t("people.peopleWhoLeft")} className="min-h-0">
           <ul>
             {people.map(({ id, name, role, left }) => (
               <li
@@ -55,17 +59,21 @@ export function Left() {
               >
                 <b className="w-64 font-[620]">{name}</b>
                 <span className="flex-1 text-ink-2">
-                  {role}, left {moment(left, me.timeZone)}
+                  {t("people.left", { role, when: moment(left, me.timeZone) })}
                 </span>
                 <a
                   className="text-petrol underline underline-offset-2"
                   href={`/api/people/${encodeURIComponent(id)}/record`}
                   download
                 >
-                  Download this person's data<span className="sr-only"> of {name}</span>
+                  <T
+                    id="people.downloadThisPersonsDataOf"
+                    name={name}
+                    span={(chunks) => <span className="sr-only">{chunks}</span>}
+                  />
                 </a>
                 <Button onClick={() => setForgetting({ id, name })}>
-                  Remove …<span className="sr-only"> {name}</span>
+                  <T id="people.remove" name={<span className="sr-only"> {name}</span>} />
                 </Button>
               </li>
             ))}
@@ -78,7 +86,7 @@ export function Left() {
           onClose={() => setForgetting(undefined)}
           onDone={() => {
             setForgetting(undefined);
-            setSaid("Removed. The counts of past days are as they were.");
+            setSaid(t("people.removedTheCountsOfPast"));
           }}
         />
       )}
@@ -105,24 +113,22 @@ function Forget({
     if (answer.error === undefined) onDone();
   };
   return (
-    <Modal title={`Remove the data of ${name}`} onClose={onClose}>
+    <Modal title={t("people.removeTheDataOf", { name })} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
         <p>
-          Name, addresses and number are taken out of the people, the old sheets, the rounds, the
-          lists of past days and the journal. What they wrote to lists stays in the archive.{" "}
-          <b>This can't be undone.</b>
+          <T id="people.nameAddressesAndNumberAre" b={(chunks) => <b>{chunks}</b>} />
         </p>
         <Field
-          label={`Type ${name} to remove it`}
+          label={t("people.typeToRemoveIt", { name })}
           autoFocus
           value={typed}
           onChange={(event) => setTyped(event.target.value)}
         />
         <FaultLine error={error} />
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Close</Button>
+          <Button onClick={onClose}>{t("people.close")}</Button>
           <Button look="go" type="submit" disabled={typed.trim() === "" || isLoading}>
-            Remove it for good
+            {t("people.removeItForGood")}
           </Button>
         </div>
       </form>

@@ -4,6 +4,7 @@ import { Button } from "../ui/Button";
 import { Modal } from "../ui/Modal";
 import { FaultLine } from "../ui/Page";
 import { usePartMutation } from "../data/people";
+import { t } from "../texts/t";
 
 /** Says that one is really two of the same name: which children and addresses are the other's. */
 export function PartDialog({
@@ -36,11 +37,9 @@ export function PartDialog({
     </label>
   );
   return (
-    <Modal title={`${page.person.name} is two people`} onClose={onClose}>
+    <Modal title={t("people.isTwoPeople", { name: page.person.name })} onClose={onClose}>
       <form onSubmit={(event) => void submit(event)}>
-        <p className="mb-2 text-ink-2">
-          Choose what belongs to the other person of that name. Every later import keeps it so.
-        </p>
+        <p className="mb-2 text-ink-2">{t("people.chooseWhatBelongsToThe")}</p>
         {page.ties.map(({ id, name }) =>
           box(name, students.has(id), () => setStudents(flip(students, id))),
         )}
@@ -51,13 +50,13 @@ export function PartDialog({
           <FaultLine error={parting.error} />
         </div>
         <div className="mt-3 flex justify-end gap-2">
-          <Button onClick={onClose}>Close</Button>
+          <Button onClick={onClose}>{t("people.close")}</Button>
           <Button
             type="submit"
             look="go"
             disabled={parting.isLoading || students.size + addresses.size === 0}
           >
-            Split into two people
+            {t("people.splitIntoTwoPeople")}
           </Button>
         </div>
       </form>

@@ -2,7 +2,6 @@ import { useEffect, useEffectEvent, useState } from "react";
 import { useSearchParams } from "react-router";
 import { may } from "@amigo/core/access/may";
 import type { PersonLine } from "@amigo/contract/people";
-import { counted } from "@amigo/core/text/sentence";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, PageHead } from "../ui/Page";
@@ -13,6 +12,7 @@ import { FamilyCard } from "./FamilyCard";
 import { Left } from "./Left";
 import { Questions } from "./Questions";
 import { Ticked } from "./Ticked";
+import { t } from "../texts/t";
 
 const AT_ONCE = 30;
 /** The address of the page follows what is typed after this many milliseconds. */
@@ -27,22 +27,27 @@ export function PeoplePage() {
   return (
     <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <PageHead
-        title="People"
+        title={t("people.people")}
         line={
           questions.length === 0
-            ? "Families in your roster"
-            : `${counted(questions.length, "question")} to answer`
+            ? t("people.familiesInYourRoster")
+            : t("people.questionsToAnswer", { questions: questions.length })
         }
       />
       <Tabs
-        label="People"
+        label={t("people.people")}
         value={show}
         onChange={(value) => setSearch(value === "" ? {} : { show: value })}
         tabs={[
           ["", "Families"],
-          ["questions", questions.length === 0 ? "Questions" : `Questions (${questions.length})`],
-          ["hand", "Manual changes"],
-          ...(may(me.role, "forget people") ? [["left", "Former members"] as const] : []),
+          [
+            "questions",
+            questions.length === 0
+              ? "Questions"
+              : t("people.questions", { questions: questions.length }),
+          ],
+          ["hand", t("people.manualChanges")],
+          ...(may(me.role, "forget people") ? [["left", t("people.formerMembers")] as const] : []),
         ]}
       />
       {show === "" && <Families />}
@@ -83,8 +88,8 @@ function Families() {
       <div className="mb-3 flex flex-wrap items-center gap-3">
         <input
           type="search"
-          aria-label="Find people"
-          placeholder="Part of a name, number or address"
+          aria-label={t("people.findPeople")}
+          placeholder={t("people.partOfANameNumber")}
           value={typed}
           onChange={(event) => setTyped(event.target.value)}
           className="h-[34px] w-80 max-w-full rounded-md border border-hair bg-panel px-2.5"
@@ -96,12 +101,11 @@ function Families() {
             checked={only !== ""}
             onChange={(event) => set("only", event.target.checked ? "unreachable" : "")}
           />
-          Only families without a working address
+          {t("people.onlyFamiliesWithoutAWorking")}
         </label>
         {data !== undefined && (
           <span role="status" className="text-[13px] text-ink-3">
-            {counted(data.total, "family", "families")}
-            {isFetching && " …"}
+            {t("people.families", { total: data.total, count: isFetching && " …" })}
           </span>
         )}
         {data !== undefined && data.total > AT_ONCE && (
@@ -110,14 +114,14 @@ function Families() {
               disabled={from === 0}
               onClick={() => set("from", from <= AT_ONCE ? "" : String(from - AT_ONCE))}
             >
-              Before
+              {t("people.before")}
             </Button>
             {from + 1}–{Math.min(from + AT_ONCE, data.total)}
             <Button
               disabled={from + AT_ONCE >= data.total}
               onClick={() => set("from", String(from + AT_ONCE))}
             >
-              Next
+              {t("people.next")}
             </Button>
           </span>
         )}
@@ -125,23 +129,23 @@ function Families() {
       {error !== undefined ? (
         <FaultLine error={error} />
       ) : data === undefined ? (
-        <Loading what="the families" />
+        <Loading what={t("people.theFamilies")} />
       ) : data.families.length === 0 ? (
         <Empty
           title={
             q !== ""
-              ? `Nobody here has "${q}" in name, number or address`
+              ? t("people.nobodyHereHasInName", { q })
               : only !== ""
-                ? "Every family can be reached"
-                : "Nobody is known yet"
+                ? t("people.everyFamilyCanBeReached")
+                : t("people.nobodyIsKnownYet")
           }
         >
           <p>
             {q !== ""
-              ? "Try fewer letters."
+              ? t("people.tryFewerLetters")
               : only !== ""
-                ? "Each student has a guardian with an address that works."
-                : "People come from your sheets, once their changes are carried out."}
+                ? t("people.eachStudentHasAGuardian")
+                : t("people.peopleComeFromYourSheets")}
           </p>
         </Empty>
       ) : (

@@ -1,7 +1,6 @@
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { may } from "@amigo/core/access/may";
-import { counted } from "@amigo/core/text/sentence";
 import type { PersonPage as Page } from "@amigo/contract/people";
 import { useMe } from "../data/me";
 import { Address } from "../ui/Address";
@@ -14,6 +13,7 @@ import { Said } from "./ByHand";
 import { FamilyCard } from "./FamilyCard";
 import { JoinDialog } from "./JoinDialog";
 import { PartDialog } from "./PartDialog";
+import { t } from "../texts/t";
 
 /** One person: the family, the lists and why, what became known and when. */
 export function PersonPage() {
@@ -23,7 +23,7 @@ export function PersonPage() {
   const { data, error } = usePersonQuery(id);
   const [asking, setAsking] = useState<"join" | "part" | "addresses">();
   if (error !== undefined) return <FaultPage error={error} />;
-  if (data === undefined) return <Loading what="the person" />;
+  if (data === undefined) return <Loading what={t("people.thePerson")} />;
   const { person, lists } = data;
   const close = (): void => setAsking(undefined);
   const canPart = person.role === "guardian" && data.ties.length + person.addresses.length > 2;
@@ -34,7 +34,7 @@ export function PersonPage() {
         line={[person.role, person.number, person.detail].filter((part) => part !== "").join(", ")}
       >
         <Link to="/people" className="mr-2 text-petrol underline underline-offset-2">
-          All families
+          {t("people.allFamilies")}
         </Link>
         {may(me.role, "export people") && (
           <a
@@ -42,19 +42,21 @@ export function PersonPage() {
             download
             className="mr-2 text-petrol underline underline-offset-2"
           >
-            Download this person's data
+            {t("people.downloadThisPersonsData")}
           </a>
         )}
-        <Button onClick={() => setAsking("addresses")}>Choose addresses</Button>
-        <Button onClick={() => setAsking("join")}>Merge with …</Button>
-        {canPart && <Button onClick={() => setAsking("part")}>Split into two people</Button>}
+        <Button onClick={() => setAsking("addresses")}>{t("people.chooseAddresses")}</Button>
+        <Button onClick={() => setAsking("join")}>{t("people.mergeWith")}</Button>
+        {canPart && (
+          <Button onClick={() => setAsking("part")}>{t("people.splitIntoTwoPeople")}</Button>
+        )}
       </PageHead>
       <div className="grid gap-3.5 lg:min-h-0 lg:flex-1 lg:grid-cols-[minmax(300px,380px)_minmax(0,1fr)] items-start">
         <div className="flex flex-col gap-3">
           <FamilyCard family={data.family} chosen={person.id} />
           {data.byHand.length > 0 && (
             <Panel className="px-4 py-3">
-              <h2>Manual changes</h2>
+              <h2>{t("people.manualChanges")}</h2>
               <Said entries={data.byHand} />
             </Panel>
           )}
@@ -62,7 +64,9 @@ export function PersonPage() {
         <div className="flex min-w-0 flex-col gap-3">
           <Panel className="overflow-hidden">
             <h2 className="border-b border-hair px-4 py-2">
-              {lists.length === 0 ? "On no list" : `On ${counted(lists.length, "list")}`}
+              {lists.length === 0
+                ? t("people.onNoList2")
+                : t("people.onLists2", { lists: lists.length })}
             </h2>
             <ul>
               {lists.map((list) => (
@@ -107,7 +111,7 @@ function Timeline({ lines }: { lines: Page["timeline"] }) {
   const me = useMe();
   return (
     <Panel className="overflow-hidden">
-      <h2 className="border-b border-hair px-4 py-2">History</h2>
+      <h2 className="border-b border-hair px-4 py-2">{t("people.history")}</h2>
       <ol>
         {lines.map(({ at, what, sign, where, round }, index) => (
           <li
@@ -131,16 +135,16 @@ function Timeline({ lines }: { lines: Page["timeline"] }) {
                 ))}
             </span>
             {sign === "→" ? null : round === null ? (
-              <span className="text-[13px] text-ink-3">by hand</span>
+              <span className="text-[13px] text-ink-3">{t("people.byHand")}</span>
             ) : may(me.role, "see rounds") ? (
               <Link
                 to={`/changes/${round}`}
                 className="text-[13px] text-petrol underline underline-offset-2"
               >
-                round {round}
+                {t("people.round", { round })}
               </Link>
             ) : (
-              <span className="text-[13px] text-ink-3">round {round}</span>
+              <span className="text-[13px] text-ink-3">{t("people.round", { round })}</span>
             )}
           </li>
         ))}

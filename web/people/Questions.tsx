@@ -5,6 +5,7 @@ import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Panel } from "../ui/Page";
 import { useAnswerMutation } from "../data/people";
+import { t } from "../texts/t";
 
 /** What only a person can settle: both sides next to each other. An answer is remembered and not asked again. */
 export function Questions({ questions }: { questions: readonly QuestionLine[] }) {
@@ -12,8 +13,8 @@ export function Questions({ questions }: { questions: readonly QuestionLine[] })
   const [answer, answering] = useAnswerMutation();
   if (questions.length === 0)
     return (
-      <Empty title="No question is open">
-        <p>When rows could be one person or two, or sources disagree, you are asked here once.</p>
+      <Empty title={t("people.noQuestionIsOpen")}>
+        <p>{t("people.whenRowsCouldBeOne")}</p>
       </Empty>
     );
   return (
@@ -62,8 +63,10 @@ export function Questions({ questions }: { questions: readonly QuestionLine[] })
                 </Button>
               ))}
               <span className="text-[13px] text-ink-3">
-                Until then: {question.meanwhile.charAt(0).toLowerCase()}
-                {question.meanwhile.slice(1)}
+                {t("people.untilThen", {
+                  value: question.meanwhile.charAt(0).toLowerCase(),
+                  meanwhile: question.meanwhile.slice(1),
+                })}
               </span>
             </div>
           </article>

@@ -1,6 +1,5 @@
 import { useState, type FormEvent } from "react";
 import { useNavigate } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import type { PersonLine } from "@amigo/contract/people";
 import {
   useChangePrivateListMutation,
@@ -10,6 +9,7 @@ import {
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { FaultLine } from "../ui/Page";
+import { t } from "../texts/t";
 
 /**
  * Names people in an audience so that each is meant alone: by number, else by address, where a name may be another's too. A
@@ -23,7 +23,7 @@ function audienceOf(people: readonly PersonLine[]): string {
   const children = people.filter(({ role }) => role === "student").map(named);
   const others = people.filter(({ role }) => role !== "student").map(named);
   return [
-    ...(children.length === 0 ? [] : [`guardians of (${children.join(" + ")})`]),
+    ...(children.length === 0 ? [] : [t("people.guardiansOf", { list: children.join(" + ") })]),
     ...others,
   ].join(" + ");
 }
@@ -59,19 +59,19 @@ export function Ticked({
   return (
     <div
       role="region"
-      aria-label="Ticked people"
+      aria-label={t("people.tickedPeople")}
       className="sticky bottom-0 z-20 mt-3 flex flex-wrap items-center gap-3 rounded-lg border border-petrol bg-panel px-4 py-2.5 shadow-lg"
     >
-      <b className="font-[640]">{counted(people.length, "person", "people")} ticked</b>
+      <b className="font-[640]">{t("people.peopleTicked", { people: people.length })}</b>
       {people.some(({ role }) => role === "student") && (
-        <span className="text-[13px] text-ink-2">A child stands for the guardians.</span>
+        <span className="text-[13px] text-ink-2">{t("people.aChildStandsForThe")}</span>
       )}
       <Button
         look="go"
         disabled={people.length > MOST_TARGETS}
         title={
           people.length > MOST_TARGETS
-            ? `At most ${MOST_TARGETS} people at once. Put them on a private list to write to more.`
+            ? t("people.atMostPeopleAtOnce", { MOSTTARGETS: MOST_TARGETS })
             : undefined
         }
         onClick={() =>
@@ -87,30 +87,30 @@ export function Ticked({
           })
         }
       >
-        Write to them
+        {t("people.writeToThem")}
       </Button>
       <Button
         onClick={() =>
           void navigate(`/lists/new?audience=${encodeURIComponent(audienceOf(people))}`)
         }
       >
-        Make a list of them
+        {t("people.makeAListOfThem")}
       </Button>
       <form className="flex items-center gap-2" onSubmit={(event) => void submit(event)}>
-        <span>or add them to</span>
+        <span>{t("people.orAddThemTo")}</span>
         <Choice
-          label="Private list"
+          label={t("people.privateList")}
           value={into}
           onChange={setInto}
           options={[
-            { value: "", name: "a new private list" },
+            { value: "", name: t("people.aNewPrivateList") },
             ...lists.map(({ id, name: own }) => ({ value: id, name: own })),
           ]}
         />
         {into === "" && (
           <input
-            aria-label="Name of the private list"
-            placeholder="name"
+            aria-label={t("people.nameOfThePrivateList")}
+            placeholder={t("people.name")}
             value={name}
             onChange={(event) => setName(event.target.value)}
             maxLength={80}
@@ -121,12 +121,12 @@ export function Ticked({
           type="submit"
           disabled={(into === "" && name.trim() === "") || making.isLoading || changing.isLoading}
         >
-          Add
+          {t("people.add")}
         </Button>
       </form>
       <FaultLine error={making.error ?? changing.error} />
       <Button look="quiet" className="ml-auto" onClick={onClear}>
-        Untick all
+        {t("people.untickAll")}
       </Button>
     </div>
   );

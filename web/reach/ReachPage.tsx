@@ -11,7 +11,6 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { may } from "@amigo/core/access/may";
 import { sortWords } from "@amigo/core/mail/bounces/sortOf";
-import { counted } from "@amigo/core/text/sentence";
 import type { Reach } from "@amigo/contract/mail";
 import { useHealMutation, useReachQuery } from "../data/mail";
 import { useMe } from "../data/me";
@@ -22,26 +21,36 @@ import { Warn } from "../ui/Signs";
 import { moment, shortDayOf } from "../ui/time";
 import { percent } from "../ui/percent";
 import { WideTable } from "../ui/WideTable";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** Who can be reached: by class and over time, who is missing what, and which addresses fail. */
 export function ReachPage() {
   const { data, error } = useReachQuery();
   if (data === undefined)
-    return error === undefined ? <Loading what="who is reached" /> : <FaultPage error={error} />;
+    return error === undefined ? (
+      <Loading what={t("reach.whoIsReached")} />
+    ) : (
+      <FaultPage error={error} />
+    );
   return (
     <>
       <PageHead
-        title="Reach"
+        title={t("reach.reach")}
         line={
           data.students === 0
-            ? "Nobody is known yet"
-            : `${data.reached} of ${counted(data.students, "student")} have a guardian whose address works: ${percent(share(data.reached, data.students))}`
+            ? t("reach.nobodyIsKnownYet")
+            : t("reach.ofStudentsHaveAGuardian", {
+                reached: data.reached,
+                students: data.students,
+                value: percent(share(data.reached, data.students)),
+              })
         }
       />
       {data.students === 0 ? (
         <Panel>
-          <Empty title="Nobody is known yet">
-            <p>People come from your sheets, once their changes are carried out.</p>
+          <Empty title={t("reach.nobodyIsKnownYet")}>
+            <p>{t("reach.peopleComeFromYourSheets")}</p>
           </Empty>
         </Panel>
       ) : (
@@ -70,15 +79,17 @@ function Weeks({ weeks }: { weeks: Reach["weeks"] }) {
   if (points.length < 2)
     return (
       <Panel className="px-4 py-3">
-        <h2>Over the last weeks</h2>
-        <p className="text-ink-2">The chart begins when there is a second week to compare.</p>
+        <h2>{t("reach.overTheLastWeeks")}</h2>
+        <p className="text-ink-2">{t("reach.theChartBeginsWhenThere")}</p>
       </Panel>
     );
   return (
     <Panel className="px-4 py-3">
-      <h2>Over the last weeks</h2>
+      <h2>{t("reach.overTheLastWeeks")}</h2>
       <figure
-        aria-label={`Share of students with a known guardian address, week by week: ${points.map(({ day, share }) => `${day} ${percent(share)}`).join(", ")}`}
+        aria-label={t("reach.shareOfStudentsWithA", {
+          list: points.map(({ day, share }) => `${day} ${percent(share)}`).join(", "),
+        })}
         className="mt-2 h-40"
       >
         <ResponsiveContainer width="100%" height="100%">
@@ -116,12 +127,12 @@ function Classes({ classes }: { classes: Reach["classes"] }) {
   const [open, setOpen] = useState("");
   return (
     <Panel className="overflow-hidden">
-      <WideTable label="Reach by class" className="w-full">
+      <WideTable label={t("reach.reachByClass")} className="w-full">
         <thead>
           <tr className="border-b border-hair text-left text-[12px] text-ink-3">
-            <th className="px-4 py-1.5 font-[500]">Class</th>
-            <th className="px-2 py-1.5 font-[500]">Reached</th>
-            <th className="px-4 py-1.5 font-[500]">Missing</th>
+            <th className="px-4 py-1.5 font-[500]">{t("reach.class")}</th>
+            <th className="px-2 py-1.5 font-[500]">{t("reach.reached")}</th>
+            <th className="px-4 py-1.5 font-[500]">{t("reach.missing")}</th>
           </tr>
         </thead>
         <tbody>
@@ -135,7 +146,7 @@ function Classes({ classes }: { classes: Reach["classes"] }) {
                 <span className="text-[13px] text-ink-3">{site}</span>
               </td>
               <td className="px-2 py-1.5 whitespace-nowrap">
-                {reached} of {students}
+                {t("reach.of", { reached, students })}
                 <span
                   aria-hidden="true"
                   className="mt-1 block h-[5px] w-24 overflow-hidden rounded-[3px] bg-hair-soft"
@@ -148,7 +159,7 @@ function Classes({ classes }: { classes: Reach["classes"] }) {
               </td>
               <td className="px-4 py-1.5">
                 {missing.length === 0 ? (
-                  <span className="text-ink-3">nobody</span>
+                  <span className="text-ink-3">{t("reach.nobody")}</span>
                 ) : (
                   <>
                     <button
@@ -157,7 +168,7 @@ function Classes({ classes }: { classes: Reach["classes"] }) {
                       onClick={() => setOpen(open === name ? "" : name)}
                       className="underline underline-offset-2"
                     >
-                      <Warn>{counted(missing.length, "student")}</Warn>
+                      <Warn>{t("reach.students", { missing: missing.length })}</Warn>
                     </button>
                     {open === name && (
                       <ul className="mt-1 text-[13px]">
@@ -189,15 +200,12 @@ function Troubles({ troubles }: { troubles: Reach["troubles"] }) {
     <Panel className="overflow-hidden">
       <h2 className="border-b border-hair px-4 py-2">
         {troubles.length === 0
-          ? "No address fails"
-          : `${counted(troubles.length, "address fails", "addresses fail")}`}
+          ? t("reach.noAddressFails")
+          : t("reach.addressesFail", { troubles: troubles.length })}
       </h2>
       <FaultLine error={healing.error} />
       {troubles.length === 0 ? (
-        <p className="px-4 py-4 text-ink-2">
-          Addresses whose mail bounces appear here, with the reason and the row of the sheet they
-          came from.
-        </p>
+        <p className="px-4 py-4 text-ink-2">{t("reach.addressesWhoseMailBouncesAppear")}</p>
       ) : (
         <ul>
           {troubles.map(({ address, state, sort, words, since, people, where, source, lists }) => (
@@ -207,22 +215,27 @@ function Troubles({ troubles }: { troubles: Reach["troubles"] }) {
                 <span
                   className={`ml-auto whitespace-nowrap text-[13px] ${state === "stopped" ? "text-brick" : "text-marigold-ink"}`}
                 >
-                  {state === "stopped" ? "− mail has stopped" : "! retrying"}
+                  {state === "stopped" ? t("reach.mailHasStopped") : t("reach.retrying")}
                 </span>
               </p>
               <p className="text-[13px]">
-                {people.length === 0
-                  ? "nobody in the sheets"
-                  : people.map(({ id, name, detail }, index) => (
-                      <span key={id}>
-                        {index > 0 && "; "}
-                        <Link to={`/people/${id}`} className="font-[560] hover:underline">
-                          {name}
-                        </Link>
-                        , {detail}
-                      </span>
-                    ))}
-                ; on {counted(lists, "list")}
+                <T
+                  id="reach.onLists"
+                  value={
+                    people.length === 0
+                      ? t("reach.nobodyInTheSheets")
+                      : people.map(({ id, name, detail }, index) => (
+                          <span key={id}>
+                            {index > 0 && "; "}
+                            <Link to={`/people/${id}`} className="font-[560] hover:underline">
+                              {name}
+                            </Link>
+                            , {detail}
+                          </span>
+                        ))
+                  }
+                  lists={lists}
+                />
               </p>
               <p className="text-[13px] text-ink-2">
                 {moment(since, me.timeZone)}: {sortWords(sort)}.{" "}
@@ -245,7 +258,10 @@ function Troubles({ troubles }: { troubles: Reach["troubles"] }) {
                   disabled={healing.isLoading}
                   onClick={() => void heal(address)}
                 >
-                  This address works: resume mail<span className="sr-only">, {address}</span>
+                  <T
+                    id="reach.thisAddressWorksResumeMail"
+                    address={<span className="sr-only">, {address}</span>}
+                  />
                 </Button>
               </p>
             </li>

@@ -1,6 +1,5 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import type { RequestLine } from "@amigo/contract/requests";
 import { useMe } from "../data/me";
 import {
@@ -16,6 +15,7 @@ import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Minus, Plus } from "../ui/Signs";
 import { dayOf, moment, today } from "../ui/time";
 import { DayField } from "../ui/DayField";
+import { t } from "../texts/t";
 
 /** What somebody has asked for beyond the house rules: to be answered by a coordinator, or one's own with what became of them. */
 export function RequestsPage() {
@@ -25,7 +25,7 @@ export function RequestsPage() {
   const done = requests?.filter(({ state }) => state !== "open") ?? [];
   return (
     <>
-      <PageHead title="Requests" line="Exceptions from your rules for single lists" />
+      <PageHead title={t("requests.requests")} line={t("requests.exceptionsFromYourRulesFor")} />
       <FaultLine error={error} />
       {said !== "" && (
         <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
@@ -33,25 +33,22 @@ export function RequestsPage() {
         </p>
       )}
       {requests === undefined ? (
-        error === undefined && <Loading what="the requests" />
+        error === undefined && <Loading what={t("requests.theRequests")} />
       ) : requests.length === 0 ? (
         <Panel>
-          <Empty title="No requests">
-            <p>
-              When a rule of your school or club doesn't allow what somebody wants for a list, they
-              can ask for it. You answer here.
-            </p>
+          <Empty title={t("requests.noRequests")}>
+            <p>{t("requests.whenARuleOfYour")}</p>
           </Empty>
         </Panel>
       ) : (
         <div className="flex max-w-4xl flex-col gap-3">
-          {open.length === 0 && <p className="text-ink-2">No open requests.</p>}
+          {open.length === 0 && <p className="text-ink-2">{t("requests.noOpenRequests")}</p>}
           {open.map((request) => (
             <Open key={request.id} request={request} onDone={setSaid} />
           ))}
           {done.length > 0 && (
             <Panel>
-              <h2 className="px-[18px] pt-3">Answered</h2>
+              <h2 className="px-[18px] pt-3">{t("requests.answered")}</h2>
               <ul>
                 {done.map((request) => (
                   <Done key={request.id} request={request} />
@@ -84,14 +81,19 @@ function Open({ request, onDone }: { request: RequestLine; onDone: (sentence: st
         <Title request={request} />: {request.sentence}
       </p>
       <p className="text-[13px] text-ink-2">
-        {request.mine ? "You" : request.by} asked {moment(request.at, me.timeZone)}: “{request.why}”
-        {request.addresses > 0 &&
-          ` ${counted(request.addresses, "address waits", "addresses wait")} for it.`}
+        {t("requests.asked", {
+          value: request.mine ? t("requests.you") : request.by,
+          when: moment(request.at, me.timeZone),
+          why: request.why,
+          count:
+            request.addresses > 0 &&
+            t("requests.addressesWaitForIt", { addresses: request.addresses }),
+        })}
       </p>
       {request.mayDecide ? (
         <Decide request={request} onDone={onDone} />
       ) : (
-        <p className="mt-1 text-[13px] text-ink-3">A coordinator has been asked by mail.</p>
+        <p className="mt-1 text-[13px] text-ink-3">{t("requests.aCoordinatorHasBeenAsked")}</p>
       )}
       {request.mine && (
         <Button
@@ -100,7 +102,7 @@ function Open({ request, onDone }: { request: RequestLine; onDone: (sentence: st
           disabled={withdrawing.isLoading}
           onClick={() => void withdraw(request.id)}
         >
-          Withdraw
+          {t("requests.withdraw")}
         </Button>
       )}
       <FaultLine error={withdrawing.error} />
@@ -123,7 +125,7 @@ function Decide({ request, onDone }: { request: RequestLine; onDone: (sentence: 
       <FaultLine error={error} />
       {effect !== undefined && (
         <p className="mb-2 flex flex-wrap items-baseline gap-x-2">
-          <span className="text-ink-3">If you approve:</span>
+          <span className="text-ink-3">{t("requests.ifYouApprove")}</span>
           {effect.sentences.map((sentence) => (
             <span key={sentence}>{sentence}</span>
           ))}
@@ -134,7 +136,7 @@ function Decide({ request, onDone }: { request: RequestLine; onDone: (sentence: 
       {effect !== undefined && effect.waiting.length > 0 && (
         <details open={effect.waiting.length <= 12} className="mb-2 text-[13px]">
           <summary className="w-fit cursor-pointer font-[560]">
-            {counted(effect.waiting.length, "address waits", "addresses wait")} for a yes
+            {t("requests.addressesWaitForAYes", { waiting: effect.waiting.length })}
           </summary>
           <ul className="mt-1 max-h-48 overflow-auto rounded-md border border-hair px-3 py-1">
             {effect.waiting.map(({ address, name }) => (
@@ -148,7 +150,7 @@ function Decide({ request, onDone }: { request: RequestLine; onDone: (sentence: 
       )}
       <div className="flex flex-wrap items-end gap-2">
         <DayField
-          label="Until (optional)"
+          label={t("requests.untilOptional")}
 
           min={today(me.timeZone)}
           value={until}
@@ -156,7 +158,7 @@ function Decide({ request, onDone }: { request: RequestLine; onDone: (sentence: 
           className="w-48"
         />
         <Field
-          label="Note to whoever asked"
+          label={t("requests.noteToWhoeverAsked")}
           value={word}
           onChange={(event) => setWord(event.target.value)}
           maxLength={500}
@@ -167,10 +169,12 @@ function Decide({ request, onDone }: { request: RequestLine; onDone: (sentence: 
           disabled={deciding.isLoading || effect === undefined}
           onClick={() => void answer(true)}
         >
-          {until === "" ? "Approve" : `Approve until ${dayOf(until)}`}
+          {until === ""
+            ? t("requests.approve")
+            : t("requests.approveUntil", { when: dayOf(until) })}
         </Button>
         <Button disabled={deciding.isLoading} onClick={() => void answer(false)}>
-          Decline
+          {t("requests.decline")}
         </Button>
       </div>
       <FaultLine error={deciding.error} />
@@ -179,8 +183,8 @@ function Decide({ request, onDone }: { request: RequestLine; onDone: (sentence: 
 }
 
 const STATES = {
-  granted: "✓ approved",
-  refused: "− declined",
+  granted: t("requests.approved"),
+  refused: t("requests.declined"),
   withdrawn: "withdrawn",
   open: "",
 } as const;
@@ -199,7 +203,7 @@ function Done({ request }: { request: RequestLine }) {
         className={`text-[13px] ${request.state === "granted" ? "text-leaf-ink" : request.state === "refused" ? "text-brick" : "text-ink-3"}`}
       >
         {STATES[request.state]}
-        {request.until === "" ? "" : ` until ${dayOf(request.until)}`}
+        {request.until === "" ? "" : t("requests.until", { when: dayOf(request.until) })}
         {request.state === "withdrawn" ? "" : `, ${request.decidedBy}`}
         {request.word === "" ? "" : `: ${request.word}`}
       </span>

@@ -9,6 +9,7 @@ import { useMe } from "../data/me";
 import { useLookMutation, useMakePostedMutation, useWatchedQuery } from "../data/sources";
 import { fileOfLook, PostedAddress } from "./Posted";
 import type { Dropped } from "./SourcesPage";
+import { t } from "../texts/t";
 
 /** Adds a place from which a sheet is fetched again and again: a web address, or a file in the watched folder. It is looked at first, like any other sheet. */
 export function AddPlace({
@@ -40,40 +41,37 @@ export function AddPlace({
   };
   if (making.data !== undefined)
     return (
-      <Modal title="Where the form tool posts to" onClose={onClose}>
+      <Modal title={t("sources.whereTheFormToolPosts")} onClose={onClose}>
         <PostedAddress url={making.data.url} />
         <div className="mt-3 flex justify-end">
           <Button look="go" autoFocus onClick={onClose}>
-            I have it
+            {t("sources.iHaveIt")}
           </Button>
         </div>
       </Modal>
     );
   return (
-    <Modal title="Connect a file or web address" onClose={onClose}>
+    <Modal title={t("sources.connectAFileOrWeb")} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
-        <p className="text-ink-2">
-          A sheet that Amigo fetches by itself, as often as you choose. You check it first, then set
-          the times.
-        </p>
+        <p className="text-ink-2">{t("sources.aSheetThatAmigoFetches")}</p>
         <Choice
-          label="Where it is"
+          label={t("sources.whereItIs")}
           value={kind}
           onChange={setKind}
           options={[
-            { value: "web", name: "At a web address" },
+            { value: "web", name: t("sources.atAWebAddress") },
             ...(watched == null
               ? []
-              : [{ value: "watched" as const, name: "In the watched folder" }]),
-            { value: "posted", name: "A form tool posts its answers here" },
+              : [{ value: "watched" as const, name: t("sources.inTheWatchedFolder") }]),
+            { value: "posted", name: t("sources.aFormToolPostsIts") },
           ]}
           className="justify-between"
         />
         {kind === "posted" && (
           <Field
-            label="Name"
-            help="Amigo makes an address of its own for it. The form tool posts each answer there, as JSON or form data."
-            placeholder="Answers of the enrolment form"
+            label={t("sources.name")}
+            help={t("sources.amigoMakesAnAddressOf")}
+            placeholder={t("sources.answersOfTheEnrolmentForm")}
             maxLength={80}
             value={name}
             onChange={(event) => setName(event.target.value)}
@@ -82,9 +80,9 @@ export function AddPlace({
         {kind === "web" && (
           <Field
             autoFocus
-            label="Web address"
-            help="A link to CSV, XLSX or ODS that needs no sign-in. Addresses inside the own network are refused."
-            placeholder="https://"
+            label={t("sources.webAddress")}
+            help={t("sources.aLinkToCsvXlsx")}
+            placeholder={t("sources.https")}
             value={address}
             onChange={(event) => setAddress(event.target.value)}
           />
@@ -92,22 +90,22 @@ export function AddPlace({
         {kind === "watched" &&
           watched != null &&
           (watched.files.length === 0 ? (
-            <p>The watched folder has no sheets yet.</p>
+            <p>{t("sources.theWatchedFolderHasNo")}</p>
           ) : (
             <Choice
-              label="File"
+              label={t("sources.file")}
               value={file}
               onChange={setFile}
               options={watched.files.map(({ name, writtenAt }) => ({
                 value: name,
-                name: `${name}, written ${moment(writtenAt, me.timeZone)}`,
+                name: t("sources.written", { name, when: moment(writtenAt, me.timeZone) }),
               }))}
               className="justify-between"
             />
           ))}
         <FaultLine error={kind === "posted" ? making.error : looking.error} />
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Close</Button>
+          <Button onClick={onClose}>{t("sources.close")}</Button>
           <Button
             type="submit"
             look="go"
@@ -118,10 +116,10 @@ export function AddPlace({
             }
           >
             {kind === "posted"
-              ? "Make its address"
+              ? t("sources.makeItsAddress")
               : looking.isLoading
-                ? "Fetching …"
-                : "Look at it"}
+                ? t("sources.fetching")
+                : t("sources.lookAtIt")}
           </Button>
         </div>
       </form>

@@ -4,6 +4,7 @@ import { Empty, FaultLine, Loading } from "../ui/Page";
 import { Modal } from "../ui/Modal";
 import { moment } from "../ui/time";
 import { useCorrectionsQuery, useEndCorrectionMutation } from "../data/sources";
+import { t } from "../texts/t";
 
 /** The corrections of a source, with who made each; those in force can be ended. */
 export function Corrections({ only, onClose }: { only: string; onClose: () => void }) {
@@ -12,16 +13,14 @@ export function Corrections({ only, onClose }: { only: string; onClose: () => vo
   const [end, ending] = useEndCorrectionMutation();
   const own = data?.filter(({ source }) => source === only);
   return (
-    <Modal wide title={`Corrections of ${only}`} onClose={onClose}>
-      <p className="mb-2 text-ink-2">
-        Each applies to every later import, until the sheet itself changes there.
-      </p>
+    <Modal wide title={t("sources.correctionsOf", { only })} onClose={onClose}>
+      <p className="mb-2 text-ink-2">{t("sources.eachAppliesToEveryLater")}</p>
       <FaultLine error={ending.error} />
       {own === undefined ? (
-        <Loading what="the corrections" />
+        <Loading what={t("sources.theCorrections")} />
       ) : own.length === 0 ? (
-        <Empty title="No corrections yet">
-          <p>Choose a marked cell of the sheet to put it right in place.</p>
+        <Empty title={t("sources.noCorrectionsYet")}>
+          <p>{t("sources.chooseAMarkedCellOf")}</p>
         </Empty>
       ) : (
         <ul>
@@ -34,16 +33,17 @@ export function Corrections({ only, onClose }: { only: string; onClose: () => vo
                 <b className="block font-[620]">{who}</b>
                 <span className="block text-[13px]">{place}</span>
                 <span className="mono block wrap-anywhere">
-                  <s>{written === "" ? "(empty)" : written}</s> → {read === "" ? "(nothing)" : read}
+                  <s>{written === "" ? t("sources.empty") : written}</s> →{" "}
+                  {read === "" ? t("sources.nothing") : read}
                 </span>
                 <span className="block text-[13px]">
                   {by}, {moment(at, me.timeZone)}
-                  {ended !== "" && `; ended: ${ended}`}
+                  {ended !== "" && t("sources.ended", { ended })}
                 </span>
               </span>
               {ended === "" && (
                 <Button disabled={ending.isLoading} onClick={() => void end(id)}>
-                  End it
+                  {t("sources.endIt")}
                 </Button>
               )}
             </li>
@@ -51,7 +51,7 @@ export function Corrections({ only, onClose }: { only: string; onClose: () => vo
         </ul>
       )}
       <div className="mt-3 flex justify-end">
-        <Button onClick={onClose}>Close</Button>
+        <Button onClick={onClose}>{t("sources.close")}</Button>
       </div>
     </Modal>
   );

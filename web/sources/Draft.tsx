@@ -1,6 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import { meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
 import { isUsed } from "@amigo/core/sheet/meanings/isUsed";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
@@ -27,6 +26,8 @@ import type { Dropped } from "./SourcesPage";
 import { needsSomebody, useFaultSteps } from "./useFaultSteps";
 import { useSheetReader } from "./useSheetReader";
 import { whoInRow } from "./whoInRow";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** In the choice of sheets: all that look alike, one for each class. */
 const ALL = "\u0000all";
@@ -121,7 +122,7 @@ export function Draft({
   if (opened === undefined)
     return (
       <Panel className="flex flex-1 flex-col items-center justify-center gap-3">
-        <p role="status">Reading {dropped.file.name} …</p>
+        <p role="status">{t("sources.reading", { name: dropped.file.name })}</p>
         <div className="h-1 w-48 overflow-hidden rounded bg-hair">
           <div className="h-full w-1/2 animate-pulse bg-petrol" />
         </div>
@@ -131,7 +132,7 @@ export function Draft({
             onDone();
           }}
         >
-          Stop
+          {t("sources.stop")}
         </Button>
       </Panel>
     );
@@ -169,7 +170,7 @@ export function Draft({
     const answer = await request;
     if (answer.data === undefined) return;
     const { round, source, summary } = answer.data;
-    onDone(round === null ? `${summary}. Every list already matches it.` : undefined);
+    onDone(round === null ? t("sources.everyListAlreadyMatchesIt", { summary }) : undefined);
     void navigate(round === null ? `/sources/${source}` : "/changes", {
       state: { imported: summary },
     });
@@ -179,48 +180,60 @@ export function Draft({
       <Panel className="flex min-h-[320px] flex-col overflow-hidden">
         <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair px-3.5 py-1.5 text-[13px] text-ink-2">
           <span>
-            <b className="font-[650] text-ink">{rowCount}</b> {rowCount === 1 ? "row" : "rows"}
-            {setAside > 0 && `, ${setAside} set aside`}
+            <T
+              id="sources.count"
+              rowCount={<b className="font-[650] text-ink">{rowCount}</b>}
+              rowCount2={rowCount}
+              count={setAside > 0 && t("sources.setAside", { setAside })}
+            />
           </span>
           <span>
-            <b className="font-[650] text-ink">{opened.students}</b>{" "}
-            {opened.students === 1 ? "student" : "students"},{" "}
-            <b className="font-[650] text-ink">{opened.guardians}</b>{" "}
-            {opened.guardians === 1 ? "guardian" : "guardians"}
+            <T
+              id="sources.count2"
+              students={<b className="font-[650] text-ink">{opened.students}</b>}
+              students2={opened.students}
+              guardians={<b className="font-[650] text-ink">{opened.guardians}</b>}
+              guardians2={opened.guardians}
+            />
           </span>
           <span>
             {toDecide > 0 ? (
-              <Warn>{counted(toDecide, "cell")} to look at</Warn>
+              <Warn>{t("sources.cellsToLookAt", { toDecide })}</Warn>
             ) : (
-              "no cell to look at"
+              t("sources.noCellToLookAt")
             )}
-            {faults.length > toDecide && `, ${faults.length - toDecide} read by itself`}
+            {faults.length > toDecide &&
+              t("sources.readByItself", { count: faults.length - toDecide })}
           </span>
-          <span>{table.headerRow < 0 ? "no titles" : `titles in row ${table.headerRow + 1}`}</span>
+          <span>
+            {table.headerRow < 0
+              ? t("sources.noTitles")
+              : t("sources.titlesInRow", { count: table.headerRow + 1 })}
+          </span>
           <span className="ml-auto flex items-center gap-2">
-            {busy && <span role="status">Looking again …</span>}
+            {busy && <span role="status">{t("sources.lookingAgain")}</span>}
             {opened.sheets.length > 1 && (
               <>
                 {opened.read.length > 1 ? (
-                  <span>All {opened.read.length} sheets are read, one for each class</span>
+                  <span>{t("sources.allSheetsAreReadOne", { read: opened.read.length })}</span>
                 ) : (
                   alike.length > 1 && (
                     <Button
                       className="min-h-[26px]! px-2! text-[13px]"
                       onClick={() => chooseSheet(ALL)}
                     >
-                      Read all {alike.length} alike
+                      {t("sources.readAllAlike", { alike: alike.length })}
                     </Button>
                   )
                 )}
                 <Choice
                   small
-                  label="Sheet of this file"
+                  label={t("sources.sheetOfThisFile")}
                   value={sheet?.name ?? table.sheet}
                   onChange={chooseSheet}
                   options={opened.sheets.map((own) => ({
                     value: own.name,
-                    name: `Sheet ${own.name}${own.hidden ? " (hidden)" : ""}`,
+                    name: t("sources.sheetHidden", { name: own.name, hidden: String(own.hidden) }),
                   }))}
                 />
               </>
@@ -317,13 +330,15 @@ function Refused({
   return (
     <Panel className="flex flex-1 items-center justify-center">
       <div className="flex max-w-lg flex-col items-start gap-3 p-8">
-        <h2 className="wrap-anywhere">{dropped.file.name} can't be imported</h2>
+        <h2 className="wrap-anywhere">
+          {t("sources.cantBeImported", { name: dropped.file.name })}
+        </h2>
         <p role="alert" className="rounded-md border border-brick bg-brick-soft px-3 py-2">
           <b className="text-brick">! </b>
           {sentence}
         </p>
-        <p className="text-ink-2">Nothing was kept. You can drop another file at any time.</p>
-        <Button onClick={() => onDone()}>Close</Button>
+        <p className="text-ink-2">{t("sources.nothingWasKeptYouCan")}</p>
+        <Button onClick={() => onDone()}>{t("sources.close")}</Button>
       </div>
     </Panel>
   );

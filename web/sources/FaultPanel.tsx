@@ -1,10 +1,11 @@
 import type { ReactNode } from "react";
-import { counted } from "@amigo/core/text/sentence";
 import { columnLetters } from "@amigo/core/sheet/sheet";
 import { Button } from "../ui/Button";
 import { Panel } from "../ui/Page";
 import type { CellMark } from "./SheetView";
 import { needsSomebody } from "./useFaultSteps";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 export interface ShownFault extends CellMark {
   written: string;
@@ -14,9 +15,9 @@ export interface ShownFault extends CellMark {
 }
 
 const ANSWERS = {
-  clean: "Read this way",
-  probably: "Probably meant",
-  unusable: "Cannot be used",
+  clean: t("sources.readThisWay"),
+  probably: t("sources.probablyMeant"),
+  unusable: t("sources.cannotBeUsed"),
 } as const;
 
 /** The faulty cell in hand, explained, with the way to put it right; below it the counts of all faults by kind. */
@@ -54,28 +55,32 @@ export function FaultPanel({
             <>
               <h2>
                 {faults.some(needsSomebody)
-                  ? `${counted(faults.filter(needsSomebody).length, "cell")} to fix`
-                  : `${counted(faults.length, "cell")} tidied`}
+                  ? t("sources.cellsToFix", { value: faults.filter(needsSomebody).length })
+                  : t("sources.cellsTidied", { faults: faults.length })}
               </h2>
-              <p className="mt-1 text-ink-2">
-                Choose a marked cell to see how it is read, or step through them.
-              </p>
+              <p className="mt-1 text-ink-2">{t("sources.chooseAMarkedCellTo")}</p>
             </>
           ) : (
             <div>
               <div role="status">
                 <h2>
-                  Row {chosen.row}, column {columnLetters(chosen.column)}:{" "}
-                  {chosen.sentence.charAt(0).toLowerCase()}
-                  {chosen.sentence.slice(1)}
+                  {t("sources.rowColumn", {
+                    row: chosen.row,
+                    value: columnLetters(chosen.column),
+                    value2: chosen.sentence.charAt(0).toLowerCase(),
+                    sentence: chosen.sentence.slice(1),
+                  })}
                 </h2>
                 {who(chosen.row) !== "" && (
                   <p className="mt-1">
-                    in the row of <b className="font-[620]">{who(chosen.row)}</b>
+                    <T
+                      id="sources.inTheRowOf"
+                      b={<b className="font-[620]">{who(chosen.row)}</b>}
+                    />
                   </p>
                 )}
                 <p className="mono mt-1 wrap-anywhere whitespace-pre-wrap">
-                  {chosen.written === "" ? "(empty)" : chosen.written}
+                  {chosen.written === "" ? t("sources.empty") : chosen.written}
                 </p>
                 <p className="mt-1.5 text-ink-2">{chosen.why}</p>
               </div>
@@ -84,12 +89,13 @@ export function FaultPanel({
                   className={`mt-2.5 rounded-md border px-2.5 py-2 ${chosen.answer === "unusable" ? "border-marigold-line bg-marigold-soft" : "border-petrol bg-petrol-soft"}`}
                 >
                   <b className="block font-[620] wrap-anywhere">
-                    {chosen.proposal ?? "No address from this cell"}
+                    {chosen.proposal ?? t("sources.noAddressFromThisCell")}
                   </b>
                   <small className="text-[12px] text-ink-2">
-                    {ANSWERS[chosen.answer]}
-                    {chosen.answer !== "clean" &&
-                      ". Once the sheet is read, it can be put right here."}
+                    {t("sources.onceTheSheetIsRead", {
+                      value: ANSWERS[chosen.answer],
+                      isAnswer: String(chosen.answer !== "clean"),
+                    })}
                   </small>
                 </div>
               ) : (
@@ -99,17 +105,17 @@ export function FaultPanel({
           )}
           <div className="mt-3 flex gap-2">
             <Button onClick={() => onStep(1)}>
-              Next <kbd>N</kbd>
+              {t("sources.next")} <kbd>N</kbd>
             </Button>
             <Button onClick={() => onStep(-1)}>
-              Before <kbd>P</kbd>
+              {t("sources.before")} <kbd>P</kbd>
             </Button>
           </div>
         </Panel>
       )}
       {faults.length > 0 && (
         <Panel className="px-4 py-3">
-          <h2 className="mb-1">Faults by kind</h2>
+          <h2 className="mb-1">{t("sources.faultsByKind")}</h2>
           <ul>
             {sorted.map(([sentence, own]) => {
               const open = own.filter(needsSomebody);

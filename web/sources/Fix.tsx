@@ -4,6 +4,7 @@ import { useKeys } from "../ui/Keys";
 import { FaultLine } from "../ui/Page";
 import { useCorrectMutation, useCorrectionsQuery, useEndCorrectionMutation } from "../data/sources";
 import type { ShownFault } from "./FaultPanel";
+import { t } from "../texts/t";
 
 /** Puts a faulty cell right in place: as proposed, with another text, or with nothing. It holds until the sheet itself changes there. */
 export function Fix({
@@ -52,15 +53,15 @@ export function Fix({
       <div className="mt-2.5 flex flex-col gap-2">
         <div className="rounded-md border border-leaf bg-leaf-soft px-2.5 py-2">
           <b className="block font-[620] wrap-anywhere">
-            {made.read === "" ? "No address is read here" : made.read}
+            {made.read === "" ? t("sources.noAddressIsReadHere") : made.read}
           </b>
           <small className="text-[12px] text-ink-2">
-            ✓ Corrected by {made.by}. It holds until the sheet itself changes here.
+            {t("sources.correctedByItHoldsUntil", { by: made.by })}
           </small>
         </div>
         <FaultLine error={ending.error} />
         <Button disabled={ending.isLoading} onClick={() => void end(made.id)}>
-          Undo correction
+          {t("sources.undoCorrection")}
         </Button>
       </div>
     );
@@ -95,34 +96,32 @@ export function Fix({
           "proposal",
           fault.proposal,
           fault.answer === "clean"
-            ? "read this way already"
+            ? t("sources.readThisWayAlready")
             : "probably meant; read this way until somebody corrects it",
         )}
-      {choice("other", isAddress ? "Another address …" : "Another text …", "")}
+      {choice("other", isAddress ? t("sources.anotherAddress") : t("sources.anotherText"), "")}
       {way === "other" && (
         <input
           ref={field}
           onKeyDown={(event) => {
             if (event.key === "Escape") event.currentTarget.blur();
           }}
-          aria-label={isAddress ? "Another address" : "What should stand here"}
+          aria-label={isAddress ? t("sources.anotherAddress2") : t("sources.whatShouldStandHere")}
           value={other}
           onChange={(event) => setOther(event.target.value)}
           className={`h-[32px] rounded-md border border-hair bg-panel px-2.5 ${isAddress ? "mono" : ""}`}
         />
       )}
-      {isAddress && choice("none", "No address from this cell", "no mail goes to it")}
+      {isAddress && choice("none", t("sources.noAddressFromThisCell"), t("sources.noMailGoesToIt"))}
       <FaultLine error={correcting.error} />
       <Button
         type="submit"
         look="go"
         disabled={correcting.isLoading || (way === "other" && read === "")}
       >
-        {correcting.isLoading ? "Saving …" : "Save correction"} <kbd>↵</kbd>
+        {correcting.isLoading ? t("sources.saving") : t("sources.saveCorrection")} <kbd>↵</kbd>
       </Button>
-      <p className="text-[12px] text-ink-3">
-        It holds until the sheet itself changes here, and is listed with your name.
-      </p>
+      <p className="text-[12px] text-ink-3">{t("sources.itHoldsUntilTheSheet")}</p>
     </form>
   );
 }

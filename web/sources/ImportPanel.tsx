@@ -1,4 +1,3 @@
-import { counted } from "@amigo/core/text/sentence";
 import { readingSummary } from "@amigo/core/sheet/readingSummary";
 import type { DateOrder } from "@amigo/core/dates/readMoment";
 import { localeOf } from "@amigo/core/text/place";
@@ -12,6 +11,7 @@ import { FaultLine, Panel } from "../ui/Page";
 import { Progress } from "../ui/Progress";
 import { Warn } from "../ui/Signs";
 import type { OpenedSheet } from "./sheetReader";
+import { t } from "../texts/t";
 
 /** The target of an import that makes a new source. */
 export const NEW = "new";
@@ -69,7 +69,12 @@ export function ImportPanel({
       <p className="mt-1 text-[13px]">{readingSummary(counts)}.</p>
       {neverStored > 0 && (
         <p className="mt-1.5 text-[13px] text-ink-2">
-          {neverStored === 1 ? "1 column is" : `${neverStored} columns are`} never stored.
+          {t("sources.neverStored", {
+            value:
+              neverStored === 1
+                ? t("sources.n1ColumnIs")
+                : t("sources.columnsAre", { neverStored }),
+          })}
         </p>
       )}
       {opened.remarks.map((remark) => (
@@ -81,8 +86,8 @@ export function ImportPanel({
         <p className="mt-1.5 text-[13px]">
           <Warn>
             {target === NEW
-              ? `Its columns are not those of ${unlike}, so it is taken for a source of its own.`
-              : `Its columns are not those of ${unlike}. Imported into it, it takes the place of that sheet.`}
+              ? t("sources.itsColumnsAreNotThose", { unlike })
+              : t("sources.itsColumnsAreNotThoseOf", { unlike })}
           </Warn>
         </p>
       )}
@@ -99,51 +104,54 @@ export function ImportPanel({
         {unsureDates !== undefined && <WhichDate dates={unsureDates} onOrder={onOrder} />}
         {target === undefined && candidates === undefined && (
           <p role="status" className="text-[13px] text-ink-2">
-            Looking which source it continues …
+            {t("sources.lookingWhichSourceItContinues")}
           </p>
         )}
         {target === undefined && candidates !== undefined && (
-          <Question text={`Which source does ${file} belong to?`}>
+          <Question text={t("sources.whichSourceDoesBelongTo", { file })}>
             {candidates.map((id) => (
               <Button key={id} onClick={() => onTarget(id)}>
-                It is the next {nameOf(id)}
+                {t("sources.itIsTheNext", { value: nameOf(id) })}
               </Button>
             ))}
-            <Button onClick={() => onTarget(NEW)}>It is a new source</Button>
+            <Button onClick={() => onTarget(NEW)}>{t("sources.itIsANewSource")}</Button>
           </Question>
         )}
         {target !== undefined && sources.length > 0 && (
           <Choice
-            label="Import into"
+            label={t("sources.importInto")}
             className="w-full justify-between"
             value={target}
             onChange={onTarget}
             options={[
-              ...sources.map(({ id, name: own }) => ({ value: id, name: `Into ${own}` })),
-              { value: NEW, name: "As a new source" },
+              ...sources.map(({ id, name: own }) => ({
+                value: id,
+                name: t("sources.into", { own }),
+              })),
+              { value: NEW, name: t("sources.asANewSource") },
             ]}
           />
         )}
         {target === NEW && (
           <Field
-            label="Name of this source"
+            label={t("sources.nameOfThisSource")}
             value={name}
             onChange={(event) => onName(event.target.value)}
             maxLength={80}
           />
         )}
         <Choice
-          label="Children who are not in it"
+          label={t("sources.childrenWhoAreNotIn")}
           className="w-full justify-between"
           value={whole ? "whole" : "adds"}
           onChange={(value) => onWhole(value === "whole")}
           options={[
-            { value: "whole", name: "It lists everybody" },
-            { value: "adds", name: "It only adds people" },
+            { value: "whole", name: t("sources.itListsEverybody") },
+            { value: "adds", name: t("sources.itOnlyAddsPeople") },
           ]}
         />
         <p className="-mt-1.5 text-[13px] text-ink-3">
-          {whole ? "Whoever is missing in it has left." : "Nobody leaves because they are missing."}
+          {whole ? t("sources.whoeverIsMissingInIt") : t("sources.nobodyLeavesBecauseTheyAre")}
         </p>
         {obstacle !== undefined && (
           <p role="alert" className="rounded-md border border-brick bg-brick-soft px-3 py-2">
@@ -153,7 +161,10 @@ export function ImportPanel({
         )}
         <FaultLine error={error} />
         {importing ? (
-          <Progress what={`Importing ${counted(opened.students, "student")}`} onStop={onStop} />
+          <Progress
+            what={t("sources.importingStudents", { students: opened.students })}
+            onStop={onStop}
+          />
         ) : (
           <>
             {target !== undefined && (
@@ -168,20 +179,18 @@ export function ImportPanel({
                 }
                 onClick={onImport}
               >
-                Import {counted(opened.students, "student")}
+                {t("sources.importStudents", { students: opened.students })}
               </Button>
             )}
             {questions.length > 0 && (
               <p className="text-[13px] text-ink-2">
-                Answer {counted(questions.length, "question")} about the columns first.
+                {t("sources.answerQuestionsAboutTheColumns", { questions: questions.length })}
               </p>
             )}
-            <Button onClick={onCancel}>Cancel import</Button>
+            <Button onClick={onCancel}>{t("sources.cancelImport")}</Button>
           </>
         )}
-        <p className="text-[13px] text-ink-3">
-          No list changes yet. You review the changes first, in Changes.
-        </p>
+        <p className="text-[13px] text-ink-3">{t("sources.noListChangesYetYou")}</p>
       </div>
     </Panel>
   );
@@ -222,7 +231,7 @@ function WhichDate({
         }).format(new Date(instant));
   };
   return (
-    <Question text={`Which day is "${sample}" in the column "${title}"?`}>
+    <Question text={t("sources.whichDayIsInThe", { sample, title })}>
       {(["day first", "month first"] as const).map((order) => (
         <Button key={order} onClick={() => onOrder(order)}>
           {shown(order)}

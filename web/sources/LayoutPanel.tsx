@@ -1,11 +1,11 @@
 import { useState } from "react";
 import type { HeadingMeaning } from "@amigo/core/sheet/readTable";
-import { counted } from "@amigo/core/text/sentence";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { Panel } from "../ui/Page";
 import type { OpenedSheet, SaidOfSheet } from "./sheetReader";
+import { t } from "../texts/t";
 
 /** How the sheet is laid out and why its columns are taken as they are; every part can be changed. */
 export function LayoutPanel({
@@ -23,48 +23,52 @@ export function LayoutPanel({
   return (
     <Panel className="px-4 py-3">
       <details>
-        <summary className="cursor-pointer font-[620]">How this sheet is understood</summary>
+        <summary className="cursor-pointer font-[620]">
+          {t("sources.howThisSheetIsUnderstood")}
+        </summary>
         <div className="mt-2 flex flex-col gap-2.5">
           <HeaderRow key={table.headerRow} row={table.headerRow} onSay={onSay} />
           <Choice
-            label="Children in a row"
+            label={t("sources.childrenInARow")}
             className="w-full justify-between"
             value={several ? "several" : "one"}
             onChange={(value) => onSeveral(value === "several")}
             options={[
-              { value: "one", name: "One child in a row" },
-              { value: "several", name: "Several children in a row" },
+              { value: "one", name: t("sources.oneChildInARow") },
+              { value: "several", name: t("sources.severalChildrenInARow") },
             ]}
           />
           {table.headings !== undefined && (
             <>
               <Choice<HeadingMeaning | "none">
-                label="Lines between the rows"
+                label={t("sources.linesBetweenTheRows")}
                 className="w-full justify-between"
                 value={table.headings.meaning}
                 onChange={(headings) => onSay({ headings })}
                 options={[
-                  { value: "classes", name: "Lines between rows: class" },
-                  { value: "teams", name: "Lines between rows: team" },
-                  { value: "site", name: "Lines between rows: site" },
-                  { value: "student.level", name: "Lines between rows: level" },
-                  { value: "none", name: "Lines between rows: ignore them" },
+                  { value: "classes", name: t("sources.linesBetweenRowsClass") },
+                  { value: "teams", name: t("sources.linesBetweenRowsTeam") },
+                  { value: "site", name: t("sources.linesBetweenRowsSite") },
+                  { value: "student.level", name: t("sources.linesBetweenRowsLevel") },
+                  { value: "none", name: t("sources.linesBetweenRowsIgnoreThem") },
                 ]}
               />
               <p className="-mt-1.5 text-[13px] wrap-anywhere text-ink-3">
-                {counted(table.headings.lines.length, "line")}:{" "}
-                {table.headings.lines
-                  .slice(0, 4)
-                  .map(({ text }) => text)
-                  .join(", ")}
-                {table.headings.lines.length > 4 && ", …"}
+                {t("sources.lines", {
+                  lines: table.headings.lines.length,
+                  list: table.headings.lines
+                    .slice(0, 4)
+                    .map(({ text }) => text)
+                    .join(", "),
+                  count: table.headings.lines.length > 4 && ", …",
+                })}
               </p>
             </>
           )}
           {table.everyRow !== undefined && (
             <EveryRow key={table.everyRow.value} value={table.everyRow.value} onSay={onSay} />
           )}
-          <h3 className="font-[620]">Why each column is read this way</h3>
+          <h3 className="font-[620]">{t("sources.whyEachColumnIsRead")}</h3>
           <ul className="text-[13px]">
             {table.columns
               .filter(
@@ -72,8 +76,10 @@ export function LayoutPanel({
               )
               .map(({ index, title, why = "" }) => (
                 <li key={index} className="border-t border-hair-soft py-1 wrap-anywhere">
-                  <b className="font-[620]">{title === "" ? `Column ${index + 1}` : title}:</b>{" "}
-                  {why === "" ? "You have said so." : why}
+                  <b className="font-[620]">
+                    {title === "" ? t("sources.column", { count: index + 1 }) : title}:
+                  </b>{" "}
+                  {why === "" ? t("sources.youHaveSaidSo") : why}
                 </li>
               ))}
           </ul>
@@ -95,14 +101,14 @@ function HeaderRow({ row, onSay }: { row: number; onSay: (said: SaidOfSheet) => 
       }}
     >
       <Field
-        label="Row of the titles (0 for none)"
+        label={t("sources.rowOfTheTitles0")}
         className="flex-1"
         inputMode="numeric"
         value={text}
         onChange={(event) => setText(event.target.value)}
       />
       <Button type="submit" disabled={wanted === undefined || wanted === row + 1}>
-        Change
+        {t("sources.change")}
       </Button>
     </form>
   );
@@ -119,15 +125,15 @@ function EveryRow({ value, onSay }: { value: string; onSay: (said: SaidOfSheet) 
       }}
     >
       <Field
-        label="Class of everybody here"
-        help="Leave it empty if they are in no class."
+        label={t("sources.classOfEverybodyHere")}
+        help={t("sources.leaveItEmptyIfThey")}
         className="flex-1"
         maxLength={200}
         value={text}
         onChange={(event) => setText(event.target.value)}
       />
       <Button type="submit" className="mb-[25px]" disabled={text.trim() === value}>
-        Change
+        {t("sources.change")}
       </Button>
     </form>
   );

@@ -4,6 +4,7 @@ import { SURE_ENOUGH } from "@amigo/core/sheet/columns/askColumns";
 import { isUsed } from "@amigo/core/sheet/meanings/isUsed";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import { meaningName } from "@amigo/core/sheet/meanings/meaningName";
+import { t } from "../texts/t";
 
 export interface ShownMeaning {
   meaning: MeaningId;
@@ -52,7 +53,7 @@ export function MeaningHead({
   const unsure = column.confidence < SURE_ENOUGH && !isUnused;
   const shown = (
     <>
-      <span className="sr-only">Column "{title}" holds </span>
+      <span className="sr-only">{t("sources.columnHolds", { title })} </span>
       <b
         className={`block truncate font-semibold ${isUnused ? "text-ink-3" : unsure ? "text-marigold-ink" : "text-petrol"}`}
       >
@@ -61,7 +62,7 @@ export function MeaningHead({
         {unsure ? " ?" : ""}
       </b>
       <small className="block truncate text-[11px] text-ink-3">
-        {unsure ? `${Math.round(column.confidence * 100)}% sure` : (part ?? " ")}
+        {unsure ? t("sources.sure", { value: Math.round(column.confidence * 100) }) : (part ?? " ")}
       </small>
     </>
   );
@@ -75,7 +76,7 @@ export function MeaningHead({
       }}
     >
       <ListboxButton
-        title={`Column "${title}" holds ${meaningName(column)}. Change what it holds.`}
+        title={t("sources.columnHoldsChangeWhatIt", { title, value: meaningName(column) })}
         className={`block w-full px-2 pb-1 text-left hover:bg-panel focus-visible:-outline-offset-2 ${unsure ? "bg-marigold-soft" : ""}`}
       >
         {shown}

@@ -1,7 +1,7 @@
 import { useEffect, useId, useRef, type KeyboardEvent } from "react";
 import type { ShownQuestion } from "@amigo/core/sheet/columns/answerEffects";
-import { counted } from "@amigo/core/text/sentence";
 import { Panel } from "../ui/Page";
+import { t } from "../texts/t";
 
 /**
  * One question about columns at a time: its answers with sample cells and what follows. The first answer is how Amigo would
@@ -42,10 +42,12 @@ export function QuestionPanel({
         {about}
       </h2>
       <p className="mt-1 text-[13px] text-ink-2">
-        Amigo isn't sure.{" "}
-        {more > 0
-          ? `${counted(more, "more question")} after this one.`
-          : "The answer is remembered for this source."}
+        {t("sources.amigoIsntSure", {
+          value:
+            more > 0
+              ? t("sources.moreQuestionsAfterThisOne", { more })
+              : t("sources.theAnswerIsRememberedFor"),
+        })}
       </p>
       <div
         ref={group}
@@ -73,9 +75,7 @@ export function QuestionPanel({
           </button>
         ))}
       </div>
-      <p className="mt-2.5 text-[13px] text-ink-3">
-        Click an answer or press its number. You can also choose above the columns.
-      </p>
+      <p className="mt-2.5 text-[13px] text-ink-3">{t("sources.clickAnAnswerOrPress")}</p>
     </Panel>
   );
 }

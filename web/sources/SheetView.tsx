@@ -1,6 +1,7 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useMemo, useRef, type KeyboardEvent, type ReactNode } from "react";
 import { columnLetters } from "@amigo/core/sheet/sheet";
+import { t } from "../texts/t";
 
 /** A cell that is marked, and how it was answered. Row counts from 1, column from 0. */
 export interface CellMark {
@@ -103,7 +104,7 @@ export function SheetView({
       ref={scroll}
       onKeyDown={move}
       role="table"
-      aria-label="The sheet"
+      aria-label={t("sources.theSheet")}
       aria-rowcount={count}
       aria-colcount={columns}
       tabIndex={0}
@@ -190,16 +191,23 @@ export function SheetView({
                         }}
                       >
                         <span className="sr-only">
-                          Row {mark.row}, column {columnLetters(column)}:{" "}
+                          {t("sources.rowColumn2", {
+                            row: mark.row,
+                            value: columnLetters(column),
+                          })}{" "}
                         </span>
                         {mended ? "" : <b className="text-marigold-ink">! </b>}
-                        {text === "" ? <span className="sr-only">empty</span> : text}
+                        {text === "" ? (
+                          <span className="sr-only">{t("sources.empty2")}</span>
+                        ) : (
+                          text
+                        )}
                         <span className="sr-only">
                           {mark.correction != null
-                            ? ", corrected"
+                            ? t("sources.corrected")
                             : mended
-                              ? ", mended"
-                              : ", to look at"}
+                              ? t("sources.mended")
+                              : t("sources.toLookAt")}
                         </span>
                       </button>
                     </span>

@@ -9,6 +9,7 @@ import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";
 import { FaultLine } from "../ui/Page";
 import { useChangeSourceMutation, useWatchedQuery } from "../data/sources";
+import { t } from "../texts/t";
 
 /** Where the rows of a source come from, when it is read by itself, and what then happens. */
 export function SourceDialog({ source, onClose }: { source: SourceLine; onClose: () => void }) {
@@ -52,17 +53,17 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
     if (answer.data !== undefined) onClose();
   };
   return (
-    <Modal title={`Import settings of ${source.name}`} onClose={onClose}>
+    <Modal title={t("sources.importSettingsOf", { name: source.name })} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
         <Field
-          label="Name"
+          label={t("sources.name")}
           value={settings.name}
           onChange={(event) => set({ name: event.target.value })}
           maxLength={80}
         />
         {settings.kind !== "posted" && (
           <Choice
-            label="Where its rows come from"
+            label={t("sources.whereItsRowsComeFrom")}
             value={settings.kind === "pasted" ? "upload" : settings.kind}
             onChange={(kind) =>
               set({
@@ -71,19 +72,19 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
               })
             }
             options={[
-              { value: "upload", name: "From a file that somebody reads" },
-              { value: "web", name: "From a web address" },
+              { value: "upload", name: t("sources.fromAFileThatSomebody") },
+              { value: "web", name: t("sources.fromAWebAddress") },
               ...(watched == null
                 ? []
-                : [{ value: "watched" as const, name: "From a file in the watched folder" }]),
+                : [{ value: "watched" as const, name: t("sources.fromAFileInThe") }]),
             ]}
             className="justify-between"
           />
         )}
         {settings.kind === "web" && (
           <Field
-            label="Web address"
-            help="A link to CSV, XLSX or ODS that needs no sign-in."
+            label={t("sources.webAddress")}
+            help={t("sources.aLinkToCsvXlsxOr")}
             value={settings.location}
             onChange={(event) => set({ location: event.target.value })}
             className="[&_input]:font-mono"
@@ -91,7 +92,7 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
         )}
         {settings.kind === "watched" && watched != null && (
           <Choice
-            label="File"
+            label={t("sources.file")}
             value={settings.location}
             onChange={(location) => set({ location })}
             options={watched.files.map(({ name }) => ({ value: name, name }))}
@@ -101,7 +102,7 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
         {itself && (
           <>
             <Choice
-              label="It is read"
+              label={t("sources.itIsRead")}
               value={settings.schedule?.when ?? "never"}
               onChange={(when) =>
                 set({
@@ -114,9 +115,9 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
                 })
               }
               options={[
-                { value: "changed", name: "When it changes" },
-                { value: "times", name: "On days and times" },
-                { value: "never", name: "Only when somebody reads it" },
+                { value: "changed", name: t("sources.whenItChanges") },
+                { value: "times", name: t("sources.onDaysAndTimes") },
+                { value: "never", name: t("sources.onlyWhenSomebodyReadsIt") },
               ]}
               className="justify-between"
             />
@@ -137,14 +138,14 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
                   checked={settings.answersBeside}
                   onChange={(event) => set({ answersBeside: event.target.checked })}
                 />
-                After each reading, write the sheet beside it with what became of each row
+                {t("sources.afterEachReadingWriteThe")}
               </label>
             )}
           </>
         )}
         {(itself || settings.kind === "posted") && (
           <fieldset className="flex flex-col gap-1">
-            <legend className="mb-1 text-[13px] font-[560]">What follows</legend>
+            <legend className="mb-1 text-[13px] font-[560]">{t("sources.whatFollows")}</legend>
             <label className="flex items-center gap-2">
               <input
                 type="radio"
@@ -153,7 +154,7 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
                 checked={settings.mode === "ask"}
                 onChange={() => set({ mode: "ask" })}
               />
-              Ask me: the causes wait in Changes
+              {t("sources.askMeTheCausesWait")}
             </label>
             <label className="flex items-center gap-2">
               <input
@@ -163,25 +164,25 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
                 checked={settings.mode === "itself"}
                 onChange={() => set({ mode: "itself" })}
               />
-              By itself, when no guard stands
+              {t("sources.byItselfWhenNoGuard")}
             </label>
           </fieldset>
         )}
         {settings.kind !== "posted" && (
           <Choice
-            label="Children who are not in it"
+            label={t("sources.childrenWhoAreNotIn")}
             value={settings.whole ? "whole" : "adds"}
             onChange={(value) => set({ whole: value === "whole" })}
             options={[
-              { value: "whole", name: "Lists everybody: who is missing has left" },
-              { value: "adds", name: "Only adds: nobody leaves because of it" },
+              { value: "whole", name: t("sources.listsEverybodyWhoIsMissing") },
+              { value: "adds", name: t("sources.onlyAddsNobodyLeavesBecause") },
             ]}
             className="justify-between"
           />
         )}
         <Field
-          label="It may lose this share of its rows without a guard, in percent"
-          help="Left empty, the house's limit holds."
+          label={t("sources.itMayLoseThisShare")}
+          help={t("sources.leftEmptyTheHousesLimit")}
           inputMode="numeric"
           value={share}
           onChange={(event) => setShare(event.target.value)}
@@ -189,11 +190,11 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
         <FaultLine error={changing.error} />
         <div className="flex items-center justify-end gap-2">
           <span className="mr-auto text-[13px] text-ink-3">
-            {itself && `Read ${scheduleInWords(schedule)}.`}
+            {itself && t("sources.read", { value: scheduleInWords(schedule) })}
           </span>
-          <Button onClick={onClose}>Close</Button>
+          <Button onClick={onClose}>{t("sources.close")}</Button>
           <Button type="submit" look="go" disabled={changing.isLoading}>
-            Save
+            {t("sources.save")}
           </Button>
         </div>
       </form>

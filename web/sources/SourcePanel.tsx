@@ -11,14 +11,15 @@ import { useReadNowMutation } from "../data/sources";
 import { Corrections } from "./Corrections";
 import { NewAddress } from "./Posted";
 import { SourceDialog } from "./SourceDialog";
+import { t } from "../texts/t";
 
 const WHERE = {
-  upload: "a file that somebody reads",
-  pasted: "text that somebody pasted",
-  watched: "a file in the watched folder",
-  form: "a sign-up form",
-  posted: "answers that a form tool posts",
-  web: "a web address",
+  upload: t("sources.aFileThatSomebodyReads"),
+  pasted: t("sources.textThatSomebodyPasted"),
+  watched: t("sources.aFileInTheWatched"),
+  form: t("sources.aSignUpForm"),
+  posted: t("sources.answersThatAFormTool"),
+  web: t("sources.aWebAddress"),
 } as const;
 
 const FORMATS = [
@@ -37,10 +38,10 @@ export function SourcePanel({ source, line }: { source: SourceLine; line: Readin
   return (
     <Panel className="px-4 py-3.5">
       <h2>
-        Reading {line.number}, {moment(line.readAt, me.timeZone)}
+        {t("sources.reading2", { number: line.number, when: moment(line.readAt, me.timeZone) })}
       </h2>
       <p className="mt-1 text-[13px] text-ink-2">
-        Read by {line.readBy} from {line.fileName}.
+        {t("sources.readByFrom", { readBy: line.readBy, fileName: line.fileName })}
       </p>
       {line.notes.length > 0 && (
         <ul className="mt-1.5 text-[13px] text-ink-2">
@@ -52,7 +53,7 @@ export function SourcePanel({ source, line }: { source: SourceLine; line: Readin
         </ul>
       )}
       <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 border-t border-hair-soft pt-2 text-[13px]">
-        <dt className="text-ink-3">From</dt>
+        <dt className="text-ink-3">{t("sources.from")}</dt>
         <dd>
           {WHERE[source.kind]}
           {itself && (
@@ -61,26 +62,26 @@ export function SourcePanel({ source, line }: { source: SourceLine; line: Readin
             </span>
           )}
         </dd>
-        <dt className="text-ink-3">Missing in it</dt>
-        <dd>{source.whole ? "means having left" : "means nothing: it only adds"}</dd>
+        <dt className="text-ink-3">{t("sources.missingInIt")}</dt>
+        <dd>{source.whole ? t("sources.meansHavingLeft") : t("sources.meansNothingItOnlyAdds")}</dd>
         {itself && (
           <>
-            <dt className="text-ink-3">Read</dt>
+            <dt className="text-ink-3">{t("sources.read2")}</dt>
             <dd>
               {scheduleInWords(source.schedule)}
               {source.nextAt !== null && source.schedule?.when === "times" && (
-                <span className="block text-ink-2">next {moment(source.nextAt, me.timeZone)}</span>
+                <span className="block text-ink-2">
+                  {t("sources.next2", { when: moment(source.nextAt, me.timeZone) })}
+                </span>
               )}
             </dd>
-            <dt className="text-ink-3">Then</dt>
-            <dd>
-              {source.mode === "ask" ? "ask me" : "bring in step by itself when no guard stands"}
-            </dd>
+            <dt className="text-ink-3">{t("sources.then")}</dt>
+            <dd>{source.mode === "ask" ? t("sources.askMe") : t("sources.bringInStepByItself")}</dd>
           </>
         )}
         {source.triedAt !== null && (
           <>
-            <dt className="text-ink-3">Last look</dt>
+            <dt className="text-ink-3">{t("sources.lastLook")}</dt>
             <dd>
               {moment(source.triedAt, me.timeZone)}
               <span className="block text-ink-2">
@@ -91,31 +92,27 @@ export function SourcePanel({ source, line }: { source: SourceLine; line: Readin
         )}
       </dl>
       {!itself && source.kind !== "form" && source.kind !== "posted" && (
-        <p className="mt-1.5 text-[13px] text-ink-3">
-          When the sheet has changed, drop it anywhere on this page.
-        </p>
+        <p className="mt-1.5 text-[13px] text-ink-3">{t("sources.whenTheSheetHasChanged")}</p>
       )}
       <FaultLine error={reading.error} />
       <div className="mt-2.5 flex flex-wrap gap-2">
         {(itself || source.kind === "posted") && (
           <Button disabled={reading.isLoading} onClick={() => void readNow(source.id)}>
-            {reading.isLoading ? "Reading …" : "Read now"}
+            {reading.isLoading ? t("sources.reading3") : t("sources.readNow")}
           </Button>
         )}
         {source.kind !== "form" && (
-          <Button onClick={() => setChanging(true)}>Where and when</Button>
+          <Button onClick={() => setChanging(true)}>{t("sources.whereAndWhen")}</Button>
         )}
         {source.kind === "posted" && <NewAddress source={source} />}
         <Button look="quiet" onClick={() => setShowing(true)}>
-          Corrections
+          {t("sources.corrections")}
         </Button>
       </div>
       <section className="mt-2.5 border-t border-hair-soft pt-2 text-[13px]">
-        <h3 className="font-[560]">Hand it back</h3>
+        <h3 className="font-[560]">{t("sources.handItBack")}</h3>
         <p className="text-ink-2">
-          The sheet as it is, with columns at its end: how each row stands, on which lists, what is
-          to be mended.
-          {source.answersBeside && " It is written beside the file after each reading, too."}
+          {t("sources.theSheetAsItIs", { answersBeside: String(source.answersBeside) })}
         </p>
         <p className="mt-1 flex gap-3">
           {FORMATS.map(([format, name]) => (

@@ -1,6 +1,5 @@
 import { useRef, useState, type DragEvent } from "react";
 import { Link, useParams } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import type { SourceLine } from "@amigo/contract/sources";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
@@ -13,6 +12,8 @@ import { Draft } from "./Draft";
 import { useSamplesQuery, useSourcesQuery } from "../data/sources";
 import { PostedStart } from "./Posted";
 import { StoredReading } from "./StoredReading";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** What was dropped or pasted and is not read yet. `key` makes every drop a new draft. */
 export interface Dropped {
@@ -48,7 +49,7 @@ export function SourcesPage() {
     take(event.dataTransfer.files[0]);
   };
   if (error !== undefined) return <FaultPage error={error} />;
-  if (sources === undefined) return <Loading what="the sources" />;
+  if (sources === undefined) return <Loading what={t("sources.theSources")} />;
   const chosen = sources.find((source) => source.id === id) ?? sources[0];
   const next = sources
     .flatMap(({ nextAt, schedule }) =>
@@ -68,31 +69,37 @@ export function SourcesPage() {
       onDrop={drop}
     >
       <PageHead
-        title="Sources"
+        title={t("sources.sources")}
         line={
           sources.length === 0
-            ? "No sheet imported yet"
-            : `${counted(sources.length, "source")}${next === undefined ? "" : `, the next reading ${moment(next, me.timeZone)}`}`
+            ? t("sources.noSheetImportedYet")
+            : t("sources.sources2", {
+                sources: sources.length,
+                value:
+                  next === undefined
+                    ? ""
+                    : t("sources.theNextReading", { when: moment(next, me.timeZone) }),
+              })
         }
       >
         <Link
           to="/forms"
           className="inline-flex min-h-[30px] items-center rounded-md px-3 font-[560] text-petrol hover:bg-petrol-soft"
         >
-          Sign-up forms
+          {t("sources.signUpForms")}
         </Link>
-        <Button onClick={() => setAdding(true)}>Connect a file or web address</Button>
-        <Button onClick={() => setPasting(true)}>Paste a sheet</Button>
+        <Button onClick={() => setAdding(true)}>{t("sources.connectAFileOrWeb")}</Button>
+        <Button onClick={() => setPasting(true)}>{t("sources.pasteASheet")}</Button>
         <Button
           look={sources.length === 0 || dropped !== undefined ? "plain" : "go"}
           onClick={() => chooser.current?.click()}
         >
-          Choose a file
+          {t("sources.chooseAFile")}
         </Button>
         <input
           ref={chooser}
           type="file"
-          aria-label="File to read"
+          aria-label={t("sources.fileToRead")}
           className="hidden"
           accept=".xlsx,.ods,.xls,.csv,.tsv,.txt"
           onChange={(event) => {
@@ -102,7 +109,7 @@ export function SourcesPage() {
         />
       </PageHead>
       {sources.length > 0 && (
-        <nav aria-label="Sources" className="mb-3 flex flex-wrap gap-1.5">
+        <nav aria-label={t("sources.sources")} className="mb-3 flex flex-wrap gap-1.5">
           {sources.map((source) => (
             <Tab
               key={source.id}
@@ -143,7 +150,7 @@ export function SourcesPage() {
       )}
       {over && (
         <div className="pointer-events-none fixed inset-0 z-30 m-3 flex items-center justify-center rounded-xl border-2 border-dashed border-petrol bg-petrol-soft/80 text-[18px] font-[620] text-petrol">
-          Drop the sheet to look at it
+          {t("sources.dropTheSheetToLook")}
         </div>
       )}
       {pasting && (
@@ -181,21 +188,27 @@ function Tab({
       </b>
       <span className="text-ink-3">
         {source.failures > 0 && source.failingSince !== null ? (
-          `not imported since ${moment(source.failingSince, timeZone)}`
+          t("sources.notImportedSince", { when: moment(source.failingSince, timeZone) })
         ) : last === null ? (
           source.kind === "posted" ? (
-            counted(source.posted, "answer")
+            t("sources.answers", { posted: source.posted })
           ) : (
-            "not imported yet"
+            t("sources.notImportedYet")
           )
         ) : (
           <>
-            {counted(last.rows, "row")}, imported {moment(last.readAt, timeZone)}
-            {last.toDecide > 0 && (
-              <>
-                , <Warn>{counted(last.toDecide, "fault")}</Warn>
-              </>
-            )}
+            <T
+              id="sources.rowsImported"
+              rows={last.rows}
+              when={moment(last.readAt, timeZone)}
+              count={
+                last.toDecide > 0 && (
+                  <>
+                    , <Warn>{t("sources.faults", { toDecide: last.toDecide })}</Warn>
+                  </>
+                )
+              }
+            />
           </>
         )}
       </span>
@@ -211,14 +224,14 @@ export function Samples({ onTake }: { onTake: (file: File) => void }) {
   const open = async (name: string): Promise<void> => {
     const answer = await fetch(`/api/samples/${encodeURIComponent(name)}`).catch(() => undefined);
     if (answer?.ok !== true) {
-      setFault("The sample could not be fetched. Try again in a moment.");
+      setFault(t("sources.theSampleCouldNotBe"));
       return;
     }
     onTake(new File([await answer.blob()], name));
   };
   return (
     <div className="text-left">
-      <p className="mb-1.5 text-[13px] text-ink-3">Sample sheets of this demo house:</p>
+      <p className="mb-1.5 text-[13px] text-ink-3">{t("sources.sampleSheetsOfThisDemo")}</p>
       {samples.map(({ name, what }) => (
         <button
           key={name}
@@ -243,13 +256,10 @@ function DropHere({ onChoose, onTake }: { onChoose: () => void; onTake: (file: F
   return (
     <Panel className="flex flex-1 items-center justify-center border-dashed">
       <div className="flex max-w-md flex-col items-center gap-3 p-8 text-center">
-        <h2 className="text-[18px]!">Drop the roster here</h2>
-        <p className="text-ink-2">
-          The sheet as the office keeps it: XLSX, ODS, XLS or CSV, with its titles and remarks. You
-          see what Amigo makes of it before anything is kept.
-        </p>
+        <h2 className="text-[18px]!">{t("sources.dropTheRosterHere")}</h2>
+        <p className="text-ink-2">{t("sources.theSheetAsTheOffice")}</p>
         <Button look="go" onClick={onChoose}>
-          Choose a file
+          {t("sources.chooseAFile")}
         </Button>
         <div className="mt-2 w-full">
           <Samples onTake={onTake} />
@@ -262,26 +272,24 @@ function DropHere({ onChoose, onTake }: { onChoose: () => void; onTake: (file: F
 function Paste({ onClose, onTake }: { onClose: () => void; onTake: (file: File) => void }) {
   const [text, setText] = useState("");
   const take = (): void => {
-    onTake(new File([text], "Pasted sheet.tsv", { type: "text/tab-separated-values" }));
+    onTake(new File([text], t("sources.pastedSheetTsv"), { type: "text/tab-separated-values" }));
     onClose();
   };
   return (
-    <Modal wide title="Paste a sheet" onClose={onClose}>
-      <p className="mb-2 text-ink-2">
-        Copy the cells in your spreadsheet program, titles included, and paste them here.
-      </p>
+    <Modal wide title={t("sources.pasteASheet")} onClose={onClose}>
+      <p className="mb-2 text-ink-2">{t("sources.copyTheCellsInYour")}</p>
       <textarea
         autoFocus
-        aria-label="Cells"
+        aria-label={t("sources.cells")}
         value={text}
         onChange={(event) => setText(event.target.value)}
         rows={12}
         className="mono w-full rounded-md border border-hair bg-panel p-2 whitespace-pre"
       />
       <div className="mt-3 flex justify-end gap-2">
-        <Button onClick={onClose}>Close</Button>
+        <Button onClick={onClose}>{t("sources.close")}</Button>
         <Button look="go" disabled={text.trim() === ""} onClick={take}>
-          Look at it
+          {t("sources.lookAtIt")}
         </Button>
       </div>
     </Modal>

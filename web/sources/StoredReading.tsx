@@ -1,6 +1,5 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { counted } from "@amigo/core/text/sentence";
 import type { SourceLine } from "@amigo/contract/sources";
 import type { ReadingPlan } from "@amigo/core/sheet/readTable";
 import { Button } from "../ui/Button";
@@ -21,6 +20,8 @@ import { Samples } from "./SourcesPage";
 import { SourcePanel } from "./SourcePanel";
 import { needsSomebody, useFaultSteps } from "./useFaultSteps";
 import { whoInRow } from "./whoInRow";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 const AT_ONCE = 500;
 
@@ -44,7 +45,7 @@ export function StoredReading({
   const sheet = chosen?.sheet ?? chosenSheet;
   const rows = useRows(reading, sheet);
   if (error !== undefined) return <FaultLine error={error} />;
-  if (data === undefined) return <Loading what="the reading" />;
+  if (data === undefined) return <Loading what={t("sources.theReading")} />;
   const { plan, reading: line } = data;
   const shown = data.read[sheet] ??
     data.read[0] ?? { name: plan.sheet, headerRow: plan.headerRow, totalRows: 0, aside: [] };
@@ -67,8 +68,8 @@ export function StoredReading({
             proposal: null,
             written: rows(row - 1)?.[column] ?? "",
             fault: "picked",
-            sentence: "Correct this cell",
-            why: "Amigo sees no fault here. What you write is read instead of what the sheet says.",
+            sentence: t("sources.correctThisCell"),
+            why: t("sources.amigoSeesNoFaultHere"),
           }
         : undefined,
     );
@@ -78,45 +79,67 @@ export function StoredReading({
       <Panel className="flex min-h-[320px] flex-col overflow-hidden">
         <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair px-3.5 py-2 text-[13px] text-ink-2">
           <span>
-            <b className="font-[650] text-ink">{line.rows}</b> rows, {setAside} set aside
+            <T
+              id="sources.rowsSetAside"
+              rows={<b className="font-[650] text-ink">{line.rows}</b>}
+              setAside={setAside}
+            />
           </span>
           <span>
-            <b className="font-[650] text-ink">{line.known}</b> known,{" "}
-            <b className="font-[650] text-ink">{line.fresh}</b> new
+            <T
+              id="sources.knownNew"
+              known={<b className="font-[650] text-ink">{line.known}</b>}
+              fresh={<b className="font-[650] text-ink">{line.fresh}</b>}
+            />
           </span>
           {data.questions > 0 && (
             <Link to="/people?show=questions" className="hover:underline">
-              <Warn>{counted(data.questions, "question")}</Warn>
+              <Warn>{t("sources.questions", { questions: data.questions })}</Warn>
             </Link>
           )}
           <span>
             {toDecide > 0 ? (
               <Warn>
-                <b>{faults.length}</b> faults: {toDecide} to decide, {faults.length - toDecide}{" "}
-                mended
+                <T
+                  id="sources.faultsToDecideMended"
+                  faults={<b>{faults.length}</b>}
+                  toDecide={toDecide}
+                  count={faults.length - toDecide}
+                />
               </Warn>
             ) : (
-              `${counted(faults.length, "fault")}${faults.length > 0 ? ", all mended" : ""}`
+              t("sources.faultsAllMended", {
+                faults: faults.length,
+                isFaults: String(faults.length > 0),
+              })
             )}
           </span>
           <span className="ml-auto flex min-w-0 items-center gap-1.5 truncate">
-            {data.read.length > 1 ? (
-              <Choice
-                small
-                label="Sheet"
-                value={String(sheet)}
-                onChange={(value) => setSheet(Number(value))}
-                options={data.read.map(({ name }, at) => ({
-                  value: String(at),
-                  name: `Sheet ${name}`,
-                }))}
-              />
-            ) : (
-              <>
-                Sheet <b className="font-[620] text-ink">{plan.sheet}</b>
-              </>
-            )}{" "}
-            of {data.sheets.length}
+            <T
+              id="sources.of"
+              value={
+                data.read.length > 1 ? (
+                  <Choice
+                    small
+                    label={t("sources.sheet")}
+                    value={String(sheet)}
+                    onChange={(value) => setSheet(Number(value))}
+                    options={data.read.map(({ name }, at) => ({
+                      value: String(at),
+                      name: t("sources.sheet2", { name }),
+                    }))}
+                  />
+                ) : (
+                  <>
+                    <T
+                      id="sources.sheet3"
+                      sheet={<b className="font-[620] text-ink">{plan.sheet}</b>}
+                    />
+                  </>
+                )
+              }
+              sheets={data.sheets.length}
+            />
           </span>
         </div>
         <SheetView
@@ -204,16 +227,14 @@ function NewMeanings({
   };
   return (
     <Panel className="px-4 py-3.5">
-      <h2>Other column meanings</h2>
-      <p className="mt-1 text-[13px] text-ink-2">
-        The file is imported again with them. No list changes before you review it in Changes.
-      </p>
+      <h2>{t("sources.otherColumnMeanings")}</h2>
+      <p className="mt-1 text-[13px] text-ink-2">{t("sources.theFileIsImportedAgain")}</p>
       <FaultLine error={changing.error} />
       <div className="mt-2.5 flex flex-wrap gap-2">
         <Button look="go" disabled={changing.isLoading} onClick={() => void submit()}>
-          {changing.isLoading ? "Importing …" : "Import again"}
+          {changing.isLoading ? t("sources.importing") : t("sources.importAgain")}
         </Button>
-        <Button onClick={onDone}>Undo</Button>
+        <Button onClick={onDone}>{t("sources.undo")}</Button>
       </div>
     </Panel>
   );

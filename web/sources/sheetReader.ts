@@ -25,6 +25,7 @@ import { claimsWhole } from "@amigo/core/sheet/claimsWhole";
 import { tidyLine } from "@amigo/core/text/tidy";
 import { readText, readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import type { FileFault, OrFileFault, Workbook } from "@amigo/core/sheet/sheet";
+import { t } from "../texts/t";
 
 /** What somebody says about the sheet in hand; each part stands until it is said otherwise. */
 export interface SaidOfSheet {
@@ -139,7 +140,7 @@ export function makeSheetReader(): (request: SheetRequest) => SheetAnswer {
       return {
         id,
         ok: false,
-        fault: { code: "broken-file", sentence: "No file is open. Drop it again." },
+        fault: { code: "broken-file", sentence: t("sources.noFileIsOpenDrop") },
       };
     const next = nextOf(inHand, request);
     const found = understandSheet(next);

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { FileFault } from "@amigo/core/sheet/sheet";
 import type { OpenedSheet, SheetAnswer, SheetRequest } from "./sheetReader";
+import { t } from "../texts/t";
 
 type WithoutId<Request> = Request extends { id: number } ? Omit<Request, "id"> : never;
 
@@ -31,8 +32,7 @@ export function useSheetReader() {
       setBusy(false);
       setFault({
         code: "broken-file",
-        sentence:
-          "This file could not be read here: it is damaged, or this browser ran out of memory. Save it as CSV and try that.",
+        sentence: t("sources.thisFileCouldNotBe"),
       });
     };
     setBusy(true);

@@ -11,6 +11,7 @@ import { useStore } from "../data/store";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { FaultLine, Loading, Panel } from "../ui/Page";
+import { t } from "../texts/t";
 
 /** Behind an invitation, or a link for a new password: choosing one, and being signed in. */
 export function PasswordPage() {
@@ -31,12 +32,12 @@ export function PasswordPage() {
     <main className="mx-auto flex min-h-dvh max-w-md flex-col justify-center gap-4 p-6">
       {link === undefined ? (
         error === undefined ? (
-          <Loading what="the link" />
+          <Loading what={t("start.theLink")} />
         ) : (
           <>
             <FaultLine error={error} />
             <Link to="/" className="text-petrol underline underline-offset-2">
-              To the sign-in page
+              {t("start.toTheSignInPage")}
             </Link>
           </>
         )
@@ -46,8 +47,8 @@ export function PasswordPage() {
             <h1 className="text-[26px]!">{link.house}</h1>
             <p className="text-ink-2">
               {link.what === "invitation"
-                ? `Welcome, ${link.name}. Choose a password, and you are signed in.`
-                : `${link.name}, choose a new password. You are signed out everywhere else.`}
+                ? t("start.welcomeChooseAPasswordAnd", { name: link.name })
+                : t("start.chooseANewPasswordYou", { name: link.name })}
             </p>
           </div>
           <Panel className="p-4">
@@ -55,17 +56,17 @@ export function PasswordPage() {
               <input type="hidden" autoComplete="username" value={link.email} readOnly />
               <p className="mono text-ink-2">{link.email}</p>
               <Field
-                label="Password"
+                label={t("start.password")}
                 type="password"
                 autoFocus
                 autoComplete="new-password"
                 value={password}
                 onChange={(event) => setPassword(event.target.value)}
-                help={`At least ${SHORTEST} characters. Three or four words with spaces are easy to remember.`}
+                help={t("start.atLeastCharactersThreeOr", { SHORTEST })}
               />
               <FaultLine error={choosing.error} />
               <Button look="go" type="submit" disabled={password === "" || choosing.isLoading}>
-                Choose it and sign in
+                {t("start.chooseItAndSignIn")}
               </Button>
             </form>
           </Panel>
@@ -89,15 +90,15 @@ export function EnterPage() {
   };
   return (
     <main className="mx-auto flex min-h-dvh max-w-md flex-col justify-center gap-4 p-6">
-      <h1 className="text-[26px]!">Sign in</h1>
+      <h1 className="text-[26px]!">{t("start.signIn")}</h1>
       <FaultLine error={error} />
       {error === undefined ? (
         <Button look="go" autoFocus disabled={isLoading} onClick={() => void submit()}>
-          Sign in on this device
+          {t("start.signInOnThisDevice")}
         </Button>
       ) : (
         <Link to="/" className="text-petrol underline underline-offset-2">
-          To the sign-in page
+          {t("start.toTheSignInPage")}
         </Link>
       )}
     </main>

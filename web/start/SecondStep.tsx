@@ -8,6 +8,7 @@ import {
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
+import { t } from "../texts/t";
 
 /** The second step of a sign-in: a code, a passkey, or a recovery code. */
 export function SecondStep({
@@ -31,12 +32,12 @@ export function SecondStep({
   };
   return (
     <Panel className="p-4">
-      <h2>Second step</h2>
+      <h2>{t("start.secondStep")}</h2>
       <form className="mt-2 flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
         {withCode && (
           <Field
             key={recovering ? "recovery" : "app"}
-            label={recovering ? "Recovery code" : "Code from your authenticator app"}
+            label={recovering ? t("start.recoveryCode") : t("start.codeFromYourAuthenticatorApp")}
             autoFocus
             autoComplete="one-time-code"
             inputMode={recovering ? "text" : "numeric"}
@@ -45,17 +46,13 @@ export function SecondStep({
             required
             value={code}
             onChange={(event) => setCode(event.target.value)}
-            help={
-              recovering
-                ? "One of the codes that you kept when you set up two-step sign-in. Each works once."
-                : "Six digits. They change every 30 seconds."
-            }
+            help={recovering ? t("start.oneOfTheCodesThat") : t("start.sixDigitsTheyChangeEvery")}
           />
         )}
         <FaultLine error={giving.error ?? using.error} />
         {withCode && (
           <Button look="go" type="submit" disabled={code.trim() === "" || giving.isLoading}>
-            Sign in
+            {t("start.signIn")}
           </Button>
         )}
         {ways.includes("passkey") && (
@@ -69,7 +66,7 @@ export function SecondStep({
               })
             }
           >
-            Use a passkey
+            {t("start.useAPasskey")}
           </Button>
         )}
         <p className="flex flex-wrap gap-x-4 text-[13px]">
@@ -81,17 +78,14 @@ export function SecondStep({
                 setCode("");
               }}
             >
-              {recovering ? "Use my app or passkey" : "Use a recovery code"}
+              {recovering ? t("start.useMyAppOrPasskey") : t("start.useARecoveryCode")}
             </Button>
           )}
           <Button look="quiet" onClick={() => void cancel()}>
-            Start again
+            {t("start.startAgain")}
           </Button>
         </p>
-        <p className="text-[13px] text-ink-2">
-          If you have lost your phone and your recovery codes, a coordinator can reset your two-step
-          sign-in.
-        </p>
+        <p className="text-[13px] text-ink-2">{t("start.ifYouHaveLostYour")}</p>
       </form>
     </Panel>
   );

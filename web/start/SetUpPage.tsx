@@ -7,6 +7,7 @@ import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { KindField, PlaceFields, type Place } from "../ui/PlaceFields";
 import { FaultLine, Panel } from "../ui/Page";
+import { t } from "../texts/t";
 
 const year = new Date().getMonth() < 6 ? new Date().getFullYear() - 1 : new Date().getFullYear();
 const START = {
@@ -43,7 +44,10 @@ export function SetUpPage({ needsCode }: { needsCode: boolean }) {
         [name]: event.target.value,
         ...(name === "insideDomain" &&
         (values.listDomain === "" || values.listDomain === `lists.${values.insideDomain}`)
-          ? { listDomain: event.target.value === "" ? "" : `lists.${event.target.value}` }
+          ? {
+              listDomain:
+                event.target.value === "" ? "" : t("start.lists", { value: event.target.value }),
+            }
           : {}),
       }),
   });
@@ -55,10 +59,8 @@ export function SetUpPage({ needsCode }: { needsCode: boolean }) {
   return (
     <main className="mx-auto flex min-h-dvh max-w-2xl flex-col justify-center gap-4 p-6">
       <div>
-        <h1 className="text-[26px]!">Set up your {values.kind}</h1>
-        <p className="text-ink-2">
-          You can change all of it later in Settings. Next, you import your first roster sheet.
-        </p>
+        <h1 className="text-[26px]!">{t("start.setUpYour", { kind: values.kind })}</h1>
+        <p className="text-ink-2">{t("start.youCanChangeAllOf")}</p>
       </div>
       <Panel className="p-5">
         <form className="grid gap-4 sm:grid-cols-2" onSubmit={(event) => void submit(event)}>
@@ -68,52 +70,52 @@ export function SetUpPage({ needsCode }: { needsCode: boolean }) {
             onChange={(kind) => setValues({ ...values, kind })}
           />
           <Field
-            label={`Name of the ${values.kind}`}
+            label={t("start.nameOfThe", { kind: values.kind })}
             className="sm:col-span-2"
             autoFocus
             {...bind("house")}
           />
           <Field
-            label="Inside domain"
-            help="Addresses of staff and students end in it."
-            placeholder="school.example"
+            label={t("start.insideDomain")}
+            help={t("start.addressesOfStaffAndStudents")}
+            placeholder={t("start.schoolExample")}
             {...bind("insideDomain")}
           />
           <Field
-            label="List domain"
-            help="Addresses of lists end in it."
-            placeholder="lists.school.example"
+            label={t("start.listDomain")}
+            help={t("start.addressesOfListsEndIn")}
+            placeholder={t("start.listsSchoolExample")}
             {...bind("listDomain")}
           />
           <Field
-            label="Season"
-            help="The school year or club season that is current."
+            label={t("start.season")}
+            help={t("start.theSchoolYearOrClub")}
             {...bind("season")}
           />
           <PlaceFields
             value={values}
             onChange={(part) => setValues((before) => ({ ...before, ...part }))}
           />
-          <Field label="Your name" autoComplete="name" {...bind("name")} />
+          <Field label={t("start.yourName")} autoComplete="name" {...bind("name")} />
           <Field
-            label="Your email address"
+            label={t("start.yourEmailAddress")}
             type="email"
             autoComplete="username"
             {...bind("email")}
           />
           <Field
-            label="Password"
+            label={t("start.password")}
             type="password"
             autoComplete="new-password"
             minLength={10}
-            help="At least 10 characters."
+            help={t("start.atLeast10Characters")}
             className="sm:col-span-2"
             {...bind("password")}
           />
           {needsCode && (
             <Field
-              label="Set-up code"
-              help="It was printed where Amigo was started, such as ABCD-EFGH-JKMN."
+              label={t("start.setUpCode")}
+              help={t("start.itWasPrintedWhereAmigo")}
               className="sm:col-span-2"
               autoComplete="off"
               {...bind("code")}
@@ -122,7 +124,7 @@ export function SetUpPage({ needsCode }: { needsCode: boolean }) {
           <div className="flex flex-col gap-3 sm:col-span-2">
             <FaultLine error={state.error} />
             <Button look="go" type="submit" disabled={state.isLoading}>
-              Set up and sign in as coordinator
+              {t("start.setUpAndSignIn")}
             </Button>
           </div>
         </form>

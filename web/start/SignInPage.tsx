@@ -10,6 +10,8 @@ import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
 import { useMailLinkMutation } from "../data/staff";
 import { SecondStep } from "./SecondStep";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** The door: address and password, then the second step; in the demo house also one click for each demo account. */
 export function SignInPage({ start }: { start: z.output<typeof StartPage> }) {
@@ -24,7 +26,7 @@ export function SignInPage({ start }: { start: z.output<typeof StartPage> }) {
           <img src={start.picture} alt="" className="mb-3 max-h-24 max-w-full" />
         )}
         <h1 className="text-[26px]!">{start.house}</h1>
-        <p className="text-ink-2">Mailing lists that follow the roster</p>
+        <p className="text-ink-2">{t("start.mailingListsThatFollowThe")}</p>
       </div>
       {start.secondStep !== null ? (
         <SecondStep ways={start.secondStep} onDone={enter} />
@@ -57,7 +59,7 @@ function FirstStep({
       {start.demoAccounts.length > 0 && (
         <Panel className="overflow-hidden">
           <p className="border-b border-hair bg-marigold-soft px-4 py-2 text-marigold-ink">
-            This is the demo house. Everybody in it is made up. Sign in with one click:
+            {t("start.thisIsTheDemoHouse")}
           </p>
           <ul>
             {start.demoAccounts.map(({ name, email: address, what }, index) => (
@@ -85,7 +87,7 @@ function FirstStep({
       <Panel className="p-4">
         <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
           <Field
-            label="Email address"
+            label={t("start.emailAddress")}
             type="email"
             autoComplete="username"
             required
@@ -94,7 +96,7 @@ function FirstStep({
             autoFocus={start.demoAccounts.length === 0}
           />
           <Field
-            label="Password"
+            label={t("start.password")}
             type="password"
             autoComplete="current-password"
             required
@@ -103,7 +105,7 @@ function FirstStep({
           />
           <FaultLine error={signingIn.error ?? demo.error ?? using.error} />
           <Button look="go" type="submit" disabled={signingIn.isLoading}>
-            {signingIn.isLoading ? "Signing in …" : "Sign in"}
+            {signingIn.isLoading ? t("start.signingIn") : t("start.signIn")}
           </Button>
           {start.passkeys && (
             <Button
@@ -114,17 +116,21 @@ function FirstStep({
                 })
               }
             >
-              Sign in with a passkey
+              {t("start.signInWithAPasskey")}
             </Button>
           )}
           <ByMail email={email} />
         </form>
       </Panel>
       <p className="text-center text-[13px] text-ink-2">
-        On a list as a parent or student?{" "}
-        <a className="text-petrol underline underline-offset-2" href="/member">
-          Open your page by a mailed link
-        </a>
+        <T
+          id="start.onAListAsA"
+          a={(chunks) => (
+            <a className="text-petrol underline underline-offset-2" href="/member">
+              {chunks}
+            </a>
+          )}
+        />
       </p>
     </>
   );
@@ -138,8 +144,8 @@ function StartOver({ onDone }: { onDone: () => void }) {
     <div className="flex flex-wrap items-center gap-2 px-4 py-2 text-[13px]">
       {asking ? (
         <>
-          <span className="flex-1">Everything in this demo house is removed.</span>
-          <Button onClick={() => setAsking(false)}>Cancel</Button>
+          <span className="flex-1">{t("start.everythingInThisDemoHouse")}</span>
+          <Button onClick={() => setAsking(false)}>{t("start.cancel")}</Button>
           <Button
             disabled={isLoading}
             onClick={() =>
@@ -151,13 +157,13 @@ function StartOver({ onDone }: { onDone: () => void }) {
               })
             }
           >
-            {isLoading ? "Emptying …" : "Remove and start over"}
+            {isLoading ? t("start.emptying") : t("start.removeAndStartOver")}
           </Button>
         </>
       ) : (
         <>
-          <span className="flex-1 text-ink-2">Nothing imported yet:</span>
-          <Button onClick={() => setAsking(true)}>Start with an empty roster</Button>
+          <span className="flex-1 text-ink-2">{t("start.nothingImportedYet")}</span>
+          <Button onClick={() => setAsking(true)}>{t("start.startWithAnEmptyRoster")}</Button>
         </>
       )}
       <FaultLine error={error} />
@@ -174,7 +180,7 @@ function ByMail({ email }: { email: string }) {
   if (isSuccess)
     return (
       <p role="status" className="text-[13px]">
-        If there is an account for <b>{email}</b>, a link is on its way there.
+        <T id="start.ifThereIsAnAccount" email={<b>{email}</b>} />
       </p>
     );
   return (
@@ -185,14 +191,14 @@ function ByMail({ email }: { email: string }) {
           disabled={email.trim() === "" || isLoading}
           onClick={() => ask("sign-in")}
         >
-          Mail me a link instead
+          {t("start.mailMeALinkInstead")}
         </Button>
         <Button
           look="quiet"
           disabled={email.trim() === "" || isLoading}
           onClick={() => ask("new password")}
         >
-          I need a new password
+          {t("start.iNeedANewPassword")}
         </Button>
       </p>
       <FaultLine error={error} />

@@ -1,6 +1,6 @@
 import { useState, type FormEvent } from "react";
 import { may, type HouseRole } from "@amigo/core/access/may";
-import { counted, joined } from "@amigo/core/text/sentence";
+import { joined } from "@amigo/core/text/sentence";
 import type { AccountLine } from "@amigo/contract/staff";
 import {
   useAccountsQuery,
@@ -20,15 +20,17 @@ import { dayOf, today } from "./time";
 import { TwoStepFor } from "./TwoStepFor";
 import { WideTable } from "./WideTable";
 import { DayField } from "./DayField";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 const ROLES: Record<HouseRole, { name: string; what: string }> = {
-  coordinator: { name: "coordinator", what: "does everything" },
+  coordinator: { name: t("ui.coordinator"), what: t("ui.doesEverything") },
   "site coordinator": {
-    name: "site coordinator",
-    what: "looks after the lists and staff of one site",
+    name: t("ui.siteCoordinator"),
+    what: t("ui.looksAfterTheListsAnd"),
   },
-  staff: { name: "staff", what: "sees and writes to what they lead, makes lists of their own" },
-  helper: { name: "helper", what: "adds rows to single sheets, and nothing else" },
+  staff: { name: t("ui.staff"), what: t("ui.seesAndWritesToWhat") },
+  helper: { name: t("ui.helper"), what: t("ui.addsRowsToSingleSheets") },
 };
 
 /** Who can sign in, as what and until when; inviting, changing, ending. */
@@ -40,7 +42,7 @@ export function Accounts() {
   const [end, ending] = useEndAccountMutation();
   const [said, setSaid] = useState("");
   if (error !== undefined) return <FaultLine error={error} />;
-  if (data === undefined) return <Loading what="the accounts" />;
+  if (data === undefined) return <Loading what={t("ui.theAccounts")} />;
   const head = "px-4 py-1.5 font-[500]";
   return (
     <>
@@ -50,26 +52,24 @@ export function Accounts() {
         </p>
       )}
       <div className="mb-2.5 flex items-center gap-3">
-        <p className="text-ink-2">
-          Who can sign in. Members need no account: their page opens by a mailed link.
-        </p>
+        <p className="text-ink-2">{t("ui.whoCanSignInMembers")}</p>
         <Button look="go" className="ml-auto" onClick={() => setEditing("new")}>
-          Invite somebody
+          {t("ui.inviteSomebody")}
         </Button>
       </div>
       <FaultLine error={inviting.error ?? ending.error} />
       {may(me.role, "change the house") && <TwoStepFor />}
       <Panel className="overflow-hidden">
-        <WideTable label="Accounts" className="w-full">
+        <WideTable label={t("ui.accounts")} className="w-full">
           <thead>
             <tr className="border-b border-hair text-left text-[12px] text-ink-3">
-              <th className={head}>Name</th>
-              <th className={head}>Address</th>
-              <th className={head}>Role</th>
-              <th className={head}>Leads</th>
-              <th className={head}>Two-step sign-in</th>
+              <th className={head}>{t("ui.name")}</th>
+              <th className={head}>{t("ui.address")}</th>
+              <th className={head}>{t("ui.role")}</th>
+              <th className={head}>{t("ui.leads")}</th>
+              <th className={head}>{t("ui.twoStepSignIn")}</th>
               <th className={head}>
-                <span className="sr-only">What can be done</span>
+                <span className="sr-only">{t("ui.whatCanBeDone")}</span>
               </th>
             </tr>
           </thead>
@@ -81,7 +81,7 @@ export function Accounts() {
               >
                 <td className="px-4 py-2 font-[620]">
                   {own.name}
-                  {own.mine && <span className="font-normal text-ink-3"> (you)</span>}
+                  {own.mine && <span className="font-normal text-ink-3"> {t("ui.you")}</span>}
                 </td>
                 <td className="mono px-4 py-2">{own.email}</td>
                 <td className="px-4 py-2">
@@ -90,19 +90,22 @@ export function Accounts() {
                   {own.sources.length > 0 && `: ${joined(own.sources.map(({ name }) => name))}`}
                   <span className="block text-[13px] text-ink-3">
                     {own.state === "ended"
-                      ? "ended"
+                      ? t("ui.ended")
                       : own.state === "invited"
-                        ? "invited, has no password yet"
+                        ? t("ui.invitedHasNoPasswordYet")
                         : ""}
                     {own.state !== "ended" &&
                       own.lastDay !== "" &&
-                      `${own.state === "invited" ? "; " : ""}until ${dayOf(own.lastDay)}`}
+                      t("ui.until", {
+                        value: own.state === "invited" ? "; " : "",
+                        when: dayOf(own.lastDay),
+                      })}
                   </span>
                 </td>
                 <td className="px-4 py-2 text-ink-2">
-                  {own.leads === 0 ? "" : counted(own.leads, "list")}
+                  {own.leads === 0 ? "" : t("ui.lists", { leads: own.leads })}
                 </td>
-                <td className="px-4 py-2 text-ink-2">{own.twoStep ? "on" : "off"}</td>
+                <td className="px-4 py-2 text-ink-2">{own.twoStep ? t("ui.on") : t("ui.off")}</td>
                 <td className="px-4 py-2 text-right whitespace-nowrap">
                   {own.mayChange && (
                     <span className="flex justify-end gap-2">
@@ -113,11 +116,14 @@ export function Accounts() {
                           onClick={() =>
                             void again(own.id).then(({ error: failed }) => {
                               if (failed === undefined)
-                                setSaid(`${own.name} was mailed the invitation once more.`);
+                                setSaid(t("ui.wasMailedTheInvitationOnce", { name: own.name }));
                             })
                           }
                         >
-                          Invite again<span className="sr-only"> {own.name}</span>
+                          <T
+                            id="ui.inviteAgain"
+                            name={<span className="sr-only"> {own.name}</span>}
+                          />
                         </Button>
                       )}
                       {own.state === "ended" ? (
@@ -125,11 +131,14 @@ export function Accounts() {
                           disabled={ending.isLoading}
                           onClick={() => void end({ id: own.id, ended: false })}
                         >
-                          Let it be again<span className="sr-only">: {own.name}</span>
+                          <T
+                            id="ui.letItBeAgain"
+                            name={<span className="sr-only">: {own.name}</span>}
+                          />
                         </Button>
                       ) : (
                         <Button onClick={() => setEditing(own)}>
-                          Change<span className="sr-only"> {own.name}</span>
+                          <T id="ui.change" name={<span className="sr-only"> {own.name}</span>} />
                         </Button>
                       )}
                     </span>
@@ -195,30 +204,30 @@ function AccountDialog({
     if (error === undefined)
       onDone(
         account === undefined
-          ? `${name} was mailed an invitation.`
-          : `${account.name} is ${ROLES[role].name} from now on.`,
+          ? t("ui.wasMailedAnInvitation", { name })
+          : t("ui.isFromNowOn", { name: account.name, name2: ROLES[role].name }),
       );
   };
   const places = [
     ...(role === "site coordinator" || me.role === "site coordinator"
       ? []
-      : [{ value: "", name: "no site" }]),
+      : [{ value: "", name: t("ui.noSite") }]),
     ...sites.map((own) => ({ value: own, name: own })),
   ];
   return (
-    <Modal title={account === undefined ? "Invite somebody" : account.name} onClose={onClose}>
+    <Modal title={account === undefined ? t("ui.inviteSomebody") : account.name} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
         {account === undefined && (
           <div className="grid grid-cols-2 gap-3">
             <Field
-              label="Name"
+              label={t("ui.name")}
               autoFocus
               value={name}
               onChange={(event) => setName(event.target.value)}
               maxLength={120}
             />
             <Field
-              label="Address"
+              label={t("ui.address")}
               type="email"
               value={email}
               onChange={(event) => setEmail(event.target.value)}
@@ -227,34 +236,46 @@ function AccountDialog({
           </div>
         )}
         <p>
-          They are{" "}
-          <Choice
-            small
-            label="Role"
-            value={role}
-            onChange={setRole}
-            options={roles.map((own) => ({ value: own, name: ROLES[own].name }))}
+          <T
+            id="ui.theyAreWhoIs"
+            choice={
+              <Choice
+                small
+                label={t("ui.role")}
+                value={role}
+                onChange={setRole}
+                options={roles.map((own) => ({ value: own, name: ROLES[own].name }))}
+              />
+            }
+            count={
+              role !== "helper" && (
+                <>
+                  {" "}
+                  <T
+                    id="ui.at"
+                    choice={
+                      <Choice
+                        small
+                        label={t("ui.site")}
+                        value={site}
+                        onChange={setSite}
+                        options={places}
+                      />
+                    }
+                  />
+                </>
+              )
+            }
+            name={ROLES[role].name}
+            what={ROLES[role].what}
+            span={(chunks) => <span className="text-[13px] text-ink-2">{chunks}</span>}
           />
-          {role !== "helper" && (
-            <>
-              {" "}
-              at <Choice small label="Site" value={site} onChange={setSite} options={places} />
-            </>
-          )}
-          .{" "}
-          <span className="text-[13px] text-ink-2">
-            Who is {ROLES[role].name} {ROLES[role].what}.
-          </span>
         </p>
         {role === "helper" && (
           <fieldset>
-            <legend className="mb-1 text-[13px] font-[560]">
-              Sheets to which they may add rows
-            </legend>
+            <legend className="mb-1 text-[13px] font-[560]">{t("ui.sheetsToWhichTheyMay")}</legend>
             {sources.length === 0 ? (
-              <p className="text-[13px] text-ink-2">
-                No sheet was read yet. Choose one for them later.
-              </p>
+              <p className="text-[13px] text-ink-2">{t("ui.noSheetWasReadYet")}</p>
             ) : (
               sources.map((own) => (
                 <label key={own.id} className="flex items-center gap-2">
@@ -276,7 +297,7 @@ function AccountDialog({
           </fieldset>
         )}
         <DayField
-          label="Last day, if there is one"
+          label={t("ui.lastDayIfThereIs")}
 
           min={today(me.timeZone)}
           value={lastDay}
@@ -285,21 +306,17 @@ function AccountDialog({
         />
         {account?.twoStep === true && !account.mine && (
           <p className="flex flex-wrap items-center gap-x-3 text-[13px] text-ink-2">
-            <span className="flex-1">
-              Signs in with two steps. Reset that if their phone and recovery codes are lost.
-            </span>
+            <span className="flex-1">{t("ui.signsInWithTwoSteps")}</span>
             <Button
               disabled={resetting.isLoading}
               onClick={() =>
                 void reset(account.id).then(({ error }) => {
                   if (error === undefined)
-                    onDone(
-                      `${account.name} signs in with the password alone again, until they set up two steps anew. They were told by mail.`,
-                    );
+                    onDone(t("ui.signsInWithThePassword", { name: account.name }));
                 })
               }
             >
-              Reset two-step sign-in
+              {t("ui.resetTwoStepSignIn")}
             </Button>
           </p>
         )}
@@ -313,16 +330,14 @@ function AccountDialog({
               onClick={() =>
                 void end({ id: account.id, ended: true }).then(({ error }) => {
                   if (error === undefined)
-                    onDone(
-                      `The account of ${account.name} has ended. What they led is led by the coordinators until somebody else does.`,
-                    );
+                    onDone(t("ui.theAccountOfHasEnded", { name: account.name }));
                 })
               }
             >
-              End it now
+              {t("ui.endItNow")}
             </Button>
           )}
-          <Button onClick={onClose}>Close</Button>
+          <Button onClick={onClose}>{t("ui.close")}</Button>
           <Button
             look="go"
             type="submit"
@@ -333,7 +348,7 @@ function AccountDialog({
               (role === "site coordinator" && site === "")
             }
           >
-            {account === undefined ? "Mail the invitation" : "Change it"}
+            {account === undefined ? t("ui.mailTheInvitation") : t("ui.changeIt")}
           </Button>
         </div>
       </form>

@@ -1,5 +1,6 @@
 import { useId } from "react";
 import { usePersonHitsQuery } from "../data/private";
+import { t } from "../texts/t";
 
 /** A field for any address. While a name is typed, whom the asker knows is offered with their addresses. */
 export function AddressToTry({
@@ -21,11 +22,11 @@ export function AddressToTry({
   return (
     <>
       <input
-        aria-label="Address to try"
+        aria-label={t("ui.addressToTry")}
         list={id}
         autoFocus={autoFocus}
         autoComplete="off"
-        placeholder="a name, or any address"
+        placeholder={t("ui.aNameOrAnyAddress")}
         value={value}
         onChange={(event) => onChange(event.target.value)}
         className={`mono h-[30px] rounded-md border border-hair bg-panel px-2.5 ${className}`}

@@ -8,6 +8,7 @@ import { useMe } from "../data/me";
 import { Button } from "./Button";
 import { Field } from "./Field";
 import { FaultLine } from "./Page";
+import { t } from "../texts/t";
 
 /** What somebody may not choose by themselves, and asks a coordinator for. What waits for it goes on by itself after a yes. */
 export function AskPermission({
@@ -24,39 +25,35 @@ export function AskPermission({
     event.preventDefault();
     const { data } = await ask({ ...wanted, why });
     if (data !== undefined)
-      onAsked(
-        `Asked ${joined(data.asked) || "the coordinators"}. What waits for it goes on by itself after a yes; you get a mail either way.`,
-      );
+      onAsked(t("ui.askedWhatWaitsForIt", { count: joined(data.asked) || "the coordinators" }));
   };
   const what =
     wanted.rule === "convention"
-      ? `the name "${wanted.wanted}"`
+      ? t("ui.theName", { wanted: wanted.wanted })
       : `${POINT_WORDS[wanted.rule]}: ${said(wanted.rule, wanted.wanted)}`;
   return (
     <form
       onSubmit={(event) => void submit(event)}
       className="mt-3 flex flex-col gap-2 rounded-md border border-petrol bg-petrol-soft px-3.5 py-3"
-      aria-label="Ask for permission"
+      aria-label={t("ui.askForPermission")}
     >
       <p>
         <b className="font-[640]">
-          {me.role === "coordinator"
-            ? "Allow it for this list alone"
-            : "Ask a coordinator to allow it for this list"}
+          {me.role === "coordinator" ? t("ui.allowItForThisList") : t("ui.askACoordinatorToAllow")}
         </b>
         <span className="block text-[13px] text-ink-2">{what}</span>
       </p>
       <Field
-        label="What it is for"
+        label={t("ui.whatItIsFor")}
         value={why}
         onChange={(event) => setWhy(event.target.value)}
         maxLength={500}
-        placeholder="families answer from their own addresses"
+        placeholder={t("ui.familiesAnswerFromTheirOwn")}
       />
       <FaultLine error={asking.error} />
       <div>
         <Button type="submit" look="go" disabled={why.trim() === "" || asking.isLoading}>
-          {me.role === "coordinator" ? "Put it to the coordinators" : "Ask for it"}
+          {me.role === "coordinator" ? t("ui.putItToTheCoordinators") : t("ui.askForIt")}
         </Button>
       </div>
     </form>

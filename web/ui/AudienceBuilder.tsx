@@ -16,24 +16,26 @@ import type { AudienceWords } from "@amigo/contract/edits";
 import { useAudienceWordsQuery } from "../data/edits";
 import { Button } from "./Button";
 import { Choice } from "./Choice";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 const WHO: Record<Choosable, string> = {
-  guardians: "Parents of students",
-  students: "Students",
-  coaches: "Coaches",
-  leads: "Leads",
-  staff: "Staff",
-  person: "One person",
+  guardians: t("ui.parentsOfStudents"),
+  students: t("ui.students"),
+  coaches: t("ui.coaches"),
+  leads: t("ui.leads"),
+  staff: t("ui.staff2"),
+  person: t("ui.onePerson"),
 };
 const COMPARE: Record<(typeof COMPARISONS)[number], string> = {
   is: "is",
-  "is not": "is not",
-  "<": "is below",
-  "<=": "is at most",
-  ">": "is above",
-  ">=": "is at least",
+  "is not": t("ui.isNot"),
+  "<": t("ui.isBelow"),
+  "<=": t("ui.isAtMost"),
+  ">": t("ui.isAbove"),
+  ">=": t("ui.isAtLeast"),
   contains: "contains",
-  "is one of": "is one of",
+  "is one of": t("ui.isOneOf"),
 };
 /** A value of the choice of places that is no place. */
 const EVERYWHERE = "";
@@ -57,11 +59,7 @@ export function AudienceBuilder({
   // A line that is not finished is in no text yet, so it is kept here as long as the text is the one written.
   const choices = draft?.text === value ? draft.choices : read(value);
   if (choices === undefined)
-    return (
-      <p className="text-[13px] text-ink-3">
-        This text says more than the choices can show. Change it as text below.
-      </p>
-    );
+    return <p className="text-[13px] text-ink-3">{t("ui.thisTextSaysMoreThan")}</p>;
   const change = (part: Partial<Choices>): void => {
     const next = { ...choices, ...part };
     const text = textOfChoices(next);
@@ -71,7 +69,7 @@ export function AudienceBuilder({
   return (
     <div className="flex flex-col gap-1.5">
       <Lines
-        label="Belongs"
+        label={t("ui.belongs")}
         groups={choices.groups}
         words={words}
         each={each}
@@ -79,9 +77,9 @@ export function AudienceBuilder({
       />
       {choices.except.length > 0 && (
         <>
-          <p className="text-[13px] text-ink-2">but not</p>
+          <p className="text-[13px] text-ink-2">{t("ui.butNot")}</p>
           <Lines
-            label="Left out"
+            label={t("ui.leftOut")}
             groups={choices.except}
             words={words}
             each={each}
@@ -91,13 +89,13 @@ export function AudienceBuilder({
       )}
       <div className="flex flex-wrap gap-1.5">
         <Add
-          name={choices.groups.length === 0 ? "Choose a group" : "Add a group"}
+          name={choices.groups.length === 0 ? t("ui.chooseAGroup") : t("ui.addAGroup")}
           each={each}
           onAdd={(group) => change({ groups: [...choices.groups, group] })}
         />
         {choices.groups.length > 0 && (
           <Add
-            name="Leave somebody out"
+            name={t("ui.leaveSomebodyOut")}
             each={each}
             onAdd={() => change({ except: [...choices.except, { ...NEW_GROUP, who: "person" }] })}
           />
@@ -159,7 +157,7 @@ function Lines({
       {groups.map((group, at) => (
         <li key={at}>
           <Line
-            label={`${label}, line ${at + 1}`}
+            label={t("ui.line", { label, count: at + 1 })}
             group={group}
             words={words}
             each={each}
@@ -192,7 +190,7 @@ function Line({
       <div className="flex min-w-0 flex-wrap items-center gap-1.5">
         <Choice
           small
-          label={`${label}: who`}
+          label={t("ui.who", { label })}
           value={group.who}
           onChange={(who) => onChange({ ...group, who })}
           options={CHOOSABLE.map((who) => ({ value: who, name: WHO[who] }))}
@@ -200,8 +198,8 @@ function Line({
         {group.who === "person" ? (
           <>
             <input
-              aria-label={`${label}: name`}
-              placeholder="First name and surname"
+              aria-label={t("ui.name2", { label })}
+              placeholder={t("ui.firstNameAndSurname")}
               value={group.person.name}
               onChange={(event) =>
                 onChange({ ...group, person: { name: event.target.value, hint: "" } })
@@ -225,7 +223,7 @@ function Line({
       </div>
       <button
         type="button"
-        aria-label={`${label}: remove`}
+        aria-label={t("ui.remove", { label })}
         onClick={onRemove}
         className="flex size-[26px] shrink-0 items-center justify-center rounded text-ink-3 hover:bg-sunk hover:text-ink"
       >
@@ -255,12 +253,19 @@ function PlaceChoice({ label, group, words, each, onChange }: PartProps & { each
   // A place that is not known here is shown as it is written, so that nothing changes by looking.
   const own =
     chosen !== undefined && index < 0
-      ? [{ value: "own", name: `in ${chosen.name ?? `this ${chosen.kind ?? "class"}`}` }]
+      ? [
+          {
+            value: "own",
+            name: t("ui.in", {
+              name: chosen.name ?? t("ui.this", { kind: chosen.kind ?? "class" }),
+            }),
+          },
+        ]
       : [];
   return (
     <Choice
       small
-      label={`${label}: where`}
+      label={t("ui.where", { label })}
       value={chosen === undefined ? EVERYWHERE : index < 0 ? "own" : String(index)}
       onChange={(value) => {
         if (value === "own") return;
@@ -270,7 +275,7 @@ function PlaceChoice({ label, group, words, each, onChange }: PartProps & { each
         });
       }}
       options={[
-        { value: EVERYWHERE, name: "everywhere" },
+        { value: EVERYWHERE, name: t("ui.everywhere") },
         ...own,
         ...places.map(({ name }, at) => ({ value: String(at), name })),
       ]}
@@ -287,14 +292,19 @@ function placesOf(
   kind: SpotKind | undefined,
 ): { name: string; place: NonNullable<ChosenGroup["place"]> }[] {
   return [
-    ...(kind === undefined ? [] : [{ name: `in this ${kind}`, place: { kind, name: undefined } }]),
+    ...(kind === undefined
+      ? []
+      : [{ name: t("ui.inThis", { kind }), place: { kind, name: undefined } }]),
     ...words.cohorts.map((own) => ({
-      name: `in ${own.name}${own.kind === "class" ? "" : ` (${own.kind})`}`,
+      name: t("ui.in2", { name: own.name, value: own.kind === "class" ? "" : ` (${own.kind})` }),
       place: { kind: own.kind, name: own.name },
     })),
-    ...words.sites.map((name) => ({ name: `at ${name}`, place: { kind: "site" as const, name } })),
+    ...words.sites.map((name) => ({
+      name: t("ui.at2", { name }),
+      place: { kind: "site" as const, name },
+    })),
     ...words.levels.map((name) => ({
-      name: `of level ${name}`,
+      name: t("ui.ofLevel", { name }),
       place: { kind: "level" as const, name },
     })),
   ];
@@ -316,7 +326,11 @@ function ConditionChoice({ label, group, words, onChange }: PartProps) {
         }
         className="rounded px-1 text-[13px] text-petrol underline underline-offset-2"
       >
-        add a condition<span className="sr-only"> to {label}</span>
+        <T
+          id="ui.addAConditionTo"
+          label={label}
+          span={(chunks) => <span className="sr-only">{chunks}</span>}
+        />
       </button>
     );
   const set = (part: Partial<typeof condition>): void =>
@@ -324,10 +338,10 @@ function ConditionChoice({ label, group, words, onChange }: PartProps) {
   const column = words.columns.find(({ name }) => same(name, condition.column));
   return (
     <>
-      <span className="text-[13px] text-ink-2">whose</span>
+      <span className="text-[13px] text-ink-2">{t("ui.whose")}</span>
       <Choice
         small
-        label={`${label}: column`}
+        label={t("ui.column", { label })}
         value={column?.name ?? condition.column}
         onChange={(name) =>
           set({
@@ -343,7 +357,7 @@ function ConditionChoice({ label, group, words, onChange }: PartProps) {
       />
       <Choice
         small
-        label={`${label}: comparison`}
+        label={t("ui.comparison", { label })}
         value={condition.comparison}
         onChange={(comparison) => set({ comparison })}
         options={COMPARISONS.filter(
@@ -351,7 +365,7 @@ function ConditionChoice({ label, group, words, onChange }: PartProps) {
         ).map((comparison) => ({ value: comparison, name: COMPARE[comparison] }))}
       />
       <input
-        aria-label={`${label}: value`}
+        aria-label={t("ui.value", { label })}
         list={id}
         value={condition.value}
         onChange={(event) => set({ value: event.target.value })}
@@ -367,7 +381,11 @@ function ConditionChoice({ label, group, words, onChange }: PartProps) {
         onClick={() => onChange({ ...group, condition: undefined })}
         className="rounded px-1 text-[13px] text-petrol underline underline-offset-2"
       >
-        no condition<span className="sr-only"> in {label}</span>
+        <T
+          id="ui.noConditionIn"
+          label={label}
+          span={(chunks) => <span className="sr-only">{chunks}</span>}
+        />
       </button>
     </>
   );

@@ -1,10 +1,10 @@
 import { useEffect, useId, useRef, useState, type KeyboardEvent } from "react";
 import type { Each } from "@amigo/core/lists/recipe";
-import { counted } from "@amigo/core/text/sentence";
 import { useTriedAudienceQuery } from "../data/edits";
 import { AudienceBuilder } from "./AudienceBuilder";
 import { Button } from "./Button";
 import { Warn } from "./Signs";
+import { t } from "../texts/t";
 
 /** What is typed is tried after this many milliseconds of rest. */
 const SETTLES_AFTER = 180;
@@ -14,7 +14,7 @@ const SETTLES_AFTER = 180;
  * with a proposal, reads the text back as a sentence and shows how many and who first.
  */
 export function AudienceField({
-  label = "Who belongs on it",
+  label = t("ui.whoBelongsOnIt"),
   value,
   onChange,
   each,
@@ -115,15 +115,15 @@ export function AudienceField({
           onBlur={() => setOpen(false)}
           placeholder={
             each === "" || each === "house"
-              ? 'parents of "Class 3A" + coaches of "Class 3A"'
-              : `parents of students in this ${each}`
+              ? t("ui.parentsOfClass3aCoaches")
+              : t("ui.parentsOfStudentsInThis", { each })
           }
           className="mono block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5 text-[13.5px]! hover:border-ink-3"
         />
         <ul
           id={`${id}-ways`}
           role="listbox"
-          aria-label="Ways to go on"
+          aria-label={t("ui.waysToGoOn")}
           className={`absolute inset-x-0 top-full z-50 mt-1 max-h-60 overflow-auto rounded-md border border-hair bg-panel py-1 shadow-lg ${completions.length === 0 ? "hidden" : ""}`}
         >
           {completions.map(({ text, what }, index) => (
@@ -156,7 +156,7 @@ export function AudienceField({
                   replace(text, text.length - (value.length - fault.at - fault.length));
                 }}
               >
-                Write {fault.proposal}
+                {t("ui.write", { proposal: fault.proposal })}
               </Button>
             )}
           </p>
@@ -167,14 +167,12 @@ export function AudienceField({
         {tried !== undefined && tried.sentence !== "" && (
           <p className="mt-0.5">
             <b className="font-[640]">
-              {counted(tried.people, "person", "people")},{" "}
-              {counted(tried.addresses, "address", "addresses")}
+              {t("ui.peopleAddresses", { people: tried.people, addresses: tried.addresses })}
             </b>
             {tried.example !== "" && (
               <span className="text-ink-3">
                 {" "}
-                for {tried.example}
-                {list === "" && ", for example"}
+                {t("ui.forForExample", { example: tried.example, isList: String(list === "") })}
               </span>
             )}
             {tried.first.length > 0 && (
@@ -182,9 +180,8 @@ export function AudienceField({
                 :{" "}
                 {tried.first
                   .slice(0, 5)
-                  .map(
-                    ({ name, because, reached }) =>
-                      `${name} (${because}${reached ? "" : ", not reached"})`,
+                  .map(({ name, because, reached }) =>
+                    t("ui.count", { name, because, reached: String(reached) }),
                   )
                   .join("; ")}
                 {tried.people > 5 && " …"}

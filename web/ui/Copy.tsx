@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Button } from "./Button";
+import { T } from "../texts/T";
 
 /** Copies a text, and says for a moment that it has. */
 export function Copy({ text }: { text: string }) {
@@ -14,8 +15,11 @@ export function Copy({ text }: { text: string }) {
         })
       }
     >
-      {copied ? "Copied" : "Copy"}
-      <span className="sr-only"> the address</span>
+      <T
+        id="ui.copiedTheAddress"
+        copied={String(copied)}
+        span={(chunks) => <span className="sr-only">{chunks}</span>}
+      />
     </Button>
   );
 }

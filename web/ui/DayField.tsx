@@ -1,6 +1,7 @@
 import { CalendarDays } from "lucide-react";
 import { useId, useRef, useState } from "react";
 import { dayAndTimeOf, dayOf, readDay, readDayAndTime } from "./time";
+import { t } from "../texts/t";
 
 interface DayFieldProps {
   label: string;
@@ -79,7 +80,7 @@ export function DayField({
         />
         <button
           type="button"
-          aria-label={`${label}: open the calendar`}
+          aria-label={t("ui.openTheCalendar", { label })}
           onClick={() => picker.current?.showPicker()}
           className="absolute inset-y-0 right-0 flex w-8 items-center justify-center text-ink-3 hover:text-ink"
         >
@@ -123,9 +124,12 @@ function faultOf(
   if (text.trim() === "") return "";
   const read = withTime ? readDayAndTime(text) : readDay(text, { from: min, until: max });
   if (read === undefined)
-    return `This can't be read as a ${withTime ? "day and time" : "day"}. Write it like ${withTime ? dayAndTimeOf(`${EXAMPLE}T16:30`) : dayOf(EXAMPLE)}.`;
+    return t("ui.thisCantBeReadAs", {
+      withTime: String(withTime),
+      value: withTime ? dayAndTimeOf(`${EXAMPLE}T16:30`) : dayOf(EXAMPLE),
+    });
   const day = read.slice(0, 10);
-  if (min !== "" && day < min) return `Choose ${dayOf(min)} or later.`;
-  if (max !== "" && day > max) return `Choose ${dayOf(max)} or earlier.`;
+  if (min !== "" && day < min) return t("ui.chooseOrLater", { when: dayOf(min) });
+  if (max !== "" && day > max) return t("ui.chooseOrEarlier", { when: dayOf(max) });
   return "";
 }

@@ -1,7 +1,16 @@
 import { Field } from "./Field";
+import { t } from "../texts/t";
 
-const DAYS = ["Mo", "Tu", "We", "Th", "Fr", "Sa", "Su"];
-const DAY_NAMES = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
+const DAYS = [t("ui.mo"), t("ui.tu"), t("ui.we"), t("ui.th"), t("ui.fr"), t("ui.sa"), t("ui.su")];
+const DAY_NAMES = [
+  t("ui.monday"),
+  t("ui.tuesday"),
+  t("ui.wednesday"),
+  t("ui.thursday"),
+  t("ui.friday"),
+  t("ui.saturday"),
+  t("ui.sunday"),
+];
 
 /** Times as they are typed, with commas or spaces between, each as `HH:MM`. */
 export function readTimes(text: string): string[] {
@@ -28,7 +37,7 @@ export function DaysAndTimes({
   return (
     <div className="flex flex-wrap items-end gap-3">
       <fieldset>
-        <legend className="mb-1 text-[13px] font-[560]">Days</legend>
+        <legend className="mb-1 text-[13px] font-[560]">{t("ui.days")}</legend>
         <div className="flex gap-1">
           {DAYS.map((name, at) => {
             const day = at + 1;
@@ -55,7 +64,7 @@ export function DaysAndTimes({
         </div>
       </fieldset>
       <Field
-        label={`Times, on the clocks of ${zone}`}
+        label={t("ui.timesOnTheClocksOf", { zone })}
         value={times}
         onChange={(event) => onTimes(event.target.value)}
         className="min-w-44 flex-1"

@@ -1,5 +1,4 @@
 import { useRef, useState } from "react";
-import { counted } from "@amigo/core/text/sentence";
 import type { EditPlan, EditWanted } from "@amigo/contract/edits";
 import { RULE_IDS } from "@amigo/core/posting/rules/rule";
 import type { RequestWanted } from "../data/requests";
@@ -12,6 +11,7 @@ import { Modal } from "./Modal";
 import { FaultLine, Loading } from "./Page";
 import { Progress } from "./Progress";
 import { Minus, Plus, Tilde } from "./Signs";
+import { t } from "../texts/t";
 
 /** What an edit of recipes, lists or names would do today, as a round, and the button that carries it out. */
 export function EditDialog({
@@ -41,7 +41,7 @@ export function EditDialog({
     const { data } = await request;
     // Something may have changed meanwhile: what it does is worked out anew, to be looked at once more.
     if (data === undefined) void refetch();
-    else onDone(`Done in round ${data.round}. It can be taken back under Changes, past rounds.`);
+    else onDone(t("ui.doneInRoundItCan", { round: data.round }));
   };
   return (
     <Modal wide title={title} onClose={onClose}>
@@ -49,28 +49,26 @@ export function EditDialog({
       {asking !== undefined && <AskPermission wanted={asking} onAsked={onDone} />}
       {error !== undefined && (
         <div className="mt-3 flex justify-end">
-          <Button onClick={onClose}>Back</Button>
+          <Button onClick={onClose}>{t("ui.back")}</Button>
         </div>
       )}
-      {error === undefined && plan === undefined && <Loading what="what it would do" />}
+      {error === undefined && plan === undefined && <Loading what={t("ui.whatItWouldDo")} />}
       {error === undefined && plan !== undefined && (
         <div className="flex flex-col gap-3">
-          <p className="text-ink-2">
-            This is carried out as a round of its own, at once, and can be taken back.
-          </p>
+          <p className="text-ink-2">{t("ui.thisIsCarriedOutAs")}</p>
           <Guards
             guards={plan.guards}
             typed={typed}
             onType={(id, value) => setTyped({ ...typed, [id]: value })}
           />
           {plan.causes.length === 0 ? (
-            <p>This changes nothing: everything is so already.</p>
+            <p>{t("ui.thisChangesNothingEverythingIs")}</p>
           ) : (
             <PlanBody plan={plan} />
           )}
           <FaultLine error={carrying.error} />
           {carrying.isLoading ? (
-            <Progress what="Carrying it out" onStop={() => asked.current?.abort()} />
+            <Progress what={t("ui.carryingItOut")} onStop={() => asked.current?.abort()} />
           ) : (
             <div className="flex items-center justify-end gap-2">
               <span className="mr-auto flex gap-3">
@@ -78,7 +76,7 @@ export function EditDialog({
                 <Minus count={plan.totals.leaves} />
                 <Tilde count={plan.totals.replaced} />
               </span>
-              <Button onClick={onClose}>Back</Button>
+              <Button onClick={onClose}>{t("ui.back")}</Button>
               <Button
                 look="go"
                 autoFocus
@@ -86,8 +84,8 @@ export function EditDialog({
                 onClick={() => void run()}
               >
                 {plan.lists.length === 0
-                  ? "Carry it out"
-                  : `Carry it out on ${counted(plan.totals.lists, "list")}`}
+                  ? t("ui.carryItOut")
+                  : t("ui.carryItOutOnLists", { lists: plan.totals.lists })}
               </Button>
             </div>
           )}
@@ -118,7 +116,7 @@ function PlanBody({ plan }: { plan: EditPlan }) {
     <>
       <ListDeltas lists={plan.lists} />
       {plan.lists.length === 0 && (
-        <ul aria-label="What it does">
+        <ul aria-label={t("ui.whatItDoes")}>
           {plan.causes.map(({ kind, title, detail }) => (
             <li key={`${kind} ${title} ${detail}`} className="border-t border-hair-soft py-1.5">
               <b className="font-[620]">{title}</b> <span className="text-ink-2">{detail}</span>

@@ -1,5 +1,7 @@
 import { useState } from "react";
 import type { RoundPage } from "@amigo/contract/rounds";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** The guards whose count was not typed yet. */
 export function unpassed(
@@ -30,18 +32,23 @@ export function Guards({
             key={id}
             className="flex items-center gap-3.5 rounded-lg border border-marigold-line bg-marigold-soft px-3.5 py-2 last:mb-3"
           >
-            <b className="whitespace-nowrap">{passed ? "✓ Confirmed" : "! Safety check"}</b>
+            <b className="whitespace-nowrap">{passed ? t("ui.confirmed") : t("ui.safetyCheck")}</b>
             <p className="min-w-0 flex-1">
               <b className="font-[650]">{about}</b> {sentence}
             </p>
             <label className="flex items-center gap-3.5 whitespace-nowrap">
-              Type {count} to confirm
-              <input
-                inputMode="numeric"
-                value={typed[id] ?? ""}
-                onChange={(event) => onType(id, event.target.value.trim())}
-                aria-label={`Type ${count} to confirm: ${about}`}
-                className="h-7 w-14 rounded border border-marigold-line bg-panel px-2 text-center"
+              <T
+                id="ui.typeToConfirm2"
+                count={count}
+                input={
+                  <input
+                    inputMode="numeric"
+                    value={typed[id] ?? ""}
+                    onChange={(event) => onType(id, event.target.value.trim())}
+                    aria-label={t("ui.typeToConfirm", { count, about })}
+                    className="h-7 w-14 rounded border border-marigold-line bg-panel px-2 text-center"
+                  />
+                }
               />
             </label>
           </div>
@@ -53,7 +60,7 @@ export function Guards({
           className="mb-3 self-start text-petrol underline underline-offset-2"
           onClick={() => setAll(!all)}
         >
-          {all ? "Fewer safety checks" : `${guards.length - 2} more safety checks`}
+          {all ? t("ui.fewerSafetyChecks") : t("ui.moreSafetyChecks", { count: guards.length - 2 })}
         </button>
       )}
     </div>

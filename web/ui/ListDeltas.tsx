@@ -1,12 +1,12 @@
 import { useState } from "react";
-import { counted } from "@amigo/core/text/sentence";
 import type { EditPlan } from "@amigo/contract/edits";
 import { Button } from "./Button";
 import { Minus, Plus } from "./Signs";
+import { t } from "../texts/t";
 
 const WORDS = {
   made: "made",
-  opened: "opened again",
+  opened: t("ui.openedAgain"),
   closed: "closed",
   renamed: "renamed",
   changed: "changed",
@@ -18,7 +18,11 @@ export function ListDeltas({ lists }: { lists: EditPlan["lists"] }) {
   return (["made", "opened", "closed", "renamed", "changed"] as const).map((what) => {
     const own = lists.filter((list) => list.what === what);
     return own.length === 0 ? null : (
-      <Group key={what} title={`${counted(own.length, "list")} ${WORDS[what]}`} lists={own} />
+      <Group
+        key={what}
+        title={t("ui.lists2", { own: own.length, value: WORDS[what] })}
+        lists={own}
+      />
     );
   });
 }
@@ -36,7 +40,7 @@ function Group({ title, lists }: { title: string; lists: EditPlan["lists"] }) {
               <span className="min-w-0 flex-1 text-[13px] text-ink-2">
                 {what === "renamed" ? (
                   <span className="mono">
-                    {before} <span aria-label="becomes">→</span>{" "}
+                    {before} <span aria-label={t("ui.becomes")}>→</span>{" "}
                     <b className="font-[640] text-ink">{after}</b>
                   </span>
                 ) : (
@@ -60,7 +64,7 @@ function Group({ title, lists }: { title: string; lists: EditPlan["lists"] }) {
       </ul>
       {lists.length > SHOWN && (
         <Button look="quiet" onClick={() => setAll(!all)}>
-          {all ? "Show fewer" : `Show all ${lists.length}`}
+          {all ? t("ui.showFewer") : t("ui.showAll", { lists: lists.length })}
         </Button>
       )}
     </section>

@@ -1,6 +1,7 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useState, type ReactNode } from "react";
 import { Button } from "./Button";
+import { t } from "../texts/t";
 
 /** A dialog in the middle of the page, with its title. Esc, or a press beside it, asks before what was typed is lost. */
 export function Modal({
@@ -31,7 +32,7 @@ export function Modal({
           <div className="mb-2 flex items-start justify-between gap-3">
             <DialogTitle className="text-[18px] font-[680] wrap-anywhere">{title}</DialogTitle>
             <Button look="quiet" className="shrink-0 md:hidden" onClick={leave}>
-              Close
+              {t("ui.close")}
             </Button>
           </div>
           {children}
@@ -40,11 +41,11 @@ export function Modal({
               role="alert"
               className="sticky bottom-0 mt-3 flex flex-wrap items-center gap-2 rounded-md border border-marigold-line bg-marigold-soft px-3 py-2"
             >
-              <b className="mr-auto font-[620]">Discard what you typed?</b>
+              <b className="mr-auto font-[620]">{t("ui.discardWhatYouTyped")}</b>
               <Button autoFocus onClick={() => setAsking(false)}>
-                Keep editing
+                {t("ui.keepEditing")}
               </Button>
-              <Button onClick={onClose}>Discard</Button>
+              <Button onClick={onClose}>{t("ui.discard")}</Button>
             </div>
           )}
         </DialogPanel>

@@ -1,5 +1,6 @@
 import { useEffect, type ReactNode } from "react";
 import { sentenceOf } from "../data/api";
+import { t } from "../texts/t";
 
 /** The head of a page: its name, one line about it, its buttons. */
 export function PageHead({
@@ -12,7 +13,7 @@ export function PageHead({
   children?: ReactNode;
 }) {
   useEffect(() => {
-    document.title = `${title} · Amigo`;
+    document.title = t("ui.amigo", { title });
   }, [title]);
   return (
     <div className="mb-3 flex flex-wrap items-baseline gap-x-3.5 gap-y-2">
@@ -69,7 +70,7 @@ export function FaultLine({ error }: { error: unknown }) {
 export function FaultPage({ error }: { error: unknown }) {
   return (
     <>
-      <PageHead title="This page can't be shown" />
+      <PageHead title={t("ui.thisPageCantBeShown")} />
       <FaultLine error={error} />
     </>
   );
@@ -78,7 +79,7 @@ export function FaultPage({ error }: { error: unknown }) {
 export function Loading({ what }: { what: string }) {
   return (
     <p role="status" className="px-4 py-10 text-center text-ink-3">
-      Loading {what} …
+      {t("ui.loading", { what })}
     </p>
   );
 }

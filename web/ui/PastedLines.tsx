@@ -1,21 +1,21 @@
 import { useState } from "react";
 import type { z } from "zod";
-import { counted } from "@amigo/core/text/sentence";
 import type { PastedLine } from "@amigo/contract/lists";
 import { Address } from "./Address";
 import { Button } from "./Button";
 import { Warn } from "./Signs";
+import { t } from "../texts/t";
 
 type Line = z.output<typeof PastedLine>;
 
 const SIGNS: Record<Line["outcome"], string> = {
-  "to add": "+ to add",
-  repaired: "~ repaired",
-  "already there": "= there already",
-  twice: "= twice",
-  outside: "− outside",
-  waits: "~ waits for a lead",
-  unusable: "! unusable",
+  "to add": t("ui.toAdd"),
+  repaired: t("ui.repaired"),
+  "already there": t("ui.thereAlready"),
+  twice: t("ui.twice"),
+  outside: t("ui.outside"),
+  waits: t("ui.waitsForALead"),
+  unusable: t("ui.unusable"),
 };
 const LOOKS: Record<Line["outcome"], string> = {
   "to add": "text-leaf-ink",
@@ -50,24 +50,26 @@ export function PastedLines({
     lines.filter(({ outcome }) => outcomes.includes(outcome)).length;
   const parts = [
     [of("to add", "repaired"), "to add"],
-    [of("already there", "twice"), "there already or twice"],
-    [of("outside"), "outside and not allowed"],
+    [of("already there", "twice"), t("ui.thereAlreadyOrTwice")],
+    [of("outside"), t("ui.outsideAndNotAllowed")],
     [of("unusable"), "unusable"],
   ] as const;
   return (
-    <section aria-label="What becomes of each address">
+    <section aria-label={t("ui.whatBecomesOfEachAddress")}>
       <p role="status" className="mb-1">
-        <b className="font-[640]">{counted(lines.length, "address", "addresses")} in</b>:{" "}
+        <b className="font-[640]">{t("ui.addressesIn", { lines: lines.length })}</b>:{" "}
         {parts
           .filter(([count]) => count > 0)
           .map(([count, what]) => `${count} ${what}`)
-          .join(", ") || "none"}
+          .join(", ") || t("ui.none")}
         {leftOver.length > 0 && (
           <span className="block">
             <Warn>
-              {counted(leftOver.length, "piece")} that {leftOver.length === 1 ? "is" : "are"} no
-              address: {leftOver.slice(0, 6).join(" · ")}
-              {leftOver.length > 6 && " …"}
+              {t("ui.piecesThatNoAddress", {
+                leftOver: leftOver.length,
+                list: leftOver.slice(0, 6).join(" · "),
+                count: leftOver.length > 6 && " …",
+              })}
             </Warn>
           </span>
         )}
@@ -117,7 +119,7 @@ function Fix({
   return (
     <span className="flex gap-2">
       <input
-        aria-label={`Put ${written} right`}
+        aria-label={t("ui.putRight", { written })}
         value={right}
         onChange={(event) => setRight(event.target.value)}
         onKeyDown={(event) => {
@@ -133,7 +135,7 @@ function Fix({
         disabled={right === written}
         onClick={() => onFix(written, right)}
       >
-        Put right
+        {t("ui.putRight2")}
       </Button>
     </span>
   );

@@ -1,6 +1,7 @@
 import { useId, useMemo } from "react";
 import { countries, LANGUAGES } from "@amigo/core/text/place";
 import { Field } from "./Field";
+import { t } from "../texts/t";
 
 /** Where a school or club is. */
 export interface Place {
@@ -27,8 +28,8 @@ export function PlaceFields({
   return (
     <>
       <Field
-        label="Time zone"
-        help="All times on pages and in mails are by these clocks."
+        label={t("ui.timeZone")}
+        help={t("ui.allTimesOnPagesAnd")}
         list={`${id}-zones`}
         required
         value={value.timeZone}
@@ -40,15 +41,15 @@ export function PlaceFields({
         ))}
       </datalist>
       <Select
-        label="Country"
-        help="For the way dates are written, and the size of paper."
+        label={t("ui.country")}
+        help={t("ui.forTheWayDatesAre")}
         value={value.country}
-        options={[{ code: "", name: "Not said" }, ...all]}
+        options={[{ code: "", name: t("ui.notSaid") }, ...all]}
         onChange={(country) => onChange({ country })}
       />
       <Select
-        label="Language"
-        help="For dates and sorting. Pages and mails are in English."
+        label={t("ui.language")}
+        help={t("ui.forDatesAndSortingPages")}
         value={value.language}
         options={languages}
         onChange={(language) => onChange({ language })}
@@ -69,7 +70,7 @@ export function KindField({
 }) {
   return (
     <fieldset className={`flex gap-5 ${className}`}>
-      <legend className="mb-1 text-[13px] font-[560]">This is a</legend>
+      <legend className="mb-1 text-[13px] font-[560]">{t("ui.thisIsA")}</legend>
       {(["school", "club"] as const).map((kind) => (
         <label key={kind} className="flex items-center gap-2">
           <input

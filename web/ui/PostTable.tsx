@@ -5,6 +5,7 @@ import { useMe } from "../data/me";
 import { moment } from "./time";
 import { WideTable } from "./WideTable";
 import { useNarrow } from "./useNarrow";
+import { t } from "../texts/t";
 
 /** Posts, newest first, each with what became of its copies. */
 export function PostTable({
@@ -24,7 +25,7 @@ export function PostTable({
               to={`/mail/${post.id}`}
               className="block font-[620] wrap-anywhere hover:underline"
             >
-              {post.subject === "" ? "(no subject)" : post.subject}
+              {post.subject === "" ? t("ui.noSubject") : post.subject}
             </Link>
             <span className="flex flex-wrap justify-between gap-x-3 text-[13px] text-ink-2">
               <span>
@@ -41,14 +42,14 @@ export function PostTable({
       </ul>
     );
   return (
-    <WideTable label="Posts" className="w-full table-fixed">
+    <WideTable label={t("ui.posts")} className="w-full table-fixed">
       <thead>
         <tr className="border-b border-hair text-left text-[12px] text-ink-3">
-          <th className="px-4 py-1.5 font-[500]">Subject</th>
-          {showLists && <th className="px-4 py-1.5 font-[500]">To</th>}
-          <th className="w-44 px-4 py-1.5 font-[500]">From</th>
-          <th className="w-52 px-4 py-1.5 font-[500]">Copies</th>
-          <th className="w-32 px-4 py-1.5 font-[500]">Written</th>
+          <th className="px-4 py-1.5 font-[500]">{t("ui.subject")}</th>
+          {showLists && <th className="px-4 py-1.5 font-[500]">{t("ui.to")}</th>}
+          <th className="w-44 px-4 py-1.5 font-[500]">{t("ui.from")}</th>
+          <th className="w-52 px-4 py-1.5 font-[500]">{t("ui.copies")}</th>
+          <th className="w-32 px-4 py-1.5 font-[500]">{t("ui.written")}</th>
         </tr>
       </thead>
       <tbody>
@@ -59,7 +60,7 @@ export function PostTable({
           >
             <td className="px-4 py-2">
               <Link to={`/mail/${post.id}`} className="block truncate font-[620] hover:underline">
-                {post.subject === "" ? "(no subject)" : post.subject}
+                {post.subject === "" ? t("ui.noSubject") : post.subject}
               </Link>
             </td>
             {showLists && (
@@ -81,19 +82,20 @@ export function PostTable({
 
 /** What became of a post, in a few words with signs. */
 export function Copies({ post }: { post: Pick<PostLine, "outcome" | "deliveries"> }) {
-  if (post.outcome === "held") return <b className="font-[620] text-marigold-ink">! held</b>;
+  if (post.outcome === "held")
+    return <b className="font-[620] text-marigold-ink">{t("ui.held")}</b>;
   if (post.outcome !== "goes out") return <b className="font-[620] text-brick">− {post.outcome}</b>;
   const { waiting, sent, deferred, bounced, cancelled, digests } = post.deliveries;
   return (
     <span className="flex flex-wrap gap-x-2.5">
-      {sent > 0 && <span className="text-leaf-ink">✓ {sent} delivered</span>}
-      {waiting > 0 && <span className="text-ink-2">{waiting} on the way</span>}
-      {deferred > 0 && <span className="text-marigold-ink">! {deferred} retrying</span>}
-      {bounced > 0 && <span className="text-brick">− {bounced} refused</span>}
-      {cancelled > 0 && <span className="text-ink-2">− {cancelled} cancelled</span>}
-      {digests > 0 && <span className="text-ink-2">{digests} by digest</span>}
+      {sent > 0 && <span className="text-leaf-ink">{t("ui.delivered", { sent })}</span>}
+      {waiting > 0 && <span className="text-ink-2">{t("ui.onTheWay", { waiting })}</span>}
+      {deferred > 0 && <span className="text-marigold-ink">{t("ui.retrying", { deferred })}</span>}
+      {bounced > 0 && <span className="text-brick">{t("ui.refused", { bounced })}</span>}
+      {cancelled > 0 && <span className="text-ink-2">{t("ui.cancelled", { cancelled })}</span>}
+      {digests > 0 && <span className="text-ink-2">{t("ui.byDigest", { digests })}</span>}
       {sent + waiting + deferred + bounced + cancelled + digests === 0 && (
-        <span className="text-ink-3">nobody on the list</span>
+        <span className="text-ink-3">{t("ui.nobodyOnTheList")}</span>
       )}
     </span>
   );

@@ -1,5 +1,6 @@
 import { useProgress } from "../data/progress";
 import { Button } from "./Button";
+import { t } from "../texts/t";
 
 /** How far a long task is, with a way to stop it. */
 export function Progress({ what, onStop }: { what: string; onStop: () => void }) {
@@ -23,7 +24,7 @@ export function Progress({ what, onStop }: { what: string; onStop: () => void })
           />
         </span>
       </div>
-      <Button onClick={onStop}>Stop</Button>
+      <Button onClick={onStop}>{t("ui.stop")}</Button>
     </div>
   );
 }

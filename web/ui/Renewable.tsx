@@ -1,6 +1,7 @@
 import { Fragment, useState, type ReactNode } from "react";
 import { Button } from "./Button";
 import { FaultLine } from "./Page";
+import { t } from "../texts/t";
 
 /** A form that can be begun anew with what the settings are now. */
 export function Renewable({ children }: { children: (renew: () => void) => ReactNode }) {
@@ -20,7 +21,7 @@ export function SettingsFault({ error, onRenew }: { error: unknown; onRenew: () 
       <FaultLine error={error} />
       {isStale && (
         <Button className="self-start" onClick={onRenew}>
-          Show the current settings
+          {t("ui.showTheCurrentSettings")}
         </Button>
       )}
     </>

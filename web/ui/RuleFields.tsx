@@ -8,11 +8,13 @@ import type { Making } from "@amigo/contract/edits";
 import { Choice } from "./Choice";
 import { WelcomeField } from "./WelcomeField";
 import { boundIn, settledDraft, withPreset, type RulesDraft } from "./rulesDraft";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 const ADDING = [
-  { value: "quietly", name: "quietly" },
-  { value: "welcome", name: "with its welcome" },
-  { value: "ask", name: "after they agree" },
+  { value: "quietly", name: t("ui.quietly") },
+  { value: "welcome", name: t("ui.withItsWelcome") },
+  { value: "ask", name: t("ui.afterTheyAgree") },
 ] as const;
 
 /** The rules of a list or recipe as sentences with the choices inside them; what contradicts itself or the house is told at once. */
@@ -38,12 +40,14 @@ export function RuleFields({
     onChange({ ...value, own: { ...value.own, [id]: to } });
   const preset = making.presets.find(({ id }) => id === value.preset);
   const leads = [
-    ...(hasCoach ? [{ value: "coach", name: "the coach of the class" }] : []),
-    { value: "", name: "nobody" },
+    ...(hasCoach ? [{ value: "coach", name: t("ui.theCoachOfTheClass") }] : []),
+    { value: "", name: t("ui.nobody") },
     ...making.staff.map(({ id, name }) => ({ value: id, name })),
   ];
   const several = (ids: string) =>
-    ids.includes(" ") ? [{ value: ids, name: `${ids.split(" ").length} people` }] : [];
+    ids.includes(" ")
+      ? [{ value: ids, name: t("ui.people", { value: ids.split(" ").length }) }]
+      : [];
   const broken = brokenInvariants(
     { kind, rules, hasLead: true, insideDomain: making.insideDomain },
     new Set(making.invariantsOff),
@@ -61,48 +65,59 @@ export function RuleFields({
   };
   return (
     <fieldset className="flex flex-col gap-1.5">
-      <legend className="mb-1 text-[13px] font-[560]">Rules</legend>
+      <legend className="mb-1 text-[13px] font-[560]">{t("ui.rules")}</legend>
       <p>
-        Preset:{" "}
-        <Choice
-          small
-          label="Posting rules"
-          value={value.preset}
-          onChange={(id) => onChange(withPreset(value, id, making))}
-          options={making.presets.map(({ id, name }) => ({
-            value: id,
-            name: `${name}${refusalOf(id) === "" ? "" : " (not allowed here as it is)"}`,
-          }))}
+        <T
+          id="ui.presetWithChanges"
+          choice={
+            <Choice
+              small
+              label={t("ui.postingRules")}
+              value={value.preset}
+              onChange={(id) => onChange(withPreset(value, id, making))}
+              options={making.presets.map(({ id, name }) => ({
+                value: id,
+                name: `${name}${refusalOf(id) === "" ? "" : " (not allowed here as it is)"}`,
+              }))}
+            />
+          }
+          is={String(
+            Object.keys(value.own).some((id) => preset?.rules[id as RuleId] !== undefined),
+          )}
+          what={<span className="text-[13px] text-ink-2">{preset?.what}</span>}
         />
-        {Object.keys(value.own).some((id) => preset?.rules[id as RuleId] !== undefined) &&
-          ", with changes"}
-        . <span className="text-[13px] text-ink-2">{preset?.what}</span>
       </p>
       <p>
-        Leads:{" "}
-        <Choice
-          small
-          label="Led by"
-          value={value.leads}
-          onChange={(to) => onChange({ ...value, leads: to })}
-          options={[...several(value.leads), ...leads]}
-        />{" "}
-        · Helpers:{" "}
-        <Choice
-          small
-          label="Helped by"
-          value={value.helpers}
-          onChange={(to) => onChange({ ...value, helpers: to })}
-          options={[...several(value.helpers), ...leads.filter((own) => own.value !== "coach")]}
+        <T
+          id="ui.leadsHelpers"
+          choice={
+            <Choice
+              small
+              label={t("ui.ledBy")}
+              value={value.leads}
+              onChange={(to) => onChange({ ...value, leads: to })}
+              options={[...several(value.leads), ...leads]}
+            />
+          }
+          choice2={
+            <Choice
+              small
+              label={t("ui.helpedBy")}
+              value={value.helpers}
+              onChange={(to) => onChange({ ...value, helpers: to })}
+              options={[...several(value.helpers), ...leads.filter((own) => own.value !== "coach")]}
+            />
+          }
         />
-        .
       </p>
       <Sentences which="first" rules={rules} onSet={set} />
       {[
         ...broken.map(({ sentence }) => sentence),
-        ...outOf.map(
-          (id) =>
-            `${boundSentence(kind, id, boundIn(making, kind, id))} ${ofRecipe ? "Choose otherwise, or change the house rule first." : "You can ask a coordinator to allow it for this list."}`,
+        ...outOf.map((id) =>
+          t("ui.chooseOtherwiseOrChangeThe", {
+            value: boundSentence(kind, id, boundIn(making, kind, id)),
+            ofRecipe: String(ofRecipe),
+          }),
         ),
       ].map((sentence) => (
         <p
@@ -116,44 +131,47 @@ export function RuleFields({
       ))}
       <details className="mt-1">
         <summary className="w-fit cursor-pointer text-[13px] font-[560] text-petrol">
-          More rules: members, finding, joining, sizes, welcome and footer
+          {t("ui.moreRulesMembersFindingJoining")}
         </summary>
         <div className="mt-2 flex flex-col gap-1.5">
           <Sentences which="rest" rules={rules} onSet={set} />
           <p>
-            New members come onto it{" "}
-            <Choice
-              small
-              label="Members come onto it"
-              value={value.adding}
-              onChange={(adding) => onChange({ ...value, adding })}
-              options={ADDING}
+            <T
+              id="ui.newMembersComeOntoIt"
+              choice={
+                <Choice
+                  small
+                  label={t("ui.membersComeOntoIt")}
+                  value={value.adding}
+                  onChange={(adding) => onChange({ ...value, adding })}
+                  options={ADDING}
+                />
+              }
             />
-            .
           </p>
           <Words
-            label="These addresses may write, too"
+            label={t("ui.theseAddressesMayWriteToo")}
             value={rules.also}
             onChange={(to) => set("also", to)}
             rows={1}
-            placeholder="office@school.example, caretaker@school.example"
-            help="With commas between them."
+            placeholder={t("ui.officeSchoolExampleCaretakerSchool")}
+            help={t("ui.withCommasBetweenThem")}
             mono
           />
           <WelcomeField
-            label="Welcome"
+            label={t("ui.welcome")}
             value={rules.welcome}
             onChange={(to) => set("welcome", to)}
             lists={list === undefined ? [] : [list]}
-            help="Left empty, Amigo writes a short one."
+            help={t("ui.leftEmptyAmigoWritesA")}
           />
           <Words
-            label="Footer"
+            label={t("ui.footer")}
             value={rules.footer}
             onChange={(to) => set("footer", to)}
             rows={2}
-            placeholder="Name and address of the school"
-            help="At the end of every post."
+            placeholder={t("ui.nameAndAddressOfThe")}
+            help={t("ui.atTheEndOfEvery")}
           />
         </div>
       </details>

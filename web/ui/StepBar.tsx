@@ -1,3 +1,4 @@
+import { t } from "../texts/t";
 /**
  * Amigo's own mark: a list as one short bar. The members that agree are its solid middle, those to
  * join hatched on the right, those to leave hatched on the left. In step it is one quiet bar.
@@ -13,7 +14,7 @@ export function StepBar({
 }) {
   if (joins + leaves === 0)
     return (
-      <div className="flex h-2 items-center" role="img" aria-label={`in step, ${count}`}>
+      <div className="flex h-2 items-center" role="img" aria-label={t("ui.inStep", { count })}>
         <div
           className="h-1 w-full rounded-sm"
           style={{ background: count === 0 ? "var(--hair-soft)" : "var(--step-quiet)" }}
@@ -27,7 +28,7 @@ export function StepBar({
     <div
       className="flex h-2 w-full items-center"
       role="img"
-      aria-label={`${count} members, ${joins} to join, ${leaves} to leave`}
+      aria-label={t("ui.membersToJoinToLeave", { count, joins, leaves })}
     >
       {leaves > 0 && (
         <div className="step-out h-2 shrink-0 rounded-l-[3px]" style={{ width: share(leaves) }} />

@@ -3,11 +3,13 @@ import { useHouseQuery } from "../data/house";
 import { useAskForTwoStepMutation } from "../data/twoStep";
 import { Choice } from "./Choice";
 import { FaultLine } from "./Page";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 const WANTED: readonly { value: Wanted; name: string }[] = [
-  { value: "nobody", name: "nobody" },
-  { value: "coordinators", name: "coordinators and site coordinators" },
-  { value: "everybody", name: "everybody with an account" },
+  { value: "nobody", name: t("ui.nobody") },
+  { value: "coordinators", name: t("ui.coordinatorsAndSiteCoordinators") },
+  { value: "everybody", name: t("ui.everybodyWithAnAccount") },
 ];
 
 /** Whose sign-in needs a second step. */
@@ -18,17 +20,19 @@ export function TwoStepFor() {
   return (
     <div className="mb-3 flex flex-col gap-2">
       <p>
-        Two-step sign-in is required for{" "}
-        <Choice
-          small
-          label="Who needs two-step sign-in"
-          value={house.twoStep}
-          options={WANTED}
-          onChange={(value) => void change(value)}
-        />{" "}
-        <span className="text-[13px] text-ink-2">
-          Whoever hasn’t set it up yet is asked to at once, and can do nothing else before.
-        </span>
+        <T
+          id="ui.twoStepSignInIs"
+          choice={
+            <Choice
+              small
+              label={t("ui.whoNeedsTwoStepSign")}
+              value={house.twoStep}
+              options={WANTED}
+              onChange={(value) => void change(value)}
+            />
+          }
+          span={(chunks) => <span className="text-[13px] text-ink-2">{chunks}</span>}
+        />
       </p>
       <FaultLine error={error} />
     </div>

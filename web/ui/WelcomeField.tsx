@@ -3,6 +3,8 @@ import { WELCOME_FIELDS } from "@amigo/core/mail/welcomeText";
 import { sentenceOf } from "../data/api";
 import { useWelcomePreviewQuery } from "../data/lists";
 import { SearchField } from "./SearchField";
+import { t } from "../texts/t";
+import { T } from "../texts/T";
 
 /** The words by which somebody is welcomed, with what can be filled in, what is wrong with them, and how any one person would get them. */
 export function WelcomeField({
@@ -40,23 +42,24 @@ export function WelcomeField({
         maxLength={5000}
         value={value}
         onChange={(event) => onChange(event.target.value)}
-        placeholder={
-          "Hello{if first name} {first name}{end},\nthis address is on the list {list} of {house} from now on."
-        }
+        placeholder={t("ui.helloThisAddressIsOn")}
         className="mt-1 block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5"
       />
       <p id={`${id}-help`} className="mt-1 text-[13px] text-ink-3">
-        {help} Filled in for each:{" "}
-        {[...WELCOME_FIELDS.map((field) => `{${field}}`), "{if class} {else} {end}"].map((what) => (
-          <button
-            key={what}
-            type="button"
-            onClick={() => put(what)}
-            className="mr-1 rounded bg-petrol-soft px-1 text-petrol hover:underline"
-          >
-            {what}
-          </button>
-        ))}
+        <T
+          id="ui.filledInForEach"
+          help={help}
+          value={[...WELCOME_FIELDS.map((field) => `{${field}}`), t("ui.count2")].map((what) => (
+            <button
+              key={what}
+              type="button"
+              onClick={() => put(what)}
+              className="mr-1 rounded bg-petrol-soft px-1 text-petrol hover:underline"
+            >
+              {what}
+            </button>
+          ))}
+        />
       </p>
       <button
         type="button"
@@ -64,21 +67,21 @@ export function WelcomeField({
         onClick={() => setShowing(!showing)}
         className="mt-1 text-[13px] font-[560] text-petrol underline underline-offset-2"
       >
-        {showing ? "Close the preview" : "See it as somebody gets it"}
+        {showing ? t("ui.closeThePreview") : t("ui.seeItAsSomebodyGets")}
       </button>
       {showing && (
         <div className="mt-1.5 rounded-md border border-hair bg-sunk px-3 py-2 text-[13px]">
           <div className="mb-1.5 flex items-center gap-2">
-            <span className="text-ink-2">As</span>
+            <span className="text-ink-2">{t("ui.as")}</span>
             <SearchField
-              label="As whom"
-              placeholder="a member's name or an address"
+              label={t("ui.asWhom")}
+              placeholder={t("ui.aMembersNameOrAn")}
               value={as}
               onChange={setAs}
               className="w-64 max-w-full"
             />
             <span className="truncate text-ink-3">
-              {data === undefined ? "" : `${data.to}, on ${data.list}`}
+              {data === undefined ? "" : t("ui.on2", { to: data.to, list: data.list })}
             </span>
           </div>
           {error !== undefined && (
@@ -88,7 +91,7 @@ export function WelcomeField({
           )}
           {fault !== undefined && (
             <p role="status" className="text-marigold-ink">
-              <b>! </b>At sign {fault.at + 1}: {fault.sentence}
+              <T id="ui.atSign" b={<b>! </b>} count={fault.at + 1} sentence={fault.sentence} />
             </p>
           )}
           {data !== undefined && (

@@ -1,18 +1,19 @@
 import type { VerdictAnswer } from "@amigo/contract/lists";
+import { t } from "../texts/t";
 
 type Outcome = VerdictAnswer["outcome"];
 
 /** How an outcome is shown: a sign, its words, and a colour that is never alone. */
 export const OUTCOMES: Record<Outcome, { sign: string; words: string; look: string }> = {
-  "goes out": { sign: "✓", words: "Goes out", look: "text-leaf-ink" },
-  held: { sign: "!", words: "Held", look: "text-marigold-ink" },
-  returned: { sign: "−", words: "Returned", look: "text-brick" },
-  dropped: { sign: "−", words: "Discarded", look: "text-brick" },
+  "goes out": { sign: "✓", words: t("ui.goesOut"), look: "text-leaf-ink" },
+  held: { sign: "!", words: t("ui.held2"), look: "text-marigold-ink" },
+  returned: { sign: "−", words: t("ui.returned"), look: "text-brick" },
+  dropped: { sign: "−", words: t("ui.discarded"), look: "text-brick" },
 };
 
 export const PROOF_CHOICES = [
-  { value: "signed-in", name: "signed in, here or in their mail program" },
-  { value: "dkim", name: "signed by their domain (DKIM)" },
-  { value: "spf", name: "from a relay that their domain names (SPF)" },
-  { value: "none", name: "without proof of who sent it" },
+  { value: "signed-in", name: t("ui.signedInHereOrIn") },
+  { value: "dkim", name: t("ui.signedByTheirDomainDkim") },
+  { value: "spf", name: t("ui.fromARelayThatTheir") },
+  { value: "none", name: t("ui.withoutProofOfWhoSent") },
 ] as const;

@@ -1,4 +1,5 @@
 import { readMoment, type DateOrder } from "@amigo/core/dates/readMoment";
+import { t } from "../texts/t";
 
 /** The locale by which dates are written: the house's language as its country has it. Set once it is known who is signed in. */
 let ownLocale = "en-GB";
@@ -24,7 +25,7 @@ export function moment(
   const day = (date: Date): string =>
     date.toLocaleDateString(locale, { timeZone, year: "numeric", month: "short", day: "numeric" });
   const time = at.toLocaleTimeString(locale, { timeZone, hour: "2-digit", minute: "2-digit" });
-  if (day(at) === day(now)) return `today ${time}`;
+  if (day(at) === day(now)) return t("ui.today", { time });
   const sameYear =
     at.toLocaleDateString(locale, { timeZone, year: "numeric" }) ===
     now.toLocaleDateString(locale, { timeZone, year: "numeric" });

@@ -1,7 +1,8 @@
 import { useSyncExternalStore } from "react";
+import { t } from "../texts/t";
 
 /** The width at which the rail gives way to the bar at the thumb; the style sheet's `md`. */
-const NARROW = "(width < 48rem)";
+const NARROW = t("ui.width48rem");
 
 function subscribe(onChange: () => void): () => void {
   const query = window.matchMedia(NARROW);

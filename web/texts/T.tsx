@@ -1,0 +1,16 @@
+import { createElement, Fragment, type ReactNode } from "react";
+import { messageOf, type TextId } from "./t";
+
+type Chunks = (chunks: ReactNode[]) => ReactNode;
+
+/**
+ * A text of the interface with elements in it. Each further property fills the place of its name; a function draws what
+ * stands between the tags of its name.
+ */
+export function T({
+  id,
+  ...values
+}: { id: TextId } & Readonly<Record<string, ReactNode | Chunks>>): ReactNode {
+  const parts = messageOf(id).format<ReactNode>(values as Record<string, ReactNode>);
+  return createElement(Fragment, null, ...(Array.isArray(parts) ? parts : [parts]));
+}
