@@ -36,7 +36,7 @@ import { MeContext } from "../data/me";
 import { writeDatesAs } from "../ui/time";
 import { useMeQuery, useStartPageQuery } from "../data/accounts";
 import { Shell } from "./Shell";
-import { t } from "../texts/t";
+import { t, writeTextsAs } from "../texts/t";
 
 // What brings a large library along is fetched when it is first opened.
 const WritePage = lazy(() =>
@@ -89,6 +89,7 @@ function House() {
     return <SignInPage start={start.data} />;
   const { role } = me.data;
   writeDatesAs(localeOf(me.data));
+  writeTextsAs(localeOf(me.data));
   if (me.data.mustSetUpTwoStep)
     return (
       <MeContext value={me.data}>

@@ -64,8 +64,14 @@ export function Filters({
   const labels = {
     list: t("changes.allLists"),
     group: t("changes.allClasses"),
-    kind: "All kinds",
+    kind: t("changes.allKinds"),
     source: t("changes.allSources"),
+  };
+  const only = {
+    list: t("changes.showOnlyLists"),
+    group: t("changes.showOnlyClasses"),
+    kind: t("changes.showOnlyKinds"),
+    source: t("changes.showOnlySources"),
   };
   const isFiltered = FILTERS.some((name) => filter[name] !== "");
   return (
@@ -80,7 +86,7 @@ export function Filters({
             <Choice
               key={name}
               small
-              label={labels[name].replace("All ", "Show only ")}
+              label={only[name]}
               value={filter[name]}
               onChange={(value) => onFilter(name, value)}
               options={[{ value: "", name: labels[name] }, ...options[name]]}

@@ -15,16 +15,7 @@ import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
 import { t } from "../texts/t";
 import { T } from "../texts/T";
-
-const DAYS = [
-  t("house.monday"),
-  t("house.tuesday"),
-  t("house.wednesday"),
-  t("house.thursday"),
-  t("house.friday"),
-  t("house.saturday"),
-  t("house.sunday"),
-];
+import { weekdays } from "../ui/weekdays";
 
 /** The mail side of the house: what is on its way, how digests and held mail are treated, what has to stand in the DNS. */
 export function HouseMail() {
@@ -159,7 +150,10 @@ function Settings({
                 label={t("house.dayOfWeeklyDigests")}
                 value={String(typed.digestDay)}
                 onChange={(day) => setTyped({ ...typed, digestDay: Number(day) })}
-                options={DAYS.map((name, index) => ({ value: String(index + 1), name }))}
+                options={weekdays("long").map((name, index) => ({
+                  value: String(index + 1),
+                  name,
+                }))}
               />
             }
           />
