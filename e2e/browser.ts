@@ -281,7 +281,8 @@ export class Person {
 
   /** What axe-core finds on the page as it is, however small; by all of its rules, or by some. */
   async findings(rules: readonly string[] = []): Promise<string[]> {
-    await this.driver.executeScript(axe.source);
+    if (!(await this.driver.executeScript<boolean>("return 'axe' in window")))
+      await this.driver.executeScript(axe.source);
     const found = await this.driver.executeAsyncScript<{
       violations: { id: string; nodes: { html: string }[] }[];
     }>(

@@ -120,7 +120,7 @@ export function Answers({ form }: { form: FormPage }) {
                 t("forms.guardian"),
                 t("forms.answered"),
                 t("forms.state"),
-                "",
+                t("forms.decision"),
               ].map((title) => (
                 <th key={title} className="px-4 py-1.5 font-[500]">
                   {title}

@@ -3,6 +3,7 @@ import { useRef } from "react";
 import type { DraftFile } from "@amigo/contract/drafts";
 import { Button } from "../ui/Button";
 import { t } from "../texts/t";
+import { fileSize } from "../ui/fileSize";
 
 /** The files that go with a mail. They come by the button, by drop, or by paste into the text. */
 export function Files({
@@ -55,7 +56,7 @@ export function Files({
           >
             {file.name}
           </a>{" "}
-          <span className="text-[13px] text-ink-3">{size(file.size)}</span>
+          <span className="text-[13px] text-ink-3">{fileSize(file.size)}</span>
           <button
             type="button"
             aria-label={t("mail.takeOff", { name: file.name })}
@@ -71,10 +72,4 @@ export function Files({
       )}
     </div>
   );
-}
-
-function size(octets: number): string {
-  return octets < 1024 * 1024
-    ? t("mail.kb", { value: Math.max(1, Math.round(octets / 1024)) })
-    : t("mail.mb", { count: (octets / 1024 / 1024).toFixed(1) });
 }

@@ -22,6 +22,7 @@ import { DecideHeld } from "./DecideHeld";
 import { WideTable } from "../ui/WideTable";
 import { t } from "../texts/t";
 import { T } from "../texts/T";
+import { fileSize } from "../ui/fileSize";
 
 const ANSWER =
   "inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol";
@@ -270,7 +271,7 @@ function Body({ post }: { post: Post }) {
               >
                 {name}
               </a>{" "}
-              <span className="text-ink-3">{Math.max(1, Math.round(size / 1024))} KB</span>
+              <span className="text-ink-3">{fileSize(size)}</span>
             </li>
           ))}
         </ul>

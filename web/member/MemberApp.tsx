@@ -29,6 +29,7 @@ import { dayOf, moment } from "../ui/time";
 import { DayField } from "../ui/DayField";
 import { t } from "../texts/t";
 import { T } from "../texts/T";
+import { fileSize } from "../ui/fileSize";
 
 /** The pages of members, who have no account: opened by a mailed link, made for a phone. */
 export function MemberApp() {
@@ -628,7 +629,7 @@ function OnePost({ post }: { post: MemberPost }) {
               >
                 {name}
               </a>{" "}
-              <span className="text-ink-3">{Math.max(1, Math.round(size / 1024))} KB</span>
+              <span className="text-ink-3">{fileSize(size)}</span>
             </li>
           ))}
         </ul>
