@@ -201,7 +201,7 @@ describe("from a form to the class's list", () => {
     await phone.see("heading", "Thank you");
     await juno().go("/forms");
     await juno().click("link", "Autumn sign-up");
-    await juno().read("in place of 1 older one");
+    await juno().read("replaces 1 older answer");
     await juno().click("button", `Show all, the answer for ${child.given}`);
     await juno().read("Earlier answers");
     await juno().click("link", "As a sheet");
@@ -228,7 +228,7 @@ describe("from a form to the class's list", () => {
     await juno().type("Short address", "autumn");
     await juno().type("Last day", "31/1/2026");
     await juno().click("button", "Save changes");
-    await juno().see("status", "The form is as you want it");
+    await juno().see("status", "Form saved.");
     await phone.go("/f/autumn");
     await phone.read("This form is closed");
   });

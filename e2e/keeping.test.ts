@@ -69,7 +69,7 @@ describe("a coordinator keeps a house in step", () => {
     await person.see("alert", "is no address");
     await person.type("Another address", "ashdown.marek@lettr.example");
     await person.press(Key.ENTER);
-    await person.read("12 to decide, 26 mended");
+    await person.read("12 to decide, 26 fixed");
     await person.press(Key.ESCAPE);
     await person.press("n");
     await person.click("button", "Corrections");

@@ -118,7 +118,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().tabTo('Write "Trapeze Two"');
     await person().press(Key.ENTER);
     await person().read("The guardians of the students in Trapeze Two.");
-    await person().tabTo("Addresses to put on it by hand");
+    await person().tabTo("Addresses to add by hand");
     await person().press("quincy@mailhaven.example; nonsense");
     await person().read("Not usable as they stand: nonsense");
     await person().tabTo("Preview");
@@ -238,7 +238,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().see("option", "Stage hands");
     await person().press(Key.ENTER);
     await person().read("1 address in 1 family");
-    await person().read("to each alone");
+    await person().read("one mail to each person");
     await person().read("Saved as a draft");
   });
 

@@ -80,7 +80,7 @@ describe("rules, permission and members", () => {
     await teo.goBy("Make a list", "Make a list");
     await teo.see("heading", "Make a list");
     await teo.press("Show families");
-    await teo.tabTo("Addresses to put on it by hand");
+    await teo.tabTo("Addresses to add by hand");
     await teo.press(`aholloway@mailhaven.example; ${PAVEL}, cingleby@lettr.example`);
     await teo.read("3 addresses in, 3 to put on");
     await teo.read("Replies go to the leads");
@@ -151,7 +151,7 @@ describe("rules, permission and members", () => {
     expect(await juno.findings()).toEqual([]);
     await juno.click("checkbox", "discarded");
     await juno.click("button", "Preview 1 change");
-    await juno.read("This is carried out as a round of its own");
+    await juno.read("This is carried out at once");
     await juno.click("button", "Back");
     await juno.go("/lists/try?address=teo.bramwell%40copperwheel.example&proof=signed-in");
     await juno.read("goes out on 7");

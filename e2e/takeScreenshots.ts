@@ -133,7 +133,7 @@ await teo.read("Sign out");
 await teo.go("/lists/new");
 await teo.type("Display name", "Show families");
 await teo.type(
-  "Addresses to put on it by hand",
+  "Addresses to add by hand",
   "aholloway@mailhaven.example; pbellweather@fernpost.example, cingleby@lettr.example",
 );
 await teo.read("3 addresses in");
@@ -194,7 +194,7 @@ await juno.driver
   .keyUp(Key.SHIFT)
   .perform();
 await juno.click("button", "Approve 4 rows");
-await juno.read("Outside the house");
+await juno.read("Outside your domains");
 await goTo(juno, "Address, row 5");
 await goTo(ilse, "Person, row 6: empty");
 await ilse.press("Per Holm", Key.TAB);

@@ -177,7 +177,7 @@ function checkPerson(
       {
         at,
         length,
-        sentence: `Nobody in the house is called "${name}"${near === undefined ? "" : `; "${near.name}" is near`}.`,
+        sentence: `Nobody here is called "${name}"${near === undefined ? "" : `; "${near.name}" is near`}.`,
         proposal: near === undefined ? undefined : `"${near.name}"`,
       },
     ];

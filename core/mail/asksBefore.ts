@@ -57,7 +57,7 @@ const CHECKS: Record<string, Check> = {
       : undefined,
   outside: ({ outside, inside }) =>
     outside.length > 0 && outside.length <= 3 && inside >= 3 * outside.length
-      ? `${joined(outside)} ${outside.length === 1 ? "is" : "are"} outside the house; everybody else is inside.`
+      ? `${joined(outside)} ${outside.length === 1 ? "is" : "are"} outside your domains; everybody else is inside.`
       : undefined,
   fields: ({ unknownFields }) =>
     unknownFields.length === 0

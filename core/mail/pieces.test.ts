@@ -227,7 +227,7 @@ test("a digest counts and tells how each post begins; notes name what they shoul
     leave: "",
     page: "p",
   });
-  expect([about.subject, about.text.includes("through a lead")]).toEqual([
+  expect([about.subject, about.text.includes("write to a lead")]).toEqual([
     "About Wire Bcc: x",
     true,
   ]);

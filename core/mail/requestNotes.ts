@@ -39,7 +39,7 @@ export function aboutListNote({
         : `It is run by ${leads.join(", ")}.`,
       "",
       leave === ""
-        ? "Members leave it through a lead: write to them."
+        ? "To leave it, write to a lead."
         : `If you are on it and want to leave, write to ${leave}, from the address that gets its mail.`,
       "",
       "All your lists, how often, and your addresses are on your own page; ask for its link here:",

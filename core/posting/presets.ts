@@ -56,7 +56,7 @@ export const PRESETS: Readonly<Record<string, Preset>> = {
   },
   "inside-only": {
     name: "Inside only",
-    what: "Anyone inside the house writes; nobody outside is on it.",
+    what: "Anyone inside your domains writes; nobody outside is on it.",
     rules: {
       writers: "inside",
       other: "returned",

@@ -104,7 +104,7 @@ function describeSender({ isCoordinator, listRole, isMember, isInside }: Sender)
   if (listRole === "lead") return "a lead of this list";
   if (listRole === "helper") return "a helper of this list";
   if (isMember) return "a member of this list, not a lead or helper";
-  return `not a lead, helper or member of this list${isInside ? ", but inside the house" : ""}`;
+  return `not a lead, helper or member of this list${isInside ? ", but inside your domains" : ""}`;
 }
 
 function closedSentence({ seasonOver, now }: Closed): string {

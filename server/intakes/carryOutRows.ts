@@ -184,7 +184,7 @@ async function settleKnown(
     else if (refused.has(address))
       came.set(row.id, {
         outcome: "refused",
-        sentence: `Outside the house, and ${outsideWords(of.rules)}.`,
+        sentence: `Outside your domains, and ${outsideWords(of.rules)}.`,
       });
     else if (met.has(address))
       came.set(row.id, {

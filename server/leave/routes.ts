@@ -320,7 +320,7 @@ export function leaveRoutes(app: Hono, context: Context): void {
       return http.html(
         page(
           `To leave ${found.title}`,
-          html`<p>Members leave this list through a lead, so nothing was changed.</p>`,
+          html`<p>To leave this list, ask one of its leads. Nothing was changed.</p>`,
         ),
         403,
       );

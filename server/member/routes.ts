@@ -201,7 +201,7 @@ export function memberRoutes(app: Hono, context: Context): void {
   route(app, context, postMemberLeave, async ({ params, member }) => {
     const own = await listOn(params.id, member);
     if (own.rules.leaving !== "by oneself")
-      throw new Refusal(403, "member/leave", "Members leave this list through a lead.");
+      throw new Refusal(403, "member/leave", "To leave this list, ask one of its leads.");
     await desk.run("keepAddress", {
       actor: { id: null, name: member },
       keep: {
@@ -297,7 +297,7 @@ export function memberRoutes(app: Hono, context: Context): void {
       throw new Refusal(
         422,
         "member/inside",
-        "Addresses inside the house are given by the office.",
+        "Addresses inside your domains are given by the office.",
         "address",
       );
     if (!(await isWithinTries(db, `new address of ${member}`, LINKS_PER_ADDRESS, 60)))

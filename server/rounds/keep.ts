@@ -211,7 +211,7 @@ async function refuseOrWait(
     throw new Refusal(
       422,
       "keep/outside",
-      `${first}${refused.size > 1 ? ` and ${refused.size - 1} more are` : " is"} outside the house, and ${outsideWords(own.rules)}.`,
+      `${first}${refused.size > 1 ? ` and ${refused.size - 1} more are` : " is"} outside your domains, and ${outsideWords(own.rules)}.`,
       "outside",
     );
   const [leads] =

@@ -177,7 +177,7 @@ export async function openSeason(
       throw new Refusal(
         409,
         "edit/changed",
-        "Something in the house has changed since you looked at what this does. Look once more, then press again.",
+        "Something has changed since you previewed this. Preview it again, then confirm.",
       );
     await tx
       .update(round)

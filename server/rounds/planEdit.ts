@@ -202,7 +202,7 @@ export async function carryOutEdit(
       throw new Refusal(
         409,
         "edit/changed",
-        "Something in the house has changed since you looked at what this does. Look once more, then press again.",
+        "Something has changed since you previewed this. Preview it again, then confirm.",
       );
     if (planned.causes.length === 0)
       throw new Refusal(409, "edit/nothing", "This changes nothing: everything is so already.");
@@ -535,7 +535,7 @@ function checkKept(edit: Edit, after: FactIndex, insideDomain: string): void {
       throw new Refusal(
         422,
         "edit/outside",
-        `${strange[0]}${strange.length > 1 ? ` and ${strange.length - 1} more are` : " is"} outside the house, and ${outsideWords(rules)}.`,
+        `${strange[0]}${strange.length > 1 ? ` and ${strange.length - 1} more are` : " is"} outside your domains, and ${outsideWords(rules)}.`,
         "outside",
       );
   }

@@ -25,7 +25,7 @@ export function editorOf({ id, name, role, siteId }: Caller): Editor {
 }
 
 const ONLY_COORDINATORS =
-  "Only a coordinator changes recipes, names by the convention and the rules of the house.";
+  "Only a coordinator can change recipes, the naming convention and the house rules.";
 
 /**
  * Refuses an edit beyond what somebody may: a coordinator everything; a site coordinator the lists of their site; and

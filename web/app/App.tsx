@@ -6,29 +6,18 @@ import { SetUpTwoStepPage } from "../accounts/TwoStepPanel";
 import { OwnAccountPage } from "../accounts/OwnAccountPage";
 import { BoardPage } from "../board/BoardPage";
 import { ChangesPage } from "../changes/ChangesPage";
-import { FormPage } from "../forms/FormPage";
-import { FormsPage } from "../forms/FormsPage";
-import { NewFormPage } from "../forms/NewFormPage";
 import { AddRowsPage } from "../helper/AddRowsPage";
-import { HousePage } from "../house/HousePage";
 import { JournalPage } from "../house/Journal";
-import { IntakePage } from "../intakes/IntakePage";
-import { IntakesPage } from "../intakes/IntakesPage";
 import { ListPage } from "../list/ListPage";
 import { AllListsPage } from "../lists/AllListsPage";
-import { NewListPage } from "../lists/NewListPage";
 import { TryAllPage } from "../lists/TryAllPage";
 import { HeldPage } from "../mail/HeldPage";
 import { MailPage } from "../mail/MailPage";
 import { PostPage } from "../mail/PostPage";
 import { PrivateListPage } from "../mail/PrivateListPage";
-import { MemberApp } from "../member/MemberApp";
 import { PeoplePage } from "../people/PeoplePage";
-import { PersonPage } from "../people/PersonPage";
 import { RequestsPage } from "../requests/RequestsPage";
-import { SourcesPage } from "../sources/SourcesPage";
 import { EnterPage, PasswordPage } from "../start/LinkPages";
-import { SetUpPage } from "../start/SetUpPage";
 import { SignInPage } from "../start/SignInPage";
 import { FaultLine, Loading, PageHead } from "../ui/Page";
 import { localeOf } from "@amigo/core/text/place";
@@ -38,9 +27,42 @@ import { useMeQuery, useStartPageQuery } from "../data/accounts";
 import { Shell } from "./Shell";
 import { t, writeTextsAs } from "../texts/t";
 
-// What brings a large library along is fetched when it is first opened.
+// What brings a large library along, or is opened now and then, is fetched when it is first opened.
 const WritePage = lazy(() =>
   import("../mail/WritePage").then((module) => ({ default: module.WritePage })),
+);
+const SourcesPage = lazy(() =>
+  import("../sources/SourcesPage").then((module) => ({ default: module.SourcesPage })),
+);
+const HousePage = lazy(() =>
+  import("../house/HousePage").then((module) => ({ default: module.HousePage })),
+);
+const FormsPage = lazy(() =>
+  import("../forms/FormsPage").then((module) => ({ default: module.FormsPage })),
+);
+const FormPage = lazy(() =>
+  import("../forms/FormPage").then((module) => ({ default: module.FormPage })),
+);
+const NewFormPage = lazy(() =>
+  import("../forms/NewFormPage").then((module) => ({ default: module.NewFormPage })),
+);
+const IntakesPage = lazy(() =>
+  import("../intakes/IntakesPage").then((module) => ({ default: module.IntakesPage })),
+);
+const IntakePage = lazy(() =>
+  import("../intakes/IntakePage").then((module) => ({ default: module.IntakePage })),
+);
+const MemberApp = lazy(() =>
+  import("../member/MemberApp").then((module) => ({ default: module.MemberApp })),
+);
+const PersonPage = lazy(() =>
+  import("../people/PersonPage").then((module) => ({ default: module.PersonPage })),
+);
+const NewListPage = lazy(() =>
+  import("../lists/NewListPage").then((module) => ({ default: module.NewListPage })),
+);
+const SetUpPage = lazy(() =>
+  import("../start/SetUpPage").then((module) => ({ default: module.SetUpPage })),
 );
 const ReachPage = lazy(() =>
   import("../reach/ReachPage").then((module) => ({ default: module.ReachPage })),
@@ -49,7 +71,12 @@ const ReachPage = lazy(() =>
 /** The pages, for whoever is signed in; before that the sign-in page, or the set-up of an empty house. */
 export function App() {
   const { pathname } = useLocation();
-  if (pathname === "/member" || pathname.startsWith("/member/")) return <MemberApp />;
+  if (pathname === "/member" || pathname.startsWith("/member/"))
+    return (
+      <Suspense fallback={<Loading what={t("app.thePage")} />}>
+        <MemberApp />
+      </Suspense>
+    );
   return (
     <Routes>
       <Route path="password/:token" element={<PasswordPage />} />
@@ -78,7 +105,12 @@ function House() {
     );
   if (start.data === undefined || (start.data.setUp && me.isLoading))
     return <Loading what={t("app.theHouse")} />;
-  if (!start.data.setUp) return <SetUpPage needsCode={start.data.needsCode} />;
+  if (!start.data.setUp)
+    return (
+      <Suspense fallback={<Loading what={t("app.thePage")} />}>
+        <SetUpPage needsCode={start.data.needsCode} />
+      </Suspense>
+    );
   // The address of a post in its mail leads whoever has no account to their member page.
   if (me.data === undefined && pathname.startsWith("/posts/"))
     return <Navigate to={`/member${pathname}`} replace />;

@@ -12,7 +12,7 @@ export const studentsNoOutside: Invariant = {
     if (kind !== "students") return undefined;
     const stranger = addressesIn(rules.also).find((address) => !isInside(address, insideDomain));
     if (stranger !== undefined)
-      return `Students are on this list, so ${stranger}, which is outside the house, may not write to it.`;
+      return `Students are on this list, so ${stranger}, an outside address, may not write to it.`;
     const membersWrite = rules.writers === "members" || rules.writers === "inside";
     return membersWrite && rules.outside !== "none"
       ? 'Students are on this list and members may write to it, so no outside address may be on it: choose outside addresses "none", or let leads alone write.'

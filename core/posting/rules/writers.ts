@@ -16,7 +16,7 @@ const MAY: Record<string, { who: string; test: (mail: MailToJudge) => boolean }>
     test: ({ sender }) => sender.isCoordinator || sender.listRole !== "none" || sender.isMember,
   },
   inside: {
-    who: "Anyone inside the house, and whoever is on the list,",
+    who: "Anyone inside your domains, and whoever is on the list,",
     test: ({ sender }) =>
       sender.isCoordinator || sender.listRole !== "none" || sender.isMember || sender.isInside,
   },

@@ -11,6 +11,6 @@ export const columnGone: Guard = {
         id: `column-gone ${name}`,
         about: name,
         count: gone.length,
-        sentence: `has lost ${counted(gone.length, "column")} that was read before: ${joined(gone)}. Whoever stood only there would leave.`,
+        sentence: `no longer has ${counted(gone.length, "column")} that the last import had: ${joined(gone)}. People known only from there would leave.`,
       })),
 };
