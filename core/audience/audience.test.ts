@@ -161,7 +161,7 @@ describe("texts that are refused", () => {
     ["students where level >= high", /"high" is a word/, undefined],
     ["students in this class", /in a recipe only/, undefined],
     ["students in season 2025-26", /not the current one/, "season 2026-27"],
-    ['"Nobody Known"', /Nobody in the house/, undefined],
+    ['"Nobody Known"', /Nobody here/, undefined],
     ['"Ida Brant"', /"Ida Brandt" is near/, '"Ida Brandt"'],
     ['"Bram Quist"', /2 people are called/, '"Bram Quist" (CW-4)'],
   ])("%s does not fit the house", (text, sentence, proposal) => {
