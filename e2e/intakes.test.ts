@@ -85,7 +85,7 @@ describe("an intake that several people fill", () => {
     await cell(juno(), "Person, row 1: Otto Bell");
     await cell(ilse, "Person, row 1: Otto Bell");
     await ilse.press("Otto W. Bell", Key.ENTER);
-    await juno().read("Ilse Tamm wrote in row 1, Person.");
+    await juno().read("Ilse Tamm edited row 1, Person.");
     await juno().see("gridcell", "Person, row 1: Otto W. Bell");
     await juno().click("button", "History of row 1");
     await juno().read("What Before After");

@@ -120,7 +120,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().read("The guardians of the students in Trapeze Two.");
     await person().tabTo("Addresses to add by hand");
     await person().press("quincy@mailhaven.example; nonsense");
-    await person().read("Not usable as they stand: nonsense");
+    await person().read("These can't be used: nonsense");
     await person().tabTo("Preview");
     await person().press(Key.ENTER);
     await person().read("1 list made");

@@ -100,7 +100,7 @@ describe("rules, permission and members", () => {
     await juno.read("3 addresses wait for it");
     await juno.read("The list Show families is made as show-families");
     expect(await juno.findings()).toEqual([]);
-    await juno.read("3 addresses wait for a yes");
+    await juno.read("3 addresses wait for approval");
     await juno.click("button", "Approve", true);
     await juno.see("status", "Show families");
     await teo.goBy("show families", "Show families");
