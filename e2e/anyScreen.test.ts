@@ -25,6 +25,10 @@ async function look(path: string, heading: string): Promise<string[]> {
   await person.see("heading", heading);
   await person.driver.wait(async () => !(await person.text()).includes("Loading"), 20_000);
   const found: string[] = [];
+  // A window of 1280 pixels enlarged to 200% is as wide as one of 640.
+  await person.emulate(640, 400, "light");
+  await person.see("heading", heading);
+  for (const fault of await person.misfits()) found.push(`${path} at 200%: ${fault}`);
   for (const width of WIDTHS)
     for (const colours of ["light", "dark"] as const) {
       await person.emulate(width, 800, colours);

@@ -328,7 +328,7 @@ function Reach({ row }: { row: BoardRow }) {
       title={t("board.ofStudentsHaveAGuardian", { reached: row.reached, students: row.students })}
     >
       <Reached row={row} />
-      <div className="mt-1.5 h-[5px] overflow-hidden rounded-[3px] bg-hair-soft">
+      <div className="mt-1.5 h-[5px] overflow-hidden forced-color-adjust-none rounded-[3px] bg-hair-soft">
         <div
           className="h-full bg-petrol"
           style={{ width: `${row.students === 0 ? 0 : (100 * row.reached) / row.students}%` }}

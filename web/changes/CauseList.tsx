@@ -210,7 +210,7 @@ function Decision({
       }
       disabled={!decidable}
       onClick={() => onDecide(causes, state === "accepted" ? "held" : "accepted")}
-      className={`mt-0.5 flex size-[18px] shrink-0 items-center justify-center rounded border ${state === "accepted" ? "border-petrol bg-petrol text-on-petrol" : "border-marigold bg-marigold-soft text-marigold-ink"}`}
+      className={`mt-0.5 flex size-[18px] shrink-0 items-center justify-center rounded border forced-color-adjust-none ${state === "accepted" ? "border-petrol bg-petrol text-on-petrol" : "border-marigold bg-marigold-soft text-marigold-ink"}`}
     >
       {state === "accepted" ? (
         <Check size={13} strokeWidth={3} aria-hidden="true" />

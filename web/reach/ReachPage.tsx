@@ -149,7 +149,7 @@ function Classes({ classes }: { classes: Reach["classes"] }) {
                 {t("reach.of", { reached, students })}
                 <span
                   aria-hidden="true"
-                  className="mt-1 block h-[5px] w-24 overflow-hidden rounded-[3px] bg-hair-soft"
+                  className="mt-1 block h-[5px] w-24 overflow-hidden forced-color-adjust-none rounded-[3px] bg-hair-soft"
                 >
                   <span
                     className="block h-full bg-petrol"

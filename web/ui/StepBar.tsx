@@ -14,7 +14,11 @@ export function StepBar({
 }) {
   if (joins + leaves === 0)
     return (
-      <div className="flex h-2 items-center" role="img" aria-label={t("ui.inStep", { count })}>
+      <div
+        className="flex h-2 items-center forced-color-adjust-none"
+        role="img"
+        aria-label={t("ui.inStep", { count })}
+      >
         <div
           className="h-1 w-full rounded-sm"
           style={{ background: count === 0 ? "var(--hair-soft)" : "var(--step-quiet)" }}
@@ -26,7 +30,7 @@ export function StepBar({
     `${part === 0 ? 0 : Math.max((part / whole) * 100, 3.5)}%`;
   return (
     <div
-      className="flex h-2 w-full items-center"
+      className="flex h-2 w-full items-center forced-color-adjust-none"
       role="img"
       aria-label={t("ui.membersToJoinToLeave", { count, joins, leaves })}
     >
