@@ -10,7 +10,7 @@ import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
 import { dayOf, moment } from "../ui/time";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** Passwords for one's own mail programs, by which one writes to lists without giving them the account's own. */
 export function MailPrograms() {
@@ -39,17 +39,16 @@ export function MailPrograms() {
               <span className="min-w-0 flex-1">
                 <b className="font-[620]">{own.name}</b>
                 <span className="block text-[13px] text-ink-2">
-                  {t("accounts.worksUntil", {
-                    value:
-                      own.lastUsed === null
-                        ? t("accounts.notUsedYet")
-                        : t("accounts.lastUsed", { when: moment(own.lastUsed, me.timeZone) }),
-                    when: dayOf(own.lastDay),
-                  })}
+                  {own.lastUsed === null
+                    ? t("accounts.notUsedYetWorksUntil", { until: dayOf(own.lastDay) })
+                    : t("accounts.lastUsedWorksUntil", {
+                        when: moment(own.lastUsed, me.timeZone),
+                        until: dayOf(own.lastDay),
+                      })}
                 </span>
               </span>
               <Button disabled={ending.isLoading} onClick={() => void end(own.id)}>
-                <T
+                <Rich
                   id="accounts.endThePasswordOf"
                   name={own.name}
                   span={(chunks) => <span className="sr-only">{chunks}</span>}

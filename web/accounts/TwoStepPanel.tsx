@@ -18,7 +18,7 @@ import { Modal } from "../ui/Modal";
 import { FaultLine, Loading, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 type Doing =
   | { what: "add app" | "remove app" | "add passkey" | "new codes" }
@@ -65,16 +65,17 @@ export function TwoStepPanel() {
           <Line
             key={id}
             name={t("accounts.passkey", { name })}
-            detail={t("accounts.added", {
-              when: moment(since, me.timeZone),
-              value:
-                lastUsed === null
-                  ? ""
-                  : t("accounts.lastUsed2", { when: moment(lastUsed, me.timeZone) }),
-            })}
+            detail={
+              lastUsed === null
+                ? t("accounts.added", { when: moment(since, me.timeZone) })
+                : t("accounts.addedLastUsed", {
+                    when: moment(since, me.timeZone),
+                    lastUsed: moment(lastUsed, me.timeZone),
+                  })
+            }
           >
             <Button onClick={() => setDoing({ what: "remove passkey", id, name })}>
-              <T
+              <Rich
                 id="accounts.removeThePasskey"
                 name={name}
                 span={(chunks) => <span className="sr-only">{chunks}</span>}

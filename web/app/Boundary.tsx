@@ -1,5 +1,5 @@
 import { Component, type ReactNode } from "react";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** Stands in for a page that failed, so that nobody looks at an empty screen; the rest of Amigo goes on. */
 export class Boundary extends Component<
@@ -20,7 +20,7 @@ export class Boundary extends Component<
     if (!this.state.failed) return this.props.children;
     return (
       <p role="alert" className="rounded-md border border-brick bg-brick-soft px-3 py-2">
-        <T id="app.thisPageCouldNotBe" b={<b className="text-brick">! </b>} />
+        <Rich id="app.thisPageCouldNotBe" b={<b className="text-brick">! </b>} />
       </p>
     );
   }

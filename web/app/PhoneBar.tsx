@@ -8,7 +8,7 @@ import { useMe } from "../data/me";
 import { Count } from "../ui/Signs";
 import { placesOf, ROLE_NAMES, waitingIn, type Place } from "./places";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 const IN_BAR = 3;
 const ICONS: Record<string, LucideIcon> = { Board: LayoutGrid, Changes: Rows3, Write: PenLine };
@@ -73,7 +73,7 @@ export function PhoneBar({
       >
         <Menu size={18} aria-hidden="true" />
         <span className="flex items-center gap-1">
-          <T id="app.more" count={<Count of={waiting} />} />
+          <Rich id="app.more" count={<Count of={waiting} />} />
         </span>
       </button>
       <Dialog open={open} onClose={setOpen} className="relative z-40">

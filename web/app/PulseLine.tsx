@@ -4,7 +4,7 @@ import { useMe } from "../data/me";
 import { moment } from "../ui/time";
 import { usePulseQuery } from "../data/accounts";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** The dark line on top of every page: what needs somebody now. */
 export function PulseLine({ onFind }: { onFind: () => void }) {
@@ -112,7 +112,7 @@ export function PulseLine({ onFind }: { onFind: () => void }) {
         </button>
       )}
       <span className={`whitespace-nowrap max-md:hidden ${isStaff ? "" : "ml-auto"}`}>
-        <T
+        <Rich
           id="app.season"
           season={<b className="font-semibold text-white">{me.season.replace("-", "–")}</b>}
         />

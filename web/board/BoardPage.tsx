@@ -19,7 +19,7 @@ import { NextStep } from "./NextStep";
 import { useNarrow } from "../ui/useNarrow";
 import { filterBoard, readFilters } from "./filterBoard";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** Home: one row a class, grouped by site; one column a recipe; every cell a list with its step bar. */
 export function BoardPage() {
@@ -56,7 +56,7 @@ export function BoardPage() {
   ].sort((a, b) => a.localeCompare(b, houseLocale()));
   const line = (
     <>
-      <T
+      <Rich
         id="board.lists"
         lists={board.lists}
         value={
@@ -68,7 +68,7 @@ export function BoardPage() {
           board.lastReading !== null && (
             <>
               {" "}
-              <T
+              <Rich
                 id="board.withImported"
                 source={<b className="font-[620] text-ink">{board.lastReading.source}</b>}
                 when={moment(board.lastReading.at, me.timeZone)}

@@ -6,7 +6,7 @@ import { Minus, Plus, Warn } from "../ui/Signs";
 import { StepBar } from "../ui/StepBar";
 import { Reached } from "./Reached";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 type Site = Board["sites"][number];
 type Line = { site: Site } | { row: BoardRow };
@@ -263,7 +263,7 @@ function Cell({
               }
               className="text-petrol underline underline-offset-2"
             >
-              <T
+              <Rich
                 id="board.openItAgain"
                 closed={String(cell.closed)}
                 label={<span className="sr-only"> {label}</span>}

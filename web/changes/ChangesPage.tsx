@@ -25,7 +25,7 @@ import {
   useStepMutation,
 } from "../data/rounds";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** The open round by cause, or a past one: what happened, which lists it touches, the evidence, the decision. */
 export function ChangesPage() {
@@ -65,7 +65,7 @@ function RoundPlace({ number }: { number: string | undefined }) {
         <Panel>
           <Empty title={t("changes.noRoundIsOpen")}>
             <p>
-              <T
+              <Rich
                 id="changes.whenAnImportFindsSomething"
                 link={(chunks) => (
                   <Link className="text-petrol underline" to="/sources">
@@ -235,16 +235,13 @@ function Round({
         title={t("changes.changes2")}
         line={
           <>
-            {t("changes.round", {
-              number: round.number,
-              value: isOpen
-                ? t("changes.from", { from })
-                : t("changes.carriedOut", {
-                    value: round.closedAt === null ? "" : moment(round.closedAt, me.timeZone),
-                    value2:
-                      round.closedBy === null ? "" : t("changes.by", { closedBy: round.closedBy }),
-                  }),
-            })}
+            {isOpen
+              ? t("changes.roundFrom", { number: round.number, from })
+              : t("changes.roundCarriedOut", {
+                  number: round.number,
+                  when: round.closedAt === null ? "" : moment(round.closedAt, me.timeZone),
+                  by: round.closedBy ?? "nobody",
+                })}
           </>
         }
       >
@@ -284,9 +281,7 @@ function Round({
             disabled={deciding.isLoading}
             onClick={() => put(held, "accepted")}
           >
-            {t("changes.accept3", {
-              value: held.length === 1 ? t("changes.it") : t("changes.all", { held: held.length }),
-            })}
+            {t("changes.acceptHeld", { held: held.length })}
           </Button>
         </p>
       )}
@@ -367,7 +362,7 @@ function Round({
       )}
       <div className="sticky -bottom-4 z-20 -mx-3 -mb-4 mt-3 flex flex-wrap items-center gap-x-5 gap-y-2 border-t border-hair bg-panel px-3 py-2.5 md:-mx-5 md:px-5">
         <span>
-          <T
+          <Rich
             id="changes.acceptedOnHold"
             count={
               <b className="font-[650]">
@@ -380,14 +375,14 @@ function Round({
         </span>
         <span className="flex gap-3">
           <span>
-            <T
+            <Rich
               id="changes.join"
               plus={<Plus count={totals.joins} />}
               isJoins={String(totals.joins > 0)}
             />
           </span>
           <span>
-            <T
+            <Rich
               id="changes.leave"
               minus={<Minus count={totals.leaves} />}
               isLeaves={String(totals.leaves > 0)}

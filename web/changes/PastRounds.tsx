@@ -8,7 +8,7 @@ import { moment } from "../ui/time";
 import { useRoundsQuery } from "../data/rounds";
 import { TakeBackDialog } from "./TakeBackDialog";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** The rounds that were carried out, newest first; each can be taken back. */
 export function PastRounds({ onDone }: { onDone: (sentence: string) => void }) {
@@ -36,8 +36,8 @@ export function PastRounds({ onDone }: { onDone: (sentence: string) => void }) {
               {t("changes.changesLists", {
                 accepted: totals.accepted,
                 lists: totals.lists,
-                count: totals.held > 0 && t("changes.onHold", { held: totals.held }),
-                count2: takesBack !== null && t("changes.undoesRound", { takesBack }),
+                held: totals.held,
+                undoes: takesBack ?? "none",
               })}
             </span>
             <span className="flex gap-2">
@@ -51,7 +51,7 @@ export function PastRounds({ onDone }: { onDone: (sentence: string) => void }) {
                   className="min-h-[26px]! px-2.5! text-[13px]"
                   onClick={() => setTaking(number)}
                 >
-                  <T
+                  <Rich
                     id="changes.undoRound"
                     number={number}
                     span={(chunks) => <span className="sr-only">{chunks}</span>}

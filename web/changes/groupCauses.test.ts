@@ -56,6 +56,24 @@ describe("causes gathered for a person", () => {
     ]);
   });
 
+  test("of a first import stand by class together with the new classes, other kinds after them", () => {
+    const groups = groupCauses([
+      cause(0, { kind: "cohort", group: "Wire Walk" }),
+      cause(1, { kind: "staff", group: "" }),
+      ...Array.from({ length: 30 }, (_, index) =>
+        cause(index + 2, { group: ["Wire Walk", "Acro Pairs"][index % 2] ?? "" }),
+      ),
+    ]);
+    expect(groups.map(({ title, causes }) => [title, causes.length])).toEqual([
+      ["By class", 31],
+      ["staff", 1],
+    ]);
+    expect(groups[0]?.classes?.map(({ name, causes }) => [name, causes.length])).toEqual([
+      ["Wire Walk", 16],
+      ["Acro Pairs", 15],
+    ]);
+  });
+
   test("of lists stand one a line however many there are, for they are of no class", () => {
     const [group] = groupCauses(
       Array.from({ length: 60 }, (_, index) => cause(index, { kind: "list", group: "" })),

@@ -11,7 +11,7 @@ import { SearchField } from "../ui/SearchField";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 const STATES = [
   { value: "all", name: t("forms.all") },
@@ -58,7 +58,7 @@ export function Answers({ form }: { form: FormPage }) {
     return (
       <Empty title={t("forms.noAnswersYet")}>
         <p>
-          <T
+          <Rich
             id="forms.handOutItsAddressOr"
             link={(chunks) => (
               <Link to="?show=share" className="text-petrol underline">
@@ -199,12 +199,7 @@ function Row({
             <span className="block text-[13px] text-ink-2">
               {t("forms.and", {
                 secondName: answer.secondName,
-                value:
-                  line.second === "waiting"
-                    ? t("forms.hasNotSaidYesYet")
-                    : line.second === "confirmed"
-                      ? "✓"
-                      : "",
+                state: line.second,
               })}
             </span>
           )}

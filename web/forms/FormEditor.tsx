@@ -15,7 +15,7 @@ import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
 import { DayField } from "../ui/DayField";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 type Words = FormContent["words"][number];
 
@@ -309,7 +309,7 @@ export function FormEditor({
             />
           </div>
           <p>
-            <T
+            <Rich
               id="forms.aChildWhoIsInNo"
               choice={
                 <Choice
@@ -327,7 +327,7 @@ export function FormEditor({
           </p>
           {mayStep && (
             <p>
-              <T
+              <Rich
                 id="forms.changesFromAnswers2"
                 choice={
                   <Choice

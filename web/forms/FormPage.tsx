@@ -10,7 +10,7 @@ import { IS_WORDS } from "./FormsPage";
 import { Missing } from "./Missing";
 import { Share } from "./Share";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** One sign-up form: what has come in, the form itself, how it is handed out, and who has not answered. */
 export function FormPage() {
@@ -49,7 +49,7 @@ export function FormPage() {
         <>
           {keeping.isSuccess && keeping.data.version === data.version && (
             <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
-              <T
+              <Rich
                 id="forms.theFormIsAsYou"
                 b={<b className="text-leaf-ink">✓ </b>}
                 accepted={counts.accepted}

@@ -9,7 +9,7 @@ import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** Who has not answered, or can not be written to: by another way, or by a slip on paper. */
 export function Missing({ form }: { form: FormPage }) {
@@ -47,7 +47,7 @@ export function Missing({ form }: { form: FormPage }) {
     <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <div className="mb-2.5 flex flex-wrap items-center gap-3">
         <p>
-          <T
+          <Rich
             id="forms.ofStudents"
             students={<b className="font-[650]">{data.students.length}</b>}
             asked={data.asked}

@@ -6,7 +6,7 @@ import { Field } from "../ui/Field";
 import { Button } from "../ui/Button";
 import { Panel } from "../ui/Page";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 const LINK =
   "inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol";
@@ -76,7 +76,7 @@ export function Share({ form }: { form: FormPage }) {
             />
             {form.content.words.length > 1 && (
               <p>
-                <T
+                <Rich
                   id="forms.in"
                   choice={
                     <Choice
@@ -94,7 +94,7 @@ export function Share({ form }: { form: FormPage }) {
               </p>
             )}
             <p>
-              <T
+              <Rich
                 id="forms.on"
                 choice={
                   <Choice

@@ -14,7 +14,7 @@ import { Renewable, SettingsFault } from "../ui/Renewable";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 import { weekdays } from "../ui/weekdays";
 
 /** The mail side of the house: what is on its way, how digests and held mail are treated, what has to stand in the DNS. */
@@ -49,7 +49,7 @@ function Queue({ queue }: { queue: MailHouse["queue"] }) {
     <Panel className="px-[18px] py-3.5">
       <h2>{t("house.onItsWay")}</h2>
       <p className="my-2">
-        <T
+        <Rich
           id="house.waitingRetryingDeliveredAndReports"
           waiting={<b className="font-[640]">{queue.waiting}</b>}
           deferred={<b className="font-[640]">{queue.deferred}</b>}
@@ -132,7 +132,7 @@ function Settings({
       <h2 className="mb-2">{t("house.mailSettings")}</h2>
       <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
         <p className="flex flex-wrap items-center gap-2">
-          <T
+          <Rich
             id="house.digestsGoOutAtThe"
             choice={
               <Choice
@@ -208,7 +208,7 @@ function Records({ records }: { records: MailHouse["records"] }) {
             </code>
             {state === "other" && (
               <p className="mt-1 text-[13px] wrap-anywhere">
-                <T id="house.found2" found={<span className="mono">{found}</span>} />
+                <Rich id="house.found2" found={<span className="mono">{found}</span>} />
               </p>
             )}
           </li>

@@ -25,7 +25,7 @@ import {
 } from "../data/house";
 import { DayField } from "../ui/DayField";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** The settings by what they are about; the first page of a group is the one that opens. */
 const GROUPS = [
@@ -236,7 +236,7 @@ function Tokens() {
         </ul>
         {tokens.length === 0 && <p className="mt-2 text-ink-2">{t("house.noTokenIsInForce")}</p>}
         <p className="mt-3 text-[13px] text-ink-2">
-          <T
+          <Rich
             id="house.whatScriptsCanAskThe"
             a={(chunks) => (
               <a

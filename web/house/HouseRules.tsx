@@ -14,7 +14,7 @@ import { FaultLine, Loading, Panel } from "../ui/Page";
 import { boundIn } from "../ui/rulesDraft";
 import { WideTable } from "../ui/WideTable";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 type HouseEdit = Extract<EditWanted, { what: "house" }>;
 const NOTHING: HouseEdit = {
@@ -178,7 +178,7 @@ function Row({
       <td className="px-2 py-1.5">
         {form === "number" ? (
           <span>
-            <T
+            <Rich
               id="house.upTo"
               input={
                 <input
@@ -283,7 +283,7 @@ function Presets({
             {preset.own ? (
               <span className="flex gap-2">
                 <Button onClick={() => setEditing(preset)}>
-                  <T id="house.edit" name={<span className="sr-only"> {preset.name}</span>} />
+                  <Rich id="house.edit" name={<span className="sr-only"> {preset.name}</span>} />
                 </Button>
                 <Button
                   look="quiet"
@@ -294,7 +294,7 @@ function Presets({
                     })
                   }
                 >
-                  <T id="house.remove" name={<span className="sr-only"> {preset.name}</span>} />
+                  <Rich id="house.remove" name={<span className="sr-only"> {preset.name}</span>} />
                 </Button>
               </span>
             ) : (

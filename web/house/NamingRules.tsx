@@ -7,7 +7,7 @@ import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
 import { Renewable, SettingsFault } from "../ui/Renewable";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** What names have to keep to: how long they may be, which the house keeps for itself, whether the convention binds. */
 export function NamingRules() {
@@ -39,7 +39,7 @@ function Rules({ settings, onRenew }: { settings: NamingSettings; onRenew: () =>
       <h2 className="mb-2">{t("house.namingRules")}</h2>
       <form className="flex flex-col gap-2" onSubmit={(event) => void submit(event)}>
         <p>
-          <T
+          <Rich
             id="house.theConventionListsMayHave"
             choice={
               <Choice

@@ -15,7 +15,7 @@ import { today, usualLastDay } from "../ui/time";
 import { NamingRules } from "./NamingRules";
 import { DayField } from "../ui/DayField";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 const SETTLES_AFTER = 200;
 const ROW = 46;
@@ -67,7 +67,7 @@ export function NamingWorkshop({ house }: { house: House }) {
         <Panel className="px-4 py-3.5">
           <h2 className="mb-1">{t("house.patterns")}</h2>
           <p className="mb-2 text-[13px] text-ink-2">
-            <T
+            <Rich
               id="house.partsWrittenOtherwiseAs"
               list={<span className="mono">{PARTS.map((part) => `{${part}}`).join(" ")}</span>}
               span={<span className="mono">{t("house.count")}</span>}

@@ -18,7 +18,7 @@ import { Modal } from "../ui/Modal";
 import { today, usualLastDay } from "../ui/time";
 import { DayField } from "../ui/DayField";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 type Value = House["recipes"][number]["value"];
 
@@ -99,7 +99,7 @@ export function RecipeDialog({
           />
         </div>
         <p>
-          <T
+          <Rich
             id="house.itMakesAListFor"
             choice={
               <Choice
@@ -184,7 +184,7 @@ export function RecipeDialog({
           />
         )}
         <p>
-          <T
+          <Rich
             id="house.itIsFor"
             choice={
               <Choice

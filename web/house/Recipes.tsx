@@ -8,7 +8,7 @@ import { EditDialog } from "../ui/EditDialog";
 import { Panel } from "../ui/Page";
 import { RecipeDialog } from "./RecipeDialog";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 type Recipe = House["recipes"][number];
 
@@ -66,7 +66,7 @@ export function Recipes({ house }: { house: House }) {
                 <div>
                   <b className="block font-[640]">{value.name}</b>
                   <span className="text-[13px] text-ink-2">
-                    <T
+                    <Rich
                       id="house.for3"
                       value={EACH_WORDS[value.each]}
                       count={
@@ -80,7 +80,7 @@ export function Recipes({ house }: { house: House }) {
                   <span className="block text-[13px] text-ink-3">
                     {t("house.lists2", {
                       lists,
-                      count: apart > 0 && t("house.changedByHand", { apart }),
+                      apart,
                     })}
                   </span>
                   {waiting > 0 && (
@@ -98,7 +98,7 @@ export function Recipes({ house }: { house: House }) {
                 </div>
                 <div className="flex gap-2">
                   <Button onClick={() => setEditing(recipe)}>
-                    <T id="house.edit" name={<span className="sr-only"> {value.name}</span>} />
+                    <Rich id="house.edit" name={<span className="sr-only"> {value.name}</span>} />
                   </Button>
                   <Button
                     look="quiet"
@@ -109,7 +109,7 @@ export function Recipes({ house }: { house: House }) {
                       })
                     }
                   >
-                    <T id="house.remove" name={<span className="sr-only"> {value.name}</span>} />
+                    <Rich id="house.remove" name={<span className="sr-only"> {value.name}</span>} />
                   </Button>
                 </div>
               </li>

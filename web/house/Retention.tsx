@@ -11,7 +11,7 @@ import { FaultLine, Loading, Panel } from "../ui/Page";
 import { Renewable, SettingsFault } from "../ui/Renewable";
 import { WideTable } from "../ui/WideTable";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** How long everything is kept. */
 export function RetentionTab() {
@@ -73,7 +73,7 @@ function RetentionForm({ retention, onRenew }: { retention: Retention; onRenew: 
                     <span className="block text-[13px] text-ink-2">{what}</span>
                   </td>
                   <td className="px-4 py-2 whitespace-nowrap">
-                    <T
+                    <Rich
                       id="house.days"
                       input={
                         <input

@@ -11,7 +11,7 @@ import { FaultLine, Loading, Panel } from "../ui/Page";
 import { Progress } from "../ui/Progress";
 import { WideTable } from "../ui/WideTable";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 const STUDENTS = [
   { value: "one level up", name: t("house.oneLevelUp") },
@@ -109,7 +109,7 @@ function Plan({
           className="w-36"
         />
         <p className="pb-1.5">
-          <T
+          <Rich
             id="house.studentsGo2"
             choice={
               <Choice
@@ -261,7 +261,7 @@ function Preview({
       {error === undefined && data !== undefined && (
         <div className="flex flex-col gap-3">
           <p>
-            <T
+            <Rich
               id="house.listsOfClosedTakenAlong"
               closes={data.closes}
               current={current}

@@ -19,7 +19,7 @@ import { FaultLine, Loading } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { WelcomeField } from "../ui/WelcomeField";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 const USUAL: IntakeContent = { name: "", how: "welcome", welcome: "", lists: [], times: null };
 
@@ -144,7 +144,7 @@ function Editor({
         />
       </div>
       <p>
-        <T
+        <Rich
           id="intakes.approvedPeopleAreAdded"
           choice={
             <Choice

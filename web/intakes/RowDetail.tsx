@@ -9,7 +9,7 @@ import { Loading } from "../ui/Page";
 import { moment } from "../ui/time";
 import { WideTable } from "../ui/WideTable";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** What is to be said of the row one is in: its faults with their fixes, who wrote it, what became of it, and its history. */
 export function RowDetail({
@@ -28,7 +28,7 @@ export function RowDetail({
   if (row === undefined)
     return (
       <div className="border-t border-hair bg-sunk px-4 py-2.5 text-[13px]">
-        <T
+        <Rich
           id="intakes.typeOrPasteRowsOut"
           kbd={<kbd>↵</kbd>}
           kbd2={(chunks) => <kbd>{chunks}</kbd>}

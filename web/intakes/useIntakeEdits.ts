@@ -41,10 +41,7 @@ export function useIntakeEdits(id: string, complain: (sentence: string) => void)
           complain(
             t("intakes.as", {
               sentence: refused[0].sentence,
-              value:
-                refused.length === 1
-                  ? t("intakes.theCellStays")
-                  : t("intakes.cellsStay", { refused: refused.length }),
+
               refused: refused.length,
             }),
           );

@@ -13,7 +13,7 @@ import { PastedLines } from "../ui/PastedLines";
 import { today } from "../ui/time";
 import { DayField } from "../ui/DayField";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 const SETTLES_AFTER = 250;
 
@@ -78,9 +78,10 @@ export function AddMembers({
     onDone(
       t("list.addressesIn", {
         lines: told.lines.length,
-        value: asked > 0 ? t("list.asked", { asked }) : t("list.added", { added }),
-        value2: waiting > 0 ? t("list.waitingForALead", { waiting }) : "",
-        value3:
+        asked,
+        added,
+        waiting,
+        why:
           out > 0 || told.leftOver.length > 0 ? t("list.not", { out, list: why.join("; ") }) : "",
       }),
     );
@@ -143,7 +144,7 @@ export function AddMembers({
           />
         )}
         <p>
-          <T
+          <Rich
             id="list.theyAreAdded2"
             choice={
               <Choice

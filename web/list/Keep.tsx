@@ -12,7 +12,7 @@ import { FaultLine, Panel } from "../ui/Page";
 import { dayOf, today } from "../ui/time";
 import { DayField } from "../ui/DayField";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** Whom somebody keeps on this list, or off it, whatever the sheets say: why, by whom, until when. */
 export function Keep({ list }: { list: ListPage }) {
@@ -68,7 +68,10 @@ export function Keep({ list }: { list: ListPage }) {
                 disabled={going.isLoading}
                 onClick={() => void letGo({ id: list.id, address: entry.address })}
               >
-                <T id="list.remove" address={<span className="sr-only"> {entry.address}</span>} />
+                <Rich
+                  id="list.remove"
+                  address={<span className="sr-only"> {entry.address}</span>}
+                />
               </Button>
             )}
           </li>
@@ -106,13 +109,13 @@ export function Keep({ list }: { list: ListPage }) {
             />
           </label>
           <p className="text-[12px] text-ink-3">
-            <T
+            <Rich
               id="list.oneOrSeveralAsThey"
               count={
                 found.length > 0 &&
                 leftOver.length > 0 && (
                   <span role="status" className="block text-marigold-ink">
-                    <T id="list.leftOver" b={<b>! </b>} list={leftOver.join(", ")} />
+                    <Rich id="list.leftOver" b={<b>! </b>} list={leftOver.join(", ")} />
                   </span>
                 )
               }
@@ -139,10 +142,7 @@ export function Keep({ list }: { list: ListPage }) {
               disabled={keeping.isLoading || address.trim() === "" || reason.trim() === ""}
             >
               {t("list.keep", {
-                value:
-                  pieces.length > 1
-                    ? t("list.addresses3", { pieces: pieces.length })
-                    : t("list.it"),
+                pieces: pieces.length,
                 side,
               })}
             </Button>

@@ -28,7 +28,7 @@ import { useListJournalQuery, useListQuery } from "../data/lists";
 import { TryAddress } from "./TryAddress";
 import { Waiting } from "./Waiting";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 const TABS = ["members", "posts", "journal"] as const;
 const TAB_NAMES = {
@@ -129,7 +129,7 @@ export function ListPage() {
           {list.successor !== null && (
             <>
               {" "}
-              <T
+              <Rich
                 id="list.theListNowIs"
                 title={
                   <Link
@@ -149,7 +149,7 @@ export function ListPage() {
         <Copy text={list.address} />
         {list.short !== "" && (
           <span>
-            <T
+            <Rich
               id="list.alsoWhenYouType"
               short={<b className="font-[620] text-ink">{list.short}</b>}
             />
@@ -163,7 +163,7 @@ export function ListPage() {
           {list.recipe !== null && (
             <>
               {" "}
-              <T id="list.byRecipe" name={<b className="font-[620]">{list.recipe.name}</b>} />
+              <Rich id="list.byRecipe" name={<b className="font-[620]">{list.recipe.name}</b>} />
             </>
           )}{" "}
           · {list.site}
@@ -172,7 +172,7 @@ export function ListPage() {
         </span>
         {list.aliases.map(({ name, until }) => (
           <span key={name} className="block w-full">
-            <T
+            <Rich
               id="list.worksUntil"
               name={<Address>{`${name}@${list.address.split("@")[1] ?? ""}`}</Address>}
               when={dayOf(until)}
@@ -197,7 +197,7 @@ export function ListPage() {
                 t("list.inStepWithTheRoster")
               ) : (
                 <>
-                  <T
+                  <Rich
                     id="list.toJoinToLeave"
                     plus={<Plus count={list.joins} />}
                     isJoins={String(list.joins > 0)}
@@ -256,7 +256,7 @@ export function ListPage() {
           {list.requests.map(({ id: request, sentence, by, at }) => (
             <Panel key={request} className="px-[18px] py-3 text-[13px]">
               <p>
-                <T
+                <Rich
                   id="list.hasAskedForSeeThe"
                   b={<b className="text-marigold-ink">! </b>}
                   by={by}
@@ -296,7 +296,7 @@ export function ListPage() {
           <Panel className="px-[18px] py-3.5">
             <h2 className="mb-1.5">{t("list.rules")}</h2>
             <p className="border-t border-hair-soft py-1.5 leading-normal">
-              <T
+              <Rich
                 id="list.for"
                 audienceSentence={
                   <b className="rounded bg-petrol-soft px-1.5 py-px font-semibold text-petrol">
@@ -317,7 +317,7 @@ export function ListPage() {
             ) : (
               <div className="border-t border-hair-soft pt-1.5 text-[13px]">
                 <p className="text-marigold-ink">
-                  <T id="list.changedFromItsRecipe" b={<b>! </b>} />
+                  <Rich id="list.changedFromItsRecipe" b={<b>! </b>} />
                 </p>
                 <ul>
                   {list.apart.map(({ point: own, words }) => (
@@ -332,7 +332,7 @@ export function ListPage() {
                             })
                           }
                         >
-                          <T
+                          <Rich
                             id="list.returnToTheRecipeIn"
                             words={words}
                             span={(chunks) => <span className="sr-only">{chunks}</span>}

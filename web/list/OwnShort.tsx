@@ -4,7 +4,7 @@ import { useOwnShortMutation } from "../data/lists";
 import { Button } from "../ui/Button";
 import { sentenceOf } from "../data/api";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** A short name by which somebody finds a list when they type, for themselves alone. */
 export function OwnShort({ list }: { list: ListPage }) {
@@ -25,7 +25,7 @@ export function OwnShort({ list }: { list: ListPage }) {
           t("list.aShortNameOfMy")
         ) : (
           <>
-            <T id="list.myShortName" ownShort={<b className="font-[620]">{list.ownShort}</b>} />
+            <Rich id="list.myShortName" ownShort={<b className="font-[620]">{list.ownShort}</b>} />
           </>
         )}
       </button>

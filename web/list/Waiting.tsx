@@ -5,7 +5,7 @@ import { Button } from "../ui/Button";
 import { FaultLine, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** Who waits until a lead agrees that they come onto the list. */
 export function Waiting({ list }: { list: ListPage }) {
@@ -34,7 +34,7 @@ export function Waiting({ list }: { list: ListPage }) {
                   disabled={isLoading}
                   onClick={() => void agree({ id: list.id, ids: [id], agree: true })}
                 >
-                  <T
+                  <Rich
                     id="list.agreeTo"
                     address={address}
                     span={(chunks) => <span className="sr-only">{chunks}</span>}
@@ -46,7 +46,7 @@ export function Waiting({ list }: { list: ListPage }) {
                   disabled={isLoading}
                   onClick={() => void agree({ id: list.id, ids: [id], agree: false })}
                 >
-                  <T
+                  <Rich
                     id="list.noTo"
                     address={address}
                     span={(chunks) => <span className="sr-only">{chunks}</span>}

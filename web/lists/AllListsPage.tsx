@@ -14,7 +14,7 @@ import { Empty, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { ChangeMany } from "./ChangeMany";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 const COLUMNS =
   "28px minmax(170px,1.3fr) minmax(190px,1.3fr) minmax(90px,.6fr) minmax(140px,1fr) minmax(110px,.9fr) 80px 92px";
@@ -141,7 +141,7 @@ export function AllListsPage() {
             )}
             {chosen.length <= MOST_EXPORTED ? (
               <span className="flex items-center gap-2 text-[13px]">
-                <T
+                <Rich
                   id="lists.export"
                   value={FORMATS.map(([format, name]) => (
                     <a

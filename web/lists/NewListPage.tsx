@@ -16,7 +16,7 @@ import { RuleFields } from "../ui/RuleFields";
 import type { RulesDraft } from "../ui/rulesDraft";
 import { Warn } from "../ui/Signs";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** A list without a recipe: by its audience, by people picked by hand, from pasted addresses, or all of these. */
 export function NewListPage() {
@@ -145,7 +145,7 @@ export function NewListPage() {
               />
               {pasted.trim() !== "" && (
                 <p role="status" className="mt-1 text-[13px]">
-                  <T
+                  <Rich
                     id="lists.addressesInToPutOn"
                     pieces={pieces.length}
                     good={good.length}

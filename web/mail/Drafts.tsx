@@ -7,7 +7,7 @@ import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** What one is writing, and what waits for its time. */
 export function Drafts() {
@@ -78,7 +78,7 @@ export function Drafts() {
                   disabled={dropping.isLoading}
                   onClick={() => void drop(id)}
                 >
-                  <T
+                  <Rich
                     id="mail.throwAway"
                     subject={<span className="sr-only">: {content.subject}</span>}
                   />

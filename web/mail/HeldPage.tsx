@@ -8,7 +8,7 @@ import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
 import { DecideHeld } from "./DecideHeld";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** Mail that waits for a lead's or helper's decision, each with why it was held. */
 export function HeldPage() {
@@ -70,7 +70,7 @@ function Held({ mail, isMeant }: { mail: HeldLine; isMeant: boolean }) {
           <span className="text-[13px] text-ink-3">{moment(mail.at, me.timeZone)}</span>
         </div>
         <p className="text-[13px] text-ink-2">
-          <T
+          <Rich
             id="mail.to"
             from={<b className="font-[620] text-ink">{mail.from}</b>}
             fromAddress={<Address>{mail.fromAddress}</Address>}
@@ -79,9 +79,7 @@ function Held({ mail, isMeant }: { mail: HeldLine; isMeant: boolean }) {
                 {title}
               </Link>
             ))}
-            count={
-              mail.attachments > 0 && t("mail.withAttachments", { attachments: mail.attachments })
-            }
+            attachments={mail.attachments}
           />
         </p>
         <p className="my-2 border-l-2 border-hair pl-3 whitespace-pre-wrap wrap-anywhere">

@@ -21,7 +21,7 @@ import {
 import { DecideHeld } from "./DecideHeld";
 import { WideTable } from "../ui/WideTable";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 import { fileSize } from "../ui/fileSize";
 
 const ANSWER =
@@ -64,7 +64,7 @@ export function PostPage() {
       </PageHead>
       <p className="mb-3 flex flex-wrap items-baseline gap-x-4">
         <span>
-          <T
+          <Rich
             id="mail.toTheLeadsOfPeople"
             isReaches={String(post.reaches === "leads")}
             isLists={String(post.lists.length === 0)}
@@ -331,7 +331,7 @@ function Recipients({ post }: { post: Post }) {
                   disabled={retrying.isLoading}
                   onClick={() => void retry({ id: post.id, address })}
                 >
-                  <T id="mail.retry" address={<span className="sr-only">: {address}</span>} />
+                  <Rich id="mail.retry" address={<span className="sr-only">: {address}</span>} />
                 </Button>
               )}
             </td>

@@ -5,7 +5,7 @@ import { MailFrame } from "../ui/MailFrame";
 import { Modal } from "../ui/Modal";
 import { FaultLine, Loading } from "../ui/Page";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** A mail as any one of its recipients gets it. */
 export function PreviewDialog({ id, onClose }: { id: string; onClose: () => void }) {
@@ -22,7 +22,7 @@ export function PreviewDialog({ id, onClose }: { id: string; onClose: () => void
         <div className="flex flex-col gap-2.5">
           {data.recipients.length > 0 && (
             <p className="flex items-center gap-2">
-              <T
+              <Rich
                 id="mail.for"
                 choice={
                   <Choice

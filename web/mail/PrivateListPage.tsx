@@ -13,7 +13,7 @@ import { Choice } from "../ui/Choice";
 import { Empty, FaultLine, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** One private list: its people, those of them who have left the house, and a field that finds more. */
 export function PrivateListPage() {
@@ -49,19 +49,14 @@ export function PrivateListPage() {
         {gone.length > 0 && (
           <p className="flex items-center gap-3 rounded-md border border-marigold-line bg-marigold-soft px-3 py-2">
             <span className="flex-1">
-              <T
+              <Rich
                 id="mail.ofThesePeopleNoLonger"
                 gone={gone.length}
                 warn={(chunks) => <Warn>{chunks}</Warn>}
               />
             </span>
             <Button onClick={() => void change({ id, remove: gone.map((person) => person.id) })}>
-              {t("mail.remove", {
-                value:
-                  gone.length === 1
-                    ? t("mail.thisPerson")
-                    : t("mail.thesePeople", { gone: gone.length }),
-              })}
+              {t("mail.removeGone", { gone: gone.length })}
             </Button>
           </p>
         )}
@@ -107,7 +102,7 @@ export function PrivateListPage() {
           </ComboboxOptions>
         </Combobox>
         <p className="flex flex-wrap items-center gap-2">
-          <T
+          <Rich
             id="mail.mailForAChildOnIt"
             choice={
               <Choice
@@ -157,7 +152,10 @@ export function PrivateListPage() {
                     className="min-h-[26px]! px-2! text-[13px]"
                     onClick={() => void change({ id, remove: [person.id] })}
                   >
-                    <T id="mail.remove2" name={<span className="sr-only"> {person.name}</span>} />
+                    <Rich
+                      id="mail.remove2"
+                      name={<span className="sr-only"> {person.name}</span>}
+                    />
                   </Button>
                 </li>
               ))}

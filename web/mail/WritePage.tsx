@@ -29,7 +29,7 @@ import { faultOf, targetsIn } from "./typedTargets";
 import { useDraft } from "./useDraft";
 import { DayField } from "../ui/DayField";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** Where recipients are typed. */
 const FIELDS = ["to", "cc", "bcc"] as const;
@@ -312,7 +312,7 @@ export function WritePage() {
             {[...content.to, ...content.cc, ...content.bcc].some(({ kind }) => kind === "list") ||
             isEmpty ? (
               <span className="flex items-center gap-2">
-                <T
+                <Rich
                   id="mail.itComesFrom2"
                   choice={
                     <Choice

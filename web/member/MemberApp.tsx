@@ -28,7 +28,7 @@ import { Warn } from "../ui/Signs";
 import { dayOf, moment } from "../ui/time";
 import { DayField } from "../ui/DayField";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 import { fileSize } from "../ui/fileSize";
 
 /** The pages of members, who have no account: opened by a mailed link, made for a phone. */
@@ -97,7 +97,7 @@ function AskForLink() {
     <Panel className="p-4">
       {isSuccess ? (
         <p role="status">
-          <T id="member.ifIsOnAList" address={<b>{address}</b>} />
+          <Rich id="member.ifIsOnAList" address={<b>{address}</b>} />
         </p>
       ) : (
         <form className="flex flex-col gap-3" onSubmit={submit}>
@@ -187,7 +187,7 @@ function OneList({ list }: { list: MemberLists["lists"][number] }) {
       {list.description !== "" && <p>{list.description}</p>}
       <p className="text-[13px] text-ink-2">{t("member.reason", { because: list.because })}</p>
       <p className="my-2">
-        <T
+        <Rich
           id="member.iGet"
           choice={
             <Choice
@@ -206,7 +206,7 @@ function OneList({ list }: { list: MemberLists["lists"][number] }) {
             to={`/member/lists/${list.id}`}
             className="text-petrol underline underline-offset-2"
           >
-            <T
+            <Rich
               id="member.whatWasWritten"
               readsArchive={String(list.readsArchive)}
               readsArchive2={
@@ -234,7 +234,7 @@ function OneList({ list }: { list: MemberLists["lists"][number] }) {
           </span>
         ) : (
           <Button onClick={() => setAsking(true)}>
-            <T id="member.leave2" title={<span className="sr-only"> {list.title}</span>} />
+            <Rich id="member.leave2" title={<span className="sr-only"> {list.title}</span>} />
           </Button>
         )}
       </div>
@@ -252,7 +252,7 @@ function Open({ list }: { list: MemberLists["open"][number] }) {
       </span>
       {list.readsArchive && (
         <Link to={`/member/lists/${list.id}`} className="text-petrol underline underline-offset-2">
-          <T
+          <Rich
             id="member.whatWasWrittenTo"
             title={list.title}
             span={(chunks) => <span className="sr-only">{chunks}</span>}
@@ -263,7 +263,7 @@ function Open({ list }: { list: MemberLists["open"][number] }) {
         <span className="text-[13px] text-ink-2">{t("member.askedALeadDecides")}</span>
       ) : (
         <Button disabled={isLoading} onClick={() => void join(list.id)}>
-          <T
+          <Rich
             id="member.join"
             isHow={String(list.how === "join")}
             title={<span className="sr-only">: {list.title}</span>}
@@ -335,7 +335,7 @@ function Children({ own }: { own: MemberLists }) {
                 look="quiet"
                 onClick={() => setAbout(`${name}, ${joined(classes) || "no class"}`)}
               >
-                <T id="member.reportAMistake" name={<span className="sr-only">: {name}</span>} />
+                <Rich id="member.reportAMistake" name={<span className="sr-only">: {name}</span>} />
               </Button>
             </li>
           ))}
@@ -419,7 +419,7 @@ function Addresses({ own }: { own: MemberLists }) {
         </ul>
         {isSuccess ? (
           <p role="status" className="mt-2">
-            <T id="member.aLinkWasMailedTo" address={<b>{address}</b>} address2={own.address} />{" "}
+            <Rich id="member.aLinkWasMailedTo" address={<b>{address}</b>} address2={own.address} />{" "}
             <Button
               className="ml-2"
               onClick={() => {
@@ -469,7 +469,7 @@ function NewAddress() {
       <FaultLine error={error} />
       {data !== undefined ? (
         <p role="status">
-          <T id="member.thankYouTheOfficeHasBeen" address={<b>{data.address}</b>} />
+          <Rich id="member.thankYouTheOfficeHasBeen" address={<b>{data.address}</b>} />
         </p>
       ) : (
         error === undefined && (

@@ -6,7 +6,7 @@ import { Modal } from "../ui/Modal";
 import { FaultLine } from "../ui/Page";
 import { useJoinMutation, usePeopleQuery } from "../data/people";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 const MOST = 8;
 
@@ -54,7 +54,7 @@ export function JoinDialog({ person, onClose }: { person: PersonLine; onClose: (
               </span>
             </span>
             <Button disabled={joining.isLoading} onClick={() => void put(other.id)}>
-              <T
+              <Rich
                 id="people.onePersonWith"
                 name={other.name}
                 span={(chunks) => <span className="sr-only">{chunks}</span>}

@@ -8,7 +8,7 @@ import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { moment } from "../ui/time";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** People who are in no sheet any more: what is kept of them can be handed out, and removed for good. */
 export function Left() {
@@ -66,14 +66,14 @@ export function Left() {
                   href={`/api/people/${encodeURIComponent(id)}/record`}
                   download
                 >
-                  <T
+                  <Rich
                     id="people.downloadThisPersonsDataOf"
                     name={name}
                     span={(chunks) => <span className="sr-only">{chunks}</span>}
                   />
                 </a>
                 <Button onClick={() => setForgetting({ id, name })}>
-                  <T id="people.remove" name={<span className="sr-only"> {name}</span>} />
+                  <Rich id="people.remove" name={<span className="sr-only"> {name}</span>} />
                 </Button>
               </li>
             ))}
@@ -116,7 +116,7 @@ function Forget({
     <Modal title={t("people.removeTheDataOf", { name })} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
         <p>
-          <T id="people.nameAddressesAndNumberAre" b={(chunks) => <b>{chunks}</b>} />
+          <Rich id="people.nameAddressesAndNumberAre" b={(chunks) => <b>{chunks}</b>} />
         </p>
         <Field
           label={t("people.typeToRemoveIt", { name })}

@@ -22,7 +22,7 @@ import { moment, shortDayOf } from "../ui/time";
 import { percent } from "../ui/percent";
 import { WideTable } from "../ui/WideTable";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** Who can be reached: by class and over time, who is missing what, and which addresses fail. */
 export function ReachPage() {
@@ -219,7 +219,7 @@ function Troubles({ troubles }: { troubles: Reach["troubles"] }) {
                 </span>
               </p>
               <p className="text-[13px]">
-                <T
+                <Rich
                   id="reach.onLists"
                   value={
                     people.length === 0
@@ -258,7 +258,7 @@ function Troubles({ troubles }: { troubles: Reach["troubles"] }) {
                   disabled={healing.isLoading}
                   onClick={() => void heal(address)}
                 >
-                  <T
+                  <Rich
                     id="reach.thisAddressWorksResumeMail"
                     address={<span className="sr-only">, {address}</span>}
                   />

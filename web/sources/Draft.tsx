@@ -27,7 +27,7 @@ import { needsSomebody, useFaultSteps } from "./useFaultSteps";
 import { useSheetReader } from "./useSheetReader";
 import { whoInRow } from "./whoInRow";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** In the choice of sheets: all that look alike, one for each class. */
 const ALL = "\u0000all";
@@ -180,15 +180,15 @@ export function Draft({
       <Panel className="flex min-h-[320px] flex-col overflow-hidden">
         <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair px-3.5 py-1.5 text-[13px] text-ink-2">
           <span>
-            <T
+            <Rich
               id="sources.count"
               rowCount={<b className="font-[650] text-ink">{rowCount}</b>}
               rowCount2={rowCount}
-              count={setAside > 0 && t("sources.setAside", { setAside })}
+              setAside={setAside}
             />
           </span>
           <span>
-            <T
+            <Rich
               id="sources.count2"
               students={<b className="font-[650] text-ink">{opened.students}</b>}
               students2={opened.students}

@@ -5,7 +5,7 @@ import { Panel } from "../ui/Page";
 import type { CellMark } from "./SheetView";
 import { needsSomebody } from "./useFaultSteps";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 export interface ShownFault extends CellMark {
   written: string;
@@ -73,7 +73,7 @@ export function FaultPanel({
                 </h2>
                 {who(chosen.row) !== "" && (
                   <p className="mt-1">
-                    <T
+                    <Rich
                       id="sources.inTheRowOf"
                       b={<b className="font-[620]">{who(chosen.row)}</b>}
                     />

@@ -68,14 +68,7 @@ export function ImportPanel({
       <h2 className="wrap-anywhere">{file}</h2>
       <p className="mt-1 text-[13px]">{readingSummary(counts)}.</p>
       {neverStored > 0 && (
-        <p className="mt-1.5 text-[13px] text-ink-2">
-          {t("sources.neverStored", {
-            value:
-              neverStored === 1
-                ? t("sources.n1ColumnIs")
-                : t("sources.columnsAre", { neverStored }),
-          })}
-        </p>
+        <p className="mt-1.5 text-[13px] text-ink-2">{t("sources.neverStored", { neverStored })}</p>
       )}
       {opened.remarks.map((remark) => (
         <p key={remark} className="mt-1.5 text-[13px] text-ink-2">

@@ -13,7 +13,7 @@ import { useSamplesQuery, useSourcesQuery } from "../data/sources";
 import { PostedStart } from "./Posted";
 import { StoredReading } from "./StoredReading";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** What was dropped or pasted and is not read yet. `key` makes every drop a new draft. */
 export interface Dropped {
@@ -73,13 +73,12 @@ export function SourcesPage() {
         line={
           sources.length === 0
             ? t("sources.noSheetImportedYet")
-            : t("sources.sources2", {
-                sources: sources.length,
-                value:
-                  next === undefined
-                    ? ""
-                    : t("sources.theNextReading", { when: moment(next, me.timeZone) }),
-              })
+            : next === undefined
+              ? t("sources.sources2", { sources: sources.length })
+              : t("sources.sourcesNextImport", {
+                  sources: sources.length,
+                  when: moment(next, me.timeZone),
+                })
         }
       >
         <Link
@@ -197,7 +196,7 @@ function Tab({
           )
         ) : (
           <>
-            <T
+            <Rich
               id="sources.rowsImported"
               rows={last.rows}
               when={moment(last.readAt, timeZone)}

@@ -21,7 +21,7 @@ import { SourcePanel } from "./SourcePanel";
 import { needsSomebody, useFaultSteps } from "./useFaultSteps";
 import { whoInRow } from "./whoInRow";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 const AT_ONCE = 500;
 
@@ -79,14 +79,14 @@ export function StoredReading({
       <Panel className="flex min-h-[320px] flex-col overflow-hidden">
         <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair px-3.5 py-2 text-[13px] text-ink-2">
           <span>
-            <T
+            <Rich
               id="sources.rowsSetAside"
               rows={<b className="font-[650] text-ink">{line.rows}</b>}
               setAside={setAside}
             />
           </span>
           <span>
-            <T
+            <Rich
               id="sources.knownNew"
               known={<b className="font-[650] text-ink">{line.known}</b>}
               fresh={<b className="font-[650] text-ink">{line.fresh}</b>}
@@ -100,7 +100,7 @@ export function StoredReading({
           <span>
             {toDecide > 0 ? (
               <Warn>
-                <T
+                <Rich
                   id="sources.faultsToDecideMended"
                   faults={<b>{faults.length}</b>}
                   toDecide={toDecide}
@@ -115,7 +115,7 @@ export function StoredReading({
             )}
           </span>
           <span className="ml-auto flex min-w-0 items-center gap-1.5 truncate">
-            <T
+            <Rich
               id="sources.of"
               value={
                 data.read.length > 1 ? (
@@ -131,7 +131,7 @@ export function StoredReading({
                   />
                 ) : (
                   <>
-                    <T
+                    <Rich
                       id="sources.sheet3"
                       sheet={<b className="font-[620] text-ink">{plan.sheet}</b>}
                     />

@@ -11,7 +11,7 @@ import { FaultLine, Panel } from "../ui/Page";
 import { useMailLinkMutation } from "../data/staff";
 import { SecondStep } from "./SecondStep";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** The door: address and password, then the second step; in the demo house also one click for each demo account. */
 export function SignInPage({ start }: { start: z.output<typeof StartPage> }) {
@@ -123,7 +123,7 @@ function FirstStep({
         </form>
       </Panel>
       <p className="text-center text-[13px] text-ink-2">
-        <T
+        <Rich
           id="start.onAListAsA"
           a={(chunks) => (
             <a className="text-petrol underline underline-offset-2" href="/member">
@@ -180,7 +180,7 @@ function ByMail({ email }: { email: string }) {
   if (isSuccess)
     return (
       <p role="status" className="text-[13px]">
-        <T id="start.ifThereIsAnAccount" email={<b>{email}</b>} />
+        <Rich id="start.ifThereIsAnAccount" email={<b>{email}</b>} />
       </p>
     );
   return (

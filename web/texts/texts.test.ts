@@ -60,7 +60,7 @@ function useIn(node: ts.Node): Use | undefined {
           : [],
     };
   }
-  if (!ts.isJsxSelfClosingElement(node) || node.tagName.getText() !== "T") return undefined;
+  if (!ts.isJsxSelfClosingElement(node) || node.tagName.getText() !== "Rich") return undefined;
   const given = node.attributes.properties.filter(ts.isJsxAttribute);
   const id = given.find((own) => own.name.getText() === "id")?.initializer;
   return id !== undefined && ts.isStringLiteral(id)

@@ -21,7 +21,7 @@ import { TwoStepFor } from "./TwoStepFor";
 import { WideTable } from "./WideTable";
 import { DayField } from "./DayField";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 const ROLES: Record<HouseRole, { name: string; what: string }> = {
   coordinator: { name: t("ui.coordinator"), what: t("ui.doesEverything") },
@@ -120,7 +120,7 @@ export function Accounts() {
                             })
                           }
                         >
-                          <T
+                          <Rich
                             id="ui.inviteAgain"
                             name={<span className="sr-only"> {own.name}</span>}
                           />
@@ -131,14 +131,17 @@ export function Accounts() {
                           disabled={ending.isLoading}
                           onClick={() => void end({ id: own.id, ended: false })}
                         >
-                          <T
+                          <Rich
                             id="ui.letItBeAgain"
                             name={<span className="sr-only">: {own.name}</span>}
                           />
                         </Button>
                       ) : (
                         <Button onClick={() => setEditing(own)}>
-                          <T id="ui.change" name={<span className="sr-only"> {own.name}</span>} />
+                          <Rich
+                            id="ui.change"
+                            name={<span className="sr-only"> {own.name}</span>}
+                          />
                         </Button>
                       )}
                     </span>
@@ -236,7 +239,7 @@ function AccountDialog({
           </div>
         )}
         <p>
-          <T
+          <Rich
             id="ui.theyAreWhoIs"
             choice={
               <Choice
@@ -251,7 +254,7 @@ function AccountDialog({
               role !== "helper" && (
                 <>
                   {" "}
-                  <T
+                  <Rich
                     id="ui.at"
                     choice={
                       <Choice

@@ -17,7 +17,7 @@ import { useAudienceWordsQuery } from "../data/edits";
 import { Button } from "./Button";
 import { Choice } from "./Choice";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 const WHO: Record<Choosable, string> = {
   guardians: t("ui.parentsOfStudents"),
@@ -326,7 +326,7 @@ function ConditionChoice({ label, group, words, onChange }: PartProps) {
         }
         className="rounded px-1 text-[13px] text-petrol underline underline-offset-2"
       >
-        <T
+        <Rich
           id="ui.addAConditionTo"
           label={label}
           span={(chunks) => <span className="sr-only">{chunks}</span>}
@@ -381,7 +381,7 @@ function ConditionChoice({ label, group, words, onChange }: PartProps) {
         onClick={() => onChange({ ...group, condition: undefined })}
         className="rounded px-1 text-[13px] text-petrol underline underline-offset-2"
       >
-        <T
+        <Rich
           id="ui.noConditionIn"
           label={label}
           span={(chunks) => <span className="sr-only">{chunks}</span>}

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Button } from "./Button";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** Copies a text, and says for a moment that it has. */
 export function Copy({ text }: { text: string }) {
@@ -15,7 +15,7 @@ export function Copy({ text }: { text: string }) {
         })
       }
     >
-      <T
+      <Rich
         id="ui.copiedTheAddress"
         copied={String(copied)}
         span={(chunks) => <span className="sr-only">{chunks}</span>}

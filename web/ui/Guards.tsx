@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { RoundPage } from "@amigo/contract/rounds";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** The guards whose count was not typed yet. */
 export function unpassed(
@@ -37,7 +37,7 @@ export function Guards({
               <b className="font-[650]">{about}</b> {sentence}
             </p>
             <label className="flex items-center gap-3.5 whitespace-nowrap">
-              <T
+              <Rich
                 id="ui.typeToConfirm2"
                 count={count}
                 input={

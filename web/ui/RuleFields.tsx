@@ -9,7 +9,7 @@ import { Choice } from "./Choice";
 import { WelcomeField } from "./WelcomeField";
 import { boundIn, settledDraft, withPreset, type RulesDraft } from "./rulesDraft";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 const ADDING = [
   { value: "quietly", name: t("ui.quietly") },
@@ -67,7 +67,7 @@ export function RuleFields({
     <fieldset className="flex flex-col gap-1.5">
       <legend className="mb-1 text-[13px] font-[560]">{t("ui.rules")}</legend>
       <p>
-        <T
+        <Rich
           id="ui.presetWithChanges"
           choice={
             <Choice
@@ -88,7 +88,7 @@ export function RuleFields({
         />
       </p>
       <p>
-        <T
+        <Rich
           id="ui.leadsHelpers"
           choice={
             <Choice
@@ -136,7 +136,7 @@ export function RuleFields({
         <div className="mt-2 flex flex-col gap-1.5">
           <Sentences which="rest" rules={rules} onSet={set} />
           <p>
-            <T
+            <Rich
               id="ui.newMembersComeOntoIt"
               choice={
                 <Choice

@@ -4,7 +4,7 @@ import { useAskForTwoStepMutation } from "../data/twoStep";
 import { Choice } from "./Choice";
 import { FaultLine } from "./Page";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 const WANTED: readonly { value: Wanted; name: string }[] = [
   { value: "nobody", name: t("ui.nobody") },
@@ -20,7 +20,7 @@ export function TwoStepFor() {
   return (
     <div className="mb-3 flex flex-col gap-2">
       <p>
-        <T
+        <Rich
           id="ui.twoStepSignInIs"
           choice={
             <Choice

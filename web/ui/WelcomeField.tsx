@@ -4,7 +4,7 @@ import { sentenceOf } from "../data/api";
 import { useWelcomePreviewQuery } from "../data/lists";
 import { SearchField } from "./SearchField";
 import { t } from "../texts/t";
-import { T } from "../texts/T";
+import { Rich } from "../texts/Rich";
 
 /** The words by which somebody is welcomed, with what can be filled in, what is wrong with them, and how any one person would get them. */
 export function WelcomeField({
@@ -46,7 +46,7 @@ export function WelcomeField({
         className="mt-1 block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5"
       />
       <p id={`${id}-help`} className="mt-1 text-[13px] text-ink-3">
-        <T
+        <Rich
           id="ui.filledInForEach"
           help={help}
           value={[...WELCOME_FIELDS.map((field) => `{${field}}`), t("ui.count2")].map((what) => (
@@ -91,7 +91,7 @@ export function WelcomeField({
           )}
           {fault !== undefined && (
             <p role="status" className="text-marigold-ink">
-              <T id="ui.atSign" b={<b>! </b>} count={fault.at + 1} sentence={fault.sentence} />
+              <Rich id="ui.atSign" b={<b>! </b>} count={fault.at + 1} sentence={fault.sentence} />
             </p>
           )}
           {data !== undefined && (

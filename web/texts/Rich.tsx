@@ -7,7 +7,7 @@ type Chunks = (chunks: ReactNode[]) => ReactNode;
  * A text of the interface with elements in it. Each further property fills the place of its name; a function draws what
  * stands between the tags of its name.
  */
-export function T({
+export function Rich({
   id,
   ...values
 }: { id: TextId } & Readonly<Record<string, ReactNode | Chunks>>): ReactNode {

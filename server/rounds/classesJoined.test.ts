@@ -1,0 +1,42 @@
+import { afterAll, beforeAll, expect, test } from "vitest";
+import type { RoundPage } from "@amigo/contract/rounds";
+import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
+
+let house: TestHouse;
+let juno: Client;
+beforeAll(async () => {
+  house = await startTestHouse({ roles: "web" });
+  juno = await house.signIn(JUNO);
+});
+afterAll(() => house.close());
+
+const HEAD = "Student no.,Surname,First name,Site,Class,Parent 1,Email 1,Parent 2,Email 2";
+/** Twelve children of each class: every second one has a brother or sister there, and the same parent; three have a second. */
+const child = (name: string, at: number): string => {
+  const family = `${name.slice(0, 3)}${"abcdef"[Math.floor(at / 2)] ?? ""}son`;
+  const second = at < 6 && at % 2 === 0 ? `Otto ${family},otto.${family}@lettr.example` : ",";
+  return `${name.slice(0, 2)}-${at},${family},${["Ida", "Bram"][at % 2] ?? ""},Mill Loft,${name},Ana ${family},ana.${family}@oakmail.example,${second}`;
+};
+const openRound = async (): Promise<RoundPage | null> =>
+  (await juno.ask<RoundPage | null>("GET", "/api/rounds/open")).body;
+
+test("a first import says what each class gets; a later round of few says nothing of it", async () => {
+  const rows = ["Wire Walk", "Hoops", "Acro Pairs"].flatMap((name) =>
+    Array.from({ length: 12 }, (_, at) => child(name, at)),
+  );
+  const { source } = await house.readLines(juno, [HEAD, ...rows], { name: "Roster" });
+  expect((await openRound())?.classes).toEqual(
+    ["Acro Pairs", "Hoops", "Wire Walk"].map((name) => ({
+      name,
+      students: 12,
+      // Six families with one parent, three of them with a second.
+      guardians: 9,
+      newLists: 2,
+    })),
+  );
+  await house.step(juno);
+  await house.readLines(juno, [HEAD, ...rows, child("Hoops", 10).replace("Ho-10", "Ho-20")], {
+    id: source,
+  });
+  expect((await openRound())?.classes).toEqual([]);
+});
