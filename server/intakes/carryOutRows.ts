@@ -12,6 +12,7 @@ import { addMembersIn } from "../rounds/keep";
 import { lockRounds } from "../rounds/openRound";
 import { readsOf } from "./queries";
 import { keepHistory } from "./writeCells";
+import { dayWriter } from "./dayWriter";
 
 /** A row that is to be carried out. */
 interface Due {
@@ -155,6 +156,7 @@ async function settleKnown(
     ).map((own) => [own.address, own]),
   );
   const { refused } = await admit(tx, of, addresses);
+  const dayOf = await dayWriter(tx);
   const met = new Set<string>();
   for (const {
     row,
@@ -166,7 +168,7 @@ async function settleKnown(
     if (since !== undefined)
       came.set(row.id, {
         outcome: "already",
-        sentence: `On the list since ${since.toISOString().slice(0, 10)}; nothing was mailed.`,
+        sentence: `On the list since ${dayOf(since)}; nothing was mailed.`,
       });
     else if (off !== undefined)
       came.set(row.id, {
@@ -178,7 +180,7 @@ async function settleKnown(
         outcome: asked.kind === "ask" ? "asked" : "waiting",
         sentence:
           asked.kind === "ask"
-            ? `Was asked on ${asked.at.toISOString().slice(0, 10)} and has not answered; nothing was mailed again.`
+            ? `Was asked on ${dayOf(asked.at)} and has not answered; nothing was mailed again.`
             : "Waits for a lead of the list already.",
       });
     else if (refused.has(address))

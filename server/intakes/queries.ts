@@ -24,6 +24,7 @@ import {
 import { notFound } from "../http/fault";
 import { knownDomains } from "../membership/knownDomains";
 import { changeableBy } from "../membership/scope";
+import { dayWriter } from "./dayWriter";
 
 /** The intakes that somebody sees, as a condition on `intake`: all for a coordinator, else those that they have made, fill or approve. */
 export function intakesOf(caller: Caller): SQL {
@@ -269,6 +270,7 @@ async function answersOf(
       ),
     )
     .orderBy(asc(greeting.at));
+  const dayOf = await dayWriter(db);
   return new Map(
     waiting.flatMap(({ id, listId, address, outcome }) => {
       const said = answers.findLast(
@@ -278,7 +280,7 @@ async function answersOf(
           own.kind === (outcome === "asked" ? "ask" : "agree"),
       );
       if (said === undefined) return [];
-      const day = said.at === null ? "" : ` on ${said.at.toISOString().slice(0, 10)}`;
+      const day = said.at === null ? "" : ` on ${dayOf(said.at)}`;
       return [
         [
           id,

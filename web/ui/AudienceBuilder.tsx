@@ -59,7 +59,11 @@ export function AudienceBuilder({
   // A line that is not finished is in no text yet, so it is kept here as long as the text is the one written.
   const choices = draft?.text === value ? draft.choices : read(value);
   if (choices === undefined)
-    return <p className="text-[13px] text-ink-3">{t("ui.thisTextSaysMoreThan")}</p>;
+    return (
+      <p className="text-[13px] text-ink-3">
+        {parseAudience(value).ok ? t("ui.thisTextSaysMoreThan") : t("ui.choicesComeBack")}
+      </p>
+    );
   const change = (part: Partial<Choices>): void => {
     const next = { ...choices, ...part };
     const text = textOfChoices(next);

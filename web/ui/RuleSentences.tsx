@@ -18,10 +18,7 @@ export function RuleSentences({
             rule === undefined ? (
               <span key={part}>{text}</span>
             ) : (
-              <b
-                key={part}
-                className="rounded bg-petrol-soft px-1.5 py-px font-semibold text-petrol"
-              >
+              <b key={part} className="font-[650]">
                 {text}
               </b>
             ),
