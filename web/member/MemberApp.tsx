@@ -25,9 +25,9 @@ import { Field } from "../ui/Field";
 import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { Warn } from "../ui/Signs";
-import { dayOf, moment } from "../ui/time";
+import { dayOf, moment, today, writeDatesAs } from "../ui/time";
 import { DayField } from "../ui/DayField";
-import { t } from "../texts/t";
+import { t, writeTextsAs } from "../texts/t";
 import { Rich } from "../texts/Rich";
 import { fileSize } from "../ui/fileSize";
 
@@ -138,6 +138,8 @@ function Page() {
 }
 
 function Lists({ own }: { own: MemberLists }) {
+  writeDatesAs(own.locale);
+  writeTextsAs(own.locale);
   const [go] = useMemberGoMutation();
   return (
     <>
@@ -298,7 +300,7 @@ function Pause({ own }: { own: MemberLists }) {
           <DayField
             label={t("member.getNoMailOfAny")}
 
-            min={new Date().toISOString().slice(0, 10)}
+            min={today(own.timeZone)}
             value={until}
             onChange={setUntil}
           />
