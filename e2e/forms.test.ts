@@ -226,6 +226,9 @@ describe("from a form to the class's list", () => {
     await juno().click("button", "Save changes");
     await juno().see("alert", "This word is taken");
     await juno().type("Short address", "autumn");
+    await juno().type("Last day", "31/1/202");
+    await juno().press(Key.TAB);
+    await juno().see("alert", "This can't be read as a day");
     await juno().type("Last day", "31/1/2026");
     await juno().click("button", "Save changes");
     await juno().see("status", "Form saved.");

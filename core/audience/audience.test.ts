@@ -225,6 +225,11 @@ describe("words that people try", () => {
     expect(checkAudience(parsed(simple), words, false, simple)).toEqual([]);
   });
 
+  test("a text of a thousand bare names is judged as fast as it is read", () => {
+    const text = `students ${"in a ".repeat(1500)}`;
+    expect(checkAudience(parsed(text), WORDS, false, text)).toHaveLength(1500);
+  });
+
   test.each([
     ["students in Trapeze T", '"Trapeze Two"', 12],
     ["students in tra", '"Trapeze Two"', 12],

@@ -56,19 +56,24 @@ export function checkCondition(condition: Condition | undefined): AudienceFault[
   });
 }
 
+/** A name holds fewer words of the language than this. */
+const MOST_CUTS = 5;
+
 /** A name without quotes that holds words of the language, such as Friends of the Ring, and was cut there. */
 function cutName(
   spots: readonly Spot[],
   words: HouseWords,
   text: string,
 ): AudienceFault | undefined {
-  const known = [...words.cohorts.map(({ name }) => name), ...words.sites];
+  if (spots.length < 2) return undefined;
+  const known = new Map(
+    [...words.cohorts.map(({ name }) => name), ...words.sites].map((name) => [fold(name), name]),
+  );
   for (const [at, first] of spots.entries()) {
     if (first.until === undefined) continue;
-    for (const last of spots.slice(at + 1).reverse()) {
+    for (const last of spots.slice(at + 1, at + MOST_CUTS).reverse()) {
       if (last.until === undefined) continue;
-      const written = fold(text.slice(first.at, last.until));
-      const name = known.find((own) => fold(own) === written);
+      const name = known.get(fold(text.slice(first.at, last.until)));
       if (name !== undefined)
         return {
           at: first.at,

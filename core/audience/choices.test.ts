@@ -66,7 +66,7 @@ describe("lines of choices", () => {
     ["parents in Trapeze Two + coaches of Trapeze Two except Ida Brandt", [2, 1]],
     ["everyone in Wire Walk", [3, 0]],
     ["students where level >= 4", [1, 0]],
-  ])("%s has so many lines", (text, lines) => {
+  ])("%s is %j lines", (text, lines) => {
     const choices = readAgain(text);
     expect([choices?.groups.length, choices?.except.length]).toEqual(lines);
   });

@@ -1,7 +1,7 @@
 import { fold } from "../text/fold";
 
 /** The languages whose names of months are known. */
-const LOCALES = "en de fr es pt it nl sv da nb fi pl cs tr uk".split(" ");
+const LOCALES = "en de fr es pt it nl sv da nb fi pl cs tr uk ar fr-CA".split(" ");
 
 let names: ReadonlyMap<string, number> | undefined;
 

@@ -20,6 +20,8 @@ interface Written {
   hour: number;
   minute: number;
   second: number;
+  /** Whether a time of day is written. */
+  timed: boolean;
   /** Minutes east of Greenwich, undefined where no zone is written. */
   zone: number | undefined;
 }
@@ -30,8 +32,11 @@ const YEAR_FIRST = /^(\d{4})[-/.](\d{1,2})[-/.](\d{1,2})(?!\d)/;
 const DAY_AND_NAME =
   /^(\d{1,2})(?:st|nd|rd|th|\.|º)?[ -]+(?:de |of )?(\p{L}+)\.?,?(?: de)?[ -]*(\d{4})?/u;
 const NAME_AND_DAY = /^(\p{L}+)\.? (\d{1,2})(?:st|nd|rd|th)?(?:,? (\d{4}))?(?!\d)/u;
-const TIME = /(\d{1,2})[:.h](\d{2})(?:[:.](\d{2})(?:[.,]\d+)?)?\s*([ap]\.?\s?m\b\.?)?/i;
+const TIME =
+  /(\d{1,2})(?:[:.]|\s?h\s?)(\d{2})(?:[:.](\d{2})(?:[.,]\d+)?)?\s*([ap]\.?\s?m\b\.?|[صم](?!\p{L}))?/iu;
 const ZONE = /(?:(?:gmt|utc)\s*)?([+-])(\d{1,2}):?(\d{2})?\s*(?:\(.*\))?$|\b(gmt|utc)\b|\dz$/i;
+/** The halves of the day by their first letter: am and pm, in Arabic ص and م. */
+const HALVES: Readonly<Record<string, "a" | "p">> = { a: "a", p: "p", ص: "a", م: "p" };
 /** Days since the end of 1899, as spreadsheets count them; those of 1982 to 2119. */
 const SERIAL = /^([3-7]\d{4})(?:[.,](\d+))?$/;
 const LONGEST = 60;
@@ -56,8 +61,18 @@ export function readMoment(text: string, setting: DateSetting): string | undefin
   return new Date(instant).toISOString();
 }
 
+/** Returns whether a date is written with a time of day. */
+export function hasTime(text: string, order: DateOrder): boolean {
+  return takeApart(text, order)?.timed === true;
+}
+
 function takeApart(raw: string, order: DateOrder): Written | undefined {
-  const text = raw.normalize("NFKC").trim().replace(/\s+/g, " ");
+  const text = raw
+    .normalize("NFKC")
+    .replace(/[\u0660-\u0669]/g, (digit) => String(digit.charCodeAt(0) - 0x0660))
+    .replace(/[\u200e\u200f\u061c]/g, "")
+    .trim()
+    .replace(/\s+/g, " ");
   if (text === "" || text.length > LONGEST) return undefined;
   const serial = SERIAL.exec(text);
   if (serial !== null) return fromSerial(Number(text.replace(",", ".")));
@@ -68,10 +83,11 @@ function takeApart(raw: string, order: DateOrder): Written | undefined {
   const { rest, ...day } = date;
   const time = TIME.exec(rest);
   const zone = time === null ? undefined : zoneIn(rest.slice(time.index + time[0].length), rest);
-  const half = (time?.[4] ?? "").toLowerCase().slice(0, 1);
+  const half = HALVES[(time?.[4] ?? "").toLowerCase().slice(0, 1)] ?? "";
   const written = Number(time?.[1] ?? 0);
   return {
     ...day,
+    timed: time !== null,
     hour: half === "" ? written : (written % 12) + (half === "p" ? 12 : 0),
     minute: Number(time?.[2] ?? 0),
     second: Number(time?.[3] ?? 0),
@@ -144,6 +160,7 @@ function fromSerial(days: number): Written {
     hour: at.getUTCHours(),
     minute: at.getUTCMinutes(),
     second: at.getUTCSeconds(),
+    timed: !Number.isInteger(days),
     zone: undefined,
   };
 }

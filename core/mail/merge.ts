@@ -1,3 +1,4 @@
+import { escapeHtml } from "../text/escapeHtml";
 /** What can be filled in for each recipient of a mail. */
 export const MERGE_FIELDS = ["first name", "name", "children", "class", "house"] as const;
 
@@ -27,13 +28,4 @@ export function fillMerge(
     const value = values[known] ?? "";
     return into === "text" || value === "" ? value || (instead ?? "") : escapeHtml(value);
   });
-}
-
-function escapeHtml(text: string): string {
-  return text
-    .replace(/&/g, "&amp;")
-    .replace(/</g, "&lt;")
-    .replace(/>/g, "&gt;")
-    .replace(/"/g, "&quot;")
-    .replace(/'/g, "&#39;");
 }

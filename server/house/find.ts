@@ -115,7 +115,7 @@ async function detailsOf(
 ): Promise<Map<string, string>> {
   if (subjects.length === 0) return new Map();
   const known = within === undefined ? sql`true` : sql`student.id in ${within}`;
-  const mine = listsOf(caller) ?? sql`true`;
+  const mine = listsOf(caller);
   const { rows } = await db.execute<{
     subject: string;
     children: string[];

@@ -94,11 +94,16 @@ export function waitsForAddresses(wanted: WantedList, index: FactIndex): boolean
   );
 }
 
-/** The names of the open lists that have none yet: by the convention, or the nearest that is free. */
+/**
+ * The names of the open lists that have none yet: by the convention, or the nearest that is free.
+ *
+ * @param isMade whether a list is made now; by custom, when somebody on it has an address
+ */
 export function nameMissing(
   wanted: ReadonlyMap<string, WantedList>,
   index: FactIndex,
   naming: HouseNaming,
+  isMade = (list: WantedList): boolean => !waitsForAddresses(list, index),
 ): Map<string, string> {
   const given = new Map<string, string>();
   for (const { key, name } of wanted.values()) if (name !== undefined) given.set(name, key);
@@ -106,9 +111,7 @@ export function nameMissing(
     const key = given.get(name);
     return key === undefined ? naming.rules.heldBy(name) : { key, now: true };
   };
-  const missing = [...wanted.values()].filter(
-    (list) => list.name === undefined && !waitsForAddresses(list, index),
-  );
+  const missing = [...wanted.values()].filter((list) => list.name === undefined && isMade(list));
   return new Map(
     nameByConvention(missing, index, { ...naming, rules: { ...naming.rules, heldBy } }).map(
       ({ key, name, faults, proposal }) => [key, faults.some(isHard) ? proposal : name],

@@ -1,3 +1,4 @@
+import { escapeHtml } from "@amigo/core/text/escapeHtml";
 import type { Note } from "@amigo/core/mail/returnNote";
 import type { Queries } from "../db/connect";
 import { house } from "../db/schema";
@@ -42,22 +43,14 @@ function withPicture(
   { type, content }: { type: string; content: Buffer },
 ): Pick<MailToCompose, "html" | "attachments"> {
   const cid = "school@amigo";
-  const paragraphs = escaped(text)
+  const paragraphs = escapeHtml(text)
     .split(/(?:\r?\n){2,}/)
     .map(
       (paragraph) =>
         `<p>${paragraph.replace(/\r?\n/g, "<br>").replace(/https?:\/\/[^\s<]+/g, '<a href="$&">$&</a>')}</p>`,
     );
   return {
-    html: `<p><img src="cid:${cid}" alt="" height="64"><br><b>${escaped(name)}</b></p>${paragraphs.join("")}`,
+    html: `<p><img src="cid:${cid}" alt="" height="64"><br><b>${escapeHtml(name)}</b></p>${paragraphs.join("")}`,
     attachments: [{ name: `school.${type.slice("image/".length)}`, type, content, cid }],
   };
-}
-
-function escaped(text: string): string {
-  return text
-    .replace(/&/g, "&amp;")
-    .replace(/</g, "&lt;")
-    .replace(/>/g, "&gt;")
-    .replace(/"/g, "&quot;");
 }

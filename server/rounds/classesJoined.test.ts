@@ -20,7 +20,7 @@ const child = (name: string, at: number): string => {
 const openRound = async (): Promise<RoundPage | null> =>
   (await juno.ask<RoundPage | null>("GET", "/api/rounds/open")).body;
 
-test("a first import says what each class gets; a later round of few says nothing of it", async () => {
+test("a first import counts what each class gets, a small round later on does not", async () => {
   const rows = ["Wire Walk", "Hoops", "Acro Pairs"].flatMap((name) =>
     Array.from({ length: 12 }, (_, at) => child(name, at)),
   );
@@ -34,6 +34,9 @@ test("a first import says what each class gets; a later round of few says nothin
       newLists: 2,
     })),
   );
+  const names = Object.values((await openRound())?.lists ?? {});
+  expect(names).toHaveLength(6);
+  for (const name of names) expect(name).toMatch(/^ml-[a-z0-9]+-(parents-)?2627 \(new\)$/);
   await house.step(juno);
   await house.readLines(juno, [HEAD, ...rows, child("Hoops", 10).replace("Ho-10", "Ho-20")], {
     id: source,

@@ -287,6 +287,11 @@ async function plannedNames(
     .where(and(eq(cause.round, found.round), eq(cause.kind, "cohort")));
   const cohorts = rows.flatMap(({ adds }) => adds.filter(({ kind }) => kind === "cohort"));
   if (cohorts.length === 0) return new Map();
+  // The people of the round stand in no index yet, so the lists that it makes are told by its changes.
+  const touched = await db.execute<{ key: string }>(
+    sql`select distinct unnest(${cause.lists}) as key from ${cause} where ${cause.round} = ${found.round}`,
+  );
+  const keys = new Set(touched.rows.map(({ key }) => key));
   const index = await houseIndex(db, found.seasonId);
   for (const own of cohorts) addToIndex(index, own);
   const [settings] = await db.select({ timeZone: house.timeZone }).from(house);
@@ -294,6 +299,7 @@ async function plannedNames(
     wantedLists(index),
     index,
     await houseNaming(db, found.seasonId, dayIn(settings?.timeZone ?? "UTC", new Date())),
+    ({ key }) => keys.has(key),
   );
   return new Map([...missing].map(([key, name]) => [key, `${name} (new)`]));
 }

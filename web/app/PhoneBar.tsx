@@ -11,7 +11,12 @@ import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 
 const IN_BAR = 3;
-const ICONS: Record<string, LucideIcon> = { Board: LayoutGrid, Changes: Rows3, Write: PenLine };
+/** The places that stand in the bar itself, by their address. */
+const ICONS: Record<string, LucideIcon> = {
+  "/": LayoutGrid,
+  "/changes": Rows3,
+  "/mail/write": PenLine,
+};
 const ITEM =
   "flex min-h-[56px] flex-1 flex-col items-center justify-center gap-0.5 text-[12px] focus-visible:-outline-offset-2";
 
@@ -30,7 +35,7 @@ export function PhoneBar({
   const places = placesOf(me.role);
   const canWrite = may(me.role, "see lists");
   const inBar: readonly Place[] = [
-    ...places.filter(({ name }) => name === "Board" || name === "Changes" || name === "Add rows"),
+    ...places.filter(({ to }) => to in ICONS),
     ...(canWrite ? [{ to: "/mail/write", name: t("app.write"), needs: "see lists" } as const] : []),
   ].slice(0, IN_BAR);
   const others = places.filter((place) => !inBar.some(({ name }) => name === place.name));
@@ -41,7 +46,7 @@ export function PhoneBar({
       className="flex shrink-0 border-t border-hair bg-panel pb-[env(safe-area-inset-bottom)] md:hidden"
     >
       {inBar.map((place) => {
-        const Icon = ICONS[place.name] ?? LayoutGrid;
+        const Icon = ICONS[place.to] ?? LayoutGrid;
         return (
           <NavLink
             key={place.name}

@@ -110,7 +110,7 @@ function Rows({ rows }: { rows: CausePage["evidence"] }) {
       className="overflow-x-auto rounded-md border border-hair"
       tabIndex={0}
       role="region"
-      aria-label={t("changes.rowsOf", { source: rows[0]?.source ?? "the sheet" })}
+      aria-label={t("changes.rowsOf", { source: rows[0]?.source ?? t("changes.theSheet") })}
     >
       <table className="min-w-full border-collapse text-[13px]">
         <thead>

@@ -62,7 +62,7 @@ export function CauseList({
                     <div className="flex items-center gap-3 border-b border-hair-soft py-2 pr-3.5 pl-3.5 hover:bg-sunk">
                       <Decision
                         causes={causes}
-                        label={`${group.title}: ${name}`}
+                        label={`${group.title}: ${name || t("changes.noClass")}`}
                         decidable={decidable}
                         onDecide={onDecide}
                       />
@@ -74,7 +74,7 @@ export function CauseList({
                       >
                         <span className="min-w-0 flex-1">
                           <b className="block font-[620]">
-                            {name}
+                            {name || t("changes.noClass")}
                             <span className="sr-only">: </span>
                           </b>
                           <span className="block text-[13px] text-ink-2">
@@ -125,7 +125,7 @@ function classWords(
       ? t("changes.newLists", { newLists: joining.newLists })
       : "",
   ].filter((part) => part !== "");
-  return parts.length === 0 ? "new class" : parts.join(", ");
+  return parts.length === 0 ? t("changes.newClass") : parts.join(", ");
 }
 
 function CauseRow({

@@ -13,7 +13,7 @@ import { CauseDetail } from "./CauseDetail";
 import { CauseList } from "./CauseList";
 import { CorrectDialog } from "./CorrectDialog";
 import { Filters, FILTERS, passes, type CauseFilter } from "./Filters";
-import { groupCauses, groupKey, manyJoin } from "./groupCauses";
+import { groupCauses, groupKey } from "./groupCauses";
 import { Guards, unpassed as stillToPass } from "../ui/Guards";
 import { PastRounds } from "./PastRounds";
 import { TakeBackDialog } from "./TakeBackDialog";
@@ -134,7 +134,8 @@ function Round({
   const isFiltered = FILTERS.some((name) => filter[name] !== "");
   const shown = isFiltered ? round.causes.filter((cause) => passes(cause, filter)) : round.causes;
   const held = shown.filter(({ decision }) => decision === "held");
-  const groups = groupCauses(shown);
+  const isByClass = round.classes.length > 0;
+  const groups = groupCauses(shown, isByClass);
   const visible = groups.flatMap((group) =>
     group.classes === undefined
       ? group.causes
@@ -196,7 +197,7 @@ function Round({
           ? groups
               .flatMap(({ key, classes }) => (classes ?? []).map(({ name }) => `${key} ${name}`))
               .find((key) => !opened.has(key))
-          : `${groupKey(chosen.kind, manyJoin(shown))} ${chosen.group === "" ? t("changes.noClass") : chosen.group}`;
+          : `${groupKey(chosen.kind, isByClass)} ${chosen.group}`;
       if (next !== undefined)
         setOpened(
           opened.has(next)

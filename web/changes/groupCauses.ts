@@ -6,7 +6,7 @@ export interface CauseGroup {
   key: string;
   title: string;
   causes: CauseLine[];
-  /** Shown folded into one line a class instead of one a cause. */
+  /** By the name of the class, empty for those of none. Shown folded into one line a class instead of one a cause. */
   classes: { name: string; causes: CauseLine[] }[] | undefined;
 }
 
@@ -41,22 +41,16 @@ const MANY = 24;
 /** The key of the group in which new classes stand together with everybody who joins them. */
 const CLASSES = "classes";
 
-/** The key of the group in which a cause is shown. */
-export function groupKey(kind: string, manyJoin: boolean): string {
-  return manyJoin && (kind === "joined" || kind === "cohort") ? CLASSES : kind;
-}
-
-/** Whether so many join, as at a first import, that they are read by class. */
-export function manyJoin(causes: readonly CauseLine[]): boolean {
-  return causes.filter(({ kind }) => kind === "joined").length > MANY;
+/** The key of the group in which a cause is shown. `isByClass` is true of a round that is read by class. */
+export function groupKey(kind: string, isByClass: boolean): string {
+  return isByClass && (kind === "joined" || kind === "cohort") ? CLASSES : kind;
 }
 
 /** Gathers the causes of a round by kind, in the order in which they come, and by class where there are many. */
-export function groupCauses(causes: readonly CauseLine[]): CauseGroup[] {
-  const many = manyJoin(causes);
+export function groupCauses(causes: readonly CauseLine[], isByClass: boolean): CauseGroup[] {
   const groups = new Map<string, CauseLine[]>();
   for (const cause of causes) {
-    const key = groupKey(cause.kind, many);
+    const key = groupKey(cause.kind, isByClass);
     const own = groups.get(key);
     if (own === undefined) groups.set(key, [cause]);
     else own.push(cause);
@@ -72,9 +66,8 @@ export function groupCauses(causes: readonly CauseLine[]): CauseGroup[] {
 function byClass(causes: readonly CauseLine[]): { name: string; causes: CauseLine[] }[] {
   const classes = new Map<string, CauseLine[]>();
   for (const cause of causes) {
-    const name = cause.group === "" ? t("changes.noClass") : cause.group;
-    const own = classes.get(name);
-    if (own === undefined) classes.set(name, [cause]);
+    const own = classes.get(cause.group);
+    if (own === undefined) classes.set(cause.group, [cause]);
     else own.push(cause);
   }
   return [...classes].map(([name, own]) => ({ name, causes: own }));

@@ -19,7 +19,7 @@ const PAPERS = [
 
 /** The short address, its code, and a notice to print. */
 export function Share({ form }: { form: FormPage }) {
-  const [line, setLine] = useState("Point your phone's camera here. It takes two minutes.");
+  const [line, setLine] = useState(t("forms.pointYourPhone"));
   const [language, setLanguage] = useState(form.content.words[0]?.language ?? "en");
   const [paper, setPaper] = useState<(typeof PAPERS)[number]["value"]>("A5");
   const [copied, setCopied] = useState(false);

@@ -48,7 +48,7 @@ function Limits({ house, onRenew }: { house: House; onRenew: () => void }) {
         <p className="mt-1 mb-3 text-[13px] text-ink-2">{t("house.aSafetyCheckStopsA")}</p>
         <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
           {field("listShare", t("house.checkWhenAListLoses"))}
-          {field("listFew", "… and more than this many addresses")}
+          {field("listFew", t("house.andMoreThan"))}
           {field("sourceShare", t("house.checkWhenASourceHas"))}
           {field("familiesOfAddress", t("house.checkWhenOneAddressBelongs"))}
           <SettingsFault error={changing.error} onRenew={onRenew} />

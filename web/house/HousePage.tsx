@@ -221,7 +221,8 @@ function Tokens() {
                 <b className="font-[560]">{token.name}</b>
                 <span className="block text-[13px] text-ink-2">
                   {token.scopes.map((scope) => TOKEN_SCOPES[scope].words).join("; ")}
-                  {token.lastDay === null ? "" : `. Works until ${dayOf(token.lastDay)}.`}
+                  {token.lastDay !== null &&
+                    t("house.tokenWorksUntil", { when: dayOf(token.lastDay) })}
                 </span>
               </span>
               <span className="text-[13px] text-ink-2">

@@ -86,7 +86,6 @@ export function AddMembers({
       }),
     );
   };
-  const verb = how === "ask" ? "Ask" : "Add";
   const outside = told?.lines.filter(({ outcome }) => outcome === "outside") ?? [];
   if (asking) {
     const guardians = outside.every(({ who }) => who !== "");
@@ -196,7 +195,7 @@ export function AddMembers({
             look="go"
             disabled={coming.length === 0 || reason.trim() === "" || adding.isLoading}
           >
-            {t("list.addresses", { verb, coming: coming.length })}
+            {t("list.addresses", { how, coming: coming.length })}
           </Button>
         </div>
       </form>

@@ -478,11 +478,11 @@ function printables(list: List): [path: string, name: string][] {
   const of = listKeyParts(list.key)?.of ?? "";
   const cohort = `/api/print/${encodeURIComponent(of)}`;
   return [
-    [`/api/lists/${list.id}/members.pdf`, "members"],
+    [`/api/lists/${list.id}/members.pdf`, t("list.membersPrinted")],
     ...(/^(class|team|committee):/.test(of)
       ? ([
-          [t("list.classListPdf", { cohort }), "class list"],
-          [t("list.teamSheetPdf", { cohort }), t("list.sheetWithGuardians")],
+          [`${cohort}/class-list.pdf`, t("list.classList")],
+          [`${cohort}/team-sheet.pdf`, t("list.sheetWithGuardians")],
         ] as [string, string][])
       : []),
   ];

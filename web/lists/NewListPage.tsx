@@ -227,11 +227,10 @@ export function NewListPage() {
           title={t("lists.makeTheList", { title })}
           edit={preview}
           onClose={() => setPreview(undefined)}
-          onDone={(sentence) => {
-            if (sentence.startsWith("Asked ")) {
-              setPreview(undefined);
-              setAsked(sentence);
-            } else void navigate(`/lists/${key}`);
+          onDone={() => void navigate(`/lists/${key}`)}
+          onAsked={(sentence) => {
+            setPreview(undefined);
+            setAsked(sentence);
           }}
         />
       )}

@@ -1,3 +1,4 @@
+import { escapeHtml } from "@amigo/core/text/escapeHtml";
 import type { DraftContent } from "@amigo/contract/drafts";
 import type { PostPage } from "@amigo/contract/posts";
 import { t } from "../texts/t";
@@ -29,17 +30,13 @@ export function answerTo(
     .map((line) => escapeHtml(line));
   return {
     answers: id,
-    subject: /^re:/i.test(subject) ? subject : t("mail.re", { subject }).slice(0, 300),
+    subject: /^re:/i.test(subject) ? subject : `Re: ${subject}`.slice(0, 300),
     to: [
       ...(fromAddress === me ? [] : [{ kind: "address" as const, id: fromAddress, name: from }]),
       ...(toAll
         ? lists.map(({ id: list, title }) => ({ kind: "list" as const, id: list, name: title }))
         : []),
     ],
-    html: t("mail.wrote", { value: escapeHtml(from), list: lines.join("<br>") }),
+    html: `<p></p><p>${escapeHtml(t("mail.personWrote", { from }))}</p><blockquote><p>${lines.join("<br>")}</p></blockquote>`,
   };
-}
-
-function escapeHtml(text: string): string {
-  return text.replace(/&/g, "&amp;").replace(/</g, "&lt;").replace(/>/g, "&gt;");
 }

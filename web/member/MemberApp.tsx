@@ -335,7 +335,7 @@ function Children({ own }: { own: MemberLists }) {
               </span>
               <Button
                 look="quiet"
-                onClick={() => setAbout(`${name}, ${joined(classes) || "no class"}`)}
+                onClick={() => setAbout(`${name}, ${joined(classes) || t("member.noClass")}`)}
               >
                 <Rich id="member.reportAMistake" name={<span className="sr-only">: {name}</span>} />
               </Button>

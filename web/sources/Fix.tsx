@@ -95,9 +95,7 @@ export function Fix({
         choice(
           "proposal",
           fault.proposal,
-          fault.answer === "clean"
-            ? t("sources.readThisWayAlready")
-            : "probably meant; read this way until somebody corrects it",
+          fault.answer === "clean" ? t("sources.readThisWayAlready") : t("sources.probablyMeant2"),
         )}
       {choice("other", isAddress ? t("sources.anotherAddress") : t("sources.anotherText"), "")}
       {way === "other" && (

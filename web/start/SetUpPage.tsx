@@ -45,8 +45,7 @@ export function SetUpPage({ needsCode }: { needsCode: boolean }) {
         ...(name === "insideDomain" &&
         (values.listDomain === "" || values.listDomain === `lists.${values.insideDomain}`)
           ? {
-              listDomain:
-                event.target.value === "" ? "" : t("start.lists", { value: event.target.value }),
+              listDomain: event.target.value === "" ? "" : `lists.${event.target.value}`,
             }
           : {}),
       }),

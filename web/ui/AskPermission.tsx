@@ -25,7 +25,9 @@ export function AskPermission({
     event.preventDefault();
     const { data } = await ask({ ...wanted, why });
     if (data !== undefined)
-      onAsked(t("ui.askedWhatWaitsForIt", { count: joined(data.asked) || "the coordinators" }));
+      onAsked(
+        t("ui.askedWhatWaitsForIt", { count: joined(data.asked) || t("ui.theCoordinators") }),
+      );
   };
   const what =
     wanted.rule === "convention"

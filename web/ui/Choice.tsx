@@ -1,5 +1,6 @@
 import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from "@headlessui/react";
 import { ChevronDown } from "lucide-react";
+import { t } from "../texts/t";
 
 /** A choice of a few, shown by the one that is chosen. */
 export function Choice<Value extends string>({
@@ -17,7 +18,7 @@ export function Choice<Value extends string>({
   className?: string;
   small?: boolean;
 }) {
-  const chosen = options.find((option) => option.value === value)?.name ?? "Choose";
+  const chosen = options.find((option) => option.value === value)?.name ?? t("ui.choose");
   return (
     <Listbox value={value} onChange={onChange}>
       <ListboxButton

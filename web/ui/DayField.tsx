@@ -40,13 +40,15 @@ export function DayField({
   const picker = useRef<HTMLInputElement>(null);
   const [typed, setTyped] = useState<string>();
   const [typing, setTyping] = useState(false);
+  const [before, setBefore] = useState(value);
   const write = withTime ? dayAndTimeOf : dayOf;
   const shown = typed ?? (value === "" ? "" : write(value));
   const fault = typed === undefined ? "" : faultOf(typed, { min, max, withTime });
   const take = (text: string): void => {
     const read = withTime ? readDayAndTime(text) : readDay(text, { from: min, until: max });
-    if (text.trim() === "") onChange("");
-    else if (read !== undefined && faultOf(text, { min, max, withTime }) === "") onChange(read);
+    // What can't be read changes nothing, neither does a half of it that could: "31/1/20" of "31/1/202x".
+    const isRead = read !== undefined && faultOf(text, { min, max, withTime }) === "";
+    onChange(text.trim() === "" ? "" : isRead ? read : before);
     setTyped(text);
   };
   const leave = (): void => {
@@ -74,7 +76,10 @@ export function DayField({
           aria-describedby={note === undefined ? undefined : `${id}-note`}
           ref={(input) => input?.setCustomValidity(fault)}
           onChange={(event) => take(event.target.value)}
-          onFocus={() => setTyping(true)}
+          onFocus={() => {
+            setTyping(true);
+            if (typed === undefined) setBefore(value);
+          }}
           onBlur={leave}
           className={`w-full rounded-md border border-hair bg-panel pr-8 pl-2.5 hover:border-ink-3 ${inline ? "h-[30px]" : "h-[34px]"} ${withTime ? "min-w-48" : "min-w-36"}`}
         />

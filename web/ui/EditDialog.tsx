@@ -19,11 +19,14 @@ export function EditDialog({
   edit,
   onClose,
   onDone,
+  onAsked = onDone,
 }: {
   title: string;
   edit: EditWanted;
   onClose: () => void;
   onDone: (sentence: string) => void;
+  /** What follows where permission was asked for instead. */
+  onAsked?: (sentence: string) => void;
 }) {
   const { data: plan, error, refetch } = usePlannedEditQuery(edit);
   const [carryOut, carrying] = useCarryOutEditMutation();
@@ -46,7 +49,7 @@ export function EditDialog({
   return (
     <Modal wide title={title} onClose={onClose}>
       <FaultLine error={error} />
-      {asking !== undefined && <AskPermission wanted={asking} onAsked={onDone} />}
+      {asking !== undefined && <AskPermission wanted={asking} onAsked={onAsked} />}
       {error !== undefined && (
         <div className="mt-3 flex justify-end">
           <Button onClick={onClose}>{t("ui.back")}</Button>

@@ -77,7 +77,7 @@ export function RuleFields({
               onChange={(id) => onChange(withPreset(value, id, making))}
               options={making.presets.map(({ id, name }) => ({
                 value: id,
-                name: `${name}${refusalOf(id) === "" ? "" : " (not allowed here as it is)"}`,
+                name: refusalOf(id) === "" ? name : t("ui.presetNotAllowed", { name }),
               }))}
             />
           }

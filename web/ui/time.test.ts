@@ -1,4 +1,5 @@
 import { expect, test } from "vitest";
+import { LANGUAGES, localeOf } from "@amigo/core/text/place";
 import { dayAndTimeOf, dayOf, moment, readDay, readDayAndTime } from "./time";
 
 const NOW = new Date("2026-11-23T08:00:00Z");
@@ -37,11 +38,20 @@ test("a day without a year is the next one, or the last one where only the past 
   expect(readDay("3 Jan", { until: "2026-11-28" })).toBe("2026-01-03");
 });
 
-test("what is written in a house's way is read again as the same day and time", () => {
-  for (const locale of ["en-GB", "en-US", "de-DE", "fr-FR", "es-ES", "pl-PL", "cs-CZ", "nl-NL"])
-    for (const day of ["2027-07-31", "2027-03-04", "2028-02-29", "2027-12-01"]) {
-      expect(readDay(dayOf(day, locale), { from: "2026-11-28" }, locale)).toBe(day);
-      const at = `${day}T08:05`;
+test.each([
+  ...LANGUAGES.map((language) => localeOf({ language, country: "" })),
+  ...["en-US", "en-CA", "fr-CA", "pt-BR", "de-AT", "ar-EG", "ar-SA", "es-MX", "sv-FI"],
+])("what is written in the way of %s is read again as the same day and time", (locale) => {
+  for (let month = 1; month <= 12; month++) {
+    const day = `2027-${String(month).padStart(2, "0")}-09`;
+    expect(readDay(dayOf(day, locale), { from: "2026-11-28" }, locale)).toBe(day);
+    for (const time of ["08:05", "16:30", "00:15"]) {
+      const at = `${day}T${time}`;
       expect(readDayAndTime(dayAndTimeOf(at, locale), locale)).toBe(at);
     }
+  }
+});
+
+test.each(["31.07.2027", "31 July 2027", "2027-07-31", ""])("%j has no time of day", (typed) => {
+  expect(readDayAndTime(typed, "de-DE")).toBeUndefined();
 });

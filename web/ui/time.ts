@@ -1,4 +1,4 @@
-import { readMoment, type DateOrder } from "@amigo/core/dates/readMoment";
+import { hasTime, readMoment, type DateOrder } from "@amigo/core/dates/readMoment";
 import { t } from "../texts/t";
 
 /** The locale by which dates are written: the house's language as its country has it. Set once it is known who is signed in. */
@@ -99,7 +99,7 @@ export function readDay(
 export function readDayAndTime(text: string, locale = ownLocale): string | undefined {
   const day = readDay(text, {}, locale);
   const time = readIn(text, 2000, locale)?.slice(10, 16);
-  return day === undefined || time === undefined || !/\d[:.h]\d\d/.test(text)
+  return day === undefined || time === undefined || !hasTime(text, orderOf(locale))
     ? undefined
     : `${day}${time}`;
 }

@@ -1,8 +1,7 @@
 import { useSyncExternalStore } from "react";
-import { t } from "../texts/t";
 
 /** The width at which the rail gives way to the bar at the thumb; the style sheet's `md`. */
-const NARROW = t("ui.width48rem");
+const NARROW = "(width < 48rem)";
 
 function subscribe(onChange: () => void): () => void {
   const query = window.matchMedia(NARROW);
