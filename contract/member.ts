@@ -29,6 +29,8 @@ export const MemberLists = z
         mayLeave: z.boolean(),
         /** Whom to ask where they may not leave by themselves. */
         leads: z.array(z.string()),
+        /** The address that reaches them, or the coordinators where there are none. */
+        leadsAddress: z.string(),
         readsArchive: z.boolean(),
         /** The addresses of the others on it, where they may see them. */
         members: z.number().int().nullable(),

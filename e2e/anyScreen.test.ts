@@ -78,7 +78,31 @@ test("every page of a house in use fits every screen, without a finding of axe-c
     "/api/people?q=mirela",
     /"id":"(s-[0-9a-f]+)","role":"student","name":"Mirela Achterberg"/,
   );
+  await person.go("/forms/new");
+  await person.type("Title", "Autumn sign-up");
+  await person.click("button", "Make the form");
+  await person.read("/f/autumn-sign-up");
+  await person.go("/intakes");
+  await person.click("button", "Make a sheet");
+  await person.type("Name", "Harvest helpers");
+  await person.click("checkbox", "Ilse Tamm");
+  await person.click("button", "Make the sheet");
+  await person.see("heading", "Harvest helpers");
+  await person.go(`/mail/write?to=${list}`);
+  await person.read("addresses in");
+  await person.type("Subject", "Shoes");
+  await person.type("Text", "Please bring indoor shoes.");
+  await person.click("button", "Send to");
+  await person.see("heading", "Shoes");
+  const form = await firstOf("/api/forms", /"id":"([0-9a-f-]{36})"/);
+  const intake = await firstOf("/api/intakes", /"id":"([0-9a-f-]{36})"/);
+  const post = await firstOf("/api/posts", /"id":"([0-9a-f-]{36})"/);
   const pages: [string, string][] = [
+    [`/forms/${form}`, "Autumn sign-up"],
+    ["/f/autumn-sign-up", "Autumn sign-up"],
+    [`/intakes/${intake}`, "Harvest helpers"],
+    [`/mail/${post}`, "Shoes"],
+    ["/member", "Your lists"],
     ["/", "Board"],
     ["/changes", "Changes"],
     ["/changes/1", "Changes"],

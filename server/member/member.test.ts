@@ -203,6 +203,9 @@ describe("the member page", () => {
     const { id } = await listOf("Aerial Silks");
     await edit("2:class:aerial silks start", { leaving: "through a lead" });
     expect((await pavel.ask("POST", `/api/member/lists/${id}/leave`)).status).toBe(403);
+    expect((await page()).lists.find((list) => list.id === id)?.leadsAddress).toBe(
+      "ml-silks-parents-2627+leads@lists.copperwheel.example",
+    );
     await edit("2:class:aerial silks start", { leaving: "by oneself" });
     expect((await pavel.ask("POST", `/api/member/lists/${id}/leave`)).status).toBe(200);
     expect((await page()).lists.map((list) => list.id)).not.toContain(id);

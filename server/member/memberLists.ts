@@ -67,6 +67,7 @@ export async function memberLists(db: Queries, address: string): Promise<MemberL
     .select({
       id: list.id,
       title: list.title,
+      name: list.name,
       description: list.description,
       rules: list.rules,
       seasonId: list.seasonId,
@@ -104,7 +105,7 @@ export async function memberLists(db: Queries, address: string): Promise<MemberL
             ),
           );
   const lists = await Promise.all(
-    rows.map(async ({ id, title, description, rules, howOften, ...row }) => {
+    rows.map(async ({ id, title, name, description, rules, howOften, ...row }) => {
       const because = (await whoBelongs(db, row))
         .filter(({ addresses }) => addresses.includes(address))
         .map((belonging) => belonging.because);
@@ -116,7 +117,8 @@ export async function memberLists(db: Queries, address: string): Promise<MemberL
         howOften:
           HOW_OFTEN.find((known) => known === (howOften ?? rules.howOften)) ?? "every message",
         mayLeave: rules.leaving === "by oneself",
-        leads: leads.filter(({ listId }) => listId === id).map(({ name }) => name),
+        leads: leads.filter(({ listId }) => listId === id).map((lead) => lead.name),
+        leadsAddress: `${name}+leads@${own?.listDomain ?? ""}`,
         readsArchive: rules.archive === "members" || rules.archive === "inside",
         members: rules.roster === "members" && rules.seen === "yes" ? await countOn(db, id) : null,
       };

@@ -16,6 +16,7 @@ import {
   type ReadAnswer,
   type TestHouse,
 } from "../testing/testHouse";
+import { lockRounds } from "../rounds/openRound";
 import { TRUTH } from "../testing/truth";
 
 let house: TestHouse;
@@ -288,19 +289,53 @@ describe("answers that a form tool posts", () => {
       "contact.Email address": "una.third@lettr.example",
       "new field": "x",
     });
+    await readThrough(3);
+  }, 120_000);
+
+  test("are not forgotten when one comes while the others are being read", async () => {
+    const { db, connection } = house.amigo.context;
+    const reading = await db.transaction(async (tx) => {
+      await lockRounds(tx);
+      await json(url, {
+        "Child's first name": "Ebba",
+        "Child's surname": "Fourth",
+        Class: "Wire Walk",
+      });
+      const asked = juno.ask<{ outcome: string }>("POST", `/api/sources/${id}/read`);
+      await until(
+        "the reading to wait for its turn",
+        async () =>
+          (
+            await connection.pool.query<{ waiting: number }>(
+              "select count(*)::int as waiting from pg_locks where locktype = 'advisory' and not granted",
+            )
+          ).rows[0]?.waiting ?? 0,
+        (waiting) => waiting > 0,
+      );
+      await json(url, {
+        "Child's first name": "Falk",
+        "Child's surname": "Fifth",
+        Class: "Wire Walk",
+      });
+      return { asked };
+    });
+    expect((await reading.asked).status).toBe(200);
+    await readThrough(5);
+  }, 120_000);
+
+  async function readThrough(rows: number): Promise<void> {
     await until(
-      "the reading",
-      async () =>
-        (await juno.ask<SourceLine[]>("GET", "/api/sources")).body.find((own) => own.id === id)
-          ?.last?.rows,
-      (rows) => rows === 3,
+      `${rows} answers to be read, with nothing left to read`,
+      async () => {
+        const line = (await juno.ask<SourceLine[]>("GET", "/api/sources")).body.find(
+          (own) => own.id === id,
+        );
+        return [line?.last?.rows, line?.failures, line?.nextAt];
+      },
+      ([read, failures, nextAt]) => read === rows && failures === 0 && nextAt === null,
       90_000,
     );
-    const line = (await juno.ask<SourceLine[]>("GET", "/api/sources")).body.find(
-      (own) => own.id === id,
-    );
-    expect([line?.failures, line?.nextAt]).toEqual([0, null]);
-  }, 120_000);
+  }
 
   test("are refused in a sentence where they are none, too large, or at no address; and a new address ends the old one", async () => {
     const refused = async (

@@ -86,9 +86,10 @@ async function look(context: Context, id: string): Promise<LookOutcome> {
   const now = new Date();
   const after = {
     triedAt: now,
+    // An answer that comes while the others are read sets the time anew: it must stay, or that answer would wait for the next.
     nextAt:
       kind === "posted"
-        ? null
+        ? sql`case when date_trunc('milliseconds', ${source.nextAt}) = ${own.nextAt?.toISOString() ?? null}::timestamptz then null else ${source.nextAt} end`
         : (nextReading(own.schedule, kind, now, settings?.timeZone ?? "UTC") ?? null),
   };
   let fetched: Fetched | undefined;

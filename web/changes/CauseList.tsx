@@ -115,9 +115,12 @@ function classWords(
   causes: readonly CauseLine[],
   joining: RoundPage["classes"][number] | undefined,
 ): string {
-  const students = causes.filter(({ kind }) => kind !== "cohort").length;
+  // One change says that one student joined; of other kinds a student can have several, and so can a guardian.
+  const students = causes.filter(({ kind }) => kind === "joined").length;
+  const others = causes.filter(({ kind }) => kind !== "joined" && kind !== "cohort").length;
   const parts = [
     students > 0 ? t("changes.students", { students }) : "",
+    others > 0 ? t("changes.changes3", { count: others }) : "",
     joining !== undefined && joining.guardians > 0
       ? t("changes.parents", { guardians: joining.guardians })
       : "",

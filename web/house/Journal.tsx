@@ -104,9 +104,7 @@ export function Journal() {
                 className="flex flex-wrap gap-x-4 border-b border-hair-soft px-4 py-2"
               >
                 <span className="w-32 shrink-0 text-ink-3">{moment(entry.at, me.timeZone)}</span>
-                <span className="min-w-0 flex-1 basis-60 wrap-anywhere max-md:order-last">
-                  {entry.sentence}
-                </span>
+                <span className="min-w-0 flex-1 basis-60 wrap-anywhere">{entry.sentence}</span>
                 <span className="shrink-0 text-right text-[13px] md:w-28 text-ink-3">
                   {entry.action}
                 </span>

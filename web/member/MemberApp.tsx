@@ -222,9 +222,18 @@ function OneList({ list }: { list: MemberLists["lists"][number] }) {
         )}
         {!list.mayLeave ? (
           <span className="text-[13px] text-ink-2">
-            {t("member.toLeaveThisListWrite", {
-              value: list.leads.length === 0 ? t("member.theOffice") : joined(list.leads),
-            })}
+            <Rich
+              id="member.toLeaveThisListWrite"
+              leads={list.leads.length === 0 ? "none" : joined(list.leads)}
+              address={
+                <a
+                  className="text-petrol underline underline-offset-2 wrap-anywhere"
+                  href={`mailto:${list.leadsAddress}`}
+                >
+                  {list.leadsAddress}
+                </a>
+              }
+            />
           </span>
         ) : asking ? (
           <span className="flex flex-wrap items-center gap-2">
