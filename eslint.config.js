@@ -1,16 +1,27 @@
 import hooks from "eslint-plugin-react-hooks";
 import tseslint from "typescript-eslint";
 
-const PACKAGES = ["core", "contract", "server", "web", "mailtown", "demo", "e2e", "bench"];
+const PACKAGES = [
+  "language",
+  "core",
+  "contract",
+  "server",
+  "web",
+  "mailtown",
+  "demo",
+  "e2e",
+  "bench",
+];
 
 /** Which of our packages each may import: docs/architecture.md, "Folders". */
 const MAY_IMPORT = {
-  core: [],
-  contract: ["core"],
-  server: ["core", "contract", "demo"],
-  web: ["core", "contract"],
+  language: [],
+  core: ["language"],
+  contract: ["language", "core"],
+  server: ["language", "core", "contract", "demo"],
+  web: ["language", "core", "contract"],
   mailtown: [],
-  demo: ["core", "contract", "server"],
+  demo: ["language", "core", "contract", "server"],
   e2e: PACKAGES,
   bench: PACKAGES,
 };

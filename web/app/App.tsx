@@ -25,7 +25,8 @@ import { MeContext } from "../data/me";
 import { writeDatesAs } from "../ui/time";
 import { useMeQuery, useStartPageQuery } from "../data/accounts";
 import { Shell } from "./Shell";
-import { t, writeTextsAs } from "../texts/t";
+import { writeTextsAs } from "@amigo/language/say";
+import { t } from "../texts/t";
 
 // What brings a large library along, or is opened now and then, is fetched when it is first opened.
 const WritePage = lazy(() =>

@@ -27,7 +27,8 @@ import { SearchField } from "../ui/SearchField";
 import { Warn } from "../ui/Signs";
 import { dayOf, moment, today, writeDatesAs } from "../ui/time";
 import { DayField } from "../ui/DayField";
-import { t, writeTextsAs } from "../texts/t";
+import { writeTextsAs } from "@amigo/language/say";
+import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 import { fileSize } from "../ui/fileSize";
 

@@ -4,7 +4,7 @@ import { fileURLToPath } from "node:url";
 import IntlMessageFormat from "intl-messageformat";
 import ts from "typescript";
 import { describe, expect, test } from "vitest";
-import { english } from "./english";
+import { webTexts } from "@amigo/language/english/web";
 import { t } from "./t";
 
 const WEB = fileURLToPath(new URL("..", import.meta.url));
@@ -25,7 +25,7 @@ const sources = readdirSync(WEB, { recursive: true, encoding: "utf8" })
   );
 
 const messages = new Map<string, string>(
-  Object.entries(english).flatMap(([feature, own]) =>
+  Object.entries(webTexts).flatMap(([feature, own]) =>
     Object.entries(own).map(([name, message]) => [`${feature}.${name}`, message] as const),
   ),
 );

@@ -1,0 +1,2 @@
+/** All texts that core says in English, by core's folders. */
+export const coreTexts = {} as const;

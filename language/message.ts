@@ -1,0 +1,47 @@
+import { type coreTexts } from "./english/core";
+
+type Catalogue = typeof coreTexts;
+
+/** The name of a text that core can say: the folder whose it is, and its own name there. */
+export type CoreTextId = {
+  [Feature in keyof Catalogue]: `${Feature}.${keyof Catalogue[Feature] & string}`;
+}[keyof Catalogue];
+
+/** Several things said as a list: `a, b and c`, `a, b or c`, `a, b`, or one sentence after another. */
+export interface Each {
+  each: readonly Value[];
+  as: "and" | "or" | "comma" | "sentences";
+}
+
+/** Something to be said, without its words: the name of a text, and what fills its places. */
+export type Message =
+  | { id: CoreTextId; values?: Readonly<Record<string, Value>> }
+  | Each
+  /** What somebody has written, which stays as it is in every language. */
+  | { written: string };
+
+/** What fills a place in a text. A calendar day is written as the house writes days. */
+export type Value = string | number | boolean | null | undefined | Message | { day: string };
+
+/** Returns a message of core. The words are chosen where it is shown, by `say`. */
+export function message(id: CoreTextId, values?: Readonly<Record<string, Value>>): Message {
+  return values === undefined ? { id } : { id, values };
+}
+
+/** Returns a list of things to be said: `a, b and c`, or with another link between them. */
+export function each(values: readonly Value[], as: Each["as"] = "and"): Each {
+  return { each: values, as };
+}
+
+/** Returns several messages to be said one after another, as sentences of one text. What is missing is left out. */
+export function sentences(...parts: readonly (Message | undefined)[]): Message {
+  return {
+    each: parts.filter((part) => part !== undefined),
+    as: "sentences",
+  };
+}
+
+/** Returns what somebody has written as a message that stays as it is in every language. */
+export function written(text: string): Message {
+  return { written: text };
+}

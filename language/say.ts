@@ -1,0 +1,101 @@
+import IntlMessageFormat from "intl-messageformat";
+import { coreTexts } from "./english/core";
+import { type CoreTextId, type Each, type Value } from "./message";
+
+/** Texts by feature and by their own name there, in ICU MessageFormat. */
+export type Catalogue = Readonly<Record<string, Readonly<Record<string, string>>>>;
+
+/** The name of a text: the feature whose it is, and its own name there. */
+export type IdOf<C extends Catalogue> = {
+  [Feature in keyof C & string]: `${Feature}.${keyof C[Feature] & string}`;
+}[keyof C & string];
+
+/** The language of the catalogues: it decides about plurals and how lists are joined. */
+const LANGUAGE = "en-GB";
+
+/** The house's locale: it decides how numbers and days are written. */
+let locale = LANGUAGE;
+
+/** Writes numbers, days and lists in texts as a locale does, from now on. */
+export function writeTextsAs(wanted: string): void {
+  locale = wanted;
+}
+
+const FORMATTERS = {
+  getNumberFormat: (...given: ConstructorParameters<typeof Intl.NumberFormat>) =>
+    new Intl.NumberFormat(...given),
+  getDateTimeFormat: (...given: ConstructorParameters<typeof Intl.DateTimeFormat>) =>
+    new Intl.DateTimeFormat(...given),
+  getPluralRules: (_: unknown, options?: Intl.PluralRulesOptions) =>
+    new Intl.PluralRules(LANGUAGE, options),
+};
+
+/** Returns a function that finds the texts of a catalogue, ready to be filled. */
+export function messagesOf<C extends Catalogue>(catalogue: C): (id: IdOf<C>) => IntlMessageFormat {
+  const made = new Map<string, IntlMessageFormat>();
+  let madeFor = locale;
+  return (id) => {
+    if (madeFor !== locale) {
+      made.clear();
+      madeFor = locale;
+    }
+    let found = made.get(id);
+    if (found === undefined) {
+      const at = id.indexOf(".");
+      found = new IntlMessageFormat(
+        catalogue[id.slice(0, at)]?.[id.slice(at + 1)] ?? id,
+        locale,
+        undefined,
+        { formatters: FORMATTERS },
+      );
+      made.set(id, found);
+    }
+    return found;
+  };
+}
+
+/** Returns a function that says a text of a catalogue with its places filled. */
+export function sayerOf<C extends Catalogue>(
+  catalogue: C,
+): (id: IdOf<C>, values?: Readonly<Record<string, Value>>) => string {
+  const messageOf = messagesOf(catalogue);
+  return (id, values = {}) =>
+    String(
+      messageOf(id).format(
+        Object.fromEntries(Object.entries(values).map(([name, value]) => [name, plain(value)])),
+      ),
+    );
+}
+
+const sayCore: (id: CoreTextId, values?: Readonly<Record<string, Value>>) => string =
+  sayerOf(coreTexts);
+
+/** Returns the words of a message, or of any value that can stand in one. Nothing is said of what is missing. */
+export function say(value: Value): string {
+  const said = plain(value);
+  return said === null || said === undefined ? "" : String(said);
+}
+
+/** What ICU can choose by and count with, or the words of a message. */
+function plain(value: Value): string | number | boolean | null | undefined {
+  if (typeof value !== "object" || value === null) return value;
+  if ("id" in value) return sayCore(value.id, value.values);
+  if ("each" in value) return sayEach(value);
+  if ("written" in value) return value.written;
+  return new Date(`${value.day}T00:00:00Z`).toLocaleDateString(locale, {
+    timeZone: "UTC",
+    day: "numeric",
+    month: "short",
+    year: "numeric",
+  });
+}
+
+function sayEach({ each, as }: Each): string {
+  const parts = each.map(say);
+  if (as === "sentences") return parts.filter((part) => part !== "").join(" ");
+  if (as === "comma")
+    return new Intl.ListFormat(LANGUAGE, { type: "unit", style: "short" }).format(parts);
+  return new Intl.ListFormat(LANGUAGE, {
+    type: as === "and" ? "conjunction" : "disjunction",
+  }).format(parts);
+}
