@@ -6,7 +6,7 @@ export default defineConfig({
       {
         test: {
           name: "core",
-          include: ["core/**/*.test.ts", "contract/**/*.test.ts"],
+          include: ["language/**/*.test.ts", "core/**/*.test.ts", "contract/**/*.test.ts"],
           environment: "node",
           // Machines are busy; a test that hangs is still ended.
           testTimeout: 60_000,

@@ -37,6 +37,7 @@ import { sourceRoutes } from "./sources/routes";
 import { Refusal } from "./http/fault";
 import { limitBody } from "./http/limitBody";
 import { needCaller, problemOf } from "./http/route";
+import { t } from "./texts/t";
 
 /** The whole HTTP side: the API, the pages, their headers, and faults as problem details. */
 export function makeApp(context: Context): Hono {
@@ -114,14 +115,14 @@ export function makeApp(context: Context): Hono {
   app.get("/api/samples/:name", async (http) => {
     await needCaller(http, context, "see sources");
     const sample = SAMPLE_SHEETS.find(({ name }) => name === http.req.param("name"));
-    if (sample === undefined) throw new Refusal(404, "not-found", "There is no such sample.");
+    if (sample === undefined) throw new Refusal(404, "not-found", t("app.thereIsNoSuchSample"));
     return http.body(new Uint8Array(await readFile(join(SAMPLES_FOLDER, sample.name))), 200, {
       "Content-Type": "application/octet-stream",
       "Content-Disposition": `attachment; filename="${sample.name}"`,
     });
   });
   app.all("/api/*", () => {
-    throw new Refusal(404, "not-found", "There is nothing at this address of the API.");
+    throw new Refusal(404, "not-found", t("app.thereIsNothingAtThis"));
   });
 
   app.use("/assets/*", async (http, next) => {

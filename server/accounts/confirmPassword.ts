@@ -4,6 +4,7 @@ import type { Context } from "../context";
 import { Refusal } from "../http/fault";
 import { networkAddress } from "../http/networkAddress";
 import { checkPassword } from "./signIn";
+import { t } from "../texts/t";
 
 /**
  * Makes sure that it is the owner of an account who changes how it signs in, and not somebody at their open browser.
@@ -21,12 +22,7 @@ export async function confirmPassword(
   await checkPassword(db, caller.email, password, networkAddress(http, settings)).catch(
     (failure: unknown) => {
       throw failure instanceof Refusal && failure.status === 401
-        ? new Refusal(
-            422,
-            "password/wrong",
-            "This is not your current password. Check it and try again.",
-            field,
-          )
+        ? new Refusal(422, "password/wrong", t("accounts.thisIsNotYourCurrent"), field)
         : failure;
     },
   );

@@ -3,6 +3,7 @@ import * as common from "@zxcvbn-ts/language-common";
 import * as english from "@zxcvbn-ts/language-en";
 import { fold } from "@amigo/core/text/fold";
 import { LONGEST, SHORTEST } from "@amigo/core/access/passwordLength";
+import { t } from "../texts/t";
 
 /** From 0 to 4; 3 stands up to ten thousand guesses a second for years, which is what Argon2id lets pass. */
 const STRONG = 3;
@@ -18,8 +19,8 @@ let checker: ZxcvbnFactory | undefined;
  */
 export function passwordFault(password: string, about: readonly string[]): string | undefined {
   if ([...password].length < SHORTEST)
-    return `A password has at least ${SHORTEST} characters; three or four words with spaces are easy to remember.`;
-  if (password.length > LONGEST) return `A password has at most ${LONGEST} characters.`;
+    return t("accounts.aPasswordHasAtLeast", { least: SHORTEST });
+  if (password.length > LONGEST) return t("accounts.aPasswordHasAtMost", { most: LONGEST });
   const own = about
     .flatMap((text) => fold(text).split(/[^\p{L}\p{N}]+/u))
     .filter((word) => word.length >= 4);
@@ -35,5 +36,5 @@ export function passwordFault(password: string, about: readonly string[]): strin
   const isOwn = rest.length < 6 && rest.length < password.length / 2;
   return !isOwn && checker.check(password, own).score >= STRONG
     ? undefined
-    : "This password is easy to guess: it is made of words, names, dates or keys that are tried first. Take three or four words that have nothing to do with each other.";
+    : t("accounts.thisPasswordIsEasyTo");
 }

@@ -10,6 +10,7 @@ import {
   postSignOut,
   type StartPage,
 } from "@amigo/contract/accounts";
+import type { HouseRole } from "@amigo/core/access/may";
 import { accountInForce } from "../callers/caller";
 import type { Context } from "../context";
 import { account, house, passkey, picture, season, site } from "../db/schema";
@@ -25,12 +26,13 @@ import { isWithinTries } from "../http/limitTries";
 import { asksFromHere, setUpCode } from "./setUpCode";
 import { beginSession, passFirstStep } from "./beginSession";
 import { checkPassword, endSession } from "./signIn";
+import { t, type TextId } from "../texts/t";
 
-const WHAT: Record<string, string> = {
-  coordinator: "Coordinator",
-  "site coordinator": "Site coordinator",
-  staff: "Coach",
-  helper: "Helper of one sheet",
+const ROLE_WORDS: Readonly<Record<HouseRole, TextId>> = {
+  coordinator: "accounts.coordinator",
+  "site coordinator": "accounts.siteCoordinator",
+  staff: "accounts.coach",
+  helper: "accounts.helperOfOneSheet",
 };
 
 /** How many set-up codes may be tried an hour from one network. */
@@ -65,7 +67,7 @@ export function accountRoutes(app: Hono, context: Context): void {
       demoAccounts: demo.map(({ name, email, role, site: at }) => ({
         name,
         email,
-        what: `${WHAT[role] ?? role}${at === null ? "" : `, ${at}`}`,
+        what: t("accounts.roleAt", { role: t(ROLE_WORDS[role]), site: at ?? "none" }),
       })),
     };
   });
@@ -74,18 +76,9 @@ export function accountRoutes(app: Hono, context: Context): void {
     if (!asksFromHere(http)) {
       const from = networkAddress(http, settings);
       if (!(await isWithinTries(db, `set up from ${from}`, CODES_TRIED, 60)))
-        throw new Refusal(
-          429,
-          "set-up/too-many",
-          "Too many codes were tried from here. Wait an hour and try again.",
-        );
+        throw new Refusal(429, "set-up/too-many", t("accounts.tooManyCodesWereTried"));
       if (body.code.toUpperCase() !== setUpCode(context.dkim))
-        throw new Refusal(
-          403,
-          "set-up/code",
-          "This is not the set-up code. It was printed where Amigo was started; whoever started it can look it up there.",
-          "code",
-        );
+        throw new Refusal(403, "set-up/code", t("accounts.thisIsNotTheSet"), "code");
     }
     const id = await setUpHouse(db, body);
     await beginSession(context, http, id);
@@ -99,7 +92,7 @@ export function accountRoutes(app: Hono, context: Context): void {
       body.password,
       networkAddress(http, settings),
     );
-    return { done: await passFirstStep(context, http, found, "signed in") };
+    return { done: await passFirstStep(context, http, found, t("shared.signedIn")) };
   });
 
   route(app, context, postDemoSignIn, async ({ body, http }) => {
@@ -109,12 +102,8 @@ export function accountRoutes(app: Hono, context: Context): void {
       .innerJoin(house, eq(house.id, 1))
       .where(and(eq(account.email, body.email), accountInForce));
     if (found?.demo !== true)
-      throw new Refusal(
-        403,
-        "sign-in/no-demo",
-        "Signing in by one click is only for the demo house.",
-      );
-    return { done: await passFirstStep(context, http, found, "signed in by one click") };
+      throw new Refusal(403, "sign-in/no-demo", t("accounts.signingInByOneClick"));
+    return { done: await passFirstStep(context, http, found, t("accounts.signedInByOneClick")) };
   });
 
   route(app, context, postSignOut, async ({ http }) => {
@@ -131,7 +120,7 @@ export function accountRoutes(app: Hono, context: Context): void {
     const [at] =
       caller.siteId === null ? [] : await db.select().from(site).where(eq(site.id, caller.siteId));
     if (found === undefined || current === undefined)
-      throw new Refusal(503, "not-set-up", "This house is not set up yet.");
+      throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
     return {
       id: caller.id,
       name: caller.name,

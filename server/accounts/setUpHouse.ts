@@ -8,6 +8,7 @@ import { storeFirst } from "../facts/first";
 import { storeStaff } from "../facts/staff";
 import { Refusal } from "../http/fault";
 import { record } from "../journal/record";
+import { t } from "../texts/t";
 
 /**
  * Sets up a house that holds nothing yet, with its season, recipes and first coordinator.
@@ -34,8 +35,7 @@ export async function setUpHouse(db: Database, wanted: z.output<typeof SetUp>): 
       })
       .onConflictDoNothing()
       .returning();
-    if (made.length === 0)
-      throw new Refusal(409, "set-up/done", "This house is set up already. Sign in.");
+    if (made.length === 0) throw new Refusal(409, "set-up/done", t("accounts.thisHouseIsSetUp"));
     const [current] = await tx
       .insert(season)
       .values({ label: wanted.season, current: true })
@@ -54,7 +54,7 @@ export async function setUpHouse(db: Database, wanted: z.output<typeof SetUp>): 
       actorId: first?.id ?? null,
       actor: wanted.name,
       action: "set up",
-      sentence: `${wanted.name} set up ${wanted.house}`,
+      sentence: t("accounts.setUp", { name: wanted.name, house: wanted.house }),
     });
     return first?.id ?? "";
   });

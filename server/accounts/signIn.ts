@@ -8,6 +8,7 @@ import { record } from "../journal/record";
 import { hashPassword, isOutdated, passwordMatches } from "./password";
 import { accountInForce } from "../callers/caller";
 import { hashToken, makeToken } from "../callers/tokens";
+import { t } from "../texts/t";
 
 /** Attempts that are let pass in a quarter of an hour: for one account, from one network, and in all. */
 const TRIES_PER_ACCOUNT = 8;
@@ -40,12 +41,7 @@ export async function checkPassword(
   const matches = await passwordMatches(password, found?.passwordHash || (await decoy));
   if (found === undefined || !matches) {
     await recordFailure(db, email, from);
-    throw new Refusal(
-      401,
-      "sign-in/wrong",
-      "Address and password do not belong together. Check both and try again.",
-      "password",
-    );
+    throw new Refusal(401, "sign-in/wrong", t("accounts.addressAndPasswordDoNot"), "password");
   }
   await forgiveTry(db, counted);
   await db.delete(signInAttempt).where(eq(signInAttempt.key, `account ${email}`));
@@ -68,7 +64,7 @@ export async function recordFailure(db: Queries, email: string, from: string): P
       actorId: found.id,
       actor: found.name,
       action: "failed sign-in",
-      sentence: `Somebody tried to sign in as ${found.name} with a wrong password, from ${from}`,
+      sentence: t("accounts.somebodyTriedToSignIn", { name: found.name, from }),
     });
 }
 
@@ -82,11 +78,7 @@ export function signInLimits(email: string, from: string): TryLimit[] {
 }
 
 export const tooManySignIns = (): Refusal =>
-  new Refusal(
-    429,
-    "sign-in/too-many",
-    "There were too many attempts. Wait a quarter of an hour and try again.",
-  );
+  new Refusal(429, "sign-in/too-many", t("accounts.thereWereTooManyAttempts"));
 
 /** Starts a session and answers its secret, which goes into the cookie and nowhere else. */
 export async function startSession(

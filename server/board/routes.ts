@@ -33,6 +33,7 @@ import { route } from "../http/route";
 import { memberCount, openDifferences } from "../membership/counts";
 import { decidable, listsOf, peopleOf } from "../membership/scope";
 import { latestReadings } from "../readings/queries";
+import { t } from "../texts/t";
 
 /** A source that failed so often in a row needs somebody. */
 const FAILS = 3;
@@ -140,7 +141,7 @@ export function boardRoutes(app: Hono, context: Context): void {
           students: reached?.students ?? 0,
           reached: reached?.reached ?? 0,
           cells,
-          site: own.site ?? "No site",
+          site: own.site ?? t("board.noSite"),
           code: own.code ?? "",
         },
       ];
@@ -388,6 +389,6 @@ async function reachByCohort(db: Queries, seasonId: number): Promise<Reach[]> {
 function levels(reach: Reach | undefined): string {
   if (reach?.lowest == null || reach.highest === null) return "";
   return reach.lowest === reach.highest
-    ? `level ${reach.lowest}`
-    : `levels ${reach.lowest}–${reach.highest}`;
+    ? t("board.level", { lowest: reach.lowest })
+    : t("board.levels", { lowest: reach.lowest, highest: reach.highest });
 }

@@ -2,6 +2,7 @@ import { Worker } from "node:worker_threads";
 import { Refusal } from "../http/fault";
 import type { OnProgress } from "../rounds/openRound";
 import type { Answered, Asked, TaskName } from "./tasks";
+import { t } from "../texts/t";
 
 /** What is asked of the worker thread. */
 export interface ToDesk {
@@ -36,8 +37,6 @@ const MEMORY_MB = 1024;
 
 /** Room for what is young, in MB: with the usual little of it, a large sheet spends a quarter of its time on tidying up. */
 const YOUNG_MB = 192;
-
-const STOPPED = "This was stopped. Nothing of it was kept.";
 
 /**
  * Everything that computes much, or changes rounds, is done here: in a thread of its own with connections of its
@@ -82,7 +81,7 @@ export class Desk {
         reject,
       };
       if (signal?.aborted === true) {
-        reject(new Refusal(409, "stopped", STOPPED));
+        reject(new Refusal(409, "stopped", t("desk.thisWasStoppedNothingOf")));
         return;
       }
       signal?.addEventListener("abort", () => this.stop(waiting), { once: true });
@@ -117,11 +116,7 @@ export class Desk {
       this.fall(
         worker,
         failure.code === "ERR_WORKER_OUT_OF_MEMORY"
-          ? new Refusal(
-              413,
-              "reading/too-large",
-              "This is more than Amigo can take in at once on this machine. Split the sheet, one file a site, and read each as a source of its own.",
-            )
+          ? new Refusal(413, "reading/too-large", t("desk.thisIsMoreThanAmigo"))
           : failure,
       ),
     );
@@ -164,7 +159,7 @@ export class Desk {
     const at = this.queue.indexOf(waiting);
     if (at >= 0) this.queue.splice(at, 1);
     else if (this.current !== waiting) return;
-    waiting.reject(new Refusal(409, "stopped", STOPPED));
+    waiting.reject(new Refusal(409, "stopped", t("desk.thisWasStoppedNothingOf")));
     if (at >= 0) return;
     const { worker } = this;
     this.worker = undefined;

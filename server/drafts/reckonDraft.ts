@@ -10,6 +10,7 @@ import { Refusal } from "../http/fault";
 import { gettingOtherwise, refuseUnsendable, resolveDraft, type ResolvedDraft } from "./resolve";
 import { textOf } from "./draftHtml";
 import { mayLeadOf } from "./mayLead";
+import { t } from "../texts/t";
 
 /** What a draft would reach, what stands in its way, and what is to be asked before it goes. Faults are sentences, not refusals: one is still writing. */
 export async function reckonDraft(
@@ -63,9 +64,9 @@ export async function reckonDraft(
     counts.set(address, (counts.get(address) ?? 0) + 1);
   const notes = lists.flatMap(({ list, verdict }) =>
     verdict.outcome === "held"
-      ? [`${list.title}: it is held until a lead or helper lets it out.`]
+      ? [t("drafts.itIsHeldUntilA", { title: list.title })]
       : verdict.outcome === "goes out" && verdict.reaches === "leads"
-        ? [`${list.title}: what you write reaches the leads alone.`]
+        ? [t("drafts.whatYouWriteReachesThe", { title: list.title })]
         : [],
   );
   return {

@@ -15,6 +15,7 @@ import { recipientsFor } from "../membership/addressesFor";
 import { loadList, type LoadedList } from "../membership/loadList";
 import { whoBelongs } from "../membership/whoBelongs";
 import { judge } from "../posting/judge";
+import { t } from "../texts/t";
 
 /** Where somebody stands in the head of a mail. */
 type Place = "to" | "cc" | "bcc";
@@ -57,7 +58,7 @@ export async function resolveDraft(
   attachments: { type: string; size: number }[] = [],
 ): Promise<ResolvedDraft> {
   const [own] = await db.select().from(house);
-  if (own === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
+  if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
   const known = await knownPeople(db, caller);
   const familyOf = families(known);
   const lists: DraftList[] = [];
@@ -144,7 +145,7 @@ async function peopleBehind(
       throw new Refusal(
         422,
         "draft/person",
-        `${target.name} is no longer here, or not one whom you may write to.`,
+        t("drafts.isNoLongerHereOr", { name: target.name }),
         "to",
       );
     const found = recipientsFor(person, known, target.whom ?? "guardians").flatMap((own) =>
@@ -158,8 +159,8 @@ async function peopleBehind(
       422,
       "draft/address",
       read.answer === "probably"
-        ? `"${target.id}" is no address: did you mean ${read.address}?`
-        : `"${target.id}" is no address: ${read.why}`,
+        ? t("drafts.isNoAddressDidYou", { id: target.id, address: read.address })
+        : t("drafts.isNoAddress", { id: target.id, why: read.why }),
       "to",
     );
   const person = [...known.people.values()].find(({ addresses }) => addresses.has(read.address));
@@ -181,12 +182,7 @@ export function refuseUnsendable(
   mayLead: (list: LoadedList) => boolean,
 ): void {
   if (lists.length + people.length === 0)
-    throw new Refusal(
-      422,
-      "draft/nobody",
-      "Nobody is to get it yet. Choose a list, a person or an address.",
-      "to",
-    );
+    throw new Refusal(422, "draft/nobody", t("drafts.nobodyIsToGetIt"), "to");
   if (
     [...content.to, ...content.cc, ...content.bcc].filter(({ kind }) => kind === "address").length >
     MOST_ADDRESSES
@@ -194,7 +190,7 @@ export function refuseUnsendable(
     throw new Refusal(
       422,
       "draft/addresses",
-      `At most ${MOST_ADDRESSES} single addresses; for more, make a list.`,
+      t("drafts.atMostSingleAddressesFor", { most: MOST_ADDRESSES }),
       "to",
     );
   for (const { list, verdict } of lists) {
@@ -212,26 +208,26 @@ export function refuseUnsendable(
       throw new Refusal(
         422,
         "post/alone",
-        `${list.title} takes your mail otherwise than the rest: ${verdict.outcome === "held" ? "it is held there for a lead" : "it reaches the leads alone"}. Write to it by itself.`,
+        t("drafts.takesYourMailOtherwiseThan", { title: list.title, outcome: verdict.outcome }),
         "to",
       );
     if (content.as === "list" && !mayLead(list))
       throw new Refusal(
         403,
         "draft/as-list",
-        `Leads and coordinators write as the list; for ${list.title} you are neither.`,
+        t("drafts.leadsAndCoordinatorsWriteAs", { title: list.title }),
         "as",
       );
     if (content.shown && list.rules.seen !== "yes")
       throw new Refusal(
         422,
         "draft/shown",
-        `By its rules the members of ${list.title} do not see each other, so addresses can not be shown.`,
+        t("drafts.byItsRulesTheMembers", { title: list.title }),
         "shown",
       );
   }
   if (content.as === "list" && lists.length === 0)
-    throw new Refusal(422, "draft/as-list", "There is no list that it could come from.", "as");
+    throw new Refusal(422, "draft/as-list", t("drafts.thereIsNoListThat"), "as");
 }
 
 /** Of some addresses, who gets it otherwise than at once: in a digest, not while they rest, not at all as mail comes back. */

@@ -50,6 +50,8 @@ import { cleanHtml, textOf } from "./draftHtml";
 import { reckonDraft } from "./reckonDraft";
 import { resolveDraft } from "./resolve";
 import { ownDraft, sendDraft, sendTest } from "./sendDraft";
+import { t } from "../texts/t";
+import { each } from "@amigo/language/message";
 
 const MOST_DRAFTS = 200;
 const MOST_FILES = 20;
@@ -87,11 +89,7 @@ export function draftRoutes(app: Hono, context: Context): void {
       })
       .returning();
     if (kept === undefined)
-      throw new Refusal(
-        409,
-        "draft/sent",
-        "This mail was sent already, so it can no longer be changed.",
-      );
+      throw new Refusal(409, "draft/sent", t("drafts.thisMailWasSentAlready"));
     return shown(db, kept);
   });
 
@@ -105,12 +103,21 @@ export function draftRoutes(app: Hono, context: Context): void {
     const own = await ownDraft(db, caller, params.id);
     const files = await filesOf(db, own.id);
     if (files.length >= MOST_FILES)
-      throw new Refusal(422, "draft/files", `A mail carries at most ${MOST_FILES} files.`, "file");
+      throw new Refusal(
+        422,
+        "draft/files",
+        t("drafts.aMailCarriesAtMost", { most: MOST_FILES }),
+        "file",
+      );
     if (body.file.size > LARGEST_FILE)
       throw new Refusal(
         422,
         "draft/file",
-        `${body.file.name} has ${Math.ceil(body.file.size / 1024 / 1024)} MB; at most ${LARGEST_FILE / 1024 / 1024} MB can be sent. Put it elsewhere and send its address.`,
+        t("drafts.hasMbAtMostMb", {
+          file: body.file.name,
+          size: Math.ceil(body.file.size / 1024 / 1024),
+          most: LARGEST_FILE / 1024 / 1024,
+        }),
         "file",
       );
     const inline = body.inline === "yes";
@@ -118,7 +125,7 @@ export function draftRoutes(app: Hono, context: Context): void {
       throw new Refusal(
         422,
         "draft/picture",
-        `${body.file.name} is no picture that mail programs show: PNG, JPEG, GIF or WebP. Add it as a file instead.`,
+        t("drafts.isNoPictureThatMail", { name: body.file.name }),
         "file",
       );
     const [made] = await db
@@ -252,14 +259,9 @@ export function draftRoutes(app: Hono, context: Context): void {
       at.getTime() < Date.now() ||
       at.getTime() > Date.now() + FARTHEST * 86_400_000
     )
-      throw new Refusal(
-        422,
-        "draft/time",
-        "Choose a time that is still to come, within a year.",
-        "at",
-      );
+      throw new Refusal(422, "draft/time", t("drafts.chooseATimeThatIs"), "at");
     if (own.content.subject.trim() === "")
-      throw new Refusal(422, "draft/subject", "Give it a subject.", "subject");
+      throw new Refusal(422, "draft/subject", t("drafts.giveItASubject"), "subject");
     const reckoned = await reckonDraft(db, caller, own.content, (await filesOf(db, own.id)).length);
     if (reckoned.refused.length > 0)
       throw new Refusal(422, "draft/refused", reckoned.refused.join(" "), "to");
@@ -287,7 +289,7 @@ export function draftRoutes(app: Hono, context: Context): void {
       .set({ sendAt: null })
       .where(and(eq(draft.id, params.id), isNull(draft.postId)))
       .returning();
-    if (row === undefined) throw new Refusal(409, "draft/sent", "It has gone out just now.");
+    if (row === undefined) throw new Refusal(409, "draft/sent", t("drafts.itHasGoneOutJust"));
     return shown(db, row);
   });
 
@@ -352,7 +354,7 @@ export function draftRoutes(app: Hono, context: Context): void {
         kind: "private",
         id,
         name,
-        detail: "a private list of yours",
+        detail: t("drafts.aPrivateListOfYours"),
         many: true,
       }));
     const known = await knownPeople(db, caller);
@@ -379,7 +381,7 @@ export function draftRoutes(app: Hono, context: Context): void {
               kind: "address" as const,
               id: read.address,
               name: read.address,
-              detail: "this address",
+              detail: t("drafts.thisAddress"),
               many: false,
             },
           ]
@@ -424,12 +426,7 @@ export function draftRoutes(app: Hono, context: Context): void {
   });
   route(app, context, postTemplate, async ({ body, caller }) => {
     if (body.shared && caller.role !== "coordinator")
-      throw new Refusal(
-        403,
-        "template/shared",
-        "Templates of the whole house are kept by a coordinator.",
-        "shared",
-      );
+      throw new Refusal(403, "template/shared", t("drafts.templatesOfTheWholeHouse"), "shared");
     const [made] = await db.transaction(async (tx) => {
       await tx
         .delete(template)
@@ -492,14 +489,17 @@ function filesOf(db: Queries, id: string) {
 /** What stands beside a person who was found: the addresses; for a child, whom of the family mail goes to. */
 function hitDetail(person: Person, known: FactIndex): Pick<TargetHit, "detail" | "whom"> {
   const words = (addresses: readonly string[]): string =>
-    addresses.length === 0 ? "no address" : joined(addresses);
+    addresses.length === 0 ? t("shared.noAddress") : joined(addresses);
   if (person.role !== "student") return { detail: words([...person.addresses]) };
   const guardians = recipientsFor(person, known, "guardians");
   return {
     whom: "guardians",
     detail:
       guardians.length === 0
-        ? "no guardian is known"
-        : `to ${joined(guardians.map(nameOf))}: ${words(addressesFor(person, known, "guardians"))}`,
+        ? t("shared.noGuardianIsKnown")
+        : t("drafts.to", {
+            nameOf: each(guardians.map(nameOf)),
+            person: words(addressesFor(person, known, "guardians")),
+          }),
   };
 }

@@ -17,6 +17,7 @@ import { cleanHtml, textOf, withParts } from "./draftHtml";
 import { mayLeadOf } from "./mayLead";
 import { asksOf } from "./reckonDraft";
 import { refuseUnsendable, resolveDraft, type ResolvedDraft } from "./resolve";
+import { t } from "../texts/t";
 
 export type SentDraft = {
   post: string | null;
@@ -50,10 +51,10 @@ export async function sendDraft(
   const files = await db.select().from(draftFile).where(eq(draftFile.draftId, row.id));
   const html = cleanHtml(content.html);
   if (content.subject.trim() === "")
-    throw new Refusal(422, "draft/subject", "Give it a subject.", "subject");
+    throw new Refusal(422, "draft/subject", t("drafts.giveItASubject"), "subject");
   const text = script?.text ?? textOf(html);
   if (text.trim() === "" && files.length === 0)
-    throw new Refusal(422, "draft/text", "Write something.", "text");
+    throw new Refusal(422, "draft/text", t("drafts.writeSomething"), "text");
   const resolved = await resolveDraft(
     db,
     caller,
@@ -103,7 +104,10 @@ export async function sendDraft(
     throw new Refusal(
       422,
       "draft/large",
-      `With its files this mail has ${Math.ceil(made.raw.length / 1024 / 1024)} MB; at most ${LARGEST / 1024 / 1024} MB can be sent. Put the largest file elsewhere and send its address.`,
+      t("drafts.withItsFilesThisMail", {
+        size: Math.ceil(made.raw.length / 1024 / 1024),
+        most: LARGEST / 1024 / 1024,
+      }),
       "files",
     );
   const about = await readMessage(made.raw);
@@ -195,7 +199,10 @@ export async function sendTest(db: Queries, caller: Caller, row: DraftRow): Prom
   const html = fillMerge(cleanHtml(row.content.html), fields, "html");
   const { raw, messageId } = await composeDraft(
     caller,
-    { ...row.content, subject: `Test: ${fillMerge(row.content.subject, fields, "text")}` },
+    {
+      ...row.content,
+      subject: t("drafts.testOf", { subject: fillMerge(row.content.subject, fields, "text") }),
+    },
     { html, text: textOf(html) },
     files,
     { ...resolved, lists: [], people: [] },
@@ -272,7 +279,6 @@ export async function ownDraft(db: Queries, caller: Caller, id: string): Promise
     .select()
     .from(draft)
     .where(and(eq(draft.id, id), eq(draft.accountId, caller.id), sql`${draft.postId} is null`));
-  if (found === undefined)
-    throw new Refusal(404, "not-found", "There is no such draft. It may have been sent already.");
+  if (found === undefined) throw new Refusal(404, "not-found", t("drafts.thereIsNoSuchDraft"));
   return found;
 }

@@ -6,6 +6,7 @@ import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { sendNote } from "../posting/sendNote";
 import { sendDraft } from "./sendDraft";
+import { t } from "../texts/t";
 
 const AT_ONCE = 100;
 
@@ -52,13 +53,13 @@ export async function sendPlanned(
           tx,
           { name: caller.name, address: caller.email },
           {
-            subject: `Not sent: ${row.content.subject}`,
+            subject: t("drafts.notSent", { subject: row.content.subject }),
             text: [
-              "Your mail was to go out at its time, and could not:",
+              t("drafts.yourMailWasToGo"),
               "",
               failure.detail,
               "",
-              "It is a draft again:",
+              t("drafts.itIsADraftAgain"),
               `${context.settings.url}/mail/write?draft=${row.id}`,
             ].join("\r\n"),
           },

@@ -50,6 +50,7 @@ import { record } from "../journal/record";
 import { editorOf } from "../rounds/reach";
 import { knownPeople } from "../membership/knownPeople";
 import { houseNaming, nameByConvention } from "../membership/nameWanted";
+import { t } from "../texts/t";
 
 const FIRST = 8;
 
@@ -171,8 +172,7 @@ export function editRoutes(app: Hono, context: Context): void {
       faults.push({
         at: 0,
         length: body.text.length,
-        sentence:
-          "It reaches people who are on no list that you lead. Narrow it to your own classes, or ask a coordinator to make the list.",
+        sentence: t("edits.itReachesPeopleWhoAre"),
         proposal: null,
       });
     return {
@@ -278,7 +278,11 @@ export function editRoutes(app: Hono, context: Context): void {
         actorId: caller.id,
         actor: caller.name,
         action: "change naming",
-        sentence: `${caller.name} changed the naming rules: the convention ${wanted.convention}, names of at most ${wanted.nameLimit} characters`,
+        sentence: t("edits.changedTheNamingRulesThe", {
+          name: caller.name,
+          convention: wanted.convention,
+          nameLimit: wanted.nameLimit,
+        }),
         before,
         after: wanted,
       });
@@ -328,7 +332,7 @@ async function currentSeason(db: Queries): Promise<{ id: number; label: string }
     .from(season)
     .where(eq(season.current, true));
   if (current === undefined)
-    throw new Refusal(503, "not-set-up", "This house has no current season.");
+    throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
   return current;
 }
 
@@ -371,6 +375,6 @@ async function namingSettings(db: Queries) {
       convention: house.convention,
     })
     .from(house);
-  if (own === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
+  if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
   return own;
 }

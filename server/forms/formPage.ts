@@ -1,3 +1,4 @@
+import { t } from "../texts/t";
 import { html, raw } from "hono/html";
 import { labelOf, type FormContent, type FormLabel, type FormWords } from "@amigo/core/forms/form";
 import type { AnswerFault, FormChoices } from "@amigo/core/forms/readAnswer";
@@ -174,7 +175,9 @@ export function formFields(
       />${value("code") === "" ? "" : html`<input type="hidden" name="code" value="${value("code")}" />`}
       ${filled.mine === "" ? "" : html`<input type="hidden" name="mine" value="${filled.mine}" /><input type="hidden" name="changes" value="${filled.changes}" />`}
       <p class="robot" aria-hidden="true">
-        <label>Leave this empty <input name="website" tabindex="-1" autocomplete="off" /></label>
+        <label
+          >${t("forms.leaveThisEmpty")} <input name="website" tabindex="-1" autocomplete="off"
+        /></label>
       </p>
       ${line("given", say("given"))}${line("family", say("family"))}
       ${has("class") && classes.length > 0 ? choose("class", say("class"), classes, false) : ""}

@@ -1,5 +1,6 @@
 import QRCode from "qrcode";
 import { INK, MM, newDocument, QUIET, whole, write, type Paper } from "../pdf/document";
+import { t } from "../texts/t";
 
 /** The code that leads to an address (ISO/IEC 18004), as SVG. */
 export function qrSvg(url: string): Promise<string> {
@@ -70,7 +71,7 @@ export async function slipsPdf({
   const [width, height] = [105 * MM, 59 * MM];
   if (slips.length === 0) {
     doc.addPage();
-    write(doc, "Nobody is missing.", {
+    write(doc, t("forms.nobodyIsMissing"), {
       size: 14,
       color: INK,
       width: 150 * MM,
@@ -99,7 +100,12 @@ export async function slipsPdf({
     write(doc, title, { size: 12, color: INK, ...text, gap: 1 * MM });
     write(doc, slip.name, { size: 11, color: INK, ...text, gap: 2 * MM });
     write(doc, slip.classes, { size: 9, color: QUIET, ...text });
-    write(doc, `Code ${slip.code}`, { size: 11, color: INK, ...text, gap: 2 * MM });
+    write(doc, t("forms.code", { code: slip.code }), {
+      size: 11,
+      color: INK,
+      ...text,
+      gap: 2 * MM,
+    });
     write(doc, slip.url.replace(/^https?:\/\//, "").replace(/\?.*/, ""), {
       size: 8,
       color: QUIET,

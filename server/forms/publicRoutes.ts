@@ -11,7 +11,6 @@ import {
   type AnswerFault,
   type FormChoices,
 } from "@amigo/core/forms/readAnswer";
-import { counted } from "@amigo/core/text/sentence";
 import type { Context } from "../context";
 import { form, formAnswer, type AnswerState } from "../db/schema";
 import { isWithinTries } from "../http/limitTries";
@@ -24,6 +23,7 @@ import { familyPage, formFields } from "./formPage";
 import { knownDomains } from "../membership/knownDomains";
 import { choicesOf, consentOf, isOpen, loadForms, type LoadedForm } from "./queries";
 import { answersOf, confirmAnswers, confirmSecond, takeAnswer } from "./takeAnswer";
+import { t, type TextId } from "../texts/t";
 
 /** Nobody fills a form in within less, in milliseconds. */
 const QUICKEST = 1500;
@@ -37,7 +37,10 @@ interface AtHand {
   known: KnownDomains;
 }
 
-const OVER = { "not yet": "This form opens later", over: "This form is closed" } as const;
+const CLOSED_WORDS = {
+  "not yet": "forms.thisFormOpensLater",
+  over: "forms.thisFormIsClosed",
+} as const;
 
 /** The pages for families: the form behind its short address, their own answers behind their own link. */
 export function formPublicRoutes(app: Hono, context: Context): void {
@@ -90,8 +93,8 @@ export function formPublicRoutes(app: Hono, context: Context): void {
       http,
       { house: "" },
       { language: "en" },
-      "This address leads nowhere",
-      html`<p>The form may be over. Look at the notice once more, or ask the office.</p>`,
+      t("forms.thisAddressLeadsNowhere"),
+      html`<p>${t("forms.theFormMayBeOver")}</p>`,
       404,
     );
   const languagesOf = (own: LoadedForm, more: string) =>
@@ -155,13 +158,12 @@ export function formPublicRoutes(app: Hono, context: Context): void {
       http,
       found.own,
       { language: "en" },
-      `Mail for ${found.answer.given} ${found.answer.family}?`,
+      t("forms.mailFor", { given: found.answer.given, family: found.answer.family }),
       html`<p>
-          ${found.answer.name} has named you as a guardian. Would you like the mail of
-          ${found.own.house} at <b>${link.address}</b> as well?
+          ${t("forms.hasNamedYouAsA", { name: found.answer.name, house: found.own.house, address: link.address })}
         </p>
-        <form method="post"><button>Yes, write to me as well</button></form>
-        <p>If not, there is nothing to do.</p>`,
+        <form method="post"><button>${t("forms.yesWriteToMeAs")}</button></form>
+        <p>${t("forms.ifNotThereIsNothing")}</p>`,
     );
   });
 
@@ -174,8 +176,8 @@ export function formPublicRoutes(app: Hono, context: Context): void {
       http,
       found.own,
       { language: "en" },
-      "Thank you",
-      html`<p>${link.address} is with the office now.</p>`,
+      t("shared.thankYou"),
+      html`<p>${t("forms.isWithTheOfficeNow", { address: link.address })}</p>`,
     );
   });
 
@@ -202,8 +204,8 @@ export function formPublicRoutes(app: Hono, context: Context): void {
         words,
         words.title,
         html`<p>
-          <b>${OVER[is]}.</b>
-          ${is === "not yet" ? `It can be filled in from ${own.content.opensOn} on.` : `If you still want to tell ${own.house} something, write to postmaster@${own.listDomain}.`}
+          <b>${t(CLOSED_WORDS[is])}.</b>
+          ${is === "not yet" ? t("forms.opensOn", { day: { day: own.content.opensOn } }) : t("forms.tellTheSchool", { school: own.house, address: `postmaster@${own.listDomain}` })}
         </p>`,
       );
     const mine = http.req.query("mine") ?? "";
@@ -273,17 +275,15 @@ export function formPublicRoutes(app: Hono, context: Context): void {
     );
     const words = wordsFor(http, own, sent.language);
     const is = isOpen(own);
-    if (is !== "open") return page(http, own, words, words.title, html`<p><b>${OVER[is]}.</b></p>`);
+    if (is !== "open")
+      return page(http, own, words, words.title, html`<p><b>${t(CLOSED_WORDS[is])}.</b></p>`);
     if (!(await withinRate(http)))
       return page(
         http,
         own,
         words,
         words.title,
-        html`<p>
-          Much was sent from here within a minute. Wait a minute, go back, and send it again;
-          nothing that you wrote is lost.
-        </p>`,
+        html`<p>${t("forms.muchWasSentFromHere")}</p>`,
         429,
       );
     const link =
@@ -406,19 +406,20 @@ function minePage(
   const waiting = answers.filter(({ state }) => state === "unconfirmed").length;
   const open = isOpen(own) === "open";
   const mine = `/f/${own.slug}?mine=${encodeURIComponent(token)}`;
-  return html` <p>Answers from <b>${address}</b>.</p>
-    ${waiting === 0 ? "" : html`<form method="post" action="/f/mine/${token}"><button>Yes, ${waiting === 1 ? "this answer is mine" : `these ${counted(waiting, "answer")} are mine`}</button></form>`}
+  return html` <p>${t("forms.answersFrom", { address })}</p>
+    ${waiting === 0 ? "" : html`<form method="post" action="/f/mine/${token}"><button>${t("forms.yes", { waiting })}</button></form>`}
     ${answers.map(
       ({ id, answer, state }) =>
         html`<div class="answer">
-          <b>${answer.given} ${answer.family}</b> <span class="state">${STATE_WORDS[state]}</span>
+          <b>${answer.given} ${answer.family}</b>
+          <span class="state">${state === "replaced" ? "" : t(STATE_WORDS[state])}</span>
           <dl>
             ${[
-              ["Class", answer.class],
-              ["Team", answer.team],
-              ["Guardian", answer.name],
+              [t("forms.class"), answer.class],
+              [t("forms.team"), answer.team],
+              [t("shared.guardian"), answer.name],
               [
-                "Second guardian",
+                t("forms.secondGuardian"),
                 answer.secondName === "" ? "" : `${answer.secondName} ${answer.secondAddress}`,
               ],
             ].flatMap(([term, value]) =>
@@ -430,19 +431,18 @@ function minePage(
                   ],
             )}
           </dl>
-          ${open && state !== "unconfirmed" ? html`<a href="${mine}&changes=${id}">Change this answer</a>` : ""}
+          ${open && state !== "unconfirmed" ? html`<a href="${mine}&changes=${id}">${t("forms.changeThisAnswer")}</a>` : ""}
         </div>`,
     )}
-    ${open && answers.length > waiting ? html`<p class="more"><a href="${mine}">Add another child</a></p>` : ""}`;
+    ${open && answers.length > waiting ? html`<p class="more"><a href="${mine}">${t("forms.addAnotherChild")}</a></p>` : ""}`;
 }
 
-const STATE_WORDS: Record<AnswerState, string> = {
-  unconfirmed: "waits for your decision",
-  accepted: "is with the office",
-  asked: "is with the office",
-  held: "is with the office",
-  refused: "could not be taken; ask the office",
-  replaced: "",
+const STATE_WORDS: Record<Exclude<AnswerState, "replaced">, TextId> = {
+  unconfirmed: "forms.waitsForYourDecision",
+  accepted: "forms.isWithTheOffice",
+  asked: "forms.isWithTheOffice",
+  held: "forms.isWithTheOffice",
+  refused: "forms.couldNotBeTakenAsk",
 };
 
 function fieldsOf(answer: Answer): Record<string, string> {

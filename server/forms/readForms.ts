@@ -9,6 +9,7 @@ import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { loadForms, type LoadedForm } from "./queries";
 import { describeFailure } from "../log/describeFailure";
+import { t } from "../texts/t";
 
 /** Any number that no other lock in this database begins with: one reading at a time for each form, on any worker. */
 const FORM_LOCK = 7_205;
@@ -97,9 +98,7 @@ async function readForm(
       .where(eq(source.id, sourceId));
   } catch (failure) {
     const outcome =
-      failure instanceof Refusal
-        ? failure.detail
-        : "Something in Amigo failed while reading the answers, and nothing was changed.";
+      failure instanceof Refusal ? failure.detail : t("forms.somethingInAmigoFailedWhile");
     if (!(failure instanceof Refusal))
       context.log.error(
         { failure: describeFailure(failure), form: id },

@@ -40,6 +40,7 @@ import {
 } from "./queries";
 import { codesFor } from "./slips";
 import { decideAnswer, formOfAnswer } from "./takeAnswer";
+import { t } from "../texts/t";
 
 const AT_ONCE = 100;
 
@@ -84,7 +85,7 @@ export function formRoutes(app: Hono, context: Context): void {
       .from(season)
       .where(eq(season.current, true));
     if (current === undefined)
-      throw new Refusal(503, "not-set-up", "This house has no current season.");
+      throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
     const title = wordsIn(body.content, "").title;
     return db.transaction(async (tx) => {
       const [made] = await tx
@@ -102,7 +103,7 @@ export function formRoutes(app: Hono, context: Context): void {
         throw new Refusal(
           409,
           "form/title-taken",
-          `There is a source called "${title}" already. Give the form another title.`,
+          t("forms.thereIsASourceCalled", { title }),
           "title",
         );
       const [own] = await tx
@@ -120,14 +121,14 @@ export function formRoutes(app: Hono, context: Context): void {
         throw new Refusal(
           409,
           "form/slug-taken",
-          `Another form has the address "${body.slug}". Choose another.`,
+          t("forms.anotherFormHasTheAddress", { slug: body.slug }),
           "slug",
         );
       await record(tx, {
         actorId: caller.id,
         actor: caller.name,
         action: "make form",
-        sentence: `${caller.name} made the sign-up form "${title}"`,
+        sentence: t("forms.madeTheSignUpForm", { name: caller.name, title }),
         after: { form: own.id },
       });
       await notify(tx, "forms", "sources");
@@ -171,17 +172,13 @@ export function formRoutes(app: Hono, context: Context): void {
             ? new Refusal(
                 409,
                 "form/slug-taken",
-                `Another form has the address "${body.slug}". Choose another.`,
+                t("forms.anotherFormHasTheAddress", { slug: body.slug }),
                 "slug",
               )
             : failure;
         });
       if (own === undefined)
-        throw new Refusal(
-          409,
-          "form/changed",
-          "Somebody else has changed this form meanwhile. Open it again to see what it is now, and make your change there.",
-        );
+        throw new Refusal(409, "form/changed", t("forms.somebodyElseHasChangedThis"));
       await tx
         .update(source)
         .set({ name: title, mode: modeFor(caller, body.mode, before.mode) })
@@ -191,7 +188,7 @@ export function formRoutes(app: Hono, context: Context): void {
             ? new Refusal(
                 409,
                 "form/title-taken",
-                `There is a source called "${title}" already. Give the form another title.`,
+                t("forms.thereIsASourceCalled", { title }),
                 "title",
               )
             : failure;
@@ -200,7 +197,7 @@ export function formRoutes(app: Hono, context: Context): void {
         actorId: caller.id,
         actor: caller.name,
         action: "change form",
-        sentence: `${caller.name} changed the sign-up form "${title}"`,
+        sentence: t("forms.changedTheSignUpForm", { name: caller.name, title }),
         before: { slug: before.slug, content: before.content, mode: before.mode },
         after: { slug: body.slug, content: body.content, mode: body.mode },
       });
@@ -259,11 +256,7 @@ export function formRoutes(app: Hono, context: Context): void {
       body.take,
     );
     if (state === undefined)
-      throw new Refusal(
-        409,
-        "form/decided",
-        "Somebody has decided on this answer already, or a newer one has come.",
-      );
+      throw new Refusal(409, "form/decided", t("forms.somebodyHasDecidedOnThis"));
     return { state };
   });
 
@@ -283,23 +276,23 @@ export function formRoutes(app: Hono, context: Context): void {
         .where(eq(formAnswer.formId, own.id))
         .orderBy(formAnswer.number);
       const head = [
-        "Answered",
-        "State",
-        "First name",
-        "Surname",
-        "Class",
-        "Team",
-        "Guardian",
-        "Address",
-        "Relationship",
-        "Second guardian",
-        "Second address",
-        "Second relationship",
+        t("forms.answered"),
+        t("forms.state"),
+        t("shared.firstName"),
+        t("shared.surname"),
+        t("forms.class"),
+        t("forms.team"),
+        t("shared.guardian"),
+        t("shared.address"),
+        t("forms.relationship"),
+        t("forms.secondGuardian"),
+        t("forms.secondAddress"),
+        t("forms.secondRelationship"),
         ...words.questions.map(({ title }) => title),
-        "How often",
-        "Consent",
-        "Language",
-        "Decided by",
+        t("forms.howOften"),
+        t("forms.consent"),
+        t("forms.language"),
+        t("forms.decidedBy"),
       ];
       const cells = rows.map(({ at, state, answer, language, decidedBy }) => [
         at.toISOString(),
@@ -397,7 +390,11 @@ export function formRoutes(app: Hono, context: Context): void {
           actorId: caller.id,
           actor: caller.name,
           action: "export form",
-          sentence: `${caller.name} downloaded ${name(own)} of the form "${wordsIn(own.content, "").title}"`,
+          sentence: t("forms.downloadedOfTheForm", {
+            name: caller.name,
+            file: name(own),
+            title: wordsIn(own.content, "").title,
+          }),
           after: { form: own.id },
         });
       return http.body(typeof made === "string" ? made : new Uint8Array(made), 200, {
@@ -424,12 +421,7 @@ export function formRoutes(app: Hono, context: Context): void {
     const own = new Set((await cohortsFor(db, caller)).map(({ key }) => key));
     const chooses = parts.includes("class") || parts.includes("team");
     if (chooses && (cohorts.length === 0 || cohorts.some((key) => !own.has(key))))
-      throw new Refusal(
-        403,
-        "form/classes",
-        "Choose the classes and teams of the lists that you lead; a coordinator can offer the others.",
-        "cohorts",
-      );
+      throw new Refusal(403, "form/classes", t("forms.chooseTheClassesAndTeams"), "cohorts");
   }
 }
 

@@ -17,6 +17,7 @@ import { record } from "../journal/record";
 import { makeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
 import type { LoadedForm } from "./queries";
+import { t } from "../texts/t";
 
 /** For how long a family's own link is good, in hours: a school year and some weeks. */
 const FAMILY_HOURS = 400 * 24;
@@ -300,8 +301,12 @@ export async function decideAnswer(
       actorId: by.id,
       actor: by.name,
       action: take ? "take answer" : "refuse answer",
-      sentence:
-        `${by.name} ${take ? "let the answer of" : "refused the answer of"} ${row.answer.name} for ${row.answer.given} ${row.answer.family} ${take ? "count" : ""}`.trim(),
+      sentence: t("forms.decidedOnAnAnswer", {
+        by: by.name,
+        taken: take,
+        guardian: row.answer.name,
+        child: `${row.answer.given} ${row.answer.family}`.trim(),
+      }),
       after: { form: own.id, answer: id, why: row.why },
     });
     await notify(tx, "forms");

@@ -8,6 +8,7 @@ import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { refuseStale, versionOf } from "../http/version";
 import { record } from "../journal/record";
+import { t } from "../texts/t";
 
 type Wanted = z.output<NonNullable<typeof putBasics.body>>;
 
@@ -41,7 +42,7 @@ export async function changeBasics(
 ): Promise<{ follows: string[]; version: string }> {
   return db.transaction(async (tx) => {
     const [before] = await tx.select().from(house).for("update");
-    if (before === undefined) throw new Refusal(503, "not-set-up", "Amigo is not set up yet.");
+    if (before === undefined) throw new Refusal(503, "not-set-up", t("house.amigoIsNotSetUp"));
     const sites = await tx.select().from(site).orderBy(site.id);
     refuseStale(basicsOf(before, sites), version);
     const after = sites.map((own) => ({
@@ -53,7 +54,7 @@ export async function changeBasics(
       throw new Refusal(
         422,
         "site/code-taken",
-        `Two sites can't share the code ${twice.code}. Choose another one for ${twice.name}.`,
+        t("house.twoSitesCantShareThe", { code: twice.code, name: twice.name }),
         "codes",
       );
     const renamed = after.filter(
@@ -72,7 +73,7 @@ export async function changeBasics(
       actorId: caller.id,
       actor: caller.name,
       action: "change the house",
-      sentence: `${caller.name} changed name, place, domains or site codes of ${name}`,
+      sentence: t("house.changedNamePlaceDomainsOr", { name: caller.name, school: name }),
       before: basicsOf(before, sites),
       after: {
         house: name,
@@ -84,20 +85,23 @@ export async function changeBasics(
     const follows: string[] = [];
     if (before.listDomain !== wanted.listDomain)
       follows.push(
-        `Every list's address ends in @${wanted.listDomain} from now on. Mail to @${before.listDomain} is no longer taken, so publish the new DNS records (Settings, Mail) and tell your writers.`,
+        t("house.everyListsAddressEndsIn", {
+          now: wanted.listDomain,
+          before: before.listDomain,
+        }),
       );
     if (before.insideDomain !== wanted.insideDomain)
       follows.push(
-        `Addresses in ${wanted.insideDomain} count as inside from now on, those in ${before.insideDomain} as outside. Who is on a list already stays on it.`,
+        t("house.addressesInCountAsInside", {
+          now: wanted.insideDomain,
+          before: before.insideDomain,
+        }),
       );
     if (before.studentAddress !== wanted.studentAddress)
-      follows.push("Students' addresses change in the next round. Review it in Changes.");
-    if (renamed.length > 0)
-      follows.push(
-        "New lists get the new site code. The names of existing lists stay until you rename them in Naming.",
-      );
+      follows.push(t("house.studentsAddressesChangeInThe"));
+    if (renamed.length > 0) follows.push(t("house.newListsGetTheNew"));
     if (before.timeZone !== wanted.timeZone)
-      follows.push(`All times are shown and meant by the clocks of ${wanted.timeZone}.`);
+      follows.push(t("house.allTimesAreShownAnd", { timeZone: wanted.timeZone }));
     const [now] = await tx.select().from(house);
     return { follows, version: versionOf(basicsOf(now ?? before, after)) };
   });

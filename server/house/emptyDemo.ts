@@ -4,6 +4,7 @@ import { house } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { lockRounds } from "../rounds/openRound";
+import { t } from "../texts/t";
 
 /**
  * Empties the demo house down to its first day: its accounts, sites and recipes are there, and no roster. Only a demo house can
@@ -19,8 +20,7 @@ export async function emptyDemo(
   await db.transaction(async (tx) => {
     await lockRounds(tx);
     const [found] = await tx.select({ demo: house.demo }).from(house).for("update");
-    if (found?.demo !== true)
-      throw new Refusal(403, "demo/only", "Only the demo house can be started over.");
+    if (found?.demo !== true) throw new Refusal(403, "demo/only", t("house.onlyTheDemoHouseCan"));
     const { rows } = await tx.execute<{ name: string }>(
       sql`select format('%I', tablename) as name from pg_tables where schemaname = 'public'`,
     );

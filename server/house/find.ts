@@ -7,6 +7,8 @@ import { callerMay, type Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { fact, list, season, source } from "../db/schema";
 import { listsOf, peopleOf, seenByStaff } from "../membership/scope";
+import { t } from "../texts/t";
+import { each } from "@amigo/language/message";
 
 type Hit = z.output<typeof Found>;
 
@@ -158,9 +160,11 @@ async function detailsOf(
           ? "student"
           : children.length === 0
             ? "guardian"
-            : `guardian of ${joined(children)}`,
+            : t("house.guardianOf", { children: each(children) }),
         joined(classes),
-        lists.length > 1 ? `${lists[0]} and ${lists.length - 1} more` : (lists[0] ?? ""),
+        lists.length > 1
+          ? t("house.andMore", { first: lists[0], more: lists.length - 1 })
+          : (lists[0] ?? ""),
       ]
         .filter((part) => part !== "")
         .join(" · "),

@@ -7,6 +7,7 @@ import { notFound, Refusal } from "../http/fault";
 import { route } from "../http/route";
 import { housePicture } from "../posting/housePicture";
 import { record } from "../journal/record";
+import { t } from "../texts/t";
 
 /** The kinds of pictures that browsers and mail programs show, by the octets with which a file of theirs starts. */
 const KINDS: readonly { type: string; starts: (octets: Buffer) => boolean }[] = [
@@ -27,18 +28,17 @@ export function pictureRoutes(app: Hono, context: Context): void {
       throw new Refusal(
         422,
         "picture/size",
-        `${file.name} has ${Math.ceil(file.size / 1024)} kB; a picture has at most ${LARGEST_PICTURE / 1024} kB. Save it smaller and choose it again.`,
+        t("house.hasKbAPictureHas", {
+          file: file.name,
+          size: Math.ceil(file.size / 1024),
+          most: LARGEST_PICTURE / 1024,
+        }),
         "file",
       );
     const content = Buffer.from(await file.arrayBuffer());
     const kind = KINDS.find(({ starts }) => starts(content));
     if (kind === undefined)
-      throw new Refusal(
-        422,
-        "picture/type",
-        `${file.name} is not a PNG, JPEG or GIF picture. Save it as one of these and choose it again.`,
-        "file",
-      );
+      throw new Refusal(422, "picture/type", t("house.isNotAPngJpeg", { name: file.name }), "file");
     const values = { type: kind.type, content, changedAt: sql`now()` };
     await db.transaction(async (tx) => {
       await tx
@@ -49,7 +49,7 @@ export function pictureRoutes(app: Hono, context: Context): void {
         actorId: caller.id,
         actor: caller.name,
         action: "change picture",
-        sentence: `${caller.name} set a picture for the sign-in page`,
+        sentence: t("house.setAPictureForThe", { name: caller.name }),
       });
     });
     return { done: true as const };
@@ -62,7 +62,7 @@ export function pictureRoutes(app: Hono, context: Context): void {
         actorId: caller.id,
         actor: caller.name,
         action: "change picture",
-        sentence: `${caller.name} removed the picture of the sign-in page`,
+        sentence: t("house.removedThePictureOfThe", { name: caller.name }),
       });
     });
     return { done: true as const };

@@ -54,6 +54,7 @@ import type { Caller } from "../callers/caller";
 import { record } from "../journal/record";
 import { waitsForAddresses } from "../membership/nameWanted";
 import { entriesOf } from "../membership/scope";
+import { t } from "../texts/t";
 
 /** For how many years an API token may work. */
 const MOST_YEARS = 2;
@@ -98,7 +99,7 @@ export function houseRoutes(app: Hono, context: Context): void {
 
   route(app, context, getHouse, async () => {
     const [own] = await db.select().from(house);
-    if (own === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
+    if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
     const [current] = await db
       .select({ id: season.id, label: season.label })
       .from(season)
@@ -219,7 +220,7 @@ export function houseRoutes(app: Hono, context: Context): void {
         actorId: caller.id,
         actor: caller.name,
         action: "change limits",
-        sentence: `${caller.name} changed the safety checks`,
+        sentence: t("house.changedTheSafetyChecks", { name: caller.name }),
         before: before?.limits,
         after: body,
       });
@@ -257,7 +258,7 @@ export function houseRoutes(app: Hono, context: Context): void {
       throw new Refusal(
         422,
         "token/last-day",
-        `Choose a last day from today on and within ${MOST_YEARS} years.`,
+        t("house.chooseALastDayFrom", { most: MOST_YEARS }),
         "lastDay",
       );
     const token = `amigo_${makeToken()}`;
@@ -275,7 +276,12 @@ export function houseRoutes(app: Hono, context: Context): void {
       actorId: caller.id,
       actor: caller.name,
       action: "make token",
-      sentence: `${caller.name} made the API token "${body.name}", until ${body.lastDay}: ${body.scopes.join(", ")}`,
+      sentence: t("house.madeTheApiTokenUntil", {
+        name: caller.name,
+        token: body.name,
+        lastDay: body.lastDay,
+        scopes: body.scopes.join(", "),
+      }),
     });
     return { id: made?.id ?? "", token };
   });
@@ -291,7 +297,7 @@ export function houseRoutes(app: Hono, context: Context): void {
       actorId: caller.id,
       actor: caller.name,
       action: "revoke token",
-      sentence: `${caller.name} revoked the API token "${gone.name}"`,
+      sentence: t("house.revokedTheApiToken", { name: caller.name, token: gone.name }),
     });
     return { done: true as const };
   });
@@ -313,16 +319,11 @@ export function houseRoutes(app: Hono, context: Context): void {
   app.get("/api/journal/export", async (http) => {
     const caller = await needCaller(http, context, "see the journal");
     const wanted = JournalWanted.safeParse(http.req.query());
-    if (!wanted.success)
-      throw new Refusal(
-        400,
-        "bad-request",
-        "The journal is asked for by before, actor, action, q, from and to; days are written as 2026-12-31.",
-      );
+    if (!wanted.success) throw new Refusal(400, "bad-request", t("house.theJournalIsAskedFor"));
     const rows = await journalEntries(db, caller, wanted.data, MOST_EXPORTED);
     const text = Papa.unparse(
       [
-        ["Time", "Who", "What", "Entry"],
+        [t("house.time"), t("house.who"), t("shared.what"), t("house.entry")],
         ...rows.map(({ at, actor, action, sentence }) =>
           [at.toISOString(), actor, action, sentence].map(harmlessCell),
         ),
@@ -333,7 +334,7 @@ export function houseRoutes(app: Hono, context: Context): void {
       actorId: caller.id,
       actor: caller.name,
       action: "export journal",
-      sentence: `${caller.name} exported the journal`,
+      sentence: t("house.exportedTheJournal", { name: caller.name }),
     });
     return http.body(`\uFEFF${text}\r\n`, 200, {
       "Content-Type": "text/csv; charset=utf-8",

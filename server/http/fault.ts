@@ -1,3 +1,5 @@
+import { t } from "../texts/t";
+
 /** A refusal that a person can act on. Thrown by handlers, answered as problem details (RFC 9457). */
 export class Refusal extends Error {
   constructor(
@@ -13,4 +15,4 @@ export class Refusal extends Error {
 }
 
 export const notFound = (what: string): Refusal =>
-  new Refusal(404, "not-found", `There is no such ${what}, or you may not see it.`);
+  new Refusal(404, "not-found", t("http.thereIsNoSuchOr", { what }));

@@ -3,6 +3,7 @@ import { bodyLimit } from "hono/body-limit";
 import { ALL_ENDPOINTS } from "@amigo/contract/endpoints";
 import { FILE_BODY, USUAL_BODY } from "@amigo/contract/endpoint";
 import { Refusal } from "./fault";
+import { t } from "../texts/t";
 
 /** What a form tool may post to the address of a source, in octets. */
 const POSTED_BODY = 200 * 1024;
@@ -40,15 +41,6 @@ function patternOf(path: string): RegExp {
 
 function tooLarge(most: number): Refusal {
   return most === FILE_BODY
-    ? new Refusal(
-        413,
-        "reading/too-large",
-        "This file has more than 25 MB. Save only the sheet with the roster, without pictures, or save it as CSV.",
-        "file",
-      )
-    : new Refusal(
-        413,
-        "too-large",
-        `This is more than can be taken at once (${Math.floor(most / 1024)} kB). Send it in smaller parts.`,
-      );
+    ? new Refusal(413, "reading/too-large", t("http.thisFileHasMoreThan"), "file")
+    : new Refusal(413, "too-large", t("http.thisIsMoreThanCan", { most: Math.floor(most / 1024) }));
 }

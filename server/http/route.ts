@@ -19,6 +19,7 @@ import { parseJson } from "./parseJson";
 import { isWithinTries } from "./limitTries";
 import { networkAddress } from "./networkAddress";
 import { describeFailure } from "../log/describeFailure";
+import { t } from "../texts/t";
 
 /** How often somebody who is not signed in may ask for something, from one network address. */
 const PUBLIC_TRIES = 300;
@@ -52,11 +53,7 @@ export function route<E extends Endpoint>(
     const caller = await findCaller(http, context);
     const member = endpoint.who === "member" ? await findMember(http, context) : undefined;
     if (endpoint.who === "member" && member === undefined)
-      throw new Refusal(
-        401,
-        "member/signed-out",
-        "This page was closed, or its time is over. Ask for a new link.",
-      );
+      throw new Refusal(401, "member/signed-out", t("shared.thisPageWasClosedOr"));
     if (endpoint.who !== "anybody" && endpoint.who !== "member") allowed(caller, endpoint.who);
     if (endpoint.method !== "get" && caller?.by !== "token") refuseOtherSites(http);
     if (
@@ -70,11 +67,7 @@ export function route<E extends Endpoint>(
         PUBLIC_MINUTES,
       ))
     )
-      throw new Refusal(
-        429,
-        "too-many",
-        "Too much was asked for from here in a short time. Wait ten minutes and try again.",
-      );
+      throw new Refusal(429, "too-many", t("http.tooMuchWasAskedFor"));
     const controller = new AbortController();
     const request = {
       params: parse(endpoint.params, http.req.param(), "path"),
@@ -136,11 +129,9 @@ export function problemOf(
     context.log.error({ failure: describeFailure(failure), path }, "a request failed");
   return {
     type: `urn:amigo:fault:${refusal?.type ?? "failed"}`,
-    title: "Amigo could not do this",
+    title: t("http.amigoCouldNotDoThis"),
     status: refusal?.status ?? 503,
-    detail:
-      refusal?.detail ??
-      "Something in Amigo failed, and nothing was changed. Try again in a moment; if it stays, tell whoever runs this Amigo.",
+    detail: refusal?.detail ?? t("http.somethingInAmigoFailedAnd"),
     ...(refusal?.field === undefined ? {} : { field: refusal.field }),
   };
 }
@@ -181,26 +172,13 @@ const WITHOUT_TWO_STEPS: ReadonlySet<Action> = new Set([
 ]);
 
 function allowed(caller: Caller | undefined, action: Action): Caller {
-  if (caller === undefined)
-    throw new Refusal(
-      401,
-      "signed-out",
-      "You are not signed in, or your session has ended. Sign in again.",
-    );
+  if (caller === undefined) throw new Refusal(401, "signed-out", t("shared.youAreNotSignedIn"));
   if (caller.mustSetUpTwoStep === true && !WITHOUT_TWO_STEPS.has(action))
-    throw new Refusal(
-      403,
-      "two-step/needed",
-      "Your school asks your account for two-step sign-in. Set it up on your account page; then you can go on.",
-    );
+    throw new Refusal(403, "two-step/needed", t("http.yourSchoolAsksYourAccount"));
   if (!callerMay(caller, action))
     throw caller.by === "token" && may(caller.role, action)
-      ? new Refusal(
-          403,
-          "token/scope",
-          `This API token may not do this. Make one that may "${action}", if it should.`,
-        )
-      : new Refusal(403, "not-allowed", `Your account may not do this. A coordinator can.`);
+      ? new Refusal(403, "token/scope", t("http.thisApiTokenMayNot", { action }))
+      : new Refusal(403, "not-allowed", t("http.yourAccountMayNotDo"));
   return caller;
 }
 
@@ -218,11 +196,7 @@ function refuseOtherSites(http: HonoContext): void {
     origin === undefined ||
     (URL.canParse(origin) && new URL(origin).host === http.req.header("Host"));
   if (!ownOrigin || (site !== undefined && site !== "same-origin" && site !== "none")) {
-    throw new Refusal(
-      403,
-      "other-site",
-      "This request came from another site and was not carried out.",
-    );
+    throw new Refusal(403, "other-site", t("http.thisRequestCameFromAnother"));
   }
 }
 
@@ -235,9 +209,7 @@ async function readBody(http: HonoContext, type: "json" | "form"): Promise<unkno
     throw new Refusal(
       400,
       "bad-body",
-      type === "form"
-        ? "The form could not be read. Send the file again."
-        : "The request holds no JSON that can be read: it must be complete, nested at most 32 deep, and without NUL.",
+      type === "form" ? t("http.theFormCouldNotBe") : t("http.theRequestHoldsNoJson"),
     );
   if (type === "form" && !areStorable(body as Record<string, unknown>)) throw unstorable();
   return body;
@@ -254,7 +226,7 @@ function parse(schema: z.ZodType | undefined, value: unknown, part: string): unk
     400,
     "bad-request",
     issue === undefined
-      ? "The request is not right."
+      ? t("http.theRequestIsNotRight")
       : // A rule of our own says in its sentence what it is about.
         field === "" || issue.code === "custom"
         ? issue.message

@@ -1,4 +1,5 @@
 import { Refusal } from "./fault";
+import { t } from "../texts/t";
 
 /** NUL, and halves of a pair of surrogates without the other: no text of PostgreSQL can hold them. */
 const UNSTORABLE = /\u0000|\p{Surrogate}/u;
@@ -29,9 +30,5 @@ export function isUnstorable(failure: unknown): boolean {
 }
 
 export function unstorable(): Refusal {
-  return new Refusal(
-    400,
-    "bad-text",
-    "There is a character in this that can't be kept (NUL, or half of one). Remove it and try again.",
-  );
+  return new Refusal(400, "bad-text", t("http.thereIsACharacterIn"));
 }

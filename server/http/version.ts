@@ -1,5 +1,6 @@
 import { createHash } from "node:crypto";
 import { Refusal } from "./fault";
+import { t } from "../texts/t";
 
 /** Names what some settings are now: two that are alike have one name, whatever the order of their parts. */
 export function versionOf(settings: unknown): string {
@@ -14,11 +15,7 @@ export function versionOf(settings: unknown): string {
  */
 export function refuseStale(now: unknown, seen: string): void {
   if (versionOf(now) !== seen)
-    throw new Refusal(
-      409,
-      "changed-since",
-      "Somebody else changed this since you opened it, and nothing of yours was saved. Look at how it is now, then make your change again.",
-    );
+    throw new Refusal(409, "changed-since", t("http.somebodyElseChangedThisSince"));
 }
 
 function inOrder(value: unknown): string {

@@ -6,9 +6,9 @@ import { intakeRow } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { record } from "../journal/record";
-import { counted } from "@amigo/core/text/sentence";
 import { approvableBy, readsOf, type LoadedIntake } from "./queries";
 import { keepHistory } from "./writeCells";
+import { t } from "../texts/t";
 
 /**
  * Approves rows just as they were seen, or takes that back. A row that has changed since, that can not be read, or whose list is
@@ -22,11 +22,7 @@ export async function approveRows(
   caller: Caller,
 ): Promise<{ done: number; refused: { row: string; sentence: string }[] }> {
   if (!own.may.approve)
-    throw new Refusal(
-      403,
-      "intake/approve",
-      "Only a coordinator, or whoever leads this sheet and the list, can approve rows.",
-    );
+    throw new Refusal(403, "intake/approve", t("intakes.onlyACoordinatorOrWhoever"));
   return db.transaction(async (tx) => {
     const reads = await readsOf(tx, own);
     const mine = await approvableBy(tx, caller, own.seasonId);
@@ -52,8 +48,8 @@ export async function approveRows(
       if (row.outcome !== "") {
         no(
           row.outcome === "refused"
-            ? "This was not taken. Change the row first."
-            : "This row was carried out already.",
+            ? t("intakes.thisWasNotTakenChange")
+            : t("intakes.thisRowWasCarriedOut"),
         );
         continue;
       }
@@ -63,18 +59,16 @@ export async function approveRows(
         continue;
       }
       if (row.version !== seen.get(row.id)) {
-        no(`${row.by} has changed this row since you looked. Look once more.`);
+        no(t("intakes.hasChangedThisRowSince", { by: row.by }));
         continue;
       }
       const read = readIntakeRow(row.cells, reads);
       if (!read.ok) {
-        no(read.faults[0]?.sentence ?? "This row can't be read.");
+        no(read.faults[0]?.sentence ?? t("intakes.thisRowCantBeRead"));
         continue;
       }
       if (!mine.has(read.wish.target.id)) {
-        no(
-          `You may not put people onto ${read.wish.target.title}. Its lead or a coordinator can approve this.`,
-        );
+        no(t("intakes.youMayNotPutPeople", { title: read.wish.target.title }));
         continue;
       }
       done.push(row.id);
@@ -103,7 +97,12 @@ export async function approveRows(
         actorId: caller.id,
         actor: caller.name,
         action: approve ? "approve" : "approve no longer",
-        sentence: `${caller.name} ${approve ? "approved" : "took back the approval of"} ${counted(done.length, "row")} of the additions sheet "${own.name}"`,
+        sentence: t("intakes.ofTheAdditionsSheet", {
+          name: caller.name,
+          approved: approve,
+          rows: done.length,
+          sheet: own.name,
+        }),
         after: { intake: own.id, rows: done },
       });
       await notify(tx, "intakes");

@@ -13,6 +13,7 @@ import { lockRounds } from "../rounds/openRound";
 import { readsOf } from "./queries";
 import { keepHistory } from "./writeCells";
 import { dayWriter } from "./dayWriter";
+import { t } from "../texts/t";
 
 /** A row that is to be carried out. */
 interface Due {
@@ -58,7 +59,7 @@ export async function carryOutRows(
       if (!read.ok)
         came.set(row.id, {
           outcome: "refused",
-          sentence: read.faults[0]?.sentence ?? "This row can't be read.",
+          sentence: read.faults[0]?.sentence ?? t("intakes.thisRowCantBeRead"),
         });
       else if (read.wish.from <= reads.today) due.push({ row, wish: read.wish });
     }
@@ -104,7 +105,7 @@ async function settleKnown(
   const came = new Map<string, Came>();
   if (of === undefined || of.closedAt !== null) {
     for (const { row } of due)
-      came.set(row.id, { outcome: "refused", sentence: "This list was closed meanwhile." });
+      came.set(row.id, { outcome: "refused", sentence: t("intakes.thisListWasClosedMeanwhile") });
     return came;
   }
   const addresses = [...new Set(due.map(({ wish }) => wish.address))];
@@ -168,30 +169,34 @@ async function settleKnown(
     if (since !== undefined)
       came.set(row.id, {
         outcome: "already",
-        sentence: `On the list since ${dayOf(since)}; nothing was mailed.`,
+        sentence: t("intakes.onTheListSinceNothing", { since: dayOf(since) }),
       });
     else if (off !== undefined)
       came.set(row.id, {
         outcome: "refused",
-        sentence: `Kept off this list by ${off.by}${off.reason === "" ? "" : `: ${off.reason}`}.`,
+        sentence: t("intakes.keptOffThisListBy", {
+          by: off.by,
+          noReason: off.reason === "",
+          reason: off.reason,
+        }),
       });
     else if (asked !== undefined)
       came.set(row.id, {
         outcome: asked.kind === "ask" ? "asked" : "waiting",
         sentence:
           asked.kind === "ask"
-            ? `Was asked on ${dayOf(asked.at)} and has not answered; nothing was mailed again.`
-            : "Waits for a lead of the list already.",
+            ? t("intakes.wasAskedOnAndHas", { day: dayOf(asked.at) })
+            : t("intakes.waitsForALeadOf"),
       });
     else if (refused.has(address))
       came.set(row.id, {
         outcome: "refused",
-        sentence: `Outside your domains, and ${outsideWords(of.rules)}.`,
+        sentence: t("intakes.outsideYourDomainsAnd", { why: outsideWords(of.rules) }),
       });
     else if (met.has(address))
       came.set(row.id, {
         outcome: "already",
-        sentence: "Twice in this sheet; the other row was carried out.",
+        sentence: t("intakes.twiceInThisSheetThe"),
       });
     met.add(address);
   }
@@ -218,32 +223,31 @@ async function addGroup(
         lastDay,
         words: welcome,
         addresses: group.map(({ wish }) => wish.address),
-        reason: `by the additions sheet "${own.name}"`,
+        reason: t("intakes.byTheAdditionsSheet", { name: own.name }),
         reasons: new Map(
           group.map(({ row, wish }) => [
             wish.address,
-            `${wish.person}, by the additions sheet "${own.name}", written by ${row.by}`,
+            t("intakes.byTheAdditionsSheetWritten", {
+              person: wish.person,
+              name: own.name,
+              by: row.by,
+            }),
           ]),
         ),
       },
     );
-    const until = lastDay === "" ? "" : ` until ${lastDay}`;
+    const until = lastDay === "" ? "" : t("shared.until", { lastDay });
     const mailed = how === "welcome" ? " Welcomed." : "";
     return new Map(
       group.flatMap(({ row, wish }): [string, Came][] => {
         const of = (side: keyof typeof done): boolean => done[side].includes(wish.address);
         if (of("waiting"))
-          return [
-            [row.id, { outcome: "waiting", sentence: "Waits until a lead of the list agrees." }],
-          ];
+          return [[row.id, { outcome: "waiting", sentence: t("intakes.waitsUntilALeadOf") }]];
         if (of("asked"))
-          return [
-            [
-              row.id,
-              { outcome: "asked", sentence: "Was asked by mail; on the list once they say yes." },
-            ],
-          ];
-        return [[row.id, { outcome: "added", sentence: `On the list${until}.${mailed}` }]];
+          return [[row.id, { outcome: "asked", sentence: t("intakes.wasAskedByMailOn") }]];
+        return [
+          [row.id, { outcome: "added", sentence: t("intakes.onTheList", { until, mailed }) }],
+        ];
       }),
     );
   } catch (failure) {

@@ -10,6 +10,7 @@ import { sendNote } from "../posting/sendNote";
 import { endKept } from "../rounds/endKept";
 import { lockRounds } from "../rounds/openRound";
 import { keepHistory } from "./writeCells";
+import { t } from "../texts/t";
 
 /** How long before somebody's last day the leads are told, in days. */
 const WARN_DAYS = 7;
@@ -70,7 +71,7 @@ export async function endUntil(db: Database, { now }: { now: Date }): Promise<{ 
         by: "Amigo",
         what: "outcome",
         before: "",
-        after: `ended: last day ${until ?? ""}`,
+        after: t("intakes.endedLastDay", { until: until ?? "" }),
       })),
     );
     await notify(tx, "intakes");

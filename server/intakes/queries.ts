@@ -25,6 +25,7 @@ import { notFound } from "../http/fault";
 import { knownDomains } from "../membership/knownDomains";
 import { changeableBy } from "../membership/scope";
 import { dayWriter } from "./dayWriter";
+import { t } from "../texts/t";
 
 /** The intakes that somebody sees, as a condition on `intake`: all for a coordinator, else those that they have made, fill or approve. */
 export function intakesOf(caller: Caller): SQL {
@@ -280,7 +281,7 @@ async function answersOf(
           own.kind === (outcome === "asked" ? "ask" : "agree"),
       );
       if (said === undefined) return [];
-      const day = said.at === null ? "" : ` on ${dayOf(said.at)}`;
+      const day = said.at === null ? "" : t("intakes.on", { at: dayOf(said.at) });
       return [
         [
           id,
@@ -289,15 +290,15 @@ async function answersOf(
                 outcome: "added" as const,
                 sentence:
                   outcome === "asked"
-                    ? `Said yes${day} and is on the list.`
-                    : `A lead agreed${day}; on the list.`,
+                    ? t("intakes.saidYesAndIsOn", { day })
+                    : t("intakes.aLeadAgreedOnThe", { day }),
               }
             : {
                 outcome: "refused" as const,
                 sentence:
                   outcome === "asked"
-                    ? `The question was withdrawn${day}.`
-                    : `A lead did not agree${day}.`,
+                    ? t("intakes.theQuestionWasWithdrawn", { day })
+                    : t("intakes.aLeadDidNotAgree", { day }),
               },
         ] as const,
       ];

@@ -38,6 +38,7 @@ import { changeableBy } from "../membership/scope";
 import { approveRows } from "./approve";
 import { intakeLines, intakePage, loadIntake, targetsOf } from "./queries";
 import { removeRows, writeCells } from "./writeCells";
+import { t } from "../texts/t";
 
 type Wanted = z.output<typeof postIntake.body & object>;
 
@@ -84,7 +85,10 @@ export function intakeRoutes(app: Hono, context: Context): void {
         actorId: caller.id,
         actor: caller.name,
         action: "make intake",
-        sentence: `${caller.name} made the additions sheet "${body.content.name}"`,
+        sentence: t("intakes.madeTheAdditionsSheet", {
+          name: caller.name,
+          sheet: body.content.name,
+        }),
         after: { intake: made.id, ...body },
       });
       await notify(tx, "intakes");
@@ -99,11 +103,7 @@ export function intakeRoutes(app: Hono, context: Context): void {
   route(app, context, putIntake, async ({ params, body, caller }) => {
     const before = await loadIntake(db, params.id, caller);
     if (!before.may.change)
-      throw new Refusal(
-        403,
-        "intake/change",
-        "Only whoever made this sheet, its leads and coordinators can change it.",
-      );
+      throw new Refusal(403, "intake/change", t("intakes.onlyWhoeverMadeThisSheet"));
     await checkLists(caller, before.seasonId, body.content);
     return db.transaction(async (tx) => {
       const [own] = await tx
@@ -120,18 +120,17 @@ export function intakeRoutes(app: Hono, context: Context): void {
           throw isTaken(failure) ? nameTaken(body.content.name) : failure;
         });
       if (own === undefined)
-        throw new Refusal(
-          409,
-          "intake/changed",
-          "Somebody else changed this sheet meanwhile. Open it again and make your change there.",
-        );
+        throw new Refusal(409, "intake/changed", t("intakes.somebodyElseChangedThisSheet"));
       await tx.delete(intakePerson).where(eq(intakePerson.intakeId, before.id));
       await storePeople(tx, before.id, body.people);
       await record(tx, {
         actorId: caller.id,
         actor: caller.name,
         action: "change intake",
-        sentence: `${caller.name} changed the additions sheet "${body.content.name}"`,
+        sentence: t("intakes.changedTheAdditionsSheet", {
+          name: caller.name,
+          sheet: body.content.name,
+        }),
         before: { content: before.content },
         after: { intake: before.id, content: body.content, people: body.people },
       });
@@ -219,19 +218,14 @@ export function intakeRoutes(app: Hono, context: Context): void {
       ).map(({ id }) => id),
     );
     if (lists.length === 0 || lists.some((id) => !own.has(id)))
-      throw new Refusal(
-        403,
-        "intake/lists",
-        "Choose the lists that you lead; a coordinator can offer the others.",
-        "lists",
-      );
+      throw new Refusal(403, "intake/lists", t("intakes.chooseTheListsThatYou"), "lists");
   }
 }
 
 async function currentSeason(db: Queries): Promise<number> {
   const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
   if (current === undefined)
-    throw new Refusal(503, "not-set-up", "This house has no current season.");
+    throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
   return current.id;
 }
 
@@ -261,12 +255,7 @@ async function storePeople(tx: Queries, intakeId: string, people: Wanted["people
           );
   const there = new Set(known.map(({ id }) => id));
   if (people.some(({ account: id }) => !there.has(id)))
-    throw new Refusal(
-      422,
-      "intake/people",
-      "One of these people has no account any more. Choose them anew.",
-      "people",
-    );
+    throw new Refusal(422, "intake/people", t("intakes.oneOfThesePeopleHas"), "people");
   if (people.length > 0)
     await tx
       .insert(intakePerson)
@@ -275,10 +264,5 @@ async function storePeople(tx: Queries, intakeId: string, people: Wanted["people
 }
 
 function nameTaken(name: string): Refusal {
-  return new Refusal(
-    409,
-    "intake/name-taken",
-    `There is a sheet called "${name}" already. Choose another name.`,
-    "name",
-  );
+  return new Refusal(409, "intake/name-taken", t("intakes.thereIsASheetCalled", { name }), "name");
 }

@@ -11,6 +11,7 @@ import type { Database, Queries } from "../db/connect";
 import { intakeChange, intakeRow } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
+import { t } from "../texts/t";
 
 const BLANK = Object.fromEntries(INTAKE_COLUMNS.map((column) => [column, ""])) as IntakeCells;
 
@@ -49,16 +50,16 @@ export async function writeCells(
     for (const { row: id, column, was, is } of changes) {
       const row = rows.get(id);
       if (row === undefined)
-        throw new Refusal(404, "not-found", "This row belongs to another sheet.");
+        throw new Refusal(404, "not-found", t("intakes.thisRowBelongsToAnother"));
       const cells = changed.get(id) ?? row.cells;
       if (cells[column] === is) continue;
       const sentence =
         row.removedAt !== null
-          ? "Somebody took this row out meanwhile."
+          ? t("intakes.somebodyTookThisRowOut")
           : !["", "refused"].includes(row.outcome)
-            ? "This row was carried out already. Write a new one."
+            ? t("intakes.thisRowWasCarriedOut2")
             : cells[column] !== was
-              ? `${row.by} wrote here meanwhile.`
+              ? t("intakes.wroteHereMeanwhile", { by: row.by })
               : undefined;
       if (sentence !== undefined) {
         refused.push({ row: id, column, is: cells[column], sentence });
@@ -119,8 +120,8 @@ export async function removeRows(
         rowId: id,
         by: caller.name,
         what: "row",
-        before: back ? "taken out" : "",
-        after: back ? "" : "taken out",
+        before: back ? t("intakes.takenOut") : "",
+        after: back ? "" : t("intakes.takenOut"),
       })),
     );
     await notify(tx, "intakes");
@@ -162,7 +163,10 @@ async function beginRows(
     throw new Refusal(
       422,
       "intake/full",
-      `A sheet takes ${MOST_ROWS.toLocaleString("en-GB")} rows; this one has ${count?.rows ?? 0}. Begin another one for the rest. Nothing of this was written.`,
+      t("intakes.aSheetTakesRowsThis", {
+        most: MOST_ROWS.toLocaleString("en-GB"),
+        rows: count?.rows ?? 0,
+      }),
     );
   await tx
     .insert(intakeRow)

@@ -1,7 +1,7 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { html } from "hono/html";
-import { counted, joined } from "@amigo/core/text/sentence";
+import { joined } from "@amigo/core/text/sentence";
 import { accountInForce } from "../callers/caller";
 import { readForm } from "../http/readForm";
 import { hashToken } from "../callers/tokens";
@@ -26,6 +26,7 @@ import { leaving } from "../posting/leaving";
 import { confirmHeld, decideHeld, type HeldDecision } from "../posting/decideHeld";
 import { showMessage } from "../posting/showMessage";
 import { linkBehind, takeLink } from "../posting/mailLink";
+import { t } from "../texts/t";
 
 /**
  * The page behind a copy's leave link, and the one-click request of RFC 8058. Looking at the page
@@ -38,40 +39,30 @@ export function leaveRoutes(app: Hono, context: Context): void {
     const found = await copyOf(context, http.req.param("token"));
     if (found === undefined)
       return http.html(
-        page(
-          "This link has run out",
-          html`<p>
-            It no longer belongs to a list. If you still get mail that you don't want, use the link
-            in that mail.
-          </p>`,
-        ),
+        page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.itNoLongerBelongsTo")}</p>`),
         404,
       );
     if (!found.member)
       return http.html(
         page(
-          `You are not on ${found.title}`,
-          html`<p>${found.address} gets no mail from this list.</p>`,
+          t("leave.youAreNotOn", { title: found.title }),
+          html`<p>${t("leave.getsNoMailFromThis", { address: found.address })}</p>`,
         ),
       );
     if (found.leads !== undefined)
       return http.html(
         page(
-          `To leave ${found.title}`,
+          t("leave.toLeave", { title: found.title }),
           html`<p>
-            Only a lead can take members off this list.
-            ${found.leads === "" ? `It has none now. Write to ${found.house}.` : `Write to ${found.leads}.`}
+            ${t("leave.onlyALeadCanTake", { noLeads: found.leads === "", house: found.house, leads: found.leads })}
           </p>`,
         ),
       );
     return http.html(
       page(
-        `Leave ${found.title}?`,
-        html`<p>
-            <b>${found.address}</b> gets the mail of this list of ${found.house}. If you leave, no
-            sheet will put it back on.
-          </p>
-          <form method="post"><button>Leave this list</button></form>`,
+        t("leave.leave", { title: found.title }),
+        html`<p>${t("leave.getsTheMailOfThis", { address: found.address, house: found.house })}</p>
+          <form method="post"><button>${t("leave.leaveThisList")}</button></form>`,
       ),
     );
   });
@@ -80,30 +71,21 @@ export function leaveRoutes(app: Hono, context: Context): void {
     const found = await askedBy(db, http.req.param("token"));
     if (found === undefined || found.answer === "withdrawn" || found.closedAt !== null)
       return http.html(
-        page(
-          "This link has run out",
-          html`<p>
-            There is nothing to answer any more. If you think this is a mistake, reply to the mail
-            that brought you here.
-          </p>`,
-        ),
+        page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToAnswer")}</p>`),
         404,
       );
     if (found.answer === "yes")
       return http.html(
         page(
-          `You are on ${found.title}`,
-          html`<p>${found.address} gets the mail of this list.</p>`,
+          t("leave.youAreOn", { title: found.title }),
+          html`<p>${t("leave.getsTheMailOfThis3", { address: found.address })}</p>`,
         ),
       );
     return http.html(
       page(
-        `Be on ${found.title}?`,
-        html`<p>
-            <b>${found.address}</b> would get the mail of this list of ${found.house}. Without your
-            yes it gets none.
-          </p>
-          <form method="post"><button>Yes, put me on this list</button></form>`,
+        t("leave.beOn", { title: found.title }),
+        html`<p>${t("leave.wouldGetTheMailOf", { address: found.address, house: found.house })}</p>
+          <form method="post"><button>${t("leave.yesPutMeOnThis")}</button></form>`,
       ),
     );
   });
@@ -112,21 +94,19 @@ export function leaveRoutes(app: Hono, context: Context): void {
     const found = await askedBy(db, http.req.param("token"));
     if (found === undefined || found.answer === "withdrawn" || found.closedAt !== null)
       return http.html(
-        page("This link has run out", html`<p>There is nothing to say yes to any more.</p>`),
+        page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToSay")}</p>`),
         404,
       );
     const { member } = await context.desk.run("answerAsk", { id: found.id });
     return http.html(
       member
         ? page(
-            `You are on ${found.title}`,
-            html`<p>
-              ${found.address} gets the mail of this list from now on. Every mail says how to leave.
-            </p>`,
+            t("leave.youAreOn", { title: found.title }),
+            html`<p>${t("leave.getsTheMailOfThis2", { address: found.address })}</p>`,
           )
         : page(
-            "Thank you",
-            html`<p>This list is no longer for ${found.address}, so nothing was changed.</p>`,
+            t("shared.thankYou"),
+            html`<p>${t("leave.thisListIsNoLonger", { address: found.address })}</p>`,
           ),
     );
   });
@@ -150,21 +130,17 @@ export function leaveRoutes(app: Hono, context: Context): void {
             .where(eq(post.id, found.about));
     if (mail === undefined || mail.outcome !== "held")
       return http.html(
-        page(
-          "This link has run out",
-          html`<p>No mail waits for your decision. Somebody may have decided already.</p>`,
-        ),
+        page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.noMailWaitsForYour")}</p>`),
         404,
       );
     return http.html(
       page(
-        "Did you write this?",
+        t("leave.didYouWriteThis"),
         html`<p>
-            A mail in your name came in for <b>${mail.title}</b> of ${mail.house}:
-            “${mail.subject}”. Nothing in it proves that it is yours.
+            ${t("leave.aMailInYourName", { title: mail.title, house: mail.house, subject: mail.subject })}
           </p>
-          <form method="post"><button>Yes, I wrote it</button></form>
-          <p>If you did not, there is nothing to do.</p>`,
+          <form method="post"><button>${t("leave.yesIWroteIt")}</button></form>
+          <p>${t("leave.ifYouDidNotThere")}</p>`,
       ),
     );
   });
@@ -174,21 +150,13 @@ export function leaveRoutes(app: Hono, context: Context): void {
     const outcome = found === undefined ? "decided" : await confirmHeld(db, found.about);
     if (outcome === "decided")
       return http.html(
-        page(
-          "This link has run out",
-          html`<p>No mail waits for your decision. Somebody may have decided already.</p>`,
-        ),
+        page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.noMailWaitsForYour")}</p>`),
         404,
       );
     if (outcome === "goes out")
-      return http.html(page("Thank you", html`<p>Your mail is on its way.</p>`));
+      return http.html(page(t("shared.thankYou"), html`<p>${t("leave.yourMailIsOnIts")}</p>`));
     return http.html(
-      page(
-        "Thank you",
-        html`<p>
-          ${outcome === "held" ? "A lead or helper of the list will look at it." : "By the rules of the list it does not go out; the reasons come by mail."}
-        </p>`,
-      ),
+      page(t("shared.thankYou"), html`<p>${t("leave.outcomeHeldALeadOr", { outcome })}</p>`),
     );
   });
 
@@ -204,17 +172,14 @@ export function leaveRoutes(app: Hono, context: Context): void {
             .where(eq(list.id, found.about));
     if (found === undefined || of === undefined)
       return http.html(
-        page("This link has run out", html`<p>There is nothing to confirm any more.</p>`),
+        page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToConfirm")}</p>`),
         404,
       );
     return http.html(
       page(
-        `Leave ${of.title}?`,
-        html`<p>
-            <b>${found.address}</b> gets the mail of this list of ${of.house}. If you leave, no
-            sheet will put it back on.
-          </p>
-          <form method="post"><button>Leave this list</button></form>`,
+        t("leave.leave", { title: of.title }),
+        html`<p>${t("leave.getsTheMailOfThis", { address: found.address, house: of.house })}</p>
+          <form method="post"><button>${t("leave.leaveThisList")}</button></form>`,
       ),
     );
   });
@@ -223,7 +188,7 @@ export function leaveRoutes(app: Hono, context: Context): void {
     const found = await takeLink(db, http.req.param("token"), "leave");
     if (found === undefined)
       return http.html(
-        page("This link has run out", html`<p>There is nothing to confirm any more.</p>`),
+        page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToConfirm")}</p>`),
         404,
       );
     await context.desk.run("keepAddress", {
@@ -232,8 +197,8 @@ export function leaveRoutes(app: Hono, context: Context): void {
     });
     return http.html(
       page(
-        "You have left the list",
-        html`<p>${found.address} gets no more mail from it. The office can put it back on.</p>`,
+        t("leave.youHaveLeftTheList"),
+        html`<p>${t("leave.getsNoMoreMailFrom2", { address: found.address })}</p>`,
       ),
     );
   });
@@ -242,26 +207,25 @@ export function leaveRoutes(app: Hono, context: Context): void {
     const mail = await heldBehind(db, http.req.param("token"));
     if (mail === undefined)
       return http.html(
-        page(
-          "This link has run out",
-          html`<p>No mail waits for your decision. Somebody may have decided already.</p>`,
-        ),
+        page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.noMailWaitsForYour")}</p>`),
         404,
       );
     const chosen = http.req.query("do") ?? "";
     return http.html(
       page(
         `Held: ${mail.subject}`,
-        html`<p>From <b>${mail.from}</b> to ${mail.title}.</p>
+        html`<p>${t("leave.fromTo", { from: mail.from, title: mail.title })}</p>
           <ol>
             ${mail.reasons.map((reason) => html`<li>${reason}</li>`)}
           </ol>
           <pre>${mail.text}</pre>
           <form method="post">
-            <label>A word with it, if you return it <input name="word" maxlength="1000" /></label>
+            <label>${t("leave.aWordWithItIf")} <input name="word" maxlength="1000" /></label>
             ${Object.entries(DECISIONS)
               .sort(([one], [other]) => Number(other === chosen) - Number(one === chosen))
-              .map(([id, words]) => html`<button name="decision" value="${id}">${words}</button> `)}
+              .map(
+                ([id, words]) => html`<button name="decision" value="${id}">${t(words)}</button> `,
+              )}
           </form>`,
       ),
     );
@@ -273,22 +237,13 @@ export function leaveRoutes(app: Hono, context: Context): void {
     const decision = DECIDED.get(String(form.decision));
     if (decision === undefined)
       return http.html(
-        page(
-          "Nothing was decided",
-          html`<p>
-            It isn't clear what was chosen, so nothing was done and the mail still waits. Go back
-            and press one of the buttons.
-          </p>`,
-        ),
+        page(t("leave.nothingWasDecided"), html`<p>${t("leave.itIsntClearWhatWas")}</p>`),
         400,
       );
     const mail = await heldBehind(db, token);
     if (mail === undefined || (await takeLink(db, token, "held mail")) === undefined)
       return http.html(
-        page(
-          "This link has run out",
-          html`<p>No mail waits for your decision. Somebody may have decided already.</p>`,
-        ),
+        page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.noMailWaitsForYour")}</p>`),
         404,
       );
     const { addresses } = await decideHeld(
@@ -300,9 +255,9 @@ export function leaveRoutes(app: Hono, context: Context): void {
     );
     return http.html(
       page(
-        "Thank you",
+        t("shared.thankYou"),
         html`<p>
-          ${decision === "let out" ? `It goes to ${counted(addresses, "address", "addresses")}.` : decision === "return" ? "It goes back to whoever wrote it." : "It was discarded."}
+          ${t("leave.isdecisionItGoesToAddresses", { goesOut: decision === "let out", addresses, decision })}
         </p>`,
       ),
     );
@@ -313,24 +268,23 @@ export function leaveRoutes(app: Hono, context: Context): void {
     const found = await copyOf(context, token);
     if (found === undefined)
       return http.html(
-        page("This link has run out", html`<p>It does not belong to any list now.</p>`),
+        page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.itDoesNotBelongTo")}</p>`),
         404,
       );
     if (found.leads !== undefined)
       return http.html(
         page(
-          `To leave ${found.title}`,
-          html`<p>To leave this list, ask one of its leads. Nothing was changed.</p>`,
+          t("leave.toLeave", { title: found.title }),
+          html`<p>${t("leave.toLeaveThisListAsk")}</p>`,
         ),
         403,
       );
     await leave(context, found);
     return http.html(
       page(
-        `You have left ${found.title}`,
+        t("leave.youHaveLeft", { title: found.title }),
         html`<p>
-          ${found.address} gets no more mail from this list. The office of ${found.house} can put it
-          back on.
+          ${t("leave.getsNoMoreMailFrom", { address: found.address, house: found.house })}
         </p>`,
       ),
     );
@@ -338,7 +292,11 @@ export function leaveRoutes(app: Hono, context: Context): void {
 }
 
 /** What stands on the buttons for a held mail, by the word in the link. */
-const DECISIONS = { out: "Send it out", return: "Return to sender", drop: "Discard" };
+const DECISIONS = {
+  out: "leave.sendItOut",
+  return: "leave.returnToSender",
+  drop: "leave.discard",
+} as const;
 const DECIDED = new Map<string, HeldDecision>([
   ["out", "let out"],
   ["return", "return"],
@@ -380,7 +338,7 @@ async function heldBehind(db: Database, token: string) {
     : {
         postId,
         by: { id: by.id, name: by.name },
-        subject: mail.subject || "(no subject)",
+        subject: mail.subject || t("leave.noSubject"),
         from: mail.fromName === "" ? mail.fromAddress : `${mail.fromName} (${mail.fromAddress})`,
         reasons: mail.reasons,
         title: mail.title,
@@ -464,7 +422,7 @@ async function leave({ desk }: Context, { listId, address, member }: Copy): Prom
   if (member)
     await desk.run("keepAddress", {
       actor: { id: null, name: address },
-      keep: { listId, address, side: "off", reason: "left by the link in a mail", lastDay: "" },
+      keep: { listId, address, side: "off", reason: t("leave.leftByTheLinkIn"), lastDay: "" },
     });
 }
 

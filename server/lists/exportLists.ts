@@ -3,6 +3,7 @@ import { utils, write } from "@e965/xlsx";
 import Papa from "papaparse";
 import { harmlessCell } from "@amigo/core/sheet/harmlessCell";
 import type { Member } from "@amigo/contract/lists";
+import { t, type TextId } from "../texts/t";
 
 /** A list with everybody on it, to be written as a file. */
 export interface ListToExport {
@@ -22,16 +23,16 @@ const TYPES: Record<ExportFormat, string> = {
   vcf: "text/vcard; charset=utf-8",
   txt: "text/plain; charset=utf-8",
 };
-const HEAD = [
-  "List",
-  "List address",
-  "Name",
-  "Address",
-  "What",
-  "Role",
-  "On it because",
-  "Where it stands",
-  "Since",
+const HEAD: readonly TextId[] = [
+  "lists.list",
+  "lists.listAddress",
+  "lists.name",
+  "shared.address",
+  "shared.what",
+  "lists.role",
+  "lists.onItBecause",
+  "lists.whereItStands",
+  "lists.since",
 ];
 
 /** Lists as one file: a table with one row for each person, vCards with the list as a group, or plain addresses for pasting. */
@@ -49,14 +50,14 @@ export function exportLists(
     };
   if (format === "vcf") return { bytes: encode(vCards(lists)), type };
   const rows = [
-    HEAD,
+    HEAD.map((id) => t(id)),
     ...lists.flatMap((list) => list.members.flatMap((member) => rowsOf(list, member))),
   ].map((row) => row.map(harmlessCell));
   // RFC 4180 lines, with a mark in front so that spreadsheet programs read UTF-8.
   if (format === "csv")
     return { bytes: encode(`\uFEFF${Papa.unparse(rows, { newline: "\r\n" })}\r\n`), type };
   const book = utils.book_new();
-  utils.book_append_sheet(book, utils.aoa_to_sheet(rows), "Members");
+  utils.book_append_sheet(book, utils.aoa_to_sheet(rows), t("lists.members"));
   return {
     bytes: new Uint8Array(write(book, { bookType: format, type: "array" }) as ArrayBuffer),
     type,

@@ -8,6 +8,7 @@ import { account, fact, house, list, listRole, membership, pause, receiving } fr
 import { heldAt } from "../facts/queries";
 import { namesBehind } from "../membership/namesBehind";
 import { whoBelongs, type Belonging } from "../membership/whoBelongs";
+import { t } from "../texts/t";
 
 /** Everybody on a list, by name, each with what they are, why, since when, and how mail last fared. */
 export async function memberTable(
@@ -117,7 +118,12 @@ export async function keptOn(
 function keptWords(entry: Kept | undefined): string {
   return entry?.side !== "on"
     ? ""
-    : `kept on by ${entry.by}${entry.lastDay === "" ? "" : ` until ${entry.lastDay}`}: ${entry.reason}`;
+    : t("lists.keptOnBy", {
+        by: entry.by,
+        noLastDay: entry.lastDay === "",
+        lastDay: entry.lastDay,
+        reason: entry.reason,
+      });
 }
 
 /** How often each address gets the mail of a list now: by its owner's choice, else by the list; or not until a day. */
@@ -155,7 +161,7 @@ async function howOften(
     const value = HowOften.parse(chosen.get(address) ?? own?.rules.howOften ?? "every message");
     return {
       howOften: value,
-      gets: until === undefined ? wordsOf("howOften", value) : `nothing until ${until}`,
+      gets: until === undefined ? wordsOf("howOften", value) : t("lists.nothingUntil", { until }),
     };
   };
 }

@@ -15,6 +15,7 @@ import { membership } from "../db/schema";
 import { knownPeople } from "../membership/knownPeople";
 import { namesBehind } from "../membership/namesBehind";
 import { admit, outsideWords } from "../membership/outside";
+import { t } from "../texts/t";
 
 type Line = z.output<typeof PastedLine>;
 
@@ -72,7 +73,7 @@ export async function readPasted(
       lines.push({ written, address, outcome, sentence, who });
     };
     if (seen.has(address)) {
-      line("twice", "It is in this text more than once and is added once.");
+      line("twice", t("lists.itIsInThisText"));
       continue;
     }
     seen.add(address);
@@ -80,22 +81,20 @@ export async function readPasted(
     const [namesake, another] = name === "" ? [] : (byName.get(nameKey(splitName(name))) ?? []);
     const other =
       namesake !== undefined && another === undefined && !namesake.addresses.has(address)
-        ? `${nameOf(namesake)} is known here ${namesake.addresses.size === 0 ? "without an address" : "with another address"}.`
+        ? t("lists.isKnownHere", { name: nameOf(namesake), addresses: namesake.addresses.size })
         : "";
-    if (members.has(address))
-      line("already there", "It is on this list already; nothing is sent to it.", who);
+    if (members.has(address)) line("already there", t("lists.itIsOnThisList"), who);
     else if (refused.has(address))
-      line("outside", `It is an outside address, and ${outsideWords(found.rules)}.`, who);
-    else if (waiting.has(address))
-      line("waits", "It is an outside address and waits until a lead agrees.", who);
+      line("outside", t("lists.itIsAnOutsideAddress2", { why: outsideWords(found.rules) }), who);
+    else if (waiting.has(address)) line("waits", t("lists.itIsAnOutsideAddress"), who);
     else if (read.answer === "probably")
       line(
         "repaired",
-        `${FAULT_SENTENCE[read.fault]}: read as ${address}. Check whether that is right.`,
+        t("lists.readAsCheckWhetherThat", { fault: FAULT_SENTENCE[read.fault], address }),
         who,
       );
     else if (read.tidied[0] !== undefined)
-      line("repaired", `${FAULT_SENTENCE[read.tidied[0]]}: read as ${address}.`, who);
+      line("repaired", t("lists.readAs", { fault: FAULT_SENTENCE[read.tidied[0]], address }), who);
     else line("to add", other, who);
   }
   return { lines, leftOver };

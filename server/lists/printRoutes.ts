@@ -14,6 +14,7 @@ import { knownPeople } from "../membership/knownPeople";
 import { loadList } from "../membership/loadList";
 import { classList, studentsOf, teamSheet } from "./printedSheets";
 import { tablePdf, type PrintedTable } from "../pdf/tablePdf";
+import { t } from "../texts/t";
 
 type Table = Pick<PrintedTable, "title" | "line" | "columns" | "rows" | "empty">;
 
@@ -53,16 +54,16 @@ export function printRoutes(app: Hono, context: Context): void {
         title: found.title,
         line: counted(members.length, "address", "addresses"),
         columns: [
-          { title: "Name", share: 28 },
-          { title: "Address", share: 36 },
-          { title: "On it because", share: 36 },
+          { title: t("lists.name"), share: 28 },
+          { title: t("shared.address"), share: 36 },
+          { title: t("lists.onItBecause"), share: 36 },
         ],
         rows: members.map(({ address, people }) => [
           people.length === 0 ? [""] : people.map(({ name }) => name),
           [address],
           [...new Set(people.map(({ because }) => because))],
         ]),
-        empty: "Nobody is on this list.",
+        empty: t("lists.nobodyIsOnThisList"),
       };
     }),
   );
@@ -93,7 +94,7 @@ export function printRoutes(app: Hono, context: Context): void {
       actorId: caller.id,
       actor: caller.name,
       action: "print",
-      sentence: `${caller.name} printed "${table.title}"`,
+      sentence: t("lists.printed", { name: caller.name, title: table.title }),
     });
     return http.body(new Uint8Array(pdf), 200, {
       "Content-Type": "application/pdf",

@@ -1,6 +1,7 @@
 import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
 import { counted } from "@amigo/core/text/sentence";
 import type { PrintedTable } from "../pdf/tablePdf";
+import { t } from "../texts/t";
 
 /** What can be printed of a class, team or committee. */
 export type Sheet = "class-list" | "team-sheet";
@@ -26,10 +27,10 @@ export function classList(title: string, students: readonly Person[]): Table {
     line: counted(students.length, "child", "children"),
     columns: [
       { title: "", share: 4 },
-      { title: "Surname", share: 22 },
-      { title: "First name", share: 20 },
-      { title: "Number", share: 14 },
-      { title: "Level", share: 8 },
+      { title: t("shared.surname"), share: 22 },
+      { title: t("shared.firstName"), share: 20 },
+      { title: t("lists.number"), share: 14 },
+      { title: t("lists.level"), share: 8 },
       { title: "", share: 32 },
     ],
     rows: students.map(({ family, given, number, level }, at) => [
@@ -40,7 +41,7 @@ export function classList(title: string, students: readonly Person[]): Table {
       [level],
       [""],
     ]),
-    empty: "Nobody is in it.",
+    empty: t("lists.nobodyIsInIt"),
   };
 }
 
@@ -58,12 +59,12 @@ export function teamSheet(
   const missing = students.filter((child) => !isReached(child, known, stopped)).length;
   return {
     title,
-    line: `${counted(students.length, "child", "children")}${missing === 0 ? "" : `, ${missing} without an address that works`}`,
+    line: t("lists.studentsChildChildrenMissing0", { students: students.length, missing }),
     columns: [
-      { title: "Child", share: 22 },
-      { title: "Guardian", share: 23 },
-      { title: "Address", share: 36 },
-      { title: "Missing", share: 19 },
+      { title: t("lists.child"), share: 22 },
+      { title: t("shared.guardian"), share: 23 },
+      { title: t("shared.address"), share: 36 },
+      { title: t("lists.missing"), share: 19 },
     ],
     rows: students.map((child) => {
       const guardians = guardiansOf(child, known);
@@ -74,12 +75,12 @@ export function teamSheet(
           ...[...guardian.addresses].slice(1).map(() => ""),
         ]),
         guardians.flatMap((guardian) =>
-          guardian.addresses.size === 0 ? ["no address"] : [...guardian.addresses],
+          guardian.addresses.size === 0 ? [t("shared.noAddress")] : [...guardian.addresses],
         ),
         missingOf(guardians, stopped),
       ];
     }),
-    empty: "Nobody is in it.",
+    empty: t("lists.nobodyIsInIt"),
   };
 }
 
@@ -98,12 +99,12 @@ function isReached(
 }
 
 function missingOf(guardians: readonly Person[], stopped: (address: string) => boolean): string[] {
-  if (guardians.length === 0) return ["no guardian"];
+  if (guardians.length === 0) return [t("lists.noGuardian")];
   const failing = guardians.flatMap(({ addresses }) => [...addresses].filter(stopped));
   return [
-    ...(guardians.every(({ addresses }) => addresses.size === 0) ? ["an address"] : []),
+    ...(guardians.every(({ addresses }) => addresses.size === 0) ? [t("lists.anAddress")] : []),
     ...(failing.length === 0
       ? []
-      : [failing.length === 1 ? "one address fails" : "addresses fail"]),
+      : [failing.length === 1 ? t("lists.oneAddressFails") : t("lists.addressesFail")]),
   ];
 }

@@ -71,6 +71,8 @@ import { judge, judgeMany, successorOf } from "../posting/judge";
 import { EXPORT_FORMATS, exportLists } from "./exportLists";
 import { filterMembers, keptOn, memberTable } from "./memberTable";
 import { readPasted } from "./pasted";
+import { noAddress } from "../texts/noAddress";
+import { t } from "../texts/t";
 
 const MEMBERS_AT_ONCE = 200;
 const HITS = 12;
@@ -275,11 +277,10 @@ export function listRoutes(app: Hono, context: Context): void {
             .where(and(eq(season.current, true), isNull(list.closedAt), listsOf(caller)))
             .orderBy(list.title)
             .limit(1);
-    if (first === undefined)
-      throw new Refusal(422, "welcome/no-list", "There is no list yet by which it could be shown.");
+    if (first === undefined) throw new Refusal(422, "welcome/no-list", t("lists.thereIsNoListYet"));
     const found = await loadList(db, first.id, caller);
     const [own] = await db.select().from(house);
-    if (own === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
+    if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
     const members = await memberTable(db, found, undefined);
     const [member] = body.as.trim() === "" ? members : filterMembers(members, body.as);
     const address = member?.address ?? body.as.trim();
@@ -294,7 +295,7 @@ export function listRoutes(app: Hono, context: Context): void {
     );
     return {
       ...note,
-      to: address === "" ? "somebody whom nobody knows" : address,
+      to: address === "" ? t("lists.somebodyWhomNobodyKnows") : address,
       list: found.title,
       faults: welcomeFaults(body.text),
     };
@@ -324,18 +325,13 @@ export function listRoutes(app: Hono, context: Context): void {
       throw new Refusal(
         400,
         "bad-request",
-        `There is no such format; there are ${EXPORT_FORMATS.join(", ")}.`,
+        t("lists.thereIsNoSuchFormat", { formats: EXPORT_FORMATS.join(", ") }),
       );
     const ids = (http.req.query("lists") ?? "")
       .split(",")
       .filter((id) => /^[0-9a-f-]{36}$/i.test(id))
       .slice(0, MOST_EXPORTED);
-    if (ids.length === 0)
-      throw new Refusal(
-        400,
-        "bad-request",
-        "Name the lists to export, with commas between their ids.",
-      );
+    if (ids.length === 0) throw new Refusal(400, "bad-request", t("lists.nameTheListsToExport"));
     const lists: Parameters<typeof exportLists>[0][number][] = [];
     for (const id of ids) {
       const found = await loadList(db, id, caller);
@@ -354,7 +350,11 @@ export function listRoutes(app: Hono, context: Context): void {
         actor: caller.name,
         action: "export list",
         listId,
-        sentence: `${caller.name} exported ${lists[at]?.title ?? ""} as ${format}`,
+        sentence: t("lists.exportedAs", {
+          name: caller.name,
+          title: lists[at]?.title ?? "",
+          format,
+        }),
       })),
     );
     const name =
@@ -381,7 +381,12 @@ export function listRoutes(app: Hono, context: Context): void {
     const found = await loadList(db, params.id, caller);
     const read = readAddress(body.address, new Map());
     if (read.answer === "unusable")
-      throw new Refusal(422, "try/address", `This is no address: ${read.why}`, "address");
+      throw new Refusal(
+        422,
+        "try/address",
+        t("lists.thisIsNoAddress", { why: read.why }),
+        "address",
+      );
     const { verdict, sight, name } = await judge(db, found, read.address, body.proof, {
       isKnown: await knownAddresses(db, caller),
     });
@@ -402,7 +407,12 @@ export function listRoutes(app: Hono, context: Context): void {
   route(app, context, postTryAll, async ({ body, caller }) => {
     const read = readAddress(body.address, new Map());
     if (read.answer === "unusable")
-      throw new Refusal(422, "try/address", `This is no address: ${read.why}`, "address");
+      throw new Refusal(
+        422,
+        "try/address",
+        t("lists.thisIsNoAddress", { why: read.why }),
+        "address",
+      );
     const [own] = await db.select({ listDomain: house.listDomain }).from(house);
     const rows = await db
       .select({
@@ -446,12 +456,7 @@ export function listRoutes(app: Hono, context: Context): void {
       .select({ id: list.id })
       .from(list)
       .where(and(eq(list.id, found.id), changeableBy(caller)));
-    if (own === undefined)
-      throw new Refusal(
-        403,
-        "agree/lead",
-        "A lead of this list or a coordinator agrees to who comes onto it.",
-      );
+    if (own === undefined) throw new Refusal(403, "agree/lead", t("lists.aLeadOfThisList"));
     return desk.run("agree", {
       actor: { id: caller.id, name: caller.name },
       listId: found.id,
@@ -486,18 +491,9 @@ async function mayPutOn(
     .select({ id: list.id })
     .from(list)
     .where(and(eq(list.id, found.id), changeableBy(caller)));
-  if (own === undefined)
-    throw new Refusal(
-      403,
-      "keep/lead",
-      "Leads of this list and coordinators put people on it and take them off; helpers do not.",
-    );
+  if (own === undefined) throw new Refusal(403, "keep/lead", t("lists.leadsOfThisListAnd"));
   if (isOn && found.rules.joining === "roster" && caller.role === "staff")
-    throw new Refusal(
-      403,
-      "keep/roster",
-      "People come onto this list by the roster only. A coordinator can put somebody on, or change how people join.",
-    );
+    throw new Refusal(403, "keep/roster", t("lists.peopleComeOntoThisList"));
 }
 
 /** Everything of a list but its members. */
@@ -630,7 +626,7 @@ async function listPage(db: Queries, found: LoadedList, caller: Caller): Promise
     audience: found.audience,
     audienceSentence:
       found.audience === ""
-        ? "Those who are put on it by hand."
+        ? t("lists.thoseWhoArePutOn")
         : understood.ok
           ? audienceSentence(meant ?? understood.audience)
           : understood.fault.sentence,
@@ -685,11 +681,14 @@ function notesOf(wanted: WantedList, index: FactIndex): ListPage["notes"] {
     const rule = RULE_IDS.find((id) => id === ref);
     return rule === undefined
       ? []
-      : [{ rule, sentence: `Allowed by ${by}${until === "" ? "" : ` until ${until}`}.` }];
+      : [{ rule, sentence: t("lists.allowedBy", { by, noEnd: until === "", until }) }];
   });
   const refused = wanted.refused.map(({ rule, chosen, bound }) => ({
     rule,
-    sentence: `${boundSentence(wanted.kind, rule, bound)} "${wordsOf(rule, chosen)}" was chosen.`,
+    sentence: t("lists.wasChosen", {
+      kind: boundSentence(wanted.kind, rule, bound),
+      rule: wordsOf(rule, chosen),
+    }),
   }));
   return [...allowed, ...refused];
 }
@@ -714,7 +713,7 @@ async function breachOf(
   const wants = made.faults.some(isHard) ? made.proposal : made.name;
   return wants === found.name || found.recipeId === null
     ? null
-    : { sentence: `By the convention this list would be called "${wants}".`, proposal: wants };
+    : { sentence: t("lists.byTheConventionThisList", { wants }), proposal: wants };
 }
 
 function stateOf({
@@ -730,11 +729,6 @@ function stateOf({
 function clean(written: string): string {
   const read = readAddress(written, new Map());
   if (read.answer !== "clean")
-    throw new Refusal(
-      422,
-      "keep/address",
-      `"${written.slice(0, 100)}" is no address: ${read.answer === "probably" ? `did you mean ${read.address}?` : read.why}`,
-      "address",
-    );
+    throw new Refusal(422, "keep/address", noAddress(written, read), "address");
   return read.address;
 }

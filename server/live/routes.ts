@@ -4,6 +4,7 @@ import type { Context } from "../context";
 import { Refusal } from "../http/fault";
 import { findCaller } from "../http/route";
 import type { Topic } from "../events/events";
+import { t } from "../texts/t";
 
 const BEAT_EVERY = 20_000;
 
@@ -20,11 +21,7 @@ const LEEWAY = 2000;
 export function eventRoutes(app: Hono, context: Context): void {
   app.get("/api/events", async (http) => {
     if ((await findCaller(http, context, true)) === undefined)
-      throw new Refusal(
-        401,
-        "signed-out",
-        "You are not signed in, or your session has ended. Sign in again.",
-      );
+      throw new Refusal(401, "signed-out", t("shared.youAreNotSignedIn"));
     return streamSSE(http, async (stream) => {
       const last = Number(http.req.header("Last-Event-ID") ?? Number.NaN);
       const age = Number(http.req.query("age") ?? 0);

@@ -15,6 +15,7 @@ import { makeLink, takeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
 import type { Taken } from "./incoming";
 import { mayAnswer } from "./takePost";
+import { t } from "../texts/t";
 
 type List = typeof list.$inferSelect;
 
@@ -58,7 +59,13 @@ export async function answerRequest(tx: Queries, of: List, taken: Taken): Promis
     leads:
       leads.length === 0
         ? []
-        : [`${leads.join(", ")} (write to ${of.name}+leads@${house.listDomain})`],
+        : [
+            t("mail.writeToLeads", {
+              leads: leads.join(", "),
+              name: of.name,
+              listDomain: house.listDomain,
+            }),
+          ],
     leave: of.rules.leaving === "by oneself" ? `${of.name}+leave@${house.listDomain}` : "",
     page: `${url}/member`,
   });
@@ -170,7 +177,7 @@ export async function takeForHouse(
   await record(tx, {
     actor: from.name || from.address || "somebody",
     action: isSeen ? "dropped" : "house mail",
-    sentence: `Mail to ${mailbox} of ${who}, "${about.subject}": ${isSeen ? "it had been here before and was dropped" : "it goes to the coordinators"}`,
+    sentence: t("mail.mailToOf", { mailbox, who, subject: about.subject, seenBefore: isSeen }),
   });
   if (isSeen) return;
   const coordinators = await tx

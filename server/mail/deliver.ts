@@ -22,6 +22,7 @@ import {
 import { claim, finish, prolong, release, type Claimed, type Outcome } from "./queue";
 import { cameBack } from "./trouble";
 import { describeFailure } from "../log/describeFailure";
+import { t } from "../texts/t";
 
 /** Pauses before the next try, in seconds; the last goes on until the days are over. */
 const PAUSES = [30, 120, 600, 1800, 3600, 7200, 14400];
@@ -233,7 +234,7 @@ export class Deliverer {
     relay: RelayConnection,
   ): Promise<Outcome> {
     if (made === undefined)
-      return { id: copy.id, state: "bounced", reply: "the message is no longer kept" };
+      return { id: copy.id, state: "bounced", reply: t("mail.theMessageIsNoLonger") };
     try {
       return {
         id: copy.id,
@@ -263,7 +264,7 @@ export class Deliverer {
             deliveryId: copy.id,
             address: copy.address,
             sort,
-            form: "refused at once",
+            form: t("mail.refusedAtOnce"),
             words: reply,
           }),
         );

@@ -2,6 +2,7 @@ import { isIP } from "node:net";
 import type { Context } from "../context";
 import type { MailHouse } from "@amigo/contract/mail";
 import { SELECTOR } from "./dkimKey";
+import { t } from "../texts/t";
 
 type DnsRecord = MailHouse["records"][number];
 type Ask = (name: string, type: string) => Promise<string[]>;
@@ -50,14 +51,14 @@ export async function dnsRecords(
       listDomain,
       "MX",
       `10 ${host}.`,
-      "Mail for the lists comes to this Amigo.",
+      t("mail.mailForTheListsComes"),
       (found) => found.toLowerCase().replace(/\.$/, "") === host,
     ),
     record(
       listDomain,
       "TXT",
       `v=spf1 ${isIP(relay) === 4 ? "ip4" : isIP(relay) === 6 ? "ip6" : "a"}:${relay} -all`,
-      "Says that the relay may send for the lists (SPF, RFC 7208). If the relay sends from other addresses, name those.",
+      t("mail.saysThatTheRelayMay"),
       (found) => found.startsWith("v=spf1 "),
       (found) => found.startsWith("v=spf1"),
     ),
@@ -65,14 +66,14 @@ export async function dnsRecords(
       `${SELECTOR}._domainkey.${listDomain}`,
       "TXT",
       dkim.record,
-      "The key by which receivers check the signature on every copy (DKIM, RFC 6376).",
+      t("mail.theKeyByWhichReceivers"),
       (found) => found.replace(/\s+/g, "").includes(key),
     ),
     record(
       `_dmarc.${listDomain}`,
       "TXT",
       `v=DMARC1; p=quarantine; rua=mailto:postmaster@${listDomain}`,
-      "Says what to do with mail that only claims to be of the lists (DMARC, RFC 7489).",
+      t("mail.saysWhatToDoWith"),
       (found) => found.startsWith("v=DMARC1"),
     ),
   ]);

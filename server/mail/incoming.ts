@@ -15,6 +15,7 @@ import { answerRequest, isRobot, takeConfirmation, takeForHouse, takeLeave } fro
 import { takeForLeads, takePost } from "./takePost";
 import { takeReturned } from "./takeReturned";
 import { heal } from "./trouble";
+import { t } from "../texts/t";
 
 /** How a mail came in over SMTP: the network address of whoever sent it, and what they called themselves. */
 export interface Connection {
@@ -178,7 +179,7 @@ export async function takeMail(
         tx,
         from.address,
         { id: mail.account?.id ?? null, name: from.name || from.address },
-        "they have written",
+        t("mail.theyHaveWritten"),
       );
     for (const recipient of recipients)
       await takeFor(tx, recipient, { ...common, messageRow, proof: proofFor(recipient) });

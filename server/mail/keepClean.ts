@@ -6,6 +6,7 @@ import { house } from "../db/schema";
 import { notify } from "../events/events";
 import { record } from "../journal/record";
 import { decideHeld } from "../posting/decideHeld";
+import { t } from "../texts/t";
 
 /** Returns held mail on which nobody has decided for as long as the house waits. Answers how many. */
 export async function returnForgotten(db: Database): Promise<number> {
@@ -18,7 +19,7 @@ export async function returnForgotten(db: Database): Promise<number> {
       id,
       { id: null, name: "Amigo" },
       "return",
-      `nobody decided on it within ${days} days. Write once more, or ask the office`,
+      t("mail.nobodyDecidedOnItWithin", { days }),
     ).catch(() => undefined);
   return rows.length;
 }
@@ -57,7 +58,7 @@ export async function eraseOld({ db }: Pick<Context, "db">): Promise<number> {
       await record(tx, {
         actor: "Amigo",
         action: "archive",
-        sentence: `${count} ${count === 1 ? "post was" : "posts were"} deleted from the archive, as Settings say`,
+        sentence: t("mail.deletedFromTheArchiveAs", { count }),
       });
       await notify(tx, "posts");
     }

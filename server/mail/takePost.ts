@@ -10,6 +10,7 @@ import { judge } from "../posting/judge";
 import { sendNote } from "../posting/sendNote";
 import { tellHeld } from "../posting/tellHeld";
 import type { Taken } from "./incoming";
+import { t } from "../texts/t";
 
 type List = typeof list.$inferSelect;
 
@@ -35,7 +36,7 @@ export async function takePost(tx: Queries, to: List, taken: Taken): Promise<voi
     await recordRefused(tx, {
       ...common,
       outcome: "dropped",
-      reasons: [`It was discarded: ${robot}.`],
+      reasons: [t("mail.itWasDiscarded", { robot })],
     });
     return;
   }
@@ -106,16 +107,14 @@ export async function takeForLeads(
   };
   const robot =
     robotReason(split, mail.returnPath, house.listDomain) ??
-    (about.looksLikeSpam && mail.account === undefined
-      ? "a filter on the way has marked it as unwanted"
-      : undefined);
+    (about.looksLikeSpam && mail.account === undefined ? t("mail.aFilterOnTheWay") : undefined);
   if (robot === undefined)
-    await acceptPost(tx, { ...common, reasons: ["It is for the leads of the list."] });
+    await acceptPost(tx, { ...common, reasons: [t("mail.itIsForTheLeads")] });
   else
     await recordRefused(tx, {
       ...common,
       outcome: "dropped",
-      reasons: [`It was discarded: ${robot}.`],
+      reasons: [t("mail.itWasDiscarded", { robot })],
     });
 }
 

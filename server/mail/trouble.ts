@@ -5,6 +5,7 @@ import type { Queries } from "../db/connect";
 import { addressTrouble, bounce } from "../db/schema";
 import { notify } from "../events/events";
 import { record } from "../journal/record";
+import { t } from "../texts/t";
 
 /** Something that came back of a copy, or was refused at once. */
 export interface CameBack {
@@ -48,7 +49,7 @@ export async function cameBack(
   await record(tx, {
     actor: "Amigo",
     action: "address stopped",
-    sentence: `Mail to ${address} has stopped: ${words.slice(0, 200)}`,
+    sentence: t("mail.mailToHasStopped", { address, words: words.slice(0, 200) }),
   });
   await notify(tx, "board", "posts", "people");
 }
@@ -69,7 +70,7 @@ export async function heal(
       actorId: by.id,
       actor: by.name,
       action: "address heals",
-      sentence: `Mail goes to ${address} again: ${why}`,
+      sentence: t("mail.mailGoesToAgain", { address, why }),
     });
   if (gone !== undefined) await notify(tx, "board", "posts", "people");
   return gone !== undefined;

@@ -19,6 +19,7 @@ import {
 } from "../db/schema";
 import { standingIndex } from "../facts/standing";
 import { whoBelongs } from "../membership/whoBelongs";
+import { t } from "../texts/t";
 
 /** Somebody known by an address: a guardian, a student or one of the staff. */
 export interface PersonAt {
@@ -113,7 +114,8 @@ export async function memberLists(db: Queries, address: string): Promise<MemberL
         id,
         title,
         description,
-        because: because.length === 0 ? "put on it by hand" : [...new Set(because)].join("; "),
+        because:
+          because.length === 0 ? t("member.putOnItByHand") : [...new Set(because)].join("; "),
         howOften:
           HOW_OFTEN.find((known) => known === (howOften ?? rules.howOften)) ?? "every message",
         mayLeave: rules.leaving === "by oneself",

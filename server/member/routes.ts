@@ -53,6 +53,7 @@ import { attachmentOf, showMessage } from "../posting/showMessage";
 import { searchOf } from "../posting/searchOf";
 import { memberLists, personAt } from "./memberLists";
 import { describeFailure } from "../log/describeFailure";
+import { t } from "../texts/t";
 
 /** How long a link to the page is good, and the page once it is open, in hours. */
 const LINK_HOURS = 1;
@@ -123,11 +124,7 @@ export function memberRoutes(app: Hono, context: Context): void {
         60,
       ))
     )
-      throw new Refusal(
-        429,
-        "link/too-many",
-        "Too many links were asked for from here. Wait an hour and try again.",
-      );
+      throw new Refusal(429, "link/too-many", t("shared.tooManyLinksWereAsked"));
     // Whether the address is on any list is told to its owner alone.
     void isWithinTries(db, `page link to ${body.address}`, LINKS_PER_ADDRESS, 60)
       .then((within) => (within ? mailLink(body.address) : undefined))
@@ -140,12 +137,7 @@ export function memberRoutes(app: Hono, context: Context): void {
   route(app, context, postMemberEnter, async ({ body, http }) => {
     const link = await takeLink(db, body.token, "member page");
     if (link === undefined)
-      throw new Refusal(
-        422,
-        "link/ran-out",
-        "This link was used already or has run out. Ask for a new one.",
-        "token",
-      );
+      throw new Refusal(422, "link/ran-out", t("shared.thisLinkWasUsedAlready"), "token");
     const token = makeToken();
     await db.insert(memberSession).values({
       tokenHash: hashToken(token),
@@ -175,12 +167,7 @@ export function memberRoutes(app: Hono, context: Context): void {
   route(app, context, putPause, async ({ body, member }) => {
     const [own] = await db.select({ timeZone: house.timeZone }).from(house);
     if (body.until !== "" && body.until < dayIn(own?.timeZone ?? "UTC", new Date()))
-      throw new Refusal(
-        422,
-        "member/pause",
-        "That day is over. Choose today or a day to come.",
-        "until",
-      );
+      throw new Refusal(422, "member/pause", t("member.thatDayIsOverChoose"), "until");
     if (body.until === "") await db.delete(pause).where(eq(pause.address, member));
     else
       await db
@@ -192,8 +179,8 @@ export function memberRoutes(app: Hono, context: Context): void {
       action: "pause",
       sentence:
         body.until === ""
-          ? `${member} gets mail of lists again`
-          : `${member} gets no mail of lists until ${body.until} is over`,
+          ? t("member.getsMailOfListsAgain", { member })
+          : t("member.getsNoMailOfLists", { member, until: body.until }),
     });
     return { done: true as const };
   });
@@ -201,14 +188,14 @@ export function memberRoutes(app: Hono, context: Context): void {
   route(app, context, postMemberLeave, async ({ params, member }) => {
     const own = await listOn(params.id, member);
     if (own.rules.leaving !== "by oneself")
-      throw new Refusal(403, "member/leave", "To leave this list, ask one of its leads.");
+      throw new Refusal(403, "member/leave", t("member.toLeaveThisListAsk"));
     await desk.run("keepAddress", {
       actor: { id: null, name: member },
       keep: {
         listId: own.id,
         address: member,
         side: "off",
-        reason: "left on the member page",
+        reason: t("member.leftOnTheMemberPage"),
         lastDay: "",
       },
     });
@@ -225,7 +212,7 @@ export function memberRoutes(app: Hono, context: Context): void {
           listId: found.id,
           address: member,
           side: "on",
-          reason: "came onto it on the member page",
+          reason: t("member.cameOntoItOnThe"),
           lastDay: "",
         },
       });
@@ -236,14 +223,14 @@ export function memberRoutes(app: Hono, context: Context): void {
         listId: found.id,
         addresses: [member],
         by: member,
-        reason: "asks to come onto it",
+        reason: t("member.asksToComeOntoIt"),
         lastDay: "",
       });
       await record(tx, {
         actor: member,
         action: "ask to join",
         listId: found.id,
-        sentence: `${member} asks to come onto this list`,
+        sentence: t("member.asksToComeOntoThis", { member }),
       });
       const leads = await tx
         .select({ name: account.name, email: account.email })
@@ -255,11 +242,11 @@ export function memberRoutes(app: Hono, context: Context): void {
           tx,
           { name, address: email },
           {
-            subject: oneHeaderLine(`${member} asks to come onto ${found.title}`),
+            subject: oneHeaderLine(t("member.asksToComeOnto", { member, title: found.title })),
             text: [
-              `Hello ${name},`,
+              t("shared.hello", { name }),
               "",
-              `${member} asks to come onto ${found.title}. Agree or not here:`,
+              t("member.asksToComeOntoAgree", { member, title: found.title }),
               `${settings.url}/lists/${found.id}`,
             ].join("\r\n"),
           },
@@ -276,36 +263,22 @@ export function memberRoutes(app: Hono, context: Context): void {
         422,
         "member/address",
         read.answer === "probably"
-          ? `Did you mean ${read.address}?`
-          : `This is no address: ${faultForOutsiders(read)}`,
+          ? t("member.didYouMean", { address: read.address })
+          : t("member.thisIsNoAddress", { read: faultForOutsiders(read) }),
         "address",
       );
     const person = await personAt(db, member);
     if (person === undefined)
-      throw new Refusal(
-        422,
-        "member/unknown",
-        "Nobody in the roster has your address, so it can't be replaced here. Reply to any mail of your lists to have it changed.",
-        "address",
-      );
+      throw new Refusal(422, "member/unknown", t("member.nobodyInTheRosterHas"), "address");
     if (
       isInside(
         read.address,
         (await db.select({ domain: house.insideDomain }).from(house))[0]?.domain ?? "",
       )
     )
-      throw new Refusal(
-        422,
-        "member/inside",
-        "Addresses inside your domains are given by the office.",
-        "address",
-      );
+      throw new Refusal(422, "member/inside", t("member.addressesInsideYourDomainsAre"), "address");
     if (!(await isWithinTries(db, `new address of ${member}`, LINKS_PER_ADDRESS, 60)))
-      throw new Refusal(
-        429,
-        "link/too-many",
-        "Too many addresses were named in this hour. Try again later.",
-      );
+      throw new Refusal(429, "link/too-many", t("member.tooManyAddressesWereNamed"));
     await db.transaction(async (tx) => {
       const token = await makeLink(tx, {
         purpose: "new address",
@@ -318,14 +291,14 @@ export function memberRoutes(app: Hono, context: Context): void {
         tx,
         { name: person.name, address: read.address },
         {
-          subject: "Is this your address?",
+          subject: t("member.isThisYourAddress"),
           text: [
             "Hello,",
             "",
-            `${member} would like to get the mail of the lists of ${own?.name ?? "the house"} at this address. If that is you, say so here:`,
+            t("member.wouldLikeToGetThe", { member, name: own?.name ?? "the house" }),
             `${settings.url}/member/address/${token}`,
             "",
-            "The link works once, for three days. If it is not you, there is nothing to do.",
+            t("member.theLinkWorksOnceFor2"),
           ].join("\r\n"),
         },
       );
@@ -341,12 +314,7 @@ export function memberRoutes(app: Hono, context: Context): void {
       person === undefined ||
       (await takeLink(db, body.token, "new address")) === undefined
     )
-      throw new Refusal(
-        422,
-        "link/ran-out",
-        "This link was used already or has run out. Name the address once more on your page.",
-        "token",
-      );
+      throw new Refusal(422, "link/ran-out", t("member.thisLinkWasUsedAlready"), "token");
     const addresses = [
       ...new Set([
         ...person.addresses.filter((address) => address !== looked.about),
@@ -363,11 +331,7 @@ export function memberRoutes(app: Hono, context: Context): void {
 
   route(app, context, postWrong, async ({ body, member }) => {
     if (!(await isWithinTries(db, `word of ${member}`, WORDS_A_DAY, 1440)))
-      throw new Refusal(
-        429,
-        "member/words",
-        "You have told a lot today already; the office looks at it. Try again tomorrow.",
-      );
+      throw new Refusal(429, "member/words", t("member.youHaveToldALot"));
     await db.transaction(async (tx) => {
       const person = await personAt(tx, member);
       const about = oneHeaderLine(body.about);
@@ -381,9 +345,9 @@ export function memberRoutes(app: Hono, context: Context): void {
           tx,
           { name, address: email },
           {
-            subject: oneHeaderLine(`Wrong, says ${who}: ${about}`),
+            subject: oneHeaderLine(t("member.wrongSays", { who, about })),
             text: [
-              `${who} says that this is wrong: ${about}`,
+              t("member.saysThatThisIsWrong", { who, about }),
               "",
               ...body.text.split(/\r?\n/).map((line) => `> ${line}`),
               "",
@@ -396,7 +360,7 @@ export function memberRoutes(app: Hono, context: Context): void {
       await record(tx, {
         actor: member,
         action: "says it is wrong",
-        sentence: `${who} says that this is wrong: ${about}`,
+        sentence: t("member.saysThatThisIsWrong", { who, about }),
       });
     });
     return { done: true as const };
@@ -439,11 +403,7 @@ export function memberRoutes(app: Hono, context: Context): void {
   app.get("/api/member/posts/:id/attachments/:index", async (http) => {
     const member = await findMember(http, context);
     if (member === undefined)
-      throw new Refusal(
-        401,
-        "member/signed-out",
-        "This page was closed, or its time is over. Ask for a new link.",
-      );
+      throw new Refusal(401, "member/signed-out", t("shared.thisPageWasClosedOr"));
     const id = http.req.param("id");
     const [row] = !/^[0-9a-f-]{36}$/i.test(id)
       ? []
@@ -506,14 +466,14 @@ export function memberRoutes(app: Hono, context: Context): void {
         tx,
         { name: "", address },
         {
-          subject: `Your lists at ${own?.name ?? "the house"}`,
+          subject: t("member.yourListsAt", { name: own?.name ?? "the house" }),
           text: [
             "Hello,",
             "",
-            `Open your page at ${own?.name ?? "the house"} here:`,
+            t("member.openYourPageAtHere", { name: own?.name ?? "the house" }),
             `${settings.url}/member/${token}`,
             "",
-            "The link works once, for an hour. If you did not ask for it, there is nothing to do.",
+            t("member.theLinkWorksOnceFor"),
           ].join("\r\n"),
         },
         { what: "link" },

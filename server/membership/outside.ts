@@ -3,6 +3,7 @@ import type { Rules } from "@amigo/core/posting/rules/rule";
 import type { Queries } from "../db/connect";
 import { house } from "../db/schema";
 import { namesBehind } from "./namesBehind";
+import { t } from "../texts/t";
 
 /** What the rules of a list say of some addresses that are to come onto it. */
 export interface Admission {
@@ -37,6 +38,6 @@ export async function admit(
 /** Why an outside address may not be on a list, in words. */
 export function outsideWords(rules: Rules): string {
   return rules.outside === "none"
-    ? "this list takes inside addresses only"
-    : "of outside addresses this list takes those of guardians only, and no guardian is known by it";
+    ? t("membership.thisListTakesInsideAddresses")
+    : t("membership.ofOutsideAddressesThisList");
 }

@@ -4,6 +4,7 @@ import type { Queries } from "../db/connect";
 import { receiving } from "../db/schema";
 import { notify } from "../events/events";
 import { record } from "../journal/record";
+import { t } from "../texts/t";
 
 /** Settles how often an address gets the mail of one list, and writes down who chose it: its owner, or somebody who leads the list. */
 export async function setHowOften(
@@ -17,7 +18,7 @@ export async function setHowOften(
     .insert(receiving)
     .values({ listId, address, howOften })
     .onConflictDoUpdate({ target: [receiving.listId, receiving.address], set: { howOften } });
-  const what = howOften === "nothing" ? "nothing by mail" : howOften;
+  const what = howOften === "nothing" ? t("membership.nothingByMail") : howOften;
   await record(db, {
     actorId: actor.id,
     actor: actor.name,
@@ -25,8 +26,8 @@ export async function setHowOften(
     listId,
     sentence:
       actor.name === address
-        ? `${address} chose to get ${what}`
-        : `${actor.name} set that ${address} gets ${what}`,
+        ? t("membership.choseToGet", { address, what })
+        : t("membership.setThatGets", { name: actor.name, address, what }),
   });
   await notify(db, "board");
 }

@@ -11,6 +11,7 @@ import type { Actor } from "../rounds/carryOut";
 import { lockRounds } from "../rounds/openRound";
 import { openBook } from "../sandbox/openBook";
 import { REMOVED, sweepTexts, takerOf, type Traces } from "./sweepTexts";
+import { t } from "../texts/t";
 
 /**
  * Takes the personal data of somebody who left out of everything that is kept: facts of all seasons, rows and files of every
@@ -40,11 +41,7 @@ export async function forgetPerson(
     if (facts.length === 0 || !(person.startsWith("s-") || person.startsWith("g-")))
       throw notFound("person");
     if (facts.some(({ until, current }) => until === null && current))
-      throw new Refusal(
-        409,
-        "people/still-here",
-        "They still stand in the sheets. Take them out there and bring the lists in step; then their data can be removed.",
-      );
+      throw new Refusal(409, "people/still-here", t("people.theyStillStandInThe"));
     await tx.execute(sql`set local amigo.forgetting = 'on'`);
     const names = facts.flatMap(({ kind, value }) =>
       kind === "name" && typeof value === "object" && "given" in value ? [value] : [],
@@ -94,7 +91,7 @@ export async function forgetPerson(
       actorId: actor.id,
       actor: actor.name,
       action: "forget",
-      sentence: `${actor.name} removed the personal data of somebody who had left`,
+      sentence: t("people.removedThePersonalDataOf", { name: actor.name }),
     });
     for (const { id } of await tx.select({ id: season.id }).from(season))
       await raiseVersion(tx, id);

@@ -9,6 +9,7 @@ import type { Family, PersonLine } from "@amigo/contract/people";
 import type { Queries } from "../db/connect";
 import { fact, house, list, membership } from "../db/schema";
 import { factColumns } from "../facts/queries";
+import { t } from "../texts/t";
 
 const FAMILIES_AT_ONCE = 30;
 
@@ -174,17 +175,17 @@ export function familyOf(
   const missing = [
     ...students
       .filter(({ ties }) => ties.size === 0)
-      .map((student) => `${nameOf(student)} has no guardian`),
+      .map((student) => t("people.hasNoGuardian", { student: nameOf(student) })),
     ...people
       .filter(({ role, addresses }) => role === "guardian" && addresses.size === 0)
-      .map((guardian) => `${nameOf(guardian)} has no address`),
+      .map((guardian) => t("people.hasNoAddress", { guardian: nameOf(guardian) })),
     ...students
       .filter(
         ({ ties }) =>
           ties.size > 0 &&
           ![...ties.keys()].some((id) => (index.people.get(id)?.addresses.size ?? 0) > 0),
       )
-      .map((student) => `nobody of ${nameOf(student)}'s can be reached`),
+      .map((student) => t("people.nobodyOfSCanBe", { student: nameOf(student) })),
   ];
   const names = [...new Set(students.map(({ family }) => family).filter((name) => name !== ""))];
   return {
@@ -204,7 +205,10 @@ function lineOf(
   const classes = [...person.cohorts].map((key) => index.cohorts.get(key)?.name ?? key).sort();
   const detail =
     person.role === "student"
-      ? [joined(classes) || "no class", person.level === "" ? "" : `level ${person.level}`]
+      ? [
+          joined(classes) || t("shared.noClass"),
+          person.level === "" ? "" : t("shared.level", { level: person.level }),
+        ]
           .filter((part) => part !== "")
           .join(", ")
       : [

@@ -36,6 +36,8 @@ import { describeFacts, describeOrigins } from "../readings/origins";
 import { personRecord } from "./personRecord";
 import { familyOf, findFamilies, indexAround, leftPeople, listCounts } from "./queries";
 import { timelineOf } from "./timeline";
+import { noAddress } from "../texts/noAddress";
+import { t } from "../texts/t";
 
 export function peopleRoutes(app: Hono, context: Context): void {
   const { db, desk } = context;
@@ -56,7 +58,7 @@ export function peopleRoutes(app: Hono, context: Context): void {
       throw new Refusal(
         422,
         "people/name",
-        `Type the name as it stands here, ${found.name}: what is removed is gone for good.`,
+        t("people.typeTheNameAsIt", { name: found.name }),
         "name",
       );
     return desk.run("forgetPerson", { actor: actorOf(caller), person: params.id });
@@ -69,7 +71,7 @@ export function peopleRoutes(app: Hono, context: Context): void {
       actorId: caller.id,
       actor: caller.name,
       action: "export person",
-      sentence: `${caller.name} exported everything that is kept of one person`,
+      sentence: t("people.exportedEverythingThatIsKept", { name: caller.name }),
     });
     return http.body(JSON.stringify(all, null, 2), 200, {
       "Content-Type": "application/json; charset=utf-8",
@@ -89,12 +91,7 @@ export function peopleRoutes(app: Hono, context: Context): void {
     const addresses = body.addresses.map((written) => {
       const read = readAddress(written, new Map());
       if (read.answer !== "clean")
-        throw new Refusal(
-          422,
-          "people/address",
-          `"${written}" is no address: ${read.answer === "probably" ? `did you mean ${read.address}?` : read.why}`,
-          "addresses",
-        );
+        throw new Refusal(422, "people/address", noAddress(written, read), "addresses");
       return read.address;
     });
     return desk.run("settleByHand", {
@@ -202,7 +199,7 @@ async function saidOf(db: Queries, caller: Caller): Promise<(typeof byHand.$infe
 async function currentSeason(db: Queries): Promise<number> {
   const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
   if (current === undefined)
-    throw new Refusal(503, "not-set-up", "This house has no current season.");
+    throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
   return current.id;
 }
 
@@ -300,8 +297,8 @@ async function listsOfPerson(
     const because =
       reason === undefined
         ? typeof by === "object" && "side" in by
-          ? `kept on by ${by.by}: ${by.reason}`
-          : "somebody else at this address belongs on it"
+          ? t("people.keptOnBy", { by: by.by, reason: by.reason })
+          : t("people.somebodyElseAtThisAddress")
         : becauseOf(reason, index);
     const [at] = reason === undefined ? [] : evidenceOf(id, reason);
     return {

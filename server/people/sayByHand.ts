@@ -4,7 +4,6 @@ import { indexFacts, nameOf, type FactIndex, type Person } from "@amigo/core/fac
 import { markWithNames, type PersonLink, type PersonMark } from "@amigo/core/identity/personLink";
 import type { Answered, SettledFact } from "@amigo/core/identity/question";
 import { hash } from "@amigo/core/text/hash";
-import { joined } from "@amigo/core/text/sentence";
 import type { Database, Queries } from "../db/connect";
 import { byHand, question, season } from "../db/schema";
 import { notify } from "../events/events";
@@ -13,6 +12,8 @@ import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import type { Actor } from "../rounds/carryOut";
 import { lockRounds, openRound } from "../rounds/openRound";
+import { t } from "../texts/t";
+import { each } from "@amigo/language/message";
 
 /** What came of it: the round that is open now. */
 export interface SaidByHand {
@@ -32,11 +33,7 @@ export async function answerQuestion(
       .where(and(eq(question.seasonId, seasonId), eq(question.key, key)));
     const chosen = asked?.choices.find(({ id }) => id === choice);
     if (asked === undefined || chosen === undefined)
-      throw new Refusal(
-        409,
-        "question/answered",
-        "This question is no longer open. Somebody may have answered it, or the sheets have changed.",
-      );
+      throw new Refusal(409, "question/answered", t("people.thisQuestionIsNoLonger"));
     await say(tx, actor, seasonId, key, `${asked.about} ${chosen.label}`, chosen.answer);
     return renew(tx);
   });
@@ -51,26 +48,27 @@ export async function joinPeople(
     const stand = await loadFacts(tx, seasonId);
     const index = indexFacts(stand);
     const [left, right] = [personOf(index, one), personOf(index, other)];
-    if (one === other) throw new Refusal(422, "people/same", "This is one person already.");
+    if (one === other) throw new Refusal(422, "people/same", t("people.thisIsOnePersonAlready"));
     if (left.role !== right.role)
       throw new Refusal(
         422,
         "people/roles",
-        `${nameOf(left)} is a ${left.role} and ${nameOf(right)} a ${right.role}; they can not be one person.`,
+        t("people.isAAndAThey", {
+          left: nameOf(left),
+          leftRole: left.role,
+          right: nameOf(right),
+          rightRole: right.role,
+        }),
       );
     const { links } = await loadByHand(tx, seasonId);
     if ([...left.ties.keys()].includes(other))
-      throw new Refusal(
-        422,
-        "people/tied",
-        "One of them is the other's guardian; they can not be one person.",
-      );
+      throw new Refusal(422, "people/tied", t("people.oneOfThemIsThe"));
     await say(
       tx,
       actor,
       seasonId,
       `join ${[one, other].sort().join(" ")}`,
-      `${nameOf(left)} and ${nameOf(right)} are one person`,
+      t("people.andAreOnePerson", { left: nameOf(left), right: nameOf(right) }),
       {
         does: "link",
         links: [
@@ -108,28 +106,15 @@ export async function partPerson(
     const index = indexFacts(stand);
     const own = personOf(index, person);
     if (own.role !== "guardian")
-      throw new Refusal(
-        422,
-        "people/students-only-guardians",
-        "Only a guardian can be parted by children and addresses. For a student, correct the number in the sheet.",
-      );
+      throw new Refusal(422, "people/students-only-guardians", t("people.onlyAGuardianCanBe"));
     const theirs = {
       students: students.filter((id) => own.ties.has(id)),
       addresses: addresses.filter((address) => own.addresses.has(address)),
     };
     if (theirs.students.length + theirs.addresses.length === 0)
-      throw new Refusal(
-        422,
-        "people/nothing-chosen",
-        "Choose the children or addresses that belong to the other person.",
-      );
+      throw new Refusal(422, "people/nothing-chosen", t("people.chooseTheChildrenOrAddresses"));
     if (theirs.students.length === own.ties.size)
-      throw new Refusal(
-        422,
-        "people/all-chosen",
-        "One child at least must stay with each of the two.",
-        "students",
-      );
+      throw new Refusal(422, "people/all-chosen", t("people.oneChildAtLeastMust"), "students");
     const base = markWithNames(own, (await loadByHand(tx, seasonId)).links);
     const right: PersonMark = { ...base, students: theirs.students, addresses: theirs.addresses };
     const left: PersonMark = {
@@ -144,7 +129,15 @@ export async function partPerson(
       actor,
       seasonId,
       `part ${person} ${id}`,
-      `${nameOf(own)} is two people: one of them ${joined([...theirs.students.map((student) => `guardian of ${nameOf(index.people.get(student))}`), ...theirs.addresses.map((address) => `at ${address}`)])}`,
+      t("people.isTwoPeopleOneOf", {
+        name: nameOf(own),
+        theirs: each([
+          ...theirs.students.map((student) =>
+            t("people.guardianOf", { student: nameOf(index.people.get(student)) }),
+          ),
+          ...theirs.addresses.map((address) => t("people.at", { address })),
+        ]),
+      }),
       { does: "link", links: [said] },
     );
     const after = new Map<string, Fact>();
@@ -180,7 +173,11 @@ export async function settleByHand(
       actor,
       seasonId,
       `addresses ${person}`,
-      `${nameOf(own)} is reached at ${addresses.length === 0 ? "no address" : joined(addresses)}`,
+      t("people.isReachedAt", {
+        name: nameOf(own),
+        count: addresses.length,
+        addresses: each(addresses),
+      }),
       { does: "settle", settled },
     );
     return renew(tx);
@@ -204,7 +201,7 @@ export async function withdrawByHand(
       actorId: actor.id,
       actor: actor.name,
       action: "withdraw",
-      sentence: `${actor.name} took back what was said by hand: ${found.sentence}`,
+      sentence: t("people.tookBackWhatWasSaid", { name: actor.name, sentence: found.sentence }),
       before: found.sentence,
     });
     return renew(tx);
@@ -253,7 +250,7 @@ async function inSeason<Answer>(
       .from(season)
       .where(eq(season.current, true));
     if (current === undefined)
-      throw new Refusal(503, "not-set-up", "This house has no current season.");
+      throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
     return run(tx, current.id);
   });
 }

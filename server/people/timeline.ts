@@ -6,10 +6,11 @@ import { wholeName } from "@amigo/core/sheet/splitName";
 import type { PersonPage } from "@amigo/contract/people";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { delivery, fact, list, membership, message, post, type DeliveryState } from "../db/schema";
+import { delivery, fact, list, membership, message, post } from "../db/schema";
 import { factColumns } from "../facts/queries";
 import { listsOf, peopleOf } from "../membership/scope";
 import { describeOrigins } from "../readings/origins";
+import { t } from "../texts/t";
 
 type Line = PersonPage["timeline"][number];
 
@@ -100,7 +101,7 @@ export async function timelineOf(
     ...memberships.flatMap(({ address, title, from, until, fromRound, untilRound }): Line[] => [
       {
         at: from.toISOString(),
-        what: `${address} joined ${title}`,
+        what: t("people.joined", { address, title }),
         sign: "+",
         where: nowhere,
         round: fromRound,
@@ -110,7 +111,7 @@ export async function timelineOf(
         : [
             {
               at: until.toISOString(),
-              what: `${address} left ${title}`,
+              what: t("people.left", { address, title }),
               sign: "−" as const,
               where: nowhere,
               round: untilRound,
@@ -163,16 +164,16 @@ async function mailsTo(db: Queries, caller: Caller, addresses: readonly string[]
         const what =
           subject === null
             ? isDigest
-              ? "the digest"
-              : `“${await subjectOf(head)}” from Amigo`
+              ? t("people.theDigest")
+              : t("people.fromAmigo", { head: await subjectOf(head) })
             : title !== null
-              ? `“${subject}” by way of ${title}`
+              ? t("people.byWayOf", { subject, title })
               : byId === caller.id
-                ? `“${subject}” from you`
-                : `a mail from ${by}`;
+                ? t("people.fromYou", { subject })
+                : t("people.aMailFrom", { by });
         return {
           at: at.toISOString(),
-          what: `${what}, to ${address}${STATE_WORDS[state]}`,
+          what: t("people.sentTo", { what, address, state }),
           sign: "→",
           where: nowhere,
           round: null,
@@ -181,15 +182,6 @@ async function mailsTo(db: Queries, caller: Caller, addresses: readonly string[]
     ),
   );
 }
-
-const STATE_WORDS: Record<DeliveryState, string> = {
-  queued: ", waits to be sent",
-  sending: ", waits to be sent",
-  deferred: ", is tried again",
-  sent: "",
-  bounced: ", came back",
-  cancelled: ", was not sent",
-};
 
 async function subjectOf(head: Buffer | null): Promise<string> {
   return (
@@ -207,31 +199,37 @@ function wordsFor(
 ): { begins: string; ends: string } | undefined {
   switch (own.kind) {
     case "student":
-      return { begins: "joined as a student", ends: "left" };
+      return { begins: t("people.joinedAsAStudent"), ends: "left" };
     case "guardian":
-      return { begins: "became known as a guardian", ends: "no longer a guardian of anybody here" };
+      return { begins: t("people.becameKnownAsAGuardian"), ends: t("people.noLongerAGuardianOf") };
     case "name":
       return {
-        begins: `is called ${wholeName(own.value)}`,
-        ends: `was called ${wholeName(own.value)}`,
+        begins: t("people.isCalled", { name: wholeName(own.value) }),
+        ends: t("people.wasCalled", { name: wholeName(own.value) }),
       };
     case "number":
     case "level":
     case "site":
-      return { begins: `${own.kind} ${own.value}`, ends: `${own.kind} no longer ${own.value}` };
+      return {
+        begins: `${own.kind} ${own.value}`,
+        ends: t("people.noLonger", { kind: own.kind, value: own.value }),
+      };
     case "address":
-      return { begins: `is reached at ${own.ref}`, ends: `no longer reached at ${own.ref}` };
+      return {
+        begins: t("people.isReachedAt2", { address: own.ref }),
+        ends: t("people.noLongerReachedAt", { address: own.ref }),
+      };
     case "enrolment":
       return {
-        begins: `in ${names.get(own.ref) ?? own.ref}`,
-        ends: `no longer in ${names.get(own.ref) ?? own.ref}`,
+        begins: t("people.in", { class: names.get(own.ref) ?? own.ref }),
+        ends: t("people.noLongerIn", { class: names.get(own.ref) ?? own.ref }),
       };
     case "tie": {
       const other = names.get(own.subject === person ? own.ref : own.subject) ?? "somebody";
       const is = own.value === "" ? "guardian" : own.value.toLowerCase();
       return own.subject === person
-        ? { begins: `${is} of ${other}`, ends: `no longer ${is} of ${other}` }
-        : { begins: `${other} is a ${is}`, ends: `${other} is no longer a ${is}` };
+        ? { begins: t("people.of", { is, other }), ends: t("people.noLongerOf", { is, other }) }
+        : { begins: t("people.isA", { other, is }), ends: t("people.isNoLongerA", { other, is }) };
     }
     default:
       return undefined;

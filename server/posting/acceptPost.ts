@@ -1,13 +1,14 @@
 import { randomUUID } from "node:crypto";
 import { inArray, sql } from "drizzle-orm";
 import { baseSubject, isAnswer } from "@amigo/core/mail/thread";
-import { counted, joined } from "@amigo/core/text/sentence";
+import { joined } from "@amigo/core/text/sentence";
 import { accountInForce } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { list, listMessage, message, post, postList, type MergeParts } from "../db/schema";
 import { CHANNEL, notify } from "../events/events";
 import { record } from "../journal/record";
 import type { MessageRead } from "./readMessage";
+import { t } from "../texts/t";
 
 /** A post that the rules let out. `id` makes sending it idempotent. */
 export interface PostToAccept {
@@ -110,7 +111,13 @@ export async function acceptPost(
           .select({ id: list.id, title: list.title })
           .from(list)
           .where(inArray(list.id, lists));
-  const sentence = `${wanted.from.name || wanted.from.address} wrote "${wanted.subject}" to ${reaches === "leads" ? "the leads of " : ""}${joined(titles.map(({ title }) => title)) || "people of their own choice"}: ${counted(addresses, "address", "addresses")}`;
+  const sentence = t("posting.wroteTo", {
+    name: wanted.from.name || wanted.from.address,
+    subject: wanted.subject,
+    reaches,
+    map: joined(titles.map(({ title }) => title)) || t("posting.peopleOfTheirOwnChoice"),
+    addresses,
+  });
   await record(
     tx,
     ...(lists.length === 0 ? [undefined] : lists).map((listId) => ({
@@ -282,7 +289,11 @@ export async function recordRefused(
       actor: wanted.from.name || wanted.from.address,
       action: wanted.outcome,
       listId,
-      sentence: `Mail of ${wanted.from.name || wanted.from.address} was ${wanted.outcome}: ${wanted.reasons[wanted.reasons.length - 1] ?? ""}`,
+      sentence: t("posting.mailOfWas", {
+        name: wanted.from.name || wanted.from.address,
+        outcome: wanted.outcome,
+        reasons: wanted.reasons[wanted.reasons.length - 1] ?? "",
+      }),
     })),
   );
   await notify(tx, "posts");

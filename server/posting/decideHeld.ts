@@ -1,7 +1,6 @@
 import { and, eq, sql } from "drizzle-orm";
 import { returnNote } from "@amigo/core/mail/returnNote";
 import type { HELD_DECISIONS } from "@amigo/contract/posts";
-import { counted } from "@amigo/core/text/sentence";
 import type { Database, Queries } from "../db/connect";
 import { house, list, message, post, postList } from "../db/schema";
 import { notify } from "../events/events";
@@ -11,6 +10,7 @@ import { queueCopies } from "./acceptPost";
 import { judge } from "./judge";
 import { readMessage } from "./readMessage";
 import { sendNote } from "./sendNote";
+import { t } from "../texts/t";
 
 /** What can be decided on a mail that is held. */
 export type HeldDecision = (typeof HELD_DECISIONS)[number];
@@ -42,7 +42,7 @@ export async function decideHeld(
       .where(and(eq(post.id, postId), eq(post.outcome, "held")))
       .returning();
     if (row === undefined)
-      throw new Refusal(409, "held/decided", "Somebody has decided on this mail already.");
+      throw new Refusal(409, "held/decided", t("posting.somebodyHasDecidedOnThis"));
     const lists = await tx
       .select({ id: list.id, title: list.title, name: list.name })
       .from(postList)
@@ -62,12 +62,12 @@ export async function decideHeld(
         row,
         lists[0],
         word === ""
-          ? [`${by.name} looked at it and returned it.`]
-          : [`${by.name} looked at it and returned it: ${word}`],
+          ? [t("posting.lookedAtItAndReturned2", { name: by.name })]
+          : [t("posting.lookedAtItAndReturned", { name: by.name, word })],
       );
     const did =
       decision === "let out"
-        ? `let out, to ${counted(addresses, "address", "addresses")}`
+        ? t("posting.letOutTo", { addresses })
         : decision === "return"
           ? "returned"
           : "dropped";
@@ -78,7 +78,14 @@ export async function decideHeld(
         actor: by.name,
         action: decision === "let out" ? "let out" : BECOMES[decision],
         listId,
-        sentence: `${by.name} decided on held mail of ${row.fromName || row.fromAddress}, "${row.subject}": ${did}${word === "" ? "" : ` (${word})`}`,
+        sentence: t("posting.decidedOnHeldMailOf", {
+          name: by.name,
+          sender: row.fromName || row.fromAddress,
+          subject: row.subject,
+          decision: did,
+          noWord: word === "",
+          word,
+        }),
       })),
     );
     await notify(tx, "posts", "queue", "board");
@@ -136,7 +143,12 @@ export async function confirmHeld(
       actor: row.fromName || row.fromAddress,
       action: "confirm mail",
       listId: to.id,
-      sentence: `${row.fromName || row.fromAddress} confirmed by a mailed link that "${row.subject}" is theirs; it ${verdict.outcome === "goes out" ? "goes out" : `is ${verdict.outcome}`}`,
+      sentence: t("posting.confirmedByAMailedLink", {
+        sender: row.fromName || row.fromAddress,
+        subject: row.subject,
+        goesOut: verdict.outcome === "goes out",
+        outcome: verdict.outcome,
+      }),
     });
     await notify(tx, "posts", "queue", "board");
     return verdict.outcome;

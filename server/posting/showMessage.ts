@@ -1,5 +1,6 @@
 import { sandbox, SandboxEnded } from "../sandbox/sandbox";
 import type { ShownMessage } from "../sandbox/showMail";
+import { t } from "../texts/t";
 
 /** Reads a stored message for showing it. One that can't be read within its time shows that instead of its text. */
 export async function showMessage(raw: Buffer): Promise<ShownMessage> {
@@ -7,12 +8,9 @@ export async function showMessage(raw: Buffer): Promise<ShownMessage> {
     return await sandbox.run("showMail", raw);
   } catch (failure) {
     if (!(failure instanceof SandboxEnded)) throw failure;
-    return { text: UNREADABLE, html: "", attachments: [] };
+    return { text: t("posting.thisMailIsPutTogether"), html: "", attachments: [] };
   }
 }
-
-const UNREADABLE =
-  "This mail is put together in such a way that it can't be shown. Open it in a mail program of your own.";
 
 /** One attachment of a stored message. */
 export async function attachmentOf(

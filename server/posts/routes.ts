@@ -4,7 +4,6 @@ import { stream } from "hono/streaming";
 import type { BounceSort } from "@amigo/core/mail/bounces/form";
 import { isForGood } from "@amigo/core/mail/bounces/sortOf";
 import { mboxEntry } from "@amigo/core/mail/mbox";
-import { counted } from "@amigo/core/text/sentence";
 import type { DraftContent } from "@amigo/contract/drafts";
 import {
   getHeld,
@@ -45,6 +44,7 @@ import { decideHeld } from "../posting/decideHeld";
 import { attachmentOf, showMessage } from "../posting/showMessage";
 import { searchOf } from "../posting/searchOf";
 import { cancelCopies, takeBackPost, type ManagedPost } from "./takeBackPost";
+import { t } from "../texts/t";
 
 export function postRoutes(app: Hono, context: Context): void {
   const { db } = context;
@@ -225,10 +225,10 @@ export function postRoutes(app: Hono, context: Context): void {
       throw new Refusal(
         409,
         "held/decided",
-        `${found.by === "" ? "Somebody" : found.by} has decided on this mail already.`,
+        t("posts.hasDecidedOnThisMail", { unknown: found.by === "", by: found.by }),
       );
     if (!(await decidableHeld(db, caller, [found.id])).has(found.id))
-      throw new Refusal(403, "held/lead", "Leads and helpers of the list decide on held mail.");
+      throw new Refusal(403, "held/lead", t("posts.leadsAndHelpersOfThe"));
     return decideHeld(db, found.id, { id: caller.id, name: caller.name }, body.decision, body.word);
   });
 
@@ -238,7 +238,7 @@ export function postRoutes(app: Hono, context: Context): void {
 
   route(app, context, postPost, async ({ body, caller }) => {
     if (body.lists.length + body.privately.length === 0)
-      throw new Refusal(400, "bad-request", "Choose a list to write to.", "lists");
+      throw new Refusal(400, "bad-request", t("posts.chooseAListToWrite"), "lists");
     const [before] = await db
       .select({ id: post.id, outcome: post.outcome, addresses: count(delivery.id) })
       .from(post)
@@ -262,13 +262,7 @@ export function postRoutes(app: Hono, context: Context): void {
       .select()
       .from(draft)
       .where(and(eq(draft.id, body.key), eq(draft.accountId, caller.id)));
-    if (row === undefined)
-      throw new Refusal(
-        409,
-        "post/key",
-        "This key was used by somebody else. Make a new one.",
-        "key",
-      );
+    if (row === undefined) throw new Refusal(409, "post/key", t("posts.thisKeyWasUsedBy"), "key");
     try {
       const { post: id, ...sent } = await sendDraft(context, caller, row, undefined, {
         text: body.text,
@@ -294,7 +288,7 @@ export function postRoutes(app: Hono, context: Context): void {
       own,
       caller,
       body.paused ? "pause post" : "resume post",
-      body.paused ? "let what had not left wait" : "let it go on",
+      body.paused ? t("posts.letWhatHadNotLeft") : t("posts.letItGoOn"),
     );
     return { done: true as const };
   });
@@ -302,12 +296,7 @@ export function postRoutes(app: Hono, context: Context): void {
   route(app, context, postCancel, async ({ params, caller }) => {
     const own = await manageable(params.id, caller);
     const cancelled = await cancelCopies(db, own.id, caller);
-    await told(
-      own,
-      caller,
-      "cancel post",
-      `cancelled ${counted(cancelled, "copy", "copies")} that had not left`,
-    );
+    await told(own, caller, "cancel post", t("posts.cancelledThatHadNotLeft", { cancelled }));
     return { cancelled };
   });
 
@@ -325,9 +314,8 @@ export function postRoutes(app: Hono, context: Context): void {
         ),
       )
       .returning({ id: delivery.id });
-    if (copy === undefined)
-      throw new Refusal(409, "post/retry", "This copy was delivered, or is on its way.");
-    await told(own, caller, "retry", `had the copy to ${body.address} tried again`);
+    if (copy === undefined) throw new Refusal(409, "post/retry", t("posts.thisCopyWasDeliveredOr"));
+    await told(own, caller, "retry", t("posts.hadTheCopyToTried", { address: body.address }));
     return { done: true as const };
   });
 
@@ -345,7 +333,7 @@ export function postRoutes(app: Hono, context: Context): void {
       own,
       caller,
       body.out ? "take out of archive" : "put back into archive",
-      body.out ? "took it out of the archive" : "put it back into the archive",
+      body.out ? t("posts.tookItOutOfThe") : t("posts.putItBackIntoThe"),
     );
     return { done: true as const };
   });
@@ -378,7 +366,7 @@ export function postRoutes(app: Hono, context: Context): void {
       actor: caller.name,
       action: "export archive",
       listId: id,
-      sentence: `${caller.name} exported the archive of ${found.title}`,
+      sentence: t("posts.exportedTheArchiveOf", { name: caller.name, title: found.title }),
     });
     http.header("Content-Type", "application/mbox");
     http.header("Content-Disposition", `attachment; filename="${found.name}.mbox"`);
@@ -417,9 +405,7 @@ export function postRoutes(app: Hono, context: Context): void {
       throw new Refusal(
         403,
         "post/lead",
-        of === "all"
-          ? "Whoever wrote it can do this, and whoever leads all of its lists."
-          : "Whoever wrote it can do this, and the leads of its list.",
+        of === "all" ? t("posts.whoeverWroteItCanDo2") : t("posts.whoeverWroteItCanDo"),
       );
     return found;
   }

@@ -1,5 +1,4 @@
 import { and, eq, inArray, sql } from "drizzle-orm";
-import { counted } from "@amigo/core/text/sentence";
 import type { Caller } from "../callers/caller";
 import type { Database, Queries } from "../db/connect";
 import {
@@ -16,6 +15,7 @@ import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { copiesOf, digestsOf } from "../membership/scope";
 import { record } from "../journal/record";
+import { t } from "../texts/t";
 
 /** A post as whoever manages it needs it. */
 export interface ManagedPost {
@@ -57,9 +57,7 @@ export async function takeBackPost(
       throw new Refusal(
         409,
         "post/left",
-        left > 0
-          ? `${counted(left, "copy has", "copies have")} left already. What has not left can be cancelled.`
-          : "It has left already.",
+        left > 0 ? t("posts.leftAlreadyWhatHasNot", { left }) : t("posts.itHasLeftAlready"),
       );
     const lists = await tx
       .select({ id: list.id, title: list.title })
@@ -97,7 +95,7 @@ export async function takeBackPost(
         actor: caller.name,
         action: "take post back",
         listId,
-        sentence: `${caller.name} took "${own.subject}" back before it left`,
+        sentence: t("posts.tookBackBeforeItLeft", { name: caller.name, subject: own.subject }),
       })),
     );
     await notify(tx, "posts", "queue");
@@ -109,7 +107,7 @@ export async function takeBackPost(
 export async function cancelCopies(db: Queries, postId: string, by: Caller): Promise<number> {
   const gone = await db
     .update(delivery)
-    .set({ state: "cancelled", reply: `cancelled by ${by.name}` })
+    .set({ state: "cancelled", reply: t("posts.cancelledBy", { name: by.name }) })
     .from(post)
     .where(
       and(

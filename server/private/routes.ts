@@ -21,6 +21,8 @@ import { notFound, Refusal } from "../http/fault";
 import { route } from "../http/route";
 import { addressesFor, type Whom } from "../membership/addressesFor";
 import { knownPeople } from "../membership/knownPeople";
+import { t } from "../texts/t";
+import { each } from "@amigo/language/message";
 
 const HITS = 12;
 /** So many are found where several are looked for at once. */
@@ -65,7 +67,7 @@ export function privateRoutes(app: Hono, context: Context): void {
         throw new Refusal(
           409,
           "private/there",
-          `You have a private list called "${body.name}" already.`,
+          t("privateLists.youHaveAPrivateList", { name: body.name }),
           "name",
         );
       await put(tx, made.id, body.people, known);
@@ -92,7 +94,7 @@ export function privateRoutes(app: Hono, context: Context): void {
           throw new Refusal(
             409,
             "private/there",
-            `You have a private list called "${body.name}" already.`,
+            t("privateLists.youHaveAPrivateList", { name: body.name }),
             "name",
           );
         await tx.update(privateList).set({ name: body.name }).where(eq(privateList.id, params.id));
@@ -181,7 +183,7 @@ async function loadPage(db: Queries, id: string, caller: Caller): Promise<Privat
     .map(({ person: subject, name }) => {
       const person = known.people.get(subject);
       return person === undefined
-        ? { id: subject, name, detail: "no longer here", addresses: [], gone: true }
+        ? { id: subject, name, detail: t("privateLists.noLongerHere"), addresses: [], gone: true }
         : {
             id: subject,
             name: nameOf(person),
@@ -218,6 +220,8 @@ async function put(
 function detailOf(person: Person, index: FactIndex): string {
   if (person.role === "staff") return "staff";
   if (person.role === "guardian")
-    return `guardian of ${joined([...person.ties.keys()].map((id) => nameOf(index.people.get(id))))}`;
-  return `student, ${joined([...person.cohorts].map((key) => index.cohorts.get(key)?.name ?? "")) || "no class"}`;
+    return t("shared.guardianOf", {
+      students: each([...person.ties.keys()].map((id) => nameOf(index.people.get(id)))),
+    });
+  return `student, ${joined([...person.cohorts].map((key) => index.cohorts.get(key)?.name ?? "")) || t("shared.noClass")}`;
 }

@@ -1,7 +1,6 @@
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import type { Fact } from "@amigo/core/facts/fact";
 import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
-import { joined } from "@amigo/core/text/sentence";
 import type { Reach, Trouble } from "@amigo/contract/mail";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
@@ -11,6 +10,8 @@ import { standingIndex } from "../facts/standing";
 import { peopleOf } from "../membership/scope";
 import { listCounts } from "../people/queries";
 import { describeOrigins } from "../readings/origins";
+import { t } from "../texts/t";
+import { each } from "@amigo/language/message";
 
 const WEEKS = 12;
 const MOST_TROUBLES = 1000;
@@ -71,12 +72,15 @@ function whyUnreached(
   stopped: ReadonlySet<string>,
 ): string | undefined {
   const guardians = [...student.ties.keys()].flatMap((id) => index.people.get(id) ?? []);
-  if (guardians.length === 0) return "no guardian is known";
+  if (guardians.length === 0) return t("shared.noGuardianIsKnown");
   const addresses = guardians.flatMap((guardian) => [...guardian.addresses]);
   if (addresses.length === 0)
-    return `${joined(guardians.map((guardian) => nameOf(guardian)))} ${guardians.length === 1 ? "has" : "have"} no address`;
+    return t("reach.noAddress", {
+      guardians: each(guardians.map((guardian) => nameOf(guardian))),
+      count: guardians.length,
+    });
   return addresses.every((address) => stopped.has(address))
-    ? `mail to ${joined(addresses)} comes back`
+    ? t("reach.mailToComesBack", { addresses: each(addresses) })
     : undefined;
 }
 
@@ -155,7 +159,11 @@ async function describeTroubles(
               name: nameOf(person),
               detail:
                 person.role === "guardian"
-                  ? `guardian of ${joined([...person.ties.keys()].map((id) => nameOf(index.people.get(id))))}`
+                  ? t("shared.guardianOf", {
+                      students: each(
+                        [...person.ties.keys()].map((id) => nameOf(index.people.get(id))),
+                      ),
+                    })
                   : person.role,
             },
           ];

@@ -19,6 +19,7 @@ import { dnsRecords } from "../mail/dnsRecords";
 import { heal } from "../mail/trouble";
 import { peopleOf } from "../membership/scope";
 import { reachOf } from "./reach";
+import { t } from "../texts/t";
 
 /** How mail fares in the house: the queue and its settings, the DNS, and who is reached. */
 export function reachRoutes(app: Hono, context: Context): void {
@@ -43,16 +44,16 @@ export function reachRoutes(app: Hono, context: Context): void {
         tx,
         body.address,
         { id: caller.id, name: caller.name },
-        `${caller.name} says that it works`,
+        t("reach.saysThatItWorks", { name: caller.name }),
       ),
     );
-    if (!was) throw new Refusal(409, "reach/well", "Nothing is wrong with this address any more.");
+    if (!was) throw new Refusal(409, "reach/well", t("reach.nothingIsWrongWithThis"));
     return { done: true as const };
   });
 
   route(app, context, getMailHouse, async () => {
     const [own] = await db.select().from(house);
-    if (own === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
+    if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
     const {
       rows: [counts],
     } = await db.execute<{
@@ -83,7 +84,7 @@ export function reachRoutes(app: Hono, context: Context): void {
   route(app, context, putMailSettings, async ({ body: { version, ...body }, caller }) => {
     await db.transaction(async (tx) => {
       const [own] = await tx.select().from(house).for("update");
-      if (own === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
+      if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
       const before = mailSettings(own);
       refuseStale(before, version);
       await tx.update(house).set(body).where(eq(house.id, 1));
@@ -91,7 +92,7 @@ export function reachRoutes(app: Hono, context: Context): void {
         actorId: caller.id,
         actor: caller.name,
         action: "mail settings",
-        sentence: `${caller.name} changed how mail is held and put into digests`,
+        sentence: t("reach.changedHowMailIsHeld", { name: caller.name }),
         before,
         after: body,
       });
@@ -106,7 +107,9 @@ export function reachRoutes(app: Hono, context: Context): void {
         actorId: caller.id,
         actor: caller.name,
         action: body.paused ? "pause queue" : "resume queue",
-        sentence: body.paused ? `${caller.name} paused sending` : `${caller.name} resumed sending`,
+        sentence: body.paused
+          ? t("reach.pausedSending", { name: caller.name })
+          : t("reach.resumedSending", { name: caller.name }),
       });
       await notify(tx, "queue", "posts", "board");
     });

@@ -3,6 +3,7 @@ import { factKey, type Fact, type Origin, type RuleOfHouse } from "@amigo/core/f
 import { columnLetters } from "@amigo/core/sheet/sheet";
 import type { Queries } from "../db/connect";
 import { correction, reading, source } from "../db/schema";
+import { t, type TextId } from "../texts/t";
 
 /** Tells in words where something is known from: source, sheet, row and column, the correction, or whose word it is. */
 export type DescribeOrigin = (origin: Origin) => {
@@ -11,10 +12,10 @@ export type DescribeOrigin = (origin: Origin) => {
   source: string | null;
 };
 
-const RULE_WORDS: Record<RuleOfHouse, string> = {
-  "student-address": "by the house's rule for students' addresses",
-  convention: "by the naming convention",
-  "carried over": "carried over from last season",
+const RULE_WORDS: Record<RuleOfHouse, TextId> = {
+  "student-address": "readings.byTheHousesRuleFor",
+  convention: "readings.byTheNamingConvention",
+  "carried over": "readings.carriedOverFromLastSeason",
 };
 
 /** Looks up once what the origins of some facts need, and answers how to tell each. */
@@ -51,20 +52,24 @@ export async function describeOrigins(
   const byCorrection = new Map(fixes.map((row) => [row.id, row]));
   return (origin) => {
     if (origin.from === "rule")
-      return { text: RULE_WORDS[origin.rule], reading: null, source: null };
+      return { text: t(RULE_WORDS[origin.rule]), reading: null, source: null };
     if (origin.from === "hand")
-      return { text: `by hand, ${origin.by}`, reading: null, source: null };
+      return { text: t("readings.byHand", { by: origin.by }), reading: null, source: null };
     const at = byReading.get(origin.reading);
     const column =
       at?.plan.columns.findIndex(
         ({ meaning, slot }) => meaning === origin.meaning && slot === origin.slot % 10,
       ) ?? -1;
-    const sheet = (at?.plan.others ?? []).length > 0 ? `, sheet ${origin.sheet}` : "";
     const fix = byCorrection.get(origin.corrected ?? "");
-    const corrected =
-      fix === undefined ? "" : `, corrected by ${fix.by} (the sheet says "${fix.written}")`;
     return {
-      text: `${at?.name ?? "a source"}${sheet}, row ${origin.row}${column < 0 ? "" : `, column ${columnLetters(column)}`}${corrected}`,
+      text: t("readings.row", {
+        source: at?.name ?? t("readings.aSource"),
+        sheet: (at?.plan.others ?? []).length > 0 ? origin.sheet : null,
+        row: origin.row,
+        column: column < 0 ? null : columnLetters(column),
+        by: fix?.by ?? null,
+        written: fix?.written,
+      }),
       reading: origin.reading,
       source: at?.source ?? null,
     };

@@ -3,7 +3,6 @@ import type { Edit } from "@amigo/core/lists/edit";
 import { LIST_POINTS, type ListPoint } from "@amigo/core/lists/listPoint";
 import { listKeyParts } from "@amigo/core/lists/listKey";
 import type { Exemption } from "@amigo/core/posting/houseRules";
-import { counted } from "@amigo/core/text/sentence";
 import type { Database, Queries } from "../db/connect";
 import { account, fact, request, season } from "../db/schema";
 import { notify } from "../events/events";
@@ -14,6 +13,7 @@ import { addMembersIn, countAdded } from "../rounds/keep";
 import { lockRounds } from "../rounds/openRound";
 import { carryOutGranted } from "../rounds/planEdit";
 import { listByKey, type Editor } from "../rounds/reach";
+import { t } from "../texts/t";
 
 type Row = typeof request.$inferSelect;
 
@@ -73,19 +73,27 @@ export async function decideRequest(
       .where(and(eq(request.id, id), eq(request.state, "open")))
       .returning();
     if (row === undefined)
-      throw new Refusal(409, "request/decided", "Somebody has decided on this request already.");
+      throw new Refusal(409, "request/decided", t("requests.somebodyHasDecidedOnThis"));
     const [asker] = await tx
       .select({ name: account.name, email: account.email })
       .from(account)
       .where(eq(account.id, row.accountId));
     const what = yes
       ? await grant(tx, editor, row, asker?.name ?? "", until)
-      : `${editor.name} said no${word === "" ? "" : `: ${word}`}`;
+      : t("requests.saidNo2", { name: editor.name, noWord: word === "", word });
     await record(tx, {
       actorId: editor.id,
       actor: editor.name,
       action: yes ? "grant" : "refuse",
-      sentence: `${editor.name} ${yes ? "allowed" : "did not allow"} what ${asker?.name ?? "somebody"} asked for ${row.title}: ${row.sentence}${until === "" ? "" : ` Until ${until}.`}`,
+      sentence: t("requests.whatAskedFor", {
+        name: editor.name,
+        yes: yes,
+        asker: asker?.name ?? "somebody",
+        title: row.title,
+        sentence: row.sentence,
+        noEnd: until === "",
+        until,
+      }),
       before: { state: "open" },
       after: { state: row.state, until, word },
     });
@@ -111,7 +119,7 @@ async function grant(
   const { members } = row.work;
   const found = members === null ? undefined : await listByKey(tx, seasonId, row.list);
   if (members === null || found === undefined)
-    return `It was done${until === "" ? "" : ` and holds until ${until}`}.`;
+    return t("requests.itWasDone", { noEnd: until === "", until });
   const { added, asked, already, waiting } = countAdded(
     await addMembersIn(
       tx,
@@ -120,12 +128,16 @@ async function grant(
     ),
   );
   const parts = [
-    added > 0 ? `${counted(added, "address", "addresses")} added` : "",
+    added > 0 ? t("requests.added", { added }) : "",
     asked > 0 ? `${asked} asked` : "",
-    already > 0 ? `${already} there already` : "",
-    waiting > 0 ? `${waiting} waiting for a lead` : "",
+    already > 0 ? t("requests.thereAlready", { already }) : "",
+    waiting > 0 ? t("requests.waitingForALead", { waiting }) : "",
   ].filter((part) => part !== "");
-  return `${parts.join(", ")}${until === "" ? "" : `; it holds until ${until}`}.`;
+  return t("requests.joinIsuntilItHoldsUntil", {
+    parts: parts.join(", "),
+    noEnd: until === "",
+    until,
+  });
 }
 
 async function hasTitle(tx: Queries, seasonId: number, key: string): Promise<boolean> {
@@ -158,18 +170,20 @@ async function tell(
   }: { yes: boolean; until: string; word: string; what: string; by: string; url: string },
 ): Promise<void> {
   const text = [
-    `Hello ${asker.name},`,
+    t("shared.hello", { name: asker.name }),
     "",
-    `You asked for ${row.title}: ${row.sentence}`,
+    t("requests.youAskedFor", { title: row.title, sentence: row.sentence }),
     "",
-    yes ? `${by} said yes${until === "" ? "" : `, until ${until}`}. ${what}` : `${by} said no.`,
+    yes
+      ? t("requests.saidYes", { by, noEnd: until === "", until, what })
+      : t("requests.saidNo", { by }),
     ...(word === "" ? [] : ["", `"${word}"`]),
     "",
-    `See the list and your requests: ${url}/requests`,
+    t("requests.seeTheListAndYour", { url }),
   ].join("\r\n");
   await sendNote(
     tx,
     { name: asker.name, address: asker.email },
-    { subject: `${yes ? "Yes" : "No"}: ${row.title}`, text },
+    { subject: t("requests.isyesYesNoTitle", { yes: yes, title: row.title }), text },
   );
 }

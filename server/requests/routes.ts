@@ -5,7 +5,6 @@ import { POINT_WORDS } from "@amigo/core/lists/listPoint";
 import { wantedList } from "@amigo/core/lists/wantedLists";
 import { boundOf, isWithin } from "@amigo/core/posting/houseRules";
 import { ruleFault, wordsOf } from "@amigo/core/posting/rules/allRules";
-import { counted } from "@amigo/core/text/sentence";
 import {
   getRequestEffect,
   getRequests,
@@ -28,6 +27,7 @@ import { decidable } from "../membership/scope";
 import { planGranted } from "../rounds/planEdit";
 import { editorOf } from "../rounds/reach";
 import { editOf } from "./decideRequest";
+import { t } from "../texts/t";
 
 const SHOWN = 200;
 
@@ -88,23 +88,14 @@ export function requestRoutes(app: Hono, context: Context): void {
           (caller.role === "site coordinator" && there.siteId === caller.siteId);
     if (!leads) throw notFound("list");
     if (edit !== null && (edit.lists.length !== 1 || made === undefined))
-      throw new Refusal(
-        422,
-        "request/one-list",
-        "A request is about one list. Ask for each list by itself.",
-      );
+      throw new Refusal(422, "request/one-list", t("requests.aRequestIsAboutOne"));
     if (
       made !== undefined &&
       there === undefined &&
       caller.role !== "coordinator" &&
       !(made.points.leads ?? "").includes(caller.id)
     )
-      throw new Refusal(
-        422,
-        "request/lead",
-        "Whoever makes a list leads it: stay among its leads.",
-        "leads",
-      );
+      throw new Refusal(422, "request/lead", t("requests.whoeverMakesAListLeads"), "leads");
     if (body.work.members !== null && there === undefined) throw notFound("list");
     const title = there?.title ?? made?.points.title ?? body.list;
     const kind = wantedList(index, body.list)?.kind ?? "other";
@@ -121,15 +112,11 @@ export function requestRoutes(app: Hono, context: Context): void {
         isAllowed &&
         wantedList(index, body.list)?.rules[body.rule] === body.wanted
       )
-        throw new Refusal(
-          409,
-          "request/needless",
-          "The list has that already; nobody needs to be asked.",
-        );
+        throw new Refusal(409, "request/needless", t("requests.theListHasThatAlready"));
     }
     const sentence =
       body.rule === "convention"
-        ? `the name "${body.wanted}", which is not by the convention.`
+        ? t("requests.theNameWhichIsNot", { wanted: body.wanted })
         : `${POINT_WORDS[body.rule]}: "${wordsOf(body.rule, body.wanted)}".`;
     const work = { edit, members: body.work.members };
     // What could not be granted, or reaches beyond what the asker may, is told to the asker, not to a coordinator.
@@ -176,32 +163,28 @@ export function requestRoutes(app: Hono, context: Context): void {
         .onConflictDoNothing()
         .returning({ id: request.id });
       if (row === undefined)
-        throw new Refusal(
-          409,
-          "request/there",
-          "Somebody has asked for that already. A coordinator will answer.",
-        );
+        throw new Refusal(409, "request/there", t("requests.somebodyHasAskedForThat"));
       await record(tx, {
         actorId: caller.id,
         actor: caller.name,
         action: "ask for permission",
         ...(there === undefined ? {} : { listId: there.id }),
-        sentence: `${caller.name} asked for ${title}: ${sentence} ${body.why}`,
+        sentence: t("requests.askedFor", { name: caller.name, title, sentence, why: body.why }),
       });
       for (const { name, email } of deciders) {
         if (email === caller.email) continue;
         const text = [
-          `Hello ${name},`,
+          t("shared.hello", { name }),
           "",
-          `${caller.name} asks for ${title}: ${sentence}`,
+          t("requests.asksFor2", { name: caller.name, title, sentence }),
           `Why: ${body.why}`,
           "",
-          `See what it would do, and say yes or no: ${settings.url}/requests`,
+          t("requests.seeWhatItWouldDo", { url: settings.url }),
         ].join("\r\n");
         await sendNote(
           tx,
           { name, address: email },
-          { subject: `${caller.name} asks for ${title}`, text },
+          { subject: t("requests.asksFor", { name: caller.name, title }), text },
         );
       }
       await notify(tx, "house", "board");
@@ -223,20 +206,21 @@ export function requestRoutes(app: Hono, context: Context): void {
       own === undefined
         ? ""
         : own.what === "made"
-          ? `The list ${own.title} is made${own.after === "" ? "" : ` as ${own.after}`}.`
+          ? t("requests.theListIsMade", {
+              title: own.title,
+              sameName: own.after === "",
+              after: own.after,
+            })
           : own.points.length > 0
             ? `${own.title}: ${own.points.join("; ")}.`
             : "",
       ...(own?.breaks ?? []),
       members === null
         ? ""
-        : `${counted(members.addresses.length, "address", "addresses")} that ${members.addresses.length === 1 ? "waits" : "wait"} for it ${members.how === "ask" ? "are asked" : "come onto the list"}.`,
+        : t("requests.thatForIt", { addresses: members.addresses.length, how: members.how }),
     ].filter((sentence) => sentence !== "");
     return {
-      sentences:
-        sentences.length === 0
-          ? ["The list is allowed it from now on; nothing else changes."]
-          : sentences,
+      sentences: sentences.length === 0 ? [t("requests.theListIsAllowedIt")] : sentences,
       joins: totals.joins + (members?.how === "ask" ? 0 : (members?.addresses.length ?? 0)),
       leaves: totals.leaves,
       waiting: await waitingFor(members?.addresses ?? keptIn(row.work.edit), caller),
@@ -280,7 +264,7 @@ export function requestRoutes(app: Hono, context: Context): void {
       actorId: caller.id,
       actor: caller.name,
       action: "withdraw",
-      sentence: `${caller.name} took back what they asked for ${rows[0].title}`,
+      sentence: t("requests.tookBackWhatTheyAsked", { name: caller.name, title: rows[0].title }),
     });
     await notify(db, "house", "board");
     return { done: true as const };
@@ -296,7 +280,7 @@ export function requestRoutes(app: Hono, context: Context): void {
       throw new Refusal(
         409,
         "request/decided",
-        `This request was ${row.state} by ${row.decidedBy}.`,
+        t("requests.thisRequestWasBy", { state: row.state, decidedBy: row.decidedBy }),
       );
     return row;
   }

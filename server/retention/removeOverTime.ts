@@ -1,5 +1,4 @@
 import { sql } from "drizzle-orm";
-import { counted } from "@amigo/core/text/sentence";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import {
   KEPT,
@@ -17,6 +16,7 @@ import { record } from "../journal/record";
 import { overArchiveTime } from "../mail/keepClean";
 import { lockRounds } from "../rounds/openRound";
 import { OVER_TIME } from "./overTime";
+import { t } from "../texts/t";
 
 /** Those that must not be removed while a round is worked out or carried out. */
 const UNDER_ROUNDS: ReadonlySet<KeptKind> = new Set(["imports", "seasons"]);
@@ -83,7 +83,11 @@ async function removeKind(
     await record(tx, {
       actor: "Amigo",
       action: "retention",
-      sentence: `${KEPT[kind].name}: ${countKept(kind, count)} older than ${counted(days, "day")} removed, as Settings say`,
+      sentence: t("retention.olderThanRemovedAsSettings", {
+        name: KEPT[kind].name,
+        kind: countKept(kind, count),
+        days,
+      }),
     });
     await notify(tx, "house", "people", "sources", "posts", "rounds");
     return count;

@@ -13,6 +13,7 @@ import { route } from "../http/route";
 import { refuseStale, versionOf } from "../http/version";
 import { record } from "../journal/record";
 import { countOverTime } from "./removeOverTime";
+import { t } from "../texts/t";
 
 /** How long everything is kept. */
 export function retentionRoutes(app: Hono, context: Context): void {
@@ -20,7 +21,7 @@ export function retentionRoutes(app: Hono, context: Context): void {
 
   route(app, context, getRetention, async () => {
     const [own] = await db.select({ keep: house.keep }).from(house);
-    if (own === undefined) throw new Refusal(503, "not-set-up", "This house is not set up yet.");
+    if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
     return pageOf(keepTimes(own.keep));
   });
 
@@ -38,12 +39,19 @@ export function retentionRoutes(app: Hono, context: Context): void {
           actorId: caller.id,
           actor: caller.name,
           action: "change retention",
-          sentence: `${caller.name} changed how long things are kept: ${changed
-            .map((kind) => {
-              const days = body.times[kind];
-              return `${KEPT[kind].name}, ${days === null ? "for good" : `${days} days`}`;
-            })
-            .join("; ")}`,
+          sentence: t("retention.changedHowLongThingsAre", {
+            name: caller.name,
+            changes: changed
+              .map((kind) => {
+                const days = body.times[kind];
+                return t("retention.nameIsdaysForGoodDays", {
+                  kind: KEPT[kind].name,
+                  forGood: days === null,
+                  days,
+                });
+              })
+              .join("; "),
+          }),
           before,
           after: body.times,
         });

@@ -1,6 +1,5 @@
 import { and, eq, inArray, sql } from "drizzle-orm";
 import { applyCauses } from "@amigo/core/step/applyCauses";
-import { counted } from "@amigo/core/text/sentence";
 import type { Database, Queries } from "../db/connect";
 import { account, cause, round } from "../db/schema";
 import { notify } from "../events/events";
@@ -10,6 +9,7 @@ import { record } from "../journal/record";
 import { carryOut, type Actor } from "./carryOut";
 import { keepDerived, lockRounds, openRound } from "./openRound";
 import { refuseGuards } from "./planEdit";
+import { t } from "../texts/t";
 
 /** What was done by bringing lists in step. */
 export interface StepOutcome {
@@ -63,19 +63,25 @@ export async function stepInside(
     .where(and(eq(cause.round, found.number), eq(cause.decision, "accepted"), isChosen))
     .orderBy(cause.position);
   if (accepted.length === 0)
-    throw new Refusal(
-      422,
-      "round/nothing-accepted",
-      "Every cause of this round is held. Accept one first.",
-    );
+    throw new Refusal(422, "round/nothing-accepted", t("rounds.everyCauseOfThisRound"));
   const done = await carryOut(
     tx,
     actor,
-    { round: found.number, seasonId: found.seasonId, words: `Round ${found.number}` },
+    {
+      round: found.number,
+      seasonId: found.seasonId,
+      words: t("rounds.round", { number: found.number }),
+    },
     stand,
     applyCauses(stand, accepted),
   );
-  const sentence = `${actor.name} brought ${counted(done.lists, "list")} in step in round ${found.number}: ${done.joins} joined, ${done.leaves} left`;
+  const sentence = t("rounds.broughtInStepInRound", {
+    name: actor.name,
+    lists: done.lists,
+    number: found.number,
+    joins: done.joins,
+    leaves: done.leaves,
+  });
   await record(tx, {
     actorId: actor.id,
     actor: actor.name,
@@ -136,26 +142,22 @@ async function checkRound(tx: Queries, wanted: WantedStep) {
     .leftJoin(account, eq(account.id, round.closedBy))
     .where(eq(round.number, wanted.round));
   if (found === undefined)
-    throw new Refusal(404, "not-found", `There is no round ${wanted.round}.`);
+    throw new Refusal(404, "not-found", t("rounds.thereIsNoRound", { round: wanted.round }));
   const by = found.closedBy ?? found.closedByName;
   if (found.state === "done")
     throw new Refusal(
       409,
       "round/done",
-      `Round ${found.number} was already carried out${by === "" ? "" : ` by ${by}`}. Nothing was done twice.`,
+      t("rounds.roundWasAlreadyCarriedOut", { number: found.number, unknown: by === "", by }),
     );
   if (found.state === "dropped")
     throw new Refusal(
       409,
       "round/dropped",
-      `Round ${found.number} is no longer needed: the sheets agree with the lists.`,
+      t("rounds.roundIsNoLongerNeeded", { number: found.number }),
     );
   if (found.version !== wanted.version)
-    throw new Refusal(
-      409,
-      "round/changed",
-      "This round has changed since you looked at it. Look once more, then press again.",
-    );
+    throw new Refusal(409, "round/changed", t("rounds.thisRoundHasChangedSince"));
   refuseGuards(found.guards, wanted.passed);
   return { ...found, accepted: found.totals.accepted, held: found.totals.held };
 }

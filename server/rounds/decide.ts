@@ -4,6 +4,7 @@ import { round } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { lockRounds, recountRound } from "./openRound";
+import { t } from "../texts/t";
 
 /**
  * Accepts or holds causes of the open round, and counts it again.
@@ -21,7 +22,11 @@ export async function decide(
       .from(round)
       .where(and(eq(round.number, wanted.round), eq(round.state, "open")));
     if (open === undefined)
-      throw new Refusal(409, "round/done", `Round ${wanted.round} is no longer open.`);
+      throw new Refusal(
+        409,
+        "round/done",
+        t("rounds.roundIsNoLongerOpen", { round: wanted.round }),
+      );
     await tx.execute(
       sql`update cause set decision = ${wanted.decision} from json_array_elements_text(${JSON.stringify(wanted.causes)}::json) as chosen(position) where cause.round = ${open.number} and cause.position = chosen.position::int`,
     );

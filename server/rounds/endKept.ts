@@ -11,6 +11,7 @@ import { carryOut, type Actor } from "./carryOut";
 import { countByList } from "./guardStep";
 import { openRound } from "./openRound";
 import { storeDone } from "./storeDone";
+import { t } from "../texts/t";
 
 /**
  * Ends, as a round of its own that can be taken back, that some addresses are kept on lists until a day that is over. Call it in a
@@ -49,7 +50,7 @@ export async function endKept(
   const done = await carryOut(
     tx,
     actor,
-    { round, seasonId: current.id, words: `Round ${round}, last days that are over` },
+    { round, seasonId: current.id, words: t("rounds.roundLastDaysThatAre", { round }) },
     stand,
     facts,
   );
@@ -57,7 +58,7 @@ export async function endKept(
     actorId: actor.id,
     actor: actor.name,
     action: "last day",
-    sentence: `Round ${round}: ${done.leaves} left ${done.lists === 1 ? "a list" : `${done.lists} lists`} as their last day was over`,
+    sentence: t("rounds.roundLeftAsTheirLast", { round, leaves: done.leaves, lists: done.lists }),
     after: { round, places },
   });
   await openRound(tx);

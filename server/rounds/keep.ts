@@ -1,6 +1,5 @@
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
-import { counted } from "@amigo/core/text/sentence";
 import type { Adding } from "@amigo/core/lists/recipe";
 import type { Database, Queries } from "../db/connect";
 import { cause, fact, greeting, list, listRole, membership, round } from "../db/schema";
@@ -13,6 +12,7 @@ import { admit, outsideWords } from "../membership/outside";
 import { whoBelongs } from "../membership/whoBelongs";
 import type { Actor } from "./carryOut";
 import { lockRounds, openRound, recountOpen } from "./openRound";
+import { t } from "../texts/t";
 
 /** Whom to keep on or off a list, why, and until when. `lastDay` is a calendar date, empty for no end. */
 export interface WantedKeep {
@@ -35,14 +35,21 @@ export async function keepAddress(
     await lockRounds(tx);
     const { listId, address, side, reason, lastDay } = keep;
     if (side === "on") await refuseOrWait(tx, actor, listId, [address]);
-    const until = lastDay === "" ? "" : ` until ${lastDay}`;
+    const until = lastDay === "" ? "" : t("shared.until", { lastDay });
     const { members } = await change(
       tx,
       actor,
       listId,
       [address],
       () => ({ side, reason, by: actor.name, lastDay }),
-      `${actor.name} keeps ${address} ${side} this list${until}${reason === "" ? "" : `: ${reason}`}`,
+      t("rounds.keepsThisList", {
+        name: actor.name,
+        address,
+        side,
+        until,
+        noReason: reason === "",
+        reason,
+      }),
     );
     return { member: members.has(address) };
   });
@@ -61,7 +68,7 @@ export async function letGo(
       listId,
       [address],
       undefined,
-      `${actor.name} no longer keeps ${address} on or off this list; the sheets decide again`,
+      t("rounds.noLongerKeepsOnOr", { name: actor.name, address }),
     );
     return { member: members.has(address) };
   });
@@ -157,7 +164,11 @@ export async function addMembersIn(
       actor: actor.name,
       action: "wait",
       listId,
-      sentence: `${actor.name} would put ${counted(waiting.size, "outside address", "outside addresses")} on this list once a lead agrees: ${reason}`,
+      sentence: t("rounds.wouldPutOnThisList", {
+        name: actor.name,
+        addresses: waiting.size,
+        reason,
+      }),
       after: { waiting: [...waiting] },
     });
   }
@@ -176,7 +187,7 @@ export async function addMembersIn(
       actor: actor.name,
       action: "ask",
       listId,
-      sentence: `${actor.name} asked ${counted(now.length, "address", "addresses")} whether they want to be on this list: ${reason}`,
+      sentence: t("rounds.askedWhetherTheyWantTo", { name: actor.name, now: now.length, reason }),
       after: { asked: now },
     });
     return { ...answer, asked: now };
@@ -187,7 +198,13 @@ export async function addMembersIn(
     listId,
     now,
     (address) => ({ side: "on", reason: reasons?.get(address) ?? reason, by: actor.name, lastDay }),
-    `${actor.name} put ${counted(now.length, "address", "addresses")} on this list${lastDay === "" ? "" : ` until ${lastDay}`}: ${reason}`,
+    t("rounds.putOnThisList", {
+      name: actor.name,
+      addresses: now.length,
+      noLastDay: lastDay === "",
+      lastDay,
+      reason,
+    }),
   );
   if (how === "welcome") await welcome(tx, listId, now, words);
   return { ...answer, added: now };
@@ -211,7 +228,12 @@ async function refuseOrWait(
     throw new Refusal(
       422,
       "keep/outside",
-      `${first}${refused.size > 1 ? ` and ${refused.size - 1} more are` : " is"} outside your domains, and ${outsideWords(own.rules)}.`,
+      t("rounds.outsideYourDomainsAnd", {
+        first,
+        hasMore: refused.size > 1,
+        more: refused.size - 1,
+        why: outsideWords(own.rules),
+      }),
       "outside",
     );
   const [leads] =
@@ -255,15 +277,20 @@ export async function agree(
       )
       .returning();
     if (rows.length === 0)
-      throw new Refusal(409, "agree/done", "Somebody has decided on this already.");
+      throw new Refusal(409, "agree/done", t("rounds.somebodyHasDecidedOnThis"));
     for (const { address, reason, lastDay, by, words } of yes ? rows : []) {
       await change(
         tx,
         actor,
         listId,
         [address],
-        () => ({ side: "on", reason: `${reason} (${actor.name} agreed)`, by, lastDay }),
-        `${actor.name} agreed that ${address} comes onto this list, as ${by} wanted`,
+        () => ({
+          side: "on",
+          reason: t("rounds.reasonAgreedBy", { reason: reason, by: actor.name }),
+          by,
+          lastDay,
+        }),
+        t("rounds.agreedThatComesOntoThis", { name: actor.name, address, by }),
       );
       if (words !== null) await welcome(tx, listId, [address], words);
     }
@@ -273,7 +300,7 @@ export async function agree(
         actor: actor.name,
         action: "not agreed",
         listId,
-        sentence: `${actor.name} did not agree to ${counted(rows.length, "address", "addresses")} on this list`,
+        sentence: t("rounds.didNotAgreeToOn", { name: actor.name, rows: rows.length }),
         after: { addresses: rows.map(({ address }) => address) },
       });
     await notify(tx, "board");
@@ -301,8 +328,8 @@ export async function answerAsk(
         { id: null, name: address },
         listId,
         [address],
-        () => ({ side: "on", reason: `${reason} (asked by ${by}, said yes)`, by, lastDay }),
-        `${address} was asked by ${by} and said yes`,
+        () => ({ side: "on", reason: t("rounds.askedBySaidYes", { reason, by }), by, lastDay }),
+        t("rounds.wasAskedByAndSaid", { address, by }),
       );
       if (words !== null) await welcome(tx, listId, [address], words);
       return { member: true };
@@ -326,7 +353,7 @@ export async function answerAsk(
       actor: address,
       action: "said yes",
       listId,
-      sentence: `${address} was asked and said yes`,
+      sentence: t("rounds.wasAskedAndSaidYes", { address }),
     });
     await notify(tx, "board", "people");
     return { member: true };
@@ -349,12 +376,7 @@ async function change(
     .from(list)
     .where(eq(list.id, listId));
   if (own === undefined) throw notFound("list");
-  if (own.closedAt !== null)
-    throw new Refusal(
-      409,
-      "list/closed",
-      "This list is closed, so nobody comes onto it or leaves it. Open it again first.",
-    );
+  if (own.closedAt !== null) throw new Refusal(409, "list/closed", t("rounds.thisListIsClosedSo"));
   const old = (await tx
     .select(factColumns)
     .from(fact)

@@ -17,6 +17,7 @@ import { notify } from "../events/events";
 import { loadByHand, loadFacts } from "../facts/queries";
 import { currentRecords, latestReadings, type FreshReading } from "../readings/queries";
 import { countByList, guardStep, sourcesBefore } from "./guardStep";
+import { t } from "../texts/t";
 
 /** Rounds are opened, decided and carried out one at a time; this lock orders them in the database. */
 const ROUND_LOCK = 7_204_118;
@@ -72,16 +73,16 @@ export async function openRound(
       met: undefined,
     };
 
-  tell("Fetching what stands", 0.3);
+  tell(t("rounds.fetchingWhatStands"), 0.3);
   const stand = await loadFacts(tx, current.id);
   const sources = await currentRecords(tx, readings, fresh);
-  tell("Knowing the people behind the rows", 0.4);
+  tell(t("rounds.knowingThePeopleBehindThe"), 0.4);
   const derived = deriveFacts(sources, stand, {
     studentAddress: settings.studentAddress,
     ...(await loadByHand(tx, current.id)),
   });
   const proposed = carryByHand(stand, derived.facts, today);
-  tell("Finding what has changed", 0.55);
+  tell(t("rounds.findingWhatHasChanged"), 0.55);
   const causes = sources.length === 0 ? [] : findCauses(stand, proposed);
   await storeQuestions(tx, current.id, derived.questions);
   await tx.update(season).set({ derivedFrom }).where(eq(season.id, current.id));
@@ -131,7 +132,7 @@ export async function openRound(
     if (made === undefined) throw new Error("the round was not made");
     number = made.number;
   }
-  tell("Working out what each list gains and loses", 0.65);
+  tell(t("rounds.workingOutWhatEachList"), 0.65);
   const index = sharedIndex(proposed);
   const rows = causes.map((found, position): CauseRow => ({
     ...found,
@@ -141,7 +142,7 @@ export async function openRound(
     history: decisions.get(found.key)?.history ?? "",
   }));
   const plan = await countRound(tx, { number, seasonId: current.id, stand, rows });
-  tell("Writing the round down", 0.8);
+  tell(t("rounds.writingTheRoundDown"), 0.8);
   await storeCauses(tx, number, rows, plan);
   await notify(tx, "rounds", "board");
   return { number, causes: causes.length, met };
@@ -224,7 +225,7 @@ async function earlierDecisions(tx: Queries, seasonId: number): Promise<Decision
         and (done.closed_at, done.number) > (held.closed_at, held.number))
     order by held.closed_at, held.number`);
   for (const { key, history, round: number, by, undone } of rows) {
-    const was = `${undone ? "Taken back" : "Held"} in round ${number}${by === "" ? "" : ` by ${by}`}.`;
+    const was = t("rounds.inRound", { undone: undone, number, unknown: by === "", by });
     decisions.set(key, {
       decision: "held",
       history: [history, was].filter((part) => part !== "").join(" "),

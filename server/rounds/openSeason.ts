@@ -6,7 +6,6 @@ import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import type { Cause } from "@amigo/core/step/cause";
 import { ListBook, membersOf } from "@amigo/core/step/listMembers";
-import { counted } from "@amigo/core/text/sentence";
 import type { Database, Queries } from "../db/connect";
 import { cohort, fact, house, list, round, season, type RoundTotals } from "../db/schema";
 import { notify } from "../events/events";
@@ -18,6 +17,7 @@ import { carryOut, type Actor, type CarriedOut } from "./carryOut";
 import { lockRounds, openRound } from "./openRound";
 import { causeLines, type EditPlan } from "./planEdit";
 import { storeDone } from "./storeDone";
+import { t } from "../texts/t";
 
 /** What opening the next season would do. */
 export interface SeasonPlan extends EditPlan {
@@ -31,13 +31,13 @@ async function plan(tx: Queries, wanted: SeasonPlanWanted) {
   const [current] = await tx.select().from(season).where(eq(season.current, true));
   const [settings] = await tx.select().from(house);
   if (current === undefined || settings === undefined)
-    throw new Refusal(503, "not-set-up", "This house has no current season.");
+    throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
   const [same] = await tx.select().from(season).where(eq(season.label, wanted.label));
   if (same !== undefined && (same.current || same.overOn !== null))
     throw new Refusal(
       409,
       "season/there",
-      `There is a season ${wanted.label} already. Give the next one another name.`,
+      t("rounds.thereIsASeasonAlready", { label: wanted.label }),
       "label",
     );
   const names = new Set<string>();
@@ -45,12 +45,7 @@ async function plan(tx: Queries, wanted: SeasonPlanWanted) {
     if (name === null) continue;
     const own = `${key.slice(0, key.indexOf(":"))} ${name.toLowerCase()}`;
     if (names.has(own))
-      throw new Refusal(
-        422,
-        "season/twice",
-        `Two of them would be called "${name}". Give each a name of its own, or drop one and send its students to the other.`,
-        "cohorts",
-      );
+      throw new Refusal(422, "season/twice", t("rounds.twoOfThemWouldBe", { name }), "cohorts");
     names.add(own);
   }
   const today = dayIn(settings.timeZone, new Date());
@@ -106,15 +101,15 @@ function causesOf(
   });
   const people =
     wanted.students === "left for the roster"
-      ? "left for the roster to place"
+      ? t("rounds.leftForTheRosterTo")
       : wanted.students === "one level up"
-        ? "one level up"
-        : "as they are";
+        ? t("rounds.oneLevelUp")
+        : t("rounds.asTheyAre");
   return [
     one(
       wanted.label,
-      `Season ${wanted.label}`,
-      `begins with ${counted(next.students, "student")}, ${people}; ${counted(lists, "list")} of ${label} ${lists === 1 ? "is" : "are"} over or go on`,
+      t("rounds.season", { label: wanted.label }),
+      t("rounds.beginsWithOfOverOr", { students: next.students, people, lists, label }),
       "season",
     ),
     ...wanted.cohorts.flatMap(({ key, name, students }) => {
@@ -125,14 +120,14 @@ function causesOf(
         name === null
           ? "dropped"
           : name === value.name
-            ? "carried over"
-            : `carried over as ${name}`;
+            ? t("rounds.carriedOver")
+            : t("rounds.carriedOverAs", { name });
       const going =
         to === undefined || (wanted.students === "left for the roster" && value.kind === "class")
-          ? "without its students"
+          ? t("rounds.withoutItsStudents")
           : students === key
-            ? "with its students"
-            : `its students go to ${to}`;
+            ? t("rounds.withItsStudents")
+            : t("rounds.itsStudentsGoTo", { to });
       return [
         one(
           key,
@@ -174,11 +169,7 @@ export async function openSeason(
     await lockRounds(tx);
     const { current, same, today, next, totals, causes } = await plan(tx, wanted);
     if (current.version !== version)
-      throw new Refusal(
-        409,
-        "edit/changed",
-        "Something has changed since you previewed this. Preview it again, then confirm.",
-      );
+      throw new Refusal(409, "edit/changed", t("rounds.somethingHasChangedSinceYou"));
     await tx
       .update(round)
       .set({ state: "dropped", closedAt: sql`clock_timestamp()` })
@@ -213,7 +204,7 @@ export async function openSeason(
     const done = await carryOut(
       tx,
       actor,
-      { round: number, seasonId: opened.id, words: `Round ${number}` },
+      { round: number, seasonId: opened.id, words: t("rounds.round", { number }) },
       new Map(),
       next.facts,
     );
@@ -221,7 +212,13 @@ export async function openSeason(
       actorId: actor.id,
       actor: actor.name,
       action: "open season",
-      sentence: `${actor.name} opened the season ${wanted.label} in round ${number}: ${counted(done.listsMade, "list")} made, the lists of ${current.label} closed`,
+      sentence: t("rounds.openedTheSeasonInRound", {
+        name: actor.name,
+        label: wanted.label,
+        number,
+        listsMade: done.listsMade,
+        before: current.label,
+      }),
       before: { season: current.label },
       after: { season: wanted.label, students: next.students },
     });
@@ -302,7 +299,13 @@ export async function takeSeasonBack(
     actorId: actor.id,
     actor: actor.name,
     action: "take back",
-    sentence: `${actor.name} took back the opening of the season ${to} by round ${number}: ${from} is current again with ${counted(reopened.length, "list")}`,
+    sentence: t("rounds.tookBackTheOpeningOf", {
+      name: actor.name,
+      to,
+      number,
+      from,
+      reopened: reopened.length,
+    }),
     before: { season: to },
     after: { season: from },
   });
@@ -333,16 +336,15 @@ export async function seasonToTakeBack(
     throw new Refusal(
       409,
       "season/used",
-      `${later.length === 1 ? "Round" : "Rounds"} ${later.map(({ number }) => number).join(", ")} ${later.length === 1 ? "was" : "were"} carried out in the new season since. Take ${later.length === 1 ? "it" : "them"} back first.`,
+      t("rounds.carriedOutInTheNew", {
+        count: later.length,
+        numbers: later.map(({ number }) => number).join(", "),
+      }),
     );
   const [to] = await tx.select().from(season).where(eq(season.id, opening.seasonId));
   const [from] = await tx.select().from(season).where(eq(season.id, opening.opensAfter));
   if (to?.current !== true)
-    throw new Refusal(
-      409,
-      "season/past",
-      "A later season is current by now, so the opening of this one can't be undone.",
-    );
+    throw new Refusal(409, "season/past", t("rounds.aLaterSeasonIsCurrent"));
   const [kept] = await tx
     .select({ id: fact.id })
     .from(fact)
@@ -352,7 +354,7 @@ export async function seasonToTakeBack(
     throw new Refusal(
       409,
       "season/removed",
-      `The roster of ${from?.label ?? "the season before"} was removed after the time that Settings say (Retention), so it can't become current again.`,
+      t("rounds.theRosterOfWasRemoved", { label: from?.label ?? t("rounds.theSeasonBefore") }),
     );
   const [lists] = await tx
     .select({ count: sql<number>`count(*)`.mapWith(Number) })

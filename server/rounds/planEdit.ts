@@ -41,6 +41,8 @@ import { countByList, guardStep } from "./guardStep";
 import { describeCause, lockRounds, recountOpen } from "./openRound";
 import { checkReach, type Editor } from "./reach";
 import { storeDone } from "./storeDone";
+import { noAddress } from "../texts/noAddress";
+import { t } from "../texts/t";
 
 /** What an edit would do today. */
 export interface EditPlan {
@@ -70,7 +72,7 @@ async function plan(
   const [current] = await tx.select().from(season).where(eq(season.current, true));
   const [settings] = await tx.select().from(house);
   if (current === undefined || settings === undefined)
-    throw new Refusal(503, "not-set-up", "This house has no current season.");
+    throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
   const naming = await houseNaming(tx, current.id, dayIn(settings.timeZone, new Date()));
   const stand = await loadFacts(tx, current.id);
   const standing = indexFacts(stand);
@@ -199,13 +201,9 @@ export async function carryOutEdit(
     await lockRounds(tx);
     const planned = await plan(tx, edit, editor);
     if (planned.version !== version)
-      throw new Refusal(
-        409,
-        "edit/changed",
-        "Something has changed since you previewed this. Preview it again, then confirm.",
-      );
+      throw new Refusal(409, "edit/changed", t("rounds.somethingHasChangedSinceYou"));
     if (planned.causes.length === 0)
-      throw new Refusal(409, "edit/nothing", "This changes nothing: everything is so already.");
+      throw new Refusal(409, "edit/nothing", t("rounds.thisChangesNothingEverythingIs"));
     refuseGuards(planned.guards, passed);
     return doEdit(tx, editor, planned);
   });
@@ -253,7 +251,7 @@ async function doEdit(
   const done = await carryOut(
     tx,
     actor,
-    { round: number, seasonId: planned.seasonId, words: `Round ${number}` },
+    { round: number, seasonId: planned.seasonId, words: t("rounds.round", { number }) },
     planned.stand,
     planned.facts,
   );
@@ -266,7 +264,15 @@ async function doEdit(
     actorId: actor.id,
     actor: actor.name,
     action: "edit lists",
-    sentence: `${actor.name} changed ${planned.causes[0]?.title ?? "the lists"}${planned.causes.length > 1 ? ` and ${planned.causes.length - 1} more` : ""} in round ${number}${parts.length === 0 ? "" : `: lists ${parts.join(", ")}`}`,
+    sentence: t("rounds.changedInRound", {
+      name: actor.name,
+      title: planned.causes[0]?.title ?? t("rounds.theLists"),
+      hasMore: planned.causes.length > 1,
+      more: planned.causes.length - 1,
+      number,
+      count: parts.length,
+      lists: parts.join(", "),
+    }),
     before: { causes: planned.causes.map(({ key }) => key).slice(0, 200) },
     after: { made, lists: planned.lists.length },
   });
@@ -285,7 +291,11 @@ export function refuseGuards(
     throw new Refusal(
       422,
       "round/guard",
-      `A safety check stops this: ${standing.about} ${standing.sentence} Type ${standing.count} beside it to confirm.`,
+      t("rounds.aSafetyCheckStopsThis", {
+        about: standing.about,
+        sentence: standing.sentence,
+        count: standing.count,
+      }),
       standing.id,
     );
 }
@@ -310,7 +320,7 @@ function checkEdit(
       throw new Refusal(
         422,
         "edit/audience",
-        `The audience is not right at sign ${fault.at + 1}: ${fault.sentence}`,
+        t("rounds.theAudienceIsNotRight", { sign: fault.at + 1, sentence: fault.sentence }),
         field,
       );
   };
@@ -323,7 +333,7 @@ function checkEdit(
       throw new Refusal(
         422,
         "edit/condition",
-        `The condition is not right at sign ${fault.at + 1}: ${fault.sentence}`,
+        t("rounds.theConditionIsNotRight", { sign: fault.at + 1, sentence: fault.sentence }),
         "condition",
       );
     const pattern = readPattern(value.pattern);
@@ -332,7 +342,7 @@ function checkEdit(
       throw new Refusal(
         422,
         "edit/point",
-        `There are no posting rules called "${value.preset}".`,
+        t("rounds.thereAreNoPostingRules", { preset: value.preset }),
         "preset",
       );
     for (const rule of RULE_IDS) {
@@ -348,7 +358,7 @@ function checkEdit(
       throw new Refusal(
         422,
         "edit/list",
-        `There is no list "${strange.slice(0, 80)}" that could get a name.`,
+        t("rounds.thereIsNoListThat", { key: strange.slice(0, 80) }),
         "names",
       );
   }
@@ -391,18 +401,13 @@ function checkHouse(
       throw new Refusal(
         422,
         "edit/bound",
-        `What is usual must be among what is allowed: "${wordsOf(rule, bound.usual)}" is not.`,
+        t("rounds.whatIsUsualMustBe", { rule: wordsOf(rule, bound.usual) }),
         key,
       );
   }
   for (const [id, preset] of Object.entries(presets)) {
     if (isAmigos(id))
-      throw new Refusal(
-        422,
-        "edit/preset",
-        "This preset is Amigo's own. Make one of your own beside it.",
-        "presets",
-      );
+      throw new Refusal(422, "edit/preset", t("rounds.thisPresetIsAmigosOwn"), "presets");
     const bad =
       preset === null
         ? undefined
@@ -418,7 +423,7 @@ function checkHouse(
       throw new Refusal(
         409,
         "edit/preset",
-        `${user.title} has these posting rules. Give its lists and recipes others first.`,
+        t("rounds.hasThesePostingRulesGive", { title: user.title }),
         "presets",
       );
   }
@@ -439,11 +444,11 @@ function checkList(
     throw new Refusal(
       422,
       "edit/list",
-      `There is no list "${key.slice(0, 80)}", and no recipe makes one of that key.`,
+      t("rounds.thereIsNoListAnd", { key: key.slice(0, 80) }),
       "lists",
     );
   if (parts === undefined && !(after.lists.get(key)?.has("title") ?? false))
-    throw new Refusal(422, "edit/list", "Give the list a display name.", "title");
+    throw new Refusal(422, "edit/list", t("rounds.giveTheListADisplay"), "title");
   for (const [point, value] of Object.entries(points) as [ListPoint, string | null][]) {
     const fault =
       value === null
@@ -457,12 +462,7 @@ function checkList(
   for (const address of keep) {
     const read = readAddress(address, new Map());
     if (read.answer !== "clean" || read.address !== address)
-      throw new Refusal(
-        422,
-        "edit/address",
-        `"${address.slice(0, 100)}" is no address${read.answer === "unusable" ? `: ${read.why}` : `; did you mean ${read.address}?`}`,
-        "keep",
-      );
+      throw new Refusal(422, "edit/address", noAddress(address, read), "keep");
   }
 }
 
@@ -506,7 +506,11 @@ function checkRules(edit: Edit, standing: FactIndex, after: FactIndex, insideDom
       throw new Refusal(
         422,
         "edit/house-rule",
-        `${list.title}: ${boundSentence(list.kind, refused.rule, refused.bound)} A coordinator can change that in Settings, or allow "${wordsOf(refused.rule, refused.chosen)}" for this list alone.`,
+        t("rounds.aCoordinatorCanChangeThat", {
+          title: list.title,
+          kind: boundSentence(list.kind, refused.rule, refused.bound),
+          rule: wordsOf(refused.rule, refused.chosen),
+        }),
         refused.rule,
       );
     const [broken] = freshlyBroken(list.key, before, wanted, standing, after, insideDomain);
@@ -535,7 +539,12 @@ function checkKept(edit: Edit, after: FactIndex, insideDomain: string): void {
       throw new Refusal(
         422,
         "edit/outside",
-        `${strange[0]}${strange.length > 1 ? ` and ${strange.length - 1} more are` : " is"} outside your domains, and ${outsideWords(rules)}.`,
+        t("rounds.outsideYourDomainsAnd2", {
+          first: strange[0],
+          hasMore: strange.length > 1,
+          more: strange.length - 1,
+          why: outsideWords(rules),
+        }),
         "outside",
       );
   }
@@ -562,7 +571,7 @@ function checkNames(
       throw new Refusal(
         422,
         "edit/name",
-        `Both ${twin} and ${title} would be called "${name}". Give one of them another name.`,
+        t("rounds.bothAndWouldBeCalled", { twin, title, name }),
         "name",
       );
     names.set(name, title);
@@ -584,7 +593,7 @@ function checkNames(
       throw new Refusal(
         422,
         "edit/convention",
-        `The house's convention binds: ${title} is called "${made.proposal}". A coordinator can change the convention in Settings, or allow another name for this list alone.`,
+        t("rounds.theHousesConventionBindsIs", { title, proposal: made.proposal }),
         "convention",
       );
   }

@@ -11,6 +11,7 @@ import type { Queries } from "../db/connect";
 import { list, listRole, site } from "../db/schema";
 import { Refusal } from "../http/fault";
 import { knownPeople } from "../membership/knownPeople";
+import { t } from "../texts/t";
 
 /** Who edits lists, and with what right. */
 export interface Editor {
@@ -23,9 +24,6 @@ export interface Editor {
 export function editorOf({ id, name, role, siteId }: Caller): Editor {
   return { id, name, role, siteId };
 }
-
-const ONLY_COORDINATORS =
-  "Only a coordinator can change recipes, the naming convention and the house rules.";
 
 /**
  * Refuses an edit beyond what somebody may: a coordinator everything; a site coordinator the lists of their site; and
@@ -40,7 +38,8 @@ export async function checkReach(
   seasonId: number,
 ): Promise<void> {
   if (editor.role === "coordinator") return;
-  if (edit.what !== "lists") throw new Refusal(403, "edit/reach", ONLY_COORDINATORS);
+  if (edit.what !== "lists")
+    throw new Refusal(403, "edit/reach", t("rounds.onlyACoordinatorCanChange"));
   const keys = edit.lists.map(({ key }) => key);
   const rows = await tx
     .select({ key: list.key, siteId: list.siteId, role: listRole.role })
@@ -57,7 +56,7 @@ export async function checkReach(
           .where(and(eq(site.id, editor.siteId)));
   for (const { key, points, allow } of edit.lists) {
     if (allow !== undefined && Object.keys(allow).length > 0)
-      throw new Refusal(403, "edit/reach", ONLY_COORDINATORS);
+      throw new Refusal(403, "edit/reach", t("rounds.onlyACoordinatorCanChange"));
     const row = there.get(key);
     const wanted = wantedList(after, key);
     const isOfSite =
@@ -70,21 +69,16 @@ export async function checkReach(
       throw new Refusal(
         403,
         "edit/reach",
-        `You do not lead ${wanted?.title ?? "this list"}, so only its leads and coordinators can change it.`,
+        t("rounds.youDoNotLeadSo", { title: wanted?.title ?? t("rounds.thisList") }),
       );
     if (row === undefined && listKeyParts(key) !== undefined && !isOfSite)
-      throw new Refusal(403, "edit/reach", ONLY_COORDINATORS);
+      throw new Refusal(403, "edit/reach", t("rounds.onlyACoordinatorCanChange"));
     if (
       row === undefined &&
       listKeyParts(key) === undefined &&
       !(points.leads ?? "").split(" ").includes(staffId(editor.id))
     )
-      throw new Refusal(
-        403,
-        "edit/reach",
-        "Whoever makes a list leads it: stay among its leads. A coordinator can name others alone.",
-        "leads",
-      );
+      throw new Refusal(403, "edit/reach", t("rounds.whoeverMakesAListLeads"), "leads");
     if (
       wanted === undefined ||
       (points.audience ?? "") === "" ||
@@ -97,7 +91,10 @@ export async function checkReach(
       throw new Refusal(
         403,
         "edit/reach",
-        `This audience reaches people who are on no list that you lead, such as ${after.people.get(stranger.person.id)?.role === "staff" ? nameOf(stranger.person) : "some that you do not know of"}. Narrow it to your own classes, or ask a coordinator to make the list.`,
+        t("rounds.thisAudienceReachesPeopleWho", {
+          role: after.people.get(stranger.person.id)?.role,
+          person: nameOf(stranger.person),
+        }),
         "audience",
       );
   }

@@ -28,6 +28,7 @@ import { existingLists } from "../membership/existingLists";
 import { houseNaming, nameMissing } from "../membership/nameWanted";
 import { classesJoined } from "./classesJoined";
 import { planTakeBack } from "./takeBack";
+import { t } from "../texts/t";
 
 export function roundRoutes(app: Hono, context: Context): void {
   const { db, desk } = context;
@@ -246,7 +247,10 @@ function aboutSubject(
   const person = index.people.get(found.subject);
   if (person === undefined) return "";
   if (person.role !== "student") return [...person.addresses].join(", ");
-  return [`Student ${person.number}`.trim(), person.level === "" ? "" : `level ${person.level}`]
+  return [
+    t("rounds.student", { number: person.number }).trim(),
+    person.level === "" ? "" : t("shared.level", { level: person.level }),
+  ]
     .filter((part) => part !== "")
     .join(", ");
 }

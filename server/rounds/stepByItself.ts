@@ -1,8 +1,8 @@
 import { eq } from "drizzle-orm";
-import { counted } from "@amigo/core/text/sentence";
 import type { Queries } from "../db/connect";
 import { cause, round, source } from "../db/schema";
 import { stepInside } from "./bringInStep";
+import { t } from "../texts/t";
 
 /**
  * Carries out by itself what sources that may do so have brought, where no guard stands. What comes from other
@@ -15,10 +15,14 @@ export async function stepByItself(tx: Queries, name: string): Promise<string> {
     .select({ number: round.number, version: round.version, guards: round.guards })
     .from(round)
     .where(eq(round.state, "open"));
-  if (open === undefined) return "nothing changes";
+  if (open === undefined) return t("shared.nothingChanges");
   const [guard] = open.guards;
   if (guard !== undefined)
-    return `a safety check stops round ${open.number}: ${guard.about} ${guard.sentence}`;
+    return t("rounds.aSafetyCheckStopsRound", {
+      number: open.number,
+      about: guard.about,
+      sentence: guard.sentence,
+    });
   const own = new Set(
     (await tx.select({ id: source.id }).from(source).where(eq(source.mode, "itself"))).map(
       ({ id }) => id,
@@ -34,7 +38,7 @@ export async function stepByItself(tx: Queries, name: string): Promise<string> {
     )
     .map(({ position }) => position);
   if (only.length === 0)
-    return `${counted(causes.length, "cause")} of round ${open.number} ${causes.length === 1 ? "waits" : "wait"} for a person`;
+    return t("rounds.ofRoundForAPerson", { causes: causes.length, number: open.number });
   const {
     lists,
     joins,
@@ -45,5 +49,5 @@ export async function stepByItself(tx: Queries, name: string): Promise<string> {
     { id: null, name: `Amigo (by itself, from ${name})` },
     { round: open.number, version: open.version, passed: {}, only },
   );
-  return `round ${number} brought ${counted(lists, "list")} in step by itself: ${joins} joined, ${leaves} left`;
+  return t("rounds.roundBroughtInStepBy", { number, lists, joins, leaves });
 }

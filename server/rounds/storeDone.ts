@@ -6,6 +6,7 @@ import { cause, round, roundList, type RoundTotals } from "../db/schema";
 import type { Actor } from "./carryOut";
 import { countByList } from "./guardStep";
 import { describeCause } from "./openRound";
+import { t } from "../texts/t";
 
 /** A round that is decided and carried out in one go, as it is written down. */
 export interface DoneRound {
@@ -42,7 +43,8 @@ export async function storeDone(
     })
     .returning({ number: round.number });
   if (made === undefined) throw new Error("the round was not made");
-  const history = takesBack === undefined ? "" : `Takes back round ${takesBack.round}.`;
+  const history =
+    takesBack === undefined ? "" : t("rounds.takesBackRound", { round: takesBack.round });
   const rows = causes.map((own, position) => ({
     ...own,
     ...describeCause(own, changes.get(own.key) ?? []),

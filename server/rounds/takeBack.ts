@@ -7,7 +7,6 @@ import { findCauses } from "@amigo/core/step/findCauses";
 import type { StandingGuard } from "@amigo/core/step/guards/guard";
 import { planRound } from "@amigo/core/step/planRound";
 import { takeBack as undo } from "@amigo/core/step/takeBack";
-import { counted } from "@amigo/core/text/sentence";
 import type { Database, Queries } from "../db/connect";
 import { round, season, type RoundTotals } from "../db/schema";
 import { notify } from "../events/events";
@@ -20,6 +19,7 @@ import { lockRounds, openRound } from "./openRound";
 import { seasonToTakeBack, takeSeasonBack } from "./openSeason";
 import { refuseGuards } from "./planEdit";
 import { storeDone } from "./storeDone";
+import { t } from "../texts/t";
 
 /** What taking a round back would do today. */
 export interface TakeBackPlan {
@@ -41,11 +41,7 @@ async function roundToTakeBack(tx: Queries, number: number) {
   const [found] = await tx.select().from(round).where(eq(round.number, number));
   if (found === undefined) throw notFound("round");
   if (found.state !== "done")
-    throw new Refusal(
-      409,
-      "round/not-done",
-      `Round ${number} was not carried out, so there is nothing to undo.`,
-    );
+    throw new Refusal(409, "round/not-done", t("rounds.roundWasNotCarriedOut", { number }));
   const [later] = await tx
     .select({ number: round.number })
     .from(round)
@@ -54,7 +50,7 @@ async function roundToTakeBack(tx: Queries, number: number) {
     throw new Refusal(
       409,
       "round/taken-back",
-      `Round ${number} was undone already, by round ${later.number}.`,
+      t("rounds.roundWasUndoneAlreadyBy", { number, later: later.number }),
     );
   return found;
 }
@@ -69,7 +65,10 @@ async function plan(tx: Queries, found: typeof round.$inferSelect) {
     throw new Refusal(
       409,
       "round/other-season",
-      `Round ${number} belongs to another season than ${current?.label ?? "the current one"}, and its lists are closed.`,
+      t("rounds.roundBelongsToAnotherSeason", {
+        number,
+        label: current?.label ?? t("rounds.theCurrentOne"),
+      }),
     );
   const stand = await loadFacts(tx, found.seasonId);
   const { began, ended } = await factsOfRound(tx, found.seasonId, number);
@@ -133,9 +132,18 @@ export async function planTakeBack(db: Queries, number: number): Promise<TakeBac
       seasonId: found.seasonId,
       opensAfter: found.opensAfter,
     });
-    const detail = `is undone; ${from} is current again and ${counted(lists, "list")} of it ${lists === 1 ? "opens" : "open"} again`;
+    const detail = t("rounds.isUndoneIsCurrentAgain", { from, lists });
     return {
-      causes: [{ kind: "season", title: `Season ${to}`, detail, joins: 0, leaves: 0, replaced: 0 }],
+      causes: [
+        {
+          kind: "season",
+          title: t("rounds.season2", { to }),
+          detail,
+          joins: 0,
+          leaves: 0,
+          replaced: 0,
+        },
+      ],
       totals: { joins: 0, leaves: 0, replaced: 0, lists, accepted: 1, held: 0 },
       guards: [],
       leftAlone: [],
@@ -191,7 +199,7 @@ export async function takeBack(
       throw new Refusal(
         409,
         "round/nothing-left",
-        `Nothing of round ${wanted.round} stands any more, so there is nothing to undo.`,
+        t("rounds.nothingOfRoundStandsAny", { round: wanted.round }),
       );
     refuseGuards(guards, wanted.passed);
     const number = await storeDone(tx, actor, {
@@ -204,7 +212,11 @@ export async function takeBack(
     const done = await carryOut(
       tx,
       actor,
-      { round: number, seasonId, words: `Round ${number}, which takes back round ${wanted.round}` },
+      {
+        round: number,
+        seasonId,
+        words: t("rounds.roundWhichTakesBackRound", { number, round: wanted.round }),
+      },
       stand,
       facts,
     );
@@ -212,7 +224,14 @@ export async function takeBack(
       actorId: actor.id,
       actor: actor.name,
       action: "take back",
-      sentence: `${actor.name} took back round ${wanted.round} by round ${number}: ${counted(done.lists, "list")}, ${done.joins} joined, ${done.leaves} left`,
+      sentence: t("rounds.tookBackRoundByRound", {
+        name: actor.name,
+        round: wanted.round,
+        number,
+        lists: done.lists,
+        joins: done.joins,
+        leaves: done.leaves,
+      }),
       before: { round: wanted.round },
       after: { round: number, leftAlone },
     });
@@ -236,17 +255,25 @@ function sentenceOf(
   const who = name(fact.subject);
   const what =
     fact.kind === "enrolment"
-      ? `${who} in ${name(fact.ref)}`
+      ? t("rounds.in", { who, class: name(fact.ref) })
       : fact.kind === "tie"
-        ? `${who} as guardian of ${name(fact.ref)}`
+        ? t("rounds.asGuardianOf", { who, student: name(fact.ref) })
         : fact.kind === "address"
-          ? `${who}'s address ${fact.ref}`
+          ? t("rounds.sAddress", { who, address: fact.ref })
           : fact.kind === "cohort"
             ? `${who}`
             : fact.kind === "kept"
-              ? `${fact.ref}, kept ${fact.value.side} a list`
-              : `${who}${fact.kind === "student" || fact.kind === "guardian" || fact.kind === "staff" || fact.kind === "recipe" ? "" : `'s ${fact.kind === "list" ? POINT_WORDS[fact.ref] : fact.kind}`}`;
+              ? t("rounds.keptAList", { address: fact.ref, side: fact.value.side })
+              : t("rounds.whoIskindSValue", {
+                  who,
+                  isWhole:
+                    fact.kind === "student" ||
+                    fact.kind === "guardian" ||
+                    fact.kind === "staff" ||
+                    fact.kind === "recipe",
+                  value: fact.kind === "list" ? POINT_WORDS[fact.ref] : fact.kind,
+                });
   return why === "changed since"
-    ? `${what}: changed since, so it stays as it is today.`
-    : `${what}: not brought back, for whom it belongs to is gone.`;
+    ? t("rounds.changedSinceSoItStays", { what })
+    : t("rounds.notBroughtBackForWhom", { what });
 }

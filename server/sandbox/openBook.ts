@@ -1,6 +1,7 @@
 import type { FileFault, Workbook } from "@amigo/core/sheet/sheet";
 import { Refusal } from "../http/fault";
 import { sandbox, SandboxEnded } from "./sandbox";
+import { t } from "../texts/t";
 
 /** The refusal's type where a file has ended the process that was to open it. */
 export const ENDED_READER = "reading/ended-reader";
@@ -16,7 +17,7 @@ export async function openBook(bytes: Uint8Array): Promise<Workbook> {
       ? new Refusal(
           422,
           ENDED_READER,
-          `This file can't be opened safely: it takes more ${failure.by === "time" ? "time" : "memory"} than any sheet of its size should. It wasn't imported, and nothing was changed. Save the sheet again from your spreadsheet program, or as CSV, and try that.`,
+          t("sandbox.thisFileCantBeOpened", { by: failure.by }),
           "file",
         )
       : failure;

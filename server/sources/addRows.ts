@@ -1,6 +1,5 @@
 import { and, desc, eq, sql } from "drizzle-orm";
 import Papa from "papaparse";
-import { counted } from "@amigo/core/text/sentence";
 import type { ReadingPlan } from "@amigo/core/sheet/readTable";
 import type { HelpedSource } from "@amigo/contract/sources";
 import { callerMay, type Caller } from "../callers/caller";
@@ -10,6 +9,7 @@ import { reading, season, source, sourceHelper } from "../db/schema";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import { openBook } from "../sandbox/openBook";
+import { t } from "../texts/t";
 
 /** The sheets to which somebody may add rows: a helper to those that they were given, a coordinator to all. */
 export async function helpedSources(db: Queries, caller: Caller): Promise<HelpedSource[]> {
@@ -50,25 +50,20 @@ export async function addRows(
   if (because !== "" || last === undefined) throw new Refusal(422, "rows/not-here", because);
   const filled = rows.filter((row) => row.some((cell) => cell.trim() !== ""));
   if (filled.length === 0)
-    throw new Refusal(
-      422,
-      "rows/empty",
-      "There is nothing in these rows. Write a name at least.",
-      "rows",
-    );
+    throw new Refusal(422, "rows/empty", t("sources.thereIsNothingInThese"), "rows");
   const sheet = (await openBook(last.file)).sheets.find(({ name }) => name === last.plan.sheet);
   if (sheet === undefined)
     throw new Refusal(
       422,
       "rows/no-sheet",
-      `The sheet "${last.plan.sheet}" is not in the file any more. Ask a coordinator to read it once more.`,
+      t("sources.theSheetIsNotIn", { sheet: last.plan.sheet }),
     );
   const width = last.plan.columns.length;
   const text = Papa.unparse(
     [...sheet.rows.map((row) => [...row]), ...filled.map((row) => [...row].slice(0, width))],
     { newline: "\r\n" },
   );
-  const plan: ReadingPlan = { ...last.plan, sheet: "Text" };
+  const plan: ReadingPlan = { ...last.plan, sheet: t("sources.text") };
   await desk.run(
     "readFile",
     {
@@ -87,7 +82,7 @@ export async function addRows(
     actorId: caller.id,
     actor: caller.name,
     action: "add rows",
-    sentence: `${caller.name} added ${counted(filled.length, "row")} to "${found.name}"`,
+    sentence: t("sources.addedTo", { name: caller.name, rows: filled.length, source: found.name }),
   });
   return { added: filled.length };
 }
@@ -114,11 +109,8 @@ async function lastReading(db: Queries, id: string) {
 }
 
 function whyNot(kind: string, plan: ReadingPlan | undefined): string {
-  if (plan === undefined) return "This sheet was not read yet.";
-  if (kind === "form") return "Its rows are what families answer on its form.";
-  if (kind === "watched" || kind === "web")
-    return "This sheet is read from its own place again and again; write into it there.";
-  return (plan.others ?? []).length > 0
-    ? "This file has a sheet for each class; ask a coordinator to add to it."
-    : "";
+  if (plan === undefined) return t("sources.thisSheetWasNotRead");
+  if (kind === "form") return t("sources.itsRowsAreWhatFamilies");
+  if (kind === "watched" || kind === "web") return t("sources.thisSheetIsReadFrom");
+  return (plan.others ?? []).length > 0 ? t("sources.thisFileHasASheet") : "";
 }

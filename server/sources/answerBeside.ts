@@ -3,6 +3,7 @@ import { join } from "node:path";
 import type { Context } from "../context";
 import type { AnsweredSheet } from "./answerSheet";
 import { describeFailure } from "../log/describeFailure";
+import { t } from "../texts/t";
 
 /** How the copies are known that Amigo writes into a watched folder; they are not offered as sheets to read. */
 export const BESIDE = / with answers\.(xlsx|ods|csv)$/i;
@@ -20,7 +21,10 @@ export async function answerBeside(
 ): Promise<string> {
   if (settings.watched === undefined) return "";
   const sheet: AnsweredSheet = await desk.run("answerSheet", { sourceId: own.id, file });
-  const name = `${own.location.replace(/\.[^.]*$/, "")} with answers.${sheet.format}`;
+  const name = t("sources.withAnswers", {
+    file: own.location.replace(/\.[^.]*$/, ""),
+    format: sheet.format,
+  });
   const place = join(settings.watched, name);
   const draft = join(settings.watched, `.${name}.part`);
   try {
@@ -33,6 +37,6 @@ export async function answerBeside(
       "the sheet with answers could not be written",
     );
     await rm(draft, { force: true }).catch(() => undefined);
-    return `The sheet with answers could not be written beside it: the watched folder does not let Amigo write. Whoever runs Amigo can allow that.`;
+    return t("sources.theSheetWithAnswersCould");
   }
 }

@@ -41,6 +41,7 @@ import {
 } from "../readings/queries";
 
 import { openBook } from "../sandbox/openBook";
+import { t } from "../texts/t";
 
 export const ANSWER_FORMATS = ["xlsx", "ods", "csv"] as const;
 export type AnswerFormat = (typeof ANSWER_FORMATS)[number];
@@ -93,11 +94,7 @@ export async function answerSheet(
   });
   const tables = await tablesOfReading(db, last);
   if (workbook === undefined || !tables.ok)
-    throw new Refusal(
-      422,
-      "answers/file",
-      "The file of this import was removed. Import the sheet again, then you can download it.",
-    );
+    throw new Refusal(422, "answers/file", t("sources.theFileOfThisImport"));
   const own = workbook.format === "text" ? "csv" : workbook.format;
   const wanted = format ?? (own === "xls" ? "xlsx" : own);
   const answers = layOut(workbook, tables.tables, await newsByRow(db, last, tables.tables));
@@ -105,9 +102,9 @@ export async function answerSheet(
     throw new Refusal(
       422,
       "answers/csv",
-      `This file has ${answers.length} sheets that are read, and CSV takes one. Choose XLSX or ODS.`,
+      t("sources.thisFileHasSheetsThat", { answers: answers.length }),
     );
-  const name = `${last.fileName.replace(/\.[^.]*$/, "")} with answers`;
+  const name = t("sources.withAnswers2", { file: last.fileName.replace(/\.[^.]*$/, "") });
   const patched =
     wanted !== own
       ? undefined
@@ -133,7 +130,7 @@ function layOut(
       throw new Refusal(
         422,
         "answers/layout",
-        `The sheet "${sheet.name}" ${own?.apart === true ? "has several tables side by side" : "has no row of titles"}, so there is no place for Amigo's columns. Put one table on a sheet, with titles above it, and import it again.`,
+        t("sources.theSheetSoThereIs", { name: sheet.name, hasSeveral: own?.apart === true }),
       );
     const whole = own?.rows ?? sheet.rows;
     const column = whole.reduce((widest, row) => Math.max(widest, row.length), 0);
@@ -141,7 +138,7 @@ function layOut(
       throw new Refusal(
         422,
         "answers/wide",
-        `The sheet "${sheet.name}" has ${column} columns, so there is no room for those of Amigo.`,
+        t("sources.theSheetHasColumnsSo", { name: sheet.name, column }),
       );
     const rows = new Map<number, readonly string[]>([[table.headerRow, ANSWER_TITLES]]);
     for (const row of table.rows) {

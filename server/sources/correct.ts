@@ -22,6 +22,7 @@ import {
 import type { Actor } from "../rounds/carryOut";
 import { lockRounds, openRound } from "../rounds/openRound";
 import { storeFaults } from "./readFile";
+import { t } from "../texts/t";
 
 /** A cell of a reading, and what is to be read there. `row` counts from 1, `column` and `sheet` from 0. */
 export interface WantedCorrection {
@@ -59,7 +60,7 @@ export async function makeCorrection(
       throw new Refusal(
         422,
         "correction/unread",
-        `Column ${columnLetters(wanted.column)} isn't used, so there is nothing to correct. Say first what it holds.`,
+        t("sources.columnIsntUsedSoThere", { column: columnLetters(wanted.column) }),
         "column",
       );
     const row = rowKey(cells, found.table);
@@ -67,13 +68,13 @@ export async function makeCorrection(
       throw new Refusal(
         422,
         "correction/nobody",
-        `Row ${wanted.row} names no student, so a correction could not find it again. Put the name into the sheet.`,
+        t("sources.rowNamesNoStudentSo", { row: wanted.row }),
         "row",
       );
     const written = cells[wanted.column] ?? "";
     const read = tidyLine(wanted.read);
     if (read === written)
-      throw new Refusal(422, "correction/same", "That is what the sheet says already.", "read");
+      throw new Refusal(422, "correction/same", t("sources.thatIsWhatTheSheet"), "read");
     const isAddress =
       column.meaning === "guardian.address" ||
       column.meaning === "student.address" ||
@@ -91,10 +92,20 @@ export async function makeCorrection(
       .filter((part) => part !== "");
     const who = names.join(" ");
     const { label, part } = meaningOf(column.meaning);
-    const place = `${own.name}, sheet ${found.sheet.name}, row ${wanted.row}, ${label}${column.slot > 0 ? ` ${column.slot}` : ""}${part === undefined ? "" : ` ${part}`} (column ${columnLetters(wanted.column)})`;
+    const place = t("sources.sheetRowColumn", {
+      source: own.name,
+      sheet: found.sheet.name,
+      row: wanted.row,
+      label,
+      hasSlot: column.slot > 0,
+      slot: column.slot,
+      noPart: part === undefined,
+      part,
+      column: columnLetters(wanted.column),
+    });
     await tx
       .update(correction)
-      .set({ endedAt: sql`now()`, ended: `${actor.name} corrected it anew` })
+      .set({ endedAt: sql`now()`, ended: t("sources.correctedItAnew", { name: actor.name }) })
       .where(
         and(
           eq(correction.sourceId, own.sourceId),
@@ -124,7 +135,13 @@ export async function makeCorrection(
       actorId: actor.id,
       actor: actor.name,
       action: "correct",
-      sentence: `${actor.name} corrected ${place}, for ${who}: where it says "${written}", "${read}" is read`,
+      sentence: t("sources.correctedForWhereItSays", {
+        name: actor.name,
+        place,
+        who,
+        written,
+        read,
+      }),
       before: written,
       after: read,
     });
@@ -141,7 +158,7 @@ export async function endCorrection(
     await lockRounds(tx);
     const [found] = await tx
       .update(correction)
-      .set({ endedAt: sql`now()`, ended: `${actor.name} took it back` })
+      .set({ endedAt: sql`now()`, ended: t("sources.tookItBack", { name: actor.name }) })
       .where(and(eq(correction.id, id), isNull(correction.endedAt)))
       .returning();
     if (found === undefined) throw notFound("correction in force");
@@ -149,7 +166,12 @@ export async function endCorrection(
       actorId: actor.id,
       actor: actor.name,
       action: "end correction",
-      sentence: `${actor.name} ended the correction of ${found.place}, for ${found.who}: "${found.written}" is read as it is written`,
+      sentence: t("sources.endedTheCorrectionOfFor", {
+        name: actor.name,
+        place: found.place,
+        who: found.who,
+        written: found.written,
+      }),
       before: found.read,
       after: found.written,
     });
@@ -175,7 +197,12 @@ function refuseNoAddress(read: string): void {
   for (const piece of pieces.length === 0 ? [read] : [...pieces, ...leftOver]) {
     const found = readAddress(piece, new Map());
     if (found.answer !== "clean")
-      throw new Refusal(422, "correction/address", `"${read}" is no address: ${found.why}`, "read");
+      throw new Refusal(
+        422,
+        "correction/address",
+        t("sources.isNoAddress", { read, why: found.why }),
+        "read",
+      );
   }
 }
 
@@ -192,11 +219,7 @@ async function ownOf(tx: Queries, readingId: string) {
       : (await latestReadings(tx, place.seasonId)).find(({ id }) => id === readingId);
   if (place === undefined) throw notFound("reading");
   if (latest === undefined)
-    throw new Refusal(
-      409,
-      "correction/older-reading",
-      "There is a newer import of this sheet. Open that one.",
-    );
+    throw new Refusal(409, "correction/older-reading", t("sources.thereIsANewerImport"));
   const found = await tablesOfReading(tx, latest);
   if (!found.ok) throw new Refusal(422, `reading/${found.fault.code}`, found.fault.sentence);
   return {

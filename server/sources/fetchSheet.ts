@@ -6,6 +6,7 @@ import { Agent, request, type Dispatcher } from "undici";
 import { FILE_LIMITS } from "@amigo/core/sheet/sheet";
 import { Refusal } from "../http/fault";
 import { BESIDE } from "./answerBeside";
+import { t } from "../texts/t";
 
 /** A sheet as it was fetched, or that it has not changed since the last look. */
 export type Fetched =
@@ -31,35 +32,24 @@ export async function fetchWatched(
   name: string,
   seen: Record<string, string> = {},
 ): Promise<Fetched> {
-  if (folder === undefined)
-    throw refusal(
-      "no-folder",
-      "This Amigo watches no folder. Whoever runs it can set AMIGO_WATCHED.",
-    );
+  if (folder === undefined) throw refusal("no-folder", t("sources.thisAmigoWatchesNoFolder"));
   if (name !== basename(name) || name === "" || name.startsWith("."))
-    throw refusal("no-file", `"${name}" is no file of the watched folder. Give its name alone.`);
+    throw refusal("no-file", t("sources.isNoFileOfThe", { name }));
   const place = await realpath(join(folder, name)).catch(() => undefined);
   if (place !== undefined && dirname(place) !== (await realpath(folder)))
-    throw refusal(
-      "no-file",
-      `"${name}" is a link out of the watched folder, and links are not followed. Put the file itself there.`,
-    );
+    throw refusal("no-file", t("sources.isALinkOutOf", { name }));
   const file =
     place === undefined
       ? undefined
       : await open(place, constants.O_RDONLY | constants.O_NOFOLLOW).catch(() => undefined);
-  if (file === undefined)
-    throw refusal(
-      "no-file",
-      `The file "${name}" is not in the watched folder. Was it renamed, or not saved yet?`,
-    );
+  if (file === undefined) throw refusal("no-file", t("sources.theFileIsNotIn", { name }));
   try {
     const found = await file.stat();
     const { size, mtime } = found;
-    if (!found.isFile()) throw refusal("no-file", `"${name}" is no file.`);
+    if (!found.isFile()) throw refusal("no-file", t("sources.isNoFile", { name }));
     const now = { size: String(size), written: mtime.toISOString() };
     if (seen.size === now.size && seen.written === now.written) return { changed: false };
-    if (size > FILE_LIMITS.bytes) throw tooLarge(`The file "${name}"`);
+    if (size > FILE_LIMITS.bytes) throw tooLarge(t("sources.theFile", { name }));
     return {
       changed: true,
       name,
@@ -156,7 +146,11 @@ export async function fetchWeb(
         : (causeOf(failure) ??
             refusal(
               "web-failed",
-              `${at.host} could not be reached${signal.aborted ? `: it took longer than ${TIME_LIMIT / 1000} seconds` : ""}. Check the address, or try again later.`,
+              t("sources.couldNotBeReachedCheck", {
+                host: at.host,
+                tookTooLong: signal.aborted,
+                seconds: TIME_LIMIT / 1000,
+              }),
             ));
     } finally {
       await agent.close().catch(() => undefined);
@@ -164,27 +158,17 @@ export async function fetchWeb(
   }
   throw refusal(
     "web-redirects",
-    `${address} points further more than ${REDIRECTS} times. Give the address where the sheet really is.`,
+    t("sources.pointsFurtherMoreThanTimes", { address, most: REDIRECTS }),
   );
 }
 
 function addressOf(text: string): URL {
-  if (!URL.canParse(text))
-    throw refusal(
-      "web-address",
-      `"${text}" is no web address. It starts with https:// and names a host.`,
-    );
+  if (!URL.canParse(text)) throw refusal("web-address", t("sources.isNoWebAddressIt", { text }));
   const url = new URL(text);
   if (url.protocol !== "https:" && url.protocol !== "http:")
-    throw refusal(
-      "web-address",
-      `"${text}" is no web address: only http:// and https:// are read.`,
-    );
+    throw refusal("web-address", t("sources.isNoWebAddressOnly", { text }));
   if (url.username !== "" || url.password !== "")
-    throw refusal(
-      "web-address",
-      "A name and password do not belong into the address. Use a link that needs none.",
-    );
+    throw refusal("web-address", t("sources.aNameAndPasswordDo"));
   return url;
 }
 
@@ -224,10 +208,7 @@ function isPublic(address: string): boolean {
 }
 
 function privateAddress(host: string): Refusal {
-  return refusal(
-    "web-private",
-    `${host} is inside this Amigo's own network, which is not read from. If that is right, whoever runs Amigo can add it to AMIGO_ALLOWED_HOSTS.`,
-  );
+  return refusal("web-private", t("sources.isInsideThisAmigosOwn", { host }));
 }
 
 function causeOf(failure: unknown): Refusal | undefined {
@@ -245,7 +226,7 @@ async function bodyWithin(
   let size = 0;
   for await (const chunk of body as AsyncIterable<Buffer>) {
     size += chunk.length;
-    if (size > limit) throw tooLarge(`What ${at.host} sends`);
+    if (size > limit) throw tooLarge(t("sources.whatSends", { host: at.host }));
     chunks.push(chunk);
   }
   return new Uint8Array(Buffer.concat(chunks));
@@ -253,17 +234,17 @@ async function bodyWithin(
 
 function statusSentence(at: URL, status: number): string {
   if (status === 401 || status === 403)
-    return `${at.host} does not let Amigo read this address (${status}). Share the sheet by a link that needs no sign-in.`;
+    return t("sources.doesNotLetAmigoRead", { host: at.host, status });
   if (status === 404 || status === 410)
-    return `There is nothing at this address of ${at.host} any more (${status}). Was the sheet moved?`;
-  return `${at.host} answered ${status} instead of a sheet. Try again later.`;
+    return t("sources.thereIsNothingAtThis", { host: at.host, status });
+  return t("sources.answeredInsteadOfASheet", { host: at.host, status });
 }
 
 function tooLarge(what: string): Refusal {
   return new Refusal(
     422,
     "reading/too-large",
-    `${what} has more than ${FILE_LIMITS.bytes / 1024 / 1024} MB. Share only the sheet with the roster.`,
+    t("sources.hasMoreThanMbShare", { what, bytes: FILE_LIMITS.bytes / 1024 / 1024 }),
     "location",
   );
 }

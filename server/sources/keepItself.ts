@@ -1,7 +1,6 @@
 import { createHash } from "node:crypto";
 import { and, eq, lte, sql } from "drizzle-orm";
 import { nextReading } from "@amigo/core/schedule/nextReading";
-import { counted } from "@amigo/core/text/sentence";
 import type { Context } from "../context";
 import { house, source } from "../db/schema";
 import { notify } from "../events/events";
@@ -11,6 +10,7 @@ import { ENDED_READER } from "../sandbox/openBook";
 import { fetchPosted } from "./posted";
 import { fetchWatched, fetchWeb, type Fetched } from "./fetchSheet";
 import { describeFailure } from "../log/describeFailure";
+import { t } from "../texts/t";
 
 /** What came of a look at a source that keeps itself. */
 export interface LookOutcome {
@@ -32,7 +32,7 @@ export async function keepItself(context: Context, id: string): Promise<LookOutc
       "select pg_try_advisory_lock($1, hashtext($2)) as free",
       [LOOK_LOCK, id],
     );
-    if (rows[0]?.free !== true) return { ok: true, outcome: "It is being read just now." };
+    if (rows[0]?.free !== true) return { ok: true, outcome: t("sources.itIsBeingReadJust") };
     try {
       return await look(context, id);
     } finally {
@@ -76,11 +76,7 @@ async function look(context: Context, id: string): Promise<LookOutcome> {
   const { db } = context;
   const [own] = await db.select().from(source).where(eq(source.id, id));
   if (own === undefined || (own.kind !== "watched" && own.kind !== "web" && own.kind !== "posted"))
-    throw new Refusal(
-      422,
-      "source/by-hand",
-      "This source isn't connected to a file or web address. Drop its sheet here to import it.",
-    );
+    throw new Refusal(422, "source/by-hand", t("sources.thisSourceIsntConnectedTo"));
   const { kind } = own;
   const [settings] = await db.select({ timeZone: house.timeZone }).from(house);
   const now = new Date();
@@ -101,7 +97,7 @@ async function look(context: Context, id: string): Promise<LookOutcome> {
     }
     const outcome = fetched.changed
       ? await readChanged(context, own, fetched)
-      : "It has not changed.";
+      : t("sources.itHasNotChanged");
     await db
       .update(source)
       .set({
@@ -116,9 +112,7 @@ async function look(context: Context, id: string): Promise<LookOutcome> {
     return { ok: true, outcome };
   } catch (failure) {
     const outcome =
-      failure instanceof Refusal
-        ? failure.detail
-        : "Something in Amigo failed while reading it, and nothing was changed.";
+      failure instanceof Refusal ? failure.detail : t("sources.somethingInAmigoFailedWhile");
     if (!(failure instanceof Refusal))
       context.log.error(
         { failure: describeFailure(failure), source: own.name },
@@ -166,18 +160,18 @@ async function readChanged(
   });
   const what = read.same
     ? own.kind === "posted"
-      ? "Its rows are the same"
-      : "The file was saved anew, its rows are the same"
-    : `${counted(read.students, "student")} read`;
+      ? t("sources.itsRowsAreTheSame")
+      : t("sources.theFileWasSavedAnew")
+    : t("sources.read", { students: read.students });
   const then =
     read.byItself !== ""
       ? read.byItself
       : read.causes === 0
-        ? "nothing changes"
-        : `${counted(read.causes, "cause")} in round ${read.round ?? 0} to decide`;
+        ? t("shared.nothingChanges")
+        : t("sources.inRoundToDecide", { causes: read.causes, round: read.round ?? 0 });
   const beside =
     own.answersBeside && own.kind === "watched"
       ? await answerBeside(context, own, fetched.bytes)
       : "";
-  return `${what}; ${then}.${beside === "" ? "" : ` ${beside}`}`;
+  return t("sources.whatThenIsbesideBeside", { what, then, nothingBeside: beside === "", beside });
 }

@@ -13,6 +13,7 @@ import { isWithinTries } from "../http/limitTries";
 import { parseJson } from "../http/parseJson";
 import { networkAddress } from "../http/networkAddress";
 import type { Fetched } from "./fetchSheet";
+import { t } from "../texts/t";
 
 /** How many answers one address takes in how many minutes, and how many wrong addresses may be tried from one network address. */
 const ANSWERS = 600;
@@ -40,23 +41,11 @@ export function postedRoutes(app: Hono, context: Context): void {
           MINUTES,
         ))
       )
-        throw new Refusal(
-          429,
-          "too-many",
-          "Too many wrong addresses were tried from here. Wait ten minutes.",
-        );
-      throw new Refusal(
-        404,
-        "not-found",
-        "There is nothing at this address. It may have been given up for another one.",
-      );
+        throw new Refusal(429, "too-many", t("sources.tooManyWrongAddressesWere"));
+      throw new Refusal(404, "not-found", t("sources.thereIsNothingAtThis2"));
     }
     if (!(await isWithinTries(db, `posted ${own.id}`, ANSWERS, MINUTES)))
-      throw new Refusal(
-        429,
-        "too-many",
-        "Too many answers came in a short time. Send this one again in ten minutes.",
-      );
+      throw new Refusal(429, "too-many", t("sources.tooManyAnswersCameIn"));
     const isJson = (http.req.header("Content-Type") ?? "").includes("json");
     // A form tool can't mend what a family typed: what can't be kept is tidied away by `readPosted`.
     const body: unknown = await (
@@ -100,12 +89,7 @@ export function postedRoutes(app: Hono, context: Context): void {
       await notify(tx, "sources", "posted");
       return true;
     });
-    if (!isKept)
-      throw new Refusal(
-        409,
-        "posted/full",
-        "This source takes no more answers. Begin another one.",
-      );
+    if (!isKept) throw new Refusal(409, "posted/full", t("sources.thisSourceTakesNoMore"));
     return http.json({ received: true }, 202);
   });
 }
@@ -131,12 +115,7 @@ export async function fetchPosted(
     .from(postedAnswer)
     .where(eq(postedAnswer.sourceId, id))
     .orderBy(asc(postedAnswer.number));
-  if (rows.length === 0)
-    throw new Refusal(
-      422,
-      "posted/none",
-      "No answer has come yet. Send one from the form tool, then look at it here.",
-    );
+  if (rows.length === 0) throw new Refusal(422, "posted/none", t("sources.noAnswerHasComeYet"));
   const now = { answers: String(rows.length) };
   if (seen.answers === now.answers) return { changed: false };
   const text = Papa.unparse(

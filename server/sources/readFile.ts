@@ -23,6 +23,7 @@ import type { Actor } from "../rounds/carryOut";
 import { fileRefusal, openBook } from "../sandbox/openBook";
 import { lockRounds, openRound, type OnProgress } from "../rounds/openRound";
 import { stepByItself } from "../rounds/stepByItself";
+import { t } from "../texts/t";
 
 /** A file to be read into a source, with the plan that a person agreed to. */
 export interface FileToRead {
@@ -62,7 +63,7 @@ export async function readFile(
   }: { actor: Actor; into: IntoSource; file: FileToRead; byItself?: boolean },
   tell: OnProgress = () => undefined,
 ): Promise<FileRead> {
-  tell("Reading the file", 0.02);
+  tell(t("sources.readingTheFile"), 0.02);
   return readBook(db, { actor, into, file, byItself }, await openBook(file.bytes), tell);
 }
 
@@ -90,11 +91,7 @@ export async function changeMeanings(
     .limit(1);
   if (last === undefined) throw notFound("import");
   if (last.kind === "form" || last.kind === "posted")
-    throw new Refusal(
-      422,
-      "source/of-form",
-      "The columns of this source are the questions of its form. Change them there.",
-    );
+    throw new Refusal(422, "source/of-form", t("sources.theColumnsOfThisSource"));
   return readFile(
     db,
     {
@@ -176,7 +173,7 @@ export async function readBook(
         byItself: done,
       };
     }
-    tell("Reading rows and addresses", 0.1);
+    tell(t("sources.readingRowsAndAddresses"), 0.1);
     const whole = readAll(
       tables,
       await correctionsOf(tx, sourceId),
@@ -198,7 +195,7 @@ export async function readBook(
       ...otherSeasonNotes(whole.otherSeasons),
     ];
     const number = (last?.number ?? 0) + 1;
-    tell("Keeping the rows", 0.2);
+    tell(t("sources.keepingTheRows"), 0.2);
     const [made] = await tx
       .insert(reading)
       .values({
@@ -233,7 +230,7 @@ export async function readBook(
         .update(correction)
         .set({
           endedAt: sql`now()`,
-          ended: `the sheet says something else here since reading ${number}`,
+          ended: t("sources.theSheetSaysSomethingElse", { number }),
         })
         .where(inArray(correction.id, outdated));
     const round = await openRound(tx, { id: made.id, records }, tell);
@@ -243,7 +240,13 @@ export async function readBook(
       actorId: actor.id,
       actor: actor.name,
       action: "read",
-      sentence: `${actor.name} read "${file.name}", sheet "${file.plan.sheet}": ${rows} rows, ${students} students`,
+      sentence: t("sources.readSheetRowsStudents", {
+        name: actor.name,
+        file: file.name,
+        sheet: file.plan.sheet,
+        rows,
+        students,
+      }),
       after: { source: sourceId, reading: made.id },
     });
     const done = byItself ? await stepByItself(tx, await nameOf(tx, sourceId)) : "";
@@ -315,7 +318,7 @@ async function findSource(tx: Queries, into: IntoSource, whole: boolean): Promis
   }
   const [current] = await tx.select().from(season).where(eq(season.current, true));
   if (current === undefined)
-    throw new Refusal(503, "not-set-up", "This house has no current season.");
+    throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
   const [made] = await tx
     .insert(source)
     .values({ name: into.name, kind: into.kind, whole, seasonId: current.id })
@@ -325,7 +328,7 @@ async function findSource(tx: Queries, into: IntoSource, whole: boolean): Promis
     throw new Refusal(
       409,
       "source/name-taken",
-      `There is a source called "${into.name}" already. Read the file into it, or choose another name.`,
+      t("sources.thereIsASourceCalled", { name: into.name }),
       "name",
     );
   return made.id;

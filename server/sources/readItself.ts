@@ -11,6 +11,7 @@ import type { OnProgress } from "../rounds/openRound";
 import { knownWords } from "./knownWords";
 import { fileRefusal, openBook } from "../sandbox/openBook";
 import { readBook, type FileRead, type FileToRead } from "./readFile";
+import { t } from "../texts/t";
 
 /** A column that has another title now, and of whose meaning Amigo is less sure than this, is not read by itself. */
 const SURE = 0.7;
@@ -38,13 +39,9 @@ export async function readItself(
     .orderBy(desc(reading.number))
     .limit(1);
   if (own === undefined || own.plan === null)
-    throw new Refusal(
-      422,
-      "source/never-read",
-      "This source was never read. Read its sheet once by hand, so that its columns are settled.",
-    );
+    throw new Refusal(422, "source/never-read", t("sources.thisSourceWasNeverRead"));
   const last = own.plan;
-  tell("Reading the file", 0.02);
+  tell(t("sources.readingTheFile"), 0.02);
   const workbook = await openBook(file.bytes);
   const found = readAgain(workbook, last, { file: file.name, known: await knownWords(db) });
   if (!found.ok) throw fileRefusal(found.fault);
@@ -54,10 +51,14 @@ export async function readItself(
     throw new Refusal(
       422,
       "reading/strange",
-      `The columns of "${file.name}" are not those of ${own.name}: ${notes
-        .map(({ sentence }) => sentence)
-        .slice(0, 3)
-        .join(" ")} Nothing was read. Look at the sheet, and read it by hand if it is right.`,
+      t("sources.theColumnsOfAreNot", {
+        file: file.name,
+        source: own.name,
+        notes: notes
+          .map(({ sentence }) => sentence)
+          .slice(0, 3)
+          .join(" "),
+      }),
     );
   const plan = planFor(table, others, last);
   return readBook(

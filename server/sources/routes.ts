@@ -63,6 +63,7 @@ import { newPostedAddress } from "./posted";
 import { addRows, helpedSources } from "./addRows";
 import type { FileToRead } from "./readFile";
 import { correctionsOf, readingContext, readingLines, tablesOfReading } from "../readings/queries";
+import { t } from "../texts/t";
 
 const ROWS_AT_ONCE = 500;
 
@@ -102,12 +103,7 @@ export function sourceRoutes(app: Hono, context: Context): void {
     if (found?.kind === "posted")
       return readPostedAgain(params.id, await fileOf(body), caller, long);
     if (found?.kind === "form")
-      throw new Refusal(
-        422,
-        "source/of-form",
-        "The rows of this source are what families answer on its form. Read the file into another source.",
-        "file",
-      );
+      throw new Refusal(422, "source/of-form", t("sources.theRowsOfThisSource"), "file");
     return desk.run(
       "readFile",
       { actor: actorOf(caller), into: { id: params.id }, file: await fileOf(body) },
@@ -142,27 +138,15 @@ export function sourceRoutes(app: Hono, context: Context): void {
     const [before] = await db.select().from(source).where(eq(source.id, params.id));
     if (before === undefined) throw notFound("source");
     if ((before.kind === "posted") !== (body.kind === "posted"))
-      throw new Refusal(
-        422,
-        "source/of-posted",
-        "The rows of such a source are what a form tool posts; no other can become one.",
-        "kind",
-      );
+      throw new Refusal(422, "source/of-posted", t("sources.theRowsOfSuchA"), "kind");
     if ((before.kind === "form") !== (body.kind === "form"))
-      throw new Refusal(
-        422,
-        "source/of-form",
-        "A sign-up form is its own source; no other can become one.",
-        "kind",
-      );
+      throw new Refusal(422, "source/of-form", t("sources.aSignUpFormIs"), "kind");
     const itself = body.kind === "watched" || body.kind === "web" ? body.kind : undefined;
     if (itself !== undefined && body.location === "")
       throw new Refusal(
         422,
         "source/no-location",
-        itself === "web"
-          ? "Give the web address of the sheet."
-          : "Choose the file in the watched folder.",
+        itself === "web" ? t("sources.giveTheWebAddressOf") : t("sources.chooseTheFileInThe"),
         "location",
       );
     const nextAt =
@@ -194,7 +178,7 @@ export function sourceRoutes(app: Hono, context: Context): void {
         actorId: caller.id,
         actor: caller.name,
         action: "change source",
-        sentence: `${caller.name} changed where and when the source "${body.name}" is read`,
+        sentence: t("sources.changedWhereAndWhenThe", { name: caller.name, source: body.name }),
         before: {
           kind: before.kind,
           location: before.location,
@@ -226,7 +210,7 @@ export function sourceRoutes(app: Hono, context: Context): void {
       throw new Refusal(
         503,
         "source/unchanged",
-        "The address said that nothing has changed, though nothing was read yet. Try again.",
+        t("sources.theAddressSaidThatNothing"),
         "location",
       );
     return {
@@ -242,7 +226,7 @@ export function sourceRoutes(app: Hono, context: Context): void {
       .from(season)
       .where(eq(season.current, true));
     if (current === undefined)
-      throw new Refusal(503, "not-set-up", "This house has no current season.");
+      throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
     return db.transaction(async (tx) => {
       const [made] = await tx
         .insert(source)
@@ -253,14 +237,14 @@ export function sourceRoutes(app: Hono, context: Context): void {
         throw new Refusal(
           409,
           "source/name-taken",
-          `There is a source called "${body.name}" already. Choose another name.`,
+          t("sources.thereIsASourceCalled2", { name: body.name }),
           "name",
         );
       await record(tx, {
         actorId: caller.id,
         actor: caller.name,
         action: "make source",
-        sentence: `${caller.name} made the source "${body.name}", to which a form tool posts answers`,
+        sentence: t("sources.madeTheSourceToWhich", { name: caller.name, source: body.name }),
         after: { source: made.id },
       });
       await notify(tx, "sources");
@@ -278,7 +262,7 @@ export function sourceRoutes(app: Hono, context: Context): void {
       actorId: caller.id,
       actor: caller.name,
       action: "new address",
-      sentence: `${caller.name} gave the source "${found.name}" a new address; the old one takes nothing any more`,
+      sentence: t("sources.gaveTheSourceANew", { name: caller.name, source: found.name }),
       after: { source: params.id },
     });
     return { url: await newPostedAddress(db, params.id, context.settings.url) };
@@ -292,14 +276,14 @@ export function sourceRoutes(app: Hono, context: Context): void {
       throw new Refusal(
         404,
         "not-found",
-        `A sheet is handed back as ${ANSWER_FORMATS.join(", ")}.`,
+        t("sources.aSheetIsHandedBack", { formats: ANSWER_FORMATS.join(", ") }),
       );
     const sheet = await desk.run("answerSheet", { sourceId: id, format });
     await record(db, {
       actorId: caller.id,
       actor: caller.name,
       action: "export sheet",
-      sentence: `${caller.name} downloaded "${sheet.name}"`,
+      sentence: t("sources.downloaded", { name: caller.name, file: sheet.name }),
       after: { source: id },
     });
     return http.body(new Uint8Array(sheet.bytes), 200, {
@@ -491,9 +475,13 @@ async function failingIn(
           answer: "unusable" as const,
           proposal: null,
           sentence: stopped
-            ? "Mail to this address comes back, and has stopped"
-            : "Mail to this address fails now and then",
-          why: `${capital(sortWords(trouble.sort))}: ${trouble.words || "no reason was given"}. ${stopped ? "Nothing more is sent to it until another address stands here, its owner writes, or you say in Reach that it works again." : "It is still tried."}`,
+            ? t("sources.mailToThisAddressComes")
+            : t("sources.mailToThisAddressFails"),
+          why: t("sources.sortWordsIsstoppedNothingMore", {
+            sort: capital(sortWords(trouble.sort)),
+            words: trouble.words || t("sources.noReasonWasGiven"),
+            stopped: stopped,
+          }),
           correction: null,
         },
       ];
@@ -564,14 +552,16 @@ async function fileOf(body: {
   try {
     plan = JSON.parse(body.plan);
   } catch {
-    throw new Refusal(400, "bad-request", "plan: this is no JSON.", "plan");
+    throw new Refusal(400, "bad-request", t("sources.planThisIsNoJson"), "plan");
   }
   const parsed = Plan.safeParse(plan);
   if (!parsed.success)
     throw new Refusal(
       400,
       "bad-request",
-      `plan: ${parsed.error.issues[0]?.message ?? "it is not right"}`,
+      t("sources.planIsNotRight", {
+        fault: parsed.error.issues[0]?.message ?? t("sources.itIsNotRight"),
+      }),
       "plan",
     );
   return {

@@ -10,6 +10,7 @@ import { record } from "../journal/record";
 import { lockRounds } from "../rounds/openRound";
 import { changeStaff } from "../rounds/planEdit";
 import type { Editor } from "../rounds/reach";
+import { t } from "../texts/t";
 
 /** What is given to an account. `lastDay` is a calendar date, empty for no end. */
 interface Given {
@@ -23,13 +24,6 @@ export type AccountChange =
   | ({ what: "invite"; name: string; email: string } & Given)
   | ({ what: "role"; id: string } & Given)
   | { what: "end"; id: string; ended: boolean };
-
-const WORDS: Record<HouseRole, string> = {
-  coordinator: "coordinator",
-  "site coordinator": "site coordinator",
-  staff: "staff",
-  helper: "helper",
-};
 
 /**
  * Makes, changes or ends an account. Whoever is on the staff by it comes onto the lists of the staff, and leaves them,
@@ -73,13 +67,20 @@ async function make(
     .onConflictDoNothing()
     .returning({ id: account.id });
   if (made === undefined)
-    throw new Refusal(409, "account/there", `There is an account for ${email} already.`, "email");
+    throw new Refusal(409, "account/there", t("staff.thereIsAnAccountFor", { email }), "email");
   await storeSources(tx, made.id, given);
   await record(tx, {
     actorId: editor.id,
     actor: editor.name,
     action: "invite",
-    sentence: `${editor.name} invited ${name} (${email}) as ${WORDS[given.role]}${given.lastDay === "" ? "" : ` until ${given.lastDay}`}`,
+    sentence: t("staff.invitedAs", {
+      name: editor.name,
+      colleague: name,
+      email,
+      role: given.role,
+      noLastDay: given.lastDay === "",
+      lastDay: given.lastDay,
+    }),
     after: given,
   });
   return made.id;
@@ -109,7 +110,13 @@ async function give(
     actorId: editor.id,
     actor: editor.name,
     action: "change account",
-    sentence: `${editor.name} made ${before.name} ${WORDS[role]}${lastDay === "" ? "" : ` until ${lastDay}`}`,
+    sentence: t("staff.made", {
+      name: editor.name,
+      colleague: before.name,
+      role,
+      noLastDay: lastDay === "",
+      lastDay,
+    }),
     before,
     after: { role, siteId, sources, lastDay },
   });
@@ -133,8 +140,8 @@ async function end(
     actor: editor.name,
     action: ended ? "end account" : "renew account",
     sentence: ended
-      ? `${editor.name} ended the account of ${row.name}`
-      : `${editor.name} reopened the account of ${row.name}`,
+      ? t("staff.endedTheAccountOf", { name: editor.name, colleague: row.name })
+      : t("staff.reopenedTheAccountOf", { name: editor.name, colleague: row.name }),
   });
   return id;
 }
@@ -176,11 +183,7 @@ async function refuseNoCoordinator(tx: Queries): Promise<void> {
     )
     .limit(1);
   if (left === undefined)
-    throw new Refusal(
-      409,
-      "account/last-coordinator",
-      "No coordinator would be left. Make somebody else a coordinator first, without a last day.",
-    );
+    throw new Refusal(409, "account/last-coordinator", t("staff.noCoordinatorWouldBeLeft"));
 }
 
 /** Takes accounts into the staff that belong to it, and out of it that do not, or no longer. */

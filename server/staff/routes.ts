@@ -54,6 +54,7 @@ import { editorOf } from "../rounds/reach";
 import { hasSecondStep, removeSecondSteps } from "../twoStep/queries";
 import { tellOwner } from "../twoStep/tellOwner";
 import { describeFailure } from "../log/describeFailure";
+import { t } from "../texts/t";
 
 /** How long mailed links are good, in hours. */
 const INVITED_HOURS = 14 * 24;
@@ -182,7 +183,7 @@ export function staffRoutes(app: Hono, context: Context): void {
       throw new Refusal(
         409,
         "account/in-use",
-        `${row.name} has chosen a password already. They can ask for a new one on the sign-in page.`,
+        t("staff.hasChosenAPasswordAlready", { name: row.name }),
       );
     await db
       .update(mailedLink)
@@ -203,17 +204,12 @@ export function staffRoutes(app: Hono, context: Context): void {
     await db.transaction(async (tx) => {
       await removeSecondSteps(tx, row.id);
       await tx.delete(session).where(eq(session.accountId, row.id));
-      await tellOwner(
-        tx,
-        settings,
-        row,
-        `${caller.name} reset the two-step sign-in of your account: your authenticator app, passkeys and recovery codes are no longer asked for, and you are signed out everywhere. Set it up again after you sign in.`,
-      );
+      await tellOwner(tx, settings, row, t("staff.resetTheTwoStepSign2", { name: caller.name }));
       await record(tx, {
         actorId: caller.id,
         actor: caller.name,
         action: "reset two-step sign-in",
-        sentence: `${caller.name} reset the two-step sign-in of ${row.name}`,
+        sentence: t("staff.resetTheTwoStepSign", { name: caller.name, colleague: row.name }),
       });
     });
     return { done: true as const };
@@ -245,7 +241,7 @@ export function staffRoutes(app: Hono, context: Context): void {
       actorId: caller.id,
       actor: caller.name,
       action: "end session",
-      sentence: `${caller.name} ended one of their sessions`,
+      sentence: t("staff.endedOneOfTheirSessions", { name: caller.name }),
     });
     return { done: true as const };
   });
@@ -260,7 +256,7 @@ export function staffRoutes(app: Hono, context: Context): void {
       actorId: caller.id,
       actor: caller.name,
       action: "end session",
-      sentence: `${caller.name} ended ${ended} of their other sessions`,
+      sentence: t("staff.endedOfTheirOtherSessions", { name: caller.name, ended }),
     });
     return { ended };
   });
@@ -274,7 +270,7 @@ export function staffRoutes(app: Hono, context: Context): void {
       actorId: caller.id,
       actor: caller.name,
       action: "change password",
-      sentence: `${caller.name} changed their password; their other sessions, links and API tokens ended`,
+      sentence: t("staff.changedTheirPasswordTheirOther", { name: caller.name }),
     });
     return { done: true as const };
   });
@@ -288,11 +284,7 @@ export function staffRoutes(app: Hono, context: Context): void {
         60,
       ))
     )
-      throw new Refusal(
-        429,
-        "link/too-many",
-        "Too many links were asked for from here. Wait an hour and try again.",
-      );
+      throw new Refusal(429, "link/too-many", t("shared.tooManyLinksWereAsked"));
     // What an address gets is told to its owner alone; to whoever asks, everything looks alike, and takes as long.
     void isWithinTries(db, `link to ${body.email}`, LINKS_PER_ADDRESS, 60)
       .then((within) => (within ? mailLink(body.email, body.what) : undefined))
@@ -312,7 +304,7 @@ export function staffRoutes(app: Hono, context: Context): void {
             .from(account)
             .where(and(eq(account.id, link.about), accountInForce));
     if (found === undefined) throw ranOut();
-    return { done: await passFirstStep(context, http, found, "signed in by a mailed link") };
+    return { done: await passFirstStep(context, http, found, t("staff.signedInByAMailed")) };
   });
 
   route(app, context, postLookAtLink, async ({ body }) => {
@@ -362,9 +354,9 @@ export function staffRoutes(app: Hono, context: Context): void {
       actorId: found.id,
       actor: found.name,
       action: "change password",
-      sentence: `${found.name} chose a password by a mailed link; their other sessions, links and API tokens ended`,
+      sentence: t("staff.choseAPasswordByA", { name: found.name }),
     });
-    return { done: await passFirstStep(context, http, found, "signed in") };
+    return { done: await passFirstStep(context, http, found, t("shared.signedIn")) };
   });
 
   async function invite(id: string, name: string, email: string, by: Caller): Promise<void> {
@@ -377,19 +369,28 @@ export function staffRoutes(app: Hono, context: Context): void {
         hours: INVITED_HOURS,
       });
       const text = [
-        `Hello ${name},`,
+        t("shared.hello", { name }),
         "",
-        `${by.name} invites you to Amigo, which looks after the mailing lists of ${own?.name ?? "the house"}.`,
+        t("staff.invitesYouToAmigoWhich", {
+          name: by.name,
+          school: own?.name ?? t("staff.theHouse"),
+        }),
         "",
-        "Choose a password here, and you are signed in:",
+        t("staff.chooseAPasswordHereAnd"),
         `${settings.url}/password/${token}`,
         "",
-        "The link works once, for two weeks. If you did not expect it, there is nothing to do.",
+        t("staff.theLinkWorksOnceFor3"),
       ].join("\r\n");
       await sendNote(
         tx,
         { name, address: email },
-        { subject: `${by.name} invites you to the lists of ${own?.name ?? "the house"}`, text },
+        {
+          subject: t("staff.invitesYouToTheLists", {
+            name: by.name,
+            school: own?.name ?? t("staff.theHouse"),
+          }),
+          text,
+        },
       );
       await notify(tx, "house");
     });
@@ -418,20 +419,20 @@ export function staffRoutes(app: Hono, context: Context): void {
       const text =
         what === "sign-in"
           ? [
-              `Hello ${found.name},`,
+              t("shared.hello", { name: found.name }),
               "",
-              "Sign in to Amigo here:",
+              t("staff.signInToAmigoHere"),
               `${settings.url}/enter/${token}`,
               "",
-              "The link works once, for half an hour. If you did not ask for it, there is nothing to do.",
+              t("staff.theLinkWorksOnceFor2"),
             ]
           : [
-              `Hello ${found.name},`,
+              t("shared.hello", { name: found.name }),
               "",
-              "Choose a new password here:",
+              t("staff.chooseANewPasswordHere"),
               `${settings.url}/password/${token}`,
               "",
-              "The link works once, for two hours. If you did not ask for it, there is nothing to do; your password stays as it is.",
+              t("staff.theLinkWorksOnceFor"),
             ];
       await sendNote(
         tx,
@@ -439,8 +440,8 @@ export function staffRoutes(app: Hono, context: Context): void {
         {
           subject:
             what === "sign-in"
-              ? `Sign in to the lists of ${found.house}`
-              : `A new password for the lists of ${found.house}`,
+              ? t("staff.signInToTheLists", { house: found.house })
+              : t("staff.aNewPasswordForThe", { house: found.house }),
           text: text.join("\r\n"),
         },
         { what: "link" },
@@ -450,12 +451,7 @@ export function staffRoutes(app: Hono, context: Context): void {
 }
 
 const ranOut = (): Refusal =>
-  new Refusal(
-    422,
-    "link/ran-out",
-    "This link was used already or has run out. Ask for a new one.",
-    "token",
-  );
+  new Refusal(422, "link/ran-out", t("shared.thisLinkWasUsedAlready"), "token");
 
 /** Whether somebody may give or change a role: a coordinator every one; a site coordinator the staff and helpers of their site. */
 function mayGive(caller: Caller, role: HouseRole, siteId: number | null): boolean {
@@ -470,12 +466,7 @@ function mayGive(caller: Caller, role: HouseRole, siteId: number | null): boolea
 
 function refuseGiving(caller: Caller, role: HouseRole, siteId: number | null): void {
   if (!mayGive(caller, role, siteId))
-    throw new Refusal(
-      403,
-      "account/role",
-      "You may invite and change staff of your own site. For anything else ask a coordinator.",
-      "role",
-    );
+    throw new Refusal(403, "account/role", t("staff.youMayInviteAndChange"), "role");
 }
 
 async function changeable(
@@ -491,17 +482,12 @@ async function changeable(
 async function siteNamed(db: Queries, name: string, role: HouseRole): Promise<number | null> {
   if (name === "") {
     if (role === "site coordinator")
-      throw new Refusal(
-        422,
-        "account/site",
-        "Say for which site; a site coordinator looks after one.",
-        "site",
-      );
+      throw new Refusal(422, "account/site", t("staff.sayForWhichSiteA"), "site");
     return null;
   }
   const [found] = await db.select({ id: site.id }).from(site).where(eq(site.name, name));
   if (found === undefined)
-    throw new Refusal(422, "account/site", `There is no site called "${name}".`, "site");
+    throw new Refusal(422, "account/site", t("staff.thereIsNoSiteCalled", { name }), "site");
   return found.id;
 }
 

@@ -8,6 +8,7 @@ import { account, apiToken, house } from "../db/schema";
 import { Refusal } from "../http/fault";
 import { countTry, forgiveTry } from "../http/limitTries";
 import { hasSecondStep } from "./queries";
+import { t } from "../texts/t";
 
 /** How the password of a mail program begins, and for how many days it works. */
 export const MAIL_PASSWORD = "mail_";
@@ -34,11 +35,7 @@ export async function checkMailPassword(
       .innerJoin(house, sql`true`)
       .where(eq(account.id, found.id));
     if (own === undefined || own.hasSecondStep || needsTwoSteps(own.twoStep, own.role))
-      throw new Refusal(
-        403,
-        "sign-in/mail-program",
-        "this account signs in with two steps; make a password for your mail program on your account page",
-      );
+      throw new Refusal(403, "sign-in/mail-program", t("twoStep.thisAccountSignsInWith"));
     return found;
   }
   const counted = await countTry(db, signInLimits(email, from));
@@ -60,7 +57,7 @@ export async function checkMailPassword(
     .returning({ id: account.id });
   if (found === undefined) {
     await recordFailure(db, email, from);
-    throw new Refusal(401, "sign-in/wrong", "address and password do not belong together");
+    throw new Refusal(401, "sign-in/wrong", t("twoStep.addressAndPasswordDoNot"));
   }
   await forgiveTry(db, counted);
   return found;

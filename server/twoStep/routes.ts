@@ -45,6 +45,7 @@ import {
 } from "./queries";
 import { seal, unseal } from "./seal";
 import { tellOwner } from "./tellOwner";
+import { t } from "../texts/t";
 
 /** How many passkeys and passwords of mail programs one account may have, and how many first codes it may try in an hour. */
 const MOST_PASSKEYS = 20;
@@ -91,11 +92,7 @@ export function twoStepRoutes(app: Hono, context: Context): void {
       })
       .returning({ id: authenticator.accountId });
     if (stored.length === 0)
-      throw new Refusal(
-        409,
-        "two-step/app-there",
-        "An authenticator app is set up already. Remove it before you set up another one.",
-      );
+      throw new Refusal(409, "two-step/app-there", t("twoStep.anAuthenticatorAppIsSet"));
     const [own] = await db.select({ name: house.name }).from(house);
     const uri = addressOf(secret, own?.name ?? "Amigo", caller.email);
     return { secret, uri, picture: await QRCode.toString(uri, { type: "svg", margin: 2 }) };
@@ -107,11 +104,7 @@ export function twoStepRoutes(app: Hono, context: Context): void {
         { key: `first codes of ${caller.id}`, most: FIRST_CODES, minutes: 60 },
       ])) === undefined
     )
-      throw new Refusal(
-        429,
-        "two-step/too-many",
-        "Too many codes were tried. Wait an hour and try again.",
-      );
+      throw new Refusal(429, "two-step/too-many", t("twoStep.tooManyCodesWereTried"));
     return changing(caller, readSecret(http, settings, "session"), async (tx) => {
       const [row] = await tx
         .select()
@@ -119,25 +112,16 @@ export function twoStepRoutes(app: Hono, context: Context): void {
         .where(and(eq(authenticator.accountId, caller.id), isNull(authenticator.confirmedAt)))
         .for("update");
       if (row === undefined)
-        throw new Refusal(
-          409,
-          "two-step/not-begun",
-          "No authenticator app is being set up. Start again.",
-        );
+        throw new Refusal(409, "two-step/not-begun", t("twoStep.noAuthenticatorAppIsBeing"));
       const secret = unseal(dkim.pem, caller.id, row.sealed) ?? "";
       const step = secret === "" ? undefined : stepOfCode(secret, body.code, 0, Date.now());
       if (step === undefined)
-        throw new Refusal(
-          422,
-          "two-step/code",
-          "This is not the code that the app shows now. Type the newest one; if it still doesn't fit, check that the clock of your phone is right.",
-          "code",
-        );
+        throw new Refusal(422, "two-step/code", t("twoStep.thisIsNotTheCode"), "code");
       await tx
         .update(authenticator)
         .set({ confirmedAt: sql`now()`, lastStep: step })
         .where(eq(authenticator.accountId, caller.id));
-      return "An authenticator app was added to your account";
+      return t("twoStep.anAuthenticatorAppWasAdded");
     });
   });
 
@@ -148,7 +132,7 @@ export function twoStepRoutes(app: Hono, context: Context): void {
         .delete(authenticator)
         .where(eq(authenticator.accountId, caller.id))
         .returning({ id: authenticator.accountId });
-      return gone.length === 0 ? undefined : "The authenticator app was removed from your account";
+      return gone.length === 0 ? undefined : t("twoStep.theAuthenticatorAppWasRemoved");
     });
     return { done: true as const };
   });
@@ -157,32 +141,24 @@ export function twoStepRoutes(app: Hono, context: Context): void {
     await confirmPassword(context, http, caller, body.password, "password");
     const { code, passkeys } = await secondStepsOf(db, caller.id);
     if (!code && passkeys.length === 0)
-      throw new Refusal(
-        409,
-        "two-step/none",
-        "Recovery codes are for when an app or a passkey is lost. Add one of those first.",
-      );
+      throw new Refusal(409, "two-step/none", t("twoStep.recoveryCodesAreForWhen"));
     return db.transaction(async (tx) => {
       const recoveryCodes = await renewRecoveryCodes(tx, caller.id);
-      await tellChange(tx, caller, "New recovery codes were made for your account");
+      await tellChange(tx, caller, t("twoStep.newRecoveryCodesWereMade"));
       return { recoveryCodes };
     });
   });
 
   route(app, context, postPasskeyOptions, async ({ body, caller, http }) => {
     if (!passkeysWork(settings))
-      throw new Refusal(
-        409,
-        "passkey/address",
-        "Passkeys need an address with https. Add an authenticator app instead.",
-      );
+      throw new Refusal(409, "passkey/address", t("twoStep.passkeysNeedAnAddressWith"));
     await confirmPassword(context, http, caller, body.password, "password");
     const { passkeys } = await secondStepsOf(db, caller.id);
     if (passkeys.length >= MOST_PASSKEYS)
       throw new Refusal(
         409,
         "passkey/many",
-        `An account can have ${MOST_PASSKEYS} passkeys. Remove one that you no longer use.`,
+        t("twoStep.anAccountCanHavePasskeys", { most: MOST_PASSKEYS }),
       );
     const [own] = await db.select({ name: house.name }).from(house);
     const options = await optionsToMake(settings, own?.name ?? "Amigo", caller, passkeys);
@@ -199,15 +175,11 @@ export function twoStepRoutes(app: Hono, context: Context): void {
     const token = readSecret(http, settings, "step");
     const step = await stepBehind(db, token, "new passkey");
     if (token === undefined || step === undefined || step.accountId !== caller.id)
-      throw new Refusal(409, "passkey/ran-out", "Adding the passkey took too long. Start again.");
+      throw new Refusal(409, "passkey/ran-out", t("twoStep.addingThePasskeyTookToo"));
     forgetSecret(http, settings, "step");
     const made = await madePasskey(settings, body.answer, step.challenge);
     if (made === undefined || !(await takeStep(db, token, "new passkey")))
-      throw new Refusal(
-        422,
-        "passkey/not-made",
-        "The browser's passkey could not be verified. Nothing was added. Start again.",
-      );
+      throw new Refusal(422, "passkey/not-made", t("twoStep.theBrowsersPasskeyCouldNot"));
     return changing(caller, readSecret(http, settings, "session"), async (tx) => {
       const stored = await tx
         .insert(passkey)
@@ -215,8 +187,8 @@ export function twoStepRoutes(app: Hono, context: Context): void {
         .onConflictDoNothing()
         .returning({ id: passkey.id });
       if (stored.length === 0)
-        throw new Refusal(409, "passkey/there", "This passkey was added already.");
-      return `The passkey "${body.name}" was added to your account`;
+        throw new Refusal(409, "passkey/there", t("twoStep.thisPasskeyWasAddedAlready"));
+      return t("twoStep.thePasskeyWasAddedTo", { name: body.name });
     });
   });
 
@@ -228,7 +200,7 @@ export function twoStepRoutes(app: Hono, context: Context): void {
         .where(and(eq(passkey.id, params.id), eq(passkey.accountId, caller.id)))
         .returning({ name: passkey.name });
       if (gone === undefined) throw notFound("passkey");
-      return `The passkey "${gone.name}" was removed from your account`;
+      return t("twoStep.thePasskeyWasRemovedFrom", { name: gone.name });
     });
     return { done: true as const };
   });
@@ -239,7 +211,7 @@ export function twoStepRoutes(app: Hono, context: Context): void {
       throw new Refusal(
         409,
         "mail-program/many",
-        `An account can have ${MOST_MAIL_PROGRAMS} of these passwords. End one that you no longer use.`,
+        t("twoStep.anAccountCanHaveOf", { most: MOST_MAIL_PROGRAMS }),
       );
     const password = `${MAIL_PASSWORD}${makeToken()}`;
     await db.transaction(async (tx) => {
@@ -255,11 +227,7 @@ export function twoStepRoutes(app: Hono, context: Context): void {
         ),
         forMailProgram: true,
       });
-      await tellChange(
-        tx,
-        caller,
-        `A password for the mail program "${body.name}" was made for your account`,
-      );
+      await tellChange(tx, caller, t("twoStep.aPasswordForTheMail", { name: body.name }));
     });
     return { password };
   });
@@ -282,7 +250,7 @@ export function twoStepRoutes(app: Hono, context: Context): void {
       actorId: caller.id,
       actor: caller.name,
       action: "change sign-in",
-      sentence: `${caller.name} ended the password of the mail program "${gone.name}"`,
+      sentence: t("twoStep.endedThePasswordOfThe", { name: caller.name, program: gone.name }),
     });
     return { done: true as const };
   });
@@ -290,11 +258,7 @@ export function twoStepRoutes(app: Hono, context: Context): void {
   route(app, context, putTwoStepFor, async ({ body, caller }) => {
     const { code, passkeys } = await secondStepsOf(db, caller.id);
     if (body.twoStep !== "nobody" && !code && passkeys.length === 0)
-      throw new Refusal(
-        409,
-        "two-step/yourself-first",
-        "Set up two-step sign-in for your own account first (your name at the bottom left). Then you can ask others for it.",
-      );
+      throw new Refusal(409, "two-step/yourself-first", t("twoStep.setUpTwoStepSign"));
     await db.transaction(async (tx) => {
       const before = await wanted(tx);
       await tx.update(house).set({ twoStep: body.twoStep });
@@ -302,7 +266,7 @@ export function twoStepRoutes(app: Hono, context: Context): void {
         actorId: caller.id,
         actor: caller.name,
         action: "change the house",
-        sentence: `${caller.name} set who needs two-step sign-in: ${body.twoStep}`,
+        sentence: t("twoStep.setWhoNeedsTwoStep", { name: caller.name, twoStep: body.twoStep }),
         before: { twoStep: before },
         after: body,
       });
@@ -340,11 +304,7 @@ export function twoStepRoutes(app: Hono, context: Context): void {
       const { code, passkeys } = await secondStepsOf(tx, caller.id);
       if (!code && passkeys.length === 0) {
         if (needsTwoSteps(await wanted(tx), caller.role))
-          throw new Refusal(
-            409,
-            "two-step/required",
-            "Your school asks your account for two-step sign-in, and this is your last way to do it. Add another one first.",
-          );
+          throw new Refusal(409, "two-step/required", t("twoStep.yourSchoolAsksYourAccount"));
         await removeSecondSteps(tx, caller.id);
       }
       await tellChange(tx, caller, sentence);

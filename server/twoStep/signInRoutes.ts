@@ -32,6 +32,7 @@ import {
 } from "./queries";
 import { unseal } from "./seal";
 import { tellOwner } from "./tellOwner";
+import { t } from "../texts/t";
 
 /** How many codes may be tried: for one account in a quarter of an hour and in a day, and from one network. */
 const TRIES = 8;
@@ -57,24 +58,15 @@ export function signInStepRoutes(app: Hono, context: Context): void {
     ];
     const counted = await countTry(db, limits);
     if (counted === undefined)
-      throw new Refusal(
-        429,
-        "sign-in/too-many",
-        "Too many codes were tried for this account. Wait a quarter of an hour and try again.",
-      );
+      throw new Refusal(429, "sign-in/too-many", t("twoStep.tooManyCodesWereTried2"));
     // Together: a code is used up, and its use is told, only where it signs in.
     const isIn = await db.transaction(async (tx) => {
       if (await isCodeOfApp(tx, who.id, body.code))
-        await finish(tx, http, token, who, "a code of their app");
+        await finish(tx, http, token, who, t("twoStep.aCodeOfTheirApp"));
       else if (await takeRecoveryCode(tx, who.id, body.code)) {
-        await finish(tx, http, token, who, "a recovery code");
+        await finish(tx, http, token, who, t("twoStep.aRecoveryCode"));
         const left = await countRecoveryCodes(tx, who.id);
-        await tellOwner(
-          tx,
-          settings,
-          who,
-          `A recovery code was used to sign in to your account. ${left === 0 ? "None is left" : left === 1 ? "One is left" : `${left} are left`}.`,
-        );
+        await tellOwner(tx, settings, who, t("twoStep.aRecoveryCodeWasUsed", { left }));
       } else return false;
       return true;
     });
@@ -83,14 +75,12 @@ export function signInStepRoutes(app: Hono, context: Context): void {
         actorId: who.id,
         actor: who.name,
         action: "failed sign-in",
-        sentence: `Somebody who knew the password of ${who.name} gave a wrong code at the second step, from ${networkAddress(http, settings)}`,
+        sentence: t("twoStep.somebodyWhoKnewThePassword", {
+          name: who.name,
+          from: networkAddress(http, settings),
+        }),
       });
-      throw new Refusal(
-        401,
-        "sign-in/code",
-        "This code is not right. Codes of the app change every 30 seconds and work once; check that the clock of your phone is right.",
-        "code",
-      );
+      throw new Refusal(401, "sign-in/code", t("twoStep.thisCodeIsNotRight"), "code");
     }
     await forgiveTry(db, counted);
     return { done: true as const };
@@ -98,11 +88,7 @@ export function signInStepRoutes(app: Hono, context: Context): void {
 
   route(app, context, postSignInPasskeyOptions, async ({ http }) => {
     if (!passkeysWork(settings))
-      throw new Refusal(
-        409,
-        "passkey/address",
-        "Passkeys don't work at the address of this Amigo. Sign in with your password.",
-      );
+      throw new Refusal(409, "passkey/address", t("twoStep.passkeysDontWorkAtThe"));
     const token = readSecret(http, settings, "step");
     const step = await stepBehind(db, token, "sign-in");
     const among =
@@ -146,17 +132,13 @@ export function signInStepRoutes(app: Hono, context: Context): void {
       ? await usedPasskey(settings, body.answer, step.challenge, found.own, step.accountId === null)
       : undefined;
     if (found === undefined || counter === undefined)
-      throw new Refusal(
-        401,
-        "sign-in/passkey",
-        "This passkey doesn't belong to an account here. Use another one, or your password.",
-      );
+      throw new Refusal(401, "sign-in/passkey", t("twoStep.thisPasskeyDoesntBelongTo"));
     await db.transaction(async (tx) => {
       await tx
         .update(passkey)
         .set({ counter, lastUsedAt: sql`now()` })
         .where(eq(passkey.id, found.own.id));
-      await finish(tx, http, token, found.who, `the passkey "${found.own.name}"`);
+      await finish(tx, http, token, found.who, t("twoStep.thePasskey", { name: found.own.name }));
     });
     return { done: true as const };
   });
@@ -216,14 +198,9 @@ export function signInStepRoutes(app: Hono, context: Context): void {
       actorId: who.id,
       actor: who.name,
       action: "sign in",
-      sentence: `${who.name} signed in with ${by}`,
+      sentence: t("twoStep.signedInWith", { name: who.name, by }),
     });
   }
 }
 
-const ranOut = (): Refusal =>
-  new Refusal(
-    401,
-    "sign-in/ran-out",
-    "This sign-in took too long or was finished elsewhere. Start again with your password.",
-  );
+const ranOut = (): Refusal => new Refusal(401, "sign-in/ran-out", t("twoStep.thisSignInTookToo"));

@@ -2,6 +2,7 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { sendNote } from "../posting/sendNote";
+import { t } from "../texts/t";
 
 /**
  * Mails the owner of an account that the way it signs in has changed, or that a recovery code was used: if it was somebody else, they
@@ -19,13 +20,13 @@ export async function tellOwner(
     tx,
     { name: who.name, address: who.email },
     {
-      subject: "Your Amigo account",
+      subject: t("twoStep.yourAmigoAccount"),
       text: [
-        `Hello ${who.name},`,
+        t("shared.hello", { name: who.name }),
         "",
         what,
         "",
-        "If that was you, there is nothing to do. If not, choose a new password at once and tell a coordinator:",
+        t("twoStep.ifThatWasYouThere"),
         `${url}/account`,
       ].join("\r\n"),
     },

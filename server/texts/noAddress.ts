@@ -1,0 +1,11 @@
+import type { AddressReading } from "@amigo/core/address/readAddress";
+import { t } from "./t";
+
+/** Returns the sentence that refuses what was written for an address, with the address that was probably meant. */
+export function noAddress(written: string, read: AddressReading): string {
+  return t("shared.isNoAddress", {
+    written: written.slice(0, 100),
+    meant: read.answer === "unusable" ? "none" : read.address,
+    why: read.answer === "clean" ? "" : read.why,
+  });
+}
