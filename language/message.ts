@@ -7,15 +7,15 @@ export type CoreTextId = {
   [Feature in keyof Catalogue]: `${Feature}.${keyof Catalogue[Feature] & string}`;
 }[keyof Catalogue];
 
-/** Several things said as a list: `a, b and c`, `a, b or c`, `a, b`, or one sentence after another. */
+/** Several things said as a list: `a, b and c`, `a, b or c`, `a, b`; as sentences of one text; or each on a line of a mail. */
 export interface Each {
   each: readonly Value[];
-  as: "and" | "or" | "comma" | "sentences";
+  as: "and" | "or" | "comma" | "sentences" | "lines";
 }
 
 /** Something to be said, without its words: the name of a text, and what fills its places. */
 export type Message =
-  | { id: CoreTextId; values?: Readonly<Record<string, Value>> }
+  | { say: CoreTextId; values?: Readonly<Record<string, Value>> }
   | Each
   /** What somebody has written, which stays as it is in every language. */
   | { written: string };
@@ -25,12 +25,17 @@ export type Value = string | number | boolean | null | undefined | Message | { d
 
 /** Returns a message of core. The words are chosen where it is shown, by `say`. */
 export function message(id: CoreTextId, values?: Readonly<Record<string, Value>>): Message {
-  return values === undefined ? { id } : { id, values };
+  return values === undefined ? { say: id } : { say: id, values };
 }
 
 /** Returns a list of things to be said: `a, b and c`, or with another link between them. */
 export function each(values: readonly Value[], as: Each["as"] = "and"): Each {
   return { each: values, as };
+}
+
+/** Returns the lines of a mail's text; an empty one stands between paragraphs. */
+export function lines(...parts: readonly Value[]): Message {
+  return { each: parts, as: "lines" };
 }
 
 /** Returns several messages to be said one after another, as sentences of one text. What is missing is left out. */

@@ -1,6 +1,6 @@
 import IntlMessageFormat from "intl-messageformat";
 import { coreTexts } from "./english/core";
-import { type CoreTextId, type Each, type Value } from "./message";
+import { type CoreTextId, type Each, type Message, type Value } from "./message";
 
 /** Texts by feature and by their own name there, in ICU MessageFormat. */
 export type Catalogue = Readonly<Record<string, Readonly<Record<string, string>>>>;
@@ -76,10 +76,32 @@ export function say(value: Value): string {
   return said === null || said === undefined ? "" : String(said);
 }
 
+/** The same with the words of every message in it. */
+export type Said<T> = T extends Message
+  ? string
+  : T extends readonly (infer Part)[]
+    ? Said<Part>[]
+    : T extends object
+      ? { [Key in keyof T]: Said<T[Key]> }
+      : T;
+
+/** Returns plain data (objects, lists and values) with the words of every message in it. */
+export function said<T>(data: T): Said<T>;
+export function said(data: unknown): unknown {
+  if (typeof data !== "object" || data === null) return data;
+  if (Array.isArray(data)) return data.map((part) => said(part));
+  if (isMessage(data)) return say(data);
+  return Object.fromEntries(Object.entries(data).map(([key, value]) => [key, said(value)]));
+}
+
+function isMessage(data: object): data is Message {
+  return "say" in data || "written" in data || ("each" in data && "as" in data);
+}
+
 /** What ICU can choose by and count with, or the words of a message. */
 function plain(value: Value): string | number | boolean | null | undefined {
   if (typeof value !== "object" || value === null) return value;
-  if ("id" in value) return sayCore(value.id, value.values);
+  if ("say" in value) return sayCore(value.say, value.values);
   if ("each" in value) return sayEach(value);
   if ("written" in value) return value.written;
   return new Date(`${value.day}T00:00:00Z`).toLocaleDateString(locale, {
@@ -93,6 +115,7 @@ function plain(value: Value): string | number | boolean | null | undefined {
 function sayEach({ each, as }: Each): string {
   const parts = each.map(say);
   if (as === "sentences") return parts.filter((part) => part !== "").join(" ");
+  if (as === "lines") return parts.join("\r\n");
   if (as === "comma")
     return new Intl.ListFormat(LANGUAGE, { type: "unit", style: "short" }).format(parts);
   return new Intl.ListFormat(LANGUAGE, {

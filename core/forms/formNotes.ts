@@ -1,5 +1,6 @@
 import { oneHeaderLine } from "../mail/headerText";
 import type { Note } from "../mail/returnNote";
+import { lines, message, type Message } from "@amigo/language/message";
 
 /** What the mails about an answer say it is about. */
 export interface AnswerTold {
@@ -10,8 +11,7 @@ export interface AnswerTold {
   url: string;
 }
 
-const SIGNED = (house: string): string =>
-  `This mail was sent by Amigo, which looks after the lists of ${house}.`;
+const SIGNED = (house: string): Message => message("shared.thisMailWasSentBy", { house });
 
 /**
  * The mail by which a family confirms its address. It says nothing of whether the child or the address is known, and holds
@@ -19,54 +19,62 @@ const SIGNED = (house: string): string =>
  */
 export function confirmAnswerNote({ house, title, url }: Omit<AnswerTold, "child">): Note {
   return {
-    subject: oneHeaderLine(`Please confirm: ${title}`),
-    text: [
-      "Hello,",
+    subject: message("forms.pleaseConfirm", { title: oneHeaderLine(title) }),
+    text: lines(
+      message("forms.hello"),
       "",
-      `this address was filled in on the form "${oneHeaderLine(title)}" of ${house}. If it was you, open this link and press the button; your answer counts from then on:`,
+      message("forms.thisAddressWasFilledIn", { title: oneHeaderLine(title), house }),
       url,
       "",
-      "By the same link you can look at your answers, change them, and add another child.",
+      message("forms.byTheSameLinkYou"),
       "",
-      "If it was not you, there is nothing to do: without the button nothing is kept in your name.",
+      message("forms.ifItWasNotYou"),
       "",
       SIGNED(house),
-    ].join("\r\n"),
+    ),
   };
 }
 
 /** The mail to a second guardian whom somebody else has named; who it was and for which child stands behind the link. */
 export function secondGuardianNote({ house, title, url }: Omit<AnswerTold, "child">): Note {
   return {
-    subject: oneHeaderLine(`Please confirm: ${title}`),
-    text: [
-      "Hello,",
+    subject: message("forms.pleaseConfirm", { title: oneHeaderLine(title) }),
+    text: lines(
+      message("forms.hello"),
       "",
-      `you were named as a guardian on the form "${oneHeaderLine(title)}" of ${house}. If you want its mail at this address as well, say so here:`,
+      message("forms.youWereNamedAsA", { title: oneHeaderLine(title), house }),
       url,
       "",
-      "If you do not, there is nothing to do: nothing is sent to this address.",
+      message("forms.ifYouDoNotThere"),
       "",
       SIGNED(house),
-    ].join("\r\n"),
+    ),
   };
 }
 
 /** The word to a family whose answer somebody has looked at. */
 export function decidedAnswerNote({ house, title, child, url }: AnswerTold, taken: boolean): Note {
   return {
-    subject: oneHeaderLine(`Your answer: ${title}`),
-    text: [
-      "Hello,",
+    subject: message("forms.yourAnswer", { title: oneHeaderLine(title) }),
+    text: lines(
+      message("forms.hello"),
       "",
       taken
-        ? `the office of ${house} has looked at your answer for ${oneHeaderLine(child)} on the form "${oneHeaderLine(title)}". It counts now.`
-        : `the office of ${house} could not take your answer for ${oneHeaderLine(child)} on the form "${oneHeaderLine(title)}". If you think this is wrong, reply to this mail.`,
+        ? message("forms.theOfficeOfHasLooked", {
+            house,
+            child: oneHeaderLine(child),
+            title: oneHeaderLine(title),
+          })
+        : message("forms.theOfficeOfCouldNot", {
+            house,
+            child: oneHeaderLine(child),
+            title: oneHeaderLine(title),
+          }),
       "",
-      "Your answers are here:",
+      message("forms.yourAnswersAreHere"),
       url,
       "",
       SIGNED(house),
-    ].join("\r\n"),
+    ),
   };
 }

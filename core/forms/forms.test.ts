@@ -7,9 +7,18 @@ import { readAll } from "../sheet/readAll";
 import { readTables } from "../sheet/readTable";
 import { answersSheet } from "./answersSheet";
 import { formIsOpen, labelOf, languageFor, wordsIn, type FormContent } from "./form";
-import { confirmAnswerNote, decidedAnswerNote, secondGuardianNote } from "./formNotes";
+import {
+  confirmAnswerNote as confirmAnswerNoteUnsaid,
+  decidedAnswerNote as decidedAnswerNoteUnsaid,
+  secondGuardianNote as secondGuardianNoteUnsaid,
+} from "./formNotes";
 import { placeAnswer } from "./placeAnswer";
 import { readAnswer, type Answer } from "./readAnswer";
+import { spoken } from "../testing/spoken";
+
+const confirmAnswerNote = spoken(confirmAnswerNoteUnsaid);
+const decidedAnswerNote = spoken(decidedAnswerNoteUnsaid);
+const secondGuardianNote = spoken(secondGuardianNoteUnsaid);
 
 const FORM: FormContent = {
   parts: ["class", "team", "relationship", "second guardian", "how often", "consent"],

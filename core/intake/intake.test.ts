@@ -2,9 +2,13 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { findTarget, type Target } from "./findTarget";
 import type { IntakeCells } from "./intake";
-import { addedNote, endsSoonNote } from "./intakeNotes";
+import { addedNote as addedNoteUnsaid, endsSoonNote as endsSoonNoteUnsaid } from "./intakeNotes";
 import { readDay } from "./readDay";
 import { isBlank, readIntakeRow } from "./readIntakeRow";
+import { spoken } from "../testing/spoken";
+
+const addedNote = spoken(addedNoteUnsaid);
+const endsSoonNote = spoken(endsSoonNoteUnsaid);
 
 const TODAY = "2026-11-27";
 const list = (

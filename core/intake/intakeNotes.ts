@@ -1,6 +1,6 @@
 import { oneHeaderLine } from "../mail/headerText";
 import type { Note } from "../mail/returnNote";
-import { counted } from "../text/sentence";
+import { lines, message } from "@amigo/language/message";
 
 /** What whoever watches a list or an intake is told: how many were added since they were last told. Names nobody: who it was is seen behind the link. */
 export function addedNote(
@@ -10,21 +10,20 @@ export function addedNote(
   const [only] = watched;
   const total = watched.reduce((sum, { added }) => sum + added, 0);
   return {
-    subject: oneHeaderLine(
+    subject:
       watched.length === 1 && only !== undefined
-        ? `${only.title}: ${counted(only.added, "address", "addresses")} added`
-        : `${counted(total, "address", "addresses")} added to what you watch`,
-    ),
-    text: [
-      "What you watch has grown:",
+        ? message("intake.added", { title: oneHeaderLine(only.title), added: only.added })
+        : message("intake.addedToWhatYouWatch", { total }),
+    text: lines(
+      message("intake.whatYouWatchHasGrown"),
       "",
       ...watched.flatMap(({ title, added, url }) => [
-        `${title}: ${counted(added, "address", "addresses")} added`,
+        message("intake.added", { title, added }),
         `  ${url}`,
         "",
       ]),
-      `This mail comes at most once an hour, and only when somebody was added. Stop watching behind the link. It was written by Amigo, which looks after the lists of ${house}.`,
-    ].join("\r\n"),
+      message("intake.thisMailComesAtMost", { house }),
+    ),
   };
 }
 
@@ -35,20 +34,21 @@ export function endsSoonNote(
   people: readonly { person: string; address: string; until: string; intake: string }[],
 ): Note {
   return {
-    subject: oneHeaderLine(
-      `${list.title}: ${counted(people.length, "person leaves", "people leave")} within a week`,
-    ),
-    text: [
-      `These leave ${list.title} once their last day is over:`,
+    subject: message("intake.withinAWeek", {
+      title: oneHeaderLine(list.title),
+      people: people.length,
+    }),
+    text: lines(
+      message("intake.theseLeaveOnceTheirLast", { title: list.title }),
       "",
       ...people.map(({ person, address, until, intake }) =>
-        oneHeaderLine(`${person} (${address}), last day ${until}, by "${intake}"`),
+        message("intake.lastDayBy", { person, address, until, intake }),
       ),
       "",
-      "Nothing is to be done if that is right. To keep somebody longer, keep them on the list by hand, with a later day or none:",
+      message("intake.nothingIsToBeDone"),
       list.url,
       "",
-      `This note was written by Amigo, which looks after the lists of ${house}.`,
-    ].join("\r\n"),
+      message("shared.thisNoteWasWrittenBy", { house }),
+    ),
   };
 }

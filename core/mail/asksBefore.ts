@@ -1,4 +1,4 @@
-import { counted, joined } from "../text/sentence";
+import { each, message, type Message } from "@amigo/language/message";
 
 /** What is known of a mail that is about to be sent. */
 export interface AboutToSend {
@@ -25,44 +25,47 @@ export interface AboutToSend {
 /** Something to be asked before a mail goes out, with a name of its own by which it is answered. */
 export interface Ask {
   id: string;
-  sentence: string;
+  sentence: Message;
 }
 
 const PROMISES =
   /\b(attach(ed|ment|ments)?|enclos(ed|ure)|see the (file|flyer|sheet|pdf)|im anhang|anbei|angeh[aä]ngt|beigef[uü]gt|ci-joint|pi[eè]ce jointe|adjunt[oa]s?|in allegato)\b/i;
 
-type Check = (mail: AboutToSend) => string | undefined;
+type Check = (mail: AboutToSend) => Message | undefined;
 
 /** Every question, by its name; each answers a sentence where there is something to ask. */
 const CHECKS: Record<string, Check> = {
   "season over": ({ seasonsOver }) =>
     seasonsOver.length === 0
       ? undefined
-      : `The season ${joined([...new Set(seasonsOver)])} is over. Do you mean last season's families?`,
+      : message("mail.theSeasonIsOverDo", { seasons: each([...new Set(seasonsOver)]) }),
   "answer to all": ({ answersLists, addresses }) =>
     answersLists.length === 0
       ? undefined
-      : `This answer goes to everybody on ${joined(answersLists)}: ${counted(addresses, "address", "addresses")}.`,
+      : message("mail.thisAnswerGoesToEverybody", { answersLists: each(answersLists), addresses }),
   many: ({ addresses, mostBefore, many }) =>
     addresses >= many && addresses > mostBefore
-      ? `You write to ${counted(addresses, "address", "addresses")}, ${mostBefore === 0 ? "your first mail to so many" : `more than ever before (${mostBefore})`}.`
+      ? message("mail.youWriteTo", { addresses, mostBefore })
       : undefined,
   shown: ({ shown, addresses }) =>
-    shown && addresses > 1
-      ? `Each of the ${addresses} recipients sees the addresses of the others, and an answer to all goes to everybody.`
-      : undefined,
+    shown && addresses > 1 ? message("mail.eachOfTheRecipientsSees", { addresses }) : undefined,
   attachment: ({ text, subject, attachments }) =>
     attachments === 0 && PROMISES.test(`${subject}\n${withoutQuotes(text)}`)
-      ? "You speak of something attached, and nothing is."
+      ? message("mail.youSpeakOfSomethingAttached")
       : undefined,
   outside: ({ outside, inside }) =>
     outside.length > 0 && outside.length <= 3 && inside >= 3 * outside.length
-      ? `${joined(outside)} ${outside.length === 1 ? "is" : "are"} outside your domains; everybody else is inside.`
+      ? message("mail.outsideYourDomainsEverybodyElse", {
+          addresses: each(outside),
+          count: outside.length,
+        })
       : undefined,
   fields: ({ unknownFields }) =>
     unknownFields.length === 0
       ? undefined
-      : `${joined(unknownFields.map((field) => `{${field}}`))} would stay as it is: there is no such field.`,
+      : message("mail.wouldStayAsItIs", {
+          fields: each(unknownFields.map((field) => `{${field}}`)),
+        }),
 };
 
 /** What is to be asked before a mail goes out, in the order of how bad it could be. */

@@ -1,6 +1,7 @@
 import type { Rules } from "../posting/rules/rule";
 import { displayName, headerText, oneHeaderLine } from "./headerText";
 import type { SplitMessage } from "./splitMessage";
+import { message, type Message } from "@amigo/language/message";
 
 /** What a copy of a post says about its list. */
 export interface ListIdentity {
@@ -12,6 +13,8 @@ export interface ListIdentity {
 }
 
 export interface CopyEnvelope {
+  /** Chooses the words of a message. */
+  say: (message: Message) => string;
   /** The writer's name and address. */
   from: { name: string; address: string };
   /** The address by which one copy's recipient can leave, RFC 8058; undefined for the copy that all inside members share, who leave by mail or on their page. */
@@ -64,7 +67,7 @@ export function copyHeader(
   const writer = oneHeaderLine(envelope.from.name) || envelope.from.address;
   const membersWrite = rules.writers === "members" || rules.writers === "inside";
   const made = [
-    `From: ${displayName((rules.from === "list" || envelope.asList === true) && !envelope.toLeads ? title : `${writer} via ${title}`)} <${address}>`,
+    `From: ${displayName((rules.from === "list" || envelope.asList === true) && !envelope.toLeads ? title : envelope.say(message("mail.writerVia", { writer, title })))} <${address}>`,
     `Reply-To: ${replyTo(list, envelope, writer)}`,
     `To: ${displayName(title)} <${address}>`,
     `List-Id: ${displayName(title)} <${name}.${domain}>`,
@@ -84,7 +87,7 @@ export function copyHeader(
   if (content !== undefined && !original.fields.some((field) => field.name === "mime-version"))
     kept.push("MIME-Version: 1.0");
   if (!original.fields.some((field) => field.name === "subject"))
-    kept.push(`Subject: ${headerText("(no subject)")}`);
+    kept.push(`Subject: ${headerText(envelope.say(message("mail.noSubject")))}`);
   return `${[...made, ...kept, ...described].join("\r\n")}\r\n\r\n`;
 }
 
@@ -108,12 +111,12 @@ function leaveFields(
 /** Where an answer goes: the writer, the leads (a subaddress of the list, RFC 5233), or the list, which for a one-way list tells that it is one. */
 function replyTo(
   { name, domain, title, rules }: ListIdentity,
-  { from, toLeads, asList = false }: CopyEnvelope,
+  { from, toLeads, asList = false, say }: CopyEnvelope,
   writer: string,
 ): string {
   if (toLeads || (rules.replies === "writer" && !asList))
     return `${displayName(writer)} <${oneHeaderLine(from.address)}>`;
   if (rules.replies === "leads" || rules.replies === "writer")
-    return `${displayName(`Leads of ${title}`)} <${name}+leads@${domain}>`;
+    return `${displayName(say(message("mail.leadsOf", { title })))} <${name}+leads@${domain}>`;
   return `${displayName(title)} <${name}@${domain}>`;
 }

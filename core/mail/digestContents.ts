@@ -1,5 +1,6 @@
-import { counted } from "../text/sentence";
 import { oneHeaderLine } from "./headerText";
+import { lines, message, type Value } from "@amigo/language/message";
+import type { Note } from "./returnNote";
 
 /** A post in a digest. */
 export interface DigestPost {
@@ -18,20 +19,19 @@ export interface DigestOfList {
 }
 
 /** The readable part of a digest: list by list, each post with its number, who wrote it and how it begins. The posts themselves follow as parts. */
-export function digestContents(
-  house: string,
-  lists: readonly DigestOfList[],
-  page: string,
-): { subject: string; text: string } {
+export function digestContents(house: string, lists: readonly DigestOfList[], page: string): Note {
   const all = lists.flatMap(({ posts }) => posts);
   let number = 0;
-  const lines = lists.flatMap(({ title, posts }) => [
+  const listed: Value[] = lists.flatMap(({ title, posts }) => [
     "",
     title,
     "-".repeat(Math.min(60, title.length)),
     ...posts.flatMap(({ subject, from, at, beginning, url }) => [
       "",
-      `${++number}. ${oneHeaderLine(subject) || "(no subject)"}`,
+      message("mail.numbered", {
+        number: String(++number),
+        text: oneHeaderLine(subject) || message("mail.noSubject"),
+      }),
       `   ${oneHeaderLine(from)}, ${at}`,
       ...(beginning === "" ? [] : [`   ${oneHeaderLine(beginning)}`]),
       `   ${url}`,
@@ -39,18 +39,17 @@ export function digestContents(
   ]);
   const [only] = lists;
   return {
-    subject: oneHeaderLine(
+    subject:
       lists.length === 1 && only !== undefined
-        ? `${only.title}: ${counted(all.length, "mail")}`
-        : `${house}: ${counted(all.length, "mail")} on ${lists.length} lists`,
-    ),
-    text: [
-      `${counted(all.length, "mail")} on ${counted(lists.length, "list")} of ${house}. ${all.length === 1 ? "It follows" : "They follow"} below in full.`,
-      ...lines,
+        ? message("mail.titleAllMailMails", { title: oneHeaderLine(only.title), all: all.length })
+        : message("mail.onLists", { house, all: all.length, lists: lists.length }),
+    text: lines(
+      message("mail.onOfBelowInFull", { all: all.length, lists: lists.length, house }),
+      ...listed,
       "",
-      "How often you get mail of each list is on your own page; ask for its link here:",
+      message("mail.howOftenYouGetMail"),
       page,
-    ].join("\r\n"),
+    ),
   };
 }
 

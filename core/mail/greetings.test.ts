@@ -1,7 +1,18 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { askNote, howToLeave, welcomeNote, type GreetingOf } from "./greetings";
-import { fillWelcome, welcomeFaults, WELCOME_FIELDS } from "./welcomeText";
+import {
+  askNote as askNoteUnsaid,
+  howToLeave as howToLeaveUnsaid,
+  welcomeNote as welcomeNoteUnsaid,
+  type GreetingOf,
+} from "./greetings";
+import { fillWelcome, welcomeFaults as welcomeFaultsUnsaid, WELCOME_FIELDS } from "./welcomeText";
+import { spoken } from "../testing/spoken";
+
+const welcomeNote = spoken(welcomeNoteUnsaid);
+const askNote = spoken(askNoteUnsaid);
+const howToLeave = spoken(howToLeaveUnsaid);
+const welcomeFaults = spoken(welcomeFaultsUnsaid);
 
 const LIST: GreetingOf = {
   house: "Copperwheel Circus School",

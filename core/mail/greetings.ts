@@ -1,6 +1,7 @@
 import { oneHeaderLine } from "./headerText";
 import type { Note } from "./returnNote";
 import { fillWelcome, type WelcomeValues } from "./welcomeText";
+import { each, lines, message, type Message } from "@amigo/language/message";
 
 /** What a greeting is about. */
 export interface GreetingOf {
@@ -20,30 +21,34 @@ export interface GreetingOf {
 /** Who is greeted, as far as the house knows. */
 export type Greeted = Pick<WelcomeValues, "first name" | "name" | "children" | "class">;
 
-const USUAL_BEGIN =
-  "Hello{if first name} {first name}{end},\n\nthis address is on the list {list} ({address}) of {house} from now on.{if lead} It is led by {lead}.{end}";
-const USUAL_END =
-  "{how to leave}\n\nAll your lists, how often, and your addresses are on your own page:\n{page}";
-
 /** The welcome of a list for one person: its own words with their fields filled in, or the usual ones. */
 export function welcomeNote(list: GreetingOf, to: Greeted): Note {
   const { house, title, address, description, lead, howToLeave, page } = list;
-  const values = { ...to, list: title, address, house, lead, "how to leave": howToLeave, page };
   const told =
     list.welcome.trim() === ""
-      ? [
-          fillWelcome(USUAL_BEGIN, values),
-          ...(description === "" ? [] : [description]),
-          fillWelcome(USUAL_END, values),
-        ].join("\n\n")
-      : fillWelcome(list.welcome, values);
+      ? lines(
+          message("mail.hello", { name: to["first name"] || "none" }),
+          "",
+          message("mail.youAreOn", { title, address, house, lead: lead || "none" }),
+          ...(description === "" ? [] : ["", description]),
+          "",
+          howToLeave,
+          "",
+          message("mail.allYourLists"),
+          page,
+        )
+      : fillWelcome(list.welcome, {
+          ...to,
+          list: title,
+          address,
+          house,
+          lead,
+          "how to leave": howToLeave,
+          page,
+        }).replace(/\r?\n/g, "\r\n");
   return {
-    subject: oneHeaderLine(`Welcome to ${title}`),
-    text: [
-      told.replace(/\r?\n/g, "\r\n"),
-      "",
-      `This mail was sent by Amigo, which looks after the lists of ${house}. If you got it by mistake, reply to this mail.`,
-    ].join("\r\n"),
+    subject: message("mail.welcomeTo", { title: oneHeaderLine(title) }),
+    text: lines(told, "", message("mail.thisMailWasSentBy", { house })),
   };
 }
 
@@ -55,24 +60,25 @@ export function askNote(
   again = false,
 ): Note {
   return {
-    subject: oneHeaderLine(
-      `${again ? "Once more: would" : "Would"} you like to be on ${list.title}?`,
-    ),
-    text: [
-      "Hello,",
+    subject: message("mail.wouldYouLike", { again, title: oneHeaderLine(list.title) }),
+    text: lines(
+      message("mail.hello", { name: "none" }),
       "",
-      `${oneHeaderLine(by)} would like to put this address on the list ${list.title} (${list.address}) of ${list.house}.`,
+      message("mail.wouldLikeToPutThis", {
+        by: oneHeaderLine(by),
+        title: list.title,
+        address: list.address,
+        house: list.house,
+      }),
       ...(list.description === "" ? [] : ["", list.description]),
       "",
-      "If you want its mail, say yes here, or answer this mail:",
+      message("mail.ifYouWantItsMail"),
       url,
       "",
-      again
-        ? "If you do not, there is nothing to do: you are not asked again, and without your yes nothing is sent to you."
-        : "If you do not, there is nothing to do: without your yes nothing is sent to you.",
+      again ? message("mail.ifYouDoNotThere2") : message("mail.ifYouDoNotThere"),
       "",
-      `This mail was sent by Amigo, which looks after the lists of ${list.house}.`,
-    ].join("\r\n"),
+      message("shared.thisMailWasSentBy", { house: list.house }),
+    ),
   };
 }
 
@@ -81,8 +87,14 @@ export function howToLeave(
   list: { title: string; name: string; domain: string; leaving: string },
   leads: readonly string[],
   house: string,
-): string {
+): Message {
   if (list.leaving === "by oneself")
-    return `To leave, write to ${list.name}+leave@${list.domain} from this address, or use the link in any mail of the list.`;
-  return `To leave ${list.title}, ${leads.length === 0 ? `write to ${house} at postmaster@${list.domain}.` : `ask ${leads.join(" or ")}.`}`;
+    return message("mail.leaveByMail", { address: `${list.name}+leave@${list.domain}` });
+  return leads.length === 0
+    ? message("mail.leaveThroughTheOffice", {
+        title: list.title,
+        house,
+        address: `postmaster@${list.domain}`,
+      })
+    : message("mail.leaveThroughALead", { title: list.title, leads: each(leads, "or") });
 }

@@ -1,5 +1,6 @@
 import { oneHeaderLine } from "./headerText";
 import type { Note } from "./returnNote";
+import { lines, message } from "@amigo/language/message";
 
 /** A held mail, as notes tell of it. */
 export interface HeldMail {
@@ -14,43 +15,43 @@ export function heldNote(
   { subject, from, list, house }: HeldMail,
   links: { page: string; decide: string; days: number },
 ): Note {
-  const about = oneHeaderLine(subject) || "(no subject)";
+  const about = oneHeaderLine(subject) || message("mail.noSubject");
   return {
-    subject: `Waits for you: ${about}`,
-    text: [
-      `A mail from ${oneHeaderLine(from)} to ${list} waits for your decision: "${about}".`,
+    subject: message("mail.waitsForYou", { about }),
+    text: lines(
+      message("mail.aMailFromToWaits", { from: oneHeaderLine(from), list, about }),
       "",
-      "Send it out:",
+      message("mail.sendItOut"),
       `${links.decide}?do=out`,
-      "Return it to the sender, with a message:",
+      message("mail.returnItToTheSender"),
       `${links.decide}?do=return`,
-      "Discard it:",
+      message("mail.discardIt"),
       `${links.decide}?do=drop`,
       "",
-      "All held mail:",
+      message("mail.allHeldMail"),
       links.page,
       "",
-      `If nobody decides, it is returned after ${links.days} days. These links are for you alone.`,
+      message("mail.ifNobodyDecidesItIs", { days: links.days }),
       "",
-      `This note was written by Amigo, which looks after the lists of ${house}.`,
-    ].join("\r\n"),
+      message("shared.thisNoteWasWrittenBy", { house }),
+    ),
   };
 }
 
 /** The question to whom a mail claims to be from: whether it is theirs. */
 export function isItYoursNote({ subject, list, house }: HeldMail, url: string): Note {
-  const about = oneHeaderLine(subject) || "(no subject)";
+  const about = oneHeaderLine(subject) || message("mail.noSubject");
   return {
-    subject: `Did you write this? ${about}`,
-    text: [
-      `A mail in your name came in for ${list}: "${about}".`,
+    subject: message("mail.didYouWriteThis", { about }),
+    text: lines(
+      message("mail.aMailInYourName", { list, about }),
       "",
-      "Nothing in it proves that it is yours, so it was held. If you wrote it, say so here and it goes on its way:",
+      message("mail.nothingInItProvesThat"),
       url,
       "",
-      "If you did not, there is nothing to do: without your word it goes to nobody. The link works once, for three days.",
+      message("mail.ifYouDidNotThere"),
       "",
-      `This note was written by Amigo, which looks after the lists of ${house}.`,
-    ].join("\r\n"),
+      message("shared.thisNoteWasWrittenBy", { house }),
+    ),
   };
 }

@@ -1,6 +1,6 @@
-import { counted } from "../text/sentence";
 import { oneHeaderLine } from "./headerText";
 import type { Note } from "./returnNote";
+import { lines, message, type Message } from "@amigo/language/message";
 
 /** What changed on one list. */
 export interface ListChange {
@@ -16,29 +16,26 @@ export interface ListChange {
 export function listsChangedNote(house: string, changes: readonly ListChange[]): Note {
   const [only] = changes;
   return {
-    subject: oneHeaderLine(
+    subject:
       changes.length === 1 && only !== undefined
-        ? `${only.title}: ${words(only)}`
-        : `${counted(changes.length, "of your lists", "of your lists")} changed`,
-    ),
-    text: [
+        ? message("mail.titleChange", { title: oneHeaderLine(only.title), change: words(only) })
+        : message("mail.changed", { changes: changes.length }),
+    text: lines(
       changes.length === 1
-        ? "A list that you lead has changed:"
-        : "Lists that you lead have changed:",
+        ? message("mail.aListThatYouLead")
+        : message("mail.listsThatYouLeadHave"),
       "",
       ...changes.flatMap((change) => [
         `${change.title} (${change.address})`,
-        `  ${words(change)}; ${counted(change.members, "address", "addresses")} now`,
+        message("mail.now", { change: words(change), members: change.members }),
         `  ${change.url}`,
         "",
       ]),
-      `This mail comes at most once a day. It was written by Amigo, which looks after the lists of ${house}.`,
-    ].join("\r\n"),
+      message("mail.thisMailComesAtMost", { house }),
+    ),
   };
 }
 
-function words({ joined, left }: ListChange): string {
-  return [joined > 0 ? `${joined} joined` : "", left > 0 ? `${left} left` : ""]
-    .filter((part) => part !== "")
-    .join(", ");
+function words({ joined, left }: ListChange): Message {
+  return message("mail.joinedLeft", { joined, left });
 }

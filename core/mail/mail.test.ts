@@ -3,9 +3,14 @@ import { describe, expect, test } from "vitest";
 import { copyHeader } from "./copyHeader";
 import { displayName, headerText } from "./headerText";
 import { parseListAddress } from "./listAddress";
-import { returnNote } from "./returnNote";
-import { robotReason } from "./robots";
+import { returnNote as returnNoteUnsaid } from "./returnNote";
+import { robotReason as robotReasonUnsaid } from "./robots";
 import { fieldValue, splitMessage } from "./splitMessage";
+import { say } from "@amigo/language/say";
+import { spoken } from "../testing/spoken";
+
+const returnNote = spoken(returnNoteUnsaid);
+const robotReason = spoken(robotReasonUnsaid);
 
 const bytes = (text: string): Uint8Array => Uint8Array.from(text, (sign) => sign.charCodeAt(0));
 const LIST = {
@@ -15,6 +20,7 @@ const LIST = {
   rules: { writers: "leads and helpers", from: "writer", replies: "writer" },
 };
 const ENVELOPE = {
+  say,
   from: { name: "Juno Abara", address: "juno.abara@copperwheel.example" },
   leaveUrl: "https://amigo.copperwheel.example/leave/t",
   oneClick: true,

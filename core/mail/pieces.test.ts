@@ -1,14 +1,21 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { asksBefore, type AboutToSend } from "./asksBefore";
-import { beginningOf, digestContents } from "./digestContents";
+import { asksBefore as asksBeforeUnsaid, type AboutToSend } from "./asksBefore";
+import { beginningOf, digestContents as digestContentsUnsaid } from "./digestContents";
 import { relaxedBody, relaxedField, toSign } from "./dkim";
 import { parseListAddress } from "./listAddress";
 import { mboxEntry } from "./mbox";
 import { fillMerge, mergeFieldsIn } from "./merge";
-import { aboutListNote, leaveNote } from "./requestNotes";
+import { aboutListNote as aboutListNoteUnsaid, leaveNote as leaveNoteUnsaid } from "./requestNotes";
 import { splitMessage } from "./splitMessage";
 import { answeredIds, baseSubject, isAnswer } from "./thread";
+import { spoken } from "../testing/spoken";
+
+const asksBefore = spoken(asksBeforeUnsaid);
+
+const digestContents = spoken(digestContentsUnsaid);
+const aboutListNote = spoken(aboutListNoteUnsaid);
+const leaveNote = spoken(leaveNoteUnsaid);
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
 const text = (octets: Uint8Array): string => new TextDecoder().decode(octets);

@@ -1,5 +1,6 @@
 import { oneHeaderLine } from "./headerText";
 import type { Note } from "./returnNote";
+import { each, lines, message, type Value } from "@amigo/language/message";
 
 /** What a list tells of itself to whoever writes to `list-request`. */
 export interface ListTold {
@@ -8,7 +9,7 @@ export interface ListTold {
   description: string;
   house: string;
   /** Who may write to it and the rest, as its rules have it. */
-  sentences: readonly string[];
+  sentences: readonly Value[];
   leads: readonly string[];
   /** The address by which a member leaves; empty where members leave through a lead. */
   leave: string;
@@ -27,26 +28,24 @@ export function aboutListNote({
   page,
 }: ListTold): Note {
   return {
-    subject: oneHeaderLine(`About ${title}`),
-    text: [
-      `${title} (${address}) is a list of ${house}.`,
+    subject: message("mail.about", { title: oneHeaderLine(title) }),
+    text: lines(
+      message("mail.isAListOf", { title, address, house }),
       ...(description === "" ? [] : ["", description]),
       "",
       ...sentences,
       "",
       leads.length === 0
-        ? `Questions go to the office of ${house}.`
-        : `It is run by ${leads.join(", ")}.`,
+        ? message("mail.questionsGoToTheOffice", { house })
+        : message("mail.itIsRunBy", { leads: each(leads) }),
       "",
-      leave === ""
-        ? "To leave it, write to a lead."
-        : `If you are on it and want to leave, write to ${leave}, from the address that gets its mail.`,
+      leave === "" ? message("mail.toLeaveItWriteTo") : message("mail.ifYouAreOnIt", { leave }),
       "",
-      "All your lists, how often, and your addresses are on your own page; ask for its link here:",
+      message("mail.allYourListsHowOften"),
       page,
       "",
-      `This note was written by Amigo, which looks after the lists of ${house}.`,
-    ].join("\r\n"),
+      message("shared.thisNoteWasWrittenBy", { house }),
+    ),
   };
 }
 
@@ -59,44 +58,38 @@ export function leaveNote(
     | { is: "through a lead"; leads: readonly string[] }
     | { is: "confirm"; address: string; url: string },
 ): Note {
-  const end = ["", `This note was written by Amigo, which looks after the lists of ${house}.`];
+  const end = ["", message("shared.thisNoteWasWrittenBy", { house })];
   switch (state.is) {
     case "left":
       return {
-        subject: oneHeaderLine(`You have left ${title}`),
-        text: [
-          `This address gets no more mail from ${title}. No sheet will put it back on; the office of ${house} can.`,
-          ...end,
-        ].join("\r\n"),
+        subject: message("mail.youHaveLeft", { title: oneHeaderLine(title) }),
+        text: lines(message("mail.thisAddressGetsNoMore", { title, house }), ...end),
       };
     case "not on it":
       return {
-        subject: oneHeaderLine(`About ${title}`),
-        text: [
-          `This address gets no mail from ${title}, so there is nothing to leave. If its mail reaches you, it comes by another address of yours: write from that one.`,
-          ...end,
-        ].join("\r\n"),
+        subject: message("mail.about", { title: oneHeaderLine(title) }),
+        text: lines(message("mail.thisAddressGetsNoMail", { title }), ...end),
       };
     case "through a lead":
       return {
-        subject: oneHeaderLine(`To leave ${title}`),
-        text: [
+        subject: message("mail.toLeave", { title: oneHeaderLine(title) }),
+        text: lines(
           state.leads.length === 0
-            ? `Only a lead can take members off ${title}. It has none now, so reply to this mail, and ${house} will do it.`
-            : `Only a lead can take members off ${title}. Write to ${state.leads.join(" or ")}.`,
+            ? message("mail.onlyALeadCanTake2", { title, house })
+            : message("mail.onlyALeadCanTake", { title, leads: each(state.leads, "or") }),
           ...end,
-        ].join("\r\n"),
+        ),
       };
     case "confirm":
       return {
-        subject: oneHeaderLine(`Leave ${title}?`),
-        text: [
-          `A mail in the name of this address asked to leave ${title}. If that is your wish, answer this mail, or say so here:`,
+        subject: message("mail.leave", { title: oneHeaderLine(title) }),
+        text: lines(
+          message("mail.aMailInTheName", { title }),
           state.url,
           "",
-          "If it is not, there is nothing to do.",
+          message("mail.ifItIsNotThere"),
           ...end,
-        ].join("\r\n"),
+        ),
       };
   }
 }
@@ -113,16 +106,16 @@ export function houseMailNote({
   subject: string;
   house: string;
 }): Note {
-  const about = oneHeaderLine(subject) || "(no subject)";
+  const about = oneHeaderLine(subject) || message("mail.noSubject");
   return {
-    subject: `Mail to ${mailbox}: ${about}`,
-    text: [
-      `Somebody wrote to ${mailbox}. You get it because you coordinate the lists of ${house}.`,
+    subject: message("mail.mailTo", { mailbox, about }),
+    text: lines(
+      message("mail.somebodyWroteToYouGet", { mailbox, house }),
       "",
-      `From: ${oneHeaderLine(from)}`,
-      `Subject: ${about}`,
+      message("mail.fromLine", { from: oneHeaderLine(from) }),
+      message("mail.subjectLine", { subject: about }),
       "",
-      "The whole mail is attached. Amigo has not checked who really sent it. To answer, write a new mail.",
-    ].join("\r\n"),
+      message("mail.theWholeMailIsAttached"),
+    ),
   };
 }

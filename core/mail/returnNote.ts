@@ -1,9 +1,10 @@
 import { oneHeaderLine } from "./headerText";
+import { lines, message, type Message, type Value } from "@amigo/language/message";
 
-/** A mail of Amigo's own, still without its envelope. */
+/** A mail of Amigo's own, still without its envelope; the words of its messages are chosen where it is sent. */
 export interface Note {
-  subject: string;
-  text: string;
+  subject: Message | string;
+  text: Message | string;
 }
 
 /** The note by which a mail is returned to its sender: what it was, which list, why, and what to do. */
@@ -11,20 +12,22 @@ export function returnNote(mail: {
   subject: string;
   list: string;
   house: string;
-  reasons: readonly string[];
+  reasons: readonly Value[];
 }): Note {
-  const subject = oneHeaderLine(mail.subject) || "(no subject)";
+  const subject = oneHeaderLine(mail.subject) || message("mail.noSubject");
   return {
     subject: `Returned: ${subject}`,
-    text: [
-      `Your mail "${subject}" to ${mail.list} was not sent on to anybody.`,
+    text: lines(
+      message("mail.yourMailToWasNot", { subject, list: mail.list }),
       "",
-      "Why:",
-      ...mail.reasons.map((reason, index) => `${index + 1}. ${reason}`),
+      message("mail.why"),
+      ...mail.reasons.map((reason, index) =>
+        message("mail.numbered", { number: String(index + 1), text: reason }),
+      ),
       "",
-      `If you want to reach the people who run this list, reply to this mail.`,
+      message("mail.ifYouWantToReach"),
       "",
-      `This note was written by Amigo, which looks after the lists of ${mail.house}.`,
-    ].join("\r\n"),
+      message("shared.thisNoteWasWrittenBy", { house: mail.house }),
+    ),
   };
 }

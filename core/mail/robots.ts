@@ -1,4 +1,5 @@
 import { fieldValue, type SplitMessage } from "./splitMessage";
+import { message, type Message } from "@amigo/language/message";
 
 /**
  * Why a message must never reach a list nor be answered, or undefined: an empty return path or an
@@ -8,20 +9,20 @@ import { fieldValue, type SplitMessage } from "./splitMessage";
  * @param ownDomain  the list domain
  */
 export function robotReason(
-  message: SplitMessage,
+  mail: SplitMessage,
   returnPath: string,
   ownDomain: string,
-): string | undefined {
-  if (returnPath === "") return "it is a delivery report: its return path is empty";
-  const automatic = fieldValue(message, "auto-submitted");
+): Message | undefined {
+  if (returnPath === "") return message("mail.itIsADeliveryReport");
+  const automatic = fieldValue(mail, "auto-submitted");
   if (automatic !== undefined && !/^no\b/i.test(automatic))
-    return "it was sent automatically, not by a person";
-  const listId = fieldValue(message, "list-id");
+    return message("mail.itWasSentAutomaticallyNot");
+  const listId = fieldValue(mail, "list-id");
   if (listId?.toLowerCase().includes(ownDomain.toLowerCase()) === true)
-    return "it already went through a list of this house";
-  if (/^(bulk|junk|list|auto_reply)$/i.test(fieldValue(message, "precedence") ?? ""))
-    return "it is bulk mail";
-  if (message.fields.some(({ name }) => name === "x-autoreply" || name === "x-autorespond"))
-    return "it is an automatic answer";
+    return message("mail.itAlreadyWentThroughA");
+  if (/^(bulk|junk|list|auto_reply)$/i.test(fieldValue(mail, "precedence") ?? ""))
+    return message("mail.itIsBulkMail");
+  if (mail.fields.some(({ name }) => name === "x-autoreply" || name === "x-autorespond"))
+    return message("mail.itIsAnAutomaticAnswer");
   return undefined;
 }

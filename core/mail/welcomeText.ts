@@ -1,3 +1,5 @@
+import { message, type Message } from "@amigo/language/message";
+
 /** What can be filled in where somebody is welcomed. */
 export const WELCOME_FIELDS = [
   "first name",
@@ -19,7 +21,7 @@ export type WelcomeValues = Readonly<Partial<Record<WelcomeField, string>>>;
 /** What is wrong with a welcome's words, and where: at which sign, counted from 0. */
 export interface WelcomeFault {
   at: number;
-  sentence: string;
+  sentence: Message;
 }
 
 type Piece =
@@ -72,7 +74,7 @@ function parse(text: string): { pieces: Piece[]; faults: WelcomeFault[] } {
     const last = open[open.length - 1];
     if (match.index > from) put({ is: "text", text: text.slice(from, match.index) });
     from = match.index + whole.length;
-    const fault = (sentence: string): void => {
+    const fault = (sentence: Message): void => {
       faults.push({ at: match.index, sentence });
       put({ is: "text", text: whole });
     };
@@ -86,11 +88,10 @@ function parse(text: string): { pieces: Piece[]; faults: WelcomeFault[] } {
       put(piece);
       open.push({ piece, at: match.index, inElse: false });
     } else if (tag === "else") {
-      if (last === undefined || last.inElse)
-        fault("There is no {if …} to which this {else} belongs.");
+      if (last === undefined || last.inElse) fault(message("mail.thereIsNoToWhich"));
       else last.inElse = true;
     } else if (tag === "end") {
-      if (open.pop() === undefined) fault("There is no {if …} that this {end} would end.");
+      if (open.pop() === undefined) fault(message("mail.thereIsNoThatThis"));
     } else {
       const [name = "", instead = ""] = inside.split("|");
       const field = fieldNamed(name.trim().toLowerCase());
@@ -100,7 +101,7 @@ function parse(text: string): { pieces: Piece[]; faults: WelcomeFault[] } {
   }
   if (from < text.length) put({ is: "text", text: text.slice(from) });
   for (const { at, piece } of open)
-    faults.push({ at, sentence: `{if ${piece.field}} has no {end}.` });
+    faults.push({ at, sentence: message("mail.hasNo", { field: piece.field }) });
   return { pieces, faults: faults.sort((one, other) => one.at - other.at) };
 }
 
@@ -108,6 +109,9 @@ function fieldNamed(name: string): WelcomeField | undefined {
   return WELCOME_FIELDS.find((field) => field === name.trim());
 }
 
-function unknown(name: string): string {
-  return `There is nothing called {${name.slice(0, 40)}}; there is ${WELCOME_FIELDS.map((field) => `{${field}}`).join(", ")}, and {if …} {else} {end}.`;
+function unknown(name: string): Message {
+  return message("mail.thereIsNothingCalledThere", {
+    name: name.slice(0, 40),
+    fields: WELCOME_FIELDS.map((field) => `{${field}}`).join(", "),
+  });
 }

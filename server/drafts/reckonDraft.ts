@@ -1,3 +1,4 @@
+import { said } from "@amigo/language/say";
 import { eq, inArray, sql } from "drizzle-orm";
 import { isInside } from "@amigo/core/address/isInside";
 import { asksBefore } from "@amigo/core/mail/asksBefore";
@@ -77,7 +78,7 @@ export async function reckonDraft(
     ...(await gettingOtherwise(db, lists)),
     refused,
     notes,
-    asks: await asksOf(db, caller, content, resolved, [...counts.keys()], files),
+    asks: said(await asksOf(db, caller, content, resolved, [...counts.keys()], files)),
   };
 }
 

@@ -1,3 +1,4 @@
+import { said } from "@amigo/language/say";
 import { and, asc, desc, eq, isNotNull, isNull, or, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
@@ -294,10 +295,10 @@ export function listRoutes(app: Hono, context: Context): void {
       greeted.get(address) ?? {},
     );
     return {
-      ...note,
+      ...said(note),
       to: address === "" ? t("lists.somebodyWhomNobodyKnows") : address,
       list: found.title,
-      faults: welcomeFaults(body.text),
+      faults: said(welcomeFaults(body.text)),
     };
   });
 

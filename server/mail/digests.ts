@@ -1,3 +1,4 @@
+import { say, said } from "@amigo/language/say";
 import MimeNode from "nodemailer/lib/mime-node";
 import { randomUUID } from "node:crypto";
 import { and, eq, inArray, sql } from "drizzle-orm";
@@ -159,7 +160,7 @@ async function sendOne(
   const raw = await digestMail({
     from: { name: `${own.name} lists`, address: `postmaster@${own.listDomain}` },
     to: address,
-    ...contents,
+    ...said(contents),
     domain: own.listDomain,
     posts: shown.map(({ raw: body, of, fromName, fromAddress, id }) =>
       asPart(
@@ -184,7 +185,14 @@ function asPart(
   const split = splitMessage(raw);
   return Buffer.concat([
     Buffer.from(
-      copyHeader(split, of, { from, leaveUrl: "", oneClick: false, toLeads: true, archivedAt }),
+      copyHeader(split, of, {
+        say,
+        from,
+        leaveUrl: "",
+        oneClick: false,
+        toLeads: true,
+        archivedAt,
+      }),
       "latin1",
     ),
     raw.subarray(split.bodyAt),

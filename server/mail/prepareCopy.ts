@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { createHash, sign } from "node:crypto";
 import { Readable } from "node:stream";
 import { promisify } from "node:util";
@@ -201,6 +202,7 @@ function headerOf(
       oneClick: of.rules.leaving === "by oneself",
       toLeads,
       asList: by.asList,
+      say,
       archivedAt: of.rules.archive === "none" || toLeads ? undefined : `${url}/posts/${by.id}`,
     },
     content,

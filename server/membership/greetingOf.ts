@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { and, eq } from "drizzle-orm";
 import { howToLeave, type Greeted, type GreetingOf } from "@amigo/core/mail/greetings";
 import { joined } from "@amigo/core/text/sentence";
@@ -31,10 +32,12 @@ export async function greetingOf(
     welcome: words.trim() === "" ? of.rules.welcome : words,
     lead: joined(leads),
     page: `${url}/member`,
-    howToLeave: howToLeave(
-      { title: of.title, name: of.name, domain: own.listDomain, leaving: of.rules.leaving },
-      leads,
-      own.name,
+    howToLeave: say(
+      howToLeave(
+        { title: of.title, name: of.name, domain: own.listDomain, leaving: of.rules.leaving },
+        leads,
+        own.name,
+      ),
     ),
   };
 }

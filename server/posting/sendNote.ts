@@ -1,4 +1,6 @@
+import { say } from "@amigo/language/say";
 import { escapeHtml } from "@amigo/core/text/escapeHtml";
+import { oneHeaderLine } from "@amigo/core/mail/headerText";
 import type { Note } from "@amigo/core/mail/returnNote";
 import type { Queries } from "../db/connect";
 import { house } from "../db/schema";
@@ -22,15 +24,17 @@ export async function sendNote(
 ): Promise<void> {
   const [own] = await tx.select({ name: house.name, listDomain: house.listDomain }).from(house);
   if (own === undefined) return;
+  const text = say(note.text);
   // A mail that signs somebody in shows whom it is from; all others are text alone.
   const shown = what === "link" ? await housePicture(tx) : undefined;
   const { raw, messageId } = await composeMail({
     from: { name: `${own.name} lists`, address: `postmaster@${own.listDomain}` },
     to: [to],
-    ...note,
+    subject: oneHeaderLine(say(note.subject)),
+    text,
     domain: own.listDomain,
     automatic: { inReplyTo },
-    ...(shown === undefined ? {} : withPicture(note.text, own.name, shown)),
+    ...(shown === undefined ? {} : withPicture(text, own.name, shown)),
     ...more,
   });
   await queueNote(tx, raw, messageId, to.address, what);

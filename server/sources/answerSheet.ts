@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { and, desc, eq, inArray, isNull } from "drizzle-orm";
 import { utils, write } from "@e965/xlsx";
 import Papa from "papaparse";
@@ -210,7 +211,11 @@ async function newsByRow(
         .filter((own) => own.row === record.row && tables[own.sheet]?.sheet.name === record.sheet)
         .map(({ column, address }) => {
           const trouble = troubles.get(address);
-          return { column, address, why: trouble === undefined ? "" : sortWords(trouble.sort) };
+          return {
+            column,
+            address,
+            why: trouble === undefined ? "" : say(sortWords(trouble.sort)),
+          };
         }),
       unreachable:
         record.guardians.length > 0 &&

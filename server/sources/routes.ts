@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { and, asc, desc, eq, gte, lt, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import type { z } from "zod";
@@ -478,7 +479,7 @@ async function failingIn(
             ? t("sources.mailToThisAddressComes")
             : t("sources.mailToThisAddressFails"),
           why: t("sources.sortWordsIsstoppedNothingMore", {
-            sort: capital(sortWords(trouble.sort)),
+            sort: capital(say(sortWords(trouble.sort))),
             words: trouble.words || t("sources.noReasonWasGiven"),
             stopped: stopped,
           }),

@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import {
   Area,
   AreaChart,
@@ -238,7 +239,7 @@ function Troubles({ troubles }: { troubles: Reach["troubles"] }) {
                 />
               </p>
               <p className="text-[13px] text-ink-2">
-                {moment(since, me.timeZone)}: {sortWords(sort)}.{" "}
+                {moment(since, me.timeZone)}: {say(sortWords(sort))}.{" "}
                 <span className="mono wrap-anywhere">{words}</span>
               </p>
               <p className="mt-1 flex items-center gap-3 text-[13px]">

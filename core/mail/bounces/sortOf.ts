@@ -1,4 +1,5 @@
 import type { BounceSort } from "./form";
+import { message, type Message } from "@amigo/language/message";
 
 /** What is known of a refusal: a reply code (RFC 5321, section 4.2), an enhanced status code (RFC 3463), and words. */
 export interface Refused {
@@ -83,18 +84,18 @@ export function isOfAddress(sort: BounceSort): boolean {
   return isForGood(sort) || sort === "full" || sort === "temporary";
 }
 
-const WORDS: Record<BounceSort, string> = {
-  "no mailbox": "there is no such mailbox",
-  "no domain": "there is no such domain",
-  full: "the mailbox is full",
-  "too large": "the mail was too large",
-  unwanted: "the mail was refused as unwanted",
-  policy: "the other side does not take such mail",
-  temporary: "it could not be delivered for now",
-  "not a bounce": "it was no returned mail",
+const WORDS: Record<BounceSort, Message> = {
+  "no mailbox": message("mail.thereIsNoSuchMailbox"),
+  "no domain": message("mail.thereIsNoSuchDomain"),
+  full: message("mail.theMailboxIsFull"),
+  "too large": message("mail.theMailWasTooLarge"),
+  unwanted: message("mail.theMailWasRefusedAs"),
+  policy: message("mail.theOtherSideDoesNot"),
+  temporary: message("mail.itCouldNotBeDelivered"),
+  "not a bounce": message("mail.itWasNoReturnedMail"),
 };
 
 /** A sort in words, as the second half of a sentence. */
-export function sortWords(sort: BounceSort): string {
+export function sortWords(sort: BounceSort): Message {
   return WORDS[sort];
 }
