@@ -67,6 +67,7 @@ export function sayerOf<C extends Catalogue>(
     );
 }
 
+const coreMessageOf = messagesOf(coreTexts);
 const sayCore: (id: CoreTextId, values?: Readonly<Record<string, Value>>) => string =
   sayerOf(coreTexts);
 
@@ -74,6 +75,29 @@ const sayCore: (id: CoreTextId, values?: Readonly<Record<string, Value>>) => str
 export function say(value: Value): string {
   const said = plain(value);
   return said === null || said === undefined ? "" : String(said);
+}
+
+/** A piece of what is said: plain words, or what fills the place of a name. */
+export interface SaidPart {
+  text: string;
+  place: string | undefined;
+}
+
+/** Returns the words of a message in pieces, so that what fills its places can be drawn apart. */
+export function sayParts(of: Message): SaidPart[] {
+  if (!("say" in of)) return [{ text: say(of), place: undefined }];
+  const values = Object.entries(of.values ?? {}).map(([name, value]) => {
+    const text = plain(value);
+    // ICU chooses by numbers and truth; only words stand in a place of their own.
+    return [name, typeof text === "string" ? { text, place: name } : text] as const;
+  });
+  return coreMessageOf(of.say)
+    .formatToParts<SaidPart>(Object.fromEntries(values))
+    .map(({ value }) =>
+      typeof value === "object" && value !== null
+        ? (value as SaidPart)
+        : { text: String(value), place: undefined },
+    );
 }
 
 /** The same with the words of every message in it. */

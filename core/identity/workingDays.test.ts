@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { describe, expect, test } from "vitest";
 import { type Facts } from "../facts/fact";
 import { indexFacts, nameOf } from "../facts/indexFacts";
@@ -78,7 +79,7 @@ const word = (at: number): string =>
 
 /** The words of what a reading would change. */
 const changes = (stand: Facts, facts: Facts): string[] =>
-  findCauses(stand, facts).map(({ sentence }) => sentence);
+  findCauses(stand, facts).map(({ sentence }) => say(sentence));
 
 describe("running numbers", () => {
   const SHEETS: [string, string][] = [

@@ -228,6 +228,6 @@ test("notes keep a hostile name out of their header and name nobody who was adde
   ]);
   expect([ends.subject, ends.text]).toEqual([
     "Wire Walk: 1 person leaves within a week",
-    expect.stringContaining('Mia Bell (mia@lettr.example), last day 2027-03-31, by "Helpers"'),
+    expect.stringContaining('Mia Bell (mia@lettr.example), last day 31 Mar 2027, by "Helpers"'),
   ]);
 });

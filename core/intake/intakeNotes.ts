@@ -42,7 +42,12 @@ export function endsSoonNote(
       message("intake.theseLeaveOnceTheirLast", { title: list.title }),
       "",
       ...people.map(({ person, address, until, intake }) =>
-        message("intake.lastDayBy", { person, address, until, intake }),
+        message("intake.lastDayBy", {
+          person: oneHeaderLine(person),
+          address: oneHeaderLine(address),
+          until: { day: until },
+          intake: oneHeaderLine(intake),
+        }),
       ),
       "",
       message("intake.nothingIsToBeDone"),

@@ -1,3 +1,4 @@
+import { message, written, type Message } from "@amigo/language/message";
 import { POINT_WORDS } from "./listPoint";
 import { ALL_RULES, wordsOf } from "../posting/rules/allRules";
 import { RULE_IDS, type RuleId } from "../posting/rules/rule";
@@ -12,9 +13,9 @@ export interface ListDelta {
   before: string;
   after: string;
   /** Which points change, in words. */
-  points: string[];
+  points: Message[];
   /** What is wrong with its rules from then on that was not before, in sentences. */
-  breaks: string[];
+  breaks: Message[];
 }
 
 const COMPARED = [
@@ -33,7 +34,7 @@ export function listDeltas(
   before: ReadonlyMap<string, WantedList>,
   after: ReadonlyMap<string, WantedList>,
   named: ReadonlyMap<string, string>,
-  breaks: (key: string) => string[] = () => [],
+  breaks: (key: string) => Message[] = () => [],
 ): ListDelta[] {
   const deltas: ListDelta[] = [];
   for (const [key, list] of after) {
@@ -50,12 +51,16 @@ export function listDeltas(
       if (list.open) deltas.push({ ...base, what: "made", points: [] });
       continue;
     }
-    const points: string[] = COMPARED.filter((point) => old[point] !== list[point]).map(
+    const points: Message[] = COMPARED.filter((point) => old[point] !== list[point]).map(
       (point) => POINT_WORDS[point],
     );
     points.push(
-      ...RULE_IDS.filter((id) => old.rules[id] !== list.rules[id]).map(
-        (id) => `${POINT_WORDS[id]}: ${said(id, old.rules[id])} → ${said(id, list.rules[id])}`,
+      ...RULE_IDS.filter((id) => old.rules[id] !== list.rules[id]).map((id) =>
+        message("lists.pointChanged", {
+          point: POINT_WORDS[id],
+          before: beginningOf(id, old.rules[id]),
+          after: beginningOf(id, list.rules[id]),
+        }),
       ),
     );
     if (old.text !== list.text) points.push(POINT_WORDS.audience);
@@ -84,12 +89,9 @@ export function listDeltas(
 }
 
 /** A value of a rule as it is told in a change: texts by their beginning only. */
-function said(id: RuleId, value: string): string {
-  const words =
-    ALL_RULES[id].form === "text"
-      ? value.length > 40
-        ? `${value.slice(0, 40)} …`
-        : value
-      : wordsOf(id, value);
-  return words === "" ? "none" : words;
+function beginningOf(id: RuleId, value: string): Message {
+  if (value === "") return message("lists.none");
+  return ALL_RULES[id].form === "text"
+    ? written(value.length > 40 ? `${value.slice(0, 40)} …` : value)
+    : wordsOf(id, value);
 }

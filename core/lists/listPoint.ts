@@ -1,3 +1,4 @@
+import { message, type Message } from "@amigo/language/message";
 import { ALL_RULES } from "../posting/rules/allRules";
 import { RULE_IDS, type RuleId } from "../posting/rules/rule";
 
@@ -22,25 +23,25 @@ export const LIST_POINTS: readonly [ListPoint, ...ListPoint[]] = [...OWN_POINTS,
 export type ListPoint = (typeof OWN_POINTS)[number] | RuleId;
 
 /** How the interface names a point. */
-export const POINT_WORDS: Readonly<Record<ListPoint, string>> = {
-  name: "name",
-  title: "display name",
-  description: "description",
-  short: "short names",
-  audience: "audience",
-  preset: "posting rules",
-  leads: "leads",
-  helpers: "helpers",
-  adding: "how members are added",
-  state: "open or closed",
-  season: "season",
+export const POINT_WORDS: Readonly<Record<ListPoint, Message>> = {
+  name: message("lists.name"),
+  title: message("lists.title"),
+  description: message("lists.description"),
+  short: message("lists.short"),
+  audience: message("lists.audience"),
+  preset: message("lists.preset"),
+  leads: message("lists.leads"),
+  helpers: message("lists.helpers"),
+  adding: message("lists.adding"),
+  state: message("lists.state"),
+  season: message("lists.season"),
   ...wordsOfRules(),
 };
 
-function wordsOfRules(): Record<RuleId, string> {
+function wordsOfRules(): Record<RuleId, Message> {
   return Object.fromEntries(RULE_IDS.map((id) => [id, ALL_RULES[id].words])) as Record<
     RuleId,
-    string
+    Message
   >;
 }
 

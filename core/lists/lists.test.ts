@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { factKey, sameValue, type Fact, type Facts } from "../facts/fact";
@@ -210,7 +211,7 @@ describe("an edit", () => {
   test("of a recipe's audience is one cause, with all that it does to its lists", () => {
     const stand = house();
     const causes = findCauses(stand, edited(stand, CHANGED));
-    expect(causes.map(({ kind, title, detail }) => [kind, title, detail])).toEqual([
+    expect(causes.map(({ kind, title, detail }) => [kind, title, say(detail)])).toEqual([
       ["recipe", "Guardians of each class", "audience changed"],
     ]);
     const { changes } = planRound(stand, causes);
@@ -308,7 +309,7 @@ describe("an edit", () => {
         key,
         before,
         name,
-        points.join(),
+        points.map(say).join(),
       ]),
     ).toEqual([
       ["made", "9:class:juggling one", "", "", ""],

@@ -1,6 +1,9 @@
 import { describe, expect, test } from "vitest";
 import { LIST_POINTS } from "./listPoint";
-import { pointFault } from "./pointFault";
+import { pointFault as pointFaultUnsaid } from "./pointFault";
+import { spoken } from "../testing/spoken";
+
+const pointFault = spoken(pointFaultUnsaid);
 
 const known = {
   isStaff: (id: string): boolean => id === "account:juno" || id === "account:teo",

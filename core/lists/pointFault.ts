@@ -1,6 +1,7 @@
 import { ruleFault } from "../posting/rules/allRules";
 import { isRule, POINT_WORDS, type ListPoint } from "./listPoint";
 import { ADDING } from "./recipe";
+import { message, type Message } from "@amigo/language/message";
 
 const LONGEST: Partial<Record<ListPoint, number>> = {
   title: 120,
@@ -23,7 +24,7 @@ export function pointFault(
   point: ListPoint,
   value: string,
   { isStaff, isPreset }: PointsOf,
-): string | undefined {
+): Message | undefined {
   if (isRule(point)) return ruleFault(point, value);
   const choices =
     point === "adding"
@@ -36,21 +37,29 @@ export function pointFault(
   if (choices !== undefined)
     return (choices as readonly string[]).includes(value)
       ? undefined
-      : `"${value.slice(0, 60)}" is no choice for ${POINT_WORDS[point]}; there are ${choices.map((choice) => `"${choice}"`).join(", ")}.`;
+      : message("lists.isNoChoiceForThere", {
+          value: value.slice(0, 60),
+          point: POINT_WORDS[point],
+          choices: choices.map((choice) => `"${choice}"`).join(", "),
+        });
   if (point === "preset")
     return isPreset(value)
       ? undefined
-      : `There are no posting rules called "${value.slice(0, 60)}".`;
+      : message("lists.thereAreNoPostingRules", { value: value.slice(0, 60) });
   const longest = LONGEST[point];
   if (longest !== undefined && value.length > longest)
-    return `The ${POINT_WORDS[point]} can have ${longest} characters; this has ${value.length}.`;
-  if (point === "title" && value.trim() === "") return "Give the list a display name.";
+    return message("lists.theCanHaveCharactersThis", {
+      point: POINT_WORDS[point],
+      longest,
+      length: value.length,
+    });
+  if (point === "title" && value.trim() === "") return message("lists.giveTheListADisplay");
   if (/[\p{Cc}\p{Zl}\p{Zp}]/u.test(value))
-    return `The ${POINT_WORDS[point]} stands in one line; there is a line break or another sign in it that can't be seen.`;
+    return message("lists.theStandsInOneLine", { point: POINT_WORDS[point] });
   if (point === "helpers" || (point === "leads" && value !== "coach")) {
     const strange = value.split(" ").find((id) => id !== "" && !isStaff(id));
     if (strange !== undefined)
-      return `Nobody on the staff is known as "${strange.slice(0, 60)}", so they can't be ${point === "leads" ? "a lead" : "a helper"} of a list.`;
+      return message("lists.nobodyOnTheStaffIs", { id: strange.slice(0, 60), point });
   }
   return undefined;
 }

@@ -1,3 +1,4 @@
+import type { Message } from "@amigo/language/message";
 import type { FactIndex } from "../facts/indexFacts";
 import { nameKey } from "../identity/sameName";
 import { brokenInvariants } from "../posting/invariants/allInvariants";
@@ -10,7 +11,7 @@ export function rulesBroken(
   list: WantedList,
   index: FactIndex,
   insideDomain: string,
-): { invariant: Invariant; sentence: string }[] {
+): { invariant: Invariant; sentence: Message }[] {
   return brokenInvariants(
     { kind: list.kind, rules: list.rules, hasLead: hasLead(list, index), insideDomain },
     index.invariantsOff,

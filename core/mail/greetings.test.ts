@@ -135,11 +135,11 @@ describe("the words of a welcome", () => {
   ])("%j says %j", (text, told, values) => expect(fillWelcome(text, values)).toBe(told));
 
   test.each<[string, number, RegExp]>([
-    ["Dear {frist name}", 5, /nothing called \{frist name\}/],
+    ["Dear {frist name}", 5, /nothing called “frist name”/],
     ["a {else}", 2, /no \{if/],
     ["ab {end}", 3, /no \{if/],
     ["x{if class} y", 1, /has no \{end\}/],
-    ["{if clas}x{end}", 0, /nothing called \{clas\}/],
+    ["{if clas}x{end}", 0, /nothing called “clas”/],
     ["{if class}a{else}b{else}c{end}", 18, /no \{if/],
   ])("%j is not right at %i", (text, at, sentence) => {
     const [fault] = welcomeFaults(text);

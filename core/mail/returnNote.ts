@@ -16,7 +16,7 @@ export function returnNote(mail: {
 }): Note {
   const subject = oneHeaderLine(mail.subject) || message("mail.noSubject");
   return {
-    subject: `Returned: ${subject}`,
+    subject: message("mail.returned", { subject }),
     text: lines(
       message("mail.yourMailToWasNot", { subject, list: mail.list }),
       "",

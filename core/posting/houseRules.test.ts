@@ -5,18 +5,26 @@ import {
   boundKey,
   boundOf,
   BOUND_RULES,
-  boundSentence,
+  boundSentence as boundSentenceUnsaid,
   isWithin,
-  settleRules,
+  settleRules as settleRulesUnsaid,
   type Bound,
   type Exemption,
 } from "./houseRules";
-import { ALL_INVARIANTS, brokenInvariants } from "./invariants/allInvariants";
+import {
+  ALL_INVARIANTS,
+  brokenInvariants as brokenInvariantsUnsaid,
+} from "./invariants/allInvariants";
 import type { ListToCheck } from "./invariants/invariant";
 import { listKind } from "./listKind";
 import { PRESETS, presetOf } from "./presets";
 import { ALL_RULES, USUAL_RULES } from "./rules/allRules";
 import { LIST_KINDS, type ListKind, type RuleId, type Rules } from "./rules/rule";
+import { spoken } from "../testing/spoken";
+
+const boundSentence = spoken(boundSentenceUnsaid);
+const brokenInvariants = spoken(brokenInvariantsUnsaid);
+const settleRules = spoken(settleRulesUnsaid);
 
 const NONE = new Map<string, never>();
 const ANNOUNCE = presetOf("announcement-only", NONE);

@@ -1,7 +1,7 @@
 import { ALL_RULES, wordsOf } from "./rules/allRules";
 import { RULE_IDS, type ListKind, type RuleId, type Rules } from "./rules/rule";
-import { joined } from "../text/sentence";
 import type { Preset } from "./presets";
+import { each, message, type Message } from "@amigo/language/message";
 
 /** What the house allows of one rule for lists of one kind. Of a number, `allowed` is the largest. */
 export interface Bound {
@@ -117,26 +117,31 @@ export function settleRules({ kind, own, recipe, preset, house, exemptions }: Ru
   return { rules: rules as Rules, refused };
 }
 
-const KIND_WORDS: Record<ListKind, string> = {
-  guardians: "lists of guardians",
-  students: "lists of students",
-  staff: "lists of the staff",
-  other: "other lists",
+const KIND_WORDS: Record<ListKind, Message> = {
+  guardians: message("posting.listsOfGuardians"),
+  students: message("posting.listsOfStudents"),
+  staff: message("posting.listsOfTheStaff"),
+  other: message("posting.otherLists"),
 };
 
-export function kindWords(kind: ListKind): string {
+export function kindWords(kind: ListKind): Message {
   return KIND_WORDS[kind];
 }
 
 /** The house rule that stands in the way of a value, as a sentence. */
-export function boundSentence(kind: ListKind, rule: RuleId, bound: Bound): string {
-  const { words, form, unit = "" } = ALL_RULES[rule];
-  const which =
-    form === "number"
-      ? `at most ${bound.allowed} ${unit}`.trim()
-      : joined(
-          bound.allowed.split("|").map((value) => `"${wordsOf(rule, value)}"`),
-          "or",
-        );
-  return `House rule: for ${KIND_WORDS[kind]}, ${words}: ${which}.`;
+export function boundSentence(kind: ListKind, rule: RuleId, bound: Bound): Message {
+  const { words, form, unit } = ALL_RULES[rule];
+  return message("posting.houseRuleFor", {
+    lists: KIND_WORDS[kind],
+    rule: words,
+    allowed:
+      form === "number"
+        ? message("posting.atMost", { allowed: bound.allowed, unit })
+        : each(
+            bound.allowed
+              .split("|")
+              .map((value) => message("posting.quoted", { words: wordsOf(rule, value) })),
+            "or",
+          ),
+  });
 }

@@ -1,18 +1,19 @@
 import type { Rules } from "./rules/rule";
+import { message, type Message } from "@amigo/language/message";
 
 /** A named set of posting rules. What it does not name is as the house has it. */
 export interface Preset {
-  name: string;
+  name: Message | string;
   /** What it is good for, in a few words. */
-  what: string;
+  what: Message | string;
   rules: Partial<Rules>;
 }
 
 /** The presets that Amigo brings; the house can make its own beside them. */
 export const PRESETS: Readonly<Record<string, Preset>> = {
   "announcement-only": {
-    name: "Announcement-only",
-    what: "Leads tell everybody something; members do not see each other.",
+    name: message("posting.announcementOnly"),
+    what: message("posting.leadsTellEverybodySomethingMembers"),
     rules: {
       writers: "leads and helpers",
       other: "returned",
@@ -26,8 +27,8 @@ export const PRESETS: Readonly<Record<string, Preset>> = {
     },
   },
   "questions-welcome": {
-    name: "Questions welcome",
-    what: "As announcement-only, and what members write reaches the leads, who answer.",
+    name: message("posting.questionsWelcome"),
+    what: message("posting.asAnnouncementOnlyAndWhat"),
     rules: {
       writers: "members",
       other: "held",
@@ -40,8 +41,8 @@ export const PRESETS: Readonly<Record<string, Preset>> = {
     },
   },
   discussion: {
-    name: "Discussion",
-    what: "Members write to each other.",
+    name: message("posting.discussion"),
+    what: message("posting.membersWriteToEachOther"),
     rules: {
       writers: "members",
       other: "held",
@@ -55,8 +56,8 @@ export const PRESETS: Readonly<Record<string, Preset>> = {
     },
   },
   "inside-only": {
-    name: "Inside only",
-    what: "Anyone inside your domains writes; nobody outside is on it.",
+    name: message("posting.insideOnly"),
+    what: message("posting.anyoneInsideYourDomainsWrites"),
     rules: {
       writers: "inside",
       other: "returned",
@@ -80,7 +81,7 @@ export function isAmigos(id: string): boolean {
 export function presetOf(id: string, own: ReadonlyMap<string, Preset>): Preset {
   return (
     (isAmigos(id) ? PRESETS[id] : own.get(id)) ?? {
-      name: "Announcement-only",
+      name: message("posting.announcementOnly"),
       what: "",
       rules: PRESETS["announcement-only"]?.rules ?? {},
     }

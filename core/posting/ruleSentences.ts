@@ -1,68 +1,46 @@
+import { message, type Message } from "@amigo/language/message";
 import { wordsOf } from "./rules/allRules";
 import type { RuleId, Rules } from "./rules/rule";
 
-/** A rule as a sentence; the parts with a `rule` say what it is settled to. */
-export type RuleSentence = readonly RulePart[];
+/** A sentence and the rules that stand in it. The welcome and the footer are texts of their own. */
+const SENTENCES = [
+  { id: "posting.whoMayWriteHere", rules: ["writers", "also", "other"] },
+  { id: "posting.postsByMembers", rules: ["membersPosts"] },
+  { id: "posting.repliesAndPosts", rules: ["replies", "from"] },
+  { id: "posting.membersAndTheirList", rules: ["seen", "roster"] },
+  { id: "posting.outsideAddressesHere", rules: ["outside", "outsideWait"] },
+  { id: "posting.peopleJoinAndLeave", rules: ["joining", "leaving"] },
+  { id: "posting.foundAndRead", rules: ["findable", "archive"] },
+  { id: "posting.aPostMayCarry", rules: ["attachments", "attachmentSize", "longest", "perDay"] },
+  { id: "posting.whoHasNotChosen", rules: ["howOften"] },
+] as const;
 
-export interface RulePart {
-  text: string;
-  rule: RuleId | undefined;
-}
-
-/** A sentence with the rules inside it: `{writers} may write`. The welcome and the footer are texts of their own. */
-const SENTENCES: readonly string[] = [
-  "{writers} may write{also}; mail from anyone else is {other}.",
-  "Posts by members go to {membersPosts}.",
-  "Replies go to {replies}. Posts come {from}.",
-  "Members {seen} each other. The member list is visible to {roster}.",
-  "Outside addresses: {outside}. When added by hand, they {outsideWait}.",
-  "People join {joining} and {leaving}.",
-  "The list can be found by {findable}. Its archive can be read by {archive}.",
-  "A post may carry {attachments}, each up to {attachmentSize}, and have up to {longest}. At most {perDay}.",
-  "Members who haven't chosen get {howOften}.",
-];
-
-/** The rules of a list as plain sentences. What can not come about is left out. */
-export function ruleSentences(rules: Rules): RuleSentence[] {
-  return SENTENCES.filter((template) => isTold(template, rules)).map((template) =>
-    template.split(/(\{\w+\})/).flatMap((piece): RulePart[] => {
-      const id = /^\{(\w+)\}$/.exec(piece)?.[1] as RuleId | undefined;
-      if (id === undefined) return piece === "" ? [] : [{ text: piece, rule: undefined }];
-      if (id === "also")
-        return rules.also === ""
-          ? []
-          : [
-              { text: ", and so may ", rule: undefined },
-              { text: rules.also, rule: id },
-            ];
-      return [{ text: wordsOf(id, rules[id]), rule: id }];
-    }),
+/** The rules of a list as plain sentences; each value stands in the place of its rule. What can't come about is left out. */
+export function ruleSentences(rules: Rules): Message[] {
+  return SENTENCES.filter((sentence) => isTold(sentence.rules, rules)).map((sentence) =>
+    sentenceOf(sentence, rules),
   );
 }
 
 /** What is asked about first; the rest stands behind it. */
 const FIRST: readonly RuleId[] = ["writers", "membersPosts", "replies", "outside"];
 
-/** The sentences that can come about by some rules, with every rule in them that can be set: those asked about first, or the rest. */
-export function ruleTemplates(
-  rules: Rules,
-  which: "first" | "rest",
-): readonly (readonly (string | { rule: RuleId })[])[] {
-  const wanted = SENTENCES.filter(
-    (template) =>
-      isTold(template, rules) &&
-      FIRST.some((id) => template.includes(`{${id}}`)) === (which === "first"),
-  );
-  return wanted.map((template) =>
-    template.split(/(\{\w+\})/).flatMap((piece) => {
-      const id = /^\{(\w+)\}$/.exec(piece)?.[1] as RuleId | undefined;
-      return piece === "" || id === "also" ? [] : [id === undefined ? piece : { rule: id }];
-    }),
-  );
+/** The sentences that can come about by some rules: those asked about first, or the rest. */
+export function ruleTemplates(rules: Rules, which: "first" | "rest"): Message[] {
+  return SENTENCES.filter(
+    (sentence) =>
+      isTold(sentence.rules, rules) &&
+      sentence.rules.some((id) => FIRST.includes(id)) === (which === "first"),
+  ).map((sentence) => sentenceOf(sentence, { ...rules, also: "" }));
 }
 
-function isTold(template: string, rules: Rules): boolean {
-  if (template.includes("{membersPosts}"))
-    return rules.writers === "members" || rules.writers === "inside";
-  return true;
+function sentenceOf({ id, rules: ids }: (typeof SENTENCES)[number], rules: Rules): Message {
+  return message(id, {
+    ...Object.fromEntries(ids.map((rule) => [rule, wordsOf(rule, rules[rule])])),
+    ...(id === "posting.whoMayWriteHere" ? { hasAlso: rules.also !== "" } : {}),
+  });
+}
+
+function isTold(ids: readonly RuleId[], rules: Rules): boolean {
+  return !ids.includes("membersPosts") || rules.writers === "members" || rules.writers === "inside";
 }

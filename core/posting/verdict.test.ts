@@ -1,3 +1,4 @@
+import { say, sayParts } from "@amigo/language/say";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import {
@@ -10,9 +11,15 @@ import {
 } from "./mailToJudge";
 import { PRESETS } from "./presets";
 import { ruleSentences } from "./ruleSentences";
-import { ALL_RULES, ruleFault, USUAL_RULES } from "./rules/allRules";
+import { ALL_RULES, ruleFault as ruleFaultUnsaid, USUAL_RULES } from "./rules/allRules";
 import { RULE_IDS, type RuleId, type Rules } from "./rules/rule";
-import { sightOf, verdict } from "./verdict";
+import { sightOf as sightOfUnsaid, verdict as verdictUnsaid } from "./verdict";
+import { spoken } from "../testing/spoken";
+
+const ruleFault = spoken(ruleFaultUnsaid);
+
+const verdict = spoken(verdictUnsaid);
+const sightOf = spoken(sightOfUnsaid);
 
 const rulesOf = (preset: string, own: Partial<Rules> = {}): Rules => ({
   ...USUAL_RULES,
@@ -310,8 +317,7 @@ test.each<[Partial<Rules>, Partial<Sender>, boolean, [boolean, boolean, boolean]
 });
 
 describe("rules read as sentences", () => {
-  const read = (rules: Rules): string[] =>
-    ruleSentences(rules).map((parts) => parts.map(({ text }) => text).join(""));
+  const read = (rules: Rules): string[] => ruleSentences(rules).map(say);
   test("of announcements to guardians", () => {
     expect(
       read(
@@ -334,8 +340,8 @@ describe("rules read as sentences", () => {
   test("every rule but the texts is told in some sentence", () => {
     const told = new Set(
       [...Object.keys(PRESETS)].flatMap((preset) =>
-        ruleSentences(rulesOf(preset, { also: "a@b.example" })).flatMap((parts) =>
-          parts.map(({ rule }) => rule),
+        ruleSentences(rulesOf(preset, { also: "a@b.example" })).flatMap((sentence) =>
+          sayParts(sentence).map(({ place }) => place),
         ),
       ),
     );

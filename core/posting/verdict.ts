@@ -2,11 +2,12 @@ import { ALL_RULES } from "./rules/allRules";
 import { goesToLeads } from "./rules/membersPosts";
 import { RULE_IDS, type RuleId, type Rules } from "./rules/rule";
 import type { MailToJudge, Proof, Sender } from "./mailToJudge";
+import { message, type Message } from "@amigo/language/message";
 
 /** One step of the reasoning; `rule` names the rule that it rests on. */
 export interface VerdictReason {
   rule: RuleId | "sender" | "proof" | "spam" | "closed";
-  sentence: string;
+  sentence: Message;
 }
 
 export interface Verdict {
@@ -32,11 +33,11 @@ export interface ListToJudge {
   closed?: Closed;
 }
 
-const PROVEN: Record<Proof, string | undefined> = {
-  "signed-in": "They are signed in, so it is theirs.",
-  dkim: "It carries a signature of the sender's own domain, so it is theirs.",
-  spf: "It came through a relay that the sender's own domain names, so it is theirs.",
-  confirmed: "They have said by a mailed link that it is theirs.",
+const PROVEN: Record<Proof, Message | undefined> = {
+  "signed-in": message("posting.theyAreSignedInSo"),
+  dkim: message("posting.itCarriesASignatureOf"),
+  spf: message("posting.itCameThroughARelay"),
+  confirmed: message("posting.theyHaveSaidByA"),
   none: undefined,
 };
 
@@ -48,7 +49,7 @@ const ABOUT_THE_MESSAGE: readonly RuleId[] = ["attachments", "attachmentSize", "
  * the API and "Try an address". The house has its part in the list's rules, which are already within its own.
  */
 export function verdict(mail: MailToJudge, list: ListToJudge): Verdict {
-  const { sender, proof, message } = mail;
+  const { sender, proof, message: content } = mail;
   const { rules, closed } = list;
   if (closed !== undefined)
     return {
@@ -58,7 +59,10 @@ export function verdict(mail: MailToJudge, list: ListToJudge): Verdict {
       reasons: [{ rule: "closed", sentence: closedSentence(closed) }],
     };
   const reasons: VerdictReason[] = [
-    { rule: "sender", sentence: `${sender.name} is ${describeSender(sender)}.` },
+    {
+      rule: "sender",
+      sentence: message("posting.senderIs", { name: sender.name, who: describeSender(sender) }),
+    },
   ];
   const reaches = goesToLeads(mail, rules) ? "leads" : "members";
   const end = (outcome: Verdict["outcome"], askSender = false): Verdict => ({
@@ -79,42 +83,37 @@ export function verdict(mail: MailToJudge, list: ListToJudge): Verdict {
   const proven = PROVEN[proof];
   reasons.push({
     rule: "proof",
-    sentence:
-      proven ??
-      `Nothing proves who sent this mail: anybody can write any From line. ${sender.isKnown ? "They are sent a link to confirm that they wrote it." : "It waits for a lead or helper to decide."}`,
+    sentence: proven ?? message("posting.nothingProvesWhoSentThis", { isKnown: sender.isKnown }),
   });
   for (const id of ABOUT_THE_MESSAGE) {
     const ended = ask(id);
     if (ended !== undefined) return ended;
   }
   if (proven === undefined) return end("held", sender.isKnown);
-  if (message.looksLikeSpam && proof !== "signed-in") {
+  if (content.looksLikeSpam && proof !== "signed-in") {
     reasons.push({
       rule: "spam",
-      sentence:
-        "A filter on the way has marked it as unwanted, so a lead or helper looks at it first.",
+      sentence: message("posting.aFilterOnTheWay"),
     });
     return end("held");
   }
   return end("goes out");
 }
 
-function describeSender({ isCoordinator, listRole, isMember, isInside }: Sender): string {
-  if (isCoordinator) return "a coordinator";
-  if (listRole === "lead") return "a lead of this list";
-  if (listRole === "helper") return "a helper of this list";
-  if (isMember) return "a member of this list, not a lead or helper";
-  return `not a lead, helper or member of this list${isInside ? ", but inside your domains" : ""}`;
+function describeSender({ isCoordinator, listRole, isMember, isInside }: Sender): Message {
+  if (isCoordinator) return message("posting.aCoordinator");
+  if (listRole === "lead") return message("posting.aLeadOfThisList");
+  if (listRole === "helper") return message("posting.aHelperOfThisList");
+  if (isMember) return message("posting.aMemberOfThisList");
+  return message("posting.notALeadHelperOr", { isInside });
 }
 
-function closedSentence({ seasonOver, now }: Closed): string {
-  const why =
-    seasonOver === undefined
-      ? "This list is closed."
-      : `The season ${seasonOver} is over, and this list was of that season.`;
-  return now === undefined
-    ? `${why} Nobody gets mail from it any more.`
-    : `${why} The list now is ${now.title}: ${now.address}.`;
+function closedSentence({ seasonOver, now }: Closed): Message {
+  return message("posting.listClosed", {
+    season: seasonOver ?? "none",
+    now: now?.title ?? "none",
+    address: now?.address ?? "",
+  });
 }
 
 /** What somebody could see of a list, each with the rule as its reason. */
@@ -122,7 +121,7 @@ export interface Sight {
   finds: boolean;
   seesMembers: boolean;
   readsArchive: boolean;
-  reasons: { rule: RuleId; sentence: string }[];
+  reasons: { rule: RuleId; sentence: Message }[];
 }
 
 /** What somebody may see of a list, beside writing to it. `isStaff`: they have an account. */
@@ -143,23 +142,20 @@ export function sightOf(sender: Sender, isStaff: boolean, rules: Rules): Sight {
     (runs ||
       (rules.archive !== "leads" && sender.isMember) ||
       (rules.archive === "inside" && sender.isInside));
-  const say = (
-    rule: RuleId,
-    yes: boolean,
-    does: string,
-    not: string,
-  ): { rule: RuleId; sentence: string } => ({
-    rule,
-    sentence: `${sender.name} ${yes ? does : not}.`,
-  });
   return {
     finds,
     seesMembers,
     readsArchive,
     reasons: [
-      say("findable", finds, "finds the list", "does not find the list by typing"),
-      say("roster", seesMembers, "may see who is on it", "does not see who is on it"),
-      say("archive", readsArchive, "may read what was written", "may not read what was written"),
+      { rule: "findable", sentence: message("posting.finds", { name: sender.name, finds }) },
+      {
+        rule: "roster",
+        sentence: message("posting.seesMembers", { name: sender.name, seesMembers }),
+      },
+      {
+        rule: "archive",
+        sentence: message("posting.readsArchive", { name: sender.name, readsArchive }),
+      },
     ],
   };
 }

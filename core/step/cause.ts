@@ -1,3 +1,4 @@
+import type { Message } from "@amigo/language/message";
 import type { Fact } from "../facts/fact";
 
 /** The kinds of causes, in the order in which they are shown. */
@@ -25,7 +26,7 @@ export const CAUSE_KINDS = [
 
 export type CauseKind = (typeof CAUSE_KINDS)[number];
 
-/** One fact that changed in the sources, with everything that changes by it. */
+/** One fact that changed in the sources, with everything that changes by it. What is told of it is a message, or its words where they are chosen already. */
 export interface Cause {
   /** The same for the same event in every round, so that what was held is known again. */
   key: string;
@@ -33,11 +34,11 @@ export interface Cause {
   /** The person or cohort that it is about. */
   subject: string;
   /** The heading: a person's or cohort's name. */
-  title: string;
+  title: Message | string;
   /** One line below it: `Juggling One → Trapeze Two`. */
-  detail: string;
+  detail: Message | string;
   /** One sentence that says it all. */
-  sentence: string;
+  sentence: Message | string;
   /** The cohort by which many causes of one kind are gathered. */
   group: string;
   /** Facts that hold from now on. */

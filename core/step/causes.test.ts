@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { describe, expect, test } from "vitest";
 import { factKey, type Fact, type Facts } from "../facts/fact";
 import { deriveFacts } from "../identity/deriveFacts";
@@ -51,7 +52,7 @@ const facts = (records: RowRecord[], stand: Facts = new Map()): Facts =>
 function causesFrom(before: RowRecord[], after: RowRecord[]): string[] {
   const stand = facts(before);
   return findCauses(stand, facts(after, stand)).map(
-    ({ kind, sentence, detail }) => `${kind}: ${sentence} (${detail})`,
+    ({ kind, sentence, detail }) => `${kind}: ${say(sentence)} (${say(detail)})`,
   );
 }
 

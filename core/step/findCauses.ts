@@ -1,6 +1,7 @@
+import { each, message, type CoreTextId, type Message } from "@amigo/language/message";
 import { factKey, sameValue, type Fact, type Facts } from "../facts/fact";
 import { nameOf, sharedIndex, type FactIndex, type Person } from "../facts/indexFacts";
-import { counted, joined } from "../text/sentence";
+import { joined } from "../text/sentence";
 import { CAUSE_KINDS, type Cause, type CauseKind } from "./cause";
 import { listCauses } from "./listCauses";
 
@@ -44,9 +45,14 @@ export function findCauses(before: Facts, after: Facts): Cause[] {
     (a, b) =>
       (order.get(a.kind) ?? 0) - (order.get(b.kind) ?? 0) ||
       ALPHABET.compare(a.group, b.group) ||
-      ALPHABET.compare(a.title, b.title) ||
+      ALPHABET.compare(plainTitle(a), plainTitle(b)) ||
       (a.key < b.key ? -1 : 1),
   );
+}
+
+/** The name that a cause is about; House rules have none. */
+function plainTitle({ title }: Cause): string {
+  return typeof title === "string" ? title : "";
 }
 
 function difference(from: Facts, without: Facts): Fact[] {
@@ -109,15 +115,18 @@ function studentCauses(
   if (old === undefined && now !== undefined) {
     const guardians = (ties?.added ?? []).map((tie) => tie.subject);
     const cohorts = cohortNames(now.cohorts, is);
-    const detail = `${joined(cohorts) || "no class"}, ${guardians.length === 0 ? "no guardian" : `with ${counted(guardians.length, "guardian")}`}`;
     return [
       {
         ...base,
         key: `joined ${stableKey(now)}`,
         kind: "joined",
         group: cohorts[0] ?? "",
-        detail,
-        sentence: `${name} joined ${joined(cohorts) || "the house"}`,
+        detail: message("step.joinedWith", {
+          classes: cohorts.length,
+          names: each(cohorts),
+          guardians: guardians.length,
+        }),
+        sentence: message("step.joined", { name, classes: cohorts.length, names: each(cohorts) }),
         adds: [
           ...adds,
           ...(ties?.added ?? []),
@@ -134,8 +143,11 @@ function studentCauses(
         key: `left ${stableKey(old)}`,
         kind: "left",
         group: groupOf(old, was),
-        detail: `was in ${joined(cohortNames(old.cohorts, was)) || "no class"}`,
-        sentence: `${name} left`,
+        detail: message("step.wasIn", {
+          classes: old.cohorts.size,
+          names: each(cohortNames(old.cohorts, was)),
+        }),
+        sentence: message("step.left", { name }),
         adds: [],
         removes: [...removes, ...(ties?.removed ?? [])],
       },
@@ -155,30 +167,19 @@ function studentCauses(
       moved.adds.map((fact) => fact.ref),
       is,
     );
-    const detail =
-      from.length > 0 && to.length > 0
-        ? `${joined(from)} → ${joined(to)}`
-        : to.length > 0
-          ? `also in ${joined(to)} now`
-          : `no longer in ${joined(from)}`;
-    const sentence =
-      from.length > 0 && to.length > 0
-        ? `${name} moved from ${joined(from)} to ${joined(to)}`
-        : to.length > 0
-          ? `${name} is in ${joined(to)} as well`
-          : `${name} is no longer in ${joined(from)}`;
+    const values = { name, from: each(from), to: each(to), how: howMoved(from, to) };
     causes.push({
       ...base,
-      key: `moved ${stableKey(now)} ${detail}`,
+      key: `moved ${stableKey(now)} ${moveKey(from, to)}`,
       kind: "moved",
       group: groupOf(now, is),
-      detail,
-      sentence,
+      detail: message("step.moved", values),
+      sentence: message("step.movedSentence", values),
       ...moved,
     });
   }
   causes.push(...nameCause(now, old, adds, removes, groupOf(now, is)));
-  causes.push(...addressCause(now, adds, removes, groupOf(now, is), ""));
+  causes.push(...addressCause(now, adds, removes, groupOf(now, is), []));
   const details = {
     adds: take(["number", "level", "site", "detail"], adds),
     removes: take(["number", "level", "site", "detail"], removes),
@@ -193,20 +194,31 @@ function studentCauses(
     ].map((kind) => {
       const field = kind as "number" | "level" | "site";
       const column = kind.startsWith("detail ") ? kind.slice("detail ".length) : undefined;
-      return `${column ?? field} ${(column === undefined ? old[field] : old.details.get(column)) || "none"} → ${(column === undefined ? now[field] : now.details.get(column)) || "none"}`;
+      return {
+        field: column ?? field,
+        before: (column === undefined ? old[field] : old.details.get(column)) ?? "",
+        after: (column === undefined ? now[field] : now.details.get(column)) ?? "",
+      };
     });
     causes.push({
       ...base,
-      key: `detail ${stableKey(now)} ${what.join(", ")}`,
+      key: `detail ${stableKey(now)} ${what.map(changeKey).join(", ")}`,
       kind: "detail",
       group: groupOf(now, is),
-      detail: what.join(", "),
-      sentence: `${name}: ${what.join(", ")}`,
+      detail: each(what.map(fieldChange), "comma"),
+      sentence: message("step.about", { name, what: each(what.map(fieldChange), "comma") }),
       ...details,
     });
   }
   return causes;
 }
+
+/** A part of the keys by which decisions are remembered, so it stays as it is. */
+const STAFF_KEYS = {
+  new: "is on the staff now",
+  gone: "is no longer on the staff",
+  changed: "is known otherwise on the staff",
+} as const;
 
 /** Somebody came to the staff, left it, or is reached or placed otherwise. */
 function staffCauses(
@@ -218,19 +230,15 @@ function staffCauses(
 ): Cause[] {
   if (adds.length + removes.length === 0) return [];
   const name = nameOf(person);
-  const what = !was.people.has(person.id)
-    ? "is on the staff now"
-    : !is.people.has(person.id)
-      ? "is no longer on the staff"
-      : "is known otherwise on the staff";
+  const what = !was.people.has(person.id) ? "new" : !is.people.has(person.id) ? "gone" : "changed";
   return [
     {
-      key: `staff ${person.id} ${what} ${adds.map(({ ref }) => ref).join(" ")}`,
+      key: `staff ${person.id} ${STAFF_KEYS[what]} ${adds.map(({ ref }) => ref).join(" ")}`,
       kind: "staff",
       subject: person.id,
       title: name,
-      detail: what,
-      sentence: `${name} ${what}`,
+      detail: message("step.staff", { what }),
+      sentence: message("step.staffSentence", { name, what }),
       group: "",
       adds,
       removes,
@@ -252,10 +260,9 @@ function guardianCauses(
     .map((id) => is.people.get(id))
     .filter((child) => child !== undefined);
   const group = children[0] === undefined ? "" : groupOf(children[0], is);
-  const of = children.length === 0 ? "" : `, guardian of ${joined(children.map(nameOf))}`;
   return [
     ...nameCause(now, old, adds, removes, group),
-    ...addressCause(now, adds, removes, group, of),
+    ...addressCause(now, adds, removes, group, children.map(nameOf)),
   ];
 }
 
@@ -271,15 +278,15 @@ function nameCause(
     removes: removes.filter((fact) => fact.kind === "name"),
   };
   if (changed.adds.length === 0) return [];
-  const detail = `${nameOf(old)} → ${nameOf(now)}`;
+  const values = { before: nameOf(old), after: nameOf(now) };
   return [
     {
-      key: `name ${stableKey(now)} ${detail}`,
+      key: `name ${stableKey(now)} ${values.before} → ${values.after}`,
       kind: "name",
       subject: now.id,
       title: nameOf(now),
-      detail,
-      sentence: `${nameOf(old)} is now called ${nameOf(now)}`,
+      detail: message("step.change", values),
+      sentence: message("step.isNowCalled", values),
       group,
       ...changed,
     },
@@ -291,7 +298,7 @@ function addressCause(
   adds: Fact[],
   removes: Fact[],
   group: string,
-  of: string,
+  students: readonly string[],
 ): Cause[] {
   const changed = {
     adds: adds.filter((fact) => fact.kind === "address"),
@@ -300,18 +307,7 @@ function addressCause(
   if (changed.adds.length + changed.removes.length === 0) return [];
   const from = changed.removes.map((fact) => fact.ref);
   const to = changed.adds.map((fact) => fact.ref);
-  const detail =
-    from.length > 0 && to.length > 0
-      ? `${joined(from)} → ${joined(to)}`
-      : to.length > 0
-        ? `can be reached at ${joined(to)}`
-        : `can no longer be reached at ${joined(from)}`;
-  const verb =
-    from.length > 0 && to.length > 0
-      ? `has a new address`
-      : to.length > 0
-        ? "can be reached now"
-        : "can no longer be reached";
+  const values = { from: each(from), to: each(to), how: howMoved(from, to) };
   const kind: CauseKind =
     from.length === 0 && to.length === now.addresses.size
       ? "reachable"
@@ -320,12 +316,17 @@ function addressCause(
         : "address";
   return [
     {
-      key: `address ${stableKey(now)} ${detail}`,
+      key: `address ${stableKey(now)} ${addressKey(from, to)}`,
       kind,
       subject: now.id,
       title: nameOf(now),
-      detail,
-      sentence: `${nameOf(now)}${of} ${verb}`,
+      detail: message("step.address", values),
+      sentence: message("step.addressSentence", {
+        name: nameOf(now),
+        how: values.how,
+        students: students.length,
+        names: each(students),
+      }),
       group,
       ...changed,
     },
@@ -349,17 +350,17 @@ function tieCauses(
     fact: Fact,
     index: FactIndex,
     facts: Pick<Cause, "adds" | "removes">,
-    verb: string,
+    how: { detail: CoreTextId; sentence: CoreTextId; is?: string },
   ): void => {
-    const guardian = index.people.get(fact.subject);
-    const name = nameOf(guardian);
+    const name = nameOf(index.people.get(fact.subject));
+    const values = { student: nameOf(child), ...(how.is === undefined ? {} : { is: how.is }) };
     causes.push({
       key: `${kind} ${stableKey(child)} ${fact.subject}`,
       kind,
       subject: fact.subject,
       title: name,
-      detail: `${verb} ${nameOf(child)}`,
-      sentence: `${name} ${verb} ${nameOf(child)}`,
+      detail: message(how.detail, values),
+      sentence: message(how.sentence, { ...values, name }),
       group,
       ...facts,
     });
@@ -372,7 +373,11 @@ function tieCauses(
         fact,
         is,
         { adds: [fact], removes: [old] },
-        `is ${fact.kind === "tie" && fact.value !== "" ? fact.value.toLowerCase() : "guardian"} to`,
+        {
+          detail: "step.tie",
+          sentence: "step.tieSentence",
+          is: fact.kind === "tie" && fact.value !== "" ? fact.value.toLowerCase() : "guardian",
+        },
       );
     else
       make(
@@ -386,12 +391,18 @@ function tieCauses(
           ],
           removes: [],
         },
-        "is now a guardian of",
+        { detail: "step.guardianAdded", sentence: "step.guardianAddedSentence" },
       );
   }
   for (const fact of ties.removed)
     if (!after.has(factKey(fact)))
-      make("guardian-gone", fact, was, { adds: [], removes: [fact] }, "is no longer a guardian of");
+      make(
+        "guardian-gone",
+        fact,
+        was,
+        { adds: [], removes: [fact] },
+        { detail: "step.guardianGone", sentence: "step.guardianGoneSentence" },
+      );
   return causes;
 }
 
@@ -419,8 +430,8 @@ function cohortCauses(
       {
         ...base,
         key: `cohort new ${subject}`,
-        detail: `new ${value.kind}${value.site === "" ? "" : ` at ${value.site}`}`,
-        sentence: `${value.name} is a new ${value.kind}`,
+        detail: message("step.newCohort", { kind: value.kind, site: value.site || "none" }),
+        sentence: message("step.newCohortSentence", { name: value.name, kind: value.kind }),
       },
     ];
   if (now === undefined)
@@ -428,21 +439,60 @@ function cohortCauses(
       {
         ...base,
         key: `cohort gone ${subject}`,
-        detail: "nobody is in it any more",
-        sentence: `${value.name} is in no sheet any more`,
+        detail: message("step.cohortGone"),
+        sentence: message("step.cohortGoneSentence", { name: value.name }),
       },
     ];
   const what = (["name", "site", "coach"] as const)
     .filter((field) => old[field] !== now[field])
-    .map((field) => `${field} ${old[field] || "none"} → ${now[field] || "none"}`);
+    .map((field) => ({ field, before: old[field], after: now[field] }));
   return [
     {
       ...base,
-      key: `cohort ${subject} ${what.join(", ")}`,
-      detail: what.join(", "),
-      sentence: `${value.name}: ${what.join(", ")}`,
+      key: `cohort ${subject} ${what.map(changeKey).join(", ")}`,
+      detail: each(what.map(fieldChange), "comma"),
+      sentence: message("step.about", {
+        name: value.name,
+        what: each(what.map(fieldChange), "comma"),
+      }),
     },
   ];
+}
+
+interface FieldChange {
+  field: string;
+  before: string;
+  after: string;
+}
+
+/** A field of the sheets before and after. Those that Amigo knows have words of their own; others are titles of columns. */
+function fieldChange({ field, before, after }: FieldChange): Message {
+  return message("step.fieldChange", { field, before: before || "none", after: after || "none" });
+}
+
+/** The same as a part of the keys by which decisions are remembered, which stays as it is in every language. */
+function changeKey({ field, before, after }: FieldChange): string {
+  return `${field} ${before || "none"} → ${after || "none"}`;
+}
+
+function moveKey(from: readonly string[], to: readonly string[]): string {
+  if (from.length === 0) return `also in ${joined(to)} now`;
+  return to.length === 0 ? `no longer in ${joined(from)}` : `${joined(from)} → ${joined(to)}`;
+}
+
+function addressKey(from: readonly string[], to: readonly string[]): string {
+  if (from.length === 0) return `can be reached at ${joined(to)}`;
+  return to.length === 0
+    ? `can no longer be reached at ${joined(from)}`
+    : `${joined(from)} → ${joined(to)}`;
+}
+
+function howMoved(
+  from: readonly string[],
+  to: readonly string[],
+): "replaced" | "added" | "removed" {
+  if (from.length === 0) return "added";
+  return to.length === 0 ? "removed" : "replaced";
 }
 
 /** What was kept on or off a list until a day that is over. */
@@ -450,7 +500,11 @@ function keptCauses(adds: readonly Fact[], removes: readonly Fact[]): Cause[] {
   const one = (fact: Fact, ends: boolean): Cause[] => {
     if (fact.kind !== "kept") return [];
     const { side, lastDay, reason } = fact.value;
-    const detail = `kept ${side} by hand${lastDay === "" ? "" : ` until ${lastDay}`}${ends ? (lastDay === "" ? "; no longer" : "; that day is over") : ""}`;
+    const detail = message("step.kept", {
+      side,
+      until: lastDay === "" ? "none" : { day: lastDay },
+      ends: !ends ? "no" : lastDay === "" ? "taken back" : "over",
+    });
     return [
       {
         key: `kept ${fact.subject} ${fact.ref} ${ends ? "ends" : "begins"} ${lastDay}`,
@@ -458,7 +512,11 @@ function keptCauses(adds: readonly Fact[], removes: readonly Fact[]): Cause[] {
         subject: fact.subject,
         title: fact.ref,
         detail,
-        sentence: `${fact.ref} was ${detail}${reason === "" ? "" : ` (${reason})`}`,
+        sentence: message("step.keptSentence", {
+          address: fact.ref,
+          kept: detail,
+          reason: reason || "none",
+        }),
         group: "",
         adds: ends ? [] : [fact],
         removes: ends ? [fact] : [],

@@ -1,12 +1,13 @@
-import type { Fact } from "../facts/fact";
-import type { Exemption } from "../posting/houseRules";
+import { each, message, type CoreTextId, type Message } from "@amigo/language/message";
+import { factKey, type Fact } from "../facts/fact";
+import { hash } from "../text/hash";
+import { kindWords, type Exemption } from "../posting/houseRules";
 import { ALL_RULES, wordsOf } from "../posting/rules/allRules";
-import { RULE_IDS, type RuleId } from "../posting/rules/rule";
+import { RULE_IDS, type ListKind, type RuleId } from "../posting/rules/rule";
 import { recipeNumber, type FactIndex } from "../facts/indexFacts";
 import { POINT_WORDS, type ListPoint } from "../lists/listPoint";
 import type { RecipeValue } from "../lists/recipe";
 import { wantedList } from "../lists/wantedLists";
-import { joined } from "../text/sentence";
 import type { Cause } from "./cause";
 
 /** What was changed about house rules, recipes, lists and short forms: one cause for each of them. */
@@ -51,6 +52,22 @@ const RECIPE_WORDS: readonly (keyof RecipeValue)[] = [
   ...RULE_IDS,
 ];
 
+/** The points of a recipe that are no posting rules, in words. */
+const RECIPE_POINTS: Readonly<Record<Exclude<keyof RecipeValue, RuleId>, CoreTextId>> = {
+  name: "step.recipeName",
+  label: "step.recipeLabel",
+  position: "step.recipePosition",
+  each: "step.recipeEach",
+  condition: "step.recipeCondition",
+  audience: "step.recipeAudience",
+  pattern: "step.recipePattern",
+  preset: "step.recipePreset",
+  leads: "step.recipeLeads",
+  helpers: "step.recipeHelpers",
+  adding: "step.recipeAdding",
+  season: "step.recipeSeason",
+};
+
 function recipeCause(subject: string, facts: Facts, was: FactIndex, is: FactIndex): Cause {
   const old = was.recipes.get(recipeNumber(subject));
   const now = is.recipes.get(recipeNumber(subject));
@@ -61,17 +78,26 @@ function recipeCause(subject: string, facts: Facts, was: FactIndex, is: FactInde
       : RECIPE_WORDS.filter((point) => old[point] !== now[point]);
   const detail =
     old === undefined
-      ? `new recipe: ${now?.audience ?? ""}`
+      ? message("step.newRecipe", { audience: now?.audience ?? "" })
       : now === undefined
-        ? "no longer a recipe"
-        : `${joined(what.map((point) => (point in ALL_RULES ? ALL_RULES[point as RuleId].words : point)))} changed`;
+        ? message("step.recipeGone")
+        : message("step.changed", {
+            what: each(
+              what.map((point) =>
+                point in ALL_RULES
+                  ? ALL_RULES[point as RuleId].words
+                  : message(RECIPE_POINTS[point as Exclude<keyof RecipeValue, RuleId>]),
+              ),
+            ),
+          });
+  const changes = old === undefined ? "new" : now === undefined ? "gone" : keyOf(facts);
   return {
-    key: `recipe ${subject} ${detail}`,
+    key: `recipe ${subject} ${changes}`,
     kind: "recipe",
     subject,
     title,
     detail,
-    sentence: `${title}: ${detail}`,
+    sentence: message("step.about", { name: title, what: detail }),
     group: "",
     ...facts,
   };
@@ -83,14 +109,15 @@ function shortCause(subject: string, facts: Facts): Cause {
     const [fact] = own;
     return fact?.kind === "short" ? fact.value : "none";
   };
-  const detail = `short form ${value(facts.removes)} → ${value(facts.adds)}`;
+  const values = { before: value(facts.removes), after: value(facts.adds) };
+  const detail = message("step.shortForm", values);
   return {
-    key: `naming ${subject} ${detail}`,
+    key: `naming ${subject} short form ${values.before} → ${values.after}`,
     kind: "naming",
     subject,
     title,
     detail,
-    sentence: `${title}: ${detail}`,
+    sentence: message("step.about", { name: title, what: detail }),
     group: "",
     ...facts,
   };
@@ -111,14 +138,19 @@ function listCause(subject: string, facts: Facts, was: FactIndex, is: FactIndex)
   const words = points.map((point) => {
     if (point === "state")
       return now?.get(point) === "closed"
-        ? "closed"
+        ? message("step.closed")
         : before?.get(point) === "closed"
-          ? "opened again"
-          : "made";
+          ? message("step.openedAgain")
+          : message("step.made");
     if (point === "name")
-      return `name ${before?.get(point) ?? "none"} → ${now?.get(point) ?? "none"}`;
-    if (now?.get(point) === undefined) return `${POINT_WORDS[point]} by the recipe again`;
-    return `${POINT_WORDS[point]} changed`;
+      return message("step.fieldChange", {
+        field: "name",
+        before: before?.get(point) ?? "none",
+        after: now?.get(point) ?? "none",
+      });
+    if (now?.get(point) === undefined)
+      return message("step.byTheRecipeAgain", { point: POINT_WORDS[point] });
+    return message("step.changed", { what: POINT_WORDS[point] });
   });
   const allowed = [
     ...facts.adds,
@@ -130,7 +162,7 @@ function listCause(subject: string, facts: Facts, was: FactIndex, is: FactIndex)
       ? [
           facts.adds.includes(fact)
             ? exemptionWords(fact.ref, fact.value)
-            : `what ${fact.value.by} allowed beyond the house rules has ended`,
+            : message("step.exemptionEnded", { by: fact.value.by }),
         ]
       : [],
   );
@@ -139,67 +171,94 @@ function listCause(subject: string, facts: Facts, was: FactIndex, is: FactIndex)
     before?.get("title") === undefined &&
     now?.get("title") !== undefined;
   const aliases = facts.adds.flatMap((fact) =>
-    fact.kind === "alias" ? [`${fact.ref} still leads there until ${fact.value}`] : [],
+    fact.kind === "alias"
+      ? [message("step.aliasLeads", { name: fact.ref, until: { day: fact.value } })]
+      : [],
   );
+  const said = [...allowed, ...words, ...aliases];
   const detail = isNew
-    ? `new list: ${now?.get("audience") || "people by hand"}`
-    : [...allowed, ...words, ...aliases].join("; ") || "an old name no longer leads there";
+    ? message("step.newList", { audience: now?.get("audience") || "none" })
+    : said.length === 0
+      ? message("step.aliasEnded")
+      : each(said, "comma");
   const ends =
     facts.adds.length === 0 &&
     facts.removes.length > 0 &&
     facts.removes.every(({ kind }) => kind === "exemption");
   return {
-    key: `list ${subject} ${detail}`,
+    key: `list ${subject} ${keyOf(facts)}`,
     kind: ends ? "expired" : "list",
     subject,
     title,
     detail,
-    sentence: `${title}: ${detail}`,
+    sentence: message("step.about", { name: title, what: detail }),
     group: "",
     ...facts,
   };
 }
 
-function exemptionWords(ref: string, { allowed, until, by }: Exemption): string {
-  const what =
-    ref in ALL_RULES
-      ? `${ALL_RULES[ref as RuleId].words}: "${wordsOf(ref as RuleId, allowed)}"`
-      : `the name "${allowed}"`;
-  return `${by} allowed ${what}${until === "" ? "" : ` until ${until}`}`;
+/** What has changed, as a part of the key by which a decision is remembered: nothing that depends on a language. */
+function keyOf({ adds, removes }: Facts): string {
+  const told = [...adds, ...removes].map(
+    (fact) => `${factKey(fact)} ${"value" in fact ? JSON.stringify(fact.value) : ""}`,
+  );
+  return hash(told.sort().join("\n"));
+}
+
+/** Messages without those that say the same again. */
+function onceEach(messages: readonly Message[]): Message[] {
+  return [...new Map(messages.map((one) => [JSON.stringify(one), one])).values()];
+}
+
+function exemptionWords(ref: string, { allowed, until, by }: Exemption): Message {
+  const values = { by, until: until === "" ? "none" : { day: until } };
+  return ref in ALL_RULES
+    ? message("step.ruleAllowed", {
+        ...values,
+        rule: ALL_RULES[ref as RuleId].words,
+        value: wordsOf(ref as RuleId, allowed),
+      })
+    : message("step.nameAllowed", { ...values, name: allowed });
 }
 
 /** What was changed about the rules of the house, or about one of its presets. */
 function rulesCause(subject: string, facts: Facts): Cause {
   const preset = [...facts.adds, ...facts.removes].find((fact) => fact.kind === "preset");
-  const title = preset?.kind === "preset" ? `Posting rules "${preset.value.name}"` : "House rules";
-  const words = [
-    ...new Set(
-      [...facts.adds, ...facts.removes].flatMap((fact) => {
-        if (fact.kind === "bound") {
-          const [kind = "", rule = ""] = fact.ref.split(" ");
-          return [`${ALL_RULES[rule as RuleId].words} (${kind})`];
-        }
-        return fact.kind === "invariant"
-          ? [`"${fact.ref}" ${facts.adds.includes(fact) ? "no longer holds" : "holds again"}`]
-          : [];
-      }),
-    ),
-  ];
+  const title =
+    preset?.kind === "preset"
+      ? message("step.presetTitle", { name: preset.value.name })
+      : message("step.houseRules");
+  const words = onceEach(
+    [...facts.adds, ...facts.removes].flatMap((fact) => {
+      if (fact.kind === "bound") {
+        const [kind = "", rule = ""] = fact.ref.split(" ");
+        return [
+          message("step.boundOf", {
+            rule: ALL_RULES[rule as RuleId].words,
+            lists: kindWords(kind as ListKind),
+          }),
+        ];
+      }
+      return fact.kind === "invariant"
+        ? [message("step.invariant", { rule: fact.ref, ends: facts.adds.includes(fact) })]
+        : [];
+    }),
+  );
   const detail =
     preset === undefined
-      ? `${joined(words)} changed`
+      ? message("step.changed", { what: each(words) })
       : facts.adds.length === 0
-        ? "no longer a preset"
+        ? message("step.presetGone")
         : facts.removes.length === 0
-          ? "new preset"
-          : "changed";
+          ? message("step.newPreset")
+          : message("step.presetChanged");
   return {
-    key: `rules ${subject} ${detail}`,
+    key: `rules ${subject} ${keyOf(facts)}`,
     kind: "rules",
     subject,
     title,
     detail,
-    sentence: `${title}: ${detail}`,
+    sentence: message("step.about", { name: title, what: detail }),
     group: "",
     ...facts,
   };

@@ -1,3 +1,4 @@
+import { type Said } from "@amigo/language/say";
 import { sql } from "drizzle-orm";
 import {
   bigint,
@@ -912,7 +913,7 @@ export const round = pgTable(
     /** Counts up with every decision, so that nobody acts on a round that has moved on. */
     version: integer().notNull().default(1),
     totals: jsonb().$type<RoundTotals>().notNull(),
-    guards: jsonb().$type<StandingGuard[]>().notNull(),
+    guards: jsonb().$type<Said<StandingGuard>[]>().notNull(),
     readings: uuid().array().notNull(),
     /** Who carried it out, when it was not an account: a source that keeps itself. */
     closedByName: text("closed_by_name").notNull().default(""),

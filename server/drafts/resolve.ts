@@ -1,3 +1,4 @@
+import { type Said } from "@amigo/language/say";
 import { and, eq, isNull, sql } from "drizzle-orm";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { isInside } from "@amigo/core/address/isInside";
@@ -24,7 +25,7 @@ type Place = "to" | "cc" | "bcc";
 export interface DraftList {
   list: LoadedList;
   place: Place;
-  verdict: Verdict;
+  verdict: Said<Verdict>;
   addresses: string[];
 }
 

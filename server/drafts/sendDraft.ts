@@ -1,3 +1,4 @@
+import { sentences } from "@amigo/language/message";
 import { and, eq, sql } from "drizzle-orm";
 import { fieldValue, splitMessage } from "@amigo/core/mail/splitMessage";
 import { fillMerge, mergeFieldsIn } from "@amigo/core/mail/merge";
@@ -89,7 +90,7 @@ export async function sendDraft(
     throw new Refusal(
       409,
       "draft/ask",
-      open.map(({ sentence }) => sentence).join(" "),
+      sentences(...open.map(({ sentence }) => sentence)),
       open[0]?.id ?? "",
     );
   const made = await composeDraft(

@@ -1,3 +1,4 @@
+import { said } from "@amigo/language/say";
 import { and, eq, ne, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { partsOf } from "@amigo/core/audience/audience";
@@ -58,7 +59,7 @@ export function editRoutes(app: Hono, context: Context): void {
   const { db, desk } = context;
 
   route(app, context, postEditPlan, async ({ body, caller }) =>
-    desk.run("planEdit", { editor: editorOf(caller), edit: body.edit }),
+    said(await desk.run("planEdit", { editor: editorOf(caller), edit: body.edit })),
   );
   route(app, context, postEdit, async ({ body, caller, long }) =>
     desk.run("carryOutEdit", { editor: editorOf(caller), ...body }, long),
@@ -90,7 +91,7 @@ export function editRoutes(app: Hono, context: Context): void {
     return {
       staff: staff.map(({ id, name }) => ({ id: staffId(id), name })),
       self: staffId(caller.id),
-      presets,
+      presets: said(presets),
       bounds: Object.fromEntries(bounds),
       invariantsOff: [...index.invariantsOff],
       recipes: [...index.recipes].map(([id, { name, each, leads }]) => ({ id, name, each, leads })),
@@ -314,7 +315,7 @@ export function editRoutes(app: Hono, context: Context): void {
     };
   });
 
-  route(app, context, postSeasonPlan, async ({ body }) => desk.run("planSeason", body));
+  route(app, context, postSeasonPlan, async ({ body }) => said(await desk.run("planSeason", body)));
   route(app, context, postSeason, async ({ body, caller, long }) =>
     desk.run("openSeason", { actor: { id: caller.id, name: caller.name }, ...body }, long),
   );

@@ -1,3 +1,5 @@
+import type { Message } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { t } from "../texts/t";
 
 /** A refusal that a person can act on. Thrown by handlers, answered as problem details (RFC 9457). */
@@ -7,10 +9,14 @@ export class Refusal extends Error {
     /** A stable name for the kind of fault, such as `reading/no-name-column`. */
     readonly type: string,
     /** One sentence: what is wrong, where, what to do. */
-    readonly detail: string,
+    detail: string | Message,
     readonly field?: string,
   ) {
-    super(detail);
+    super(say(detail));
+  }
+
+  get detail(): string {
+    return this.message;
   }
 }
 

@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { and, eq, gt, isNull, lte, or, sql } from "drizzle-orm";
 import { fold } from "@amigo/core/text/fold";
 import { wordsOf } from "@amigo/core/posting/rules/allRules";
@@ -161,7 +162,8 @@ async function howOften(
     const value = HowOften.parse(chosen.get(address) ?? own?.rules.howOften ?? "every message");
     return {
       howOften: value,
-      gets: until === undefined ? wordsOf("howOften", value) : t("lists.nothingUntil", { until }),
+      gets:
+        until === undefined ? say(wordsOf("howOften", value)) : t("lists.nothingUntil", { until }),
     };
   };
 }

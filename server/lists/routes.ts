@@ -1,4 +1,6 @@
-import { said } from "@amigo/language/say";
+import type { VerdictReason } from "@amigo/core/posting/verdict";
+import { message, type Message } from "@amigo/language/message";
+import { said, say } from "@amigo/language/say";
 import { and, asc, desc, eq, isNotNull, isNull, or, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
@@ -6,7 +8,7 @@ import { readAddress } from "@amigo/core/address/readAddress";
 import { understoodAudience } from "@amigo/core/lists/understood";
 import { welcomeNote } from "@amigo/core/mail/greetings";
 import { welcomeFaults } from "@amigo/core/mail/welcomeText";
-import { POINT_WORDS } from "@amigo/core/lists/listPoint";
+import { POINT_WORDS, type ListPoint } from "@amigo/core/lists/listPoint";
 import { wantedList, type WantedList } from "@amigo/core/lists/wantedLists";
 import { isHard, nameFaultSentence } from "@amigo/core/naming/nameFault";
 import { boundSentence } from "@amigo/core/posting/houseRules";
@@ -398,7 +400,7 @@ export function listRoutes(app: Hono, context: Context): void {
       who: name,
       reasons: verdict.reasons.map(({ rule, sentence }) => ({
         rule,
-        words: RULE_WORDS[rule] ?? "",
+        words: say(RULE_WORDS[rule]),
         sentence,
       })),
       sight: { ...sight, reasons: sight.reasons.map(({ sentence }) => sentence) },
@@ -473,11 +475,11 @@ function shortReason(sentences: readonly string[]): string {
 }
 
 /** How the interface names what a reason rests on. */
-const RULE_WORDS: Record<string, string> = {
-  sender: "who it is",
-  proof: "proof",
-  spam: "unwanted mail",
-  closed: "closed",
+const RULE_WORDS: Readonly<Record<VerdictReason["rule"] | ListPoint, Message>> = {
+  sender: message("posting.ofTheSender"),
+  proof: message("posting.ofTheProof"),
+  spam: message("posting.ofSpam"),
+  closed: message("posting.ofClosing"),
   ...POINT_WORDS,
 };
 
@@ -631,13 +633,13 @@ async function listPage(db: Queries, found: LoadedList, caller: Caller): Promise
         : understood.ok
           ? audienceSentence(meant ?? understood.audience)
           : understood.fault.sentence,
-    preset: { id: found.preset, name: presetOf(found.preset, index.presets).name },
+    preset: { id: found.preset, name: say(presetOf(found.preset, index.presets).name) },
     kind: found.kind,
     rules: found.rules,
     notes: wanted === undefined ? [] : notesOf(wanted, index),
-    broken,
+    broken: said(broken),
     adding: found.adding,
-    apart: found.apart.map((point) => ({ point, words: POINT_WORDS[point] })),
+    apart: found.apart.map((point) => ({ point, words: say(POINT_WORDS[point]) })),
     breach: found.isCurrent && found.closedAt === null ? await breachOf(db, found, index) : null,
     asked: asked?.count ?? 0,
     members: members.size,

@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { and, eq, inArray, isNull } from "drizzle-orm";
 import { automaticAnswer } from "@amigo/core/mail/bounces/forms/automaticAnswer";
 import { aboutListNote, houseMailNote, leaveNote } from "@amigo/core/mail/requestNotes";
@@ -55,7 +56,7 @@ export async function answerRequest(tx: Queries, of: List, taken: Taken): Promis
     house: house.name,
     sentences: ruleSentences({ ...of.rules, also: "" })
       .slice(0, 1)
-      .map((parts) => capital(parts.map(({ text }) => text).join(""))),
+      .map((sentence) => capital(say(sentence))),
     leads:
       leads.length === 0
         ? []

@@ -1,3 +1,4 @@
+import { type Said } from "@amigo/language/say";
 import { and, eq, isNull, sql } from "drizzle-orm";
 import { returnNote } from "@amigo/core/mail/returnNote";
 import { robotReason } from "@amigo/core/mail/robots";
@@ -81,7 +82,12 @@ export async function takePost(tx: Queries, to: List, taken: Taken): Promise<voi
  * The reasons that a note may tell. Where nothing proves that a mail is its From line's and the note goes to another
  * address, it does not say who that is to the list: else anybody could ask in another's name.
  */
-function toldTo(returnPath: string, from: string, proof: Proof, { reasons }: Verdict): string[] {
+function toldTo(
+  returnPath: string,
+  from: string,
+  proof: Proof,
+  { reasons }: Said<Verdict>,
+): string[] {
   const isTheirs = proof !== "none" || returnPath.toLowerCase() === from;
   return reasons
     .filter(({ rule }) => isTheirs || (rule !== "sender" && rule !== "also"))

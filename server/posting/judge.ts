@@ -1,3 +1,4 @@
+import { said, type Said } from "@amigo/language/say";
 import { and, eq, isNull, sql } from "drizzle-orm";
 import { isInside } from "@amigo/core/address/isInside";
 import { nameOf } from "@amigo/core/facts/indexFacts";
@@ -29,8 +30,8 @@ export interface JudgedList {
 
 /** What the rules of a list make of mail of one address, what its owner could see of it, and by what name they go. */
 export interface Judged {
-  verdict: Verdict;
-  sight: Sight;
+  verdict: Said<Verdict>;
+  sight: Said<Sight>;
   name: string;
 }
 
@@ -114,8 +115,10 @@ export async function judgeMany(
         message: { ...PLAIN_MESSAGE, ...message, postsToday: written.get(to.id) ?? 0 },
       };
       return {
-        verdict: verdict(mail, { rules: to.rules, ...(closed === undefined ? {} : { closed }) }),
-        sight: sightOf(sender, own !== undefined, to.rules),
+        verdict: said(
+          verdict(mail, { rules: to.rules, ...(closed === undefined ? {} : { closed }) }),
+        ),
+        sight: said(sightOf(sender, own !== undefined, to.rules)),
       };
     },
   };

@@ -1,3 +1,5 @@
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { and, desc, eq, isNull, or, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { listKeyParts } from "@amigo/core/lists/listKey";
@@ -117,7 +119,10 @@ export function requestRoutes(app: Hono, context: Context): void {
     const sentence =
       body.rule === "convention"
         ? t("requests.theNameWhichIsNot", { wanted: body.wanted })
-        : `${POINT_WORDS[body.rule]}: "${wordsOf(body.rule, body.wanted)}".`;
+        : t("requests.ruleAndValue", {
+            rule: POINT_WORDS[body.rule],
+            value: wordsOf(body.rule, body.wanted),
+          });
     const work = { edit, members: body.work.members };
     // What could not be granted, or reaches beyond what the asker may, is told to the asker, not to a coordinator.
     await planGranted(
@@ -212,9 +217,9 @@ export function requestRoutes(app: Hono, context: Context): void {
               after: own.after,
             })
           : own.points.length > 0
-            ? `${own.title}: ${own.points.join("; ")}.`
+            ? t("requests.listChanges", { title: own.title, points: each(own.points, "comma") })
             : "",
-      ...(own?.breaks ?? []),
+      ...(own?.breaks ?? []).map(say),
       members === null
         ? ""
         : t("requests.thatForIt", { addresses: members.addresses.length, how: members.how }),

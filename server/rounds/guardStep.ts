@@ -1,3 +1,4 @@
+import { said, type Said } from "@amigo/language/say";
 import { desc, eq, sql } from "drizzle-orm";
 import { isInside } from "@amigo/core/address/isInside";
 import type { Facts } from "@amigo/core/facts/fact";
@@ -34,7 +35,7 @@ export async function guardStep(
   seasonId: number,
   { changes, causes, stand, standing, all, after: done }: PlannedStep,
   sources: readonly SourceToGuard[],
-): Promise<StandingGuard[]> {
+): Promise<Said<StandingGuard>[]> {
   const [settings] = await tx
     .select({ limits: house.limits, insideDomain: house.insideDomain })
     .from(house);
@@ -47,17 +48,19 @@ export async function guardStep(
   );
   const before = shares ? sharedAddresses(standing) : new Map<string, number>();
   const after = shares ? sharedAddresses(done ?? indexFacts(applyCauses(stand, causes))) : before;
-  return standingGuards({
-    lists: await listsBefore(tx, seasonId, changes, all, settings?.insideDomain ?? ""),
-    sources,
-    shared: [...after].map(([address, families]) => ({
-      address,
-      families,
-      before: before.get(address) ?? 0,
-    })),
-    season: own?.label ?? "",
-    limits: { ...LIMITS, ...settings?.limits },
-  });
+  return said(
+    standingGuards({
+      lists: await listsBefore(tx, seasonId, changes, all, settings?.insideDomain ?? ""),
+      sources,
+      shared: [...after].map(([address, families]) => ({
+        address,
+        families,
+        before: before.get(address) ?? 0,
+      })),
+      season: own?.label ?? "",
+      limits: { ...LIMITS, ...settings?.limits },
+    }),
+  );
 }
 
 /** How many join and leave each list. */

@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { and, eq, sql } from "drizzle-orm";
 import type { Facts } from "@amigo/core/facts/fact";
 import { sharedIndex, type FactIndex } from "@amigo/core/facts/indexFacts";
@@ -263,9 +264,9 @@ async function storeCauses(
         row.key,
         row.kind,
         row.subject,
-        row.title,
-        row.detail,
-        row.sentence,
+        say(row.title),
+        say(row.detail),
+        say(row.sentence),
         row.group,
         packFacts(row.adds),
         packFacts(row.removes),

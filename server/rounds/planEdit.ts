@@ -1,3 +1,5 @@
+import type { Message } from "@amigo/language/message";
+import { say, type Said } from "@amigo/language/say";
 import { eq } from "drizzle-orm";
 import { isInside } from "@amigo/core/address/isInside";
 import { readAddress } from "@amigo/core/address/readAddress";
@@ -57,7 +59,7 @@ export interface EditPlan {
     replaced: number;
   }[];
   totals: RoundTotals;
-  guards: StandingGuard[];
+  guards: Said<StandingGuard>[];
   lists: (ListDelta & { joins: number; leaves: number })[];
 }
 
@@ -179,7 +181,14 @@ export function causeLines(
 ): EditPlan["causes"] {
   return causes.map((own) => {
     const { joins, leaves, replaced } = describeCause(own, changes.get(own.key) ?? []);
-    return { kind: own.kind, title: own.title, detail: own.detail, joins, leaves, replaced };
+    return {
+      kind: own.kind,
+      title: say(own.title),
+      detail: say(own.detail),
+      joins,
+      leaves,
+      replaced,
+    };
   });
 }
 
@@ -283,7 +292,7 @@ async function doEdit(
 
 /** @throws Refusal 422 when a guard stands whose count was not typed */
 export function refuseGuards(
-  guards: readonly StandingGuard[],
+  guards: readonly Said<StandingGuard>[],
   passed: Record<string, number>,
 ): void {
   const standing = guards.find((guard) => passed[guard.id] !== guard.count);
@@ -474,16 +483,16 @@ function freshlyBroken(
   standing: FactIndex,
   after: FactIndex,
   insideDomain: string,
-): string[] {
+): Message[] {
   const [old, now] = [before.get(key), wanted.get(key)];
   if (now === undefined) return [];
   const were = new Set(
     old === undefined
       ? []
-      : rulesBroken(old, standing, insideDomain).map(({ sentence }) => sentence),
+      : rulesBroken(old, standing, insideDomain).map(({ sentence }) => say(sentence)),
   );
   return rulesBroken(now, after, insideDomain)
-    .filter(({ invariant, sentence }) => invariant.refuses && !were.has(sentence))
+    .filter(({ invariant, sentence }) => invariant.refuses && !were.has(say(sentence)))
     .map(({ sentence }) => sentence);
 }
 
@@ -514,7 +523,8 @@ function checkRules(edit: Edit, standing: FactIndex, after: FactIndex, insideDom
         refused.rule,
       );
     const [broken] = freshlyBroken(list.key, before, wanted, standing, after, insideDomain);
-    if (broken !== undefined) throw new Refusal(422, "edit/invariant", `${list.title}: ${broken}`);
+    if (broken !== undefined)
+      throw new Refusal(422, "edit/invariant", t("rounds.isBroken", { title: list.title, broken }));
   }
 }
 

@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { sql } from "drizzle-orm";
 import type { Cause } from "@amigo/core/step/cause";
 import type { Change } from "@amigo/core/step/planRound";
@@ -47,6 +48,9 @@ export async function storeDone(
     takesBack === undefined ? "" : t("rounds.takesBackRound", { round: takesBack.round });
   const rows = causes.map((own, position) => ({
     ...own,
+    title: say(own.title),
+    detail: say(own.detail),
+    sentence: say(own.sentence),
     ...describeCause(own, changes.get(own.key) ?? []),
     round: made.number,
     position,

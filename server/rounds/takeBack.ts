@@ -1,3 +1,4 @@
+import { say, type Said } from "@amigo/language/say";
 import { eq } from "drizzle-orm";
 import type { Fact } from "@amigo/core/facts/fact";
 import { POINT_WORDS } from "@amigo/core/lists/listPoint";
@@ -32,7 +33,7 @@ export interface TakeBackPlan {
     replaced: number;
   }[];
   totals: RoundTotals;
-  guards: StandingGuard[];
+  guards: Said<StandingGuard>[];
   /** What has changed since and is left alone, in sentences. */
   leftAlone: string[];
 }
@@ -155,8 +156,8 @@ export async function planTakeBack(db: Queries, number: number): Promise<TakeBac
   return {
     causes: causes.map(({ key, kind, title, detail }) => ({
       kind,
-      title,
-      detail,
+      title: say(title),
+      detail: say(detail),
       joins: of(key, "joins"),
       leaves: of(key, "leaves"),
       replaced: of(key, "replaced"),

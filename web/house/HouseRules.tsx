@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { useState } from "react";
 import { boundKey, BOUND_RULES, kindWords, type Bound } from "@amigo/core/posting/houseRules";
 import { ALL_INVARIANTS } from "@amigo/core/posting/invariants/allInvariants";
@@ -106,7 +107,9 @@ export function HouseRules() {
             const isOff = making.invariantsOff.includes(id);
             return (
               <li key={id} className="flex items-center gap-3 border-t border-hair-soft py-1.5">
-                <span className={`flex-1 ${isOff ? "text-ink-3 line-through" : ""}`}>{words}</span>
+                <span className={`flex-1 ${isOff ? "text-ink-3 line-through" : ""}`}>
+                  {say(words)}
+                </span>
                 <span className="text-[13px] text-ink-3">
                   {isOff
                     ? t("house.switchedOff")
@@ -173,7 +176,7 @@ function Row({
             ~{" "}
           </span>
         )}
-        {words}
+        {say(words)}
       </th>
       <td className="px-2 py-1.5">
         {form === "number" ? (
@@ -200,7 +203,7 @@ function Row({
                   className="h-[26px] w-16 rounded-md border border-hair bg-panel px-1.5 text-right"
                 />
               }
-              unit={unit}
+              unit={say(unit)}
             />
           </span>
         ) : (
@@ -212,7 +215,7 @@ function Row({
                   checked={allowed.includes(own.value)}
                   onChange={() => toggle(own.value)}
                 />
-                {own.words}
+                {say(own.words)}
               </label>
             ))}
           </span>
@@ -237,7 +240,7 @@ function Row({
             onChange={(usual) => onChange({ ...bound, usual })}
             options={values
               .filter((own) => allowed.includes(own.value))
-              .map((own) => ({ value: own.value, name: own.words }))}
+              .map((own) => ({ value: own.value, name: say(own.words) }))}
           />
         )}
       </td>
@@ -276,7 +279,12 @@ function Presets({
                 {RULE_IDS.flatMap((id) =>
                   preset.rules[id] === undefined
                     ? []
-                    : [`${ALL_RULES[id].words}: ${wordsOf(id, preset.rules[id])}`],
+                    : [
+                        t("house.ruleAndValue", {
+                          rule: ALL_RULES[id].words,
+                          value: wordsOf(id, preset.rules[id]),
+                        }),
+                      ],
                 ).join(" · ")}
               </span>
             </span>
@@ -372,10 +380,10 @@ function PresetDialog({
         <div className="grid sm:grid-cols-2 gap-x-6 gap-y-1.5">
           {RULE_IDS.filter((rule) => ALL_RULES[rule].form === "choice").map((rule) => (
             <p key={rule} className="flex items-center justify-between gap-2 text-[13px]">
-              {ALL_RULES[rule].words}
+              {say(ALL_RULES[rule].words)}
               <Choice
                 small
-                label={ALL_RULES[rule].words}
+                label={say(ALL_RULES[rule].words)}
                 value={rules[rule] ?? ""}
                 onChange={(value) =>
                   setRules(
@@ -386,7 +394,10 @@ function PresetDialog({
                 }
                 options={[
                   { value: "", name: LEFT },
-                  ...ALL_RULES[rule].values.map((own) => ({ value: own.value, name: own.words })),
+                  ...ALL_RULES[rule].values.map((own) => ({
+                    value: own.value,
+                    name: say(own.words),
+                  })),
                 ]}
               />
             </p>

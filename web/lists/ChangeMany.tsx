@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { useState, type FormEvent } from "react";
 import type { ListPoint } from "@amigo/core/lists/listPoint";
 import type { EditWanted } from "@amigo/contract/edits";
@@ -14,7 +15,7 @@ type What = "leads" | "preset" | "adding" | "season" | "state" | RuleId;
 const WHAT: readonly { value: What; name: string }[] = [
   { value: "leads", name: t("lists.whoLeadsThem") },
   { value: "preset", name: t("lists.postingRules") },
-  ...RULE_IDS.map((id) => ({ value: id, name: ALL_RULES[id].words })),
+  ...RULE_IDS.map((id) => ({ value: id, name: say(ALL_RULES[id].words) })),
   { value: "adding", name: t("lists.howMembersComeOntoThem") },
   { value: "season", name: t("lists.forWhichSeasons") },
   { value: "state", name: t("lists.closeOrOpenThem") },
@@ -25,9 +26,9 @@ const ADDING = [
   { value: "ask", name: t("lists.afterTheyAgree") },
 ];
 
-function unitOf(rule: RuleId | undefined): string {
-  const unit = rule === undefined ? undefined : ALL_RULES[rule].unit;
-  return unit === undefined ? "" : t("lists.in", { unit });
+function labelOf(rule: RuleId): string {
+  const { words, unit } = ALL_RULES[rule];
+  return unit === undefined ? say(words) : t("lists.ruleInUnit", { rule: words, unit });
 }
 
 /** One rule, lead or season for many lists at once, or closing them all; shown first, and carried out as one round. */
@@ -67,7 +68,7 @@ export function ChangeMany({
             ? ADDING
             : what === "preset"
               ? (making?.presets ?? []).map(({ id, name }) => ({ value: id, name }))
-              : ALL_RULES[what].values.map((own) => ({ value: own.value, name: own.words }))),
+              : ALL_RULES[what].values.map((own) => ({ value: own.value, name: say(own.words) }))),
     ...back,
   ];
   const rule = RULE_IDS.find((id) => id === what);
@@ -136,7 +137,7 @@ export function ChangeMany({
         </p>
         {form === "number" && (
           <Field
-            label={`${ALL_RULES[rule ?? "perDay"].words}${unitOf(rule)}`}
+            label={labelOf(rule ?? "perDay")}
             inputMode="numeric"
             disabled={asRecipe}
             value={own}
@@ -147,7 +148,7 @@ export function ChangeMany({
         {(form === "text" || form === "addresses") && (
           <div>
             <label className="mb-1 block text-[13px] font-[560]" htmlFor="many-text">
-              {ALL_RULES[rule ?? "footer"].words}
+              {say(ALL_RULES[rule ?? "footer"].words)}
             </label>
             <textarea
               id="many-text"
@@ -173,7 +174,7 @@ export function ChangeMany({
         )}
         {fault !== undefined && own !== "" && (
           <p role="alert" className="text-[13px] text-brick">
-            ! {fault}
+            ! {say(fault)}
           </p>
         )}
         <p className="max-h-40 overflow-auto text-[13px] text-ink-2">

@@ -27,7 +27,7 @@ import { SearchField } from "../ui/SearchField";
 import { Warn } from "../ui/Signs";
 import { dayOf, moment, today, writeDatesAs } from "../ui/time";
 import { DayField } from "../ui/DayField";
-import { writeTextsAs } from "@amigo/language/say";
+import { say, writeTextsAs } from "@amigo/language/say";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 import { fileSize } from "../ui/fileSize";
@@ -197,7 +197,7 @@ function OneList({ list }: { list: MemberLists["lists"][number] }) {
               label={t("member.howOften", { title: list.title })}
               value={list.howOften}
               onChange={(value) => void howOften({ id: list.id, howOften: value })}
-              options={HOW_OFTEN.map((value) => ({ value, name: wordsOf("howOften", value) }))}
+              options={HOW_OFTEN.map((value) => ({ value, name: say(wordsOf("howOften", value)) }))}
             />
           }
         />

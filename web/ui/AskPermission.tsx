@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { useState, type FormEvent } from "react";
 import { joined } from "@amigo/core/text/sentence";
 import { POINT_WORDS } from "@amigo/core/lists/listPoint";
@@ -32,7 +33,10 @@ export function AskPermission({
   const what =
     wanted.rule === "convention"
       ? t("ui.theName", { wanted: wanted.wanted })
-      : `${POINT_WORDS[wanted.rule]}: ${said(wanted.rule, wanted.wanted)}`;
+      : t("ui.ruleAndValue", {
+          rule: POINT_WORDS[wanted.rule],
+          value: valueOf(wanted.rule, wanted.wanted),
+        });
   return (
     <form
       onSubmit={(event) => void submit(event)}
@@ -62,6 +66,8 @@ export function AskPermission({
   );
 }
 
-function said(rule: RuleId, value: string): string {
-  return ALL_RULES[rule].form === "choice" ? `"${wordsOf(rule, value)}"` : wordsOf(rule, value);
+function valueOf(rule: RuleId, value: string): string {
+  return ALL_RULES[rule].form === "choice"
+    ? `"${say(wordsOf(rule, value))}"`
+    : say(wordsOf(rule, value));
 }

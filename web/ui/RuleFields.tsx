@@ -1,9 +1,10 @@
+import { say, sayParts } from "@amigo/language/say";
 import { useId } from "react";
 import { boundSentence, isWithin } from "@amigo/core/posting/houseRules";
 import { brokenInvariants } from "@amigo/core/posting/invariants/allInvariants";
 import { ruleTemplates } from "@amigo/core/posting/ruleSentences";
 import { ALL_RULES } from "@amigo/core/posting/rules/allRules";
-import type { ListKind, RuleId, Rules } from "@amigo/core/posting/rules/rule";
+import { RULE_IDS, type ListKind, type RuleId, type Rules } from "@amigo/core/posting/rules/rule";
 import type { Making } from "@amigo/contract/edits";
 import { Choice } from "./Choice";
 import { WelcomeField } from "./WelcomeField";
@@ -61,7 +62,7 @@ export function RuleFields({
     const first = (Object.keys(ALL_RULES) as RuleId[]).find(
       (one) => !isWithin(one, then[one], boundIn(making, kind, one)),
     );
-    return first === undefined ? "" : boundSentence(kind, first, boundIn(making, kind, first));
+    return first === undefined ? "" : say(boundSentence(kind, first, boundIn(making, kind, first)));
   };
   return (
     <fieldset className="flex flex-col gap-1.5">
@@ -112,7 +113,7 @@ export function RuleFields({
       </p>
       <Sentences which="first" rules={rules} onSet={set} />
       {[
-        ...broken.map(({ sentence }) => sentence),
+        ...broken.map(({ sentence }) => say(sentence)),
         ...outOf.map((id) =>
           t("ui.chooseOtherwiseOrChangeThe", {
             value: boundSentence(kind, id, boundIn(making, kind, id)),
@@ -188,25 +189,20 @@ function Sentences({
   rules: Rules;
   onSet: (id: RuleId, value: string) => void;
 }) {
-  return ruleTemplates(rules, which).map((pieces) => (
-    <p
-      key={pieces.map((piece) => (typeof piece === "string" ? "" : piece.rule)).join(" ")}
-      className="leading-[32px]"
-    >
-      {pieces.map((piece, part) =>
-        typeof piece === "string" ? (
-          <span key={part}>{piece}</span>
-        ) : (
-          <Value
-            key={piece.rule}
-            id={piece.rule}
-            value={rules[piece.rule]}
-            onChange={(to) => onSet(piece.rule, to)}
-          />
-        ),
-      )}
-    </p>
-  ));
+  return ruleTemplates(rules, which)
+    .map(sayParts)
+    .map((pieces) => (
+      <p key={pieces.map(({ place }) => place).join(" ")} className="leading-[32px]">
+        {pieces.map(({ text, place }, part) => {
+          const id = RULE_IDS.find((rule) => rule === place);
+          return id === undefined ? (
+            <span key={part}>{text}</span>
+          ) : (
+            <Value key={id} id={id} value={rules[id]} onChange={(to) => onSet(id, to)} />
+          );
+        })}
+      </p>
+    ));
 }
 
 function Value({
@@ -223,24 +219,24 @@ function Value({
     return (
       <Choice
         small
-        label={words}
+        label={say(words)}
         value={value}
         onChange={onChange}
-        options={values.map((choice) => ({ value: choice.value, name: choice.words }))}
+        options={values.map((choice) => ({ value: choice.value, name: say(choice.words) }))}
       />
     );
   return (
     <>
       <input
         type="number"
-        aria-label={words}
+        aria-label={say(words)}
         min={1}
         max={most}
         value={value}
         onChange={(event) => onChange(event.target.value)}
         className="h-[26px] w-16 rounded-md border border-hair bg-panel px-1.5 text-right text-[13px] font-[560]"
       />{" "}
-      {unit}
+      {say(unit)}
     </>
   );
 }

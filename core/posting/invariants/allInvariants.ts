@@ -1,3 +1,4 @@
+import type { Message } from "@amigo/language/message";
 import { archiveOutside } from "./archiveOutside";
 import type { Invariant, ListToCheck } from "./invariant";
 import { leadSignsIn } from "./leadSignsIn";
@@ -17,7 +18,7 @@ export const ALL_INVARIANTS: readonly Invariant[] = [
 export function brokenInvariants(
   list: ListToCheck,
   off: ReadonlySet<string>,
-): { invariant: Invariant; sentence: string }[] {
+): { invariant: Invariant; sentence: Message }[] {
   return ALL_INVARIANTS.flatMap((invariant) => {
     const sentence =
       invariant.canBeOff && off.has(invariant.id) ? undefined : invariant.check(list);

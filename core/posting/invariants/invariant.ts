@@ -1,3 +1,4 @@
+import type { Message } from "@amigo/language/message";
 import type { ListKind, Rules } from "../rules/rule";
 
 /** What an invariant looks at. */
@@ -13,11 +14,11 @@ export interface ListToCheck {
 export interface Invariant {
   id: string;
   /** As the house rules have it. */
-  words: string;
+  words: Message;
   /** Whether the house may do without it. */
   canBeOff: boolean;
   /** Whether a change that breaks it is refused; where not, it is told until somebody sees to it. */
   refuses: boolean;
   /** What is wrong, and what can be done; undefined where it holds. */
-  check(list: ListToCheck): string | undefined;
+  check(list: ListToCheck): Message | undefined;
 }

@@ -20,6 +20,7 @@ import { seen } from "./seen";
 import type { Rule, RuleId, Rules } from "./rule";
 import { welcome } from "./welcome";
 import { writers } from "./writers";
+import { message, written, type Message } from "@amigo/language/message";
 
 /** Every posting rule, by its id, in the order in which they are read. */
 export const ALL_RULES: Readonly<Record<RuleId, Rule>> = {
@@ -52,36 +53,46 @@ export const USUAL_RULES: Rules = Object.fromEntries(
 ) as Rules;
 
 /** How a value of a rule is said; the value itself where it is no choice. */
-export function wordsOf(id: RuleId, value: string): string {
+export function wordsOf(id: RuleId, value: string): Message {
   const { values, unit } = ALL_RULES[id];
   return (
     values.find((choice) => choice.value === value)?.words ??
-    (unit === undefined ? value : `${value} ${unit}`)
+    (unit === undefined ? written(value) : message("posting.withUnit", { value, unit }))
   );
 }
 
 /** What is wrong with a value of a rule, in a sentence; undefined where it will do. */
-export function ruleFault(id: RuleId, value: string): string | undefined {
-  const { form, values, words, most = 0, unit = "", fault } = ALL_RULES[id];
+export function ruleFault(id: RuleId, value: string): Message | undefined {
+  const { form, values, words, most = 0, unit, fault } = ALL_RULES[id];
   switch (form) {
     case "choice":
       return values.some((choice) => choice.value === value)
         ? undefined
-        : `"${value.slice(0, 60)}" is no choice for ${words}; there are ${values.map((choice) => `"${choice.value}"`).join(", ")}.`;
+        : message("posting.isNoChoiceForThere", {
+            value: value.slice(0, 60),
+            rule: words,
+            choices: values.map((choice) => `"${choice.value}"`).join(", "),
+          });
     case "number":
       return /^[1-9]\d{0,5}$/.test(value) && Number(value) <= most
         ? undefined
-        : `For ${words} write a whole number from 1 to ${most}${unit === "" ? "" : ` (${unit})`}; "${value.slice(0, 20)}" is none.`;
+        : message("posting.forWriteAWholeNumber", {
+            rule: words,
+            most,
+            noUnit: unit === undefined,
+            unit,
+            value: value.slice(0, 20),
+          });
     case "addresses":
       return /[\p{Cc}<>"]/u.test(value) || value.length > 2000
-        ? `For ${words} write addresses with commas between them.`
+        ? message("posting.forWriteAddressesWithCommas", { words })
         : value
             .split(/[\s,]+/)
             .filter((one) => one !== "" && !/^[^@]+@[^@]+\.[^@.]+$/.test(one))
-            .map((one) => `"${one.slice(0, 80)}" is no address.`)[0];
+            .map((one) => message("posting.isNoAddress", { address: one.slice(0, 80) }))[0];
     case "text":
       return value.length > most
-        ? `The ${words} can have ${most} characters; this has ${value.length}.`
+        ? message("posting.theCanHaveCharactersThis", { rule: words, most, length: value.length })
         : fault?.(value);
   }
 }

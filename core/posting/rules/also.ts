@@ -1,4 +1,5 @@
 import type { Rule } from "./rule";
+import { message } from "@amigo/language/message";
 
 /** The addresses of a rule that names some. */
 export function addressesIn(value: string): string[] {
@@ -8,12 +9,12 @@ export function addressesIn(value: string): string[] {
 /** Single people or addresses that may write beside those of the rule before. */
 export const also: Rule = {
   id: "also",
-  words: "who else may write",
+  words: message("posting.whoElseMayWrite"),
   form: "addresses",
   usual: "",
   values: [],
   judge: ({ sender }, rules) =>
     addressesIn(rules.also).includes(sender.address)
-      ? { sentence: `${sender.name} is named as one who may write, too.` }
+      ? { sentence: message("posting.isNamedAsOneWho", { name: sender.name }) }
       : undefined,
 };

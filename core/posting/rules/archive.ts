@@ -1,15 +1,16 @@
 import type { Rule } from "./rule";
+import { message } from "@amigo/language/message";
 
 /** Who may read what was written to the list before. */
 export const archive: Rule = {
   id: "archive",
-  words: "who may read the archive",
+  words: message("posting.whoMayReadTheArchive"),
   form: "choice",
   usual: "members",
   values: [
-    { value: "none", words: "nobody; none is kept" },
-    { value: "leads", words: "its leads" },
-    { value: "members", words: "its members" },
-    { value: "inside", words: "anyone inside" },
+    { value: "none", words: message("posting.nobodyNoneIsKept") },
+    { value: "leads", words: message("posting.itsLeads") },
+    { value: "members", words: message("posting.itsMembers") },
+    { value: "inside", words: message("posting.anyoneInside") },
   ],
 };

@@ -1,23 +1,27 @@
 import type { Rule } from "./rule";
+import { message } from "@amigo/language/message";
 
 const MB = 1024 * 1024;
 
 /** How large one attachment may be, in MB. */
 export const attachmentSize: Rule = {
   id: "attachmentSize",
-  words: "largest attachment",
+  words: message("posting.largestAttachment"),
   form: "number",
   usual: "10",
   most: 25,
-  unit: "MB",
+  unit: message("posting.mb"),
   values: [],
-  judge: ({ message }, rules) => {
-    const large = message.attachments.find(({ size }) => size > Number(rules.attachmentSize) * MB);
+  judge: ({ message: content }, rules) => {
+    const large = content.attachments.find(({ size }) => size > Number(rules.attachmentSize) * MB);
     return large === undefined
       ? undefined
       : {
           outcome: "returned",
-          sentence: `An attachment has ${(large.size / MB).toFixed(1)} MB; on this list each may have up to ${rules.attachmentSize} MB.`,
+          sentence: message("posting.anAttachmentHasMbOn", {
+            toFixed: (large.size / MB).toFixed(1),
+            attachmentSize: rules.attachmentSize,
+          }),
         };
   },
 };

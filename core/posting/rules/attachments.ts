@@ -1,4 +1,5 @@
 import type { Rule } from "./rule";
+import { message } from "@amigo/language/message";
 
 const DOCUMENT =
   /^(image\/(?!svg)|text\/(plain|csv|calendar|vcard)|application\/(pdf|msword|rtf|vnd\.(openxmlformats|oasis|ms-excel|ms-powerpoint)))/;
@@ -6,29 +7,29 @@ const DOCUMENT =
 /** What kinds of files a post may carry. */
 export const attachments: Rule = {
   id: "attachments",
-  words: "attachments",
+  words: message("posting.attachments"),
   form: "choice",
   usual: "any",
   values: [
-    { value: "none", words: "no attachments" },
-    { value: "pictures and documents", words: "pictures and documents" },
-    { value: "any", words: "any attachments" },
+    { value: "none", words: message("posting.noAttachments") },
+    { value: "pictures and documents", words: message("posting.picturesAndDocuments") },
+    { value: "any", words: message("posting.anyAttachments") },
   ],
-  judge: ({ message }, rules) => {
-    if (rules.attachments === "none" && message.attachments.length > 0)
+  judge: ({ message: content }, rules) => {
+    if (rules.attachments === "none" && content.attachments.length > 0)
       return {
         outcome: "returned",
-        sentence: "This list takes no attachments. Send it again without, or with a link.",
+        sentence: message("posting.thisListTakesNoAttachments"),
       };
     const strange =
       rules.attachments === "pictures and documents"
-        ? message.attachments.find(({ type }) => !DOCUMENT.test(type))
+        ? content.attachments.find(({ type }) => !DOCUMENT.test(type))
         : undefined;
     return strange === undefined
       ? undefined
       : {
           outcome: "returned",
-          sentence: `This list takes pictures and documents only, and something of the kind ${strange.type} is attached.`,
+          sentence: message("posting.thisListTakesPicturesAnd", { type: strange.type }),
         };
   },
 };

@@ -1,15 +1,16 @@
 import type { Rule } from "./rule";
+import { message } from "@amigo/language/message";
 
 /** Who finds the list by typing the start of its name. A list that somebody does not find never completes in their To field. */
 export const findable: Rule = {
   id: "findable",
-  words: "findable by",
+  words: message("posting.findableBy"),
   form: "choice",
   usual: "leads",
   values: [
-    { value: "leads", words: "its leads" },
-    { value: "staff", words: "the staff" },
-    { value: "members", words: "the staff and its members" },
-    { value: "inside", words: "anyone inside" },
+    { value: "leads", words: message("posting.itsLeads") },
+    { value: "staff", words: message("posting.theStaff") },
+    { value: "members", words: message("posting.theStaffAndItsMembers") },
+    { value: "inside", words: message("posting.anyoneInside") },
   ],
 };

@@ -1,9 +1,10 @@
 import type { Rule } from "./rule";
+import { message } from "@amigo/language/message";
 
 /** A few lines at the end of every post. */
 export const footer: Rule = {
   id: "footer",
-  words: "footer text",
+  words: message("posting.footerText"),
   form: "text",
   usual: "",
   values: [],

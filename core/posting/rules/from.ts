@@ -1,13 +1,14 @@
 import type { Rule } from "./rule";
+import { message } from "@amigo/language/message";
 
 /** By whose name a post comes. */
 export const from: Rule = {
   id: "from",
-  words: "sender of posts",
+  words: message("posting.senderOfPosts"),
   form: "choice",
   usual: "writer",
   values: [
-    { value: "list", words: "from the list itself" },
-    { value: "writer", words: "from the writer by way of the list" },
+    { value: "list", words: message("posting.fromTheListItself") },
+    { value: "writer", words: message("posting.fromTheWriterByWay") },
   ],
 };

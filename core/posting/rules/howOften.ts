@@ -1,15 +1,16 @@
 import type { Rule } from "./rule";
+import { message } from "@amigo/language/message";
 
 /** How often a member gets mail who has chosen nothing. */
 export const howOften: Rule = {
   id: "howOften",
-  words: "how often, by default",
+  words: message("posting.howOftenByDefault"),
   form: "choice",
   usual: "every message",
   values: [
-    { value: "nothing", words: "nothing by mail" },
-    { value: "weekly", words: "a weekly digest" },
-    { value: "daily", words: "a daily digest" },
-    { value: "every message", words: "every message" },
+    { value: "nothing", words: message("posting.nothingByMail") },
+    { value: "weekly", words: message("posting.aWeeklyDigest") },
+    { value: "daily", words: message("posting.aDailyDigest") },
+    { value: "every message", words: message("posting.everyMessage") },
   ],
 };

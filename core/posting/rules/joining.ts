@@ -1,15 +1,16 @@
 import type { Rule } from "./rule";
+import { message } from "@amigo/language/message";
 
 /** How somebody comes onto the list beside what its audience says. */
 export const joining: Rule = {
   id: "joining",
-  words: "joining",
+  words: message("posting.joining"),
   form: "choice",
   usual: "lead",
   values: [
-    { value: "roster", words: "by the roster only" },
-    { value: "lead", words: "by the roster or a lead" },
-    { value: "request", words: "by the roster, a lead, or asking" },
-    { value: "inside", words: "by themselves when they are inside" },
+    { value: "roster", words: message("posting.byTheRosterOnly") },
+    { value: "lead", words: message("posting.byTheRosterOrA") },
+    { value: "request", words: message("posting.byTheRosterALead") },
+    { value: "inside", words: message("posting.byThemselvesWhenTheyAre") },
   ],
 };

@@ -1,13 +1,14 @@
 import type { Rule } from "./rule";
+import { message } from "@amigo/language/message";
 
 /** How somebody comes off the list. */
 export const leaving: Rule = {
   id: "leaving",
-  words: "leaving",
+  words: message("posting.leaving"),
   form: "choice",
   usual: "by oneself",
   values: [
-    { value: "through a lead", words: "leave through a lead" },
-    { value: "by oneself", words: "may leave by themselves" },
+    { value: "through a lead", words: message("posting.leaveThroughALead") },
+    { value: "by oneself", words: message("posting.mayLeaveByThemselves") },
   ],
 };

@@ -1,21 +1,25 @@
 import type { Rule } from "./rule";
+import { message } from "@amigo/language/message";
 
 const MB = 1024 * 1024;
 
 /** How large a whole message may be, in MB. */
 export const longest: Rule = {
   id: "longest",
-  words: "longest message",
+  words: message("posting.longestMessage"),
   form: "number",
   usual: "20",
   most: 25,
-  unit: "MB",
+  unit: message("posting.mb"),
   values: [],
-  judge: ({ message }, rules) =>
-    message.size > Number(rules.longest) * MB
+  judge: ({ message: content }, rules) =>
+    content.size > Number(rules.longest) * MB
       ? {
           outcome: "returned",
-          sentence: `The message has ${(message.size / MB).toFixed(1)} MB; on this list it may have up to ${rules.longest} MB.`,
+          sentence: message("posting.theMessageHasMbOn", {
+            toFixed: (content.size / MB).toFixed(1),
+            longest: rules.longest,
+          }),
         }
       : undefined,
 };

@@ -1,6 +1,7 @@
 import { addressesIn } from "./also";
 import { runsTheList, type MailToJudge } from "../mailToJudge";
 import type { Rule, Rules } from "./rule";
+import { message } from "@amigo/language/message";
 
 /** Whether a mail that may go out goes to the leads alone. */
 export function goesToLeads({ sender }: Pick<MailToJudge, "sender">, rules: Rules): boolean {
@@ -14,13 +15,13 @@ export function goesToLeads({ sender }: Pick<MailToJudge, "sender">, rules: Rule
 /** Whom a post of a member reaches: everybody, or the leads alone, who answer. */
 export const membersPosts: Rule = {
   id: "membersPosts",
-  words: "who gets members' posts",
+  words: message("posting.whoGetsMembersPosts"),
   form: "choice",
   usual: "everybody",
   values: [
-    { value: "leads", words: "the leads alone" },
-    { value: "everybody", words: "everybody on the list" },
+    { value: "leads", words: message("posting.theLeadsAlone") },
+    { value: "everybody", words: message("posting.everybodyOnTheList") },
   ],
   judge: (mail, rules) =>
-    goesToLeads(mail, rules) ? { sentence: "Posts by members go to the leads alone." } : undefined,
+    goesToLeads(mail, rules) ? { sentence: message("posting.postsByMembersGoTo") } : undefined,
 };

@@ -1,22 +1,23 @@
 import type { Judgement, Rule } from "./rule";
 import { mayWrite } from "./writers";
+import { message } from "@amigo/language/message";
 
 const BECOMES: Record<string, Judgement> = {
-  returned: { outcome: "returned", sentence: "Other mail is returned with a reason." },
-  held: { outcome: "held", sentence: "Other mail is held until a lead or helper decides." },
-  dropped: { outcome: "dropped", sentence: "Other mail is discarded without a note." },
+  returned: { outcome: "returned", sentence: message("posting.otherMailIsReturnedWith") },
+  held: { outcome: "held", sentence: message("posting.otherMailIsHeldUntil") },
+  dropped: { outcome: "dropped", sentence: message("posting.otherMailIsDiscardedWithout") },
 };
 
 /** What happens to mail of those who may not write. */
 export const other: Rule = {
   id: "other",
-  words: "other mail",
+  words: message("posting.otherMail"),
   form: "choice",
   usual: "returned",
   values: [
-    { value: "dropped", words: "discarded" },
-    { value: "returned", words: "returned with a reason" },
-    { value: "held", words: "held for a lead" },
+    { value: "dropped", words: message("posting.discarded") },
+    { value: "returned", words: message("posting.returnedWithAReason") },
+    { value: "held", words: message("posting.heldForALead") },
   ],
   judge: (mail, rules) => {
     const becomes = mayWrite(mail, rules) ? undefined : BECOMES[rules.other];
@@ -24,7 +25,7 @@ export const other: Rule = {
       ? becomes
       : {
           ...becomes,
-          sentence: `This list is one-way: an answer to it reaches nobody. ${becomes.sentence}`,
+          sentence: message("posting.thisListIsOneWay", { sentence: becomes.sentence }),
         };
   },
 };

@@ -1,14 +1,15 @@
 import type { Rule } from "./rule";
+import { message } from "@amigo/language/message";
 
 /** Which addresses outside the house may be on the list. */
 export const outside: Rule = {
   id: "outside",
-  words: "outside addresses",
+  words: message("posting.outsideAddresses"),
   form: "choice",
   usual: "none",
   values: [
-    { value: "none", words: "none" },
-    { value: "guardians", words: "guardians only" },
-    { value: "any", words: "any" },
+    { value: "none", words: message("posting.none") },
+    { value: "guardians", words: message("posting.guardiansOnly") },
+    { value: "any", words: message("posting.any") },
   ],
 };

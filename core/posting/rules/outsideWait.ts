@@ -1,13 +1,14 @@
 import type { Rule } from "./rule";
+import { message } from "@amigo/language/message";
 
 /** Whether an outside address that somebody adds by hand waits for a lead's word. */
 export const outsideWait: Rule = {
   id: "outsideWait",
-  words: "outside addresses wait",
+  words: message("posting.outsideAddressesWait"),
   form: "choice",
   usual: "at once",
   values: [
-    { value: "lead", words: "wait until a lead agrees" },
-    { value: "at once", words: "are added at once" },
+    { value: "lead", words: message("posting.waitUntilALeadAgrees") },
+    { value: "at once", words: message("posting.areAddedAtOnce") },
   ],
 };

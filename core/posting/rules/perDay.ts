@@ -1,24 +1,21 @@
-import { counted } from "../../text/sentence";
 import { runsTheList } from "../mailToJudge";
 import type { Rule } from "./rule";
+import { message } from "@amigo/language/message";
 
 /** How many posts may go out on one day; more are held, or returned to those who run the list. */
 export const perDay: Rule = {
   id: "perDay",
-  words: "posts a day",
+  words: message("posting.postsADay"),
   form: "number",
   usual: "20",
   most: 200,
-  unit: "posts a day",
+  unit: message("posting.postsADay"),
   values: [],
-  judge: ({ message, sender }, rules) => {
-    if (message.postsToday < Number(rules.perDay)) return undefined;
-    const said = `${counted(message.postsToday, "post")} went out today, and ${rules.perDay} ${rules.perDay === "1" ? "is" : "are"} the most`;
+  judge: ({ message: content, sender }, rules) => {
+    if (content.postsToday < Number(rules.perDay)) return undefined;
+    const values = { today: content.postsToday, most: Number(rules.perDay) };
     return runsTheList(sender)
-      ? {
-          outcome: "returned",
-          sentence: `${said}. Write again tomorrow, or let the rules of the list allow more.`,
-        }
-      : { outcome: "held", sentence: `${said}; a lead can let out more.` };
+      ? { outcome: "returned", sentence: message("posting.enoughForToday", values) }
+      : { outcome: "held", sentence: message("posting.enoughUnlessALead", values) };
   },
 };

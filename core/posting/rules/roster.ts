@@ -1,14 +1,15 @@
 import type { Rule } from "./rule";
+import { message } from "@amigo/language/message";
 
 /** Who may look up who is on the list. */
 export const roster: Rule = {
   id: "roster",
-  words: "who may see the members",
+  words: message("posting.whoMaySeeTheMembers"),
   form: "choice",
   usual: "leads",
   values: [
-    { value: "leads", words: "its leads" },
-    { value: "staff", words: "the staff" },
-    { value: "members", words: "the staff and its members" },
+    { value: "leads", words: message("posting.itsLeads") },
+    { value: "staff", words: message("posting.theStaff") },
+    { value: "members", words: message("posting.theStaffAndItsMembers") },
   ],
 };

@@ -1,3 +1,4 @@
+import type { Message } from "@amigo/language/message";
 import type { MailToJudge } from "../mailToJudge";
 
 /** Everything that the posting rules of a list settle, in the order in which they are asked about a mail and read as sentences. */
@@ -38,12 +39,12 @@ export type ListKind = (typeof LIST_KINDS)[number];
 /** One value of a rule, and how sentences say it. */
 export interface RuleChoice {
   value: string;
-  words: string;
+  words: Message;
 }
 
 /** What a rule says of one mail. Without an outcome the mail goes on to the next rule. */
 export interface Judgement {
-  sentence: string;
+  sentence: Message;
   outcome?: "held" | "returned" | "dropped";
 }
 
@@ -51,18 +52,18 @@ export interface Judgement {
 export interface Rule {
   id: RuleId;
   /** How the interface names it. */
-  words: string;
+  words: Message;
   /** A choice of a few, a number up to `most`, some addresses, or a longer text. */
   form: "choice" | "number" | "addresses" | "text";
   /** The values of a choice, the strictest first. */
   values: readonly RuleChoice[];
   /** The largest number there can be, and what it counts. */
   most?: number;
-  unit?: string;
+  unit?: Message;
   /** What holds where nobody has said otherwise. */
   usual: string;
   /** What else can be wrong with a value, in a sentence. */
-  fault?: (value: string) => string | undefined;
+  fault?: (value: string) => Message | undefined;
   /** What it makes of a mail; undefined where it has nothing to say of it. */
   judge?: (mail: MailToJudge, rules: Rules) => Judgement | undefined;
 }

@@ -1,13 +1,14 @@
 import type { Rule } from "./rule";
+import { message } from "@amigo/language/message";
 
 /** Whether members see each other's addresses. */
 export const seen: Rule = {
   id: "seen",
-  words: "whether members see each other",
+  words: message("posting.whetherMembersSeeEachOther"),
   form: "choice",
   usual: "no",
   values: [
-    { value: "no", words: "do not see" },
-    { value: "yes", words: "see" },
+    { value: "no", words: message("posting.doNotSee") },
+    { value: "yes", words: message("posting.see") },
   ],
 };

@@ -1,16 +1,17 @@
 import { welcomeFaults } from "../../mail/welcomeText";
 import type { Rule } from "./rule";
+import { message } from "@amigo/language/message";
 
 /** The words by which somebody is welcomed, where they are. */
 export const welcome: Rule = {
   id: "welcome",
-  words: "welcome text",
+  words: message("posting.welcomeText"),
   form: "text",
   usual: "",
   values: [],
   most: 5000,
   fault: (text) =>
-    welcomeFaults(text).map(
-      ({ at, sentence }) => `The welcome is not right at sign ${at + 1}: ${sentence}`,
+    welcomeFaults(text).map(({ at, sentence }) =>
+      message("posting.theWelcomeIsNotRight", { at: at + 1, sentence }),
     )[0],
 };

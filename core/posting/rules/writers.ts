@@ -1,22 +1,23 @@
 import type { MailToJudge } from "../mailToJudge";
 import { addressesIn } from "./also";
 import type { Rule, Rules } from "./rule";
+import { message, type Message } from "@amigo/language/message";
 
-const MAY: Record<string, { who: string; test: (mail: MailToJudge) => boolean }> = {
+const MAY: Record<string, { who: Message; test: (mail: MailToJudge) => boolean }> = {
   leads: {
-    who: "Leads and coordinators",
+    who: message("posting.leadsAndCoordinators"),
     test: ({ sender }) => sender.isCoordinator || sender.listRole === "lead",
   },
   "leads and helpers": {
-    who: "Leads, helpers and coordinators",
+    who: message("posting.leadsHelpersAndCoordinators"),
     test: ({ sender }) => sender.isCoordinator || sender.listRole !== "none",
   },
   members: {
-    who: "Members, leads, helpers and coordinators",
+    who: message("posting.membersLeadsHelpersAndCoordinators"),
     test: ({ sender }) => sender.isCoordinator || sender.listRole !== "none" || sender.isMember,
   },
   inside: {
-    who: "Anyone inside your domains, and whoever is on the list,",
+    who: message("posting.anyoneInsideYourDomainsAnd"),
     test: ({ sender }) =>
       sender.isCoordinator || sender.listRole !== "none" || sender.isMember || sender.isInside,
   },
@@ -33,16 +34,18 @@ export function mayWrite(mail: MailToJudge, rules: Rules): boolean {
 /** Who may write. Whoever may not meets the next rule, "what happens to other mail". */
 export const writers: Rule = {
   id: "writers",
-  words: "who may write",
+  words: message("posting.whoMayWrite"),
   form: "choice",
   usual: "leads and helpers",
   values: [
-    { value: "leads", words: "Leads" },
-    { value: "leads and helpers", words: "Leads and helpers" },
-    { value: "members", words: "Members" },
-    { value: "inside", words: "Anyone inside" },
+    { value: "leads", words: message("posting.leads") },
+    { value: "leads and helpers", words: message("posting.leadsAndHelpers") },
+    { value: "members", words: message("posting.members") },
+    { value: "inside", words: message("posting.anyoneInside2") },
   ],
   judge: (_mail, rules) => ({
-    sentence: `${MAY[rules.writers]?.who ?? "Nobody"} may write to this list.`,
+    sentence: message("posting.mayWriteToThisList", {
+      who: MAY[rules.writers]?.who ?? message("posting.nobody"),
+    }),
   }),
 };

@@ -1,3 +1,4 @@
+import { message } from "@amigo/language/message";
 import type { Guard } from "./guard";
 
 /** One address turns up for many families: a school's own address in a column of parents', or a slip of copying. */
@@ -10,6 +11,6 @@ export const addressOfMany: Guard = {
         id: `address-of-many ${address}`,
         about: address,
         count: families,
-        sentence: `turns up for ${families} families. Would all of them be reached there?`,
+        sentence: message("step.addressOfMany", { families }),
       })),
 };

@@ -1,4 +1,4 @@
-import { counted, joined } from "../../text/sentence";
+import { each, message } from "@amigo/language/message";
 import type { Guard } from "./guard";
 
 /** A column that was needed is gone from a source. */
@@ -11,6 +11,6 @@ export const columnGone: Guard = {
         id: `column-gone ${name}`,
         about: name,
         count: gone.length,
-        sentence: `no longer has ${counted(gone.length, "column")} that the last import had: ${joined(gone)}. People known only from there would leave.`,
+        sentence: message("step.columnGone", { count: gone.length, columns: each(gone) }),
       })),
 };

@@ -1,3 +1,4 @@
+import type { Message } from "@amigo/language/message";
 import type { Limits } from "./limits";
 
 /** One list before and after a round, by counts of addresses. */
@@ -17,7 +18,7 @@ export interface SourceToGuard {
   rowsBefore: number;
   rowsNow: number;
   /** Needed columns that were there before and are gone, in the words of the interface. */
-  gone: string[];
+  gone: (Message | string)[];
   /** When the files were written, as ISO instants; empty where it is not known. */
   writtenBefore: string;
   writtenNow: string;
@@ -43,7 +44,7 @@ export interface StandingGuard {
   id: string;
   /** What it is about, in bold: a list, a source or an address. */
   about: string;
-  sentence: string;
+  sentence: Message | string;
   /** The number that has to be typed to pass. */
   count: number;
 }

@@ -1,3 +1,4 @@
+import { message, type Message } from "@amigo/language/message";
 /** What a round may do without a question. Shares are between 0 and 1. */
 export interface Limits {
   /** A list may lose this share of its addresses … */
@@ -19,12 +20,16 @@ export const LIMITS: Limits = {
 };
 
 /** A share in words, as a person would say it: `a tenth`, `15%`. */
-export function shareInWords(share: number): string {
-  const words: Record<string, string> = {
-    "0.1": "a tenth",
-    "0.2": "a fifth",
-    "0.25": "a quarter",
-    "0.5": "half",
-  };
-  return words[String(share)] ?? `${Math.round(share * 1000) / 10}%`;
+export function shareInWords(share: number): Message {
+  return message("step.share", {
+    share: NAMED_SHARES.get(share) ?? "other",
+    percent: Math.round(share * 1000) / 10,
+  });
 }
+
+const NAMED_SHARES: ReadonlyMap<number, string> = new Map([
+  [0.1, "tenth"],
+  [0.2, "fifth"],
+  [0.25, "quarter"],
+  [0.5, "half"],
+]);

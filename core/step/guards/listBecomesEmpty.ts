@@ -1,3 +1,4 @@
+import { message } from "@amigo/language/message";
 import type { Guard } from "./guard";
 
 /** A list that has members would have none. */
@@ -10,6 +11,6 @@ export const listBecomesEmpty: Guard = {
         id: `list-becomes-empty ${key}`,
         about: name,
         count: before,
-        sentence: `would lose all its ${before} addresses and be empty.`,
+        sentence: message("step.listBecomesEmpty", { before }),
       })),
 };

@@ -1,3 +1,4 @@
+import { message } from "@amigo/language/message";
 import type { Guard } from "./guard";
 import { shareInWords } from "./limits";
 
@@ -14,6 +15,11 @@ export const listLosesMany: Guard = {
         id: `list-loses-many ${key}`,
         about: name,
         count: leaves,
-        sentence: `would lose ${leaves} of ${before}: more than ${shareInWords(listShare)}, and more than ${listFew}.`,
+        sentence: message("step.listLosesMany", {
+          leaves,
+          before,
+          share: shareInWords(listShare),
+          few: listFew,
+        }),
       })),
 };

@@ -1,3 +1,4 @@
+import { message } from "@amigo/language/message";
 import type { Guard } from "./guard";
 
 const HOUR = 3_600_000;
@@ -12,18 +13,15 @@ export const olderFile: Guard = {
           ? 0
           : Math.floor((Date.parse(writtenBefore) - Date.parse(writtenNow)) / HOUR);
       if (hours < 1) return [];
-      const age =
-        hours === 1
-          ? "an hour"
-          : hours < 48
-            ? `${hours} hours`
-            : `${hours} hours (${Math.round(hours / 24)} days)`;
       return [
         {
           id: `older-file ${name}`,
           about: name,
           count: hours,
-          sentence: `comes from a file that is ${age} older than the one read before it. Is it the right file?`,
+          sentence: message("step.olderFile", {
+            hours,
+            days: hours < 48 ? 0 : Math.round(hours / 24),
+          }),
         },
       ];
     }),

@@ -1,4 +1,4 @@
-import { joined } from "../../text/sentence";
+import { each, message } from "@amigo/language/message";
 import type { Guard } from "./guard";
 
 /** The sheet names another season than the current one. The count to type is the year in which that season begins. */
@@ -11,6 +11,6 @@ export const otherSeason: Guard = {
         id: `other-season ${name}`,
         about: name,
         count: Number((seasons[0] ?? "").slice(0, 4)),
-        sentence: `says that it is of ${joined(seasons)}; the current season is ${season}. Last season's families would get this season's mail.`,
+        sentence: message("step.otherSeason", { seasons: each(seasons), season }),
       })),
 };

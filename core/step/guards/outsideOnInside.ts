@@ -1,4 +1,4 @@
-import { counted } from "../../text/sentence";
+import { message } from "@amigo/language/message";
 import type { Guard } from "./guard";
 
 /** A list would gain outside addresses that its rules do not allow. */
@@ -11,6 +11,6 @@ export const outsideOnInside: Guard = {
         id: `outside-on-inside ${key}`,
         about: name,
         count: outsideJoins,
-        sentence: `would gain ${counted(outsideJoins, "outside address", "outside addresses")} that its rules do not allow.`,
+        sentence: message("step.outsideOnInside", { count: outsideJoins }),
       })),
 };

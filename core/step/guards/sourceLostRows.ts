@@ -1,3 +1,4 @@
+import { message } from "@amigo/language/message";
 import type { Guard } from "./guard";
 
 /** A source has more rows less than at its last reading than its limit, or the house's, allows. */
@@ -13,6 +14,6 @@ export const sourceLostRows: Guard = {
         id: `source-lost-rows ${name}`,
         about: name,
         count: rowsBefore - rowsNow,
-        sentence: `has ${rowsNow} rows; at its last reading it had ${rowsBefore}. Is it the whole sheet?`,
+        sentence: message("step.sourceLostRows", { now: rowsNow, before: rowsBefore }),
       })),
 };
