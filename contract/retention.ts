@@ -1,3 +1,5 @@
+import { message } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { z } from "zod";
 import { KEPT, KEPT_KINDS } from "@amigo/core/retention/kept";
 import { endpoint } from "./endpoint";
@@ -13,7 +15,9 @@ const Times = z
         context.addIssue({
           code: "custom",
           path: [kind],
-          message: `${KEPT[kind].name}: keep them for at least ${KEPT[kind].least} days.`,
+          message: say(
+            message("retention.keepAtLeast", { name: KEPT[kind].name, days: KEPT[kind].least }),
+          ),
         });
     }
   });

@@ -20,8 +20,9 @@ export type Message =
   /** What somebody has written, which stays as it is in every language. */
   | { written: string };
 
-/** What fills a place in a text. A calendar day is written as the house writes days. */
-export type Value = string | number | boolean | null | undefined | Message | { day: string };
+/** What fills a place in a text. A calendar day is written as the house writes days; of the days of the week, 1 is Monday. */
+export type Value =
+  string | number | boolean | null | undefined | Message | { day: string } | { weekday: number };
 
 /** Returns a message of core. The words are chosen where it is shown, by `say`. */
 export function message(id: CoreTextId, values?: Readonly<Record<string, Value>>): Message {

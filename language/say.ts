@@ -128,6 +128,11 @@ function plain(value: Value): string | number | boolean | null | undefined {
   if ("say" in value) return sayCore(value.say, value.values);
   if ("each" in value) return sayEach(value);
   if ("written" in value) return value.written;
+  if ("weekday" in value)
+    // 1 January 2024 was a Monday.
+    return new Intl.DateTimeFormat(LANGUAGE, { weekday: "long", timeZone: "UTC" }).format(
+      Date.UTC(2024, 0, value.weekday),
+    );
   return new Date(`${value.day}T00:00:00Z`).toLocaleDateString(locale, {
     timeZone: "UTC",
     day: "numeric",

@@ -1,29 +1,30 @@
 import type { Action } from "./may";
+import { message, type Message } from "@amigo/language/message";
 
 /** What an API token may be given, each with the actions that it allows and the words for it. */
 export const TOKEN_SCOPES = {
   "read lists": {
-    words: "Read lists and their members",
+    words: message("access.readListsAndTheirMembers"),
     actions: ["see the board", "see lists", "find", "try an address", "see posts"],
   },
   "write members": {
-    words: "Add and remove members",
+    words: message("access.addAndRemoveMembers"),
     actions: ["keep on lists", "see lists", "fill intakes"],
   },
   "change lists": {
-    words: "Make and change lists",
+    words: message("access.makeAndChangeLists"),
     actions: ["change lists", "see lists", "see the board", "ask for permission"],
   },
   send: {
-    words: "Send mail",
+    words: message("access.sendMail"),
     actions: ["write to lists", "see lists", "see posts", "keep private lists"],
   },
   "read people": {
-    words: "Read people and families",
+    words: message("access.readPeopleAndFamilies"),
     actions: ["see people", "export people", "find"],
   },
   "import sheets": {
-    words: "Import sheets and bring lists in step",
+    words: message("access.importSheetsAndBringLists"),
     actions: [
       "see sources",
       "read a source",
@@ -35,14 +36,14 @@ export const TOKEN_SCOPES = {
     ],
   },
   "read settings": {
-    words: "Read settings and the journal",
+    words: message("access.readSettingsAndTheJournal"),
     actions: ["see the house", "see the journal", "see requests", "see the board"],
   },
   "change settings": {
-    words: "Change settings and forms",
+    words: message("access.changeSettingsAndForms"),
     actions: ["see the house", "change the house", "make forms", "make intakes", "decide requests"],
   },
-} as const satisfies Record<string, { words: string; actions: readonly Action[] }>;
+} as const satisfies Record<string, { words: Message; actions: readonly Action[] }>;
 
 export type TokenScope = keyof typeof TOKEN_SCOPES;
 

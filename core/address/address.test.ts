@@ -2,8 +2,11 @@ import fc from "fast-check";
 import { readFileSync } from "node:fs";
 import { describe, expect, test } from "vitest";
 import { learnDomains } from "./learnDomains";
-import { readAddress } from "./readAddress";
+import { readAddress as readAddressUnsaid } from "./readAddress";
 import { splitAddresses } from "./splitAddresses";
+import { spoken } from "../testing/spoken";
+
+const readAddress = spoken(readAddressUnsaid);
 
 const known = learnDomains([
   ...Array.from({ length: 40 }, (_, index) => `p${index}@lettr.example`),

@@ -2,6 +2,7 @@ import { isOneSlip } from "../text/slip";
 import { withoutInvisible } from "../text/tidy";
 import { trimSigns } from "../text/trimSigns";
 import type { KnownDomains } from "./learnDomains";
+import { message, type Message } from "@amigo/language/message";
 
 /** What is wrong with a written address, or was before it was tidied. */
 export type AddressFault =
@@ -27,8 +28,8 @@ export type AddressFault =
 /** The answer to one written address: clean, probably meant, or unusable. */
 export type AddressReading =
   | { answer: "clean"; address: string; tidied: AddressFault[] }
-  | { answer: "probably"; address: string; fault: AddressFault; why: string }
-  | { answer: "unusable"; fault: AddressFault; why: string };
+  | { answer: "probably"; address: string; fault: AddressFault; why: Message }
+  | { answer: "unusable"; fault: AddressFault; why: Message };
 
 /** Words by which people say that there is no address. */
 const NONE_WORDS = new Set([
@@ -126,7 +127,7 @@ export function readAddress(written: string, known: KnownDomains): AddressReadin
   if (text.trim() !== written.trim()) tidied.push("invisible");
   text = text.trim();
   if (NONE_WORDS.has(trimSigns(text, "([", ")]").trim().toLowerCase()))
-    return unusable("none-word", "There is no address here.");
+    return unusable("none-word", message("address.thereIsNoAddressHere"));
 
   const angle = /^[^<>]*<([^<>]+)>[.,;]?$/.exec(text);
   if (angle?.[1] !== undefined) {
@@ -153,8 +154,8 @@ export function readAddress(written: string, known: KnownDomains): AddressReadin
       .join("");
     if (/\s/.test(squeezed)) {
       return squeezed.includes("@")
-        ? unusable("bad-sign", "There is more than one address, or a word, in this cell.")
-        : unusable("no-at", "There is no @ in it.");
+        ? unusable("bad-sign", message("address.thereIsMoreThanOne3"))
+        : unusable("no-at", message("address.noAt"));
     }
     text = squeezed;
     tidied.push("spaces");
@@ -175,42 +176,44 @@ export function readAddress(written: string, known: KnownDomains): AddressReadin
   const at = text.indexOf("@");
   if (at < 0) return unusable("no-at", noAtReason(text, known));
   if (text.indexOf("@", at + 1) >= 0)
-    return unusable("several-at", "There is more than one @ in it.");
+    return unusable("several-at", message("address.thereIsMoreThanOne2"));
   const mailbox = text.slice(0, at);
   const domain = text.slice(at + 1);
-  if (mailbox === "") return unusable("no-mailbox", "Nothing is before the @.");
-  if (domain === "") return unusable("no-domain", "Nothing is after the @.");
+  if (mailbox === "") return unusable("no-mailbox", message("address.nothingIsBeforeThe2"));
+  if (domain === "") return unusable("no-domain", message("address.nothingIsAfterThe"));
   if (octets(text) > LONGEST_ADDRESS || octets(mailbox) > LONGEST_MAILBOX)
-    return unusable("too-long", "It is longer than an address may be.");
+    return unusable("too-long", message("address.itIsLongerThanAn2"));
 
   if (domain.includes(",") || mailbox.includes(",")) {
     const repaired = `${mailbox.replace(/,/g, ".")}@${domain.replace(/,/g, ".")}`;
     const again = readAddress(repaired, known);
-    if (again.answer === "unusable") return unusable("bad-sign", "It contains a comma.");
+    if (again.answer === "unusable")
+      return unusable("bad-sign", message("address.itContainsAComma"));
     return {
       answer: "probably",
       address: again.address,
       fault: "comma-for-dot",
-      why: `There is a comma where a dot belongs.${usedBy(again.address, known)}`,
+      why: message("address.commaForDot", usedBy(again.address, known)),
     };
   }
   if (!MAILBOX.test(mailbox))
-    return unusable("bad-sign", "There is a character before the @ that an address can't have.");
+    return unusable("bad-sign", message("address.thereIsACharacterBefore"));
   const labels = domain.split(".");
   if (labels.length < 2) {
     const whole = [...known.keys()].find(
       (candidate) => candidate.split(".")[0] === domain && (known.get(candidate) ?? 0) >= MANY,
     );
-    if (whole === undefined) return unusable("no-domain", `"${domain}" is not a whole domain.`);
+    if (whole === undefined)
+      return unusable("no-domain", message("address.isNotAWholeDomain", { domain }));
     return {
       answer: "probably",
       address: `${mailbox}@${whole}`,
       fault: "impossible-domain",
-      why: `The end of the domain is missing.${usedBy(`${mailbox}@${whole}`, known)}`,
+      why: message("address.domainNotWhole", usedBy(`${mailbox}@${whole}`, known)),
     };
   }
   if (!labels.every((label) => label.length <= 63 && DOMAIN_LABEL.test(label)))
-    return unusable("bad-sign", `"${domain}" can't be a domain.`);
+    return unusable("bad-sign", message("address.cantBeADomain", { domain }));
 
   const own = known.get(domain) ?? 0;
   if (own < MANY) {
@@ -220,14 +223,14 @@ export function readAddress(written: string, known: KnownDomains): AddressReadin
           answer: "probably",
           address: `${mailbox}@${candidate}`,
           fault: "domain-slip",
-          why: `One slip away from ${candidate}.${usedBy(`${mailbox}@${candidate}`, known)}`,
+          why: message("address.domainSlip", usedBy(`${mailbox}@${candidate}`, known)),
         };
       }
     }
   }
   const top = labels[labels.length - 1] ?? "";
   if (/^\d+$/.test(top) || top.length < 2)
-    return unusable("no-domain", `No domain ends in ".${top}".`);
+    return unusable("no-domain", message("address.noDomainEndsIn", { top }));
   return { answer: "clean", address: text, tidied };
 }
 
@@ -237,7 +240,7 @@ function withoutRemark(text: string): string {
   return without.includes("@") ? without : text;
 }
 
-function unusable(fault: AddressFault, why: string): AddressReading {
+function unusable(fault: AddressFault, why: Message): AddressReading {
   return { answer: "unusable", fault, why };
 }
 
@@ -245,17 +248,18 @@ function octets(text: string): number {
   return new TextEncoder().encode(text).length;
 }
 
-function usedBy(address: string, known: KnownDomains): string {
+/** What fills a sentence about a domain: the domain, and by how many addresses it is used here; 0 where that proves nothing. */
+function usedBy(address: string, known: KnownDomains): { domain: string; uses: number } {
   const domain = address.slice(address.indexOf("@") + 1);
   const uses = known.get(domain) ?? 0;
-  return uses > 1 ? ` ${uses} addresses here are at ${domain}.` : "";
+  return { domain, uses: uses > 1 ? uses : 0 };
 }
 
-function noAtReason(text: string, known: KnownDomains): string {
+function noAtReason(text: string, known: KnownDomains): Message {
   const end = [...known.keys()].find(
     (domain) => (known.get(domain) ?? 0) >= MANY && text.endsWith(domain),
   );
   return end === undefined
-    ? "There is no @ in it."
-    : `There is no @ in it. It ends in ${end}, which ${known.get(end)} addresses here use.`;
+    ? message("address.noAt")
+    : message("address.noAtButDomain", { domain: end, uses: known.get(end) ?? 0 });
 }

@@ -12,9 +12,12 @@ import {
   decidedAnswerNote as decidedAnswerNoteUnsaid,
   secondGuardianNote as secondGuardianNoteUnsaid,
 } from "./formNotes";
-import { placeAnswer } from "./placeAnswer";
-import { readAnswer, type Answer } from "./readAnswer";
+import { placeAnswer as placeAnswerUnsaid } from "./placeAnswer";
+import { readAnswer as readAnswerUnsaid, type Answer } from "./readAnswer";
 import { spoken } from "../testing/spoken";
+
+const readAnswer = spoken(readAnswerUnsaid);
+const placeAnswer = spoken(placeAnswerUnsaid);
 
 const confirmAnswerNote = spoken(confirmAnswerNoteUnsaid);
 const decidedAnswerNote = spoken(decidedAnswerNoteUnsaid);
@@ -261,7 +264,7 @@ describe("what becomes of an answer", () => {
   ])("%s", (_, answer, path, why) => {
     const placed = place(answer);
     expect(placed.path).toBe(path);
-    expect(placed.why).toContain(why);
+    expect(placed.why ?? "").toContain(why);
   });
 
   test("a family's own link or code speaks for the child; new children are taken where the form says so", () => {

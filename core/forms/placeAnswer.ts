@@ -3,15 +3,15 @@ import { nameOf } from "../facts/indexFacts";
 import { wholeName } from "../sheet/splitName";
 import { fold } from "../text/fold";
 import { isOneSlip } from "../text/slip";
-import { joined } from "../text/sentence";
 import type { Answer } from "./readAnswer";
 import type { FormContent } from "./form";
+import { each, message, type Message } from "@amigo/language/message";
 
 /** What becomes of a confirmed answer: it counts, a person is asked who is meant, or it is held until somebody has looked. */
 export interface Placed {
   path: "accepted" | "asked" | "held";
   /** Why, in a sentence for whoever decides; empty where nothing is to be decided. */
-  why: string;
+  why: Message | undefined;
 }
 
 /**
@@ -34,11 +34,14 @@ export function placeAnswer(
     if (near.length > 0)
       return {
         path: "asked",
-        why: `No sheet has a child called ${wanted}. Was ${joined(near.slice(0, 3).map(nameOf), "or")} meant?`,
+        why: message("forms.noSheetHasAChild2", {
+          wanted,
+          near: each(near.slice(0, 3).map(nameOf), "or"),
+        }),
       };
     return unknownChild === "take"
-      ? { path: "accepted", why: "" }
-      : { path: "asked", why: `No sheet has a child called ${wanted}. Is this a new child?` };
+      ? { path: "accepted", why: undefined }
+      : { path: "asked", why: message("forms.noSheetHasAChild", { wanted }) };
   }
   const inClass = named.filter(
     ({ cohorts }) =>
@@ -49,22 +52,31 @@ export function placeAnswer(
   if (student === undefined || inClass.length > 1)
     return {
       path: "asked",
-      why: `There are ${named.length} children called ${wanted}. Which one is meant?`,
+      why: message("forms.thereAreChildrenCalledWhich", { count: named.length, wanted }),
     };
-  if (isFamily) return { path: "accepted", why: "" };
+  if (isFamily) return { path: "accepted", why: undefined };
   const guardians = [...student.ties.keys()].flatMap((id) => index.people.get(id) ?? []);
   const speaking = guardians.filter(({ addresses }) => addresses.size > 0);
   if (speaking.length === 0 || speaking.some(({ addresses }) => addresses.has(answer.address)))
-    return { path: "accepted", why: "" };
+    return { path: "accepted", why: undefined };
   const self = speaking.find((guardian) => fold(nameOf(guardian)) === fold(answer.name));
   if (self !== undefined)
     return {
       path: "held",
-      why: `${nameOf(self)} is known with another address: ${joined([...self.addresses])}. Is ${answer.address} theirs as well?`,
+      why: message("forms.isKnownWithAnotherAddress", {
+        name: nameOf(self),
+        addresses: each([...self.addresses]),
+        address: answer.address,
+      }),
     };
   return {
     path: "held",
-    why: `${joined(speaking.map(nameOf))} ${speaking.length === 1 ? "speaks" : "speak"} for ${wanted} already. May ${answer.name} as well?`,
+    why: message("forms.forAlreadyMayAsWell", {
+      names: each(speaking.map(nameOf)),
+      count: speaking.length,
+      child: wanted,
+      name: answer.name,
+    }),
   };
 }
 

@@ -3,6 +3,7 @@ import type { KnownDomains } from "../address/learnDomains";
 import { readAddress } from "../address/readAddress";
 import { tidyLine } from "../text/tidy";
 import { HOW_OFTEN, type FormContent, type FormWords, type HowOften } from "./form";
+import { message, type Message } from "@amigo/language/message";
 
 /** What a family has answered. */
 export interface Answer {
@@ -29,7 +30,7 @@ export interface AnswerFault {
   field: string;
   fault:
     "missing" | "too long" | "not a choice" | "address" | "probably" | "same address" | "consent";
-  sentence: string;
+  sentence: Message;
   proposal?: string;
   /** Whether it could be sent to as it was written, should its writer insist. */
   canKeep?: boolean;
@@ -68,33 +69,35 @@ export function readAnswer(
   const line = (field: string, { needed = false, longest = LONGEST } = {}): string => {
     const text = tidyLine(fields[field] ?? "");
     if (needed && text === "")
-      faults.push({ field, fault: "missing", sentence: "Please fill this in." });
+      faults.push({ field, fault: "missing", sentence: message("forms.pleaseFillThisIn") });
     if (text.length > longest)
       faults.push({
         field,
         fault: "too long",
-        sentence: `This is longer than ${longest} letters. Please shorten it.`,
+        sentence: message("forms.thisIsLongerThanLetters", { longest }),
       });
     return text;
   };
   const oneOf = (field: string, choices: readonly string[], needed: boolean): string => {
     const text = (fields[field] ?? "").trim();
     if (text === "") {
-      if (needed) faults.push({ field, fault: "missing", sentence: "Please choose one." });
+      if (needed)
+        faults.push({ field, fault: "missing", sentence: message("forms.pleaseChooseOne") });
       return "";
     }
     if (!choices.includes(text))
       faults.push({
         field,
         fault: "not a choice",
-        sentence: "This can no longer be chosen. Please choose another one.",
+        sentence: message("forms.thisCanNoLongerBe"),
       });
     return text;
   };
   const address = (field: string, needed: boolean): string => {
     const written = fields[field] ?? "";
     if (written.trim() === "") {
-      if (needed) faults.push({ field, fault: "missing", sentence: "Please fill this in." });
+      if (needed)
+        faults.push({ field, fault: "missing", sentence: message("forms.pleaseFillThisIn") });
       return "";
     }
     const read = readAddress(written, known);
@@ -104,7 +107,7 @@ export function readAnswer(
       faults.push({
         field,
         fault: "address",
-        sentence: `This is no address that mail can be sent to: ${faultForOutsiders(read)}`,
+        sentence: message("forms.thisIsNoAddressThat", { read: faultForOutsiders(read) }),
       });
       return "";
     }
@@ -148,13 +151,13 @@ export function readAnswer(
       faults.push({
         field: "secondAddress",
         fault: "same address",
-        sentence: "This is your own address. Leave it empty if you share one.",
+        sentence: message("forms.thisIsYourOwnAddress"),
       });
     if (answer.secondAddress !== "" && answer.secondName === "")
       faults.push({
         field: "secondName",
         fault: "missing",
-        sentence: "Please say whose address this is.",
+        sentence: message("forms.pleaseSayWhoseAddressThis"),
       });
   }
   if (has("how often"))
@@ -165,7 +168,7 @@ export function readAnswer(
       faults.push({
         field: "consent",
         fault: "consent",
-        sentence: "Without this we may not keep your address.",
+        sentence: message("forms.withoutThisWeMayNot"),
       });
   }
   const order = [

@@ -1,7 +1,7 @@
 import { fold } from "../text/fold";
 import { isOneSlip } from "../text/slip";
-import { joined } from "../text/sentence";
 import type { ListKind } from "../posting/rules/rule";
+import { each, message, type Message } from "@amigo/language/message";
 
 /** A list that rows of an intake can name. */
 export interface Target {
@@ -18,7 +18,7 @@ export interface Target {
 }
 
 export type FoundTarget =
-  { ok: true; target: Target } | { ok: false; sentence: string; proposal?: string };
+  { ok: true; target: Target } | { ok: false; sentence: Message; proposal?: string };
 
 /**
  * Finds the list that somebody means: by its title, its address or the start of it, a short name, or the class that it is of.
@@ -49,10 +49,13 @@ export function findTarget(
   if (several.length > 0)
     return {
       ok: false,
-      sentence: `"${written.trim()}" could be ${joined(
-        several.slice(0, 4).map(({ title }) => title),
-        "or",
-      )}. Choose one.`,
+      sentence: message("intake.couldBeChooseOne", {
+        written: written.trim(),
+        titles: each(
+          several.slice(0, 4).map(({ title }) => title),
+          "or",
+        ),
+      }),
       ...(several[0] === undefined ? {} : { proposal: several[0].title }),
     };
   const near = targets.find(({ title, name, cohort }) =>
@@ -62,7 +65,10 @@ export function findTarget(
   );
   return {
     ok: false,
-    sentence: `There is no list or class "${written.trim().slice(0, 80)}" here.${near === undefined ? " Choose one from those that are offered." : ` Did you mean ${near.title}?`}`,
+    sentence: message("intake.noSuchList", {
+      written: written.trim().slice(0, 80),
+      meant: near?.title ?? "none",
+    }),
     ...(near === undefined ? {} : { proposal: near.title }),
   };
 }

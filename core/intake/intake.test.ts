@@ -1,11 +1,14 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { findTarget, type Target } from "./findTarget";
+import { findTarget as findTargetUnsaid, type Target } from "./findTarget";
 import type { IntakeCells } from "./intake";
 import { addedNote as addedNoteUnsaid, endsSoonNote as endsSoonNoteUnsaid } from "./intakeNotes";
 import { readDay } from "./readDay";
-import { isBlank, readIntakeRow } from "./readIntakeRow";
+import { isBlank, readIntakeRow as readIntakeRowUnsaid } from "./readIntakeRow";
 import { spoken } from "../testing/spoken";
+
+const readIntakeRow = spoken(readIntakeRowUnsaid);
+const findTarget = spoken(findTargetUnsaid);
 
 const addedNote = spoken(addedNoteUnsaid);
 const endsSoonNote = spoken(endsSoonNoteUnsaid);

@@ -5,6 +5,7 @@ import { tidyLine } from "../text/tidy";
 import { findTarget, type Target } from "./findTarget";
 import type { IntakeCells, IntakeColumn } from "./intake";
 import { readDay } from "./readDay";
+import { message, type Message } from "@amigo/language/message";
 
 /** What an intake's rows are read by. */
 export interface IntakeReads {
@@ -18,7 +19,7 @@ export interface IntakeReads {
 /** What is wrong with one cell; `proposal` is what was probably meant. */
 export interface IntakeFault {
   column: IntakeColumn;
-  sentence: string;
+  sentence: Message;
   proposal?: string;
 }
 
@@ -45,16 +46,19 @@ export function readIntakeRow(
 ): IntakeRead {
   const faults: IntakeFault[] = [];
   const person = tidyLine(cells.person);
-  if (person === "") faults.push({ column: "person", sentence: "Who is it? Write the name." });
+  if (person === "") faults.push({ column: "person", sentence: message("intake.whoIsItWriteThe") });
   const read = readAddress(cells.address, known);
   if (cells.address.trim() === "")
-    faults.push({ column: "address", sentence: "Write the address." });
+    faults.push({ column: "address", sentence: message("intake.writeTheAddress") });
   else if (read.answer === "unusable")
-    faults.push({ column: "address", sentence: `This is no address: ${read.why}` });
+    faults.push({
+      column: "address",
+      sentence: message("intake.thisIsNoAddress", { why: read.why }),
+    });
   else if (read.answer === "probably")
     faults.push({
       column: "address",
-      sentence: `${read.why} Did you mean ${read.address}?`,
+      sentence: message("intake.didYouMean", { why: read.why, address: read.address }),
       proposal: read.address,
     });
   const address = read.answer === "unusable" ? "" : read.address;
@@ -62,7 +66,8 @@ export function readIntakeRow(
     cells.to.trim() === ""
       ? undefined
       : findTarget(cells.to, targets, isInside(address, insideDomain));
-  if (found === undefined) faults.push({ column: "to", sentence: "Write the list or the class." });
+  if (found === undefined)
+    faults.push({ column: "to", sentence: message("intake.writeTheListOrThe") });
   else if (!found.ok)
     faults.push({
       column: "to",
@@ -75,15 +80,15 @@ export function readIntakeRow(
     if (own === undefined)
       faults.push({
         column,
-        sentence: `"${cells[column].trim().slice(0, 40)}" is no day. Write it as 2027-03-31 or 31.3.2027.`,
+        sentence: message("intake.isNoDayWriteIt", { written: cells[column].trim().slice(0, 40) }),
       });
     return own ?? "";
   };
   const [from, until] = [day("from"), day("until")];
   if (until !== "" && until < today)
-    faults.push({ column: "until", sentence: "This day is over." });
+    faults.push({ column: "until", sentence: message("intake.thisDayIsOver") });
   else if (until !== "" && from !== "" && until < from)
-    faults.push({ column: "until", sentence: "This is before the first day." });
+    faults.push({ column: "until", sentence: message("intake.thisIsBeforeTheFirst") });
   return faults.length > 0 || found?.ok !== true
     ? { ok: false, faults }
     : { ok: true, wish: { person, address, target: found.target, from, until } };

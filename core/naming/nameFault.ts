@@ -1,3 +1,5 @@
+import { message, type Message } from "@amigo/language/message";
+
 /** What is wrong with a list's name. `long` only goes against what the house finds pleasant to type. */
 export type NameFault =
   "empty" | "form" | "too-long" | "long" | "reserved" | "taken" | "recent" | "ambiguous";
@@ -55,24 +57,32 @@ export function nameFaultSentence(
   fault: NameFault,
   name: string,
   house: { longest: number },
-): string {
+): Message {
   switch (fault) {
     case "empty":
-      return "The pattern makes no name at all here.";
+      return message("naming.thePatternMakesNoName");
     case "form":
-      return `"${name}" has characters that list addresses can't have. Use letters, digits, dots and dashes.`;
+      return message("naming.hasCharactersThatListAddresses", { name });
     case "too-long":
-      return `"${name}" has ${name.length} characters; at most ${LONGEST_NAME} are allowed.`;
+      return message("naming.hasCharactersAtMostAre", {
+        name,
+        length: name.length,
+        most: LONGEST_NAME,
+      });
     case "long":
-      return `"${name}" has ${name.length} characters; your naming rules recommend at most ${house.longest}.`;
+      return message("naming.hasCharactersYourNamingRules", {
+        name,
+        length: name.length,
+        most: house.longest,
+      });
     case "reserved":
-      return `"${name}" is a reserved name.`;
+      return message("naming.isAReservedName", { name });
     case "taken":
-      return `Another list is called "${name}".`;
+      return message("naming.anotherListIsCalled", { name });
     case "recent":
-      return `"${name}" led to another list within the last two seasons.`;
+      return message("naming.ledToAnotherListWithin", { name });
     case "ambiguous":
-      return `Several lists would be called "${name}".`;
+      return message("naming.severalListsWouldBeCalled", { name });
   }
 }
 

@@ -1,11 +1,16 @@
+import { say } from "@amigo/language/say";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { fold } from "../text/fold";
-import { faultsOfName, nameFaultSentence } from "./nameFault";
+import { faultsOfName, nameFaultSentence as nameFaultSentenceUnsaid } from "./nameFault";
 import { nameLists, type NameWish, type NamingRules } from "./nameLists";
-import { fillPattern, readPattern } from "./pattern";
+import { fillPattern, readPattern as readPatternUnsaid } from "./pattern";
 import { proposeShortForm, proposeShortForms, proposeSiteCode } from "./shortForm";
 import { toAscii } from "./toAscii";
+import { spoken } from "../testing/spoken";
+
+const nameFaultSentence = spoken(nameFaultSentenceUnsaid);
+const readPattern = spoken(readPatternUnsaid);
 
 const PARTS = {
   site: "ML",
@@ -29,7 +34,7 @@ function fill(pattern: string, parts: Partial<typeof PARTS> = {}, shortForms = S
   const read = readPattern(pattern);
   return read.ok
     ? fillPattern(read.pieces, { ...PARTS, ...parts }, shortForms)
-    : read.fault.sentence;
+    : say(read.fault.sentence);
 }
 
 describe("patterns", () => {

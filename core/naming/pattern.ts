@@ -1,6 +1,7 @@
 import { fold } from "../text/fold";
 import { isOneSlip } from "../text/slip";
 import { initials, proposeShortForm, squash } from "./shortForm";
+import { message, type Message } from "@amigo/language/message";
 
 /** What fills the parts of a naming pattern. */
 export interface NameParts {
@@ -29,7 +30,7 @@ export const MODIFIERS = ["short", "squashed", "initials", "first 5"] as const;
 
 export interface PatternFault {
   at: number;
-  sentence: string;
+  sentence: Message;
   proposal: string | undefined;
 }
 
@@ -47,7 +48,7 @@ export function readPattern(
     const [whole, inner] = match;
     if (inner === undefined) {
       if (whole === "{" || whole === "}")
-        return fault(match.index, "A brace stands alone here. Parts look like {class}.", undefined);
+        return fault(match.index, message("naming.aBraceStandsAloneHere"), undefined);
       pieces.push({ text: whole });
       continue;
     }
@@ -56,14 +57,17 @@ export function readPattern(
       const near = PARTS.find((known) => isOneSlip(known, part));
       return fault(
         match.index,
-        `There is no part {${part}}; there are ${PARTS.map((known) => `{${known}}`).join(", ")}.`,
+        message("naming.thereIsNoPartThere", {
+          part,
+          parts: PARTS.map((known) => `{${known}}`).join(", "),
+        }),
         near === undefined ? undefined : `{${near}}`,
       );
     }
     if (!/^(|short|squashed|initials|first [1-9]\d?)$/.test(modifier))
       return fault(
         match.index,
-        `"${modifier}" is no way to write a part; there are ${MODIFIERS.join(", ")}.`,
+        message("naming.isNoWayToWrite", { modifier, ways: MODIFIERS.join(", ") }),
         `{${part}:short}`,
       );
     pieces.push({ part, modifier });
@@ -73,7 +77,7 @@ export function readPattern(
 
 function fault(
   at: number,
-  sentence: string,
+  sentence: Message,
   proposal: string | undefined,
 ): { ok: false; fault: PatternFault } {
   return { ok: false, fault: { at, sentence, proposal } };

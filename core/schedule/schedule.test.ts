@@ -1,7 +1,10 @@
 import { describe, expect, test } from "vitest";
 import { dayIn, instantAtEndOf } from "./dayIn";
 import { nextReading } from "./nextReading";
-import { scheduleInWords, type Schedule } from "./schedule";
+import { scheduleInWords as scheduleInWordsUnsaid, type Schedule } from "./schedule";
+import { spoken } from "../testing/spoken";
+
+const scheduleInWords = spoken(scheduleInWordsUnsaid);
 
 const LONDON = "Europe/London";
 const times = (days: number[], ...at: string[]): Schedule => ({ when: "times", days, times: at });
@@ -72,7 +75,7 @@ describe("when a source is read next", () => {
   );
 
   test.each<[Schedule | null, string]>([
-    [null, "when somebody reads it"],
+    [null, "when somebody imports it"],
     [{ when: "changed" }, "when it changes"],
     [times(EVERY, "07:30"), "every day at 07:30"],
     [times([1, 2, 3, 4, 5], "07:30"), "Monday to Friday at 07:30"],

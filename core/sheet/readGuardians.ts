@@ -11,6 +11,7 @@ import {
   type NameManner,
   type PersonName,
 } from "./splitName";
+import { message } from "@amigo/language/message";
 
 /** Reads the addresses in a row's cell of one column, each with the name that stands beside it there. */
 export type ReadCell = (
@@ -103,8 +104,8 @@ export function readGuardians(
           .filter(({ address }) => address !== undefined)
           .map(({ name, address }) => `${wholeName(name)} <${address ?? ""}>`)
           .join("; "),
-        sentence: "Nothing tells which address is whose",
-        why: "Read in the order in which people and addresses are written.",
+        sentence: message("sheet.nothingTellsWhichAddressIs"),
+        why: message("sheet.readInTheOrderIn"),
       });
     pairs.forEach(({ name, address, written }, index) => {
       if (wholeName(name) === "" && address === undefined) return;

@@ -11,6 +11,7 @@ import { plainClassName } from "./shapes/className";
 import type { Sheet } from "./sheet";
 import { wholeName, type NameManner, type PersonName } from "./splitName";
 import type { Table, TableColumn } from "./readTable";
+import { message, type Message } from "@amigo/language/message";
 
 /** A guardian as one row names them. `column` counts from 0 and is where the address stands. */
 export interface GuardianMention {
@@ -61,8 +62,8 @@ export interface CellFault {
   fault: AddressFault | "no-name" | "no-date" | "whose";
   answer: "clean" | "probably" | "unusable";
   proposal: string | undefined;
-  sentence: string;
-  why: string;
+  sentence: Message;
+  why: Message;
 }
 
 export interface Records {
@@ -127,7 +128,7 @@ export function readRecords(
           answer: "clean",
           proposal: reading.address,
           sentence: FAULT_SENTENCE[tidied],
-          why: `Read as ${reading.address}. Nothing to do.`,
+          why: message("sheet.readAsNothingToDo", { address: reading.address }),
         });
       return { address: reading.address, written };
     }
@@ -141,7 +142,7 @@ export function readRecords(
         answer: "clean",
         proposal: undefined,
         sentence: FAULT_SENTENCE["none-word"],
-        why: "Read as no address. Nothing to do.",
+        why: message("sheet.readAsNoAddressNothing"),
       });
       return { address: undefined, written };
     }
@@ -178,7 +179,7 @@ export function readRecords(
                 answer: "probably",
                 address: read.address,
                 fault: "words-beside",
-                why: `"${beside}" stands beside it.`,
+                why: message("sheet.standsBesideIt", { beside }),
               }
           : read;
       return { ...take(reading, piece, column), name: names[at] ?? "" };
@@ -203,8 +204,8 @@ export function readRecords(
         fault: "no-date",
         answer: "unusable",
         proposal: undefined,
-        sentence: "This can't be read as a date",
-        why: "Where answers differ, this one counts as the oldest.",
+        sentence: message("sheet.thisCantBeReadAs"),
+        why: message("sheet.whereAnswersDifferThisOne"),
       });
     return { answered: instant ?? LONG_AGO, answeredAs: written };
   };
@@ -232,8 +233,8 @@ export function readRecords(
         fault: "no-name",
         answer: "unusable",
         proposal: undefined,
-        sentence: "This row has no student's name",
-        why: "The row is set aside until a name stands in it.",
+        sentence: message("sheet.thisRowHasNoStudents"),
+        why: message("sheet.theRowIsSetAside"),
       });
       continue;
     }

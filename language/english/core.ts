@@ -1,18 +1,30 @@
+import access from "../en/core/access.json";
+import address from "../en/core/address.json";
 import forms from "../en/core/forms.json";
 import intake from "../en/core/intake.json";
 import lists from "../en/core/lists.json";
 import mail from "../en/core/mail.json";
+import naming from "../en/core/naming.json";
 import posting from "../en/core/posting.json";
+import retention from "../en/core/retention.json";
+import schedule from "../en/core/schedule.json";
 import shared from "../en/core/shared.json";
+import sheet from "../en/core/sheet.json";
 import step from "../en/core/step.json";
 
 /** All texts that core says in English, by core's folders. */
 export const coreTexts = {
+  access,
+  address,
   forms,
   intake,
   lists,
   mail,
+  naming,
   posting,
+  retention,
+  schedule,
   shared,
+  sheet,
   step,
 } as const;

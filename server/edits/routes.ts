@@ -1,4 +1,4 @@
-import { said } from "@amigo/language/say";
+import { said, say } from "@amigo/language/say";
 import { and, eq, ne, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { partsOf } from "@amigo/core/audience/audience";
@@ -242,7 +242,7 @@ export function editRoutes(app: Hono, context: Context): void {
             proposal: own.proposal,
             faults: own.faults.map((fault) => ({
               fault,
-              sentence: nameFaultSentence(fault, own.name, naming.rules),
+              sentence: say(nameFaultSentence(fault, own.name, naming.rules)),
             })),
           };
         })
@@ -254,7 +254,9 @@ export function editRoutes(app: Hono, context: Context): void {
       })),
       faults: [...recipes].flatMap(([recipe, { pattern }]) => {
         const read = readPattern(pattern);
-        return read.ok ? [] : [{ recipe, ...read.fault, proposal: read.fault.proposal ?? null }];
+        return read.ok
+          ? []
+          : [{ recipe, ...said(read.fault), proposal: read.fault.proposal ?? null }];
       }),
     };
   });

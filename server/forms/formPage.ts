@@ -1,3 +1,4 @@
+import { say as sayMessage } from "@amigo/language/say";
 import { t } from "../texts/t";
 import { html, raw } from "hono/html";
 import { labelOf, type FormContent, type FormLabel, type FormWords } from "@amigo/core/forms/form";
@@ -80,7 +81,7 @@ export function formFields(
         ? ""
         : html`<p class="fault" id="fault-${id}">
               <b>!</b>
-              ${fault.proposal === undefined ? fault.sentence : say("didYouMean", { address: fault.proposal })}
+              ${fault.proposal === undefined ? sayMessage(fault.sentence) : say("didYouMean", { address: fault.proposal })}
             </p>
             ${
               fault.proposal === undefined
@@ -219,7 +220,7 @@ export function formFields(
                   ${value("consent") === "yes" ? raw(" checked") : ""}${faultOf("consent") === undefined ? "" : raw(' aria-invalid="true" aria-describedby="fault-consent"')}
                 />
                 <span>${words.consent}</span></label
-              >${faultOf("consent") === undefined ? "" : html`<p class="fault" id="fault-consent"><b>!</b> ${faultOf("consent")?.sentence ?? ""}</p>`}
+              >${faultOf("consent") === undefined ? "" : html`<p class="fault" id="fault-consent"><b>!</b> ${sayMessage(faultOf("consent")?.sentence)}</p>`}
             </div>`
           : ""
       }

@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { and, desc, eq, inArray, sql } from "drizzle-orm";
 import { wordsIn } from "@amigo/core/forms/form";
 import {
@@ -124,7 +125,7 @@ export async function confirmAnswers(
     for (const row of waiting) {
       const isFamily = (await changesOwn(tx, row)) || (await hasCode(tx, own, row, index));
       const { path, why } = placeAnswer(row.answer, index, own.content, isFamily);
-      await settle(tx, own, url, row, path, why);
+      await settle(tx, own, url, row, path, say(why));
     }
     if (waiting.length > 0) await notify(tx, "forms");
     return waiting.length;

@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { readIntakeRow } from "@amigo/core/intake/readIntakeRow";
 import type { Caller } from "../callers/caller";
@@ -64,7 +65,7 @@ export async function approveRows(
       }
       const read = readIntakeRow(row.cells, reads);
       if (!read.ok) {
-        no(read.faults[0]?.sentence ?? t("intakes.thisRowCantBeRead"));
+        no(say(read.faults[0]?.sentence ?? t("intakes.thisRowCantBeRead")));
         continue;
       }
       if (!mine.has(read.wish.target.id)) {

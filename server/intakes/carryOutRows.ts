@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { and, asc, eq, inArray, isNotNull, isNull, sql } from "drizzle-orm";
 import { readIntakeRow, type IntakeWish } from "@amigo/core/intake/readIntakeRow";
 import type { IntakeOutcome } from "@amigo/core/intake/intake";
@@ -59,7 +60,7 @@ export async function carryOutRows(
       if (!read.ok)
         came.set(row.id, {
           outcome: "refused",
-          sentence: read.faults[0]?.sentence ?? t("intakes.thisRowCantBeRead"),
+          sentence: say(read.faults[0]?.sentence ?? t("intakes.thisRowCantBeRead")),
         });
       else if (read.wish.from <= reads.today) due.push({ row, wish: read.wish });
     }

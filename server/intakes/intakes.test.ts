@@ -603,7 +603,7 @@ describe("days and times", () => {
     expect(await warnOfEnds(house.amigo.context, at("2090-03-25"))).toBe(1);
     expect(await warnOfEnds(house.amigo.context, at("2090-03-26"))).toBe(0);
     expect(await house.mailTo(RAVI, "leaves within a week")).toContain(
-      "Mia Bell (mia@fernpost.example), last day 2090-03-31",
+      "Mia Bell (mia@fernpost.example), last day 31 Mar 2090",
     );
     const before =
       (
@@ -741,7 +741,7 @@ test("everything that was sent to a person stands in their timeline, with what b
     [accounts.get(RAVI)],
   );
   expect(await told(juno)).toContain(
-    "a mail from Ravi Lindqvist, to halim@oakmail.example, came back",
+    "a mail from Ravi Lindqvist, to halim@oakmail.example, bounced",
   );
   expect((await told(juno)).join(" ")).not.toContain("private word");
 });

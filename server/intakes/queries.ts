@@ -1,3 +1,4 @@
+import { said, say } from "@amigo/language/say";
 import { and, asc, eq, inArray, isNull, or, sql, type SQL } from "drizzle-orm";
 import { findTarget, type Target } from "@amigo/core/intake/findTarget";
 import type { IntakeContent } from "@amigo/core/intake/intake";
@@ -137,8 +138,8 @@ export async function approvableBy(
 /** When approved rows are carried out, in words. */
 export function whenInWords({ times }: IntakeContent): string {
   return times === null
-    ? "as soon as they are approved"
-    : scheduleInWords({ when: "times", ...times });
+    ? t("intakes.asSoonAsTheyAre")
+    : say(scheduleInWords({ when: "times", ...times }));
 }
 
 /** The intakes that somebody sees, with their counts. */
@@ -188,7 +189,7 @@ export async function intakePage(
     .from(intakeRow)
     .where(and(eq(intakeRow.intakeId, own.id), isNull(intakeRow.removedAt)))
     .orderBy(asc(intakeRow.number));
-  const said = await answersOf(db, rows);
+  const answered = await answersOf(db, rows);
   const [watched] = await db
     .select({ about: watch.about })
     .from(watch)
@@ -218,13 +219,13 @@ export async function intakePage(
         cells: row.cells,
         by: row.by,
         at: row.at.toISOString(),
-        faults: read?.ok === false ? read.faults : [],
+        faults: read?.ok === false ? said(read.faults) : [],
         approvedBy: row.approvedBy,
         outcomeAt: row.outcomeAt?.toISOString() ?? null,
         mayApprove: own.may.approve && (target === undefined || mine.has(target)),
         outcome: row.outcome,
         sentence: row.sentence,
-        ...said.get(row.id),
+        ...answered.get(row.id),
       };
     }),
   };

@@ -63,7 +63,7 @@ export async function readPasted(
         written,
         address: "",
         outcome: "unusable",
-        sentence: `${FAULT_SENTENCE[read.fault]}: ${read.why}`,
+        sentence: t("lists.faultAndWhy", { fault: FAULT_SENTENCE[read.fault], why: read.why }),
         who: name,
       });
       continue;

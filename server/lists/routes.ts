@@ -710,7 +710,7 @@ async function breachOf(
   const [fault] = made.name === found.name ? made.faults : [];
   if (fault !== undefined)
     return {
-      sentence: nameFaultSentence(fault, found.name, naming.rules),
+      sentence: say(nameFaultSentence(fault, found.name, naming.rules)),
       proposal: made.proposal,
     };
   const wants = made.faults.some(isHard) ? made.proposal : made.name;

@@ -375,7 +375,12 @@ function checkEdit(
     for (const text of Object.values(edit.patterns)) {
       const pattern = readPattern(text);
       if (!pattern.ok)
-        throw new Refusal(422, "edit/pattern", `${text}: ${pattern.fault.sentence}`, "pattern");
+        throw new Refusal(
+          422,
+          "edit/pattern",
+          t("rounds.isBroken", { title: text, broken: pattern.fault.sentence }),
+          "pattern",
+        );
     }
   if (edit.what === "lists") for (const list of edit.lists) checkList(list, after);
   if (edit.what === "lists")
@@ -594,7 +599,10 @@ function checkNames(
       throw new Refusal(
         422,
         "edit/name",
-        `${title}: ${nameFaultSentence(holder.now ? "taken" : "recent", name, naming.rules)}`,
+        t("rounds.isBroken", {
+          title,
+          broken: nameFaultSentence(holder.now ? "taken" : "recent", name, naming.rules),
+        }),
         "name",
       );
     const made = byConvention?.get(key);

@@ -375,7 +375,7 @@ async function faultsByRow(
       {
         column,
         written,
-        sentence,
+        sentence: say(sentence),
         proposal,
         mended: id === undefined ? undefined : mended.get(id),
       },

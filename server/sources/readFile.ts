@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { createHash } from "node:crypto";
 import { withoutPrivate } from "@amigo/core/sheet/withoutPrivate";
 import { and, desc, eq, inArray, ne, sql } from "drizzle-orm";
@@ -286,8 +287,8 @@ export async function storeFaults(
       own.fault,
       own.answer,
       own.proposal ?? null,
-      own.sentence,
-      own.why,
+      say(own.sentence),
+      say(own.why),
       own.correction ?? null,
     ]),
   );

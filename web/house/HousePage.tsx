@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { TOKEN_SCOPE_NAMES, TOKEN_SCOPES, type TokenScope } from "@amigo/core/access/tokenScopes";
 import { capital } from "@amigo/core/text/sentence";
 import { useState, type FormEvent, type ReactNode } from "react";
@@ -190,7 +191,7 @@ function Tokens() {
                       )
                     }
                   />
-                  {TOKEN_SCOPES[scope].words}
+                  {say(say(TOKEN_SCOPES[scope].words))}
                 </label>
               ))}
             </div>
@@ -220,7 +221,7 @@ function Tokens() {
               <span className="flex-1">
                 <b className="font-[560]">{token.name}</b>
                 <span className="block text-[13px] text-ink-2">
-                  {token.scopes.map((scope) => TOKEN_SCOPES[scope].words).join("; ")}
+                  {token.scopes.map((scope) => say(TOKEN_SCOPES[scope].words)).join("; ")}
                   {token.lastDay !== null &&
                     t("house.tokenWorksUntil", { when: dayOf(token.lastDay) })}
                 </span>

@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { useState, type FormEvent } from "react";
 import { PARTS, readPattern } from "@amigo/core/naming/pattern";
 import type { House } from "@amigo/contract/house";
@@ -153,7 +154,7 @@ export function RecipeDialog({
           {!pattern.ok && (
             <p role="status" className="mt-1 text-[13px] text-marigold-ink">
               <b>! </b>
-              {pattern.fault.sentence}
+              {say(pattern.fault.sentence)}
             </p>
           )}
           {renames && (

@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { useState, type FormEvent } from "react";
 import { countKept, KEPT, KEPT_KINDS, type KeptKind } from "@amigo/core/retention/kept";
 import type { Retention } from "@amigo/contract/retention";
@@ -69,8 +70,8 @@ function RetentionForm({ retention, onRenew }: { retention: Retention; onRenew: 
               return (
                 <tr key={kind} className="border-b border-hair-soft align-top last:border-b-0">
                   <td className="w-[38%] px-4 py-2">
-                    <b className="font-[620]">{name}</b>
-                    <span className="block text-[13px] text-ink-2">{what}</span>
+                    <b className="font-[620]">{say(name)}</b>
+                    <span className="block text-[13px] text-ink-2">{say(what)}</span>
                   </td>
                   <td className="px-4 py-2 whitespace-nowrap">
                     <Rich
@@ -97,7 +98,7 @@ function RetentionForm({ retention, onRenew }: { retention: Retention; onRenew: 
                       }
                     />
                   </td>
-                  <td className="px-4 py-2 text-[13px] text-ink-2">{why}</td>
+                  <td className="px-4 py-2 text-[13px] text-ink-2">{say(why)}</td>
                 </tr>
               );
             })}
@@ -115,7 +116,10 @@ function RetentionForm({ retention, onRenew }: { retention: Retention; onRenew: 
             <ul className="my-1 list-disc pl-5">
               {losing.map((kind) => (
                 <li key={kind}>
-                  {KEPT[kind].name}: {countKept(kind, gone?.[kind] ?? 0)}
+                  {t("house.keptAndCount", {
+                    name: KEPT[kind].name,
+                    count: countKept(kind, gone?.[kind] ?? 0),
+                  })}
                 </li>
               ))}
             </ul>

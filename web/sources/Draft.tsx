@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
@@ -108,6 +109,8 @@ export function Draft({
     () =>
       (opened?.faults ?? []).map((own) => ({
         ...own,
+        sentence: say(own.sentence),
+        why: say(own.why),
         sheet: Math.max(opened?.read.findIndex(({ name: of }) => of === own.sheet) ?? 0, 0),
         proposal: own.proposal ?? null,
       })),

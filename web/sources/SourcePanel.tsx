@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { useState } from "react";
 import { scheduleInWords } from "@amigo/core/schedule/schedule";
 import type { ReadingLineShape, SourceLine } from "@amigo/contract/sources";
@@ -68,7 +69,7 @@ export function SourcePanel({ source, line }: { source: SourceLine; line: Readin
           <>
             <dt className="text-ink-3">{t("sources.read2")}</dt>
             <dd>
-              {scheduleInWords(source.schedule)}
+              {say(scheduleInWords(source.schedule))}
               {source.nextAt !== null && source.schedule?.when === "times" && (
                 <span className="block text-ink-2">
                   {t("sources.next2", { when: moment(source.nextAt, me.timeZone) })}

@@ -12,6 +12,6 @@ export const welcome: Rule = {
   most: 5000,
   fault: (text) =>
     welcomeFaults(text).map(({ at, sentence }) =>
-      message("posting.theWelcomeIsNotRight", { at: at + 1, sentence }),
+      message("posting.theWelcomeIsNotRight", { sign: at + 1, sentence }),
     )[0],
 };
