@@ -109,7 +109,7 @@ describe("an intake that several people fill", () => {
       20_000,
     );
     await ilse.driver.executeScript("window.letGo(); window.fetch = window.realFetch;");
-    await ilse.see("alert", "Juno Abara wrote here meanwhile.");
+    await ilse.see("alert", "Juno Abara wrote here in the meantime.");
     await ilse.see("gridcell", "Person, row 2: Una Marie Holm");
   });
 

@@ -66,7 +66,7 @@ describe("a coordinator keeps a house in step", () => {
     await person.press(Key.ENTER);
     await person.type("Another address", "not yet");
     await person.press(Key.ENTER);
-    await person.see("alert", "is no address");
+    await person.see("alert", "is not an address");
     await person.type("Another address", "ashdown.marek@lettr.example");
     await person.press(Key.ENTER);
     await person.read("12 to decide, 26 fixed");

@@ -17,6 +17,8 @@ export interface Each {
 export type Message =
   | { say: CoreTextId; values?: Readonly<Record<string, Value>> }
   | Each
+  /** Said as a sentence of its own, with a capital at its start and a full stop. */
+  | { asSentence: Message }
   /** What somebody has written, which stays as it is in every language. */
   | { written: string };
 

@@ -119,7 +119,9 @@ export function said(data: unknown): unknown {
 }
 
 function isMessage(data: object): data is Message {
-  return "say" in data || "written" in data || ("each" in data && "as" in data);
+  return (
+    "say" in data || "written" in data || "asSentence" in data || ("each" in data && "as" in data)
+  );
 }
 
 /** What ICU can choose by and count with, or the words of a message. */
@@ -128,6 +130,10 @@ function plain(value: Value): string | number | boolean | null | undefined {
   if ("say" in value) return sayCore(value.say, value.values);
   if ("each" in value) return sayEach(value);
   if ("written" in value) return value.written;
+  if ("asSentence" in value) {
+    const text = say(value.asSentence);
+    return `${text.charAt(0).toUpperCase()}${text.slice(1)}.`;
+  }
   if ("weekday" in value)
     // 1 January 2024 was a Monday.
     return new Intl.DateTimeFormat(LANGUAGE, { weekday: "long", timeZone: "UTC" }).format(

@@ -17,6 +17,7 @@ import { Deliverer } from "./mail/deliver";
 import { dkimKey } from "./mail/dkimKey";
 import { startSmtp } from "./mail/smtpServers";
 import { sandbox } from "./sandbox/sandbox";
+import { writeAsHouse } from "./texts/writeAsHouse";
 import type { Settings } from "./settings";
 import { describeFailure } from "./log/describeFailure";
 
@@ -69,6 +70,14 @@ export async function startAmigo(
       resolver,
       dkim: dkimKey(settings),
     };
+    await writeAsHouse(context.db);
+    const stopWatching = events.on((topic) => {
+      if (topic === "house")
+        writeAsHouse(context.db).catch((failure: unknown) =>
+          log.warn({ failure: describeFailure(failure) }, "the house could not be looked at"),
+        );
+    });
+    closers.push(async () => stopWatching());
     const ports = { web: 0, incoming: 0, submission: 0 };
     if (settings.roles.has("mail")) {
       const smtp = await startSmtp(context);

@@ -176,7 +176,7 @@ describe("from a roster sheet to the families' mailboxes", () => {
     });
     expect([status, body.detail]).toEqual([
       409,
-      "This round has changed since you looked at it. Look once more, then press again.",
+      "This round has changed since you looked at it. Check it again, then press the button again.",
     ]);
   });
 

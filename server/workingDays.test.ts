@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { ListPage, Member } from "@amigo/contract/lists";
 import type { RoundPage } from "@amigo/contract/rounds";
@@ -8,6 +9,7 @@ import {
   proposedPlan,
   RAVI,
   startTestHouse,
+  until,
   type Client,
   type ReadAnswer,
   type TestHouse,
@@ -278,6 +280,11 @@ describe("where the school is", () => {
       country: "CZ",
       kind: "club",
     });
+    await until(
+      "days to be written as in that country",
+      async () => say({ day: "2027-03-31" }),
+      (day) => day.startsWith("31. "),
+    );
     for (const [wrong, code] of [
       [{ timeZone: "Mars/Olympus" }, 400],
       [{ country: "cz" }, 400],

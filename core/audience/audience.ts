@@ -1,3 +1,4 @@
+import type { Message } from "@amigo/language/message";
 import type { CohortKind } from "../facts/fact";
 
 /** Whom a group is made of. Guardians always come by their students. */
@@ -44,7 +45,9 @@ export interface AudienceFault {
   at: number;
   /** How many signs from there on it is about; 0 at the end of the text. */
   length: number;
-  sentence: string;
+  sentence: Message;
+  /** Whether a name fits several people. */
+  isAmbiguous?: true;
   proposal: string | undefined;
 }
 

@@ -1,40 +1,45 @@
-import { joined } from "../text/sentence";
+import { each, message, type Message } from "@amigo/language/message";
 import type { Audience, Condition, Spot, Test } from "./audience";
 
-const WHO = { students: "students", coaches: "coaches", leads: "leads", staff: "staff" } as const;
-const COMPARE: Record<Test["comparison"], string> = {
+/** The comparisons by the names that their text chooses by. */
+const COMPARED: Readonly<Record<Test["comparison"], string>> = {
   is: "is",
-  "is not": "is not",
-  "<": "is below",
-  "<=": "is at most",
-  ">": "is above",
-  ">=": "is at least",
+  "is not": "isNot",
+  "<": "below",
+  "<=": "atMost",
+  ">": "above",
+  ">=": "atLeast",
   contains: "contains",
-  "is one of": "is one of",
+  "is one of": "isOneOf",
 };
 
-/** Reads an audience back as an English sentence: `The guardians of the students in Trapeze Two, but not Teo Bramwell.` */
-export function audienceSentence(audience: Audience): string {
-  const text = phrase(audience);
-  return `${text.slice(0, 1).toUpperCase()}${text.slice(1)}.`;
+/** Reads an audience back as a sentence: `The guardians of the students in Trapeze Two, but not Teo Bramwell.` */
+export function audienceSentence(audience: Audience): Message {
+  return { asSentence: phrase(audience) };
 }
 
-function phrase(audience: Audience): string {
+function phrase(audience: Audience): Message {
   switch (audience.op) {
     case "person":
-      return audience.hint === "" ? audience.name : `${audience.name} (${audience.hint})`;
+      return message("audience.person", { name: audience.name, hint: audience.hint || "none" });
     case "guardians":
       return audience.of.op === "group"
-        ? `the guardians of ${phrase(audience.of)}`
-        : `the guardians of whoever is one of these: ${phrase(audience.of)}`;
+        ? message("audience.guardiansOf", { of: phrase(audience.of) })
+        : message("audience.guardiansOfAny", { of: phrase(audience.of) });
     case "group":
       return group(audience);
     case "union":
-      return joined(flatten(audience).map(phrase));
+      return each(flatten(audience).map(phrase));
     case "both":
-      return `whoever is among ${phrase(audience.left)} and also among ${phrase(audience.right)}`;
+      return message("audience.both", {
+        left: phrase(audience.left),
+        right: phrase(audience.right),
+      });
     case "except":
-      return `${phrase(audience.left)}, but not ${phrase(audience.right)}`;
+      return message("audience.except", {
+        left: phrase(audience.left),
+        right: phrase(audience.right),
+      });
   }
 }
 
@@ -44,24 +49,38 @@ function flatten(audience: Audience): Audience[] {
     : [audience];
 }
 
-function group({ who, spots, where }: Extract<Audience, { op: "group" }>): string {
-  const places = spots
-    .filter(({ kind }) => kind !== "season")
-    .map((spot) => place(spot, who === "students"));
-  const all = spots.length === 0 && where === undefined ? "all " : "the ";
-  return `${all}${WHO[who]}${places.length === 0 ? "" : ` ${places.join(" ")}`}${where === undefined ? "" : ` whose ${conditionPhrase(where)}`}`;
+function group({ who, spots, where }: Extract<Audience, { op: "group" }>): Message {
+  const places = spots.filter(({ kind }) => kind !== "season");
+  return message("audience.group", {
+    all: spots.length === 0 && where === undefined,
+    who,
+    places: places.length,
+    at: each(
+      places.map((spot) => place(spot, who === "students")),
+      "sentences",
+    ),
+    has: where !== undefined,
+    where: where === undefined ? "" : conditionPhrase(where),
+  });
 }
 
-function place({ kind, name }: Spot, ofStudents: boolean): string {
-  if (name === undefined) return `${ofStudents ? "in" : "of"} this ${kind ?? "class"}`;
-  if (kind === "site") return `at ${name}`;
-  if (kind === "level") return `of level ${name}`;
-  return `${ofStudents ? "in" : "of"} ${kind === undefined || kind === "class" ? "" : `the ${kind} `}${name}`;
+function place({ kind, name }: Spot, ofStudents: boolean): Message {
+  return name === undefined
+    ? message("audience.thisPlace", { kind: kind ?? "class", ofStudents })
+    : message("audience.place", { kind: kind ?? "class", name, ofStudents });
 }
 
 /** A condition in words: `level is at least 4 and instrument is violin`. */
-export function conditionPhrase(condition: Condition): string {
+export function conditionPhrase(condition: Condition): Message {
   if (condition.op === "test")
-    return `${condition.column} ${COMPARE[condition.comparison]} ${joined(condition.values, "or")}`;
-  return `${conditionPhrase(condition.left)} ${condition.op} ${conditionPhrase(condition.right)}`;
+    return message("audience.test", {
+      column: condition.column,
+      comparison: COMPARED[condition.comparison],
+      values: each(condition.values, "or"),
+    });
+  return message("audience.conditions", {
+    left: conditionPhrase(condition.left),
+    op: condition.op,
+    right: conditionPhrase(condition.right),
+  });
 }

@@ -1,19 +1,16 @@
+import { each, message, type Message } from "@amigo/language/message";
 import { nameOf, type FactIndex } from "../facts/indexFacts";
-import { joined } from "../text/sentence";
 import type { Reason } from "./belongs";
 
-const ROLES: Record<Exclude<Reason["as"], "guardian" | "named">, string> = {
-  student: "student",
-  coach: "coach",
-  lead: "lead",
-  staff: "staff",
-};
-
 /** A reason in words: `guardian of Ida Brandt`, `student of Trapeze Two`. */
-export function becauseOf(reason: Reason, index: FactIndex): string {
-  if (reason.as === "named") return "named in the list's audience";
+export function becauseOf(reason: Reason, index: FactIndex): Message {
+  if (reason.as === "named") return message("audience.named");
   if (reason.as === "guardian")
-    return `guardian of ${joined(reason.students.map((id) => nameOf(index.people.get(id))))}`;
-  const cohort = index.cohorts.get(reason.cohort)?.name;
-  return cohort === undefined ? ROLES[reason.as] : `${ROLES[reason.as]} of ${cohort}`;
+    return message("audience.guardianOf", {
+      students: each(reason.students.map((id) => nameOf(index.people.get(id)))),
+    });
+  return message("audience.roleOf", {
+    role: reason.as,
+    cohort: index.cohorts.get(reason.cohort)?.name ?? "none",
+  });
 }

@@ -11,6 +11,7 @@ import {
 } from "./audience";
 import type { HouseWords } from "./houseWords";
 import { numberIn } from "./holds";
+import { message, type Message } from "@amigo/language/message";
 
 const ORDERED = new Set(["<", "<=", ">", ">="]);
 
@@ -49,7 +50,7 @@ export function checkCondition(condition: Condition | undefined): AudienceFault[
       {
         at,
         length: column.length,
-        sentence: `A class has no "${column}"; it has name, site and coach.`,
+        sentence: message("audience.aClassHasNoIt", { column }),
         proposal: nearest(column, COHORT_COLUMNS),
       },
     ];
@@ -78,7 +79,7 @@ function cutName(
         return {
           at: first.at,
           length: last.until - first.at,
-          sentence: `Put ${name} in quotes, for it holds a word that has a meaning here.`,
+          sentence: message("audience.putInQuotesForIt", { name }),
           proposal: `"${name}"`,
         };
     }
@@ -87,7 +88,7 @@ function cutName(
 }
 
 function checkSpot(spot: Spot, words: HouseWords, allowsThis: boolean): AudienceFault[] {
-  const fault = (sentence: string, proposal?: string): AudienceFault[] => [
+  const fault = (sentence: Message, proposal?: string): AudienceFault[] => [
     {
       at: spot.at,
       length: spot.until === undefined ? (spot.name?.length ?? 4) + 2 : spot.until - spot.at,
@@ -98,15 +99,13 @@ function checkSpot(spot: Spot, words: HouseWords, allowsThis: boolean): Audience
   if (spot.name === undefined)
     return allowsThis || spot.kind === "season"
       ? []
-      : fault(
-          `"this ${spot.kind ?? "class"}" has a meaning in a recipe only. Name the ${spot.kind ?? "class"} here.`,
-        );
+      : fault(message("audience.thisHasAMeaningIn", { kind: spot.kind ?? "class" }));
   const { kind, name } = spot;
   if (kind === "season")
     return fold(name) === fold(words.season)
       ? []
       : fault(
-          `The season ${name} is not the current one. A list holds people of ${words.season} only.`,
+          message("audience.theSeasonIsNotThe", { name, season: words.season }),
           `season ${words.season}`,
         );
   const known =
@@ -120,7 +119,7 @@ function checkSpot(spot: Spot, words: HouseWords, allowsThis: boolean): Audience
   if (known.some((other) => fold(other) === fold(name))) return [];
   const near = nearest(name, known);
   return fault(
-    `No ${kind ?? "class, team, committee or site"} is called "${name}"${near === undefined ? "" : `; "${near}" is near`}.`,
+    message("audience.noIsCalled", { kind: kind ?? "any", name, near: near ?? "none" }),
     near !== undefined
       ? `"${near}"`
       : spot.until !== undefined && isOneSlip("students", fold(name))
@@ -140,7 +139,7 @@ function checkTest({ at, column, comparison, values }: Test, words: HouseWords):
       {
         at,
         length: column.length,
-        sentence: `No sheet has a column "${column}" that is read${near === undefined ? "" : `; "${near}" is near`}. Columns get a name on Sources.`,
+        sentence: message("audience.noSheetHasAColumn", { column, near: near ?? "none" }),
         proposal: near,
       },
     ];
@@ -151,7 +150,7 @@ function checkTest({ at, column, comparison, values }: Test, words: HouseWords):
       {
         at,
         length: column.length,
-        sentence: `"${values[0] ?? ""}" is a word, and ${comparison} compares numbers. Use is, is not or is one of.`,
+        sentence: message("audience.isAWordAndCompares", { value: values[0] ?? "", comparison }),
         proposal: undefined,
       },
     ];
@@ -162,7 +161,7 @@ function checkTest({ at, column, comparison, values }: Test, words: HouseWords):
         {
           at,
           length: column.length,
-          sentence: `${found.name} is a word for some here, such as "${word}", and ${comparison} compares numbers: they would never belong.`,
+          sentence: message("audience.isAWordForSome", { name: found.name, word, comparison }),
           proposal: undefined,
         },
       ];
@@ -182,7 +181,7 @@ function checkPerson(
       {
         at,
         length,
-        sentence: `Nobody here is called "${name}"${near === undefined ? "" : `; "${near.name}" is near`}.`,
+        sentence: message("audience.nobodyHereIsCalled", { name, near: near?.name ?? "none" }),
         proposal: near === undefined ? undefined : `"${near.name}"`,
       },
     ];
@@ -192,7 +191,8 @@ function checkPerson(
       {
         at,
         length,
-        sentence: `${found.length} people are called "${name}". Say which by number or address.`,
+        isAmbiguous: true,
+        sentence: message("audience.peopleAreCalledSayWhich", { count: found.length, name }),
         proposal: `"${name}" (${found[0]?.hint ?? ""})`,
       },
     ];

@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { COMPARISONS } from "./audience";
@@ -6,7 +7,7 @@ import { parseAudience } from "./parseAudience";
 
 const readAgain = (text: string) => {
   const parsed = parseAudience(text);
-  if (!parsed.ok) throw new Error(`${text}: ${parsed.fault.sentence}`);
+  if (!parsed.ok) throw new Error(`${text}: ${say(parsed.fault.sentence)}`);
   return choicesOf(parsed.audience);
 };
 

@@ -12,11 +12,12 @@ import type {
   Who,
 } from "./audience";
 import { tokens, type Token } from "./tokens";
+import { each, message, type Message } from "@amigo/language/message";
 
 /** A fault on the way through a text; caught where the parsing began. */
 class Fault extends Error {
   constructor(readonly fault: AudienceFault) {
-    super(fault.sentence);
+    super("the audience is not understood");
   }
 }
 
@@ -89,7 +90,7 @@ export class Parser {
         fault: {
           at: LONGEST,
           length: 0,
-          sentence: `An audience may have ${LONGEST.toLocaleString("en-GB")} characters. Write it shorter, or make two lists.`,
+          sentence: message("audience.anAudienceMayHaveCharacters", { most: LONGEST }),
           proposal: undefined,
         },
         expected: [],
@@ -113,8 +114,7 @@ export class Parser {
   }
 
   audience(): Audience {
-    if (++this.#depth > DEEPEST)
-      throw this.fault("Brackets stand too deep here. Write it in fewer.");
+    if (++this.#depth > DEEPEST) throw this.fault(message("audience.bracketsStandTooDeepHere"));
     let left = this.union();
     while (this.word("except") !== undefined || this.also("without"))
       left = { op: "except", left, right: this.union() };
@@ -210,11 +210,7 @@ export class Parser {
     while (this.word(...PLACES) !== undefined) {
       const spot = this.spot();
       if (spot === undefined)
-        throw this.nameWanted(
-          "The name of a class, team, committee or site belongs here, in quotes.",
-          "this",
-          ...KINDS,
-        );
+        throw this.nameWanted(message("audience.theNameOfAClass"), "this", ...KINDS);
       spots.push(spot);
     }
     return spots;
@@ -235,7 +231,7 @@ export class Parser {
     if (name !== undefined) return { at, kind, name };
     const plain = this.nameWithoutQuotes();
     if (plain !== undefined) return { at, kind, ...plain };
-    if (kind !== undefined) throw this.nameWanted(`The name of a ${kind} belongs here, in quotes.`);
+    if (kind !== undefined) throw this.nameWanted(message("audience.theNameOfABelongs", { kind }));
     return undefined;
   }
 
@@ -255,8 +251,7 @@ export class Parser {
   private test(): Test {
     const at = this.at();
     const column = this.name("column") ?? this.plain();
-    if (column === undefined)
-      throw this.nameWanted("The name of a column belongs here, such as level.");
+    if (column === undefined) throw this.nameWanted(message("audience.theNameOfAColumn"));
     const comparison = this.comparison();
     const values = [this.value(column)];
     if (comparison === "is one of")
@@ -277,10 +272,7 @@ export class Parser {
 
   private value(column: string): string {
     const value = this.name("value", column) ?? this.plain();
-    if (value === undefined)
-      throw this.nameWanted(
-        "The value to compare with belongs here; in quotes where it has more than one word.",
-      );
+    if (value === undefined) throw this.nameWanted(message("audience.theValueToCompareWith"));
     return value;
   }
 
@@ -300,8 +292,11 @@ export class Parser {
     const rest = this.#tokens[this.#next];
     if (rest === undefined) return;
     if (/^(and|plus)$/i.test(rest.text))
-      throw this.fault(`Write + between two groups: students in "3A" + coaches of "3A".`, "+");
-    throw this.fault(`Nothing more is understood from "${rest.text}" on.`, this.nearest(rest.text));
+      throw this.fault(message("audience.writeBetweenTwoGroupsStudents"), "+");
+    throw this.fault(
+      message("audience.nothingMoreIsUnderstoodFrom", { text: rest.text }),
+      this.nearest(rest.text),
+    );
   }
 
   expectedAtEnd(): Expected[] {
@@ -341,7 +336,7 @@ export class Parser {
     this.expect(column === undefined ? { name } : { name, column });
     const token = this.#tokens[this.#next];
     if (token?.kind === "open name")
-      throw this.fault("The closing quote is missing.", `"${token.text}"`);
+      throw this.fault(message("audience.theClosingQuoteIsMissing"), `"${token.text}"`);
     if (token?.kind !== "name" || token.text.trim() === "") return undefined;
     this.#next++;
     return token.text;
@@ -398,15 +393,19 @@ export class Parser {
 
   private wanted(...words: string[]): Fault {
     const token = this.#tokens[this.#next];
-    const list = words.map((word) => `"${word}"`).join(" or ");
-    if (token === undefined) return this.fault(`Here ${list} is missing.`, words[0]);
+    const wanted = each(
+      words.map((word) => `"${word}"`),
+      "or",
+    );
+    if (token === undefined)
+      return this.fault(message("audience.hereIsMissing", { wanted }), words[0]);
     return this.fault(
-      `"${token.text}" is not understood here; ${list} would be.`,
+      message("audience.isNotUnderstoodHereWould", { text: token.text, wanted }),
       words.find((word) => isOneSlip(word, token.text.toLowerCase())),
     );
   }
 
-  private nameWanted(sentence: string, ...words: string[]): Fault {
+  private nameWanted(sentence: Message, ...words: string[]): Fault {
     const token = this.#tokens[this.#next];
     const near =
       token === undefined
@@ -421,7 +420,7 @@ export class Parser {
     return undefined;
   }
 
-  private fault(sentence: string, proposal?: string): Fault {
+  private fault(sentence: Message, proposal?: string): Fault {
     const token = this.#tokens[this.#next];
     return new Fault({ at: this.at(), length: token?.length ?? 0, sentence, proposal });
   }

@@ -38,10 +38,10 @@ describe("what a point of a list may hold", () => {
     ["description", "a\u2028b", /one line/],
     ["leads", "account:nobody", /Nobody on the staff/],
     ["leads", "coach account:juno", /Nobody on the staff is known as "coach"/],
-    ["findable", "everybody", /no choice/],
+    ["findable", "everybody", /can't be chosen/],
     ["preset", "shout", /no posting rules called "shout"/],
-    ["state", "", /no choice/],
-    ["adding", "loudly", /no choice/],
+    ["state", "", /can't be chosen/],
+    ["adding", "loudly", /can't be chosen/],
     ["welcome", "x".repeat(5001), /5000 characters/],
   ] as const)("%s: %j will not", (point, value, sentence) =>
     expect(pointFault(point, value, known)).toMatch(sentence),

@@ -397,11 +397,11 @@ describe("what a rule may hold", () => {
     expect(ruleFault(id, value)).toBeUndefined();
   });
   test.each<[RuleId, string, RegExp]>([
-    ["writers", "everybody", /no choice/],
+    ["writers", "everybody", /can't be chosen/],
     ["longest", "26", /from 1 to 25/],
     ["longest", "0", /from 1/],
     ["perDay", "1e3", /whole number/],
-    ["also", "not an address", /"not" is no address/],
+    ["also", "not an address", /"not" is not an address/],
     ["also", "a@b.example\r\nBcc: x@y.example", /commas/],
     ["footer", "x".repeat(1001), /1000 characters/],
   ])("%s: %j will not", (id, value, sentence) => {

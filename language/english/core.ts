@@ -1,5 +1,6 @@
 import access from "../en/core/access.json";
 import address from "../en/core/address.json";
+import audience from "../en/core/audience.json";
 import forms from "../en/core/forms.json";
 import intake from "../en/core/intake.json";
 import lists from "../en/core/lists.json";
@@ -16,6 +17,7 @@ import step from "../en/core/step.json";
 export const coreTexts = {
   access,
   address,
+  audience,
   forms,
   intake,
   lists,

@@ -6,6 +6,7 @@ import type { Database } from "../db/connect";
 import { account, house, season } from "../db/schema";
 import { storeFirst } from "../facts/first";
 import { storeStaff } from "../facts/staff";
+import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
@@ -56,6 +57,7 @@ export async function setUpHouse(db: Database, wanted: z.output<typeof SetUp>): 
       action: "set up",
       sentence: t("accounts.setUp", { name: wanted.name, house: wanted.house }),
     });
+    await notify(tx, "house");
     return first?.id ?? "";
   });
 }

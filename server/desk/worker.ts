@@ -3,6 +3,7 @@ import { connect, type Database } from "../db/connect";
 import { Refusal } from "../http/fault";
 import { describeFailure } from "../log/describeFailure";
 import type { OnProgress } from "../rounds/openRound";
+import { writeAsHouse } from "../texts/writeAsHouse";
 import type { FromDesk, ToDesk } from "./desk";
 import { TASKS } from "./tasks";
 
@@ -11,7 +12,10 @@ const say = (answer: FromDesk): void => parentPort?.postMessage(answer);
 
 parentPort?.on("message", ({ id, task, ask }: ToDesk) => {
   const run = TASKS[task] as (db: Database, ask: unknown, tell: OnProgress) => Promise<unknown>;
-  run(db, ask, (step, share) => say({ id, progress: { step, share } })).then(
+  const work = writeAsHouse(db).then(() =>
+    run(db, ask, (step, share) => say({ id, progress: { step, share } })),
+  );
+  work.then(
     (answer) => say({ id, answer }),
     (failure: unknown) => {
       if (failure instanceof Refusal)

@@ -259,7 +259,7 @@ describe("whom it goes to", () => {
     const refused = await send(await keep({ to: [wire, chloe], shown: true }));
     expect([refused.status, refused.body.detail]).toEqual([
       422,
-      "By its rules the members of Wire Walk, guardians do not see each other, so addresses can not be shown.",
+      "The members of Wire Walk, guardians can't see each other, by its rules, so the addresses can't be shown.",
     ]);
   });
 
@@ -281,7 +281,7 @@ describe("whom it goes to", () => {
         .status,
     ).toBe(404);
     const typo = await reckon({ to: [{ kind: "address", id: "a@gmial", name: "a" }] });
-    expect(typo.refused[0]).toMatch(/is no address/);
+    expect(typo.refused[0]).toMatch(/is not an address/);
   });
 });
 
@@ -302,7 +302,7 @@ describe("what it says", () => {
         })
       ).body.asks,
     ).toEqual([
-      { id: "fields", sentence: "{nothing} would stay as it is: there is no such field." },
+      { id: "fields", sentence: "{nothing} would stay as it is, because there is no such field." },
     ]);
     await send(id, ["fields"]);
     const mails = await arrived(2);

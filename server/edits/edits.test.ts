@@ -572,7 +572,7 @@ describe("single lists and many at once", () => {
     [
       "a line break in its name",
       { key: OWN, points: { ...points, title: "A\r\nBcc: x" } },
-      /stands in one line/,
+      /has to be one line/,
     ],
     [
       "rules that are none",
@@ -592,9 +592,13 @@ describe("single lists and many at once", () => {
     [
       "an address that is none",
       { key: OWN, points, keep: ["x@lettr.example\r\nRCPT TO:<y@lettr.example>"] },
-      /is no address/,
+      /is not an address/,
     ],
-    ["an address with a slip", { key: OWN, points, keep: ["rosa@lettr,example"] }, /is no address/],
+    [
+      "an address with a slip",
+      { key: OWN, points, keep: ["rosa@lettr,example"] },
+      /is not an address/,
+    ],
   ])("with %s nothing is planned", async (_what, own, sentence) => {
     const { status, body } = await plan({ what: "lists", aliasUntil: "", lists: [own] });
     expect(status).toBe(422);

@@ -143,14 +143,14 @@ export function editRoutes(app: Hono, context: Context): void {
         faults:
           body.text.trim() === ""
             ? []
-            : [{ ...parsed.fault, proposal: parsed.fault.proposal ?? null }],
+            : [{ ...said(parsed.fault), proposal: parsed.fault.proposal ?? null }],
       };
     const faults = checkAudience(
       parsed.audience,
       words,
       body.each !== "" && body.each !== "house",
       body.text,
-    ).map((fault) => ({ ...fault, proposal: fault.proposal ?? null }));
+    ).map((fault) => ({ ...said(fault), proposal: fault.proposal ?? null }));
     const example = exampleOf(
       body.each,
       words,
@@ -179,13 +179,13 @@ export function editRoutes(app: Hono, context: Context): void {
     return {
       faults,
       completions,
-      sentence: audienceSentence(parsed.audience),
+      sentence: say(audienceSentence(parsed.audience)),
       example: example?.name ?? "",
       people: found.length,
       addresses: new Set(found.flatMap(({ person }) => [...person.addresses])).size,
       first: found.slice(0, FIRST).map(({ person, reason }) => ({
         name: nameOf(person),
-        because: becauseOf(reason, index),
+        because: say(becauseOf(reason, index)),
         reached: person.addresses.size > 0,
       })),
     };

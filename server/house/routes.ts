@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { postDemoEmpty } from "@amigo/contract/accounts";
 import { emptyDemo } from "./emptyDemo";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
@@ -179,8 +180,8 @@ export function houseRoutes(app: Hono, context: Context): void {
             id,
             value,
             sentence: understood.ok
-              ? audienceSentence(understood.audience)
-              : understood.fault.sentence,
+              ? say(audienceSentence(understood.audience))
+              : say(understood.fault.sentence),
             lists: byRecipe.get(id)?.count ?? 0,
             apart: byRecipe.get(id)?.apart ?? 0,
             waiting: waiting.get(id) ?? 0,

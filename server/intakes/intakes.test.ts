@@ -181,7 +181,7 @@ describe("filling an intake", () => {
           row,
           column: "person",
           is: "Una Marie Bell",
-          sentence: "Juno Abara wrote here meanwhile.",
+          sentence: "Juno Abara wrote here in the meantime.",
         },
       ],
     });
@@ -373,7 +373,7 @@ describe("approving", () => {
     );
     expect([late.body.done, late.body.refused[0]?.sentence]).toEqual([
       0,
-      "Ilse Tamm has changed this row since you looked. Look once more.",
+      "Ilse Tamm has changed this row since you looked. Check it again.",
     ]);
     await approve(id, juno, [row]);
     expect((await page(id)).rows[0]?.approvedBy).toBe("Juno Abara");

@@ -164,7 +164,7 @@ async function beginRows(
       422,
       "intake/full",
       t("intakes.aSheetTakesRowsThis", {
-        most: MOST_ROWS.toLocaleString("en-GB"),
+        most: MOST_ROWS,
         rows: count?.rows ?? 0,
       }),
     );

@@ -631,8 +631,8 @@ async function listPage(db: Queries, found: LoadedList, caller: Caller): Promise
       found.audience === ""
         ? t("lists.thoseWhoArePutOn")
         : understood.ok
-          ? audienceSentence(meant ?? understood.audience)
-          : understood.fault.sentence,
+          ? say(audienceSentence(meant ?? understood.audience))
+          : say(understood.fault.sentence),
     preset: { id: found.preset, name: say(presetOf(found.preset, index.presets).name) },
     kind: found.kind,
     rules: found.rules,

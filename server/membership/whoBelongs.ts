@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { and, eq, inArray, or, sql } from "drizzle-orm";
 import { anchors } from "@amigo/core/audience/anchors";
 import { partsOf, type Audience } from "@amigo/core/audience/audience";
@@ -74,7 +75,7 @@ async function describe(
     person: person.id,
     name: nameOf(person),
     role: person.role,
-    because: becauseOf(reason, index),
+    because: say(becauseOf(reason, index)),
     where: evidenceOf(person.id, reason).map((own) => origins.get(factKey(own)) ?? "")[0] ?? "",
     addresses: [...person.addresses],
     family: family.get(person.id) ?? person.id,

@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { and, asc, desc, eq, inArray, isNull, sql, type SQL } from "drizzle-orm";
 import type { Hono } from "hono";
 import { readAddress } from "@amigo/core/address/readAddress";
@@ -299,7 +300,7 @@ async function listsOfPerson(
         ? typeof by === "object" && "side" in by
           ? t("people.keptOnBy", { by: by.by, reason: by.reason })
           : t("people.somebodyElseAtThisAddress")
-        : becauseOf(reason, index);
+        : say(becauseOf(reason, index));
     const [at] = reason === undefined ? [] : evidenceOf(id, reason);
     return {
       ...row,

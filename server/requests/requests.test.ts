@@ -478,7 +478,7 @@ describe("house rules", () => {
     [
       "with a value that there is not",
       { "staff seen": { allowed: "perhaps", usual: "no" } },
-      /no choice/,
+      /can't be chosen/,
     ],
     [
       "with a number that is none",

@@ -322,7 +322,7 @@ function checkEdit(
     const parsed = understoodAudience(text);
     const [fault] = parsed.ok
       ? checkAudience(parsed.audience, words, allowsThis).filter(
-          ({ sentence }) => !/people are called/.test(sentence),
+          ({ isAmbiguous }) => isAmbiguous !== true,
         )
       : [parsed.fault];
     if (fault !== undefined)

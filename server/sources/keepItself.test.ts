@@ -140,7 +140,7 @@ describe("a watched file", () => {
   test("that was only saved anew changes nothing, one that has not changed is not read at all", async () => {
     expect(await readNow(id)).toEqual({
       ok: true,
-      outcome: "The file was saved anew, its rows are the same; nothing changes.",
+      outcome: "The file was saved again, but its rows are the same; nothing changes.",
     });
     expect(await readNow(id)).toEqual({ ok: true, outcome: "It has not changed." });
     expect(
@@ -293,7 +293,7 @@ describe("a web address", () => {
       schedule: { when: "times", days: [1, 2, 3, 4, 5, 6, 7], times: ["07:30"] },
     });
     expect((await readNow(source)).outcome).toBe(
-      "The file was saved anew, its rows are the same; nothing changes.",
+      "The file was saved again, but its rows are the same; nothing changes.",
     );
     expect(await readNow(source)).toEqual({ ok: true, outcome: "It has not changed." });
     expect(asked.map(({ url, headers }) => [url, headers["if-none-match"]])).toEqual([
@@ -327,7 +327,7 @@ describe("a web address", () => {
     ["of the cloud's own data", () => "http://169.254.169.254/latest", /own network/],
     ["of another kind", () => "file:///etc/passwd", /only http:\/\/ and https:\/\//],
     ["with a password in it", () => "https://a:b@sheets.example/x", /name and password/],
-    ["that is none", () => "sheets.example/x", /is no web address/],
+    ["that is none", () => "sheets.example/x", /is not a web address/],
     ["that does not answer", () => "https://sheets.invalid/x", /could not be reached/],
   ])("%s is told in a sentence", async (_what, location, sentence) => {
     const { status, body } = await juno.ask<{ detail: string }>("POST", "/api/sources/look", {

@@ -1,0 +1,10 @@
+import { localeOf } from "@amigo/core/text/place";
+import { writeTextsAs } from "@amigo/language/say";
+import type { Queries } from "../db/connect";
+import { house } from "../db/schema";
+
+/** Has this thread write numbers and days in texts as the house does, from now on. */
+export async function writeAsHouse(db: Queries): Promise<void> {
+  const [own] = await db.select({ language: house.language, country: house.country }).from(house);
+  if (own !== undefined) writeTextsAs(localeOf(own));
+}
