@@ -21,14 +21,33 @@ export function writeTextsAs(wanted: string): void {
   locale = wanted;
 }
 
+/** What writes numbers, plurals and days is costly to make, so it is made once for each way of writing. */
+const writers = new Map<string, unknown>();
+
+function writerOf<Writer>(kind: string, given: readonly unknown[], make: () => Writer): Writer {
+  const key = `${kind} ${JSON.stringify(given)}`;
+  let found = writers.get(key);
+  if (found === undefined) {
+    found = make();
+    writers.set(key, found);
+  }
+  return found as Writer;
+}
+
 const FORMATTERS = {
   getNumberFormat: (...given: ConstructorParameters<typeof Intl.NumberFormat>) =>
-    new Intl.NumberFormat(...given),
+    writerOf("number", given, () => new Intl.NumberFormat(...given)),
   getDateTimeFormat: (...given: ConstructorParameters<typeof Intl.DateTimeFormat>) =>
-    new Intl.DateTimeFormat(...given),
+    writerOf("time", given, () => new Intl.DateTimeFormat(...given)),
   getPluralRules: (_: unknown, options?: Intl.PluralRulesOptions) =>
-    new Intl.PluralRules(LANGUAGE, options),
+    writerOf("plural", [options], () => new Intl.PluralRules(LANGUAGE, options)),
 };
+
+const LISTS = {
+  and: new Intl.ListFormat(LANGUAGE, { type: "conjunction" }),
+  or: new Intl.ListFormat(LANGUAGE, { type: "disjunction" }),
+  comma: new Intl.ListFormat(LANGUAGE, { type: "unit", style: "short" }),
+} as const;
 
 /** Returns a function that finds the texts of a catalogue, ready to be filled. */
 export function messagesOf<C extends Catalogue>(catalogue: C): (id: IdOf<C>) => IntlMessageFormat {
@@ -136,24 +155,20 @@ function plain(value: Value): string | number | boolean | null | undefined {
   }
   if ("weekday" in value)
     // 1 January 2024 was a Monday.
-    return new Intl.DateTimeFormat(LANGUAGE, { weekday: "long", timeZone: "UTC" }).format(
+    return FORMATTERS.getDateTimeFormat(LANGUAGE, { weekday: "long", timeZone: "UTC" }).format(
       Date.UTC(2024, 0, value.weekday),
     );
-  return new Date(`${value.day}T00:00:00Z`).toLocaleDateString(locale, {
+  return FORMATTERS.getDateTimeFormat(locale, {
     timeZone: "UTC",
     day: "numeric",
     month: "short",
     year: "numeric",
-  });
+  }).format(new Date(`${value.day}T00:00:00Z`));
 }
 
 function sayEach({ each, as }: Each): string {
   const parts = each.map(say);
   if (as === "sentences") return parts.filter((part) => part !== "").join(" ");
   if (as === "lines") return parts.join("\r\n");
-  if (as === "comma")
-    return new Intl.ListFormat(LANGUAGE, { type: "unit", style: "short" }).format(parts);
-  return new Intl.ListFormat(LANGUAGE, {
-    type: as === "and" ? "conjunction" : "disjunction",
-  }).format(parts);
+  return LISTS[as].format(parts);
 }
