@@ -195,11 +195,12 @@ async function fillForm(house: DemoHouse, ask: Ask): Promise<void> {
       .slice(0, 2),
     { name: "Robin Larkspur", detail: "Wire Walk" },
   ];
-  const page = await (await fetch(`${house.url}/f/autumn`)).text();
-  const begun = /name="begun" value="([^"]*)"/.exec(page)?.[1] ?? "";
-  const ready = Date.now() + 2000;
-  await until(() => Promise.resolve(Date.now() > ready ? true : undefined));
   for (const [at, { name, detail }] of children.entries()) {
+    // One look at the form serves for one answer, and nobody fills it in within a moment.
+    const page = await (await fetch(`${house.url}/f/autumn`)).text();
+    const begun = /name="begun" value="([^"]*)"/.exec(page)?.[1] ?? "";
+    const ready = Date.now() + 2000;
+    await until(() => Promise.resolve(Date.now() > ready ? true : undefined));
     const [given = "", ...family] = name.split(" ");
     const address = `family${at + 1}.${(family[0] ?? "").toLowerCase().replace(/[^a-z]/g, "")}@brightpost.example`;
     await fetch(`${house.url}/f/autumn`, {

@@ -179,7 +179,7 @@ describe("a row", () => {
     [{ address: "otto@letr.example" }, "address", /Did you mean otto@lettr.example/],
     [{ to: "" }, "to", /list or the class/],
     [{ to: "Nowhere" }, "to", /There is no list/],
-    [{ from: "soon" }, "from", /no day/],
+    [{ from: "soon" }, "from", /not a day/],
     [{ until: "2026-11-26" }, "until", /is over/],
     [{ from: "2027-04-01" }, "until", /before the first day/],
   ])("with %j is told at %s", (over, column, sentence) => {

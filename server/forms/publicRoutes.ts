@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { eq, sql } from "drizzle-orm";
 import type { Context as HonoContext, Hono } from "hono";
 import { html } from "hono/html";
@@ -261,7 +262,7 @@ export function formPublicRoutes(app: Hono, context: Context): void {
         ? { sentence: "", proposal: "" }
         : {
             // How often a domain is used here is nobody's business outside.
-            sentence: faultForOutsiders(read),
+            sentence: say(faultForOutsiders(read)),
             proposal: read.answer === "probably" ? read.address : "",
           },
     );
