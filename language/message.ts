@@ -20,7 +20,7 @@ export type Message =
   /** Said as a sentence of its own, with a capital at its start and a full stop. */
   | { asSentence: Message }
   /** What somebody has written, which stays as it is in every language. */
-  | { written: string };
+  | { asWritten: string };
 
 /** What fills a place in a text. A calendar day is written as the house writes days; of the days of the week, 1 is Monday. */
 export type Value =
@@ -51,5 +51,5 @@ export function sentences(...parts: readonly (Message | undefined)[]): Message {
 
 /** Returns what somebody has written as a message that stays as it is in every language. */
 export function written(text: string): Message {
-  return { written: text };
+  return { asWritten: text };
 }

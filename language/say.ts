@@ -139,7 +139,7 @@ export function said(data: unknown): unknown {
 
 function isMessage(data: object): data is Message {
   return (
-    "say" in data || "written" in data || "asSentence" in data || ("each" in data && "as" in data)
+    "say" in data || "asWritten" in data || "asSentence" in data || ("each" in data && "as" in data)
   );
 }
 
@@ -148,7 +148,7 @@ function plain(value: Value): string | number | boolean | null | undefined {
   if (typeof value !== "object" || value === null) return value;
   if ("say" in value) return sayCore(value.say, value.values);
   if ("each" in value) return sayEach(value);
-  if ("written" in value) return value.written;
+  if ("asWritten" in value) return value.asWritten;
   if ("asSentence" in value) {
     const text = say(value.asSentence);
     return `${text.charAt(0).toUpperCase()}${text.slice(1)}.`;

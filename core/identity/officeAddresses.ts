@@ -1,7 +1,7 @@
+import { message } from "@amigo/language/message";
 import type { RowRecord } from "../sheet/readRecords";
 import { wholeName } from "../sheet/splitName";
 import { fold } from "../text/fold";
-import { counted } from "../text/sentence";
 import type { Mention } from "./clusterGuardians";
 import type { PersonLink, PersonMark } from "./personLink";
 import type { Question } from "./question";
@@ -60,7 +60,11 @@ export function officeAddresses(
       key: `whose address ${address}`,
       kind: "whose address",
       subject: "",
-      about: `${address} stands with ${counted(students.size, "child", "children")} of ${surnames.size} different surnames. Whose is it?`,
+      about: message("identity.whoseAddress", {
+        address,
+        children: students.size,
+        surnames: surnames.size,
+      }),
       sides: [
         {
           title: [wholeName(first.name), address].filter((part) => part !== "").join(", "),
@@ -81,16 +85,16 @@ export function officeAddresses(
       choices: [
         {
           id: "gone",
-          label: "A teacher's or the office's",
+          label: message("identity.ofTheOffice"),
           answer: { does: "link", links: [say("gone")] },
         },
         {
           id: "here",
-          label: "A guardian of all of them",
+          label: message("identity.ofAGuardian"),
           answer: { does: "link", links: [say("here")] },
         },
       ],
-      meanwhile: "It counts as nobody's guardian, and these families aren't reached by it.",
+      meanwhile: message("identity.countsAsNobodys"),
     });
   }
   return { set, questions };

@@ -1,3 +1,4 @@
+import { message } from "@amigo/language/message";
 import type { Origin } from "../facts/fact";
 
 /**
@@ -5,10 +6,10 @@ import type { Origin } from "../facts/fact";
  * it is stated; the interface shows these words.
  */
 export const PRECEDENCE = [
-  { id: "hand", words: "what somebody here settled by hand" },
-  { id: "correction", words: "a corrected cell" },
-  { id: "answer", words: "the newest form response" },
-  { id: "roster", words: "the roster, the oldest source first" },
+  { id: "hand", words: message("identity.byHand") },
+  { id: "correction", words: message("identity.aCorrectedCell") },
+  { id: "answer", words: message("identity.newestAnswer") },
+  { id: "roster", words: message("identity.oldestRoster") },
 ] as const;
 
 export type PrecedenceId = (typeof PRECEDENCE)[number]["id"];

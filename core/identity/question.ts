@@ -1,10 +1,11 @@
+import type { Message } from "@amigo/language/message";
 import type { Fact, Origin } from "../facts/fact";
 import type { PersonLink } from "./personLink";
 
 /** One side of a question: what a source says, in a heading and lines, and where it stands. */
 export interface QuestionSide {
-  title: string;
-  lines: string[];
+  title: Message | string;
+  lines: (Message | string)[];
   where: Origin | undefined;
 }
 
@@ -28,16 +29,16 @@ export interface SettledByHand extends SettledFact {
   at: string;
 }
 
-/** Something that only a person can settle, with both sides and what each answer does. */
+/** Something that only a person can settle, with both sides and what each answer does. What is told of it is a message, or its words where they are chosen already. */
 export interface Question {
   /** The same for the same question in every reading, so that it is asked once. */
   key: string;
   kind: "same student" | "student here" | "same guardian" | "whose address" | "which value";
   /** A person whom it is about, by id; empty for a row that is nobody's yet. */
   subject: string;
-  about: string;
+  about: Message | string;
   sides: QuestionSide[];
-  choices: { id: string; label: string; answer: Answered }[];
+  choices: { id: string; label: Message | string; answer: Answered }[];
   /** What holds until it is answered. */
-  meanwhile: string;
+  meanwhile: Message | string;
 }

@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { describe, expect, test } from "vitest";
 import type { Facts } from "../facts/fact";
 import { indexFacts, nameOf } from "../facts/indexFacts";
@@ -59,7 +60,21 @@ function derive(
   settings: Partial<DeriveSettings> = {},
   stand: Facts = new Map(),
 ) {
-  const { facts, questions } = deriveFacts(sources, stand, { studentAddress: "", ...settings });
+  const { facts, questions: asked } = deriveFacts(sources, stand, {
+    studentAddress: "",
+    ...settings,
+  });
+  const questions = asked.map((question) => ({
+    ...question,
+    about: say(question.about),
+    meanwhile: say(question.meanwhile),
+    sides: question.sides.map((side) => ({
+      ...side,
+      title: say(side.title),
+      lines: side.lines.map(say),
+    })),
+    choices: question.choices.map((choice) => ({ ...choice, label: say(choice.label) })),
+  }));
   const index = indexFacts(facts);
   const people = [...index.people.values()]
     .map((person) => `${nameOf(person)} ${[...person.addresses].sort().join(" ")}`.trim())
@@ -396,7 +411,7 @@ describe("whom to believe", () => {
     expect(derive(two).questions.map(({ about, meanwhile }) => [about, meanwhile])).toEqual([
       [
         "Two sources give different classes for Ida Brandt. Which is right?",
-        "Wire Walk holds, which the older source has.",
+        "Wire Walk counts, as the older source says.",
       ],
     ]);
     const { index } = answered(two, "Acro Pairs");

@@ -1,9 +1,9 @@
+import { each, message, type Message } from "@amigo/language/message";
 import { cohortKey, type CohortKind, type Facts, type Origin } from "../facts/fact";
 import { nameOf, type FactIndex } from "../facts/indexFacts";
 import type { RowRecord } from "../sheet/readRecords";
 import { wholeName, type PersonName } from "../sheet/splitName";
 import { fold } from "../text/fold";
-import { counted, joined } from "../text/sentence";
 import type { Cluster } from "./clusterGuardians";
 import type { StandingAddresses } from "./standingAddresses";
 import type { KnownStudent, NamedStudents } from "./nameStudents";
@@ -61,6 +61,7 @@ export function askAboutStudents(
     if (seen.has(key)) return [];
     seen.add(key);
     const name = wholeName(record.name);
+    const known = wholeName(candidates[0]?.name ?? record.name);
     const link = (student: KnownStudent, says: PersonLink["says"]): PersonLink => ({
       says,
       left: why === "number" ? { ...markOfStudent(student), strict: true } : markOfStudent(student),
@@ -73,15 +74,15 @@ export function askAboutStudents(
         subject: "",
         about:
           why === "number"
-            ? `Number ${record.number} stands with two names: ${wholeName(candidates[0]?.name ?? record.name)} and ${name}. Are they one student?`
+            ? message("identity.numberOfTwo", { number: record.number, known, name })
             : candidates.length === 1
-              ? `Is ${name} the student ${wholeName(candidates[0]?.name ?? record.name)}?`
-              : `Which student is ${name}?`,
+              ? message("identity.isTheStudent", { name, known })
+              : message("identity.whichStudent", { name }),
         sides: [
           {
             title: name,
             lines: [
-              joined([...record.classes, ...record.teams]) || "no class",
+              classesIn([...record.classes, ...record.teams]),
               ...record.guardians.map((guardian) =>
                 [wholeName(guardian.name), guardian.address ?? ""]
                   .filter((part) => part !== "")
@@ -92,7 +93,7 @@ export function askAboutStudents(
           },
           ...candidates.map((student): QuestionSide => ({
             title: `${wholeName(student.name)}${student.number === "" ? "" : `, ${student.number.toUpperCase()}`}`,
-            lines: [joined([...student.places]) || "no class", ...student.addresses].slice(0, 4),
+            lines: [classesIn([...student.places]), ...student.addresses].slice(0, 4),
             where: facts.get(`${student.id}|student|`)?.origin,
           })),
         ],
@@ -101,17 +102,17 @@ export function askAboutStudents(
             id: student.id,
             label:
               candidates.length === 1
-                ? "One student"
+                ? message("identity.oneStudent")
                 : `${wholeName(student.name)}${student.number === "" ? "" : `, ${student.number.toUpperCase()}`}`,
             answer: { does: "link" as const, links: [link(student, "same")] },
           })),
           {
             id: "new",
-            label: "Somebody else",
+            label: message("identity.somebodyElse"),
             answer: { does: "link", links: candidates.map((student) => link(student, "other")) },
           },
         ],
-        meanwhile: "This row waits and changes nothing.",
+        meanwhile: message("identity.rowWaits"),
       },
     ];
   });
@@ -134,19 +135,19 @@ export function askWhetherHere(records: readonly RowRecord[], rows: readonly Row
         key: `student here ${key}`,
         kind: "student here",
         subject: "",
-        about: `${name} is in no roster, but somebody answered a form for them. Is ${name} a student here?`,
+        about: message("identity.isAStudentHere", { name }),
         sides: own.map((record): QuestionSide => {
           const row = places.get(record);
           return {
             title: name,
             lines: [
-              joined(record.classes) || "no class",
+              classesIn(record.classes),
               ...record.guardians.map((guardian) =>
                 [wholeName(guardian.name), guardian.address ?? ""]
                   .filter((part) => part !== "")
                   .join(", "),
               ),
-              `answered ${record.answeredAs ?? record.answered}`,
+              message("identity.answered", { when: record.answeredAs ?? record.answered }),
             ],
             where:
               row === undefined
@@ -163,14 +164,18 @@ export function askWhetherHere(records: readonly RowRecord[], rows: readonly Row
           };
         }),
         choices: [
-          { id: "here", label: "A student here", answer: { does: "link", links: [say("here")] } },
+          {
+            id: "here",
+            label: message("identity.aStudentHere"),
+            answer: { does: "link", links: [say("here")] },
+          },
           {
             id: "gone",
-            label: "Not a student here",
+            label: message("identity.notAStudentHere"),
             answer: { does: "link", links: [say("gone")] },
           },
         ],
-        meanwhile: "The answer waits and changes nothing.",
+        meanwhile: message("identity.answerWaits"),
       },
     ];
   });
@@ -260,13 +265,26 @@ export function askAboutGuardians(
         key,
         kind: "same guardian",
         subject: "",
-        about: `Is ${wholeName(nameIn(one))}, guardian of ${childrenOf(one, index)}, the same person as ${wholeName(nameIn(other))}, guardian of ${childrenOf(other, index)}?`,
+        about: message("identity.sameGuardian", {
+          one: wholeName(nameIn(one)),
+          students: childrenOf(one, index),
+          other: wholeName(nameIn(other)),
+          others: childrenOf(other, index),
+        }),
         sides: [one, other].map((cluster) => sideOf(cluster, index)),
         choices: [
-          { id: "same", label: "One person", answer: { does: "link", links: [link("same")] } },
-          { id: "other", label: "Two people", answer: { does: "link", links: [link("other")] } },
+          {
+            id: "same",
+            label: message("identity.onePerson"),
+            answer: { does: "link", links: [link("same")] },
+          },
+          {
+            id: "other",
+            label: message("identity.twoPeople"),
+            answer: { does: "link", links: [link("other")] },
+          },
         ],
-        meanwhile: "They are taken for two people.",
+        meanwhile: message("identity.takenForTwo"),
       },
     ];
   });
@@ -312,15 +330,22 @@ export function askAboutAddresses(
         subject,
         about:
           disputed.length === 0
-            ? `${nameOf(person)} ${holds.some(({ record }) => record.answered !== "") ? "gave" : "has"} different addresses for different children. Which one is right?`
-            : `Two sources give different addresses for ${nameOf(person)}. Which one is right?`,
+            ? message("identity.addressesByChild", {
+                name: nameOf(person),
+                answered: holds.some(({ record }) => record.answered !== ""),
+              })
+            : message("identity.addressesBySource", { name: nameOf(person) }),
         sides: mentions.map((mention) => ({
           title: mention.address ?? "",
           lines: [
-            `for ${nameOf(index().people.get(mention.student))}`,
+            message("identity.forStudent", { name: nameOf(index().people.get(mention.student)) }),
             ...(mention.record.answered === ""
               ? []
-              : [`answered ${mention.record.answeredAs ?? mention.record.answered}`]),
+              : [
+                  message("identity.answered", {
+                    when: mention.record.answeredAs ?? mention.record.answered,
+                  }),
+                ]),
           ],
           where: {
             from: "row",
@@ -340,14 +365,16 @@ export function askAboutAddresses(
           })),
           {
             id: "all",
-            label: addresses.length === 2 ? "Both" : "All of them",
+            label: message("identity.allOf", { count: addresses.length }),
             settle: settle(addresses),
           },
         ],
         meanwhile:
           disputed.length === 0
-            ? `Mail goes to ${joined(addresses)}.`
-            : `Mail goes to ${joined(holds.flatMap(({ address }) => address ?? []))}, which the older source has.`,
+            ? message("identity.mailGoesTo", { addresses: each(addresses) })
+            : message("identity.mailGoesToOlder", {
+                addresses: each(holds.flatMap(({ address }) => address ?? [])),
+              }),
       },
       settled,
     );
@@ -375,14 +402,17 @@ export function askAboutValues(
           .join(" | ")}`,
         kind: "which value",
         subject,
-        about: `Two sources give ${kind === "name" ? "different names" : `a different ${kind}`} for ${nameOf(index().people.get(subject))}. Which one is right?`,
+        about: message("identity.valuesBySource", {
+          kind,
+          name: nameOf(index().people.get(subject)),
+        }),
         sides: told.map(({ value, origin }) => ({ title: text(value), lines: [], where: origin })),
         choices: told.map(({ value }) => ({
           id: text(value),
           label: text(value),
           settle: { subject, kind, facts: [{ ref: "", value }] },
         })),
-        meanwhile: `"${text(told[0]?.value ?? "")}" holds, which the older source has.`,
+        meanwhile: message("identity.olderHolds", { value: text(told[0]?.value ?? "") }),
       },
       settled,
     ),
@@ -412,30 +442,35 @@ export function askAboutClasses(
           key: `which classes ${first.subject} ${[...first.names.keys()].sort().join(", ")} | ${[...other.names.keys()].sort().join(", ")}`,
           kind: "which value",
           subject: first.subject,
-          about: `Two sources give different classes for ${nameOf(index().people.get(first.subject))}. Which is right?`,
+          about: message("identity.classesBySource", {
+            name: nameOf(index().people.get(first.subject)),
+          }),
           sides: [first, other].map((telling) => ({
-            title: joined([...telling.names.values()]),
+            title: each([...telling.names.values()]),
             lines: [],
             where: telling.origin,
           })),
           choices: [
             {
               id: "first",
-              label: joined([...first.names.values()]),
+              label: each([...first.names.values()]),
               settle: settle(first.names.keys()),
             },
             {
               id: "other",
-              label: joined([...other.names.values()]),
+              label: each([...other.names.values()]),
               settle: settle(other.names.keys()),
             },
             {
               id: "both",
-              label: "Both",
+              label: message("identity.allOf", { count: 2 }),
               settle: settle([...first.names.keys(), ...other.names.keys()]),
             },
           ],
-          meanwhile: `${joined([...first.names.values()])} ${first.names.size === 1 ? "holds" : "hold"}, which the older source has.`,
+          meanwhile: message("identity.olderClassesHold", {
+            classes: each([...first.names.values()]),
+            count: first.names.size,
+          }),
         },
         settled,
       );
@@ -444,7 +479,7 @@ export function askAboutClasses(
 }
 
 interface ValueQuestion extends Omit<Question, "choices"> {
-  choices: { id: string; label: string; settle: SettledFact }[];
+  choices: { id: string; label: Message | string; settle: SettledFact }[];
 }
 
 /** A question about a value, unless one of just these choices was made before. */
@@ -491,8 +526,12 @@ function markOfCluster(cluster: Cluster): PersonMark {
   };
 }
 
-function childrenOf(cluster: Cluster, index: () => FactIndex): string {
-  return joined([...new Set(cluster.map(({ student }) => nameOf(index().people.get(student))))]);
+function classesIn(names: readonly string[]): Message {
+  return names.length === 0 ? message("identity.noClass") : each(names);
+}
+
+function childrenOf(cluster: Cluster, index: () => FactIndex): Message {
+  return each([...new Set(cluster.map(({ student }) => nameOf(index().people.get(student))))]);
 }
 
 function sideOf(cluster: Cluster, index: () => FactIndex): QuestionSide {
@@ -501,9 +540,9 @@ function sideOf(cluster: Cluster, index: () => FactIndex): QuestionSide {
   return {
     title: wholeName(nameIn(cluster)),
     lines: [
-      addresses.length === 0 ? "no address" : joined(addresses),
-      `guardian of ${childrenOf(cluster, index)}`,
-      ...(cluster.length > 1 ? [`on ${counted(cluster.length, "row")}`] : []),
+      addresses.length === 0 ? message("identity.noAddress") : each(addresses),
+      message("identity.guardianOf", { students: childrenOf(cluster, index) }),
+      ...(cluster.length > 1 ? [message("identity.onRows", { rows: cluster.length })] : []),
     ],
     where:
       first === undefined

@@ -156,8 +156,8 @@ describe("running numbers", () => {
     );
     const asked = derive([roster]);
     expect(asked.names).toHaveLength(30);
-    expect(asked.questions.map(({ about }) => about)).toEqual([
-      "Number 505 stands with two names: Kaf Stonekaf and Zoe Other. Are they one student?",
+    expect(asked.questions.map(({ about }) => say(about))).toEqual([
+      "Number 505 belongs to two names: Kaf Stonekaf and Zoe Other. Are they one student?",
     ]);
     const other = asked.questions[0]?.choices.find(({ id }) => id === "new")?.answer;
     const links = other?.does === "link" ? other.links : [];
@@ -307,8 +307,8 @@ describe("a coach's address", () => {
     const asked = derive([roster]);
     expect(new Set(families(asked.index).values()).size).toBe(13);
     expect(asked.guardiansOf("Kid1 Name1")).toEqual([]);
-    expect(asked.questions.map(({ about }) => about)).toEqual([
-      "office@club.example stands with 9 children of 9 different surnames. Whose is it?",
+    expect(asked.questions.map(({ about }) => say(about))).toEqual([
+      "office@club.example is given for 9 children of 9 different surnames. Whose is it?",
     ]);
     for (const { answer, id } of asked.questions[0]?.choices ?? []) {
       const answered = derive([roster], new Map(), {
@@ -364,7 +364,7 @@ describe("a child of another surname", () => {
   ])("%s is suggested as the same", (_what, row) => {
     const roster = source("roster", `Name | Class | Email\n${row}\nTom Ash | Oak | ola@a.example`);
     const now = derive([roster], before);
-    expect(now.questions.map(({ about }) => about)).toEqual([
+    expect(now.questions.map(({ about }) => say(about))).toEqual([
       `Is ${row.split(" |")[0]} the student Ivy Aldous?`,
     ]);
     expect(changes(before, now.facts)).toEqual([]);

@@ -1,3 +1,4 @@
+import type { Message } from "@amigo/language/message";
 import { indexFacts, type Person } from "../facts/indexFacts";
 import type { Fact, Facts } from "../facts/fact";
 import { deriveFacts } from "../identity/deriveFacts";
@@ -64,7 +65,12 @@ export interface Understood {
     answer: CellFault["answer"];
     proposal: string | null;
   }[];
-  questions: { file: string; row: number; about: string; choices: string[] }[];
+  questions: {
+    file: string;
+    row: number;
+    about: Message | string;
+    choices: (Message | string)[];
+  }[];
 }
 
 /**

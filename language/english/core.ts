@@ -12,6 +12,7 @@ import schedule from "../en/core/schedule.json";
 import shared from "../en/core/shared.json";
 import sheet from "../en/core/sheet.json";
 import step from "../en/core/step.json";
+import identity from "../en/core/identity.json";
 
 /** All texts that core says in English, by core's folders. */
 export const coreTexts = {
@@ -29,4 +30,5 @@ export const coreTexts = {
   shared,
   sheet,
   step,
+  identity,
 } as const;

@@ -1,3 +1,5 @@
+import { each } from "@amigo/language/message";
+import { said, say } from "@amigo/language/say";
 import { readFileSync } from "node:fs";
 import { basename } from "node:path";
 import { ALL_MEANINGS, meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
@@ -42,7 +44,7 @@ export function readCommand(paths: readonly string[], options: ReadOptions = {})
       ok: true,
       text:
         options.json === true
-          ? JSON.stringify(read.understood, null, 1)
+          ? JSON.stringify(said(read.understood), null, 1)
           : summary(read.understood, read.notes),
     };
   }
@@ -53,7 +55,7 @@ export function readCommand(paths: readonly string[], options: ReadOptions = {})
       options.json === true
         ? JSON.stringify(
             all.map(({ path, read }) =>
-              read.ok ? read.understood : notUnderstood(path, read.sentence),
+              said(read.ok ? read.understood : notUnderstood(path, read.sentence)),
             ),
             null,
             1,
@@ -151,7 +153,8 @@ function summary(
         `  ${file}, ${sheet}, ${column}${row}: ${JSON.stringify(written)} ${fault}${proposal === null ? "" : `, read as ${proposal}`}`,
     ),
     ...questions.map(
-      ({ file, row, about, choices }) => `  ${file}, row ${row}: ${about} ${choices.join(" or ")}`,
+      ({ file, row, about, choices }) =>
+        `  ${file}, row ${row}: ${say(about)} ${say(each(choices, "or"))}`,
     ),
   ].join("\n");
 }

@@ -195,7 +195,7 @@ export function houseRoutes(app: Hono, context: Context): void {
         limits: versionOf({ ...LIMITS, ...own.limits }),
       },
       twoStep: own.twoStep,
-      precedence: PRECEDENCE.map(({ words }) => words),
+      precedence: PRECEDENCE.map(({ words }) => say(words)),
       accounts: accounts.map(({ id: _, site: at, role, ...row }) => ({
         ...row,
         role: at === null ? role : `${role}, ${at}`,

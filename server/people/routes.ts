@@ -139,10 +139,15 @@ export function peopleRoutes(app: Hono, context: Context): void {
       kind,
       about,
       meanwhile,
-      choices: choices.map(({ id, label }) => ({ id, label })),
+      choices: choices.map(({ id, label }) => ({ id, label: say(label) })),
       sides: sides.map(({ title, lines, where }) => {
         const at = where === undefined ? undefined : describe(where);
-        return { title, lines, where: at?.text ?? "", source: at?.source ?? null };
+        return {
+          title: say(title),
+          lines: lines.map(say),
+          where: at?.text ?? "",
+          source: at?.source ?? null,
+        };
       }),
     }));
   });

@@ -34,7 +34,14 @@ export async function answerQuestion(
     const chosen = asked?.choices.find(({ id }) => id === choice);
     if (asked === undefined || chosen === undefined)
       throw new Refusal(409, "question/answered", t("people.thisQuestionIsNoLonger"));
-    await say(tx, actor, seasonId, key, `${asked.about} ${chosen.label}`, chosen.answer);
+    await say(
+      tx,
+      actor,
+      seasonId,
+      key,
+      t("people.questionAndAnswer", { question: asked.about, answer: chosen.label }),
+      chosen.answer,
+    );
     return renew(tx);
   });
 }

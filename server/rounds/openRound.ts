@@ -186,13 +186,21 @@ async function storeQuestions(
 ): Promise<void> {
   await tx.delete(question).where(eq(question.seasonId, seasonId));
   for (let at = 0; at < questions.length; at += 500)
-    await tx
-      .insert(question)
-      .values(
-        questions
-          .slice(at, at + 500)
-          .map((own, index) => ({ seasonId, position: at + index, ...own })),
-      );
+    await tx.insert(question).values(
+      questions.slice(at, at + 500).map(({ sides, choices, ...own }, index) => ({
+        seasonId,
+        position: at + index,
+        ...own,
+        about: say(own.about),
+        meanwhile: say(own.meanwhile),
+        sides: sides.map((side) => ({
+          ...side,
+          title: say(side.title),
+          lines: side.lines.map(say),
+        })),
+        choices: choices.map((choice) => ({ ...choice, label: say(choice.label) })),
+      })),
+    );
 }
 
 /**
