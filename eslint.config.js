@@ -29,6 +29,7 @@ const MAY_IMPORT = {
 /** The server's folders from the ground up. A folder imports from those before it, never from its like. */
 const SERVER_FLOORS = [
   ["db"],
+  ["texts"],
   ["events", "journal", "callers", "pdf"],
   ["http"],
   ["facts", "readings"],

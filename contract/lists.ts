@@ -94,6 +94,8 @@ export const Member = z
     lastMail: z.string().nullable(),
     /** How often it gets mail, as its owner has chosen or the list has it: in words, with a pause. */
     gets: z.string(),
+    /** Whether its owner gets no mail of lists for now. */
+    isPaused: z.boolean(),
     /** The same as a value to choose, without a pause. */
     howOften: HowOften,
     /** That somebody keeps it on by hand, in words; empty where the audience alone decides. */

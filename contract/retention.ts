@@ -1,6 +1,6 @@
+import { z } from "zod";
 import { message } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
-import { z } from "zod";
 import { KEPT, KEPT_KINDS } from "@amigo/core/retention/kept";
 import { endpoint } from "./endpoint";
 

@@ -139,7 +139,7 @@ describe("a coordinator keeps a house in step", () => {
     expect(await person.findings()).toEqual([]);
     await person.click("button", "Undo 1");
     await person.see("status", "Round 3 was undone by round");
-    await person.read("Taken back in round");
+    await person.read("Undone in round");
     await person.click("button", "Accept all");
     await person.see("button", "lists in step");
     await person.go("/changes/past");

@@ -36,6 +36,11 @@ export function each(values: readonly Value[], as: Each["as"] = "and"): Each {
   return { each: values, as };
 }
 
+/** Returns a calendar day as a value, given as `YYYY-MM-DD`; nothing where there is none. */
+export function day(text: string | null | undefined): { day: string } | null {
+  return text === null || text === undefined || text === "" ? null : { day: text };
+}
+
 /** Returns the lines of a mail's text; an empty one stands between paragraphs. */
 export function lines(...parts: readonly Value[]): Message {
   return { each: parts, as: "lines" };

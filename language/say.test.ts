@@ -48,6 +48,17 @@ describe("what is said", () => {
     );
   });
 
+  test("leaves out what is missing, and only that: not what somebody called by the word for it", () => {
+    const about = (reason: string | null | undefined): string =>
+      say(
+        message("step.keptSentence", { address: "a@b.example", kept: written("kept on"), reason }),
+      );
+    for (const missing of ["", null, undefined])
+      expect(about(missing)).toBe("a@b.example was kept on");
+    for (const typed of ["none", "null", "other", "true", "constructor", "__proto__"])
+      expect(about(typed)).toBe(`a@b.example was kept on (${typed})`);
+  });
+
   test("comes in pieces, with what fills each place apart", () => {
     expect(
       sayParts(message("posting.repliesAndPosts", { replies: written("x"), from: written("y") })),

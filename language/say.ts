@@ -49,9 +49,63 @@ const LISTS = {
   comma: new Intl.ListFormat(LANGUAGE, { type: "unit", style: "short" }),
 } as const;
 
+/** A text of a catalogue, ready to be filled. */
+export interface Text {
+  /** Returns its pieces: its own words, and what fills its places. */
+  fill<Piece>(values: Readonly<Record<string, unknown>>): (string | Piece)[];
+}
+
+/**
+ * Makes a text of ICU MessageFormat. Where a choice has the option `none`, that is for a value that is missing (null,
+ * undefined or empty), and never for somebody who has typed this very word.
+ */
+function textOf(message: string): Text {
+  const format = new IntlMessageFormat(message, locale, undefined, { formatters: FORMATTERS });
+  const missable = new Map<string, string>();
+  markChoices(format.getAst() as unknown as Element[], missable);
+  return {
+    fill<Piece>(values: Readonly<Record<string, unknown>>) {
+      const all: Record<string, unknown> = { ...values };
+      for (const [name, choice] of missable)
+        all[choice] = isMissing(values[name]) ? "none" : "other";
+      return format
+        .formatToParts<Piece>(all as Record<string, string>)
+        .map(({ value }) => value as string | Piece);
+    },
+  };
+}
+
+/** The parser's number for a choice (`select`). */
+const SELECT = 5;
+
+/** An element of a parsed text, as far as choices go. */
+interface Element {
+  type: number;
+  value: string;
+  options?: Record<string, { value: Element[] }>;
+  children?: Element[];
+}
+
+/** Has every choice that knows `none` look at a name of its own, which says whether its value is missing. */
+function markChoices(elements: readonly Element[], missable: Map<string, string>): void {
+  for (const element of elements) {
+    const { options = {}, children = [] } = element;
+    if (element.type === SELECT && "none" in options && Object.keys(options).length === 2) {
+      missable.set(element.value, `${element.value} missing`);
+      element.value = `${element.value} missing`;
+    }
+    for (const option of Object.values(options)) markChoices(option.value, missable);
+    markChoices(children, missable);
+  }
+}
+
+function isMissing(value: unknown): boolean {
+  return value === null || value === undefined || value === "";
+}
+
 /** Returns a function that finds the texts of a catalogue, ready to be filled. */
-export function messagesOf<C extends Catalogue>(catalogue: C): (id: IdOf<C>) => IntlMessageFormat {
-  const made = new Map<string, IntlMessageFormat>();
+export function textsOf<C extends Catalogue>(catalogue: C): (id: IdOf<C>) => Text {
+  const made = new Map<string, Text>();
   let madeFor = locale;
   return (id) => {
     if (madeFor !== locale) {
@@ -61,12 +115,7 @@ export function messagesOf<C extends Catalogue>(catalogue: C): (id: IdOf<C>) => 
     let found = made.get(id);
     if (found === undefined) {
       const at = id.indexOf(".");
-      found = new IntlMessageFormat(
-        catalogue[id.slice(0, at)]?.[id.slice(at + 1)] ?? id,
-        locale,
-        undefined,
-        { formatters: FORMATTERS },
-      );
+      found = textOf(catalogue[id.slice(0, at)]?.[id.slice(at + 1)] ?? id);
       made.set(id, found);
     }
     return found;
@@ -77,16 +126,16 @@ export function messagesOf<C extends Catalogue>(catalogue: C): (id: IdOf<C>) => 
 export function sayerOf<C extends Catalogue>(
   catalogue: C,
 ): (id: IdOf<C>, values?: Readonly<Record<string, Value>>) => string {
-  const messageOf = messagesOf(catalogue);
+  const find = textsOf(catalogue);
   return (id, values = {}) =>
-    String(
-      messageOf(id).format(
+    find(id)
+      .fill<never>(
         Object.fromEntries(Object.entries(values).map(([name, value]) => [name, plain(value)])),
-      ),
-    );
+      )
+      .join("");
 }
 
-const coreMessageOf = messagesOf(coreTexts);
+const coreText = textsOf(coreTexts);
 const sayCore: (id: CoreTextId, values?: Readonly<Record<string, Value>>) => string =
   sayerOf(coreTexts);
 
@@ -110,13 +159,9 @@ export function sayParts(of: Message): SaidPart[] {
     // ICU chooses by numbers and truth; only words stand in a place of their own.
     return [name, typeof text === "string" ? { text, place: name } : text] as const;
   });
-  return coreMessageOf(of.say)
-    .formatToParts<SaidPart>(Object.fromEntries(values))
-    .map(({ value }) =>
-      typeof value === "object" && value !== null
-        ? (value as SaidPart)
-        : { text: String(value), place: undefined },
-    );
+  return coreText(of.say)
+    .fill<SaidPart>(Object.fromEntries(values))
+    .map((piece) => (typeof piece === "string" ? { text: piece, place: undefined } : piece));
 }
 
 /** The same with the words of every message in it. */

@@ -1,5 +1,5 @@
-import { say } from "@amigo/language/say";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { say } from "@amigo/language/say";
 import type { ListPage, Member } from "@amigo/contract/lists";
 import type { RoundPage } from "@amigo/contract/rounds";
 import { nameKey } from "@amigo/core/identity/sameName";

@@ -1,5 +1,5 @@
-import type { Action } from "./may";
 import { message, type Message } from "@amigo/language/message";
+import type { Action } from "./may";
 
 /** What an API token may be given, each with the actions that it allows and the words for it. */
 export const TOKEN_SCOPES = {

@@ -1,8 +1,8 @@
+import { message, type Message } from "@amigo/language/message";
 import { isOneSlip } from "../text/slip";
 import { withoutInvisible } from "../text/tidy";
 import { trimSigns } from "../text/trimSigns";
 import type { KnownDomains } from "./learnDomains";
-import { message, type Message } from "@amigo/language/message";
 
 /** What is wrong with a written address, or was before it was tidied. */
 export type AddressFault =

@@ -1,6 +1,6 @@
-import { say } from "@amigo/language/say";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { say } from "@amigo/language/say";
 import { indexFacts } from "../facts/indexFacts";
 import { COMPARISONS, type Audience, type Condition, type Spot, type Test } from "./audience";
 import { audienceSentence as audienceSentenceUnsaid } from "./audienceSentence";

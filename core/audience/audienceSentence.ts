@@ -21,7 +21,7 @@ export function audienceSentence(audience: Audience): Message {
 function phrase(audience: Audience): Message {
   switch (audience.op) {
     case "person":
-      return message("audience.person", { name: audience.name, hint: audience.hint || "none" });
+      return message("audience.person", { name: audience.name, hint: audience.hint });
     case "guardians":
       return audience.of.op === "group"
         ? message("audience.guardiansOf", { of: phrase(audience.of) })

@@ -11,6 +11,6 @@ export function becauseOf(reason: Reason, index: FactIndex): Message {
     });
   return message("audience.roleOf", {
     role: reason.as,
-    cohort: index.cohorts.get(reason.cohort)?.name ?? "none",
+    cohort: index.cohorts.get(reason.cohort)?.name,
   });
 }

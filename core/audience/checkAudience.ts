@@ -1,3 +1,4 @@
+import { message, type Message } from "@amigo/language/message";
 import { fold } from "../text/fold";
 import { isOneSlip } from "../text/slip";
 import {
@@ -11,7 +12,6 @@ import {
 } from "./audience";
 import type { HouseWords } from "./houseWords";
 import { numberIn } from "./holds";
-import { message, type Message } from "@amigo/language/message";
 
 const ORDERED = new Set(["<", "<=", ">", ">="]);
 
@@ -119,7 +119,7 @@ function checkSpot(spot: Spot, words: HouseWords, allowsThis: boolean): Audience
   if (known.some((other) => fold(other) === fold(name))) return [];
   const near = nearest(name, known);
   return fault(
-    message("audience.noIsCalled", { kind: kind ?? "any", name, near: near ?? "none" }),
+    message("audience.noIsCalled", { kind: kind ?? "any", name, near }),
     near !== undefined
       ? `"${near}"`
       : spot.until !== undefined && isOneSlip("students", fold(name))
@@ -139,7 +139,7 @@ function checkTest({ at, column, comparison, values }: Test, words: HouseWords):
       {
         at,
         length: column.length,
-        sentence: message("audience.noSheetHasAColumn", { column, near: near ?? "none" }),
+        sentence: message("audience.noSheetHasAColumn", { column, near }),
         proposal: near,
       },
     ];
@@ -181,7 +181,7 @@ function checkPerson(
       {
         at,
         length,
-        sentence: message("audience.nobodyHereIsCalled", { name, near: near?.name ?? "none" }),
+        sentence: message("audience.nobodyHereIsCalled", { name, near: near?.name }),
         proposal: near === undefined ? undefined : `"${near.name}"`,
       },
     ];

@@ -1,6 +1,6 @@
-import { say } from "@amigo/language/say";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { say } from "@amigo/language/say";
 import { COMPARISONS } from "./audience";
 import { CHOOSABLE, choicesOf, NEW_GROUP, textOfChoices, type ChosenGroup } from "./choices";
 import { parseAudience } from "./parseAudience";

@@ -1,3 +1,4 @@
+import { each, message, type Message } from "@amigo/language/message";
 import { isOneSlip } from "../text/slip";
 import type {
   Audience,
@@ -12,7 +13,6 @@ import type {
   Who,
 } from "./audience";
 import { tokens, type Token } from "./tokens";
-import { each, message, type Message } from "@amigo/language/message";
 
 /** A fault on the way through a text; caught where the parsing began. */
 class Fault extends Error {

@@ -1,6 +1,6 @@
+import { lines, message, type Message } from "@amigo/language/message";
 import { oneHeaderLine } from "../mail/headerText";
 import type { Note } from "../mail/returnNote";
-import { lines, message, type Message } from "@amigo/language/message";
 
 /** What the mails about an answer say it is about. */
 export interface AnswerTold {

@@ -1,3 +1,4 @@
+import { each, message, type Message } from "@amigo/language/message";
 import type { FactIndex, Person } from "../facts/indexFacts";
 import { nameOf } from "../facts/indexFacts";
 import { wholeName } from "../sheet/splitName";
@@ -5,7 +6,6 @@ import { fold } from "../text/fold";
 import { isOneSlip } from "../text/slip";
 import type { Answer } from "./readAnswer";
 import type { FormContent } from "./form";
-import { each, message, type Message } from "@amigo/language/message";
 
 /** What becomes of a confirmed answer: it counts, a person is asked who is meant, or it is held until somebody has looked. */
 export interface Placed {

@@ -1,9 +1,9 @@
+import { message, type Message } from "@amigo/language/message";
 import { faultForOutsiders } from "../address/faultSentence";
 import type { KnownDomains } from "../address/learnDomains";
 import { readAddress } from "../address/readAddress";
 import { tidyLine } from "../text/tidy";
 import { HOW_OFTEN, type FormContent, type FormWords, type HowOften } from "./form";
-import { message, type Message } from "@amigo/language/message";
 
 /** What a family has answered. */
 export interface Answer {

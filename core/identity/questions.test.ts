@@ -1,5 +1,5 @@
-import { say } from "@amigo/language/say";
 import { describe, expect, test } from "vitest";
+import { said } from "@amigo/language/say";
 import type { Facts } from "../facts/fact";
 import { indexFacts, nameOf } from "../facts/indexFacts";
 import type { RowRecord } from "../sheet/readRecords";
@@ -64,17 +64,7 @@ function derive(
     studentAddress: "",
     ...settings,
   });
-  const questions = asked.map((question) => ({
-    ...question,
-    about: say(question.about),
-    meanwhile: say(question.meanwhile),
-    sides: question.sides.map((side) => ({
-      ...side,
-      title: say(side.title),
-      lines: side.lines.map(say),
-    })),
-    choices: question.choices.map((choice) => ({ ...choice, label: say(choice.label) })),
-  }));
+  const questions = asked.map((question) => said(question));
   const index = indexFacts(facts);
   const people = [...index.people.values()]
     .map((person) => `${nameOf(person)} ${[...person.addresses].sort().join(" ")}`.trim())

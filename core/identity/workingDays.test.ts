@@ -1,5 +1,5 @@
-import { say } from "@amigo/language/say";
 import { describe, expect, test } from "vitest";
+import { say } from "@amigo/language/say";
 import { type Facts } from "../facts/fact";
 import { indexFacts, nameOf } from "../facts/indexFacts";
 import { readAll } from "../sheet/readAll";

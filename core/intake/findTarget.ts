@@ -1,7 +1,7 @@
+import { each, message, type Message } from "@amigo/language/message";
 import { fold } from "../text/fold";
 import { isOneSlip } from "../text/slip";
 import type { ListKind } from "../posting/rules/rule";
-import { each, message, type Message } from "@amigo/language/message";
 
 /** A list that rows of an intake can name. */
 export interface Target {
@@ -67,7 +67,7 @@ export function findTarget(
     ok: false,
     sentence: message("intake.noSuchList", {
       written: written.trim().slice(0, 80),
-      meant: near?.title ?? "none",
+      meant: near?.title,
     }),
     ...(near === undefined ? {} : { proposal: near.title }),
   };

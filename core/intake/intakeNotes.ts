@@ -1,6 +1,6 @@
+import { lines, message } from "@amigo/language/message";
 import { oneHeaderLine } from "../mail/headerText";
 import type { Note } from "../mail/returnNote";
-import { lines, message } from "@amigo/language/message";
 
 /** What whoever watches a list or an intake is told: how many were added since they were last told. Names nobody: who it was is seen behind the link. */
 export function addedNote(

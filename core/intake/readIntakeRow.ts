@@ -1,3 +1,4 @@
+import { message, type Message } from "@amigo/language/message";
 import { isInside } from "../address/isInside";
 import type { KnownDomains } from "../address/learnDomains";
 import { readAddress } from "../address/readAddress";
@@ -5,7 +6,6 @@ import { tidyLine } from "../text/tidy";
 import { findTarget, type Target } from "./findTarget";
 import type { IntakeCells, IntakeColumn } from "./intake";
 import { readDay } from "./readDay";
-import { message, type Message } from "@amigo/language/message";
 
 /** What an intake's rows are read by. */
 export interface IntakeReads {

@@ -1,7 +1,7 @@
+import { message, type Message } from "@amigo/language/message";
 import { ruleFault } from "../posting/rules/allRules";
 import { isRule, POINT_WORDS, type ListPoint } from "./listPoint";
 import { ADDING } from "./recipe";
-import { message, type Message } from "@amigo/language/message";
 
 const LONGEST: Partial<Record<ListPoint, number>> = {
   title: 120,

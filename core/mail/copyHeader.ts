@@ -1,7 +1,7 @@
+import { message, type Message } from "@amigo/language/message";
 import type { Rules } from "../posting/rules/rule";
 import { displayName, headerText, oneHeaderLine } from "./headerText";
 import type { SplitMessage } from "./splitMessage";
-import { message, type Message } from "@amigo/language/message";
 
 /** What a copy of a post says about its list. */
 export interface ListIdentity {

@@ -1,5 +1,5 @@
-import { oneHeaderLine } from "./headerText";
 import { lines, message, type Value } from "@amigo/language/message";
+import { oneHeaderLine } from "./headerText";
 import type { Note } from "./returnNote";
 
 /** A post in a digest. */

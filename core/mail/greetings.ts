@@ -1,7 +1,7 @@
+import { each, lines, message, type Message } from "@amigo/language/message";
 import { oneHeaderLine } from "./headerText";
 import type { Note } from "./returnNote";
 import { fillWelcome, type WelcomeValues } from "./welcomeText";
-import { each, lines, message, type Message } from "@amigo/language/message";
 
 /** What a greeting is about. */
 export interface GreetingOf {
@@ -27,9 +27,9 @@ export function welcomeNote(list: GreetingOf, to: Greeted): Note {
   const told =
     list.welcome.trim() === ""
       ? lines(
-          message("mail.hello", { name: to["first name"] || "none" }),
+          message("mail.hello", { name: to["first name"] }),
           "",
-          message("mail.youAreOn", { title, address, house, lead: lead || "none" }),
+          message("mail.youAreOn", { title, address, house, lead }),
           ...(description === "" ? [] : ["", description]),
           "",
           howToLeave,
@@ -62,7 +62,7 @@ export function askNote(
   return {
     subject: message("mail.wouldYouLike", { again, title: oneHeaderLine(list.title) }),
     text: lines(
-      message("mail.hello", { name: "none" }),
+      message("mail.hello", { name: "" }),
       "",
       message("mail.wouldLikeToPutThis", {
         by: oneHeaderLine(by),

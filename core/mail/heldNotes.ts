@@ -1,6 +1,6 @@
+import { lines, message } from "@amigo/language/message";
 import { oneHeaderLine } from "./headerText";
 import type { Note } from "./returnNote";
-import { lines, message } from "@amigo/language/message";
 
 /** A held mail, as notes tell of it. */
 export interface HeldMail {

@@ -1,6 +1,6 @@
+import { lines, message, type Message } from "@amigo/language/message";
 import { oneHeaderLine } from "./headerText";
 import type { Note } from "./returnNote";
-import { lines, message, type Message } from "@amigo/language/message";
 
 /** What changed on one list. */
 export interface ListChange {

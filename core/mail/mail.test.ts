@@ -1,12 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { say } from "@amigo/language/say";
 import { copyHeader } from "./copyHeader";
 import { displayName, headerText } from "./headerText";
 import { parseListAddress } from "./listAddress";
 import { returnNote as returnNoteUnsaid } from "./returnNote";
 import { robotReason as robotReasonUnsaid } from "./robots";
 import { fieldValue, splitMessage } from "./splitMessage";
-import { say } from "@amigo/language/say";
 import { spoken } from "../testing/spoken";
 
 const returnNote = spoken(returnNoteUnsaid);

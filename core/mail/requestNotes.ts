@@ -1,6 +1,6 @@
+import { each, lines, message, type Value } from "@amigo/language/message";
 import { oneHeaderLine } from "./headerText";
 import type { Note } from "./returnNote";
-import { each, lines, message, type Value } from "@amigo/language/message";
 
 /** What a list tells of itself to whoever writes to `list-request`. */
 export interface ListTold {

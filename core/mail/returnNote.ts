@@ -1,5 +1,5 @@
-import { oneHeaderLine } from "./headerText";
 import { lines, message, type Message, type Value } from "@amigo/language/message";
+import { oneHeaderLine } from "./headerText";
 
 /** A mail of Amigo's own, still without its envelope; the words of its messages are chosen where it is sent. */
 export interface Note {

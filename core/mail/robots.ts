@@ -1,5 +1,5 @@
-import { fieldValue, type SplitMessage } from "./splitMessage";
 import { message, type Message } from "@amigo/language/message";
+import { fieldValue, type SplitMessage } from "./splitMessage";
 
 /**
  * Why a message must never reach a list nor be answered, or undefined: an empty return path or an

@@ -1,6 +1,6 @@
-import { say } from "@amigo/language/say";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { say } from "@amigo/language/say";
 import { fold } from "../text/fold";
 import { faultsOfName, nameFaultSentence as nameFaultSentenceUnsaid } from "./nameFault";
 import { nameLists, type NameWish, type NamingRules } from "./nameLists";

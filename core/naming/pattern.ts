@@ -1,7 +1,7 @@
+import { message, type Message } from "@amigo/language/message";
 import { fold } from "../text/fold";
 import { isOneSlip } from "../text/slip";
 import { initials, proposeShortForm, squash } from "./shortForm";
-import { message, type Message } from "@amigo/language/message";
 
 /** What fills the parts of a naming pattern. */
 export interface NameParts {

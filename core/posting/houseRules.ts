@@ -1,7 +1,7 @@
+import { each, message, type Message } from "@amigo/language/message";
 import { ALL_RULES, wordsOf } from "./rules/allRules";
 import { RULE_IDS, type ListKind, type RuleId, type Rules } from "./rules/rule";
 import type { Preset } from "./presets";
-import { each, message, type Message } from "@amigo/language/message";
 
 /** What the house allows of one rule for lists of one kind. Of a number, `allowed` is the largest. */
 export interface Bound {

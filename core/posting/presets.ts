@@ -1,5 +1,5 @@
-import type { Rules } from "./rules/rule";
 import { message, type Message } from "@amigo/language/message";
+import type { Rules } from "./rules/rule";
 
 /** A named set of posting rules. What it does not name is as the house has it. */
 export interface Preset {

@@ -1,6 +1,6 @@
-import { say, sayParts } from "@amigo/language/say";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { say, sayParts } from "@amigo/language/say";
 import {
   PROOFS,
   PLAIN_MESSAGE,

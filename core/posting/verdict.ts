@@ -1,8 +1,8 @@
+import { message, type Message } from "@amigo/language/message";
 import { ALL_RULES } from "./rules/allRules";
 import { goesToLeads } from "./rules/membersPosts";
 import { RULE_IDS, type RuleId, type Rules } from "./rules/rule";
 import type { MailToJudge, Proof, Sender } from "./mailToJudge";
-import { message, type Message } from "@amigo/language/message";
 
 /** One step of the reasoning; `rule` names the rule that it rests on. */
 export interface VerdictReason {
@@ -110,9 +110,9 @@ function describeSender({ isCoordinator, listRole, isMember, isInside }: Sender)
 
 function closedSentence({ seasonOver, now }: Closed): Message {
   return message("posting.listClosed", {
-    season: seasonOver ?? "none",
-    now: now?.title ?? "none",
-    address: now?.address ?? "",
+    season: seasonOver,
+    now: now?.title,
+    address: now?.address,
   });
 }
 

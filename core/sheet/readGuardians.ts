@@ -1,3 +1,4 @@
+import { message } from "@amigo/language/message";
 import { tidyLine } from "../text/tidy";
 import type { MeaningId } from "./meanings/meaning";
 import type { CellFault, GuardianMention } from "./readRecords";
@@ -11,7 +12,6 @@ import {
   type NameManner,
   type PersonName,
 } from "./splitName";
-import { message } from "@amigo/language/message";
 
 /** Reads the addresses in a row's cell of one column, each with the name that stands beside it there. */
 export type ReadCell = (

@@ -1,3 +1,4 @@
+import { message, type Message } from "@amigo/language/message";
 import { FAULT_SENTENCE } from "../address/faultSentence";
 import { learnDomains, type KnownDomains } from "../address/learnDomains";
 import { readAddress, type AddressFault, type AddressReading } from "../address/readAddress";
@@ -11,7 +12,6 @@ import { plainClassName } from "./shapes/className";
 import type { Sheet } from "./sheet";
 import { wholeName, type NameManner, type PersonName } from "./splitName";
 import type { Table, TableColumn } from "./readTable";
-import { message, type Message } from "@amigo/language/message";
 
 /** A guardian as one row names them. `column` counts from 0 and is where the address stands. */
 export interface GuardianMention {

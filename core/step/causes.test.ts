@@ -1,5 +1,5 @@
-import { say } from "@amigo/language/say";
 import { describe, expect, test } from "vitest";
+import { say } from "@amigo/language/say";
 import { factKey, type Fact, type Facts } from "../facts/fact";
 import { deriveFacts } from "../identity/deriveFacts";
 import type { RowRecord } from "../sheet/readRecords";

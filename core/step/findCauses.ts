@@ -430,7 +430,7 @@ function cohortCauses(
       {
         ...base,
         key: `cohort new ${subject}`,
-        detail: message("step.newCohort", { kind: value.kind, site: value.site || "none" }),
+        detail: message("step.newCohort", { kind: value.kind, site: value.site }),
         sentence: message("step.newCohortSentence", { name: value.name, kind: value.kind }),
       },
     ];
@@ -467,7 +467,7 @@ interface FieldChange {
 
 /** A field of the sheets before and after. Those that Amigo knows have words of their own; others are titles of columns. */
 function fieldChange({ field, before, after }: FieldChange): Message {
-  return message("step.fieldChange", { field, before: before || "none", after: after || "none" });
+  return message("step.fieldChange", { field, before, after });
 }
 
 /** The same as a part of the keys by which decisions are remembered, which stays as it is in every language. */
@@ -502,7 +502,7 @@ function keptCauses(adds: readonly Fact[], removes: readonly Fact[]): Cause[] {
     const { side, lastDay, reason } = fact.value;
     const detail = message("step.kept", {
       side,
-      until: lastDay === "" ? "none" : { day: lastDay },
+      until: lastDay === "" ? null : { day: lastDay },
       ends: !ends ? "no" : lastDay === "" ? "taken back" : "over",
     });
     return [
@@ -515,7 +515,7 @@ function keptCauses(adds: readonly Fact[], removes: readonly Fact[]): Cause[] {
         sentence: message("step.keptSentence", {
           address: fact.ref,
           kept: detail,
-          reason: reason || "none",
+          reason,
         }),
         group: "",
         adds: ends ? [] : [fact],

@@ -107,12 +107,12 @@ function shortCause(subject: string, facts: Facts): Cause {
   const title = subject.slice("short:".length);
   const value = (own: readonly Fact[]): string => {
     const [fact] = own;
-    return fact?.kind === "short" ? fact.value : "none";
+    return fact?.kind === "short" ? fact.value : "";
   };
   const values = { before: value(facts.removes), after: value(facts.adds) };
   const detail = message("step.shortForm", values);
   return {
-    key: `naming ${subject} short form ${values.before} → ${values.after}`,
+    key: `naming ${subject} short form ${values.before || "none"} → ${values.after || "none"}`,
     kind: "naming",
     subject,
     title,
@@ -145,8 +145,8 @@ function listCause(subject: string, facts: Facts, was: FactIndex, is: FactIndex)
     if (point === "name")
       return message("step.fieldChange", {
         field: "name",
-        before: before?.get(point) ?? "none",
-        after: now?.get(point) ?? "none",
+        before: before?.get(point),
+        after: now?.get(point),
       });
     if (now?.get(point) === undefined)
       return message("step.byTheRecipeAgain", { point: POINT_WORDS[point] });
@@ -177,7 +177,7 @@ function listCause(subject: string, facts: Facts, was: FactIndex, is: FactIndex)
   );
   const said = [...allowed, ...words, ...aliases];
   const detail = isNew
-    ? message("step.newList", { audience: now?.get("audience") || "none" })
+    ? message("step.newList", { audience: now?.get("audience") })
     : said.length === 0
       ? message("step.aliasEnded")
       : each(said, "comma");
@@ -211,7 +211,7 @@ function onceEach(messages: readonly Message[]): Message[] {
 }
 
 function exemptionWords(ref: string, { allowed, until, by }: Exemption): Message {
-  const values = { by, until: until === "" ? "none" : { day: until } };
+  const values = { by, until: until === "" ? null : { day: until } };
   return ref in ALL_RULES
     ? message("step.ruleAllowed", {
         ...values,

@@ -1,6 +1,6 @@
-import { say } from "@amigo/language/say";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { say } from "@amigo/language/say";
 import { factKey, type Facts } from "../facts/fact";
 import { indexFacts } from "../facts/indexFacts";
 import { clusterGuardians } from "../identity/clusterGuardians";

@@ -1,6 +1,6 @@
-import { say } from "@amigo/language/say";
 import { readFileSync } from "node:fs";
 import { describe, expect, test } from "vitest";
+import { say } from "@amigo/language/say";
 import { readText, readWorkbook } from "../sheet/readWorkbook";
 import { understand, type NamedWorkbook, type Understood } from "./understand";
 

@@ -67,7 +67,7 @@ export function accountRoutes(app: Hono, context: Context): void {
       demoAccounts: demo.map(({ name, email, role, site: at }) => ({
         name,
         email,
-        what: t("accounts.roleAt", { role: t(ROLE_WORDS[role]), site: at ?? "none" }),
+        what: t("accounts.roleAt", { role: t(ROLE_WORDS[role]), site: at }),
       })),
     };
   });

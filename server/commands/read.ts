@@ -1,7 +1,7 @@
-import { each } from "@amigo/language/message";
-import { said, say } from "@amigo/language/say";
 import { readFileSync } from "node:fs";
 import { basename } from "node:path";
+import { each } from "@amigo/language/message";
+import { said, say } from "@amigo/language/say";
 import { ALL_MEANINGS, meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
 import type { Settled, SheetHints } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";

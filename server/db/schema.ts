@@ -1,4 +1,3 @@
-import { type Said } from "@amigo/language/say";
 import { sql } from "drizzle-orm";
 import {
   bigint,
@@ -18,6 +17,7 @@ import {
   uniqueIndex,
   uuid,
 } from "drizzle-orm/pg-core";
+import { type Said } from "@amigo/language/say";
 import type { TokenScope } from "@amigo/core/access/tokenScopes";
 import type { HouseRole } from "@amigo/core/access/may";
 import type { TwoStepFor } from "@amigo/core/access/twoStep";

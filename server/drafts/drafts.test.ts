@@ -413,7 +413,7 @@ describe("what it says", () => {
     expect([refused.status, refused.body.field, refused.body.detail]).toEqual([
       409,
       "attachment",
-      "You speak of something attached, and nothing is.",
+      "You mention an attachment, but nothing is attached.",
     ]);
     expect((await send(id, ["attachment"])).status).toBe(200);
   });

@@ -1,5 +1,5 @@
-import { said } from "@amigo/language/say";
 import { eq, inArray, sql } from "drizzle-orm";
+import { said } from "@amigo/language/say";
 import { isInside } from "@amigo/core/address/isInside";
 import { asksBefore } from "@amigo/core/mail/asksBefore";
 import { mergeFieldsIn } from "@amigo/core/mail/merge";

@@ -1,5 +1,5 @@
-import { type Said } from "@amigo/language/say";
 import { and, eq, isNull, sql } from "drizzle-orm";
+import { type Said } from "@amigo/language/say";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { isInside } from "@amigo/core/address/isInside";
 import { nameOf, type FactIndex } from "@amigo/core/facts/indexFacts";
@@ -16,6 +16,7 @@ import { recipientsFor } from "../membership/addressesFor";
 import { loadList, type LoadedList } from "../membership/loadList";
 import { whoBelongs } from "../membership/whoBelongs";
 import { judge } from "../posting/judge";
+import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
 
 /** Where somebody stands in the head of a mail. */
@@ -156,14 +157,7 @@ async function peopleBehind(
   }
   const read = readAddress(target.id, new Map());
   if (read.answer !== "clean")
-    throw new Refusal(
-      422,
-      "draft/address",
-      read.answer === "probably"
-        ? t("drafts.isNoAddressDidYou", { id: target.id, address: read.address })
-        : t("drafts.isNoAddress", { id: target.id, why: read.why }),
-      "to",
-    );
+    throw new Refusal(422, "draft/address", noAddress(target.id, read), "to");
   const person = [...known.people.values()].find(({ addresses }) => addresses.has(read.address));
   const name =
     target.name === target.id ? (person === undefined ? "" : nameOf(person)) : target.name;

@@ -1,11 +1,12 @@
 import { randomUUID } from "node:crypto";
 import { and, asc, desc, eq, isNull, or, sql } from "drizzle-orm";
 import type { Hono } from "hono";
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
 import { fillMerge } from "@amigo/core/mail/merge";
 import { fold } from "@amigo/core/text/fold";
-import { joined } from "@amigo/core/text/sentence";
 import {
   deleteDraft,
   deleteDraftFile,
@@ -51,7 +52,6 @@ import { reckonDraft } from "./reckonDraft";
 import { resolveDraft } from "./resolve";
 import { ownDraft, sendDraft, sendTest } from "./sendDraft";
 import { t } from "../texts/t";
-import { each } from "@amigo/language/message";
 
 const MOST_DRAFTS = 200;
 const MOST_FILES = 20;
@@ -489,7 +489,7 @@ function filesOf(db: Queries, id: string) {
 /** What stands beside a person who was found: the addresses; for a child, whom of the family mail goes to. */
 function hitDetail(person: Person, known: FactIndex): Pick<TargetHit, "detail" | "whom"> {
   const words = (addresses: readonly string[]): string =>
-    addresses.length === 0 ? t("shared.noAddress") : joined(addresses);
+    addresses.length === 0 ? t("shared.noAddress") : say(each(addresses));
   if (person.role !== "student") return { detail: words([...person.addresses]) };
   const guardians = recipientsFor(person, known, "guardians");
   return {

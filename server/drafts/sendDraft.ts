@@ -1,5 +1,5 @@
-import { sentences } from "@amigo/language/message";
 import { and, eq, sql } from "drizzle-orm";
+import { sentences } from "@amigo/language/message";
 import { fieldValue, splitMessage } from "@amigo/core/mail/splitMessage";
 import { fillMerge, mergeFieldsIn } from "@amigo/core/mail/merge";
 import type { DraftContent } from "@amigo/contract/drafts";

@@ -250,7 +250,7 @@ describe("a recipe", () => {
     [
       "an audience that is not understood",
       { audience: "guardians students" },
-      /not right at sign 11/,
+      /mistake at character 11/,
     ],
     [
       "an unknown class",
@@ -405,7 +405,7 @@ describe("names", () => {
     });
     expect([status, body.detail]).toEqual([
       422,
-      expect.stringContaining("The house's convention binds"),
+      expect.stringContaining("Names have to follow your naming rules"),
     ]);
     expect((await pageOf(list.id)).breach?.sentence).toContain("recommend at most 20");
     expect((await plan(single(crypto.randomUUID(), "press", "staff"))).body.detail).toContain(

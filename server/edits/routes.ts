@@ -1,6 +1,6 @@
-import { said, say } from "@amigo/language/say";
 import { and, eq, ne, sql } from "drizzle-orm";
 import type { Hono } from "hono";
+import { said, say } from "@amigo/language/say";
 import { partsOf } from "@amigo/core/audience/audience";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
 import { becauseOf } from "@amigo/core/audience/becauseOf";

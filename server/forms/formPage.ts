@@ -1,6 +1,6 @@
-import { say as sayMessage } from "@amigo/language/say";
 import { t } from "../texts/t";
 import { html, raw } from "hono/html";
+import { say as sayMessage } from "@amigo/language/say";
 import { labelOf, type FormContent, type FormLabel, type FormWords } from "@amigo/core/forms/form";
 import type { AnswerFault, FormChoices } from "@amigo/core/forms/readAnswer";
 

@@ -1,7 +1,7 @@
-import { say } from "@amigo/language/say";
 import { eq, sql } from "drizzle-orm";
 import type { Context as HonoContext, Hono } from "hono";
 import { html } from "hono/html";
+import { say } from "@amigo/language/say";
 import type { KnownDomains } from "@amigo/core/address/learnDomains";
 import { faultForOutsiders } from "@amigo/core/address/faultSentence";
 import { readAddress } from "@amigo/core/address/readAddress";

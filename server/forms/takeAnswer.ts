@@ -1,5 +1,5 @@
-import { say } from "@amigo/language/say";
 import { and, desc, eq, inArray, sql } from "drizzle-orm";
+import { say } from "@amigo/language/say";
 import { wordsIn } from "@amigo/core/forms/form";
 import {
   confirmAnswerNote,

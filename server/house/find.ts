@@ -1,14 +1,14 @@
 import { and, eq, isNull, or, sql, type SQL } from "drizzle-orm";
 import type { z } from "zod";
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { fold } from "@amigo/core/text/fold";
-import { joined } from "@amigo/core/text/sentence";
 import type { Found } from "@amigo/contract/house";
 import { callerMay, type Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { fact, list, season, source } from "../db/schema";
 import { listsOf, peopleOf, seenByStaff } from "../membership/scope";
 import { t } from "../texts/t";
-import { each } from "@amigo/language/message";
 
 type Hit = z.output<typeof Found>;
 
@@ -161,7 +161,7 @@ async function detailsOf(
           : children.length === 0
             ? "guardian"
             : t("house.guardianOf", { children: each(children) }),
-        joined(classes),
+        say(each(classes)),
         lists.length > 1
           ? t("house.andMore", { first: lists[0], more: lists.length - 1 })
           : (lists[0] ?? ""),

@@ -1,3 +1,4 @@
+import { day } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import { postDemoEmpty } from "@amigo/contract/accounts";
 import { emptyDemo } from "./emptyDemo";
@@ -280,7 +281,7 @@ export function houseRoutes(app: Hono, context: Context): void {
       sentence: t("house.madeTheApiTokenUntil", {
         name: caller.name,
         token: body.name,
-        lastDay: body.lastDay,
+        lastDay: day(body.lastDay),
         scopes: body.scopes.join(", "),
       }),
     });

@@ -1,5 +1,5 @@
-import { say } from "@amigo/language/say";
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
+import { say } from "@amigo/language/say";
 import { readIntakeRow } from "@amigo/core/intake/readIntakeRow";
 import type { Caller } from "../callers/caller";
 import type { Database } from "../db/connect";

@@ -1,5 +1,6 @@
-import { say } from "@amigo/language/say";
 import { and, asc, eq, inArray, isNotNull, isNull, sql } from "drizzle-orm";
+import { day } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { readIntakeRow, type IntakeWish } from "@amigo/core/intake/readIntakeRow";
 import type { IntakeOutcome } from "@amigo/core/intake/intake";
 import type { Fact } from "@amigo/core/facts/fact";
@@ -177,7 +178,6 @@ async function settleKnown(
         outcome: "refused",
         sentence: t("intakes.keptOffThisListBy", {
           by: off.by,
-          noReason: off.reason === "",
           reason: off.reason,
         }),
       });
@@ -237,8 +237,7 @@ async function addGroup(
         ),
       },
     );
-    const until = lastDay === "" ? "" : t("shared.until", { lastDay });
-    const mailed = how === "welcome" ? " Welcomed." : "";
+    const cameOn = t("intakes.onTheList", { until: day(lastDay), welcomed: how === "welcome" });
     return new Map(
       group.flatMap(({ row, wish }): [string, Came][] => {
         const of = (side: keyof typeof done): boolean => done[side].includes(wish.address);
@@ -246,9 +245,7 @@ async function addGroup(
           return [[row.id, { outcome: "waiting", sentence: t("intakes.waitsUntilALeadOf") }]];
         if (of("asked"))
           return [[row.id, { outcome: "asked", sentence: t("intakes.wasAskedByMailOn") }]];
-        return [
-          [row.id, { outcome: "added", sentence: t("intakes.onTheList", { until, mailed }) }],
-        ];
+        return [[row.id, { outcome: "added", sentence: cameOn }]];
       }),
     );
   } catch (failure) {

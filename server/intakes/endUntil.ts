@@ -1,4 +1,5 @@
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
+import { day } from "@amigo/language/message";
 import { endsSoonNote } from "@amigo/core/intake/intakeNotes";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import type { Context } from "../context";
@@ -51,19 +52,15 @@ export async function endUntil(db: Database, { now }: { now: Date }): Promise<{ 
       { id: null, name: "Amigo" },
       rows.map(({ key, address, until }) => ({ key, address, lastDay: until ?? "" })),
     );
-    await tx
-      .update(intakeRow)
-      .set({
-        outcome: "ended",
-        outcomeAt: now,
-        sentence: sql`'Left the list after ' || ${intakeRow.until} || '.'`,
-      })
-      .where(
-        inArray(
-          intakeRow.id,
-          rows.map(({ id }) => id),
-        ),
-      );
+    for (const [until, ended] of groupByDay(rows))
+      await tx
+        .update(intakeRow)
+        .set({
+          outcome: "ended",
+          outcomeAt: now,
+          sentence: t("intakes.leftTheListAfter", { until: day(until) }),
+        })
+        .where(inArray(intakeRow.id, ended));
     await keepHistory(
       tx,
       rows.map(({ id, until }) => ({
@@ -71,12 +68,19 @@ export async function endUntil(db: Database, { now }: { now: Date }): Promise<{ 
         by: "Amigo",
         what: "outcome",
         before: "",
-        after: t("intakes.endedLastDay", { until: until ?? "" }),
+        after: t("intakes.endedLastDay", { until: day(until) }),
       })),
     );
     await notify(tx, "intakes");
     return { ended: rows.length };
   });
+}
+
+/** The ids of some rows by their last day, of which a daily job sees few. */
+function groupByDay(rows: readonly { id: string; until: string | null }[]): Map<string, string[]> {
+  const days = new Map<string, string[]>();
+  for (const { id, until } of rows) days.set(until ?? "", [...(days.get(until ?? "") ?? []), id]);
+  return days;
 }
 
 /** Tells leads once, a week before, who leaves their lists by their last day; the coordinators where no lead can sign in. */

@@ -1,5 +1,5 @@
-import { said, say } from "@amigo/language/say";
 import { and, asc, eq, inArray, isNull, or, sql, type SQL } from "drizzle-orm";
+import { said, say } from "@amigo/language/say";
 import { findTarget, type Target } from "@amigo/core/intake/findTarget";
 import type { IntakeContent } from "@amigo/core/intake/intake";
 import { readIntakeRow, type IntakeReads } from "@amigo/core/intake/readIntakeRow";
@@ -282,7 +282,7 @@ async function answersOf(
           own.kind === (outcome === "asked" ? "ask" : "agree"),
       );
       if (said === undefined) return [];
-      const day = said.at === null ? "" : t("intakes.on", { at: dayOf(said.at) });
+      const at = said.at === null ? null : dayOf(said.at);
       return [
         [
           id,
@@ -291,15 +291,15 @@ async function answersOf(
                 outcome: "added" as const,
                 sentence:
                   outcome === "asked"
-                    ? t("intakes.saidYesAndIsOn", { day })
-                    : t("intakes.aLeadAgreedOnThe", { day }),
+                    ? t("intakes.saidYesAndIsOn", { at })
+                    : t("intakes.aLeadAgreedOnThe", { at }),
               }
             : {
                 outcome: "refused" as const,
                 sentence:
                   outcome === "asked"
-                    ? t("intakes.theQuestionWasWithdrawn", { day })
-                    : t("intakes.aLeadDidNotAgree", { day }),
+                    ? t("intakes.theQuestionWasWithdrawn", { at })
+                    : t("intakes.aLeadDidNotAgree", { at }),
               },
         ] as const,
       ];

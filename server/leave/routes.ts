@@ -1,7 +1,8 @@
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { and, eq, isNull, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { html } from "hono/html";
-import { joined } from "@amigo/core/text/sentence";
 import { accountInForce } from "../callers/caller";
 import { readForm } from "../http/readForm";
 import { hashToken } from "../callers/tokens";
@@ -53,9 +54,7 @@ export function leaveRoutes(app: Hono, context: Context): void {
       return http.html(
         page(
           t("leave.toLeave", { title: found.title }),
-          html`<p>
-            ${t("leave.onlyALeadCanTake", { noLeads: found.leads === "", house: found.house, leads: found.leads })}
-          </p>`,
+          html`<p>${t("leave.onlyALeadCanTake", { house: found.house, leads: found.leads })}</p>`,
         ),
       );
     return http.html(
@@ -405,14 +404,16 @@ async function copyOf(
   const leads =
     found.rules.leaving === "by oneself"
       ? undefined
-      : joined(
-          (
-            await db
-              .select({ name: account.name, email: account.email })
-              .from(listRole)
-              .innerJoin(account, eq(account.id, listRole.accountId))
-              .where(and(eq(listRole.listId, found.listId), eq(listRole.role, "lead")))
-          ).map(({ name, email }) => `${name} (${email})`),
+      : say(
+          each(
+            (
+              await db
+                .select({ name: account.name, email: account.email })
+                .from(listRole)
+                .innerJoin(account, eq(account.id, listRole.accountId))
+                .where(and(eq(listRole.listId, found.listId), eq(listRole.role, "lead")))
+            ).map(({ name, email }) => `${name} (${email})`),
+          ),
         );
   return { ...found, member: found.member !== null, leads };
 }

@@ -1,5 +1,6 @@
-import { say } from "@amigo/language/say";
 import { and, eq, gt, isNull, lte, or, sql } from "drizzle-orm";
+import { day } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { fold } from "@amigo/core/text/fold";
 import { wordsOf } from "@amigo/core/posting/rules/allRules";
 import type { Kept, Member } from "@amigo/contract/lists";
@@ -121,8 +122,7 @@ function keptWords(entry: Kept | undefined): string {
     ? ""
     : t("lists.keptOnBy", {
         by: entry.by,
-        noLastDay: entry.lastDay === "",
-        lastDay: entry.lastDay,
+        lastDay: day(entry.lastDay),
         reason: entry.reason,
       });
 }
@@ -131,7 +131,7 @@ function keptWords(entry: Kept | undefined): string {
 async function howOften(
   db: Queries,
   listId: string,
-): Promise<(address: string) => Pick<Member, "gets" | "howOften">> {
+): Promise<(address: string) => Pick<Member, "gets" | "howOften" | "isPaused">> {
   const [own] = await db.select({ rules: list.rules }).from(list).where(eq(list.id, listId));
   const chosen = new Map(
     (
@@ -162,8 +162,11 @@ async function howOften(
     const value = HowOften.parse(chosen.get(address) ?? own?.rules.howOften ?? "every message");
     return {
       howOften: value,
+      isPaused: until !== undefined,
       gets:
-        until === undefined ? say(wordsOf("howOften", value)) : t("lists.nothingUntil", { until }),
+        until === undefined
+          ? say(wordsOf("howOften", value))
+          : t("lists.nothingUntil", { until: day(until) }),
     };
   };
 }

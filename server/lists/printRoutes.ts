@@ -2,7 +2,6 @@ import { eq } from "drizzle-orm";
 import type { Context as HonoContext, Hono } from "hono";
 import type { Action } from "@amigo/core/access/may";
 import { localeOf, paperOf } from "@amigo/core/text/place";
-import { counted } from "@amigo/core/text/sentence";
 import { type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import { addressTrouble, house, season } from "../db/schema";
@@ -52,7 +51,7 @@ export function printRoutes(app: Hono, context: Context): void {
       const members = await memberTable(db, found, undefined);
       return {
         title: found.title,
-        line: counted(members.length, "address", "addresses"),
+        line: t("lists.addressesOnIt", { count: members.length }),
         columns: [
           { title: t("lists.name"), share: 28 },
           { title: t("shared.address"), share: 36 },

@@ -1,5 +1,4 @@
 import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
-import { counted } from "@amigo/core/text/sentence";
 import type { PrintedTable } from "../pdf/tablePdf";
 import { t } from "../texts/t";
 
@@ -24,7 +23,7 @@ export function studentsOf(key: string, known: FactIndex): Person[] {
 export function classList(title: string, students: readonly Person[]): Table {
   return {
     title,
-    line: counted(students.length, "child", "children"),
+    line: t("lists.childrenOnIt", { count: students.length }),
     columns: [
       { title: "", share: 4 },
       { title: t("shared.surname"), share: 22 },

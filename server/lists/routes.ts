@@ -1,6 +1,6 @@
-import type { VerdictReason } from "@amigo/core/posting/verdict";
-import { message, type Message } from "@amigo/language/message";
+import { day, message, type Message } from "@amigo/language/message";
 import { said, say } from "@amigo/language/say";
+import type { VerdictReason } from "@amigo/core/posting/verdict";
 import { and, asc, desc, eq, isNotNull, isNull, or, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
@@ -384,12 +384,7 @@ export function listRoutes(app: Hono, context: Context): void {
     const found = await loadList(db, params.id, caller);
     const read = readAddress(body.address, new Map());
     if (read.answer === "unusable")
-      throw new Refusal(
-        422,
-        "try/address",
-        t("lists.thisIsNoAddress", { why: read.why }),
-        "address",
-      );
+      throw new Refusal(422, "try/address", noAddress(body.address, read), "address");
     const { verdict, sight, name } = await judge(db, found, read.address, body.proof, {
       isKnown: await knownAddresses(db, caller),
     });
@@ -410,12 +405,7 @@ export function listRoutes(app: Hono, context: Context): void {
   route(app, context, postTryAll, async ({ body, caller }) => {
     const read = readAddress(body.address, new Map());
     if (read.answer === "unusable")
-      throw new Refusal(
-        422,
-        "try/address",
-        t("lists.thisIsNoAddress", { why: read.why }),
-        "address",
-      );
+      throw new Refusal(422, "try/address", noAddress(body.address, read), "address");
     const [own] = await db.select({ listDomain: house.listDomain }).from(house);
     const rows = await db
       .select({
@@ -684,7 +674,7 @@ function notesOf(wanted: WantedList, index: FactIndex): ListPage["notes"] {
     const rule = RULE_IDS.find((id) => id === ref);
     return rule === undefined
       ? []
-      : [{ rule, sentence: t("lists.allowedBy", { by, noEnd: until === "", until }) }];
+      : [{ rule, sentence: t("lists.allowedBy", { by, until: day(until) }) }];
   });
   const refused = wanted.refused.map(({ rule, chosen, bound }) => ({
     rule,

@@ -1,5 +1,5 @@
-import { say } from "@amigo/language/say";
 import { and, eq, inArray, isNull } from "drizzle-orm";
+import { say } from "@amigo/language/say";
 import { automaticAnswer } from "@amigo/core/mail/bounces/forms/automaticAnswer";
 import { aboutListNote, houseMailNote, leaveNote } from "@amigo/core/mail/requestNotes";
 import { robotReason } from "@amigo/core/mail/robots";

@@ -1,7 +1,7 @@
-import { say, said } from "@amigo/language/say";
 import MimeNode from "nodemailer/lib/mime-node";
 import { randomUUID } from "node:crypto";
 import { and, eq, inArray, sql } from "drizzle-orm";
+import { say, said } from "@amigo/language/say";
 import { copyHeader } from "@amigo/core/mail/copyHeader";
 import { beginningOf, digestContents } from "@amigo/core/mail/digestContents";
 import { splitMessage } from "@amigo/core/mail/splitMessage";

@@ -1,8 +1,8 @@
-import { say } from "@amigo/language/say";
 import { createHash, sign } from "node:crypto";
 import { Readable } from "node:stream";
 import { promisify } from "node:util";
 import { sealMessage, type ARCSealOptions } from "mailauth";
+import { say } from "@amigo/language/say";
 import { copyHeader } from "@amigo/core/mail/copyHeader";
 import { relaxedBody, toSign, type ToSign } from "@amigo/core/mail/dkim";
 import { footerBody } from "@amigo/core/mail/footerBody";

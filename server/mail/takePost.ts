@@ -1,5 +1,5 @@
-import { type Said } from "@amigo/language/say";
 import { and, eq, isNull, sql } from "drizzle-orm";
+import { type Said } from "@amigo/language/say";
 import { returnNote } from "@amigo/core/mail/returnNote";
 import { robotReason } from "@amigo/core/mail/robots";
 import type { Proof } from "@amigo/core/posting/mailToJudge";

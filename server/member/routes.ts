@@ -1,5 +1,6 @@
 import { and, desc, eq, isNull, lt, sql } from "drizzle-orm";
 import type { Hono } from "hono";
+import { day } from "@amigo/language/message";
 import { isInside } from "@amigo/core/address/isInside";
 import { faultForOutsiders } from "@amigo/core/address/faultSentence";
 import { readAddress } from "@amigo/core/address/readAddress";
@@ -180,7 +181,7 @@ export function memberRoutes(app: Hono, context: Context): void {
       sentence:
         body.until === ""
           ? t("member.getsMailOfListsAgain", { member })
-          : t("member.getsNoMailOfLists", { member, until: body.until }),
+          : t("member.getsNoMailOfLists", { member, until: day(body.until) }),
     });
     return { done: true as const };
   });

@@ -1,5 +1,6 @@
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { nameOf, type FactIndex } from "@amigo/core/facts/indexFacts";
-import { joined } from "@amigo/core/text/sentence";
 
 /** What is filled in for each address: the names of those behind it, their children or they themselves, and the classes. */
 export function fieldsFor(
@@ -35,10 +36,10 @@ export function fieldsFor(
       return [
         address,
         {
-          "first name": joined(called.map(({ given }) => given)),
-          name: joined(called.map((person) => nameOf(person))),
-          children: joined(students.map(({ given }) => given)),
-          class: joined(classes),
+          "first name": say(each(called.map(({ given }) => given))),
+          name: say(each(called.map((person) => nameOf(person)))),
+          children: say(each(students.map(({ given }) => given))),
+          class: say(each(classes)),
           house,
         },
       ];

@@ -1,7 +1,7 @@
-import { say } from "@amigo/language/say";
+import { each } from "@amigo/language/message";
 import { and, eq } from "drizzle-orm";
+import { say } from "@amigo/language/say";
 import { howToLeave, type Greeted, type GreetingOf } from "@amigo/core/mail/greetings";
-import { joined } from "@amigo/core/text/sentence";
 import { accountInForce } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { account, type house, intakeRow, type list, listRole } from "../db/schema";
@@ -30,7 +30,7 @@ export async function greetingOf(
     address: `${of.name}@${own.listDomain}`,
     description: of.description,
     welcome: words.trim() === "" ? of.rules.welcome : words,
-    lead: joined(leads),
+    lead: say(each(leads)),
     page: `${url}/member`,
     howToLeave: say(
       howToLeave(

@@ -1,5 +1,5 @@
-import { say } from "@amigo/language/say";
 import { and, eq, inArray, or, sql } from "drizzle-orm";
+import { say } from "@amigo/language/say";
 import { anchors } from "@amigo/core/audience/anchors";
 import { partsOf, type Audience } from "@amigo/core/audience/audience";
 import { becauseOf } from "@amigo/core/audience/becauseOf";

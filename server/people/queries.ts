@@ -1,10 +1,11 @@
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { and, eq, inArray, isNull, sql, type SQL } from "drizzle-orm";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { indexFacts, nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
 import { isInside } from "@amigo/core/address/isInside";
 import { fold } from "@amigo/core/text/fold";
 import { searchTerms } from "@amigo/core/text/searchTerms";
-import { joined } from "@amigo/core/text/sentence";
 import type { Family, PersonLine } from "@amigo/contract/people";
 import type { Queries } from "../db/connect";
 import { fact, house, list, membership } from "../db/schema";
@@ -190,7 +191,7 @@ export function familyOf(
   const names = [...new Set(students.map(({ family }) => family).filter((name) => name !== ""))];
   return {
     id: students[0]?.id ?? first.id,
-    name: joined(names) || nameOf(first),
+    name: say(each(names)) || nameOf(first),
     people: people.map((person) => lineOf(person, index, lists, insideDomain)),
     missing,
   };
@@ -206,7 +207,7 @@ function lineOf(
   const detail =
     person.role === "student"
       ? [
-          joined(classes) || t("shared.noClass"),
+          say(each(classes)) || t("shared.noClass"),
           person.level === "" ? "" : t("shared.level", { level: person.level }),
         ]
           .filter((part) => part !== "")

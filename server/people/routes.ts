@@ -1,6 +1,6 @@
-import { say } from "@amigo/language/say";
 import { and, asc, desc, eq, inArray, isNull, sql, type SQL } from "drizzle-orm";
 import type { Hono } from "hono";
+import { say } from "@amigo/language/say";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { belongs } from "@amigo/core/audience/belongs";
 import { becauseOf } from "@amigo/core/audience/becauseOf";

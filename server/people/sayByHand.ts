@@ -1,4 +1,5 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
+import { each } from "@amigo/language/message";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { indexFacts, nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
 import { markWithNames, type PersonLink, type PersonMark } from "@amigo/core/identity/personLink";
@@ -13,7 +14,6 @@ import { record } from "../journal/record";
 import type { Actor } from "../rounds/carryOut";
 import { lockRounds, openRound } from "../rounds/openRound";
 import { t } from "../texts/t";
-import { each } from "@amigo/language/message";
 
 /** What came of it: the round that is open now. */
 export interface SaidByHand {

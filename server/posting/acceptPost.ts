@@ -1,7 +1,8 @@
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { randomUUID } from "node:crypto";
 import { inArray, sql } from "drizzle-orm";
 import { baseSubject, isAnswer } from "@amigo/core/mail/thread";
-import { joined } from "@amigo/core/text/sentence";
 import { accountInForce } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { list, listMessage, message, post, postList, type MergeParts } from "../db/schema";
@@ -115,7 +116,7 @@ export async function acceptPost(
     name: wanted.from.name || wanted.from.address,
     subject: wanted.subject,
     reaches,
-    map: joined(titles.map(({ title }) => title)) || t("posting.peopleOfTheirOwnChoice"),
+    lists: say(each(titles.map(({ title }) => title))) || t("posting.peopleOfTheirOwnChoice"),
     addresses,
   });
   await record(

@@ -83,7 +83,6 @@ export async function decideHeld(
           sender: row.fromName || row.fromAddress,
           subject: row.subject,
           decision: did,
-          noWord: word === "",
           word,
         }),
       })),

@@ -1,5 +1,5 @@
-import { said, type Said } from "@amigo/language/say";
 import { and, eq, isNull, sql } from "drizzle-orm";
+import { said, type Said } from "@amigo/language/say";
 import { isInside } from "@amigo/core/address/isInside";
 import { nameOf } from "@amigo/core/facts/indexFacts";
 import {

@@ -222,11 +222,7 @@ export function postRoutes(app: Hono, context: Context): void {
       .where(and(eq(post.id, params.id), visiblePosts(caller)));
     if (found === undefined) throw notFound("post");
     if (found.outcome !== "held")
-      throw new Refusal(
-        409,
-        "held/decided",
-        t("posts.hasDecidedOnThisMail", { unknown: found.by === "", by: found.by }),
-      );
+      throw new Refusal(409, "held/decided", t("posts.hasDecidedOnThisMail", { by: found.by }));
     if (!(await decidableHeld(db, caller, [found.id])).has(found.id))
       throw new Refusal(403, "held/lead", t("posts.leadsAndHelpersOfThe"));
     return decideHeld(db, found.id, { id: caller.id, name: caller.name }, body.decision, body.word);

@@ -1,9 +1,10 @@
 import { and, asc, eq, inArray, sql } from "drizzle-orm";
 import type { Hono } from "hono";
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
 import { fold } from "@amigo/core/text/fold";
 import { searchTerms } from "@amigo/core/text/searchTerms";
-import { joined } from "@amigo/core/text/sentence";
 import {
   deletePrivateList,
   getPersonHits,
@@ -22,7 +23,6 @@ import { route } from "../http/route";
 import { addressesFor, type Whom } from "../membership/addressesFor";
 import { knownPeople } from "../membership/knownPeople";
 import { t } from "../texts/t";
-import { each } from "@amigo/language/message";
 
 const HITS = 12;
 /** So many are found where several are looked for at once. */
@@ -218,10 +218,11 @@ async function put(
 
 /** What somebody is, in a few words: a student's classes, a guardian's children. */
 function detailOf(person: Person, index: FactIndex): string {
-  if (person.role === "staff") return "staff";
+  if (person.role === "staff") return t("privateLists.staff");
   if (person.role === "guardian")
     return t("shared.guardianOf", {
       students: each([...person.ties.keys()].map((id) => nameOf(index.people.get(id)))),
     });
-  return `student, ${joined([...person.cohorts].map((key) => index.cohorts.get(key)?.name ?? "")) || t("shared.noClass")}`;
+  const classes = [...person.cohorts].map((key) => index.cohorts.get(key)?.name ?? "");
+  return t("privateLists.studentOf", { classes: say(each(classes)) || t("shared.noClass") });
 }

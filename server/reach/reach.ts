@@ -1,4 +1,5 @@
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
+import { each } from "@amigo/language/message";
 import type { Fact } from "@amigo/core/facts/fact";
 import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
 import type { Reach, Trouble } from "@amigo/contract/mail";
@@ -11,7 +12,6 @@ import { peopleOf } from "../membership/scope";
 import { listCounts } from "../people/queries";
 import { describeOrigins } from "../readings/origins";
 import { t } from "../texts/t";
-import { each } from "@amigo/language/message";
 
 const WEEKS = 12;
 const MOST_TROUBLES = 1000;

@@ -1,4 +1,5 @@
 import { and, eq, sql } from "drizzle-orm";
+import { day } from "@amigo/language/message";
 import type { Edit } from "@amigo/core/lists/edit";
 import { LIST_POINTS, type ListPoint } from "@amigo/core/lists/listPoint";
 import { listKeyParts } from "@amigo/core/lists/listKey";
@@ -80,7 +81,7 @@ export async function decideRequest(
       .where(eq(account.id, row.accountId));
     const what = yes
       ? await grant(tx, editor, row, asker?.name ?? "", until)
-      : t("requests.saidNo2", { name: editor.name, noWord: word === "", word });
+      : t("requests.saidNo2", { name: editor.name, word });
     await record(tx, {
       actorId: editor.id,
       actor: editor.name,
@@ -91,8 +92,7 @@ export async function decideRequest(
         asker: asker?.name ?? "somebody",
         title: row.title,
         sentence: row.sentence,
-        noEnd: until === "",
-        until,
+        until: day(until),
       }),
       before: { state: "open" },
       after: { state: row.state, until, word },
@@ -119,7 +119,7 @@ async function grant(
   const { members } = row.work;
   const found = members === null ? undefined : await listByKey(tx, seasonId, row.list);
   if (members === null || found === undefined)
-    return t("requests.itWasDone", { noEnd: until === "", until });
+    return t("requests.itWasDone", { until: day(until) });
   const { added, asked, already, waiting } = countAdded(
     await addMembersIn(
       tx,
@@ -135,8 +135,7 @@ async function grant(
   ].filter((part) => part !== "");
   return t("requests.joinIsuntilItHoldsUntil", {
     parts: parts.join(", "),
-    noEnd: until === "",
-    until,
+    until: day(until),
   });
 }
 
@@ -174,9 +173,7 @@ async function tell(
     "",
     t("requests.youAskedFor", { title: row.title, sentence: row.sentence }),
     "",
-    yes
-      ? t("requests.saidYes", { by, noEnd: until === "", until, what })
-      : t("requests.saidNo", { by }),
+    yes ? t("requests.saidYes", { by, until: day(until), what }) : t("requests.saidNo", { by }),
     ...(word === "" ? [] : ["", `"${word}"`]),
     "",
     t("requests.seeTheListAndYour", { url }),

@@ -1,7 +1,7 @@
-import { each } from "@amigo/language/message";
-import { say } from "@amigo/language/say";
 import { and, desc, eq, isNull, or, sql } from "drizzle-orm";
 import type { Hono } from "hono";
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { listKeyParts } from "@amigo/core/lists/listKey";
 import { POINT_WORDS } from "@amigo/core/lists/listPoint";
 import { wantedList } from "@amigo/core/lists/wantedLists";
@@ -213,7 +213,6 @@ export function requestRoutes(app: Hono, context: Context): void {
         : own.what === "made"
           ? t("requests.theListIsMade", {
               title: own.title,
-              sameName: own.after === "",
               after: own.after,
             })
           : own.points.length > 0

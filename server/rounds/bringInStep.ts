@@ -148,7 +148,7 @@ async function checkRound(tx: Queries, wanted: WantedStep) {
     throw new Refusal(
       409,
       "round/done",
-      t("rounds.roundWasAlreadyCarriedOut", { number: found.number, unknown: by === "", by }),
+      t("rounds.roundWasAlreadyCarriedOut", { number: found.number, by }),
     );
   if (found.state === "dropped")
     throw new Refusal(

@@ -1,5 +1,5 @@
-import { said, type Said } from "@amigo/language/say";
 import { desc, eq, sql } from "drizzle-orm";
+import { said, type Said } from "@amigo/language/say";
 import { isInside } from "@amigo/core/address/isInside";
 import type { Facts } from "@amigo/core/facts/fact";
 import { indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";

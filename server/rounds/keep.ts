@@ -1,4 +1,5 @@
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
+import { day } from "@amigo/language/message";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import type { Adding } from "@amigo/core/lists/recipe";
 import type { Database, Queries } from "../db/connect";
@@ -35,7 +36,6 @@ export async function keepAddress(
     await lockRounds(tx);
     const { listId, address, side, reason, lastDay } = keep;
     if (side === "on") await refuseOrWait(tx, actor, listId, [address]);
-    const until = lastDay === "" ? "" : t("shared.until", { lastDay });
     const { members } = await change(
       tx,
       actor,
@@ -46,8 +46,7 @@ export async function keepAddress(
         name: actor.name,
         address,
         side,
-        until,
-        noReason: reason === "",
+        until: day(lastDay),
         reason,
       }),
     );
@@ -201,8 +200,7 @@ export async function addMembersIn(
     t("rounds.putOnThisList", {
       name: actor.name,
       addresses: now.length,
-      noLastDay: lastDay === "",
-      lastDay,
+      lastDay: day(lastDay),
       reason,
     }),
   );
@@ -230,7 +228,6 @@ async function refuseOrWait(
       "keep/outside",
       t("rounds.outsideYourDomainsAnd", {
         first,
-        hasMore: refused.size > 1,
         more: refused.size - 1,
         why: outsideWords(own.rules),
       }),

@@ -1,5 +1,5 @@
-import { say } from "@amigo/language/say";
 import { and, eq, sql } from "drizzle-orm";
+import { said, say } from "@amigo/language/say";
 import type { Facts } from "@amigo/core/facts/fact";
 import { sharedIndex, type FactIndex } from "@amigo/core/facts/indexFacts";
 import { packFacts } from "@amigo/core/facts/packFacts";
@@ -186,21 +186,13 @@ async function storeQuestions(
 ): Promise<void> {
   await tx.delete(question).where(eq(question.seasonId, seasonId));
   for (let at = 0; at < questions.length; at += 500)
-    await tx.insert(question).values(
-      questions.slice(at, at + 500).map(({ sides, choices, ...own }, index) => ({
-        seasonId,
-        position: at + index,
-        ...own,
-        about: say(own.about),
-        meanwhile: say(own.meanwhile),
-        sides: sides.map((side) => ({
-          ...side,
-          title: say(side.title),
-          lines: side.lines.map(say),
-        })),
-        choices: choices.map((choice) => ({ ...choice, label: say(choice.label) })),
-      })),
-    );
+    await tx
+      .insert(question)
+      .values(
+        questions
+          .slice(at, at + 500)
+          .map((own, index) => ({ seasonId, position: at + index, ...said(own) })),
+      );
 }
 
 /**
@@ -234,7 +226,7 @@ async function earlierDecisions(tx: Queries, seasonId: number): Promise<Decision
         and (done.closed_at, done.number) > (held.closed_at, held.number))
     order by held.closed_at, held.number`);
   for (const { key, history, round: number, by, undone } of rows) {
-    const was = t("rounds.inRound", { undone: undone, number, unknown: by === "", by });
+    const was = t("rounds.inRound", { undone: undone, number, by });
     decisions.set(key, {
       decision: "held",
       history: [history, was].filter((part) => part !== "").join(" "),

@@ -1,6 +1,6 @@
+import { eq } from "drizzle-orm";
 import type { Message } from "@amigo/language/message";
 import { say, type Said } from "@amigo/language/say";
-import { eq } from "drizzle-orm";
 import { isInside } from "@amigo/core/address/isInside";
 import { readAddress } from "@amigo/core/address/readAddress";
 import type { Facts } from "@amigo/core/facts/fact";
@@ -554,9 +554,8 @@ function checkKept(edit: Edit, after: FactIndex, insideDomain: string): void {
       throw new Refusal(
         422,
         "edit/outside",
-        t("rounds.outsideYourDomainsAnd2", {
+        t("rounds.outsideYourDomainsAnd", {
           first: strange[0],
-          hasMore: strange.length > 1,
           more: strange.length - 1,
           why: outsideWords(rules),
         }),

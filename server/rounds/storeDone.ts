@@ -1,5 +1,5 @@
-import { say } from "@amigo/language/say";
 import { sql } from "drizzle-orm";
+import { say } from "@amigo/language/say";
 import type { Cause } from "@amigo/core/step/cause";
 import type { Change } from "@amigo/core/step/planRound";
 import type { Queries } from "../db/connect";

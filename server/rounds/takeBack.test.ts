@@ -92,7 +92,7 @@ describe("taking a round back", () => {
       "GET",
       `/api/rounds/${open?.number}/causes/0`,
     );
-    expect(cause.history).toBe("Taken back in round 3 by Juno Abara.");
+    expect(cause.history).toBe("Undone in round 3 by Juno Abara.");
   });
 
   test("is done once: the second is told", async () => {
@@ -113,7 +113,7 @@ describe("taking a round back", () => {
   test("is journalled, and a taken-back round can be taken back again", async () => {
     const { body } = await juno.ask<{ entries: { sentence: string }[] }>("GET", "/api/journal");
     expect(body.entries[0]?.sentence).toBe(
-      "Juno Abara took back round 2 by round 3: 4 lists, 3 joined, 3 left",
+      "Juno Abara undid round 2 with round 3: 4 lists, 3 joined, 3 left",
     );
     again = (await takeBack(3)).body.round;
     expect(await members("ml-wire-parents-2627")).toEqual([

@@ -1,5 +1,5 @@
-import { say, type Said } from "@amigo/language/say";
 import { eq } from "drizzle-orm";
+import { say, type Said } from "@amigo/language/say";
 import type { Fact } from "@amigo/core/facts/fact";
 import { POINT_WORDS } from "@amigo/core/lists/listPoint";
 import { wantedList } from "@amigo/core/lists/wantedLists";

@@ -1,7 +1,7 @@
-import { say } from "@amigo/language/say";
 import { and, desc, eq, inArray, isNull } from "drizzle-orm";
 import { utils, write } from "@e965/xlsx";
 import Papa from "papaparse";
+import { say } from "@amigo/language/say";
 import { indexFacts, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
 import { deriveFacts } from "@amigo/core/identity/deriveFacts";
 import { sortWords } from "@amigo/core/mail/bounces/sortOf";

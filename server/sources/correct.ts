@@ -22,6 +22,7 @@ import {
 import type { Actor } from "../rounds/carryOut";
 import { lockRounds, openRound } from "../rounds/openRound";
 import { storeFaults } from "./readFile";
+import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
 
 /** A cell of a reading, and what is to be read there. `row` counts from 1, `column` and `sheet` from 0. */
@@ -99,7 +100,6 @@ export async function makeCorrection(
       label,
       hasSlot: column.slot > 0,
       slot: column.slot,
-      noPart: part === undefined,
       part,
       column: columnLetters(wanted.column),
     });
@@ -197,12 +197,7 @@ function refuseNoAddress(read: string): void {
   for (const piece of pieces.length === 0 ? [read] : [...pieces, ...leftOver]) {
     const found = readAddress(piece, new Map());
     if (found.answer !== "clean")
-      throw new Refusal(
-        422,
-        "correction/address",
-        t("sources.isNoAddress", { read, why: found.why }),
-        "read",
-      );
+      throw new Refusal(422, "correction/address", noAddress(read, found), "read");
   }
 }
 

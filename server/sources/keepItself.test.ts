@@ -312,7 +312,7 @@ describe("a web address", () => {
       () => `${origin}/gone`,
       /There is nothing at this address of .+ any more \(404\)/,
     ],
-    ["that points round and round", () => `${origin}/round`, /points further more than 3 times/],
+    ["that points round and round", () => `${origin}/round`, /redirects more than 3 times/],
     ["that never ends", () => `${origin}/endless`, /has more than 25 MB/],
     [
       "that points inside the own network",

@@ -173,5 +173,5 @@ async function readChanged(
     own.answersBeside && own.kind === "watched"
       ? await answerBeside(context, own, fetched.bytes)
       : "";
-  return t("sources.whatThenIsbesideBeside", { what, then, nothingBeside: beside === "", beside });
+  return t("sources.whatThenIsbesideBeside", { what, then, beside });
 }

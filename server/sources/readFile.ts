@@ -1,5 +1,5 @@
-import { say } from "@amigo/language/say";
 import { createHash } from "node:crypto";
+import { say } from "@amigo/language/say";
 import { withoutPrivate } from "@amigo/core/sheet/withoutPrivate";
 import { and, desc, eq, inArray, ne, sql } from "drizzle-orm";
 import { countStudents } from "@amigo/core/identity/countStudents";

@@ -1,7 +1,7 @@
-import { say } from "@amigo/language/say";
 import { and, asc, desc, eq, gte, lt, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import type { z } from "zod";
+import { say } from "@amigo/language/say";
 import { sortWords } from "@amigo/core/mail/bounces/sortOf";
 import { nextReading } from "@amigo/core/schedule/nextReading";
 import { failingCells } from "@amigo/core/sheet/failingCells";

@@ -1,4 +1,5 @@
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
+import { day } from "@amigo/language/message";
 import type { HouseRole } from "@amigo/core/access/may";
 import { instantAtEndOf } from "@amigo/core/schedule/dayIn";
 import { staffId } from "@amigo/core/step/carryByHand";
@@ -78,8 +79,7 @@ async function make(
       colleague: name,
       email,
       role: given.role,
-      noLastDay: given.lastDay === "",
-      lastDay: given.lastDay,
+      lastDay: day(given.lastDay),
     }),
     after: given,
   });
@@ -114,8 +114,7 @@ async function give(
       name: editor.name,
       colleague: before.name,
       role,
-      noLastDay: lastDay === "",
-      lastDay,
+      lastDay: day(lastDay),
     }),
     before,
     after: { role, siteId, sources, lastDay },

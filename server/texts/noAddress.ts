@@ -5,7 +5,7 @@ import { t } from "./t";
 export function noAddress(written: string, read: AddressReading): string {
   return t("shared.isNoAddress", {
     written: written.slice(0, 100),
-    meant: read.answer === "unusable" ? "none" : read.address,
+    meant: read.answer === "unusable" ? null : read.address,
     why: read.answer === "clean" ? "" : read.why,
   });
 }

@@ -1,5 +1,5 @@
-import { localeOf } from "@amigo/core/text/place";
 import { writeTextsAs } from "@amigo/language/say";
+import { localeOf } from "@amigo/core/text/place";
 import type { Queries } from "../db/connect";
 import { house } from "../db/schema";
 

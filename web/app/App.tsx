@@ -1,5 +1,6 @@
 import { lazy, Suspense } from "react";
 import { Navigate, Route, Routes, useLocation, useParams } from "react-router";
+import { writeTextsAs } from "@amigo/language/say";
 import { may } from "@amigo/core/access/may";
 import { AccountsPage } from "../accounts/AccountsPage";
 import { SetUpTwoStepPage } from "../accounts/TwoStepPanel";
@@ -25,7 +26,6 @@ import { MeContext } from "../data/me";
 import { writeDatesAs } from "../ui/time";
 import { useMeQuery, useStartPageQuery } from "../data/accounts";
 import { Shell } from "./Shell";
-import { writeTextsAs } from "@amigo/language/say";
 import { t } from "../texts/t";
 
 // What brings a large library along, or is opened now and then, is fetched when it is first opened.

@@ -241,7 +241,7 @@ function Round({
               : t("changes.roundCarriedOut", {
                   number: round.number,
                   when: round.closedAt === null ? "" : moment(round.closedAt, me.timeZone),
-                  by: round.closedBy ?? "nobody",
+                  by: round.closedBy,
                 })}
           </>
         }

@@ -37,7 +37,7 @@ export function PastRounds({ onDone }: { onDone: (sentence: string) => void }) {
                 accepted: totals.accepted,
                 lists: totals.lists,
                 held: totals.held,
-                undoes: takesBack ?? "none",
+                undoes: takesBack,
               })}
             </span>
             <span className="flex gap-2">

@@ -1,5 +1,5 @@
-import { say } from "@amigo/language/say";
 import { useState } from "react";
+import { say } from "@amigo/language/say";
 import { boundKey, BOUND_RULES, kindWords, type Bound } from "@amigo/core/posting/houseRules";
 import { ALL_INVARIANTS } from "@amigo/core/posting/invariants/allInvariants";
 import { ALL_RULES, wordsOf } from "@amigo/core/posting/rules/allRules";

@@ -1,5 +1,5 @@
-import { say } from "@amigo/language/say";
 import { useState, type FormEvent } from "react";
+import { say } from "@amigo/language/say";
 import { PARTS, readPattern } from "@amigo/core/naming/pattern";
 import type { House } from "@amigo/contract/house";
 import type { EditWanted } from "@amigo/contract/edits";

@@ -1,5 +1,5 @@
-import { say } from "@amigo/language/say";
 import { useState, type FormEvent } from "react";
+import { say } from "@amigo/language/say";
 import { countKept, KEPT, KEPT_KINDS, type KeptKind } from "@amigo/core/retention/kept";
 import type { Retention } from "@amigo/contract/retention";
 import {

@@ -1,9 +1,10 @@
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { listKeyParts } from "@amigo/core/lists/listKey";
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { ChevronDown } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { joined } from "@amigo/core/text/sentence";
 import type { EditWanted } from "@amigo/contract/edits";
 import type { ListPage as List } from "@amigo/contract/lists";
 import { Copy } from "../ui/Copy";
@@ -159,7 +160,7 @@ export function ListPage() {
         <span>
           {list.leads.length === 0
             ? t("list.noLeadWithAnAccount")
-            : t("list.ledBy", { list: joined(list.leads) })}
+            : t("list.ledBy", { list: say(each(list.leads)) })}
           {list.recipe !== null && (
             <>
               {" "}

@@ -205,7 +205,7 @@ function Table({
                 ) : (
                   member.gets
                 )}
-                {member.gets.startsWith("nothing until") && list.may.change && isNow && (
+                {member.isPaused && list.may.change && isNow && (
                   <span className="block">{member.gets}</span>
                 )}
               </span>

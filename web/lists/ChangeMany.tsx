@@ -1,5 +1,5 @@
-import { say } from "@amigo/language/say";
 import { useState, type FormEvent } from "react";
+import { say } from "@amigo/language/say";
 import type { ListPoint } from "@amigo/core/lists/listPoint";
 import type { EditWanted } from "@amigo/contract/edits";
 import { ALL_RULES } from "@amigo/core/posting/rules/allRules";

@@ -1,5 +1,6 @@
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { Link } from "react-router";
-import { joined } from "@amigo/core/text/sentence";
 import { useDraftsQuery, useDropDraftMutation, useUnplanMutation } from "../data/drafts";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
@@ -44,8 +45,8 @@ export function Drafts() {
                     {content.subject === "" ? t("mail.noSubject") : content.subject}
                   </Link>
                   <span className="block truncate text-[13px] text-ink-2">
-                    {joined(
-                      [...content.to, ...content.cc, ...content.bcc].map(({ name }) => name),
+                    {say(
+                      each([...content.to, ...content.cc, ...content.bcc].map(({ name }) => name)),
                     ) || t("mail.toNobodyYet")}
                   </span>
                   {fault !== "" && (

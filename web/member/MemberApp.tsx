@@ -1,6 +1,7 @@
+import { each } from "@amigo/language/message";
 import { useDeferredValue, useState, type FormEvent, type ReactNode } from "react";
 import { Link, Route, Routes, useNavigate, useParams } from "react-router";
-import { joined } from "@amigo/core/text/sentence";
+import { say, writeTextsAs } from "@amigo/language/say";
 import { HOW_OFTEN, type MemberLists, type MemberPost } from "@amigo/contract/member";
 import { wordsOf } from "@amigo/core/posting/rules/allRules";
 import {
@@ -27,7 +28,6 @@ import { SearchField } from "../ui/SearchField";
 import { Warn } from "../ui/Signs";
 import { dayOf, moment, today, writeDatesAs } from "../ui/time";
 import { DayField } from "../ui/DayField";
-import { say, writeTextsAs } from "@amigo/language/say";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 import { fileSize } from "../ui/fileSize";
@@ -225,7 +225,7 @@ function OneList({ list }: { list: MemberLists["lists"][number] }) {
           <span className="text-[13px] text-ink-2">
             <Rich
               id="member.toLeaveThisListWrite"
-              leads={list.leads.length === 0 ? "none" : joined(list.leads)}
+              leads={say(each(list.leads))}
               address={
                 <a
                   className="text-petrol underline underline-offset-2 wrap-anywhere"
@@ -340,12 +340,12 @@ function Children({ own }: { own: MemberLists }) {
               <span className="min-w-40 flex-1">
                 <b className="font-[620]">{name}</b>
                 <span className="block text-[13px] text-ink-2">
-                  {classes.length === 0 ? t("member.inNoClass") : joined(classes)}
+                  {classes.length === 0 ? t("member.inNoClass") : say(each(classes))}
                 </span>
               </span>
               <Button
                 look="quiet"
-                onClick={() => setAbout(`${name}, ${joined(classes) || t("member.noClass")}`)}
+                onClick={() => setAbout(`${name}, ${say(each(classes)) || t("member.noClass")}`)}
               >
                 <Rich id="member.reportAMistake" name={<span className="sr-only">: {name}</span>} />
               </Button>

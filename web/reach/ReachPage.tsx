@@ -1,4 +1,3 @@
-import { say } from "@amigo/language/say";
 import {
   Area,
   AreaChart,
@@ -10,6 +9,7 @@ import {
 } from "recharts";
 import { useState } from "react";
 import { Link } from "react-router";
+import { say } from "@amigo/language/say";
 import { may } from "@amigo/core/access/may";
 import { sortWords } from "@amigo/core/mail/bounces/sortOf";
 import type { Reach } from "@amigo/contract/mail";

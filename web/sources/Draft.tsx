@@ -1,6 +1,6 @@
-import { say } from "@amigo/language/say";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
+import { say } from "@amigo/language/say";
 import { meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
 import { isUsed } from "@amigo/core/sheet/meanings/isUsed";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";

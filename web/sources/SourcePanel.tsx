@@ -1,5 +1,5 @@
-import { say } from "@amigo/language/say";
 import { useState } from "react";
+import { say } from "@amigo/language/say";
 import { scheduleInWords } from "@amigo/core/schedule/schedule";
 import type { ReadingLineShape, SourceLine } from "@amigo/contract/sources";
 import { useMe } from "../data/me";

@@ -1,5 +1,5 @@
 import { createElement, Fragment, type ReactNode } from "react";
-import { messageOf, type TextId } from "./t";
+import { textOf, type TextId } from "./t";
 
 type Chunks = (chunks: ReactNode[]) => ReactNode;
 
@@ -11,6 +11,5 @@ export function Rich({
   id,
   ...values
 }: { id: TextId } & Readonly<Record<string, ReactNode | Chunks>>): ReactNode {
-  const parts = messageOf(id).format<ReactNode>(values as Record<string, ReactNode>);
-  return createElement(Fragment, null, ...(Array.isArray(parts) ? parts : [parts]));
+  return createElement(Fragment, null, ...textOf(id).fill<ReactNode>(values));
 }

@@ -1,6 +1,7 @@
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { useState, type FormEvent } from "react";
 import { may, type HouseRole } from "@amigo/core/access/may";
-import { joined } from "@amigo/core/text/sentence";
 import type { AccountLine } from "@amigo/contract/staff";
 import {
   useAccountsQuery,
@@ -87,7 +88,7 @@ export function Accounts() {
                 <td className="px-4 py-2">
                   {ROLES[own.role].name}
                   {own.site === "" ? "" : `, ${own.site}`}
-                  {own.sources.length > 0 && `: ${joined(own.sources.map(({ name }) => name))}`}
+                  {own.sources.length > 0 && `: ${say(each(own.sources.map(({ name }) => name)))}`}
                   <span className="block text-[13px] text-ink-3">
                     {own.state === "ended"
                       ? t("ui.ended")

@@ -1,6 +1,6 @@
-import { say } from "@amigo/language/say";
+import { each } from "@amigo/language/message";
 import { useState, type FormEvent } from "react";
-import { joined } from "@amigo/core/text/sentence";
+import { say } from "@amigo/language/say";
 import { POINT_WORDS } from "@amigo/core/lists/listPoint";
 import { ALL_RULES, wordsOf } from "@amigo/core/posting/rules/allRules";
 import type { RuleId } from "@amigo/core/posting/rules/rule";
@@ -27,7 +27,7 @@ export function AskPermission({
     const { data } = await ask({ ...wanted, why });
     if (data !== undefined)
       onAsked(
-        t("ui.askedWhatWaitsForIt", { count: joined(data.asked) || t("ui.theCoordinators") }),
+        t("ui.askedWhatWaitsForIt", { count: say(each(data.asked)) || t("ui.theCoordinators") }),
       );
   };
   const what =

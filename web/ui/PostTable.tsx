@@ -1,5 +1,6 @@
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { Link } from "react-router";
-import { joined } from "@amigo/core/text/sentence";
 import type { PostLine } from "@amigo/contract/posts";
 import { useMe } from "../data/me";
 import { moment } from "./time";
@@ -31,7 +32,7 @@ export function PostTable({
               <span>
                 {post.from}
                 {showLists && post.lists.length > 0 && (
-                  <> → {joined(post.lists.map(({ title }) => title))}</>
+                  <> → {say(each(post.lists.map(({ title }) => title)))}</>
                 )}
               </span>
               <span className="text-ink-3">{moment(post.at, me.timeZone)}</span>
@@ -65,7 +66,7 @@ export function PostTable({
             </td>
             {showLists && (
               <td className="truncate px-4 py-2 text-ink-2">
-                {joined(post.lists.map(({ title }) => title))}
+                {say(each(post.lists.map(({ title }) => title)))}
               </td>
             )}
             <td className="truncate px-4 py-2 text-ink-2">{post.from}</td>

@@ -1,5 +1,5 @@
-import { say, sayParts } from "@amigo/language/say";
 import { useId } from "react";
+import { say, sayParts } from "@amigo/language/say";
 import { boundSentence, isWithin } from "@amigo/core/posting/houseRules";
 import { brokenInvariants } from "@amigo/core/posting/invariants/allInvariants";
 import { ruleTemplates } from "@amigo/core/posting/ruleSentences";

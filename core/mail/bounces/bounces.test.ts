@@ -1,6 +1,6 @@
-import { say } from "@amigo/language/say";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { say } from "@amigo/language/say";
 import { splitMessage } from "../splitMessage";
 import { BOUNCE_SORTS, type BounceSort, type ReturnedMail } from "./form";
 import { refusalIn } from "./refusalIn";

@@ -1,5 +1,5 @@
-import type { BounceSort } from "./form";
 import { message, type Message } from "@amigo/language/message";
+import type { BounceSort } from "./form";
 
 /** What is known of a refusal: a reply code (RFC 5321, section 4.2), an enhanced status code (RFC 3463), and words. */
 export interface Refused {

@@ -1,5 +1,5 @@
-import type { Invariant } from "./invariant";
 import { message } from "@amigo/language/message";
+import type { Invariant } from "./invariant";
 
 /** Where outside addresses read an archive, it is their list's alone. */
 export const archiveOutside: Invariant = {

@@ -1,5 +1,5 @@
-import type { Invariant } from "./invariant";
 import { message } from "@amigo/language/message";
+import type { Invariant } from "./invariant";
 
 /** Somebody must be able to decide. Until a lead can, the coordinators do, so this is told and not refused. */
 export const leadSignsIn: Invariant = {

@@ -1,5 +1,5 @@
-import type { Invariant } from "./invariant";
 import { message } from "@amigo/language/message";
+import type { Invariant } from "./invariant";
 
 /** Families must not get each other's addresses by a list. */
 export const outsideUnseen: Invariant = {

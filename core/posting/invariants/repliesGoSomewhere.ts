@@ -1,5 +1,5 @@
-import type { Invariant } from "./invariant";
 import { message } from "@amigo/language/message";
+import type { Invariant } from "./invariant";
 
 /** Whoever answers an announcement reaches somebody, or is told that they do not. */
 export const repliesGoSomewhere: Invariant = {

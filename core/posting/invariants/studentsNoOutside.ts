@@ -1,7 +1,7 @@
+import { message } from "@amigo/language/message";
 import { isInside } from "../../address/isInside";
 import { addressesIn } from "../rules/also";
 import type { Invariant } from "./invariant";
-import { message } from "@amigo/language/message";
 
 /** Nobody from outside writes to students. */
 export const studentsNoOutside: Invariant = {

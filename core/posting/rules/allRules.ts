@@ -1,3 +1,4 @@
+import { message, written, type Message } from "@amigo/language/message";
 import { also } from "./also";
 import { archive } from "./archive";
 import { attachments } from "./attachments";
@@ -20,7 +21,6 @@ import { seen } from "./seen";
 import type { Rule, RuleId, Rules } from "./rule";
 import { welcome } from "./welcome";
 import { writers } from "./writers";
-import { message, written, type Message } from "@amigo/language/message";
 
 /** Every posting rule, by its id, in the order in which they are read. */
 export const ALL_RULES: Readonly<Record<RuleId, Rule>> = {
@@ -79,7 +79,6 @@ export function ruleFault(id: RuleId, value: string): Message | undefined {
         : message("posting.forWriteAWholeNumber", {
             rule: words,
             most,
-            noUnit: unit === undefined,
             unit,
             value: value.slice(0, 20),
           });

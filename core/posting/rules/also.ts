@@ -1,5 +1,5 @@
-import type { Rule } from "./rule";
 import { message } from "@amigo/language/message";
+import type { Rule } from "./rule";
 
 /** The addresses of a rule that names some. */
 export function addressesIn(value: string): string[] {

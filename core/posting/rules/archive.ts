@@ -1,5 +1,5 @@
-import type { Rule } from "./rule";
 import { message } from "@amigo/language/message";
+import type { Rule } from "./rule";
 
 /** Who may read what was written to the list before. */
 export const archive: Rule = {

@@ -1,5 +1,5 @@
-import type { Rule } from "./rule";
 import { message } from "@amigo/language/message";
+import type { Rule } from "./rule";
 
 const DOCUMENT =
   /^(image\/(?!svg)|text\/(plain|csv|calendar|vcard)|application\/(pdf|msword|rtf|vnd\.(openxmlformats|oasis|ms-excel|ms-powerpoint)))/;

@@ -1,5 +1,5 @@
-import type { Rule } from "./rule";
 import { message } from "@amigo/language/message";
+import type { Rule } from "./rule";
 
 /** Who finds the list by typing the start of its name. A list that somebody does not find never completes in their To field. */
 export const findable: Rule = {

@@ -1,5 +1,5 @@
-import type { Rule } from "./rule";
 import { message } from "@amigo/language/message";
+import type { Rule } from "./rule";
 
 /** A few lines at the end of every post. */
 export const footer: Rule = {

@@ -1,5 +1,5 @@
-import type { Rule } from "./rule";
 import { message } from "@amigo/language/message";
+import type { Rule } from "./rule";
 
 /** How often a member gets mail who has chosen nothing. */
 export const howOften: Rule = {

@@ -1,5 +1,5 @@
-import type { Rule } from "./rule";
 import { message } from "@amigo/language/message";
+import type { Rule } from "./rule";
 
 /** How somebody comes onto the list beside what its audience says. */
 export const joining: Rule = {

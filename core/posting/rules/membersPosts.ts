@@ -1,7 +1,7 @@
+import { message } from "@amigo/language/message";
 import { addressesIn } from "./also";
 import { runsTheList, type MailToJudge } from "../mailToJudge";
 import type { Rule, Rules } from "./rule";
-import { message } from "@amigo/language/message";
 
 /** Whether a mail that may go out goes to the leads alone. */
 export function goesToLeads({ sender }: Pick<MailToJudge, "sender">, rules: Rules): boolean {

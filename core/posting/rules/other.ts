@@ -1,6 +1,6 @@
+import { message } from "@amigo/language/message";
 import type { Judgement, Rule } from "./rule";
 import { mayWrite } from "./writers";
-import { message } from "@amigo/language/message";
 
 const BECOMES: Record<string, Judgement> = {
   returned: { outcome: "returned", sentence: message("posting.otherMailIsReturnedWith") },

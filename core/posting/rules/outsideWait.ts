@@ -1,5 +1,5 @@
-import type { Rule } from "./rule";
 import { message } from "@amigo/language/message";
+import type { Rule } from "./rule";
 
 /** Whether an outside address that somebody adds by hand waits for a lead's word. */
 export const outsideWait: Rule = {

@@ -1,6 +1,6 @@
+import { message } from "@amigo/language/message";
 import { runsTheList } from "../mailToJudge";
 import type { Rule } from "./rule";
-import { message } from "@amigo/language/message";
 
 /** How many posts may go out on one day; more are held, or returned to those who run the list. */
 export const perDay: Rule = {

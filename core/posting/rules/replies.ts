@@ -1,5 +1,5 @@
-import type { Rule } from "./rule";
 import { message } from "@amigo/language/message";
+import type { Rule } from "./rule";
 
 /** Where an answer to a post goes. Where it goes to nobody, whoever answers is told that the list is one-way. */
 export const replies: Rule = {

@@ -1,6 +1,6 @@
+import { message } from "@amigo/language/message";
 import { welcomeFaults } from "../../mail/welcomeText";
 import type { Rule } from "./rule";
-import { message } from "@amigo/language/message";
 
 /** The words by which somebody is welcomed, where they are. */
 export const welcome: Rule = {

@@ -1,7 +1,7 @@
+import { message, type Message } from "@amigo/language/message";
 import type { MailToJudge } from "../mailToJudge";
 import { addressesIn } from "./also";
 import type { Rule, Rules } from "./rule";
-import { message, type Message } from "@amigo/language/message";
 
 const MAY: Record<string, { who: Message; test: (mail: MailToJudge) => boolean }> = {
   leads: {
