@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { readFileSync } from "node:fs";
 import { pipeline } from "node:stream/promises";
 import { Readable } from "node:stream";
@@ -13,7 +14,7 @@ await client.query("create temporary table loaded (row int, cells text[])");
 const bytes = new Uint8Array(readFileSync(file));
 const begin = performance.now();
 const book = readWorkbook(bytes);
-if (!book.ok) throw new Error(book.fault.sentence);
+if (!book.ok) throw new Error(say(book.fault.sentence));
 const rows = book.workbook.sheets[0]?.rows ?? [];
 const quote = (cell: string): string => `"${cell.replace(/[\\"]/g, "\\$&")}"`;
 const escape = (text: string): string =>

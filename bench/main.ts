@@ -1,3 +1,4 @@
+import { say as wordsOf } from "@amigo/language/say";
 import { fork, type ChildProcess } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
@@ -144,7 +145,7 @@ process.exit(0);
 function planFor(file: string): string {
   const book = readWorkbook(new Uint8Array(readFileSync(file)));
   const found = book.ok ? readTable(book.workbook) : book;
-  if (!found.ok) throw new Error(found.fault.sentence);
+  if (!found.ok) throw new Error(wordsOf(found.fault.sentence));
   return JSON.stringify(planOf(found.table));
 }
 

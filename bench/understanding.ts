@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { readText } from "@amigo/core/sheet/readWorkbook";
 import { understand } from "@amigo/core/understand/understand";
 import { makeRoster } from "./roster";
@@ -70,7 +71,7 @@ function measureTime(): void {
   const text = rows.map((row) => row.join("\t")).join("\n");
   const parse = timed(() => readText(text));
   const book = readText(text);
-  if (!book.ok) throw new Error(book.fault.sentence);
+  if (!book.ok) throw new Error(say(book.fault.sentence));
   const whole = timed(() => understand([{ file: "large.tsv", workbook: book.workbook }]));
   const small = readText(
     rows
@@ -78,7 +79,7 @@ function measureTime(): void {
       .map((row) => row.join("\t"))
       .join("\n"),
   );
-  if (!small.ok) throw new Error(small.fault.sentence);
+  if (!small.ok) throw new Error(say(small.fault.sentence));
   const sixty = timed(() => understand([{ file: "small.tsv", workbook: small.workbook }]));
   console.log(
     `20,000 rows understood in ${whole.toFixed(0)} ms, their text taken apart in ${parse.toFixed(0)} ms: ratio ${(whole / parse).toFixed(2)}`,

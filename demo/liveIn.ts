@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { randomUUID } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
@@ -152,7 +153,7 @@ async function importFile(
   const bytes = new Uint8Array(readFileSync(join(SAMPLES_FOLDER, file)));
   const book = readWorkbook(bytes);
   const found = book.ok ? readTables(book.workbook) : book;
-  if (!found.ok) throw new Error(found.fault.sentence);
+  if (!found.ok) throw new Error(say(found.fault.sentence));
   const [first, ...others] = found.tables;
   if (first === undefined) throw new Error(`${file} has no sheet`);
   const form = new FormData();

@@ -133,7 +133,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().press(Key.ENTER);
     await person().see("heading", "Van drivers");
     await person().read("van-drivers@lists.copperwheel.example");
-    await person().read("put on when the list was made");
+    await person().read("added when the list was made");
   });
 
   test("members are pasted in, each with its answer, and a mail to the list reaches them", async () => {

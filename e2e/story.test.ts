@@ -23,7 +23,7 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
     await house.person.click("link", "Sources");
     await house.person.read("Drop the roster here");
     await house.person.chooseFile(sample("truth.json"));
-    await house.person.see("alert", "This file is no spreadsheet");
+    await house.person.see("alert", "This file isn't a spreadsheet");
     await house.person.click("button", "Close");
     await house.person.read("Drop the roster here");
   });

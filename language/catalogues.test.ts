@@ -17,7 +17,7 @@ const SPEAKERS = [
     folder: "core",
     catalogue: coreTexts as Catalogue,
     says: "message",
-    wordy: /^core\/((sheet)\/|forms\/(form|answersSheet)\.ts|lists\/edit\.ts)/,
+    wordy: undefined,
   },
   {
     folder: "server",

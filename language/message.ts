@@ -7,10 +7,10 @@ export type CoreTextId = {
   [Feature in keyof Catalogue]: `${Feature}.${keyof Catalogue[Feature] & string}`;
 }[keyof Catalogue];
 
-/** Several things said as a list: `a, b and c`, `a, b or c`, `a, b`; as sentences of one text; or each on a line of a mail. */
+/** Several things said as a list: `a, b and c`, `a, b or c`, `a, b` or `a; b`; as sentences of one text; or each on a line of a mail. */
 export interface Each {
   each: readonly Value[];
-  as: "and" | "or" | "comma" | "sentences" | "lines";
+  as: "and" | "or" | "comma" | "semicolon" | "sentences" | "lines";
 }
 
 /** Something to be said, without its words: the name of a text, and what fills its places. */

@@ -214,6 +214,7 @@ function plain(value: Value): string | number | boolean | null | undefined {
 function sayEach({ each, as }: Each): string {
   const parts = each.map(say);
   if (as === "sentences") return parts.filter((part) => part !== "").join(" ");
+  if (as === "semicolon") return parts.join("; ");
   if (as === "lines") return parts.join("\r\n");
   return LISTS[as].format(parts);
 }

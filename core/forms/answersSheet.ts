@@ -1,3 +1,4 @@
+import { message, written, type Message } from "@amigo/language/message";
 import type { ReadingPlan } from "../sheet/readTable";
 import type { Answer } from "./readAnswer";
 import { wordsIn, type FormContent } from "./form";
@@ -11,24 +12,43 @@ export interface CountedAnswer {
   second: boolean;
 }
 
-type Column = ReadingPlan["columns"][number] & { cell: (row: CountedAnswer) => string };
+type Column = Omit<ReadingPlan["columns"][number], "title"> & {
+  title: Message;
+  cell: (row: CountedAnswer) => string;
+};
 
 const OFTEN = { "every message": "", daily: "daily", weekly: "weekly" } as const;
 
-/** The answers to a form as a sheet, oldest first, with the plan by which it is read. What a form does not ask for has no column. */
+/**
+ * Returns the answers to a form as a sheet, oldest first, with the plan by which it is read. What a form does not ask for has
+ * no column.
+ *
+ * @param say gives the titles of the columns their words
+ */
 export function answersSheet(
   form: FormContent,
   answers: readonly CountedAnswer[],
+  say: (title: Message) => string,
 ): { rows: string[][]; plan: ReadingPlan } {
   const words = wordsIn(form, "");
   const columns: Column[] = [
-    { title: "Answered", meaning: "answered", slot: 0, cell: ({ at }) => at },
-    { title: "First name", meaning: "student.given", slot: 0, cell: ({ answer }) => answer.given },
-    { title: "Surname", meaning: "student.surname", slot: 0, cell: ({ answer }) => answer.family },
+    { title: message("forms.columnAnswered"), meaning: "answered", slot: 0, cell: ({ at }) => at },
+    {
+      title: message("forms.columnFirstName"),
+      meaning: "student.given",
+      slot: 0,
+      cell: ({ answer }) => answer.given,
+    },
+    {
+      title: message("forms.columnSurname"),
+      meaning: "student.surname",
+      slot: 0,
+      cell: ({ answer }) => answer.family,
+    },
     ...(form.parts.includes("class")
       ? [
           {
-            title: "Class",
+            title: message("forms.columnClass"),
             meaning: "classes" as const,
             slot: 0,
             cell: ({ answer }: CountedAnswer) => answer.class,
@@ -38,16 +58,21 @@ export function answersSheet(
     ...(form.parts.includes("team")
       ? [
           {
-            title: "Team",
+            title: message("forms.columnTeam"),
             meaning: "teams" as const,
             slot: 0,
             cell: ({ answer }: CountedAnswer) => answer.team,
           },
         ]
       : []),
-    { title: "Guardian", meaning: "guardian.name", slot: 1, cell: ({ answer }) => answer.name },
     {
-      title: "Guardian's address",
+      title: message("forms.columnGuardian"),
+      meaning: "guardian.name",
+      slot: 1,
+      cell: ({ answer }) => answer.name,
+    },
+    {
+      title: message("forms.columnGuardianAddress"),
       meaning: "guardian.address",
       slot: 1,
       cell: ({ answer }) => answer.address,
@@ -55,7 +80,7 @@ export function answersSheet(
     ...(form.parts.includes("relationship")
       ? [
           {
-            title: "Relationship",
+            title: message("forms.columnRelationship"),
             meaning: "guardian.relationship" as const,
             slot: 1,
             cell: ({ answer }: CountedAnswer) => answer.relationship,
@@ -65,19 +90,19 @@ export function answersSheet(
     ...(form.parts.includes("second guardian")
       ? [
           {
-            title: "Second guardian",
+            title: message("forms.columnSecondGuardian"),
             meaning: "guardian.name" as const,
             slot: 2,
             cell: ({ answer, second }: CountedAnswer) => (second ? answer.secondName : ""),
           },
           {
-            title: "Second guardian's address",
+            title: message("forms.columnSecondAddress"),
             meaning: "guardian.address" as const,
             slot: 2,
             cell: ({ answer, second }: CountedAnswer) => (second ? answer.secondAddress : ""),
           },
           {
-            title: "Second relationship",
+            title: message("forms.columnSecondRelationship"),
             meaning: "guardian.relationship" as const,
             slot: 2,
             cell: ({ answer, second }: CountedAnswer) => (second ? answer.secondRelationship : ""),
@@ -85,7 +110,7 @@ export function answersSheet(
         ]
       : []),
     ...form.questions.map((_, at) => ({
-      title: words.questions[at]?.title ?? `Question ${at + 1}`,
+      title: written(words.questions[at]?.title ?? ""),
       meaning: "detail" as const,
       slot: at + 1,
       cell: ({ answer }: CountedAnswer) => answer.questions[at] ?? "",
@@ -93,7 +118,7 @@ export function answersSheet(
     ...(form.parts.includes("how often")
       ? [
           {
-            title: "How often",
+            title: message("forms.columnHowOften"),
             meaning: "unread" as const,
             slot: 0,
             cell: ({ answer }: CountedAnswer) => OFTEN[answer.howOften],
@@ -103,24 +128,24 @@ export function answersSheet(
     ...(form.parts.includes("consent")
       ? [
           {
-            title: "Consent",
+            title: message("forms.columnConsent"),
             meaning: "unread" as const,
             slot: 0,
             cell: ({ answer }: CountedAnswer) =>
-              answer.consent === 0 ? "" : `version ${answer.consent}`,
+              answer.consent === 0 ? "" : String(answer.consent),
           },
         ]
       : []),
   ];
   return {
     rows: [
-      columns.map(({ title }) => title),
+      columns.map(({ title }) => say(title)),
       ...answers.map((row) => columns.map(({ cell }) => cell(row))),
     ],
     plan: {
       sheet: "Text",
       headerRow: 0,
-      columns: columns.map(({ title, meaning, slot }) => ({ title, meaning, slot })),
+      columns: columns.map(({ title, meaning, slot }) => ({ title: say(title), meaning, slot })),
     },
   };
 }

@@ -1,3 +1,5 @@
+import { message, written, type CoreTextId, type Message } from "@amigo/language/message";
+
 /** The parts that a form can have beside the child, its guardian and the guardian's address, which it always has. */
 export const FORM_PARTS = [
   "class",
@@ -15,36 +17,34 @@ export const HOW_OFTEN = ["every message", "daily", "weekly"] as const;
 
 export type HowOften = (typeof HOW_OFTEN)[number];
 
-/** Everything on a form that the house can say in its own words, with the words that stand there else. */
+/** Everything on a form that the house can say in its own words, with the text that is used where it does not. */
 export const FORM_LABELS = {
-  given: "Child's first name",
-  family: "Child's surname",
-  class: "Class",
-  team: "Team, if the child is in one",
-  name: "Your name",
-  address: "Your email address",
-  relationship: "What you are to the child, such as mother, father or aunt",
-  secondName: "Name of a second guardian, if there is one",
-  secondAddress: "Their email address",
-  secondRelationship: "What they are to the child",
-  howOften: "How often would you like mail?",
-  each: "Every message as it comes",
-  daily: "Put together, once a day",
-  weekly: "Put together, once a week",
-  choose: "Choose one",
-  optional: "can stay empty",
-  send: "Send",
-  lookOver: "That was quick. Please look over what you have written, then send it.",
-  mend: "Some of this needs a second look",
-  didYouMean: "Did you mean {address}?",
-  keep: "No, {address} is right as I wrote it",
-  sent: "Look in your mailbox",
-  sentMore:
-    "We have sent a mail to {address}. Open it and press the link: your answer counts from then on. If nothing comes within a few minutes, look among unwanted mail, or fill this in once more.",
-  thanks: "Thank you",
-  thanksMore:
-    "Your answer is with us. You can change it at any time by the link in the mail that you got.",
-} as const;
+  given: "forms.labelGiven",
+  family: "forms.labelFamily",
+  class: "forms.labelClass",
+  team: "forms.labelTeam",
+  name: "forms.labelName",
+  address: "forms.labelAddress",
+  relationship: "forms.labelRelationship",
+  secondName: "forms.labelSecondName",
+  secondAddress: "forms.labelSecondAddress",
+  secondRelationship: "forms.labelSecondRelationship",
+  howOften: "forms.labelHowOften",
+  each: "forms.labelEach",
+  daily: "forms.labelDaily",
+  weekly: "forms.labelWeekly",
+  choose: "forms.labelChoose",
+  optional: "forms.labelOptional",
+  send: "forms.labelSend",
+  lookOver: "forms.labelLookOver",
+  mend: "forms.labelMend",
+  didYouMean: "forms.labelDidYouMean",
+  keep: "forms.labelKeep",
+  sent: "forms.labelSent",
+  sentMore: "forms.labelSentMore",
+  thanks: "forms.labelThanks",
+  thanksMore: "forms.labelThanksMore",
+} as const satisfies Record<string, CoreTextId>;
 
 export type FormLabel = keyof typeof FORM_LABELS;
 
@@ -84,6 +84,15 @@ export interface FormContent {
 /** How many further questions a form can have: as many as a sheet can have further columns. */
 export const MOST_QUESTIONS = 9;
 
+const NO_WORDS: FormWords = {
+  language: "en",
+  title: "",
+  intro: "",
+  consent: "",
+  labels: {},
+  questions: [],
+};
+
 /** The words of a form in the language that is asked for, or in the one nearest to it. */
 export function wordsIn(form: Pick<FormContent, "words">, wanted: string): FormWords {
   const asked = wanted.toLowerCase();
@@ -92,9 +101,7 @@ export function wordsIn(form: Pick<FormContent, "words">, wanted: string): FormW
     form.words.find(({ language }) => language.toLowerCase() === asked) ??
     form.words.find(({ language }) => language.toLowerCase().split("-")[0] === base) ??
     form.words[0];
-  return (
-    found ?? { language: "en", title: "Sign up", intro: "", consent: "", labels: {}, questions: [] }
-  );
+  return found ?? NO_WORDS;
 }
 
 /** The best language for a browser: RFC 9110, section 12.5.4. */
@@ -118,17 +125,16 @@ export function languageFor(form: Pick<FormContent, "words">, accept: string): s
   return form.words[0]?.language ?? "en";
 }
 
-/** One label, in the house's words or in Amigo's, its parts filled in. */
+/** Returns one label, in the house's words or in Amigo's, with its places filled. */
 export function labelOf(
   words: FormWords,
   label: FormLabel,
-  parts: Record<string, string> = {},
-): string {
-  const own = words.labels[label]?.trim() ?? "";
-  return (own === "" ? FORM_LABELS[label] : own).replace(
-    /\{(\w+)\}/g,
-    (all, part: string) => parts[part] ?? all,
-  );
+  places: Record<string, string> = {},
+): Message {
+  const typed = words.labels[label]?.trim() ?? "";
+  return typed === ""
+    ? message(FORM_LABELS[label], places)
+    : written(typed.replace(/\{(\w+)\}/g, (all, place: string) => places[place] ?? all));
 }
 
 /** Whether a form can be filled in on a day, as calendar dates. */

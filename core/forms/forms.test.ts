@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import type { Fact } from "../facts/fact";
@@ -278,14 +279,16 @@ test("answers as a sheet are read again as what they say, the second guardian on
   const given = read({ secondName: "Ana Brandt", secondAddress: "ana@lettr.example" });
   if (!given.ok) throw new Error("not read");
   for (const second of [false, true]) {
-    const { rows, plan } = answersSheet(FORM, [
-      { at: "2026-09-02 10:00:00", answer: given.answer, second },
-    ]);
+    const { rows, plan } = answersSheet(
+      FORM,
+      [{ at: "2026-09-02 10:00:00", answer: given.answer, second }],
+      say,
+    );
     const tables = readTables(
       { format: "text", sheets: [{ name: "Text", hidden: false, rows, joined: [] }] },
       plan,
     );
-    if (!tables.ok) throw new Error(tables.fault.sentence);
+    if (!tables.ok) throw new Error(say(tables.fault.sentence));
     const {
       records: [record],
     } = readAll(tables.tables);
@@ -319,9 +322,9 @@ describe("a form", () => {
   test("says what the house has written, and what Amigo has else", () => {
     const german = wordsIn(FORM, "de");
     expect([
-      labelOf(german, "send"),
-      labelOf(german, "given"),
-      labelOf(german, "didYouMean", { address: "a@b.example" }),
+      say(labelOf(german, "send")),
+      say(labelOf(german, "given")),
+      say(labelOf(german, "didYouMean", { address: "a@b.example" })),
     ]).toEqual(["Los", "Child's first name", "Did you mean a@b.example?"]);
   });
   test("writes mails of one line a field", () => {

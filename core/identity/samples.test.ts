@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { readFileSync } from "node:fs";
 import { describe, expect, test } from "vitest";
 import { factKey, type Facts } from "../facts/fact";
@@ -47,9 +48,9 @@ const settings = { studentAddress: "{number}@copperwheel.example" };
 
 function recordsOf(file: string) {
   const read = readWorkbook(readFileSync(new URL(file, samples)));
-  if (!read.ok) throw new Error(read.fault.sentence);
+  if (!read.ok) throw new Error(say(read.fault.sentence));
   const found = readTable(read.workbook);
-  if (!found.ok) throw new Error(found.fault.sentence);
+  if (!found.ok) throw new Error(say(found.fault.sentence));
   return readRecords(found.sheet, found.table);
 }
 

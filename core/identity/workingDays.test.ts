@@ -23,7 +23,7 @@ function bookOf(...sheets: [name: string, text: string][]): Workbook {
           .replace(/ *\| */g, "\t")
           .replace(/^ +/gm, ""),
       );
-      if (!read.ok) throw new Error(read.fault.sentence);
+      if (!read.ok) throw new Error(say(read.fault.sentence));
       return read.workbook.sheets.map((sheet) => ({ ...sheet, name }));
     }),
   };
@@ -31,7 +31,7 @@ function bookOf(...sheets: [name: string, text: string][]): Workbook {
 
 function open(...sheets: [name: string, text: string][]) {
   const found = readTables(bookOf(...sheets));
-  if (!found.ok) throw new Error(found.fault.sentence);
+  if (!found.ok) throw new Error(say(found.fault.sentence));
   return { ...readAll(found.tables, [], CONTEXT), tables: found.tables };
 }
 
@@ -108,7 +108,7 @@ describe("running numbers", () => {
       expect(read.tables[0]?.table.columns.map(({ meaning }) => meaning)).not.toContain(
         "student.number",
       );
-      expect(read.tables[0]?.table.notes.join()).toMatch(
+      expect(read.tables[0]?.table.notes.map(say).join()).toMatch(
         title === "#" ? /^$|student/ : /isn't used to tell students apart/,
       );
     },

@@ -56,6 +56,8 @@ export interface StaffMember {
 
 /** Who edits, when, and in what house. */
 export interface EditContext {
+  /** The reason that is kept for people who were put on a list when it was made. */
+  keptAsMade: string;
   origin: Extract<Origin, { from: "hand" }>;
   season: string;
   /** The sites' short codes by their names. */
@@ -90,7 +92,7 @@ export function applyEdit(stand: Facts, edit: Edit, context: EditContext): Map<s
           ref,
           value: {
             side: "on",
-            reason: "put on when the list was made",
+            reason: context.keptAsMade,
             by: origin.by,
             lastDay: keepUntil,
           },

@@ -18,6 +18,7 @@ import type { RecipeValue } from "./recipe";
 import { wantedList, wantedLists } from "./wantedLists";
 
 const CONTEXT: EditContext = {
+  keptAsMade: "added when the list was made",
   origin,
   season: "2026-27",
   codes: new Map([

@@ -1,3 +1,4 @@
+import { message, type Message } from "@amigo/language/message";
 import { fold } from "../text/fold";
 import { GROUP_MEANINGS } from "./meanings/groupMeanings";
 import { meaningName } from "./meanings/meaningName";
@@ -8,7 +9,7 @@ import { manners, type ReadingPlan, type Table, type TableColumn } from "./readT
 /** Something about the columns that is not as it was at the last reading. */
 export interface PlanNote {
   kind: "moved" | "renamed" | "added" | "gone";
-  sentence: string;
+  sentence: Message;
 }
 
 /**
@@ -28,7 +29,7 @@ export function followPlan(table: Table, last: ReadingPlan): Table {
           confidence: 1,
           others: [],
           guessed: false,
-          why: "It was settled at the last import.",
+          why: message("sheet.settledLastTime"),
           ...(before.order === undefined ? {} : { order: before.order }),
         };
   });
@@ -102,24 +103,31 @@ export function comparePlans(table: Table, last: ReadingPlan): PlanNote[] {
     if (column === undefined) {
       notes.push({
         kind: "gone",
-        sentence: `No column holds ${label} any more; it was "${before.title}".`,
+        sentence: message("sheet.columnGone", { label, before: before.title }),
       });
       return;
     }
     if (fold(column.title) !== fold(before.title))
       notes.push({
         kind: "renamed",
-        sentence: `${label}: the column is called "${column.title}" now, it was "${before.title}".`,
+        sentence: message("sheet.columnRenamed", {
+          label,
+          title: column.title,
+          before: before.title,
+        }),
       });
     if (!kept.has(order.indexOf(key)) && column.index !== index)
-      notes.push({ kind: "moved", sentence: `${label}: the column "${column.title}" has moved.` });
+      notes.push({
+        kind: "moved",
+        sentence: message("sheet.columnMoved", { label, title: column.title }),
+      });
   });
   const before = new Set(last.columns.map(keyOf));
   for (const column of now.values())
     if (!before.has(keyOf(column)))
       notes.push({
         kind: "added",
-        sentence: `"${column.title}" is new and holds ${nameOf(column)}.`,
+        sentence: message("sheet.columnAdded", { title: column.title, label: nameOf(column) }),
       });
   return notes;
 }
@@ -143,21 +151,25 @@ const NEEDED: ReadonlySet<MeaningId> = new Set([
 ]);
 
 /** The needed columns that one plan has and a later one has not, in the words of the interface. */
-export function neededGone(before: ReadingPlan, now: ReadingPlan): string[] {
+export function neededGone(before: ReadingPlan, now: ReadingPlan): Message[] {
   const has = new Set(now.columns.map(keyOf));
-  const names = before.columns
-    .filter((column) => NEEDED.has(column.meaning) && !has.has(keyOf(column)))
-    .map((column) => `${nameOf(column)} ("${column.title}")`);
-  const whole = now.columns.some(({ meaning }) => meaning === "student.name");
-  return names.filter((name) => !(whole && /^(Surname|First name)/.test(name)));
+  const isWhole = now.columns.some(({ meaning }) => meaning === "student.name");
+  return before.columns
+    .filter(
+      (column) =>
+        NEEDED.has(column.meaning) &&
+        !has.has(keyOf(column)) &&
+        !(isWhole && /^student\.(surname|given)$/.test(column.meaning)),
+    )
+    .map((column) => message("sheet.neededGone", { label: nameOf(column), title: column.title }));
 }
 
 function keyOf({ meaning, slot }: Pick<TableColumn, "meaning" | "slot">): string {
   return `${meaning} ${slot}`;
 }
 
-function nameOf(column: Pick<TableColumn, "meaning" | "slot">): string {
-  return meaningName(column, " ");
+function nameOf(column: Pick<TableColumn, "meaning" | "slot">): Message {
+  return meaningName(column, "in a sentence");
 }
 
 /** The places in a list that form its longest rising row: the columns that stayed in order. */

@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { applyCorrections, rowKey, type Correction } from "./corrections";
@@ -34,7 +35,7 @@ const PLAN: ReadingPlan = {
 function tables(...rows: string[][]): TableInSheet[] {
   const sheet: Sheet = { name: "Roster", hidden: false, joined: [], rows: [HEAD, ...rows] };
   const found = readTables({ format: "text", sheets: [sheet] }, PLAN);
-  if (!found.ok) throw new Error(found.fault.sentence);
+  if (!found.ok) throw new Error(say(found.fault.sentence));
   return found.tables;
 }
 

@@ -1,3 +1,4 @@
+import { message, type Message } from "@amigo/language/message";
 import { likelyOther } from "../identity/sameName";
 import { tidyLine } from "../text/tidy";
 import { nameInRow } from "./nameInRow";
@@ -16,9 +17,9 @@ const OF_SOMEBODY = 1;
  * counts the rows of each sheet, 1, 2, 3.
  *
  * @param sure how sure the title alone makes one that it is a student's number, 0 to 1
- * @returns a sentence for people, or undefined where nothing speaks against it
+ * @returns what people are told, or undefined where nothing speaks against it
  */
-export function whyNoIdentity(tables: readonly TableInSheet[], sure: number): string | undefined {
+export function whyNoIdentity(tables: readonly TableInSheet[], sure: number): Message | undefined {
   const names = new Map<string, PersonName>();
   const clashing = new Set<string>();
   let steps = 0;
@@ -47,10 +48,9 @@ export function whyNoIdentity(tables: readonly TableInSheet[], sure: number): st
     }
   }
   if (names.size === 0) return undefined;
-  const what = `"${title === "" ? "This column" : title}"`;
   if (clashing.size > Math.max(1, names.size * CLASHES))
-    return `${what} isn't used to tell students apart: the same number stands with different names.`;
+    return message("sheet.numbersClash", { title });
   if (sure < OF_SOMEBODY && starts > 0 && steps > 0 && ones >= steps * STEPS)
-    return `${what} isn't used to tell students apart: it only counts the rows.`;
+    return message("sheet.numbersCount", { title });
   return undefined;
 }

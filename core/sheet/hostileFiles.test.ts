@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { strToU8, zipSync, type Zippable } from "fflate";
 import { describe, expect, test } from "vitest";
 import { openArchive } from "./openArchive";
@@ -150,8 +151,8 @@ describe("text", () => {
       strToU8(`Name,Class\nIda,"One\n${"Bram,Two\n".repeat(10_000)}`),
     );
     expect(code).toBe("too-long-cell");
-    expect(sentence).toContain("Cell B2");
-    expect(sentence).toContain("quotation mark");
+    expect(say(sentence)).toContain("Cell B2");
+    expect(say(sentence)).toContain("quotation mark");
   });
 
   test("with more cells than the limit is refused", () =>

@@ -1,3 +1,4 @@
+import { message } from "@amigo/language/message";
 import { Inflate } from "fflate";
 import type { FileFault, FileLimits, OrFileFault } from "./sheet";
 
@@ -67,13 +68,11 @@ export function openArchive(
 
 const TOO_FAR: FileFault = {
   code: "unpacks-too-far",
-  sentence:
-    "This file unpacks to far more than a spreadsheet of its size would. It was not read. Save the sheet again from your spreadsheet program, or as CSV.",
+  sentence: message("sheet.unpacksTooFar"),
 };
 const DAMAGED: FileFault = {
   code: "broken-file",
-  sentence:
-    "This file is damaged: it can't be unpacked. Open it in your spreadsheet program, save it again and try that.",
+  sentence: message("sheet.damagedArchive"),
 };
 
 /** The entries as the central directory names them (sections 4.3.12 and 4.3.16). */

@@ -1,3 +1,4 @@
+import { said, say } from "@amigo/language/say";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { POSTED_AT, postedSheet, readPosted, storedFields } from "./postedAnswers";
@@ -46,7 +47,10 @@ describe("what a form tool posts", () => {
     [{ a: null, b: {} }],
     [{ file: new File([], "x") }],
   ])("%j is no answer", (body) =>
-    expect(readPosted(body)).toMatchObject({ ok: false, sentence: expect.stringMatching(/\.$/) }),
+    expect(said(readPosted(body))).toMatchObject({
+      ok: false,
+      sentence: expect.stringMatching(/\.$/),
+    }),
   );
 
   test("what lies too deep is left out, and nothing falls over", () => {
@@ -61,7 +65,7 @@ describe("what a form tool posts", () => {
       fc.property(fc.anything(), (body) => {
         const read = readPosted(body);
         if (!read.ok) {
-          expect(read.sentence).toMatch(/\.$/);
+          expect(say(read.sentence)).toMatch(/\.$/);
           return;
         }
         for (const text of read.fields.flat()) expect(text).not.toMatch(/[\r\n]/);

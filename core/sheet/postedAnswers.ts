@@ -1,3 +1,4 @@
+import { message, type Message } from "@amigo/language/message";
 import { fold } from "../text/fold";
 import { tidyLine } from "../text/tidy";
 import { guessLanguages } from "./columns/guessLanguages";
@@ -15,7 +16,7 @@ export const POSTED_LIMITS = { fields: 100, name: 120, value: 2000 };
 /** What lies deeper within each other than this is left out. */
 const DEEPEST = 20;
 
-export type PostedRead = { ok: true; fields: PostedFields } | { ok: false; sentence: string };
+export type PostedRead = { ok: true; fields: PostedFields } | { ok: false; sentence: Message };
 
 /**
  * Takes what was posted, JSON or form data, as fields: what lies within another is named by its way (`child.name`), several
@@ -25,7 +26,7 @@ export function readPosted(body: unknown): PostedRead {
   if (typeof body !== "object" || body === null || Array.isArray(body))
     return {
       ok: false,
-      sentence: "An answer is one JSON object, or form data: a name and a value for each field.",
+      sentence: message("sheet.postedIsNoAnswer"),
     };
   const fields: PostedFields = [];
   const put = (name: string, value: unknown, depth = 0): void => {
@@ -52,11 +53,14 @@ export function readPosted(body: unknown): PostedRead {
       fields.push([title, tidyLine(String(value)).slice(0, POSTED_LIMITS.value)]);
   };
   put("", body);
-  if (fields.length === 0) return { ok: false, sentence: "There is no field in this answer." };
+  if (fields.length === 0) return { ok: false, sentence: message("sheet.postedHasNoField") };
   if (fields.length > POSTED_LIMITS.fields)
     return {
       ok: false,
-      sentence: `This answer has ${fields.length} fields; at most ${POSTED_LIMITS.fields} are taken.`,
+      sentence: message("sheet.postedHasTooMany", {
+        fields: fields.length,
+        limit: POSTED_LIMITS.fields,
+      }),
     };
   return { ok: true, fields };
 }

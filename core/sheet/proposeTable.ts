@@ -1,3 +1,4 @@
+import { message, sentences } from "@amigo/language/message";
 import { dateOrder } from "../dates/dateOrder";
 import { fold } from "../text/fold";
 import type { Evidence } from "./columns/evidence";
@@ -51,6 +52,7 @@ export function proposeTable(
   const isDouble = hasTwoSurnames(labels, evidence);
   const columns = found.map(({ title, group, cells }, index): TableColumn => {
     const own = meanings[index] ?? { meaning: "unread", slot: 0, confidence: 0 };
+    const isEmpty = evidence.columns[index]?.profile.count === 0;
     const order = orderOf(own.meaning, index, cells, labels, evidence);
     return {
       index,
@@ -58,9 +60,12 @@ export function proposeTable(
       group,
       ...own,
       ...(order === undefined ? {} : { order }),
-      why: settled.has(index) ? "You have said so." : explain(index, labels, evidence, titles),
+      why: settled.has(index)
+        ? message("sheet.youSaidSo")
+        : explain(index, labels, evidence, titles),
       // What an empty column might be is no question to anybody.
-      others: evidence.columns[index]?.profile.count === 0 ? [] : (others[index] ?? []),
+      others: isEmpty ? [] : (others[index] ?? []),
+      ...(isEmpty ? { isEmpty } : {}),
       ...(guessed.has(index) ? { guessed: true } : {}),
       sure: titlePoints(meaningOf(own.meaning), evidence.columns[index]?.title ?? NO_TITLE) / 5,
     };
@@ -106,7 +111,7 @@ function withLevelAsClass(
               { meaning: "student.level", confidence: 1 - column.confidence },
               ...(column.others ?? []).filter(({ meaning }) => meaning !== "classes"),
             ],
-            why: `${column.why ?? ""} No other column names a class, so each of its values is one.`.trim(),
+            why: sentences(column.why, message("sheet.onlyGroup")),
           }
         : column,
     ),

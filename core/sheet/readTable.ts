@@ -1,3 +1,4 @@
+import { each, message, type Message } from "@amigo/language/message";
 import { dateOrder, type ColumnOrder } from "../dates/dateOrder";
 import type { DateOrder } from "../dates/readMoment";
 import { fold } from "../text/fold";
@@ -24,7 +25,9 @@ export interface TableColumn extends ColumnMeaning {
   /** In a column of dates, whether the day or the month comes first; in one of whole names, which part does. */
   order?: ColumnOrder | NameOrder;
   /** Why it is taken for what it is, in a sentence; left out where a person has said so. */
-  why?: string;
+  why?: Message;
+  /** Whether none of its cells holds anything. */
+  isEmpty?: boolean;
   /** What else it could be, the likeliest first. */
   others?: readonly { meaning: MeaningId; confidence: number }[];
   /** How sure its title alone makes one of it, 0 to 1. */
@@ -53,7 +56,7 @@ export interface Table {
   /** Whether level and class together name the class: level 5 and section B are 5B. */
   joinLevel?: boolean;
   /** What a person should know about how its columns were taken, in sentences. */
-  notes: string[];
+  notes: Message[];
 }
 
 /** What a person settled about a source: which sheet, which row is the header, what each column holds. */
@@ -114,24 +117,18 @@ export function readTable(
       ? chooseSheet(workbook)
       : workbook.sheets.find((candidate) => candidate.name === wanted);
   if (sheet === undefined) {
-    const names = workbook.sheets.map(({ name }) => `"${name}"`).join(", ");
+    const names = workbook.sheets.map(({ name }) => message("sheet.quoted", { text: name }));
     return fault(
       "no-such-sheet",
-      `The sheet "${wanted ?? ""}" is not in this file. It has ${names}. Choose one of them.`,
+      message("sheet.noSuchSheet", { sheet: wanted ?? "", names: each(names, "comma") }),
     );
   }
   if (sheet.rows.every((row) => row.every((cell) => cell.trim() === "")))
-    return fault(
-      "empty-sheet",
-      `The sheet "${sheet.name}" is empty. Choose another sheet of this file, or another file.`,
-    );
+    return fault("empty-sheet", message("sheet.emptySheet", { sheet: sheet.name }));
   const row = plan?.headerRow ?? hints.headerRow;
   const header = row === undefined ? findHeader(sheet) : headerAt(sheet, row);
   if (header === undefined)
-    return fault(
-      "no-header",
-      `Nothing in the sheet "${sheet.name}" looks like a table: rows of several cells below each other. Choose another sheet or file.`,
-    );
+    return fault("no-header", message("sheet.noTable", { sheet: sheet.name }));
   return {
     ok: true,
     sheet,
@@ -304,7 +301,11 @@ function readAlong(
     if (sheet === undefined || header === undefined)
       return fault(
         "no-such-sheet",
-        `The sheet "${name}", which is read along with "${plan.sheet}", is ${sheet === undefined ? "not in this file" : "without a table"}. Look at the file once more and choose its sheets again.`,
+        message("sheet.alongIsGone", {
+          sheet: name,
+          first: plan.sheet,
+          isThere: String(sheet !== undefined),
+        }),
       );
     tables.push({ sheet, table: follow(sheet, header, byTitle(best.table, header)) });
   }
@@ -401,6 +402,6 @@ function follow(sheet: Sheet, header: FoundHeader, plan: ReadingPlan): Table {
   };
 }
 
-function fault(code: FileFault["code"], sentence: string): { ok: false; fault: FileFault } {
+function fault(code: FileFault["code"], sentence: Message): { ok: false; fault: FileFault } {
   return { ok: false, fault: { code, sentence } };
 }

@@ -1,3 +1,4 @@
+import { message, type Message } from "@amigo/language/message";
 import { read, type CellObject, type WorkSheet } from "@e965/xlsx";
 import { zipSync } from "fflate";
 import Papa from "papaparse";
@@ -39,24 +40,22 @@ export function readWorkbook(
 }
 
 function readSheets(bytes: Uint8Array, limits: FileLimits): OrFileFault<{ workbook: Workbook }> {
-  if (bytes.length === 0)
-    return fault(
-      "empty-file",
-      "This file is empty: it holds no bytes at all. Was it still being saved? Save it again and drop it here.",
-    );
+  if (bytes.length === 0) return fault("empty-file", message("sheet.emptyFile"));
   if (bytes.length > limits.bytes) {
     return fault(
       "too-large",
-      `This file has ${megabytes(bytes.length)} MB; the limit is ${megabytes(limits.bytes)} MB. Save only the sheet with the roster, without pictures, or save it as CSV.`,
+      message("sheet.tooLarge", {
+        size: megabytes(bytes.length),
+        limit: megabytes(limits.bytes),
+      }),
     );
   }
   if (startsWith(bytes, [0x50, 0x4b, 0x03, 0x04])) return readPacked(bytes, limits);
   if (startsWith(bytes, [0xd0, 0xcf, 0x11, 0xe0])) return readBook(bytes, "xls", limits);
-  if (startsWith(bytes, [0x25, 0x50, 0x44, 0x46])) return notASpreadsheet("It is a PDF.");
+  if (startsWith(bytes, [0x25, 0x50, 0x44, 0x46])) return notASpreadsheet("pdf");
   const decoded = decodeText(bytes);
-  if (decoded === undefined) return notASpreadsheet("It holds no text and no sheet.");
-  if (/^\s*(<!doctype|<html|<\?xml|\{\s*")/i.test(decoded.text))
-    return notASpreadsheet("It is a web page or data file.");
+  if (decoded === undefined) return notASpreadsheet("binary");
+  if (/^\s*(<!doctype|<html|<\?xml|\{\s*")/i.test(decoded.text)) return notASpreadsheet("markup");
   return readText(decoded.text, limits);
 }
 
@@ -65,8 +64,7 @@ export function readText(
   text: string,
   limits: FileLimits = FILE_LIMITS,
 ): OrFileFault<{ workbook: Workbook }> {
-  if (text.trim() === "")
-    return fault("empty-file", "There is nothing in it but blank space. Choose another file.");
+  if (text.trim() === "") return fault("empty-file", message("sheet.onlyBlank"));
   const rows: string[][] = [];
   // Blank rows at the end don't count, so the last one that holds anything is remembered.
   let filled = 0;
@@ -83,8 +81,7 @@ export function readText(
         parser.abort();
     },
   });
-  if (filled > limits.rows || rows.length > limits.rows * 2)
-    return tooManyRows(rows.length, limits);
+  if (filled > limits.rows || rows.length > limits.rows * 2) return tooManyRows(limits);
   if (cells > limits.cells * 2) return tooManyCells(limits);
   rows.length = filled;
   // In a text that Amigo handed back, formulas were made harmless; here they are what was written again.
@@ -118,9 +115,7 @@ function readPacked(bytes: Uint8Array, limits: FileLimits): OrFileFault<{ workbo
     parts["content.xml"] = new TextEncoder().encode(capped.content);
     return readBook(zipSync(parts, { level: 0 }), "ods", limits);
   }
-  return notASpreadsheet(
-    names.has("word/document.xml") ? "It is a text document." : "It is an archive of other files.",
-  );
+  return notASpreadsheet(names.has("word/document.xml") ? "document" : "archive");
 }
 
 /** The parts of a packed file in which cells, names of sheets and formats stand; pictures and macros aren't opened. */
@@ -133,7 +128,7 @@ function within(workbook: Workbook, limits: FileLimits): OrFileFault<{ workbook:
   if (workbook.sheets.length > limits.sheets)
     return fault(
       "too-many-cells",
-      `This file has ${workbook.sheets.length.toLocaleString("en-GB")} sheets; the limit is ${limits.sheets.toLocaleString("en-GB")}. Save only the sheets with the roster.`,
+      message("sheet.tooManySheets", { sheets: workbook.sheets.length, limit: limits.sheets }),
     );
   let cells = 0;
   let text = 0;
@@ -146,7 +141,12 @@ function within(workbook: Workbook, limits: FileLimits): OrFileFault<{ workbook:
         if (cell.length > limits.cellText)
           return fault(
             "too-long-cell",
-            `Cell ${columnLetters(column)}${row + 1} of sheet "${name}" holds more than ${limits.cellText.toLocaleString("en-GB")} characters.${workbook.format === "text" ? " A quotation mark there is probably never closed." : ""} Shorten it and try again.`,
+            message("sheet.tooLongCell", {
+              cell: `${columnLetters(column)}${row + 1}`,
+              sheet: name,
+              limit: limits.cellText,
+              isText: String(workbook.format === "text"),
+            }),
           );
         if (cells > limits.cells || text > limits.text) return tooManyCells(limits);
       }
@@ -178,30 +178,21 @@ function readBook(
       ),
     );
     const longest = Math.max(0, ...sheets.map((sheet) => sheet.rows.length));
-    if (longest > limits.rows) return tooManyRows(longest, limits);
+    if (longest > limits.rows) return tooManyRows(limits);
     if (sheets.every((sheet) => sheet.rows.length === 0))
-      return fault(
-        "empty-file",
-        `This file has ${sheets.length === 1 ? "a sheet" : `${sheets.length} sheets`}, but no cell is filled in. Choose another file.`,
-      );
+      return fault("empty-file", message("sheet.noCellFilled", { sheets: sheets.length }));
     return { ok: true, workbook: { format, sheets } };
   } catch (failure) {
     if (failure instanceof Error && /password|encrypt/i.test(failure.message)) {
-      return fault(
-        "locked-file",
-        "This file is locked by a password. Save it without one and drop that copy here.",
-      );
+      return fault("locked-file", message("sheet.lockedFile"));
     }
     if (
       failure instanceof Error &&
       /row|dimension/i.test(failure.message) &&
       /limit/i.test(failure.message)
     )
-      return tooManyRows(limits.rows + 1, limits);
-    return fault(
-      "broken-file",
-      "This file is damaged or of an unknown kind: no sheet could be read from it. Open it in your spreadsheet program, save it anew as XLSX or ODS and try that.",
-    );
+      return tooManyRows(limits);
+    return fault("broken-file", message("sheet.damagedFile"));
   }
 }
 
@@ -256,29 +247,21 @@ function megabytes(octets: number): string {
   return (octets / 1024 / 1024).toFixed(octets < 10 * 1024 * 1024 ? 1 : 0);
 }
 
-function fault(code: FileFault["code"], sentence: string): { ok: false; fault: FileFault } {
+function fault(code: FileFault["code"], sentence: Message): { ok: false; fault: FileFault } {
   return { ok: false, fault: { code, sentence } };
 }
 
-function notASpreadsheet(what: string): { ok: false; fault: FileFault } {
-  return fault(
-    "not-a-spreadsheet",
-    `This file is no spreadsheet. ${what} Amigo reads XLSX, ODS, XLS and CSV files.`,
-  );
+function notASpreadsheet(what: "pdf" | "binary" | "markup" | "document" | "archive"): {
+  ok: false;
+  fault: FileFault;
+} {
+  return fault("not-a-spreadsheet", message("sheet.notASpreadsheet", { what }));
 }
 
 function tooManyCells(limits: FileLimits): { ok: false; fault: FileFault } {
-  return fault(
-    "too-many-cells",
-    `This file has more than ${limits.cells.toLocaleString("en-GB")} filled cells, or more text than any roster. Save only the sheet with the roster, without empty-looking rows below it, and try again.`,
-  );
+  return fault("too-many-cells", message("sheet.tooManyCells", { limit: limits.cells }));
 }
 
-function tooManyRows(count: number, limits: FileLimits): { ok: false; fault: FileFault } {
-  const rows =
-    count > limits.rows ? `more than ${limits.rows.toLocaleString("en-GB")}` : String(count);
-  return fault(
-    "too-many-rows",
-    `A sheet in this file has ${rows} rows; that is the limit. Split it, one file a site or a season.`,
-  );
+function tooManyRows(limits: FileLimits): { ok: false; fault: FileFault } {
+  return fault("too-many-rows", message("sheet.tooManyRows", { limit: limits.rows }));
 }

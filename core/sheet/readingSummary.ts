@@ -1,4 +1,4 @@
-import { counted } from "../text/sentence";
+import { each, message, type Message } from "@amigo/language/message";
 import type { WholeReading } from "./readAll";
 import type { TableInSheet } from "./readTable";
 
@@ -38,23 +38,20 @@ export function countReading(
   };
 }
 
-/** One line that says what an import does: `64 rows: 62 children, 2 set aside; 3 cells to fix`. */
-export function readingSummary(counts: ReadingCounts): string {
+/** Returns one line that says what an import does: `64 rows: 62 children, 2 set aside; 3 cells to fix`. */
+export function readingSummary(counts: ReadingCounts): Message {
   const { rows, children, aside, toFix, again, otherSeasons } = counts;
-  const ofOthers = otherSeasons.reduce((sum, own) => sum + own.rows, 0);
+  const ofOthers = otherSeasons.reduce((sum, other) => sum + other.rows, 0);
   const parts = [
-    counted(children, "child", "children"),
-    ...(again > 0 ? [`${counted(again, "more row")} about the same children`] : []),
-    ...otherSeasons.map(({ season, rows: own }) => `${own} of season ${season} set aside`),
-    ...(aside - ofOthers > 0 ? [`${aside - ofOthers} set aside`] : []),
+    message("sheet.summaryChildren", { children }),
+    ...(again > 0 ? [message("sheet.summaryAgain", { again })] : []),
+    ...otherSeasons.map((other) => message("sheet.summarySeason", { ...other })),
+    ...(aside - ofOthers > 0 ? [message("sheet.summaryAside", { aside: aside - ofOthers })] : []),
   ];
-  return `${counted(rows, "row")}: ${parts.join(", ")}${toFix > 0 ? `; ${counted(toFix, "cell")} to fix` : ""}`;
+  return message("sheet.summary", { rows, parts: each(parts, "comma"), toFix });
 }
 
-/** Says which rows were set aside because they are about another season. */
-export function otherSeasonNotes(otherSeasons: WholeReading["otherSeasons"]): string[] {
-  return otherSeasons.map(
-    ({ season, rows }) =>
-      `${counted(rows, "row")} of season ${season} ${rows === 1 ? "was" : "were"} set aside.`,
-  );
+/** Returns which rows were set aside because they are about another season. */
+export function otherSeasonNotes(otherSeasons: WholeReading["otherSeasons"]): Message[] {
+  return otherSeasons.map(({ season, rows }) => message("sheet.otherSeason", { season, rows }));
 }

@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { utils, write } from "@e965/xlsx";
 import { strToU8, zipSync } from "fflate";
 import { readFileSync } from "node:fs";
@@ -18,15 +19,15 @@ const sample = (file: string): Uint8Array => readFileSync(new URL(file, SAMPLES)
 
 function bookOf(bytes: Uint8Array): Workbook {
   const read = readWorkbook(bytes);
-  if (!read.ok) throw new Error(read.fault.sentence);
+  if (!read.ok) throw new Error(say(read.fault.sentence));
   return read.workbook;
 }
 
 function tableOf(text: string): Table {
   const read = readText(text);
-  if (!read.ok) throw new Error(read.fault.sentence);
+  if (!read.ok) throw new Error(say(read.fault.sentence));
   const found = readTable(read.workbook);
-  if (!found.ok) throw new Error(found.fault.sentence);
+  if (!found.ok) throw new Error(say(found.fault.sentence));
   return found.table;
 }
 
@@ -138,7 +139,7 @@ describe("files", () => {
   const fault = (bytes: Uint8Array, limits?: Parameters<typeof readWorkbook>[1]): string => {
     const read = readWorkbook(bytes, limits);
     if (read.ok) return "none";
-    expect(read.fault.sentence).toMatch(/^[A-Z].*\.$/s);
+    expect(say(read.fault.sentence)).toMatch(/^[A-Z].*\.$/s);
     return read.fault.code;
   };
   const small = { ...FILE_LIMITS, bytes: 1000, unpackedBytes: 10_000, rows: 2, columns: 10 };
@@ -259,7 +260,7 @@ describe("what was settled for a source", () => {
   test("is compared: moved, renamed, added and gone columns are told, nothing else", () => {
     const kinds = (text: string): string[] =>
       comparePlans(followPlan(tableOf(text), last), last).map(
-        ({ kind, sentence }) => `${kind}: ${sentence}`,
+        ({ kind, sentence }) => `${kind}: ${say(sentence)}`,
       );
     expect(kinds("Surname,First name,Set,Email\nQuist,Bram,Wire Walk,a@lettr.example")).toEqual([]);
     expect(kinds("Email,Surname,First name,Set\na@lettr.example,Quist,Bram,Wire Walk")).toEqual([
@@ -268,7 +269,7 @@ describe("what was settled for a source", () => {
     expect(
       kinds("Surname,First name,Class,Email,Coach\nQuist,Bram,Wire Walk,a@lettr.example,Hale"),
     ).toEqual([
-      'renamed: Classes: the column is called "Class" now, it was "Set".',
+      'renamed: Classes: the column is now called "Class"; it was "Set".',
       'added: "Coach" is new and holds Coach.',
     ]);
     expect(kinds("Surname,First name,Email\nQuist,Bram,a@lettr.example")).toEqual([
@@ -329,9 +330,9 @@ describe("a file read again", () => {
 
   test("keeps the class that its name said when it was settled", () => {
     const text = readText(rows.map((row) => row.join(",")).join("\n"));
-    if (!text.ok) throw new Error(text.fault.sentence);
+    if (!text.ok) throw new Error(say(text.fault.sentence));
     const first = readTable(text.workbook, undefined, { file: "klasse-4c.csv" });
-    if (!first.ok) throw new Error(first.fault.sentence);
+    if (!first.ok) throw new Error(say(first.fault.sentence));
     const again = readAgain(text.workbook, planOf(first.table), { file: "export (2).csv" });
     expect(again.ok && again.table.everyRow).toEqual({ meaning: "classes", value: "4c" });
   });
@@ -362,9 +363,9 @@ describe("a file read again", () => {
 describe("rows", () => {
   const recordsOf = (text: string) => {
     const read = readText(text);
-    if (!read.ok) throw new Error(read.fault.sentence);
+    if (!read.ok) throw new Error(say(read.fault.sentence));
     const found = readTable(read.workbook);
-    if (!found.ok) throw new Error(found.fault.sentence);
+    if (!found.ok) throw new Error(say(found.fault.sentence));
     return readRecords(found.sheet, found.table);
   };
 

@@ -1,3 +1,4 @@
+import { type Message } from "@amigo/language/message";
 /** A span of joined cells, all ends inclusive, counted from 0. */
 export interface JoinedCells {
   firstRow: number;
@@ -40,7 +41,7 @@ export interface FileFault {
     | "no-such-sheet"
     | "no-rows"
     | "plain-addresses";
-  sentence: string;
+  sentence: Message;
 }
 
 export type OrFileFault<Value> = ({ ok: true } & Value) | { ok: false; fault: FileFault };

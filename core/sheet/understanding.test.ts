@@ -1,3 +1,4 @@
+import { said, say } from "@amigo/language/say";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { understand, type Understood } from "../understand/understand";
@@ -9,7 +10,7 @@ import { readText, readWorkbook } from "./readWorkbook";
 function read(text: string, file = "sheet.csv"): Understood {
   const book = readText(text);
   const answer = book.ok ? understand([{ file, workbook: book.workbook }]) : book;
-  if (!answer.ok) throw new Error(answer.fault.sentence);
+  if (!answer.ok) throw new Error(say(answer.fault.sentence));
   return answer.understood;
 }
 
@@ -123,7 +124,7 @@ describe("sheets of offices that nobody had seen before", () => {
     const text =
       "Zorblat,Kvarnix,Group,Mail\nIrsa Tolm,Osvin Tolm,Larks,k1@lettr.example\nBelva Quarn,Torvin Quarn,Owls,k2@lettr.example\nNelda Frisk,Halda Frisk,Larks,k3@lettr.example\nUlba Stenn,Orla Stenn,Owls,k4@lettr.example";
     const book = readText(text);
-    if (!book.ok) throw new Error(book.fault.sentence);
+    if (!book.ok) throw new Error(say(book.fault.sentence));
     const names = (column: number) =>
       text
         .split("\n")
@@ -318,7 +319,7 @@ describe("sheets of offices that nobody had seen before", () => {
       (titles) => {
         const { questions } = sheet(titles, alike);
         const [, , mum = "", dad = "", email = ""] = `,,${titles}`.split(",");
-        expect(questions.map(({ about, choices }) => [about, choices])).toEqual([
+        expect(said(questions).map(({ about, choices }) => [about, choices])).toEqual([
           [
             `Whose address is "${email}" (column E)?`,
             [`"${mum}" (column C)`, `"${dad}" (column D)`],
@@ -355,7 +356,7 @@ describe("sheets of offices that nobody had seen before", () => {
   ])("%s makes nobody a student, and says so", (_, text) => {
     const { students, questions } = read(text);
     expect(students).toEqual([]);
-    expect(questions[0]?.about).toContain("no column with the students' names");
+    expect(said(questions)[0]?.about).toContain("no column with the students' names");
   });
 });
 
@@ -457,7 +458,7 @@ describe("what doesn't change what is understood", () => {
               .join("\r\n");
             fc.pre(encoding !== "windows-1252" || /^[\0-\u00ff]*$/.test(text));
             const book = readWorkbook(encoded(text, encoding));
-            if (!book.ok) throw new Error(book.fault.sentence);
+            if (!book.ok) throw new Error(say(book.fault.sentence));
             expect(outcome({ ...made, workbook: book.workbook })).toEqual(outcome(made));
           },
         ),
@@ -490,7 +491,7 @@ describe("what doesn't change what is understood", () => {
             const isSaid =
               questions.length > 0 ||
               faults.length > 0 ||
-              answer.notes.some((note) => note.includes("email addresses")) ||
+              answer.notes.some(({ note }) => say(note).includes("email addresses")) ||
               answer.understood.files.some(({ columns }) =>
                 columns.some(
                   ({ meaning }) => meaning === "student.address" || meaning === "coach.address",

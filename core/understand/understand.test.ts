@@ -24,13 +24,13 @@ const truth = JSON.parse(readFileSync(new URL("truth.json", SAMPLES), "utf8")) a
 
 function bookOf(file: string): NamedWorkbook {
   const read = readWorkbook(readFileSync(new URL(file, SAMPLES)));
-  if (!read.ok) throw new Error(read.fault.sentence);
+  if (!read.ok) throw new Error(say(read.fault.sentence));
   return { file, workbook: read.workbook };
 }
 
 function understood(...files: string[]): Understood {
   const answer = understand(files.map(bookOf));
-  if (!answer.ok) throw new Error(answer.fault.sentence);
+  if (!answer.ok) throw new Error(say(answer.fault.sentence));
   return answer.understood;
 }
 

@@ -84,7 +84,7 @@ export function understand(
   books: readonly NamedWorkbook[],
   hints: SheetHints = {},
 ):
-  | { ok: true; understood: Understood; notes: string[] }
+  | { ok: true; understood: Understood; notes: { file: string; note: Message }[] }
   | { ok: false; file: string; fault: FileFault } {
   const files: UnderstoodFile[] = [];
   for (const { file, workbook } of books) {
@@ -119,7 +119,7 @@ export function understand(
         ...tables.flatMap(({ table }) => table.notes),
         ...tables.slice(0, 1).flatMap(tableNotes),
         ...otherSeasonNotes(otherSeasons),
-      ].map((note) => `${file}: ${note}`),
+      ].map((note) => ({ file, note })),
     ),
   };
 }

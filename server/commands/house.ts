@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { readFileSync, statSync } from "node:fs";
 import { basename } from "node:path";
 import { readAgain } from "@amigo/core/sheet/readAgain";
@@ -47,14 +48,14 @@ export async function readSource(
   }
   const bytes = new Uint8Array(readFileSync(file));
   const book = readWorkbook(bytes);
-  if (!book.ok) throw new Error(`${file}: ${book.fault.sentence}`);
+  if (!book.ok) throw new Error(`${file}: ${say(book.fault.sentence)}`);
   const { plan: last } = await house.ask(getSource, { params: { id: found.id } });
   const hints = { file: basename(file), known: await house.ask(getKnownWords) };
   const read =
     last === null
       ? readTable(book.workbook, undefined, hints)
       : readAgain(book.workbook, last, hints);
-  if (!read.ok) throw new Error(`${file}: ${read.fault.sentence}`);
+  if (!read.ok) throw new Error(`${file}: ${say(read.fault.sentence)}`);
   const form = new FormData();
   form.set("file", new File([bytes], basename(file)));
   form.set("plan", JSON.stringify(planOf(read.table, "others" in read ? read.others : [])));

@@ -78,7 +78,7 @@ describe("amigo read", () => {
   test.each([
     ["nowhere.csv", /no such file/],
     ["empty.csv", /This file is empty/],
-    ["letter.pdf", /no spreadsheet/],
+    ["letter.pdf", /isn't a spreadsheet/],
   ])("says in a sentence what is wrong with %s, and ends with 1", (file, sentence) => {
     if (file === "empty.csv") writeFileSync(join(folder, file), "");
     if (file === "letter.pdf") writeFileSync(join(folder, file), "%PDF-1.7");

@@ -79,11 +79,13 @@ function readTogether(
       return { ok: false, sentence: `${path}: there is no such file, or it may not be read.` };
     }
     const read = readWorkbook(bytes);
-    if (!read.ok) return { ok: false, sentence: `${path}: ${read.fault.sentence}` };
+    if (!read.ok) return { ok: false, sentence: `${path}: ${say(read.fault.sentence)}` };
     books.push({ file: basename(path), workbook: read.workbook });
   }
   const answer = understand(books, hints);
-  return answer.ok ? answer : { ok: false, sentence: `${answer.file}: ${answer.fault.sentence}` };
+  return answer.ok
+    ? { ...answer, notes: answer.notes.map(({ file, note }) => `${file}: ${say(note)}`) }
+    : { ok: false, sentence: `${answer.file}: ${say(answer.fault.sentence)}` };
 }
 
 /** A file of which nothing was understood, and why. */

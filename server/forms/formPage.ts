@@ -60,7 +60,7 @@ export function formFields(
   languages: readonly { code: string; url: string }[],
 ): Html {
   const say = (label: FormLabel, parts?: Record<string, string>): string =>
-    labelOf(words, label, parts);
+    sayMessage(labelOf(words, label, parts));
   const has = (part: FormContent["parts"][number]): boolean => form.parts.includes(part);
   const value = (id: string): string => filled.fields[id] ?? "";
   const faultOf = (id: string): AnswerFault | undefined =>

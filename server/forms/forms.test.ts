@@ -572,7 +572,7 @@ describe("looking after a form", () => {
     const own = sources.find(({ kind }) => kind === "form");
     expect(own?.last?.rows).toBeGreaterThan(2);
     const into = await house.read(juno, "autumn-roster.xlsx", { id: own?.id ?? "" });
-    expect(into.body.detail).toContain("what families answer");
+    expect(into.body.detail).toContain("families' answers to its form");
     const people = await juno.ask("GET", "/api/people?q=tove eastlake");
     expect(JSON.stringify(people.body)).toContain("tove@lettr.example");
   });

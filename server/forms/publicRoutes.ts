@@ -145,8 +145,8 @@ export function formPublicRoutes(app: Hono, context: Context): void {
       http,
       own,
       words,
-      labelOf(words, "thanks"),
-      html`<p>${labelOf(words, "thanksMore")}</p>
+      say(labelOf(words, "thanks")),
+      html`<p>${say(labelOf(words, "thanksMore"))}</p>
         ${minePage(own, token, link.address, await answersOf(db, own.id, link.address))}`,
     );
   });
@@ -375,8 +375,8 @@ export function formPublicRoutes(app: Hono, context: Context): void {
         http,
         own,
         words,
-        labelOf(words, "thanks"),
-        html`<p>${labelOf(words, "thanksMore")}</p>
+        say(labelOf(words, "thanks")),
+        html`<p>${say(labelOf(words, "thanksMore"))}</p>
           ${minePage(own, sent.mine ?? "", link.address, await answersOf(db, own.id, link.address))}`,
       );
     if (confirmed === true)
@@ -384,15 +384,15 @@ export function formPublicRoutes(app: Hono, context: Context): void {
         http,
         own,
         words,
-        labelOf(words, "thanks"),
-        html`<p>${labelOf(words, "thanksMore")}</p>`,
+        say(labelOf(words, "thanks")),
+        html`<p>${say(labelOf(words, "thanksMore"))}</p>`,
       );
     return page(
       http,
       own,
       words,
-      labelOf(words, "sent"),
-      html`<p>${labelOf(words, "sentMore", { address: answer.address })}</p>`,
+      say(labelOf(words, "sent")),
+      html`<p>${say(labelOf(words, "sentMore", { address: answer.address }))}</p>`,
     );
   });
 }

@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { and, eq, sql } from "drizzle-orm";
 import Papa from "papaparse";
 import { answersSheet } from "@amigo/core/forms/answersSheet";
@@ -132,6 +133,7 @@ async function sheetOf(db: Queries, own: LoadedForm) {
   const { rows: cells, plan } = answersSheet(
     own.content,
     rows.map(({ second, ...row }) => ({ ...row, second: second !== null })),
+    say,
   );
   return { text: Papa.unparse(cells, { newline: "\r\n" }), plan };
 }

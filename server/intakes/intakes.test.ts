@@ -597,7 +597,7 @@ describe("days and times", () => {
     await approve(id, juno, [row]);
     expect(await rowOf(id, "mia@fernpost.example")).toMatchObject({
       outcome: "added",
-      sentence: "On the list until 2090-03-31.",
+      sentence: "On the list until 31 Mar 2090.",
     });
     expect(await warnOfEnds(house.amigo.context, at("2090-03-01"))).toBe(0);
     expect(await warnOfEnds(house.amigo.context, at("2090-03-25"))).toBe(1);

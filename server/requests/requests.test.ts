@@ -248,7 +248,7 @@ describe("a house rule that stands in the way", () => {
       (await decide(juno, id, { yes: true, until: "2099-07-31", word: "for the show" })).status,
     ).toBe(200);
     expect((await decide(juno, id, { yes: false })).status).toBe(409);
-    expect(await house.mailTo(TEO, "Yes: Show families")).toContain("2099-07-31");
+    expect(await house.mailTo(TEO, "Yes: Show families")).toContain("31 Jul 2099");
     const made = await listOf(teo, "show families");
     expect(made).toMatchObject({
       members: 3,
@@ -473,7 +473,7 @@ describe("house rules", () => {
     [
       "that allow nothing that is usual",
       { "staff seen": { allowed: "no", usual: "yes" } },
-      /must be among what is allowed/,
+      /has to be one of the/,
     ],
     [
       "with a value that there is not",

@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { and, eq, inArray } from "drizzle-orm";
 import type { Fact, Origin } from "@amigo/core/facts/fact";
 import { ALL_MEANINGS } from "@amigo/core/sheet/meanings/allMeanings";
@@ -124,5 +125,5 @@ function place(key: string): number {
 
 function labelOf(key: string): string {
   const [meaning = "unread", slot = "0"] = key.split(" ");
-  return meaningName({ meaning: meaning as MeaningId, slot: Number(slot) }, " ");
+  return say(meaningName({ meaning: meaning as MeaningId, slot: Number(slot) }, "in a sentence"));
 }

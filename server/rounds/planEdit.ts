@@ -80,6 +80,7 @@ async function plan(
   const standing = indexFacts(stand);
   const facts = applyEdit(stand, edit, {
     origin: { from: "hand", by: editor.name, at: new Date().toISOString() },
+    keptAsMade: t("rounds.addedWhenTheListWasMade"),
     season: current.label,
     codes: naming.codes,
     naming: naming.rules,

@@ -144,7 +144,7 @@ function layOut(
     const rows = new Map<number, readonly string[]>([[table.headerRow, ANSWER_TITLES]]);
     for (const row of table.rows) {
       const told = news.get(placeOf(sheet.name, row + 1));
-      if (told !== undefined) rows.set(row, answerCells(told));
+      if (told !== undefined) rows.set(row, answerCells(told).map(say));
     }
     return { sheet: sheet.name, column, rows };
   });
@@ -214,7 +214,7 @@ async function newsByRow(
           return {
             column,
             address,
-            why: trouble === undefined ? "" : say(sortWords(trouble.sort)),
+            why: trouble === undefined ? "" : sortWords(trouble.sort),
           };
         }),
       unreachable:
@@ -286,7 +286,7 @@ function listsOf(
   addresses: readonly string[],
   at: ReadonlyMap<string, OnList[]>,
   cohorts: ReadonlySet<string>,
-): { title: string; since: string }[] {
+): RowNews["lists"] {
   const own = new Map<string, string>();
   for (const { title, cohort: of, since } of addresses.flatMap(
     (address) => at.get(address) ?? [],
@@ -375,7 +375,7 @@ async function faultsByRow(
       {
         column,
         written,
-        sentence: say(sentence),
+        sentence,
         proposal,
         mended: id === undefined ? undefined : mended.get(id),
       },

@@ -2,7 +2,7 @@ import { and, eq, isNull, sql } from "drizzle-orm";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { splitAddresses } from "@amigo/core/address/splitAddresses";
 import { rowKey } from "@amigo/core/sheet/corrections";
-import { meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
+import { meaningName } from "@amigo/core/sheet/meanings/meaningName";
 import { isUsed } from "@amigo/core/sheet/meanings/isUsed";
 import { readAll } from "@amigo/core/sheet/readAll";
 import { columnLetters } from "@amigo/core/sheet/sheet";
@@ -92,15 +92,11 @@ export async function makeCorrection(
       .map(({ index }) => tidyLine(cells[index] ?? ""))
       .filter((part) => part !== "");
     const who = names.join(" ");
-    const { label, part } = meaningOf(column.meaning);
     const place = t("sources.sheetRowColumn", {
       source: own.name,
       sheet: found.sheet.name,
       row: wanted.row,
-      label,
-      hasSlot: column.slot > 0,
-      slot: column.slot,
-      part,
+      what: meaningName(column, "in a sentence"),
       column: columnLetters(wanted.column),
     });
     await tx

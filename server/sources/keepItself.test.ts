@@ -166,7 +166,7 @@ describe("a watched file", () => {
     await readNow(id);
     expect((await openRound())?.causes.map(({ title }) => title)).toEqual(["Child11 Holm"]);
     expect((await sourceOf(id))?.outcome).toMatch(
-      /^11 students read; 1 cause in round \d+ to decide\.$/,
+      /^11 students read; 1 change in round \d+ to decide\.$/,
     );
   });
 
@@ -303,7 +303,7 @@ describe("a web address", () => {
       ["/sheet.csv", '"3"'],
     ]);
     sheet = rows(4, 80);
-    expect((await readNow(source)).outcome).toMatch(/^4 students read; 1 cause in round/);
+    expect((await readNow(source)).outcome).toMatch(/^4 students read; 1 change in round/);
   });
 
   test.each<[string, () => string, RegExp]>([

@@ -182,7 +182,7 @@ export async function readBook(
     );
     const { records, faults, outdated } = whole;
     const students = countStudents(records);
-    const summary = readingSummary(countReading(tables, whole, students));
+    const summary = say(readingSummary(countReading(tables, whole, students)));
     const guardians = new Set(
       records.flatMap(({ guardians: own }) =>
         own.map(({ name, address }) => `${name.given} ${name.family} ${address ?? ""}`),
@@ -194,7 +194,7 @@ export async function readBook(
         ? []
         : comparePlans(tables[0].table, last.plan).map(({ sentence }) => sentence)),
       ...otherSeasonNotes(whole.otherSeasons),
-    ];
+    ].map(say);
     const number = (last?.number ?? 0) + 1;
     tell(t("sources.keepingTheRows"), 0.2);
     const [made] = await tx

@@ -1,3 +1,4 @@
+import { sentences } from "@amigo/language/message";
 import { desc, eq } from "drizzle-orm";
 import { comparePlans, isStrange } from "@amigo/core/sheet/comparePlans";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
@@ -54,10 +55,7 @@ export async function readItself(
       t("sources.theColumnsOfAreNot", {
         file: file.name,
         source: own.name,
-        notes: notes
-          .map(({ sentence }) => sentence)
-          .slice(0, 3)
-          .join(" "),
+        notes: sentences(...notes.slice(0, 3).map(({ sentence }) => sentence)),
       }),
     );
   const plan = planFor(table, others, last);

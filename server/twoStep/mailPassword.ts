@@ -57,7 +57,7 @@ export async function checkMailPassword(
     .returning({ id: account.id });
   if (found === undefined) {
     await recordFailure(db, email, from);
-    throw new Refusal(401, "sign-in/wrong", t("twoStep.addressAndPasswordDoNot"));
+    throw new Refusal(401, "sign-in/wrong", t("accounts.addressAndPasswordDoNot"));
   }
   await forgiveTry(db, counted);
   return found;

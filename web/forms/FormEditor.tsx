@@ -1,3 +1,5 @@
+import { message } from "@amigo/language/message";
+import { say as words } from "@amigo/language/say";
 import { useEffect, useId, useState, type ReactNode } from "react";
 import {
   FORM_LABELS,
@@ -275,9 +277,9 @@ export function FormEditor({
               {(Object.keys(FORM_LABELS) as FormLabel[]).map((label) => (
                 <Field
                   key={label}
-                  label={FORM_LABELS[label]}
+                  label={defaultOf(label)}
                   value={words.labels[label] ?? ""}
-                  placeholder={FORM_LABELS[label]}
+                  placeholder={defaultOf(label)}
                   onChange={(event) =>
                     say({ labels: { ...words.labels, [label]: event.target.value } })
                   }
@@ -464,4 +466,9 @@ function Check({
       <span>{children}</span>
     </label>
   );
+}
+
+/** Returns what a label says where the school has no words of its own, with its place as it is typed. */
+function defaultOf(label: FormLabel): string {
+  return words(message(FORM_LABELS[label], { address: "{address}" }));
 }

@@ -121,7 +121,7 @@ export function Draft({
   const aside = useMemo(() => new Set(sheet?.aside ?? []), [sheet]);
 
   if (fault !== undefined && opened === undefined)
-    return <Refused dropped={dropped} sentence={fault.sentence} onDone={() => onDone()} />;
+    return <Refused dropped={dropped} sentence={say(fault.sentence)} onDone={() => onDone()} />;
   if (opened === undefined)
     return (
       <Panel className="flex flex-1 flex-col items-center justify-center gap-3">
@@ -246,7 +246,7 @@ export function Draft({
         {fault !== undefined && (
           <p role="alert" className="border-b border-hair bg-brick-soft px-3.5 py-2">
             <b className="text-brick">! </b>
-            {fault.sentence}
+            {say(fault.sentence)}
           </p>
         )}
         <SheetView
@@ -282,7 +282,7 @@ export function Draft({
       >
         {question !== undefined && (
           <QuestionPanel
-            key={question.about}
+            key={say(question.about)}
             question={question}
             more={questions.length - 1}
             busy={busy}

@@ -66,9 +66,8 @@ export function FaultPanel({
                 <h2>
                   {t("sources.rowColumn", {
                     row: chosen.row,
-                    value: columnLetters(chosen.column),
-                    value2: chosen.sentence.charAt(0).toLowerCase(),
-                    sentence: chosen.sentence.slice(1),
+                    column: columnLetters(chosen.column),
+                    sentence: chosen.sentence,
                   })}
                 </h2>
                 {who(chosen.row) !== "" && (

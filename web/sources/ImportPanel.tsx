@@ -1,3 +1,4 @@
+import { said, say } from "@amigo/language/say";
 import { readingSummary } from "@amigo/core/sheet/readingSummary";
 import type { DateOrder } from "@amigo/core/dates/readMoment";
 import { localeOf } from "@amigo/core/text/place";
@@ -66,11 +67,11 @@ export function ImportPanel({
   return (
     <Panel className="px-4 py-3.5">
       <h2 className="wrap-anywhere">{file}</h2>
-      <p className="mt-1 text-[13px]">{readingSummary(counts)}.</p>
+      <p className="mt-1 text-[13px]">{say({ asSentence: readingSummary(counts) })}</p>
       {neverStored > 0 && (
         <p className="mt-1.5 text-[13px] text-ink-2">{t("sources.neverStored", { neverStored })}</p>
       )}
-      {opened.remarks.map((remark) => (
+      {opened.remarks.map(say).map((remark) => (
         <p key={remark} className="mt-1.5 text-[13px] text-ink-2">
           {remark}
         </p>
@@ -86,7 +87,7 @@ export function ImportPanel({
       )}
       {opened.notes.length > 0 && goesOn && (
         <ul className="mt-1.5 mb-1 text-[13px] text-ink-2">
-          {opened.notes.map(({ sentence, kind }) => (
+          {said(opened.notes).map(({ sentence, kind }) => (
             <li key={sentence} className="border-t border-hair-soft py-1">
               {kind === "gone" ? <Warn>{sentence}</Warn> : sentence}
             </li>
@@ -149,7 +150,7 @@ export function ImportPanel({
         {obstacle !== undefined && (
           <p role="alert" className="rounded-md border border-brick bg-brick-soft px-3 py-2">
             <b className="text-brick">! </b>
-            {obstacle.sentence}
+            {say(obstacle.sentence)}
           </p>
         )}
         <FaultLine error={error} />

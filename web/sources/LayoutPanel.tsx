@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { useState } from "react";
 import type { HeadingMeaning } from "@amigo/core/sheet/readTable";
 import { Button } from "../ui/Button";
@@ -60,7 +61,7 @@ export function LayoutPanel({
                     .slice(0, 4)
                     .map(({ text }) => text)
                     .join(", "),
-                  count: table.headings.lines.length > 4 && ", …",
+                  isMore: String(table.headings.lines.length > 4),
                 })}
               </p>
             </>
@@ -71,15 +72,13 @@ export function LayoutPanel({
           <h3 className="font-[620]">{t("sources.whyEachColumnIsRead")}</h3>
           <ul className="text-[13px]">
             {table.columns
-              .filter(
-                ({ title, why = "" }) => title !== "" || !why.startsWith("The column is empty"),
-              )
-              .map(({ index, title, why = "" }) => (
+              .filter(({ title, isEmpty }) => title !== "" || isEmpty !== true)
+              .map(({ index, title, why }) => (
                 <li key={index} className="border-t border-hair-soft py-1 wrap-anywhere">
                   <b className="font-[620]">
                     {title === "" ? t("sources.column", { count: index + 1 }) : title}:
                   </b>{" "}
-                  {why === "" ? t("sources.youHaveSaidSo") : why}
+                  {say(why) || t("sources.youHaveSaidSo")}
                 </li>
               ))}
           </ul>

@@ -1,3 +1,6 @@
+import { type Message } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
+import { useMemo } from "react";
 import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from "@headlessui/react";
 import { ALL_MEANINGS, meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
 import { SURE_ENOUGH } from "@amigo/core/sheet/columns/askColumns";
@@ -17,7 +20,7 @@ function optionsFor(children: number): { key: string; name: string }[] {
   return ALL_MEANINGS.flatMap(({ id, slotted, ofChild, most = 4 }) =>
     slotsOf(slotted ? most : ofChild === true ? children : 0, slotted).map((slot) => ({
       key: `${id} ${slot}`,
-      name: meaningName({ meaning: id, slot }),
+      name: say(meaningName({ meaning: id, slot })),
     })),
   );
 }
@@ -29,8 +32,6 @@ function slotsOf(most: number, slotted: boolean): number[] {
 
 /** More children than this in one row aren't offered. */
 const MOST_CHILDREN = 5;
-const ONE_CHILD = optionsFor(0);
-const SEVERAL_CHILDREN = optionsFor(MOST_CHILDREN);
 
 /** What a column holds, above it; a list to change it where it can be changed. */
 export function MeaningHead({
@@ -43,12 +44,13 @@ export function MeaningHead({
   column: ShownMeaning;
   title: string;
   /** Why it is taken for that, in a sentence. */
-  why?: string | undefined;
+  why?: Message | undefined;
   /** Whether a row has several children. */
   several?: boolean;
   onChange: ((meaning: MeaningId, slot: number) => void) | undefined;
 }) {
   const { label, part } = meaningOf(column.meaning);
+  const options = useMemo(() => optionsFor(several ? MOST_CHILDREN : 0), [several]);
   const isUnused = !isUsed(column.meaning);
   const unsure = column.confidence < SURE_ENOUGH && !isUnused;
   const shown = (
@@ -57,12 +59,10 @@ export function MeaningHead({
       <b
         className={`block truncate font-semibold ${isUnused ? "text-ink-3" : unsure ? "text-marigold-ink" : "text-petrol"}`}
       >
-        {label}
-        {column.slot > 0 ? ` ${column.slot}` : ""}
-        {unsure ? " ?" : ""}
+        {t("sources.meaningOf", { meaning: label, slot: column.slot, isUnsure: String(unsure) })}
       </b>
       <small className="block truncate text-[11px] text-ink-3">
-        {unsure ? t("sources.sure", { value: Math.round(column.confidence * 100) }) : (part ?? " ")}
+        {unsure ? t("sources.sure", { share: column.confidence }) : say(part) || "\u00a0"}
       </small>
     </>
   );
@@ -85,12 +85,12 @@ export function MeaningHead({
         anchor={{ to: "bottom start", gap: 2 }}
         className="z-50 max-h-96! w-64 overflow-auto rounded-md border border-hair bg-panel py-1 shadow-lg outline-none"
       >
-        {why !== undefined && why !== "" && (
+        {say(why) !== "" && (
           <div className="border-b border-hair-soft px-3 pb-1.5 text-[13px] wrap-anywhere text-ink-2">
-            {why}
+            {say(why)}
           </div>
         )}
-        {(several ? SEVERAL_CHILDREN : ONE_CHILD).map(({ key, name }) => (
+        {options.map(({ key, name }) => (
           <ListboxOption
             key={key}
             value={key}

@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { useEffect, useId, useRef, type KeyboardEvent } from "react";
 import type { ShownQuestion } from "@amigo/core/sheet/columns/answerEffects";
 import { Panel } from "../ui/Page";
@@ -22,10 +23,11 @@ export function QuestionPanel({
   const id = useId();
   const group = useRef<HTMLDivElement>(null);
   const { about, answers } = question;
+  const asked = say(about);
   // The next question takes the focus of the one before, so that answers can be typed one after the other.
   useEffect(() => {
     group.current?.querySelector("button")?.focus({ preventScroll: true });
-  }, [about]);
+  }, [asked]);
   const answer = (at: number): void => {
     const own = answers[at];
     if (own !== undefined && !busy) onAnswer(own.sets);
@@ -39,16 +41,9 @@ export function QuestionPanel({
   return (
     <Panel className="px-4 py-3.5">
       <h2 id={`${id}-about`} className="wrap-anywhere">
-        {about}
+        {asked}
       </h2>
-      <p className="mt-1 text-[13px] text-ink-2">
-        {t("sources.amigoIsntSure", {
-          value:
-            more > 0
-              ? t("sources.moreQuestionsAfterThisOne", { more })
-              : t("sources.theAnswerIsRememberedFor"),
-        })}
-      </p>
+      <p className="mt-1 text-[13px] text-ink-2">{t("sources.amigoIsntSure", { more })}</p>
       <div
         ref={group}
         role="group"
@@ -65,13 +60,13 @@ export function QuestionPanel({
             className="block rounded-md border border-hair bg-panel px-3 py-2 text-left hover:border-petrol focus:border-petrol focus:bg-petrol-soft"
           >
             <span className="flex items-baseline gap-2">
-              <b className="min-w-0 flex-1 font-[620] wrap-anywhere">{label}</b>
+              <b className="min-w-0 flex-1 font-[620] wrap-anywhere">{say(label)}</b>
               <kbd aria-hidden="true">{at + 1}</kbd>
             </span>
-            {values !== "" && (
-              <span className="block text-[13px] wrap-anywhere text-ink-2">{values}</span>
+            {values !== undefined && (
+              <span className="block text-[13px] wrap-anywhere text-ink-2">{say(values)}</span>
             )}
-            <span className="block text-[13px] text-ink-3">{effect}</span>
+            <span className="block text-[13px] text-ink-3">{say(effect)}</span>
           </button>
         ))}
       </div>

@@ -1,3 +1,4 @@
+import { said, say } from "@amigo/language/say";
 import { readFileSync } from "node:fs";
 import { describe, expect, test } from "vitest";
 import { makeSheetReader, type OpenedSheet, type SheetAnswer } from "./sheetReader";
@@ -8,7 +9,7 @@ const bytesOf = (file: string): ArrayBuffer => {
 };
 
 function opened(answer: SheetAnswer): OpenedSheet {
-  if (!answer.ok) throw new Error(answer.fault.sentence);
+  if (!answer.ok) throw new Error(say(answer.fault.sentence));
   return answer.opened;
 }
 
@@ -64,10 +65,10 @@ describe("a file opened on the page", () => {
       }),
     );
     expect(changed.obstacle).toBeUndefined();
-    expect(changed.remarks).toContain(
-      "No column holds email addresses: nobody can be reached by this sheet alone.",
+    expect(changed.remarks.map(say)).toContain(
+      "No column holds email addresses: this sheet alone reaches nobody.",
     );
-    expect(changed.remarks.join(" ")).toMatch(/Not used: .*\(email addresses\)/);
+    expect(changed.remarks.map(say).join(" ")).toMatch(/Not used: .*\(email addresses\)/);
     expect(changed.faults).toEqual([]);
     const back = opened(
       read({
@@ -100,8 +101,9 @@ describe("a file opened on the page", () => {
         last: undefined,
       }),
     );
-    expect(asked.questions[0]?.about).toBe("Which column is the class?");
-    const owls = asked.questions[0]?.answers.find(({ label }) => label.includes("Wuffle"));
+    const [question] = said(asked.questions);
+    expect(question?.about).toBe("Which column is the class?");
+    const owls = question?.answers.find(({ label }) => label.includes("Wuffle"));
     expect(owls).toMatchObject({
       values: "2 values: Larks, Owls",
       effect: "Makes 2 classes with 6 children each.",
@@ -147,8 +149,8 @@ describe("a file opened on the page", () => {
     const week2 = opened(
       makeSheetReader()({ id: 2, ask: "open", bytes: bytesOf("autumn-roster-week-2.xlsx"), last }),
     );
-    expect(week2.notes.map(({ kind, sentence }) => `${kind}: ${sentence}`)).toEqual([
-      'renamed: Classes: the column is called "Class group" now, it was "Class(es)".',
+    expect(week2.notes.map(({ kind, sentence }) => `${kind}: ${say(sentence)}`)).toEqual([
+      'renamed: Classes: the column is now called "Class group"; it was "Class(es)".',
       'moved: Coach: the column "Coach" has moved.',
     ]);
   });
@@ -192,7 +194,7 @@ describe("a file opened on the page", () => {
   });
 
   test("has to be opened before anything is asked of it", () => {
-    expect(makeSheetReader()({ id: 1, ask: "sheet", sheet: "Roster" })).toMatchObject({
+    expect(said(makeSheetReader()({ id: 1, ask: "sheet", sheet: "Roster" }))).toMatchObject({
       ok: false,
       fault: { sentence: "No file is open. Drop it again." },
     });

@@ -1,3 +1,4 @@
+import { message, type Message } from "@amigo/language/message";
 import { comparePlans, followPlan, isStrange, type PlanNote } from "@amigo/core/sheet/comparePlans";
 import { showQuestion, type ShownQuestion } from "@amigo/core/sheet/columns/answerEffects";
 import type { KnownWords } from "@amigo/core/sheet/columns/knownWords";
@@ -25,7 +26,6 @@ import { claimsWhole } from "@amigo/core/sheet/claimsWhole";
 import { tidyLine } from "@amigo/core/text/tidy";
 import { readText, readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import type { FileFault, OrFileFault, Workbook } from "@amigo/core/sheet/sheet";
-import { t } from "../texts/t";
 
 /** What somebody says about the sheet in hand; each part stands until it is said otherwise. */
 export interface SaidOfSheet {
@@ -79,7 +79,7 @@ export interface OpenedSheet {
   obstacle: FileFault | undefined;
   notes: PlanNote[];
   /** What a person should know about how its columns were taken. */
-  remarks: string[];
+  remarks: Message[];
   /** A column of dates of which it can't be told whether the day or the month comes first, with a date of it. */
   unsureDates: { column: number; title: string; sample: string } | undefined;
   /** Whether it probably claims to be whole. */
@@ -140,7 +140,7 @@ export function makeSheetReader(): (request: SheetRequest) => SheetAnswer {
       return {
         id,
         ok: false,
-        fault: { code: "broken-file", sentence: t("sources.noFileIsOpenDrop") },
+        fault: { code: "broken-file", sentence: message("sheet.noFileIsOpen") },
       };
     const next = nextOf(inHand, request);
     const found = understandSheet(next);

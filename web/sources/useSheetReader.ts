@@ -1,3 +1,4 @@
+import { written } from "@amigo/language/message";
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { FileFault } from "@amigo/core/sheet/sheet";
 import type { OpenedSheet, SheetAnswer, SheetRequest } from "./sheetReader";
@@ -32,7 +33,7 @@ export function useSheetReader() {
       setBusy(false);
       setFault({
         code: "broken-file",
-        sentence: t("sources.thisFileCouldNotBe"),
+        sentence: written(t("sources.thisFileCouldNotBe")),
       });
     };
     setBusy(true);

@@ -1,3 +1,4 @@
+import { said, say } from "@amigo/language/say";
 import { readFileSync } from "node:fs";
 import { strFromU8, unzipSync } from "fflate";
 import fc from "fast-check";
@@ -18,7 +19,7 @@ const sample = (name: string): Uint8Array =>
 
 function sheetsOf(bytes: Uint8Array): Sheet[] {
   const book = readWorkbook(bytes);
-  if (!book.ok) throw new Error(book.fault.sentence);
+  if (!book.ok) throw new Error(say(book.fault.sentence));
   return book.workbook.sheets;
 }
 
@@ -220,7 +221,7 @@ describe("what is said of a row", () => {
   const fault = {
     column: 7,
     written: "una@lettr,example",
-    sentence: "There is a comma where a dot belongs.",
+    sentence: "There is a comma where a dot belongs",
     proposal: "una@lettr.example",
     mended: undefined,
   };
@@ -264,13 +265,17 @@ describe("what is said of a row", () => {
       [
         "fault",
         /since/,
-        'Column H: there is a comma where a dot belongs ("una@lettr,example"). Write una@lettr.example if that is meant.',
+        'Column H, "una@lettr,example": There is a comma where a dot belongs. Write una@lettr.example if that is meant.',
       ],
     ],
     [
       "corrected",
       { faults: [{ ...fault, mended: "una@lettr.example" }] },
-      ["in step", /since/, /Read as una@lettr.example by a correction; write it so here\.$/],
+      [
+        "in step",
+        /since/,
+        /A correction reads it as una@lettr\.example; write it like that here\.$/,
+      ],
     ],
     [
       "not mended by anybody",
@@ -292,7 +297,7 @@ describe("what is said of a row", () => {
       ["in step", /since/, "No guardian can be reached. Ask for an address."],
     ],
   ])("%s", (_what, over, [status, lists, toDo]) =>
-    expect(answerCells({ ...QUIET, ...over })).toEqual(
+    expect(said(answerCells({ ...QUIET, ...over }))).toEqual(
       [status, lists, toDo].map((wanted) =>
         typeof wanted === "string" ? wanted : expect.stringMatching(wanted),
       ),

@@ -1,4 +1,4 @@
-import { counted } from "../../text/sentence";
+import { message, sentences, type Message } from "@amigo/language/message";
 import { fold } from "../../text/fold";
 import { tidyLine } from "../../text/tidy";
 import type { MeaningId } from "../meanings/meaning";
@@ -7,14 +7,14 @@ import type { KnownWords } from "./knownWords";
 
 /** An answer with what somebody needs to choose it: some of the column's cells, and what follows. */
 export interface ShownAnswer extends ColumnAnswer {
-  /** `5 values: Acro, Silks, …`; empty where it is about no column. */
-  values: string;
-  effect: string;
+  /** `5 values: Acro, Silks, …`; undefined where it is about no column. */
+  values: Message | undefined;
+  effect: Message;
 }
 
 /** A question as a page shows it. */
 export interface ShownQuestion {
-  about: string;
+  about: Message;
   answers: ShownAnswer[];
 }
 
@@ -40,7 +40,7 @@ export function showQuestion(
       const chosen = answer.sets.find((own) => own.column === column)?.meaning ?? "unread";
       return {
         ...answer,
-        values: column === undefined ? "" : valuesOf(cells),
+        values: column === undefined ? undefined : valuesOf(cells),
         effect:
           column === undefined
             ? NO_GROUP
@@ -53,60 +53,74 @@ export function showQuestion(
 }
 
 /** Whose mail would go where, in the first row that says both. */
-function exampleOf(names: readonly string[], addresses: readonly string[]): string {
+function exampleOf(names: readonly string[], addresses: readonly string[]): Message {
   const row = names.findIndex(
     (name, at) => name.trim() !== "" && (addresses[at] ?? "").includes("@"),
   );
   return row < 0
-    ? "Their mail goes to these addresses."
-    : `For example, mail for ${tidyLine(names[row] ?? "")} goes to ${tidyLine(addresses[row] ?? "")}.`;
+    ? message("sheet.effectTheirMail")
+    : message("sheet.effectExample", {
+        name: tidyLine(names[row] ?? ""),
+        address: tidyLine(addresses[row] ?? ""),
+      });
 }
 
-const NO_GROUP = "Children are imported without a class.";
+const NO_GROUP = message("sheet.effectNoGroup");
 
-function valuesOf(cells: readonly string[]): string {
+function valuesOf(cells: readonly string[]): Message {
   const values = [...new Set(cells)];
   const text = values.slice(0, SHOWN).join(", ");
-  return `${counted(values.length, "value")}: ${text.length > LONGEST ? `${text.slice(0, LONGEST)} …` : text}${values.length > SHOWN ? ", …" : ""}`;
+  return message("sheet.someValues", {
+    count: values.length,
+    values: text.length > LONGEST ? `${text.slice(0, LONGEST)} …` : text,
+    isMore: String(values.length > SHOWN),
+  });
 }
 
-const EFFECTS: Partial<Record<MeaningId, string>> = {
-  "student.number": "Tells children of one name apart.",
-  "student.surname": "The children's surname.",
-  "student.prefix": "Stands in front of the children's surname.",
-  "student.given": "The children's first name.",
-  "student.name": "The children's whole name.",
-  "student.level": "The children's level, which rules can ask for.",
-  "student.address": "The children's own addresses; no guardian is reached by them.",
-  site: "The site where the children are.",
-  coach: "Who leads the class.",
-  "coach.address": "The address of who leads the class; no guardian is reached by it.",
-  season: "Only rows of the current season are imported.",
-  answered: "Of two answers the later one counts.",
-  "guardian.name": "The name of a guardian.",
-  "guardian.given": "The first name of a guardian.",
-  "guardian.surname": "The surname of a guardian.",
-  "guardian.address": "Mail for guardians goes to these addresses.",
-  "guardian.relationship": "What the guardian is to the child.",
-  "classes.mark": "Children with a mark are in the class of that title.",
-  "teams.mark": "Children with a mark are in the team of that title.",
-  detail: "Kept with each child under its title. Rules can ask for it.",
-  private: "Never stored.",
-  unread: "Kept with the import, but not used.",
+const EFFECTS: Partial<Record<MeaningId, Message>> = {
+  "student.number": message("sheet.effectStudentNumber"),
+  "student.surname": message("sheet.effectStudentSurname"),
+  "student.prefix": message("sheet.effectStudentPrefix"),
+  "student.given": message("sheet.effectStudentGiven"),
+  "student.name": message("sheet.effectStudentName"),
+  "student.level": message("sheet.effectStudentLevel"),
+  "student.address": message("sheet.effectStudentAddress"),
+  site: message("sheet.effectSite"),
+  coach: message("sheet.effectCoach"),
+  "coach.address": message("sheet.effectCoachAddress"),
+  season: message("sheet.effectSeason"),
+  answered: message("sheet.effectAnswered"),
+  "guardian.name": message("sheet.effectGuardianName"),
+  "guardian.given": message("sheet.effectGuardianGiven"),
+  "guardian.surname": message("sheet.effectGuardianSurname"),
+  "guardian.address": message("sheet.effectGuardianAddress"),
+  "guardian.relationship": message("sheet.effectGuardianRelationship"),
+  "classes.mark": message("sheet.effectClassesMark"),
+  "teams.mark": message("sheet.effectTeamsMark"),
+  detail: message("sheet.effectDetail"),
+  private: message("sheet.effectPrivate"),
+  unread: message("sheet.effectUnread"),
 };
 
 function effectOf(
   meaning: MeaningId,
   cells: readonly string[],
   known: KnownWords | undefined,
-): string {
-  if (meaning !== "classes" && meaning !== "teams") return EFFECTS[meaning] ?? "";
+): Message {
+  if (meaning !== "classes" && meaning !== "teams") return EFFECTS[meaning] ?? sentences();
   const counts = new Map<string, number>();
   for (const cell of cells) counts.set(fold(cell), (counts.get(fold(cell)) ?? 0) + 1);
   const sizes = [...counts.values()];
   const [least, most] = [Math.min(...sizes), Math.max(...sizes)];
-  const what = meaning === "classes" ? ["class", "classes"] : ["team", "teams"];
   const own = new Set((known?.[meaning] ?? []).map(fold));
   const here = [...counts.keys()].filter((name) => own.has(name)).length;
-  return `Makes ${counted(counts.size, what[0] ?? "", what[1])} with ${least === most ? `${counted(most, "child", "children")}${counts.size > 1 ? " each" : ""}` : `${least} to ${most} children`}.${here > 0 ? ` ${here} of these names ${here === 1 ? "is" : "are"} here already.` : ""}`;
+  return sentences(
+    message(meaning === "classes" ? "sheet.effectMakesClasses" : "sheet.effectMakesTeams", {
+      groups: counts.size,
+      least,
+      most,
+      isSame: String(least === most),
+    }),
+    here > 0 ? message("sheet.effectHereAlready", { here }) : undefined,
+  );
 }

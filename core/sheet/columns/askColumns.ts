@@ -1,3 +1,4 @@
+import { message, type Message } from "@amigo/language/message";
 import { meaningOf } from "../meanings/allMeanings";
 import { GROUP_MEANINGS } from "../meanings/groupMeanings";
 import { meaningName } from "../meanings/meaningName";
@@ -19,7 +20,7 @@ export interface AskableColumn {
 /** One answer to a question about columns: what it makes of them. */
 export interface ColumnAnswer {
   /** The column by its title, or what it holds, or "None of them". */
-  label: string;
+  label: Message;
   /** The column that it is about; undefined for "None of them". */
   column: number | undefined;
   /** The column with the names to which an address column would belong, where that is asked. */
@@ -30,7 +31,7 @@ export interface ColumnAnswer {
 
 /** One question about what columns hold. */
 export interface ColumnQuestion {
-  about: string;
+  about: Message;
   answers: ColumnAnswer[];
 }
 
@@ -87,7 +88,7 @@ export function askColumns(
     if (next === undefined || next.confidence <= 1 - SURE_ENOUGH || !isWeighty) continue;
     asked.add(column.index);
     questions.push({
-      about: `What does ${titleOf(column)} hold?`,
+      about: message("sheet.whatDoesItHold", { column: titleOf(column) }),
       answers: [
         answer(column, column.meaning, column.slot),
         ...others.slice(0, 3).map(({ meaning }) => answer(column, meaning, 0)),
@@ -108,7 +109,7 @@ function askWhose(column: AskableColumn, columns: readonly AskableColumn[]): Col
     ({ meaning }) => meaning === "guardian.name" || meaning === "guardian.given",
   );
   return {
-    about: `Whose address is ${titleOf(column)}?`,
+    about: message("sheet.whoseAddress", { column: titleOf(column) }),
     answers: [...named]
       .sort((a, b) => Number(b.slot === column.slot) - Number(a.slot === column.slot))
       .slice(0, 4)
@@ -175,14 +176,14 @@ function askGroup(columns: readonly AskableColumn[]): ColumnQuestion | undefined
       };
     });
   return {
-    about: "Which column is the class?",
+    about: message("sheet.whichIsTheClass"),
     answers: [
       ...candidates.slice(0, 4).map((column) => ({
         label: titleOf(column),
         column: column.index,
         sets: giving(column),
       })),
-      { label: "None of them", column: undefined, sets: giving(undefined) },
+      { label: message("sheet.noneOfThem"), column: undefined, sets: giving(undefined) },
     ],
   };
 }
@@ -197,8 +198,6 @@ function answer(column: AskableColumn, meaning: MeaningId, slot: number): Column
 }
 
 /** A column as a question names it: by its title, with its letter where another has the same title, or none. */
-function titleOf({ title, index }: AskableColumn): string {
-  return title === ""
-    ? `column ${columnLetters(index)}`
-    : `"${title}" (column ${columnLetters(index)})`;
+function titleOf({ title, index }: AskableColumn): Message {
+  return message("sheet.columnTitle", { title, letters: columnLetters(index) });
 }

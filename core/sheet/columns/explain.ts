@@ -1,3 +1,4 @@
+import { message, sentences, type Message } from "@amigo/language/message";
 import { meaningOf } from "../meanings/allMeanings";
 import type { MeaningId } from "../meanings/meaning";
 import type { Evidence } from "./evidence";
@@ -16,49 +17,49 @@ export function explain(
   labels: readonly MeaningId[],
   evidence: Evidence,
   titles: readonly string[],
-): string {
+): Message {
   const own = evidence.columns[column];
   const label = labels[column] ?? "unread";
-  if (own === undefined) return "";
+  if (own === undefined) return sentences();
   const { profile, title } = own;
-  if (profile.count === 0) return "The column is empty.";
-  const reasons: string[] = [];
-  if (titlePoints(meaningOf(label), title) >= SAID) reasons.push("the title says so");
+  if (profile.count === 0) return message("sheet.columnIsEmpty");
+  const reasons: Message[] = [];
+  if (titlePoints(meaningOf(label), title) >= SAID) reasons.push(message("sheet.titleSaysSo"));
   reasons.push(
     ...cellReasons(label, own.profile),
     ...pairReasons(column, labels, evidence, titles),
   );
   if (reasons.length === 0 && label === "unread" && title.whose.has("emergency"))
-    reasons.push("it is for emergencies, and the sheet names guardians");
+    reasons.push(message("sheet.isForEmergencies"));
   if (reasons.length === 0)
-    reasons.push(
-      label === "unread" ? "nothing tells what it holds" : "it fits best beside the other columns",
-    );
-  const text = reasons.join("; ");
-  return `${text.charAt(0).toUpperCase()}${text.slice(1)}.`;
+    reasons.push(message(label === "unread" ? "sheet.nothingTells" : "sheet.fitsBest"));
+  return sentences(...reasons);
 }
 
-function cellReasons(label: MeaningId, profile: Evidence["columns"][number]["profile"]): string[] {
-  const percent = (share: number): string => `${Math.round(share * 100)}%`;
+function cellReasons(label: MeaningId, profile: Evidence["columns"][number]["profile"]): Message[] {
   const { values, count } = profile;
   if (label.endsWith("address") && profile.address > 0.3)
-    return [`${percent(profile.address)} of the cells are email addresses`];
+    return [message("sheet.shareOfAddresses", { share: profile.address })];
   if (label === "classes" || label === "teams" || label === "site" || label === "detail")
-    return [`${values} ${values === 1 ? "value" : "values"} in ${count} cells`];
-  if (label === "coach") return [`${values} names in ${count} cells`];
+    return [message("sheet.valuesInCells", { values, count })];
+  if (label === "coach") return [message("sheet.namesInCells", { values, count })];
   if (label === "student.number")
     return [
-      profile.distinct > 0.98 ? "every cell is different" : `${values} numbers in ${count} cells`,
+      profile.distinct > 0.98
+        ? message("sheet.everyCellDiffers")
+        : message("sheet.numbersInCells", { values, count }),
     ];
-  if (label === "answered") return ["the cells are dates"];
-  if (label === "guardian.relationship" && profile.tie > 0.5) return ["the cells name family ties"];
-  if (label === "classes.mark" || label === "teams.mark") return [`${count} rows have a mark`];
+  if (label === "answered") return [message("sheet.cellsAreDates")];
+  if (label === "guardian.relationship" && profile.tie > 0.5)
+    return [message("sheet.cellsAreTies")];
+  if (label === "classes.mark" || label === "teams.mark")
+    return [message("sheet.rowsHaveMark", { count })];
   if (label !== "private") return [];
-  const never = "its cells are never stored";
-  if (profile.phone > 0.5) return ["the cells are phone numbers", never];
-  if (profile.date > 0.5) return ["the cells are dates of other years", never];
-  if (profile.gender > 0.8) return ["the cells tell boys from girls", never];
-  return profile.street > 0.5 ? ["the cells look like postal addresses", never] : [never];
+  const never = message("sheet.cellsNeverStored");
+  if (profile.phone > 0.5) return [message("sheet.cellsArePhones"), never];
+  if (profile.date > 0.5) return [message("sheet.cellsAreOldDates"), never];
+  if (profile.gender > 0.8) return [message("sheet.cellsAreGenders"), never];
+  return profile.street > 0.5 ? [message("sheet.cellsAreStreets"), never] : [never];
 }
 
 function pairReasons(
@@ -66,9 +67,9 @@ function pairReasons(
   labels: readonly MeaningId[],
   evidence: Evidence,
   titles: readonly string[],
-): string[] {
+): Message[] {
   const label = labels[column] ?? "unread";
-  const named = (index: number): string => `"${titles[index] ?? ""}"`;
+  const named = (index: number): string => titles[index] ?? "";
   const strongest = (
     meanings: readonly MeaningId[],
     of: (other: number) => { share: number; rows: number },
@@ -87,7 +88,13 @@ function pairReasons(
     const found = strongest(names, (other) => evidence.holds(other, column));
     return found === undefined
       ? []
-      : [`${found.hits} of ${found.rows} contain a name from ${named(found.other)}`];
+      : [
+          message("sheet.containName", {
+            hits: found.hits,
+            rows: found.rows,
+            title: named(found.other),
+          }),
+        ];
   }
   if (label === "student.surname" || label === "student.name") {
     const found = strongest(["guardian.name", "guardian.surname"], (other) =>
@@ -95,7 +102,13 @@ function pairReasons(
     );
     return found === undefined
       ? []
-      : [`it shares a word with ${named(found.other)} in ${found.hits} of ${found.rows} rows`];
+      : [
+          message("sheet.sharesWord", {
+            hits: found.hits,
+            rows: found.rows,
+            title: named(found.other),
+          }),
+        ];
   }
   return [];
 }

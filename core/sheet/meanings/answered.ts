@@ -1,9 +1,10 @@
+import { message } from "@amigo/language/message";
 import type { Meaning } from "./meaning";
 
 export const answered: Meaning = {
   id: "answered",
-  label: "Answered",
-  part: "date and time",
+  label: message("sheet.meaningAnswered"),
+  part: message("sheet.partDateAndTime"),
   slotted: false,
   title: { what: { submitted: 1 }, unsaid: 1, bare: 0 },
   cells: ({ date, moment, years, count }) =>

@@ -1,8 +1,9 @@
+import { message } from "@amigo/language/message";
 import type { Meaning } from "./meaning";
 
 export const coach: Meaning = {
   id: "coach",
-  label: "Coach",
+  label: message("sheet.meaningCoach"),
   slotted: false,
   title: {
     whose: "staff",

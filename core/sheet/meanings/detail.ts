@@ -1,9 +1,10 @@
+import { message } from "@amigo/language/message";
 import type { Meaning } from "./meaning";
 
 /** A further column of the house's own, such as an instrument: kept with each student by its title, for audiences to compare. */
 export const detail: Meaning = {
   id: "detail",
-  label: "Further column",
+  label: message("sheet.meaningFurtherColumn"),
   slotted: true,
   most: 9,
   title: { what: {}, unsaid: 1, bare: 0 },

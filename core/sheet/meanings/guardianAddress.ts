@@ -1,9 +1,10 @@
+import { message } from "@amigo/language/message";
 import type { Meaning } from "./meaning";
 
 export const guardianAddress: Meaning = {
   id: "guardian.address",
-  label: "Guardian",
-  part: "address",
+  label: message("sheet.meaningGuardian"),
+  part: message("sheet.partAddress"),
   slotted: true,
   most: 6,
   title: { whose: "guardian", what: { email: 1, address: 0.6 }, unsaid: 0.7, bare: 0.5 },

@@ -1,10 +1,11 @@
+import { message } from "@amigo/language/message";
 import { wholeNameCells } from "./nameCells";
 import type { Meaning } from "./meaning";
 
 export const guardianName: Meaning = {
   id: "guardian.name",
-  label: "Guardian",
-  part: "name",
+  label: message("sheet.meaningGuardian"),
+  part: message("sheet.partName"),
   slotted: true,
   title: {
     whose: "guardian",

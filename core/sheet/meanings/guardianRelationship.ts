@@ -1,9 +1,10 @@
+import { message } from "@amigo/language/message";
 import type { Meaning } from "./meaning";
 
 export const guardianRelationship: Meaning = {
   id: "guardian.relationship",
-  label: "Guardian",
-  part: "relationship",
+  label: message("sheet.meaningGuardian"),
+  part: message("sheet.partRelationship"),
   slotted: true,
   title: { what: { relation: 1, gender: 0.1 }, unsaid: 1, bare: 0.1 },
   cells: ({ tie, address, count, distinct, nameLike, values }) =>

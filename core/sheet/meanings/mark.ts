@@ -1,3 +1,4 @@
+import { message } from "@amigo/language/message";
 import type { Meaning } from "./meaning";
 
 /** A class or team of its own, in which those are whose cell has a mark: students down, classes across. */
@@ -6,7 +7,7 @@ const cells: Meaning["cells"] = ({ mark, values, count }) =>
 
 export const classMark: Meaning = {
   id: "classes.mark",
-  label: "Marked class",
+  label: message("sheet.meaningMarkedClass"),
   slotted: true,
   most: 40,
   title: { what: { class: 0.4 }, unsaid: 1, bare: 0 },
@@ -15,7 +16,7 @@ export const classMark: Meaning = {
 
 export const teamMark: Meaning = {
   id: "teams.mark",
-  label: "Marked team",
+  label: message("sheet.meaningMarkedTeam"),
   slotted: true,
   most: 40,
   title: { what: { team: 0.4 }, unsaid: 1, bare: 0 },

@@ -1,3 +1,4 @@
+import { type Message } from "@amigo/language/message";
 import type { ColumnProfile } from "../columns/profileColumn";
 import type { Whose } from "../columns/readTitle";
 import type { Concept } from "../lexicon/language";
@@ -33,9 +34,9 @@ export type MeaningId =
 export interface Meaning {
   id: MeaningId;
   /** What the interface calls it. */
-  label: string;
+  label: Message;
   /** The second, smaller word where several meanings share a label. */
-  part?: string;
+  part?: Message;
   /** Whether there can be several in one sheet, one for each guardian. */
   slotted: boolean;
   /** How many of them there can be; 4 where nothing is said. */

@@ -1,11 +1,16 @@
+import { message, type Message } from "@amigo/language/message";
 import { meaningOf } from "./allMeanings";
 import type { MeaningId } from "./meaning";
 
-/** What people read for a meaning and its slot: `Guardian 2, address`. */
+/** Returns what people read for a meaning and its slot: `Guardian 2, address`, or `Guardian 2 address` in a sentence. */
 export function meaningName(
   { meaning, slot }: { meaning: MeaningId; slot: number },
-  between = ", ",
-): string {
+  as: "a label" | "in a sentence" = "a label",
+): Message {
   const { label, part } = meaningOf(meaning);
-  return `${label}${slot > 0 ? ` ${slot}` : ""}${part === undefined ? "" : `${between}${part}`}`;
+  return message(as === "a label" ? "sheet.meaningName" : "sheet.meaningInSentence", {
+    label,
+    slot,
+    part,
+  });
 }

@@ -1,9 +1,10 @@
+import { message } from "@amigo/language/message";
 import type { Meaning } from "./meaning";
 
 /** What Amigo has no use for and nobody wants to find in it: health, birth dates, phones, streets. Its cells are never stored. */
 export const personal: Meaning = {
   id: "private",
-  label: "Not imported",
+  label: message("sheet.meaningNotImported"),
   slotted: false,
   title: {
     what: {

@@ -1,8 +1,9 @@
+import { message } from "@amigo/language/message";
 import type { Meaning } from "./meaning";
 
 export const site: Meaning = {
   id: "site",
-  label: "Site",
+  label: message("sheet.meaningSite"),
   slotted: false,
   ofChild: true,
   title: { what: { site: 1 }, unsaid: 1, bare: 0 },

@@ -1,9 +1,10 @@
+import { message } from "@amigo/language/message";
 import type { Meaning } from "./meaning";
 
 export const studentAddress: Meaning = {
   id: "student.address",
-  label: "Student",
-  part: "address",
+  label: message("sheet.meaningStudent"),
+  part: message("sheet.partAddress"),
   slotted: false,
   ofChild: true,
   title: { whose: "student", what: { email: 1, address: 0.6, site: 0.3 }, unsaid: 0.35, bare: 0.3 },

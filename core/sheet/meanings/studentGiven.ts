@@ -1,9 +1,10 @@
+import { message } from "@amigo/language/message";
 import { givenCells } from "./nameCells";
 import type { Meaning } from "./meaning";
 
 export const studentGiven: Meaning = {
   id: "student.given",
-  label: "First name",
+  label: message("sheet.meaningFirstName"),
   slotted: false,
   ofChild: true,
   title: {

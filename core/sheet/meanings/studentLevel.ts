@@ -1,8 +1,9 @@
+import { message } from "@amigo/language/message";
 import type { Meaning } from "./meaning";
 
 export const studentLevel: Meaning = {
   id: "student.level",
-  label: "Level",
+  label: message("sheet.meaningLevel"),
   slotted: false,
   ofChild: true,
   title: { whose: "student", what: { level: 1, class: 0.25 }, unsaid: 0.9, bare: 0 },

@@ -1,8 +1,9 @@
+import { message } from "@amigo/language/message";
 import type { Meaning } from "./meaning";
 
 export const studentNumber: Meaning = {
   id: "student.number",
-  label: "Number",
+  label: message("sheet.meaningNumber"),
   slotted: false,
   ofChild: true,
   title: { whose: "student", what: { number: 1 }, unsaid: 0.7, bare: 0 },

@@ -1,9 +1,10 @@
+import { message } from "@amigo/language/message";
 import { groupCells } from "./groupCells";
 import type { Meaning } from "./meaning";
 
 export const teams: Meaning = {
   id: "teams",
-  label: "Teams",
+  label: message("sheet.meaningTeams"),
   slotted: false,
   ofChild: true,
   title: { what: { team: 1, class: 0.3, level: 0.1 }, unsaid: 1, bare: 0 },

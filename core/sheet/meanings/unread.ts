@@ -1,9 +1,10 @@
+import { message } from "@amigo/language/message";
 import type { Meaning } from "./meaning";
 
 /** A column that isn't used. */
 export const unread: Meaning = {
   id: "unread",
-  label: "Not used",
+  label: message("sheet.meaningNotUsed"),
   slotted: false,
   title: { what: { counter: 1, consent: 0.7, nickname: 0.4, number: 0.1 }, unsaid: 1, bare: 0 },
   cells: ({ counts, yesNo, count }) =>
