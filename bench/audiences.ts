@@ -1,3 +1,4 @@
+import { said } from "@amigo/language/say";
 import { whoBelongs } from "@amigo/core/audience/whoBelongs";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
@@ -73,7 +74,7 @@ function everybody(size: Size): FactIndex {
     new Map(),
     { studentAddress: "{number}@copperwheel.example" },
   );
-  const recipes = recipeFacts(FIRST_RECIPES, { from: "hand", by: "the bench", at: "" }).map(
+  const recipes = recipeFacts(said(FIRST_RECIPES), { from: "hand", by: "the bench", at: "" }).map(
     (fact): [string, Fact] => [factKey(fact), fact],
   );
   return indexFacts(new Map([...facts, ...recipes]));

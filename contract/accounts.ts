@@ -3,6 +3,7 @@ import { HOUSE_ROLES } from "@amigo/core/access/may";
 import { isTimeZone, LANGUAGES } from "@amigo/core/text/place";
 import { endpoint } from "./endpoint";
 import { SECOND_STEPS } from "./twoStep";
+import { wrong } from "./wrong";
 
 export const Me = z
   .object({
@@ -61,7 +62,7 @@ const Domain = (like: string) =>
 /** What a house is called, where it is and at which domains, as the set-up asks and Settings changes it. */
 export const HouseBasics = z
   .object({
-    house: z.string().trim().min(1, "Give your school or club a name.").max(120),
+    house: z.string().trim().min(1, wrong("input.giveYourSchoolOrClubA")).max(120),
     kind: z.enum(["school", "club"]).default("school"),
     insideDomain: Domain("school.example"),
     listDomain: Domain("lists.school.example"),
@@ -69,10 +70,13 @@ export const HouseBasics = z
       .string()
       .trim()
       .max(60)
-      .refine(isTimeZone, "Choose a time zone of the list, such as Europe/Prague.")
+      .refine(isTimeZone, wrong("input.chooseATimeZoneFromThe"))
       .default("UTC"),
     country: z
-      .union([z.string().regex(/^[A-Z]{2}$/, "Choose a country of the list."), z.literal("")])
+      .union([
+        z.string().regex(/^[A-Z]{2}$/, wrong("input.chooseACountryFromTheList")),
+        z.literal(""),
+      ])
       .default(""),
     language: z.enum(LANGUAGES as [string, ...string[]]).default("en"),
   })
@@ -83,9 +87,9 @@ export const SetUp = HouseBasics.extend({
   season: z
     .string()
     .trim()
-    .regex(/^\d{4}-\d{2}$/, "A season is written like 2026-27."),
-  name: z.string().trim().min(1, "Say who you are.").max(120),
-  email: z.email("This is no address.").trim().toLowerCase(),
+    .regex(/^\d{4}-\d{2}$/, wrong("input.writeTheSeasonLike202627")),
+  name: z.string().trim().min(1, wrong("input.giveYourName")).max(120),
+  email: z.email(wrong("input.thisIsntAnEmailAddress")).trim().toLowerCase(),
   password: NewPassword,
   /** The code that was printed at the start; not needed from the machine itself. */
   code: z.string().trim().max(40).default(""),

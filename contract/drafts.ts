@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { endpoint, FILE_BODY, LONG_BODY } from "./endpoint";
+import { wrong } from "./wrong";
 
 /** Somebody or some list that a mail is to go to, as it stands in the composer. */
 export const Target = z
@@ -141,7 +142,7 @@ export const postDraftFile = endpoint({
   most: FILE_BODY,
   body: z.object({
     file: z
-      .instanceof(globalThis.File, { message: "Choose a file." })
+      .instanceof(globalThis.File, { message: wrong("input.chooseAFile") })
       .meta({ type: "string", format: "binary" }),
     inline: z.enum(["yes", "no"]).default("no"),
   }),
@@ -239,7 +240,7 @@ export const postTemplate = endpoint({
   who: "write to lists",
   most: LONG_BODY,
   body: z.object({
-    name: z.string().trim().min(1, "Give it a name.").max(80),
+    name: z.string().trim().min(1, wrong("input.giveItAName")).max(80),
     subject: z.string().max(300),
     html: z.string().max(200_000),
     shared: z.boolean().default(false),

@@ -5,8 +5,9 @@ import { LIST_KINDS, RULE_IDS, type RuleId } from "@amigo/core/posting/rules/rul
 import { LIST_POINTS } from "@amigo/core/lists/listPoint";
 import { endpoint, LONG_BODY } from "./endpoint";
 import { GuardLine, Totals } from "./rounds";
+import { wrong } from "./wrong";
 
-const Day = z.union([z.iso.date("Write the day as 2026-12-31."), z.literal("")]);
+const Day = z.union([z.iso.date(wrong("input.writeTheDay")), z.literal("")]);
 const Passed = z.record(z.string(), z.number().int()).default({});
 
 const RuleValue = z.string().max(5000);
@@ -24,7 +25,7 @@ export const RulesShape = z
 
 export const PresetShape = z
   .object({
-    name: z.string().trim().min(1, "Give the preset a name.").max(60),
+    name: z.string().trim().min(1, wrong("input.giveThePresetAName")).max(60),
     what: z.string().trim().max(200),
     ...SOME_RULES,
   })
@@ -32,13 +33,13 @@ export const PresetShape = z
 
 export const RecipeShape = z
   .object({
-    name: z.string().trim().min(1, "Give the recipe a name.").max(80),
-    label: z.string().trim().min(1, "Give its column a name.").max(30),
+    name: z.string().trim().min(1, wrong("input.giveTheRecipeAName")).max(80),
+    label: z.string().trim().min(1, wrong("input.giveItsColumnAName")).max(30),
     position: z.number().int().min(0).max(1000),
     each: z.enum(EACH),
     condition: z.string().trim().max(500),
-    audience: z.string().trim().min(1, "Say who belongs on its lists.").max(2000),
-    pattern: z.string().trim().min(1, "Give a pattern for its names.").max(120),
+    audience: z.string().trim().min(1, wrong("input.sayWhoBelongsOnItsLists")).max(2000),
+    pattern: z.string().trim().min(1, wrong("input.giveANamingPattern")).max(120),
     preset: z.string().max(60),
     leads: z.string().max(2000),
     helpers: z.string().max(2000).optional(),
@@ -72,7 +73,7 @@ export const EditShape = z
               .default([]),
           }),
         )
-        .min(1, "Choose a list.")
+        .min(1, wrong("input.chooseAList"))
         .max(5000),
       aliasUntil: Day,
     }),
@@ -84,10 +85,7 @@ export const EditShape = z
         z.union([
           z
             .string()
-            .regex(
-              /^[a-z0-9]([a-z0-9.-]*[a-z0-9])?$/,
-              "A short form has small letters, digits, dots and dashes only.",
-            )
+            .regex(/^[a-z0-9]([a-z0-9.-]*[a-z0-9])?$/, wrong("input.aShortFormHasSmallLetters"))
             .max(30),
           z.null(),
         ]),
@@ -102,7 +100,7 @@ export const EditShape = z
           .string()
           .regex(
             new RegExp(`^(${LIST_KINDS.join("|")}) (${RULE_IDS.join("|")})$`),
-            "There is no such house rule.",
+            wrong("input.thereIsNoSuchHouseRule"),
           ),
         z.union([z.object({ allowed: z.string().max(300), usual: z.string().max(100) }), z.null()]),
       ),
@@ -234,7 +232,7 @@ export const SeasonWanted = z
     label: z
       .string()
       .trim()
-      .regex(/^\d{4}-\d{2}$/, "Write the season as 2027-28."),
+      .regex(/^\d{4}-\d{2}$/, wrong("input.writeTheSeasonLike202627")),
     /** What becomes of each class, team and committee: its name in the new season, or null to drop it; and where its students go. */
     cohorts: z
       .array(

@@ -7,6 +7,7 @@ import {
   type FormLabel,
 } from "@amigo/core/forms/form";
 import { endpoint, LONG_BODY } from "./endpoint";
+import { wrong } from "./wrong";
 
 const Text = (longest: number) => z.string().max(longest);
 const LABELS = Object.keys(FORM_LABELS) as [FormLabel, ...FormLabel[]];
@@ -16,18 +17,15 @@ export const FormWordsShape = z
   .object({
     language: z
       .string()
-      .regex(
-        /^[a-zA-Z]{2,3}(-[a-zA-Z0-9]{2,8})*$/,
-        "Write a language as its code, such as en, de or pt-BR.",
-      ),
-    title: z.string().trim().min(1, "Give the form a title.").max(120),
+      .regex(/^[a-zA-Z]{2,3}(-[a-zA-Z0-9]{2,8})*$/, wrong("input.writeALanguageAsItsCode")),
+    title: z.string().trim().min(1, wrong("input.giveTheFormATitle")).max(120),
     intro: Text(2000),
     consent: Text(2000),
     labels: z.partialRecord(z.enum(LABELS), Text(400)),
     questions: z
       .array(
         z.object({
-          title: z.string().trim().min(1, "Write the question.").max(200),
+          title: z.string().trim().min(1, wrong("input.writeTheQuestion")).max(200),
           choices: z.array(z.string().trim().min(1).max(120)).max(30),
         }),
       )
@@ -48,7 +46,7 @@ export const FormContentShape = z
   })
   .refine(
     ({ words, questions }) => words.every((own) => own.questions.length === questions.length),
-    { message: "Every language needs all questions.", path: ["words"] },
+    { message: wrong("input.everyLanguageNeedsAllQuestions"), path: ["words"] },
   )
   .refine(
     ({ words }) =>
@@ -57,12 +55,12 @@ export const FormContentShape = z
           ({ choices }, at) => choices.length === words[0]?.questions[at]?.choices.length,
         ),
       ),
-    { message: "Every language needs all choices of a question.", path: ["words"] },
+    { message: wrong("input.everyLanguageNeedsAllChoicesOf"), path: ["words"] },
   )
   .refine(
     ({ words }) =>
       new Set(words.map(({ language }) => language.toLowerCase())).size === words.length,
-    { message: "Each language can be there once.", path: ["words"] },
+    { message: wrong("input.addEachLanguageOnlyOnce"), path: ["words"] },
   )
   .refine(
     ({ words }) =>
@@ -71,14 +69,14 @@ export const FormContentShape = z
           new Set(own.questions.map(({ title }) => title.toLowerCase())).size ===
           own.questions.length,
       ),
-    { message: "Two questions have the same title.", path: ["words"] },
+    { message: wrong("input.twoQuestionsHaveTheSameTitle"), path: ["words"] },
   )
   .refine(({ opensOn, closesOn }) => opensOn === "" || closesOn === "" || opensOn <= closesOn, {
-    message: "The form would close before it opens.",
+    message: wrong("input.theFormWouldCloseBeforeIt"),
     path: ["closesOn"],
   })
   .refine(({ parts, words }) => !parts.includes("consent") || words[0]?.consent.trim() !== "", {
-    message: "Write what families agree to, or leave the consent out.",
+    message: wrong("input.writeWhatFamiliesAgreeToOr"),
     path: ["consent"],
   })
   .meta({ id: "FormContent" });
@@ -87,11 +85,11 @@ const Slug = z
   .string()
   .trim()
   .toLowerCase()
-  .regex(
-    /^[a-z0-9][a-z0-9-]{1,39}$/,
-    "Use 2 to 40 small letters, digits and dashes, such as autumn-2026.",
-  )
-  .refine((slug) => slug !== "mine" && slug !== "second", "This word is taken; choose another.");
+  .regex(/^[a-z0-9][a-z0-9-]{1,39}$/, wrong("input.use2To40SmallLetters"))
+  .refine(
+    (slug) => slug !== "mine" && slug !== "second",
+    wrong("input.thisWordIsTakenChooseAnother"),
+  );
 
 const Counts = z.object({
   unconfirmed: z.number().int(),

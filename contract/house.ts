@@ -4,6 +4,7 @@ import { TWO_STEP_FOR } from "@amigo/core/access/twoStep";
 import { HouseBasics } from "./accounts";
 import { RecipeShape } from "./edits";
 import { endpoint } from "./endpoint";
+import { wrong } from "./wrong";
 
 export const Health = z
   .object({
@@ -164,7 +165,7 @@ export const putBasics = endpoint({
       .max(200)
       .regex(
         /^(|[a-z0-9._-]*\{number\}[a-z0-9._-]*@[a-z0-9-]+(\.[a-z0-9-]+)+)$/,
-        "Write it as {number}@school.example.",
+        wrong("input.writeItAsNumberschoolexample"),
       ),
     /** The codes of sites, by their names. */
     codes: z.record(
@@ -172,7 +173,7 @@ export const putBasics = endpoint({
       z
         .string()
         .trim()
-        .regex(/^[A-Za-z0-9]{1,6}$/, "A site's code is 1 to 6 letters or digits."),
+        .regex(/^[A-Za-z0-9]{1,6}$/, wrong("input.aSitesCodeIs1To")),
     ),
     version: z.string().max(64),
   }),
@@ -203,9 +204,12 @@ export const postToken = endpoint({
   summary: "Make an API token; it is shown this once",
   who: "manage tokens",
   body: z.object({
-    name: z.string().trim().min(1, "Give the token a name.").max(80),
-    scopes: z.array(z.enum(TOKEN_SCOPE_NAMES)).min(1, "Choose what the token may do.").max(20),
-    lastDay: z.iso.date("Give the last day on which the token works."),
+    name: z.string().trim().min(1, wrong("input.giveTheTokenAName")).max(80),
+    scopes: z
+      .array(z.enum(TOKEN_SCOPE_NAMES))
+      .min(1, wrong("input.chooseWhatTheTokenMayDo"))
+      .max(20),
+    lastDay: z.iso.date(wrong("input.giveTheLastDayOnWhich")),
   }),
   answer: z.object({ id: z.string(), token: z.string() }),
 });
@@ -250,7 +254,7 @@ export const postPicture = endpoint({
   most: LARGEST_PICTURE + 16 * 1024,
   body: z.object({
     file: z
-      .instanceof(globalThis.File, { message: "Choose a picture." })
+      .instanceof(globalThis.File, { message: wrong("input.chooseAPicture") })
       .meta({ type: "string", format: "binary" }),
   }),
   answer: z.object({ done: z.literal(true) }),

@@ -7,12 +7,13 @@ import {
 } from "@amigo/core/intake/intake";
 import { ADDING } from "@amigo/core/lists/recipe";
 import { endpoint, LONG_BODY } from "./endpoint";
+import { wrong } from "./wrong";
 
 const Times = z.object({
-  days: z.array(z.number().int().min(1).max(7)).min(1, "Choose a day at least."),
+  days: z.array(z.number().int().min(1).max(7)).min(1, wrong("input.chooseAtLeastOneDay")),
   times: z
-    .array(z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, "Write a time as 07:30."))
-    .min(1, "Give a time at least.")
+    .array(z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, wrong("input.writeATimeAs0730")))
+    .min(1, wrong("input.giveAtLeastOneTime"))
     .max(12),
 });
 
@@ -21,10 +22,10 @@ export const IntakeShape = z
     name: z
       .string()
       .trim()
-      .min(1, "Give the intake a name.")
-      .max(80, "The name may have 80 signs."),
+      .min(1, wrong("input.giveTheAdditionsSheetAName"))
+      .max(80, wrong("input.theNameIsLongerThan80")),
     how: z.enum(ADDING),
-    welcome: z.string().max(5000, "The welcome may have 5,000 signs."),
+    welcome: z.string().max(5000, wrong("input.theWelcomeIsLongerThan5000")),
     /** The lists that it is for; none for every open list. */
     lists: z.array(z.uuid()).max(500),
     times: Times.nullable(),
@@ -181,7 +182,7 @@ export const postIntakeCells = endpoint({
   params: Id,
   most: LONG_BODY,
   body: z.object({
-    changes: z.array(CellChange).min(1).max(5000, "Paste at most 1,000 rows at once."),
+    changes: z.array(CellChange).min(1).max(5000, wrong("input.pasteAtMost1000RowsAt")),
   }),
   answer: z.object({ changed: z.number().int(), refused: z.array(CellRefused) }),
 });

@@ -6,6 +6,7 @@ import { LIST_KINDS, RULE_IDS } from "@amigo/core/posting/rules/rule";
 import { RulesShape } from "./edits";
 import { endpoint, LONG_BODY } from "./endpoint";
 import { HowOften } from "./member";
+import { wrong } from "./wrong";
 
 export const ListPage = z
   .object({
@@ -165,7 +166,7 @@ export const VerdictLine = z
 export type VerdictLine = z.output<typeof VerdictLine>;
 
 const Tried = z.object({
-  address: z.string().trim().min(1, "Type an address.").max(254),
+  address: z.string().trim().min(1, wrong("input.typeAnAddress")).max(254),
   proof: z.enum(PROOFS).default("signed-in"),
 });
 
@@ -215,10 +216,10 @@ export const postKept = endpoint({
   who: "keep on lists",
   params: Id,
   body: z.object({
-    address: z.string().trim().min(1, "Type an address.").max(254),
+    address: z.string().trim().min(1, wrong("input.typeAnAddress")).max(254),
     side: z.enum(["on", "off"]),
-    reason: z.string().trim().min(1, "Give a reason; it stands beside the address.").max(300),
-    lastDay: z.union([z.iso.date("Write the day as 2026-12-31."), z.literal("")]).default(""),
+    reason: z.string().trim().min(1, wrong("input.giveAReasonItIsShown")).max(300),
+    lastDay: z.union([z.iso.date(wrong("input.writeTheDay")), z.literal("")]).default(""),
   }),
   answer: z.object({ address: z.string(), member: z.boolean() }),
 });
@@ -334,10 +335,10 @@ export const postMembers = endpoint({
   params: Id,
   most: LONG_BODY,
   body: z.object({
-    addresses: z.array(z.string().max(254)).min(1, "There is no address to add.").max(5000),
+    addresses: z.array(z.string().max(254)).min(1, wrong("input.addAtLeastOneAddress")).max(5000),
     how: z.enum(ADDING),
-    reason: z.string().trim().min(1, "Give a reason; it stands beside each address.").max(300),
-    lastDay: z.union([z.iso.date("Write the day as 2026-12-31."), z.literal("")]).default(""),
+    reason: z.string().trim().min(1, wrong("input.giveAReasonItIsShown")).max(300),
+    lastDay: z.union([z.iso.date(wrong("input.writeTheDay")), z.literal("")]).default(""),
   }),
   answer: z.object({
     added: z.number().int(),
@@ -376,7 +377,7 @@ export const putOwnShort = endpoint({
       .string()
       .trim()
       .toLowerCase()
-      .regex(/^[a-z0-9.-]*$/, "A short name has letters, digits, dots and dashes only.")
+      .regex(/^[a-z0-9.-]*$/, wrong("input.aShortNameHasOnlyLetters"))
       .max(30),
   }),
   answer: z.object({ short: z.string() }),

@@ -1,9 +1,10 @@
 import { z } from "zod";
 import { endpoint } from "./endpoint";
+import { wrong } from "./wrong";
 
 const Done = z.object({ done: z.literal(true) });
 const Id = z.object({ id: z.uuid() });
-const Address = z.string().trim().toLowerCase().min(3, "Type your address.").max(254);
+const Address = z.string().trim().toLowerCase().min(3, wrong("input.typeYourAddress")).max(254);
 
 /** How often somebody gets the mail of a list. */
 export const HOW_OFTEN = ["every message", "daily", "weekly", "nothing"] as const;
@@ -115,7 +116,7 @@ export const putPause = endpoint({
   path: "/api/member/pause",
   summary: "Get no mail of lists until a day is over; empty for going on",
   who: "member",
-  body: z.object({ until: z.union([z.iso.date("Write the day as 2026-12-31."), z.literal("")]) }),
+  body: z.object({ until: z.union([z.iso.date(wrong("input.writeTheDay")), z.literal("")]) }),
   answer: Done,
 });
 export const postMemberLeave = endpoint({
@@ -157,7 +158,7 @@ export const postWrong = endpoint({
   who: "member",
   body: z.object({
     about: z.string().trim().max(200),
-    text: z.string().trim().min(3, "Say what is wrong.").max(2000),
+    text: z.string().trim().min(3, wrong("input.sayWhatIsWrong")).max(2000),
   }),
   answer: Done,
 });

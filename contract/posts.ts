@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { endpoint, LONG_BODY } from "./endpoint";
+import { wrong } from "./wrong";
 
 const Counts = z.object({
   waiting: z.number().int(),
@@ -210,8 +211,8 @@ export const postPost = endpoint({
   body: z.object({
     lists: z.array(z.uuid()).max(50),
     privately: z.array(z.uuid()).max(20).default([]),
-    subject: z.string().trim().min(1, "Give it a subject.").max(300),
-    text: z.string().min(1, "Write something.").max(500_000),
+    subject: z.string().trim().min(1, wrong("input.giveItASubject")).max(300),
+    text: z.string().min(1, wrong("input.writeSomething")).max(500_000),
     key: z.uuid(),
   }),
   answer: z.object({

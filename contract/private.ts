@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { endpoint, LONG_BODY } from "./endpoint";
+import { wrong } from "./wrong";
 
 export const PrivateListLine = z
   .object({ id: z.string(), name: z.string(), people: z.number().int(), gone: z.number().int() })
@@ -22,7 +23,7 @@ export const PrivateListPage = PrivateListLine.extend({
 export type PrivateListPage = z.output<typeof PrivateListPage>;
 
 const Id = z.object({ id: z.uuid() });
-const Name = z.string().trim().min(1, "Give the list a name.").max(80);
+const Name = z.string().trim().min(1, wrong("input.giveTheListAName")).max(80);
 
 export const getPrivateLists = endpoint({
   method: "get",

@@ -3,8 +3,9 @@ import { ADDING } from "@amigo/core/lists/recipe";
 import { RULE_IDS } from "@amigo/core/posting/rules/rule";
 import { EditShape } from "./edits";
 import { endpoint, LONG_BODY } from "./endpoint";
+import { wrong } from "./wrong";
 
-const Day = z.union([z.iso.date("Write the day as 2026-12-31."), z.literal("")]);
+const Day = z.union([z.iso.date(wrong("input.writeTheDay")), z.literal("")]);
 const Id = z.object({ id: z.uuid() });
 
 /** What waits for the yes and goes on by itself once it is given: the edit that was refused, or addresses to be put on. */
@@ -76,7 +77,7 @@ export const postRequest = endpoint({
     list: z.string().min(1).max(300),
     rule: z.union([z.enum(RULE_IDS), z.literal("convention")]),
     wanted: z.string().min(1).max(2000),
-    why: z.string().trim().min(1, "Say in a few words what it is for.").max(500),
+    why: z.string().trim().min(1, wrong("input.sayInAFewWordsWhat")).max(500),
     work: Work,
   }),
   answer: z.object({ id: z.string(), asked: z.array(z.string()) }),

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { ALL_MEANINGS } from "@amigo/core/sheet/meanings/allMeanings";
 import { endpoint, FILE_BODY, LONG_BODY } from "./endpoint";
+import { wrong } from "./wrong";
 
 const MeaningName = z.enum(
   ALL_MEANINGS.map(({ id }) => id) as [
@@ -80,10 +81,10 @@ export type CorrectionLine = z.output<typeof CorrectionLine>;
 export const ScheduleShape = z.discriminatedUnion("when", [
   z.object({
     when: z.literal("times"),
-    days: z.array(z.number().int().min(1).max(7)).min(1, "Choose a day at least."),
+    days: z.array(z.number().int().min(1).max(7)).min(1, wrong("input.chooseAtLeastOneDay")),
     times: z
-      .array(z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, "Write a time as 07:30."))
-      .min(1, "Give a time at least.")
+      .array(z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, wrong("input.writeATimeAs0730")))
+      .min(1, wrong("input.giveAtLeastOneTime"))
       .max(24),
   }),
   z.object({ when: z.literal("changed") }),
@@ -92,7 +93,7 @@ export const ScheduleShape = z.discriminatedUnion("when", [
 /** Where a source's rows come from and when it is read by itself. */
 export const SourceSettings = z
   .object({
-    name: z.string().trim().min(1, "Give the source a name.").max(80),
+    name: z.string().trim().min(1, wrong("input.giveTheSourceAName")).max(80),
     kind: z.enum(["upload", "pasted", "watched", "web", "form", "posted"]),
     location: z.string().trim().max(2000),
     schedule: ScheduleShape.nullable(),
@@ -248,7 +249,7 @@ export const postLook = endpoint({
   who: "read a source",
   body: z.object({
     kind: z.enum(["watched", "web", "posted"]),
-    location: z.string().trim().min(1, "Say where the sheet is.").max(2000),
+    location: z.string().trim().min(1, wrong("input.giveThePlaceOfTheSheet")).max(2000),
   }),
   answer: z.object({ file: z.string(), base64: z.string(), writtenAt: z.string() }),
 });
@@ -258,7 +259,7 @@ export const postPosted = endpoint({
   path: "/api/sources/posted",
   summary: "Make a source to whose secret address a form tool posts answers",
   who: "read a source",
-  body: z.object({ name: z.string().trim().min(1, "Give the source a name.").max(80) }),
+  body: z.object({ name: z.string().trim().min(1, wrong("input.giveTheSourceAName")).max(80) }),
   answer: z.object({ id: z.string(), url: z.string() }),
 });
 export const postPostedAddress = endpoint({
@@ -324,7 +325,7 @@ export const postSource = endpoint({
   long: true,
   most: FILE_BODY,
   body: Form.extend({
-    name: z.string().trim().min(1, "Give the source a name.").max(80),
+    name: z.string().trim().min(1, wrong("input.giveTheSourceAName")).max(80),
     kind: z.enum(["upload", "pasted", "watched", "web"]).default("upload"),
     location: z.string().trim().max(2000).default(""),
   }),
@@ -451,7 +452,7 @@ export const postRows = endpoint({
   body: z.object({
     rows: z
       .array(z.array(z.string().max(1000)).max(200))
-      .min(1, "Write a row.")
+      .min(1, wrong("input.writeARow"))
       .max(500),
   }),
   answer: z.object({ added: z.number().int() }),

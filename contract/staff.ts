@@ -3,10 +3,11 @@ import { HOUSE_ROLES } from "@amigo/core/access/may";
 import { LONGEST } from "@amigo/core/access/passwordLength";
 import { SignedIn } from "./accounts";
 import { endpoint } from "./endpoint";
+import { wrong } from "./wrong";
 
 const Done = z.object({ done: z.literal(true) });
 const Id = z.object({ id: z.uuid() });
-const Day = z.union([z.iso.date("Write the day as 2026-12-31."), z.literal("")]);
+const Day = z.union([z.iso.date(wrong("input.writeTheDay")), z.literal("")]);
 const Token = z.string().min(20).max(100);
 const Password = z.string().max(LONGEST);
 
@@ -67,8 +68,8 @@ export const postAccount = endpoint({
   summary: "Invite somebody by mail",
   who: "manage accounts",
   body: Role.extend({
-    name: z.string().trim().min(1, "Say who it is.").max(120),
-    email: z.email("This is no address.").trim().toLowerCase().max(254),
+    name: z.string().trim().min(1, wrong("input.giveTheirName")).max(120),
+    email: z.email(wrong("input.thisIsntAnEmailAddress")).trim().toLowerCase().max(254),
   }),
   answer: z.object({ id: z.string() }),
 });
@@ -137,7 +138,7 @@ export const postMailLink = endpoint({
     "Mail a link by which an account signs in, or chooses a new password; answered alike whether there is one",
   who: "anybody",
   body: z.object({
-    email: z.string().trim().toLowerCase().min(3, "Type your address.").max(254),
+    email: z.string().trim().toLowerCase().min(3, wrong("input.typeYourAddress")).max(254),
     what: z.enum(["sign-in", "new password"]),
   }),
   answer: Done,

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { TWO_STEP_FOR } from "@amigo/core/access/twoStep";
 import { endpoint } from "./endpoint";
+import { wrong } from "./wrong";
 
 const Done = z.object({ done: z.literal(true) });
 const Id = z.object({ id: z.uuid() });
@@ -15,9 +16,9 @@ const WebAuthnJson = z.record(z.string().max(100), z.json());
 const Name = z
   .string()
   .trim()
-  .min(1, "Give it a name.")
+  .min(1, wrong("input.giveItAName"))
   .max(80)
-  .regex(/^\P{Cc}*$/u, "A name stands on one line.");
+  .regex(/^\P{Cc}*$/u, wrong("input.aNameIsASingleLine"));
 
 export const TwoStep = z
   .object({

@@ -1,3 +1,4 @@
+import { said } from "@amigo/language/say";
 import type { HouseRole } from "@amigo/core/access/may";
 import { FIRST_RECIPES } from "@amigo/core/lists/firstRecipes";
 import type { RecipeValue } from "@amigo/core/lists/recipe";
@@ -49,7 +50,7 @@ export const SHORT_FORMS: Record<string, string> = {
 
 /** The school's recipes: those that every house starts with, the coaches of each class, and one list for the whole staff. */
 export const RECIPES: readonly RecipeValue[] = [
-  ...FIRST_RECIPES,
+  ...said(FIRST_RECIPES),
   {
     ...FIRST,
     name: "Coaches of each class",

@@ -209,3 +209,49 @@ describe.each(SPEAKERS)("the catalogue of $folder", ({ folder, catalogue, says, 
     expect(literal).toEqual([]);
   });
 });
+
+/** What stands in quotes in a page without being a text: brands of browsers, sizes of paper. */
+const NO_TEXT = /^(Edg|Edge|Opera|Letter)$/;
+
+/** Whether a name or word in quotes is compared with something, names a place in it, or goes to those who look after Amigo. */
+function isInternal(text: ts.StringLiteral): boolean {
+  const { parent } = text;
+  return (
+    ts.isLiteralTypeNode(parent) ||
+    ts.isImportDeclaration(parent) ||
+    ts.isElementAccessExpression(parent) ||
+    (ts.isPropertyAssignment(parent) && parent.name === text) ||
+    (ts.isNewExpression(parent) && parent.expression.getText() === "Error") ||
+    (ts.isBinaryExpression(parent) && /^[!=]==$/.test(parent.operatorToken.getText()))
+  );
+}
+
+test("no table, tab or fault of a page has words of its own", () => {
+  const wordy = sourcesOf("web").flatMap((file) =>
+    [...nodesOf(file)].flatMap((node) =>
+      ts.isStringLiteral(node) &&
+      /^\p{Lu}\p{Ll}+(?: \p{L}+)*\p{P}?(?: |$)/u.test(node.text) &&
+      !NO_TEXT.test(node.text) &&
+      !isInternal(node)
+        ? [`${placeOf(node)}: ${node.text}`]
+        : [],
+    ),
+  );
+  expect(wordy).toEqual([]);
+});
+
+test("no shape of the API has words of its own for what is wrong", () => {
+  const wordy = sourcesOf("contract").flatMap((file) =>
+    [...nodesOf(file)].flatMap((node) => {
+      const of = node.parent;
+      const isDescription =
+        of !== undefined &&
+        ts.isPropertyAssignment(of) &&
+        /^(summary|description)$/.test(of.name.getText());
+      return ts.isStringLiteral(node) && /^\p{Lu}.* .*\.$/su.test(node.text) && !isDescription
+        ? [`${placeOf(node)}: ${node.text}`]
+        : [];
+    }),
+  );
+  expect(wordy).toEqual([]);
+});

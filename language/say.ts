@@ -145,6 +145,12 @@ export function say(value: Value): string {
   return said === null || said === undefined ? "" : String(said);
 }
 
+/** Whether something is the name of a text that core can say. */
+export function isCoreText(text: string): text is CoreTextId {
+  const [feature = "", name = ""] = text.split(".");
+  return Object.hasOwn(coreTexts, feature) && name in coreTexts[feature as keyof typeof coreTexts];
+}
+
 /** A piece of what is said: plain words, or what fills the place of a name. */
 export interface SaidPart {
   text: string;

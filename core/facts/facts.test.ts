@@ -1,3 +1,4 @@
+import { said } from "@amigo/language/say";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { factKey, sameValue, type Fact, type Origin } from "./fact";
@@ -126,7 +127,7 @@ describe("facts gathered by person", () => {
 
 describe("recipes, lists and names in the index", () => {
   const origin = { from: "hand", by: "a test", at: "" } as const;
-  const [first] = FIRST_RECIPES;
+  const [first] = said(FIRST_RECIPES);
   const facts: Fact[] =
     first === undefined
       ? []

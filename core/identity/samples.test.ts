@@ -1,4 +1,4 @@
-import { say } from "@amigo/language/say";
+import { said, say } from "@amigo/language/say";
 import { readFileSync } from "node:fs";
 import { describe, expect, test } from "vitest";
 import { factKey, type Facts } from "../facts/fact";
@@ -204,7 +204,7 @@ describe("the second week", () => {
   test("gives the sum of its causes as the difference of the lists", () => {
     const index = indexFacts(applyCauses(stand, causes));
     const recipes = new Map(
-      recipeFacts(FIRST_RECIPES, { from: "hand", by: "a test", at: "" }).map((fact) => [
+      recipeFacts(said(FIRST_RECIPES), { from: "hand", by: "a test", at: "" }).map((fact) => [
         factKey(fact),
         fact,
       ]),

@@ -1,3 +1,4 @@
+import { message, type Message } from "@amigo/language/message";
 import type { Adding } from "../lists/recipe";
 
 /** What is written in each row of an intake, in the order of its columns. */
@@ -9,12 +10,12 @@ export type IntakeColumn = (typeof INTAKE_COLUMNS)[number];
 export type IntakeCells = Record<IntakeColumn, string>;
 
 /** How the interface names the columns. */
-export const INTAKE_TITLES: Readonly<Record<IntakeColumn, string>> = {
-  person: "Person",
-  address: "Address",
-  to: "List or class",
-  from: "From",
-  until: "Until",
+export const INTAKE_TITLES: Readonly<Record<IntakeColumn, Message>> = {
+  person: message("intake.columnPerson"),
+  address: message("intake.columnAddress"),
+  to: message("intake.columnTo"),
+  from: message("intake.columnFrom"),
+  until: message("intake.columnUntil"),
 };
 
 /**

@@ -1,3 +1,4 @@
+import { message, type Message } from "@amigo/language/message";
 import type { Fact, Origin } from "../facts/fact";
 import type { RecipeValue } from "./recipe";
 
@@ -10,12 +11,15 @@ const USUAL = {
   season: "every season",
 } as const;
 
-/** The recipes that every house starts with. */
-export const FIRST_RECIPES: readonly RecipeValue[] = [
+/** The recipes that every house starts with; their names are said in its language when it is set up. */
+export const FIRST_RECIPES: readonly (Omit<RecipeValue, "name" | "label"> & {
+  name: Message;
+  label: Message;
+})[] = [
   {
     ...USUAL,
-    name: "Students of each class",
-    label: "Students",
+    name: message("lists.studentsOfEachClass"),
+    label: message("lists.students"),
     position: 1,
     each: "class",
     audience: "students in this class",
@@ -24,8 +28,8 @@ export const FIRST_RECIPES: readonly RecipeValue[] = [
   },
   {
     ...USUAL,
-    name: "Guardians of each class",
-    label: "Guardians",
+    name: message("lists.guardiansOfEachClass"),
+    label: message("lists.guardians"),
     position: 2,
     each: "class",
     audience: "guardians of students in this class",
@@ -33,8 +37,8 @@ export const FIRST_RECIPES: readonly RecipeValue[] = [
   },
   {
     ...USUAL,
-    name: "Students of each team",
-    label: "Students",
+    name: message("lists.studentsOfEachTeam"),
+    label: message("lists.students"),
     position: 3,
     each: "team",
     audience: "students in this team",
@@ -43,8 +47,8 @@ export const FIRST_RECIPES: readonly RecipeValue[] = [
   },
   {
     ...USUAL,
-    name: "Guardians of each team",
-    label: "Guardians",
+    name: message("lists.guardiansOfEachTeam"),
+    label: message("lists.guardians"),
     position: 4,
     each: "team",
     audience: "guardians of students in this team",
@@ -52,8 +56,8 @@ export const FIRST_RECIPES: readonly RecipeValue[] = [
   },
 ];
 
-/** The short forms that every house starts with, by full name. */
-export const FIRST_SHORTS: Readonly<Record<string, string>> = { Guardians: "parents" };
+/** The short forms that every house starts with, beside the full names. */
+export const FIRST_SHORTS = [{ name: message("lists.guardians"), short: "parents" }];
 
 /** Recipes as facts, numbered from 1 in their order. */
 export function recipeFacts(recipes: readonly RecipeValue[], origin: Origin): Fact[] {

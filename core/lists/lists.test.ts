@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { say } from "@amigo/language/say";
+import { said, say } from "@amigo/language/say";
 import { factKey, sameValue, type Fact, type Facts } from "../facts/fact";
 import { indexFacts } from "../facts/indexFacts";
 import { applyCauses } from "../step/applyCauses";
@@ -27,7 +27,7 @@ const CONTEXT: EditContext = {
   ]),
   naming: { longest: 30, reserved: new Set(), heldBy: () => undefined },
 };
-const [STUDENTS, GUARDIANS] = FIRST_RECIPES as [RecipeValue, RecipeValue];
+const [STUDENTS, GUARDIANS] = said(FIRST_RECIPES) as [RecipeValue, RecipeValue];
 const COACHES: RecipeValue = {
   ...GUARDIANS,
   name: "Coaches of each class",
@@ -40,7 +40,7 @@ const COACHES: RecipeValue = {
 function house(...more: Fact[]): Map<string, Fact> {
   const facts = new Map([
     ...smallHouse(),
-    ...recipeFacts(FIRST_RECIPES, origin).map((fact) => [factKey(fact), fact] as const),
+    ...recipeFacts(said(FIRST_RECIPES), origin).map((fact) => [factKey(fact), fact] as const),
   ]);
   for (const { key, title } of wantedLists(indexFacts(facts)).values()) {
     const fact: Fact = {

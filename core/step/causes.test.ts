@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { say } from "@amigo/language/say";
+import { said, say } from "@amigo/language/say";
 import { factKey, type Fact, type Facts } from "../facts/fact";
 import { deriveFacts } from "../identity/deriveFacts";
 import type { RowRecord } from "../sheet/readRecords";
@@ -219,7 +219,7 @@ describe("what a person would call it", () => {
 });
 
 describe("what it does to the lists", () => {
-  const RECIPES = recipeFacts(FIRST_RECIPES.slice(1, 2), {
+  const RECIPES = recipeFacts(said(FIRST_RECIPES).slice(1, 2), {
     from: "hand",
     by: "a test",
     at: "",

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { say } from "@amigo/language/say";
+import { said, say } from "@amigo/language/say";
 import { factKey, type Facts } from "../facts/fact";
 import { indexFacts } from "../facts/indexFacts";
 import { clusterGuardians } from "../identity/clusterGuardians";
@@ -66,7 +66,7 @@ function factsOf(children: readonly Child[], stand: Facts = new Map()): Facts {
   ).facts;
 }
 
-const RECIPES = recipeFacts(FIRST_RECIPES, { from: "hand", by: "a test", at: "" });
+const RECIPES = recipeFacts(said(FIRST_RECIPES), { from: "hand", by: "a test", at: "" });
 
 /** The same facts in a house with recipes. */
 function withRecipes(facts: Facts): Facts {

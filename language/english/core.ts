@@ -2,6 +2,7 @@ import access from "../en/core/access.json";
 import address from "../en/core/address.json";
 import audience from "../en/core/audience.json";
 import forms from "../en/core/forms.json";
+import input from "../en/core/input.json";
 import intake from "../en/core/intake.json";
 import lists from "../en/core/lists.json";
 import mail from "../en/core/mail.json";
@@ -20,6 +21,7 @@ export const coreTexts = {
   address,
   audience,
   forms,
+  input,
   intake,
   lists,
   mail,

@@ -1,3 +1,4 @@
+import { said, say } from "@amigo/language/say";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { FIRST_RECIPES, FIRST_SHORTS, recipeFacts } from "@amigo/core/lists/firstRecipes";
 import type { RecipeValue } from "@amigo/core/lists/recipe";
@@ -5,13 +6,17 @@ import { fold } from "@amigo/core/text/fold";
 import type { Queries } from "../db/connect";
 import { storeFacts } from "./queries";
 
+function firstShorts(): Record<string, string> {
+  return Object.fromEntries(FIRST_SHORTS.map(({ name, short }) => [say(name), short]));
+}
+
 /** Gives a season its first recipes and short forms. */
 export async function storeFirst(
   db: Queries,
   seasonId: number,
   by: string,
-  recipes: readonly RecipeValue[] = FIRST_RECIPES,
-  shorts: Readonly<Record<string, string>> = FIRST_SHORTS,
+  recipes: readonly RecipeValue[] = said(FIRST_RECIPES),
+  shorts: Readonly<Record<string, string>> = firstShorts(),
 ): Promise<void> {
   const origin = { from: "hand", by, at: new Date().toISOString() } as const;
   const facts = [

@@ -1,3 +1,4 @@
+import { isCoreText, say } from "@amigo/language/say";
 import type { Context as HonoContext, Hono } from "hono";
 import { stream } from "hono/streaming";
 import { type z } from "zod";
@@ -222,15 +223,13 @@ function parse(schema: z.ZodType | undefined, value: unknown, part: string): unk
   if (parsed.success) return parsed.data;
   const issue = parsed.error.issues[0];
   const field = issue?.path.join(".") ?? "";
-  throw new Refusal(
-    400,
-    "bad-request",
-    issue === undefined
-      ? t("http.theRequestIsNotRight")
-      : // A rule of our own says in its sentence what it is about.
-        field === "" || issue.code === "custom"
-        ? issue.message
-        : `${field}: ${issue.message}`,
-    field,
-  );
+  throw new Refusal(400, "bad-request", wrongWith(issue), field);
+}
+
+/** Returns what is wrong with a value: in a sentence of ours where its shape names one, else as Zod words it. */
+export function wrongWith(issue: z.core.$ZodIssue | undefined): string {
+  if (issue === undefined) return t("http.theRequestIsNotRight");
+  if (isCoreText(issue.message)) return say({ say: issue.message });
+  const field = issue.path.join(".");
+  return field === "" || issue.code === "custom" ? issue.message : `${field}: ${issue.message}`;
 }

@@ -253,7 +253,7 @@ describe("a house rule that stands in the way", () => {
     expect(made).toMatchObject({
       members: 3,
       rules: { outside: "guardians" },
-      notes: [{ rule: "outside", sentence: "Allowed by Juno Abara until 2099-07-31." }],
+      notes: [{ rule: "outside", sentence: "Allowed by Juno Abara until 31 Jul 2099." }],
     });
     const kept = (
       await teo.ask<{ address: string; lastDay: string; by: string }[]>(

@@ -96,7 +96,7 @@ describe("the sample roster", () => {
       expect(
         students
           .flatMap((row) => (row[at] === "fault" ? [row[at + 2]] : []))
-          .every((words) => /^Column [A-Z]: /.test(words ?? "")),
+          .every((words) => /^Column [A-Z], "/.test(words ?? "")),
       ).toBe(true);
       const again = await readAgain(id, bytes, `autumn-roster.${format}`);
       if (format === "xlsx") expect(again.same).toBe(true);
@@ -124,7 +124,7 @@ describe("the sample roster", () => {
     const corrected = Papa.parse<string[]>(new TextDecoder().decode(await handedBack(id, "csv")))
       .data[(fault?.row ?? 1) - 1];
     expect(corrected?.at(-1)).toContain(
-      `Read as ${fault?.proposal} by a correction; write it so here.`,
+      `A correction reads it as ${fault?.proposal}; write it like that here.`,
     );
     await house.read(juno, "autumn-roster-week-2.xlsx", { id });
     const rows = cellsOf(await handedBack(id, "xlsx"), "Roster");
@@ -352,12 +352,12 @@ describe("answers that a form tool posts", () => {
       400,
       expect.stringContaining("one JSON object"),
     ]);
-    expect(await refused(json(url, {}))).toEqual([400, "There is no field in this answer."]);
+    expect(await refused(json(url, {}))).toEqual([400, "This answer has no fields."]);
     expect(
       await refused(
         json(url, Object.fromEntries(Array.from({ length: 101 }, (_, at) => [`f${at}`, "x"]))),
       ),
-    ).toEqual([400, expect.stringContaining("at most 100")]);
+    ).toEqual([400, expect.stringContaining("the limit is 100")]);
     expect((await json(`${house.url}/in/nothing`, { a: "b" })).status).toBe(404);
     const { body } = await juno.ask<{ url: string }>("POST", `/api/sources/${id}/address`);
     expect((await json(url, { a: "b" })).status).toBe(404);

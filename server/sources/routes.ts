@@ -54,7 +54,7 @@ import {
 import { notify } from "../events/events";
 import { raiseVersion } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
-import { needCaller, route } from "../http/route";
+import { needCaller, route, wrongWith } from "../http/route";
 import { refuseStale, versionOf } from "../http/version";
 import { record } from "../journal/record";
 import { fetchFor, keepItself } from "./keepItself";
@@ -561,7 +561,7 @@ async function fileOf(body: {
       400,
       "bad-request",
       t("sources.planIsNotRight", {
-        fault: parsed.error.issues[0]?.message ?? t("sources.itIsNotRight"),
+        fault: wrongWith(parsed.error.issues[0]),
       }),
       "plan",
     );

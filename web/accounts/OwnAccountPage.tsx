@@ -84,7 +84,7 @@ function browserName(agent: string): string {
     ? agent === ""
       ? t("accounts.aProgram")
       : agent.slice(0, 40)
-    : `${browser}${system === "" ? "" : t("accounts.on", { system })}`;
+    : t("accounts.on", { browser, system });
 }
 
 function Password() {

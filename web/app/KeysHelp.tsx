@@ -25,8 +25,8 @@ const KEYS: [string, [string, string][]][] = [
     [
       ["J", t("app.nextChange")],
       ["K", t("app.theOneBefore")],
-      ["A", "accept"],
-      ["H", "hold"],
+      ["A", t("app.accept")],
+      ["H", t("app.hold")],
       ["C", t("app.theSheetIsWrongCorrect")],
       ["O", t("app.openOrCloseAClass")],
       ["S", t("app.toTheButtonThatBrings")],
@@ -44,13 +44,13 @@ const KEYS: [string, [string, string][]][] = [
     t("app.additions"),
     [
       ["↵", t("app.writeInTheCellThen")],
-      [t("app.tab"), "across"],
+      [t("app.tab"), t("app.across")],
       [t("app.ctrlD"), t("app.fillDown")],
-      [t("app.ctrlZ"), "undo"],
+      [t("app.ctrlZ"), t("app.undo")],
       [t("app.space"), t("app.approveTheRow")],
     ],
   ],
-  [t("app.writing"), [[t("app.ctrl"), "send"]]],
+  [t("app.writing"), [[t("app.ctrl"), t("app.send")]]],
 ];
 
 /** The keys, all in one place. */

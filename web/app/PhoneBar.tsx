@@ -78,7 +78,7 @@ export function PhoneBar({
       >
         <Menu size={18} aria-hidden="true" />
         <span className="flex items-center gap-1">
-          <Rich id="app.more" count={<Count of={waiting} />} />
+          <Rich id="app.more" badge={<Count of={waiting} />} />
         </span>
       </button>
       <Dialog open={open} onClose={setOpen} className="relative z-40">

@@ -59,12 +59,12 @@ export function BoardPage() {
       <Rich
         id="board.lists"
         lists={board.lists}
-        value={
+        state={
           board.outOfStep === 0
             ? t("board.allInStep")
             : t("board.outOfStep", { outOfStep: board.outOfStep })
         }
-        count={
+        import={
           board.lastReading !== null && (
             <>
               {" "}

@@ -62,7 +62,10 @@ export function CauseList({
                     <div className="flex items-center gap-3 border-b border-hair-soft py-2 pr-3.5 pl-3.5 hover:bg-sunk">
                       <Decision
                         causes={causes}
-                        label={`${group.title}: ${name || t("changes.noClass")}`}
+                        label={t("changes.groupAndClass", {
+                          group: group.title,
+                          name: name || t("changes.noClass"),
+                        })}
                         decidable={decidable}
                         onDecide={onDecide}
                       />

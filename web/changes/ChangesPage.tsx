@@ -365,7 +365,7 @@ function Round({
         <span>
           <Rich
             id="changes.acceptedOnHold"
-            count={
+            changes={
               <b className="font-[650]">
                 {t("changes.changes3", { count: totals.accepted + totals.held })}
               </b>

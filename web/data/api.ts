@@ -1,3 +1,4 @@
+import { t } from "../texts/t";
 import { createApi, type BaseQueryFn } from "@reduxjs/toolkit/query/react";
 import { LongAnswer, NDJSON, type Endpoint } from "@amigo/contract/endpoint";
 import { Problem } from "@amigo/contract/problem";
@@ -55,7 +56,7 @@ const ask: BaseQueryFn<Asked, unknown, Fault> = async (
         error: {
           status: 0,
           type: "stopped",
-          detail: "Stopped. Nothing was saved.",
+          detail: t("app.stopped"),
           field: undefined,
         },
       };
@@ -63,7 +64,7 @@ const ask: BaseQueryFn<Asked, unknown, Fault> = async (
       error: {
         status: 0,
         type: "offline",
-        detail: "Amigo does not answer. Check the connection and try again.",
+        detail: t("app.noConnection"),
         field: undefined,
       },
     };
@@ -89,7 +90,7 @@ function faultIn(answer: unknown, status: number): Fault {
   return {
     status,
     type: problem.data?.type.replace("urn:amigo:fault:", "") ?? "failed",
-    detail: problem.data?.detail ?? "Amigo could not do this. Try again in a moment.",
+    detail: problem.data?.detail ?? t("app.couldNotDoThis"),
     field: problem.data?.field,
   };
 }
@@ -123,8 +124,7 @@ async function readLines(
       error: {
         status: 0,
         type: "broken-off",
-        detail:
-          "The connection was lost before Amigo was done. Check whether it was done, and try again if not.",
+        detail: t("app.connectionLost"),
         field: undefined,
       },
     }
@@ -156,5 +156,5 @@ export function sentenceOf(error: unknown): string | undefined {
   if (error === undefined || error === null) return undefined;
   if (typeof error === "object" && "detail" in error && typeof error.detail === "string")
     return error.detail;
-  return "The answer was not understood. Reload the page.";
+  return t("app.answerNotUnderstood");
 }

@@ -1,3 +1,4 @@
+import { t } from "../texts/t";
 import { startAuthentication, startRegistration } from "@simplewebauthn/browser";
 import type { z } from "zod";
 import {
@@ -133,10 +134,10 @@ async function byBrowser<Value>(
         type: "passkey",
         detail:
           name === "InvalidStateError"
-            ? "This device has a passkey for this account already."
+            ? t("accounts.passkeyIsThere")
             : name === "NotAllowedError" || name === "AbortError"
-              ? "No passkey was chosen. Try again, or use another way."
-              : "This browser could not use a passkey. Use another way.",
+              ? t("accounts.noPasskeyChosen")
+              : t("accounts.passkeyFailed"),
         field: undefined,
       },
     };

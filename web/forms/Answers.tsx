@@ -151,8 +151,8 @@ export function Answers({ form }: { form: FormPage }) {
           </Button>
           <span className="text-ink-3">
             {t("forms.toOf", {
-              count: from + 1,
-              value: Math.min(from + AT_ONCE, data.total),
+              first: from + 1,
+              last: Math.min(from + AT_ONCE, data.total),
               total: data.total,
             })}
           </span>
@@ -280,8 +280,11 @@ function All({ line: { answer, language }, form }: { line: AnswerLine; form: For
         .filter((part) => part !== "")
         .join(", "),
     ],
-    ["Consent", answer.consent === 0 ? "" : t("forms.version", { consent: answer.consent })],
-    ["Language", language],
+    [
+      t("forms.consent2"),
+      answer.consent === 0 ? "" : t("forms.version", { consent: answer.consent }),
+    ],
+    [t("forms.language"), language],
   ];
   return (
     <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-0.5 text-[13px]">

@@ -207,7 +207,7 @@ export function FormEditor({
                 className="col-span-full flex flex-wrap items-end gap-2 border-t border-hair-soft pt-2"
               >
                 <Field
-                  label={t("forms.question", { count: at + 1 })}
+                  label={t("forms.question", { number: at + 1 })}
                   value={question.title}
                   onChange={(event) => askAt(at, { title: event.target.value })}
                   className="min-w-52 flex-1"
@@ -231,7 +231,7 @@ export function FormEditor({
                 </Check>
                 <Button
                   look="quiet"
-                  aria-label={t("forms.removeQuestion", { count: at + 1 })}
+                  aria-label={t("forms.removeQuestion", { number: at + 1 })}
                   onClick={() =>
                     change({
                       questions: own.questions.filter((_, index) => index !== at),
@@ -257,7 +257,7 @@ export function FormEditor({
                       questions: [
                         ...one.questions,
                         {
-                          title: t("forms.question", { count: own.questions.length + 1 }),
+                          title: t("forms.question", { number: own.questions.length + 1 }),
                           choices: [],
                         },
                       ],

@@ -51,7 +51,7 @@ export function Missing({ form }: { form: FormPage }) {
             id="forms.ofStudents"
             students={<b className="font-[650]">{data.students.length}</b>}
             asked={data.asked}
-            count={
+            unreachable={
               noWay > 0 && (
                 <>
                   ; <Warn>{t("forms.canOnlyBeReachedOn", { noWay })}</Warn>

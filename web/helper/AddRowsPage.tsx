@@ -97,7 +97,7 @@ function Sheet({ source }: { source: HelpedSource }) {
                         <input
                           aria-label={t("helper.newRow", {
                             title: source.columns[column]?.title ?? "",
-                            count: at + 1,
+                            number: at + 1,
                           })}
                           value={cell}
                           maxLength={1000}

@@ -55,7 +55,7 @@ function Queue({ queue }: { queue: MailHouse["queue"] }) {
           deferred={<b className="font-[640]">{queue.deferred}</b>}
           sentToday={<b className="font-[640]">{queue.sentToday}</b>}
           bouncedToday={queue.bouncedToday}
-          count={
+          oldest={
             queue.oldest !== null && (
               <span className="text-ink-3">
                 {t("house.theOldestFrom", { when: moment(queue.oldest, me.timeZone) })}

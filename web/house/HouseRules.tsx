@@ -58,7 +58,7 @@ export function HouseRules() {
             onChange={setKind}
             options={LIST_KINDS.map((own) => ({
               value: own,
-              name: t("house.for2", { value: kindWords(own) }),
+              name: t("house.for2", { kind: kindWords(own) }),
             }))}
           />
           <span className="min-w-0 flex-1 basis-64 text-[13px] text-ink-2">

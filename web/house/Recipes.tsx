@@ -68,11 +68,14 @@ export function Recipes({ house }: { house: House }) {
                   <span className="text-[13px] text-ink-2">
                     <Rich
                       id="house.for3"
-                      value={EACH_WORDS[value.each]}
-                      count={
+                      each={EACH_WORDS[value.each]}
+                      condition={
                         condition.ok &&
                         condition.condition !== undefined && (
-                          <> {t("house.whose", { value: conditionPhrase(condition.condition) })}</>
+                          <>
+                            {" "}
+                            {t("house.whose", { condition: conditionPhrase(condition.condition) })}
+                          </>
                         )
                       }
                     />

@@ -89,7 +89,7 @@ function RetentionForm({ retention, onRenew }: { retention: Retention; onRenew: 
                           className="h-[30px] w-24 rounded-md border border-hair bg-panel px-2.5 hover:border-ink-3"
                         />
                       }
-                      count={
+                      note={
                         least > 1 && (
                           <span className="block text-[13px] text-ink-3">
                             {t("house.atLeast", { least })}

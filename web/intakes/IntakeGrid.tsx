@@ -1,3 +1,4 @@
+import { say } from "@amigo/language/say";
 import { useEffect, useRef, useState, type ClipboardEvent, type KeyboardEvent } from "react";
 import { INTAKE_COLUMNS, INTAKE_TITLES, LONGEST_CELL } from "@amigo/core/intake/intake";
 import type { CellChange, IntakeRow } from "@amigo/contract/intakes";
@@ -194,7 +195,7 @@ export function IntakeGrid({
               role="columnheader"
               className={`${WIDTHS[at]} shrink-0 border-l border-hair px-2 py-1.5`}
             >
-              {INTAKE_TITLES[name]}
+              {say(INTAKE_TITLES[name])}
             </div>
           ))}
           <div role="columnheader" className="w-[74px] shrink-0 border-l border-hair px-2 py-1.5">
@@ -260,8 +261,8 @@ export function IntakeGrid({
                       <input
                         autoFocus
                         aria-label={t("intakes.row2", {
-                          value: INTAKE_TITLES[name],
-                          count: down + 1,
+                          column: INTAKE_TITLES[name],
+                          row: down + 1,
                         })}
                         value={text}
                         maxLength={LONGEST_CELL}
@@ -278,9 +279,9 @@ export function IntakeGrid({
                       <div className={`truncate px-2 py-[5px] ${name === "address" ? "mono" : ""}`}>
                         <span className="sr-only">
                           {t("intakes.rowEmpty", {
-                            value: INTAKE_TITLES[name],
-                            count: down + 1,
-                            is: String(row.cells[name] === ""),
+                            column: INTAKE_TITLES[name],
+                            row: down + 1,
+                            isEmpty: String(row.cells[name] === ""),
                           })}
                         </span>
                         {fault !== undefined && <b className="text-marigold-ink">! </b>}
@@ -304,7 +305,7 @@ export function IntakeGrid({
                     <input
                       type="checkbox"
                       tabIndex={-1}
-                      aria-label={t("intakes.approveRow", { count: down + 1 })}
+                      aria-label={t("intakes.approveRow", { row: down + 1 })}
                       checked={ticked}
                       onChange={() => onApprove([row.id], !ticked)}
                       className="size-4 accent-petrol"

@@ -96,14 +96,9 @@ function Intake({ page }: { page: Page }) {
       else if (no !== undefined)
         setComplaint(
           t("intakes.row3", {
-            count: rows.findIndex(({ id }) => id === no.row) + 1,
+            row: rows.findIndex(({ id }) => id === no.row) + 1,
             sentence: no.sentence,
-            value:
-              (answer.data?.refused.length ?? 0) > 1
-                ? t("intakes.otherRowsNotApprovedEither", {
-                    count: (answer.data?.refused.length ?? 1) - 1,
-                  })
-                : "",
+            others: (answer.data?.refused.length ?? 1) - 1,
           }),
         );
       else
@@ -148,7 +143,7 @@ function Intake({ page }: { page: Page }) {
           rows: page.rows.length,
           undecided,
           when: page.when,
-          value: HOW_WORDS[page.content.how],
+          how: HOW_WORDS[page.content.how],
         })}
       >
         <Button
@@ -276,7 +271,7 @@ function useFresh(
                   {
                     key: cellKey(row.id, column),
                     by: row.by,
-                    where: t("intakes.row4", { count: at + 1, value: INTAKE_TITLES[column] }),
+                    where: t("intakes.row4", { row: at + 1, column: INTAKE_TITLES[column] }),
                   },
                 ],
           ),
@@ -286,7 +281,8 @@ function useFresh(
     tell(
       t("intakes.wroteIn", {
         by: first.by,
-        value: found.length === 1 ? first.where : t("intakes.cells", { found: found.length }),
+        cells: found.length,
+        where: first.where,
       }),
     );
     setFresh((own) => new Map([...own, ...found.map(({ key, by }) => [key, by] as const)]));

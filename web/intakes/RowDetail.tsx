@@ -1,3 +1,4 @@
+import { said, say } from "@amigo/language/say";
 import { useState } from "react";
 import { INTAKE_TITLES, type IntakeColumn } from "@amigo/core/intake/intake";
 import type { IntakeRow } from "@amigo/contract/intakes";
@@ -47,8 +48,7 @@ export function RowDetail({
             {t("intakes.lastWrittenBy", {
               by: row.by,
               when: moment(row.at, me.timeZone),
-              count:
-                row.approvedBy !== "" && t("intakes.approvedBy2", { approvedBy: row.approvedBy }),
+              approvedBy: row.approvedBy,
             })}
           </span>
         </p>
@@ -71,7 +71,7 @@ export function RowDetail({
           {faults.map(({ column: own, sentence, proposal }) => (
             <li key={own} className="flex flex-wrap items-center gap-2">
               <span>
-                <b className="text-marigold-ink">! {INTAKE_TITLES[own]}:</b> {sentence}
+                <b className="text-marigold-ink">! {say(INTAKE_TITLES[own])}:</b> {sentence}
               </span>
               {proposal !== undefined && (
                 <Button className="min-h-[24px] px-2" onClick={() => onTake(own, proposal)}>
@@ -91,7 +91,7 @@ export function RowDetail({
 }
 
 const WHAT: Record<string, string> = {
-  ...INTAKE_TITLES,
+  ...said(INTAKE_TITLES),
   row: t("intakes.theRow"),
   approval: t("intakes.approval"),
   outcome: t("intakes.result"),

@@ -1,3 +1,5 @@
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { useEffect, useState, type FormEvent } from "react";
 import type { Adding } from "@amigo/core/lists/recipe";
 import type { ListPage } from "@amigo/contract/lists";
@@ -19,10 +21,10 @@ const SETTLES_AFTER = 250;
 
 /** What keeps an address off a list, in the words of the result. */
 const NOT_TAKEN = [
-  [t("list.alreadyThere"), t("list.onItAlready")],
-  ["twice", t("list.pastedTwice")],
-  ["outside", t("list.outsideAndNotAllowed")],
-  ["unusable", t("list.notUsable")],
+  ["already there", "list.onItAlready"],
+  ["twice", "list.pastedTwice"],
+  ["outside", "list.outsideAndNotAllowed"],
+  ["unusable", "list.notUsable"],
 ] as const;
 
 /** A box that takes any mess of addresses and answers for each what becomes of it; added quietly, with a welcome, or by asking first. */
@@ -71,7 +73,10 @@ export function AddMembers({
         const own = told.lines.filter((line) => line.outcome === outcome);
         return own.length === 0
           ? ""
-          : `${own.length} ${words} (${own.map(({ address, written }) => address || written).join(", ")})`;
+          : t(words, {
+              count: own.length,
+              addresses: own.map(({ address, written }) => address || written).join(", "),
+            });
       }),
       told.leftOver.length === 0 ? "" : t("list.noAddress", { list: told.leftOver.join(", ") }),
     ].filter((part) => part !== "");
@@ -81,8 +86,8 @@ export function AddMembers({
         asked,
         added,
         waiting,
-        why:
-          out > 0 || told.leftOver.length > 0 ? t("list.not", { out, list: why.join("; ") }) : "",
+        out,
+        why: say(each(why, "semicolon")),
       }),
     );
   };
@@ -99,7 +104,7 @@ export function AddMembers({
               .slice(0, 4)
               .map(({ address }) => address)
               .join(", "),
-            count: outside.length > 4 && " …",
+            isMore: String(outside.length > 4),
           })}
         </p>
         <AskPermission
@@ -158,7 +163,7 @@ export function AddMembers({
                 ]}
               />
             }
-            count={
+            until={
               how === "ask" && (
                 <span className="text-[13px] text-ink-2"> {t("list.eachIsSentALink")}</span>
               )

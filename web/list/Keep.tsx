@@ -111,7 +111,7 @@ export function Keep({ list }: { list: ListPage }) {
           <p className="text-[12px] text-ink-3">
             <Rich
               id="list.oneOrSeveralAsThey"
-              count={
+              leftOver={
                 found.length > 0 &&
                 leftOver.length > 0 && (
                   <span role="status" className="block text-marigold-ink">

@@ -204,7 +204,7 @@ export function ListPage() {
                     isJoins={String(list.joins > 0)}
                     minus={<Minus count={list.leaves} />}
                     isLeaves={String(list.leaves > 0)}
-                    count={
+                    link={
                       me.role === "coordinator" && (
                         <>
                           ·{" "}

@@ -143,7 +143,7 @@ export function AllListsPage() {
               <span className="flex items-center gap-2 text-[13px]">
                 <Rich
                   id="lists.export"
-                  value={FORMATS.map(([format, name]) => (
+                  formats={FORMATS.map(([format, name]) => (
                     <a
                       key={format}
                       className="text-petrol underline underline-offset-2"

@@ -149,7 +149,7 @@ export function NewListPage() {
                     id="lists.addressesInToPutOn"
                     pieces={pieces.length}
                     good={good.length}
-                    count={
+                    meant={
                       repaired.length > 0 && (
                         <span className="block">
                           {t("lists.readAsProbablyMeant", {
@@ -159,18 +159,18 @@ export function NewListPage() {
                                 t("lists.written", { address, written }),
                               )
                               .join(" · "),
-                            count: repaired.length > 6 && " …",
+                            isMore: String(repaired.length > 6),
                           })}
                         </span>
                       )
                     }
-                    count2={
+                    unusable={
                       bad.length > 0 && (
                         <span className="block">
                           <Warn>
                             {t("lists.notUsableAsTheyStand", {
                               list: bad.slice(0, 6).join(" · "),
-                              count: bad.length > 6 && " …",
+                              isMore: String(bad.length > 6),
                             })}
                           </Warn>
                         </span>

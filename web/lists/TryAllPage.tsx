@@ -49,7 +49,7 @@ export function TryAllPage() {
             <b className="font-[620] text-ink">{data.who}</b>:{" "}
             {tally
               .map(({ outcome, count }) =>
-                t("lists.on", { words: OUTCOMES[outcome].words.toLowerCase(), count }),
+                t("lists.on", { result: OUTCOMES[outcome].words.toLowerCase(), count }),
               )
               .join(", ")}
           </p>

@@ -62,7 +62,7 @@ export function Editor({
       attributes: {
         role: "textbox",
         "aria-multiline": "true",
-        "aria-label": "Text",
+        "aria-label": t("mail.textOfTheMail"),
         class: "mail-text min-h-56 px-3 py-2 outline-none",
       },
       handlePaste: (_view, event) => take(event.clipboardData?.files),

@@ -74,10 +74,13 @@ function Held({ mail, isMeant }: { mail: HeldLine; isMeant: boolean }) {
             id="mail.to"
             from={<b className="font-[620] text-ink">{mail.from}</b>}
             fromAddress={<Address>{mail.fromAddress}</Address>}
-            value={mail.lists.map(({ id, title }) => (
-              <Link key={id} to={`/lists/${id}`} className="font-[560] hover:underline">
-                {title}
-              </Link>
+            lists={mail.lists.map(({ id, title }, at) => (
+              <span key={id}>
+                {at > 0 && ", "}
+                <Link to={`/lists/${id}`} className="font-[560] hover:underline">
+                  {title}
+                </Link>
+              </span>
             ))}
             attachments={mail.attachments}
           />

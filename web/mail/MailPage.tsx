@@ -43,12 +43,9 @@ export function MailPage() {
           else setSearch(value === "" ? {} : { show: value });
         }}
         tabs={[
-          ["", "Posts"],
-          [
-            "held",
-            (held?.length ?? 0) === 0 ? "Held" : t("mail.held", { held: held?.length ?? 0 }),
-          ],
-          ["drafts", "Drafts"],
+          ["", t("mail.posts")],
+          ["held", t("mail.held", { held: held?.length ?? 0 })],
+          ["drafts", t("mail.drafts")],
           ["private", t("mail.myPrivateLists")],
         ]}
       />

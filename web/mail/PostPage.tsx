@@ -68,7 +68,7 @@ export function PostPage() {
             id="mail.toTheLeadsOfPeople"
             isReaches={String(post.reaches === "leads")}
             isLists={String(post.lists.length === 0)}
-            value={post.lists.map(({ id: list, title }, index) => (
+            lists={post.lists.map(({ id: list, title }, index) => (
               <span key={list}>
                 {index > 0 && ", "}
                 <Link to={`/lists/${list}`} className="font-[620] hover:underline">
@@ -89,7 +89,7 @@ export function PostPage() {
             {post.outcome === "held"
               ? t("mail.itIsHeldUntilA")
               : t("mail.itWasAndReachedNobody", {
-                  value: post.outcome === "dropped" ? "discarded" : post.outcome,
+                  outcome: post.outcome,
                 })}
           </b>
           <ol className="list-decimal pl-5 text-ink-2">

@@ -90,7 +90,7 @@ function Line({
           <span className="whitespace-nowrap text-ink-3">
             {t("people.inside", {
               inside: String(inside),
-              value: lists === 0 ? t("people.onNoList") : t("people.onLists", { lists }),
+              lists,
             })}
           </span>
         </span>

@@ -39,13 +39,8 @@ export function PeoplePage() {
         value={show}
         onChange={(value) => setSearch(value === "" ? {} : { show: value })}
         tabs={[
-          ["", "Families"],
-          [
-            "questions",
-            questions.length === 0
-              ? "Questions"
-              : t("people.questions", { questions: questions.length }),
-          ],
+          ["", t("people.families2")],
+          ["questions", t("people.questions", { questions: questions.length })],
           ["hand", t("people.manualChanges")],
           ...(may(me.role, "forget people") ? [["left", t("people.formerMembers")] as const] : []),
         ]}
@@ -105,7 +100,7 @@ function Families() {
         </label>
         {data !== undefined && (
           <span role="status" className="text-[13px] text-ink-3">
-            {t("people.families", { total: data.total, count: isFetching && " …" })}
+            {t("people.families", { total: data.total, isFetching: String(isFetching) })}
           </span>
         )}
         {data !== undefined && data.total > AT_ONCE && (

@@ -64,8 +64,7 @@ export function Questions({ questions }: { questions: readonly QuestionLine[] })
               ))}
               <span className="text-[13px] text-ink-3">
                 {t("people.untilThen", {
-                  value: question.meanwhile.charAt(0).toLowerCase(),
-                  meanwhile: question.meanwhile.slice(1),
+                  meanwhile: question.meanwhile,
                 })}
               </span>
             </div>

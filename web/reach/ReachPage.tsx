@@ -44,7 +44,7 @@ export function ReachPage() {
             : t("reach.ofStudentsHaveAGuardian", {
                 reached: data.reached,
                 students: data.students,
-                value: percent(share(data.reached, data.students)),
+                share: percent(share(data.reached, data.students)),
               })
         }
       />
@@ -222,7 +222,7 @@ function Troubles({ troubles }: { troubles: Reach["troubles"] }) {
               <p className="text-[13px]">
                 <Rich
                   id="reach.onLists"
-                  value={
+                  people={
                     people.length === 0
                       ? t("reach.nobodyInTheSheets")
                       : people.map(({ id, name, detail }, index) => (

@@ -82,12 +82,11 @@ function Open({ request, onDone }: { request: RequestLine; onDone: (sentence: st
       </p>
       <p className="text-[13px] text-ink-2">
         {t("requests.asked", {
-          value: request.mine ? t("requests.you") : request.by,
+          isMine: String(request.mine),
+          by: request.by,
           when: moment(request.at, me.timeZone),
           why: request.why,
-          count:
-            request.addresses > 0 &&
-            t("requests.addressesWaitForIt", { addresses: request.addresses }),
+          addresses: request.addresses,
         })}
       </p>
       {request.mayDecide ? (

@@ -211,7 +211,7 @@ export function Draft({
           <span>
             {table.headerRow < 0
               ? t("sources.noTitles")
-              : t("sources.titlesInRow", { count: table.headerRow + 1 })}
+              : t("sources.titlesInRow", { row: table.headerRow + 1 })}
           </span>
           <span className="ml-auto flex items-center gap-2">
             {busy && <span role="status">{t("sources.lookingAgain")}</span>}

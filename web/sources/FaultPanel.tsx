@@ -92,7 +92,7 @@ export function FaultPanel({
                   </b>
                   <small className="text-[12px] text-ink-2">
                     {t("sources.onceTheSheetIsRead", {
-                      value: ANSWERS[chosen.answer],
+                      answer: ANSWERS[chosen.answer],
                       isAnswer: String(chosen.answer !== "clean"),
                     })}
                   </small>

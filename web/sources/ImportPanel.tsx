@@ -105,7 +105,7 @@ export function ImportPanel({
           <Question text={t("sources.whichSourceDoesBelongTo", { file })}>
             {candidates.map((id) => (
               <Button key={id} onClick={() => onTarget(id)}>
-                {t("sources.itIsTheNext", { value: nameOf(id) })}
+                {t("sources.itIsTheNext", { source: nameOf(id) })}
               </Button>
             ))}
             <Button onClick={() => onTarget(NEW)}>{t("sources.itIsANewSource")}</Button>
@@ -120,7 +120,7 @@ export function ImportPanel({
             options={[
               ...sources.map(({ id, name: own }) => ({
                 value: id,
-                name: t("sources.into", { own }),
+                name: t("sources.into", { source: own }),
               })),
               { value: NEW, name: t("sources.asANewSource") },
             ]}

@@ -76,7 +76,7 @@ export function LayoutPanel({
               .map(({ index, title, why }) => (
                 <li key={index} className="border-t border-hair-soft py-1 wrap-anywhere">
                   <b className="font-[620]">
-                    {title === "" ? t("sources.column", { count: index + 1 }) : title}:
+                    {title === "" ? t("sources.column", { number: index + 1 }) : title}:
                   </b>{" "}
                   {say(why) || t("sources.youHaveSaidSo")}
                 </li>

@@ -76,7 +76,7 @@ export function MeaningHead({
       }}
     >
       <ListboxButton
-        title={t("sources.columnHoldsChangeWhatIt", { title, value: meaningName(column) })}
+        title={t("sources.columnHoldsChangeWhatIt", { title, meaning: meaningName(column) })}
         className={`block w-full px-2 pb-1 text-left hover:bg-panel focus-visible:-outline-offset-2 ${unsure ? "bg-marigold-soft" : ""}`}
       >
         {shown}

@@ -193,7 +193,7 @@ export function SheetView({
                         <span className="sr-only">
                           {t("sources.rowColumn2", {
                             row: mark.row,
-                            value: columnLetters(column),
+                            column: columnLetters(column),
                           })}{" "}
                         </span>
                         {mended ? "" : <b className="text-marigold-ink">! </b>}

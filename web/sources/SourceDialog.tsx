@@ -190,7 +190,7 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
         <FaultLine error={changing.error} />
         <div className="flex items-center justify-end gap-2">
           <span className="mr-auto text-[13px] text-ink-3">
-            {itself && t("sources.read", { value: scheduleInWords(schedule) })}
+            {itself && t("sources.read", { schedule: scheduleInWords(schedule) })}
           </span>
           <Button onClick={onClose}>{t("sources.close")}</Button>
           <Button type="submit" look="go" disabled={changing.isLoading}>

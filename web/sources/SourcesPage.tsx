@@ -200,7 +200,7 @@ function Tab({
               id="sources.rowsImported"
               rows={last.rows}
               when={moment(last.readAt, timeZone)}
-              count={
+              faults={
                 last.toDecide > 0 && (
                   <>
                     , <Warn>{t("sources.faults", { toDecide: last.toDecide })}</Warn>

@@ -104,7 +104,7 @@ export function StoredReading({
                   id="sources.faultsToDecideMended"
                   faults={<b>{faults.length}</b>}
                   toDecide={toDecide}
-                  count={faults.length - toDecide}
+                  fixed={faults.length - toDecide}
                 />
               </Warn>
             ) : (
@@ -117,7 +117,7 @@ export function StoredReading({
           <span className="ml-auto flex min-w-0 items-center gap-1.5 truncate">
             <Rich
               id="sources.of"
-              value={
+              sheet={
                 data.read.length > 1 ? (
                   <Choice
                     small

@@ -98,7 +98,7 @@ export function Accounts() {
                     {own.state !== "ended" &&
                       own.lastDay !== "" &&
                       t("ui.until", {
-                        value: own.state === "invited" ? "; " : "",
+                        isInvited: String(own.state === "invited"),
                         when: dayOf(own.lastDay),
                       })}
                   </span>
@@ -251,7 +251,7 @@ function AccountDialog({
                 options={roles.map((own) => ({ value: own, name: ROLES[own].name }))}
               />
             }
-            count={
+            until={
               role !== "helper" && (
                 <>
                   {" "}

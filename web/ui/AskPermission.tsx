@@ -27,7 +27,7 @@ export function AskPermission({
     const { data } = await ask({ ...wanted, why });
     if (data !== undefined)
       onAsked(
-        t("ui.askedWhatWaitsForIt", { count: say(each(data.asked)) || t("ui.theCoordinators") }),
+        t("ui.askedWhatWaitsForIt", { people: say(each(data.asked)) || t("ui.theCoordinators") }),
       );
   };
   const what =

@@ -161,7 +161,7 @@ function Lines({
       {groups.map((group, at) => (
         <li key={at}>
           <Line
-            label={t("ui.line", { label, count: at + 1 })}
+            label={t("ui.line", { label, number: at + 1 })}
             group={group}
             words={words}
             each={each}

@@ -131,7 +131,7 @@ function faultOf(
   if (read === undefined)
     return t("ui.thisCantBeReadAs", {
       withTime: String(withTime),
-      value: withTime ? dayAndTimeOf(`${EXAMPLE}T16:30`) : dayOf(EXAMPLE),
+      example: withTime ? dayAndTimeOf(`${EXAMPLE}T16:30`) : dayOf(EXAMPLE),
     });
   const day = read.slice(0, 10);
   if (min !== "" && day < min) return t("ui.chooseOrLater", { when: dayOf(min) });

@@ -20,7 +20,7 @@ export function ListDeltas({ lists }: { lists: EditPlan["lists"] }) {
     return own.length === 0 ? null : (
       <Group
         key={what}
-        title={t("ui.lists2", { own: own.length, value: WORDS[what] })}
+        title={t("ui.lists2", { count: own.length, what: WORDS[what] })}
         lists={own}
       />
     );

@@ -68,7 +68,7 @@ export function PastedLines({
               {t("ui.piecesThatNoAddress", {
                 leftOver: leftOver.length,
                 list: leftOver.slice(0, 6).join(" · "),
-                count: leftOver.length > 6 && " …",
+                isMore: String(leftOver.length > 6),
               })}
             </Warn>
           </span>

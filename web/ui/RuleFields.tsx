@@ -47,7 +47,7 @@ export function RuleFields({
   ];
   const several = (ids: string) =>
     ids.includes(" ")
-      ? [{ value: ids, name: t("ui.people", { value: ids.split(" ").length }) }]
+      ? [{ value: ids, name: t("ui.people", { count: ids.split(" ").length }) }]
       : [];
   const broken = brokenInvariants(
     { kind, rules, hasLead: true, insideDomain: making.insideDomain },
@@ -116,7 +116,7 @@ export function RuleFields({
         ...broken.map(({ sentence }) => say(sentence)),
         ...outOf.map((id) =>
           t("ui.chooseOtherwiseOrChangeThe", {
-            value: boundSentence(kind, id, boundIn(making, kind, id)),
+            rule: boundSentence(kind, id, boundIn(making, kind, id)),
             ofRecipe: String(ofRecipe),
           }),
         ),

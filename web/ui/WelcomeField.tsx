@@ -49,7 +49,7 @@ export function WelcomeField({
         <Rich
           id="ui.filledInForEach"
           help={help}
-          value={[...WELCOME_FIELDS.map((field) => `{${field}}`), t("ui.count2")].map((what) => (
+          fields={[...WELCOME_FIELDS.map((field) => `{${field}}`), t("ui.count2")].map((what) => (
             <button
               key={what}
               type="button"
@@ -91,7 +91,7 @@ export function WelcomeField({
           )}
           {fault !== undefined && (
             <p role="status" className="text-marigold-ink">
-              <Rich id="ui.atSign" b={<b>! </b>} count={fault.at + 1} sentence={fault.sentence} />
+              <Rich id="ui.atSign" mark={<b>! </b>} at={fault.at + 1} sentence={fault.sentence} />
             </p>
           )}
           {data !== undefined && (
