@@ -1,5 +1,4 @@
 import { execFileSync, spawn } from "node:child_process";
-import { once } from "node:events";
 import {
   chownSync,
   existsSync,
@@ -136,13 +135,28 @@ export async function startMailSystem(): Promise<MailSystem> {
     mailbox: join(folder, "mailbox"),
     knowHouse: (own) => writeFileSync(join(folder, "house"), String(own)),
     close: async () => {
-      const gone = once(child, "exit");
-      process.kill(-(child.pid ?? 0), "SIGTERM");
-      await gone;
-      // A process of it may still be writing its last file.
-      rmSync(folder, { recursive: true, force: true, maxRetries: 20, retryDelay: 100 });
+      const group = -(child.pid ?? 0);
+      process.kill(group, "SIGTERM");
+      // What it started for single mails outlives it for a moment, and writes files until it ends.
+      for (let tries = 0; isRunning(group); tries++) {
+        if (tries === 100) process.kill(group, "SIGKILL");
+        await new Promise((resolve) => {
+          setTimeout(resolve, 50);
+        });
+      }
+      rmSync(folder, { recursive: true, force: true });
     },
   };
+}
+
+/** Whether any process of a group (a negative id) is still there. */
+function isRunning(group: number): boolean {
+  try {
+    process.kill(group, 0);
+    return true;
+  } catch {
+    return false;
+  }
 }
 
 function answers(port: number): Promise<boolean> {
