@@ -111,7 +111,7 @@ describe("from a form to the class's list", () => {
     );
     await phone.see("status", TOVE);
     await phone.click("button", "Send");
-    await phone.see("alert", "Some of this needs a second look");
+    await phone.see("alert", "Please check some of your answers");
     await phone.read(`Did you mean ${TOVE}?`);
     await phone.read("Without this we may not keep your address.");
     await fitsPhone();

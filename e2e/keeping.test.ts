@@ -102,7 +102,7 @@ describe("a coordinator keeps a house in step", () => {
       "Addresses",
       "Gran <grandmother@lettr.example>, bus line; coachbus@lettr.example",
     );
-    await person.read("Left over: bus line");
+    await person.read("Not an address: bus line");
     await person.see("button", "Keep 2 addresses on");
     await person.type("Addresses", "grandmother@lettr.example");
     await person.type("Reason", "drives Mirela home");
@@ -110,7 +110,7 @@ describe("a coordinator keeps a house in step", () => {
     await person.read("+ on grandmother@lettr.example drives Mirela home");
     expect(await person.findings()).toEqual([]);
     await person.type("Find a member", "grandmother");
-    await person.read("kept on by Juno Abara: drives Mirela home");
+    await person.read("always on this list, set by Juno Abara: drives Mirela home");
     await person.go(`${new URL(await person.driver.getCurrentUrl()).pathname}?on=2026-01-01`);
     await person.read("Nobody was on this list on 1 Jan 2026");
     await person.click("button", "Today", true);
@@ -171,14 +171,14 @@ describe("a coordinator keeps a house in step", () => {
     await person.read("Monday to Friday at 07:30");
     writeFileSync(join(stack.watched, "evening.csv"), circus(5));
     await person.click("button", "Read now");
-    await person.read("5 students read");
+    await person.read("5 students imported");
     expect(await person.seesNot("alert", "")).toBe(true);
   });
 
   test("one sheet a class is read as one source, class by class", async () => {
     const { person } = house;
     await person.chooseFile(join(SAMPLES_FOLDER, "one-sheet-a-class.xlsx"));
-    await person.read("All 10 sheets are read, one for each class");
+    await person.read("All 10 sheets are imported, one for each class");
     await person.see("button", "Import 220 students");
     await person.click("button", "Cancel import");
   });
@@ -186,7 +186,7 @@ describe("a coordinator keeps a house in step", () => {
   test("the limits of guards are the house's own, and whom Amigo believes is said in one place", async () => {
     const { person } = house;
     await person.go("/house?tab=guards");
-    await person.read("what somebody here settled by hand");
+    await person.read("what somebody here decided by hand");
     expect(await person.findings()).toEqual([]);
     await person.type("Check when one address belongs to more families than", "5");
     await person.click("button", "Save safety checks");

@@ -90,7 +90,7 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
     await house.person.read("220 rows, 2 set aside");
     await house.person.chooseFile(sample("autumn-roster-week-2.xlsx"));
     await house.person.see("button", "Import 221 students");
-    await house.person.read('Classes: the column is called "Class group" now, it was "Class(es)".');
+    await house.person.read('Classes: the column is now called "Class group"; it was "Class(es)".');
     await house.person.read('Coach: the column "Coach" has moved.');
     await house.person.click("button", "Import 221 students");
     await house.person.read("14 changes: 14 accepted, 0 on hold");
@@ -178,7 +178,7 @@ describe("from a roster sheet to an announcement in the families' mailboxes", ()
     await house.person.see("button", "Import into: As a new source");
     await house.person.click("button", "Import into");
     await house.person.click("option", "Into Autumn roster");
-    await house.person.read("Imported into it, it takes the place of that sheet.");
+    await house.person.read("If you import it there, it replaces that sheet.");
     await house.person.read("No column holds Surname any more");
     await house.person.click("button", "Cancel import");
     await house.person.read("221 rows, 2 set aside");

@@ -54,9 +54,9 @@ describe("what is said", () => {
         message("step.keptSentence", { address: "a@b.example", kept: written("kept on"), reason }),
       );
     for (const missing of ["", null, undefined])
-      expect(about(missing)).toBe("a@b.example was kept on");
+      expect(about(missing)).toBe("a@b.example: kept on");
     for (const typed of ["none", "null", "other", "true", "constructor", "__proto__"])
-      expect(about(typed)).toBe(`a@b.example was kept on (${typed})`);
+      expect(about(typed)).toBe(`a@b.example: kept on (${typed})`);
   });
 
   test("comes in pieces, with what fills each place apart", () => {

@@ -64,7 +64,7 @@ describe("the list that is meant", () => {
     ["Band", false, /could be Band or Band/, "Band"],
     ["Trapese Two", false, /Did you mean Trapeze Two, guardians\?/, "Trapeze Two, guardians"],
     ["Frie", false, /Did you mean Friends of the Ring\?/, "Friends of the Ring"],
-    ["Unicycles", false, /Choose one from those/, undefined],
+    ["Unicycles", false, /Choose one of those/, undefined],
   ])("%j, inside: %j, is told as %s", (written, inside, sentence, proposal) => {
     const found = findTarget(written, TARGETS, inside);
     expect(found.ok ? found : [found.sentence, found.proposal]).toEqual([
@@ -178,7 +178,7 @@ describe("a row", () => {
     [{ address: "otto" }, "address", /no @/],
     [{ address: "otto@letr.example" }, "address", /Did you mean otto@lettr.example/],
     [{ to: "" }, "to", /list or the class/],
-    [{ to: "Nowhere" }, "to", /There is no list/],
+    [{ to: "Nowhere" }, "to", /No list or class/],
     [{ from: "soon" }, "from", /not a day/],
     [{ until: "2026-11-26" }, "until", /is over/],
     [{ from: "2027-04-01" }, "until", /before the first day/],

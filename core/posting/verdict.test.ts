@@ -335,7 +335,7 @@ describe("rules read as sentences", () => {
     ]);
   });
   test("of questions", () => {
-    expect(read(rulesOf("questions-welcome"))).toContain("Posts by members go to the leads alone.");
+    expect(read(rulesOf("questions-welcome"))).toContain("Posts by members go to only the leads.");
   });
   test("every rule but the texts is told in some sentence", () => {
     const told = new Set(

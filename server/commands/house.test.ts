@@ -51,7 +51,7 @@ function amigo(
 describe("a running house at the command line", () => {
   test("a round is shown and accepted, a file read into a source, a guard passed by its count, a round taken back", async () => {
     expect((await amigo(["round", "show"])).out).toMatch(
-      /^Round 1, open: 230 causes, 230 accepted, 0 held; 671 join/,
+      /^Round 1, open: 230 changes, 230 accepted, 0 on hold; 671 join/,
     );
     expect((await amigo(["round", "accept"])).out).toBe(
       "Round 1: 30 lists brought in step, 671 joined, 0 left.",
@@ -66,14 +66,14 @@ describe("a running house at the command line", () => {
           join(SAMPLES_FOLDER, "autumn-roster-week-2.xlsx"),
         ])
       ).out,
-    ).toBe("221 students read; 14 causes in round 2 to decide.");
+    ).toBe("221 students imported; 14 changes in round 2 to decide.");
     expect((await amigo(["round", "show", "2"])).out).toContain(
       "moved: Hana Kettering, Aerial Silks Start → Tumbling Seeds",
     );
     expect((await amigo(["round", "accept"])).out).toMatch(/^Round 2: \d+ lists brought in step/);
     const planned = await amigo(["round", "back", "2"]);
     expect(planned.out).toMatch(
-      /^Taking back round 2 would undo \d+ causes[\s\S]+Add --yes to do it\.$/,
+      /^Undoing round 2 would undo \d+ changes[\s\S]+Add --yes to do it\.$/,
     );
     const guards = [...planned.out.matchAll(/--pass "([^"]+)"/g)].flatMap(([, guard = ""]) => [
       "--pass",

@@ -64,10 +64,10 @@ export async function readSource(
     params: { id: found.id },
     body: form,
   });
-  return `${same ? "The same rows as before" : `${counted(students, "student")} read`}; ${round === null ? "nothing changes" : `${counted(causes, "cause")} in round ${round} to decide`}.`;
+  return `${same ? "The same rows as before" : `${counted(students, "student")} imported`}; ${round === null ? "nothing changes" : `${counted(causes, "change")} in round ${round} to decide`}.`;
 }
 
-/** Shows the open round, or a past one: its causes by kind, its guards, its totals. */
+/** Shows the open round, or a past one: its changes by kind, its safety checks, its totals. */
 export async function showRound(house: AskedHouse, number: number | undefined): Promise<string> {
   const round =
     number === undefined
@@ -83,10 +83,10 @@ export async function acceptRound(house: AskedHouse, passed: Passed): Promise<st
   const { lists, joins, leaves, next } = await house.ask(postStep, {
     body: { round: round.number, version: round.version, passed },
   });
-  return `Round ${round.number}: ${counted(lists, "list")} brought in step, ${joins} joined, ${leaves} left.${next === null ? "" : ` What was held waits in round ${next}.`}`;
+  return `Round ${round.number}: ${counted(lists, "list")} brought in step, ${joins} joined, ${leaves} left.${next === null ? "" : ` What is on hold waits in round ${next}.`}`;
 }
 
-/** Takes a past round back; without `--yes` it only says what that would do. */
+/** Undoes a past round; without `--yes` it only says what that would do. */
 export async function takeRoundBack(
   house: AskedHouse,
   number: number,
@@ -98,7 +98,7 @@ export async function takeRoundBack(
       params: { number },
     });
     return [
-      `Taking back round ${number} would undo ${counted(causes.length, "cause")} on ${counted(totals.lists, "list")}: ${totals.joins} join, ${totals.leaves} leave, ${totals.replaced} replaced.`,
+      `Undoing round ${number} would undo ${counted(causes.length, "change")} on ${counted(totals.lists, "list")}: ${totals.joins} join, ${totals.leaves} leave, ${totals.replaced} replaced.`,
       ...causes.map(({ kind, title, detail }) => `  ${kind}: ${title}, ${detail}`),
       ...guards.map(guardLine),
       ...leftAlone.map((sentence) => `  left alone: ${sentence}`),
@@ -119,11 +119,11 @@ function describe({
   leftAlone,
 }: RoundPage): string {
   return [
-    `Round ${number}, ${state === "open" ? "open" : `carried out${closedBy === null ? "" : ` by ${closedBy}`}`}: ${counted(totals.accepted + totals.held, "cause")}, ${totals.accepted} accepted, ${totals.held} held; ${totals.joins} join, ${totals.leaves} leave, ${totals.replaced} replaced on ${counted(totals.lists, "list")}`,
+    `Round ${number}, ${state === "open" ? "open" : `carried out${closedBy === null ? "" : ` by ${closedBy}`}`}: ${counted(totals.accepted + totals.held, "change")}, ${totals.accepted} accepted, ${totals.held} on hold; ${totals.joins} join, ${totals.leaves} leave, ${totals.replaced} replaced on ${counted(totals.lists, "list")}`,
     ...guards.map(guardLine),
     ...causes.map(
       ({ kind, title, detail, decision }) =>
-        `  ${decision === "held" ? "held " : ""}${kind}: ${title}, ${detail}`,
+        `  ${decision === "held" ? "on hold: " : ""}${kind}: ${title}, ${detail}`,
     ),
     ...leftAlone.map((sentence) => `  left alone: ${sentence}`),
   ].join("\n");

@@ -9,17 +9,17 @@ const program = new Command("amigo").description("Amigo at the command line");
 program
   .command("read")
   .description(
-    "read files in the given order, without touching the database, and say what was understood",
+    "read files in the given order, without the database, and print what Amigo understood",
   )
   .argument("<files...>", "XLSX, ODS, XLS, CSV or text files")
-  .option("--json", "the whole of it as JSON")
-  .option("--each", "read each file for itself; with --json the answer is a list")
+  .option("--json", "print everything as JSON")
+  .option("--each", "read each file on its own; with --json the answer is a list")
   .option(
     "--columns <list>",
     'what the columns hold, in their order or by letter: "student.surname,student.given,classes" or "A=student.name,D=guardian.address 1"; - for a column that isn\'t used',
   )
   .option("--sheet <name>", "the sheet to read")
-  .option("--header <row>", "the row of titles, counted from 1; 0 where there is none", rowNumber)
+  .option("--header <row>", "the row of titles, counted from 1; 0 if there is none", rowNumber)
   .action((files: string[], options: ReadOptions) => {
     const answer = readCommand(files, options);
     if (answer.ok) console.log(answer.text);
@@ -31,9 +31,9 @@ const source = program
   .description("the sources of a running Amigo (AMIGO_URL, AMIGO_TOKEN)");
 source
   .command("read")
-  .description("read a source now: a file into it, or what stands in its own place")
+  .description("import a file into a source, or what is in the source's own place now")
   .argument("<name>", "the source's name")
-  .argument("[file]", "the file to read, for a source without a place of its own")
+  .argument("[file]", "the file to import, for a source without a place of its own")
   .action((name: string, file: string | undefined) =>
     ask((house) => readSource(house, name, file)),
   );
@@ -48,35 +48,35 @@ round
   .action((number: number | undefined) => ask((house) => showRound(house, number)));
 round
   .command("accept")
-  .description("bring in step what is accepted of the open round")
+  .description("bring the lists in step with the accepted changes of the open round")
   .option(
-    "--pass <guard=count>",
-    "the count that confirms a safety check; can be given again",
+    "--pass <check=count>",
+    "the count that confirms a safety check; can be given several times",
     collect,
     {},
   )
   .action(({ pass }: { pass: Passed }) => ask((house) => acceptRound(house, pass)));
 round
   .command("back")
-  .description("say what taking a past round back would do; with --yes, do it")
+  .description("preview undoing a past round; with --yes, undo it")
   .argument("<number>", "the round's number", wholeNumber)
   .option(
-    "--pass <guard=count>",
-    "the count that confirms a safety check; can be given again",
+    "--pass <check=count>",
+    "the count that confirms a safety check; can be given several times",
     collect,
     {},
   )
-  .option("--yes", "do it")
+  .option("--yes", "undo it")
   .action((number: number, { pass, yes }: { pass: Passed; yes?: boolean }) =>
     ask((house) => takeRoundBack(house, number, pass, yes === true)),
   );
 
 program
   .command("account")
-  .description("accounts, in the database itself (AMIGO_DATABASE_URL)")
+  .description("accounts, directly in the database (AMIGO_DATABASE_URL)")
   .command("reset-two-step")
   .description(
-    "remove somebody's authenticator app, passkeys and recovery codes, when all of them are lost",
+    "remove somebody's authenticator app, passkeys and recovery codes after all of them were lost",
   )
   .argument("<address>", "the account's email address")
   .action((address: string) =>
@@ -112,7 +112,7 @@ function wholeNumber(text: string): number {
 function collect(text: string, before: Passed): Passed {
   const at = text.lastIndexOf("=");
   if (at < 1 || !/^\d+$/.test(text.slice(at + 1)))
-    throw new InvalidArgumentError('Write it as "guard id=count", as round show has it.');
+    throw new InvalidArgumentError('Write it as "check=count", as `round show` prints it.');
   return { ...before, [text.slice(0, at)]: Number(text.slice(at + 1)) };
 }
 

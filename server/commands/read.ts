@@ -76,7 +76,7 @@ function readTogether(
     try {
       bytes = readFileSync(path);
     } catch {
-      return { ok: false, sentence: `${path}: there is no such file, or it may not be read.` };
+      return { ok: false, sentence: `${path}: there is no such file, or Amigo may not read it.` };
     }
     const read = readWorkbook(bytes);
     if (!read.ok) return { ok: false, sentence: `${path}: ${say(read.fault.sentence)}` };
@@ -109,7 +109,7 @@ function columnsSaid(text: string | undefined): Map<number, Settled> | string {
     if (said !== null && (name === "" || name === "?")) continue;
     const meaning = name === "-" ? "unread" : ALL_MEANINGS.find(({ id }) => id === name)?.id;
     if (said === null || meaning === undefined)
-      return `"${part.trim()}" is nothing that a column can hold. Write the columns in their order, separated by commas, or as A=…: ${ALL_MEANINGS.map(({ id }) => id).join(", ")}; - for a column that isn't used, nothing for one that Amigo should tell.`;
+      return `"${part.trim()}" isn't something that a column can hold. Write the columns in their order, separated by commas, or as A=…: ${ALL_MEANINGS.map(({ id }) => id).join(", ")}; - for a column that isn't used, nothing for a column that Amigo should work out.`;
     settled.set(column, {
       meaning,
       slot: meaningOf(meaning).slotted ? Math.max(1, Number(slot)) : Number(slot),

@@ -136,7 +136,7 @@ describe("an audience while it is typed", () => {
       expect.objectContaining({ at: 12, proposal: '"Trapeze Two"' }),
     ]);
     expect((await tried("students in this class")).faults[0]?.sentence).toContain(
-      "in a recipe only",
+      "only in a recipe",
     );
     expect((await tried('students in "wi')).completions.map(({ text }) => text)).toEqual([
       '"Wire Walk"',

@@ -337,7 +337,7 @@ describe("approving", () => {
     const answer = await approve(id, ravi, [mine, others]);
     expect([answer.done, answer.refused.map(({ sentence }) => sentence)]).toEqual([
       1,
-      [`You may not put people onto ${WIRE}. Its lead or a coordinator can approve this.`],
+      [`You can't add people to ${WIRE}. Its lead or a coordinator can approve this.`],
     ]);
     expect([
       await isMember(TRAPEZE, "cleo@fernpost.example"),
@@ -428,7 +428,7 @@ describe("approving", () => {
       "waiting",
     ]);
     expect((await rowOf(id, "gone@fernpost.example"))?.sentence).toBe(
-      "Kept off this list by Juno Abara: has moved away.",
+      "Never on this list, set by Juno Abara: has moved away.",
     );
     const waiting = (
       await juno.ask<{ waiting: { id: string }[] }>("GET", `/api/lists/${lists.get(WIRE)}`)

@@ -181,7 +181,7 @@ describe("coming onto a list", () => {
     expect(
       (await members(guardians)).find(({ address }) => address === "rosa@lettr.example")?.kept,
     ).toMatch(
-      /^kept on by Juno Abara until 30 Jun 2027: wants to help \(asked by Juno Abara, said yes\)$/,
+      /^always on this list, set by Juno Abara until 30 Jun 2027: wants to help \(asked by Juno Abara, said yes\)$/,
     );
     expect((await nobody.ask<string>("POST", "/yes/nothing-of-the-kind")).status).toBe(404);
   });

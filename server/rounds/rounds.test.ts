@@ -89,7 +89,7 @@ describe("bringing lists in step", () => {
     const failed = await press();
     expect([failed.status, failed.body.detail]).toEqual([
       503,
-      "Something in Amigo failed, and nothing was changed. Try again in a moment. If it happens again, tell whoever runs this Amigo.",
+      "Something in Amigo failed, and nothing was changed. Try again in a moment. If it happens again, tell the person who runs your Amigo.",
     ]);
     expect({ lists: await lists(), round: await openRound() }).toEqual(before);
     expect((await sql("select 1 from fact where until_round is not null")).rows).toEqual([]);
@@ -184,7 +184,7 @@ describe("bringing lists in step", () => {
     });
     expect([status, body.detail]).toEqual([
       422,
-      "Every change of this round is held. Accept one first.",
+      "Every change of this round is on hold. Accept one first.",
     ]);
   });
 

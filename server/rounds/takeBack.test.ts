@@ -205,7 +205,7 @@ describe("kept on and off by hand", () => {
       "GET",
       `/api/lists/${(await lists()).get("ml-wire-parents-2627")}/members?q=grandmother`,
     );
-    expect(body.members[0]?.kept).toBe("kept on by Juno Abara: drives Una home");
+    expect(body.members[0]?.kept).toBe("always on this list, set by Juno Abara: drives Una home");
   });
 
   test("let go, the sheets decide again", async () => {

@@ -92,7 +92,7 @@ describe("a faulty cell", () => {
       "tove@lettr.example → tove.new@lettr.example",
     ]);
     expect((await corrections())[0]?.ended).toBe(
-      "the sheet says something else here since reading 3",
+      "the sheet has had something else here since import 3",
     );
     await house.step(juno);
     ({ reading } = await house.readLines(juno, [HEAD, WREN, IDA], { id: source }));

@@ -166,7 +166,7 @@ describe("a watched file", () => {
     await readNow(id);
     expect((await openRound())?.causes.map(({ title }) => title)).toEqual(["Child11 Holm"]);
     expect((await sourceOf(id))?.outcome).toMatch(
-      /^11 students read; 1 change in round \d+ to decide\.$/,
+      /^11 students imported; 1 change in round \d+ to decide\.$/,
     );
   });
 
@@ -174,7 +174,7 @@ describe("a watched file", () => {
     await keepSo(id, { mode: "itself" });
     put("office.csv", [HEAD, ...rows(12)]);
     expect((await readNow(id)).outcome).toMatch(
-      /^12 students read; round \d+ brought 2 lists in step by itself: 4 joined, 0 left\.$/,
+      /^12 students imported; round \d+ brought 2 lists in step automatically: 4 joined, 0 left\.$/,
     );
     expect(await openRound()).toBeNull();
     put("office.csv", [HEAD, ...rows(6)]);
@@ -191,7 +191,7 @@ describe("a watched file", () => {
     await house.readLines(juno, [HEAD, ...rows(2, 50)], { name: "Second office" });
     put("office.csv", [HEAD, ...rows(13)]);
     expect((await readNow(id)).outcome).toMatch(
-      /brought 2 lists in step by itself: 2 joined, 0 left/,
+      /brought 2 lists in step automatically: 2 joined, 0 left/,
     );
     expect((await openRound())?.causes.map(({ title, decision }) => [title, decision])).toEqual([
       ["Child50 Holm", "accepted"],
@@ -303,7 +303,7 @@ describe("a web address", () => {
       ["/sheet.csv", '"3"'],
     ]);
     sheet = rows(4, 80);
-    expect((await readNow(source)).outcome).toMatch(/^4 students read; 1 change in round/);
+    expect((await readNow(source)).outcome).toMatch(/^4 students imported; 1 change in round/);
   });
 
   test.each<[string, () => string, RegExp]>([
