@@ -44,7 +44,7 @@ async function look(path: string, heading: string): Promise<string[]> {
 }
 
 test("the sign-in page and the first pages of an empty house fit every screen", async () => {
-  await house.person.read("This is the demo house");
+  await house.person.read("This is a demo school");
   expect(await look("/", "Copperwheel Circus School")).toEqual([]);
   await house.person.emulate(1280, 800, "light");
   await house.person.click("button", "Juno Abara");

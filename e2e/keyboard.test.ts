@@ -7,7 +7,7 @@ const house = openHouse();
 
 describe("without a mouse", () => {
   test("she signs in, reads the sheet and brings the lists in step", async () => {
-    await house.person.read("This is the demo house");
+    await house.person.read("This is a demo school");
     expect(await house.person.focused()).toContain("Juno Abara");
     await house.person.press(Key.ENTER);
     await house.person.read("Lists come out of your roster");

@@ -20,7 +20,7 @@ async function carryOut(): Promise<void> {
 
 describe("lists, recipes, names and seasons without a mouse", () => {
   test("the roster is read and brought in step", async () => {
-    await person().read("This is the demo house");
+    await person().read("This is a demo school");
     await person().press(Key.ENTER);
     await person().read("Lists come out of your roster");
     await person().read("Other lists");

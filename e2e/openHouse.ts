@@ -30,7 +30,7 @@ export function openHouse(): { stack: Stack; person: Person } {
 
 /** Signs in as the coordinator, reads the sample roster and brings its lists in step: what most stories begin with. */
 export async function beginWithRoster(juno: Person): Promise<void> {
-  await juno.read("This is the demo house");
+  await juno.read("This is a demo school");
   await juno.click("button", "Juno Abara");
   await juno.read("Lists come out of your roster");
   await juno.go("/sources");

@@ -12,7 +12,7 @@ const fits = async (): Promise<void> => expect(await house.person.misfits()).toE
 test("the first day of a school on a phone: from the roster to a mail, by touch", async () => {
   const { person } = house;
   await person.narrow(390, 760);
-  await person.read("This is the demo house");
+  await person.read("This is a demo school");
   await person.click("button", "Juno Abara");
   await person.read("Lists come out of your roster");
   await fits();

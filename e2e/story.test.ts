@@ -13,7 +13,7 @@ const sample = (file: string): string => join(SAMPLES_FOLDER, file);
 
 describe("from a roster sheet to an announcement in the families' mailboxes", () => {
   test("she signs in by one click in the demo house", async () => {
-    await house.person.read("This is the demo house");
+    await house.person.read("This is a demo school");
     expect(await house.person.findings()).toEqual([]);
     await house.person.click("button", "Juno Abara");
     await house.person.read("Lists come out of your roster");

@@ -17,7 +17,7 @@ const picture = async (name: string): Promise<void> => {
   await juno.picture(new URL(`${name}.png`, folder));
 };
 
-await juno.read("This is the demo house");
+await juno.read("This is a demo school");
 await juno.click("button", "Juno Abara");
 await juno.read("Lists come out of your roster");
 await juno.go("/sources");

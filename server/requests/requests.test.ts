@@ -120,7 +120,7 @@ describe("what somebody on the staff may do with lists", () => {
         audience: "staff",
         leads: "",
       }),
-      /stay among its leads/,
+      /Stay among its leads/,
     ],
     ["a recipe", { what: "recipe", recipe: 1, value: null, aliasUntil: "" }, /Only a coordinator/],
     [
@@ -219,7 +219,7 @@ describe("a house rule that stands in the way", () => {
     });
     expect([status, body.detail]).toEqual([
       422,
-      expect.stringContaining("no guardian is known by it"),
+      expect.stringContaining("no guardian has this one"),
     ]);
   });
 
@@ -456,7 +456,7 @@ describe("house rules", () => {
           aliasUntil: "",
         })
       ).body.detail,
-    ).toContain("has these posting rules");
+    ).toContain("uses these posting rules");
     const broken = await plan(juno, {
       what: "house",
       bounds: {},
