@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { afterEach, describe, expect, test } from "vitest";
 import { each, lines, message, sentences, written } from "./message";
-import { said, say, sayParts, writeTextsAs } from "./say";
+import { isCoreText, said, say, sayParts, writeTextsAs } from "./say";
 
 afterEach(() => writeTextsAs("en-GB"));
 
@@ -10,6 +10,7 @@ describe("what is said", () => {
     expect(say(each(["Ida", "Bram", "Una"]))).toBe("Ida, Bram and Una");
     expect(say(each(["Ida", "Bram"], "or"))).toBe("Ida or Bram");
     expect(say(each(["a", "b", "c"], "comma"))).toBe("a, b, c");
+    expect(say(each(["a, b", "c"], "semicolon"))).toBe("a, b; c");
     expect(say(each([]))).toBe("");
     expect(say(lines("Hello,", "", written("x")))).toBe("Hello,\r\n\r\nx");
     expect(say(sentences(message("address.noAt"), undefined, written("So.")))).toBe(
@@ -77,3 +78,14 @@ describe("what is said", () => {
     ).toEqual({ id: "a", count: 2, none: null, of: [{ sentence: "There is no @ in it." }] });
   });
 });
+
+test.each([
+  ["mail.leave", true],
+  ["mail.toString", false],
+  ["mail", false],
+  ["mail.", false],
+  ["", false],
+  ["constructor.name", false],
+  ["__proto__.toString", false],
+  ["Invalid input: expected string", false],
+])("%j is the name of a text: %s", (text, is) => expect(isCoreText(text)).toBe(is));

@@ -148,7 +148,10 @@ export function say(value: Value): string {
 /** Whether something is the name of a text that core can say. */
 export function isCoreText(text: string): text is CoreTextId {
   const [feature = "", name = ""] = text.split(".");
-  return Object.hasOwn(coreTexts, feature) && name in coreTexts[feature as keyof typeof coreTexts];
+  return (
+    Object.hasOwn(coreTexts, feature) &&
+    Object.hasOwn(coreTexts[feature as keyof typeof coreTexts], name)
+  );
 }
 
 /** A piece of what is said: plain words, or what fills the place of a name. */

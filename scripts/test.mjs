@@ -1,7 +1,7 @@
 import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { postgresPrograms, startPostgres } from "./postgres.mjs";
 import { ROOT } from "./run.mjs";
 import { needDebian, needMailPrograms, needNode, needPackages, needPages } from "./setUp.mjs";
@@ -24,11 +24,39 @@ function step(name, args, env = {}) {
     stdio: "inherit",
     env: { ...process.env, AMIGO_LOG: "silent", ...env },
   });
-  console.log(
-    `── ${name}: ${status === 0 ? "fine" : "FAILED"} in ${((Date.now() - began) / 1000).toFixed(1)} s`,
-  );
-  if (status !== 0) failed++;
+  console.log(closing(name, status, began));
   return status === 0;
+}
+
+/** Runs several steps at once, because each uses only one core, and prints what each said once it is done. */
+async function together(checks) {
+  const wanted = checks.filter(([name]) => steps.length === 0 || steps.includes(name));
+  const results = await Promise.all(
+    wanted.map(async ([name, args]) => {
+      const began = Date.now();
+      const child = spawn(process.execPath, args, {
+        cwd: ROOT,
+        stdio: ["ignore", "pipe", "pipe"],
+      });
+      let said = "";
+      for (const stream of [child.stdout, child.stderr])
+        stream.on("data", (part) => {
+          said += part;
+        });
+      const status = await new Promise((resolve) => {
+        child.once("close", resolve);
+      });
+      console.log(`\n── ${name} ──\n${said}${closing(name, status, began)}`);
+      return status === 0;
+    }),
+  );
+  return results.every((well) => well);
+}
+
+function closing(name, status, began) {
+  if (status !== 0) failed++;
+  const seconds = ((Date.now() - began) / 1000).toFixed(1);
+  return `── ${name}: ${status === 0 ? "fine" : "FAILED"} in ${seconds} s`;
 }
 
 /** Runs some of the tests and adds their counts up. */
@@ -63,15 +91,11 @@ try {
   );
   needMailPrograms();
   needPackages();
-  const quick =
-    step("format", [
-      "node_modules/prettier/bin/prettier.cjs",
-      "--check",
-      "--log-level=warn",
-      ".",
-    ]) &&
-    step("types", ["node_modules/typescript/bin/tsc", "-p", "tsconfig.json"]) &&
-    step("lint", ["node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"]);
+  const quick = await together([
+    ["format", ["node_modules/prettier/bin/prettier.cjs", "--check", "--log-level=warn", "."]],
+    ["types", ["node_modules/typescript/bin/tsc", "-p", "tsconfig.json"]],
+    ["lint", ["node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"]],
+  ]);
   const unit = tests("unit", ["core", "web"], {});
   needPages();
   postgres = await startPostgres(join(folder, "postgres"), { quick: true });

@@ -142,3 +142,27 @@ test.each([
 ])("%s is kept by no browser and no proxy", async (path) => {
   expect((await fetch(`${house.url}${path}`)).headers.get("Cache-Control")).toBe("no-store");
 });
+
+describe("a value that its shape refuses", () => {
+  const token = { name: "nightly", scopes: ["read lists"], lastDay: "2099-01-01" };
+  test.each([
+    [{ name: " " }, "Give the token a name.", "name"],
+    [{ scopes: [] }, "Choose what the token may do.", "scopes"],
+    [{ lastDay: "soon" }, "Give the last day on which the token works.", "lastDay"],
+  ])("%j is told in a sentence of its own", async (wrong, detail, field) => {
+    const { status, body } = await juno.ask<{ detail: string; field: string }>(
+      "POST",
+      "/api/tokens",
+      { ...token, ...wrong },
+    );
+    expect([status, body.detail, body.field]).toEqual([400, detail, field]);
+  });
+
+  test("is named with its field where there is no such sentence", async () => {
+    const { body } = await juno.ask<{ detail: string }>("POST", "/api/tokens", {
+      ...token,
+      name: "x".repeat(81),
+    });
+    expect(body.detail).toMatch(/^name: /);
+  });
+});
