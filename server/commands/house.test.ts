@@ -112,7 +112,7 @@ describe("a running house at the command line", () => {
     ],
     ["of a round that is not there", ["round", "show", "99"], {}, /There is no such round/],
     ["of a round by a word", ["round", "show", "latest"], {}, /Give the round's number/],
-    ["with a guard written wrongly", ["round", "accept", "--pass", "all"], {}, /guard id=count/],
+    ["with a guard written wrongly", ["round", "accept", "--pass", "all"], {}, /check=count/],
   ])("%s it says what is wrong", async (_what, args, env, sentence) => {
     const { status, err } = await amigo(args, env);
     expect(status).not.toBe(0);

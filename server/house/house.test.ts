@@ -91,7 +91,7 @@ describe("the house", () => {
     ).toBe(true);
     expect(
       sentences.some((sentence) =>
-        sentence.startsWith('Juno Abara read "autumn-roster.ods", sheet "Roster": 220 rows'),
+        sentence.startsWith('Juno Abara imported "autumn-roster.ods", sheet "Roster": 220 rows'),
       ),
     ).toBe(true);
     expect(sentences[sentences.length - 1]).toContain("demo house");

@@ -72,7 +72,7 @@ describe("a body", () => {
     expect(parseJson(`{"a":"\\"${"[".repeat(100)}"}`)).toEqual({ a: `"${"[".repeat(100)}` });
     const answer = await post("/api/sign-in", nested(10_000));
     expect(answer.status).toBe(400);
-    expect(((await answer.json()) as { detail: string }).detail).toContain("32 deep");
+    expect(((await answer.json()) as { detail: string }).detail).toContain("32 levels deep");
   });
 });
 

@@ -110,7 +110,7 @@ describe("what somebody on the staff may do with lists", () => {
         audience: "guardians of students",
         leads: "SELF",
       }),
-      /on no list that you lead/,
+      /aren't on any list that you lead/,
     ],
     [
       "a list that somebody else leads",
@@ -160,7 +160,7 @@ describe("what somebody on the staff may do with lists", () => {
     expect(all.faults).toEqual([]);
     expect(known.people).toBeLessThan(all.people);
     expect(known.faults).toMatchObject([
-      { sentence: expect.stringContaining("on no list that you lead") },
+      { sentence: expect.stringContaining("aren't on any list that you lead") },
     ]);
   });
 });
@@ -337,7 +337,7 @@ describe("a house rule that stands in the way", () => {
     });
     expect([status, body.detail]).toEqual([
       403,
-      expect.stringContaining("on no list that you lead"),
+      expect.stringContaining("aren't on any list that you lead"),
     ]);
   });
 

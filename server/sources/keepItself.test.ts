@@ -317,7 +317,7 @@ describe("a web address", () => {
     [
       "that points inside the own network",
       () => `${origin}/inside`,
-      /127\.0\.0\.1:1 is inside this Amigo's own network/,
+      /127\.0\.0\.1:1 is inside Amigo's own network/,
     ],
     ["in the own network", () => "http://10.0.0.1/sheet.csv", /own network/],
     ["in the own network, written otherwise", () => "http://2130706433:1/", /own network/],
