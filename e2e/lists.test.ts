@@ -147,7 +147,7 @@ describe("lists, recipes, names and seasons without a mouse", () => {
     await person().press(
       "quincy@mailhaven.example; rosa@lettr,example, rosa@lettr.example no-address-at-all",
     );
-    await person().read("in: 1 to add");
+    await person().read(": 1 to add");
     await person().read("repaired");
     expect(await person().findings()).toEqual([]);
     await person().tabTo("Reason");

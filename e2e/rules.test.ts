@@ -82,7 +82,7 @@ describe("rules, permission and members", () => {
     await teo.press("Show families");
     await teo.tabTo("Addresses to add by hand");
     await teo.press(`aholloway@mailhaven.example; ${PAVEL}, cingleby@lettr.example`);
-    await teo.read("3 addresses in, 3 to put on");
+    await teo.read("3 addresses, 3 to add");
     await teo.read("Replies go to the leads");
     await teo.read("You can ask a coordinator to allow it for this list");
     expect(await teo.findings()).toEqual([]);

@@ -134,7 +134,7 @@ await teo.type(
   "Addresses to add by hand",
   "aholloway@mailhaven.example; pbellweather@fernpost.example, cingleby@lettr.example",
 );
-await teo.read("3 addresses in");
+await teo.read("3 addresses, 3 to add");
 await teo.click("button", "Preview");
 await teo.type("What it is for", "families answer from their own addresses");
 await teo.click("button", "Ask for it");

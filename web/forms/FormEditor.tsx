@@ -462,7 +462,7 @@ function Check({
 }) {
   return (
     <label className="flex min-h-[26px] items-center gap-2">
-      <input type="checkbox" className="accent-petrol" checked={on} onChange={onChange} />
+      <input type="checkbox" checked={on} onChange={onChange} />
       <span>{children}</span>
     </label>
   );

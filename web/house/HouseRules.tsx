@@ -176,7 +176,7 @@ function Row({
             ~{" "}
           </span>
         )}
-        {say(words)}
+        <span className="inline-block first-letter:uppercase">{say(words)}</span>
       </th>
       <td className="px-2 py-1.5">
         {form === "number" ? (
@@ -186,7 +186,7 @@ function Row({
               input={
                 <input
                   type="number"
-                  aria-label={t("house.mostFor", { words, kind })}
+                  aria-label={t("house.mostFor", { words, kind: kindWords(kind) })}
                   min={1}
                   max={most}
                   value={bound.allowed}
@@ -215,7 +215,7 @@ function Row({
                   checked={allowed.includes(own.value)}
                   onChange={() => toggle(own.value)}
                 />
-                {say(own.words)}
+                <span className="inline-block first-letter:uppercase">{say(own.words)}</span>
               </label>
             ))}
           </span>
@@ -225,7 +225,7 @@ function Row({
         {form === "number" ? (
           <input
             type="number"
-            aria-label={t("house.usual2", { words, kind })}
+            aria-label={t("house.usual2", { words, kind: kindWords(kind) })}
             min={1}
             max={Number(bound.allowed)}
             value={bound.usual}

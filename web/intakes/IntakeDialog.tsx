@@ -255,7 +255,7 @@ function Picker({
               <input
                 type="checkbox"
                 name={id}
-                className="size-4 shrink-0 accent-petrol"
+                className="size-4 shrink-0"
                 checked={chosen.has(item.id)}
                 onChange={(event) => onToggle(item.id, event.target.checked)}
               />

@@ -308,7 +308,7 @@ export function IntakeGrid({
                       aria-label={t("intakes.approveRow", { row: down + 1 })}
                       checked={ticked}
                       onChange={() => onApprove([row.id], !ticked)}
-                      className="size-4 accent-petrol"
+                      className="size-4"
                     />
                   ) : ticked ? (
                     <span

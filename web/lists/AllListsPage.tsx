@@ -241,7 +241,7 @@ function Rows({
         <span role="columnheader">
           <input
             type="checkbox"
-            className="accent-petrol"
+
             aria-label={t("lists.tickAllShown", { lists: lists.length })}
             checked={all}
             onChange={() =>
@@ -277,7 +277,7 @@ function Rows({
               <span role="cell">
                 <input
                   type="checkbox"
-                  className="accent-petrol"
+
                   aria-label={t("lists.tick", { title: list.title })}
                   checked={ticked.has(list.id)}
                   onChange={() => toggle(list.id)}

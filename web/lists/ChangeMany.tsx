@@ -165,7 +165,7 @@ export function ChangeMany({
           <label className="flex items-center gap-2">
             <input
               type="checkbox"
-              className="accent-petrol"
+
               checked={asRecipe}
               onChange={(event) => setAsRecipe(event.target.checked)}
             />

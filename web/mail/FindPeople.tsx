@@ -51,7 +51,7 @@ export function FindPeople({
               <label className="flex items-baseline gap-2.5 px-3 py-1">
                 <input
                   type="checkbox"
-                  className="accent-petrol"
+
                   checked={!off.has(hit.id)}
                   onChange={(event) => {
                     const next = new Set(off);

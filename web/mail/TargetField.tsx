@@ -241,7 +241,7 @@ function Members({
               <label className="flex items-center gap-2 py-0.5">
                 <input
                   type="checkbox"
-                  className="accent-petrol"
+
                   checked={!leftOut.includes(address)}
                   onChange={(event) =>
                     onLeaveOut(

@@ -104,7 +104,7 @@ export function Templates({
                 <label className="flex items-center gap-2 text-[13px]">
                   <input
                     type="checkbox"
-                    className="accent-petrol"
+
                     checked={shared}
                     onChange={(event) => setShared(event.target.checked)}
                   />

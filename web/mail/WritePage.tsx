@@ -334,7 +334,7 @@ export function WritePage() {
             <label className="flex items-center gap-2">
               <input
                 type="checkbox"
-                className="accent-petrol"
+
                 checked={content.copyToMe}
                 onChange={(event) => change({ copyToMe: event.target.checked })}
               />
@@ -343,7 +343,7 @@ export function WritePage() {
             <label className="flex items-center gap-2">
               <input
                 type="checkbox"
-                className="accent-petrol"
+
                 checked={content.shown}
                 onChange={(event) => change({ shown: event.target.checked })}
               />

@@ -64,7 +64,7 @@ function Line({
         {ticks !== undefined && (
           <input
             type="checkbox"
-            className="accent-petrol"
+
             aria-label={t("people.tick", { name: person.name })}
             checked={ticks.has(person.id)}
             onChange={() => ticks.toggle(person)}

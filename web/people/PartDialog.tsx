@@ -32,7 +32,7 @@ export function PartDialog({
   };
   const box = (label: string, on: boolean, onChange: () => void) => (
     <label key={label} className="flex items-center gap-2 border-t border-hair-soft py-1.5">
-      <input type="checkbox" className="accent-petrol" checked={on} onChange={onChange} />
+      <input type="checkbox" checked={on} onChange={onChange} />
       <span className={label.includes("@") ? "mono wrap-anywhere" : ""}>{label}</span>
     </label>
   );

@@ -92,7 +92,7 @@ function Families() {
         <label className="flex items-center gap-2">
           <input
             type="checkbox"
-            className="accent-petrol"
+
             checked={only !== ""}
             onChange={(event) => set("only", event.target.checked ? "unreachable" : "")}
           />

@@ -72,7 +72,7 @@ export function Fix({
       <input
         type="radio"
         name="fix"
-        className="mt-1 accent-petrol"
+        className="mt-1"
         checked={way === id}
         onChange={() => {
           setWay(id);

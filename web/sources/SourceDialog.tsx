@@ -134,7 +134,7 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
               <label className="flex items-center gap-2">
                 <input
                   type="checkbox"
-                  className="size-4 accent-petrol"
+                  className="size-4"
                   checked={settings.answersBeside}
                   onChange={(event) => set({ answersBeside: event.target.checked })}
                 />
@@ -150,7 +150,7 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
               <input
                 type="radio"
                 name="mode"
-                className="accent-petrol"
+
                 checked={settings.mode === "ask"}
                 onChange={() => set({ mode: "ask" })}
               />
@@ -160,7 +160,7 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
               <input
                 type="radio"
                 name="mode"
-                className="accent-petrol"
+
                 checked={settings.mode === "itself"}
                 onChange={() => set({ mode: "itself" })}
               />

@@ -300,7 +300,7 @@ function placesOf(
       ? []
       : [{ name: t("ui.inThis", { kind }), place: { kind, name: undefined } }]),
     ...words.cohorts.map((own) => ({
-      name: t("ui.in2", { name: own.name, value: own.kind === "class" ? "" : ` (${own.kind})` }),
+      name: t("ui.in2", { name: own.name, kind: own.kind }),
       place: { kind: own.kind, name: own.name },
     })),
     ...words.sites.map((name) => ({

@@ -1,9 +1,12 @@
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { useState } from "react";
 import type { z } from "zod";
 import type { PastedLine } from "@amigo/contract/lists";
 import { Address } from "./Address";
 import { Button } from "./Button";
 import { Warn } from "./Signs";
+import { Rich } from "../texts/Rich";
 import { t } from "../texts/t";
 
 type Line = z.output<typeof PastedLine>;
@@ -49,19 +52,27 @@ export function PastedLines({
   const of = (...outcomes: Line["outcome"][]): number =>
     lines.filter(({ outcome }) => outcomes.includes(outcome)).length;
   const parts = [
-    [of("to add", "repaired"), "to add"],
-    [of("already there", "twice"), t("ui.thereAlreadyOrTwice")],
-    [of("outside"), t("ui.outsideAndNotAllowed")],
-    [of("unusable"), "unusable"],
+    [of("to add", "repaired"), "ui.countToAdd"],
+    [of("already there", "twice"), "ui.countThere"],
+    [of("outside"), "ui.countOutside"],
+    [of("unusable"), "ui.countUnusable"],
   ] as const;
   return (
     <section aria-label={t("ui.whatBecomesOfEachAddress")}>
       <p role="status" className="mb-1">
-        <b className="font-[640]">{t("ui.addressesIn", { lines: lines.length })}</b>:{" "}
-        {parts
-          .filter(([count]) => count > 0)
-          .map(([count, what]) => `${count} ${what}`)
-          .join(", ") || t("ui.none")}
+        <Rich
+          id="ui.addressesIn"
+          b={(chunks) => <b className="font-[640]">{chunks}</b>}
+          lines={lines.length}
+          counts={
+            say(
+              each(
+                parts.flatMap(([count, what]) => (count > 0 ? [t(what, { count })] : [])),
+                "comma",
+              ),
+            ) || t("ui.none")
+          }
+        />
         {leftOver.length > 0 && (
           <span className="block">
             <Warn>

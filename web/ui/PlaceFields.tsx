@@ -76,7 +76,7 @@ export function KindField({
           <input
             type="radio"
             name="kind"
-            className="accent-petrol"
+
             checked={value === kind}
             onChange={() => onChange(kind)}
           />
