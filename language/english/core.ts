@@ -4,6 +4,7 @@ import audience from "../en/core/audience.json";
 import forms from "../en/core/forms.json";
 import input from "../en/core/input.json";
 import intake from "../en/core/intake.json";
+import journal from "../en/core/journal.json";
 import lists from "../en/core/lists.json";
 import mail from "../en/core/mail.json";
 import naming from "../en/core/naming.json";
@@ -23,6 +24,7 @@ export const coreTexts = {
   forms,
   input,
   intake,
+  journal,
   lists,
   mail,
   naming,

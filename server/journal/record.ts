@@ -1,3 +1,4 @@
+import type { JournalAction } from "@amigo/core/journal/journalAction";
 import type { Queries } from "../db/connect";
 import { journal } from "../db/schema";
 
@@ -5,7 +6,7 @@ import { journal } from "../db/schema";
 export interface JournalEntry {
   actorId?: string | null;
   actor: string;
-  action: string;
+  action: JournalAction;
   sentence: string;
   listId?: string | null;
   before?: unknown;

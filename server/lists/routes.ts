@@ -351,7 +351,7 @@ export function listRoutes(app: Hono, context: Context): void {
       ...ids.map((listId, at) => ({
         actorId: caller.id,
         actor: caller.name,
-        action: "export list",
+        action: "export list" as const,
         listId,
         sentence: t("lists.exportedAs", {
           name: caller.name,

@@ -124,7 +124,7 @@ export async function acceptPost(
     ...(lists.length === 0 ? [undefined] : lists).map((listId) => ({
       actorId: wanted.accountId,
       actor: wanted.from.name || wanted.from.address,
-      action: "post",
+      action: "post" as const,
       listId,
       sentence,
     })),

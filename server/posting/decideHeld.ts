@@ -76,7 +76,7 @@ export async function decideHeld(
       ...lists.map(({ id: listId }) => ({
         actorId: by.id,
         actor: by.name,
-        action: decision === "let out" ? "let out" : BECOMES[decision],
+        action: decision === "let out" ? ("let out" as const) : BECOMES[decision],
         listId,
         sentence: t("posting.decidedOnHeldMailOf", {
           name: by.name,

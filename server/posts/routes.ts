@@ -1,3 +1,4 @@
+import type { JournalAction } from "@amigo/core/journal/journalAction";
 import { and, count, desc, eq, inArray, isNotNull, isNull, lt, sql, type SQL } from "drizzle-orm";
 import type { Hono } from "hono";
 import { stream } from "hono/streaming";
@@ -409,7 +410,7 @@ export function postRoutes(app: Hono, context: Context): void {
   async function told(
     own: ManagedPost,
     caller: Caller,
-    action: string,
+    action: JournalAction,
     did: string,
   ): Promise<void> {
     const lists = await db

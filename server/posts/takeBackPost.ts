@@ -93,7 +93,7 @@ export async function takeBackPost(
       ...(lists.length === 0 ? [{ id: null }] : lists).map(({ id: listId }) => ({
         actorId: caller.id,
         actor: caller.name,
-        action: "take post back",
+        action: "take post back" as const,
         listId,
         sentence: t("posts.tookBackBeforeItLeft", { name: caller.name, subject: own.subject }),
       })),

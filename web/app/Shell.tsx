@@ -55,7 +55,7 @@ export function Shell({ children }: { children: ReactNode }) {
               to={place.to}
               end={place.to === "/"}
               className={({ isActive }) =>
-                `flex items-center justify-between rounded-l border-r-[3px] py-1.5 pr-2.5 ${isActive ? "border-petrol font-[650] text-petrol" : "border-transparent text-ink-2 hover:text-ink"}`
+                `flex items-center justify-between rounded-l border-r-[3px] py-1.5 pr-2.5 ${isActive ? "border-petrol font-[650] text-petrol" : "border-transparent text-ink-2 hover:text-ink forced-colors:border-[Canvas]"}`
               }
             >
               {place.name}

@@ -171,12 +171,14 @@ function Row({
   return (
     <tr className="border-b border-hair-soft align-baseline last:border-b-0">
       <th scope="row" className="px-[18px] py-1.5 text-left font-[560]">
-        {isChanged && (
-          <span className="text-marigold-ink" title={t("house.changed")}>
-            ~{" "}
-          </span>
-        )}
-        <span className="inline-block first-letter:uppercase">{say(words)}</span>
+        <span className="flex items-baseline gap-1">
+          {isChanged && (
+            <span className="text-marigold-ink" title={t("house.changed")}>
+              ~
+            </span>
+          )}
+          <span className="first-letter:uppercase">{say(words)}</span>
+        </span>
       </th>
       <td className="px-2 py-1.5">
         {form === "number" ? (
@@ -235,6 +237,7 @@ function Row({
         ) : (
           <Choice
             small
+            className="*:first-letter:uppercase"
             label={t("house.usual3", { words })}
             value={bound.usual}
             onChange={(usual) => onChange({ ...bound, usual })}

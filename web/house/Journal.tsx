@@ -1,3 +1,5 @@
+import { journalWords } from "@amigo/core/journal/journalAction";
+import { say } from "@amigo/language/say";
 import { useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
 import { useJournalQuery } from "../data/house";
@@ -6,7 +8,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
-import { moment, today } from "../ui/time";
+import { houseLocale, moment, today } from "../ui/time";
 import { DayField } from "../ui/DayField";
 import { t } from "../texts/t";
 
@@ -63,10 +65,7 @@ export function Journal() {
           label={t("house.what")}
           value={search.get("action") ?? ""}
           onChange={(value) => set("action", value)}
-          options={[
-            { value: "", name: t("house.everything") },
-            ...(data?.actions ?? []).map((action) => ({ value: action, name: action })),
-          ]}
+          options={[{ value: "", name: t("house.everything") }, ...wordsOf(data?.actions ?? [])]}
         />
         {(["from", "to"] as const).map((name) => (
           <DayField
@@ -106,7 +105,7 @@ export function Journal() {
                 <span className="w-32 shrink-0 text-ink-3">{moment(entry.at, me.timeZone)}</span>
                 <span className="min-w-0 flex-1 basis-60 wrap-anywhere">{entry.sentence}</span>
                 <span className="shrink-0 text-right text-[13px] md:w-28 text-ink-3">
-                  {entry.action}
+                  {say(journalWords(entry.action))}
                 </span>
               </li>
             ))}
@@ -168,4 +167,11 @@ function Typed({
       className="w-52"
     />
   );
+}
+
+/** The kinds of entries as choices, in the order of their words. */
+function wordsOf(actions: readonly string[]): { value: string; name: string }[] {
+  return actions
+    .map((action) => ({ value: action, name: say(journalWords(action)) }))
+    .sort((one, other) => one.name.localeCompare(other.name, houseLocale()));
 }

@@ -234,7 +234,7 @@ export function ListPage() {
                 onClick={() =>
                   setSearch(name === "members" ? {} : { tab: name }, { replace: true })
                 }
-                className={`-mb-px border-b-2 pt-2 pb-[7px] ${tab === name ? "border-petrol font-[640] text-petrol" : "border-transparent text-ink-2 hover:text-ink"}`}
+                className={`-mb-px border-b-2 pt-2 pb-[7px] ${tab === name ? "border-petrol font-[640] text-petrol" : "border-transparent forced-colors:border-b-0 forced-colors:pb-[9px] text-ink-2 hover:text-ink"}`}
               >
                 {TAB_NAMES[name]}
               </button>

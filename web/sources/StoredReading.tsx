@@ -50,7 +50,9 @@ export function StoredReading({
   const shown = data.read[sheet] ??
     data.read[0] ?? { name: plan.sheet, headerRow: plan.headerRow, totalRows: 0, aside: [] };
   const setAside = data.read.reduce((sum, own) => sum + own.aside.length, 0);
-  const toDecide = faults.filter(needsSomebody).length;
+  const written = faults.filter(({ fault }) => fault !== "failing");
+  const bouncing = faults.length - written.length;
+  const toDecide = written.filter(needsSomebody).length;
   const editable = data.newest && source.kind !== "form" && source.kind !== "posted";
   const shownPlan = meanings ?? plan;
   const pick = (row: number, column: number): void => {
@@ -102,18 +104,23 @@ export function StoredReading({
               <Warn>
                 <Rich
                   id="sources.faultsToDecideMended"
-                  faults={<b>{faults.length}</b>}
+                  faults={<b>{written.length}</b>}
                   toDecide={toDecide}
-                  fixed={faults.length - toDecide}
+                  fixed={written.length - toDecide}
                 />
               </Warn>
             ) : (
               t("sources.faultsAllMended", {
-                faults: faults.length,
-                isFaults: String(faults.length > 0),
+                faults: written.length,
+                isFaults: String(written.length > 0),
               })
             )}
           </span>
+          {bouncing > 0 && (
+            <span>
+              <Warn>{t("sources.bouncing", { bouncing })}</Warn>
+            </span>
+          )}
           <span className="ml-auto flex min-w-0 items-center gap-1.5 truncate">
             <Rich
               id="sources.of"

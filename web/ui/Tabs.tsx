@@ -23,7 +23,7 @@ export function Tabs({
           role="tab"
           aria-selected={value === id}
           onClick={() => onChange(id)}
-          className={`-mb-px border-b-2 whitespace-nowrap pt-1 pb-[7px] ${value === id ? "border-petrol font-[640] text-petrol" : "border-transparent text-ink-2 hover:text-ink"}`}
+          className={`-mb-px border-b-2 whitespace-nowrap pt-1 pb-[7px] ${value === id ? "border-petrol font-[640] text-petrol" : "border-transparent forced-colors:border-b-0 forced-colors:pb-[9px] text-ink-2 hover:text-ink"}`}
         >
           {name}
         </button>
