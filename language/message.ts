@@ -22,9 +22,20 @@ export type Message =
   /** What somebody has written, which stays as it is in every language. */
   | { asWritten: string };
 
-/** What fills a place in a text. A calendar day is written as the house writes days; of the days of the week, 1 is Monday. */
+/**
+ * What fills a place in a text. A calendar day, or a day with its time by the house's clocks, is written as the house writes
+ * them; of the days of the week, 1 is Monday.
+ */
 export type Value =
-  string | number | boolean | null | undefined | Message | { day: string } | { weekday: number };
+  | string
+  | number
+  | boolean
+  | null
+  | undefined
+  | Message
+  | { day: string }
+  | { localTime: string }
+  | { weekday: number };
 
 /** Returns a message of core. The words are chosen where it is shown, by `say`. */
 export function message(id: CoreTextId, values?: Readonly<Record<string, Value>>): Message {
@@ -39,6 +50,14 @@ export function each(values: readonly Value[], as: Each["as"] = "and"): Each {
 /** Returns a calendar day as a value, given as `YYYY-MM-DD`; nothing where there is none. */
 export function day(text: string | null | undefined): { day: string } | null {
   return text === null || text === undefined || text === "" ? null : { day: text };
+}
+
+/** Returns a day with its time as a value, where it is given as `YYYY-MM-DD HH:MM` or with seconds; any other text stays as it is. */
+export function localTime(text: string): Value {
+  const [, day, time] = /^(\d{4}-\d{2}-\d{2})[ T](\d{2}:\d{2})(?::\d{2})?$/.exec(text) ?? [];
+  return day === undefined || time === undefined || Number.isNaN(Date.parse(`${day}T${time}Z`))
+    ? text
+    : { localTime: `${day}T${time}` };
 }
 
 /** Returns the lines of a mail's text; an empty one stands between paragraphs. */

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { afterEach, describe, expect, test } from "vitest";
-import { each, lines, message, sentences, written } from "./message";
+import { each, lines, localTime, message, sentences, written } from "./message";
 import { isCoreText, said, say, sayParts, writeTextsAs } from "./say";
 
 afterEach(() => writeTextsAs("en-GB"));
@@ -26,6 +26,9 @@ describe("what is said", () => {
   ])("writes numbers and days as %s does", (locale, day, number) => {
     writeTextsAs(locale);
     expect(say({ day: "2027-03-31" })).toBe(day);
+    expect(say(localTime("2027-03-31 21:05:59"))).toMatch(
+      new RegExp(`^${day},? (um )?(at )?(21:05|09:05.PM)$`),
+    );
     expect(say(message("mail.titleAllMailMails", { title: "Wire Walk", all: 1200 }))).toBe(
       `Wire Walk: ${number} mails`,
     );
@@ -89,3 +92,8 @@ test.each([
   ["__proto__.toString", false],
   ["Invalid input: expected string", false],
 ])("%j is the name of a text: %s", (text, is) => expect(isCoreText(text)).toBe(is));
+
+test.each(["31.3. 21:05", "2027-02-99 10:00", "2027-03-31", "", "yesterday"])(
+  "%j is no day with its time, and stays as it is",
+  (text) => expect(say(localTime(text))).toBe(text),
+);

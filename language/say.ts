@@ -212,12 +212,14 @@ function plain(value: Value): string | number | boolean | null | undefined {
     return FORMATTERS.getDateTimeFormat(LANGUAGE, { weekday: "long", timeZone: "UTC" }).format(
       Date.UTC(2024, 0, value.weekday),
     );
+  const isDay = "day" in value;
   return FORMATTERS.getDateTimeFormat(locale, {
     timeZone: "UTC",
     day: "numeric",
     month: "short",
     year: "numeric",
-  }).format(new Date(`${value.day}T00:00:00Z`));
+    ...(isDay ? {} : { hour: "2-digit", minute: "2-digit" }),
+  }).format(new Date(isDay ? `${value.day}T00:00:00Z` : `${value.localTime}:00Z`));
 }
 
 function sayEach({ each, as }: Each): string {

@@ -1,4 +1,4 @@
-import { each, message, type Message } from "@amigo/language/message";
+import { each, localTime, message, type Message } from "@amigo/language/message";
 import { cohortKey, type CohortKind, type Facts, type Origin } from "../facts/fact";
 import { nameOf, type FactIndex } from "../facts/indexFacts";
 import type { RowRecord } from "../sheet/readRecords";
@@ -147,7 +147,9 @@ export function askWhetherHere(records: readonly RowRecord[], rows: readonly Row
                   .filter((part) => part !== "")
                   .join(", "),
               ),
-              message("identity.answered", { when: record.answeredAs ?? record.answered }),
+              message("identity.answered", {
+                when: localTime(record.answeredAs ?? record.answered),
+              }),
             ],
             where:
               row === undefined
@@ -343,7 +345,7 @@ export function askAboutAddresses(
               ? []
               : [
                   message("identity.answered", {
-                    when: mention.record.answeredAs ?? mention.record.answered,
+                    when: localTime(mention.record.answeredAs ?? mention.record.answered),
                   }),
                 ]),
           ],

@@ -6,7 +6,6 @@ import { Button } from "../ui/Button";
 import { FaultLine, Loading } from "../ui/Page";
 import { moment } from "../ui/time";
 import { useCauseQuery } from "../data/rounds";
-import { WideTable } from "../ui/WideTable";
 import { t } from "../texts/t";
 
 /** One cause: what happened, the rows of the sheet before and now, what it does to each list. */
@@ -177,7 +176,10 @@ const VERB = { joins: "joins", leaves: "leaves", replaced: t("changes.isReplaced
 
 function Effects({ changes }: { changes: CausePage["changes"] }) {
   return (
-    <WideTable label={t("changes.effectsOnLists")} className="w-full table-fixed">
+    <table
+      aria-label={t("changes.effectsOnLists")}
+      className="w-full table-fixed max-md:block [&>tbody]:max-md:block"
+    >
       <colgroup>
         <col className="w-6" />
         <col className="w-[44%]" />
@@ -194,7 +196,7 @@ function Effects({ changes }: { changes: CausePage["changes"] }) {
         {changes.map(({ list, listId, kind, address, instead, person }) => (
           <tr
             key={`${list} ${kind} ${address}`}
-            className="border-t border-hair-soft align-baseline"
+            className="border-t border-hair-soft align-baseline max-md:grid max-md:grid-cols-[24px_minmax(0,1fr)]"
           >
             <td className={`py-1.5 font-bold ${SIGN[kind][1]}`}>
               <span aria-hidden="true">{SIGN[kind][0]}</span>
@@ -209,7 +211,7 @@ function Effects({ changes }: { changes: CausePage["changes"] }) {
                 </Link>
               )}
             </td>
-            <td className="py-1.5">
+            <td className="py-1.5 max-md:col-start-2 max-md:pt-0">
               <span className="block">{person}</span>
               <span className="block text-ink-2">
                 {instead === null ? (
@@ -227,6 +229,6 @@ function Effects({ changes }: { changes: CausePage["changes"] }) {
           </tr>
         ))}
       </tbody>
-    </WideTable>
+    </table>
   );
 }
