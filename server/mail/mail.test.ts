@@ -1,8 +1,9 @@
 import { connect } from "node:net";
-import { eq, sql } from "drizzle-orm";
+import { and, eq, sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import type { HeldLine, PostLine, PostPage } from "@amigo/contract/posts";
-import { delivery, post } from "../db/schema";
+import { delivery, mailedLink, post } from "../db/schema";
+import { sendNote } from "../posting/sendNote";
 import {
   JUNO,
   RAVI,
@@ -82,6 +83,35 @@ describe("mail that comes in", () => {
     );
     expect((await posts())[0]).toMatchObject({ outcome: "goes out" });
     expect((await fetch(`${house.url}${link}`, { method: "POST" })).status).toBe(404);
+  });
+
+  test("asks its claimed sender however many other notes they got, and three times an hour at most", async () => {
+    const { db } = house.amigo.context;
+    await db.delete(mailedLink).where(eq(mailedLink.purpose, "own mail"));
+    for (let note = 0; note < 4; note++)
+      await db.transaction((tx) =>
+        sendNote(
+          tx,
+          { name: "Juno Abara", address: JUNO },
+          { subject: `Something else ${note}`, text: "Nothing to do." },
+        ),
+      );
+    for (let mail = 1; mail <= 5; mail++)
+      await house.mail({
+        from: `Juno Abara <${JUNO}>`,
+        to: LIST,
+        subject: `In her name ${mail}`,
+        returnPath: STRANGER,
+      });
+    expect((await posts()).slice(0, 5).map(({ outcome }) => outcome)).toEqual(
+      Array.from({ length: 5 }, () => "held"),
+    );
+    await house.mailTo(JUNO, "In her name 3");
+    const asked = await db
+      .select()
+      .from(mailedLink)
+      .where(and(eq(mailedLink.purpose, "own mail"), eq(mailedLink.address, JUNO)));
+    expect(asked).toHaveLength(3);
   });
 
   test("in another's name tells whoever sent it nothing of whose name it is", async () => {

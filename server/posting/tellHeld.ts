@@ -1,14 +1,14 @@
-import { and, eq, inArray, isNull, sql } from "drizzle-orm";
+import { and, eq, inArray, sql } from "drizzle-orm";
 import { heldNote, isItYoursNote } from "@amigo/core/mail/heldNotes";
 import { accountInForce } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { account, delivery, listRole, type house } from "../db/schema";
+import { account, listRole, mailedLink, type house } from "../db/schema";
 import { makeLink } from "./mailLink";
 import { sendNote } from "./sendNote";
 
 /** How long somebody has to say that a mail is theirs, in hours. */
 const HOURS_TO_CONFIRM = 72;
-/** At most so many questions an hour go to one address, so that nobody is flooded by mail in their name. */
+/** The most questions an hour to one address, so that nobody is flooded by mail in their name. Other notes don't count. */
 const QUESTIONS_AN_HOUR = 3;
 
 /** Tells leads and helpers that a mail is held, and asks its claimed sender, where there is one to ask, whether it is theirs. */
@@ -40,12 +40,12 @@ export async function tellHeld(
   };
   const [asked] = await tx
     .select({ count: sql<number>`count(*)`.mapWith(Number) })
-    .from(delivery)
+    .from(mailedLink)
     .where(
       and(
-        eq(delivery.address, from.address),
-        isNull(delivery.postId),
-        sql`${delivery.createdAt} > now() - interval '1 hour'`,
+        eq(mailedLink.address, from.address),
+        eq(mailedLink.purpose, "own mail"),
+        sql`${mailedLink.createdAt} > now() - interval '1 hour'`,
       ),
     );
   if (askSender && (asked?.count ?? 0) < QUESTIONS_AN_HOUR) {
