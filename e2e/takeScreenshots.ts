@@ -122,7 +122,7 @@ await juno.see("dialog", "Add members");
 await juno.press(
   "Quincy <quincy@mailhaven.example>; rosa@lettr,example and nobody@@oakmail, some words",
 );
-await juno.read("3 addresses in");
+await juno.read("3 addresses");
 await juno.press(Key.ESCAPE);
 await juno.click("button", "Discard");
 const teo = await Person.open(stack.url);
