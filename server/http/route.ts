@@ -231,5 +231,14 @@ export function wrongWith(issue: z.core.$ZodIssue | undefined): string {
   if (issue === undefined) return t("http.theRequestIsNotRight");
   if (isCoreText(issue.message)) return say({ say: issue.message });
   const field = issue.path.join(".");
+  if (issue.code === "too_big" || issue.code === "too_small") {
+    const isBig = issue.code === "too_big";
+    return t("http.outOfBounds", {
+      field,
+      isBig,
+      of: issue.origin,
+      bound: Number(isBig ? issue.maximum : issue.minimum),
+    });
+  }
   return field === "" || issue.code === "custom" ? issue.message : `${field}: ${issue.message}`;
 }

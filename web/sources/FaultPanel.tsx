@@ -3,7 +3,7 @@ import { columnLetters } from "@amigo/core/sheet/sheet";
 import { Button } from "../ui/Button";
 import { Panel } from "../ui/Page";
 import type { CellMark } from "./SheetView";
-import { needsSomebody } from "./useFaultSteps";
+import { countFaults, needsSomebody } from "./useFaultSteps";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 
@@ -39,6 +39,7 @@ export function FaultPanel({
   onChoose: (fault: ShownFault) => void;
   children?: ReactNode;
 }) {
+  const counts = countFaults(faults);
   const kinds = new Map<string, ShownFault[]>();
   for (const fault of faults)
     kinds.set(fault.sentence, [...(kinds.get(fault.sentence) ?? []), fault]);
@@ -54,9 +55,9 @@ export function FaultPanel({
           {chosen === undefined ? (
             <>
               <h2>
-                {faults.some(needsSomebody)
-                  ? t("sources.cellsToFix", { value: faults.filter(needsSomebody).length })
-                  : t("sources.cellsTidied", { faults: faults.length })}
+                {counts.toDecide > 0
+                  ? t("sources.cellsToFix", { value: counts.toDecide })
+                  : t("sources.cellsTidied", { faults: counts.fixed })}
               </h2>
               <p className="mt-1 text-ink-2">{t("sources.chooseAMarkedCellTo")}</p>
             </>

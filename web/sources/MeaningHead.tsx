@@ -1,6 +1,5 @@
 import { type Message } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
-import { useMemo } from "react";
 import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from "@headlessui/react";
 import { ALL_MEANINGS, meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
 import { SURE_ENOUGH } from "@amigo/core/sheet/columns/askColumns";
@@ -50,7 +49,6 @@ export function MeaningHead({
   onChange: ((meaning: MeaningId, slot: number) => void) | undefined;
 }) {
   const { label, part } = meaningOf(column.meaning);
-  const options = useMemo(() => optionsFor(several ? MOST_CHILDREN : 0), [several]);
   const isUnused = !isUsed(column.meaning);
   const unsure = column.confidence < SURE_ENOUGH && !isUnused;
   const shown = (
@@ -90,16 +88,21 @@ export function MeaningHead({
             {say(why)}
           </div>
         )}
-        {options.map(({ key, name }) => (
-          <ListboxOption
-            key={key}
-            value={key}
-            className="cursor-pointer px-3 py-1 data-focus:bg-petrol-soft data-selected:font-[620]"
-          >
-            {name}
-          </ListboxOption>
-        ))}
+        <Options most={several ? MOST_CHILDREN : 0} />
       </ListboxOptions>
     </Listbox>
   );
+}
+
+/** What the column can hold instead; there are many, so they are said only while the list is open. */
+function Options({ most }: { most: number }) {
+  return optionsFor(most).map(({ key, name }) => (
+    <ListboxOption
+      key={key}
+      value={key}
+      className="cursor-pointer px-3 py-1 data-focus:bg-petrol-soft data-selected:font-[620]"
+    >
+      {name}
+    </ListboxOption>
+  ));
 }

@@ -18,7 +18,7 @@ import {
 import { SheetView } from "./SheetView";
 import { Samples } from "./SourcesPage";
 import { SourcePanel } from "./SourcePanel";
-import { needsSomebody, useFaultSteps } from "./useFaultSteps";
+import { countFaults, useFaultSteps } from "./useFaultSteps";
 import { whoInRow } from "./whoInRow";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
@@ -50,9 +50,7 @@ export function StoredReading({
   const shown = data.read[sheet] ??
     data.read[0] ?? { name: plan.sheet, headerRow: plan.headerRow, totalRows: 0, aside: [] };
   const setAside = data.read.reduce((sum, own) => sum + own.aside.length, 0);
-  const written = faults.filter(({ fault }) => fault !== "failing");
-  const bouncing = faults.length - written.length;
-  const toDecide = written.filter(needsSomebody).length;
+  const counts = countFaults(faults);
   const editable = data.newest && source.kind !== "form" && source.kind !== "posted";
   const shownPlan = meanings ?? plan;
   const pick = (row: number, column: number): void => {
@@ -100,25 +98,25 @@ export function StoredReading({
             </Link>
           )}
           <span>
-            {toDecide > 0 ? (
+            {counts.toDecide > 0 ? (
               <Warn>
                 <Rich
                   id="sources.faultsToDecideMended"
-                  faults={<b>{written.length}</b>}
-                  toDecide={toDecide}
-                  fixed={written.length - toDecide}
+                  faults={<b>{counts.faults}</b>}
+                  toDecide={counts.toDecide}
+                  fixed={counts.fixed}
                 />
               </Warn>
             ) : (
               t("sources.faultsAllMended", {
-                faults: written.length,
-                isFaults: String(written.length > 0),
+                faults: counts.faults,
+                isFaults: String(counts.faults > 0),
               })
             )}
           </span>
-          {bouncing > 0 && (
+          {counts.bouncing > 0 && (
             <span>
-              <Warn>{t("sources.bouncing", { bouncing })}</Warn>
+              <Warn>{t("sources.bouncing", { bouncing: counts.bouncing })}</Warn>
             </span>
           )}
           <span className="ml-auto flex min-w-0 items-center gap-1.5 truncate">

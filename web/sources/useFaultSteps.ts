@@ -31,6 +31,20 @@ export function needsSomebody({
   return answer !== "clean" && correction == null;
 }
 
+/** Counts the faults of a sheet itself, and apart from them the cells with an address from which mail comes back. */
+export function countFaults(
+  faults: readonly Pick<ShownFault, "answer" | "correction" | "fault">[],
+): { faults: number; toDecide: number; fixed: number; bouncing: number } {
+  const own = faults.filter(({ fault }) => fault !== "failing");
+  const toDecide = own.filter(needsSomebody).length;
+  return {
+    faults: own.length,
+    toDecide,
+    fixed: own.length - toDecide,
+    bouncing: faults.length - own.length,
+  };
+}
+
 function placeOf({ sheet, row, column }: Pick<ShownFault, "sheet" | "row" | "column">): string {
   return `${sheet} ${row} ${column}`;
 }
