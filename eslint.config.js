@@ -1,5 +1,6 @@
 import hooks from "eslint-plugin-react-hooks";
 import tseslint from "typescript-eslint";
+import { noImportCircles } from "./scripts/lint/noImportCircles.mjs";
 
 const PACKAGES = [
   "language",
@@ -152,7 +153,9 @@ export default tseslint.config(
   ...tseslint.configs.strict,
   {
     files: ["**/*.{ts,tsx}"],
+    plugins: { amigo: { rules: { "no-import-circles": noImportCircles } } },
     rules: {
+      "amigo/no-import-circles": "error",
       "@typescript-eslint/no-explicit-any": "error",
       "@typescript-eslint/consistent-type-imports": ["error", { fixStyle: "inline-type-imports" }],
       "@typescript-eslint/no-invalid-void-type": "off",

@@ -5,15 +5,6 @@ import { staffId } from "@amigo/core/step/carryByHand";
 import { fold } from "@amigo/core/text/fold";
 import { hashPassword } from "@amigo/server/accounts/password";
 import type { Database, Queries } from "@amigo/server/db/connect";
-import {
-  account,
-  house,
-  list,
-  privateList,
-  privateListPerson,
-  season,
-  site,
-} from "@amigo/server/db/schema";
 import { loadFacts } from "@amigo/server/facts/queries";
 import { storeFirst } from "@amigo/server/facts/first";
 import { storeStaff } from "@amigo/server/facts/staff";
@@ -21,6 +12,9 @@ import { record } from "@amigo/server/journal/record";
 import { carryOut } from "@amigo/server/rounds/carryOut";
 import { DEMO_PASSWORD, HOUSE, PEOPLE, RECIPES, SHORT_FORMS, SITES } from "./copperwheel";
 import { lastSeasonFacts } from "./lastSeason";
+import { house, season, site } from "@amigo/server/db/schema/house";
+import { account } from "@amigo/server/db/schema/accounts";
+import { list, privateList, privateListPerson } from "@amigo/server/db/schema/lists";
 
 /** Loads the Copperwheel demo house into an empty database; does nothing where a house is set up already. */
 export async function loadDemo(db: Database): Promise<boolean> {

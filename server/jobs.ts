@@ -3,7 +3,6 @@ import type { Context } from "./context";
 import type { Topic } from "./events/events";
 import { readForms } from "./forms/readForms";
 import { carryOutDue } from "./intakes/dueIntakes";
-import { warnOfEnds } from "./intakes/endUntil";
 import { sendGreetings } from "./notes/sendGreetings";
 import { sendPlanned } from "./drafts/sendPlanned";
 import { sendDigests } from "./mail/digests";
@@ -14,6 +13,7 @@ import { removeOverTime } from "./retention/removeOverTime";
 import { sweep } from "./accounts/sweep";
 import { claimDue, keepItself } from "./sources/keepItself";
 import { describeFailure } from "./log/describeFailure";
+import { warnOfEnds } from "./intakes/warnOfEnds";
 
 const DUE = "due-sources";
 const READ = "read-source";

@@ -1,7 +1,7 @@
 import { setUpCode } from "./accounts/setUpCode";
-import { house } from "./db/schema";
 import { readSettings, type Settings } from "./settings";
 import { startAmigo } from "./startAmigo";
+import { house } from "./db/schema/house";
 
 /** The program: reads the settings, loads the demo house where it is asked for and missing, runs until it is told to stop. */
 async function main(): Promise<void> {

@@ -4,6 +4,7 @@ import type { ListPoint } from "../lists/listPoint";
 import type { RecipeValue } from "../lists/recipe";
 import type { Bound, Exemption } from "../posting/houseRules";
 import type { Rules } from "../posting/rules/rule";
+import type { CohortKind } from "./cohortKind";
 
 /**
  * Where a fact was read: the reading, sheet and row (counted from 1), and what its cell holds; the
@@ -47,8 +48,6 @@ export interface PresetValue extends Partial<Rules> {
   name: string;
   what: string;
 }
-
-export type CohortKind = "class" | "team" | "committee";
 
 /**
  * One fact about a person, a cohort, a list or a recipe. `subject` is a person's id, a cohort's or list's key, or

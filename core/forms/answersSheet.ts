@@ -1,7 +1,7 @@
 import { message, written, type Message } from "@amigo/language/message";
-import type { ReadingPlan } from "../sheet/readTable";
 import type { Answer } from "./readAnswer";
 import { wordsIn, type FormContent } from "./form";
+import type { ReadingPlan } from "../sheet/table";
 
 /** An answer that counts, as a row of its sheet. */
 export interface CountedAnswer {

@@ -1,5 +1,5 @@
-import type { GuardianMention, RowRecord } from "../sheet/readRecords";
 import { nameKey, sameName } from "./sameName";
+import type { GuardianMention, RowRecord } from "../sheet/rowRecord";
 
 /** One guardian as one row names them, for a student who is already known by id. */
 export interface Mention extends GuardianMention {

@@ -1,6 +1,7 @@
-import type { CohortKind, CohortValue, Fact, Origin } from "../facts/fact";
-import type { RowRecord } from "../sheet/readRecords";
+import type { CohortValue, Fact, Origin } from "../facts/fact";
 import { coachOf } from "./staffInSheets";
+import type { CohortKind } from "../facts/cohortKind";
+import type { RowRecord } from "../sheet/rowRecord";
 
 /** Settles by majority what a cohort is called, where it is and who coaches it. */
 export class CohortVotes {

@@ -1,7 +1,7 @@
 import { indexFacts } from "../facts/indexFacts";
-import type { RowRecord } from "../sheet/readRecords";
 import { doubtedNumbers } from "./doubtedNumbers";
 import { nameStudents } from "./nameStudents";
+import type { RowRecord } from "../sheet/rowRecord";
 
 /** How many students the rows of one source are about, told apart as an import will; a row that is asked about counts as one more. */
 export function countStudents(records: readonly RowRecord[]): number {

@@ -1,7 +1,6 @@
 import { cohortKey, factKey, type Fact, type Facts, type Origin } from "../facts/fact";
 import { sharedIndex, type FactIndex } from "../facts/indexFacts";
 import type { MeaningId } from "../sheet/meanings/meaning";
-import type { RowRecord } from "../sheet/readRecords";
 import { wholeName, type PersonName } from "../sheet/splitName";
 import { fold } from "../text/fold";
 import { clusterGuardians, type Cluster, type Mention } from "./clusterGuardians";
@@ -25,15 +24,8 @@ import {
 import { coachOf, staffInSheets } from "./staffInSheets";
 import { standingAddresses, type StandingAddresses } from "./standingAddresses";
 import { Tellings } from "./tellings";
-
-/** The latest reading of one source, taken apart into records. Sources stand in the order in which they were made. */
-export interface SourceRecords {
-  source: string;
-  reading: string;
-  records: readonly RowRecord[];
-  /** Whether being absent from it means having left; a form, or a sheet of additions, only adds. */
-  whole?: boolean;
-}
+import type { RowRecord } from "../sheet/rowRecord";
+import type { SourceRecords } from "./sourceRecords";
 
 /** What the house adds to what its sheets say. */
 export interface DeriveSettings {

@@ -1,7 +1,7 @@
-import type { RowRecord } from "../sheet/readRecords";
 import { fold } from "../text/fold";
-import type { SourceRecords } from "./deriveFacts";
 import { likelyOther } from "./sameName";
+import type { RowRecord } from "../sheet/rowRecord";
+import type { SourceRecords } from "./sourceRecords";
 
 /** The share of a source's numbers that may stand with several names before none of them is believed. */
 const WITHIN = 0.05;

@@ -1,7 +1,7 @@
 import { cohortKey, factKey, type Fact, type Facts } from "../facts/fact";
 import type { FactIndex, Person } from "../facts/indexFacts";
 import { fold } from "../text/fold";
-import type { SourceRecords } from "./deriveFacts";
+import type { SourceRecords } from "./sourceRecords";
 
 /** From this share of the house's classes on, a sheet speaks for the whole house and not for single classes. */
 const WHOLE_HOUSE = 0.5;

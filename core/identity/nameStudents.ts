@@ -1,10 +1,10 @@
 import type { FactIndex } from "../facts/indexFacts";
-import type { RowRecord } from "../sheet/readRecords";
 import { fold } from "../text/fold";
 import { hash } from "../text/hash";
 import { fitsStudent, type PersonLink, type PersonMark } from "./personLink";
 import { isOneSlip } from "../text/slip";
 import { likelyOther, nameKey, sameName } from "./sameName";
+import type { RowRecord } from "../sheet/rowRecord";
 
 /** A student as far as rows without a number are matched against. */
 export interface KnownStudent {

@@ -1,10 +1,10 @@
 import { message } from "@amigo/language/message";
-import type { RowRecord } from "../sheet/readRecords";
 import { wholeName } from "../sheet/splitName";
 import { fold } from "../text/fold";
 import type { Mention } from "./clusterGuardians";
 import type { PersonLink, PersonMark } from "./personLink";
 import type { Question } from "./question";
+import type { RowRecord } from "../sheet/rowRecord";
 
 /** An address stands with many children from this many on, of this many different surnames. */
 const CHILDREN = 6;

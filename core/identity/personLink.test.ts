@@ -1,6 +1,5 @@
 import { describe, expect, test } from "vitest";
 import type { Person } from "../facts/indexFacts";
-import type { RowRecord } from "../sheet/readRecords";
 import {
   fitsGuardian,
   fitsStudent,
@@ -10,6 +9,7 @@ import {
   type PersonLink,
   type PersonMark,
 } from "./personLink";
+import type { RowRecord } from "../sheet/rowRecord";
 
 const person = (own: Partial<Person>): Person => ({
   id: "g-1",

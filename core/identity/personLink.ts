@@ -1,8 +1,8 @@
 import type { Person } from "../facts/indexFacts";
-import type { RowRecord } from "../sheet/readRecords";
 import { fold } from "../text/fold";
 import type { Cluster, Mention } from "./clusterGuardians";
 import { nameKey } from "./sameName";
+import type { RowRecord } from "../sheet/rowRecord";
 
 /** What a person is known again by in any later reading, however the rows have moved. */
 export interface PersonMark {

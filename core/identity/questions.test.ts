@@ -2,10 +2,11 @@ import { describe, expect, test } from "vitest";
 import { said } from "@amigo/language/say";
 import type { Facts } from "../facts/fact";
 import { indexFacts, nameOf } from "../facts/indexFacts";
-import type { RowRecord } from "../sheet/readRecords";
-import { deriveFacts, type DeriveSettings, type SourceRecords } from "./deriveFacts";
+import { deriveFacts, type DeriveSettings } from "./deriveFacts";
 import { markOf, type PersonLink } from "./personLink";
 import type { Question, SettledByHand } from "./question";
+import type { RowRecord } from "../sheet/rowRecord";
+import type { SourceRecords } from "./sourceRecords";
 
 interface Guardian {
   name: string;

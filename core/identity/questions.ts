@@ -1,7 +1,6 @@
 import { each, localTime, message, type Message } from "@amigo/language/message";
-import { cohortKey, type CohortKind, type Facts, type Origin } from "../facts/fact";
+import { cohortKey, type Facts, type Origin } from "../facts/fact";
 import { nameOf, type FactIndex } from "../facts/indexFacts";
-import type { RowRecord } from "../sheet/readRecords";
 import { wholeName, type PersonName } from "../sheet/splitName";
 import { fold } from "../text/fold";
 import type { Cluster } from "./clusterGuardians";
@@ -11,6 +10,8 @@ import { fitsGuardian, isSettled, type PersonLink, type PersonMark } from "./per
 import type { Telling } from "./precedence";
 import type { Question, QuestionSide, SettledByHand, SettledFact } from "./question";
 import { nameKey, sameName } from "./sameName";
+import type { CohortKind } from "../facts/cohortKind";
+import type { RowRecord } from "../sheet/rowRecord";
 
 interface RowOf {
   source: string;

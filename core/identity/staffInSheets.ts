@@ -1,10 +1,10 @@
 import type { Fact, Origin } from "../facts/fact";
 import type { FactIndex } from "../facts/indexFacts";
 import type { MeaningId } from "../sheet/meanings/meaning";
-import type { RowRecord } from "../sheet/readRecords";
 import { splitName } from "../sheet/splitName";
 import { hash } from "../text/hash";
 import { nameKey } from "./sameName";
+import type { RowRecord } from "../sheet/rowRecord";
 
 /** The coach of a row: the name, or the address alone where no name is given. */
 export function coachOf({ coach, coachAddress }: RowRecord): string {

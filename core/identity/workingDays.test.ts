@@ -4,12 +4,14 @@ import { type Facts } from "../facts/fact";
 import { indexFacts, nameOf } from "../facts/indexFacts";
 import { readAll } from "../sheet/readAll";
 import { type ReadingContext } from "../sheet/readRecords";
-import { readTables, type ReadingPlan } from "../sheet/readTable";
+import { readTables } from "../sheet/readTable";
 import { readText } from "../sheet/readWorkbook";
 import type { Workbook } from "../sheet/sheet";
 import { findCauses } from "../step/findCauses";
-import { deriveFacts, type DeriveSettings, type SourceRecords } from "./deriveFacts";
+import { deriveFacts, type DeriveSettings } from "./deriveFacts";
 import { families } from "./families";
+import type { ReadingPlan } from "../sheet/table";
+import type { SourceRecords } from "./sourceRecords";
 
 const CONTEXT: ReadingContext = { timeZone: "Europe/Prague", season: "2026-27" };
 

@@ -1,5 +1,5 @@
-import { type Table } from "./readTable";
 import { namesGroups } from "./namesGroups";
+import type { Table } from "./table";
 
 /**
  * Whether a sheet by its columns probably claims to be whole, so that who is absent from it has left. Answers to a form add

@@ -4,9 +4,10 @@ import { describe, expect, test } from "vitest";
 import { applyCorrections, rowKey, type Correction } from "./corrections";
 import { failingCells } from "./failingCells";
 import { readAll } from "./readAll";
-import { readTables, type ReadingPlan, type TableInSheet } from "./readTable";
+import { readTables } from "./readTable";
 import { seasonsNamed } from "./seasonsNamed";
 import type { Sheet } from "./sheet";
+import type { ReadingPlan, TableInSheet } from "./table";
 
 const HEAD = ["Student no.", "Surname", "First name", "Class", "Parent 1", "Email 1"];
 const IDA = ["CW-1", "Brandt", "Ida", "Trapeze Two", "Halim Brandt", "hbrandt@oakmail,example"];

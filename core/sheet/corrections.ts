@@ -3,8 +3,8 @@ import { fold } from "../text/fold";
 import { tidyLine } from "../text/tidy";
 import type { MeaningId } from "./meanings/meaning";
 import { nameInRow } from "./nameInRow";
-import type { Table } from "./readTable";
 import type { Sheet } from "./sheet";
+import type { Table } from "./table";
 
 /** A remembered fix: where the row of that student says `written` in that column, read `read`. */
 export interface Correction {

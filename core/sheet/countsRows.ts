@@ -2,8 +2,8 @@ import { message, type Message } from "@amigo/language/message";
 import { likelyOther } from "../identity/sameName";
 import { tidyLine } from "../text/tidy";
 import { nameInRow } from "./nameInRow";
-import type { TableInSheet } from "./readTable";
 import type { PersonName } from "./splitName";
+import type { TableInSheet } from "./table";
 
 /** Of the numbers of a source that many at least must be one person's, or they tell nobody apart. */
 const CLASHES = 0.05;

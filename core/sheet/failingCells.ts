@@ -1,5 +1,5 @@
-import type { RowRecord } from "./readRecords";
-import type { TableInSheet } from "./readTable";
+import type { TableInSheet } from "./table";
+import type { RowRecord } from "./rowRecord";
 
 /** A cell that was read well and whose address fails. `sheet` counts from 0 among those that are read, `row` from 1, `column` from 0. */
 export interface FailingCell {

@@ -1,6 +1,5 @@
 import { tidyLine } from "../text/tidy";
 import type { MeaningId } from "./meanings/meaning";
-import type { Table, TableColumn } from "./readTable";
 import {
   splitName,
   withoutCallName,
@@ -9,6 +8,7 @@ import {
   type NameManner,
   type PersonName,
 } from "./splitName";
+import type { TableColumn, Table } from "./table";
 
 /** What reading names needs of a table. */
 export type NamedTable = Pick<Table, "columns" | "twoSurnames">;

@@ -1,5 +1,5 @@
 import { GROUP_MEANINGS } from "./meanings/groupMeanings";
-import type { Table } from "./readTable";
+import type { Table } from "./table";
 
 /** Whether a table says itself to which class or team its rows belong. */
 export function namesGroups({ columns, headings }: Pick<Table, "columns" | "headings">): boolean {

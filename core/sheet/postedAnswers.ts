@@ -6,7 +6,7 @@ import { readTitle } from "./columns/readTitle";
 import { titlePoints } from "./columns/titlePoints";
 import { lexicon } from "./lexicon/lexicon";
 import { meaningOf } from "./meanings/allMeanings";
-import type { ReadingPlan } from "./readTable";
+import type { ReadingPlan } from "./table";
 
 /** An answer that a form tool has posted: its fields by the names that the tool gave them, in their order. */
 export type PostedFields = [string, string][];

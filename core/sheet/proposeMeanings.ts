@@ -1,9 +1,10 @@
 import { decide } from "./columns/decide";
-import { gatherEvidence, type Evidence, type FoundColumn } from "./columns/evidence";
+import { gatherEvidence, type Evidence } from "./columns/evidence";
 import { giveSlots } from "./columns/giveSlots";
 import { foldWords, knownPoints, type KnownWords } from "./columns/knownWords";
 import { meaningOf } from "./meanings/allMeanings";
 import type { MeaningId } from "./meanings/meaning";
+import type { FoundColumn } from "./columns/columnEvidence";
 
 /** What one column is taken to hold. `confidence` runs from 0 to 1; `slot` counts guardians, marks and children from 1, else 0. */
 export interface ColumnMeaning {

@@ -12,10 +12,10 @@ import { meaningOf } from "./meanings/allMeanings";
 import type { MeaningId } from "./meanings/meaning";
 import { namesGroups } from "./namesGroups";
 import { proposeMeanings } from "./proposeMeanings";
-import type { HeadingMeaning, SheetHints, Table, TableColumn } from "./readTable";
 import { groupNamedIn, type GroupNamed } from "./shapes/className";
 import { sortRows, type SortedRows } from "./shapes/sortRows";
 import type { Sheet } from "./sheet";
+import type { TableColumn, HeadingMeaning, Table, SheetHints } from "./table";
 
 /** Understands a sheet of which nothing is known. */
 export function proposeTable(

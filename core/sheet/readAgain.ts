@@ -1,6 +1,7 @@
 import { followPlan } from "./comparePlans";
-import { readTable, type ReadingPlan, type SheetHints, type Table } from "./readTable";
+import { readTable } from "./readTable";
 import type { OrFileFault, Workbook } from "./sheet";
+import type { Table, ReadingPlan, SheetHints } from "./table";
 
 /**
  * Reads a file once more as its source was settled at the last import: its sheet, what its columns hold, its layout.

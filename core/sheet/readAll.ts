@@ -1,12 +1,7 @@
 import { applyCorrections, type Correction } from "./corrections";
-import {
-  NO_CONTEXT,
-  readRecords,
-  type CellFault,
-  type ReadingContext,
-  type RowRecord,
-} from "./readRecords";
-import type { TableInSheet } from "./readTable";
+import { NO_CONTEXT, readRecords, type ReadingContext } from "./readRecords";
+import type { TableInSheet } from "./table";
+import type { RowRecord, CellFault } from "./rowRecord";
 
 /** A cell's fault, and the correction that has put it right, if one has. */
 export interface FaultInSheet extends CellFault {

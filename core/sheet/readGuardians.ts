@@ -1,8 +1,6 @@
 import { message } from "@amigo/language/message";
 import { tidyLine } from "../text/tidy";
 import type { MeaningId } from "./meanings/meaning";
-import type { CellFault, GuardianMention } from "./readRecords";
-import type { TableColumn } from "./readTable";
 import { pairAddresses, type NamedAddress } from "./shapes/pairAddresses";
 import { splitPeople } from "./shapes/splitPeople";
 import {
@@ -12,6 +10,8 @@ import {
   type NameManner,
   type PersonName,
 } from "./splitName";
+import type { TableColumn } from "./table";
+import type { GuardianMention, CellFault } from "./rowRecord";
 
 /** Reads the addresses in a row's cell of one column, each with the name that stands beside it there. */
 export type ReadCell = (

@@ -1,6 +1,6 @@
 import { each, message, type Message } from "@amigo/language/message";
 import type { WholeReading } from "./readAll";
-import type { TableInSheet } from "./readTable";
+import type { TableInSheet } from "./table";
 
 /** What an import makes of a sheet, counted. Every row below the titles that isn't blank is in one of `read` and `aside`. */
 export interface ReadingCounts {

@@ -1,4 +1,4 @@
-import type { TableInSheet } from "./readTable";
+import type { TableInSheet } from "./table";
 
 /**
  * The seasons that a file names in its own name, its sheets' names and the lines above the header, written as

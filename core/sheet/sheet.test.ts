@@ -8,11 +8,12 @@ import { decodeText } from "./decodeText";
 import { ALL_MEANINGS } from "./meanings/allMeanings";
 import { readAgain } from "./readAgain";
 import { readRecords, splitChoices } from "./readRecords";
-import { planOf, readTable, type ReadingPlan, type Table } from "./readTable";
+import { planOf, readTable } from "./readTable";
 import { tableFault } from "./tableNotes";
 import { readText, readWorkbook } from "./readWorkbook";
 import { columnLetters, FILE_LIMITS, type Workbook } from "./sheet";
 import { splitName } from "./splitName";
+import type { Table, ReadingPlan } from "./table";
 
 const SAMPLES = new URL("../../demo/samples/", import.meta.url);
 const sample = (file: string): Uint8Array => readFileSync(new URL(file, SAMPLES));

@@ -3,8 +3,8 @@ import { profileColumn } from "./columns/profileColumn";
 import { isUsed } from "./meanings/isUsed";
 import type { MeaningId } from "./meanings/meaning";
 import { namesGroups } from "./namesGroups";
-import type { Table, TableInSheet } from "./readTable";
 import { columnLetters, type FileFault } from "./sheet";
+import type { Table, TableInSheet } from "./table";
 
 /**
  * Says what a person should know before a table is imported: columns with names or addresses that aren't used, and what it

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
 import { columnsKept, studentSample, whichSource, type WhichSource } from "./whichSource";
-import type { ReadingPlan } from "./readTable";
+import type { ReadingPlan } from "./table";
 
 const like = (source: string, columns: number, kept: number, known: number) => ({
   source,

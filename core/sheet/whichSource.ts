@@ -2,8 +2,8 @@ import { isUsed } from "./meanings/isUsed";
 import { nameKey } from "../identity/sameName";
 import { fold } from "../text/fold";
 import { hash } from "../text/hash";
-import type { RowRecord } from "./readRecords";
-import type { ReadingPlan } from "./readTable";
+import type { ReadingPlan } from "./table";
+import type { RowRecord } from "./rowRecord";
 
 /** How much a sheet is like the last one of a source, in shares from 0 to 1. */
 export interface SourceLikeness {

@@ -1,7 +1,8 @@
 import { utils, write } from "@e965/xlsx";
 import Papa from "papaparse";
-import { readTable, type TableInSheet } from "./readTable";
+import { readTable } from "./readTable";
 import type { Sheet, Workbook } from "./sheet";
+import type { TableInSheet } from "./table";
 
 /** The sheets of a file without what is never stored, and the file itself without it. */
 export interface Cleaned {

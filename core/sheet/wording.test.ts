@@ -5,9 +5,10 @@ import { ALL_MEANINGS } from "./meanings/allMeanings";
 import { meaningName } from "./meanings/meaningName";
 import type { MeaningId } from "./meanings/meaning";
 import { otherSeasonNotes, readingSummary, type ReadingCounts } from "./readingSummary";
-import { readTable, type Table } from "./readTable";
+import { readTable } from "./readTable";
 import { readText } from "./readWorkbook";
 import { tableFault, tableNotes } from "./tableNotes";
+import type { Table } from "./table";
 
 function tableOf(text: string): { table: Table; notes: string[]; fault: string } {
   const book = readText(text);

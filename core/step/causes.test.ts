@@ -2,12 +2,12 @@ import { describe, expect, test } from "vitest";
 import { said, say } from "@amigo/language/say";
 import { factKey, type Fact, type Facts } from "../facts/fact";
 import { deriveFacts } from "../identity/deriveFacts";
-import type { RowRecord } from "../sheet/readRecords";
 import { applyCauses } from "./applyCauses";
 import { carryByHand } from "./carryByHand";
 import { findCauses } from "./findCauses";
 import { planRound, type Change } from "./planRound";
 import { FIRST_RECIPES, recipeFacts } from "../lists/firstRecipes";
+import type { RowRecord } from "../sheet/rowRecord";
 
 interface Guardian {
   name: string;

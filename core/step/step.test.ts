@@ -7,7 +7,6 @@ import { clusterGuardians } from "../identity/clusterGuardians";
 import { deriveFacts } from "../identity/deriveFacts";
 import { families } from "../identity/families";
 import { sameName } from "../identity/sameName";
-import type { RowRecord } from "../sheet/readRecords";
 import { applyCauses } from "./applyCauses";
 import { findCauses } from "./findCauses";
 import { standingGuards } from "./guards/allGuards";
@@ -17,6 +16,7 @@ import { FIRST_RECIPES, recipeFacts } from "../lists/firstRecipes";
 import { wantedLists } from "../lists/wantedLists";
 import { ListBook, membersOf } from "./listMembers";
 import { planRound } from "./planRound";
+import type { RowRecord } from "../sheet/rowRecord";
 
 const CLASSES = ["Wire Walk", "Acro Pairs", "Trapeze Two"];
 const SETTINGS = { studentAddress: "" };

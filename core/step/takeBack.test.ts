@@ -2,10 +2,10 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { factKey, sameValue, type Fact, type Facts } from "../facts/fact";
 import { deriveFacts } from "../identity/deriveFacts";
-import type { RowRecord } from "../sheet/readRecords";
 import { applyCauses } from "./applyCauses";
 import { findCauses } from "./findCauses";
 import { takeBack } from "./takeBack";
+import type { RowRecord } from "../sheet/rowRecord";
 
 const CHILDREN = ["Ida Brandt", "Bram Brandt", "Una Holm", "Wren Eastlake"];
 const CLASSES = ["Juggling One", "Trapeze Two", "Wire Walk"];

@@ -6,16 +6,11 @@ import { type Question } from "../identity/question";
 import type { KnownWords } from "../sheet/columns/knownWords";
 import { readAll, type WholeReading } from "../sheet/readAll";
 import { otherSeasonNotes } from "../sheet/readingSummary";
-import { type CellFault, type RowRecord } from "../sheet/readRecords";
-import {
-  questionsOf,
-  readTables,
-  type SheetHints,
-  type Table,
-  type TableInSheet,
-} from "../sheet/readTable";
+import { questionsOf, readTables } from "../sheet/readTable";
 import { tableFault, tableNotes } from "../sheet/tableNotes";
 import { columnLetters, type FileFault, type Workbook } from "../sheet/sheet";
+import type { Table, SheetHints, TableInSheet } from "../sheet/table";
+import type { RowRecord, CellFault } from "../sheet/rowRecord";
 
 /** A workbook with the name of its file. */
 export interface NamedWorkbook {

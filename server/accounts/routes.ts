@@ -11,9 +11,7 @@ import {
   type StartPage,
 } from "@amigo/contract/accounts";
 import type { HouseRole } from "@amigo/core/access/may";
-import { accountInForce } from "../callers/caller";
 import type { Context } from "../context";
-import { account, house, passkey, picture, season, site } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { networkAddress } from "../http/networkAddress";
@@ -27,6 +25,9 @@ import { asksFromHere, setUpCode } from "./setUpCode";
 import { beginSession, passFirstStep } from "./beginSession";
 import { checkPassword, endSession } from "./signIn";
 import { t, type TextId } from "../texts/t";
+import { accountInForce } from "../callers/inForce";
+import { house, season, site, picture } from "../db/schema/house";
+import { account, passkey } from "../db/schema/accounts";
 
 const ROLE_WORDS: Readonly<Record<HouseRole, TextId>> = {
   coordinator: "accounts.coordinator",

@@ -3,13 +3,14 @@ import type { SetUp } from "@amigo/contract/accounts";
 import { passwordFault } from "./passwordFault";
 import { hashPassword } from "./password";
 import type { Database } from "../db/connect";
-import { account, house, season } from "../db/schema";
 import { storeFirst } from "../facts/first";
 import { storeStaff } from "../facts/staff";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
+import { house, season } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
 
 /**
  * Sets up a house that holds nothing yet, with its season, recipes and first coordinator.

@@ -1,14 +1,14 @@
 import { and, eq, lt, ne, sql } from "drizzle-orm";
 import type { Database, Queries } from "../db/connect";
-import { account, session, signInAttempt } from "../db/schema";
 import { Refusal } from "../http/fault";
 import { notify } from "../events/events";
 import { countTry, forgiveTry, type TryLimit } from "../http/limitTries";
 import { record } from "../journal/record";
 import { hashPassword, isOutdated, passwordMatches } from "./password";
-import { accountInForce } from "../callers/caller";
 import { hashToken, makeToken } from "../callers/tokens";
 import { t } from "../texts/t";
+import { accountInForce } from "../callers/inForce";
+import { account, session, signInAttempt } from "../db/schema/accounts";
 
 /** Attempts that are let pass in a quarter of an hour: for one account, from one network, and in all. */
 const TRIES_PER_ACCOUNT = 8;

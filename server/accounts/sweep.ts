@@ -1,6 +1,8 @@
 import { and, isNotNull, lt, sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
-import { draft, mailedLink, memberSession, signInAttempt } from "../db/schema";
+import { signInAttempt } from "../db/schema/accounts";
+import { mailedLink, memberSession } from "../db/schema/members";
+import { draft } from "../db/schema/drafts";
 
 /** Takes away what has run out: counted tries after a day, links after a month, members' sessions, drafts that were sent. Done by a job, so that nobody waits for it. */
 export async function sweep(db: Queries): Promise<void> {

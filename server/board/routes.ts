@@ -7,33 +7,22 @@ import { listKey } from "@amigo/core/lists/listKey";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import {
-  account,
-  cohort,
-  delivery,
-  fact,
-  intake,
-  intakePerson,
-  intakeRow,
-  list,
-  listRole,
-  post,
-  postList,
-  question,
-  reading,
-  readingFault,
-  request,
-  round,
-  season,
-  site,
-  source,
-} from "../db/schema";
 import { houseIndex } from "../facts/standing";
 import { route } from "../http/route";
 import { memberCount, openDifferences } from "../membership/counts";
 import { decidable, listsOf, peopleOf } from "../membership/scope";
 import { latestReadings } from "../readings/queries";
 import { t } from "../texts/t";
+import { season, site } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
+import { source, reading, readingFault } from "../db/schema/sources";
+import { question, fact } from "../db/schema/people";
+import { cohort, list, listRole } from "../db/schema/lists";
+import { request } from "../db/schema/requests";
+import { round } from "../db/schema/rounds";
+import { post, postList } from "../db/schema/posts";
+import { delivery } from "../db/schema/deliveries";
+import { intake, intakePerson, intakeRow } from "../db/schema/intakes";
 
 /** A source that failed so often in a row needs somebody. */
 const FAILS = 3;

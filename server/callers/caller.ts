@@ -1,11 +1,13 @@
-import { and, eq, gt, isNull, or, sql } from "drizzle-orm";
+import { and, eq, gt, sql } from "drizzle-orm";
 import { may, type Action, type HouseRole } from "@amigo/core/access/may";
 import { tokenMay, type TokenScope } from "@amigo/core/access/tokenScopes";
 import { needsTwoSteps } from "@amigo/core/access/twoStep";
 import type { Queries } from "../db/connect";
-import { account, apiToken, house, memberSession, session } from "../db/schema";
-import { hasSecondStep } from "../twoStep/queries";
 import { hashToken } from "./tokens";
+import { accountInForce, tokenInForce, hasSecondStep } from "./inForce";
+import { house } from "../db/schema/house";
+import { account, session, apiToken } from "../db/schema/accounts";
+import { memberSession } from "../db/schema/members";
 
 /** Who asks: a signed-in account, by its session or by one of its API tokens. */
 export interface Caller {
@@ -35,8 +37,6 @@ const columns = {
   role: account.role,
   siteId: account.siteId,
 };
-/** That an account has not ended. */
-export const accountInForce = or(isNull(account.endedAt), gt(account.endedAt, sql`now()`));
 
 /** A session ends after this many days without use. */
 const IDLE_DAYS = 3;
@@ -93,15 +93,6 @@ export async function memberOfSession(db: Queries, token: string): Promise<strin
     );
   return found?.address;
 }
-
-/** That an API token or a mail program's password was not revoked and its last day, on the school's clocks, is not over. */
-export const tokenInForce = and(
-  isNull(apiToken.revokedAt),
-  or(
-    isNull(apiToken.lastDay),
-    sql`${apiToken.lastDay} >= (now() at time zone (select time_zone from house))::date`,
-  ),
-);
 
 /** The account of an API token that is in force. */
 export async function callerOfToken(db: Queries, token: string): Promise<Caller | undefined> {

@@ -1,8 +1,8 @@
 import { eq } from "drizzle-orm";
 import { connect } from "../db/connect";
-import { account, session } from "../db/schema";
 import { record } from "../journal/record";
 import { removeSecondSteps } from "../twoStep/queries";
+import { account, session } from "../db/schema/accounts";
 
 /**
  * Removes the authenticator app, passkeys and recovery codes of an account, for when the only coordinator has lost all of them. Works

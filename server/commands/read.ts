@@ -3,10 +3,10 @@ import { basename } from "node:path";
 import { each } from "@amigo/language/message";
 import { said, say } from "@amigo/language/say";
 import { ALL_MEANINGS, meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
-import type { Settled, SheetHints } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { understand, type NamedWorkbook, type Understood } from "@amigo/core/understand/understand";
 import { counted } from "@amigo/core/text/sentence";
+import type { SheetHints, Settled } from "@amigo/core/sheet/table";
 
 /** What a command answers: what it prints, or what is wrong. */
 export type CommandAnswer = { ok: true; text: string } | { ok: false; sentence: string };

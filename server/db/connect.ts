@@ -1,19 +1,11 @@
 import { drizzle, type NodePgDatabase } from "drizzle-orm/node-postgres";
 import pg from "pg";
-import * as schema from "./schema";
 
-export type Database = NodePgDatabase<typeof schema>;
+export type Database = NodePgDatabase;
 /** A database or one transaction in it. */
 export type Queries = Pick<
   Database,
-  | "select"
-  | "insert"
-  | "update"
-  | "delete"
-  | "execute"
-  | "selectDistinct"
-  | "selectDistinctOn"
-  | "query"
+  "select" | "insert" | "update" | "delete" | "execute" | "selectDistinct" | "selectDistinctOn"
 >;
 
 export interface Connection {
@@ -29,5 +21,5 @@ export function connect(
 ): Connection {
   const pool = new pg.Pool({ connectionString: url, max: 12, connectionTimeoutMillis: 10_000 });
   pool.on("error", onLoss);
-  return { db: drizzle(pool, { schema, casing: undefined }), pool, close: () => pool.end() };
+  return { db: drizzle(pool), pool, close: () => pool.end() };
 }

@@ -6,7 +6,6 @@ import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { makeTestDatabase } from "../testing/testDatabase";
 import type { Database } from "./connect";
 import { copyInto, type CopyValue } from "./copyInto";
-import * as schema from "./schema";
 
 let database: Awaited<ReturnType<typeof makeTestDatabase>>;
 let pool: pg.Pool;
@@ -15,7 +14,7 @@ let db: Database;
 beforeAll(async () => {
   database = await makeTestDatabase();
   pool = new pg.Pool({ connectionString: database.url });
-  db = drizzle(pool, { schema });
+  db = drizzle(pool);
   await db.execute(sql`create table copied (at int, word text, words text[], yes boolean)`);
 });
 afterAll(async () => {

@@ -1,9 +1,9 @@
 import { and, inArray } from "drizzle-orm";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { list } from "../db/schema";
 import type { LoadedList } from "../membership/loadList";
 import { changeableBy } from "../membership/scope";
+import { list } from "../db/schema/lists";
 
 /** Which of some lists somebody leads or coordinates. */
 export async function mayLeadOf(

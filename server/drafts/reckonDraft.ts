@@ -6,12 +6,14 @@ import { mergeFieldsIn } from "@amigo/core/mail/merge";
 import type { DraftContent, DraftReckoning } from "@amigo/contract/drafts";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { delivery, post, season } from "../db/schema";
 import { Refusal } from "../http/fault";
 import { gettingOtherwise, refuseUnsendable, resolveDraft, type ResolvedDraft } from "./resolve";
 import { textOf } from "./draftHtml";
 import { mayLeadOf } from "./mayLead";
 import { t } from "../texts/t";
+import { season } from "../db/schema/house";
+import { post } from "../db/schema/posts";
+import { delivery } from "../db/schema/deliveries";
 
 /** What a draft would reach, what stands in its way, and what is to be asked before it goes. Faults are sentences, not refusals: one is still writing. */
 export async function reckonDraft(

@@ -9,7 +9,6 @@ import type { Verdict } from "@amigo/core/posting/verdict";
 import type { DraftContent, Target } from "@amigo/contract/drafts";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { house, membership } from "../db/schema";
 import { Refusal } from "../http/fault";
 import { knownPeople, peoplePrivately } from "../membership/knownPeople";
 import { recipientsFor } from "../membership/addressesFor";
@@ -18,6 +17,8 @@ import { whoBelongs } from "../membership/whoBelongs";
 import { judge } from "../posting/judge";
 import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
+import { house } from "../db/schema/house";
+import { membership } from "../db/schema/lists";
 
 /** Where somebody stands in the head of a mail. */
 type Place = "to" | "cc" | "bcc";

@@ -28,16 +28,6 @@ import {
 } from "@amigo/contract/drafts";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import {
-  draft,
-  draftFile,
-  list,
-  membership,
-  ownShortName,
-  privateList,
-  season,
-  template,
-} from "../db/schema";
 import { notFound, Refusal } from "../http/fault";
 import { needCaller, route } from "../http/route";
 import { fieldsFor } from "../membership/fieldsFor";
@@ -52,6 +42,9 @@ import { reckonDraft } from "./reckonDraft";
 import { resolveDraft } from "./resolve";
 import { ownDraft, sendDraft, sendTest } from "./sendDraft";
 import { t } from "../texts/t";
+import { season } from "../db/schema/house";
+import { list, ownShortName, privateList, membership } from "../db/schema/lists";
+import { draft, draftFile, template } from "../db/schema/drafts";
 
 const MOST_DRAFTS = 200;
 const MOST_FILES = 20;

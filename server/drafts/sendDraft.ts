@@ -6,7 +6,6 @@ import type { DraftContent } from "@amigo/contract/drafts";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { draft, draftFile, message, post } from "../db/schema";
 import { Refusal } from "../http/fault";
 import { visiblePosts } from "../membership/scope";
 import { fieldsFor } from "../membership/fieldsFor";
@@ -19,6 +18,8 @@ import { mayLeadOf } from "./mayLead";
 import { asksOf } from "./reckonDraft";
 import { refuseUnsendable, resolveDraft, type ResolvedDraft } from "./resolve";
 import { t } from "../texts/t";
+import { message, post } from "../db/schema/posts";
+import { draft, draftFile } from "../db/schema/drafts";
 
 export type SentDraft = {
   post: string | null;

@@ -1,12 +1,13 @@
 import { and, asc, eq, isNull, lte, sql } from "drizzle-orm";
-import { accountInForce } from "../callers/caller";
 import type { Context } from "../context";
-import { account, draft } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { sendNote } from "../posting/sendNote";
 import { sendDraft } from "./sendDraft";
 import { t } from "../texts/t";
+import { accountInForce } from "../callers/inForce";
+import { account } from "../db/schema/accounts";
+import { draft } from "../db/schema/drafts";
 
 const AT_ONCE = 100;
 

@@ -22,7 +22,7 @@ import { BOUND_RULES, boundKey, boundOf, type HouseRules } from "@amigo/core/pos
 import { PRESETS } from "@amigo/core/posting/presets";
 import { LIST_KINDS, RULE_IDS, type RuleId } from "@amigo/core/posting/rules/rule";
 import { staffId } from "@amigo/core/step/carryByHand";
-import { accountInForce, type Caller } from "../callers/caller";
+import type { Caller } from "../callers/caller";
 import { proposeShortForms } from "@amigo/core/naming/shortForm";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import { fold } from "@amigo/core/text/fold";
@@ -41,7 +41,6 @@ import {
 } from "@amigo/contract/edits";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { account, house, season } from "../db/schema";
 import { loadFacts } from "../facts/queries";
 import { houseIndex, standingIndex } from "../facts/standing";
 import { Refusal } from "../http/fault";
@@ -52,6 +51,9 @@ import { editorOf } from "../rounds/reach";
 import { knownPeople } from "../membership/knownPeople";
 import { houseNaming, nameByConvention } from "../membership/nameWanted";
 import { t } from "../texts/t";
+import { accountInForce } from "../callers/inForce";
+import { house, season } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
 
 const FIRST = 8;
 

@@ -7,7 +7,8 @@ import { wholeName } from "@amigo/core/sheet/splitName";
 import { fold } from "@amigo/core/text/fold";
 import type { Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
-import { byHand, fact, season } from "../db/schema";
+import { season } from "../db/schema/house";
+import { byHand, fact } from "../db/schema/people";
 
 export const factColumns = {
   subject: fact.subject,

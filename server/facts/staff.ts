@@ -3,8 +3,8 @@ import { factKey } from "@amigo/core/facts/fact";
 import { staffFacts } from "@amigo/core/lists/edit";
 import { staffId } from "@amigo/core/step/carryByHand";
 import type { Queries } from "../db/connect";
-import { season } from "../db/schema";
 import { storeFacts } from "./queries";
+import { season } from "../db/schema/house";
 
 /** Makes somebody with an account a person on the staff, who can coach classes and stand in audiences. */
 export async function storeStaff(

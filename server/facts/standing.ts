@@ -2,8 +2,9 @@ import { and, eq, inArray, or, sql, type SQL } from "drizzle-orm";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
 import type { Queries } from "../db/connect";
-import { fact, season } from "../db/schema";
 import { factColumns, heldAt, loadFacts } from "./queries";
+import { season } from "../db/schema/house";
+import { fact } from "../db/schema/people";
 
 /** How many seasons' people are kept at hand. */
 const KEPT = 2;

@@ -3,11 +3,12 @@ import { nameOf } from "@amigo/core/facts/indexFacts";
 import type { MissingStudent } from "@amigo/contract/forms";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { addressTrouble, formAnswer } from "../db/schema";
 import { standingIndex } from "../facts/standing";
 import { knownPeople } from "../membership/knownPeople";
 import { offeredOf, type LoadedForm } from "./queries";
 import { childKey } from "./takeAnswer";
+import { addressTrouble } from "../db/schema/deliveries";
+import { formAnswer } from "../db/schema/forms";
 
 /**
  * Students of a form's classes and teams for whom no answer counts, or whose answering address fails; each with the addresses

@@ -13,7 +13,6 @@ import {
   type FormChoices,
 } from "@amigo/core/forms/readAnswer";
 import type { Context } from "../context";
-import { form, formAnswer, type AnswerState } from "../db/schema";
 import { isWithinTries } from "../http/limitTries";
 import { readForm } from "../http/readForm";
 import { findCaller } from "../http/route";
@@ -25,6 +24,7 @@ import { knownDomains } from "../membership/knownDomains";
 import { choicesOf, consentOf, isOpen, loadForms, type LoadedForm } from "./queries";
 import { answersOf, confirmAnswers, confirmSecond, takeAnswer } from "./takeAnswer";
 import { t, type TextId } from "../texts/t";
+import { form, type AnswerState, formAnswer } from "../db/schema/forms";
 
 /** Nobody fills a form in within less, in milliseconds. */
 const QUICKEST = 1500;

@@ -4,8 +4,12 @@ import type { FormChoices } from "@amigo/core/forms/readAnswer";
 import type { FormLine, FormPage } from "@amigo/contract/forms";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { account, cohort, form, formAnswer, house, list, season, source } from "../db/schema";
 import { changeableBy } from "../membership/scope";
+import { house, season } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
+import { source } from "../db/schema/sources";
+import { cohort, list } from "../db/schema/lists";
+import { form, formAnswer } from "../db/schema/forms";
 
 /** The forms that somebody sees and looks after, as a condition on `form`: all for a coordinator, else those that they have made. */
 export function formsOf(caller: Caller): SQL {

@@ -5,12 +5,14 @@ import { answersSheet } from "@amigo/core/forms/answersSheet";
 import { wordsIn } from "@amigo/core/forms/form";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { form, formAnswer, season, source } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { loadForms, type LoadedForm } from "./queries";
 import { describeFailure } from "../log/describeFailure";
 import { t } from "../texts/t";
+import { season } from "../db/schema/house";
+import { source } from "../db/schema/sources";
+import { form, formAnswer } from "../db/schema/forms";
 
 /** Any number that no other lock in this database begins with: one reading at a time for each form, on any worker. */
 const FORM_LOCK = 7_205;

@@ -21,7 +21,6 @@ import { callerMay, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { isTaken } from "../db/isTaken";
-import { form, formAnswer, house, season, source, type ConsentVersion } from "../db/schema";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { needCaller, route } from "../http/route";
@@ -41,6 +40,9 @@ import {
 import { codesFor } from "./slips";
 import { decideAnswer, formOfAnswer } from "./takeAnswer";
 import { t } from "../texts/t";
+import { house, season } from "../db/schema/house";
+import { source } from "../db/schema/sources";
+import { type ConsentVersion, form, formAnswer } from "../db/schema/forms";
 
 const AT_ONCE = 100;
 

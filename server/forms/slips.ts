@@ -1,7 +1,7 @@
 import { randomInt } from "node:crypto";
 import { eq } from "drizzle-orm";
 import type { Queries } from "../db/connect";
-import { formCode } from "../db/schema";
+import { formCode } from "../db/schema/forms";
 
 /** Letters and digits that nobody takes for one another on paper. */
 const SIGNS = "ABCDEFGHJKMNPQRSTUVWXYZ23456789";

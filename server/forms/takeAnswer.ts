@@ -11,7 +11,6 @@ import { placeAnswer } from "@amigo/core/forms/placeAnswer";
 import type { Answer } from "@amigo/core/forms/readAnswer";
 import { fold } from "@amigo/core/text/fold";
 import type { Database, Queries } from "../db/connect";
-import { form, formAnswer, formCode, mailedLink, type AnswerState } from "../db/schema";
 import { notify } from "../events/events";
 import { standingIndex } from "../facts/standing";
 import { record } from "../journal/record";
@@ -19,6 +18,8 @@ import { makeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
 import type { LoadedForm } from "./queries";
 import { t } from "../texts/t";
+import { mailedLink } from "../db/schema/members";
+import { form, type AnswerState, formAnswer, formCode } from "../db/schema/forms";
 
 /** For how long a family's own link is good, in hours: a school year and some weeks. */
 const FAMILY_HOURS = 400 * 24;

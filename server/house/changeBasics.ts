@@ -3,12 +3,12 @@ import type { z } from "zod";
 import type { putBasics } from "@amigo/contract/house";
 import type { Caller } from "../callers/caller";
 import type { Database } from "../db/connect";
-import { house, season, site } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { refuseStale, versionOf } from "../http/version";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
+import { house, season, site } from "../db/schema/house";
 
 type Wanted = z.output<NonNullable<typeof putBasics.body>>;
 

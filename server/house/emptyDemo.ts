@@ -1,10 +1,10 @@
 import { sql } from "drizzle-orm";
 import type { Database } from "../db/connect";
-import { house } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { lockRounds } from "../rounds/openRound";
 import { t } from "../texts/t";
+import { house } from "../db/schema/house";
 
 /**
  * Empties the demo house down to its first day: its accounts, sites and recipes are there, and no roster. Only a demo house can

@@ -6,9 +6,12 @@ import { fold } from "@amigo/core/text/fold";
 import type { Found } from "@amigo/contract/house";
 import { callerMay, type Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { fact, list, season, source } from "../db/schema";
 import { listsOf, peopleOf, seenByStaff } from "../membership/scope";
 import { t } from "../texts/t";
+import { season } from "../db/schema/house";
+import { source } from "../db/schema/sources";
+import { fact } from "../db/schema/people";
+import { list } from "../db/schema/lists";
 
 type Hit = z.output<typeof Found>;
 

@@ -2,12 +2,12 @@ import { sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { deletePicture, LARGEST_PICTURE, postPicture } from "@amigo/contract/house";
 import type { Context } from "../context";
-import { picture } from "../db/schema";
 import { notFound, Refusal } from "../http/fault";
 import { route } from "../http/route";
 import { housePicture } from "../posting/housePicture";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
+import { picture } from "../db/schema/house";
 
 /** The kinds of pictures that browsers and mail programs show, by the octets with which a file of theirs starts. */
 const KINDS: readonly { type: string; starts: (octets: Buffer) => boolean }[] = [

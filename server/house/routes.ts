@@ -30,21 +30,9 @@ import {
   putBasics,
   putLimits,
 } from "@amigo/contract/house";
-import { accountInForce } from "../callers/caller";
 import { hashToken, makeToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import {
-  account,
-  apiToken,
-  cohort,
-  house,
-  journal,
-  list,
-  listRole,
-  season,
-  site,
-} from "../db/schema";
 import { houseIndex } from "../facts/standing";
 import { notFound, Refusal } from "../http/fault";
 import { basicsOf, changeBasics } from "./changeBasics";
@@ -57,6 +45,11 @@ import { record } from "../journal/record";
 import { waitsForAddresses } from "../membership/nameWanted";
 import { entriesOf } from "../membership/scope";
 import { t } from "../texts/t";
+import { accountInForce } from "../callers/inForce";
+import { house, season, site } from "../db/schema/house";
+import { account, apiToken } from "../db/schema/accounts";
+import { cohort, list, listRole } from "../db/schema/lists";
+import { journal } from "../db/schema/journal";
 
 /** For how many years an API token may work. */
 const MOST_YEARS = 2;

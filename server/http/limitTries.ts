@@ -1,6 +1,6 @@
 import { and, eq, gt, inArray, sql } from "drizzle-orm";
 import type { Database, Queries } from "../db/connect";
-import { signInAttempt } from "../db/schema";
+import { signInAttempt } from "../db/schema/accounts";
 
 /** A limit on tries under one key. */
 export interface TryLimit {

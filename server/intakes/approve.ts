@@ -3,13 +3,13 @@ import { say } from "@amigo/language/say";
 import { readIntakeRow } from "@amigo/core/intake/readIntakeRow";
 import type { Caller } from "../callers/caller";
 import type { Database } from "../db/connect";
-import { intakeRow } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import { approvableBy, readsOf, type LoadedIntake } from "./queries";
 import { keepHistory } from "./writeCells";
 import { t } from "../texts/t";
+import { intakeRow } from "../db/schema/intakes";
 
 /**
  * Approves rows just as they were seen, or takes that back. A row that has changed since, that can not be read, or whose list is

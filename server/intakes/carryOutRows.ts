@@ -5,7 +5,6 @@ import { readIntakeRow, type IntakeWish } from "@amigo/core/intake/readIntakeRow
 import type { IntakeOutcome } from "@amigo/core/intake/intake";
 import type { Fact } from "@amigo/core/facts/fact";
 import type { Database, Queries } from "../db/connect";
-import { fact, greeting, intake, intakeRow, list, membership } from "../db/schema";
 import { notify } from "../events/events";
 import { factColumns } from "../facts/queries";
 import { Refusal } from "../http/fault";
@@ -16,6 +15,9 @@ import { readsOf } from "./queries";
 import { keepHistory } from "./writeCells";
 import { dayWriter } from "./dayWriter";
 import { t } from "../texts/t";
+import { fact } from "../db/schema/people";
+import { list, greeting, membership } from "../db/schema/lists";
+import { intake, intakeRow } from "../db/schema/intakes";
 
 /** A row that is to be carried out. */
 interface Due {

@@ -1,6 +1,6 @@
 import { localeOf } from "@amigo/core/text/place";
 import type { Queries } from "../db/connect";
-import { house } from "../db/schema";
+import { house } from "../db/schema/house";
 
 /** Returns a function that writes the day of an instant as the school writes its dates. */
 export async function dayWriter(db: Queries): Promise<(at: Date) => string> {

@@ -1,7 +1,8 @@
 import { and, eq, lte, sql } from "drizzle-orm";
 import { nextReading } from "@amigo/core/schedule/nextReading";
 import type { Context } from "../context";
-import { house, intake } from "../db/schema";
+import { house } from "../db/schema/house";
+import { intake } from "../db/schema/intakes";
 
 /**
  * Carries out what is due in intakes: at their set times, and of those without any the rows whose first day has come or that

@@ -13,7 +13,7 @@ import {
 import { sendGreetings } from "../notes/sendGreetings";
 import { tellWatchers } from "../notes/tellWatchers";
 import { carryOutDue } from "./dueIntakes";
-import { warnOfEnds } from "./endUntil";
+import { warnOfEnds } from "./warnOfEnds";
 
 const ROSTER = [
   "Student no.,Surname,First name,Class,Coach,Parent 1,Email 1",

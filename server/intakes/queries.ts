@@ -10,23 +10,16 @@ import { scheduleInWords } from "@amigo/core/schedule/schedule";
 import type { IntakeLine, IntakePage, IntakeRow } from "@amigo/contract/intakes";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import {
-  account,
-  cohort,
-  greeting,
-  house,
-  intake,
-  intakePerson,
-  intakeRow,
-  list,
-  season,
-  watch,
-} from "../db/schema";
 import { notFound } from "../http/fault";
 import { knownDomains } from "../membership/knownDomains";
 import { changeableBy } from "../membership/scope";
 import { dayWriter } from "./dayWriter";
 import { t } from "../texts/t";
+import { house, season } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
+import { cohort, list, greeting } from "../db/schema/lists";
+import { intake, intakePerson, intakeRow } from "../db/schema/intakes";
+import { watch } from "../db/schema/notes";
 
 /** The intakes that somebody sees, as a condition on `intake`: all for a coordinator, else those that they have made, fill or approve. */
 export function intakesOf(caller: Caller): SQL {

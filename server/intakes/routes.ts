@@ -14,21 +14,10 @@ import {
   putIntake,
   putWatch,
 } from "@amigo/contract/intakes";
-import { callerMay, accountInForce, type Caller } from "../callers/caller";
+import { callerMay, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { isTaken } from "../db/isTaken";
-import {
-  account,
-  house,
-  intake,
-  intakeChange,
-  intakePerson,
-  intakeRow,
-  list,
-  season,
-  watch,
-} from "../db/schema";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { route } from "../http/route";
@@ -39,6 +28,12 @@ import { approveRows } from "./approve";
 import { intakeLines, intakePage, loadIntake, targetsOf } from "./queries";
 import { removeRows, writeCells } from "./writeCells";
 import { t } from "../texts/t";
+import { accountInForce } from "../callers/inForce";
+import { house, season } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
+import { list } from "../db/schema/lists";
+import { intake, intakePerson, intakeRow, intakeChange } from "../db/schema/intakes";
+import { watch } from "../db/schema/notes";
 
 type Wanted = z.output<typeof postIntake.body & object>;
 

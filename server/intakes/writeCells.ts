@@ -8,10 +8,10 @@ import {
 import type { CellChange, CellRefused } from "@amigo/contract/intakes";
 import type { Caller } from "../callers/caller";
 import type { Database, Queries } from "../db/connect";
-import { intakeChange, intakeRow } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { t } from "../texts/t";
+import { intakeRow, intakeChange } from "../db/schema/intakes";
 
 const BLANK = Object.fromEntries(INTAKE_COLUMNS.map((column) => [column, ""])) as IntakeCells;
 

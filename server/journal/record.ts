@@ -1,6 +1,6 @@
 import type { JournalAction } from "@amigo/core/journal/journalAction";
 import type { Queries } from "../db/connect";
-import { journal } from "../db/schema";
+import { journal } from "../db/schema/journal";
 
 /** One thing that was done. `sentence` tells it to people; before and after hold what changed. */
 export interface JournalEntry {

@@ -3,23 +3,10 @@ import { say } from "@amigo/language/say";
 import { and, eq, isNull, sql } from "drizzle-orm";
 import type { Hono } from "hono";
 import { html } from "hono/html";
-import { accountInForce } from "../callers/caller";
 import { readForm } from "../http/readForm";
 import { hashToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
-import {
-  account,
-  delivery,
-  greeting,
-  house,
-  list,
-  listRole,
-  membership,
-  message,
-  post,
-  postList,
-} from "../db/schema";
 import { askedBy as isAskedBy } from "../membership/greet";
 import { listsOf } from "../membership/scope";
 import { copyOfLeaveToken, isRecent } from "../posting/leaveToken";
@@ -28,6 +15,12 @@ import { confirmHeld, decideHeld, type HeldDecision } from "../posting/decideHel
 import { showMessage } from "../posting/showMessage";
 import { linkBehind, takeLink } from "../posting/mailLink";
 import { t } from "../texts/t";
+import { accountInForce } from "../callers/inForce";
+import { house } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
+import { list, greeting, listRole, membership } from "../db/schema/lists";
+import { message, post, postList } from "../db/schema/posts";
+import { delivery } from "../db/schema/deliveries";
 
 /**
  * The page behind a copy's leave link, and the one-click request of RFC 8058. Looking at the page

@@ -6,11 +6,15 @@ import { wordsOf } from "@amigo/core/posting/rules/allRules";
 import type { Kept, Member } from "@amigo/contract/lists";
 import { HowOften } from "@amigo/contract/member";
 import type { Queries } from "../db/connect";
-import { account, fact, house, list, listRole, membership, pause, receiving } from "../db/schema";
 import { heldAt } from "../facts/queries";
 import { namesBehind } from "../membership/namesBehind";
 import { whoBelongs, type Belonging } from "../membership/whoBelongs";
 import { t } from "../texts/t";
+import { house } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
+import { fact } from "../db/schema/people";
+import { list, listRole, membership } from "../db/schema/lists";
+import { receiving, pause } from "../db/schema/members";
 
 /** Everybody on a list, by name, each with what they are, why, since when, and how mail last fared. */
 export async function memberTable(

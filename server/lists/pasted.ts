@@ -11,11 +11,11 @@ import type { Rules } from "@amigo/core/posting/rules/rule";
 import type { z } from "zod";
 import type { Queries } from "../db/connect";
 import type { Caller } from "../callers/caller";
-import { membership } from "../db/schema";
 import { knownPeople } from "../membership/knownPeople";
 import { namesBehind } from "../membership/namesBehind";
 import { admit, outsideWords } from "../membership/outside";
 import { t } from "../texts/t";
+import { membership } from "../db/schema/lists";
 
 type Line = z.output<typeof PastedLine>;
 

@@ -4,7 +4,6 @@ import type { Action } from "@amigo/core/access/may";
 import { localeOf, paperOf } from "@amigo/core/text/place";
 import { type Caller } from "../callers/caller";
 import type { Context } from "../context";
-import { addressTrouble, house, season } from "../db/schema";
 import { notFound } from "../http/fault";
 import { needCaller } from "../http/route";
 import { record } from "../journal/record";
@@ -14,6 +13,8 @@ import { loadList } from "../membership/loadList";
 import { classList, studentsOf, teamSheet } from "./printedSheets";
 import { tablePdf, type PrintedTable } from "../pdf/tablePdf";
 import { t } from "../texts/t";
+import { house, season } from "../db/schema/house";
+import { addressTrouble } from "../db/schema/deliveries";
 
 type Table = Pick<PrintedTable, "title" | "line" | "columns" | "rows" | "empty">;
 

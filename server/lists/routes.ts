@@ -39,24 +39,9 @@ import {
   type ListPage,
 } from "@amigo/contract/lists";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
-import { accountInForce, type Caller } from "../callers/caller";
+import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import {
-  account,
-  greeting,
-  house,
-  journal,
-  list,
-  listAddress,
-  listRole,
-  membership,
-  ownShortName,
-  request,
-  season,
-  site,
-  watch,
-} from "../db/schema";
 import { houseIndex } from "../facts/standing";
 import { notFound, Refusal } from "../http/fault";
 import { needCaller, route } from "../http/route";
@@ -76,6 +61,20 @@ import { filterMembers, keptOn, memberTable } from "./memberTable";
 import { readPasted } from "./pasted";
 import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
+import { accountInForce } from "../callers/inForce";
+import { house, season, site } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
+import {
+  list,
+  listAddress,
+  ownShortName,
+  greeting,
+  listRole,
+  membership,
+} from "../db/schema/lists";
+import { request } from "../db/schema/requests";
+import { journal } from "../db/schema/journal";
+import { watch } from "../db/schema/notes";
 
 const MEMBERS_AT_ONCE = 200;
 const HITS = 12;

@@ -5,18 +5,19 @@ import { aboutListNote, houseMailNote, leaveNote } from "@amigo/core/mail/reques
 import { robotReason } from "@amigo/core/mail/robots";
 import { ruleSentences } from "@amigo/core/posting/ruleSentences";
 import { capital } from "@amigo/core/text/sentence";
-import { accountInForce } from "../callers/caller";
 import { hashToken } from "../callers/tokens";
 import type { Queries } from "../db/connect";
-import { account, greeting, list, listRole, membership } from "../db/schema";
 import { record } from "../journal/record";
 import { askedBy } from "../membership/greet";
 import { leaving } from "../posting/leaving";
 import { makeLink, takeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
-import type { Taken } from "./incoming";
 import { mayAnswer } from "./takePost";
 import { t } from "../texts/t";
+import { accountInForce } from "../callers/inForce";
+import type { Taken } from "./incomingMail";
+import { account } from "../db/schema/accounts";
+import { list, greeting, listRole, membership } from "../db/schema/lists";
 
 type List = typeof list.$inferSelect;
 

@@ -4,7 +4,6 @@ import { refusalIn } from "@amigo/core/mail/bounces/refusalIn";
 import { isForGood, sortOf } from "@amigo/core/mail/bounces/sortOf";
 import { fillMerge } from "@amigo/core/mail/merge";
 import type { Context } from "../context";
-import { house, list, message, post } from "../db/schema";
 import { notify } from "../events/events";
 import { RelayConnection } from "./relayConnection";
 import { leaveToken } from "../posting/leaveToken";
@@ -23,6 +22,9 @@ import { claim, finish, prolong, release, type Claimed, type Outcome } from "./q
 import { cameBack } from "./trouble";
 import { describeFailure } from "../log/describeFailure";
 import { t } from "../texts/t";
+import { house } from "../db/schema/house";
+import { list } from "../db/schema/lists";
+import { message, post } from "../db/schema/posts";
 
 /** Pauses before the next try, in seconds; the last goes on until the days are over. */
 const PAUSES = [30, 120, 600, 1800, 3600, 7200, 14400];

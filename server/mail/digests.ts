@@ -7,9 +7,11 @@ import { beginningOf, digestContents } from "@amigo/core/mail/digestContents";
 import { splitMessage } from "@amigo/core/mail/splitMessage";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { digestItem, house, list, message, post } from "../db/schema";
 import { queueNote } from "../posting/acceptPost";
 import { showMessage } from "../posting/showMessage";
+import { house } from "../db/schema/house";
+import { list } from "../db/schema/lists";
+import { message, post, digestItem } from "../db/schema/posts";
 
 /** At most so many posts go into one digest; the rest follows in the next. */
 const MOST_POSTS = 50;

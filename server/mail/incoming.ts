@@ -1,57 +1,24 @@
 import { and, eq, inArray, sql } from "drizzle-orm";
 import { parseListAddress, REQUEST, type ListRecipient } from "@amigo/core/mail/listAddress";
-import { fieldValue, splitMessage, type SplitMessage } from "@amigo/core/mail/splitMessage";
+import { fieldValue, splitMessage } from "@amigo/core/mail/splitMessage";
 import type { Proof } from "@amigo/core/posting/mailToJudge";
 import { hashToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { delivery, greeting, house, list, listAddress, mailedLink } from "../db/schema";
 import { askedBy } from "../membership/greet";
 import { isRecent } from "../posting/leaveToken";
 import { storeMessage } from "../posting/acceptPost";
-import type { MailRead, MessageRead } from "../sandbox/readMail";
 import { sandbox } from "../sandbox/sandbox";
 import { answerRequest, isRobot, takeConfirmation, takeForHouse, takeLeave } from "./answerList";
 import { takeForLeads, takePost } from "./takePost";
 import { takeReturned } from "./takeReturned";
 import { heal } from "./trouble";
 import { t } from "../texts/t";
-
-/** How a mail came in over SMTP: the network address of whoever sent it, and what they called themselves. */
-export interface Connection {
-  ip: string;
-  helo: string;
-}
-
-/** A mail as it came over SMTP. `account` is who signed in for it, if anybody did. */
-export interface IncomingMail {
-  raw: Buffer;
-  returnPath: string;
-  recipients: readonly string[];
-  account: { id: string; name: string; email: string } | undefined;
-  /** From where it came; undefined where nothing is known of it. */
-  connection: Connection | undefined;
-}
-
-/** A mail that was stored, with everything that its recipients' rules ask about. */
-export interface Taken {
-  house: typeof house.$inferSelect;
-  mail: IncomingMail;
-  split: SplitMessage;
-  messageId: string;
-  messageRow: string;
-  from: { name: string; address: string };
-  /** What proves that it is its From line's, where it is for none but one of its recipients; a signature speaks only for whom it names. */
-  proof: Proof;
-  /** Whether its sender's own domain says that it is not theirs. Nobody is answered in such a name. */
-  isForged: boolean;
-  about: MessageRead;
-  returned: MailRead["returned"];
-  /** Where the pages are, for links. */
-  url: string;
-  /** What is to be done once the mail is stored, before it is acknowledged. */
-  after: ((context: Pick<Context, "desk">) => Promise<void>)[];
-}
+import type { IncomingMail, Taken } from "./incomingMail";
+import { house } from "../db/schema/house";
+import { list, listAddress, greeting } from "../db/schema/lists";
+import { mailedLink } from "../db/schema/members";
+import { delivery } from "../db/schema/deliveries";
 
 /** Whether an address at the list domain can be written to. Everything else is refused when it is named. */
 export async function isKnownRecipient(db: Queries, address: string): Promise<boolean> {

@@ -2,11 +2,11 @@ import { sql, type SQL } from "drizzle-orm";
 import { keepTimes } from "@amigo/core/retention/kept";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
-import { house } from "../db/schema";
 import { notify } from "../events/events";
 import { record } from "../journal/record";
 import { decideHeld } from "../posting/decideHeld";
 import { t } from "../texts/t";
+import { house } from "../db/schema/house";
 
 /** Returns held mail on which nobody has decided for as long as the house waits. Answers how many. */
 export async function returnForgotten(db: Database): Promise<number> {

@@ -2,7 +2,6 @@ import { connect } from "node:net";
 import { and, eq, sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import type { HeldLine, PostLine, PostPage } from "@amigo/contract/posts";
-import { delivery, mailedLink, post } from "../db/schema";
 import { sendNote } from "../posting/sendNote";
 import {
   JUNO,
@@ -12,6 +11,9 @@ import {
   type Client,
   type TestHouse,
 } from "../testing/testHouse";
+import { mailedLink } from "../db/schema/members";
+import { post } from "../db/schema/posts";
+import { delivery } from "../db/schema/deliveries";
 
 const LIST = "ml-wire-parents-2627@lists.copperwheel.example";
 const STRANGER = "stranger@brightpost.example";

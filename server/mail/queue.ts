@@ -1,6 +1,6 @@
 import { inArray, sql } from "drizzle-orm";
 import type { Database, Queries } from "../db/connect";
-import { delivery } from "../db/schema";
+import { delivery } from "../db/schema/deliveries";
 
 /** A copy that this worker has taken to deliver. */
 export interface Claimed {

@@ -8,15 +8,16 @@ import {
 } from "smtp-server";
 import { and, eq } from "drizzle-orm";
 import { splitMessage } from "@amigo/core/mail/splitMessage";
-import { accountInForce } from "../callers/caller";
 import { checkMailPassword } from "../twoStep/mailPassword";
 import type { Context } from "../context";
-import { account } from "../db/schema";
 import { Refusal } from "../http/fault";
 import { networkOf } from "../http/networkAddress";
 import { SandboxEnded } from "../sandbox/sandbox";
-import { isKnownRecipient, takeMail, type IncomingMail } from "./incoming";
+import { isKnownRecipient, takeMail } from "./incoming";
 import { describeFailure } from "../log/describeFailure";
+import { accountInForce } from "../callers/inForce";
+import type { IncomingMail } from "./incomingMail";
+import { account } from "../db/schema/accounts";
 
 /** The largest message, in octets. */
 const LARGEST = 25 * 1024 * 1024;

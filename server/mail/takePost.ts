@@ -5,13 +5,14 @@ import { robotReason } from "@amigo/core/mail/robots";
 import type { Proof } from "@amigo/core/posting/mailToJudge";
 import type { Verdict } from "@amigo/core/posting/verdict";
 import type { Queries } from "../db/connect";
-import { delivery, type list } from "../db/schema";
 import { acceptPost, recordRefused } from "../posting/acceptPost";
 import { judge } from "../posting/judge";
 import { sendNote } from "../posting/sendNote";
 import { tellHeld } from "../posting/tellHeld";
-import type { Taken } from "./incoming";
 import { t } from "../texts/t";
+import type { Taken } from "./incomingMail";
+import type { list } from "../db/schema/lists";
+import { delivery } from "../db/schema/deliveries";
 
 type List = typeof list.$inferSelect;
 

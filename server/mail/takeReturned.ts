@@ -1,9 +1,9 @@
 import { eq } from "drizzle-orm";
 import type { Queries } from "../db/connect";
-import { delivery } from "../db/schema";
 import { notify } from "../events/events";
-import type { Taken } from "./incoming";
 import { cameBack } from "./trouble";
+import type { Taken } from "./incomingMail";
+import { delivery } from "../db/schema/deliveries";
 
 /**
  * A mail that comes to the return path of one copy (VERP) is about that copy: it is sorted, the copy is marked where it has

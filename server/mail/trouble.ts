@@ -2,10 +2,10 @@ import { sql } from "drizzle-orm";
 import type { BounceSort } from "@amigo/core/mail/bounces/form";
 import { isForGood, isOfAddress } from "@amigo/core/mail/bounces/sortOf";
 import type { Queries } from "../db/connect";
-import { addressTrouble, bounce } from "../db/schema";
 import { notify } from "../events/events";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
+import { bounce, addressTrouble } from "../db/schema/deliveries";
 
 /** Something that came back of a copy, or was refused at once. */
 export interface CameBack {

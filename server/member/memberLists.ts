@@ -3,23 +3,16 @@ import { and, asc, eq, inArray, isNull, sql } from "drizzle-orm";
 import { nameOf } from "@amigo/core/facts/indexFacts";
 import { isInside } from "@amigo/core/address/isInside";
 import { HOW_OFTEN, type MemberLists } from "@amigo/contract/member";
-import { accountInForce } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import {
-  account,
-  delivery,
-  greeting,
-  house,
-  list,
-  listRole,
-  membership,
-  pause,
-  receiving,
-  season,
-} from "../db/schema";
 import { standingIndex } from "../facts/standing";
 import { whoBelongs } from "../membership/whoBelongs";
 import { t } from "../texts/t";
+import { accountInForce } from "../callers/inForce";
+import { house, season } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
+import { list, greeting, listRole, membership } from "../db/schema/lists";
+import { receiving, pause } from "../db/schema/members";
+import { delivery } from "../db/schema/deliveries";
 
 /** Somebody known by an address: a guardian, a student or one of the staff. */
 export interface PersonAt {

@@ -23,22 +23,8 @@ import {
   putPause,
 } from "@amigo/contract/member";
 import { isWithinTries } from "../http/limitTries";
-import { accountInForce } from "../callers/caller";
 import { hashToken, makeToken } from "../callers/tokens";
 import type { Context } from "../context";
-import {
-  account,
-  house,
-  list,
-  listRole,
-  memberSession,
-  membership,
-  message,
-  pause,
-  post,
-  postList,
-  season,
-} from "../db/schema";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { networkAddress } from "../http/networkAddress";
@@ -55,6 +41,12 @@ import { searchOf } from "../posting/searchOf";
 import { memberLists, personAt } from "./memberLists";
 import { describeFailure } from "../log/describeFailure";
 import { t } from "../texts/t";
+import { accountInForce } from "../callers/inForce";
+import { house, season } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
+import { list, listRole, membership } from "../db/schema/lists";
+import { memberSession, pause } from "../db/schema/members";
+import { message, post, postList } from "../db/schema/posts";
 
 /** How long a link to the page is good, and the page once it is open, in hours. */
 const LINK_HOURS = 1;

@@ -1,6 +1,6 @@
 import { eq, sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
-import { round, roundList } from "../db/schema";
+import { round, roundList } from "../db/schema/rounds";
 
 /** How many addresses are on a list now; the columns are written out, for in a query of one table they would lose its name. */
 export function memberCount() {

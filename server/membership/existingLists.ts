@@ -1,6 +1,6 @@
 import { eq } from "drizzle-orm";
 import type { Queries } from "../db/connect";
-import { list } from "../db/schema";
+import { list } from "../db/schema/lists";
 
 /** The lists of a season that are there, closed ones too, by their key. */
 export async function existingLists(

@@ -1,8 +1,8 @@
 import { sql, type SQL } from "drizzle-orm";
 import { KEPT } from "@amigo/core/step/listMembers";
 import type { Queries } from "../db/connect";
-import { greeting } from "../db/schema";
 import { notify } from "../events/events";
+import { greeting } from "../db/schema/lists";
 
 /** Who is to come onto each list: list id to address to the people behind it. */
 type Coming = ReadonlyMap<string, Map<string, Set<string>>>;

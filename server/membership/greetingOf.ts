@@ -2,11 +2,14 @@ import { each } from "@amigo/language/message";
 import { and, eq } from "drizzle-orm";
 import { say } from "@amigo/language/say";
 import { howToLeave, type Greeted, type GreetingOf } from "@amigo/core/mail/greetings";
-import { accountInForce } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { account, type house, intakeRow, type list, listRole } from "../db/schema";
 import { standingIndex } from "../facts/standing";
 import { fieldsFor } from "./fieldsFor";
+import { accountInForce } from "../callers/inForce";
+import type { house } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
+import { type list, listRole } from "../db/schema/lists";
+import { intakeRow } from "../db/schema/intakes";
 
 /** What a greeting says of a list, in the words of an intake where it has any, else in the list's own. */
 export async function greetingOf(

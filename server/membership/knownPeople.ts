@@ -6,11 +6,12 @@ import { families } from "@amigo/core/identity/families";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { list, membership, privateList, privateListPerson, season, site } from "../db/schema";
 import { standingIndex } from "../facts/standing";
 import { notFound } from "../http/fault";
 import { addressesFor } from "./addressesFor";
 import { listsOf, seenByStaff } from "./scope";
+import { season, site } from "../db/schema/house";
+import { list, privateList, privateListPerson, membership } from "../db/schema/lists";
 
 /** The people whom somebody may know of, by the one rule (`core/access/peopleKnownTo`), with the house around them. */
 export async function knownPeople(db: Queries, caller: Caller): Promise<FactIndex> {

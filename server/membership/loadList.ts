@@ -1,9 +1,10 @@
 import { and, eq, or as either, sql } from "drizzle-orm";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { cohort, house, list, season, site } from "../db/schema";
 import { notFound } from "../http/fault";
 import { foundByStaff, listsOf, seenByStaff } from "./scope";
+import { house, season, site } from "../db/schema/house";
+import { cohort, list } from "../db/schema/lists";
 
 /**
  * A list that somebody may see, with its class and season; else a refusal that does not tell whether it exists.

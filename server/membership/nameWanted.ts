@@ -7,7 +7,8 @@ import { wishOf } from "@amigo/core/lists/wishOf";
 import { isHard } from "@amigo/core/naming/nameFault";
 import { nameLists, type NamedList, type NamingRules } from "@amigo/core/naming/nameLists";
 import type { Queries } from "../db/connect";
-import { house, list, listAddress, season, site } from "../db/schema";
+import { house, season, site } from "../db/schema/house";
+import { list, listAddress } from "../db/schema/lists";
 
 /** For how many seasons beside the one at hand a name that led to a list leads to no other. */
 const SEASONS_HELD = 2;

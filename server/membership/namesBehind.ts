@@ -1,6 +1,6 @@
 import { inArray, sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
-import { fact } from "../db/schema";
+import { fact } from "../db/schema/people";
 
 /** Who is known behind some addresses in a season: the name and what they are, by address, in one query. */
 export async function namesBehind(

@@ -1,9 +1,9 @@
 import { isInside } from "@amigo/core/address/isInside";
 import type { Rules } from "@amigo/core/posting/rules/rule";
 import type { Queries } from "../db/connect";
-import { house } from "../db/schema";
 import { namesBehind } from "./namesBehind";
 import { t } from "../texts/t";
+import { house } from "../db/schema/house";
 
 /** What the rules of a list say of some addresses that are to come onto it. */
 export interface Admission {

@@ -1,18 +1,12 @@
 import { and, eq, inArray, or, sql, type SQL } from "drizzle-orm";
 import { callerMay, type Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import {
-  cohort,
-  delivery,
-  digestItem,
-  journal,
-  list,
-  listRole,
-  post,
-  postList,
-  request,
-  site,
-} from "../db/schema";
+import { site } from "../db/schema/house";
+import { cohort, list, listRole } from "../db/schema/lists";
+import { request } from "../db/schema/requests";
+import { journal } from "../db/schema/journal";
+import { post, postList, digestItem } from "../db/schema/posts";
+import { delivery } from "../db/schema/deliveries";
 
 /** That whoever has an account finds a list when they type. */
 export const foundByStaff = sql`${list.rules}->>'findable' <> 'leads'`;

@@ -1,10 +1,10 @@
 import type { z } from "zod";
 import type { HowOften } from "@amigo/contract/member";
 import type { Queries } from "../db/connect";
-import { receiving } from "../db/schema";
 import { notify } from "../events/events";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
+import { receiving } from "../db/schema/members";
 
 /** Settles how often an address gets the mail of one list, and writes down who chose it: its owner, or somebody who leads the list. */
 export async function setHowOften(

@@ -17,10 +17,10 @@ import { families } from "@amigo/core/identity/families";
 import { fold } from "@amigo/core/text/fold";
 import { wantedList } from "@amigo/core/lists/wantedLists";
 import type { Queries } from "../db/connect";
-import { fact } from "../db/schema";
 import { factColumns, heldAt } from "../facts/queries";
 import { houseIndex, standingIndex } from "../facts/standing";
 import { describeFacts } from "../readings/origins";
+import { fact } from "../db/schema/people";
 
 /** A person who belongs on a list, with the reason and where it was read. */
 export interface Belonging {

@@ -3,9 +3,10 @@ import { askNote, welcomeNote } from "@amigo/core/mail/greetings";
 import { hashToken, makePlainToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { greeting, house, list } from "../db/schema";
 import { greetedAt, greetingOf } from "../membership/greetingOf";
 import { sendNote } from "../posting/sendNote";
+import { house } from "../db/schema/house";
+import { list, greeting } from "../db/schema/lists";
 
 const AT_ONCE = 50;
 /** After how many days without an answer somebody is asked once more; then it rests. */

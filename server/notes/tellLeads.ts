@@ -2,8 +2,9 @@ import { sql } from "drizzle-orm";
 import { listsChangedNote, type ListChange } from "@amigo/core/mail/listsChangedNote";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import type { Context } from "../context";
-import { house, leadNote } from "../db/schema";
 import { sendNote } from "../posting/sendNote";
+import { house } from "../db/schema/house";
+import { leadNote } from "../db/schema/notes";
 
 interface Row extends Record<string, unknown> {
   account: string;

@@ -1,8 +1,8 @@
 import { sql } from "drizzle-orm";
 import { addedNote } from "@amigo/core/intake/intakeNotes";
 import type { Context } from "../context";
-import { house } from "../db/schema";
 import { sendNote } from "../posting/sendNote";
+import { house } from "../db/schema/house";
 
 interface Row extends Record<string, unknown> {
   account: string;

@@ -2,7 +2,6 @@ import { randomBytes } from "node:crypto";
 import { and, eq, sql, type SQL } from "drizzle-orm";
 import type { Workbook } from "@amigo/core/sheet/sheet";
 import type { Database, Queries } from "../db/connect";
-import { fact, mailedLink, memberSession, pause, reading, receiving, season } from "../db/schema";
 import { notify } from "../events/events";
 import { raiseVersion } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
@@ -12,6 +11,10 @@ import { lockRounds } from "../rounds/openRound";
 import { openBook } from "../sandbox/openBook";
 import { REMOVED, sweepTexts, takerOf, type Traces } from "./sweepTexts";
 import { t } from "../texts/t";
+import { season } from "../db/schema/house";
+import { reading } from "../db/schema/sources";
+import { fact } from "../db/schema/people";
+import { mailedLink, memberSession, receiving, pause } from "../db/schema/members";
 
 /**
  * Takes the personal data of somebody who left out of everything that is kept: facts of all seasons, rows and files of every

@@ -1,23 +1,16 @@
 import { asc, eq, inArray, or, sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
-import {
-  account,
-  bounce,
-  delivery,
-  fact,
-  formAnswer,
-  greeting,
-  intakeRow,
-  journal,
-  list,
-  membership,
-  post,
-  privateList,
-  privateListPerson,
-  season,
-} from "../db/schema";
 import { notFound } from "../http/fault";
 import { describeOrigins } from "../readings/origins";
+import { season } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
+import { fact } from "../db/schema/people";
+import { list, privateList, privateListPerson, greeting, membership } from "../db/schema/lists";
+import { journal } from "../db/schema/journal";
+import { post } from "../db/schema/posts";
+import { delivery, bounce } from "../db/schema/deliveries";
+import { formAnswer } from "../db/schema/forms";
+import { intakeRow } from "../db/schema/intakes";
 
 const MOST = 5000;
 

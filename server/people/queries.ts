@@ -8,9 +8,11 @@ import { fold } from "@amigo/core/text/fold";
 import { searchTerms } from "@amigo/core/text/searchTerms";
 import type { Family, PersonLine } from "@amigo/contract/people";
 import type { Queries } from "../db/connect";
-import { fact, house, list, membership } from "../db/schema";
 import { factColumns } from "../facts/queries";
 import { t } from "../texts/t";
+import { house } from "../db/schema/house";
+import { fact } from "../db/schema/people";
+import { list, membership } from "../db/schema/lists";
 
 const FAMILIES_AT_ONCE = 30;
 

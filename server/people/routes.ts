@@ -25,7 +25,6 @@ import {
 import { type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { byHand, fact, house, list, membership, question, season } from "../db/schema";
 import { factColumns } from "../facts/queries";
 import { houseIndex } from "../facts/standing";
 import { listsOf, peopleOf } from "../membership/scope";
@@ -39,6 +38,9 @@ import { familyOf, findFamilies, indexAround, leftPeople, listCounts } from "./q
 import { timelineOf } from "./timeline";
 import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
+import { house, season } from "../db/schema/house";
+import { byHand, question, fact } from "../db/schema/people";
+import { list, membership } from "../db/schema/lists";
 
 export function peopleRoutes(app: Hono, context: Context): void {
   const { db, desk } = context;

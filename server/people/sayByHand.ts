@@ -6,7 +6,6 @@ import { markWithNames, type PersonLink, type PersonMark } from "@amigo/core/ide
 import type { Answered, SettledFact } from "@amigo/core/identity/question";
 import { hash } from "@amigo/core/text/hash";
 import type { Database, Queries } from "../db/connect";
-import { byHand, question, season } from "../db/schema";
 import { notify } from "../events/events";
 import { loadByHand, loadFacts, raiseVersion, storeFacts } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
@@ -14,6 +13,8 @@ import { record } from "../journal/record";
 import type { Actor } from "../rounds/carryOut";
 import { lockRounds, openRound } from "../rounds/openRound";
 import { t } from "../texts/t";
+import { season } from "../db/schema/house";
+import { byHand, question } from "../db/schema/people";
 
 /** What came of it: the round that is open now. */
 export interface SaidByHand {

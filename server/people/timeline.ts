@@ -6,11 +6,14 @@ import { wholeName } from "@amigo/core/sheet/splitName";
 import type { PersonPage } from "@amigo/contract/people";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { delivery, fact, list, membership, message, post } from "../db/schema";
 import { factColumns } from "../facts/queries";
 import { listsOf, peopleOf } from "../membership/scope";
 import { describeOrigins } from "../readings/origins";
 import { t } from "../texts/t";
+import { fact } from "../db/schema/people";
+import { list, membership } from "../db/schema/lists";
+import { message, post } from "../db/schema/posts";
+import { delivery } from "../db/schema/deliveries";
 
 type Line = PersonPage["timeline"][number];
 

@@ -3,13 +3,14 @@ import { say } from "@amigo/language/say";
 import { randomUUID } from "node:crypto";
 import { inArray, sql } from "drizzle-orm";
 import { baseSubject, isAnswer } from "@amigo/core/mail/thread";
-import { accountInForce } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { list, listMessage, message, post, postList, type MergeParts } from "../db/schema";
 import { CHANNEL, notify } from "../events/events";
 import { record } from "../journal/record";
 import type { MessageRead } from "./readMessage";
 import { t } from "../texts/t";
+import { accountInForce } from "../callers/inForce";
+import { list } from "../db/schema/lists";
+import { message, type MergeParts, post, postList, listMessage } from "../db/schema/posts";
 
 /** A post that the rules let out. `id` makes sending it idempotent. */
 export interface PostToAccept {

@@ -2,7 +2,6 @@ import { and, eq, sql } from "drizzle-orm";
 import { returnNote } from "@amigo/core/mail/returnNote";
 import type { HELD_DECISIONS } from "@amigo/contract/posts";
 import type { Database, Queries } from "../db/connect";
-import { house, list, message, post, postList } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { record } from "../journal/record";
@@ -11,6 +10,9 @@ import { judge } from "./judge";
 import { readMessage } from "./readMessage";
 import { sendNote } from "./sendNote";
 import { t } from "../texts/t";
+import { house } from "../db/schema/house";
+import { list } from "../db/schema/lists";
+import { message, post, postList } from "../db/schema/posts";
 
 /** What can be decided on a mail that is held. */
 export type HeldDecision = (typeof HELD_DECISIONS)[number];

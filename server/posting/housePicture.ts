@@ -1,5 +1,5 @@
 import type { Queries } from "../db/connect";
-import { picture } from "../db/schema";
+import { picture } from "../db/schema/house";
 
 /** Returns the picture of the house and its type, undefined where it has none. */
 export async function housePicture(

@@ -16,9 +16,12 @@ import {
   type Sight,
   type Verdict,
 } from "@amigo/core/posting/verdict";
-import { accountInForce } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { account, fact, house, list, listRole, membership, season } from "../db/schema";
+import { accountInForce } from "../callers/inForce";
+import { house, season } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
+import { fact } from "../db/schema/people";
+import { list, listRole, membership } from "../db/schema/lists";
 
 /** What is needed of a list to judge mail to it. */
 export interface JudgedList {

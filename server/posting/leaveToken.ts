@@ -1,6 +1,6 @@
 import { createHash, createHmac, timingSafeEqual } from "node:crypto";
 import { sql } from "drizzle-orm";
-import { delivery } from "../db/schema";
+import { delivery } from "../db/schema/deliveries";
 
 /**
  * Returns what stands in the leave link of one copy: which copy it is, and the proof that the link was made here. It is another

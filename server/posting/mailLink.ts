@@ -1,7 +1,7 @@
 import { and, eq, gt, isNull, sql } from "drizzle-orm";
 import { hashToken, makePlainToken, makeToken } from "../callers/tokens";
 import type { Queries } from "../db/connect";
-import { mailedLink, type LinkPurpose } from "../db/schema";
+import { type LinkPurpose, mailedLink } from "../db/schema/members";
 
 /** Makes the secret of a link that is good for one purpose, once, for some hours. Only its hash is kept. `plain` makes it of small letters and digits, for an address. */
 export async function makeLink(

@@ -3,10 +3,10 @@ import { escapeHtml } from "@amigo/core/text/escapeHtml";
 import { oneHeaderLine } from "@amigo/core/mail/headerText";
 import type { Note } from "@amigo/core/mail/returnNote";
 import type { Queries } from "../db/connect";
-import { house } from "../db/schema";
 import { queueNote, type PRIORITIES } from "./acceptPost";
 import { housePicture } from "./housePicture";
 import { composeMail, type MailToCompose } from "./composeMail";
+import { house } from "../db/schema/house";
 
 /** Queues a note of Amigo's own to one person, from the house's postmaster. `inReplyTo` is the id of the message that it answers; `what` says how soon it goes. */
 export async function sendNote(

@@ -1,10 +1,13 @@
 import { and, eq, inArray, sql } from "drizzle-orm";
 import { heldNote, isItYoursNote } from "@amigo/core/mail/heldNotes";
-import { accountInForce } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { account, listRole, mailedLink, type house } from "../db/schema";
 import { makeLink } from "./mailLink";
 import { sendNote } from "./sendNote";
+import { accountInForce } from "../callers/inForce";
+import type { house } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
+import { listRole } from "../db/schema/lists";
+import { mailedLink } from "../db/schema/members";
 
 /** How long somebody has to say that a mail is theirs, in hours. */
 const HOURS_TO_CONFIRM = 72;

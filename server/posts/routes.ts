@@ -23,7 +23,6 @@ import {
 import { type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { delivery, digestItem, draft, list, message, post, postList } from "../db/schema";
 import { reckonDraft } from "../drafts/reckonDraft";
 import { sendDraft } from "../drafts/sendDraft";
 import { notify } from "../events/events";
@@ -46,6 +45,10 @@ import { attachmentOf, showMessage } from "../posting/showMessage";
 import { searchOf } from "../posting/searchOf";
 import { cancelCopies, takeBackPost, type ManagedPost } from "./takeBackPost";
 import { t } from "../texts/t";
+import { list } from "../db/schema/lists";
+import { message, post, postList, digestItem } from "../db/schema/posts";
+import { delivery } from "../db/schema/deliveries";
+import { draft } from "../db/schema/drafts";
 
 export function postRoutes(app: Hono, context: Context): void {
   const { db } = context;

@@ -1,21 +1,15 @@
 import { and, eq, inArray, sql } from "drizzle-orm";
 import type { Caller } from "../callers/caller";
 import type { Database, Queries } from "../db/connect";
-import {
-  delivery,
-  digestItem,
-  draft,
-  list,
-  listMessage,
-  message,
-  post,
-  postList,
-} from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { copiesOf, digestsOf } from "../membership/scope";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
+import { list } from "../db/schema/lists";
+import { message, post, postList, listMessage, digestItem } from "../db/schema/posts";
+import { delivery } from "../db/schema/deliveries";
+import { draft } from "../db/schema/drafts";
 
 /** A post as whoever manages it needs it. */
 export interface ManagedPost {

@@ -17,12 +17,12 @@ import {
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { privateList, privateListPerson } from "../db/schema";
 import { notFound, Refusal } from "../http/fault";
 import { route } from "../http/route";
 import { addressesFor, type Whom } from "../membership/addressesFor";
 import { knownPeople } from "../membership/knownPeople";
 import { t } from "../texts/t";
+import { privateList, privateListPerson } from "../db/schema/lists";
 
 const HITS = 12;
 /** So many are found where several are looked for at once. */

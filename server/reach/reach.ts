@@ -5,13 +5,15 @@ import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFact
 import type { Reach, Trouble } from "@amigo/contract/mail";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { addressTrouble, fact, season } from "../db/schema";
 import { factColumns } from "../facts/queries";
 import { standingIndex } from "../facts/standing";
 import { peopleOf } from "../membership/scope";
 import { listCounts } from "../people/queries";
 import { describeOrigins } from "../readings/origins";
 import { t } from "../texts/t";
+import { season } from "../db/schema/house";
+import { fact } from "../db/schema/people";
+import { addressTrouble } from "../db/schema/deliveries";
 
 const WEEKS = 12;
 const MOST_TROUBLES = 1000;

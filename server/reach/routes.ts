@@ -9,7 +9,6 @@ import {
   type MailSettings,
 } from "@amigo/contract/mail";
 import type { Context } from "../context";
-import { fact, house } from "../db/schema";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { route } from "../http/route";
@@ -20,6 +19,8 @@ import { heal } from "../mail/trouble";
 import { peopleOf } from "../membership/scope";
 import { reachOf } from "./reach";
 import { t } from "../texts/t";
+import { house } from "../db/schema/house";
+import { fact } from "../db/schema/people";
 
 /** How mail fares in the house: the queue and its settings, the DNS, and who is reached. */
 export function reachRoutes(app: Hono, context: Context): void {

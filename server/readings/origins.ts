@@ -2,8 +2,8 @@ import { eq, inArray } from "drizzle-orm";
 import { factKey, type Fact, type Origin, type RuleOfHouse } from "@amigo/core/facts/fact";
 import { columnLetters } from "@amigo/core/sheet/sheet";
 import type { Queries } from "../db/connect";
-import { correction, reading, source } from "../db/schema";
 import { t, type TextId } from "../texts/t";
+import { source, reading, correction } from "../db/schema/sources";
 
 /** Tells in words where something is known from: source, sheet, row and column, the correction, or whose word it is. */
 export type DescribeOrigin = (origin: Origin) => {

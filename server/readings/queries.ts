@@ -2,21 +2,21 @@ import { and, asc, count, desc, eq, inArray, isNull, sql } from "drizzle-orm";
 import type { Correction } from "@amigo/core/sheet/corrections";
 import { readAll, type WholeReading } from "@amigo/core/sheet/readAll";
 import { NO_CONTEXT, type ReadingContext } from "@amigo/core/sheet/readRecords";
-import { readTables, type TableInSheet } from "@amigo/core/sheet/readTable";
+import { readTables } from "@amigo/core/sheet/readTable";
 import type { OrFileFault, Sheet } from "@amigo/core/sheet/sheet";
-import type { SourceRecords } from "@amigo/core/identity/deriveFacts";
 import type { Queries } from "../db/connect";
+import type { TableInSheet } from "@amigo/core/sheet/table";
+import type { SourceRecords } from "@amigo/core/identity/sourceRecords";
+import { house, season } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
 import {
-  account,
-  correction,
-  house,
+  source,
   reading,
-  readingFault,
   readingMet,
   readingRow,
-  season,
-  source,
-} from "../db/schema";
+  readingFault,
+  correction,
+} from "../db/schema/sources";
 
 /** Everything of a reading but the file itself. */
 export const readingColumns = {

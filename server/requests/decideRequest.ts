@@ -5,7 +5,6 @@ import { LIST_POINTS, type ListPoint } from "@amigo/core/lists/listPoint";
 import { listKeyParts } from "@amigo/core/lists/listKey";
 import type { Exemption } from "@amigo/core/posting/houseRules";
 import type { Database, Queries } from "../db/connect";
-import { account, fact, request, season } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { record } from "../journal/record";
@@ -15,6 +14,10 @@ import { lockRounds } from "../rounds/openRound";
 import { carryOutGranted } from "../rounds/planEdit";
 import { listByKey, type Editor } from "../rounds/reach";
 import { t } from "../texts/t";
+import { season } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
+import { fact } from "../db/schema/people";
+import { request } from "../db/schema/requests";
 
 type Row = typeof request.$inferSelect;
 

@@ -14,9 +14,8 @@ import {
   postRequest,
   postWithdrawRequest,
 } from "@amigo/contract/requests";
-import { callerMay, accountInForce, type Caller } from "../callers/caller";
+import { callerMay, type Caller } from "../callers/caller";
 import type { Context } from "../context";
-import { account, list, listRole, request, season } from "../db/schema";
 import { notify } from "../events/events";
 import { houseIndex } from "../facts/standing";
 import { notFound, Refusal } from "../http/fault";
@@ -30,6 +29,11 @@ import { planGranted } from "../rounds/planEdit";
 import { editorOf } from "../rounds/reach";
 import { editOf } from "./decideRequest";
 import { t } from "../texts/t";
+import { accountInForce } from "../callers/inForce";
+import { season } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
+import { list, listRole } from "../db/schema/lists";
+import { request } from "../db/schema/requests";
 
 const SHOWN = 200;
 

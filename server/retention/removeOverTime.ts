@@ -10,13 +10,13 @@ import {
 } from "@amigo/core/retention/kept";
 import type { Context } from "../context";
 import type { Database, Queries } from "../db/connect";
-import { house } from "../db/schema";
 import { notify } from "../events/events";
 import { record } from "../journal/record";
 import { overArchiveTime } from "../mail/keepClean";
 import { lockRounds } from "../rounds/openRound";
 import { OVER_TIME } from "./overTime";
 import { t } from "../texts/t";
+import { house } from "../db/schema/house";
 
 /** Those that must not be removed while a round is worked out or carried out. */
 const UNDER_ROUNDS: ReadonlySet<KeptKind> = new Set(["imports", "seasons"]);

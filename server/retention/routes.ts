@@ -7,13 +7,13 @@ import {
 } from "@amigo/contract/retention";
 import { KEPT, KEPT_KINDS, keepTimes } from "@amigo/core/retention/kept";
 import type { Context } from "../context";
-import { house } from "../db/schema";
 import { Refusal } from "../http/fault";
 import { route } from "../http/route";
 import { refuseStale, versionOf } from "../http/version";
 import { record } from "../journal/record";
 import { countOverTime } from "./removeOverTime";
 import { t } from "../texts/t";
+import { house } from "../db/schema/house";
 
 /** How long everything is kept. */
 export function retentionRoutes(app: Hono, context: Context): void {

@@ -1,7 +1,6 @@
 import { and, eq, inArray, sql } from "drizzle-orm";
 import { applyCauses } from "@amigo/core/step/applyCauses";
 import type { Database, Queries } from "../db/connect";
-import { account, cause, round } from "../db/schema";
 import { notify } from "../events/events";
 import { loadFacts } from "../facts/queries";
 import { Refusal } from "../http/fault";
@@ -10,6 +9,8 @@ import { carryOut, type Actor } from "./carryOut";
 import { keepDerived, lockRounds, openRound } from "./openRound";
 import { refuseGuards } from "./planEdit";
 import { t } from "../texts/t";
+import { account } from "../db/schema/accounts";
+import { round, cause } from "../db/schema/rounds";
 
 /** What was done by bringing lists in step. */
 export interface StepOutcome {

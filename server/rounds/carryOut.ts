@@ -9,16 +9,18 @@ import { dayIn } from "@amigo/core/schedule/dayIn";
 import { splitName } from "@amigo/core/sheet/splitName";
 import { staffId } from "@amigo/core/step/carryByHand";
 import { KEPT, ListBook, membersOf } from "@amigo/core/step/listMembers";
-import { accountInForce } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
-import { account, cohort, house, list, listRole, membership, site } from "../db/schema";
 import { storeFacts } from "../facts/queries";
 import { record, type JournalEntry } from "../journal/record";
 import { existingLists } from "../membership/existingLists";
 import { askFirst, welcome } from "../membership/greet";
 import { houseNaming, withNames } from "../membership/nameWanted";
 import { storeLists } from "./storeLists";
+import { accountInForce } from "../callers/inForce";
+import { house, site } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
+import { cohort, list, listRole, membership } from "../db/schema/lists";
 
 /** From so many changed memberships on the table is measured anew for the planner. */
 const MANY = 500;

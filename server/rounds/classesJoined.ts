@@ -3,7 +3,7 @@ import { listKeyParts } from "@amigo/core/lists/listKey";
 import { fold } from "@amigo/core/text/fold";
 import type { RoundPage } from "@amigo/contract/rounds";
 import type { Queries } from "../db/connect";
-import { cause } from "../db/schema";
+import { cause } from "../db/schema/rounds";
 
 /** More students than this make a round that is read by class, as a first import is. */
 const MANY = 24;

@@ -1,10 +1,10 @@
 import { and, eq, sql } from "drizzle-orm";
 import type { Database } from "../db/connect";
-import { round } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { lockRounds, recountRound } from "./openRound";
 import { t } from "../texts/t";
+import { round } from "../db/schema/rounds";
 
 /**
  * Accepts or holds causes of the open round, and counts it again.

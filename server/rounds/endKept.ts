@@ -3,7 +3,6 @@ import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { findCauses } from "@amigo/core/step/findCauses";
 import { planRound } from "@amigo/core/step/planRound";
 import type { Queries } from "../db/connect";
-import { season, type RoundTotals } from "../db/schema";
 import { notify } from "../events/events";
 import { loadFacts } from "../facts/queries";
 import { record } from "../journal/record";
@@ -12,6 +11,8 @@ import { countByList } from "./guardStep";
 import { openRound } from "./openRound";
 import { storeDone } from "./storeDone";
 import { t } from "../texts/t";
+import { season } from "../db/schema/house";
+import type { RoundTotals } from "../db/schema/rounds";
 
 /**
  * Ends, as a round of its own that can be taken back, that some addresses are kept on lists until a day that is over. Call it in a

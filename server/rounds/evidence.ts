@@ -7,7 +7,7 @@ import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import { meaningName } from "@amigo/core/sheet/meanings/meaningName";
 import type { CausePage } from "@amigo/contract/rounds";
 import type { Queries } from "../db/connect";
-import { reading, readingRow, source } from "../db/schema";
+import { source, reading, readingRow } from "../db/schema/sources";
 
 type RowOrigin = Extract<Origin, { from: "row" }>;
 type Evidence = CausePage["evidence"];

@@ -13,9 +13,11 @@ import type { ListBeforeAfter, SourceToGuard, StandingGuard } from "@amigo/core/
 import { LIMITS } from "@amigo/core/step/guards/limits";
 import type { Change } from "@amigo/core/step/planRound";
 import type { Queries } from "../db/connect";
-import { house, membership, round, season } from "../db/schema";
 import { existingLists } from "../membership/existingLists";
 import { latestReadings, readingBefore } from "../readings/queries";
+import { house, season } from "../db/schema/house";
+import { membership } from "../db/schema/lists";
+import { round } from "../db/schema/rounds";
 
 /** What is to be carried out, and on what it is to be done. */
 export interface PlannedStep {

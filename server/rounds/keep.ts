@@ -3,7 +3,6 @@ import { day } from "@amigo/language/message";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import type { Adding } from "@amigo/core/lists/recipe";
 import type { Database, Queries } from "../db/connect";
-import { cause, fact, greeting, list, listRole, membership, round } from "../db/schema";
 import { notify } from "../events/events";
 import { factColumns, storeFacts } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
@@ -14,6 +13,9 @@ import { whoBelongs } from "../membership/whoBelongs";
 import type { Actor } from "./carryOut";
 import { lockRounds, openRound, recountOpen } from "./openRound";
 import { t } from "../texts/t";
+import { fact } from "../db/schema/people";
+import { list, greeting, listRole, membership } from "../db/schema/lists";
+import { round, cause } from "../db/schema/rounds";
 
 /** Whom to keep on or off a list, why, and until when. `lastDay` is a calendar date, empty for no end. */
 export interface WantedKeep {

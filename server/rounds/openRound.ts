@@ -6,19 +6,21 @@ import { packFacts } from "@amigo/core/facts/packFacts";
 import { deriveFacts } from "@amigo/core/identity/deriveFacts";
 import type { Question } from "@amigo/core/identity/question";
 import { dayIn } from "@amigo/core/schedule/dayIn";
-import type { RowRecord } from "@amigo/core/sheet/readRecords";
 import { carryByHand } from "@amigo/core/step/carryByHand";
 import type { Cause } from "@amigo/core/step/cause";
 import { findCauses } from "@amigo/core/step/findCauses";
 import { planRound, type Change } from "@amigo/core/step/planRound";
 import type { Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
-import { cause, house, question, round, roundList, season, type RoundTotals } from "../db/schema";
 import { notify } from "../events/events";
 import { loadByHand, loadFacts } from "../facts/queries";
 import { currentRecords, latestReadings, type FreshReading } from "../readings/queries";
 import { countByList, guardStep, sourcesBefore } from "./guardStep";
 import { t } from "../texts/t";
+import type { RowRecord } from "@amigo/core/sheet/rowRecord";
+import { house, season } from "../db/schema/house";
+import { question } from "../db/schema/people";
+import { type RoundTotals, round, cause, roundList } from "../db/schema/rounds";
 
 /** Rounds are opened, decided and carried out one at a time; this lock orders them in the database. */
 const ROUND_LOCK = 7_204_118;

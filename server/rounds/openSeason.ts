@@ -7,7 +7,6 @@ import { dayIn } from "@amigo/core/schedule/dayIn";
 import type { Cause } from "@amigo/core/step/cause";
 import { ListBook, membersOf } from "@amigo/core/step/listMembers";
 import type { Database, Queries } from "../db/connect";
-import { cohort, fact, house, list, round, season, type RoundTotals } from "../db/schema";
 import { notify } from "../events/events";
 import { loadFacts, storeFacts } from "../facts/queries";
 import { Refusal } from "../http/fault";
@@ -18,6 +17,10 @@ import { lockRounds, openRound } from "./openRound";
 import { causeLines, type EditPlan } from "./planEdit";
 import { storeDone } from "./storeDone";
 import { t } from "../texts/t";
+import { house, season } from "../db/schema/house";
+import { fact } from "../db/schema/people";
+import { cohort, list } from "../db/schema/lists";
+import { type RoundTotals, round } from "../db/schema/rounds";
 
 /** What opening the next season would do. */
 export interface SeasonPlan extends EditPlan {

@@ -26,7 +26,6 @@ import { findCauses } from "@amigo/core/step/findCauses";
 import type { StandingGuard } from "@amigo/core/step/guards/guard";
 import { planRound } from "@amigo/core/step/planRound";
 import type { Database, Queries } from "../db/connect";
-import { house, season, type RoundTotals } from "../db/schema";
 import { notify } from "../events/events";
 import { loadFacts } from "../facts/queries";
 import { Refusal } from "../http/fault";
@@ -45,6 +44,8 @@ import { checkReach, type Editor } from "./reach";
 import { storeDone } from "./storeDone";
 import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
+import { house, season } from "../db/schema/house";
+import type { RoundTotals } from "../db/schema/rounds";
 
 /** What an edit would do today. */
 export interface EditPlan {

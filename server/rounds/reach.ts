@@ -8,10 +8,11 @@ import { wantedList } from "@amigo/core/lists/wantedLists";
 import { staffId } from "@amigo/core/step/carryByHand";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { list, listRole, site } from "../db/schema";
 import { Refusal } from "../http/fault";
 import { knownPeople } from "../membership/knownPeople";
 import { t } from "../texts/t";
+import { site } from "../db/schema/house";
+import { list, listRole } from "../db/schema/lists";
 
 /** Who edits lists, and with what right. */
 export interface Editor {

@@ -16,7 +16,6 @@ import {
 } from "@amigo/contract/rounds";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { account, cause, fact, house, reading, round, source } from "../db/schema";
 import { notFound } from "../http/fault";
 import { route } from "../http/route";
 import { evidenceOf } from "./evidence";
@@ -29,6 +28,11 @@ import { houseNaming, nameMissing } from "../membership/nameWanted";
 import { classesJoined } from "./classesJoined";
 import { planTakeBack } from "./takeBack";
 import { t } from "../texts/t";
+import { house } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
+import { source, reading } from "../db/schema/sources";
+import { fact } from "../db/schema/people";
+import { round, cause } from "../db/schema/rounds";
 
 export function roundRoutes(app: Hono, context: Context): void {
   const { db, desk } = context;

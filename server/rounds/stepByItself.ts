@@ -1,8 +1,9 @@
 import { eq } from "drizzle-orm";
 import type { Queries } from "../db/connect";
-import { cause, round, source } from "../db/schema";
 import { stepInside } from "./bringInStep";
 import { t } from "../texts/t";
+import { source } from "../db/schema/sources";
+import { round, cause } from "../db/schema/rounds";
 
 /**
  * Carries out by itself what sources that may do so have brought, where no guard stands. What comes from other

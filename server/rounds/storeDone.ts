@@ -3,11 +3,11 @@ import { say } from "@amigo/language/say";
 import type { Cause } from "@amigo/core/step/cause";
 import type { Change } from "@amigo/core/step/planRound";
 import type { Queries } from "../db/connect";
-import { cause, round, roundList, type RoundTotals } from "../db/schema";
 import type { Actor } from "./carryOut";
 import { countByList } from "./guardStep";
 import { describeCause } from "./openRound";
 import { t } from "../texts/t";
+import { type RoundTotals, round, cause, roundList } from "../db/schema/rounds";
 
 /** A round that is decided and carried out in one go, as it is written down. */
 export interface DoneRound {

@@ -3,7 +3,8 @@ import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import { listKeyParts } from "@amigo/core/lists/listKey";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
 import type { Queries } from "../db/connect";
-import { cohort, list, listAddress, site } from "../db/schema";
+import { site } from "../db/schema/house";
+import { cohort, list, listAddress } from "../db/schema/lists";
 
 /** How many lists a round made and closed. */
 export interface StoredLists {

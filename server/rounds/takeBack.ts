@@ -9,7 +9,6 @@ import type { StandingGuard } from "@amigo/core/step/guards/guard";
 import { planRound } from "@amigo/core/step/planRound";
 import { takeBack as undo } from "@amigo/core/step/takeBack";
 import type { Database, Queries } from "../db/connect";
-import { round, season, type RoundTotals } from "../db/schema";
 import { notify } from "../events/events";
 import { factsOfRound, loadFacts } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
@@ -21,6 +20,8 @@ import { seasonToTakeBack, takeSeasonBack } from "./openSeason";
 import { refuseGuards } from "./planEdit";
 import { storeDone } from "./storeDone";
 import { t } from "../texts/t";
+import { season } from "../db/schema/house";
+import { type RoundTotals, round } from "../db/schema/rounds";
 
 /** What taking a round back would do today. */
 export interface TakeBackPlan {

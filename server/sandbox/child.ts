@@ -3,7 +3,8 @@ import type { DNSResolver } from "mailauth";
 import { describeFailure } from "../log/describeFailure";
 import { Unreadable } from "./parseMail";
 import type { FromChild, ToChild } from "./sandbox";
-import { SANDBOX_TASKS, SANDBOX_TIME, type SandboxTask, type Surroundings } from "./tasks";
+import { SANDBOX_TASKS, SANDBOX_TIME, type SandboxTask } from "./tasks";
+import type { Surroundings } from "./surroundings";
 
 /** How much memory the process may take, in MB, and how many times as long as usual a task may. */
 const [memory = 2048, patience = 1] = process.argv.slice(2).map(Number);

@@ -9,7 +9,7 @@ import { tidyLine } from "@amigo/core/text/tidy";
 import { parseMail } from "./parseMail";
 import { NOTHING_PROVEN, proofOf, type Envelope, type Proven } from "./proofOf";
 import { textOfHtml } from "./textOfHtml";
-import type { Surroundings } from "./tasks";
+import type { Surroundings } from "./surroundings";
 
 /** What the rules need to know of a message, and its subject. */
 export type MessageRead = Omit<MessageToJudge, "postsToday"> & {

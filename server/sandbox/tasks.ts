@@ -1,15 +1,9 @@
-import type { DNSResolver } from "mailauth";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import type { OrFileFault, Workbook } from "@amigo/core/sheet/sheet";
 import { attachmentOf } from "./attachmentOf";
 import { readMail } from "./readMail";
 import { showMail } from "./showMail";
-
-/** What a task may use beside what it is asked. */
-export interface Surroundings {
-  /** Asks the DNS through the process that runs the sandbox, and only so often for one task. */
-  resolve: DNSResolver;
-}
+import type { Surroundings } from "./surroundings";
 
 /** Everything that is opened from outside is opened by one of these, in a process that can be ended. */
 export const SANDBOX_TASKS = {

@@ -1,15 +1,16 @@
 import { and, desc, eq, sql } from "drizzle-orm";
 import Papa from "papaparse";
-import type { ReadingPlan } from "@amigo/core/sheet/readTable";
 import type { HelpedSource } from "@amigo/contract/sources";
 import { callerMay, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { reading, season, source, sourceHelper } from "../db/schema";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import { openBook } from "../sandbox/openBook";
 import { t } from "../texts/t";
+import type { ReadingPlan } from "@amigo/core/sheet/table";
+import { season } from "../db/schema/house";
+import { sourceHelper, source, reading } from "../db/schema/sources";
 
 /** The sheets to which somebody may add rows: a helper to those that they were given, a coordinator to all. */
 export async function helpedSources(db: Queries, caller: Caller): Promise<HelpedSource[]> {

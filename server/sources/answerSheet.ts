@@ -14,23 +14,8 @@ import { intoXlsx } from "@amigo/core/sheet/answers/intoXlsx";
 import { failingCells } from "@amigo/core/sheet/failingCells";
 import { harmlessCell } from "@amigo/core/sheet/harmlessCell";
 import { readAll, type WholeReading } from "@amigo/core/sheet/readAll";
-import type { TableInSheet } from "@amigo/core/sheet/readTable";
 import type { Workbook } from "@amigo/core/sheet/sheet";
 import type { Database, Queries } from "../db/connect";
-import {
-  addressTrouble,
-  cause,
-  cohort,
-  correction,
-  house,
-  list,
-  membership,
-  question,
-  reading,
-  round,
-  season,
-  source,
-} from "../db/schema";
 import { loadByHand, loadFacts } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
 import {
@@ -43,6 +28,13 @@ import {
 
 import { openBook } from "../sandbox/openBook";
 import { t } from "../texts/t";
+import type { TableInSheet } from "@amigo/core/sheet/table";
+import { house, season } from "../db/schema/house";
+import { source, reading, correction } from "../db/schema/sources";
+import { question } from "../db/schema/people";
+import { cohort, list, membership } from "../db/schema/lists";
+import { round, cause } from "../db/schema/rounds";
+import { addressTrouble } from "../db/schema/deliveries";
 
 export const ANSWER_FORMATS = ["xlsx", "ods", "csv"] as const;
 export type AnswerFormat = (typeof ANSWER_FORMATS)[number];

@@ -8,7 +8,6 @@ import { readAll } from "@amigo/core/sheet/readAll";
 import { columnLetters } from "@amigo/core/sheet/sheet";
 import { tidyLine } from "@amigo/core/text/tidy";
 import type { Database, Queries } from "../db/connect";
-import { correction, readingFault, source } from "../db/schema";
 import { notify } from "../events/events";
 import { raiseVersion } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
@@ -24,6 +23,7 @@ import { lockRounds, openRound } from "../rounds/openRound";
 import { storeFaults } from "./readFile";
 import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
+import { source, readingFault, correction } from "../db/schema/sources";
 
 /** A cell of a reading, and what is to be read there. `row` counts from 1, `column` and `sheet` from 0. */
 export interface WantedCorrection {

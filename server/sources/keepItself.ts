@@ -2,7 +2,6 @@ import { createHash } from "node:crypto";
 import { and, eq, lte, sql } from "drizzle-orm";
 import { nextReading } from "@amigo/core/schedule/nextReading";
 import type { Context } from "../context";
-import { house, source } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { answerBeside } from "./answerBeside";
@@ -11,6 +10,8 @@ import { fetchPosted } from "./posted";
 import { fetchWatched, fetchWeb, type Fetched } from "./fetchSheet";
 import { describeFailure } from "../log/describeFailure";
 import { t } from "../texts/t";
+import { house } from "../db/schema/house";
+import { source } from "../db/schema/sources";
 
 /** What came of a look at a source that keeps itself. */
 export interface LookOutcome {

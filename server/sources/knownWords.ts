@@ -4,9 +4,11 @@ import type { z } from "zod";
 import type { getKnownWords } from "@amigo/contract/sources";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import type { Queries } from "../db/connect";
-import { account, fact, season, site } from "../db/schema";
 import { heldAt } from "../facts/queries";
 import { latestReadings } from "../readings/queries";
+import { season, site } from "../db/schema/house";
+import { account } from "../db/schema/accounts";
+import { fact } from "../db/schema/people";
 
 /** The most titles that are given; those of the newest sources are kept. */
 const MOST_TITLES = 2000;

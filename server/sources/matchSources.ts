@@ -4,11 +4,12 @@ import {
   whichSource,
   type WhichSource,
 } from "@amigo/core/sheet/whichSource";
-import type { ReadingPlan } from "@amigo/core/sheet/readTable";
 import { eq } from "drizzle-orm";
 import type { Database } from "../db/connect";
-import { season, source } from "../db/schema";
 import { latestReadings, readAgain } from "../readings/queries";
+import type { ReadingPlan } from "@amigo/core/sheet/table";
+import { season } from "../db/schema/house";
+import { source } from "../db/schema/sources";
 
 /** A sheet that somebody has dropped, as far as its source is told by it. */
 export interface DroppedSheet {

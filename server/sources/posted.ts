@@ -6,7 +6,6 @@ import { postedSheet, readPosted, storedFields } from "@amigo/core/sheet/postedA
 import { hashToken, makeToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { postedAnswer, reading, season, source } from "../db/schema";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { isWithinTries } from "../http/limitTries";
@@ -14,6 +13,8 @@ import { parseJson } from "../http/parseJson";
 import { networkAddress } from "../http/networkAddress";
 import type { Fetched } from "./fetchSheet";
 import { t } from "../texts/t";
+import { season } from "../db/schema/house";
+import { source, postedAnswer, reading } from "../db/schema/sources";
 
 /** How many answers one address takes in how many minutes, and how many wrong addresses may be tried from one network address. */
 const ANSWERS = 600;

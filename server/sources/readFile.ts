@@ -6,7 +6,7 @@ import { countStudents } from "@amigo/core/identity/countStudents";
 import { claimsWhole } from "@amigo/core/sheet/claimsWhole";
 import { comparePlans } from "@amigo/core/sheet/comparePlans";
 import { readAll, type FaultInSheet } from "@amigo/core/sheet/readAll";
-import { readTables, type ReadingPlan, type TableInSheet } from "@amigo/core/sheet/readTable";
+import { readTables } from "@amigo/core/sheet/readTable";
 import { tableFault } from "@amigo/core/sheet/tableNotes";
 import { countReading, otherSeasonNotes, readingSummary } from "@amigo/core/sheet/readingSummary";
 import { seasonsNamed } from "@amigo/core/sheet/seasonsNamed";
@@ -14,7 +14,6 @@ import type { Workbook } from "@amigo/core/sheet/sheet";
 import type { ReadingOutcome } from "@amigo/contract/sources";
 import type { Database, Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
-import { correction, reading, readingMet, season, source, type SourceKind } from "../db/schema";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
@@ -25,6 +24,9 @@ import { fileRefusal, openBook } from "../sandbox/openBook";
 import { lockRounds, openRound, type OnProgress } from "../rounds/openRound";
 import { stepByItself } from "../rounds/stepByItself";
 import { t } from "../texts/t";
+import type { ReadingPlan, TableInSheet } from "@amigo/core/sheet/table";
+import { season } from "../db/schema/house";
+import { type SourceKind, source, reading, readingMet, correction } from "../db/schema/sources";
 
 /** A file to be read into a source, with the plan that a person agreed to. */
 export interface FileToRead {

@@ -4,15 +4,16 @@ import { comparePlans, isStrange } from "@amigo/core/sheet/comparePlans";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import { fold } from "@amigo/core/text/fold";
 import { readAgain } from "@amigo/core/sheet/readAgain";
-import { planOf, type ReadingPlan, type Table } from "@amigo/core/sheet/readTable";
+import { planOf } from "@amigo/core/sheet/readTable";
 import type { Database } from "../db/connect";
-import { reading, source } from "../db/schema";
 import { Refusal } from "../http/fault";
 import type { OnProgress } from "../rounds/openRound";
 import { knownWords } from "./knownWords";
 import { fileRefusal, openBook } from "../sandbox/openBook";
 import { readBook, type FileRead, type FileToRead } from "./readFile";
 import { t } from "../texts/t";
+import type { Table, ReadingPlan } from "@amigo/core/sheet/table";
+import { source, reading } from "../db/schema/sources";
 
 /** A column that has another title now, and of whose meaning Amigo is less sure than this, is not read by itself. */
 const SURE = 0.7;

@@ -6,7 +6,6 @@ import { sortWords } from "@amigo/core/mail/bounces/sortOf";
 import { nextReading } from "@amigo/core/schedule/nextReading";
 import { failingCells } from "@amigo/core/sheet/failingCells";
 import { readAll } from "@amigo/core/sheet/readAll";
-import type { ReadingPlan, TableInSheet } from "@amigo/core/sheet/readTable";
 import { capital } from "@amigo/core/text/sentence";
 import {
   getHelped,
@@ -40,17 +39,6 @@ import { type Caller } from "../callers/caller";
 import { knownWords } from "./knownWords";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import {
-  addressTrouble,
-  correction,
-  house,
-  postedAnswer,
-  question,
-  readingFault,
-  readingRow,
-  season,
-  source,
-} from "../db/schema";
 import { notify } from "../events/events";
 import { raiseVersion } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
@@ -65,6 +53,11 @@ import { addRows, helpedSources } from "./addRows";
 import type { FileToRead } from "./readFile";
 import { correctionsOf, readingContext, readingLines, tablesOfReading } from "../readings/queries";
 import { t } from "../texts/t";
+import type { ReadingPlan, TableInSheet } from "@amigo/core/sheet/table";
+import { house, season } from "../db/schema/house";
+import { source, postedAnswer, readingRow, readingFault, correction } from "../db/schema/sources";
+import { question } from "../db/schema/people";
+import { addressTrouble } from "../db/schema/deliveries";
 
 const ROWS_AT_ONCE = 500;
 

@@ -4,7 +4,6 @@ import type { HouseRole } from "@amigo/core/access/may";
 import { instantAtEndOf } from "@amigo/core/schedule/dayIn";
 import { staffId } from "@amigo/core/step/carryByHand";
 import type { Database, Queries } from "../db/connect";
-import { account, fact, house, season, session, site, source, sourceHelper } from "../db/schema";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
@@ -12,6 +11,10 @@ import { lockRounds } from "../rounds/openRound";
 import { changeStaff } from "../rounds/planEdit";
 import type { Editor } from "../rounds/reach";
 import { t } from "../texts/t";
+import { house, season, site } from "../db/schema/house";
+import { account, session } from "../db/schema/accounts";
+import { sourceHelper, source } from "../db/schema/sources";
+import { fact } from "../db/schema/people";
 
 /** What is given to an account. `lastDay` is a calendar date, empty for no end. */
 interface Given {

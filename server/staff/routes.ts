@@ -24,24 +24,10 @@ import { passwordFault } from "../accounts/passwordFault";
 import { hashPassword } from "../accounts/password";
 import { confirmPassword } from "../accounts/confirmPassword";
 import { endOtherSessions } from "../accounts/signIn";
-import { accountInForce, type Caller } from "../callers/caller";
+import type { Caller } from "../callers/caller";
 import { hashToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import {
-  account,
-  apiToken,
-  house,
-  list,
-  listRole,
-  mailedLink,
-  season,
-  session,
-  signInStep,
-  site,
-  source,
-  sourceHelper,
-} from "../db/schema";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { networkAddress } from "../http/networkAddress";
@@ -51,10 +37,16 @@ import { record } from "../journal/record";
 import { linkBehind, makeLink, takeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
 import { editorOf } from "../rounds/reach";
-import { hasSecondStep, removeSecondSteps } from "../twoStep/queries";
+import { removeSecondSteps } from "../twoStep/queries";
 import { tellOwner } from "../twoStep/tellOwner";
 import { describeFailure } from "../log/describeFailure";
 import { t } from "../texts/t";
+import { accountInForce, hasSecondStep } from "../callers/inForce";
+import { house, season, site } from "../db/schema/house";
+import { account, session, signInStep, apiToken } from "../db/schema/accounts";
+import { sourceHelper, source } from "../db/schema/sources";
+import { list, listRole } from "../db/schema/lists";
+import { mailedLink } from "../db/schema/members";
 
 /** How long mailed links are good, in hours. */
 const INVITED_HOURS = 14 * 24;

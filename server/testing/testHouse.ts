@@ -4,13 +4,14 @@ import nodemailer from "nodemailer";
 import { loadDemo } from "@amigo/demo/loadDemo";
 import { DEMO_PASSWORD } from "@amigo/demo/copperwheel";
 import { SAMPLES_FOLDER } from "@amigo/demo/samples";
-import { planOf, readTable, type ReadingPlan } from "@amigo/core/sheet/readTable";
+import { planOf, readTable } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { readSettings } from "../settings";
 import { startAmigo, type RunningAmigo } from "../startAmigo";
 import { freePorts } from "./freePorts";
 import { startSink, type Sink } from "./sink";
 import { makeTestDatabase } from "./testDatabase";
+import type { ReadingPlan } from "@amigo/core/sheet/table";
 
 export const JUNO = "juno.abara@copperwheel.example";
 export const ODILE = "odile.marchetti@copperwheel.example";

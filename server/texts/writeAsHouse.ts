@@ -1,7 +1,7 @@
 import { writeTextsAs } from "@amigo/language/say";
 import { localeOf } from "@amigo/core/text/place";
 import type { Queries } from "../db/connect";
-import { house } from "../db/schema";
+import { house } from "../db/schema/house";
 
 /** Has this thread write numbers and days in texts as the house does, from now on. */
 export async function writeAsHouse(db: Queries): Promise<void> {

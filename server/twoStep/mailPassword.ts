@@ -1,14 +1,14 @@
 import { and, eq, sql } from "drizzle-orm";
 import { needsTwoSteps } from "@amigo/core/access/twoStep";
 import { checkPassword, recordFailure, signInLimits, tooManySignIns } from "../accounts/signIn";
-import { accountInForce, tokenInForce } from "../callers/caller";
 import { hashToken } from "../callers/tokens";
 import type { Database } from "../db/connect";
-import { account, apiToken, house } from "../db/schema";
 import { Refusal } from "../http/fault";
 import { countTry, forgiveTry } from "../http/limitTries";
-import { hasSecondStep } from "./queries";
 import { t } from "../texts/t";
+import { accountInForce, tokenInForce, hasSecondStep } from "../callers/inForce";
+import { house } from "../db/schema/house";
+import { account, apiToken } from "../db/schema/accounts";
 
 /** How the password of a mail program begins, and for how many days it works. */
 export const MAIL_PASSWORD = "mail_";

@@ -8,8 +8,8 @@ import {
   type AuthenticatorTransport,
   type RegistrationResponseJSON,
 } from "@simplewebauthn/server";
-import type { passkey } from "../db/schema";
 import type { Settings } from "../settings";
+import type { passkey } from "../db/schema/accounts";
 
 type Passkey = typeof passkey.$inferSelect;
 type At = Pick<Settings, "url">;

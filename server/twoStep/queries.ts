@@ -1,16 +1,13 @@
-import { and, asc, count, desc, eq, gt, isNotNull, isNull, lt, sql, type SQL } from "drizzle-orm";
+import { and, asc, count, desc, eq, gt, isNotNull, isNull, lt, sql } from "drizzle-orm";
 import type { TwoStep } from "@amigo/contract/twoStep";
-import { tokenInForce } from "../callers/caller";
 import { hashToken, makeToken } from "../callers/tokens";
 import type { Queries } from "../db/connect";
-import { account, apiToken, authenticator, passkey, recoveryCode, signInStep } from "../db/schema";
 import { hashRecoveryCode, makeRecoveryCodes } from "./codes";
+import { tokenInForce } from "../callers/inForce";
+import { authenticator, passkey, recoveryCode, signInStep, apiToken } from "../db/schema/accounts";
 
 /** How long the second step of a sign-in may take, in minutes. */
 export const STEP_MINUTES = 10;
-
-/** That an account has a second step: an authenticator app that has been confirmed, or a passkey. For queries over accounts. */
-export const hasSecondStep: SQL<boolean> = sql<boolean>`(exists (select 1 from ${authenticator} where ${authenticator.accountId} = ${account.id} and ${authenticator.confirmedAt} is not null) or exists (select 1 from ${passkey} where ${passkey.accountId} = ${account.id}))`;
 
 /** By what an account can do its second step. All empty where it has none. */
 export async function secondStepsOf(

@@ -22,7 +22,6 @@ import type { Caller } from "../callers/caller";
 import { hashToken, makeToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { apiToken, authenticator, house, passkey } from "../db/schema";
 import { notify } from "../events/events";
 import { forgetSecret, keepSecret, readSecret } from "../http/cookies";
 import { notFound, Refusal } from "../http/fault";
@@ -46,6 +45,8 @@ import {
 import { seal, unseal } from "./seal";
 import { tellOwner } from "./tellOwner";
 import { t } from "../texts/t";
+import { house } from "../db/schema/house";
+import { authenticator, passkey, apiToken } from "../db/schema/accounts";
 
 /** How many passkeys and passwords of mail programs one account may have, and how many first codes it may try in an hour. */
 const MOST_PASSKEYS = 20;

@@ -7,10 +7,8 @@ import {
   postSignInPasskeyOptions,
 } from "@amigo/contract/twoStep";
 import { beginSession } from "../accounts/beginSession";
-import { accountInForce } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { account, authenticator, passkey } from "../db/schema";
 import { forgetSecret, keepSecret, readSecret } from "../http/cookies";
 import { Refusal } from "../http/fault";
 import { countTry, forgiveTry } from "../http/limitTries";
@@ -33,6 +31,8 @@ import {
 import { unseal } from "./seal";
 import { tellOwner } from "./tellOwner";
 import { t } from "../texts/t";
+import { accountInForce } from "../callers/inForce";
+import { account, authenticator, passkey } from "../db/schema/accounts";
 
 /** How many codes may be tried: for one account in a quarter of an hour and in a day, and from one network. */
 const TRIES = 8;

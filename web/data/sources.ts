@@ -1,5 +1,4 @@
 import type { z } from "zod";
-import type { ReadingPlan } from "@amigo/core/sheet/readTable";
 import {
   deleteCorrection,
   getCorrections,
@@ -27,6 +26,7 @@ import {
   type SourceSettings,
 } from "@amigo/contract/sources";
 import { api } from "./api";
+import type { ReadingPlan } from "@amigo/core/sheet/table";
 
 const CHANGES = ["sources", "rounds", "board", "people"] as const;
 

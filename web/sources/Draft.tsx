@@ -2,9 +2,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { say } from "@amigo/language/say";
 import { meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
-import { isUsed } from "@amigo/core/sheet/meanings/isUsed";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
-import type { ReadingPlan } from "@amigo/core/sheet/readTable";
 import type { SourceLine } from "@amigo/contract/sources";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -23,12 +21,12 @@ import {
 } from "../data/sources";
 import { QuestionPanel } from "./QuestionPanel";
 import { SheetView } from "./SheetView";
-import type { Dropped } from "./SourcesPage";
 import { needsSomebody, useFaultSteps } from "./useFaultSteps";
 import { useSheetReader } from "./useSheetReader";
 import { whoInRow } from "./whoInRow";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
+import type { Dropped } from "./dropped";
 
 /** In the choice of sheets: all that look alike, one for each class. */
 const ALL = "\u0000all";
@@ -345,25 +343,6 @@ function Refused({
       </div>
     </Panel>
   );
-}
-
-/** Gives a column another meaning; a column that had it before is no longer read. */
-export function withMeaning(
-  plan: ReadingPlan,
-  column: number,
-  meaning: MeaningId,
-  slot: number,
-): ReadingPlan {
-  return {
-    ...plan,
-    columns: plan.columns.map((own, index) =>
-      index === column
-        ? { ...own, meaning, slot }
-        : isUsed(meaning) && own.meaning === meaning && own.slot === slot
-          ? { ...own, meaning: "unread", slot: 0 }
-          : own,
-    ),
-  };
 }
 
 /** `autumn-roster_v2.xlsx` as people would call it: `Autumn roster v2`. */

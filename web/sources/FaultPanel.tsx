@@ -2,17 +2,10 @@ import type { ReactNode } from "react";
 import { columnLetters } from "@amigo/core/sheet/sheet";
 import { Button } from "../ui/Button";
 import { Panel } from "../ui/Page";
-import type { CellMark } from "./SheetView";
 import { countFaults, needsSomebody } from "./useFaultSteps";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
-
-export interface ShownFault extends CellMark {
-  written: string;
-  fault: string;
-  sentence: string;
-  why: string;
-}
+import type { ShownFault } from "./shownFault";
 
 const ANSWERS = {
   clean: t("sources.readThisWay"),

@@ -3,8 +3,8 @@ import { Button } from "../ui/Button";
 import { useKeys } from "../ui/Keys";
 import { FaultLine } from "../ui/Page";
 import { useCorrectMutation, useCorrectionsQuery, useEndCorrectionMutation } from "../data/sources";
-import type { ShownFault } from "./FaultPanel";
 import { t } from "../texts/t";
+import type { ShownFault } from "./shownFault";
 
 /** Puts a faulty cell right in place: as proposed, with another text, or with nothing. It holds until the sheet itself changes there. */
 export function Fix({

@@ -1,12 +1,12 @@
 import { say } from "@amigo/language/say";
 import { useState } from "react";
-import type { HeadingMeaning } from "@amigo/core/sheet/readTable";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { Panel } from "../ui/Page";
 import type { OpenedSheet, SaidOfSheet } from "./sheetReader";
 import { t } from "../texts/t";
+import type { HeadingMeaning } from "@amigo/core/sheet/table";
 
 /** How the sheet is laid out and why its columns are taken as they are; every part can be changed. */
 export function LayoutPanel({

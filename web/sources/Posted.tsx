@@ -5,8 +5,8 @@ import { Button } from "../ui/Button";
 import { Copy } from "../ui/Copy";
 import { Modal } from "../ui/Modal";
 import { Empty, FaultLine, Panel } from "../ui/Page";
-import type { Dropped } from "./SourcesPage";
 import { t } from "../texts/t";
+import type { Dropped } from "./dropped";
 
 /** What a look has fetched, as a file to be read like any other. */
 export function fileOfLook({ base64, file }: { base64: string; file: string }): File {

@@ -9,22 +9,13 @@ import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
 import { AddPlace } from "./AddPlace";
 import { Draft } from "./Draft";
-import { useSamplesQuery, useSourcesQuery } from "../data/sources";
+import { useSourcesQuery } from "../data/sources";
 import { PostedStart } from "./Posted";
 import { StoredReading } from "./StoredReading";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
-
-/** What was dropped or pasted and is not read yet. `key` makes every drop a new draft. */
-export interface Dropped {
-  key: number;
-  file: File;
-  /** Where it comes from, when it will be fetched from there again. */
-  kind?: "pasted" | "watched" | "web" | "posted";
-  location?: string;
-  /** When it was last written, where the file itself does not say. */
-  writtenAt?: string;
-}
+import type { Dropped } from "./dropped";
+import { Samples } from "./Samples";
 
 /** The sources: each sheet shown as a sheet, a drop of a new one at any time. */
 export function SourcesPage() {
@@ -212,42 +203,6 @@ function Tab({
         )}
       </span>
     </Link>
-  );
-}
-
-/** The sample sheets of the demo house, to be read by one click. */
-export function Samples({ onTake }: { onTake: (file: File) => void }) {
-  const { data: samples = [] } = useSamplesQuery();
-  const [fault, setFault] = useState<string>();
-  if (samples.length === 0) return null;
-  const open = async (name: string): Promise<void> => {
-    const answer = await fetch(`/api/samples/${encodeURIComponent(name)}`).catch(() => undefined);
-    if (answer?.ok !== true) {
-      setFault(t("sources.theSampleCouldNotBe"));
-      return;
-    }
-    onTake(new File([await answer.blob()], name));
-  };
-  return (
-    <div className="text-left">
-      <p className="mb-1.5 text-[13px] text-ink-3">{t("sources.sampleSheetsOfThisDemo")}</p>
-      {samples.map(({ name, what }) => (
-        <button
-          key={name}
-          type="button"
-          onClick={() => void open(name)}
-          className="mb-1.5 block w-full rounded-md border border-hair bg-panel px-3 py-1.5 text-left hover:border-petrol hover:bg-petrol-soft"
-        >
-          <b className="mono font-[560]">{name}</b>
-          <span className="block text-[13px] text-ink-2">{what}</span>
-        </button>
-      ))}
-      {fault !== undefined && (
-        <p role="alert" className="text-brick">
-          {fault}
-        </p>
-      )}
-    </div>
   );
 }
 

@@ -1,13 +1,11 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { SourceLine } from "@amigo/contract/sources";
-import type { ReadingPlan } from "@amigo/core/sheet/readTable";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { FaultLine, Loading, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
-import { withMeaning } from "./Draft";
-import { FaultPanel, type ShownFault } from "./FaultPanel";
+import { FaultPanel } from "./FaultPanel";
 import { Fix } from "./Fix";
 import { MeaningHead } from "./MeaningHead";
 import {
@@ -16,12 +14,15 @@ import {
   useReadingQuery,
 } from "../data/sources";
 import { SheetView } from "./SheetView";
-import { Samples } from "./SourcesPage";
 import { SourcePanel } from "./SourcePanel";
 import { countFaults, useFaultSteps } from "./useFaultSteps";
 import { whoInRow } from "./whoInRow";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
+import type { ReadingPlan } from "@amigo/core/sheet/table";
+import type { ShownFault } from "./shownFault";
+import { Samples } from "./Samples";
+import { withMeaning } from "./withMeaning";
 
 const AT_ONCE = 500;
 

@@ -7,16 +7,7 @@ import { meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
 import { isUsed } from "@amigo/core/sheet/meanings/isUsed";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import { readAll, type FaultInSheet } from "@amigo/core/sheet/readAll";
-import {
-  planOf,
-  questionsOf,
-  readTables,
-  type HeadingMeaning,
-  type ReadingPlan,
-  type Settled,
-  type Table,
-  type TableInSheet,
-} from "@amigo/core/sheet/readTable";
+import { planOf, questionsOf, readTables } from "@amigo/core/sheet/readTable";
 import { tableFault, tableNotes } from "@amigo/core/sheet/tableNotes";
 import { NO_CONTEXT, type ReadingContext } from "@amigo/core/sheet/readRecords";
 import { countReading, type ReadingCounts } from "@amigo/core/sheet/readingSummary";
@@ -26,6 +17,13 @@ import { claimsWhole } from "@amigo/core/sheet/claimsWhole";
 import { tidyLine } from "@amigo/core/text/tidy";
 import { readText, readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import type { FileFault, OrFileFault, Workbook } from "@amigo/core/sheet/sheet";
+import type {
+  HeadingMeaning,
+  Table,
+  ReadingPlan,
+  Settled,
+  TableInSheet,
+} from "@amigo/core/sheet/table";
 
 /** What somebody says about the sheet in hand; each part stands until it is said otherwise. */
 export interface SaidOfSheet {

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { useKeys } from "../ui/Keys";
-import type { ShownFault } from "./FaultPanel";
+import type { ShownFault } from "./shownFault";
 
 /** Steps through faulty cells, those that need a person first, by N and P. */
 export function useFaultSteps(faults: readonly ShownFault[]) {

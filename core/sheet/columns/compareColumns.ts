@@ -1,4 +1,4 @@
-import type { ColumnEvidence } from "./evidence";
+import type { ColumnEvidence } from "./columnEvidence";
 
 const ENOUGH = 4;
 

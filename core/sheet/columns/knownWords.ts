@@ -1,7 +1,7 @@
 import { fold } from "../../text/fold";
 import type { MeaningId } from "../meanings/meaning";
 import type { PersonName } from "../splitName";
-import type { ColumnEvidence } from "./evidence";
+import type { ColumnEvidence } from "./columnEvidence";
 
 /** What a house knows before it looks at a sheet: what people decided about titles, its own names, and its people. */
 export interface KnownWords {

@@ -1,5 +1,5 @@
-import type { ColumnEvidence } from "../columns/evidence";
 import type { Relation } from "./relation";
+import type { ColumnEvidence } from "../columns/columnEvidence";
 
 const UNLIKE = -1.5;
 

@@ -1,0 +1,1 @@
+export type CohortKind = "class" | "team" | "committee";
