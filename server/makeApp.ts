@@ -32,7 +32,7 @@ import { staffRoutes } from "./staff/routes";
 import { retentionRoutes } from "./retention/routes";
 import { twoStepRoutes } from "./twoStep/routes";
 import { signInStepRoutes } from "./twoStep/signInRoutes";
-import { postedRoutes } from "./sources/posted";
+import { postedRoutes } from "./sources/postedRoutes";
 import { sourceRoutes } from "./sources/routes";
 import { Refusal } from "./http/fault";
 import { limitBody } from "./http/limitBody";

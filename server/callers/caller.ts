@@ -112,3 +112,8 @@ export async function callerOfToken(db: Queries, token: string): Promise<Caller 
     .returning({ ...columns, scopes: apiToken.scopes });
   return found === undefined ? undefined : { ...found, by: "token" };
 }
+
+/** Returns the caller as the journal names them. */
+export function actorOf({ id, name }: Pick<Caller, "id" | "name">): { id: string; name: string } {
+  return { id, name };
+}

@@ -147,3 +147,12 @@ export function offeredOf({
 }: Pick<FormContent, "cohorts">): ReadonlySet<string> | undefined {
   return cohorts.length === 0 ? undefined : new Set(cohorts);
 }
+
+/** Returns every answer of a form in the order in which they came, to be exported. */
+export function answersToExport(db: Queries, formId: string) {
+  return db
+    .select()
+    .from(formAnswer)
+    .where(eq(formAnswer.formId, formId))
+    .orderBy(formAnswer.number);
+}

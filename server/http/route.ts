@@ -14,6 +14,7 @@ import {
 } from "../callers/caller";
 import type { Context } from "../context";
 import { Refusal } from "./fault";
+import type { Handler, Request } from "./handler";
 import { areStorable, isUnstorable, unstorable } from "./storable";
 import { readSecret } from "./cookies";
 import { parseJson } from "./parseJson";
@@ -26,20 +27,6 @@ import { t } from "../texts/t";
 const PUBLIC_TRIES = 300;
 const PUBLIC_MINUTES = 10;
 
-/** What a handler is given: the parsed parts of the request, who asks, and the request itself. */
-export interface Request<E extends Endpoint> {
-  params: z.output<NonNullable<E["params"]>>;
-  query: z.output<NonNullable<E["query"]>>;
-  body: z.output<NonNullable<E["body"]>>;
-  /** For endpoints that anybody may ask, somebody without a name. */
-  caller: Caller;
-  /** For what members ask: the address whose owner has opened the page; empty else. */
-  member: string;
-  http: HonoContext;
-  /** For a long request: tells the asker how far it is, and whether they have hung up. */
-  long: { tell: (step: string, share: number) => void; signal: AbortSignal };
-}
-
 const NOBODY: Caller = { id: "", name: "", email: "", role: "staff", siteId: null, by: "session" };
 
 /** Puts an endpoint in place: asks who may, parses every part by the contract, answers JSON. */
@@ -47,7 +34,7 @@ export function route<E extends Endpoint>(
   app: Hono,
   context: Context,
   endpoint: E,
-  handle: (request: Request<E>) => Promise<z.output<E["answer"]>>,
+  handle: Handler<E>,
 ): void {
   const path = endpoint.path.replace(/\{(\w+)\}/g, ":$1");
   app.on(endpoint.method.toUpperCase(), path, async (http) => {
@@ -85,7 +72,7 @@ export function route<E extends Endpoint>(
     http.header("Cache-Control", "no-store");
     if (endpoint.long === true && http.req.header("Accept")?.includes(NDJSON) === true)
       return answerInLines(http, context, request, controller, handle);
-    return http.json((await handle(request)) as object);
+    return http.json((await handle(context, request)) as object);
   });
 }
 
@@ -95,7 +82,7 @@ function answerInLines<E extends Endpoint>(
   context: Context,
   request: Request<E>,
   controller: AbortController,
-  handle: (request: Request<E>) => Promise<z.output<E["answer"]>>,
+  handle: Handler<E>,
 ): Response {
   http.header("Content-Type", NDJSON);
   return stream(http, async (lines) => {
@@ -103,7 +90,7 @@ function answerInLines<E extends Endpoint>(
     const say = (line: z.input<typeof LongAnswer>): Promise<unknown> =>
       lines.write(`${JSON.stringify(line)}\n`);
     try {
-      const answer = await handle({
+      const answer = await handle(context, {
         ...request,
         long: {
           signal: controller.signal,

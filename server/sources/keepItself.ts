@@ -6,12 +6,12 @@ import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { answerBeside } from "./answerBeside";
 import { ENDED_READER } from "../sandbox/openBook";
-import { fetchPosted } from "./posted";
 import { fetchWatched, fetchWeb, type Fetched } from "./fetchSheet";
 import { describeFailure } from "../log/describeFailure";
 import { t } from "../texts/t";
 import { house } from "../db/schema/house";
 import { source } from "../db/schema/sources";
+import { fetchPosted } from "./postedAnswers";
 
 /** What came of a look at a source that keeps itself. */
 export interface LookOutcome {

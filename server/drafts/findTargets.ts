@@ -1,0 +1,133 @@
+import { eq, and, isNull, or, asc } from "drizzle-orm";
+import { type getTargets, type TargetHit } from "@amigo/contract/drafts";
+import { readAddress } from "@amigo/core/address/readAddress";
+import { nameOf, type Person, type FactIndex } from "@amigo/core/facts/indexFacts";
+import { fold } from "@amigo/core/text/fold";
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
+import type { Context } from "../context";
+import { season } from "../db/schema/house";
+import { list, ownShortName, privateList } from "../db/schema/lists";
+import type { Request, Answer } from "../http/handler";
+import { recipientsFor, addressesFor } from "../membership/addressesFor";
+import { memberCount } from "../membership/counts";
+import { knownPeople } from "../membership/knownPeople";
+import { listsOf, foundByStaff } from "../membership/scope";
+import { t } from "../texts/t";
+
+const HITS = 12;
+
+export async function findTargets(
+  { db }: Context,
+  { query, caller }: Request<typeof getTargets>,
+): Promise<Answer<typeof getTargets>> {
+  const typed = query.q.trim().toLowerCase();
+  const words = fold(query.q)
+    .split(" ")
+    .filter((word) => word !== "");
+  if (typed === "") return [];
+  const matches = (text: string): boolean => {
+    const pieces = fold(text).split(" ");
+    return (
+      words.length > 0 && words.every((word) => pieces.some((piece) => piece.startsWith(word)))
+    );
+  };
+  const lists = await db
+    .select({
+      id: list.id,
+      name: list.name,
+      title: list.title,
+      short: list.short,
+      own: ownShortName.short,
+      members: memberCount(),
+    })
+    .from(list)
+    .innerJoin(season, eq(season.id, list.seasonId))
+    .leftJoin(
+      ownShortName,
+      and(eq(ownShortName.listId, list.id), eq(ownShortName.accountId, caller.id)),
+    )
+    .where(and(isNull(list.closedAt), eq(season.current, true), or(listsOf(caller), foundByStaff)))
+    .orderBy(list.title)
+    .limit(5000);
+  const isNamed = (row: { short: string; own: string | null }): boolean =>
+    row.own === typed || row.short.split(",").some((name) => name.trim().toLowerCase() === typed);
+  const listHits = lists
+    .filter(
+      (row) =>
+        matches(`${row.title} ${row.name} ${row.short} ${row.own ?? ""}`) ||
+        row.name.startsWith(typed.split("@")[0] ?? typed) ||
+        isNamed(row),
+    )
+    .sort((one, other) => Number(isNamed(other)) - Number(isNamed(one)))
+    .map(({ id, name, title, members }): TargetHit => ({
+      kind: "list",
+      id,
+      name: title,
+      detail: `${name}, ${members}`,
+      many: true,
+    }));
+  const privates = (
+    await db
+      .select({ id: privateList.id, name: privateList.name })
+      .from(privateList)
+      .where(eq(privateList.accountId, caller.id))
+      .orderBy(asc(privateList.name))
+  )
+    .filter(({ name }) => matches(name))
+    .map(({ id, name }): TargetHit => ({
+      kind: "private",
+      id,
+      name,
+      detail: t("drafts.aPrivateListOfYours"),
+      many: true,
+    }));
+  const known = await knownPeople(db, caller);
+  const people = [...known.people.values()]
+    .filter(
+      (person) =>
+        matches(`${nameOf(person)} ${person.number}`) ||
+        (typed.length >= 3 && [...person.addresses].some((address) => address.startsWith(typed))),
+    )
+    .sort((one, other) => nameOf(one).localeCompare(nameOf(other), "en"))
+    .slice(0, HITS)
+    .map((person): TargetHit => ({
+      kind: "person",
+      id: person.id,
+      name: nameOf(person),
+      ...hitDetail(person, known),
+      many: false,
+    }));
+  const read = readAddress(typed, new Map());
+  const address =
+    read.answer === "clean" && !people.some(({ detail }) => detail === read.address)
+      ? [
+          {
+            kind: "address" as const,
+            id: read.address,
+            name: read.address,
+            detail: t("drafts.thisAddress"),
+            many: false,
+          },
+        ]
+      : [];
+  return [...listHits.slice(0, HITS), ...privates.slice(0, 5), ...people, ...address].slice(0, 20);
+}
+
+/** What stands beside a person who was found: the addresses; for a child, whom of the family mail goes to. */
+function hitDetail(person: Person, known: FactIndex): Pick<TargetHit, "detail" | "whom"> {
+  const words = (addresses: readonly string[]): string =>
+    addresses.length === 0 ? t("shared.noAddress") : say(each(addresses));
+  if (person.role !== "student") return { detail: words([...person.addresses]) };
+  const guardians = recipientsFor(person, known, "guardians");
+  return {
+    whom: "guardians",
+    detail:
+      guardians.length === 0
+        ? t("shared.noGuardianIsKnown")
+        : t("drafts.to", {
+            nameOf: each(guardians.map(nameOf)),
+            person: words(addressesFor(person, known, "guardians")),
+          }),
+  };
+}

@@ -1,0 +1,72 @@
+import { eq } from "drizzle-orm";
+import { type postPreview } from "@amigo/contract/drafts";
+import { fillMerge } from "@amigo/core/mail/merge";
+import type { Context } from "../context";
+import { season } from "../db/schema/house";
+import type { Request, Answer } from "../http/handler";
+import { fieldsFor } from "../membership/fieldsFor";
+import { knownAddresses } from "../membership/knownPeople";
+import { namesBehind } from "../membership/namesBehind";
+import { seesMembers } from "../membership/scope";
+import { cleanHtml, textOf } from "./draftHtml";
+import { resolveDraft } from "./resolve";
+import { ownDraft } from "./sendDraft";
+
+export async function previewDraft(
+  { db }: Context,
+  { params, body, caller }: Request<typeof postPreview>,
+): Promise<Answer<typeof postPreview>> {
+  const own = await ownDraft(db, caller, params.id);
+  const resolved = await resolveDraft(db, caller, own.content);
+  // Of a list whose members the writer may not see, nobody is shown; how many they are is told by the reckoning.
+  const isSeen = await seesMembers(
+    db,
+    caller,
+    resolved.lists.map(({ list: { id } }) => id),
+  );
+  const addresses = [
+    ...new Set([
+      ...resolved.people.map(({ address }) => address),
+      ...resolved.lists.flatMap((one) => (isSeen.has(one.list.id) ? one.addresses : [])),
+    ]),
+  ];
+  const mayLearn = await knownAddresses(db, caller);
+  const [seasonRow] = await db
+    .select({ id: season.id })
+    .from(season)
+    .where(eq(season.current, true));
+  const names = await namesBehind(db, seasonRow?.id ?? 0, addresses.slice(0, 500));
+  const recipients = addresses.slice(0, 500).map((address) => ({
+    address,
+    name:
+      resolved.people.find((one) => one.address === address)?.name ||
+      (mayLearn(address) ? (names.get(address)?.name ?? "") : ""),
+  }));
+  const chosen = addresses.includes(body.address) ? body.address : (addresses[0] ?? caller.email);
+  const fields = fieldsFor([chosen], resolved.known, resolved.house.name).get(chosen) ?? {};
+  const of = resolved.lists.find((one) => one.addresses.includes(chosen));
+  const html = fillMerge(cleanHtml(own.content.html), fields, "html");
+  const asList = own.content.as === "list" || of?.list.rules.from === "list";
+  const footer =
+    of === undefined || of.list.rules.footer === "" ? "" : `\n\n-- \n${of.list.rules.footer}`;
+  return {
+    shownTo: chosen,
+    subject: fillMerge(own.content.subject, fields, "text"),
+    recipients,
+    html,
+    text: `${textOf(html)}${footer}`,
+    from:
+      of === undefined
+        ? `${caller.name} <${caller.email}>`
+        : `${asList ? of.list.title : `${caller.name} via ${of.list.title}`} <${of.list.name}@${of.list.listDomain}>`,
+    to:
+      of === undefined
+        ? own.content.shown
+          ? resolved.people
+              .filter(({ place }) => place !== "bcc")
+              .map(({ address }) => address)
+              .join(", ")
+          : chosen
+        : `${of.list.title} <${of.list.name}@${of.list.listDomain}>`,
+  };
+}

@@ -1,0 +1,74 @@
+import { and, eq, isNull } from "drizzle-orm";
+import { type postSendDraft, type postUnplan } from "@amigo/contract/drafts";
+import type { Context } from "../context";
+import { draft } from "../db/schema/drafts";
+import { Refusal } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { t } from "../texts/t";
+import { filesOf } from "./filesOf";
+import { reckonDraft } from "./reckonDraft";
+import { ownDraft, sendTest, sendDraft } from "./sendDraft";
+import { shown } from "./shown";
+
+/** How far ahead a mail can be planned, in days. */
+const FARTHEST = 400;
+
+export async function sendOrPlan(
+  context: Context,
+  { params, body, caller }: Request<typeof postSendDraft>,
+): Promise<Answer<typeof postSendDraft>> {
+  const { db } = context;
+  const [sent] = await db
+    .select({ postId: draft.postId })
+    .from(draft)
+    .where(and(eq(draft.id, params.id), eq(draft.accountId, caller.id)));
+  if (sent?.postId != null)
+    return { post: sent.postId, addresses: 0, outcome: "goes out" as const, leavesAt: null };
+  const own = await ownDraft(db, caller, params.id);
+  if (body.how === "test") {
+    await db.transaction((tx) => sendTest(tx, caller, own));
+    return { post: null, addresses: 1, outcome: "test" as const, leavesAt: null };
+  }
+  if (body.how === "now") return sendDraft(context, caller, own, body.asked);
+  const at = new Date(body.at ?? "");
+  if (
+    Number.isNaN(at.getTime()) ||
+    at.getTime() < Date.now() ||
+    at.getTime() > Date.now() + FARTHEST * 86_400_000
+  )
+    throw new Refusal(422, "draft/time", t("drafts.chooseATimeThatIs"), "at");
+  if (own.content.subject.trim() === "")
+    throw new Refusal(422, "draft/subject", t("drafts.giveItASubject"), "subject");
+  const reckoned = await reckonDraft(db, caller, own.content, (await filesOf(db, own.id)).length);
+  if (reckoned.refused.length > 0)
+    throw new Refusal(422, "draft/refused", reckoned.refused.join(" "), "to");
+  const open = reckoned.asks.filter(({ id }) => !body.asked.includes(id));
+  if (open.length > 0)
+    throw new Refusal(
+      409,
+      "draft/ask",
+      open.map(({ sentence }) => sentence).join(" "),
+      open[0]?.id ?? "",
+    );
+  await db.update(draft).set({ sendAt: at, fault: "" }).where(eq(draft.id, own.id));
+  return {
+    post: null,
+    addresses: reckoned.addresses,
+    outcome: "waits" as const,
+    leavesAt: at.toISOString(),
+  };
+}
+
+export async function unplan(
+  { db }: Context,
+  { params, caller }: Request<typeof postUnplan>,
+): Promise<Answer<typeof postUnplan>> {
+  await ownDraft(db, caller, params.id);
+  const [row] = await db
+    .update(draft)
+    .set({ sendAt: null })
+    .where(and(eq(draft.id, params.id), isNull(draft.postId)))
+    .returning();
+  if (row === undefined) throw new Refusal(409, "draft/sent", t("drafts.itHasGoneOutJust"));
+  return shown(db, row);
+}

@@ -1,0 +1,15 @@
+import type { Draft } from "@amigo/contract/drafts";
+import type { Queries } from "../db/connect";
+import { type draft } from "../db/schema/drafts";
+import { filesOf } from "./filesOf";
+
+export async function shown(from: Queries, row: typeof draft.$inferSelect): Promise<Draft> {
+  return {
+    id: row.id,
+    content: row.content,
+    files: await filesOf(from, row.id),
+    sendAt: row.sendAt?.toISOString() ?? null,
+    changedAt: row.changedAt.toISOString(),
+    fault: row.fault,
+  };
+}

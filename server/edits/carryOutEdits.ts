@@ -1,0 +1,19 @@
+import { type postEditPlan, type postEdit } from "@amigo/contract/edits";
+import { said } from "@amigo/language/say";
+import type { Context } from "../context";
+import type { Request, Answer } from "../http/handler";
+import { editorOf } from "../rounds/reach";
+
+export async function previewEdit(
+  { desk }: Context,
+  { body, caller }: Request<typeof postEditPlan>,
+): Promise<Answer<typeof postEditPlan>> {
+  return said(await desk.run("planEdit", { editor: editorOf(caller), edit: body.edit }));
+}
+
+export async function makeEdit(
+  { desk }: Context,
+  { body, caller, long }: Request<typeof postEdit>,
+): Promise<Answer<typeof postEdit>> {
+  return desk.run("carryOutEdit", { editor: editorOf(caller), ...body }, long);
+}

@@ -1,0 +1,56 @@
+import { type getNaming, type putNaming } from "@amigo/contract/edits";
+import type { Context } from "../context";
+import type { Queries } from "../db/connect";
+import { house } from "../db/schema/house";
+import { Refusal } from "../http/fault";
+import type { Answer, Request } from "../http/handler";
+import { versionOf, refuseStale } from "../http/version";
+import { record } from "../journal/record";
+import { t } from "../texts/t";
+
+export async function showNaming({ db }: Context): Promise<Answer<typeof getNaming>> {
+  const own = await namingSettings(db);
+  return { ...own, version: versionOf(own) };
+}
+
+export async function changeNaming(
+  { db }: Context,
+  { body: { version, ...body }, caller }: Request<typeof putNaming>,
+): Promise<Answer<typeof putNaming>> {
+  const wanted = { ...body, reserved: [...new Set(body.reserved.filter((name) => name !== ""))] };
+  await db.transaction(async (tx) => {
+    await tx.select({ id: house.id }).from(house).for("update");
+    const before = await namingSettings(tx);
+    refuseStale(before, version);
+    await tx.update(house).set({
+      nameLimit: wanted.nameLimit,
+      reservedNames: wanted.reserved,
+      convention: wanted.convention,
+    });
+    await record(tx, {
+      actorId: caller.id,
+      actor: caller.name,
+      action: "change naming",
+      sentence: t("edits.changedTheNamingRulesThe", {
+        name: caller.name,
+        convention: wanted.convention,
+        nameLimit: wanted.nameLimit,
+      }),
+      before,
+      after: wanted,
+    });
+  });
+  return { ...wanted, version: versionOf(wanted) };
+}
+
+async function namingSettings(db: Queries) {
+  const [own] = await db
+    .select({
+      nameLimit: house.nameLimit,
+      reserved: house.reservedNames,
+      convention: house.convention,
+    })
+    .from(house);
+  if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
+  return own;
+}

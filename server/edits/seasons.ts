@@ -1,0 +1,46 @@
+import { type getNextSeason, type postSeasonPlan, type postSeason } from "@amigo/contract/edits";
+import { proposeSeason } from "@amigo/core/lists/nextSeason";
+import { said } from "@amigo/language/say";
+import type { Context } from "../context";
+import { loadFacts } from "../facts/queries";
+import { standingIndex } from "../facts/standing";
+import type { Answer, Request } from "../http/handler";
+import { currentSeason } from "./currentSeason";
+
+export async function showNextSeason({ db }: Context): Promise<Answer<typeof getNextSeason>> {
+  const current = await currentSeason(db);
+  const facts = await loadFacts(db, current.id);
+  const index = await standingIndex(db, current.id);
+  return {
+    current: current.label,
+    wanted: proposeSeason(facts, current.label),
+    cohorts: [...index.cohorts]
+      .map(([key, { name, kind, site }]) => ({
+        key,
+        name,
+        kind,
+        site,
+        students: index.enrolled.get(key)?.size ?? 0,
+      }))
+      .sort(
+        (a, b) =>
+          a.kind.localeCompare(b.kind) ||
+          a.site.localeCompare(b.site, "en") ||
+          a.name.localeCompare(b.name, "en"),
+      ),
+  };
+}
+
+export async function previewSeason(
+  { desk }: Context,
+  { body }: Request<typeof postSeasonPlan>,
+): Promise<Answer<typeof postSeasonPlan>> {
+  return said(await desk.run("planSeason", body));
+}
+
+export async function startSeason(
+  { desk }: Context,
+  { body, caller, long }: Request<typeof postSeason>,
+): Promise<Answer<typeof postSeason>> {
+  return desk.run("openSeason", { actor: { id: caller.id, name: caller.name }, ...body }, long);
+}

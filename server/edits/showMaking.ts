@@ -1,0 +1,59 @@
+import { and, ne } from "drizzle-orm";
+import { type getMaking } from "@amigo/contract/edits";
+import { BOUND_RULES, boundKey, boundOf, type HouseRules } from "@amigo/core/posting/houseRules";
+import { PRESETS } from "@amigo/core/posting/presets";
+import { LIST_KINDS, type RuleId, RULE_IDS } from "@amigo/core/posting/rules/rule";
+import { staffId } from "@amigo/core/step/carryByHand";
+import { said } from "@amigo/language/say";
+import { accountInForce } from "../callers/inForce";
+import type { Context } from "../context";
+import { account } from "../db/schema/accounts";
+import { house } from "../db/schema/house";
+import { houseIndex } from "../facts/standing";
+import type { Request, Answer } from "../http/handler";
+import { currentSeason } from "./currentSeason";
+
+export async function showMaking(
+  { db }: Context,
+  { caller }: Request<typeof getMaking>,
+): Promise<Answer<typeof getMaking>> {
+  const current = await currentSeason(db);
+  const index = await houseIndex(db, current.id);
+  const [own] = await db
+    .select({ insideDomain: house.insideDomain, listDomain: house.listDomain })
+    .from(house);
+  const staff = await db
+    .select({ id: account.id, name: account.name })
+    .from(account)
+    .where(and(accountInForce, ne(account.role, "helper")))
+    .orderBy(account.name);
+  const presets = [
+    ...Object.entries(PRESETS).map(([id, preset]) => ({ id, ...preset, own: false })),
+    ...[...index.presets].map(([id, preset]) => ({ id, ...preset, own: true })),
+  ];
+  const bounds = LIST_KINDS.flatMap((kind) =>
+    BOUND_RULES.map((rule) => [boundKey(kind, rule), boundOf(kind, rule, index.bounds)] as const),
+  ).filter(([key, bound]) => {
+    const widest = boundOf("guardians", ruleIn(key), NO_BOUNDS);
+    return (
+      key.includes(" outside") || bound.allowed !== widest.allowed || bound.usual !== widest.usual
+    );
+  });
+  return {
+    staff: staff.map(({ id, name }) => ({ id: staffId(id), name })),
+    self: staffId(caller.id),
+    presets: said(presets),
+    bounds: Object.fromEntries(bounds),
+    invariantsOff: [...index.invariantsOff],
+    recipes: [...index.recipes].map(([id, { name, each, leads }]) => ({ id, name, each, leads })),
+    insideDomain: own?.insideDomain ?? "",
+    listDomain: own?.listDomain ?? "",
+    everything: caller.role === "coordinator",
+  };
+}
+
+const NO_BOUNDS: HouseRules = new Map();
+
+function ruleIn(key: string): RuleId {
+  return RULE_IDS.find((id) => key.endsWith(` ${id}`)) ?? "writers";
+}

@@ -1,0 +1,95 @@
+import { sql } from "drizzle-orm";
+import { type postNamesTry } from "@amigo/contract/edits";
+import type { FactIndex } from "@amigo/core/facts/indexFacts";
+import { wantedLists } from "@amigo/core/lists/wantedLists";
+import { faultsOfName, nameFaultSentence } from "@amigo/core/naming/nameFault";
+import { readPattern } from "@amigo/core/naming/pattern";
+import { proposeShortForms } from "@amigo/core/naming/shortForm";
+import { dayIn } from "@amigo/core/schedule/dayIn";
+import { fold } from "@amigo/core/text/fold";
+import { say, said } from "@amigo/language/say";
+import type { Context } from "../context";
+import type { Queries } from "../db/connect";
+import { house } from "../db/schema/house";
+import { standingIndex } from "../facts/standing";
+import type { Request, Answer } from "../http/handler";
+import { houseNaming, nameByConvention } from "../membership/nameWanted";
+import { currentSeason } from "./currentSeason";
+
+export async function tryNames(
+  { db }: Context,
+  { body }: Request<typeof postNamesTry>,
+): Promise<Answer<typeof postNamesTry>> {
+  const current = await currentSeason(db);
+  const standing = await standingIndex(db, current.id);
+  const recipes = new Map(
+    [...standing.recipes].map(([id, value]) => [
+      id,
+      { ...value, pattern: body.patterns[id] ?? value.pattern },
+    ]),
+  );
+  const shorts = new Map(standing.shorts);
+  for (const [name, short] of Object.entries(body.shorts)) {
+    if (short === null || short === "") shorts.delete(fold(name));
+    else shorts.set(fold(name), short);
+  }
+  const index: FactIndex = { ...standing, recipes, shorts };
+  const lists = [...wantedLists(index).values()].filter(
+    ({ open, name }) => open && name !== undefined,
+  );
+  const naming = await houseNaming(db, current.id, await today(db));
+  const named = new Map(
+    nameByConvention(
+      lists.filter(({ recipe }) => recipe !== undefined),
+      index,
+      naming,
+    ).map((own) => [own.key, own]),
+  );
+  const names = [
+    ...new Set([
+      ...[...index.cohorts.values()].map(({ name }) => name),
+      ...[...recipes.values()].map(({ label }) => label),
+    ]),
+  ].sort((a, b) => a.localeCompare(b, "en"));
+  const proposed = proposeShortForms(names, shorts);
+  return {
+    rows: lists
+      .map(({ key, title, site, recipe, name = "" }) => {
+        const own = named.get(key) ?? {
+          name,
+          proposal: name,
+          faults: faultsOfName(name, naming.rules),
+        };
+        return {
+          key,
+          title,
+          site,
+          recipe: recipe ?? null,
+          now: name,
+          made: own.name,
+          proposal: own.proposal,
+          faults: own.faults.map((fault) => ({
+            fault,
+            sentence: say(nameFaultSentence(fault, own.name, naming.rules)),
+          })),
+        };
+      })
+      .sort((a, b) => a.site.localeCompare(b.site, "en") || a.title.localeCompare(b.title, "en")),
+    shorts: names.map((name) => ({
+      name,
+      short: shorts.get(fold(name)) ?? proposed.get(fold(name)) ?? "",
+      chosen: shorts.has(fold(name)),
+    })),
+    faults: [...recipes].flatMap(([recipe, { pattern }]) => {
+      const read = readPattern(pattern);
+      return read.ok
+        ? []
+        : [{ recipe, ...said(read.fault), proposal: read.fault.proposal ?? null }];
+    }),
+  };
+}
+
+async function today(db: Queries): Promise<string> {
+  const [own] = await db.select({ timeZone: sql<string>`${house.timeZone}` }).from(house);
+  return dayIn(own?.timeZone ?? "UTC", new Date());
+}

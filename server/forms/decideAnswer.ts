@@ -1,0 +1,25 @@
+import { type postAnswerDecision } from "@amigo/contract/forms";
+import type { Context } from "../context";
+import { Refusal } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { t } from "../texts/t";
+import { seen } from "./seen";
+import { formOfAnswer, decideAnswer } from "./takeAnswer";
+
+export async function decideOnAnswer(
+  { db, settings }: Context,
+  { params, body, caller }: Request<typeof postAnswerDecision>,
+): Promise<Answer<typeof postAnswerDecision>> {
+  const own = await seen(db, (await formOfAnswer(db, params.id)) ?? params.id, caller);
+  const state = await decideAnswer(
+    db,
+    own,
+    settings.url,
+    params.id,
+    { id: caller.id, name: caller.name },
+    body.take,
+  );
+  if (state === undefined)
+    throw new Refusal(409, "form/decided", t("forms.somebodyHasDecidedOnThis"));
+  return { state };
+}

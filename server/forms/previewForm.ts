@@ -1,0 +1,29 @@
+import { eq } from "drizzle-orm";
+import { type postFormPreview } from "@amigo/contract/forms";
+import { wordsIn } from "@amigo/core/forms/form";
+import type { Context } from "../context";
+import { house, season } from "../db/schema/house";
+import type { Request, Answer } from "../http/handler";
+import { formFields, familyPage } from "./formPage";
+import { choicesOf } from "./queries";
+
+export async function previewForm(
+  { db }: Context,
+  { body }: Request<typeof postFormPreview>,
+): Promise<Answer<typeof postFormPreview>> {
+  const [own] = await db.select({ name: house.name }).from(house);
+  const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
+  const words = wordsIn(body.content, body.language);
+  const fields = formFields(
+    body.content,
+    words,
+    await choicesOf(db, { seasonId: current?.id ?? 0, content: body.content }),
+    { fields: {}, faults: [], action: "", begun: "", mine: "", changes: "", known: false },
+    body.content.words.map(({ language }) => ({ code: language, url: "#" })),
+  );
+  return {
+    html: String(
+      familyPage(words.title, words.language, own?.name ?? "", fields, { script: false }),
+    ),
+  };
+}

@@ -1,0 +1,47 @@
+import type { Context as HonoContext } from "hono";
+import { html } from "hono/html";
+import { type FormWords, wordsIn, languageFor } from "@amigo/core/forms/form";
+import { t } from "../texts/t";
+import { familyPage } from "./formPage";
+import type { LoadedForm } from "./queries";
+
+export const CLOSED_WORDS = {
+  "not yet": "forms.thisFormOpensLater",
+  over: "forms.thisFormIsClosed",
+} as const;
+
+export const wordsFor = (http: HonoContext, own: LoadedForm, language = ""): FormWords =>
+  wordsIn(
+    own.content,
+    language ||
+      http.req.query("language") ||
+      languageFor(own.content, http.req.header("Accept-Language") ?? ""),
+  );
+
+export const page = (
+  http: HonoContext,
+  own: { house: string },
+  words: Pick<FormWords, "language">,
+  title: string,
+  body: unknown,
+  status: 200 | 404 | 422 | 429 = 200,
+) => {
+  http.header("Cache-Control", "no-store");
+  return http.html(familyPage(title, words.language, own.house, body), status);
+};
+
+export const gone = (http: HonoContext) =>
+  page(
+    http,
+    { house: "" },
+    { language: "en" },
+    t("forms.thisAddressLeadsNowhere"),
+    html`<p>${t("forms.theFormMayBeOver")}</p>`,
+    404,
+  );
+
+export const languagesOf = (own: LoadedForm, more: string) =>
+  own.content.words.map(({ language }) => ({
+    code: language,
+    url: `/f/${own.slug}?language=${encodeURIComponent(language)}${more}`,
+  }));

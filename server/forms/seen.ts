@@ -1,0 +1,14 @@
+import { and, eq } from "drizzle-orm";
+import type { Caller } from "../callers/caller";
+import type { Database } from "../db/connect";
+import { form } from "../db/schema/forms";
+import { notFound } from "../http/fault";
+import { type LoadedForm, loadForms, formsOf } from "./queries";
+
+export async function seen(db: Database, id: string, caller: Caller): Promise<LoadedForm> {
+  const [own] = /^[0-9a-f-]{36}$/i.test(id)
+    ? await loadForms(db, and(eq(form.id, id), formsOf(caller)))
+    : [];
+  if (own === undefined) throw notFound("form");
+  return own;
+}

@@ -1,0 +1,110 @@
+import { and, eq, sql, type SQL } from "drizzle-orm";
+import { type getAnswers, type getOlderAnswers, type AnswerLine } from "@amigo/contract/forms";
+import { fold } from "@amigo/core/text/fold";
+import type { Context } from "../context";
+import type { Queries } from "../db/connect";
+import { formAnswer } from "../db/schema/forms";
+import { notFound } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { seen } from "./seen";
+import { formOfAnswer } from "./takeAnswer";
+
+const AT_ONCE = 100;
+
+export async function showAnswers(
+  { db }: Context,
+  { params, query, caller }: Request<typeof getAnswers>,
+): Promise<Answer<typeof getAnswers>> {
+  const own = await seen(db, params.id, caller);
+  const where = and(eq(formAnswer.formId, own.id), stateIs(query.state), wordsAre(query.q));
+  const [count] = await db
+    .select({ total: sql<number>`count(*)`.mapWith(Number) })
+    .from(formAnswer)
+    .where(where);
+  const rows = await db
+    .select()
+    .from(formAnswer)
+    .where(where)
+    .orderBy(SORTS[query.sort])
+    .limit(AT_ONCE)
+    .offset(query.from);
+  return { total: count?.total ?? 0, answers: await lines(db, rows) };
+}
+
+export async function showOlderAnswers(
+  { db }: Context,
+  { params, caller }: Request<typeof getOlderAnswers>,
+): Promise<Answer<typeof getOlderAnswers>> {
+  await seen(db, (await formOfAnswer(db, params.id)) ?? params.id, caller);
+  const [own] = await db.select().from(formAnswer).where(eq(formAnswer.id, params.id));
+  if (own === undefined) throw notFound("answer");
+  return lines(
+    db,
+    await db
+      .select()
+      .from(formAnswer)
+      .where(
+        and(
+          eq(formAnswer.formId, own.formId),
+          eq(formAnswer.child, own.child),
+          eq(formAnswer.state, "replaced"),
+          sql`${formAnswer.number} < ${own.number}`,
+        ),
+      )
+      .orderBy(sql`${formAnswer.number} desc`)
+      .limit(AT_ONCE),
+  );
+}
+
+const SORTS: Record<"newest" | "child" | "class" | "guardian", SQL> = {
+  newest: sql`${formAnswer.number} desc`,
+  child: sql`${formAnswer.child}, ${formAnswer.number} desc`,
+  class: sql`${formAnswer.answer}->>'class', ${formAnswer.child}`,
+  guardian: sql`lower(${formAnswer.answer}->>'name'), ${formAnswer.number} desc`,
+};
+
+function stateIs(state: string): SQL | undefined {
+  if (state === "all") return sql`${formAnswer.state} <> 'replaced'`;
+  return state === "waiting"
+    ? sql`${formAnswer.state} in ('asked', 'held')`
+    : sql`${formAnswer.state} = ${state}`;
+}
+
+function wordsAre(text: string): SQL | undefined {
+  const words = fold(text)
+    .split(" ")
+    .filter((word) => word !== "");
+  return words.length === 0
+    ? undefined
+    : and(
+        ...words.map(
+          (word) =>
+            sql`(position(${word} in ${formAnswer.child}) > 0 or position(${word} in lower(${formAnswer.address})) > 0 or position(${word} in lower(${formAnswer.answer}->>'name')) > 0 or position(${word} in lower(${formAnswer.answer}->>'class')) > 0)`,
+        ),
+      );
+}
+
+async function lines(
+  db: Queries,
+  rows: readonly (typeof formAnswer.$inferSelect)[],
+): Promise<AnswerLine[]> {
+  const [first] = rows;
+  if (first === undefined) return [];
+  const { rows: counts } = await db.execute<{ child: string; count: number }>(
+    sql`select child, count(*)::int as count from form_answer where form_id = ${first.formId} and state = 'replaced' and child in (select own from json_array_elements_text(${JSON.stringify(rows.map(({ child }) => child))}::json) as own) group by child`,
+  );
+  return rows.map(
+    ({ id, at, language, answer, state, why, secondConfirmedAt, decidedBy, child }) => ({
+      id,
+      at: at.toISOString(),
+      language,
+      answer,
+      state,
+      why,
+      second:
+        answer.secondAddress === "" ? "none" : secondConfirmedAt === null ? "waiting" : "confirmed",
+      older: state === "replaced" ? 0 : (counts.find((own) => own.child === child)?.count ?? 0),
+      decidedBy,
+    }),
+  );
+}

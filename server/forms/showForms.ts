@@ -1,0 +1,42 @@
+import { and, eq } from "drizzle-orm";
+import { type getForms, type getForm } from "@amigo/contract/forms";
+import { callerMay } from "../callers/caller";
+import type { Context } from "../context";
+import { season } from "../db/schema/house";
+import { notFound } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { formLines, loadForms, formsOf, cohortsFor, consentOf } from "./queries";
+import { seen } from "./seen";
+
+export async function listForms(
+  { db, settings }: Context,
+  { caller }: Request<typeof getForms>,
+): Promise<Answer<typeof getForms>> {
+  return {
+    forms: await formLines(
+      db,
+      await loadForms(db, and(formsOf(caller), eq(season.current, true))),
+      settings.url,
+    ),
+    choices: await cohortsFor(db, caller),
+  };
+}
+
+export async function showForm(
+  { db, settings }: Context,
+  { params, caller }: Request<typeof getForm>,
+): Promise<Answer<typeof getForm>> {
+  const own = await seen(db, params.id, caller);
+  const [line] = await formLines(db, [own], settings.url);
+  if (line === undefined) throw notFound("form");
+  return {
+    ...line,
+    slug: own.slug,
+    version: own.version,
+    content: own.content,
+    mode: own.mode,
+    consent: consentOf(own),
+    choices: await cohortsFor(db, caller),
+    mayStep: callerMay(caller, "decide a round"),
+  };
+}

@@ -1,0 +1,12 @@
+import { type getMissing } from "@amigo/contract/forms";
+import type { Context } from "../context";
+import type { Request, Answer } from "../http/handler";
+import { missingFor } from "./missing";
+import { seen } from "./seen";
+
+export async function showMissing(
+  { db }: Context,
+  { params, caller }: Request<typeof getMissing>,
+): Promise<Answer<typeof getMissing>> {
+  return missingFor(db, await seen(db, params.id, caller), caller);
+}

@@ -1,0 +1,109 @@
+import { html } from "hono/html";
+import type { Answer } from "@amigo/core/forms/readAnswer";
+import type { Context } from "../context";
+import type { FileRequest } from "../http/handler";
+import { findCaller } from "../http/route";
+import { linkBehind } from "../posting/mailLink";
+import { t } from "../texts/t";
+import { formAtHand } from "./formAtHand";
+import { formFields } from "./formPage";
+import { provenOpening } from "./opened";
+import { gone, wordsFor, page, CLOSED_WORDS, languagesOf } from "./publicPage";
+import { isOpen } from "./queries";
+import { answersOf } from "./takeAnswer";
+
+export async function showPublicForm(
+  context: Context,
+  http: FileRequest<"/f/:slug">,
+): Promise<Response> {
+  const { db } = context;
+  const { own, choices } = await formAtHand(context, http.req.param("slug"));
+  if (own === undefined) return gone(http);
+  const words = wordsFor(http, own);
+  const is = isOpen(own);
+  if (is !== "open")
+    return page(
+      http,
+      own,
+      words,
+      words.title,
+      html`<p>
+        <b>${t(CLOSED_WORDS[is])}.</b>
+        ${is === "not yet" ? t("forms.opensOn", { day: { day: own.content.opensOn } }) : t("forms.tellTheSchool", { school: own.house, address: `postmaster@${own.listDomain}` })}
+      </p>`,
+    );
+  const mine = http.req.query("mine") ?? "";
+  const link = mine === "" ? undefined : await linkBehind(db, mine, "sign-up");
+  const isMine = link !== undefined && link.about === own.id;
+  const changes = http.req.query("changes") ?? "";
+  const before = isMine ? await answersOf(db, own.id, link.address) : [];
+  const changed = before.find(({ id }) => id === changes);
+  const last = before[0];
+  const caller = await findCaller(http, context);
+  const fields =
+    changed !== undefined
+      ? fieldsOf(changed.answer)
+      : last !== undefined
+        ? guardianFields(last.answer)
+        : caller !== undefined
+          ? { name: caller.name, address: caller.email }
+          : {};
+  return page(
+    http,
+    own,
+    words,
+    words.title,
+    formFields(
+      own.content,
+      words,
+      choices,
+      {
+        fields: { ...fields, code: http.req.query("code") ?? "" },
+        faults: [],
+        action: `/f/${own.slug}`,
+        begun: provenOpening(context.dkim.pem, Date.now()),
+        mine: isMine ? mine : "",
+        changes: changed?.id ?? "",
+        known: !isMine && caller !== undefined,
+      },
+      languagesOf(
+        own,
+        isMine ? `&mine=${encodeURIComponent(mine)}&changes=${changed?.id ?? ""}` : "",
+      ),
+    ),
+  );
+}
+
+function fieldsOf(answer: Answer): Record<string, string> {
+  return {
+    ...guardianFields(answer),
+    given: answer.given,
+    family: answer.family,
+    class: answer.class,
+    team: answer.team,
+    ...Object.fromEntries(answer.questions.map((text, at) => [`question.${at}`, text])),
+    consent: "yes",
+  };
+}
+
+function guardianFields({
+  name,
+  address,
+  relationship,
+  secondName,
+  secondAddress,
+  secondRelationship,
+  howOften,
+  family,
+}: Answer): Record<string, string> {
+  return {
+    name,
+    address,
+    relationship,
+    secondName,
+    secondAddress,
+    secondRelationship,
+    howOften,
+    family,
+  };
+}

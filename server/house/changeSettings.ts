@@ -1,0 +1,43 @@
+import { sql } from "drizzle-orm";
+import { type putBasics, type putLimits } from "@amigo/contract/house";
+import { LIMITS } from "@amigo/core/step/guards/limits";
+import type { Context } from "../context";
+import { house, season } from "../db/schema/house";
+import type { Request, Answer } from "../http/handler";
+import { refuseStale, versionOf } from "../http/version";
+import { record } from "../journal/record";
+import { t } from "../texts/t";
+import { changeBasics } from "./changeBasics";
+
+export async function saveBasics(
+  context: Context,
+  { body, caller }: Request<typeof putBasics>,
+): Promise<Answer<typeof putBasics>> {
+  const { db } = context;
+  const changed = await changeBasics(db, caller, body);
+  await context.desk.run("reopenRound", undefined);
+  return changed;
+}
+
+export async function changeLimits(
+  context: Context,
+  { body: { version, ...body }, caller }: Request<typeof putLimits>,
+): Promise<Answer<typeof putLimits>> {
+  const { db } = context;
+  await db.transaction(async (tx) => {
+    const [before] = await tx.select({ limits: house.limits }).from(house).for("update");
+    refuseStale({ ...LIMITS, ...before?.limits }, version);
+    await tx.update(house).set({ limits: body });
+    await tx.update(season).set({ version: sql`${season.version} + 1` });
+    await record(tx, {
+      actorId: caller.id,
+      actor: caller.name,
+      action: "change limits",
+      sentence: t("house.changedTheSafetyChecks", { name: caller.name }),
+      before: before?.limits,
+      after: body,
+    });
+  });
+  await context.desk.run("reopenRound", undefined);
+  return { version: versionOf(body) };
+}

@@ -1,0 +1,54 @@
+import { connect as connectTcp } from "node:net";
+import { sql } from "drizzle-orm";
+import { type getHealth } from "@amigo/contract/house";
+import type { Context } from "../context";
+import type { Request, Answer } from "../http/handler";
+
+export async function checkHealth(
+  { settings, db }: Context,
+  { http }: Request<typeof getHealth>,
+): Promise<Answer<typeof getHealth>> {
+  const relay = new URL(settings.relay);
+  const [database, smtp, relayUp] = await Promise.all([
+    db.execute(sql`select 1`).then(
+      () => true,
+      () => false,
+    ),
+    greets(settings.smtpHost, settings.smtpPort),
+    greets(
+      relay.hostname,
+      Number(relay.port || (relay.protocol === "smtps:" ? 465 : 25)),
+      relay.protocol === "smtps:",
+    ),
+  ]);
+  const well = database && smtp && relayUp;
+  if (!well) http.status(503);
+  return {
+    status: well ? ("ok" as const) : ("failing" as const),
+    database,
+    smtp,
+    relay: relayUp,
+  };
+}
+
+/** Whether something at a port greets as a mail server does (RFC 5321, section 3.1), within two seconds. */
+function greets(host: string, port: number, tls = false): Promise<boolean> {
+  return new Promise((resolve) => {
+    const socket = connectTcp({
+      host: host === "0.0.0.0" ? "127.0.0.1" : host,
+      port,
+      timeout: 2000,
+    });
+    const answer = (well: boolean): void => {
+      socket.destroy();
+      resolve(well);
+    };
+    socket.once("data", (data) => {
+      socket.write("QUIT\r\n");
+      answer(data.toString("latin1").startsWith("220"));
+    });
+    if (tls) socket.once("connect", () => answer(true));
+    socket.once("timeout", () => answer(false));
+    socket.once("error", () => answer(false));
+  });
+}

@@ -1,0 +1,158 @@
+import { eq, count, or, isNotNull, desc, and, isNull, sql } from "drizzle-orm";
+import { type getHouse } from "@amigo/contract/house";
+import { audienceSentence } from "@amigo/core/audience/audienceSentence";
+import type { FactIndex } from "@amigo/core/facts/indexFacts";
+import { PRECEDENCE } from "@amigo/core/identity/precedence";
+import type { RecipeValue } from "@amigo/core/lists/recipe";
+import { understoodAudience } from "@amigo/core/lists/understood";
+import { wantedLists } from "@amigo/core/lists/wantedLists";
+import { readPattern, fillPattern } from "@amigo/core/naming/pattern";
+import { proposeSiteCode } from "@amigo/core/naming/shortForm";
+import { staffId } from "@amigo/core/step/carryByHand";
+import { LIMITS } from "@amigo/core/step/guards/limits";
+import { say } from "@amigo/language/say";
+import { accountInForce } from "../callers/inForce";
+import type { Context } from "../context";
+import { account } from "../db/schema/accounts";
+import { house, season, site } from "../db/schema/house";
+import { list, cohort, listRole } from "../db/schema/lists";
+import { houseIndex } from "../facts/standing";
+import { Refusal } from "../http/fault";
+import type { Answer } from "../http/handler";
+import { versionOf } from "../http/version";
+import { waitsForAddresses } from "../membership/nameWanted";
+import { t } from "../texts/t";
+import { basicsOf } from "./changeBasics";
+
+export async function showHouse({ db }: Context): Promise<Answer<typeof getHouse>> {
+  const [own] = await db.select().from(house);
+  if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
+  const [current] = await db
+    .select({ id: season.id, label: season.label })
+    .from(season)
+    .where(eq(season.current, true));
+  // A season whose opening was taken back is neither current nor over.
+  const seasons = await db
+    .select({ label: season.label, current: season.current, lists: count(list.id) })
+    .from(season)
+    .leftJoin(list, eq(list.seasonId, season.id))
+    .where(or(eq(season.current, true), isNotNull(season.overOn)))
+    .groupBy(season.id)
+    .orderBy(desc(season.label));
+  const sites = await db
+    .select({ code: site.code, name: site.name, classes: count(cohort.id) })
+    .from(site)
+    .leftJoin(
+      cohort,
+      and(eq(cohort.siteId, site.id), isNull(cohort.goneAt), eq(cohort.seasonId, current?.id ?? 0)),
+    )
+    .groupBy(site.id)
+    .orderBy(site.name);
+  const index = await houseIndex(db, current?.id ?? 0);
+  const lists = await db
+    .select({
+      recipeId: list.recipeId,
+      count: count(),
+      apart: sql<number>`count(*) filter (where cardinality(${list.apart}) > 0)`.mapWith(Number),
+    })
+    .from(list)
+    .where(and(eq(list.seasonId, current?.id ?? 0), isNull(list.closedAt)))
+    .groupBy(list.recipeId);
+  const waiting = new Map<number, number>();
+  for (const own of wantedLists(index).values())
+    if (own.open && own.recipe !== undefined && waitsForAddresses(own, index))
+      waiting.set(own.recipe, (waiting.get(own.recipe) ?? 0) + 1);
+  const byRecipe = new Map(lists.map((row) => [row.recipeId, row]));
+  const accounts = await db
+    .select({
+      id: account.id,
+      name: account.name,
+      email: account.email,
+      role: account.role,
+      site: site.name,
+      leads: count(list.id),
+    })
+    .from(account)
+    .leftJoin(listRole, eq(listRole.accountId, account.id))
+    .leftJoin(list, and(eq(list.id, listRole.listId), isNull(list.closedAt)))
+    .leftJoin(site, eq(site.id, account.siteId))
+    .where(accountInForce)
+    .groupBy(account.id, site.name)
+    .orderBy(account.createdAt);
+  return {
+    name: own.name,
+    insideDomain: own.insideDomain,
+    listDomain: own.listDomain,
+    timeZone: own.timeZone,
+    kind: own.kind,
+    country: own.country,
+    language: own.language,
+    studentAddress: own.studentAddress,
+    seasons,
+    sites,
+    recipes: [...index.recipes]
+      .sort((x, y) => x[1].position - y[1].position || x[0] - y[0])
+      .map(([id, value]) => {
+        const understood = understoodAudience(value.audience);
+        const example = exampleName(value, index, {
+          codes: new Map(sites.map((row) => [row.name, row.code])),
+          season: current?.label ?? "",
+        });
+        return {
+          id,
+          value,
+          sentence: understood.ok
+            ? say(audienceSentence(understood.audience))
+            : say(understood.fault.sentence),
+          lists: byRecipe.get(id)?.count ?? 0,
+          apart: byRecipe.get(id)?.apart ?? 0,
+          waiting: waiting.get(id) ?? 0,
+          example: example === "" ? "" : `${example}@${own.listDomain}`,
+        };
+      }),
+    staff: accounts.map(({ id, name }) => ({ id: staffId(id), name })),
+    limits: { ...LIMITS, ...own.limits },
+    versions: {
+      basics: versionOf(basicsOf(own, sites)),
+      limits: versionOf({ ...LIMITS, ...own.limits }),
+    },
+    twoStep: own.twoStep,
+    precedence: PRECEDENCE.map(({ words }) => say(words)),
+    accounts: accounts.map(({ id: _, site: at, role, ...row }) => ({
+      ...row,
+      role: at === null ? role : `${role}, ${at}`,
+    })),
+  };
+}
+
+/** A name as a recipe makes it, for the first class or so that it is for; empty where its pattern can not be read. */
+function exampleName(
+  value: RecipeValue,
+  index: FactIndex,
+  { codes, season: label }: { codes: ReadonlyMap<string, string>; season: string },
+): string {
+  const cohort = [...index.cohorts.values()].find(({ kind }) => kind === value.each);
+  if (
+    cohort === undefined &&
+    (value.each === "class" || value.each === "team" || value.each === "committee")
+  )
+    return "";
+  const site = cohort?.site ?? [...codes.keys()][0] ?? "";
+  const read = readPattern(value.pattern);
+  const of =
+    cohort?.name ??
+    (value.each === "site" ? site : value.each === "level" ? "level 4" : value.label);
+  return read.ok
+    ? fillPattern(
+        read.pieces,
+        {
+          site: site === "" ? "" : (codes.get(site) ?? proposeSiteCode(site)),
+          of,
+          audience: value.label,
+          season: label,
+          lead: cohort?.coach ?? "",
+        },
+        index.shorts,
+      )
+    : "";
+}

@@ -1,0 +1,57 @@
+import { and, eq } from "drizzle-orm";
+import { type putIntake } from "@amigo/contract/intakes";
+import type { Context } from "../context";
+import { isTaken } from "../db/isTaken";
+import { intake, intakePerson } from "../db/schema/intakes";
+import { notify } from "../events/events";
+import { Refusal } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { record } from "../journal/record";
+import { t } from "../texts/t";
+import { checkLists } from "./checkLists";
+import { nameTaken } from "./nameTaken";
+import { nextAt } from "./nextAt";
+import { loadIntake } from "./queries";
+import { storePeople } from "./storePeople";
+
+export async function changeIntake(
+  { db }: Context,
+  { params, body, caller }: Request<typeof putIntake>,
+): Promise<Answer<typeof putIntake>> {
+  const before = await loadIntake(db, params.id, caller);
+  if (!before.may.change)
+    throw new Refusal(403, "intake/change", t("intakes.onlyWhoeverMadeThisSheet"));
+  await checkLists(db, caller, before.seasonId, body.content);
+  return db.transaction(async (tx) => {
+    const [own] = await tx
+      .update(intake)
+      .set({
+        name: body.content.name,
+        content: body.content,
+        version: body.version + 1,
+        nextAt: await nextAt(tx, body.content),
+      })
+      .where(and(eq(intake.id, before.id), eq(intake.version, body.version)))
+      .returning({ version: intake.version })
+      .catch((failure: unknown) => {
+        throw isTaken(failure) ? nameTaken(body.content.name) : failure;
+      });
+    if (own === undefined)
+      throw new Refusal(409, "intake/changed", t("intakes.somebodyElseChangedThisSheet"));
+    await tx.delete(intakePerson).where(eq(intakePerson.intakeId, before.id));
+    await storePeople(tx, before.id, body.people);
+    await record(tx, {
+      actorId: caller.id,
+      actor: caller.name,
+      action: "change intake",
+      sentence: t("intakes.changedTheAdditionsSheet", {
+        name: caller.name,
+        sheet: body.content.name,
+      }),
+      before: { content: before.content },
+      after: { intake: before.id, content: body.content, people: body.people },
+    });
+    await notify(tx, "intakes");
+    return { version: own.version };
+  });
+}

@@ -1,0 +1,35 @@
+import {
+  type postIntakeCells,
+  type postIntakeRemove,
+  type postIntakeApproval,
+} from "@amigo/contract/intakes";
+import type { Context } from "../context";
+import type { Request, Answer } from "../http/handler";
+import { approveRows } from "./approve";
+import { loadIntake } from "./queries";
+import { writeCells, removeRows } from "./writeCells";
+
+export async function changeCells(
+  { db }: Context,
+  { params, body, caller }: Request<typeof postIntakeCells>,
+): Promise<Answer<typeof postIntakeCells>> {
+  return writeCells(db, (await loadIntake(db, params.id, caller)).id, body.changes, caller);
+}
+
+export async function deleteRows(
+  { db }: Context,
+  { params, body, caller }: Request<typeof postIntakeRemove>,
+): Promise<Answer<typeof postIntakeRemove>> {
+  return removeRows(db, (await loadIntake(db, params.id, caller)).id, body.rows, body.back, caller);
+}
+
+export async function decideRows(
+  { db, desk }: Context,
+  { params, body, caller }: Request<typeof postIntakeApproval>,
+): Promise<Answer<typeof postIntakeApproval>> {
+  const own = await loadIntake(db, params.id, caller);
+  const answer = await approveRows(db, own, body.rows, body.approve, caller);
+  if (body.approve && answer.done > 0 && own.content.times === null)
+    await desk.run("carryOutRows", { intakeId: own.id, now: new Date() });
+  return answer;
+}

@@ -1,0 +1,22 @@
+import { type getIntakes, type getIntake } from "@amigo/contract/intakes";
+import { callerMay } from "../callers/caller";
+import type { Context } from "../context";
+import type { Request, Answer } from "../http/handler";
+import { intakeLines, intakePage, loadIntake } from "./queries";
+
+export async function showIntakes(
+  { db }: Context,
+  { caller }: Request<typeof getIntakes>,
+): Promise<Answer<typeof getIntakes>> {
+  return {
+    intakes: await intakeLines(db, caller),
+    mayMake: callerMay(caller, "make intakes"),
+  };
+}
+
+export async function showIntake(
+  { db }: Context,
+  { params, caller }: Request<typeof getIntake>,
+): Promise<Answer<typeof getIntake>> {
+  return intakePage(db, await loadIntake(db, params.id, caller), caller);
+}

@@ -1,0 +1,80 @@
+import { eq, sql } from "drizzle-orm";
+import { html } from "hono/html";
+import { hashToken } from "../callers/tokens";
+import type { Context } from "../context";
+import type { Database } from "../db/connect";
+import { house } from "../db/schema/house";
+import { greeting, list } from "../db/schema/lists";
+import type { FileRequest } from "../http/handler";
+import { askedBy as isAskedBy } from "../membership/greet";
+import { t } from "../texts/t";
+import { page } from "./linkPage";
+
+export async function showInvitation(
+  { db }: Context,
+  http: FileRequest<"/yes/:token">,
+): Promise<Response> {
+  const found = await askedBy(db, http.req.param("token"));
+  if (found === undefined || found.answer === "withdrawn" || found.closedAt !== null)
+    return http.html(
+      page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToAnswer")}</p>`),
+      404,
+    );
+  if (found.answer === "yes")
+    return http.html(
+      page(
+        t("leave.youAreOn", { title: found.title }),
+        html`<p>${t("leave.getsTheMailOfThis3", { address: found.address })}</p>`,
+      ),
+    );
+  return http.html(
+    page(
+      t("leave.beOn", { title: found.title }),
+      html`<p>${t("leave.wouldGetTheMailOf", { address: found.address, house: found.house })}</p>
+        <form method="post"><button>${t("leave.yesPutMeOnThis")}</button></form>`,
+    ),
+  );
+}
+
+export async function acceptInvitation(
+  context: Context,
+  http: FileRequest<"/yes/:token">,
+): Promise<Response> {
+  const { db } = context;
+  const found = await askedBy(db, http.req.param("token"));
+  if (found === undefined || found.answer === "withdrawn" || found.closedAt !== null)
+    return http.html(
+      page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToSay")}</p>`),
+      404,
+    );
+  const { member } = await context.desk.run("answerAsk", { id: found.id });
+  return http.html(
+    member
+      ? page(
+          t("leave.youAreOn", { title: found.title }),
+          html`<p>${t("leave.getsTheMailOfThis2", { address: found.address })}</p>`,
+        )
+      : page(
+          t("shared.thankYou"),
+          html`<p>${t("leave.thisListIsNoLonger", { address: found.address })}</p>`,
+        ),
+  );
+}
+
+/** Whether the question behind a link still waits for its answer, and of which list it is. */
+async function askedBy(db: Database, token: string) {
+  const [found] = await db
+    .select({
+      id: greeting.id,
+      address: greeting.address,
+      answer: greeting.answer,
+      title: list.title,
+      house: house.name,
+      closedAt: list.closedAt,
+    })
+    .from(greeting)
+    .innerJoin(list, eq(list.id, greeting.listId))
+    .innerJoin(house, sql`true`)
+    .where(isAskedBy(hashToken(token)));
+  return found;
+}

@@ -1,0 +1,60 @@
+import { sql, eq } from "drizzle-orm";
+import { html } from "hono/html";
+import type { Context } from "../context";
+import { house } from "../db/schema/house";
+import { list } from "../db/schema/lists";
+import type { FileRequest } from "../http/handler";
+import { leaving } from "../posting/leaving";
+import { linkBehind, takeLink } from "../posting/mailLink";
+import { t } from "../texts/t";
+import { page } from "./linkPage";
+
+export async function showLeaveRequest(
+  { db }: Context,
+  http: FileRequest<"/leave/yes/:token">,
+): Promise<Response> {
+  const found = await linkBehind(db, http.req.param("token"), "leave");
+  const [of] =
+    found === undefined
+      ? []
+      : await db
+          .select({ title: list.title, house: house.name })
+          .from(list)
+          .innerJoin(house, sql`true`)
+          .where(eq(list.id, found.about));
+  if (found === undefined || of === undefined)
+    return http.html(
+      page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToConfirm")}</p>`),
+      404,
+    );
+  return http.html(
+    page(
+      t("leave.leave", { title: of.title }),
+      html`<p>${t("leave.getsTheMailOfThis", { address: found.address, house: of.house })}</p>
+        <form method="post"><button>${t("leave.leaveThisList")}</button></form>`,
+    ),
+  );
+}
+
+export async function confirmLeaving(
+  context: Context,
+  http: FileRequest<"/leave/yes/:token">,
+): Promise<Response> {
+  const { db } = context;
+  const found = await takeLink(db, http.req.param("token"), "leave");
+  if (found === undefined)
+    return http.html(
+      page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToConfirm")}</p>`),
+      404,
+    );
+  await context.desk.run("keepAddress", {
+    actor: { id: null, name: found.address },
+    keep: leaving(found.about, found.address),
+  });
+  return http.html(
+    page(
+      t("leave.youHaveLeftTheList"),
+      html`<p>${t("leave.getsNoMoreMailFrom2", { address: found.address })}</p>`,
+    ),
+  );
+}

@@ -1,0 +1,138 @@
+import { and, eq } from "drizzle-orm";
+import { html } from "hono/html";
+import { accountInForce } from "../callers/inForce";
+import type { Context } from "../context";
+import type { Database } from "../db/connect";
+import { account } from "../db/schema/accounts";
+import { list } from "../db/schema/lists";
+import { post, message, postList } from "../db/schema/posts";
+import type { FileRequest } from "../http/handler";
+import { readForm } from "../http/readForm";
+import { listsOf } from "../membership/scope";
+import { decideHeld, type HeldDecision } from "../posting/decideHeld";
+import { takeLink, linkBehind } from "../posting/mailLink";
+import { showMessage } from "../posting/showMessage";
+import { t } from "../texts/t";
+import { page } from "./linkPage";
+
+export async function showHeldMail(
+  { db }: Context,
+  http: FileRequest<"/held/:token">,
+): Promise<Response> {
+  const mail = await heldBehind(db, http.req.param("token"));
+  if (mail === undefined)
+    return http.html(
+      page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.noMailWaitsForYour")}</p>`),
+      404,
+    );
+  const chosen = http.req.query("do") ?? "";
+  return http.html(
+    page(
+      `Held: ${mail.subject}`,
+      html`<p>${t("leave.fromTo", { from: mail.from, title: mail.title })}</p>
+        <ol>
+          ${mail.reasons.map((reason) => html`<li>${reason}</li>`)}
+        </ol>
+        <pre>${mail.text}</pre>
+        <form method="post">
+          <label>${t("leave.aWordWithItIf")} <input name="word" maxlength="1000" /></label>
+          ${Object.entries(DECISIONS)
+            .sort(([one], [other]) => Number(other === chosen) - Number(one === chosen))
+            .map(
+              ([id, words]) => html`<button name="decision" value="${id}">${t(words)}</button> `,
+            )}
+        </form>`,
+    ),
+  );
+}
+
+export async function decideByLink(
+  { db }: Context,
+  http: FileRequest<"/held/:token">,
+): Promise<Response> {
+  const token = http.req.param("token");
+  const form = await readForm(http);
+  const decision = DECIDED.get(String(form.decision));
+  if (decision === undefined)
+    return http.html(
+      page(t("leave.nothingWasDecided"), html`<p>${t("leave.itIsntClearWhatWas")}</p>`),
+      400,
+    );
+  const mail = await heldBehind(db, token);
+  if (mail === undefined || (await takeLink(db, token, "held mail")) === undefined)
+    return http.html(
+      page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.noMailWaitsForYour")}</p>`),
+      404,
+    );
+  const { addresses } = await decideHeld(
+    db,
+    mail.postId,
+    mail.by,
+    decision,
+    typeof form.word === "string" ? form.word.trim().slice(0, 1000) : "",
+  );
+  return http.html(
+    page(
+      t("shared.thankYou"),
+      html`<p>
+        ${t("leave.isdecisionItGoesToAddresses", { goesOut: decision === "let out", addresses, decision })}
+      </p>`,
+    ),
+  );
+}
+
+/** What stands on the buttons for a held mail, by the word in the link. */
+const DECISIONS = {
+  out: "leave.sendItOut",
+  return: "leave.returnToSender",
+  drop: "leave.discard",
+} as const;
+
+const DECIDED = new Map<string, HeldDecision>([
+  ["out", "let out"],
+  ["return", "return"],
+  ["drop", "drop"],
+]);
+
+/** A mail that is still held, and whose decision the link is: an account that still runs one of its lists, or coordinates. */
+async function heldBehind(db: Database, token: string) {
+  const link = await linkBehind(db, token, "held mail");
+  const [postId = "", accountId = ""] = link?.about.split(" ") ?? [];
+  if (link === undefined) return undefined;
+  const [by] = await db
+    .select({
+      id: account.id,
+      name: account.name,
+      email: account.email,
+      role: account.role,
+      siteId: account.siteId,
+    })
+    .from(account)
+    .where(and(eq(account.id, accountId), accountInForce));
+  if (by === undefined) return undefined;
+  const [mail] = await db
+    .select({
+      subject: post.subject,
+      fromName: post.fromName,
+      fromAddress: post.fromAddress,
+      reasons: post.reasons,
+      title: list.title,
+      raw: message.raw,
+    })
+    .from(post)
+    .innerJoin(message, eq(message.id, post.messageId))
+    .innerJoin(postList, eq(postList.postId, post.id))
+    .innerJoin(list, eq(list.id, postList.listId))
+    .where(and(eq(post.id, postId), eq(post.outcome, "held"), listsOf({ ...by, by: "session" })));
+  return mail === undefined
+    ? undefined
+    : {
+        postId,
+        by: { id: by.id, name: by.name },
+        subject: mail.subject || t("leave.noSubject"),
+        from: mail.fromName === "" ? mail.fromAddress : `${mail.fromName} (${mail.fromAddress})`,
+        reasons: mail.reasons,
+        title: mail.title,
+        text: (await showMessage(mail.raw)).text.slice(0, 20_000),
+      };
+}

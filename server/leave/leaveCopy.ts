@@ -1,0 +1,138 @@
+import { eq, sql, and, isNull } from "drizzle-orm";
+import { html } from "hono/html";
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
+import type { Context } from "../context";
+import { account } from "../db/schema/accounts";
+import { delivery } from "../db/schema/deliveries";
+import { house } from "../db/schema/house";
+import { list, membership, listRole } from "../db/schema/lists";
+import type { FileRequest } from "../http/handler";
+import { copyOfLeaveToken, isRecent } from "../posting/leaveToken";
+import { t } from "../texts/t";
+import { page } from "./linkPage";
+
+export async function showLeavePage(
+  context: Context,
+  http: FileRequest<"/leave/:token">,
+): Promise<Response> {
+  const found = await copyOf(context, http.req.param("token"));
+  if (found === undefined)
+    return http.html(
+      page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.itNoLongerBelongsTo")}</p>`),
+      404,
+    );
+  if (!found.member)
+    return http.html(
+      page(
+        t("leave.youAreNotOn", { title: found.title }),
+        html`<p>${t("leave.getsNoMailFromThis", { address: found.address })}</p>`,
+      ),
+    );
+  if (found.leads !== undefined)
+    return http.html(
+      page(
+        t("leave.toLeave", { title: found.title }),
+        html`<p>${t("leave.onlyALeadCanTake", { house: found.house, leads: found.leads })}</p>`,
+      ),
+    );
+  return http.html(
+    page(
+      t("leave.leave", { title: found.title }),
+      html`<p>${t("leave.getsTheMailOfThis", { address: found.address, house: found.house })}</p>
+        <form method="post"><button>${t("leave.leaveThisList")}</button></form>`,
+    ),
+  );
+}
+
+export async function leaveByCopy(
+  context: Context,
+  http: FileRequest<"/leave/:token">,
+): Promise<Response> {
+  const token = http.req.param("token");
+  const found = await copyOf(context, token);
+  if (found === undefined)
+    return http.html(
+      page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.itDoesNotBelongTo")}</p>`),
+      404,
+    );
+  if (found.leads !== undefined)
+    return http.html(
+      page(
+        t("leave.toLeave", { title: found.title }),
+        html`<p>${t("leave.toLeaveThisListAsk")}</p>`,
+      ),
+      403,
+    );
+  await leave(context, found);
+  return http.html(
+    page(
+      t("leave.youHaveLeft", { title: found.title }),
+      html`<p>${t("leave.getsNoMoreMailFrom", { address: found.address, house: found.house })}</p>`,
+    ),
+  );
+}
+
+interface Copy {
+  listId: string;
+  title: string;
+  address: string;
+  house: string;
+  member: boolean;
+  /** Who the leads are, where members leave through them only. */
+  leads: string | undefined;
+}
+
+async function copyOf(
+  { db, dkim }: Pick<Context, "db" | "dkim">,
+  token: string,
+): Promise<Copy | undefined> {
+  const copy = copyOfLeaveToken(dkim.pem, token);
+  if (copy === undefined) return undefined;
+  const [found] = await db
+    .select({
+      listId: list.id,
+      title: list.title,
+      address: delivery.address,
+      house: house.name,
+      member: membership.id,
+      rules: list.rules,
+    })
+    .from(delivery)
+    .innerJoin(list, eq(list.id, delivery.listId))
+    .innerJoin(house, sql`true`)
+    .leftJoin(
+      membership,
+      and(
+        eq(membership.listId, delivery.listId),
+        eq(membership.address, delivery.address),
+        isNull(membership.validUntil),
+      ),
+    )
+    .where(and(eq(delivery.id, copy), isRecent));
+  if (found === undefined) return undefined;
+  const leads =
+    found.rules.leaving === "by oneself"
+      ? undefined
+      : say(
+          each(
+            (
+              await db
+                .select({ name: account.name, email: account.email })
+                .from(listRole)
+                .innerJoin(account, eq(account.id, listRole.accountId))
+                .where(and(eq(listRole.listId, found.listId), eq(listRole.role, "lead")))
+            ).map(({ name, email }) => `${name} (${email})`),
+          ),
+        );
+  return { ...found, member: found.member !== null, leads };
+}
+
+/** Ends a membership by the member's own wish, which every later reading respects. */
+async function leave({ desk }: Context, { listId, address, member }: Copy): Promise<void> {
+  if (member)
+    await desk.run("keepAddress", {
+      actor: { id: null, name: address },
+      keep: { listId, address, side: "off", reason: t("leave.leftByTheLinkIn"), lastDay: "" },
+    });
+}

@@ -1,0 +1,133 @@
+import { and, eq, isNull } from "drizzle-orm";
+import {
+  type postKept,
+  type putMemberHowOften,
+  type deleteKept,
+  type postMembers,
+  type postAgree,
+} from "@amigo/contract/lists";
+import { readAddress } from "@amigo/core/address/readAddress";
+import type { Caller } from "../callers/caller";
+import type { Context } from "../context";
+import type { Queries } from "../db/connect";
+import { membership, list } from "../db/schema/lists";
+import { notFound, Refusal } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { loadList, type LoadedList } from "../membership/loadList";
+import { changeableBy } from "../membership/scope";
+import { setHowOften } from "../membership/setHowOften";
+import { noAddress } from "../texts/noAddress";
+import { t } from "../texts/t";
+
+export async function setAlwaysOrNever(
+  { db, desk }: Context,
+  { params, body, caller }: Request<typeof postKept>,
+): Promise<Answer<typeof postKept>> {
+  const found = await loadList(db, params.id, caller);
+  const address = clean(body.address);
+  await mayPutOn(db, found, caller, body.side === "on");
+  const { member } = await desk.run("keepAddress", {
+    actor: { id: caller.id, name: caller.name },
+    keep: {
+      listId: found.id,
+      address,
+      side: body.side,
+      reason: body.reason,
+      lastDay: body.lastDay,
+    },
+  });
+  return { address, member };
+}
+
+export async function changeHowOften(
+  { db }: Context,
+  { params, body, caller }: Request<typeof putMemberHowOften>,
+): Promise<Answer<typeof putMemberHowOften>> {
+  const found = await loadList(db, params.id, caller);
+  const [member] = await db
+    .select({ address: membership.address })
+    .from(membership)
+    .where(
+      and(
+        eq(membership.listId, found.id),
+        eq(membership.address, body.address),
+        isNull(membership.validUntil),
+      ),
+    );
+  if (member === undefined) throw notFound("member");
+  await setHowOften(db, caller, found.id, member.address, body.howOften);
+  return { done: true as const };
+}
+
+export async function endManualChange(
+  { db, desk }: Context,
+  { params, body, caller }: Request<typeof deleteKept>,
+): Promise<Answer<typeof deleteKept>> {
+  const found = await loadList(db, params.id, caller);
+  await mayPutOn(db, found, caller, false);
+  return desk.run("letGo", {
+    actor: { id: caller.id, name: caller.name },
+    listId: found.id,
+    address: body.address,
+  });
+}
+
+export async function addPeople(
+  { db, desk }: Context,
+  { params, body, caller }: Request<typeof postMembers>,
+): Promise<Answer<typeof postMembers>> {
+  const found = await loadList(db, params.id, caller);
+  const addresses = body.addresses.map(clean);
+  await mayPutOn(db, found, caller, true);
+  return desk.run("addMembers", {
+    actor: { id: caller.id, name: caller.name },
+    wanted: {
+      listId: found.id,
+      addresses,
+      how: body.how,
+      reason: body.reason,
+      lastDay: body.lastDay,
+    },
+  });
+}
+
+export async function confirmMembers(
+  { db, desk }: Context,
+  { params, body, caller }: Request<typeof postAgree>,
+): Promise<Answer<typeof postAgree>> {
+  const found = await loadList(db, params.id, caller);
+  const [own] = await db
+    .select({ id: list.id })
+    .from(list)
+    .where(and(eq(list.id, found.id), changeableBy(caller)));
+  if (own === undefined) throw new Refusal(403, "agree/lead", t("lists.aLeadOfThisList"));
+  return desk.run("agree", {
+    actor: { id: caller.id, name: caller.name },
+    listId: found.id,
+    ids: body.ids,
+    yes: body.agree,
+  });
+}
+
+/** @throws Refusal 403 when the asker does not lead the list, or its rules let members come by the roster only */
+async function mayPutOn(
+  db: Queries,
+  found: LoadedList,
+  caller: Caller,
+  isOn: boolean,
+): Promise<void> {
+  const [own] = await db
+    .select({ id: list.id })
+    .from(list)
+    .where(and(eq(list.id, found.id), changeableBy(caller)));
+  if (own === undefined) throw new Refusal(403, "keep/lead", t("lists.leadsOfThisListAnd"));
+  if (isOn && found.rules.joining === "roster" && caller.role === "staff")
+    throw new Refusal(403, "keep/roster", t("lists.peopleComeOntoThisList"));
+}
+
+function clean(written: string): string {
+  const read = readAddress(written, new Map());
+  if (read.answer !== "clean")
+    throw new Refusal(422, "keep/address", noAddress(written, read), "address");
+  return read.address;
+}

@@ -1,0 +1,12 @@
+import { type postPasted } from "@amigo/contract/lists";
+import type { Context } from "../context";
+import type { Request, Answer } from "../http/handler";
+import { loadList } from "../membership/loadList";
+import { readPasted } from "./pasted";
+
+export async function readPastedText(
+  { db }: Context,
+  { params, body, caller }: Request<typeof postPasted>,
+): Promise<Answer<typeof postPasted>> {
+  return readPasted(db, caller, await loadList(db, params.id, caller), body.text);
+}

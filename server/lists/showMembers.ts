@@ -1,0 +1,36 @@
+import { type getMembers, type getKept } from "@amigo/contract/lists";
+import { instantAtEndOf } from "@amigo/core/schedule/dayIn";
+import type { Context } from "../context";
+import { house } from "../db/schema/house";
+import type { Request, Answer } from "../http/handler";
+import { loadList } from "../membership/loadList";
+import { filterMembers, memberTable, keptOn } from "./memberTable";
+
+const MEMBERS_AT_ONCE = 200;
+
+export async function showMembers(
+  { db }: Context,
+  { params, query, caller }: Request<typeof getMembers>,
+): Promise<Answer<typeof getMembers>> {
+  const found = await loadList(db, params.id, caller, "seen");
+  const [own] = await db.select({ timeZone: house.timeZone }).from(house);
+  const members = filterMembers(
+    await memberTable(
+      db,
+      found,
+      query.on === "" ? undefined : instantAtEndOf(query.on, own?.timeZone ?? "UTC"),
+    ),
+    query.q,
+  );
+  return {
+    total: members.length,
+    members: members.slice(query.from, query.from + MEMBERS_AT_ONCE),
+  };
+}
+
+export async function showManualChanges(
+  { db }: Context,
+  { params, caller }: Request<typeof getKept>,
+): Promise<Answer<typeof getKept>> {
+  return keptOn(db, await loadList(db, params.id, caller), undefined);
+}

@@ -1,0 +1,1 @@
+export const LINKS_PER_ADDRESS = 4;

@@ -1,0 +1,72 @@
+import { eq, and } from "drizzle-orm";
+import { type postMemberJoin } from "@amigo/contract/member";
+import { oneHeaderLine } from "@amigo/core/mail/headerText";
+import { accountInForce } from "../callers/inForce";
+import type { Context } from "../context";
+import { account } from "../db/schema/accounts";
+import { listRole } from "../db/schema/lists";
+import { notify } from "../events/events";
+import { notFound } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { record } from "../journal/record";
+import { waitForLead } from "../membership/greet";
+import { sendNote } from "../posting/sendNote";
+import { t } from "../texts/t";
+import { memberLists } from "./memberLists";
+
+export async function joinList(
+  { db, desk, settings }: Context,
+  { params, member }: Request<typeof postMemberJoin>,
+): Promise<Answer<typeof postMemberJoin>> {
+  const found = (await memberLists(db, member)).open.find(({ id }) => id === params.id);
+  if (found === undefined || found.how === "no") throw notFound("list");
+  if (found.how === "join") {
+    await desk.run("keepAddress", {
+      actor: { id: null, name: member },
+      keep: {
+        listId: found.id,
+        address: member,
+        side: "on",
+        reason: t("member.cameOntoItOnThe"),
+        lastDay: "",
+      },
+    });
+    return { member: true };
+  }
+  await db.transaction(async (tx) => {
+    await waitForLead(tx, {
+      listId: found.id,
+      addresses: [member],
+      by: member,
+      reason: t("member.asksToComeOntoIt"),
+      lastDay: "",
+    });
+    await record(tx, {
+      actor: member,
+      action: "ask to join",
+      listId: found.id,
+      sentence: t("member.asksToComeOntoThis", { member }),
+    });
+    const leads = await tx
+      .select({ name: account.name, email: account.email })
+      .from(listRole)
+      .innerJoin(account, eq(account.id, listRole.accountId))
+      .where(and(eq(listRole.listId, found.id), eq(listRole.role, "lead"), accountInForce));
+    for (const { name, email } of leads)
+      await sendNote(
+        tx,
+        { name, address: email },
+        {
+          subject: oneHeaderLine(t("member.asksToComeOnto", { member, title: found.title })),
+          text: [
+            t("shared.hello", { name }),
+            "",
+            t("member.asksToComeOntoAgree", { member, title: found.title }),
+            `${settings.url}/lists/${found.id}`,
+          ].join("\r\n"),
+        },
+      );
+    await notify(tx, "board");
+  });
+  return { member: false };
+}

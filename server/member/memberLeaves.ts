@@ -1,0 +1,26 @@
+import { type postMemberLeave } from "@amigo/contract/member";
+import type { Context } from "../context";
+import { Refusal } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { t } from "../texts/t";
+import { listOn } from "./listOn";
+
+export async function leaveList(
+  { db, desk }: Context,
+  { params, member }: Request<typeof postMemberLeave>,
+): Promise<Answer<typeof postMemberLeave>> {
+  const own = await listOn(db, params.id, member);
+  if (own.rules.leaving !== "by oneself")
+    throw new Refusal(403, "member/leave", t("member.toLeaveThisListAsk"));
+  await desk.run("keepAddress", {
+    actor: { id: null, name: member },
+    keep: {
+      listId: own.id,
+      address: member,
+      side: "off",
+      reason: t("member.leftOnTheMemberPage"),
+      lastDay: "",
+    },
+  });
+  return { done: true as const };
+}

@@ -1,0 +1,120 @@
+import { eq, and, isNull, sql } from "drizzle-orm";
+import {
+  type postMemberLink,
+  type postMemberEnter,
+  type postMemberGo,
+} from "@amigo/contract/member";
+import { makeToken, hashToken } from "../callers/tokens";
+import type { Context } from "../context";
+import { season, house } from "../db/schema/house";
+import { membership, list } from "../db/schema/lists";
+import { memberSession } from "../db/schema/members";
+import { keepSecret, readSecret, forgetSecret } from "../http/cookies";
+import { Refusal } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { isWithinTries } from "../http/limitTries";
+import { networkAddress } from "../http/networkAddress";
+import { describeFailure } from "../log/describeFailure";
+import { makeLink, takeLink } from "../posting/mailLink";
+import { sendNote } from "../posting/sendNote";
+import { t } from "../texts/t";
+import { LINKS_PER_ADDRESS } from "./linkLimits";
+import { personAt } from "./memberLists";
+
+/** How long a link to the page is good, and the page once it is open, in hours. */
+const LINK_HOURS = 1;
+
+const PAGE_HOURS = 12;
+
+const LINKS_PER_NETWORK = 30;
+
+async function mailLink(context: Context, address: string): Promise<void> {
+  const { db, settings } = context;
+  await db.transaction(async (tx) => {
+    const [on] = await tx
+      .select({ id: membership.id })
+      .from(membership)
+      .innerJoin(list, eq(list.id, membership.listId))
+      .innerJoin(season, eq(season.id, list.seasonId))
+      .where(
+        and(
+          eq(membership.address, address),
+          isNull(membership.validUntil),
+          isNull(list.closedAt),
+          eq(season.current, true),
+        ),
+      )
+      .limit(1);
+    const person = on === undefined ? await personAt(tx, address) : undefined;
+    if (on === undefined && person === undefined) return;
+    const token = await makeLink(tx, { purpose: "member page", address, hours: LINK_HOURS });
+    const [own] = await tx.select({ name: house.name }).from(house);
+    await sendNote(
+      tx,
+      { name: "", address },
+      {
+        subject: t("member.yourListsAt", { name: own?.name ?? "the house" }),
+        text: [
+          "Hello,",
+          "",
+          t("member.openYourPageAtHere", { name: own?.name ?? "the house" }),
+          `${settings.url}/member/${token}`,
+          "",
+          t("member.theLinkWorksOnceFor"),
+        ].join("\r\n"),
+      },
+      { what: "link" },
+    );
+  });
+}
+
+export async function sendMemberLink(
+  context: Context,
+  { body, http }: Request<typeof postMemberLink>,
+): Promise<Answer<typeof postMemberLink>> {
+  const { db, settings } = context;
+  if (
+    !(await isWithinTries(
+      db,
+      `links from ${networkAddress(http, settings)}`,
+      LINKS_PER_NETWORK,
+      60,
+    ))
+  )
+    throw new Refusal(429, "link/too-many", t("shared.tooManyLinksWereAsked"));
+  // Whether the address is on any list is told to its owner alone.
+  void isWithinTries(db, `page link to ${body.address}`, LINKS_PER_ADDRESS, 60)
+    .then((within) => (within ? mailLink(context, body.address) : undefined))
+    .catch((failure: unknown) =>
+      context.log.warn({ failure: describeFailure(failure) }, "a link could not be mailed"),
+    );
+  return { done: true as const };
+}
+
+export async function enterMemberPage(
+  { db, settings }: Context,
+  { body, http }: Request<typeof postMemberEnter>,
+): Promise<Answer<typeof postMemberEnter>> {
+  const link = await takeLink(db, body.token, "member page");
+  if (link === undefined)
+    throw new Refusal(422, "link/ran-out", t("shared.thisLinkWasUsedAlready"), "token");
+  const token = makeToken();
+  await db.insert(memberSession).values({
+    tokenHash: hashToken(token),
+    address: link.address,
+    expiresAt: sql`now() + make_interval(hours => ${PAGE_HOURS})`,
+  });
+  keepSecret(http, settings, "member", token, PAGE_HOURS * 3600);
+  return { done: true as const };
+}
+
+export async function leaveMemberPage(
+  { db, settings }: Context,
+  { http }: Request<typeof postMemberGo>,
+): Promise<Answer<typeof postMemberGo>> {
+  await db
+    .delete(memberSession)
+    .where(eq(memberSession.tokenHash, hashToken(readSecret(http, settings, "member") ?? "")));
+  forgetSecret(http, settings, "member");
+  return { done: true as const };
+}

@@ -1,0 +1,55 @@
+import { and, eq } from "drizzle-orm";
+import { type postWrong } from "@amigo/contract/member";
+import { oneHeaderLine } from "@amigo/core/mail/headerText";
+import { accountInForce } from "../callers/inForce";
+import type { Context } from "../context";
+import { account } from "../db/schema/accounts";
+import { Refusal } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { isWithinTries } from "../http/limitTries";
+import { record } from "../journal/record";
+import { sendNote } from "../posting/sendNote";
+import { t } from "../texts/t";
+import { personAt } from "./memberLists";
+
+const WORDS_A_DAY = 10;
+
+export async function reportWrong(
+  { db, settings }: Context,
+  { body, member }: Request<typeof postWrong>,
+): Promise<Answer<typeof postWrong>> {
+  if (!(await isWithinTries(db, `word of ${member}`, WORDS_A_DAY, 1440)))
+    throw new Refusal(429, "member/words", t("member.youHaveToldALot"));
+  await db.transaction(async (tx) => {
+    const person = await personAt(tx, member);
+    const about = oneHeaderLine(body.about);
+    const who = person === undefined ? member : `${person.name} (${member})`;
+    const coordinators = await tx
+      .select({ name: account.name, email: account.email })
+      .from(account)
+      .where(and(eq(account.role, "coordinator"), accountInForce));
+    for (const { name, email } of coordinators)
+      await sendNote(
+        tx,
+        { name, address: email },
+        {
+          subject: oneHeaderLine(t("member.wrongSays", { who, about })),
+          text: [
+            t("member.saysThatThisIsWrong", { who, about }),
+            "",
+            ...body.text.split(/\r?\n/).map((line) => `> ${line}`),
+            "",
+            ...(person === undefined
+              ? []
+              : [`${settings.url}/people/${encodeURIComponent(person.id)}`]),
+          ].join("\r\n"),
+        },
+      );
+    await record(tx, {
+      actor: member,
+      action: "says it is wrong",
+      sentence: t("member.saysThatThisIsWrong", { who, about }),
+    });
+  });
+  return { done: true as const };
+}

@@ -1,0 +1,11 @@
+import { type getMember } from "@amigo/contract/member";
+import type { Context } from "../context";
+import type { Request, Answer } from "../http/handler";
+import { memberLists } from "./memberLists";
+
+export async function showMember(
+  { db }: Context,
+  { member }: Request<typeof getMember>,
+): Promise<Answer<typeof getMember>> {
+  return memberLists(db, member);
+}

@@ -1,0 +1,55 @@
+import { sql } from "drizzle-orm";
+import { type putAddresses, type postJoin, type postPart } from "@amigo/contract/people";
+import { readAddress } from "@amigo/core/address/readAddress";
+import { actorOf, type Caller } from "../callers/caller";
+import type { Context } from "../context";
+import type { Queries } from "../db/connect";
+import { Refusal, notFound } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { peopleOf } from "../membership/scope";
+import { noAddress } from "../texts/noAddress";
+import { currentSeason } from "./currentSeason";
+
+export async function chooseAddresses(
+  { db, desk }: Context,
+  { params, body, caller }: Request<typeof putAddresses>,
+): Promise<Answer<typeof putAddresses>> {
+  await seen(db, caller, params.id);
+  const addresses = body.addresses.map((written) => {
+    const read = readAddress(written, new Map());
+    if (read.answer !== "clean")
+      throw new Refusal(422, "people/address", noAddress(written, read), "addresses");
+    return read.address;
+  });
+  return desk.run("settleByHand", {
+    actor: actorOf(caller),
+    person: params.id,
+    addresses: [...new Set(addresses)],
+  });
+}
+
+export async function mergePeople(
+  { db, desk }: Context,
+  { params, body, caller }: Request<typeof postJoin>,
+): Promise<Answer<typeof postJoin>> {
+  await seen(db, caller, params.id, body.other);
+  return desk.run("joinPeople", { actor: actorOf(caller), one: params.id, other: body.other });
+}
+
+export async function splitPerson(
+  { db, desk }: Context,
+  { params, body, caller }: Request<typeof postPart>,
+): Promise<Answer<typeof postPart>> {
+  await seen(db, caller, params.id);
+  return desk.run("partPerson", { actor: actorOf(caller), person: params.id, ...body });
+}
+
+/** Refuses what is asked of people whom the asker does not see, as if they were not there. */
+async function seen(db: Queries, caller: Caller, ...people: readonly string[]): Promise<void> {
+  const within = peopleOf(caller, await currentSeason(db));
+  if (within === undefined) return;
+  const { rows } = await db.execute(
+    sql`select 1 from json_array_elements_text(${JSON.stringify(people)}::json) as meant(id) where id not in ${within}`,
+  );
+  if (rows.length > 0) throw notFound("person");
+}

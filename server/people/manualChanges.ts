@@ -1,0 +1,26 @@
+import { type deleteByHand, type getByHand } from "@amigo/contract/people";
+import { actorOf } from "../callers/caller";
+import type { Context } from "../context";
+import { notFound } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { saidOf } from "./saidOf";
+
+export async function endManualChange(
+  { db, desk }: Context,
+  { params, caller }: Request<typeof deleteByHand>,
+): Promise<Answer<typeof deleteByHand>> {
+  if (!(await saidOf(db, caller)).some(({ id }) => id === params.number)) throw notFound("entry");
+  return desk.run("withdrawByHand", { actor: actorOf(caller), id: params.number });
+}
+
+export async function listManualChanges(
+  { db }: Context,
+  { caller }: Request<typeof getByHand>,
+): Promise<Answer<typeof getByHand>> {
+  return (await saidOf(db, caller)).map(({ id, sentence, by, at }) => ({
+    id,
+    sentence,
+    by,
+    at: at.toISOString(),
+  }));
+}

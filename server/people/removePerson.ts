@@ -1,0 +1,24 @@
+import { type postForget } from "@amigo/contract/people";
+import { fold } from "@amigo/core/text/fold";
+import { actorOf } from "../callers/caller";
+import type { Context } from "../context";
+import { Refusal } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { t } from "../texts/t";
+import { currentSeason } from "./currentSeason";
+import { leftPeople } from "./queries";
+
+export async function removePerson(
+  { db, desk }: Context,
+  { params, body, caller }: Request<typeof postForget>,
+): Promise<Answer<typeof postForget>> {
+  const [found] = await leftPeople(db, await currentSeason(db), "", params.id);
+  if (found !== undefined && fold(found.name) !== fold(body.name))
+    throw new Refusal(
+      422,
+      "people/name",
+      t("people.typeTheNameAsIt", { name: found.name }),
+      "name",
+    );
+  return desk.run("forgetPerson", { actor: actorOf(caller), person: params.id });
+}

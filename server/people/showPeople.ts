@@ -1,0 +1,162 @@
+import { eq, and, isNull, inArray } from "drizzle-orm";
+import {
+  type getPeople,
+  type getLeft,
+  type getPerson,
+  type PersonPage,
+} from "@amigo/contract/people";
+import { becauseOf } from "@amigo/core/audience/becauseOf";
+import { belongs } from "@amigo/core/audience/belongs";
+import { type Fact, factKey } from "@amigo/core/facts/fact";
+import { nameOf } from "@amigo/core/facts/indexFacts";
+import { wantedList } from "@amigo/core/lists/wantedLists";
+import { say } from "@amigo/language/say";
+import type { Caller } from "../callers/caller";
+import type { Context } from "../context";
+import type { Queries } from "../db/connect";
+import { house } from "../db/schema/house";
+import { list, membership } from "../db/schema/lists";
+import { fact } from "../db/schema/people";
+import { factColumns } from "../facts/queries";
+import { houseIndex } from "../facts/standing";
+import { notFound } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { peopleOf, listsOf } from "../membership/scope";
+import { evidenceOf } from "../membership/whoBelongs";
+import { describeFacts } from "../readings/origins";
+import { t } from "../texts/t";
+import { currentSeason } from "./currentSeason";
+import { findFamilies, leftPeople, indexAround, familyOf, listCounts } from "./queries";
+import { saidOf } from "./saidOf";
+import { timelineOf } from "./timeline";
+
+export async function showPeople(
+  { db }: Context,
+  { query, caller }: Request<typeof getPeople>,
+): Promise<Answer<typeof getPeople>> {
+  const seasonId = await currentSeason(db);
+  return findFamilies(db, seasonId, query, peopleOf(caller, seasonId));
+}
+
+export async function showFormerMembers(
+  { db }: Context,
+  { query }: Request<typeof getLeft>,
+): Promise<Answer<typeof getLeft>> {
+  return leftPeople(db, await currentSeason(db), query.q);
+}
+
+export async function showPerson(
+  { db }: Context,
+  { params, caller }: Request<typeof getPerson>,
+): Promise<Answer<typeof getPerson>> {
+  const page = await loadPerson(db, caller, await currentSeason(db), params.id);
+  if (page === undefined) throw notFound("person");
+  return page;
+}
+
+async function loadPerson(
+  db: Queries,
+  caller: Caller,
+  seasonId: number,
+  id: string,
+): Promise<PersonPage | undefined> {
+  const index = await indexAround(db, seasonId, [id], peopleOf(caller, seasonId));
+  const own = index.people.get(id);
+  if (own === undefined) return undefined;
+  const [settings] = await db.select({ insideDomain: house.insideDomain }).from(house);
+  const family = familyOf(
+    own,
+    index,
+    await listCounts(
+      db,
+      [...index.people.values()].flatMap(({ addresses }) => [...addresses]),
+    ),
+    settings?.insideDomain ?? "",
+  );
+  const person = family.people.find((one) => one.id === id);
+  if (person === undefined) return undefined;
+  const said = await saidOf(db, caller);
+  return {
+    family,
+    person,
+    ties: [...own.ties]
+      .filter(([other]) => index.people.has(other))
+      .map(([other, relationship]) => ({
+        id: other,
+        name: nameOf(index.people.get(other)),
+        relationship,
+      })),
+    lists: await listsOfPerson(db, caller, seasonId, id),
+    byHand: said
+      .filter(({ key, settled }) => settled?.subject === id || key.includes(id))
+      .map(({ id: number, sentence, by, at }) => ({
+        id: number,
+        sentence,
+        by,
+        at: at.toISOString(),
+      })),
+    timeline: await timelineOf(db, caller, seasonId, id),
+  };
+}
+
+/** The lists, of those that the asker sees, on which somebody's addresses are, and why. */
+async function listsOfPerson(
+  db: Queries,
+  caller: Caller,
+  seasonId: number,
+  id: string,
+): Promise<PersonPage["lists"]> {
+  const index = await indexAround(db, seasonId, [id]);
+  const own = index.people.get(id);
+  const addresses = [...(own?.addresses ?? [])];
+  if (own === undefined || addresses.length === 0) return [];
+  const lists = await houseIndex(db, seasonId);
+  const rows = await db
+    .select({
+      id: list.id,
+      title: list.title,
+      address: membership.address,
+      since: membership.validFrom,
+      key: list.key,
+    })
+    .from(membership)
+    .innerJoin(list, eq(list.id, membership.listId))
+    .where(
+      and(
+        isNull(membership.validUntil),
+        isNull(list.closedAt),
+        inArray(membership.address, addresses),
+        listsOf(caller),
+      ),
+    )
+    .orderBy(list.title);
+  const evidence = (await db
+    .select(factColumns)
+    .from(fact)
+    .where(
+      and(eq(fact.seasonId, seasonId), isNull(fact.validUntil), eq(fact.subject, id)),
+    )) as Fact[];
+  const kept = await db
+    .select({ list: fact.subject, address: fact.ref, value: fact.value })
+    .from(fact)
+    .where(and(isNull(fact.validUntil), eq(fact.kind, "kept"), inArray(fact.ref, addresses)));
+  const where = await describeFacts(db, evidence);
+  return rows.map(({ key: listKey, since, ...row }) => {
+    const audience = wantedList(lists, listKey)?.audience;
+    const reason = audience === undefined ? undefined : belongs(audience, own, index);
+    const by = kept.find((entry) => entry.list === listKey && entry.address === row.address)?.value;
+    const because =
+      reason === undefined
+        ? typeof by === "object" && "side" in by
+          ? t("people.keptOnBy", { by: by.by, reason: by.reason })
+          : t("people.somebodyElseAtThisAddress")
+        : say(becauseOf(reason, index));
+    const [at] = reason === undefined ? [] : evidenceOf(id, reason);
+    return {
+      ...row,
+      because,
+      where: at === undefined ? "" : (where.get(factKey(at)) ?? ""),
+      since: since.toISOString(),
+    };
+  });
+}

@@ -1,0 +1,75 @@
+import { eq, sql, and, inArray } from "drizzle-orm";
+import {
+  type postTakeBack,
+  type postPause,
+  type postCancel,
+  type postRetry,
+} from "@amigo/contract/posts";
+import type { Context } from "../context";
+import { delivery } from "../db/schema/deliveries";
+import { post } from "../db/schema/posts";
+import { Refusal } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { copiesOf } from "../membership/scope";
+import { t } from "../texts/t";
+import { manageable } from "./manageable";
+import { takeBackPost, cancelCopies } from "./takeBackPost";
+import { told } from "./told";
+
+export async function stopPost(
+  { db }: Context,
+  { params, caller }: Request<typeof postTakeBack>,
+): Promise<Answer<typeof postTakeBack>> {
+  return takeBackPost(db, await manageable(db, params.id, caller, "all"), caller);
+}
+
+export async function pausePost(
+  { db }: Context,
+  { params, body, caller }: Request<typeof postPause>,
+): Promise<Answer<typeof postPause>> {
+  const own = await manageable(db, params.id, caller, "all");
+  await db
+    .update(post)
+    .set({ pausedBy: body.paused ? caller.name : "" })
+    .where(eq(post.id, own.id));
+  await told(
+    db,
+    own,
+    caller,
+    body.paused ? "pause post" : "resume post",
+    body.paused ? t("posts.letWhatHadNotLeft") : t("posts.letItGoOn"),
+  );
+  return { done: true as const };
+}
+
+export async function cancelRest(
+  { db }: Context,
+  { params, caller }: Request<typeof postCancel>,
+): Promise<Answer<typeof postCancel>> {
+  const own = await manageable(db, params.id, caller);
+  const cancelled = await cancelCopies(db, own.id, caller);
+  await told(db, own, caller, "cancel post", t("posts.cancelledThatHadNotLeft", { cancelled }));
+  return { cancelled };
+}
+
+export async function retryCopies(
+  { db }: Context,
+  { params, body, caller }: Request<typeof postRetry>,
+): Promise<Answer<typeof postRetry>> {
+  const own = await manageable(db, params.id, caller);
+  const [copy] = await db
+    .update(delivery)
+    .set({ state: "queued", nextAt: sql`now()`, createdAt: sql`now()`, reply: "" })
+    .where(
+      and(
+        eq(delivery.postId, own.id),
+        sql`exists (select 1 from ${post} where ${post.id} = ${own.id} and ${copiesOf(caller)})`,
+        eq(delivery.address, body.address.toLowerCase()),
+        inArray(delivery.state, ["bounced", "deferred", "cancelled"]),
+      ),
+    )
+    .returning({ id: delivery.id });
+  if (copy === undefined) throw new Refusal(409, "post/retry", t("posts.thisCopyWasDeliveredOr"));
+  await told(db, own, caller, "retry", t("posts.hadTheCopyToTried", { address: body.address }));
+  return { done: true as const };
+}

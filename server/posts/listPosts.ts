@@ -1,0 +1,33 @@
+import { type SQL, sql, eq, isNull, lt, and, desc } from "drizzle-orm";
+import { type getPosts } from "@amigo/contract/posts";
+import type { Context } from "../context";
+import { postList, post } from "../db/schema/posts";
+import type { Request, Answer } from "../http/handler";
+import { loadList } from "../membership/loadList";
+import { visiblePosts } from "../membership/scope";
+import { searchOf } from "../posting/searchOf";
+import { postColumns } from "./postColumns";
+import { withLists } from "./withLists";
+
+export async function listPosts(
+  { db }: Context,
+  { query, caller }: Request<typeof getPosts>,
+): Promise<Answer<typeof getPosts>> {
+  if (query.list !== undefined) await loadList(db, query.list, caller);
+  const conditions: SQL[] = [visiblePosts(caller)];
+  if (query.list !== undefined)
+    conditions.push(
+      sql`exists (select 1 from ${postList} where ${postList.postId} = ${post.id} and ${postList.listId} = ${query.list})`,
+    );
+  if (query.by === "me") conditions.push(eq(post.accountId, caller.id));
+  if (query.q !== "")
+    conditions.push(sql`${post.words} @@ ${searchOf(query.q)}`, isNull(post.takenOutAt));
+  if (query.before !== undefined) conditions.push(lt(post.at, new Date(query.before)));
+  const rows = await db
+    .select(postColumns)
+    .from(post)
+    .where(and(...conditions))
+    .orderBy(desc(post.at))
+    .limit(50);
+  return withLists(db, caller, rows);
+}

@@ -1,0 +1,12 @@
+import { type postReckon } from "@amigo/contract/posts";
+import type { Context } from "../context";
+import { reckonDraft } from "../drafts/reckonDraft";
+import type { Request, Answer } from "../http/handler";
+import { contentOf } from "./contentOf";
+
+export async function reckonPost(
+  { db }: Context,
+  { body, caller }: Request<typeof postReckon>,
+): Promise<Answer<typeof postReckon>> {
+  return reckonDraft(db, caller, contentOf(body), 0);
+}

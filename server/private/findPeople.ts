@@ -1,0 +1,48 @@
+import { type getPersonHits } from "@amigo/contract/private";
+import { type Person, nameOf } from "@amigo/core/facts/indexFacts";
+import { fold } from "@amigo/core/text/fold";
+import { searchTerms } from "@amigo/core/text/searchTerms";
+import type { Context } from "../context";
+import type { Request, Answer } from "../http/handler";
+import { addressesFor } from "../membership/addressesFor";
+import { knownPeople } from "../membership/knownPeople";
+import { detailOf } from "./detailOf";
+
+const HITS = 12;
+
+/** So many are found where several are looked for at once. */
+const MANY_HITS = 200;
+
+export async function findPeople(
+  { db }: Context,
+  { query, caller }: Request<typeof getPersonHits>,
+): Promise<Answer<typeof getPersonHits>> {
+  const terms = searchTerms(query.q);
+  if (terms.length === 0) return [];
+  const known = await knownPeople(db, caller);
+  const hits = new Set<Person>();
+  for (const person of known.people.values()) {
+    const pieces = fold(`${nameOf(person)} ${person.number}`).split(" ");
+    const fits = (words: readonly string[]): boolean =>
+      words.every((word) =>
+        word.includes("@")
+          ? person.addresses.has(word)
+          : pieces.some((piece) => piece.startsWith(word)),
+      );
+    if (terms.some(fits)) hits.add(person);
+  }
+  return [...hits]
+    .sort((a, b) => nameOf(a).localeCompare(nameOf(b), "en"))
+    .slice(0, terms.length === 1 ? HITS : MANY_HITS)
+    .map((person) => {
+      const addresses = addressesFor(person, known, "guardians");
+      return {
+        id: person.id,
+        name: nameOf(person),
+        detail: detailOf(person, known),
+        reached: addresses.length > 0,
+        child: person.role === "student",
+        addresses,
+      };
+    });
+}

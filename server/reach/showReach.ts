@@ -1,0 +1,11 @@
+import { type getReach } from "@amigo/contract/mail";
+import type { Context } from "../context";
+import type { Request, Answer } from "../http/handler";
+import { reachOf } from "./reach";
+
+export async function showReach(
+  { db }: Context,
+  { caller }: Request<typeof getReach>,
+): Promise<Answer<typeof getReach>> {
+  return reachOf(db, caller);
+}

@@ -1,0 +1,48 @@
+import { sql, and, eq } from "drizzle-orm";
+import { type postDecideRequest, type postWithdrawRequest } from "@amigo/contract/requests";
+import type { Context } from "../context";
+import { request } from "../db/schema/requests";
+import { notify } from "../events/events";
+import { notFound } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { record } from "../journal/record";
+import { editorOf } from "../rounds/reach";
+import { t } from "../texts/t";
+import { openRequest } from "./openRequest";
+
+export async function decideOnRequest(
+  { db, desk, settings }: Context,
+  { params, body, caller }: Request<typeof postDecideRequest>,
+): Promise<Answer<typeof postDecideRequest>> {
+  await openRequest(db, params.id, caller);
+  return desk.run("decideRequest", {
+    editor: editorOf(caller),
+    id: params.id,
+    yes: body.yes,
+    until: body.yes ? body.until : "",
+    word: body.word,
+    url: settings.url,
+  });
+}
+
+export async function withdrawRequest(
+  { db }: Context,
+  { params, caller }: Request<typeof postWithdrawRequest>,
+): Promise<Answer<typeof postWithdrawRequest>> {
+  const rows = await db
+    .update(request)
+    .set({ state: "withdrawn", decidedBy: caller.name, decidedAt: sql`now()` })
+    .where(
+      and(eq(request.id, params.id), eq(request.accountId, caller.id), eq(request.state, "open")),
+    )
+    .returning({ title: request.title });
+  if (rows[0] === undefined) throw notFound("request");
+  await record(db, {
+    actorId: caller.id,
+    actor: caller.name,
+    action: "withdraw",
+    sentence: t("requests.tookBackWhatTheyAsked", { name: caller.name, title: rows[0].title }),
+  });
+  await notify(db, "house", "board");
+  return { done: true as const };
+}

@@ -1,0 +1,67 @@
+import {
+  type getRetention,
+  type postRetentionPreview,
+  type putRetention,
+  type Retention,
+} from "@amigo/contract/retention";
+import { keepTimes, KEPT_KINDS, KEPT } from "@amigo/core/retention/kept";
+import type { Context } from "../context";
+import { house } from "../db/schema/house";
+import { Refusal } from "../http/fault";
+import type { Answer, Request } from "../http/handler";
+import { refuseStale, versionOf } from "../http/version";
+import { record } from "../journal/record";
+import { t } from "../texts/t";
+import { countOverTime } from "./removeOverTime";
+
+export async function showKeepTimes({ db }: Context): Promise<Answer<typeof getRetention>> {
+  const [own] = await db.select({ keep: house.keep }).from(house);
+  if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
+  return pageOf(keepTimes(own.keep));
+}
+
+export async function previewKeepTimes(
+  { db }: Context,
+  { body }: Request<typeof postRetentionPreview>,
+): Promise<Answer<typeof postRetentionPreview>> {
+  return countOverTime(db, body.times);
+}
+
+export async function changeKeepTimes(
+  { db }: Context,
+  { body, caller }: Request<typeof putRetention>,
+): Promise<Answer<typeof putRetention>> {
+  return db.transaction(async (tx) => {
+    const [own] = await tx.select({ keep: house.keep }).from(house).for("update");
+    const before = keepTimes(own?.keep ?? {});
+    refuseStale(before, body.version);
+    await tx.update(house).set({ keep: body.times });
+    const changed = KEPT_KINDS.filter((kind) => before[kind] !== body.times[kind]);
+    if (changed.length > 0)
+      await record(tx, {
+        actorId: caller.id,
+        actor: caller.name,
+        action: "change retention",
+        sentence: t("retention.changedHowLongThingsAre", {
+          name: caller.name,
+          changes: changed
+            .map((kind) => {
+              const days = body.times[kind];
+              return t("retention.nameIsdaysForGoodDays", {
+                kind: KEPT[kind].name,
+                forGood: days === null,
+                days,
+              });
+            })
+            .join("; "),
+        }),
+        before,
+        after: body.times,
+      });
+    return pageOf(body.times);
+  });
+}
+
+function pageOf(times: Retention["times"]): Retention {
+  return { times, version: versionOf(times) };
+}

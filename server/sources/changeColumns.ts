@@ -1,0 +1,16 @@
+import { type postMeanings } from "@amigo/contract/sources";
+import { actorOf } from "../callers/caller";
+import type { Context } from "../context";
+import type { Request, Answer } from "../http/handler";
+import { planFrom } from "./planFrom";
+
+export async function changeColumns(
+  { desk }: Context,
+  { params, body, caller, long }: Request<typeof postMeanings>,
+): Promise<Answer<typeof postMeanings>> {
+  return desk.run(
+    "changeMeanings",
+    { actor: actorOf(caller), source: params.id, plan: planFrom(body.plan) },
+    long,
+  );
+}

@@ -1,0 +1,82 @@
+import { eq } from "drizzle-orm";
+import { type putSource } from "@amigo/contract/sources";
+import { nextReading } from "@amigo/core/schedule/nextReading";
+import type { Context } from "../context";
+import { house } from "../db/schema/house";
+import { source } from "../db/schema/sources";
+import { notify } from "../events/events";
+import { raiseVersion } from "../facts/queries";
+import { notFound, Refusal } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { refuseStale } from "../http/version";
+import { record } from "../journal/record";
+import { t } from "../texts/t";
+import { sourceLines } from "./sourceLines";
+import { sourceSettings } from "./sourceSettings";
+
+export async function changeSource(
+  { db, desk }: Context,
+  { params, body: { version, ...body }, caller }: Request<typeof putSource>,
+): Promise<Answer<typeof putSource>> {
+  const [own] = await db.select({ timeZone: house.timeZone }).from(house);
+  const [before] = await db.select().from(source).where(eq(source.id, params.id));
+  if (before === undefined) throw notFound("source");
+  if ((before.kind === "posted") !== (body.kind === "posted"))
+    throw new Refusal(422, "source/of-posted", t("sources.theRowsOfSuchA"), "kind");
+  if ((before.kind === "form") !== (body.kind === "form"))
+    throw new Refusal(422, "source/of-form", t("sources.aSignUpFormIs"), "kind");
+  const itself = body.kind === "watched" || body.kind === "web" ? body.kind : undefined;
+  if (itself !== undefined && body.location === "")
+    throw new Refusal(
+      422,
+      "source/no-location",
+      itself === "web" ? t("sources.giveTheWebAddressOf") : t("sources.chooseTheFileInThe"),
+      "location",
+    );
+  const nextAt =
+    itself === undefined
+      ? null
+      : (nextReading(body.schedule, itself, new Date(), own?.timeZone ?? "UTC") ?? null);
+  const loosened =
+    before.limits.sourceShare !== body.limits.sourceShare || before.whole !== body.whole;
+  const moved = before.location !== body.location || before.kind !== body.kind;
+  await db.transaction(async (tx) => {
+    const [now] = await tx.select().from(source).where(eq(source.id, params.id)).for("update");
+    if (now === undefined) throw notFound("source");
+    refuseStale(sourceSettings(now), version);
+    await tx
+      .update(source)
+      .set({
+        ...body,
+        answersBeside: body.kind === "watched" && body.answersBeside,
+        schedule: itself === undefined ? null : body.schedule,
+        mode:
+          itself === undefined && body.kind !== "form" && body.kind !== "posted"
+            ? "ask"
+            : body.mode,
+        nextAt,
+        ...(moved ? { seen: {}, failures: 0, failingSince: null, outcome: "" } : {}),
+      })
+      .where(eq(source.id, params.id));
+    await record(tx, {
+      actorId: caller.id,
+      actor: caller.name,
+      action: "change source",
+      sentence: t("sources.changedWhereAndWhenThe", { name: caller.name, source: body.name }),
+      before: {
+        kind: before.kind,
+        location: before.location,
+        schedule: before.schedule,
+        mode: before.mode,
+        whole: before.whole,
+      },
+      after: body,
+    });
+    if (loosened) await raiseVersion(tx, before.seasonId);
+    await notify(tx, "sources");
+  });
+  if (loosened) await desk.run("reopenRound", undefined);
+  const changed = (await sourceLines(db)).find(({ id }) => id === params.id);
+  if (changed === undefined) throw notFound("source");
+  return changed;
+}

@@ -1,0 +1,42 @@
+import type { FileRequest } from "../http/handler";
+import type { Context } from "../context";
+import { Refusal } from "../http/fault";
+import { needCaller } from "../http/route";
+import { record } from "../journal/record";
+import { t } from "../texts/t";
+import { ANSWER_FORMATS } from "./answerSheet";
+
+export async function exportAnswered(
+  context: Context,
+  http: FileRequest<"/api/sources/:id/answered/:format">,
+): Promise<Response> {
+  const { desk, db } = context;
+  const caller = await needCaller(http, context, "see sources");
+  const format = ANSWER_FORMATS.find((known) => known === http.req.param("format"));
+  const id = http.req.param("id");
+  if (format === undefined || !/^[0-9a-f-]{36}$/i.test(id))
+    throw new Refusal(
+      404,
+      "not-found",
+      t("sources.aSheetIsHandedBack", { formats: ANSWER_FORMATS.join(", ") }),
+    );
+  const sheet = await desk.run("answerSheet", { sourceId: id, format });
+  await record(db, {
+    actorId: caller.id,
+    actor: caller.name,
+    action: "export sheet",
+    sentence: t("sources.downloaded", { name: caller.name, file: sheet.name }),
+    after: { source: id },
+  });
+  return http.body(new Uint8Array(sheet.bytes), 200, {
+    "Content-Type": TYPE_OF[sheet.format],
+    "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(`${sheet.name}.${sheet.format}`)}`,
+    "Cache-Control": "no-store",
+  });
+}
+
+const TYPE_OF = {
+  csv: "text/csv; charset=utf-8",
+  xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+  ods: "application/vnd.oasis.opendocument.spreadsheet",
+} as const;

@@ -1,0 +1,102 @@
+import { eq } from "drizzle-orm";
+import { type postSource, type postReading, Plan } from "@amigo/contract/sources";
+import { type Caller, actorOf } from "../callers/caller";
+import type { Context } from "../context";
+import { source } from "../db/schema/sources";
+import { Refusal } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { wrongWith } from "../http/route";
+import { t } from "../texts/t";
+import { fetchFor } from "./keepItself";
+import { planFrom } from "./planFrom";
+import type { FileToRead } from "./readFile";
+
+/** Reads all that was posted by the columns that somebody has just settled. */
+async function readPostedAgain(
+  context: Context,
+  id: string,
+  file: FileToRead,
+  caller: Caller,
+  long: Parameters<Context["desk"]["run"]>[2],
+) {
+  const { desk, db } = context;
+  const fetched = await fetchFor(context, "posted", id);
+  if (!fetched.changed) throw new Error("the answers were not fetched");
+  const read = await desk.run(
+    "readFile",
+    {
+      actor: actorOf(caller),
+      into: { id },
+      file: { ...file, name: fetched.name, bytes: fetched.bytes },
+    },
+    long,
+  );
+  await db.update(source).set({ seen: fetched.seen }).where(eq(source.id, id));
+  return read;
+}
+
+export async function importNewSource(
+  { desk, db }: Context,
+  { body, caller, long }: Request<typeof postSource>,
+): Promise<Answer<typeof postSource>> {
+  const { kind, location } = body;
+  const read = await desk.run(
+    "readFile",
+    { actor: actorOf(caller), into: { name: body.name, kind }, file: await fileOf(body) },
+    long,
+  );
+  if (kind === "watched" || kind === "web")
+    await db.update(source).set({ location }).where(eq(source.id, read.source));
+  return read;
+}
+
+export async function importAgain(
+  context: Context,
+  { params, body, caller, long }: Request<typeof postReading>,
+): Promise<Answer<typeof postReading>> {
+  const { db, desk } = context;
+  const [found] = await db
+    .select({ kind: source.kind })
+    .from(source)
+    .where(eq(source.id, params.id));
+  if (found?.kind === "posted")
+    return readPostedAgain(context, params.id, await fileOf(body), caller, long);
+  if (found?.kind === "form")
+    throw new Refusal(422, "source/of-form", t("sources.theRowsOfThisSource"), "file");
+  return desk.run(
+    "readFile",
+    { actor: actorOf(caller), into: { id: params.id }, file: await fileOf(body) },
+    long,
+  );
+}
+
+async function fileOf(body: {
+  file: File;
+  plan: string;
+  written: string;
+  whole: "true" | "false" | "";
+}): Promise<FileToRead> {
+  let plan: unknown;
+  try {
+    plan = JSON.parse(body.plan);
+  } catch {
+    throw new Refusal(400, "bad-request", t("sources.planThisIsNoJson"), "plan");
+  }
+  const parsed = Plan.safeParse(plan);
+  if (!parsed.success)
+    throw new Refusal(
+      400,
+      "bad-request",
+      t("sources.planIsNotRight", {
+        fault: wrongWith(parsed.error.issues[0]),
+      }),
+      "plan",
+    );
+  return {
+    name: body.file.name.slice(0, 200),
+    bytes: new Uint8Array(await body.file.arrayBuffer()),
+    plan: planFrom(parsed.data),
+    writtenAt: body.written === "" ? "" : new Date(body.written).toISOString(),
+    ...(body.whole === "" ? {} : { whole: body.whole === "true" }),
+  };
+}

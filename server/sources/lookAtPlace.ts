@@ -1,0 +1,40 @@
+import { eq } from "drizzle-orm";
+import { type getWatched, type postLook, type postReadNow } from "@amigo/contract/sources";
+import type { Context } from "../context";
+import { source } from "../db/schema/sources";
+import { notFound, Refusal } from "../http/fault";
+import type { Answer, Request } from "../http/handler";
+import { t } from "../texts/t";
+import { watchedFiles } from "./fetchSheet";
+import { fetchFor, keepItself } from "./keepItself";
+
+export async function listWatchedFiles(context: Context): Promise<Answer<typeof getWatched>> {
+  return context.settings.watched === undefined
+    ? null
+    : { files: await watchedFiles(context.settings.watched) };
+}
+
+export async function lookAtPlace(
+  context: Context,
+  { body }: Request<typeof postLook>,
+): Promise<Answer<typeof postLook>> {
+  if (body.kind === "posted" && !/^[0-9a-f-]{36}$/i.test(body.location)) throw notFound("source");
+  const fetched = await fetchFor(context, body.kind, body.location);
+  if (!fetched.changed)
+    throw new Refusal(503, "source/unchanged", t("sources.theAddressSaidThatNothing"), "location");
+  return {
+    file: fetched.name,
+    base64: Buffer.from(fetched.bytes).toString("base64"),
+    writtenAt: fetched.writtenAt,
+  };
+}
+
+export async function readNow(
+  context: Context,
+  { params }: Request<typeof postReadNow>,
+): Promise<Answer<typeof postReadNow>> {
+  const { db } = context;
+  const [found] = await db.select({ id: source.id }).from(source).where(eq(source.id, params.id));
+  if (found === undefined) throw notFound("source");
+  return keepItself(context, params.id);
+}

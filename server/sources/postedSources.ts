@@ -1,0 +1,64 @@
+import { eq, and } from "drizzle-orm";
+import { type postPosted, type postPostedAddress } from "@amigo/contract/sources";
+import type { Context } from "../context";
+import { season } from "../db/schema/house";
+import { source } from "../db/schema/sources";
+import { notify } from "../events/events";
+import { Refusal, notFound } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { record } from "../journal/record";
+import { t } from "../texts/t";
+import { newPostedAddress } from "./postedAnswers";
+
+export async function makePostedSource(
+  context: Context,
+  { body, caller }: Request<typeof postPosted>,
+): Promise<Answer<typeof postPosted>> {
+  const { db } = context;
+  const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
+  if (current === undefined)
+    throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
+  return db.transaction(async (tx) => {
+    const [made] = await tx
+      .insert(source)
+      .values({ name: body.name, kind: "posted", whole: false, seasonId: current.id })
+      .onConflictDoNothing()
+      .returning({ id: source.id });
+    if (made === undefined)
+      throw new Refusal(
+        409,
+        "source/name-taken",
+        t("sources.thereIsASourceCalled2", { name: body.name }),
+        "name",
+      );
+    await record(tx, {
+      actorId: caller.id,
+      actor: caller.name,
+      action: "make source",
+      sentence: t("sources.madeTheSourceToWhich", { name: caller.name, source: body.name }),
+      after: { source: made.id },
+    });
+    await notify(tx, "sources");
+    return { id: made.id, url: await newPostedAddress(tx, made.id, context.settings.url) };
+  });
+}
+
+export async function renewPostedAddress(
+  context: Context,
+  { params, caller }: Request<typeof postPostedAddress>,
+): Promise<Answer<typeof postPostedAddress>> {
+  const { db } = context;
+  const [found] = await db
+    .select({ name: source.name })
+    .from(source)
+    .where(and(eq(source.id, params.id), eq(source.kind, "posted")));
+  if (found === undefined) throw notFound("source");
+  await record(db, {
+    actorId: caller.id,
+    actor: caller.name,
+    action: "new address",
+    sentence: t("sources.gaveTheSourceANew", { name: caller.name, source: found.name }),
+    after: { source: params.id },
+  });
+  return { url: await newPostedAddress(db, params.id, context.settings.url) };
+}

@@ -1,0 +1,45 @@
+import { eq } from "drizzle-orm";
+import {
+  type getSources,
+  type getSource,
+  type getHelped,
+  type getSamples,
+} from "@amigo/contract/sources";
+import { SAMPLE_SHEETS } from "@amigo/demo/samples";
+import type { Context } from "../context";
+import { house } from "../db/schema/house";
+import { source } from "../db/schema/sources";
+import { notFound } from "../http/fault";
+import type { Answer, Request } from "../http/handler";
+import { readingLines } from "../readings/queries";
+import { helpedSources } from "./addRows";
+import { sourceLines } from "./sourceLines";
+
+export async function showSources({ db }: Context): Promise<Answer<typeof getSources>> {
+  return sourceLines(db);
+}
+
+export async function showSource(
+  { db }: Context,
+  { params }: Request<typeof getSource>,
+): Promise<Answer<typeof getSource>> {
+  const [found] = await db
+    .select({ id: source.id, name: source.name })
+    .from(source)
+    .where(eq(source.id, params.id));
+  if (found === undefined) throw notFound("source");
+  const lines = await readingLines(db, { source: found.id });
+  return { ...found, plan: lines[0]?.plan ?? null, readings: lines.map(({ line }) => line) };
+}
+
+export async function showHelped(
+  { db }: Context,
+  { caller }: Request<typeof getHelped>,
+): Promise<Answer<typeof getHelped>> {
+  return helpedSources(db, caller);
+}
+
+export async function listSamples({ db }: Context): Promise<Answer<typeof getSamples>> {
+  const [found] = await db.select({ demo: house.demo }).from(house);
+  return found?.demo === true ? SAMPLE_SHEETS.map(({ name, what }) => ({ name, what })) : [];
+}

@@ -1,0 +1,44 @@
+import { eq, asc, sql } from "drizzle-orm";
+import type { SourceLine } from "@amigo/contract/sources";
+import type { Queries } from "../db/connect";
+import { season } from "../db/schema/house";
+import { source, postedAnswer } from "../db/schema/sources";
+import { versionOf } from "../http/version";
+import { readingLines } from "../readings/queries";
+import { sourceSettings } from "./sourceSettings";
+
+/** The sources of the current season, oldest first, each with its last reading and what it does by itself. */
+export async function sourceLines(db: Queries): Promise<SourceLine[]> {
+  const rows = await db
+    .select({ own: source })
+    .from(source)
+    .innerJoin(season, eq(season.id, source.seasonId))
+    .where(eq(season.current, true))
+    .orderBy(asc(source.createdAt));
+  const posted = new Map(
+    (
+      await db
+        .select({ id: postedAnswer.sourceId, count: sql<number>`count(*)`.mapWith(Number) })
+        .from(postedAnswer)
+        .groupBy(postedAnswer.sourceId)
+    ).map(({ id, count }) => [id, count]),
+  );
+  const last = new Map(
+    (rows.length === 0
+      ? []
+      : await readingLines(db, { newestOf: rows.map(({ own }) => own.id) })
+    ).map(({ sourceId, line }) => [sourceId, line]),
+  );
+  return rows.map(({ own }) => ({
+    id: own.id,
+    ...sourceSettings(own),
+    version: versionOf(sourceSettings(own)),
+    posted: posted.get(own.id) ?? 0,
+    last: last.get(own.id) ?? null,
+    nextAt: own.nextAt?.toISOString() ?? null,
+    triedAt: own.triedAt?.toISOString() ?? null,
+    outcome: own.outcome,
+    failures: own.failures,
+    failingSince: own.failingSince?.toISOString() ?? null,
+  }));
+}

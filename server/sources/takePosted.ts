@@ -1,0 +1,91 @@
+import { createHash } from "node:crypto";
+import { and, eq, sql, desc } from "drizzle-orm";
+import { readPosted, storedFields } from "@amigo/core/sheet/postedAnswers";
+import { hashToken } from "../callers/tokens";
+import type { Context } from "../context";
+import { season } from "../db/schema/house";
+import { source, postedAnswer, reading } from "../db/schema/sources";
+import { notify } from "../events/events";
+import { Refusal } from "../http/fault";
+import type { FileRequest } from "../http/handler";
+import { isWithinTries } from "../http/limitTries";
+import { networkAddress } from "../http/networkAddress";
+import { parseJson } from "../http/parseJson";
+import { t } from "../texts/t";
+
+/** How many answers one address takes in how many minutes, and how many wrong addresses may be tried from one network address. */
+const ANSWERS = 600;
+
+const WRONG = 30;
+
+const MINUTES = 10;
+
+/** How many answers one source keeps; beyond, another one is begun. */
+const MOST_ANSWERS = 50_000;
+
+export async function takePosted(
+  context: Context,
+  http: FileRequest<"/in/:token">,
+): Promise<Response> {
+  const { db } = context;
+  const hash = hashToken(http.req.param("token"));
+  const [own] = await db
+    .select({ id: source.id })
+    .from(source)
+    .innerJoin(season, and(eq(season.id, source.seasonId), eq(season.current, true)))
+    .where(eq(source.tokenHash, hash));
+  if (own === undefined) {
+    if (
+      !(await isWithinTries(db, `posted ${networkAddress(http, context.settings)}`, WRONG, MINUTES))
+    )
+      throw new Refusal(429, "too-many", t("sources.tooManyWrongAddressesWere"));
+    throw new Refusal(404, "not-found", t("sources.thereIsNothingAtThis2"));
+  }
+  if (!(await isWithinTries(db, `posted ${own.id}`, ANSWERS, MINUTES)))
+    throw new Refusal(429, "too-many", t("sources.tooManyAnswersCameIn"));
+  const isJson = (http.req.header("Content-Type") ?? "").includes("json");
+  // A form tool can't mend what a family typed: what can't be kept is tidied away by `readPosted`.
+  const body: unknown = await (
+    isJson
+      ? http.req.text().then((text) => parseJson(text, () => true))
+      : http.req.parseBody({ all: true })
+  ).catch(() => undefined);
+  const read = readPosted(body);
+  if (!read.ok) throw new Refusal(400, "posted/not-an-answer", read.sentence);
+  const isKept = await db.transaction(async (tx) => {
+    const [count] = await tx
+      .select({ answers: sql<number>`count(*)`.mapWith(Number) })
+      .from(postedAnswer)
+      .where(eq(postedAnswer.sourceId, own.id));
+    if ((count?.answers ?? 0) >= MOST_ANSWERS) return false;
+    const [last] = await tx
+      .select({ plan: reading.plan })
+      .from(reading)
+      .where(eq(reading.sourceId, own.id))
+      .orderBy(desc(reading.number))
+      .limit(1);
+    const fields = storedFields(read.fields, last?.plan);
+    await tx
+      .insert(postedAnswer)
+      .values({
+        sourceId: own.id,
+        fields,
+        sha256: createHash("sha256").update(JSON.stringify(fields)).digest("hex"),
+      })
+      .onConflictDoNothing();
+    // What a person has looked at once is read by itself from then on.
+    await tx
+      .update(source)
+      .set({ nextAt: sql`now()` })
+      .where(
+        and(
+          eq(source.id, own.id),
+          sql`exists (select 1 from reading where reading.source_id = ${own.id})`,
+        ),
+      );
+    await notify(tx, "sources", "posted");
+    return true;
+  });
+  if (!isKept) throw new Refusal(409, "posted/full", t("sources.thisSourceTakesNoMore"));
+  return http.json({ received: true }, 202);
+}

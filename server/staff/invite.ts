@@ -1,0 +1,86 @@
+import { sql, and, eq, isNull } from "drizzle-orm";
+import { type postInviteAgain } from "@amigo/contract/staff";
+import type { Caller } from "../callers/caller";
+import type { Context } from "../context";
+import { house } from "../db/schema/house";
+import { mailedLink } from "../db/schema/members";
+import { notify } from "../events/events";
+import { Refusal } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { makeLink } from "../posting/mailLink";
+import { sendNote } from "../posting/sendNote";
+import { t } from "../texts/t";
+import { changeable } from "./changeable";
+
+/** How long mailed links are good, in hours. */
+const INVITED_HOURS = 14 * 24;
+
+export async function invite(
+  context: Context,
+  id: string,
+  name: string,
+  email: string,
+  by: Caller,
+): Promise<void> {
+  const { db, settings } = context;
+  await db.transaction(async (tx) => {
+    const [own] = await tx.select({ name: house.name }).from(house);
+    const token = await makeLink(tx, {
+      purpose: "invitation",
+      address: email,
+      about: id,
+      hours: INVITED_HOURS,
+    });
+    const text = [
+      t("shared.hello", { name }),
+      "",
+      t("staff.invitesYouToAmigoWhich", {
+        name: by.name,
+        school: own?.name ?? t("staff.theHouse"),
+      }),
+      "",
+      t("staff.chooseAPasswordHereAnd"),
+      `${settings.url}/password/${token}`,
+      "",
+      t("staff.theLinkWorksOnceFor3"),
+    ].join("\r\n");
+    await sendNote(
+      tx,
+      { name, address: email },
+      {
+        subject: t("staff.invitesYouToTheLists", {
+          name: by.name,
+          school: own?.name ?? t("staff.theHouse"),
+        }),
+        text,
+      },
+    );
+    await notify(tx, "house");
+  });
+}
+
+export async function inviteAgain(
+  context: Context,
+  { params, caller }: Request<typeof postInviteAgain>,
+): Promise<Answer<typeof postInviteAgain>> {
+  const { db } = context;
+  const row = await changeable(db, params.id, caller);
+  if (row.passwordHash !== "")
+    throw new Refusal(
+      409,
+      "account/in-use",
+      t("staff.hasChosenAPasswordAlready", { name: row.name }),
+    );
+  await db
+    .update(mailedLink)
+    .set({ usedAt: sql`now()` })
+    .where(
+      and(
+        eq(mailedLink.purpose, "invitation"),
+        eq(mailedLink.about, row.id),
+        isNull(mailedLink.usedAt),
+      ),
+    );
+  await invite(context, row.id, row.name, row.email, caller);
+  return { done: true as const };
+}

@@ -1,0 +1,146 @@
+import { sql, and, eq } from "drizzle-orm";
+import {
+  type postMailLink,
+  type postSignInByLink,
+  type postLookAtLink,
+} from "@amigo/contract/staff";
+import { passFirstStep } from "../accounts/beginSession";
+import { accountInForce } from "../callers/inForce";
+import type { Context } from "../context";
+import { account } from "../db/schema/accounts";
+import { house } from "../db/schema/house";
+import { Refusal } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { isWithinTries } from "../http/limitTries";
+import { networkAddress } from "../http/networkAddress";
+import { describeFailure } from "../log/describeFailure";
+import { makeLink, takeLink, linkBehind } from "../posting/mailLink";
+import { sendNote } from "../posting/sendNote";
+import { t } from "../texts/t";
+import { ranOut } from "./ranOut";
+
+const SIGN_IN_HOURS = 0.5;
+
+const PASSWORD_HOURS = 2;
+
+/** How many links may be mailed to one address in an hour, and asked for from one network address. */
+const LINKS_PER_ADDRESS = 4;
+
+const LINKS_PER_NETWORK = 30;
+
+async function mailLink(
+  context: Context,
+  email: string,
+  what: "sign-in" | "new password",
+): Promise<void> {
+  const { db, settings } = context;
+  await db.transaction(async (tx) => {
+    const [found] = await tx
+      .select({
+        id: account.id,
+        name: account.name,
+        house: house.name,
+        passwordHash: account.passwordHash,
+      })
+      .from(account)
+      .innerJoin(house, sql`true`)
+      .where(and(eq(account.email, email), accountInForce));
+    if (found === undefined) return;
+    const purpose = what === "sign-in" ? ("sign-in" as const) : ("new password" as const);
+    const token = await makeLink(tx, {
+      purpose,
+      address: email,
+      about: found.id,
+      hours: what === "sign-in" ? SIGN_IN_HOURS : PASSWORD_HOURS,
+    });
+    const text =
+      what === "sign-in"
+        ? [
+            t("shared.hello", { name: found.name }),
+            "",
+            t("staff.signInToAmigoHere"),
+            `${settings.url}/enter/${token}`,
+            "",
+            t("staff.theLinkWorksOnceFor2"),
+          ]
+        : [
+            t("shared.hello", { name: found.name }),
+            "",
+            t("staff.chooseANewPasswordHere"),
+            `${settings.url}/password/${token}`,
+            "",
+            t("staff.theLinkWorksOnceFor"),
+          ];
+    await sendNote(
+      tx,
+      { name: found.name, address: email },
+      {
+        subject:
+          what === "sign-in"
+            ? t("staff.signInToTheLists", { house: found.house })
+            : t("staff.aNewPasswordForThe", { house: found.house }),
+        text: text.join("\r\n"),
+      },
+      { what: "link" },
+    );
+  });
+}
+
+export async function sendSignInLink(
+  context: Context,
+  { body, http }: Request<typeof postMailLink>,
+): Promise<Answer<typeof postMailLink>> {
+  const { db, settings } = context;
+  if (
+    !(await isWithinTries(
+      db,
+      `links from ${networkAddress(http, settings)}`,
+      LINKS_PER_NETWORK,
+      60,
+    ))
+  )
+    throw new Refusal(429, "link/too-many", t("shared.tooManyLinksWereAsked"));
+  // What an address gets is told to its owner alone; to whoever asks, everything looks alike, and takes as long.
+  void isWithinTries(db, `link to ${body.email}`, LINKS_PER_ADDRESS, 60)
+    .then((within) => (within ? mailLink(context, body.email, body.what) : undefined))
+    .catch((failure: unknown) =>
+      context.log.warn({ failure: describeFailure(failure) }, "a link could not be mailed"),
+    );
+  return { done: true as const };
+}
+
+export async function signInByLink(
+  context: Context,
+  { body, http }: Request<typeof postSignInByLink>,
+): Promise<Answer<typeof postSignInByLink>> {
+  const { db } = context;
+  const link = await takeLink(db, body.token, "sign-in");
+  const [found] =
+    link === undefined
+      ? []
+      : await db
+          .select({ id: account.id, name: account.name })
+          .from(account)
+          .where(and(eq(account.id, link.about), accountInForce));
+  if (found === undefined) throw ranOut();
+  return { done: await passFirstStep(context, http, found, t("staff.signedInByAMailed")) };
+}
+
+export async function lookAtLink(
+  { db }: Context,
+  { body }: Request<typeof postLookAtLink>,
+): Promise<Answer<typeof postLookAtLink>> {
+  for (const what of ["invitation", "new password"] as const) {
+    const link = await linkBehind(db, body.token, what);
+    const [found] =
+      link === undefined
+        ? []
+        : await db
+            .select({ name: account.name, email: account.email, house: house.name })
+            .from(account)
+            .innerJoin(house, sql`true`)
+            .where(and(eq(account.id, link.about), accountInForce));
+    if (found !== undefined) return { ...found, what };
+  }
+  throw ranOut();
+}

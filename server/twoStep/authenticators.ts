@@ -1,0 +1,93 @@
+import { isNull, and, eq, sql } from "drizzle-orm";
+import QRCode from "qrcode";
+import {
+  type postAuthenticator,
+  type postConfirmAuthenticator,
+  type postRemoveAuthenticator,
+} from "@amigo/contract/twoStep";
+import { confirmPassword } from "../accounts/confirmPassword";
+import type { Context } from "../context";
+import { authenticator } from "../db/schema/accounts";
+import { house } from "../db/schema/house";
+import { readSecret } from "../http/cookies";
+import { Refusal } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { countTry } from "../http/limitTries";
+import { t } from "../texts/t";
+import { changing } from "./changing";
+import { makeSecret, addressOf, stepOfCode } from "./codes";
+import { removing } from "./removing";
+import { seal, unseal } from "./seal";
+
+const FIRST_CODES = 20;
+
+export async function beginAuthenticator(
+  context: Context,
+  { body, caller, http }: Request<typeof postAuthenticator>,
+): Promise<Answer<typeof postAuthenticator>> {
+  const { dkim, db } = context;
+  await confirmPassword(context, http, caller, body.password, "password");
+  const secret = makeSecret();
+  const sealed = seal(dkim.pem, caller.id, secret);
+  // One that is in use stays so until it is removed: whoever breaks off must not be locked out.
+  const stored = await db
+    .insert(authenticator)
+    .values({ accountId: caller.id, sealed })
+    .onConflictDoUpdate({
+      target: authenticator.accountId,
+      set: { sealed, lastStep: 0 },
+      setWhere: isNull(authenticator.confirmedAt),
+    })
+    .returning({ id: authenticator.accountId });
+  if (stored.length === 0)
+    throw new Refusal(409, "two-step/app-there", t("twoStep.anAuthenticatorAppIsSet"));
+  const [own] = await db.select({ name: house.name }).from(house);
+  const uri = addressOf(secret, own?.name ?? "Amigo", caller.email);
+  return { secret, uri, picture: await QRCode.toString(uri, { type: "svg", margin: 2 }) };
+}
+
+export async function confirmAuthenticator(
+  context: Context,
+  { body, caller, http }: Request<typeof postConfirmAuthenticator>,
+): Promise<Answer<typeof postConfirmAuthenticator>> {
+  const { db, settings, dkim } = context;
+  if (
+    (await countTry(db, [
+      { key: `first codes of ${caller.id}`, most: FIRST_CODES, minutes: 60 },
+    ])) === undefined
+  )
+    throw new Refusal(429, "two-step/too-many", t("twoStep.tooManyCodesWereTried"));
+  return changing(context, caller, readSecret(http, settings, "session"), async (tx) => {
+    const [row] = await tx
+      .select()
+      .from(authenticator)
+      .where(and(eq(authenticator.accountId, caller.id), isNull(authenticator.confirmedAt)))
+      .for("update");
+    if (row === undefined)
+      throw new Refusal(409, "two-step/not-begun", t("twoStep.noAuthenticatorAppIsBeing"));
+    const secret = unseal(dkim.pem, caller.id, row.sealed) ?? "";
+    const step = secret === "" ? undefined : stepOfCode(secret, body.code, 0, Date.now());
+    if (step === undefined)
+      throw new Refusal(422, "two-step/code", t("twoStep.thisIsNotTheCode"), "code");
+    await tx
+      .update(authenticator)
+      .set({ confirmedAt: sql`now()`, lastStep: step })
+      .where(eq(authenticator.accountId, caller.id));
+    return t("twoStep.anAuthenticatorAppWasAdded");
+  });
+}
+
+export async function removeAuthenticator(
+  context: Context,
+  { body, caller, http }: Request<typeof postRemoveAuthenticator>,
+): Promise<Answer<typeof postRemoveAuthenticator>> {
+  await confirmPassword(context, http, caller, body.password, "password");
+  await removing(context, caller, async (tx) => {
+    const gone = await tx
+      .delete(authenticator)
+      .where(eq(authenticator.accountId, caller.id))
+      .returning({ id: authenticator.accountId });
+    return gone.length === 0 ? undefined : t("twoStep.theAuthenticatorAppWasRemoved");
+  });
+  return { done: true as const };
+}

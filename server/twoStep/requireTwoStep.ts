@@ -1,0 +1,33 @@
+import { type putTwoStepFor } from "@amigo/contract/twoStep";
+import type { Context } from "../context";
+import { house } from "../db/schema/house";
+import { notify } from "../events/events";
+import { Refusal } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { record } from "../journal/record";
+import { t } from "../texts/t";
+import { secondStepsOf } from "./queries";
+import { wanted } from "./wanted";
+
+export async function requireTwoStep(
+  { db }: Context,
+  { body, caller }: Request<typeof putTwoStepFor>,
+): Promise<Answer<typeof putTwoStepFor>> {
+  const { code, passkeys } = await secondStepsOf(db, caller.id);
+  if (body.twoStep !== "nobody" && !code && passkeys.length === 0)
+    throw new Refusal(409, "two-step/yourself-first", t("twoStep.setUpTwoStepSign"));
+  await db.transaction(async (tx) => {
+    const before = await wanted(tx);
+    await tx.update(house).set({ twoStep: body.twoStep });
+    await record(tx, {
+      actorId: caller.id,
+      actor: caller.name,
+      action: "change the house",
+      sentence: t("twoStep.setWhoNeedsTwoStep", { name: caller.name, twoStep: body.twoStep }),
+      before: { twoStep: before },
+      after: body,
+    });
+    await notify(tx, "house");
+  });
+  return { done: true as const };
+}

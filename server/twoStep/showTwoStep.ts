@@ -1,0 +1,30 @@
+import { eq } from "drizzle-orm";
+import { type getTwoStep } from "@amigo/contract/twoStep";
+import { needsTwoSteps } from "@amigo/core/access/twoStep";
+import type { Context } from "../context";
+import { authenticator } from "../db/schema/accounts";
+import type { Request, Answer } from "../http/handler";
+import { passkeysWork } from "./passkeys";
+import { secondStepsOf, mailProgramsOf } from "./queries";
+import { wanted } from "./wanted";
+
+export async function showTwoStep(
+  { db, settings }: Context,
+  { caller }: Request<typeof getTwoStep>,
+): Promise<Answer<typeof getTwoStep>> {
+  const [row] = await db.select().from(authenticator).where(eq(authenticator.accountId, caller.id));
+  const { passkeys, recoveryCodes } = await secondStepsOf(db, caller.id);
+  return {
+    authenticator: row?.confirmedAt?.toISOString() ?? null,
+    passkeys: passkeys.map(({ id, name, createdAt, lastUsedAt }) => ({
+      id,
+      name,
+      since: createdAt.toISOString(),
+      lastUsed: lastUsedAt?.toISOString() ?? null,
+    })),
+    recoveryCodes,
+    isRequired: needsTwoSteps(await wanted(db), caller.role),
+    passkeysWork: passkeysWork(settings),
+    mailPrograms: await mailProgramsOf(db, caller.id),
+  };
+}

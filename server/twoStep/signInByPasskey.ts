@@ -1,0 +1,89 @@
+import { eq, and, sql } from "drizzle-orm";
+import { type postSignInPasskeyOptions, type postSignInPasskey } from "@amigo/contract/twoStep";
+import { accountInForce } from "../callers/inForce";
+import type { Context } from "../context";
+import { passkey, account } from "../db/schema/accounts";
+import { readSecret, keepSecret } from "../http/cookies";
+import { Refusal } from "../http/fault";
+import type { Request, Answer } from "../http/handler";
+import { t } from "../texts/t";
+import { finish } from "./finish";
+import { passkeysWork, optionsToUse, jsonOf, usedPasskey } from "./passkeys";
+import {
+  stepBehind,
+  secondStepsOf,
+  challengeStep,
+  beginStep,
+  STEP_MINUTES,
+  takeChallenge,
+} from "./queries";
+import { ranOut } from "./ranOut";
+
+export async function offerSignInPasskey(
+  { settings, db }: Context,
+  { http }: Request<typeof postSignInPasskeyOptions>,
+): Promise<Answer<typeof postSignInPasskeyOptions>> {
+  if (!passkeysWork(settings))
+    throw new Refusal(409, "passkey/address", t("twoStep.passkeysDontWorkAtThe"));
+  const token = readSecret(http, settings, "step");
+  const step = await stepBehind(db, token, "sign-in");
+  const among =
+    step === undefined || step.accountId === null
+      ? undefined
+      : (await secondStepsOf(db, step.accountId)).passkeys;
+  const options = await optionsToUse(settings, among);
+  if (step !== undefined && token !== undefined) await challengeStep(db, token, options.challenge);
+  else {
+    const begun = await beginStep(db, {
+      accountId: null,
+      purpose: "sign-in",
+      challenge: options.challenge,
+    });
+    keepSecret(http, settings, "step", begun, STEP_MINUTES * 60);
+  }
+  return { options: jsonOf(options) };
+}
+
+export async function signInByPasskey(
+  { settings, db }: Context,
+  { body, http }: Request<typeof postSignInPasskey>,
+): Promise<Answer<typeof postSignInPasskey>> {
+  const token = readSecret(http, settings, "step");
+  const step = await stepBehind(db, token, "sign-in");
+  if (step === undefined || token === undefined || step.challenge === "") throw ranOut();
+  // A challenge is answered once, whatever the answer.
+  if (!(await takeChallenge(db, token, step.challenge))) throw ranOut();
+  const [found] =
+    typeof body.answer.id !== "string"
+      ? []
+      : await db
+          .select({
+            own: passkey,
+            who: { id: account.id, name: account.name, email: account.email },
+          })
+          .from(passkey)
+          .innerJoin(account, eq(account.id, passkey.accountId))
+          .where(and(eq(passkey.credentialId, body.answer.id), accountInForce));
+  const isTheirs =
+    found !== undefined && (step.accountId === null || step.accountId === found.who.id);
+  const counter = isTheirs
+    ? await usedPasskey(settings, body.answer, step.challenge, found.own, step.accountId === null)
+    : undefined;
+  if (found === undefined || counter === undefined)
+    throw new Refusal(401, "sign-in/passkey", t("twoStep.thisPasskeyDoesntBelongTo"));
+  await db.transaction(async (tx) => {
+    await tx
+      .update(passkey)
+      .set({ counter, lastUsedAt: sql`now()` })
+      .where(eq(passkey.id, found.own.id));
+    await finish(
+      settings,
+      tx,
+      http,
+      token,
+      found.who,
+      t("twoStep.thePasskey", { name: found.own.name }),
+    );
+  });
+  return { done: true as const };
+}
