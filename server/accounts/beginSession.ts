@@ -4,7 +4,8 @@ import type { Queries } from "../db/connect";
 import { forgetSecret, keepSecret } from "../http/cookies";
 import { record } from "../journal/record";
 import { beginStep, secondStepsOf, STEP_MINUTES } from "../twoStep/queries";
-import { SESSION_DAYS, startSession } from "./signIn";
+import { startSession } from "./signIn";
+import { SESSION_DAYS } from "./queries";
 
 type Around = Pick<Context, "settings"> & { db: Queries };
 

@@ -9,8 +9,7 @@ import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
-import { house, season } from "../db/schema/house";
-import { account } from "../db/schema/accounts";
+import { storeHouse, storeFirstSeason, storeFirstCoordinator } from "./queries";
 
 /**
  * Sets up a house that holds nothing yet, with its season, recipes and first coordinator.
@@ -23,30 +22,11 @@ export async function setUpHouse(db: Database, wanted: z.output<typeof SetUp>): 
   if (fault !== undefined) throw new Refusal(400, "password/weak", fault, "password");
   const passwordHash = await hashPassword(wanted.password);
   return db.transaction(async (tx) => {
-    const made = await tx
-      .insert(house)
-      .values({
-        id: 1,
-        name: wanted.house,
-        insideDomain: wanted.insideDomain,
-        listDomain: wanted.listDomain,
-        kind: wanted.kind,
-        timeZone: wanted.timeZone,
-        country: wanted.country,
-        language: wanted.language,
-      })
-      .onConflictDoNothing()
-      .returning();
+    const made = await storeHouse(tx, wanted);
     if (made.length === 0) throw new Refusal(409, "set-up/done", t("accounts.thisHouseIsSetUp"));
-    const [current] = await tx
-      .insert(season)
-      .values({ label: wanted.season, current: true })
-      .returning({ id: season.id });
+    const current = await storeFirstSeason(tx, wanted.season);
     await storeFirst(tx, current?.id ?? 0, wanted.name);
-    const [first] = await tx
-      .insert(account)
-      .values({ name: wanted.name, email: wanted.email, passwordHash, role: "coordinator" })
-      .returning({ id: account.id });
+    const first = await storeFirstCoordinator(tx, wanted.name, wanted.email, passwordHash);
     await storeStaff(
       tx,
       [{ id: first?.id ?? "", name: wanted.name, email: wanted.email, site: "" }],

@@ -1,19 +1,18 @@
-import { eq } from "drizzle-orm";
 import { type getMe } from "@amigo/contract/accounts";
 import type { Context } from "../context";
-import { house, season, site } from "../db/schema/house";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
+import { loadHouse, loadCurrentSeason } from "../db/houseQueries";
+import { findSite } from "./queries";
 
 export async function showMe(
   { db, settings }: Context,
   { caller }: Request<typeof getMe>,
 ): Promise<Answer<typeof getMe>> {
-  const [found] = await db.select().from(house);
-  const [current] = await db.select().from(season).where(eq(season.current, true));
-  const [at] =
-    caller.siteId === null ? [] : await db.select().from(site).where(eq(site.id, caller.siteId));
+  const found = await loadHouse(db);
+  const current = await loadCurrentSeason(db);
+  const [at] = caller.siteId === null ? [] : await findSite(db, caller.siteId);
   if (found === undefined || current === undefined)
     throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
   return {

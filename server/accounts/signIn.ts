@@ -1,21 +1,26 @@
-import { and, eq, lt, ne, sql } from "drizzle-orm";
 import type { Database, Queries } from "../db/connect";
 import { Refusal } from "../http/fault";
 import { notify } from "../events/events";
 import { countTry, forgiveTry, type TryLimit } from "../http/limitTries";
 import { record } from "../journal/record";
 import { hashPassword, isOutdated, passwordMatches } from "./password";
-import { hashToken, makeToken } from "../callers/tokens";
+import { makeToken } from "../callers/tokens";
 import { t } from "../texts/t";
-import { accountInForce } from "../callers/inForce";
-import { account, session, signInAttempt } from "../db/schema/accounts";
+import {
+  findAccountByEmail,
+  clearFailures,
+  renewHash,
+  findOwnerByEmail,
+  removeOverSessions,
+  storeSession,
+  removeOtherSessions,
+} from "./queries";
 
 /** Attempts that are let pass in a quarter of an hour: for one account, from one network, and in all. */
 const TRIES_PER_ACCOUNT = 8;
 const TRIES_PER_NETWORK = 40;
 const TRIES_IN_ALL = 2_000;
 const MINUTES = 15;
-export const SESSION_DAYS = 14;
 
 let decoy: Promise<string> | undefined;
 
@@ -33,10 +38,7 @@ export async function checkPassword(
 ): Promise<{ id: string; name: string; email: string }> {
   const counted = await countTry(db, signInLimits(email, from));
   if (counted === undefined) throw tooManySignIns();
-  const [found] = await db
-    .select()
-    .from(account)
-    .where(and(eq(account.email, email), accountInForce));
+  const found = await findAccountByEmail(db, email);
   decoy ??= hashPassword(makeToken());
   const matches = await passwordMatches(password, found?.passwordHash || (await decoy));
   if (found === undefined || !matches) {
@@ -44,21 +46,14 @@ export async function checkPassword(
     throw new Refusal(401, "sign-in/wrong", t("accounts.addressAndPasswordDoNot"), "password");
   }
   await forgiveTry(db, counted);
-  await db.delete(signInAttempt).where(eq(signInAttempt.key, `account ${email}`));
-  if (isOutdated(found.passwordHash))
-    await db
-      .update(account)
-      .set({ passwordHash: await hashPassword(password) })
-      .where(and(eq(account.id, found.id), eq(account.passwordHash, found.passwordHash)));
+  await clearFailures(db, email);
+  if (isOutdated(found.passwordHash)) await renewHash(db, password, found.id, found.passwordHash);
   return { id: found.id, name: found.name, email: found.email };
 }
 
 /** Puts a failed attempt into the journal, where there is an account for the address. */
 export async function recordFailure(db: Queries, email: string, from: string): Promise<void> {
-  const [found] = await db
-    .select({ id: account.id, name: account.name })
-    .from(account)
-    .where(and(eq(account.email, email), accountInForce));
+  const found = await findOwnerByEmail(db, email);
   if (found !== undefined)
     await record(db, {
       actorId: found.id,
@@ -87,18 +82,9 @@ export async function startSession(
   browser: string,
 ): Promise<string> {
   const token = makeToken();
-  await db.delete(session).where(lt(session.expiresAt, sql`now()`));
-  await db.insert(session).values({
-    tokenHash: hashToken(token),
-    accountId,
-    browser: browser.slice(0, 200),
-    expiresAt: sql`now() + make_interval(days => ${SESSION_DAYS})`,
-  });
+  await removeOverSessions(db);
+  await storeSession(db, token, accountId, browser);
   return token;
-}
-
-export async function endSession(db: Queries, token: string): Promise<void> {
-  await db.delete(session).where(eq(session.tokenHash, hashToken(token)));
 }
 
 /** Ends all sessions of an account but the one with a secret. Returns how many. */
@@ -107,10 +93,7 @@ export async function endOtherSessions(
   accountId: string,
   token: string,
 ): Promise<number> {
-  const ended = await db
-    .delete(session)
-    .where(and(eq(session.accountId, accountId), ne(session.tokenHash, hashToken(token))))
-    .returning({ id: session.id });
+  const ended = await removeOtherSessions(db, accountId, token);
   // Pages that listen look whether they still may.
   await notify(db, "house");
   return ended.length;

@@ -1,19 +1,18 @@
-import { eq } from "drizzle-orm";
 import type { Context as HonoContext } from "hono";
 import type { z } from "zod";
 import { type StartPage, type getStartPage } from "@amigo/contract/accounts";
 import type { HouseRole } from "@amigo/core/access/may";
-import { accountInForce } from "../callers/inForce";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
-import { account, passkey } from "../db/schema/accounts";
-import { picture, house, site } from "../db/schema/house";
+import { passkey } from "../db/schema/accounts";
 import { readSecret } from "../http/cookies";
 import type { Request, Answer } from "../http/handler";
 import { type TextId, t } from "../texts/t";
 import { passkeysWork } from "../twoStep/passkeys";
 import { stepBehind, secondStepsOf } from "../twoStep/queries";
 import { asksFromHere } from "./setUpCode";
+import { loadHouse } from "../db/houseQueries";
+import { pictureVersion, listDemoAccounts } from "./queries";
 
 const ROLE_WORDS: Readonly<Record<HouseRole, TextId>> = {
   coordinator: "accounts.coordinator",
@@ -24,7 +23,7 @@ const ROLE_WORDS: Readonly<Record<HouseRole, TextId>> = {
 
 /** Returns where the picture of the house is, another address after each change; empty where it has none. */
 async function pictureAddress(db: Database): Promise<string> {
-  const [found] = await db.select({ changedAt: picture.changedAt }).from(picture);
+  const found = await pictureVersion(db);
   return found === undefined ? "" : `/api/house/picture?of=${found.changedAt.getTime()}`;
 }
 
@@ -49,21 +48,8 @@ export async function showStartPage(
   { http }: Request<typeof getStartPage>,
 ): Promise<Answer<typeof getStartPage>> {
   const { db, settings } = context;
-  const [found] = await db.select().from(house);
-  const demo =
-    found?.demo === true
-      ? await db
-          .select({
-            name: account.name,
-            email: account.email,
-            role: account.role,
-            site: site.name,
-          })
-          .from(account)
-          .leftJoin(site, eq(site.id, account.siteId))
-          .where(accountInForce)
-          .orderBy(account.createdAt)
-      : [];
+  const found = await loadHouse(db);
+  const demo = found?.demo === true ? await listDemoAccounts(db) : [];
   return {
     setUp: found !== undefined,
     needsCode: found === undefined && !asksFromHere(http),

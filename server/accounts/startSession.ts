@@ -1,9 +1,5 @@
-import { eq, and } from "drizzle-orm";
 import { type postSignIn, type postDemoSignIn, type postSignOut } from "@amigo/contract/accounts";
-import { accountInForce } from "../callers/inForce";
 import type { Context } from "../context";
-import { account } from "../db/schema/accounts";
-import { house } from "../db/schema/house";
 import { notify } from "../events/events";
 import { readSecret, forgetSecret } from "../http/cookies";
 import { Refusal } from "../http/fault";
@@ -11,7 +7,8 @@ import type { Request, Answer } from "../http/handler";
 import { networkAddress } from "../http/networkAddress";
 import { t } from "../texts/t";
 import { passFirstStep } from "./beginSession";
-import { checkPassword, endSession } from "./signIn";
+import { checkPassword } from "./signIn";
+import { findDemoAccount, endSession } from "./queries";
 
 export async function signInByPassword(
   context: Context,
@@ -27,11 +24,7 @@ export async function signInToDemo(
   { body, http }: Request<typeof postDemoSignIn>,
 ): Promise<Answer<typeof postDemoSignIn>> {
   const { db } = context;
-  const [found] = await db
-    .select({ id: account.id, name: account.name, demo: house.demo })
-    .from(account)
-    .innerJoin(house, eq(house.id, 1))
-    .where(and(eq(account.email, body.email), accountInForce));
+  const found = await findDemoAccount(db, body.email);
   if (found?.demo !== true)
     throw new Refusal(403, "sign-in/no-demo", t("accounts.signingInByOneClick"));
   return { done: await passFirstStep(context, http, found, t("accounts.signedInByOneClick")) };

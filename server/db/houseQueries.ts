@@ -1,6 +1,6 @@
 import { eq } from "drizzle-orm";
 import type { Queries } from "./connect";
-import { house, season } from "./schema/house";
+import { house, season, site } from "./schema/house";
 
 /** Returns the settings of the house, or undefined before it is set up. */
 export async function loadHouse(db: Queries): Promise<typeof house.$inferSelect | undefined> {
@@ -20,4 +20,9 @@ export async function loadCurrentSeason(
 ): Promise<typeof season.$inferSelect | undefined> {
   const [found] = await db.select().from(season).where(eq(season.current, true));
   return found;
+}
+
+/** Lists the sites by name. */
+export function listSites(db: Queries) {
+  return db.select({ id: site.id, name: site.name }).from(site).orderBy(site.name);
 }

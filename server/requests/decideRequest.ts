@@ -1,4 +1,3 @@
-import { and, eq, sql } from "drizzle-orm";
 import { day } from "@amigo/language/message";
 import type { Edit } from "@amigo/core/lists/edit";
 import { LIST_POINTS, type ListPoint } from "@amigo/core/lists/listPoint";
@@ -14,10 +13,10 @@ import { lockRounds } from "../rounds/openRound";
 import { carryOutGranted } from "../rounds/planEdit";
 import { listByKey, type Editor } from "../rounds/reach";
 import { t } from "../texts/t";
-import { season } from "../db/schema/house";
-import { account } from "../db/schema/accounts";
-import { fact } from "../db/schema/people";
-import { request } from "../db/schema/requests";
+import { type request } from "../db/schema/requests";
+import { closeRequest, hasTitle } from "./queries";
+import { findNameAndAddress } from "../accounts/queries";
+import { loadCurrentSeason } from "../db/houseQueries";
 
 type Row = typeof request.$inferSelect;
 
@@ -65,23 +64,10 @@ export async function decideRequest(
 ): Promise<{ done: string }> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const [row] = await tx
-      .update(request)
-      .set({
-        state: yes ? "granted" : "refused",
-        decidedBy: editor.name,
-        decidedAt: sql`now()`,
-        until,
-        word,
-      })
-      .where(and(eq(request.id, id), eq(request.state, "open")))
-      .returning();
+    const row = await closeRequest(tx, yes, editor.name, until, word, id);
     if (row === undefined)
       throw new Refusal(409, "request/decided", t("requests.somebodyHasDecidedOnThis"));
-    const [asker] = await tx
-      .select({ name: account.name, email: account.email })
-      .from(account)
-      .where(eq(account.id, row.accountId));
+    const asker = await findNameAndAddress(tx, row.accountId);
     const what = yes
       ? await grant(tx, editor, row, asker?.name ?? "", until)
       : t("requests.saidNo2", { name: editor.name, word });
@@ -115,7 +101,7 @@ async function grant(
   asker: string,
   until: string,
 ): Promise<string> {
-  const [current] = await tx.select({ id: season.id }).from(season).where(eq(season.current, true));
+  const current = await loadCurrentSeason(tx);
   const seasonId = current?.id ?? 0;
   const isList = listKeyParts(row.list) !== undefined || (await hasTitle(tx, seasonId, row.list));
   await carryOutGranted(tx, editor, editOf(row, editor.name, until, isList), asker);
@@ -140,22 +126,6 @@ async function grant(
     parts: parts.join(", "),
     until: day(until),
   });
-}
-
-async function hasTitle(tx: Queries, seasonId: number, key: string): Promise<boolean> {
-  const [found] = await tx
-    .select({ subject: fact.subject })
-    .from(fact)
-    .where(
-      and(
-        eq(fact.seasonId, seasonId),
-        eq(fact.subject, key),
-        eq(fact.kind, "list"),
-        eq(fact.ref, "title"),
-        sql`${fact.validUntil} is null`,
-      ),
-    );
-  return found !== undefined;
 }
 
 async function tell(

@@ -1,7 +1,5 @@
-import { sql, and, eq } from "drizzle-orm";
 import { type postDecideRequest, type postWithdrawRequest } from "@amigo/contract/requests";
 import type { Context } from "../context";
-import { request } from "../db/schema/requests";
 import { notify } from "../events/events";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
@@ -9,6 +7,7 @@ import { record } from "../journal/record";
 import { editorOf } from "../rounds/reach";
 import { t } from "../texts/t";
 import { openRequest } from "./openRequest";
+import { markWithdrawn } from "./queries";
 
 export async function decideOnRequest(
   { db, desk, settings }: Context,
@@ -29,13 +28,7 @@ export async function withdrawRequest(
   { db }: Context,
   { params, caller }: Request<typeof postWithdrawRequest>,
 ): Promise<Answer<typeof postWithdrawRequest>> {
-  const rows = await db
-    .update(request)
-    .set({ state: "withdrawn", decidedBy: caller.name, decidedAt: sql`now()` })
-    .where(
-      and(eq(request.id, params.id), eq(request.accountId, caller.id), eq(request.state, "open")),
-    )
-    .returning({ title: request.title });
+  const rows = await markWithdrawn(db, caller.name, caller.id, params.id);
   if (rows[0] === undefined) throw notFound("request");
   await record(db, {
     actorId: caller.id,

@@ -1,30 +1,15 @@
-import { eq, and, or, sql, desc } from "drizzle-orm";
 import { type getRequests } from "@amigo/contract/requests";
 import { type Caller, callerMay } from "../callers/caller";
 import type { Context } from "../context";
-import { account } from "../db/schema/accounts";
-import { season } from "../db/schema/house";
-import { list } from "../db/schema/lists";
-import { request } from "../db/schema/requests";
 import type { Request, Answer } from "../http/handler";
-import { decidable } from "../membership/scope";
 import { keptIn } from "./keptIn";
-
-const SHOWN = 200;
+import { listShownRequests } from "./queries";
 
 export async function listRequests(
   { db }: Context,
   { caller }: Request<typeof getRequests>,
 ): Promise<Answer<typeof getRequests>> {
-  const rows = await db
-    .select({ request, by: account.name, listId: list.id })
-    .from(request)
-    .innerJoin(account, eq(account.id, request.accountId))
-    .leftJoin(season, eq(season.current, true))
-    .leftJoin(list, and(eq(list.key, request.list), eq(list.seasonId, season.id)))
-    .where(or(eq(request.accountId, caller.id), decidable(caller)))
-    .orderBy(sql`${request.state} <> 'open'`, desc(request.at))
-    .limit(SHOWN);
+  const rows = await listShownRequests(db, caller);
   return rows.map(({ request: row, by, listId }) => ({
     id: row.id,
     list: row.list,

@@ -1,16 +1,10 @@
-import { eq, and, isNull, or, sql } from "drizzle-orm";
 import { type postRequest } from "@amigo/contract/requests";
 import { listKeyParts } from "@amigo/core/lists/listKey";
 import { POINT_WORDS } from "@amigo/core/lists/listPoint";
 import { wantedList } from "@amigo/core/lists/wantedLists";
 import { isWithin, boundOf } from "@amigo/core/posting/houseRules";
 import { ruleFault, wordsOf } from "@amigo/core/posting/rules/allRules";
-import { accountInForce } from "../callers/inForce";
 import type { Context } from "../context";
-import { account } from "../db/schema/accounts";
-import { season } from "../db/schema/house";
-import { list, listRole } from "../db/schema/lists";
-import { request } from "../db/schema/requests";
 import { notify } from "../events/events";
 import { houseIndex } from "../facts/standing";
 import { notFound, Refusal } from "../http/fault";
@@ -21,20 +15,16 @@ import { planGranted } from "../rounds/planEdit";
 import { editorOf } from "../rounds/reach";
 import { t } from "../texts/t";
 import { editOf } from "./decideRequest";
+import { loadCurrentSeason } from "../db/houseQueries";
+import { findListToAsk, listDeciders, storeRequest } from "./queries";
 
 export async function makeRequest(
   { db, settings }: Context,
   { body, caller }: Request<typeof postRequest>,
 ): Promise<Answer<typeof postRequest>> {
-  const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
+  const current = await loadCurrentSeason(db);
   const index = await houseIndex(db, current?.id ?? 0);
-  const [there] = await db
-    .select({ id: list.id, title: list.title, siteId: list.siteId, role: listRole.role })
-    .from(list)
-    .leftJoin(listRole, and(eq(listRole.listId, list.id), eq(listRole.accountId, caller.id)))
-    .where(
-      and(eq(list.key, body.list), eq(list.seasonId, current?.id ?? 0), isNull(list.closedAt)),
-    );
+  const there = await findListToAsk(db, caller.id, body.list, current?.id);
   const edit = body.work.edit?.what === "lists" ? body.work.edit : null;
   const made = edit?.lists.find(({ key }) => key === body.list);
   const leads =
@@ -92,36 +82,9 @@ export async function makeRequest(
     edit === null ? undefined : { edit, editor: editorOf(caller) },
   );
   const siteId = there?.siteId ?? null;
-  const deciders = await db
-    .select({ name: account.name, email: account.email })
-    .from(account)
-    .where(
-      and(
-        accountInForce,
-        or(
-          eq(account.role, "coordinator"),
-          siteId === null
-            ? sql`false`
-            : and(eq(account.role, "site coordinator"), eq(account.siteId, siteId)),
-        ),
-      ),
-    );
+  const deciders = await listDeciders(db, siteId);
   const id = await db.transaction(async (tx) => {
-    const [row] = await tx
-      .insert(request)
-      .values({
-        accountId: caller.id,
-        list: body.list,
-        title,
-        siteId,
-        rule: body.rule,
-        wanted: body.wanted,
-        sentence,
-        why: body.why,
-        work,
-      })
-      .onConflictDoNothing()
-      .returning({ id: request.id });
+    const row = await storeRequest(tx, caller.id, body, title, siteId, sentence, work);
     if (row === undefined)
       throw new Refusal(409, "request/there", t("requests.somebodyHasAskedForThat"));
     await record(tx, {

@@ -1,7 +1,5 @@
-import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { day } from "@amigo/language/message";
 import type { HouseRole } from "@amigo/core/access/may";
-import { instantAtEndOf } from "@amigo/core/schedule/dayIn";
 import { staffId } from "@amigo/core/step/carryByHand";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
@@ -11,10 +9,19 @@ import { lockRounds } from "../rounds/openRound";
 import { changeStaff } from "../rounds/planEdit";
 import type { Editor } from "../rounds/reach";
 import { t } from "../texts/t";
-import { house, season, site } from "../db/schema/house";
-import { account, session } from "../db/schema/accounts";
-import { sourceHelper, source } from "../db/schema/sources";
-import { fact } from "../db/schema/people";
+import {
+  storeAccount,
+  findRights,
+  storeRights,
+  setEnded,
+  removeHelperSources,
+  findSources,
+  storeHelperSources,
+  findOtherCoordinator,
+  listStaffRows,
+  listEndedStaff,
+} from "./queries";
+import { removeSessions } from "../accounts/queries";
 
 /** What is given to an account. `lastDay` is a calendar date, empty for no end. */
 interface Given {
@@ -59,17 +66,7 @@ async function make(
   editor: Editor,
   { name, email, ...given }: Extract<AccountChange, { what: "invite" }>,
 ): Promise<string> {
-  const [made] = await tx
-    .insert(account)
-    .values({
-      name,
-      email,
-      role: given.role,
-      siteId: given.siteId,
-      endedAt: await endOf(tx, given.lastDay),
-    })
-    .onConflictDoNothing()
-    .returning({ id: account.id });
+  const made = await storeAccount(tx, name, email, given.role, given.siteId, given.lastDay);
   if (made === undefined)
     throw new Refusal(409, "account/there", t("staff.thereIsAnAccountFor", { email }), "email");
   await storeSources(tx, made.id, given);
@@ -94,20 +91,9 @@ async function give(
   editor: Editor,
   { id, role, siteId, sources, lastDay }: Extract<AccountChange, { what: "role" }>,
 ): Promise<string> {
-  const [before] = await tx
-    .select({
-      name: account.name,
-      role: account.role,
-      siteId: account.siteId,
-      endedAt: account.endedAt,
-    })
-    .from(account)
-    .where(eq(account.id, id));
+  const before = await findRights(tx, id);
   if (before === undefined) throw notFound("account");
-  await tx
-    .update(account)
-    .set({ role, siteId, endedAt: await endOf(tx, lastDay) })
-    .where(eq(account.id, id));
+  await storeRights(tx, role, siteId, lastDay, id);
   await storeSources(tx, id, { role, sources });
   await record(tx, {
     actorId: editor.id,
@@ -130,13 +116,9 @@ async function end(
   editor: Editor,
   { id, ended }: Extract<AccountChange, { what: "end" }>,
 ): Promise<string> {
-  const [row] = await tx
-    .update(account)
-    .set({ endedAt: ended ? sql`now()` : null })
-    .where(eq(account.id, id))
-    .returning({ name: account.name });
+  const row = await setEnded(tx, ended, id);
   if (row === undefined) throw notFound("account");
-  if (ended) await tx.delete(session).where(eq(session.accountId, id));
+  if (ended) await removeSessions(tx, id);
   await record(tx, {
     actorId: editor.id,
     actor: editor.name,
@@ -153,37 +135,14 @@ async function storeSources(
   id: string,
   { role, sources }: Pick<Given, "role" | "sources">,
 ): Promise<void> {
-  await tx.delete(sourceHelper).where(eq(sourceHelper.accountId, id));
-  const there =
-    role === "helper" && sources.length > 0
-      ? await tx
-          .select({ id: source.id })
-          .from(source)
-          .where(inArray(source.id, [...sources]))
-      : [];
-  if (there.length > 0)
-    await tx.insert(sourceHelper).values(there.map((own) => ({ accountId: id, sourceId: own.id })));
-}
-
-async function endOf(tx: Queries, lastDay: string): Promise<Date | null> {
-  if (lastDay === "") return null;
-  const [own] = await tx.select({ timeZone: house.timeZone }).from(house);
-  return instantAtEndOf(lastDay, own?.timeZone ?? "UTC");
+  await removeHelperSources(tx, id);
+  const there = role === "helper" && sources.length > 0 ? await findSources(tx, sources) : [];
+  if (there.length > 0) await storeHelperSources(tx, there, id);
 }
 
 /** Somebody must be able to do everything, for good: a coordinator without a last day, who has chosen a password. */
 async function refuseNoCoordinator(tx: Queries): Promise<void> {
-  const [left] = await tx
-    .select({ id: account.id })
-    .from(account)
-    .where(
-      and(
-        eq(account.role, "coordinator"),
-        isNull(account.endedAt),
-        sql`${account.passwordHash} <> ''`,
-      ),
-    )
-    .limit(1);
+  const left = await findOtherCoordinator(tx);
   if (left === undefined)
     throw new Refusal(409, "account/last-coordinator", t("staff.noCoordinatorWouldBeLeft"));
 }
@@ -194,18 +153,7 @@ export async function renewStaff(
   editor: Editor,
   ids: readonly string[],
 ): Promise<void> {
-  const rows = await tx
-    .select({
-      id: account.id,
-      name: account.name,
-      email: account.email,
-      role: account.role,
-      site: site.name,
-      inForce: sql<boolean>`${account.endedAt} is null or ${account.endedAt} > now()`,
-    })
-    .from(account)
-    .leftJoin(site, eq(site.id, account.siteId))
-    .where(inArray(account.id, [...ids]));
+  const rows = await listStaffRows(tx, ids);
   const isStaff = ({ role, inForce }: (typeof rows)[number]): boolean =>
     inForce && role !== "helper";
   await changeStaff(
@@ -222,16 +170,7 @@ export async function renewStaff(
 export async function endStaff(db: Database): Promise<number> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const over = await tx
-      .select({ id: account.id })
-      .from(account)
-      .innerJoin(season, eq(season.current, true))
-      .where(
-        and(
-          sql`${account.endedAt} <= now()`,
-          sql`exists (select 1 from ${fact} where ${fact.seasonId} = ${season.id} and ${fact.subject} = 'account:' || ${account.id} and ${fact.kind} = 'staff' and ${fact.validUntil} is null)`,
-        ),
-      );
+    const over = await listEndedStaff(tx);
     if (over.length > 0)
       await renewStaff(
         tx,

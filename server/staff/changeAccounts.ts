@@ -1,10 +1,8 @@
-import { eq } from "drizzle-orm";
 import { type postAccount, type putAccount, type postEndAccount } from "@amigo/contract/staff";
 import type { HouseRole } from "@amigo/core/access/may";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { site } from "../db/schema/house";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { editorOf } from "../rounds/reach";
@@ -12,6 +10,7 @@ import { t } from "../texts/t";
 import { changeable } from "./changeable";
 import { invite } from "./invite";
 import { mayGive } from "./mayGive";
+import { findSiteNamed } from "./queries";
 
 export async function addAccount(
   context: Context,
@@ -80,7 +79,7 @@ async function siteNamed(db: Queries, name: string, role: HouseRole): Promise<nu
       throw new Refusal(422, "account/site", t("staff.sayForWhichSiteA"), "site");
     return null;
   }
-  const [found] = await db.select({ id: site.id }).from(site).where(eq(site.name, name));
+  const found = await findSiteNamed(db, name);
   if (found === undefined)
     throw new Refusal(422, "account/site", t("staff.thereIsNoSiteCalled", { name }), "site");
   return found.id;

@@ -1,9 +1,6 @@
-import { sql, and, eq, isNull } from "drizzle-orm";
 import { type postInviteAgain } from "@amigo/contract/staff";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
-import { house } from "../db/schema/house";
-import { mailedLink } from "../db/schema/members";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
@@ -11,6 +8,8 @@ import { makeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
 import { t } from "../texts/t";
 import { changeable } from "./changeable";
+import { loadHouse } from "../db/houseQueries";
+import { useUpInvitations } from "./queries";
 
 /** How long mailed links are good, in hours. */
 const INVITED_HOURS = 14 * 24;
@@ -24,7 +23,7 @@ export async function invite(
 ): Promise<void> {
   const { db, settings } = context;
   await db.transaction(async (tx) => {
-    const [own] = await tx.select({ name: house.name }).from(house);
+    const own = await loadHouse(tx);
     const token = await makeLink(tx, {
       purpose: "invitation",
       address: email,
@@ -71,16 +70,7 @@ export async function inviteAgain(
       "account/in-use",
       t("staff.hasChosenAPasswordAlready", { name: row.name }),
     );
-  await db
-    .update(mailedLink)
-    .set({ usedAt: sql`now()` })
-    .where(
-      and(
-        eq(mailedLink.purpose, "invitation"),
-        eq(mailedLink.about, row.id),
-        isNull(mailedLink.usedAt),
-      ),
-    );
+  await useUpInvitations(db, row.id);
   await invite(context, row.id, row.name, row.email, caller);
   return { done: true as const };
 }

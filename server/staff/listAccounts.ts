@@ -1,50 +1,21 @@
-import { count, eq, and, isNull, sql } from "drizzle-orm";
 import { type getAccounts } from "@amigo/contract/staff";
 import { HOUSE_ROLES } from "@amigo/core/access/may";
 import { dayIn } from "@amigo/core/schedule/dayIn";
-import { hasSecondStep } from "../callers/inForce";
 import type { Context } from "../context";
-import { account } from "../db/schema/accounts";
-import { house, site, season } from "../db/schema/house";
-import { list, listRole } from "../db/schema/lists";
-import { sourceHelper, source } from "../db/schema/sources";
 import type { Request, Answer } from "../http/handler";
 import { mayGive } from "./mayGive";
+import { loadHouse, listSites } from "../db/houseQueries";
+import { listShownAccounts, listHelperSources, listCurrentSources } from "./queries";
 
 export async function listAccounts(
   { db }: Context,
   { caller }: Request<typeof getAccounts>,
 ): Promise<Answer<typeof getAccounts>> {
-  const [own] = await db.select({ timeZone: house.timeZone }).from(house);
-  const rows = await db
-    .select({ account, site: site.name, leads: count(list.id), hasSecondStep })
-    .from(account)
-    .leftJoin(site, eq(site.id, account.siteId))
-    .leftJoin(listRole, eq(listRole.accountId, account.id))
-    .leftJoin(list, and(eq(list.id, listRole.listId), isNull(list.closedAt)))
-    .where(
-      caller.role === "coordinator"
-        ? undefined
-        : caller.siteId === null
-          ? eq(account.id, caller.id)
-          : eq(account.siteId, caller.siteId),
-    )
-    .groupBy(account.id, site.name)
-    .orderBy(sql`${account.endedAt} is not null and ${account.endedAt} <= now()`, account.name);
-  const helping = await db
-    .select({ accountId: sourceHelper.accountId, id: source.id, name: source.name })
-    .from(sourceHelper)
-    .innerJoin(source, eq(source.id, sourceHelper.sourceId));
-  const sources =
-    caller.role !== "coordinator"
-      ? []
-      : await db
-          .select({ id: source.id, name: source.name })
-          .from(source)
-          .innerJoin(season, eq(season.id, source.seasonId))
-          .where(eq(season.current, true))
-          .orderBy(source.name);
-  const sites = await db.select({ id: site.id, name: site.name }).from(site).orderBy(site.name);
+  const own = await loadHouse(db);
+  const rows = await listShownAccounts(db, caller.role, caller.siteId, caller.id);
+  const helping = await listHelperSources(db);
+  const sources = caller.role !== "coordinator" ? [] : await listCurrentSources(db);
+  const sites = await listSites(db);
   return {
     accounts: rows.map(({ account: row, site: at, leads, hasSecondStep: twoStep }) => ({
       id: row.id,

@@ -1,25 +1,20 @@
-import { and, eq, gt, sql, asc } from "drizzle-orm";
 import { type getOwnSessions, type deleteSession, type postEndOthers } from "@amigo/contract/staff";
 import { endOtherSessions } from "../accounts/signIn";
 import { hashToken } from "../callers/tokens";
 import type { Context } from "../context";
-import { session } from "../db/schema/accounts";
 import { readSecret } from "../http/cookies";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
+import { listSessions, removeSession } from "./queries";
 
 export async function listOwnSessions(
   { settings, db }: Context,
   { caller, http }: Request<typeof getOwnSessions>,
 ): Promise<Answer<typeof getOwnSessions>> {
   const mine = hashToken(readSecret(http, settings, "session") ?? "");
-  const rows = await db
-    .select()
-    .from(session)
-    .where(and(eq(session.accountId, caller.id), gt(session.expiresAt, sql`now()`)))
-    .orderBy(asc(session.createdAt));
+  const rows = await listSessions(db, caller.id);
   return rows.map(({ id, browser, createdAt, lastSeenAt, tokenHash }) => ({
     id,
     browser,
@@ -33,10 +28,7 @@ export async function endSession(
   { db }: Context,
   { params, caller }: Request<typeof deleteSession>,
 ): Promise<Answer<typeof deleteSession>> {
-  const ended = await db
-    .delete(session)
-    .where(and(eq(session.id, params.id), eq(session.accountId, caller.id)))
-    .returning({ id: session.id });
+  const ended = await removeSession(db, params.id, caller.id);
   if (ended.length === 0) throw notFound("session");
   await record(db, {
     actorId: caller.id,

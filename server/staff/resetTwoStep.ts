@@ -1,13 +1,12 @@
-import { eq } from "drizzle-orm";
 import { type postResetTwoStep } from "@amigo/contract/twoStep";
 import type { Context } from "../context";
-import { session } from "../db/schema/accounts";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
 import { removeSecondSteps } from "../twoStep/queries";
 import { tellOwner } from "../twoStep/tellOwner";
 import { changeable } from "./changeable";
+import { removeSessions } from "../accounts/queries";
 
 export async function resetTwoStep(
   { db, settings }: Context,
@@ -16,7 +15,7 @@ export async function resetTwoStep(
   const row = await changeable(db, params.id, caller);
   await db.transaction(async (tx) => {
     await removeSecondSteps(tx, row.id);
-    await tx.delete(session).where(eq(session.accountId, row.id));
+    await removeSessions(tx, row.id);
     await tellOwner(tx, settings, row, t("staff.resetTheTwoStepSign2", { name: caller.name }));
     await record(tx, {
       actorId: caller.id,

@@ -1,14 +1,10 @@
-import { sql, and, eq } from "drizzle-orm";
 import {
   type postMailLink,
   type postSignInByLink,
   type postLookAtLink,
 } from "@amigo/contract/staff";
 import { passFirstStep } from "../accounts/beginSession";
-import { accountInForce } from "../callers/inForce";
 import type { Context } from "../context";
-import { account } from "../db/schema/accounts";
-import { house } from "../db/schema/house";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { isWithinTries } from "../http/limitTries";
@@ -18,6 +14,8 @@ import { makeLink, takeLink, linkBehind } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
 import { t } from "../texts/t";
 import { ranOut } from "./ranOut";
+import { findForLink, findInvited } from "./queries";
+import { findInForce } from "../accounts/queries";
 
 const SIGN_IN_HOURS = 0.5;
 
@@ -35,16 +33,7 @@ async function mailLink(
 ): Promise<void> {
   const { db, settings } = context;
   await db.transaction(async (tx) => {
-    const [found] = await tx
-      .select({
-        id: account.id,
-        name: account.name,
-        house: house.name,
-        passwordHash: account.passwordHash,
-      })
-      .from(account)
-      .innerJoin(house, sql`true`)
-      .where(and(eq(account.email, email), accountInForce));
+    const found = await findForLink(tx, email);
     if (found === undefined) return;
     const purpose = what === "sign-in" ? ("sign-in" as const) : ("new password" as const);
     const token = await makeLink(tx, {
@@ -115,13 +104,7 @@ export async function signInByLink(
 ): Promise<Answer<typeof postSignInByLink>> {
   const { db } = context;
   const link = await takeLink(db, body.token, "sign-in");
-  const [found] =
-    link === undefined
-      ? []
-      : await db
-          .select({ id: account.id, name: account.name })
-          .from(account)
-          .where(and(eq(account.id, link.about), accountInForce));
+  const [found] = link === undefined ? [] : await findInForce(db, link.about);
   if (found === undefined) throw ranOut();
   return { done: await passFirstStep(context, http, found, t("staff.signedInByAMailed")) };
 }
@@ -132,14 +115,7 @@ export async function lookAtLink(
 ): Promise<Answer<typeof postLookAtLink>> {
   for (const what of ["invitation", "new password"] as const) {
     const link = await linkBehind(db, body.token, what);
-    const [found] =
-      link === undefined
-        ? []
-        : await db
-            .select({ name: account.name, email: account.email, house: house.name })
-            .from(account)
-            .innerJoin(house, sql`true`)
-            .where(and(eq(account.id, link.about), accountInForce));
+    const [found] = link === undefined ? [] : await findInvited(db, link.about);
     if (found !== undefined) return { ...found, what };
   }
   throw ranOut();

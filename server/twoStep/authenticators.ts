@@ -1,4 +1,3 @@
-import { isNull, and, eq, sql } from "drizzle-orm";
 import QRCode from "qrcode";
 import {
   type postAuthenticator,
@@ -7,8 +6,6 @@ import {
 } from "@amigo/contract/twoStep";
 import { confirmPassword } from "../accounts/confirmPassword";
 import type { Context } from "../context";
-import { authenticator } from "../db/schema/accounts";
-import { house } from "../db/schema/house";
 import { readSecret } from "../http/cookies";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
@@ -18,6 +15,13 @@ import { changing } from "./changing";
 import { makeSecret, addressOf, stepOfCode } from "./codes";
 import { removing } from "./removing";
 import { seal, unseal } from "./seal";
+import { loadHouse } from "../db/houseQueries";
+import {
+  storeAuthenticator,
+  lockUnconfirmed,
+  markConfirmed,
+  removeAuthenticatorOf,
+} from "./queries";
 
 const FIRST_CODES = 20;
 
@@ -30,18 +34,10 @@ export async function beginAuthenticator(
   const secret = makeSecret();
   const sealed = seal(dkim.pem, caller.id, secret);
   // One that is in use stays so until it is removed: whoever breaks off must not be locked out.
-  const stored = await db
-    .insert(authenticator)
-    .values({ accountId: caller.id, sealed })
-    .onConflictDoUpdate({
-      target: authenticator.accountId,
-      set: { sealed, lastStep: 0 },
-      setWhere: isNull(authenticator.confirmedAt),
-    })
-    .returning({ id: authenticator.accountId });
+  const stored = await storeAuthenticator(db, caller.id, sealed);
   if (stored.length === 0)
     throw new Refusal(409, "two-step/app-there", t("twoStep.anAuthenticatorAppIsSet"));
-  const [own] = await db.select({ name: house.name }).from(house);
+  const own = await loadHouse(db);
   const uri = addressOf(secret, own?.name ?? "Amigo", caller.email);
   return { secret, uri, picture: await QRCode.toString(uri, { type: "svg", margin: 2 }) };
 }
@@ -58,21 +54,14 @@ export async function confirmAuthenticator(
   )
     throw new Refusal(429, "two-step/too-many", t("twoStep.tooManyCodesWereTried"));
   return changing(context, caller, readSecret(http, settings, "session"), async (tx) => {
-    const [row] = await tx
-      .select()
-      .from(authenticator)
-      .where(and(eq(authenticator.accountId, caller.id), isNull(authenticator.confirmedAt)))
-      .for("update");
+    const row = await lockUnconfirmed(tx, caller.id);
     if (row === undefined)
       throw new Refusal(409, "two-step/not-begun", t("twoStep.noAuthenticatorAppIsBeing"));
     const secret = unseal(dkim.pem, caller.id, row.sealed) ?? "";
     const step = secret === "" ? undefined : stepOfCode(secret, body.code, 0, Date.now());
     if (step === undefined)
       throw new Refusal(422, "two-step/code", t("twoStep.thisIsNotTheCode"), "code");
-    await tx
-      .update(authenticator)
-      .set({ confirmedAt: sql`now()`, lastStep: step })
-      .where(eq(authenticator.accountId, caller.id));
+    await markConfirmed(tx, step, caller.id);
     return t("twoStep.anAuthenticatorAppWasAdded");
   });
 }
@@ -83,10 +72,7 @@ export async function removeAuthenticator(
 ): Promise<Answer<typeof postRemoveAuthenticator>> {
   await confirmPassword(context, http, caller, body.password, "password");
   await removing(context, caller, async (tx) => {
-    const gone = await tx
-      .delete(authenticator)
-      .where(eq(authenticator.accountId, caller.id))
-      .returning({ id: authenticator.accountId });
+    const gone = await removeAuthenticatorOf(tx, caller.id);
     return gone.length === 0 ? undefined : t("twoStep.theAuthenticatorAppWasRemoved");
   });
   return { done: true as const };

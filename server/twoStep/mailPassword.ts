@@ -1,14 +1,10 @@
-import { and, eq, sql } from "drizzle-orm";
 import { needsTwoSteps } from "@amigo/core/access/twoStep";
 import { checkPassword, recordFailure, signInLimits, tooManySignIns } from "../accounts/signIn";
-import { hashToken } from "../callers/tokens";
 import type { Database } from "../db/connect";
 import { Refusal } from "../http/fault";
 import { countTry, forgiveTry } from "../http/limitTries";
 import { t } from "../texts/t";
-import { accountInForce, tokenInForce, hasSecondStep } from "../callers/inForce";
-import { house } from "../db/schema/house";
-import { account, apiToken } from "../db/schema/accounts";
+import { findTwoStepNeed, useMailPassword } from "./queries";
 
 /** How the password of a mail program begins, and for how many days it works. */
 export const MAIL_PASSWORD = "mail_";
@@ -29,32 +25,14 @@ export async function checkMailPassword(
 ): Promise<{ id: string }> {
   if (!password.startsWith(MAIL_PASSWORD)) {
     const found = await checkPassword(db, email, password, from);
-    const [own] = await db
-      .select({ role: account.role, twoStep: house.twoStep, hasSecondStep })
-      .from(account)
-      .innerJoin(house, sql`true`)
-      .where(eq(account.id, found.id));
+    const own = await findTwoStepNeed(db, found.id);
     if (own === undefined || own.hasSecondStep || needsTwoSteps(own.twoStep, own.role))
       throw new Refusal(403, "sign-in/mail-program", t("twoStep.thisAccountSignsInWith"));
     return found;
   }
   const counted = await countTry(db, signInLimits(email, from));
   if (counted === undefined) throw tooManySignIns();
-  const [found] = await db
-    .update(apiToken)
-    .set({ lastUsedAt: sql`now()` })
-    .from(account)
-    .where(
-      and(
-        eq(apiToken.tokenHash, hashToken(password)),
-        eq(apiToken.forMailProgram, true),
-        tokenInForce,
-        eq(account.id, apiToken.accountId),
-        eq(account.email, email),
-        accountInForce,
-      ),
-    )
-    .returning({ id: account.id });
+  const found = await useMailPassword(db, password, email);
   if (found === undefined) {
     await recordFailure(db, email, from);
     throw new Refusal(401, "sign-in/wrong", t("accounts.addressAndPasswordDoNot"));

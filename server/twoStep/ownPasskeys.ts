@@ -1,4 +1,3 @@
-import { and, eq } from "drizzle-orm";
 import {
   type postPasskeyOptions,
   type postPasskey,
@@ -6,16 +5,23 @@ import {
 } from "@amigo/contract/twoStep";
 import { confirmPassword } from "../accounts/confirmPassword";
 import type { Context } from "../context";
-import { passkey } from "../db/schema/accounts";
-import { house } from "../db/schema/house";
 import { keepSecret, readSecret, forgetSecret } from "../http/cookies";
 import { Refusal, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { changing } from "./changing";
 import { passkeysWork, optionsToMake, jsonOf, madePasskey } from "./passkeys";
-import { secondStepsOf, beginStep, STEP_MINUTES, stepBehind, takeStep } from "./queries";
+import {
+  secondStepsOf,
+  beginStep,
+  STEP_MINUTES,
+  stepBehind,
+  takeStep,
+  storePasskey,
+  removePasskeyOf,
+} from "./queries";
 import { removing } from "./removing";
+import { loadHouse } from "../db/houseQueries";
 
 /** How many passkeys and passwords of mail programs one account may have, and how many first codes it may try in an hour. */
 const MOST_PASSKEYS = 20;
@@ -35,7 +41,7 @@ export async function offerPasskey(
       "passkey/many",
       t("twoStep.anAccountCanHavePasskeys", { most: MOST_PASSKEYS }),
     );
-  const [own] = await db.select({ name: house.name }).from(house);
+  const own = await loadHouse(db);
   const options = await optionsToMake(settings, own?.name ?? "Amigo", caller, passkeys);
   const token = await beginStep(db, {
     accountId: caller.id,
@@ -60,11 +66,7 @@ export async function addPasskey(
   if (made === undefined || !(await takeStep(db, token, "new passkey")))
     throw new Refusal(422, "passkey/not-made", t("twoStep.theBrowsersPasskeyCouldNot"));
   return changing(context, caller, readSecret(http, settings, "session"), async (tx) => {
-    const stored = await tx
-      .insert(passkey)
-      .values({ ...made, accountId: caller.id, name: body.name })
-      .onConflictDoNothing()
-      .returning({ id: passkey.id });
+    const stored = await storePasskey(tx, made, caller.id, body.name);
     if (stored.length === 0)
       throw new Refusal(409, "passkey/there", t("twoStep.thisPasskeyWasAddedAlready"));
     return t("twoStep.thePasskeyWasAddedTo", { name: body.name });
@@ -77,10 +79,7 @@ export async function removePasskey(
 ): Promise<Answer<typeof postRemovePasskey>> {
   await confirmPassword(context, http, caller, body.password, "password");
   await removing(context, caller, async (tx) => {
-    const [gone] = await tx
-      .delete(passkey)
-      .where(and(eq(passkey.id, params.id), eq(passkey.accountId, caller.id)))
-      .returning({ name: passkey.name });
+    const gone = await removePasskeyOf(tx, params.id, caller.id);
     if (gone === undefined) throw notFound("passkey");
     return t("twoStep.thePasskeyWasRemovedFrom", { name: gone.name });
   });

@@ -4,9 +4,8 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { Refusal } from "../http/fault";
 import { t } from "../texts/t";
-import { secondStepsOf, removeSecondSteps } from "./queries";
+import { secondStepsOf, removeSecondSteps, wanted } from "./queries";
 import { tellChange } from "./tellChange";
-import { wanted } from "./wanted";
 
 /** Removes a way to do the second step; with the last one its recovery codes go, too. */
 export function removing(

@@ -1,13 +1,11 @@
 import { type putTwoStepFor } from "@amigo/contract/twoStep";
 import type { Context } from "../context";
-import { house } from "../db/schema/house";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
-import { secondStepsOf } from "./queries";
-import { wanted } from "./wanted";
+import { secondStepsOf, storeTwoStepFor, wanted } from "./queries";
 
 export async function requireTwoStep(
   { db }: Context,
@@ -18,7 +16,7 @@ export async function requireTwoStep(
     throw new Refusal(409, "two-step/yourself-first", t("twoStep.setUpTwoStepSign"));
   await db.transaction(async (tx) => {
     const before = await wanted(tx);
-    await tx.update(house).set({ twoStep: body.twoStep });
+    await storeTwoStepFor(tx, body.twoStep);
     await record(tx, {
       actorId: caller.id,
       actor: caller.name,

@@ -1,18 +1,15 @@
-import { eq } from "drizzle-orm";
 import { type getTwoStep } from "@amigo/contract/twoStep";
 import { needsTwoSteps } from "@amigo/core/access/twoStep";
 import type { Context } from "../context";
-import { authenticator } from "../db/schema/accounts";
 import type { Request, Answer } from "../http/handler";
 import { passkeysWork } from "./passkeys";
-import { secondStepsOf, mailProgramsOf } from "./queries";
-import { wanted } from "./wanted";
+import { secondStepsOf, mailProgramsOf, findAuthenticator, wanted } from "./queries";
 
 export async function showTwoStep(
   { db, settings }: Context,
   { caller }: Request<typeof getTwoStep>,
 ): Promise<Answer<typeof getTwoStep>> {
-  const [row] = await db.select().from(authenticator).where(eq(authenticator.accountId, caller.id));
+  const row = await findAuthenticator(db, caller.id);
   const { passkeys, recoveryCodes } = await secondStepsOf(db, caller.id);
   return {
     authenticator: row?.confirmedAt?.toISOString() ?? null,

@@ -1,10 +1,7 @@
-import { and, eq, sql, lt } from "drizzle-orm";
 import type { Context as HonoContext } from "hono";
 import { type postSignInCode } from "@amigo/contract/twoStep";
-import { accountInForce } from "../callers/inForce";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { account, authenticator } from "../db/schema/accounts";
 import { readSecret } from "../http/cookies";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
@@ -14,10 +11,17 @@ import { record } from "../journal/record";
 import { t } from "../texts/t";
 import { stepOfCode } from "./codes";
 import { type Owner, finish } from "./finish";
-import { stepBehind, takeRecoveryCode, countRecoveryCodes } from "./queries";
+import {
+  stepBehind,
+  takeRecoveryCode,
+  countRecoveryCodes,
+  findConfirmedAuthenticator,
+  useCode,
+} from "./queries";
 import { ranOut } from "./ranOut";
 import { unseal } from "./seal";
 import { tellOwner } from "./tellOwner";
+import { findInForce } from "../accounts/queries";
 
 /** How many codes may be tried: for one account in a quarter of an hour and in a day, and from one network. */
 const TRIES = 8;
@@ -35,12 +39,7 @@ async function waiting(
   const token = readSecret(http, settings, "step");
   const step = await stepBehind(db, token, "sign-in");
   const [who] =
-    step === undefined || step.accountId === null
-      ? []
-      : await db
-          .select({ id: account.id, name: account.name, email: account.email })
-          .from(account)
-          .where(and(eq(account.id, step.accountId), accountInForce));
+    step === undefined || step.accountId === null ? [] : await findInForce(db, step.accountId);
   if (who === undefined || token === undefined) throw ranOut();
   return { token, who };
 }
@@ -52,21 +51,12 @@ async function isCodeOfApp(
   accountId: string,
   code: string,
 ): Promise<boolean> {
-  const [app] = await tx
-    .select()
-    .from(authenticator)
-    .where(
-      and(eq(authenticator.accountId, accountId), sql`${authenticator.confirmedAt} is not null`),
-    );
+  const app = await findConfirmedAuthenticator(tx, accountId);
   const secret = app === undefined ? undefined : unseal(context.dkim.pem, accountId, app.sealed);
   if (app === undefined || secret === undefined) return false;
   const step = stepOfCode(secret, code, app.lastStep, Date.now());
   if (step === undefined) return false;
-  const used = await tx
-    .update(authenticator)
-    .set({ lastStep: step })
-    .where(and(eq(authenticator.accountId, accountId), lt(authenticator.lastStep, step)))
-    .returning({ id: authenticator.accountId });
+  const used = await useCode(tx, step, accountId);
   return used.length > 0;
 }
 

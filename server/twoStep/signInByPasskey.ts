@@ -1,8 +1,5 @@
-import { eq, and, sql } from "drizzle-orm";
 import { type postSignInPasskeyOptions, type postSignInPasskey } from "@amigo/contract/twoStep";
-import { accountInForce } from "../callers/inForce";
 import type { Context } from "../context";
-import { passkey, account } from "../db/schema/accounts";
 import { readSecret, keepSecret } from "../http/cookies";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
@@ -16,6 +13,8 @@ import {
   beginStep,
   STEP_MINUTES,
   takeChallenge,
+  findPasskey,
+  countPasskeyUse,
 } from "./queries";
 import { ranOut } from "./ranOut";
 
@@ -53,17 +52,7 @@ export async function signInByPasskey(
   if (step === undefined || token === undefined || step.challenge === "") throw ranOut();
   // A challenge is answered once, whatever the answer.
   if (!(await takeChallenge(db, token, step.challenge))) throw ranOut();
-  const [found] =
-    typeof body.answer.id !== "string"
-      ? []
-      : await db
-          .select({
-            own: passkey,
-            who: { id: account.id, name: account.name, email: account.email },
-          })
-          .from(passkey)
-          .innerJoin(account, eq(account.id, passkey.accountId))
-          .where(and(eq(passkey.credentialId, body.answer.id), accountInForce));
+  const [found] = typeof body.answer.id !== "string" ? [] : await findPasskey(db, body.answer.id);
   const isTheirs =
     found !== undefined && (step.accountId === null || step.accountId === found.who.id);
   const counter = isTheirs
@@ -72,10 +61,7 @@ export async function signInByPasskey(
   if (found === undefined || counter === undefined)
     throw new Refusal(401, "sign-in/passkey", t("twoStep.thisPasskeyDoesntBelongTo"));
   await db.transaction(async (tx) => {
-    await tx
-      .update(passkey)
-      .set({ counter, lastUsedAt: sql`now()` })
-      .where(eq(passkey.id, found.own.id));
+    await countPasskeyUse(tx, counter, found.own);
     await finish(
       settings,
       tx,
