@@ -212,3 +212,20 @@ export function findInForce(db: Queries, id: string) {
 export async function endSession(db: Queries, token: string): Promise<void> {
   await db.delete(session).where(eq(session.tokenHash, hashToken(token)));
 }
+
+/** Lists the names of the accounts that can sign in. */
+export function listNames(db: Queries) {
+  return db
+    .select({ id: account.id, name: account.name })
+    .from(account)
+    .where(accountInForce)
+    .orderBy(account.name);
+}
+
+/** Lists the names and addresses of the coordinators who can sign in. */
+export function listCoordinators(db: Queries) {
+  return db
+    .select({ name: account.name, email: account.email })
+    .from(account)
+    .where(and(eq(account.role, "coordinator"), accountInForce));
+}

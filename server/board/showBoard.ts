@@ -1,4 +1,3 @@
-import { eq, and, isNull, sql, desc } from "drizzle-orm";
 import {
   type getBoard,
   type BoardRow,
@@ -9,63 +8,32 @@ import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import { listKey } from "@amigo/core/lists/listKey";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { account } from "../db/schema/accounts";
-import { season, site } from "../db/schema/house";
-import { cohort, list, listRole } from "../db/schema/lists";
-import { fact } from "../db/schema/people";
-import { round } from "../db/schema/rounds";
-import { source, reading } from "../db/schema/sources";
 import { houseIndex } from "../facts/standing";
 import type { Request, Answer } from "../http/handler";
-import { memberCount, openDifferences } from "../membership/counts";
-import { listsOf } from "../membership/scope";
+import { openDifferences } from "../membership/counts";
 import { t } from "../texts/t";
+import { loadCurrentSeason } from "../db/houseQueries";
+import {
+  listCohorts,
+  listBoardLists,
+  findOpenRound,
+  findLastImport,
+  listLeads,
+  countReachByCohort,
+} from "./queries";
 
 export async function showBoard(
   { db }: Context,
   { caller }: Request<typeof getBoard>,
 ): Promise<Answer<typeof getBoard>> {
-  const [current] = await db.select().from(season).where(eq(season.current, true));
+  const current = await loadCurrentSeason(db);
   const seasonId = current?.id ?? 0;
   const columns = columnsOf(await houseIndex(db, seasonId));
-  const cohorts = await db
-    .select({
-      id: cohort.id,
-      key: cohort.key,
-      kind: cohort.kind,
-      name: cohort.name,
-      coach: cohort.coach,
-      site: site.name,
-      code: site.code,
-    })
-    .from(cohort)
-    .leftJoin(site, eq(site.id, cohort.siteId))
-    .where(and(eq(cohort.seasonId, seasonId), isNull(cohort.goneAt)))
-    .orderBy(
-      sql`${site.name} nulls last`,
-      sql`case ${cohort.kind} when 'class' then 0 when 'team' then 1 else 2 end`,
-      cohort.name,
-    );
-  const all = await db
-    .select({
-      id: list.id,
-      key: list.key,
-      name: list.name,
-      title: list.title,
-      audience: list.audience,
-      cohortId: list.cohortId,
-      closedAt: list.closedAt,
-      count: memberCount(),
-    })
-    .from(list)
-    .where(and(eq(list.seasonId, seasonId), listsOf(caller)))
-    .orderBy(list.title);
+  const cohorts = await listCohorts(db, seasonId);
+  const all = await listBoardLists(db, seasonId, caller);
   const lists = all.filter(({ closedAt }) => closedAt === null);
   const byKey = new Map(all.map((row) => [row.key, row]));
-  const [open] = await db
-    .select({ number: round.number, totals: round.totals })
-    .from(round)
-    .where(eq(round.state, "open"));
+  const open = await findOpenRound(db);
   const differences = await openDifferences(db);
   const reach = new Map((await reachByCohort(db, seasonId)).map((row) => [row.key, row]));
   const leads = await leadsByList(db, seasonId);
@@ -148,12 +116,7 @@ export async function showBoard(
       ...differenceOf(key),
       ...leadsOf(id),
     }));
-  const [last] = await db
-    .select({ source: source.name, at: reading.readAt })
-    .from(reading)
-    .innerJoin(source, and(eq(source.id, reading.sourceId), eq(source.seasonId, seasonId)))
-    .orderBy(desc(reading.readAt))
-    .limit(1);
+  const last = await findLastImport(db, seasonId);
   return {
     columns: columns.map(({ label }) => ({ label })),
     sites,
@@ -186,13 +149,7 @@ async function leadsByList(
   db: Queries,
   seasonId: number,
 ): Promise<Map<string, { account: string; name: string }[]>> {
-  const rows = await db
-    .select({ listId: listRole.listId, account: account.id, name: account.name })
-    .from(listRole)
-    .innerJoin(account, eq(account.id, listRole.accountId))
-    .innerJoin(list, eq(list.id, listRole.listId))
-    .where(and(eq(list.seasonId, seasonId), eq(listRole.role, "lead")))
-    .orderBy(account.name);
+  const rows = await listLeads(db, seasonId);
   const leads = new Map<string, { account: string; name: string }[]>();
   for (const { listId, ...row } of rows) leads.set(listId, [...(leads.get(listId) ?? []), row]);
   return leads;
@@ -208,24 +165,7 @@ interface Reach {
 
 /** Students of each cohort, and how many of them a guardian's address reaches. */
 async function reachByCohort(db: Queries, seasonId: number): Promise<Reach[]> {
-  const answer = await db.execute<{
-    key: string;
-    students: string;
-    reached: string;
-    lowest: string | null;
-    highest: string | null;
-  }>(sql`
-    with reached as materialized (
-      select distinct tie.ref as student from ${fact} tie
-      join ${fact} address on address.season_id = tie.season_id and address.subject = tie.subject and address.kind = 'address' and address.valid_until is null
-      where tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.valid_until is null)
-    select enrolment.ref as key, count(*) as students, count(reached.student) as reached,
-      min(level.value #>> '{}') as lowest, max(level.value #>> '{}') as highest
-    from ${fact} enrolment
-    left join reached on reached.student = enrolment.subject
-    left join ${fact} level on level.season_id = enrolment.season_id and level.subject = enrolment.subject and level.kind = 'level' and level.valid_until is null
-    where enrolment.season_id = ${seasonId} and enrolment.kind = 'enrolment' and enrolment.valid_until is null
-    group by enrolment.ref`);
+  const answer = await countReachByCohort(db, seasonId);
   return answer.rows.map((row) => ({
     ...row,
     students: Number(row.students),

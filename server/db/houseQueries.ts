@@ -26,3 +26,8 @@ export async function loadCurrentSeason(
 export function listSites(db: Queries) {
   return db.select({ id: site.id, name: site.name }).from(site).orderBy(site.name);
 }
+
+/** Locks the house's settings until the transaction ends. */
+export async function lockHouse(db: Queries): Promise<void> {
+  await db.select({ id: house.id }).from(house).for("update");
+}

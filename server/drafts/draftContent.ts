@@ -1,4 +1,3 @@
-import { and, eq, isNull, desc, sql } from "drizzle-orm";
 import {
   type getDrafts,
   type getDraft,
@@ -6,25 +5,18 @@ import {
   type deleteDraft,
 } from "@amigo/contract/drafts";
 import type { Context } from "../context";
-import { draft } from "../db/schema/drafts";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { ownDraft } from "./sendDraft";
 import { shown } from "./shown";
-
-const MOST_DRAFTS = 200;
+import { listOpenDrafts, storeDraft, removeDraft } from "./queries";
 
 export async function listDrafts(
   { db }: Context,
   { caller }: Request<typeof getDrafts>,
 ): Promise<Answer<typeof getDrafts>> {
-  const rows = await db
-    .select()
-    .from(draft)
-    .where(and(eq(draft.accountId, caller.id), isNull(draft.postId)))
-    .orderBy(desc(draft.changedAt))
-    .limit(MOST_DRAFTS);
+  const rows = await listOpenDrafts(db, caller.id);
   return Promise.all(rows.map((row) => shown(db, row)));
 }
 
@@ -39,15 +31,7 @@ export async function saveDraft(
   { db }: Context,
   { params, body, caller }: Request<typeof putDraft>,
 ): Promise<Answer<typeof putDraft>> {
-  const [kept] = await db
-    .insert(draft)
-    .values({ id: params.id, accountId: caller.id, content: body })
-    .onConflictDoUpdate({
-      target: draft.id,
-      set: { content: body, changedAt: sql`now()`, fault: "" },
-      setWhere: and(eq(draft.accountId, caller.id), isNull(draft.postId)),
-    })
-    .returning();
+  const kept = await storeDraft(db, params.id, caller.id, body);
   if (kept === undefined) throw new Refusal(409, "draft/sent", t("drafts.thisMailWasSentAlready"));
   return shown(db, kept);
 }
@@ -57,6 +41,6 @@ export async function deleteDraftAndFiles(
   { params, caller }: Request<typeof deleteDraft>,
 ): Promise<Answer<typeof deleteDraft>> {
   await ownDraft(db, caller, params.id);
-  await db.delete(draft).where(eq(draft.id, params.id));
+  await removeDraft(db, params.id);
   return { done: true as const };
 }

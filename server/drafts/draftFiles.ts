@@ -1,14 +1,11 @@
-import { randomUUID } from "node:crypto";
-import { and, eq } from "drizzle-orm";
 import { type postDraftFile, type deleteDraftFile } from "@amigo/contract/drafts";
 import type { Context } from "../context";
-import { draftFile, draft } from "../db/schema/drafts";
 import { Refusal, notFound } from "../http/fault";
 import type { Request, Answer, FileRequest } from "../http/handler";
 import { needCaller } from "../http/route";
 import { t } from "../texts/t";
-import { filesOf } from "./filesOf";
 import { ownDraft } from "./sendDraft";
+import { storeFile, removeFileOf, findFile, filesOf } from "./queries";
 
 const MOST_FILES = 20;
 
@@ -48,25 +45,7 @@ export async function attachFile(
       t("drafts.isNoPictureThatMail", { name: body.file.name }),
       "file",
     );
-  const [made] = await db
-    .insert(draftFile)
-    .values({
-      draftId: own.id,
-      name: body.file.name.replace(/[\u0000-\u001f\u007f"\\/:*?<>|]/g, "_").slice(0, 120) || "file",
-      type: /^[\w.+-]+\/[\w.+-]+$/.test(body.file.type)
-        ? body.file.type
-        : "application/octet-stream",
-      size: body.file.size,
-      content: Buffer.from(await body.file.arrayBuffer()),
-      cid: inline ? `${randomUUID()}@amigo` : "",
-    })
-    .returning({
-      id: draftFile.id,
-      name: draftFile.name,
-      type: draftFile.type,
-      size: draftFile.size,
-      cid: draftFile.cid,
-    });
+  const made = await storeFile(db, own.id, body.file, inline);
   if (made === undefined) throw notFound("draft");
   return made;
 }
@@ -76,9 +55,7 @@ export async function removeFile(
   { params, caller }: Request<typeof deleteDraftFile>,
 ): Promise<Answer<typeof deleteDraftFile>> {
   await ownDraft(db, caller, params.id);
-  await db
-    .delete(draftFile)
-    .where(and(eq(draftFile.id, params.file), eq(draftFile.draftId, params.id)));
+  await removeFileOf(db, params.file, params.id);
   return { done: true as const };
 }
 
@@ -92,11 +69,7 @@ export async function sendDraftFile(
   const [found] =
     !/^[0-9a-f-]{36}$/i.test(id) || !/^[0-9a-f-]{36}$/i.test(file)
       ? []
-      : await db
-          .select({ type: draftFile.type, content: draftFile.content, name: draftFile.name })
-          .from(draftFile)
-          .innerJoin(draft, eq(draft.id, draftFile.draftId))
-          .where(and(eq(draftFile.id, file), eq(draft.id, id), eq(draft.accountId, caller.id)));
+      : await findFile(db, file, id, caller.id);
   if (found === undefined) throw notFound("file");
   const isPicture = PICTURES.has(found.type);
   return http.body(new Uint8Array(found.content), 200, {

@@ -1,4 +1,3 @@
-import { eq, and, isNull, or, asc } from "drizzle-orm";
 import { type getTargets, type TargetHit } from "@amigo/contract/drafts";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { nameOf, type Person, type FactIndex } from "@amigo/core/facts/indexFacts";
@@ -6,14 +5,11 @@ import { fold } from "@amigo/core/text/fold";
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import type { Context } from "../context";
-import { season } from "../db/schema/house";
-import { list, ownShortName, privateList } from "../db/schema/lists";
 import type { Request, Answer } from "../http/handler";
 import { recipientsFor, addressesFor } from "../membership/addressesFor";
-import { memberCount } from "../membership/counts";
 import { knownPeople } from "../membership/knownPeople";
-import { listsOf, foundByStaff } from "../membership/scope";
 import { t } from "../texts/t";
+import { listTargets, listPrivateTargets } from "./queries";
 
 const HITS = 12;
 
@@ -32,24 +28,7 @@ export async function findTargets(
       words.length > 0 && words.every((word) => pieces.some((piece) => piece.startsWith(word)))
     );
   };
-  const lists = await db
-    .select({
-      id: list.id,
-      name: list.name,
-      title: list.title,
-      short: list.short,
-      own: ownShortName.short,
-      members: memberCount(),
-    })
-    .from(list)
-    .innerJoin(season, eq(season.id, list.seasonId))
-    .leftJoin(
-      ownShortName,
-      and(eq(ownShortName.listId, list.id), eq(ownShortName.accountId, caller.id)),
-    )
-    .where(and(isNull(list.closedAt), eq(season.current, true), or(listsOf(caller), foundByStaff)))
-    .orderBy(list.title)
-    .limit(5000);
+  const lists = await listTargets(db, caller);
   const isNamed = (row: { short: string; own: string | null }): boolean =>
     row.own === typed || row.short.split(",").some((name) => name.trim().toLowerCase() === typed);
   const listHits = lists
@@ -67,13 +46,7 @@ export async function findTargets(
       detail: `${name}, ${members}`,
       many: true,
     }));
-  const privates = (
-    await db
-      .select({ id: privateList.id, name: privateList.name })
-      .from(privateList)
-      .where(eq(privateList.accountId, caller.id))
-      .orderBy(asc(privateList.name))
-  )
+  const privates = (await listPrivateTargets(db, caller.id))
     .filter(({ name }) => matches(name))
     .map(({ id, name }): TargetHit => ({
       kind: "private",

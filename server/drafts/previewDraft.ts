@@ -1,8 +1,6 @@
-import { eq } from "drizzle-orm";
 import { type postPreview } from "@amigo/contract/drafts";
 import { fillMerge } from "@amigo/core/mail/merge";
 import type { Context } from "../context";
-import { season } from "../db/schema/house";
 import type { Request, Answer } from "../http/handler";
 import { fieldsFor } from "../membership/fieldsFor";
 import { knownAddresses } from "../membership/knownPeople";
@@ -11,6 +9,7 @@ import { seesMembers } from "../membership/scope";
 import { cleanHtml, textOf } from "./draftHtml";
 import { resolveDraft } from "./resolve";
 import { ownDraft } from "./sendDraft";
+import { loadCurrentSeason } from "../db/houseQueries";
 
 export async function previewDraft(
   { db }: Context,
@@ -31,10 +30,7 @@ export async function previewDraft(
     ]),
   ];
   const mayLearn = await knownAddresses(db, caller);
-  const [seasonRow] = await db
-    .select({ id: season.id })
-    .from(season)
-    .where(eq(season.current, true));
+  const seasonRow = await loadCurrentSeason(db);
   const names = await namesBehind(db, seasonRow?.id ?? 0, addresses.slice(0, 500));
   const recipients = addresses.slice(0, 500).map((address) => ({
     address,

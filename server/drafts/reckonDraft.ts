@@ -1,4 +1,3 @@
-import { eq, inArray, sql } from "drizzle-orm";
 import { said } from "@amigo/language/say";
 import { isInside } from "@amigo/core/address/isInside";
 import { asksBefore } from "@amigo/core/mail/asksBefore";
@@ -11,9 +10,7 @@ import { gettingOtherwise, refuseUnsendable, resolveDraft, type ResolvedDraft } 
 import { textOf } from "./draftHtml";
 import { mayLeadOf } from "./mayLead";
 import { t } from "../texts/t";
-import { season } from "../db/schema/house";
-import { post } from "../db/schema/posts";
-import { delivery } from "../db/schema/deliveries";
+import { listOldSeasons, findLargestPost } from "./queries";
 
 /** What a draft would reach, what stands in its way, and what is to be asked before it goes. Faults are sentences, not refusals: one is still writing. */
 export async function reckonDraft(
@@ -93,21 +90,8 @@ export async function asksOf(
   addresses: readonly string[],
   files: number,
 ) {
-  const over =
-    lists.length === 0
-      ? []
-      : await db
-          .select({ label: season.label })
-          .from(season)
-          .where(
-            sql`${season.id} in (select season_id from list where ${inArray(
-              sql`list.id`,
-              lists.map(({ list }) => list.id),
-            )}) and not ${season.current}`,
-          );
-  const { rows } = await db.execute<{ most: number | null }>(
-    sql`select max(sent.count)::int as most from (select count(*) as count from ${delivery} join ${post} on ${post.id} = ${delivery.postId} where ${eq(post.accountId, caller.id)} group by ${delivery.postId}) as sent`,
-  );
+  const over = lists.length === 0 ? [] : await listOldSeasons(db, lists);
+  const { rows } = await findLargestPost(db, caller.id);
   const outside = people
     .filter(({ address }) => !isInside(address, own.insideDomain))
     .map(({ address }) => address);

@@ -1,4 +1,3 @@
-import { and, eq, isNull, sql } from "drizzle-orm";
 import { type Said } from "@amigo/language/say";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { isInside } from "@amigo/core/address/isInside";
@@ -17,8 +16,10 @@ import { whoBelongs } from "../membership/whoBelongs";
 import { judge } from "../posting/judge";
 import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
-import { house } from "../db/schema/house";
-import { membership } from "../db/schema/lists";
+import { type house } from "../db/schema/house";
+import { loadHouse } from "../db/houseQueries";
+import { listMemberAddresses } from "../membership/queries";
+import { countGettingOtherwise } from "./queries";
 
 /** Where somebody stands in the head of a mail. */
 type Place = "to" | "cc" | "bcc";
@@ -60,7 +61,7 @@ export async function resolveDraft(
   size = 0,
   attachments: { type: string; size: number }[] = [],
 ): Promise<ResolvedDraft> {
-  const [own] = await db.select().from(house);
+  const own = await loadHouse(db);
   if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
   const known = await knownPeople(db, caller);
   const familyOf = families(known);
@@ -86,12 +87,7 @@ export async function resolveDraft(
         });
         const addresses =
           verdict.outcome === "goes out" && verdict.reaches === "members"
-            ? (
-                await db
-                  .select({ address: membership.address })
-                  .from(membership)
-                  .where(and(eq(membership.listId, list.id), isNull(membership.validUntil)))
-              )
+            ? (await listMemberAddresses(db, list.id))
                 .map(({ address }) => address)
                 .filter((address) => !leftOut.has(address))
             : [];
@@ -235,13 +231,6 @@ export async function gettingOtherwise(
     addresses.map((address) => ({ l: list.id, a: address })),
   );
   if (wanted.length === 0) return { digests: 0, resting: 0, stopped: 0 };
-  const { rows } = await db.execute<{ digests: number; resting: number; stopped: number }>(sql`
-    with each as (
-      select own.a as address, bool_or(coalesce(receiving.how_often, list.rules->>'howOften') = 'every message') as at_once, bool_or(coalesce(receiving.how_often, list.rules->>'howOften') in ('daily', 'weekly')) as digest,
-        bool_or(trouble.address is not null) as stopped, bool_or(pause.address is not null) as paused
-      from json_to_recordset(${JSON.stringify(wanted)}::json) as own(l uuid, a text) join list on list.id = own.l left join receiving on receiving.list_id = own.l and receiving.address = own.a
-        left join address_trouble as trouble on trouble.address = own.a and trouble.state = 'stopped' left join pause on pause.address = own.a and pause.until >= current_date
-      group by own.a)
-    select count(*) filter (where stopped)::int as stopped, count(*) filter (where not stopped and (paused or (not at_once and not digest)))::int as resting, count(*) filter (where not stopped and not paused and not at_once and digest)::int as digests from each`);
+  const { rows } = await countGettingOtherwise(db, wanted);
   return rows[0] ?? { digests: 0, resting: 0, stopped: 0 };
 }

@@ -1,4 +1,3 @@
-import { and, eq, sql } from "drizzle-orm";
 import { sentences } from "@amigo/language/message";
 import { fieldValue, splitMessage } from "@amigo/core/mail/splitMessage";
 import { fillMerge, mergeFieldsIn } from "@amigo/core/mail/merge";
@@ -7,7 +6,6 @@ import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { Refusal } from "../http/fault";
-import { visiblePosts } from "../membership/scope";
 import { fieldsFor } from "../membership/fieldsFor";
 import { acceptPost, queueNote, recordRefused, storeMessage } from "../posting/acceptPost";
 import { composeMail } from "../posting/composeMail";
@@ -18,8 +16,15 @@ import { mayLeadOf } from "./mayLead";
 import { asksOf } from "./reckonDraft";
 import { refuseUnsendable, resolveDraft, type ResolvedDraft } from "./resolve";
 import { t } from "../texts/t";
-import { message, post } from "../db/schema/posts";
-import { draft, draftFile } from "../db/schema/drafts";
+import { type draft, type draftFile } from "../db/schema/drafts";
+import {
+  listFiles,
+  lockDraft,
+  markSent,
+  markAccepted,
+  findAnswered,
+  findOwnDraft,
+} from "./queries";
 
 export type SentDraft = {
   post: string | null;
@@ -31,8 +36,6 @@ type DraftRow = typeof draft.$inferSelect;
 
 /** The largest mail from the composer, in octets. */
 const LARGEST = 20 * 1024 * 1024;
-/** How much of a mail is read for its thread, in octets, and how many ids of it are named. */
-const HEAD = 65_536;
 const MOST_REFERENCES = 30;
 
 /**
@@ -50,7 +53,7 @@ export async function sendDraft(
   script?: { text: string },
 ): Promise<SentDraft> {
   const content = row.content;
-  const files = await db.select().from(draftFile).where(eq(draftFile.draftId, row.id));
+  const files = await listFiles(db, row.id);
   const html = cleanHtml(content.html);
   if (content.subject.trim() === "")
     throw new Refusal(422, "draft/subject", t("drafts.giveItASubject"), "subject");
@@ -116,11 +119,7 @@ export async function sendDraft(
   const leavesAt =
     script !== undefined ? undefined : new Date(Date.now() + resolved.house.undoSeconds * 1000);
   return db.transaction(async (tx) => {
-    const [locked] = await tx
-      .select({ postId: draft.postId })
-      .from(draft)
-      .where(eq(draft.id, row.id))
-      .for("update");
+    const locked = await lockDraft(tx, row.id);
     if (locked?.postId != null)
       return {
         post: locked.postId,
@@ -160,7 +159,7 @@ export async function sendDraft(
         askSender: false,
         url: settings.url,
       });
-      await tx.update(draft).set({ postId: post, sendAt: null }).where(eq(draft.id, row.id));
+      await markSent(tx, post, row.id);
       return { post, addresses: 0, outcome: "held" as const, leavesAt: null };
     }
     const privately = [
@@ -179,10 +178,7 @@ export async function sendDraft(
           ? undefined
           : fieldsFor([...addresses, ...privately], resolved.known, resolved.house.name),
     });
-    await tx
-      .update(draft)
-      .set({ postId: accepted.id, sendAt: null, fault: "" })
-      .where(eq(draft.id, row.id));
+    await markAccepted(tx, accepted.id, row.id);
     return {
       post: accepted.id,
       addresses: accepted.addresses,
@@ -194,7 +190,7 @@ export async function sendDraft(
 
 /** Sends a draft to its writer alone, filled in as for themselves. */
 export async function sendTest(db: Queries, caller: Caller, row: DraftRow): Promise<void> {
-  const files = await db.select().from(draftFile).where(eq(draftFile.draftId, row.id));
+  const files = await listFiles(db, row.id);
   const resolved = await resolveDraft(db, caller, row.content);
   const fields =
     fieldsFor([caller.email], resolved.known, resolved.house.name).get(caller.email) ?? {};
@@ -220,14 +216,7 @@ async function answeredBy(
 ): Promise<{ messageId: string; references: string[] } | undefined> {
   // Drafts from before there were answers do not say so.
   if (answers == null) return undefined;
-  const [found] = await db
-    .select({
-      messageId: message.messageId,
-      head: sql<Buffer>`substring(${message.raw} from 1 for ${HEAD})`,
-    })
-    .from(post)
-    .innerJoin(message, eq(message.id, post.messageId))
-    .where(and(eq(post.id, answers), visiblePosts(caller)));
+  const found = await findAnswered(db, answers, caller);
   if (found === undefined) return undefined;
   const before = fieldValue(splitMessage(found.head), "references") ?? "";
   return {
@@ -277,10 +266,7 @@ async function composeDraft(
 
 /** The draft of a writer that has not become a post. */
 export async function ownDraft(db: Queries, caller: Caller, id: string): Promise<DraftRow> {
-  const [found] = await db
-    .select()
-    .from(draft)
-    .where(and(eq(draft.id, id), eq(draft.accountId, caller.id), sql`${draft.postId} is null`));
+  const found = await findOwnDraft(db, id, caller.id);
   if (found === undefined) throw new Refusal(404, "not-found", t("drafts.thereIsNoSuchDraft"));
   return found;
 }

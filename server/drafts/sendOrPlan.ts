@@ -1,14 +1,12 @@
-import { and, eq, isNull } from "drizzle-orm";
 import { type postSendDraft, type postUnplan } from "@amigo/contract/drafts";
 import type { Context } from "../context";
-import { draft } from "../db/schema/drafts";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
-import { filesOf } from "./filesOf";
 import { reckonDraft } from "./reckonDraft";
 import { ownDraft, sendTest, sendDraft } from "./sendDraft";
 import { shown } from "./shown";
+import { findSentPost, planDraft, unplanDraft, filesOf } from "./queries";
 
 /** How far ahead a mail can be planned, in days. */
 const FARTHEST = 400;
@@ -18,10 +16,7 @@ export async function sendOrPlan(
   { params, body, caller }: Request<typeof postSendDraft>,
 ): Promise<Answer<typeof postSendDraft>> {
   const { db } = context;
-  const [sent] = await db
-    .select({ postId: draft.postId })
-    .from(draft)
-    .where(and(eq(draft.id, params.id), eq(draft.accountId, caller.id)));
+  const sent = await findSentPost(db, params.id, caller.id);
   if (sent?.postId != null)
     return { post: sent.postId, addresses: 0, outcome: "goes out" as const, leavesAt: null };
   const own = await ownDraft(db, caller, params.id);
@@ -50,7 +45,7 @@ export async function sendOrPlan(
       open.map(({ sentence }) => sentence).join(" "),
       open[0]?.id ?? "",
     );
-  await db.update(draft).set({ sendAt: at, fault: "" }).where(eq(draft.id, own.id));
+  await planDraft(db, at, own.id);
   return {
     post: null,
     addresses: reckoned.addresses,
@@ -64,11 +59,7 @@ export async function unplan(
   { params, caller }: Request<typeof postUnplan>,
 ): Promise<Answer<typeof postUnplan>> {
   await ownDraft(db, caller, params.id);
-  const [row] = await db
-    .update(draft)
-    .set({ sendAt: null })
-    .where(and(eq(draft.id, params.id), isNull(draft.postId)))
-    .returning();
+  const row = await unplanDraft(db, params.id);
   if (row === undefined) throw new Refusal(409, "draft/sent", t("drafts.itHasGoneOutJust"));
   return shown(db, row);
 }

@@ -1,15 +1,10 @@
-import { and, asc, eq, isNull, lte, sql } from "drizzle-orm";
 import type { Context } from "../context";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { sendNote } from "../posting/sendNote";
 import { sendDraft } from "./sendDraft";
 import { t } from "../texts/t";
-import { accountInForce } from "../callers/inForce";
-import { account } from "../db/schema/accounts";
-import { draft } from "../db/schema/drafts";
-
-const AT_ONCE = 100;
+import { listDueDrafts, markFailed } from "./queries";
 
 /**
  * Sends the mails whose time has come, as their writers may at that moment and to who is on the lists then. One that can not
@@ -20,22 +15,7 @@ export async function sendPlanned(
   now: Date,
 ): Promise<number> {
   const { db } = context;
-  const due = await db
-    .select({
-      draft,
-      caller: {
-        id: account.id,
-        name: account.name,
-        email: account.email,
-        role: account.role,
-        siteId: account.siteId,
-      },
-    })
-    .from(draft)
-    .innerJoin(account, eq(account.id, draft.accountId))
-    .where(and(lte(draft.sendAt, now), isNull(draft.postId), accountInForce))
-    .orderBy(asc(draft.sendAt))
-    .limit(AT_ONCE);
+  const due = await listDueDrafts(db, now);
   let sent = 0;
   for (const { draft: row, caller } of due) {
     try {
@@ -44,11 +24,7 @@ export async function sendPlanned(
     } catch (failure) {
       if (!(failure instanceof Refusal)) throw failure;
       await db.transaction(async (tx) => {
-        const [mine] = await tx
-          .update(draft)
-          .set({ sendAt: null, fault: failure.detail })
-          .where(and(eq(draft.id, row.id), isNull(draft.postId), sql`${draft.sendAt} is not null`))
-          .returning({ id: draft.id });
+        const mine = await markFailed(tx, failure.detail, row.id);
         if (mine === undefined) return;
         await sendNote(
           tx,

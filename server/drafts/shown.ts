@@ -1,7 +1,7 @@
 import type { Draft } from "@amigo/contract/drafts";
 import type { Queries } from "../db/connect";
 import { type draft } from "../db/schema/drafts";
-import { filesOf } from "./filesOf";
+import { filesOf } from "./queries";
 
 export async function shown(from: Queries, row: typeof draft.$inferSelect): Promise<Draft> {
   return {

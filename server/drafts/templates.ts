@@ -1,22 +1,21 @@
-import { or, eq, sql, and } from "drizzle-orm";
 import { type getTemplates, type postTemplate, type deleteTemplate } from "@amigo/contract/drafts";
 import type { Context } from "../context";
-import { template } from "../db/schema/drafts";
 import { Refusal, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { cleanHtml } from "./draftHtml";
+import {
+  listShownTemplates,
+  removeTemplateNamed,
+  storeTemplate,
+  removeTemplateOf,
+} from "./queries";
 
 export async function listTemplates(
   { db }: Context,
   { caller }: Request<typeof getTemplates>,
 ): Promise<Answer<typeof getTemplates>> {
-  const rows = await db
-    .select()
-    .from(template)
-    .where(or(eq(template.accountId, caller.id), eq(template.shared, true)))
-    .orderBy(sql`lower(${template.name})`)
-    .limit(200);
+  const rows = await listShownTemplates(db, caller.id);
   return rows.map(({ id, name, subject, html, shared, accountId }) => ({
     id,
     name,
@@ -34,15 +33,8 @@ export async function saveTemplate(
   if (body.shared && caller.role !== "coordinator")
     throw new Refusal(403, "template/shared", t("drafts.templatesOfTheWholeHouse"), "shared");
   const [made] = await db.transaction(async (tx) => {
-    await tx
-      .delete(template)
-      .where(
-        and(eq(template.accountId, caller.id), sql`lower(${template.name}) = lower(${body.name})`),
-      );
-    return tx
-      .insert(template)
-      .values({ ...body, html: cleanHtml(body.html), accountId: caller.id })
-      .returning();
+    await removeTemplateNamed(tx, caller.id, body.name);
+    return storeTemplate(tx, body, caller.id);
   });
   if (made === undefined) throw notFound("template");
   return {
@@ -59,10 +51,7 @@ export async function removeTemplate(
   { db }: Context,
   { params, caller }: Request<typeof deleteTemplate>,
 ): Promise<Answer<typeof deleteTemplate>> {
-  const [gone] = await db
-    .delete(template)
-    .where(and(eq(template.id, params.id), eq(template.accountId, caller.id)))
-    .returning({ id: template.id });
+  const gone = await removeTemplateOf(db, params.id, caller.id);
   if (gone === undefined) throw notFound("template");
   return { done: true as const };
 }

@@ -1,12 +1,13 @@
 import { type getNaming, type putNaming } from "@amigo/contract/edits";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { house } from "../db/schema/house";
 import { Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { versionOf, refuseStale } from "../http/version";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
+import { lockHouse, loadHouse } from "../db/houseQueries";
+import { storeNaming } from "./queries";
 
 export async function showNaming({ db }: Context): Promise<Answer<typeof getNaming>> {
   const own = await namingSettings(db);
@@ -19,14 +20,10 @@ export async function changeNaming(
 ): Promise<Answer<typeof putNaming>> {
   const wanted = { ...body, reserved: [...new Set(body.reserved.filter((name) => name !== ""))] };
   await db.transaction(async (tx) => {
-    await tx.select({ id: house.id }).from(house).for("update");
+    await lockHouse(tx);
     const before = await namingSettings(tx);
     refuseStale(before, version);
-    await tx.update(house).set({
-      nameLimit: wanted.nameLimit,
-      reservedNames: wanted.reserved,
-      convention: wanted.convention,
-    });
+    await storeNaming(tx, wanted.nameLimit, wanted.reserved, wanted.convention);
     await record(tx, {
       actorId: caller.id,
       actor: caller.name,
@@ -44,13 +41,8 @@ export async function changeNaming(
 }
 
 async function namingSettings(db: Queries) {
-  const [own] = await db
-    .select({
-      nameLimit: house.nameLimit,
-      reserved: house.reservedNames,
-      convention: house.convention,
-    })
-    .from(house);
-  if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
-  return own;
+  const found = await loadHouse(db);
+  if (found === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
+  const { nameLimit, reservedNames: reserved, convention } = found;
+  return { nameLimit, reserved, convention };
 }

@@ -1,17 +1,15 @@
-import { and, ne } from "drizzle-orm";
 import { type getMaking } from "@amigo/contract/edits";
 import { BOUND_RULES, boundKey, boundOf, type HouseRules } from "@amigo/core/posting/houseRules";
 import { PRESETS } from "@amigo/core/posting/presets";
 import { LIST_KINDS, type RuleId, RULE_IDS } from "@amigo/core/posting/rules/rule";
 import { staffId } from "@amigo/core/step/carryByHand";
 import { said } from "@amigo/language/say";
-import { accountInForce } from "../callers/inForce";
 import type { Context } from "../context";
-import { account } from "../db/schema/accounts";
-import { house } from "../db/schema/house";
 import { houseIndex } from "../facts/standing";
 import type { Request, Answer } from "../http/handler";
 import { currentSeason } from "./currentSeason";
+import { loadHouse } from "../db/houseQueries";
+import { listPossibleLeads } from "./queries";
 
 export async function showMaking(
   { db }: Context,
@@ -19,14 +17,8 @@ export async function showMaking(
 ): Promise<Answer<typeof getMaking>> {
   const current = await currentSeason(db);
   const index = await houseIndex(db, current.id);
-  const [own] = await db
-    .select({ insideDomain: house.insideDomain, listDomain: house.listDomain })
-    .from(house);
-  const staff = await db
-    .select({ id: account.id, name: account.name })
-    .from(account)
-    .where(and(accountInForce, ne(account.role, "helper")))
-    .orderBy(account.name);
+  const own = await loadHouse(db);
+  const staff = await listPossibleLeads(db);
   const presets = [
     ...Object.entries(PRESETS).map(([id, preset]) => ({ id, ...preset, own: false })),
     ...[...index.presets].map(([id, preset]) => ({ id, ...preset, own: true })),

@@ -1,20 +1,17 @@
-import { sql } from "drizzle-orm";
 import { type postNamesTry } from "@amigo/contract/edits";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { faultsOfName, nameFaultSentence } from "@amigo/core/naming/nameFault";
 import { readPattern } from "@amigo/core/naming/pattern";
 import { proposeShortForms } from "@amigo/core/naming/shortForm";
-import { dayIn } from "@amigo/core/schedule/dayIn";
 import { fold } from "@amigo/core/text/fold";
 import { say, said } from "@amigo/language/say";
 import type { Context } from "../context";
-import type { Queries } from "../db/connect";
-import { house } from "../db/schema/house";
 import { standingIndex } from "../facts/standing";
 import type { Request, Answer } from "../http/handler";
 import { houseNaming, nameByConvention } from "../membership/nameWanted";
 import { currentSeason } from "./currentSeason";
+import { today } from "./queries";
 
 export async function tryNames(
   { db }: Context,
@@ -87,9 +84,4 @@ export async function tryNames(
         : [{ recipe, ...said(read.fault), proposal: read.fault.proposal ?? null }];
     }),
   };
-}
-
-async function today(db: Queries): Promise<string> {
-  const [own] = await db.select({ timeZone: sql<string>`${house.timeZone}` }).from(house);
-  return dayIn(own?.timeZone ?? "UTC", new Date());
 }

@@ -1,15 +1,14 @@
-import { eq, and, isNull, desc, sql } from "drizzle-orm";
 import { type getTokens, type postToken, type deleteToken } from "@amigo/contract/house";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import { day } from "@amigo/language/message";
-import { makeToken, hashToken } from "../callers/tokens";
+import { makeToken } from "../callers/tokens";
 import type { Context } from "../context";
-import { apiToken, account } from "../db/schema/accounts";
-import { house } from "../db/schema/house";
 import { Refusal, notFound } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
+import { listApiTokens, storeApiToken, revokeApiToken } from "./queries";
+import { loadHouse } from "../db/houseQueries";
 
 /** For how many years an API token may work. */
 const MOST_YEARS = 2;
@@ -18,20 +17,7 @@ const yearsOn = (day: string, years: number): string =>
   `${Number(day.slice(0, 4)) + years}${day.slice(4)}`;
 
 export async function listTokens({ db }: Context): Promise<Answer<typeof getTokens>> {
-  const rows = await db
-    .select({
-      id: apiToken.id,
-      name: apiToken.name,
-      by: account.name,
-      createdAt: apiToken.createdAt,
-      scopes: apiToken.scopes,
-      lastDay: apiToken.lastDay,
-      lastUsedAt: apiToken.lastUsedAt,
-    })
-    .from(apiToken)
-    .innerJoin(account, eq(account.id, apiToken.accountId))
-    .where(and(isNull(apiToken.revokedAt), eq(apiToken.forMailProgram, false)))
-    .orderBy(desc(apiToken.createdAt));
+  const rows = await listApiTokens(db);
   return rows.map((row) => ({
     ...row,
     createdAt: row.createdAt.toISOString(),
@@ -43,7 +29,7 @@ export async function makeApiToken(
   { db }: Context,
   { body, caller }: Request<typeof postToken>,
 ): Promise<Answer<typeof postToken>> {
-  const [own] = await db.select({ timeZone: house.timeZone }).from(house);
+  const own = await loadHouse(db);
   const today = dayIn(own?.timeZone ?? "UTC", new Date());
   if (body.lastDay < today || body.lastDay > yearsOn(today, MOST_YEARS))
     throw new Refusal(
@@ -53,16 +39,7 @@ export async function makeApiToken(
       "lastDay",
     );
   const token = `amigo_${makeToken()}`;
-  const [made] = await db
-    .insert(apiToken)
-    .values({
-      name: body.name,
-      tokenHash: hashToken(token),
-      accountId: caller.id,
-      scopes: body.scopes,
-      lastDay: body.lastDay,
-    })
-    .returning({ id: apiToken.id });
+  const made = await storeApiToken(db, body.name, body.scopes, body.lastDay, token, caller.id);
   await record(db, {
     actorId: caller.id,
     actor: caller.name,
@@ -81,11 +58,7 @@ export async function revokeToken(
   { db }: Context,
   { params, caller }: Request<typeof deleteToken>,
 ): Promise<Answer<typeof deleteToken>> {
-  const [gone] = await db
-    .update(apiToken)
-    .set({ revokedAt: sql`now()` })
-    .where(and(eq(apiToken.id, params.id), isNull(apiToken.revokedAt)))
-    .returning({ name: apiToken.name });
+  const gone = await revokeApiToken(db, params.id);
   if (gone === undefined) throw notFound("token");
   await record(db, {
     actorId: caller.id,

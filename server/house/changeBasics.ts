@@ -1,4 +1,3 @@
-import { eq, sql } from "drizzle-orm";
 import type { z } from "zod";
 import type { putBasics } from "@amigo/contract/house";
 import type { Caller } from "../callers/caller";
@@ -8,7 +7,16 @@ import { Refusal } from "../http/fault";
 import { refuseStale, versionOf } from "../http/version";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
-import { house, season, site } from "../db/schema/house";
+import { type house } from "../db/schema/house";
+import { loadHouse } from "../db/houseQueries";
+import {
+  lockBasics,
+  listSitesById,
+  parkSiteCode,
+  storeSiteCode,
+  storeBasics,
+  renewSeasons,
+} from "./queries";
 
 type Wanted = z.output<NonNullable<typeof putBasics.body>>;
 
@@ -41,9 +49,9 @@ export async function changeBasics(
   { house: name, codes, version, ...wanted }: Wanted,
 ): Promise<{ follows: string[]; version: string }> {
   return db.transaction(async (tx) => {
-    const [before] = await tx.select().from(house).for("update");
+    const before = await lockBasics(tx);
     if (before === undefined) throw new Refusal(503, "not-set-up", t("house.amigoIsNotSetUp"));
-    const sites = await tx.select().from(site).orderBy(site.id);
+    const sites = await listSitesById(tx);
     refuseStale(basicsOf(before, sites), version);
     const after = sites.map((own) => ({
       ...own,
@@ -61,14 +69,10 @@ export async function changeBasics(
       ({ code, id }) => sites.find((own) => own.id === id)?.code !== code,
     );
     // Codes may be swapped between two sites, so they first make room.
-    for (const { id } of renamed)
-      await tx
-        .update(site)
-        .set({ code: `~${id}` })
-        .where(eq(site.id, id));
-    for (const { id, code } of renamed) await tx.update(site).set({ code }).where(eq(site.id, id));
-    await tx.update(house).set({ name, ...wanted });
-    await tx.update(season).set({ version: sql`${season.version} + 1` });
+    for (const { id } of renamed) await parkSiteCode(tx, id);
+    for (const { id, code } of renamed) await storeSiteCode(tx, code, id);
+    await storeBasics(tx, name, wanted);
+    await renewSeasons(tx);
     await record(tx, {
       actorId: caller.id,
       actor: caller.name,
@@ -102,7 +106,7 @@ export async function changeBasics(
     if (renamed.length > 0) follows.push(t("house.newListsGetTheNew"));
     if (before.timeZone !== wanted.timeZone)
       follows.push(t("house.allTimesAreShownAnd", { timeZone: wanted.timeZone }));
-    const [now] = await tx.select().from(house);
+    const now = await loadHouse(tx);
     return { follows, version: versionOf(basicsOf(now ?? before, after)) };
   });
 }

@@ -1,12 +1,11 @@
-import { sql } from "drizzle-orm";
 import { type postPicture, LARGEST_PICTURE, type deletePicture } from "@amigo/contract/house";
 import type { Context } from "../context";
-import { picture } from "../db/schema/house";
 import { Refusal, notFound } from "../http/fault";
 import type { Request, Answer, FileRequest } from "../http/handler";
 import { record } from "../journal/record";
 import { housePicture } from "../posting/housePicture";
 import { t } from "../texts/t";
+import { storePicture, removePictureRow } from "./queries";
 
 /** The kinds of pictures that browsers and mail programs show, by the octets with which a file of theirs starts. */
 const KINDS: readonly { type: string; starts: (octets: Buffer) => boolean }[] = [
@@ -37,9 +36,8 @@ export async function changePicture(
   const kind = KINDS.find(({ starts }) => starts(content));
   if (kind === undefined)
     throw new Refusal(422, "picture/type", t("house.isNotAPngJpeg", { name: file.name }), "file");
-  const values = { type: kind.type, content, changedAt: sql`now()` };
   await db.transaction(async (tx) => {
-    await tx.insert(picture).values(values).onConflictDoUpdate({ target: picture.id, set: values });
+    await storePicture(tx, kind.type, content);
     await record(tx, {
       actorId: caller.id,
       actor: caller.name,
@@ -55,7 +53,7 @@ export async function removePicture(
   { caller }: Request<typeof deletePicture>,
 ): Promise<Answer<typeof deletePicture>> {
   await db.transaction(async (tx) => {
-    await tx.delete(picture);
+    await removePictureRow(tx);
     await record(tx, {
       actorId: caller.id,
       actor: caller.name,

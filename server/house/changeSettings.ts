@@ -1,13 +1,12 @@
-import { sql } from "drizzle-orm";
 import { type putBasics, type putLimits } from "@amigo/contract/house";
 import { LIMITS } from "@amigo/core/step/guards/limits";
 import type { Context } from "../context";
-import { house, season } from "../db/schema/house";
 import type { Request, Answer } from "../http/handler";
 import { refuseStale, versionOf } from "../http/version";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
 import { changeBasics } from "./changeBasics";
+import { renewSeasons, lockLimits, storeLimits } from "./queries";
 
 export async function saveBasics(
   context: Context,
@@ -25,10 +24,10 @@ export async function changeLimits(
 ): Promise<Answer<typeof putLimits>> {
   const { db } = context;
   await db.transaction(async (tx) => {
-    const [before] = await tx.select({ limits: house.limits }).from(house).for("update");
+    const before = await lockLimits(tx);
     refuseStale({ ...LIMITS, ...before?.limits }, version);
-    await tx.update(house).set({ limits: body });
-    await tx.update(season).set({ version: sql`${season.version} + 1` });
+    await storeLimits(tx, body);
+    await renewSeasons(tx);
     await record(tx, {
       actorId: caller.id,
       actor: caller.name,

@@ -1,8 +1,8 @@
 import { connect as connectTcp } from "node:net";
-import { sql } from "drizzle-orm";
 import { type getHealth } from "@amigo/contract/house";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
+import { askDatabase } from "./queries";
 
 export async function checkHealth(
   { settings, db }: Context,
@@ -10,7 +10,7 @@ export async function checkHealth(
 ): Promise<Answer<typeof getHealth>> {
   const relay = new URL(settings.relay);
   const [database, smtp, relayUp] = await Promise.all([
-    db.execute(sql`select 1`).then(
+    askDatabase(db).then(
       () => true,
       () => false,
     ),

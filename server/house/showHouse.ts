@@ -1,4 +1,3 @@
-import { eq, count, or, isNotNull, desc, and, isNull, sql } from "drizzle-orm";
 import { type getHouse } from "@amigo/contract/house";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
@@ -11,11 +10,7 @@ import { proposeSiteCode } from "@amigo/core/naming/shortForm";
 import { staffId } from "@amigo/core/step/carryByHand";
 import { LIMITS } from "@amigo/core/step/guards/limits";
 import { say } from "@amigo/language/say";
-import { accountInForce } from "../callers/inForce";
 import type { Context } from "../context";
-import { account } from "../db/schema/accounts";
-import { house, season, site } from "../db/schema/house";
-import { list, cohort, listRole } from "../db/schema/lists";
 import { houseIndex } from "../facts/standing";
 import { Refusal } from "../http/fault";
 import type { Answer } from "../http/handler";
@@ -23,62 +18,29 @@ import { versionOf } from "../http/version";
 import { waitsForAddresses } from "../membership/nameWanted";
 import { t } from "../texts/t";
 import { basicsOf } from "./changeBasics";
+import { loadHouse, loadCurrentSeason } from "../db/houseQueries";
+import {
+  listSeasons,
+  listSitesWithClasses,
+  countListsByRecipe,
+  listAccountsWithLists,
+} from "./queries";
 
 export async function showHouse({ db }: Context): Promise<Answer<typeof getHouse>> {
-  const [own] = await db.select().from(house);
+  const own = await loadHouse(db);
   if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
-  const [current] = await db
-    .select({ id: season.id, label: season.label })
-    .from(season)
-    .where(eq(season.current, true));
+  const current = await loadCurrentSeason(db);
   // A season whose opening was taken back is neither current nor over.
-  const seasons = await db
-    .select({ label: season.label, current: season.current, lists: count(list.id) })
-    .from(season)
-    .leftJoin(list, eq(list.seasonId, season.id))
-    .where(or(eq(season.current, true), isNotNull(season.overOn)))
-    .groupBy(season.id)
-    .orderBy(desc(season.label));
-  const sites = await db
-    .select({ code: site.code, name: site.name, classes: count(cohort.id) })
-    .from(site)
-    .leftJoin(
-      cohort,
-      and(eq(cohort.siteId, site.id), isNull(cohort.goneAt), eq(cohort.seasonId, current?.id ?? 0)),
-    )
-    .groupBy(site.id)
-    .orderBy(site.name);
+  const seasons = await listSeasons(db);
+  const sites = await listSitesWithClasses(db, current?.id);
   const index = await houseIndex(db, current?.id ?? 0);
-  const lists = await db
-    .select({
-      recipeId: list.recipeId,
-      count: count(),
-      apart: sql<number>`count(*) filter (where cardinality(${list.apart}) > 0)`.mapWith(Number),
-    })
-    .from(list)
-    .where(and(eq(list.seasonId, current?.id ?? 0), isNull(list.closedAt)))
-    .groupBy(list.recipeId);
+  const lists = await countListsByRecipe(db, current?.id);
   const waiting = new Map<number, number>();
   for (const own of wantedLists(index).values())
     if (own.open && own.recipe !== undefined && waitsForAddresses(own, index))
       waiting.set(own.recipe, (waiting.get(own.recipe) ?? 0) + 1);
   const byRecipe = new Map(lists.map((row) => [row.recipeId, row]));
-  const accounts = await db
-    .select({
-      id: account.id,
-      name: account.name,
-      email: account.email,
-      role: account.role,
-      site: site.name,
-      leads: count(list.id),
-    })
-    .from(account)
-    .leftJoin(listRole, eq(listRole.accountId, account.id))
-    .leftJoin(list, and(eq(list.id, listRole.listId), isNull(list.closedAt)))
-    .leftJoin(site, eq(site.id, account.siteId))
-    .where(accountInForce)
-    .groupBy(account.id, site.name)
-    .orderBy(account.createdAt);
+  const accounts = await listAccountsWithLists(db);
   return {
     name: own.name,
     insideDomain: own.insideDomain,

@@ -1,10 +1,8 @@
-import { and, sql } from "drizzle-orm";
 import { type getJournal } from "@amigo/contract/house";
 import type { Context } from "../context";
-import { journal } from "../db/schema/journal";
 import type { Request, Answer } from "../http/handler";
-import { entriesOf } from "../membership/scope";
 import { journalEntries } from "./journalEntries";
+import { listJournalActions } from "./queries";
 
 const ENTRIES_AT_ONCE = 60;
 
@@ -13,11 +11,7 @@ export async function showJournal(
   { query, caller }: Request<typeof getJournal>,
 ): Promise<Answer<typeof getJournal>> {
   const rows = await journalEntries(db, caller, query, ENTRIES_AT_ONCE + 1);
-  const actions = await db
-    .selectDistinct({ action: journal.action })
-    .from(journal)
-    .where(and(sql`${journal.action} <> 'members'`, entriesOf(caller)))
-    .orderBy(journal.action);
+  const actions = await listJournalActions(db, caller);
   return {
     entries: rows.slice(0, ENTRIES_AT_ONCE).map((row) => ({ ...row, at: row.at.toISOString() })),
     more: rows.length > ENTRIES_AT_ONCE,

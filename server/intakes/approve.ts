@@ -1,4 +1,3 @@
-import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { say } from "@amigo/language/say";
 import { readIntakeRow } from "@amigo/core/intake/readIntakeRow";
 import type { Caller } from "../callers/caller";
@@ -7,9 +6,8 @@ import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import { approvableBy, readsOf, type LoadedIntake } from "./queries";
-import { keepHistory } from "./writeCells";
 import { t } from "../texts/t";
-import { intakeRow } from "../db/schema/intakes";
+import { lockSeenRows, markApproved, keepHistory } from "./rowQueries";
 
 /**
  * Approves rows just as they were seen, or takes that back. A row that has changed since, that can not be read, or whose list is
@@ -28,18 +26,7 @@ export async function approveRows(
     const reads = await readsOf(tx, own);
     const mine = await approvableBy(tx, caller, own.seasonId);
     const seen = new Map(rows.map(({ id, version }) => [id, version]));
-    const found = await tx
-      .select()
-      .from(intakeRow)
-      .where(
-        and(
-          eq(intakeRow.intakeId, own.id),
-          inArray(intakeRow.id, [...seen.keys()]),
-          isNull(intakeRow.removedAt),
-        ),
-      )
-      .orderBy(intakeRow.id)
-      .for("update");
+    const found = await lockSeenRows(tx, own.id, seen);
     const refused: { row: string; sentence: string }[] = [];
     const done: string[] = [];
     for (const row of found) {
@@ -75,15 +62,7 @@ export async function approveRows(
       done.push(row.id);
     }
     if (done.length > 0) {
-      await tx
-        .update(intakeRow)
-        .set({
-          version: sql`${intakeRow.version} + 1`,
-          ...(approve
-            ? { approvedById: caller.id, approvedBy: caller.name, approvedAt: sql`now()` }
-            : { approvedById: null, approvedBy: "", approvedAt: null }),
-        })
-        .where(inArray(intakeRow.id, done));
+      await markApproved(tx, approve, caller.id, caller.name, done);
       await keepHistory(
         tx,
         done.map((rowId) => ({

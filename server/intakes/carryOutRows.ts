@@ -1,33 +1,24 @@
-import { and, asc, eq, inArray, isNotNull, isNull, sql } from "drizzle-orm";
 import { day } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import { readIntakeRow, type IntakeWish } from "@amigo/core/intake/readIntakeRow";
-import type { IntakeOutcome } from "@amigo/core/intake/intake";
 import type { Fact } from "@amigo/core/facts/fact";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { factColumns } from "../facts/queries";
 import { Refusal } from "../http/fault";
 import { admit, outsideWords } from "../membership/outside";
 import { addMembersIn } from "../rounds/keep";
 import { lockRounds } from "../rounds/openRound";
-import { readsOf } from "./queries";
-import { keepHistory } from "./writeCells";
+import { readsOf, findIntake } from "./queries";
 import { dayWriter } from "./dayWriter";
 import { t } from "../texts/t";
-import { fact } from "../db/schema/people";
-import { list, greeting, membership } from "../db/schema/lists";
-import { intake, intakeRow } from "../db/schema/intakes";
+import { type intake, type intakeRow } from "../db/schema/intakes";
+import { lockApprovedRows, storeOutcomes, type Came, keepHistory } from "./rowQueries";
+import { findList, findMembersAmong, findKeptAmong, findAsksAmong } from "../membership/queries";
 
 /** A row that is to be carried out. */
 interface Due {
   row: typeof intakeRow.$inferSelect;
   wish: IntakeWish;
-}
-
-interface Came {
-  outcome: IntakeOutcome;
-  sentence: string;
 }
 
 /**
@@ -40,22 +31,10 @@ export async function carryOutRows(
 ): Promise<{ carried: number }> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const [own] = await tx.select().from(intake).where(eq(intake.id, intakeId));
+    const own = await findIntake(tx, intakeId);
     if (own === undefined) return { carried: 0 };
     const reads = await readsOf(tx, own, now);
-    const rows = await tx
-      .select()
-      .from(intakeRow)
-      .where(
-        and(
-          eq(intakeRow.intakeId, intakeId),
-          isNotNull(intakeRow.approvedAt),
-          eq(intakeRow.outcome, ""),
-          isNull(intakeRow.removedAt),
-        ),
-      )
-      .orderBy(asc(intakeRow.number))
-      .for("update");
+    const rows = await lockApprovedRows(tx, intakeId);
     const came = new Map<string, Came & { wish?: IntakeWish }>();
     const due: Due[] = [];
     for (const row of rows) {
@@ -82,8 +61,7 @@ export async function carryOutRows(
       const what = came.get(row.id);
       if (what !== undefined) came.set(row.id, { ...what, wish });
     }
-    await tx.execute(sql`update intake_row set outcome = new.outcome, sentence = new.sentence, outcome_at = ${now.toISOString()}::timestamptz, list_id = new.list, address = new.address, until = new.until
-      from json_to_recordset(${JSON.stringify([...came].map(([id, { outcome, sentence, wish }]) => ({ id, outcome, sentence, list: wish?.target.id ?? null, address: wish?.address ?? "", until: wish === undefined || wish.until === "" ? null : wish.until })))}::json) as new(id uuid, outcome text, sentence text, list uuid, address text, until date) where intake_row.id = new.id`);
+    await storeOutcomes(tx, now, came);
     await keepHistory(
       tx,
       [...came].map(([rowId, { outcome, sentence }]) => ({
@@ -105,7 +83,7 @@ async function settleKnown(
   listId: string,
   due: readonly Due[],
 ): Promise<Map<string, Came>> {
-  const [of] = await tx.select().from(list).where(eq(list.id, listId));
+  const of = await findList(tx, listId);
   const came = new Map<string, Came>();
   if (of === undefined || of.closedAt !== null) {
     for (const { row } of due)
@@ -114,51 +92,15 @@ async function settleKnown(
   }
   const addresses = [...new Set(due.map(({ wish }) => wish.address))];
   const members = new Map(
-    (
-      await tx
-        .select({ address: membership.address, from: membership.validFrom })
-        .from(membership)
-        .where(
-          and(
-            eq(membership.listId, listId),
-            isNull(membership.validUntil),
-            inArray(membership.address, addresses),
-          ),
-        )
-    ).map(({ address, from }) => [address, from]),
+    (await findMembersAmong(tx, listId, addresses)).map(({ address, from }) => [address, from]),
   );
   const kept = new Map(
-    (
-      (await tx
-        .select(factColumns)
-        .from(fact)
-        .where(
-          and(
-            eq(fact.seasonId, of.seasonId),
-            eq(fact.subject, of.key),
-            eq(fact.kind, "kept"),
-            inArray(fact.ref, addresses),
-            isNull(fact.validUntil),
-          ),
-        )) as Fact[]
-    ).flatMap((own) =>
+    ((await findKeptAmong(tx, of.seasonId, of.key, addresses)) as Fact[]).flatMap((own) =>
       own.kind === "kept" && own.value.side === "off" ? [[own.ref, own.value] as const] : [],
     ),
   );
   const pending = new Map(
-    (
-      await tx
-        .select({ address: greeting.address, kind: greeting.kind, at: greeting.at })
-        .from(greeting)
-        .where(
-          and(
-            eq(greeting.listId, listId),
-            inArray(greeting.kind, ["ask", "agree"]),
-            isNull(greeting.answer),
-            inArray(greeting.address, addresses),
-          ),
-        )
-    ).map((own) => [own.address, own]),
+    (await findAsksAmong(tx, listId, addresses)).map((own) => [own.address, own]),
   );
   const { refused } = await admit(tx, of, addresses);
   const dayOf = await dayWriter(tx);

@@ -1,8 +1,6 @@
-import { and, eq } from "drizzle-orm";
 import { type putIntake } from "@amigo/contract/intakes";
 import type { Context } from "../context";
 import { isTaken } from "../db/isTaken";
-import { intake, intakePerson } from "../db/schema/intakes";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
@@ -10,8 +8,7 @@ import { record } from "../journal/record";
 import { t } from "../texts/t";
 import { checkLists } from "./checkLists";
 import { nameTaken } from "./nameTaken";
-import { nextAt } from "./nextAt";
-import { loadIntake } from "./queries";
+import { loadIntake, changeIntakeContent, removeIntakePeople } from "./queries";
 import { storePeople } from "./storePeople";
 
 export async function changeIntake(
@@ -23,22 +20,14 @@ export async function changeIntake(
     throw new Refusal(403, "intake/change", t("intakes.onlyWhoeverMadeThisSheet"));
   await checkLists(db, caller, before.seasonId, body.content);
   return db.transaction(async (tx) => {
-    const [own] = await tx
-      .update(intake)
-      .set({
-        name: body.content.name,
-        content: body.content,
-        version: body.version + 1,
-        nextAt: await nextAt(tx, body.content),
-      })
-      .where(and(eq(intake.id, before.id), eq(intake.version, body.version)))
-      .returning({ version: intake.version })
-      .catch((failure: unknown) => {
+    const [own] = await changeIntakeContent(tx, body.content, body.version, before.id).catch(
+      (failure: unknown) => {
         throw isTaken(failure) ? nameTaken(body.content.name) : failure;
-      });
+      },
+    );
     if (own === undefined)
       throw new Refusal(409, "intake/changed", t("intakes.somebodyElseChangedThisSheet"));
-    await tx.delete(intakePerson).where(eq(intakePerson.intakeId, before.id));
+    await removeIntakePeople(tx, before.id);
     await storePeople(tx, before.id, body.people);
     await record(tx, {
       actorId: caller.id,

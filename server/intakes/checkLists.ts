@@ -1,11 +1,9 @@
-import { and, eq, isNull, inArray } from "drizzle-orm";
 import type { Caller } from "../callers/caller";
 import type { Database } from "../db/connect";
-import { list } from "../db/schema/lists";
 import { Refusal } from "../http/fault";
-import { changeableBy } from "../membership/scope";
 import { t } from "../texts/t";
 import type { Wanted } from "./wantedIntake";
+import { listChangeableLists } from "./queries";
 
 /** A lead makes intakes for the lists that they may change, and for no others; a coordinator for any. */
 export async function checkLists(
@@ -15,21 +13,7 @@ export async function checkLists(
   { lists }: Wanted["content"],
 ): Promise<void> {
   if (caller.role === "coordinator" && lists.length === 0) return;
-  const own = new Set(
-    (
-      await db
-        .select({ id: list.id })
-        .from(list)
-        .where(
-          and(
-            eq(list.seasonId, seasonId),
-            isNull(list.closedAt),
-            changeableBy(caller),
-            lists.length === 0 ? undefined : inArray(list.id, lists),
-          ),
-        )
-    ).map(({ id }) => id),
-  );
+  const own = new Set((await listChangeableLists(db, seasonId, caller, lists)).map(({ id }) => id));
   if (lists.length === 0 || lists.some((id) => !own.has(id)))
     throw new Refusal(403, "intake/lists", t("intakes.chooseTheListsThatYou"), "lists");
 }

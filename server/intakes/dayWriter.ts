@@ -1,12 +1,10 @@
 import { localeOf } from "@amigo/core/text/place";
 import type { Queries } from "../db/connect";
-import { house } from "../db/schema/house";
+import { loadHouse } from "../db/houseQueries";
 
 /** Returns a function that writes the day of an instant as the school writes its dates. */
 export async function dayWriter(db: Queries): Promise<(at: Date) => string> {
-  const [own] = await db
-    .select({ timeZone: house.timeZone, language: house.language, country: house.country })
-    .from(house);
+  const own = await loadHouse(db);
   const format = new Intl.DateTimeFormat(
     localeOf({ language: own?.language ?? "en", country: own?.country ?? "" }),
     { timeZone: own?.timeZone ?? "UTC", day: "numeric", month: "short", year: "numeric" },

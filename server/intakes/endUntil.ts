@@ -5,16 +5,17 @@ import type { Database } from "../db/connect";
 import { notify } from "../events/events";
 import { endKept } from "../rounds/endKept";
 import { lockRounds } from "../rounds/openRound";
-import { keepHistory } from "./writeCells";
 import { t } from "../texts/t";
-import { house, season } from "../db/schema/house";
+import { season } from "../db/schema/house";
 import { list } from "../db/schema/lists";
 import { intake, intakeRow } from "../db/schema/intakes";
+import { loadHouse } from "../db/houseQueries";
+import { markEnded, keepHistory } from "./rowQueries";
 
 /** Takes whoever came by an intake until a day that is over off their lists, by a round of its own. */
 export async function endUntil(db: Database, { now }: { now: Date }): Promise<{ ended: number }> {
   return db.transaction(async (tx) => {
-    const [own] = await tx.select({ timeZone: house.timeZone }).from(house);
+    const own = await loadHouse(tx);
     const today = dayIn(own?.timeZone ?? "UTC", now);
     const isOver = and(
       inArray(intakeRow.outcome, ["added", "asked", "waiting"]),
@@ -47,15 +48,7 @@ export async function endUntil(db: Database, { now }: { now: Date }): Promise<{ 
       { id: null, name: "Amigo" },
       rows.map(({ key, address, until }) => ({ key, address, lastDay: until ?? "" })),
     );
-    for (const [until, ended] of groupByDay(rows))
-      await tx
-        .update(intakeRow)
-        .set({
-          outcome: "ended",
-          outcomeAt: now,
-          sentence: t("intakes.leftTheListAfter", { until: day(until) }),
-        })
-        .where(inArray(intakeRow.id, ended));
+    for (const [until, ended] of groupByDay(rows)) await markEnded(tx, now, until, ended);
     await keepHistory(
       tx,
       rows.map(({ id, until }) => ({

@@ -1,6 +1,5 @@
 import { type postIntake } from "@amigo/contract/intakes";
 import type { Context } from "../context";
-import { intake } from "../db/schema/intakes";
 import { notify } from "../events/events";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../journal/record";
@@ -8,8 +7,8 @@ import { t } from "../texts/t";
 import { checkLists } from "./checkLists";
 import { currentSeason } from "./currentSeason";
 import { nameTaken } from "./nameTaken";
-import { nextAt } from "./nextAt";
 import { storePeople } from "./storePeople";
+import { storeIntake } from "./queries";
 
 export async function makeIntake(
   { db }: Context,
@@ -18,17 +17,7 @@ export async function makeIntake(
   const seasonId = await currentSeason(db);
   await checkLists(db, caller, seasonId, body.content);
   return db.transaction(async (tx) => {
-    const [made] = await tx
-      .insert(intake)
-      .values({
-        seasonId,
-        accountId: caller.id,
-        name: body.content.name,
-        content: body.content,
-        nextAt: await nextAt(tx, body.content),
-      })
-      .onConflictDoNothing()
-      .returning({ id: intake.id });
+    const made = await storeIntake(tx, seasonId, caller.id, body.content);
     if (made === undefined) throw nameTaken(body.content.name);
     await storePeople(tx, made.id, body.people);
     await record(tx, {

@@ -1,10 +1,10 @@
 import { nextReading } from "@amigo/core/schedule/nextReading";
 import type { Queries } from "../db/connect";
-import { house } from "../db/schema/house";
 import type { Wanted } from "./wantedIntake";
+import { loadHouse } from "../db/houseQueries";
 
 export async function nextAt(db: Queries, { times }: Wanted["content"]): Promise<Date | null> {
-  const [own] = await db.select({ timeZone: house.timeZone }).from(house);
+  const own = await loadHouse(db);
   return times === null
     ? null
     : (nextReading({ when: "times", ...times }, "watched", new Date(), own?.timeZone ?? "UTC") ??

@@ -1,19 +1,20 @@
-import { and, eq, inArray, isNotNull, isNull, sql } from "drizzle-orm";
-import {
-  INTAKE_COLUMNS,
-  MOST_ROWS,
-  type IntakeCells,
-  type IntakeColumn,
-} from "@amigo/core/intake/intake";
+import { MOST_ROWS, type IntakeCells, type IntakeColumn } from "@amigo/core/intake/intake";
 import type { CellChange, CellRefused } from "@amigo/contract/intakes";
 import type { Caller } from "../callers/caller";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { t } from "../texts/t";
-import { intakeRow, intakeChange } from "../db/schema/intakes";
-
-const BLANK = Object.fromEntries(INTAKE_COLUMNS.map((column) => [column, ""])) as IntakeCells;
+import {
+  lockRows,
+  storeCells,
+  markRemoved,
+  lockIntake,
+  findRows,
+  countRows,
+  storeNewRows,
+  keepHistory,
+} from "./rowQueries";
 
 /**
  * Writes in cells of an intake. A cell that somebody else has changed since its writer saw it stays as it is, and so does a row
@@ -28,16 +29,7 @@ export async function writeCells(
   return db.transaction(async (tx) => {
     const ids = [...new Set(changes.map(({ row }) => row))];
     await beginRows(tx, intakeId, ids, caller);
-    const rows = new Map(
-      (
-        await tx
-          .select()
-          .from(intakeRow)
-          .where(and(eq(intakeRow.intakeId, intakeId), inArray(intakeRow.id, ids)))
-          .orderBy(intakeRow.id)
-          .for("update")
-      ).map((row) => [row.id, row]),
-    );
+    const rows = new Map((await lockRows(tx, intakeId, ids)).map((row) => [row.id, row]));
     const refused: CellRefused[] = [];
     const written: {
       rowId: string;
@@ -78,8 +70,7 @@ export async function writeCells(
           after: "",
         });
     if (changed.size > 0) {
-      await tx.execute(sql`update intake_row set cells = new.cells, by_id = ${caller.id}, by = ${caller.name}, at = now(), version = version + 1, approved_by_id = null, approved_by = '', approved_at = null, outcome = '', sentence = '', outcome_at = null
-        from json_to_recordset(${JSON.stringify([...changed].map(([id, cells]) => ({ id, cells })))}::json) as new(id uuid, cells jsonb) where intake_row.id = new.id`);
+      await storeCells(tx, caller.id, caller.name, changed);
       await keepHistory(tx, written);
       await notify(tx, "intakes");
     }
@@ -96,24 +87,7 @@ export async function removeRows(
   caller: Caller,
 ): Promise<{ changed: number }> {
   return db.transaction(async (tx) => {
-    const rows = await tx
-      .update(intakeRow)
-      .set({
-        removedAt: back ? null : sql`now()`,
-        version: sql`${intakeRow.version} + 1`,
-        approvedById: null,
-        approvedBy: "",
-        approvedAt: null,
-      })
-      .where(
-        and(
-          eq(intakeRow.intakeId, intakeId),
-          inArray(intakeRow.id, [...ids]),
-          inArray(intakeRow.outcome, ["", "refused"]),
-          back ? isNotNull(intakeRow.removedAt) : isNull(intakeRow.removedAt),
-        ),
-      )
-      .returning({ id: intakeRow.id });
+    const rows = await markRemoved(tx, back, intakeId, ids);
     await keepHistory(
       tx,
       rows.map(({ id }) => ({
@@ -129,36 +103,17 @@ export async function removeRows(
   });
 }
 
-/** Writes down what happened to rows. */
-export async function keepHistory(
-  tx: Queries,
-  entries: readonly (typeof intakeChange.$inferInsert)[],
-): Promise<void> {
-  for (let at = 0; at < entries.length; at += 2000)
-    await tx.insert(intakeChange).values(entries.slice(at, at + 2000));
-}
-
 async function beginRows(
   tx: Queries,
   intakeId: string,
   ids: readonly string[],
   caller: Caller,
 ): Promise<void> {
-  await tx.execute(sql`select pg_advisory_xact_lock(7206, hashtext(${intakeId}))`);
-  const there = new Set(
-    (
-      await tx
-        .select({ id: intakeRow.id })
-        .from(intakeRow)
-        .where(inArray(intakeRow.id, [...ids]))
-    ).map(({ id }) => id),
-  );
+  await lockIntake(tx, intakeId);
+  const there = new Set((await findRows(tx, ids)).map(({ id }) => id));
   const fresh = ids.filter((id) => !there.has(id));
   if (fresh.length === 0) return;
-  const [count] = await tx
-    .select({ rows: sql<number>`count(*)`.mapWith(Number) })
-    .from(intakeRow)
-    .where(and(eq(intakeRow.intakeId, intakeId), isNull(intakeRow.removedAt)));
+  const count = await countRows(tx, intakeId);
   if ((count?.rows ?? 0) + fresh.length > MOST_ROWS)
     throw new Refusal(
       422,
@@ -168,7 +123,5 @@ async function beginRows(
         rows: count?.rows ?? 0,
       }),
     );
-  await tx
-    .insert(intakeRow)
-    .values(fresh.map((id) => ({ id, intakeId, cells: BLANK, byId: caller.id, by: caller.name })));
+  await storeNewRows(tx, fresh, intakeId, caller.id, caller.name);
 }

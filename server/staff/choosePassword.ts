@@ -15,7 +15,10 @@ import { t } from "../texts/t";
 import { ranOut } from "./ranOut";
 import { removeSessions, findInForce } from "../accounts/queries";
 import { loadHouse } from "../db/houseQueries";
-import { removeLinksOf, revokeTokensOf, removeSignInSteps, storePassword } from "./queries";
+import { removeLinksOf, revokeTokensOf, removeSignInSteps } from "./queries";
+import { account } from "../db/schema/accounts";
+import { hashPassword } from "../accounts/password";
+import { eq } from "drizzle-orm";
 
 export async function changePassword(
   context: Context,
@@ -78,4 +81,16 @@ async function endSecrets(db: Queries, accountId: string): Promise<void> {
   await removeLinksOf(db, accountId);
   await revokeTokensOf(db, accountId);
   await removeSignInSteps(db, accountId);
+}
+
+export async function storePassword(
+  db: Queries,
+  who: { id: string; name: string; email: string },
+  password: string,
+): Promise<void> {
+  await refuseWeak(db, who, password);
+  await db
+    .update(account)
+    .set({ passwordHash: await hashPassword(password) })
+    .where(eq(account.id, who.id));
 }

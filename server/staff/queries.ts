@@ -1,7 +1,6 @@
 import { eq, sql, inArray, and, isNull, count, gt, asc } from "drizzle-orm";
 import type { HouseRole } from "@amigo/core/access/may";
 import { instantAtEndOf } from "@amigo/core/schedule/dayIn";
-import { hashPassword } from "../accounts/password";
 import { hasSecondStep, accountInForce } from "../callers/inForce";
 import type { Queries } from "../db/connect";
 import { loadHouse } from "../db/houseQueries";
@@ -11,7 +10,6 @@ import { list, listRole } from "../db/schema/lists";
 import { mailedLink } from "../db/schema/members";
 import { fact } from "../db/schema/people";
 import { sourceHelper, source } from "../db/schema/sources";
-import { refuseWeak } from "./choosePassword";
 
 /** Makes an account, and returns its id; undefined where the address has one already. */
 export async function storeAccount(
@@ -99,9 +97,7 @@ export async function storeHelperSources(
   sources: readonly { id: string }[],
   accountId: string,
 ): Promise<void> {
-  await db
-    .insert(sourceHelper)
-    .values(sources.map((own) => ({ accountId, sourceId: own.id })));
+  await db.insert(sourceHelper).values(sources.map((own) => ({ accountId, sourceId: own.id })));
 }
 
 /** Returns a coordinator who can sign in, or undefined where there is none. */
@@ -276,16 +272,4 @@ export function findInvited(db: Queries, id: string) {
     .from(account)
     .innerJoin(house, sql`true`)
     .where(and(eq(account.id, id), accountInForce));
-}
-
-export async function storePassword(
-  db: Queries,
-  who: { id: string; name: string; email: string },
-  password: string,
-): Promise<void> {
-  await refuseWeak(db, who, password);
-  await db
-    .update(account)
-    .set({ passwordHash: await hashPassword(password) })
-    .where(eq(account.id, who.id));
 }

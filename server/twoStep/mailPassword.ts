@@ -8,7 +8,6 @@ import { findTwoStepNeed, useMailPassword } from "./queries";
 
 /** How the password of a mail program begins, and for how many days it works. */
 export const MAIL_PASSWORD = "mail_";
-export const MAIL_PASSWORD_DAYS = 365;
 
 /**
  * Checks what a mail program gives at the submission port (RFC 4954): the password that was made for it, or the account's own where

@@ -14,7 +14,6 @@ import {
 } from "../db/schema/accounts";
 import { house } from "../db/schema/house";
 import { dayIn } from "@amigo/core/schedule/dayIn";
-import { MAIL_PASSWORD_DAYS } from "./mailPassword";
 import type { TwoStepFor } from "@amigo/core/access/twoStep";
 
 /** How long the second step of a sign-in may take, in minutes. */
@@ -365,3 +364,5 @@ export async function wanted(db: Queries): Promise<(typeof house.$inferSelect)["
   const [own] = await db.select({ twoStep: house.twoStep }).from(house);
   return own?.twoStep ?? "nobody";
 }
+
+export const MAIL_PASSWORD_DAYS = 365;
