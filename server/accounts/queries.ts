@@ -225,7 +225,7 @@ export function listNames(db: Queries) {
 /** Lists the names and addresses of the coordinators who can sign in. */
 export function listCoordinators(db: Queries) {
   return db
-    .select({ name: account.name, email: account.email })
+    .select({ id: account.id, name: account.name, email: account.email })
     .from(account)
     .where(and(eq(account.role, "coordinator"), accountInForce));
 }

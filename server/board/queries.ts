@@ -13,7 +13,8 @@ import { request } from "../db/schema/requests";
 import { round } from "../db/schema/rounds";
 import { source, reading, readingFault } from "../db/schema/sources";
 import { memberCount } from "../membership/counts";
-import { listsOf, decidable } from "../membership/scope";
+import { decidable } from "../membership/scope";
+import { listsOf } from "../membership/queries";
 
 /** Lists the classes, teams and committees of a season, grouped by site. */
 export function listCohorts(db: Queries, seasonId: number) {

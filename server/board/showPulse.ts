@@ -7,7 +7,7 @@ import { season } from "../db/schema/house";
 import { intake, intakePerson } from "../db/schema/intakes";
 import type { Request, Answer } from "../http/handler";
 import { openDifferences } from "../membership/counts";
-import { peopleOf, type listsOf } from "../membership/scope";
+import { peopleOf } from "../membership/scope";
 import { latestReadings } from "../readings/queries";
 import {
   findOpenRound,
@@ -20,6 +20,7 @@ import {
   heldCount,
   requestCount,
 } from "./queries";
+import type { listsOf } from "../membership/queries";
 
 export async function showPulse(
   { db }: Context,

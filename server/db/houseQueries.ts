@@ -1,4 +1,4 @@
-import { eq } from "drizzle-orm";
+import { eq, desc } from "drizzle-orm";
 import type { Queries } from "./connect";
 import { house, season, site } from "./schema/house";
 
@@ -24,10 +24,15 @@ export async function loadCurrentSeason(
 
 /** Lists the sites by name. */
 export function listSites(db: Queries) {
-  return db.select({ id: site.id, name: site.name }).from(site).orderBy(site.name);
+  return db.select().from(site).orderBy(site.name);
 }
 
 /** Locks the house's settings until the transaction ends. */
 export async function lockHouse(db: Queries): Promise<void> {
   await db.select({ id: house.id }).from(house).for("update");
+}
+
+/** Lists all seasons, the latest first. */
+export function listAllSeasons(db: Queries) {
+  return db.select({ id: season.id, label: season.label }).from(season).orderBy(desc(season.id));
 }

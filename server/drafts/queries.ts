@@ -11,8 +11,9 @@ import { season } from "../db/schema/house";
 import { list, ownShortName, privateList, membership } from "../db/schema/lists";
 import { post, message } from "../db/schema/posts";
 import { memberCount } from "../membership/counts";
-import { listsOf, foundByStaff, changeableBy, visiblePosts } from "../membership/scope";
+import { foundByStaff, changeableBy, visiblePosts } from "../membership/scope";
 import { cleanHtml } from "./draftHtml";
+import { listsOf } from "../membership/queries";
 
 /** Lists an account's drafts that are not sent, the latest first. */
 export function listOpenDrafts(db: Queries, accountId: string) {

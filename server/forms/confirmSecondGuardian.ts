@@ -3,22 +3,19 @@ import { html } from "hono/html";
 import type { Answer } from "@amigo/core/forms/readAnswer";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
-import { formAnswer, form } from "../db/schema/forms";
+import { form } from "../db/schema/forms";
 import type { FileRequest } from "../http/handler";
-import { linkBehind, takeLink } from "../posting/mailLink";
 import { t } from "../texts/t";
 import { gone, page } from "./publicPage";
-import { type LoadedForm, loadForms } from "./queries";
+import { type LoadedForm, loadForms, findAnswered } from "./queries";
 import { confirmSecond } from "./takeAnswer";
+import { linkBehind, takeLink } from "../posting/queries";
 
 async function secondOf(
   db: Database,
   answerId: string,
 ): Promise<{ own: LoadedForm; answer: Answer } | undefined> {
-  const [row] = await db
-    .select({ formId: formAnswer.formId, answer: formAnswer.answer })
-    .from(formAnswer)
-    .where(eq(formAnswer.id, answerId));
+  const row = await findAnswered(db, answerId);
   const [own] = row === undefined ? [] : await loadForms(db, eq(form.id, row.formId));
   return row === undefined || own === undefined ? undefined : { own, answer: row.answer };
 }

@@ -4,7 +4,8 @@ import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { seen } from "./seen";
-import { formOfAnswer, decideAnswer } from "./takeAnswer";
+import { decideAnswer } from "./takeAnswer";
+import { formOfAnswer } from "./queries";
 
 export async function decideOnAnswer(
   { db, settings }: Context,

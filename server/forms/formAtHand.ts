@@ -4,8 +4,8 @@ import type { FormChoices } from "@amigo/core/forms/readAnswer";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
 import { form } from "../db/schema/forms";
-import { knownDomains } from "../membership/knownDomains";
 import { type LoadedForm, loadForms, choicesOf } from "./queries";
+import { knownDomains } from "../membership/queries";
 
 /** How long what stands around a form is good for, in milliseconds. */
 const REMEMBERED = 3000;

@@ -1,40 +1,26 @@
-import { eq } from "drizzle-orm";
 import { type postForm } from "@amigo/contract/forms";
 import { wordsIn } from "@amigo/core/forms/form";
 import type { Context } from "../context";
-import { form } from "../db/schema/forms";
-import { season } from "../db/schema/house";
-import { source } from "../db/schema/sources";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
 import { checkCohorts } from "./checkCohorts";
-import { modeFor } from "./modeFor";
-import { nextConsents } from "./nextConsents";
+import { loadCurrentSeason } from "../db/houseQueries";
+import { storeFormSource, storeForm } from "./queries";
 
 export async function makeForm(
   { db }: Context,
   { body, caller }: Request<typeof postForm>,
 ): Promise<Answer<typeof postForm>> {
   await checkCohorts(db, caller, body.content);
-  const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
+  const current = await loadCurrentSeason(db);
   if (current === undefined)
     throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
   const title = wordsIn(body.content, "").title;
   return db.transaction(async (tx) => {
-    const [made] = await tx
-      .insert(source)
-      .values({
-        name: title,
-        kind: "form",
-        whole: false,
-        seasonId: current.id,
-        mode: modeFor(caller, body.mode, "ask"),
-      })
-      .onConflictDoNothing()
-      .returning({ id: source.id });
+    const made = await storeFormSource(tx, title, current.id, caller, body.mode);
     if (made === undefined)
       throw new Refusal(
         409,
@@ -42,17 +28,7 @@ export async function makeForm(
         t("forms.thereIsASourceCalled", { title }),
         "title",
       );
-    const [own] = await tx
-      .insert(form)
-      .values({
-        sourceId: made.id,
-        slug: body.slug,
-        content: body.content,
-        consents: nextConsents([], body.content),
-        accountId: caller.id,
-      })
-      .onConflictDoNothing()
-      .returning({ id: form.id });
+    const own = await storeForm(tx, made.id, body.slug, body.content, caller.id);
     if (own === undefined)
       throw new Refusal(
         409,

@@ -1,8 +1,7 @@
 import { html } from "hono/html";
 import type { AnswerState } from "../db/schema/forms";
 import { t, type TextId } from "../texts/t";
-import { type LoadedForm, isOpen } from "./queries";
-import { type answersOf } from "./takeAnswer";
+import { type LoadedForm, isOpen, type answersOf } from "./queries";
 
 /** What a family sees of its own answers. Nothing of it says what else the house knows. */
 export function minePage(

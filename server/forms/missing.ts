@@ -1,14 +1,12 @@
-import { and, eq, inArray, sql } from "drizzle-orm";
 import { nameOf } from "@amigo/core/facts/indexFacts";
 import type { MissingStudent } from "@amigo/contract/forms";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { standingIndex } from "../facts/standing";
 import { knownPeople } from "../membership/knownPeople";
-import { offeredOf, type LoadedForm } from "./queries";
+import { offeredOf, type LoadedForm, listAnswered } from "./queries";
 import { childKey } from "./takeAnswer";
-import { addressTrouble } from "../db/schema/deliveries";
-import { formAnswer } from "../db/schema/forms";
+import { listStopped } from "../membership/queries";
 
 /**
  * Students of a form's classes and teams for whom no answer counts, or whose answering address fails; each with the addresses
@@ -22,23 +20,11 @@ export async function missingFor(
 ): Promise<{ students: MissingStudent[]; asked: number }> {
   const index = await standingIndex(db, own.seasonId);
   const offered = offeredOf(own.content);
-  const answers = await db
-    .select({ child: formAnswer.child, address: formAnswer.address })
-    .from(formAnswer)
-    .where(
-      and(eq(formAnswer.formId, own.id), inArray(formAnswer.state, ["accepted", "asked", "held"])),
-    );
+  const answers = await listAnswered(db, own.id);
   const answered = new Map<string, string[]>();
   for (const { child, address } of answers)
     answered.set(child, [...(answered.get(child) ?? []), address]);
-  const stopped = new Set(
-    (
-      await db
-        .select({ address: addressTrouble.address })
-        .from(addressTrouble)
-        .where(sql`${addressTrouble.state} = 'stopped'`)
-    ).map(({ address }) => address),
-  );
+  const stopped = new Set((await listStopped(db)).map(({ address }) => address));
   const known = (await knownPeople(db, caller)).people;
   const asked = [...index.people.values()].filter(
     ({ id, role, cohorts }) =>

@@ -5,11 +5,11 @@ import { say } from "@amigo/language/say";
 import type { Context } from "../context";
 import { form } from "../db/schema/forms";
 import type { FileRequest } from "../http/handler";
-import { linkBehind } from "../posting/mailLink";
 import { minePage } from "./minePage";
 import { gone, page, wordsFor } from "./publicPage";
-import { loadForms } from "./queries";
-import { answersOf, confirmAnswers } from "./takeAnswer";
+import { loadForms, answersOf } from "./queries";
+import { confirmAnswers } from "./takeAnswer";
+import { linkBehind } from "../posting/queries";
 
 export async function showOwnAnswers(
   { db }: Context,

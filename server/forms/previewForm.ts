@@ -1,18 +1,17 @@
-import { eq } from "drizzle-orm";
 import { type postFormPreview } from "@amigo/contract/forms";
 import { wordsIn } from "@amigo/core/forms/form";
 import type { Context } from "../context";
-import { house, season } from "../db/schema/house";
 import type { Request, Answer } from "../http/handler";
 import { formFields, familyPage } from "./formPage";
 import { choicesOf } from "./queries";
+import { loadCurrentSeason, loadHouse } from "../db/houseQueries";
 
 export async function previewForm(
   { db }: Context,
   { body }: Request<typeof postFormPreview>,
 ): Promise<Answer<typeof postFormPreview>> {
-  const [own] = await db.select({ name: house.name }).from(house);
-  const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
+  const own = await loadHouse(db);
+  const current = await loadCurrentSeason(db);
   const words = wordsIn(body.content, body.language);
   const fields = formFields(
     body.content,

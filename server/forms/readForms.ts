@@ -7,7 +7,14 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
-import { loadForms, type LoadedForm } from "./queries";
+import {
+  loadForms,
+  type LoadedForm,
+  markRead,
+  markUnread,
+  listForSheet,
+  applyHowOften,
+} from "./queries";
 import { describeFailure } from "../log/describeFailure";
 import { t } from "../texts/t";
 import { season } from "../db/schema/house";
@@ -95,10 +102,7 @@ async function readForm(
       },
       byItself: own.mode === "itself",
     });
-    await db
-      .update(source)
-      .set({ seen, outcome: "", failures: 0, failingSince: null, triedAt: sql`now()` })
-      .where(eq(source.id, sourceId));
+    await markRead(db, seen, sourceId);
   } catch (failure) {
     const outcome =
       failure instanceof Refusal ? failure.detail : t("forms.somethingInAmigoFailedWhile");
@@ -107,15 +111,7 @@ async function readForm(
         { failure: describeFailure(failure), form: id },
         "the answers of a form could not be read",
       );
-    await db
-      .update(source)
-      .set({
-        outcome,
-        failures: sql`${source.failures} + 1`,
-        failingSince: sql`coalesce(${source.failingSince}, now())`,
-        triedAt: sql`now()`,
-      })
-      .where(eq(source.id, sourceId));
+    await markUnread(db, outcome, sourceId);
   }
   await applyHowOften(db);
   await notify(db, "sources");
@@ -123,26 +119,11 @@ async function readForm(
 
 /** The answers that count as a sheet, oldest first. */
 async function sheetOf(db: Queries, own: LoadedForm) {
-  const rows = await db
-    .select({
-      at: sql<string>`to_char(${formAnswer.at} at time zone ${own.timeZone}, 'YYYY-MM-DD HH24:MI:SS')`,
-      answer: formAnswer.answer,
-      second: formAnswer.secondConfirmedAt,
-    })
-    .from(formAnswer)
-    .where(and(eq(formAnswer.formId, own.id), eq(formAnswer.state, "accepted")))
-    .orderBy(formAnswer.number);
+  const rows = await listForSheet(db, own.timeZone, own.id);
   const { rows: cells, plan } = answersSheet(
     own.content,
     rows.map(({ second, ...row }) => ({ ...row, second: second !== null })),
     say,
   );
   return { text: Papa.unparse(cells, { newline: "\r\n" }), plan };
-}
-
-/** Whoever has asked for mail put together gets it so on each list that they are on, until they choose otherwise there. */
-async function applyHowOften(db: Queries): Promise<void> {
-  await db.execute(sql`insert into receiving (list_id, address, how_often)
-    select distinct on (membership.list_id, membership.address) membership.list_id, membership.address, own.answer->>'howOften' from form_answer own join form on form.id = own.form_id join source on source.id = form.source_id join list on list.season_id = source.season_id join membership on membership.list_id = list.id and membership.address = own.address and membership.valid_until is null
-    where own.state = 'accepted' and own.answer->>'howOften' in ('daily', 'weekly') order by membership.list_id, membership.address, own.number desc on conflict (list_id, address) do nothing`);
 }

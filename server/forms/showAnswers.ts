@@ -7,9 +7,14 @@ import { formAnswer } from "../db/schema/forms";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { seen } from "./seen";
-import { formOfAnswer } from "./takeAnswer";
-
-const AT_ONCE = 100;
+import {
+  countAnswers,
+  listAnswersBy,
+  findAnswer,
+  listReplaced,
+  countReplaced,
+  formOfAnswer,
+} from "./queries";
 
 export async function showAnswers(
   { db }: Context,
@@ -17,17 +22,8 @@ export async function showAnswers(
 ): Promise<Answer<typeof getAnswers>> {
   const own = await seen(db, params.id, caller);
   const where = and(eq(formAnswer.formId, own.id), stateIs(query.state), wordsAre(query.q));
-  const [count] = await db
-    .select({ total: sql<number>`count(*)`.mapWith(Number) })
-    .from(formAnswer)
-    .where(where);
-  const rows = await db
-    .select()
-    .from(formAnswer)
-    .where(where)
-    .orderBy(SORTS[query.sort])
-    .limit(AT_ONCE)
-    .offset(query.from);
+  const count = await countAnswers(db, where);
+  const rows = await listAnswersBy(db, where, query.sort, query.from);
   return { total: count?.total ?? 0, answers: await lines(db, rows) };
 }
 
@@ -36,32 +32,10 @@ export async function showOlderAnswers(
   { params, caller }: Request<typeof getOlderAnswers>,
 ): Promise<Answer<typeof getOlderAnswers>> {
   await seen(db, (await formOfAnswer(db, params.id)) ?? params.id, caller);
-  const [own] = await db.select().from(formAnswer).where(eq(formAnswer.id, params.id));
+  const own = await findAnswer(db, params.id);
   if (own === undefined) throw notFound("answer");
-  return lines(
-    db,
-    await db
-      .select()
-      .from(formAnswer)
-      .where(
-        and(
-          eq(formAnswer.formId, own.formId),
-          eq(formAnswer.child, own.child),
-          eq(formAnswer.state, "replaced"),
-          sql`${formAnswer.number} < ${own.number}`,
-        ),
-      )
-      .orderBy(sql`${formAnswer.number} desc`)
-      .limit(AT_ONCE),
-  );
+  return lines(db, await listReplaced(db, own.formId, own.child, own.number));
 }
-
-const SORTS: Record<"newest" | "child" | "class" | "guardian", SQL> = {
-  newest: sql`${formAnswer.number} desc`,
-  child: sql`${formAnswer.child}, ${formAnswer.number} desc`,
-  class: sql`${formAnswer.answer}->>'class', ${formAnswer.child}`,
-  guardian: sql`lower(${formAnswer.answer}->>'name'), ${formAnswer.number} desc`,
-};
 
 function stateIs(state: string): SQL | undefined {
   if (state === "all") return sql`${formAnswer.state} <> 'replaced'`;
@@ -90,9 +64,7 @@ async function lines(
 ): Promise<AnswerLine[]> {
   const [first] = rows;
   if (first === undefined) return [];
-  const { rows: counts } = await db.execute<{ child: string; count: number }>(
-    sql`select child, count(*)::int as count from form_answer where form_id = ${first.formId} and state = 'replaced' and child in (select own from json_array_elements_text(${JSON.stringify(rows.map(({ child }) => child))}::json) as own) group by child`,
-  );
+  const { rows: counts } = await countReplaced(db, first.formId, rows);
   return rows.map(
     ({ id, at, language, answer, state, why, secondConfirmedAt, decidedBy, child }) => ({
       id,

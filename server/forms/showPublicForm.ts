@@ -3,14 +3,13 @@ import type { Answer } from "@amigo/core/forms/readAnswer";
 import type { Context } from "../context";
 import type { FileRequest } from "../http/handler";
 import { findCaller } from "../http/route";
-import { linkBehind } from "../posting/mailLink";
 import { t } from "../texts/t";
 import { formAtHand } from "./formAtHand";
 import { formFields } from "./formPage";
 import { provenOpening } from "./opened";
 import { gone, wordsFor, page, CLOSED_WORDS, languagesOf } from "./publicPage";
-import { isOpen } from "./queries";
-import { answersOf } from "./takeAnswer";
+import { isOpen, answersOf } from "./queries";
+import { linkBehind } from "../posting/queries";
 
 export async function showPublicForm(
   context: Context,

@@ -1,7 +1,6 @@
 import { randomInt } from "node:crypto";
-import { eq } from "drizzle-orm";
 import type { Queries } from "../db/connect";
-import { formCode } from "../db/schema/forms";
+import { listCodes, storeCodes } from "./queries";
 
 /** Letters and digits that nobody takes for one another on paper. */
 const SIGNS = "ABCDEFGHJKMNPQRSTUVWXYZ23456789";
@@ -13,14 +12,7 @@ export async function codesFor(
   formId: string,
   students: readonly string[],
 ): Promise<ReadonlyMap<string, string>> {
-  const known = new Set(
-    (
-      await db
-        .select({ student: formCode.student })
-        .from(formCode)
-        .where(eq(formCode.formId, formId))
-    ).map(({ student }) => student),
-  );
+  const known = new Set((await listCodes(db, formId)).map(({ student }) => student));
   const fresh = students
     .filter((student) => !known.has(student))
     .map((student) => ({
@@ -28,13 +20,6 @@ export async function codesFor(
       student,
       code: Array.from({ length: LENGTH }, () => SIGNS.charAt(randomInt(SIGNS.length))).join(""),
     }));
-  if (fresh.length > 0) await db.insert(formCode).values(fresh).onConflictDoNothing();
-  return new Map(
-    (
-      await db
-        .select({ student: formCode.student, code: formCode.code })
-        .from(formCode)
-        .where(eq(formCode.formId, formId))
-    ).map(({ student, code }) => [student, code]),
-  );
+  if (fresh.length > 0) await storeCodes(db, fresh);
+  return new Map((await listCodes(db, formId)).map(({ student, code }) => [student, code]));
 }

@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, sql } from "drizzle-orm";
+import { and, eq, sql } from "drizzle-orm";
 import { say } from "@amigo/language/say";
 import { wordsIn } from "@amigo/core/forms/form";
 import {
@@ -16,16 +16,31 @@ import { standingIndex } from "../facts/standing";
 import { record } from "../journal/record";
 import { makeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
-import type { LoadedForm } from "./queries";
+import {
+  type LoadedForm,
+  storeAnswer,
+  lockUnconfirmed,
+  findOwnAnswer,
+  findCode,
+  findNewer,
+  markReplaced,
+  markConfirmed,
+  findBefore,
+  markOlderReplaced,
+  storeSecondConfirmed,
+  markSecondConfirmed,
+  lockUndecided,
+  markDecided,
+  mayMail,
+} from "./queries";
 import { t } from "../texts/t";
-import { mailedLink } from "../db/schema/members";
-import { form, type AnswerState, formAnswer, formCode } from "../db/schema/forms";
+import { type AnswerState, formAnswer } from "../db/schema/forms";
 
 /** For how long a family's own link is good, in hours: a school year and some weeks. */
 const FAMILY_HOURS = 400 * 24;
 const SECOND_HOURS = 60 * 24;
 /** How many mails one address gets from one form in an hour, whoever fills it in. */
-const MAILS_AN_HOUR = 3;
+export const MAILS_AN_HOUR = 3;
 
 export interface NewAnswer {
   answer: Answer;
@@ -57,11 +72,7 @@ export async function takeAnswer(
   const id = await db.transaction(async (tx) => {
     const {
       rows: [made],
-    } = await tx.execute<{
-      id: string;
-    }>(sql`with same as (select id from form_answer where form_id = ${own.id} and address = ${answer.address} and child = ${child} and state = 'unconfirmed' and answer = ${JSON.stringify(answer)}::jsonb limit 1),
-      made as (insert into form_answer (form_id, language, answer, address, child, changes, code) select ${own.id}::uuid, ${language}, ${JSON.stringify(answer)}::jsonb, ${answer.address}, ${child}, ${changes ?? null}::uuid, ${code} where not exists (select 1 from same) returning id)
-      select id from same union all select id from made`);
+    } = await storeAnswer(tx, own.id, answer, child, language, changes, code);
     if (made === undefined) throw new Error("the answer was not kept");
     if (!confirmed && (await mayMail(tx, own.id, answer.address))) {
       const token = await makeLink(tx, {
@@ -82,22 +93,6 @@ export async function takeAnswer(
   if (confirmed) await confirmAnswers(db, own, url, { address: answer.address, only: id });
 }
 
-/** Whether an address may be mailed about a form once more within the hour. */
-async function mayMail(tx: Queries, formId: string, address: string): Promise<boolean> {
-  const [sent] = await tx
-    .select({ count: sql<number>`count(*)`.mapWith(Number) })
-    .from(mailedLink)
-    .where(
-      and(
-        eq(mailedLink.address, address),
-        inArray(mailedLink.purpose, ["sign-up", "second guardian"]),
-        sql`${mailedLink.about} = ${formId}`,
-        sql`${mailedLink.createdAt} > now() - interval '1 hour'`,
-      ),
-    );
-  return (sent?.count ?? 0) < MAILS_AN_HOUR;
-}
-
 /**
  * Confirms what waits for the word of an address: each answer is accepted, asked about or held. An accepted one takes the
  * place of the address's older ones for the same child.
@@ -110,19 +105,7 @@ export async function confirmAnswers(
 ): Promise<number> {
   const index = await standingIndex(db, own.seasonId);
   return db.transaction(async (tx) => {
-    const waiting = await tx
-      .select()
-      .from(formAnswer)
-      .where(
-        and(
-          eq(formAnswer.formId, own.id),
-          eq(formAnswer.address, address),
-          eq(formAnswer.state, "unconfirmed"),
-          ...(only === undefined ? [] : [eq(formAnswer.id, only)]),
-        ),
-      )
-      .orderBy(formAnswer.number)
-      .for("update");
+    const waiting = await lockUnconfirmed(tx, own.id, address, only);
     for (const row of waiting) {
       const isFamily = (await changesOwn(tx, row)) || (await hasCode(tx, own, row, index));
       const { path, why } = placeAnswer(row.answer, index, own.content, isFamily);
@@ -139,17 +122,7 @@ async function changesOwn(
   { changes, child, formId }: typeof formAnswer.$inferSelect,
 ): Promise<boolean> {
   if (changes === null) return false;
-  const [before] = await tx
-    .select({ id: formAnswer.id })
-    .from(formAnswer)
-    .where(
-      and(
-        eq(formAnswer.id, changes),
-        eq(formAnswer.formId, formId),
-        eq(formAnswer.child, child),
-        inArray(formAnswer.state, ["accepted", "replaced"]),
-      ),
-    );
+  const before = await findOwnAnswer(tx, changes, formId, child);
   return before !== undefined;
 }
 
@@ -161,10 +134,7 @@ async function hasCode(
   index: Awaited<ReturnType<typeof standingIndex>>,
 ): Promise<boolean> {
   if (code === "") return false;
-  const [found] = await tx
-    .select({ student: formCode.student })
-    .from(formCode)
-    .where(and(eq(formCode.code, code), eq(formCode.formId, own.id)));
+  const found = await findCode(tx, code, own.id);
   const student = found === undefined ? undefined : index.people.get(found.student);
   return student !== undefined && childKey(student) === child;
 }
@@ -177,30 +147,12 @@ async function settle(
   state: AnswerState,
   why: string,
 ): Promise<void> {
-  const [newer] = await tx
-    .select({ id: formAnswer.id })
-    .from(formAnswer)
-    .where(
-      and(
-        eq(formAnswer.formId, own.id),
-        eq(formAnswer.child, row.child),
-        eq(formAnswer.address, row.address),
-        eq(formAnswer.state, "accepted"),
-        sql`${formAnswer.number} > ${row.number}`,
-      ),
-    )
-    .limit(1);
+  const newer = await findNewer(tx, own.id, row.child, row.address, row.number);
   if (newer !== undefined) {
-    await tx
-      .update(formAnswer)
-      .set({ state: "replaced", confirmedAt: sql`now()` })
-      .where(eq(formAnswer.id, row.id));
+    await markReplaced(tx, row.id);
     return;
   }
-  await tx
-    .update(formAnswer)
-    .set({ state, why, confirmedAt: row.confirmedAt ?? sql`now()` })
-    .where(eq(formAnswer.id, row.id));
+  await markConfirmed(tx, state, why, row.confirmedAt, row.id);
   if (state !== "accepted") return;
   // The newest stands, the older are kept; an answer that waited meanwhile gives way to what came after it.
   const older = and(
@@ -209,23 +161,12 @@ async function settle(
     sql`${formAnswer.number} < ${row.number}`,
     sql`(${formAnswer.address} = ${row.address} or ${formAnswer.id} = ${row.changes})`,
   );
-  const [before] = await tx
-    .select({ answer: formAnswer.answer, second: formAnswer.secondConfirmedAt })
-    .from(formAnswer)
-    .where(and(older, eq(formAnswer.state, "accepted")))
-    .orderBy(desc(formAnswer.number))
-    .limit(1);
-  await tx
-    .update(formAnswer)
-    .set({ state: "replaced" })
-    .where(and(older, inArray(formAnswer.state, ["accepted", "asked", "held", "unconfirmed"])));
+  const before = await findBefore(tx, older);
+  await markOlderReplaced(tx, older);
   const { secondAddress } = row.answer;
   if (secondAddress === "") return;
   if (before?.second != null && before.answer.secondAddress === secondAddress) {
-    await tx
-      .update(formAnswer)
-      .set({ secondConfirmedAt: before.second })
-      .where(eq(formAnswer.id, row.id));
+    await storeSecondConfirmed(tx, before.second, row.id);
     return;
   }
   if (!(await mayMail(tx, row.id, secondAddress))) return;
@@ -250,12 +191,7 @@ export async function confirmSecond(
   address: string,
 ): Promise<void> {
   await db.transaction(async (tx) => {
-    await tx
-      .update(formAnswer)
-      .set({ secondConfirmedAt: sql`now()` })
-      .where(
-        and(eq(formAnswer.id, answerId), sql`${formAnswer.answer}->>'secondAddress' = ${address}`),
-      );
+    await markSecondConfirmed(tx, answerId, address);
     await notify(tx, "forms");
   });
 }
@@ -270,24 +206,11 @@ export async function decideAnswer(
   take: boolean,
 ): Promise<AnswerState | undefined> {
   return db.transaction(async (tx) => {
-    const [row] = await tx
-      .select()
-      .from(formAnswer)
-      .where(
-        and(
-          eq(formAnswer.id, id),
-          eq(formAnswer.formId, own.id),
-          inArray(formAnswer.state, ["asked", "held"]),
-        ),
-      )
-      .for("update");
+    const row = await lockUndecided(tx, id, own.id);
     if (row === undefined) return undefined;
     const state = take ? "accepted" : "refused";
     await settle(tx, own, url, row, state, row.why);
-    await tx
-      .update(formAnswer)
-      .set({ decidedBy: by.name, decidedAt: sql`now()` })
-      .where(eq(formAnswer.id, id));
+    await markDecided(tx, by.name, id);
     const token = await makeLink(tx, {
       purpose: "sign-up",
       address: row.address,
@@ -327,31 +250,4 @@ function toldOf(
     child: `${answer.given} ${answer.family}`,
     url,
   };
-}
-
-/** The answers of one address to one form, newest first, without those that newer ones have replaced. */
-export async function answersOf(db: Queries, formId: string, address: string) {
-  return db
-    .select()
-    .from(formAnswer)
-    .where(
-      and(
-        eq(formAnswer.formId, formId),
-        eq(formAnswer.address, address),
-        sql`${formAnswer.state} <> 'replaced'`,
-      ),
-    )
-    .orderBy(desc(formAnswer.number))
-    .limit(50);
-}
-
-/** The form that an answer belongs to. */
-export async function formOfAnswer(db: Queries, answerId: string): Promise<string | undefined> {
-  return (
-    await db
-      .select({ id: form.id })
-      .from(formAnswer)
-      .innerJoin(form, eq(form.id, formAnswer.formId))
-      .where(eq(formAnswer.id, answerId))
-  )[0]?.id;
 }

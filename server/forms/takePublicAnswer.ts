@@ -1,36 +1,26 @@
-import { sql } from "drizzle-orm";
 import type { Context as HonoContext } from "hono";
 import { html } from "hono/html";
 import { labelOf } from "@amigo/core/forms/form";
-import { type Answer, readAnswer, type AnswerFault } from "@amigo/core/forms/readAnswer";
+import { readAnswer, type AnswerFault } from "@amigo/core/forms/readAnswer";
 import { say } from "@amigo/language/say";
 import type { Context } from "../context";
-import type { Database } from "../db/connect";
 import type { FileRequest } from "../http/handler";
 import { isWithinTries } from "../http/limitTries";
 import { readForm } from "../http/readForm";
 import { findCaller } from "../http/route";
-import { linkBehind } from "../posting/mailLink";
 import { t } from "../texts/t";
 import { formAtHand } from "./formAtHand";
 import { formFields } from "./formPage";
 import { minePage } from "./minePage";
 import { openFor, provenOpening } from "./opened";
 import { CLOSED_WORDS, wordsFor, page, gone, languagesOf } from "./publicPage";
-import { isOpen, consentOf } from "./queries";
-import { takeAnswer, answersOf } from "./takeAnswer";
+import { isOpen, consentOf, answersOf, isThere } from "./queries";
+import { takeAnswer } from "./takeAnswer";
 import { withinRate } from "./withinRate";
+import { linkBehind } from "../posting/queries";
 
 /** Nobody fills a form in within less, in milliseconds. */
 const QUICKEST = 1500;
-
-/** Whether this very answer is kept already. */
-async function isThere(db: Database, formId: string, answer: Answer): Promise<boolean> {
-  const { rows } = await db.execute(
-    sql`select 1 from form_answer where form_id = ${formId} and address = ${answer.address} and answer = ${JSON.stringify(answer)}::jsonb limit 1`,
-  );
-  return rows.length > 0;
-}
 
 export async function takePublicAnswer(
   context: Context,

@@ -3,9 +3,9 @@ import type { Context } from "../context";
 import { Refusal, notFound } from "../http/fault";
 import type { Request, Answer, FileRequest } from "../http/handler";
 import { record } from "../journal/record";
-import { housePicture } from "../posting/housePicture";
 import { t } from "../texts/t";
 import { storePicture, removePictureRow } from "./queries";
+import { housePicture } from "../posting/queries";
 
 /** The kinds of pictures that browsers and mail programs show, by the octets with which a file of theirs starts. */
 const KINDS: readonly { type: string; starts: (octets: Buffer) => boolean }[] = [

@@ -6,9 +6,10 @@ import { fold } from "@amigo/core/text/fold";
 import type { Found } from "@amigo/contract/house";
 import { callerMay, type Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { listsOf, peopleOf } from "../membership/scope";
+import { peopleOf } from "../membership/scope";
 import { t } from "../texts/t";
 import { listFindableLists, listSources, findNames, listDetails } from "./queries";
+import { listsOf } from "../membership/queries";
 
 type Hit = z.output<typeof Found>;
 

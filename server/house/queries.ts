@@ -11,7 +11,8 @@ import { journal } from "../db/schema/journal";
 import { list, cohort, listRole } from "../db/schema/lists";
 import { fact } from "../db/schema/people";
 import { source } from "../db/schema/sources";
-import { listsOf, seenByStaff, entriesOf } from "../membership/scope";
+import { entriesOf } from "../membership/scope";
+import { listsOf, seenByStaff } from "../membership/queries";
 
 /** Lists the API tokens that are in force. */
 export function listApiTokens(db: Queries) {

@@ -11,7 +11,6 @@ import type { IntakeLine, IntakePage, IntakeRow } from "@amigo/contract/intakes"
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { notFound } from "../http/fault";
-import { knownDomains } from "../membership/knownDomains";
 import { changeableBy } from "../membership/scope";
 import { dayWriter } from "./dayWriter";
 import { t } from "../texts/t";
@@ -23,6 +22,7 @@ import { watch } from "../db/schema/notes";
 import type { Wanted } from "./wantedIntake";
 import { nextAt } from "./nextAt";
 import { accountInForce } from "../callers/inForce";
+import { knownDomains } from "../membership/queries";
 
 /** The intakes that somebody sees, as a condition on `intake`: all for a coordinator, else those that they have made, fill or approve. */
 export function intakesOf(caller: Caller): SQL {

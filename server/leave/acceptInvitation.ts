@@ -1,14 +1,9 @@
-import { eq, sql } from "drizzle-orm";
 import { html } from "hono/html";
-import { hashToken } from "../callers/tokens";
 import type { Context } from "../context";
-import type { Database } from "../db/connect";
-import { house } from "../db/schema/house";
-import { greeting, list } from "../db/schema/lists";
 import type { FileRequest } from "../http/handler";
-import { askedBy as isAskedBy } from "../membership/greet";
 import { t } from "../texts/t";
 import { page } from "./linkPage";
+import { askedBy } from "./queries";
 
 export async function showInvitation(
   { db }: Context,
@@ -59,22 +54,4 @@ export async function acceptInvitation(
           html`<p>${t("leave.thisListIsNoLonger", { address: found.address })}</p>`,
         ),
   );
-}
-
-/** Whether the question behind a link still waits for its answer, and of which list it is. */
-async function askedBy(db: Database, token: string) {
-  const [found] = await db
-    .select({
-      id: greeting.id,
-      address: greeting.address,
-      answer: greeting.answer,
-      title: list.title,
-      house: house.name,
-      closedAt: list.closedAt,
-    })
-    .from(greeting)
-    .innerJoin(list, eq(list.id, greeting.listId))
-    .innerJoin(house, sql`true`)
-    .where(isAskedBy(hashToken(token)));
-  return found;
 }

@@ -1,27 +1,18 @@
-import { sql, eq } from "drizzle-orm";
 import { html } from "hono/html";
 import type { Context } from "../context";
-import { house } from "../db/schema/house";
-import { list } from "../db/schema/lists";
 import type { FileRequest } from "../http/handler";
 import { leaving } from "../posting/leaving";
-import { linkBehind, takeLink } from "../posting/mailLink";
 import { t } from "../texts/t";
 import { page } from "./linkPage";
+import { findListToLeave } from "./queries";
+import { linkBehind, takeLink } from "../posting/queries";
 
 export async function showLeaveRequest(
   { db }: Context,
   http: FileRequest<"/leave/yes/:token">,
 ): Promise<Response> {
   const found = await linkBehind(db, http.req.param("token"), "leave");
-  const [of] =
-    found === undefined
-      ? []
-      : await db
-          .select({ title: list.title, house: house.name })
-          .from(list)
-          .innerJoin(house, sql`true`)
-          .where(eq(list.id, found.about));
+  const [of] = found === undefined ? [] : await findListToLeave(db, found.about);
   if (found === undefined || of === undefined)
     return http.html(
       page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToConfirm")}</p>`),

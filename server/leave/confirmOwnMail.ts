@@ -1,35 +1,18 @@
-import { eq, sql } from "drizzle-orm";
 import { html } from "hono/html";
 import type { Context } from "../context";
-import { house } from "../db/schema/house";
-import { list } from "../db/schema/lists";
-import { post, postList } from "../db/schema/posts";
 import type { FileRequest } from "../http/handler";
 import { confirmHeld } from "../posting/decideHeld";
-import { linkBehind, takeLink } from "../posting/mailLink";
 import { t } from "../texts/t";
 import { page } from "./linkPage";
+import { findOwnMail } from "./queries";
+import { linkBehind, takeLink } from "../posting/queries";
 
 export async function showOwnMail(
   { db }: Context,
   http: FileRequest<"/mine/:token">,
 ): Promise<Response> {
   const found = await linkBehind(db, http.req.param("token"), "own mail");
-  const [mail] =
-    found === undefined
-      ? []
-      : await db
-          .select({
-            subject: post.subject,
-            outcome: post.outcome,
-            title: list.title,
-            house: house.name,
-          })
-          .from(post)
-          .innerJoin(postList, eq(postList.postId, post.id))
-          .innerJoin(list, eq(list.id, postList.listId))
-          .innerJoin(house, sql`true`)
-          .where(eq(post.id, found.about));
+  const [mail] = found === undefined ? [] : await findOwnMail(db, found.about);
   if (mail === undefined || mail.outcome !== "held")
     return http.html(
       page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.noMailWaitsForYour")}</p>`),

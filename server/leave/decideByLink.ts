@@ -1,19 +1,14 @@
-import { and, eq } from "drizzle-orm";
 import { html } from "hono/html";
-import { accountInForce } from "../callers/inForce";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
-import { account } from "../db/schema/accounts";
-import { list } from "../db/schema/lists";
-import { post, message, postList } from "../db/schema/posts";
 import type { FileRequest } from "../http/handler";
 import { readForm } from "../http/readForm";
-import { listsOf } from "../membership/scope";
-import { decideHeld, type HeldDecision } from "../posting/decideHeld";
-import { takeLink, linkBehind } from "../posting/mailLink";
+import { decideHeld } from "../posting/decideHeld";
 import { showMessage } from "../posting/showMessage";
 import { t } from "../texts/t";
 import { page } from "./linkPage";
+import { findDecider, findHeldMail } from "./queries";
+import { type HeldDecision, linkBehind, takeLink } from "../posting/queries";
 
 export async function showHeldMail(
   { db }: Context,
@@ -99,31 +94,9 @@ async function heldBehind(db: Database, token: string) {
   const link = await linkBehind(db, token, "held mail");
   const [postId = "", accountId = ""] = link?.about.split(" ") ?? [];
   if (link === undefined) return undefined;
-  const [by] = await db
-    .select({
-      id: account.id,
-      name: account.name,
-      email: account.email,
-      role: account.role,
-      siteId: account.siteId,
-    })
-    .from(account)
-    .where(and(eq(account.id, accountId), accountInForce));
+  const by = await findDecider(db, accountId);
   if (by === undefined) return undefined;
-  const [mail] = await db
-    .select({
-      subject: post.subject,
-      fromName: post.fromName,
-      fromAddress: post.fromAddress,
-      reasons: post.reasons,
-      title: list.title,
-      raw: message.raw,
-    })
-    .from(post)
-    .innerJoin(message, eq(message.id, post.messageId))
-    .innerJoin(postList, eq(postList.postId, post.id))
-    .innerJoin(list, eq(list.id, postList.listId))
-    .where(and(eq(post.id, postId), eq(post.outcome, "held"), listsOf({ ...by, by: "session" })));
+  const mail = await findHeldMail(db, postId, by);
   return mail === undefined
     ? undefined
     : {

@@ -1,16 +1,12 @@
-import { eq, sql, and, isNull } from "drizzle-orm";
 import { html } from "hono/html";
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import type { Context } from "../context";
-import { account } from "../db/schema/accounts";
-import { delivery } from "../db/schema/deliveries";
-import { house } from "../db/schema/house";
-import { list, membership, listRole } from "../db/schema/lists";
 import type { FileRequest } from "../http/handler";
-import { copyOfLeaveToken, isRecent } from "../posting/leaveToken";
+import { copyOfLeaveToken } from "../posting/leaveToken";
 import { t } from "../texts/t";
 import { page } from "./linkPage";
+import { findCopy, listLeadsOf } from "./queries";
 
 export async function showLeavePage(
   context: Context,
@@ -89,40 +85,14 @@ async function copyOf(
 ): Promise<Copy | undefined> {
   const copy = copyOfLeaveToken(dkim.pem, token);
   if (copy === undefined) return undefined;
-  const [found] = await db
-    .select({
-      listId: list.id,
-      title: list.title,
-      address: delivery.address,
-      house: house.name,
-      member: membership.id,
-      rules: list.rules,
-    })
-    .from(delivery)
-    .innerJoin(list, eq(list.id, delivery.listId))
-    .innerJoin(house, sql`true`)
-    .leftJoin(
-      membership,
-      and(
-        eq(membership.listId, delivery.listId),
-        eq(membership.address, delivery.address),
-        isNull(membership.validUntil),
-      ),
-    )
-    .where(and(eq(delivery.id, copy), isRecent));
+  const found = await findCopy(db, copy);
   if (found === undefined) return undefined;
   const leads =
     found.rules.leaving === "by oneself"
       ? undefined
       : say(
           each(
-            (
-              await db
-                .select({ name: account.name, email: account.email })
-                .from(listRole)
-                .innerJoin(account, eq(account.id, listRole.accountId))
-                .where(and(eq(listRole.listId, found.listId), eq(listRole.role, "lead")))
-            ).map(({ name, email }) => `${name} (${email})`),
+            (await listLeadsOf(db, found.listId)).map(({ name, email }) => `${name} (${email})`),
           ),
         );
   return { ...found, member: found.member !== null, leads };

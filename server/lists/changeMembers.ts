@@ -1,4 +1,3 @@
-import { and, eq, isNull } from "drizzle-orm";
 import {
   type postKept,
   type putMemberHowOften,
@@ -10,14 +9,13 @@ import { readAddress } from "@amigo/core/address/readAddress";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { membership, list } from "../db/schema/lists";
 import { notFound, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { loadList, type LoadedList } from "../membership/loadList";
-import { changeableBy } from "../membership/scope";
 import { setHowOften } from "../membership/setHowOften";
 import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
+import { findMember, findChangeable } from "./queries";
 
 export async function setAlwaysOrNever(
   { db, desk }: Context,
@@ -44,16 +42,7 @@ export async function changeHowOften(
   { params, body, caller }: Request<typeof putMemberHowOften>,
 ): Promise<Answer<typeof putMemberHowOften>> {
   const found = await loadList(db, params.id, caller);
-  const [member] = await db
-    .select({ address: membership.address })
-    .from(membership)
-    .where(
-      and(
-        eq(membership.listId, found.id),
-        eq(membership.address, body.address),
-        isNull(membership.validUntil),
-      ),
-    );
+  const member = await findMember(db, found.id, body.address);
   if (member === undefined) throw notFound("member");
   await setHowOften(db, caller, found.id, member.address, body.howOften);
   return { done: true as const };
@@ -96,10 +85,7 @@ export async function confirmMembers(
   { params, body, caller }: Request<typeof postAgree>,
 ): Promise<Answer<typeof postAgree>> {
   const found = await loadList(db, params.id, caller);
-  const [own] = await db
-    .select({ id: list.id })
-    .from(list)
-    .where(and(eq(list.id, found.id), changeableBy(caller)));
+  const own = await findChangeable(db, found.id, caller);
   if (own === undefined) throw new Refusal(403, "agree/lead", t("lists.aLeadOfThisList"));
   return desk.run("agree", {
     actor: { id: caller.id, name: caller.name },
@@ -116,10 +102,7 @@ async function mayPutOn(
   caller: Caller,
   isOn: boolean,
 ): Promise<void> {
-  const [own] = await db
-    .select({ id: list.id })
-    .from(list)
-    .where(and(eq(list.id, found.id), changeableBy(caller)));
+  const own = await findChangeable(db, found.id, caller);
   if (own === undefined) throw new Refusal(403, "keep/lead", t("lists.leadsOfThisListAnd"));
   if (isOn && found.rules.joining === "roster" && caller.role === "staff")
     throw new Refusal(403, "keep/roster", t("lists.peopleComeOntoThisList"));

@@ -1,4 +1,4 @@
-import { and, eq, gt, isNull, lte, or, sql } from "drizzle-orm";
+import { and, gt, isNull, lte, or } from "drizzle-orm";
 import { day } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import { fold } from "@amigo/core/text/fold";
@@ -6,15 +6,19 @@ import { wordsOf } from "@amigo/core/posting/rules/allRules";
 import type { Kept, Member } from "@amigo/contract/lists";
 import { HowOften } from "@amigo/contract/member";
 import type { Queries } from "../db/connect";
-import { heldAt } from "../facts/queries";
 import { namesBehind } from "../membership/namesBehind";
 import { whoBelongs, type Belonging } from "../membership/whoBelongs";
 import { t } from "../texts/t";
-import { house } from "../db/schema/house";
-import { account } from "../db/schema/accounts";
-import { fact } from "../db/schema/people";
-import { list, listRole, membership } from "../db/schema/lists";
-import { receiving, pause } from "../db/schema/members";
+import { membership } from "../db/schema/lists";
+import {
+  listMembers,
+  listRoles,
+  listKeptFacts,
+  findRules,
+  listHowOften,
+  listPauses,
+  listLastCopies,
+} from "./queries";
 
 /** Everybody on a list, by name, each with what they are, why, since when, and how mail last fared. */
 export async function memberTable(
@@ -31,19 +35,8 @@ export async function memberTable(
           lte(membership.validFrom, instant),
           or(isNull(membership.validUntil), gt(membership.validUntil, instant)),
         );
-  const rows = await db
-    .select({ address: membership.address, since: membership.validFrom })
-    .from(membership)
-    .where(and(eq(membership.listId, found.id), onIt));
-  const roles = new Map(
-    (
-      await db
-        .select({ email: account.email, role: listRole.role })
-        .from(listRole)
-        .innerJoin(account, eq(account.id, listRole.accountId))
-        .where(eq(listRole.listId, found.id))
-    ).map(({ email, role }) => [email, role]),
-  );
+  const rows = await listMembers(db, found.id, onIt);
+  const roles = new Map((await listRoles(db, found.id)).map(({ email, role }) => [email, role]));
   const mails = await lastMails(db, found.id);
   const names = await namesBehind(
     db,
@@ -102,18 +95,7 @@ export async function keptOn(
   found: { seasonId: number; key: string },
   instant: Date | undefined,
 ): Promise<Kept[]> {
-  const rows = await db
-    .select({ ref: fact.ref, value: fact.value, at: fact.validFrom })
-    .from(fact)
-    .where(
-      and(
-        eq(fact.seasonId, found.seasonId),
-        eq(fact.subject, found.key),
-        eq(fact.kind, "kept"),
-        heldAt(instant),
-      ),
-    )
-    .orderBy(sql`${fact.validFrom} desc`);
+  const rows = await listKeptFacts(db, found.seasonId, found.key, instant);
   return rows.flatMap(({ ref, value, at }) =>
     typeof value === "object" && "side" in value
       ? [{ address: ref, at: at.toISOString(), ...value }]
@@ -136,31 +118,11 @@ async function howOften(
   db: Queries,
   listId: string,
 ): Promise<(address: string) => Pick<Member, "gets" | "howOften" | "isPaused">> {
-  const [own] = await db.select({ rules: list.rules }).from(list).where(eq(list.id, listId));
+  const own = await findRules(db, listId);
   const chosen = new Map(
-    (
-      await db
-        .select({ address: receiving.address, howOften: receiving.howOften })
-        .from(receiving)
-        .where(eq(receiving.listId, listId))
-    ).map((row) => [row.address, row.howOften]),
+    (await listHowOften(db, listId)).map((row) => [row.address, row.howOften]),
   );
-  const paused = new Map(
-    (
-      await db
-        .select({ address: pause.address, until: pause.until })
-        .from(pause)
-        .innerJoin(
-          membership,
-          and(
-            eq(membership.address, pause.address),
-            eq(membership.listId, listId),
-            isNull(membership.validUntil),
-          ),
-        )
-        .innerJoin(house, sql`${pause.until} >= (now() at time zone ${house.timeZone})::date`)
-    ).map((row) => [row.address, row.until]),
-  );
+  const paused = new Map((await listPauses(db, listId)).map((row) => [row.address, row.until]));
   return (address) => {
     const until = paused.get(address);
     const value = HowOften.parse(chosen.get(address) ?? own?.rules.howOften ?? "every message");
@@ -187,14 +149,7 @@ async function lastMails(
   db: Queries,
   listId: string,
 ): Promise<Map<string, { state: string; reply: string; at: string | null }>> {
-  const { rows } = await db.execute<{
-    address: string;
-    state: string;
-    reply: string;
-    at: Date | string | null;
-  }>(
-    sql`select distinct on (address) address, state, reply, coalesce(sent_at, created_at) as at from delivery where list_id = ${listId} order by address, id desc`,
-  );
+  const { rows } = await listLastCopies(db, listId);
   return new Map(
     rows.map(({ address, state, reply, at }) => [
       address,

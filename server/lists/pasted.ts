@@ -1,4 +1,3 @@
-import { and, eq, isNull } from "drizzle-orm";
 import { FAULT_SENTENCE } from "@amigo/core/address/faultSentence";
 import { learnDomains } from "@amigo/core/address/learnDomains";
 import { readAddress } from "@amigo/core/address/readAddress";
@@ -15,7 +14,7 @@ import { knownPeople } from "../membership/knownPeople";
 import { namesBehind } from "../membership/namesBehind";
 import { admit, outsideWords } from "../membership/outside";
 import { t } from "../texts/t";
-import { membership } from "../db/schema/lists";
+import { listMemberAddresses } from "../membership/queries";
 
 type Line = z.output<typeof PastedLine>;
 
@@ -26,14 +25,7 @@ export async function readPasted(
   found: { id: string; seasonId: number; rules: Rules },
   text: string,
 ): Promise<{ lines: Line[]; leftOver: string[] }> {
-  const members = new Set(
-    (
-      await db
-        .select({ address: membership.address })
-        .from(membership)
-        .where(and(eq(membership.listId, found.id), isNull(membership.validUntil)))
-    ).map(({ address }) => address),
-  );
+  const members = new Set((await listMemberAddresses(db, found.id)).map(({ address }) => address));
   const { pieces, names: given, leftOver } = splitAddresses(text);
   const domains = learnDomains([...members, ...pieces]);
   const readings = pieces.map((written, at) => ({

@@ -1,38 +1,27 @@
-import { eq, and, isNull } from "drizzle-orm";
 import { type postWelcomePreview } from "@amigo/contract/lists";
 import { type Greeted, welcomeNote } from "@amigo/core/mail/greetings";
 import { welcomeFaults } from "@amigo/core/mail/welcomeText";
 import { said } from "@amigo/language/say";
 import type { Context } from "../context";
-import { season, house } from "../db/schema/house";
-import { list } from "../db/schema/lists";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { greetedAt, greetingOf } from "../membership/greetingOf";
 import { knownAddresses } from "../membership/knownPeople";
 import { loadList } from "../membership/loadList";
-import { listsOf } from "../membership/scope";
 import { t } from "../texts/t";
 import { memberTable, filterMembers } from "./memberTable";
+import { findAnyList } from "./queries";
+import { loadHouse } from "../db/houseQueries";
 
 export async function previewWelcome(
   context: Context,
   { body, caller }: Request<typeof postWelcomePreview>,
 ): Promise<Answer<typeof postWelcomePreview>> {
   const { db } = context;
-  const [first] =
-    body.list !== null
-      ? [{ id: body.list }]
-      : await db
-          .select({ id: list.id })
-          .from(list)
-          .innerJoin(season, eq(season.id, list.seasonId))
-          .where(and(eq(season.current, true), isNull(list.closedAt), listsOf(caller)))
-          .orderBy(list.title)
-          .limit(1);
+  const [first] = body.list !== null ? [{ id: body.list }] : await findAnyList(db, caller);
   if (first === undefined) throw new Refusal(422, "welcome/no-list", t("lists.thereIsNoListYet"));
   const found = await loadList(db, first.id, caller);
-  const [own] = await db.select().from(house);
+  const own = await loadHouse(db);
   if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
   const members = await memberTable(db, found, undefined);
   const [member] = body.as.trim() === "" ? members : filterMembers(members, body.as);

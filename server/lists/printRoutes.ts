@@ -1,4 +1,3 @@
-import { eq } from "drizzle-orm";
 import type { Context as HonoContext, Hono } from "hono";
 import type { Action } from "@amigo/core/access/may";
 import { localeOf, paperOf } from "@amigo/core/text/place";
@@ -13,8 +12,8 @@ import { loadList } from "../membership/loadList";
 import { classList, studentsOf, teamSheet } from "./printedSheets";
 import { tablePdf, type PrintedTable } from "../pdf/tablePdf";
 import { t } from "../texts/t";
-import { house, season } from "../db/schema/house";
-import { addressTrouble } from "../db/schema/deliveries";
+import { loadHouse, loadCurrentSeason } from "../db/houseQueries";
+import { listStopped } from "../membership/queries";
 
 type Table = Pick<PrintedTable, "title" | "line" | "columns" | "rows" | "empty">;
 
@@ -32,14 +31,7 @@ export function printRoutes(app: Hono, context: Context): void {
       if (value === undefined || (students.length === 0 && caller.role !== "coordinator"))
         throw notFound("class");
       if (http.req.param("sheet").startsWith("class-list")) return classList(value.name, students);
-      const stopped = new Set(
-        (
-          await db
-            .select({ address: addressTrouble.address })
-            .from(addressTrouble)
-            .where(eq(addressTrouble.state, "stopped"))
-        ).map(({ address }) => address),
-      );
+      const stopped = new Set((await listStopped(db)).map(({ address }) => address));
       return teamSheet(value.name, students, known, (address) => stopped.has(address));
     }),
   );
@@ -75,8 +67,8 @@ export function printRoutes(app: Hono, context: Context): void {
   ): Promise<Response> {
     const caller = await needCaller(http, context, action);
     const table = await make(caller);
-    const [own] = await db.select().from(house);
-    const [current] = await db.select().from(season).where(eq(season.current, true));
+    const own = await loadHouse(db);
+    const current = await loadCurrentSeason(db);
     if (own === undefined) throw notFound("school");
     const asked = http.req.query("paper");
     const day = new Intl.DateTimeFormat(localeOf(own), {

@@ -1,4 +1,3 @@
-import { eq, desc, and, isNull, sql, asc } from "drizzle-orm";
 import { type getList, type getListJournal, type ListPage } from "@amigo/contract/lists";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
@@ -15,33 +14,33 @@ import { dayIn } from "@amigo/core/schedule/dayIn";
 import { day } from "@amigo/language/message";
 import { say, said } from "@amigo/language/say";
 import type { Caller } from "../callers/caller";
-import { accountInForce } from "../callers/inForce";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { account } from "../db/schema/accounts";
-import { house } from "../db/schema/house";
-import { journal } from "../db/schema/journal";
-import {
-  membership,
-  listRole,
-  listAddress,
-  list,
-  ownShortName,
-  greeting,
-} from "../db/schema/lists";
-import { watch } from "../db/schema/notes";
-import { request } from "../db/schema/requests";
 import { houseIndex } from "../facts/standing";
 import type { Request, Answer } from "../http/handler";
 import { openDifferences } from "../membership/counts";
 import { loadList, type LoadedList } from "../membership/loadList";
 import { houseNaming, nameByConvention } from "../membership/nameWanted";
 import { namesBehind } from "../membership/namesBehind";
-import { changeableBy, listsOf } from "../membership/scope";
 import { whoBelongs } from "../membership/whoBelongs";
 import { successorOf } from "../posting/judge";
 import { t } from "../texts/t";
 import { stateOf } from "./stateOf";
+import {
+  findChangeable,
+  listListJournal,
+  listRolesByName,
+  listAliases,
+  findVisible,
+  findWatch,
+  findShortName,
+  countAsked,
+  findSuccessor,
+  listWaiting,
+  listOpenRequests,
+} from "./queries";
+import { listMemberAddresses } from "../membership/queries";
+import { loadHouse } from "../db/houseQueries";
 
 export async function showList(
   { db }: Context,
@@ -55,61 +54,24 @@ export async function showListJournal(
   { params, caller }: Request<typeof getListJournal>,
 ): Promise<Answer<typeof getListJournal>> {
   const found = await loadList(db, params.id, caller);
-  const rows = await db
-    .select({ id: journal.id, at: journal.at, actor: journal.actor, sentence: journal.sentence })
-    .from(journal)
-    .where(eq(journal.listId, found.id))
-    .orderBy(desc(journal.id))
-    .limit(100);
+  const rows = await listListJournal(db, found.id);
   return rows.map((row) => ({ ...row, at: row.at.toISOString() }));
 }
 
 /** Everything of a list but its members. */
 async function listPage(db: Queries, found: LoadedList, caller: Caller): Promise<ListPage> {
   const belonging = await whoBelongs(db, found);
-  const members = new Set(
-    (
-      await db
-        .select({ address: membership.address })
-        .from(membership)
-        .where(and(eq(membership.listId, found.id), isNull(membership.validUntil)))
-    ).map(({ address }) => address),
-  );
-  const running = await db
-    .select({ id: account.id, name: account.name, role: listRole.role })
-    .from(listRole)
-    .innerJoin(account, eq(account.id, listRole.accountId))
-    .where(and(eq(listRole.listId, found.id), accountInForce))
-    .orderBy(account.name);
+  const members = new Set((await listMemberAddresses(db, found.id)).map(({ address }) => address));
+  const running = await listRolesByName(db, found.id);
   const named = (role: "lead" | "helper"): string[] =>
     running.filter((own) => own.role === role).map(({ name }) => name);
-  const aliases = await db
-    .select({ name: listAddress.name, until: listAddress.until })
-    .from(listAddress)
-    .where(
-      and(
-        eq(listAddress.listId, found.id),
-        eq(listAddress.kind, "alias"),
-        sql`not ${listAddress.released}`,
-        sql`${listAddress.until} >= current_date`,
-      ),
-    )
-    .orderBy(asc(listAddress.until));
+  const aliases = await listAliases(db, found.id);
   const difference = (await openDifferences(db)).get(found.key);
   const index = await houseIndex(db, found.seasonId);
-  const [settings] = await db.select({ insideDomain: house.insideDomain }).from(house);
-  const [mine] = await db
-    .select({ id: list.id })
-    .from(list)
-    .where(and(eq(list.id, found.id), changeableBy(caller)));
-  const [seen] = await db
-    .select({ id: list.id })
-    .from(list)
-    .where(and(eq(list.id, found.id), listsOf(caller)));
-  const [watched] = await db
-    .select({ about: watch.about })
-    .from(watch)
-    .where(and(eq(watch.accountId, caller.id), eq(watch.what, "list"), eq(watch.about, found.id)));
+  const settings = await loadHouse(db);
+  const mine = await findChangeable(db, found.id, caller);
+  const seen = await findVisible(db, found.id, caller);
+  const watched = await findWatch(db, caller.id, found.id);
   const wanted = wantedList(index, found.key);
   const broken =
     wanted === undefined || found.closedAt !== null
@@ -124,46 +86,22 @@ async function listPage(db: Queries, found: LoadedList, caller: Caller): Promise
           index.invariantsOff,
         ).map(({ sentence }) => sentence);
   const recipe = found.recipeId === null ? undefined : index.recipes.get(found.recipeId);
-  const [own] = await db
-    .select({ short: ownShortName.short })
-    .from(ownShortName)
-    .where(and(eq(ownShortName.listId, found.id), eq(ownShortName.accountId, caller.id)));
-  const [asked] = await db
-    .select({ count: sql<number>`count(*)`.mapWith(Number) })
-    .from(greeting)
-    .where(and(eq(greeting.listId, found.id), eq(greeting.kind, "ask"), isNull(greeting.answer)));
+  const own = await findShortName(db, found.id, caller.id);
+  const asked = await countAsked(db, found.id);
   const understood = understoodAudience(found.audience);
   // What "this class" is on this very list.
   const meant = wanted?.audience;
   const successor =
     found.closedAt === null
       ? undefined
-      : await successorOf(
-          db,
-          (await db.select({ key: list.successorKey }).from(list).where(eq(list.id, found.id)))[0]
-            ?.key ?? "",
-        );
-  const waiting = await db
-    .select({
-      id: greeting.id,
-      address: greeting.address,
-      by: greeting.by,
-      reason: greeting.reason,
-      at: greeting.at,
-    })
-    .from(greeting)
-    .where(and(eq(greeting.listId, found.id), eq(greeting.kind, "agree"), isNull(greeting.answer)))
-    .orderBy(asc(greeting.at));
+      : await successorOf(db, (await findSuccessor(db, found.id))[0]?.key ?? "");
+  const waiting = await listWaiting(db, found.id);
   const names = await namesBehind(
     db,
     found.seasonId,
     waiting.map(({ address }) => address),
   );
-  const requests = await db
-    .select({ id: request.id, sentence: request.sentence, by: account.name, at: request.at })
-    .from(request)
-    .innerJoin(account, eq(account.id, request.accountId))
-    .where(and(eq(request.list, found.key), eq(request.state, "open")));
+  const requests = await listOpenRequests(db, found.key);
   return {
     id: found.id,
     key: found.key,

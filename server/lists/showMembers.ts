@@ -1,10 +1,10 @@
 import { type getMembers, type getKept } from "@amigo/contract/lists";
 import { instantAtEndOf } from "@amigo/core/schedule/dayIn";
 import type { Context } from "../context";
-import { house } from "../db/schema/house";
 import type { Request, Answer } from "../http/handler";
 import { loadList } from "../membership/loadList";
 import { filterMembers, memberTable, keptOn } from "./memberTable";
+import { loadHouse } from "../db/houseQueries";
 
 const MEMBERS_AT_ONCE = 200;
 
@@ -13,7 +13,7 @@ export async function showMembers(
   { params, query, caller }: Request<typeof getMembers>,
 ): Promise<Answer<typeof getMembers>> {
   const found = await loadList(db, params.id, caller, "seen");
-  const [own] = await db.select({ timeZone: house.timeZone }).from(house);
+  const own = await loadHouse(db);
   const members = filterMembers(
     await memberTable(
       db,

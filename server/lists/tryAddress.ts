@@ -1,4 +1,3 @@
-import { eq, and, isNull } from "drizzle-orm";
 import { type postTry, type postTryAll } from "@amigo/contract/lists";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { type ListPoint, POINT_WORDS } from "@amigo/core/lists/listPoint";
@@ -6,15 +5,14 @@ import type { VerdictReason } from "@amigo/core/posting/verdict";
 import { type Message, message } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import type { Context } from "../context";
-import { house, season } from "../db/schema/house";
-import { list } from "../db/schema/lists";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { knownAddresses } from "../membership/knownPeople";
 import { loadList } from "../membership/loadList";
-import { listsOf } from "../membership/scope";
 import { judge, judgeMany } from "../posting/judge";
 import { noAddress } from "../texts/noAddress";
+import { loadHouse } from "../db/houseQueries";
+import { listTried } from "./queries";
 
 export async function tryAddress(
   { db }: Context,
@@ -48,20 +46,8 @@ export async function tryAddressEverywhere(
   const read = readAddress(body.address, new Map());
   if (read.answer === "unusable")
     throw new Refusal(422, "try/address", noAddress(body.address, read), "address");
-  const [own] = await db.select({ listDomain: house.listDomain }).from(house);
-  const rows = await db
-    .select({
-      id: list.id,
-      title: list.title,
-      name: list.name,
-      rules: list.rules,
-      closedAt: list.closedAt,
-      siteId: list.siteId,
-    })
-    .from(list)
-    .innerJoin(season, eq(season.id, list.seasonId))
-    .where(and(eq(season.current, true), isNull(list.closedAt), listsOf(caller)))
-    .orderBy(list.title);
+  const own = await loadHouse(db);
+  const rows = await listTried(db, caller);
   const judged = await judgeMany(db, rows, read.address, body.proof, {
     isKnown: await knownAddresses(db, caller),
   });

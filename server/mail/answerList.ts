@@ -1,23 +1,21 @@
-import { and, eq, inArray, isNull } from "drizzle-orm";
 import { say } from "@amigo/language/say";
 import { automaticAnswer } from "@amigo/core/mail/bounces/forms/automaticAnswer";
 import { aboutListNote, houseMailNote, leaveNote } from "@amigo/core/mail/requestNotes";
 import { robotReason } from "@amigo/core/mail/robots";
 import { ruleSentences } from "@amigo/core/posting/ruleSentences";
 import { capital } from "@amigo/core/text/sentence";
-import { hashToken } from "../callers/tokens";
 import type { Queries } from "../db/connect";
 import { record } from "../journal/record";
-import { askedBy } from "../membership/greet";
 import { leaving } from "../posting/leaving";
-import { makeLink, takeLink } from "../posting/mailLink";
+import { makeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
 import { mayAnswer } from "./takePost";
 import { t } from "../texts/t";
-import { accountInForce } from "../callers/inForce";
 import type { Taken } from "./incomingMail";
-import { account } from "../db/schema/accounts";
-import { list, greeting, listRole, membership } from "../db/schema/lists";
+import { type list } from "../db/schema/lists";
+import { findMembership, findAsk, findListNamed, leadsOf } from "./queries";
+import { listCoordinators } from "../accounts/queries";
+import { takeLink } from "../posting/queries";
 
 type List = typeof list.$inferSelect;
 
@@ -84,16 +82,7 @@ export async function takeLeave(tx: Queries, of: List, taken: Taken): Promise<vo
   const { house, from, messageId, proof, url, isForged } = taken;
   if (isRobot(taken) || isForged || !(await mayAnswer(tx, from.address))) return;
   const about = { title: of.title, house: house.name };
-  const [on] = await tx
-    .select({ id: membership.id })
-    .from(membership)
-    .where(
-      and(
-        eq(membership.listId, of.id),
-        eq(membership.address, from.address),
-        isNull(membership.validUntil),
-      ),
-    );
+  const on = await findMembership(tx, of.id, from.address);
   const tell = (note: ReturnType<typeof leaveNote>, replyTo?: string): Promise<void> =>
     sendNote(tx, from, note, {
       inReplyTo: messageId,
@@ -132,23 +121,14 @@ export async function takeLeave(tx: Queries, of: List, taken: Taken): Promise<vo
 /** An answer to a question that was mailed: its address holds the secret, so it is its owner's word. A program's answer is none. */
 export async function takeConfirmation(tx: Queries, token: string, taken: Taken): Promise<void> {
   if (isRobot(taken)) return;
-  const [asked] = await tx
-    .select({ id: greeting.id, answer: greeting.answer })
-    .from(greeting)
-    .where(askedBy(hashToken(token)));
+  const asked = await findAsk(tx, token);
   if (asked !== undefined) {
     if (asked.answer === null)
       taken.after.push(({ desk }) => desk.run("answerAsk", { id: asked.id }).then(() => undefined));
     return;
   }
   const link = await takeLink(tx, token, "leave");
-  const [of] =
-    link === undefined
-      ? []
-      : await tx
-          .select({ id: list.id, title: list.title })
-          .from(list)
-          .where(eq(list.id, link.about));
+  const [of] = link === undefined ? [] : await findListNamed(tx, link.about);
   if (link === undefined || of === undefined) return;
   await sendNote(
     tx,
@@ -182,10 +162,7 @@ export async function takeForHouse(
     sentence: t("mail.mailToOf", { mailbox, who, subject: about.subject, seenBefore: isSeen }),
   });
   if (isSeen) return;
-  const coordinators = await tx
-    .select({ name: account.name, email: account.email })
-    .from(account)
-    .where(and(inArray(account.role, ["coordinator"]), accountInForce));
+  const coordinators = await listCoordinators(tx);
   for (const { name, email } of coordinators)
     await sendNote(
       tx,
@@ -198,15 +175,4 @@ export async function takeForHouse(
       }),
       { inReplyTo: messageId, attached: mail.raw, fields: { [SEEN]: house.listDomain } },
     );
-}
-
-async function leadsOf(tx: Queries, listId: string): Promise<string[]> {
-  return (
-    await tx
-      .select({ name: account.name })
-      .from(listRole)
-      .innerJoin(account, eq(account.id, listRole.accountId))
-      .where(and(eq(listRole.listId, listId), eq(listRole.role, "lead"), accountInForce))
-      .orderBy(account.name)
-  ).map(({ name }) => name);
 }

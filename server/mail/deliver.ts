@@ -18,13 +18,14 @@ import {
   type Prepared,
   type StoredMessage,
 } from "./prepareCopy";
-import { claim, finish, prolong, release, type Claimed, type Outcome } from "./queue";
+import { claim, finish, type Claimed, type Outcome } from "./queueQueries";
 import { cameBack } from "./trouble";
 import { describeFailure } from "../log/describeFailure";
 import { t } from "../texts/t";
 import { house } from "../db/schema/house";
 import { list } from "../db/schema/lists";
 import { message, post } from "../db/schema/posts";
+import { prolong, release } from "./queries";
 
 /** Pauses before the next try, in seconds; the last goes on until the days are over. */
 const PAUSES = [30, 120, 600, 1800, 3600, 7200, 14400];

@@ -1,12 +1,9 @@
-import { and, eq, inArray, sql } from "drizzle-orm";
 import { parseListAddress, REQUEST, type ListRecipient } from "@amigo/core/mail/listAddress";
 import { fieldValue, splitMessage } from "@amigo/core/mail/splitMessage";
 import type { Proof } from "@amigo/core/posting/mailToJudge";
 import { hashToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { askedBy } from "../membership/greet";
-import { isRecent } from "../posting/leaveToken";
 import { storeMessage } from "../posting/acceptPost";
 import { sandbox } from "../sandbox/sandbox";
 import { answerRequest, isRobot, takeConfirmation, takeForHouse, takeLeave } from "./answerList";
@@ -15,42 +12,24 @@ import { takeReturned } from "./takeReturned";
 import { heal } from "./trouble";
 import { t } from "../texts/t";
 import type { IncomingMail, Taken } from "./incomingMail";
-import { house } from "../db/schema/house";
-import { list, listAddress, greeting } from "../db/schema/lists";
-import { mailedLink } from "../db/schema/members";
-import { delivery } from "../db/schema/deliveries";
+import { type list } from "../db/schema/lists";
+import { loadHouse } from "../db/houseQueries";
+import { findCopyBehind, findLinkBehind, findAskBehind, listOwners, listAt } from "./queries";
 
 /** Whether an address at the list domain can be written to. Everything else is refused when it is named. */
 export async function isKnownRecipient(db: Queries, address: string): Promise<boolean> {
-  const [own] = await db.select({ listDomain: house.listDomain }).from(house);
+  const own = await loadHouse(db);
   const meant = own === undefined ? undefined : parseListAddress(address, own.listDomain);
   if (meant === undefined) return false;
   if (meant.kind === "house") return true;
-  if (meant.kind === "return")
-    return (
-      (
-        await db
-          .select({ id: delivery.id })
-          .from(delivery)
-          .where(and(eq(delivery.token, meant.token), isRecent))
-      ).length > 0
-    );
+  if (meant.kind === "return") return (await findCopyBehind(db, meant.token)).length > 0;
   if (meant.kind === "yes") return isToken(db, meant.token);
   return (await listFor(db, meant)) !== undefined;
 }
 
 async function isToken(db: Queries, token: string): Promise<boolean> {
   const hash = hashToken(token);
-  return (
-    (
-      await db
-        .select({ hash: mailedLink.tokenHash })
-        .from(mailedLink)
-        .where(eq(mailedLink.tokenHash, hash))
-    ).length +
-      (await db.select({ id: greeting.id }).from(greeting).where(askedBy(hash))).length >
-    0
-  );
+  return (await findLinkBehind(db, hash)).length + (await findAskBehind(db, hash)).length > 0;
 }
 
 /** The list that an address is about, and what is wanted of it: `x-request` is the list of that name where there is one. */
@@ -66,23 +45,6 @@ async function listFor(
   return found === undefined ? undefined : { list: found, kind: meant.kind };
 }
 
-/** The list to which a name leads, also an old name until its last day; a closed one too, for it answers that it is closed. */
-async function listAt(db: Queries, name: string): Promise<typeof list.$inferSelect | undefined> {
-  const [found] = await db
-    .select({ list })
-    .from(listAddress)
-    .innerJoin(list, eq(list.id, listAddress.listId))
-    .innerJoin(house, sql`true`)
-    .where(
-      and(
-        eq(listAddress.name, name),
-        sql`not ${listAddress.released}`,
-        sql`(${listAddress.until} is null or ${listAddress.until} >= (now() at time zone ${house.timeZone})::date)`,
-      ),
-    );
-  return found?.list;
-}
-
 /**
  * Takes one mail: stores it, asks the rules of every list that it is addressed to, queues the copies
  * or the note that returns it. When this returns, the mail is in the database; when it throws, nothing is,
@@ -92,7 +54,7 @@ export async function takeMail(
   { db, resolver, settings, desk }: Pick<Context, "db" | "resolver" | "settings" | "desk">,
   mail: IncomingMail,
 ): Promise<void> {
-  const [own] = await db.select().from(house);
+  const own = await loadHouse(db);
   if (own === undefined) throw new Error("this house is not set up");
   const split = splitMessage(mail.raw);
   const messageId =
@@ -178,14 +140,7 @@ async function ownersOf(
     const meant = parseListAddress(address, domain);
     return meant?.kind === "return" ? [meant.token] : [];
   });
-  return tokens.length === 0
-    ? []
-    : (
-        await db
-          .select({ address: delivery.address })
-          .from(delivery)
-          .where(and(inArray(delivery.token, tokens), isRecent))
-      ).map(({ address }) => address);
+  return tokens.length === 0 ? [] : (await listOwners(db, tokens)).map(({ address }) => address);
 }
 
 function senderOf(

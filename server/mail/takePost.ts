@@ -1,4 +1,3 @@
-import { and, eq, isNull, sql } from "drizzle-orm";
 import { type Said } from "@amigo/language/say";
 import { returnNote } from "@amigo/core/mail/returnNote";
 import { robotReason } from "@amigo/core/mail/robots";
@@ -12,7 +11,7 @@ import { tellHeld } from "../posting/tellHeld";
 import { t } from "../texts/t";
 import type { Taken } from "./incomingMail";
 import type { list } from "../db/schema/lists";
-import { delivery } from "../db/schema/deliveries";
+import { countNotes } from "./queries";
 
 type List = typeof list.$inferSelect;
 
@@ -128,15 +127,6 @@ export async function takeForLeads(
 /** Whether a note may go to an address just now: not one after the other. */
 export async function mayAnswer(tx: Queries, address: string): Promise<boolean> {
   if (address === "") return false;
-  const [notes] = await tx
-    .select({ count: sql<number>`count(*)`.mapWith(Number) })
-    .from(delivery)
-    .where(
-      and(
-        eq(delivery.address, address.toLowerCase()),
-        isNull(delivery.postId),
-        sql`${delivery.createdAt} > now() - interval '1 hour'`,
-      ),
-    );
+  const notes = await countNotes(tx, address);
   return (notes?.count ?? 0) < NOTES_AN_HOUR;
 }

@@ -1,9 +1,8 @@
-import { eq } from "drizzle-orm";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { cameBack } from "./trouble";
 import type { Taken } from "./incomingMail";
-import { delivery } from "../db/schema/deliveries";
+import { findReturnedCopy, markBounced } from "./queries";
 
 /**
  * A mail that comes to the return path of one copy (VERP) is about that copy: it is sorted, the copy is marked where it has
@@ -11,18 +10,11 @@ import { delivery } from "../db/schema/deliveries";
  * addresses is ignored.
  */
 export async function takeReturned(tx: Queries, token: string, { returned }: Taken): Promise<void> {
-  const [copy] = await tx
-    .select({ id: delivery.id, address: delivery.address })
-    .from(delivery)
-    .where(eq(delivery.token, token));
+  const copy = await findReturnedCopy(tx, token);
   const read = copy === undefined ? undefined : returned.get(copy.address);
   if (copy === undefined || read === undefined) return;
   const { sort, form, words } = read;
-  if (sort !== "not a bounce" && sort !== "temporary")
-    await tx
-      .update(delivery)
-      .set({ state: "bounced", reply: words })
-      .where(eq(delivery.id, copy.id));
+  if (sort !== "not a bounce" && sort !== "temporary") await markBounced(tx, words, copy.id);
   await cameBack(tx, { deliveryId: copy.id, address: copy.address, sort, form, words });
   await notify(tx, "posts");
 }

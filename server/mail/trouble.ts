@@ -1,11 +1,17 @@
-import { sql } from "drizzle-orm";
 import type { BounceSort } from "@amigo/core/mail/bounces/form";
 import { isForGood, isOfAddress } from "@amigo/core/mail/bounces/sortOf";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
-import { bounce, addressTrouble } from "../db/schema/deliveries";
+import {
+  storeBounce,
+  countSoftDays,
+  findTrouble,
+  storeTrouble,
+  cancelCopiesTo,
+  removeTrouble,
+} from "./queries";
 
 /** Something that came back of a copy, or was refused at once. */
 export interface CameBack {
@@ -24,28 +30,16 @@ export async function cameBack(
   tx: Queries,
   { deliveryId, address, sort, form, words }: CameBack,
 ): Promise<void> {
-  await tx.insert(bounce).values({ deliveryId, address, sort, form, words });
+  await storeBounce(tx, deliveryId, address, sort, form, words);
   if (!isOfAddress(sort)) return;
-  const { rows } = await tx.execute<{ days: number; limit: number }>(sql`
-    select house.soft_days as limit, (select count(distinct (bounce.at at time zone house.time_zone)::date)::int from bounce where bounce.address = ${address} and bounce.sort in ('full', 'temporary') and bounce.at > greatest(now() - interval '30 days', coalesce((select max(sent_at) from delivery where delivery.address = ${address} and delivery.state = 'sent' and delivery.id is distinct from ${deliveryId}), '-infinity'))) as days from house`);
+  const { rows } = await countSoftDays(tx, address, deliveryId);
   const [counted] = rows;
   const stops = isForGood(sort) || (counted !== undefined && counted.days >= counted.limit);
-  const [before] = await tx
-    .select({ state: addressTrouble.state })
-    .from(addressTrouble)
-    .where(sql`${addressTrouble.address} = ${address}`);
+  const before = await findTrouble(tx, address);
   if (before?.state === "stopped") return;
-  await tx
-    .insert(addressTrouble)
-    .values({ address, state: stops ? "stopped" : "shaky", sort, words })
-    .onConflictDoUpdate({
-      target: addressTrouble.address,
-      set: { state: stops ? "stopped" : "shaky", sort, words, lastAt: sql`now()` },
-    });
+  await storeTrouble(tx, address, stops, sort, words);
   if (!stops) return;
-  await tx.execute(
-    sql`update delivery set state = 'cancelled', reply = 'mail to this address has stopped' where address = ${address} and state in ('queued', 'deferred') and list_id is not null`,
-  );
+  await cancelCopiesTo(tx, address);
   await record(tx, {
     actor: "Amigo",
     action: "address stopped",
@@ -61,10 +55,7 @@ export async function heal(
   by: { id: string | null; name: string },
   why: string,
 ): Promise<boolean> {
-  const [gone] = await tx
-    .delete(addressTrouble)
-    .where(sql`${addressTrouble.address} = ${address}`)
-    .returning({ state: addressTrouble.state });
+  const gone = await removeTrouble(tx, address);
   if (gone?.state === "stopped")
     await record(tx, {
       actorId: by.id,

@@ -1,7 +1,7 @@
-import { and, eq, isNull } from "drizzle-orm";
 import type { Database } from "../db/connect";
-import { list, membership } from "../db/schema/lists";
+import { type list } from "../db/schema/lists";
 import { notFound } from "../http/fault";
+import { findOwnList } from "./queries";
 
 /** A list that a member is on; for any other, nobody is told whether there is one. */
 export async function listOn(
@@ -9,18 +9,7 @@ export async function listOn(
   id: string,
   address: string,
 ): Promise<Pick<typeof list.$inferSelect, "id" | "seasonId" | "rules">> {
-  const [found] = await db
-    .select({ id: list.id, seasonId: list.seasonId, rules: list.rules })
-    .from(list)
-    .innerJoin(
-      membership,
-      and(
-        eq(membership.listId, list.id),
-        eq(membership.address, address),
-        isNull(membership.validUntil),
-      ),
-    )
-    .where(and(eq(list.id, id), isNull(list.closedAt)));
+  const found = await findOwnList(db, address, id);
   if (found === undefined) throw notFound("list");
   return found;
 }

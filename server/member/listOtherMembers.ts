@@ -1,11 +1,10 @@
-import { and, eq, isNull } from "drizzle-orm";
 import { type getMemberOthers } from "@amigo/contract/member";
 import type { Context } from "../context";
-import { membership } from "../db/schema/lists";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { namesBehind } from "../membership/namesBehind";
 import { listOn } from "./listOn";
+import { listOthers } from "./queries";
 
 export async function listOtherMembers(
   { db }: Context,
@@ -13,12 +12,7 @@ export async function listOtherMembers(
 ): Promise<Answer<typeof getMemberOthers>> {
   const own = await listOn(db, params.id, member);
   if (own.rules.roster !== "members" || own.rules.seen !== "yes") throw notFound("list");
-  const rows = await db
-    .select({ address: membership.address })
-    .from(membership)
-    .where(and(eq(membership.listId, own.id), isNull(membership.validUntil)))
-    .orderBy(membership.address)
-    .limit(2000);
+  const rows = await listOthers(db, own.id);
   const names = await namesBehind(
     db,
     own.seasonId,

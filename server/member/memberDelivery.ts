@@ -1,16 +1,15 @@
-import { eq } from "drizzle-orm";
 import { type putHowOften, type putPause } from "@amigo/contract/member";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import { day } from "@amigo/language/message";
 import type { Context } from "../context";
-import { house } from "../db/schema/house";
-import { pause } from "../db/schema/members";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../journal/record";
 import { setHowOften } from "../membership/setHowOften";
 import { t } from "../texts/t";
 import { listOn } from "./listOn";
+import { loadHouse } from "../db/houseQueries";
+import { endPause, storePause } from "./queries";
 
 export async function chooseHowOften(
   { db }: Context,
@@ -25,15 +24,11 @@ export async function pauseMail(
   { db }: Context,
   { body, member }: Request<typeof putPause>,
 ): Promise<Answer<typeof putPause>> {
-  const [own] = await db.select({ timeZone: house.timeZone }).from(house);
+  const own = await loadHouse(db);
   if (body.until !== "" && body.until < dayIn(own?.timeZone ?? "UTC", new Date()))
     throw new Refusal(422, "member/pause", t("member.thatDayIsOverChoose"), "until");
-  if (body.until === "") await db.delete(pause).where(eq(pause.address, member));
-  else
-    await db
-      .insert(pause)
-      .values({ address: member, until: body.until })
-      .onConflictDoUpdate({ target: pause.address, set: { until: body.until } });
+  if (body.until === "") await endPause(db, member);
+  else await storePause(db, member, body.until);
   await record(db, {
     actor: member,
     action: "pause",

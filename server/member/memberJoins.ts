@@ -1,18 +1,14 @@
-import { eq, and } from "drizzle-orm";
 import { type postMemberJoin } from "@amigo/contract/member";
 import { oneHeaderLine } from "@amigo/core/mail/headerText";
-import { accountInForce } from "../callers/inForce";
 import type { Context } from "../context";
-import { account } from "../db/schema/accounts";
-import { listRole } from "../db/schema/lists";
 import { notify } from "../events/events";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../journal/record";
-import { waitForLead } from "../membership/greet";
 import { sendNote } from "../posting/sendNote";
 import { t } from "../texts/t";
 import { memberLists } from "./memberLists";
+import { listLeadsOf, waitForLead } from "../membership/queries";
 
 export async function joinList(
   { db, desk, settings }: Context,
@@ -47,11 +43,7 @@ export async function joinList(
       listId: found.id,
       sentence: t("member.asksToComeOntoThis", { member }),
     });
-    const leads = await tx
-      .select({ name: account.name, email: account.email })
-      .from(listRole)
-      .innerJoin(account, eq(account.id, listRole.accountId))
-      .where(and(eq(listRole.listId, found.id), eq(listRole.role, "lead"), accountInForce));
+    const leads = await listLeadsOf(tx, found.id);
     for (const { name, email } of leads)
       await sendNote(
         tx,

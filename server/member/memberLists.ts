@@ -1,5 +1,4 @@
 import { localeOf } from "@amigo/core/text/place";
-import { and, asc, eq, inArray, isNull, sql } from "drizzle-orm";
 import { nameOf } from "@amigo/core/facts/indexFacts";
 import { isInside } from "@amigo/core/address/isInside";
 import { HOW_OFTEN, type MemberLists } from "@amigo/contract/member";
@@ -7,12 +6,15 @@ import type { Queries } from "../db/connect";
 import { standingIndex } from "../facts/standing";
 import { whoBelongs } from "../membership/whoBelongs";
 import { t } from "../texts/t";
-import { accountInForce } from "../callers/inForce";
-import { house, season } from "../db/schema/house";
-import { account } from "../db/schema/accounts";
-import { list, greeting, listRole, membership } from "../db/schema/lists";
-import { receiving, pause } from "../db/schema/members";
-import { delivery } from "../db/schema/deliveries";
+import { loadCurrentSeason, loadHouse } from "../db/houseQueries";
+import {
+  listOwnLists,
+  listLeadNames,
+  findPause,
+  listOpenTo,
+  listLastStates,
+  countOn,
+} from "./queries";
 
 /** Somebody known by an address: a guardian, a student or one of the staff. */
 export interface PersonAt {
@@ -24,7 +26,7 @@ export interface PersonAt {
 
 /** Who is known behind an address in the current season. Of several, a guardian first, for the children. */
 export async function personAt(db: Queries, address: string): Promise<PersonAt | undefined> {
-  const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
+  const current = await loadCurrentSeason(db);
   if (current === undefined) return undefined;
   const index = await standingIndex(db, current.id);
   const people = [...index.people.values()].filter((person) => person.addresses.has(address));
@@ -55,49 +57,10 @@ export async function personAt(db: Queries, address: string): Promise<PersonAt |
 
 /** Everything that the member page shows: lists and why, what can be chosen, addresses, children's classes. */
 export async function memberLists(db: Queries, address: string): Promise<MemberLists> {
-  const [own] = await db.select().from(house);
+  const own = await loadHouse(db);
   const person = await personAt(db, address);
-  const rows = await db
-    .select({
-      id: list.id,
-      title: list.title,
-      name: list.name,
-      description: list.description,
-      rules: list.rules,
-      seasonId: list.seasonId,
-      key: list.key,
-      howOften: receiving.howOften,
-    })
-    .from(membership)
-    .innerJoin(list, eq(list.id, membership.listId))
-    .innerJoin(season, eq(season.id, list.seasonId))
-    .leftJoin(receiving, and(eq(receiving.listId, list.id), eq(receiving.address, address)))
-    .where(
-      and(
-        eq(membership.address, address),
-        isNull(membership.validUntil),
-        isNull(list.closedAt),
-        eq(season.current, true),
-      ),
-    )
-    .orderBy(asc(list.title));
-  const leads =
-    rows.length === 0
-      ? []
-      : await db
-          .select({ listId: listRole.listId, name: account.name })
-          .from(listRole)
-          .innerJoin(account, eq(account.id, listRole.accountId))
-          .where(
-            and(
-              inArray(
-                listRole.listId,
-                rows.map(({ id }) => id),
-              ),
-              eq(listRole.role, "lead"),
-              accountInForce,
-            ),
-          );
+  const rows = await listOwnLists(db, address);
+  const leads = rows.length === 0 ? [] : await listLeadNames(db, rows);
   const lists = await Promise.all(
     rows.map(async ({ id, title, name, description, rules, howOften, ...row }) => {
       const because = (await whoBelongs(db, row))
@@ -119,15 +82,7 @@ export async function memberLists(db: Queries, address: string): Promise<MemberL
       };
     }),
   );
-  const [resting] = await db
-    .select({ until: pause.until })
-    .from(pause)
-    .where(
-      and(
-        eq(pause.address, address),
-        sql`${pause.until} >= (now() at time zone ${own?.timeZone ?? "UTC"})::date`,
-      ),
-    );
+  const resting = await findPause(db, address, own?.timeZone);
   const addresses = person?.addresses.includes(address) === true ? person.addresses : [address];
   return {
     house: own?.name ?? "",
@@ -156,35 +111,7 @@ async function openTo(
   inside: boolean,
 ): Promise<MemberLists["open"]> {
   if (!inside) return [];
-  const rows = await db
-    .select({
-      id: list.id,
-      title: list.title,
-      description: list.description,
-      rules: list.rules,
-      asked: greeting.id,
-    })
-    .from(list)
-    .innerJoin(season, eq(season.id, list.seasonId))
-    .leftJoin(
-      greeting,
-      and(
-        eq(greeting.listId, list.id),
-        eq(greeting.address, address),
-        eq(greeting.kind, "agree"),
-        isNull(greeting.answer),
-      ),
-    )
-    .where(
-      and(
-        eq(season.current, true),
-        isNull(list.closedAt),
-        sql`${list.rules}->>'findable' = 'inside'`,
-        sql`(${list.rules}->>'joining' in ('request', 'inside') or ${list.rules}->>'archive' = 'inside')`,
-      ),
-    )
-    .orderBy(asc(list.title))
-    .limit(100);
+  const rows = await listOpenTo(db, address);
   return rows
     .filter(({ id }) => !on.has(id))
     .map(({ id, title, description, rules, asked }) => ({
@@ -202,26 +129,12 @@ async function openTo(
     }));
 }
 
-async function countOn(db: Queries, listId: string): Promise<number> {
-  const [found] = await db
-    .select({ count: sql<number>`count(*)`.mapWith(Number) })
-    .from(membership)
-    .where(and(eq(membership.listId, listId), isNull(membership.validUntil)));
-  return found?.count ?? 0;
-}
-
 /** Whether the last mail to each address arrived. */
 async function statesOf(
   db: Queries,
   addresses: readonly string[],
 ): Promise<MemberLists["addresses"]> {
-  const rows = await db
-    .selectDistinctOn([delivery.address], { address: delivery.address, state: delivery.state })
-    .from(delivery)
-    .where(
-      and(inArray(delivery.address, [...addresses]), inArray(delivery.state, ["sent", "bounced"])),
-    )
-    .orderBy(delivery.address, sql`${delivery.id} desc`);
+  const rows = await listLastStates(db, addresses);
   const states = new Map(rows.map((row) => [row.address, row.state]));
   return addresses.map((address) => ({
     address,

@@ -1,4 +1,4 @@
-import { eq, and, isNull, sql } from "drizzle-orm";
+import { eq } from "drizzle-orm";
 import {
   type postMemberLink,
   type postMemberEnter,
@@ -6,8 +6,6 @@ import {
 } from "@amigo/contract/member";
 import { makeToken, hashToken } from "../callers/tokens";
 import type { Context } from "../context";
-import { season, house } from "../db/schema/house";
-import { membership, list } from "../db/schema/lists";
 import { memberSession } from "../db/schema/members";
 import { keepSecret, readSecret, forgetSecret } from "../http/cookies";
 import { Refusal } from "../http/fault";
@@ -15,40 +13,28 @@ import type { Request, Answer } from "../http/handler";
 import { isWithinTries } from "../http/limitTries";
 import { networkAddress } from "../http/networkAddress";
 import { describeFailure } from "../log/describeFailure";
-import { makeLink, takeLink } from "../posting/mailLink";
+import { makeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
 import { t } from "../texts/t";
 import { LINKS_PER_ADDRESS } from "./linkLimits";
 import { personAt } from "./memberLists";
+import { loadHouse } from "../db/houseQueries";
+import { findAnyMembership, storeMemberSession, PAGE_HOURS } from "./queries";
+import { takeLink } from "../posting/queries";
 
 /** How long a link to the page is good, and the page once it is open, in hours. */
 const LINK_HOURS = 1;
-
-const PAGE_HOURS = 12;
 
 const LINKS_PER_NETWORK = 30;
 
 async function mailLink(context: Context, address: string): Promise<void> {
   const { db, settings } = context;
   await db.transaction(async (tx) => {
-    const [on] = await tx
-      .select({ id: membership.id })
-      .from(membership)
-      .innerJoin(list, eq(list.id, membership.listId))
-      .innerJoin(season, eq(season.id, list.seasonId))
-      .where(
-        and(
-          eq(membership.address, address),
-          isNull(membership.validUntil),
-          isNull(list.closedAt),
-          eq(season.current, true),
-        ),
-      )
-      .limit(1);
+    const on = await findAnyMembership(tx, address);
     const person = on === undefined ? await personAt(tx, address) : undefined;
     if (on === undefined && person === undefined) return;
     const token = await makeLink(tx, { purpose: "member page", address, hours: LINK_HOURS });
-    const [own] = await tx.select({ name: house.name }).from(house);
+    const own = await loadHouse(tx);
     await sendNote(
       tx,
       { name: "", address },
@@ -99,11 +85,7 @@ export async function enterMemberPage(
   if (link === undefined)
     throw new Refusal(422, "link/ran-out", t("shared.thisLinkWasUsedAlready"), "token");
   const token = makeToken();
-  await db.insert(memberSession).values({
-    tokenHash: hashToken(token),
-    address: link.address,
-    expiresAt: sql`now() + make_interval(hours => ${PAGE_HOURS})`,
-  });
+  await storeMemberSession(db, token, link.address);
   keepSecret(http, settings, "member", token, PAGE_HOURS * 3600);
   return { done: true as const };
 }

@@ -7,11 +7,13 @@ import { house } from "../db/schema/house";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { isWithinTries } from "../http/limitTries";
-import { makeLink, linkBehind, takeLink } from "../posting/mailLink";
+import { makeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
 import { t } from "../texts/t";
 import { LINKS_PER_ADDRESS } from "./linkLimits";
 import { personAt } from "./memberLists";
+import { loadHouse } from "../db/houseQueries";
+import { linkBehind, takeLink } from "../posting/queries";
 
 const CONFIRM_HOURS = 72;
 
@@ -48,7 +50,7 @@ export async function askForNewAddress(
       about: member,
       hours: CONFIRM_HOURS,
     });
-    const [own] = await tx.select({ name: house.name }).from(house);
+    const own = await loadHouse(tx);
     await sendNote(
       tx,
       { name: person.name, address: read.address },

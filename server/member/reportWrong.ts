@@ -1,9 +1,6 @@
-import { and, eq } from "drizzle-orm";
 import { type postWrong } from "@amigo/contract/member";
 import { oneHeaderLine } from "@amigo/core/mail/headerText";
-import { accountInForce } from "../callers/inForce";
 import type { Context } from "../context";
-import { account } from "../db/schema/accounts";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { isWithinTries } from "../http/limitTries";
@@ -11,6 +8,7 @@ import { record } from "../journal/record";
 import { sendNote } from "../posting/sendNote";
 import { t } from "../texts/t";
 import { personAt } from "./memberLists";
+import { listCoordinators } from "../accounts/queries";
 
 const WORDS_A_DAY = 10;
 
@@ -24,10 +22,7 @@ export async function reportWrong(
     const person = await personAt(tx, member);
     const about = oneHeaderLine(body.about);
     const who = person === undefined ? member : `${person.name} (${member})`;
-    const coordinators = await tx
-      .select({ name: account.name, email: account.email })
-      .from(account)
-      .where(and(eq(account.role, "coordinator"), accountInForce));
+    const coordinators = await listCoordinators(tx);
     for (const { name, email } of coordinators)
       await sendNote(
         tx,

@@ -1,6 +1,6 @@
-import { eq, sql } from "drizzle-orm";
+import { sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
-import { round, roundList } from "../db/schema/rounds";
+import { listOpenDifferences } from "./queries";
 
 /** How many addresses are on a list now; the columns are written out, for in a query of one table they would lose its name. */
 export function memberCount() {
@@ -13,10 +13,6 @@ export function memberCount() {
 export async function openDifferences(
   db: Queries,
 ): Promise<Map<string, { joins: number; leaves: number }>> {
-  const rows = await db
-    .select({ list: roundList.list, joins: roundList.joins, leaves: roundList.leaves })
-    .from(roundList)
-    .innerJoin(round, eq(round.number, roundList.round))
-    .where(eq(round.state, "open"));
+  const rows = await listOpenDifferences(db);
   return new Map(rows.map(({ list: key, ...counts }) => [key, counts]));
 }

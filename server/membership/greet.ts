@@ -54,26 +54,13 @@ export async function welcome(
 }
 
 /** Addresses that somebody wants to keep on a list. `words` is what they are welcomed with after a yes; undefined for no welcome. */
-interface ByHand {
+export interface ByHand {
   listId: string;
   addresses: readonly string[];
   by: string;
   reason: string;
   lastDay: string;
   words?: string | undefined;
-}
-
-/** Asks some addresses by mail whether they want to be on a list. */
-export async function askByHand(tx: Queries, wanted: ByHand): Promise<void> {
-  await tx.execute(sql`insert into greeting (list_id, address, kind, by, origin, reason, last_day, words) select ${wanted.listId}::uuid, address, 'ask', ${wanted.by}, 'hand', ${wanted.reason}, ${wanted.lastDay}, ${wanted.words ?? null} from json_array_elements_text(${JSON.stringify(wanted.addresses)}::json) as new(address)
-    on conflict (list_id, address) where kind <> 'welcome' and answer is null do update set origin = 'hand', by = excluded.by, reason = excluded.reason, last_day = excluded.last_day, words = excluded.words`);
-  await notify(tx, "greetings");
-}
-
-/** Writes down addresses that come onto a list once a lead agrees. Nothing is mailed to them before. */
-export async function waitForLead(tx: Queries, wanted: ByHand): Promise<void> {
-  await tx.execute(sql`insert into greeting (list_id, address, kind, by, origin, reason, last_day, words, mailed_at) select ${wanted.listId}::uuid, address, 'agree', ${wanted.by}, 'hand', ${wanted.reason}, ${wanted.lastDay}, ${wanted.words ?? null}, now() from json_array_elements_text(${JSON.stringify(wanted.addresses)}::json) as new(address)
-    on conflict (list_id, address) where kind <> 'welcome' and answer is null do nothing`);
 }
 
 /** That a question was mailed with the secret of this hash, at first or when it was asked again. */

@@ -1,15 +1,12 @@
 import { each } from "@amigo/language/message";
-import { and, eq } from "drizzle-orm";
 import { say } from "@amigo/language/say";
 import { howToLeave, type Greeted, type GreetingOf } from "@amigo/core/mail/greetings";
 import type { Queries } from "../db/connect";
 import { standingIndex } from "../facts/standing";
 import { fieldsFor } from "./fieldsFor";
-import { accountInForce } from "../callers/inForce";
 import type { house } from "../db/schema/house";
-import { account } from "../db/schema/accounts";
-import { type list, listRole } from "../db/schema/lists";
-import { intakeRow } from "../db/schema/intakes";
+import type { list } from "../db/schema/lists";
+import { listLeadNamesOf, listRowsOf } from "./queries";
 
 /** What a greeting says of a list, in the words of an intake where it has any, else in the list's own. */
 export async function greetingOf(
@@ -19,14 +16,7 @@ export async function greetingOf(
   url: string,
   words: string,
 ): Promise<GreetingOf> {
-  const leads = (
-    await db
-      .select({ name: account.name })
-      .from(listRole)
-      .innerJoin(account, eq(account.id, listRole.accountId))
-      .where(and(eq(listRole.listId, of.id), eq(listRole.role, "lead"), accountInForce))
-      .orderBy(account.name)
-  ).map(({ name }) => name);
+  const leads = (await listLeadNamesOf(db, of.id)).map(({ name }) => name);
   return {
     house: own.name,
     title: of.title,
@@ -53,10 +43,7 @@ export async function greetedAt(
   house: string,
 ): Promise<Map<string, Greeted>> {
   const known = fieldsFor(addresses, await standingIndex(db, of.seasonId), house);
-  const rows = await db
-    .select({ address: intakeRow.address, cells: intakeRow.cells })
-    .from(intakeRow)
-    .where(eq(intakeRow.listId, of.id));
+  const rows = await listRowsOf(db, of.id);
   const named = new Map(rows.map(({ address, cells }) => [address, cells.person]));
   return new Map(
     addresses.map((address) => {

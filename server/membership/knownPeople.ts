@@ -1,4 +1,3 @@
-import { and, eq, inArray, isNull, or } from "drizzle-orm";
 import { peopleKnownTo } from "@amigo/core/access/peopleKnownTo";
 import type { Audience } from "@amigo/core/audience/audience";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
@@ -9,29 +8,19 @@ import type { Queries } from "../db/connect";
 import { standingIndex } from "../facts/standing";
 import { notFound } from "../http/fault";
 import { addressesFor } from "./addressesFor";
-import { listsOf, seenByStaff } from "./scope";
-import { season, site } from "../db/schema/house";
-import { list, privateList, privateListPerson, membership } from "../db/schema/lists";
+import { loadCurrentSeason } from "../db/houseQueries";
+import { findSiteName, listSeenKeys, listSeenAddresses, listPrivatePeople } from "./queries";
 
 /** The people whom somebody may know of, by the one rule (`core/access/peopleKnownTo`), with the house around them. */
 export async function knownPeople(db: Queries, caller: Caller): Promise<FactIndex> {
-  const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
+  const current = await loadCurrentSeason(db);
   const index = await standingIndex(db, current?.id ?? 0);
   if (caller.role === "coordinator") return index;
   const [at] =
     caller.role !== "site coordinator" || caller.siteId === null
       ? []
-      : await db.select({ name: site.name }).from(site).where(eq(site.id, caller.siteId));
-  const keys = await db
-    .select({ key: list.key })
-    .from(list)
-    .where(
-      and(
-        eq(list.seasonId, current?.id ?? 0),
-        isNull(list.closedAt),
-        or(listsOf(caller), seenByStaff),
-      ),
-    );
+      : await findSiteName(db, caller.siteId);
+  const keys = await listSeenKeys(db, current?.id, caller);
   const asker = JSON.stringify([at?.name ?? "", keys.map(({ key }) => key).sort()]);
   const worked = WORKED_OUT.get(index) ?? new Map<string, FactIndex>();
   WORKED_OUT.set(index, worked);
@@ -71,11 +60,7 @@ export async function knownAddresses(
   if (caller.role === "coordinator") return () => true;
   const { people } = await knownPeople(db, caller);
   const known = new Set([...people.values()].flatMap(({ addresses }) => [...addresses]));
-  const rows = await db
-    .selectDistinct({ address: membership.address })
-    .from(membership)
-    .innerJoin(list, eq(list.id, membership.listId))
-    .where(and(isNull(membership.validUntil), or(listsOf(caller), seenByStaff)));
+  const rows = await listSeenAddresses(db, caller);
   for (const { address } of rows) known.add(address);
   known.add(caller.email);
   return (address) => known.has(address.toLowerCase());
@@ -88,15 +73,7 @@ export async function peoplePrivately(
   caller: Caller,
 ): Promise<{ family: string; addresses: string[] }[]> {
   if (ids.length === 0) return [];
-  const rows = await db
-    .select({
-      id: privateList.id,
-      person: privateListPerson.person,
-      children: privateList.children,
-    })
-    .from(privateList)
-    .leftJoin(privateListPerson, eq(privateListPerson.privateListId, privateList.id))
-    .where(and(eq(privateList.accountId, caller.id), inArray(privateList.id, [...ids])));
+  const rows = await listPrivatePeople(db, caller.id, ids);
   if (new Set(rows.map(({ id }) => id)).size < new Set(ids).size) throw notFound("private list");
   const known = await knownPeople(db, caller);
   const family = families(known);

@@ -1,5 +1,4 @@
 import { whoBelongs } from "@amigo/core/audience/whoBelongs";
-import { desc, eq, sql } from "drizzle-orm";
 import { factKey, type Fact, type Facts } from "@amigo/core/facts/fact";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import { wantedLists, type WantedList } from "@amigo/core/lists/wantedLists";
@@ -7,8 +6,8 @@ import { wishOf } from "@amigo/core/lists/wishOf";
 import { isHard } from "@amigo/core/naming/nameFault";
 import { nameLists, type NamedList, type NamingRules } from "@amigo/core/naming/nameLists";
 import type { Queries } from "../db/connect";
-import { house, season, site } from "../db/schema/house";
-import { list, listAddress } from "../db/schema/lists";
+import { loadHouse, listAllSeasons, listSites } from "../db/houseQueries";
+import { listTakenNames } from "./queries";
 
 /** For how many seasons beside the one at hand a name that led to a list leads to no other. */
 const SEASONS_HELD = 2;
@@ -29,26 +28,10 @@ export async function houseNaming(
   seasonId: number,
   today: string,
 ): Promise<HouseNaming> {
-  const [settings] = await db
-    .select({ longest: house.nameLimit, reserved: house.reservedNames })
-    .from(house);
-  const seasons = await db
-    .select({ id: season.id, label: season.label })
-    .from(season)
-    .orderBy(desc(season.id));
+  const settings = await loadHouse(db);
+  const seasons = await listAllSeasons(db);
   const recent = new Set(seasons.slice(0, SEASONS_HELD + 1).map(({ id }) => id));
-  const held = await db
-    .select({
-      name: listAddress.name,
-      kind: listAddress.kind,
-      until: listAddress.until,
-      key: list.key,
-      seasonId: list.seasonId,
-      closedAt: list.closedAt,
-    })
-    .from(listAddress)
-    .innerJoin(list, eq(list.id, listAddress.listId))
-    .where(sql`not ${listAddress.released}`);
+  const held = await listTakenNames(db);
   const holders = new Map(
     held
       .filter((row) => recent.has(row.seasonId))
@@ -59,11 +42,11 @@ export async function houseNaming(
   );
   return {
     rules: {
-      longest: settings?.longest ?? 30,
-      reserved: new Set(settings?.reserved ?? []),
+      longest: settings?.nameLimit ?? 30,
+      reserved: new Set(settings?.reservedNames ?? []),
       heldBy: (name) => holders.get(name),
     },
-    codes: new Map((await db.select().from(site)).map((row) => [row.name, row.code])),
+    codes: new Map((await listSites(db)).map((row) => [row.name, row.code])),
     season: seasons.find(({ id }) => id === seasonId)?.label ?? "",
     today,
   };

@@ -3,7 +3,7 @@ import type { Rules } from "@amigo/core/posting/rules/rule";
 import type { Queries } from "../db/connect";
 import { namesBehind } from "./namesBehind";
 import { t } from "../texts/t";
-import { house } from "../db/schema/house";
+import { loadHouse } from "../db/houseQueries";
 
 /** What the rules of a list say of some addresses that are to come onto it. */
 export interface Admission {
@@ -19,7 +19,7 @@ export async function admit(
   list: { seasonId: number; rules: Rules },
   addresses: readonly string[],
 ): Promise<Admission> {
-  const [own] = await db.select({ insideDomain: house.insideDomain }).from(house);
+  const own = await loadHouse(db);
   const outside = addresses.filter((address) => !isInside(address, own?.insideDomain ?? ""));
   if (list.rules.outside === "none") return { refused: new Set(outside), waiting: new Set() };
   const names =

@@ -1,10 +1,27 @@
-import { and, eq, isNull, inArray } from "drizzle-orm";
+import { and, eq, isNull, inArray, sql, or, type SQL, or as either } from "drizzle-orm";
 import { accountInForce } from "../callers/inForce";
 import type { Queries } from "../db/connect";
 import { account } from "../db/schema/accounts";
-import { membership, list, greeting, listRole } from "../db/schema/lists";
+import {
+  membership,
+  list,
+  greeting,
+  listRole,
+  privateList,
+  privateListPerson,
+  cohort,
+  listAddress,
+} from "../db/schema/lists";
 import { fact } from "../db/schema/people";
-import { factColumns } from "../facts/queries";
+import { factColumns, heldAt } from "../facts/queries";
+import { addressTrouble } from "../db/schema/deliveries";
+import { roundList, round } from "../db/schema/rounds";
+import { intakeRow } from "../db/schema/intakes";
+import { site, season, house } from "../db/schema/house";
+import type { Caller } from "../callers/caller";
+import type { ByHand } from "./greet";
+import { notify } from "../events/events";
+import { type KnownDomains, learnDomains } from "@amigo/core/address/learnDomains";
 
 /** Lists the addresses that are on a list now. */
 export function listMemberAddresses(db: Queries, listId: string) {
@@ -72,4 +89,221 @@ export function listLeadsOf(db: Queries, listId: string) {
     .from(listRole)
     .innerJoin(account, eq(account.id, listRole.accountId))
     .where(and(eq(listRole.listId, listId), eq(listRole.role, "lead"), accountInForce));
+}
+
+/** Lists the addresses to which mail is stopped. */
+export function listStopped(db: Queries) {
+  return db
+    .select({ address: addressTrouble.address })
+    .from(addressTrouble)
+    .where(sql`${addressTrouble.state} = 'stopped'`);
+}
+
+/** Lists by how many addresses lists differ from the roster in the open round. */
+export function listOpenDifferences(db: Queries) {
+  return db
+    .select({ list: roundList.list, joins: roundList.joins, leaves: roundList.leaves })
+    .from(roundList)
+    .innerJoin(round, eq(round.number, roundList.round))
+    .where(eq(round.state, "open"));
+}
+
+/** Lists the lists of a season as they are now. */
+export function listExisting(db: Queries, seasonId: number) {
+  return db
+    .select({
+      key: list.key,
+      id: list.id,
+      name: list.name,
+      title: list.title,
+      closedAt: list.closedAt,
+    })
+    .from(list)
+    .where(eq(list.seasonId, seasonId));
+}
+
+/** Lists the names of a list's leads who can sign in. */
+export function listLeadNamesOf(db: Queries, listId: string) {
+  return db
+    .select({ name: account.name })
+    .from(listRole)
+    .innerJoin(account, eq(account.id, listRole.accountId))
+    .where(and(eq(listRole.listId, listId), eq(listRole.role, "lead"), accountInForce))
+    .orderBy(account.name);
+}
+
+/** Lists the rows of additions that are about a list. */
+export function listRowsOf(db: Queries, listId: string) {
+  return db
+    .select({ address: intakeRow.address, cells: intakeRow.cells })
+    .from(intakeRow)
+    .where(eq(intakeRow.listId, listId));
+}
+
+/** Returns the name of a site. */
+export function findSiteName(db: Queries, id: number) {
+  return db.select({ name: site.name }).from(site).where(eq(site.id, id));
+}
+
+/** Lists the keys of the open lists that somebody may see. */
+export function listSeenKeys(db: Queries, seasonId: number | undefined, caller: Caller) {
+  return db
+    .select({ key: list.key })
+    .from(list)
+    .where(
+      and(
+        eq(list.seasonId, seasonId ?? 0),
+        isNull(list.closedAt),
+        or(listsOf(caller), seenByStaff),
+      ),
+    );
+}
+
+/** Lists the addresses on lists that somebody may see. */
+export function listSeenAddresses(db: Queries, caller: Caller) {
+  return db
+    .selectDistinct({ address: membership.address })
+    .from(membership)
+    .innerJoin(list, eq(list.id, membership.listId))
+    .where(and(isNull(membership.validUntil), or(listsOf(caller), seenByStaff)));
+}
+
+/** Lists the people on somebody's private lists. */
+export function listPrivatePeople(db: Queries, accountId: string, ids: readonly string[]) {
+  return db
+    .select({
+      id: privateList.id,
+      person: privateListPerson.person,
+      children: privateList.children,
+    })
+    .from(privateList)
+    .leftJoin(privateListPerson, eq(privateListPerson.privateListId, privateList.id))
+    .where(and(eq(privateList.accountId, accountId), inArray(privateList.id, [...ids])));
+}
+
+/** Returns a list with its season, site and class, if somebody may see it. */
+export async function findScopedList(
+  db: Queries,
+  id: string,
+  visibleBy: SQL | undefined,
+  caller: Caller,
+) {
+  const [found] = await db
+    .select({
+      id: list.id,
+      key: list.key,
+      name: list.name,
+      title: list.title,
+      description: list.description,
+      short: list.short,
+      preset: list.preset,
+      seasonId: list.seasonId,
+      season: season.label,
+      isCurrent: season.current,
+      overOn: season.overOn,
+      cohort: cohort.name,
+      site: site.name,
+      recipeId: list.recipeId,
+      audience: list.audience,
+      kind: list.kind,
+      rules: list.rules,
+      adding: list.adding,
+      siteId: list.siteId,
+      apart: list.apart,
+      closedAt: list.closedAt,
+      listDomain: house.listDomain,
+      timeZone: house.timeZone,
+    })
+    .from(list)
+    .innerJoin(season, eq(season.id, list.seasonId))
+    .leftJoin(cohort, eq(cohort.id, list.cohortId))
+    .innerJoin(house, sql`true`)
+    .leftJoin(site, eq(site.id, list.siteId))
+    .where(
+      and(
+        eq(list.id, id),
+        visibleBy === undefined ? listsOf(caller) : either(listsOf(caller), visibleBy),
+      ),
+    );
+  return found;
+}
+
+/** Lists the names that lists have or had and that are not free again. */
+export function listTakenNames(db: Queries) {
+  return db
+    .select({
+      name: listAddress.name,
+      kind: listAddress.kind,
+      until: listAddress.until,
+      key: list.key,
+      seasonId: list.seasonId,
+      closedAt: list.closedAt,
+    })
+    .from(listAddress)
+    .innerJoin(list, eq(list.id, listAddress.listId))
+    .where(sql`not ${listAddress.released}`);
+}
+
+/** Lists the names of the people behind some addresses, with their roles. */
+export function listNamesBehind(db: Queries, seasonId: number, addresses: readonly string[]) {
+  return db.execute<{ address: string; name: string; role: string }>(sql`
+    select address.ref as address, trim(concat(name.value->>'given', ' ', name.value->>'family')) as name, role.kind as role
+    from ${fact} address
+    join ${fact} name on name.season_id = address.season_id and name.subject = address.subject and name.kind = 'name' and name.valid_until is null
+    join ${fact} role on role.season_id = address.season_id and role.subject = address.subject and role.kind in ('student', 'guardian', 'staff') and role.valid_until is null
+    where address.season_id = ${seasonId} and address.kind = 'address' and address.valid_until is null and ${inArray(sql`address.ref`, [...addresses])}`);
+}
+
+/** Lists which of some lists somebody may see. */
+export function listSeen(db: Queries, ids: readonly string[], caller: Caller) {
+  return db
+    .select({ id: list.id })
+    .from(list)
+    .where(and(inArray(list.id, [...ids]), or(listsOf(caller), seenByStaff)));
+}
+
+/**
+ * The lists that somebody may see and write to, as a condition on `list`:
+ * every one for a coordinator, those of their site for a site coordinator, for staff those that they
+ * lead or help with.
+ */
+export function listsOf(caller: Caller): SQL {
+  if (caller.role === "coordinator") return sql`true`;
+  const own = sql`exists (select 1 from ${listRole} where ${listRole.listId} = ${list.id} and ${listRole.accountId} = ${caller.id})`;
+  if (caller.role === "site coordinator" && caller.siteId !== null)
+    return sql`(${eq(list.siteId, caller.siteId)} or ${own})`;
+  return own;
+}
+
+/** That whoever has an account and finds a list may see who is on it. */
+export const seenByStaff = sql`(${list.rules}->>'findable' <> 'leads' and ${list.rules}->>'roster' <> 'leads')`;
+
+/** Lists all facts of a season as they stood at an instant. */
+export function listFactsAt(db: Queries, seasonId: number, instant: Date) {
+  return db
+    .select(factColumns)
+    .from(fact)
+    .where(and(eq(fact.seasonId, seasonId), heldAt(instant)));
+}
+
+/** Asks some addresses by mail whether they want to be on a list. */
+export async function askByHand(tx: Queries, wanted: ByHand): Promise<void> {
+  await tx.execute(sql`insert into greeting (list_id, address, kind, by, origin, reason, last_day, words) select ${wanted.listId}::uuid, address, 'ask', ${wanted.by}, 'hand', ${wanted.reason}, ${wanted.lastDay}, ${wanted.words ?? null} from json_array_elements_text(${JSON.stringify(wanted.addresses)}::json) as new(address)
+    on conflict (list_id, address) where kind <> 'welcome' and answer is null do update set origin = 'hand', by = excluded.by, reason = excluded.reason, last_day = excluded.last_day, words = excluded.words`);
+  await notify(tx, "greetings");
+}
+
+/** Writes down addresses that come onto a list once a lead agrees. Nothing is mailed to them before. */
+export async function waitForLead(tx: Queries, wanted: ByHand): Promise<void> {
+  await tx.execute(sql`insert into greeting (list_id, address, kind, by, origin, reason, last_day, words, mailed_at) select ${wanted.listId}::uuid, address, 'agree', ${wanted.by}, 'hand', ${wanted.reason}, ${wanted.lastDay}, ${wanted.words ?? null}, now() from json_array_elements_text(${JSON.stringify(wanted.addresses)}::json) as new(address)
+    on conflict (list_id, address) where kind <> 'welcome' and answer is null do nothing`);
+}
+
+/** The domains of the addresses that the house knows, by which a slip is known. */
+export async function knownDomains(db: Queries, seasonId: number): Promise<KnownDomains> {
+  const rows = await db
+    .select({ ref: fact.ref })
+    .from(fact)
+    .where(and(eq(fact.seasonId, seasonId), eq(fact.kind, "address"), isNull(fact.validUntil)));
+  return learnDomains(rows.map(({ ref }) => ref));
 }

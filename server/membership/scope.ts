@@ -1,4 +1,4 @@
-import { and, eq, inArray, or, sql, type SQL } from "drizzle-orm";
+import { eq, sql, type SQL } from "drizzle-orm";
 import { callerMay, type Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { site } from "../db/schema/house";
@@ -7,25 +7,10 @@ import { request } from "../db/schema/requests";
 import { journal } from "../db/schema/journal";
 import { post, postList, digestItem } from "../db/schema/posts";
 import { delivery } from "../db/schema/deliveries";
+import { listSeen, listsOf } from "./queries";
 
 /** That whoever has an account finds a list when they type. */
 export const foundByStaff = sql`${list.rules}->>'findable' <> 'leads'`;
-
-/** That whoever has an account and finds a list may see who is on it. */
-export const seenByStaff = sql`(${list.rules}->>'findable' <> 'leads' and ${list.rules}->>'roster' <> 'leads')`;
-
-/**
- * The lists that somebody may see and write to, as a condition on `list`:
- * every one for a coordinator, those of their site for a site coordinator, for staff those that they
- * lead or help with.
- */
-export function listsOf(caller: Caller): SQL {
-  if (caller.role === "coordinator") return sql`true`;
-  const own = sql`exists (select 1 from ${listRole} where ${listRole.listId} = ${list.id} and ${listRole.accountId} = ${caller.id})`;
-  if (caller.role === "site coordinator" && caller.siteId !== null)
-    return sql`(${eq(list.siteId, caller.siteId)} or ${own})`;
-  return own;
-}
 
 /** Of some lists, those whose members somebody may see. */
 export async function seesMembers(
@@ -34,10 +19,7 @@ export async function seesMembers(
   ids: readonly string[],
 ): Promise<ReadonlySet<string>> {
   if (ids.length === 0) return new Set();
-  const rows = await db
-    .select({ id: list.id })
-    .from(list)
-    .where(and(inArray(list.id, [...ids]), or(listsOf(caller), seenByStaff)));
+  const rows = await listSeen(db, ids, caller);
   return new Set(rows.map(({ id }) => id));
 }
 

@@ -21,6 +21,7 @@ import { factColumns, heldAt } from "../facts/queries";
 import { houseIndex, standingIndex } from "../facts/standing";
 import { describeFacts } from "../readings/origins";
 import { fact } from "../db/schema/people";
+import { listFactsAt } from "./queries";
 
 /** A person who belongs on a list, with the reason and where it was read. */
 export interface Belonging {
@@ -186,9 +187,6 @@ async function peopleFor(
 }
 
 async function indexAt(db: Queries, seasonId: number, instant: Date): Promise<FactIndex> {
-  const rows = (await db
-    .select(factColumns)
-    .from(fact)
-    .where(and(eq(fact.seasonId, seasonId), heldAt(instant)))) as Fact[];
+  const rows = (await listFactsAt(db, seasonId, instant)) as Fact[];
   return indexFacts(new Map(rows.map((own) => [factKey(own), own])));
 }

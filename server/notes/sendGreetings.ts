@@ -1,12 +1,14 @@
-import { and, asc, eq, gt, inArray, isNull, lt, sql } from "drizzle-orm";
+import { and, asc, eq, gt, isNull, lt } from "drizzle-orm";
 import { askNote, welcomeNote } from "@amigo/core/mail/greetings";
-import { hashToken, makePlainToken } from "../callers/tokens";
+import { makePlainToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { greetedAt, greetingOf } from "../membership/greetingOf";
 import { sendNote } from "../posting/sendNote";
-import { house } from "../db/schema/house";
-import { list, greeting } from "../db/schema/lists";
+import { type house } from "../db/schema/house";
+import { greeting } from "../db/schema/lists";
+import { loadHouse } from "../db/houseQueries";
+import { listGreeted, markMailed } from "./queries";
 
 const AT_ONCE = 50;
 /** After how many days without an answer somebody is asked once more; then it rests. */
@@ -22,7 +24,7 @@ export async function sendGreetings(
   { db, settings }: Pick<Context, "db" | "settings">,
   now = new Date(),
 ): Promise<number> {
-  const [own] = await db.select().from(house);
+  const own = await loadHouse(db);
   if (own === undefined) return 0;
   const isUnanswered = and(
     eq(greeting.kind, "ask"),
@@ -65,14 +67,7 @@ async function mail(
   url: string,
   again: boolean,
 ): Promise<number> {
-  const lists = new Map(
-    (
-      await tx
-        .select()
-        .from(list)
-        .where(inArray(list.id, [...new Set(due.map(({ listId }) => listId))]))
-    ).map((row) => [row.id, row]),
-  );
+  const lists = new Map((await listGreeted(tx, due)).map((row) => [row.id, row]));
   const greeted = new Map<string, Awaited<ReturnType<typeof greetedAt>>>();
   for (const of of lists.values())
     greeted.set(
@@ -90,14 +85,7 @@ async function mail(
   for (const { id, listId, address, kind, by, answer, words } of due) {
     const of = lists.get(listId);
     const token = makePlainToken();
-    await tx
-      .update(greeting)
-      .set(
-        again
-          ? { remindedAt: sql`now()`, reminderHash: hashToken(token) }
-          : { mailedAt: sql`now()`, ...(kind === "ask" ? { tokenHash: hashToken(token) } : {}) },
-      )
-      .where(eq(greeting.id, id));
+    await markMailed(tx, again, token, kind, id);
     if (of === undefined || of.closedAt !== null || answer !== null) continue;
     const about = await greetingOf(tx, of, own, url, words ?? "");
     const note =

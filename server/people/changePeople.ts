@@ -1,4 +1,3 @@
-import { sql } from "drizzle-orm";
 import { type putAddresses, type postJoin, type postPart } from "@amigo/contract/people";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { actorOf, type Caller } from "../callers/caller";
@@ -9,6 +8,7 @@ import type { Request, Answer } from "../http/handler";
 import { peopleOf } from "../membership/scope";
 import { noAddress } from "../texts/noAddress";
 import { currentSeason } from "./currentSeason";
+import { listUnseen } from "./queries";
 
 export async function chooseAddresses(
   { db, desk }: Context,
@@ -48,8 +48,6 @@ export async function splitPerson(
 async function seen(db: Queries, caller: Caller, ...people: readonly string[]): Promise<void> {
   const within = peopleOf(caller, await currentSeason(db));
   if (within === undefined) return;
-  const { rows } = await db.execute(
-    sql`select 1 from json_array_elements_text(${JSON.stringify(people)}::json) as meant(id) where id not in ${within}`,
-  );
+  const { rows } = await listUnseen(db, people, within);
   if (rows.length > 0) throw notFound("person");
 }

@@ -1,4 +1,3 @@
-import { and, eq, isNull, sql } from "drizzle-orm";
 import { each } from "@amigo/language/message";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { indexFacts, nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
@@ -13,8 +12,8 @@ import { record } from "../journal/record";
 import type { Actor } from "../rounds/carryOut";
 import { lockRounds, openRound } from "../rounds/openRound";
 import { t } from "../texts/t";
-import { season } from "../db/schema/house";
-import { byHand, question } from "../db/schema/people";
+import { findQuestion, endManual, endManualOf, storeManual } from "./queries";
+import { loadCurrentSeason } from "../db/houseQueries";
 
 /** What came of it: the round that is open now. */
 export interface SaidByHand {
@@ -28,10 +27,7 @@ export async function answerQuestion(
   { actor, key, choice }: { actor: Actor; key: string; choice: string },
 ): Promise<SaidByHand> {
   return inSeason(db, async (tx, seasonId) => {
-    const [asked] = await tx
-      .select()
-      .from(question)
-      .where(and(eq(question.seasonId, seasonId), eq(question.key, key)));
+    const asked = await findQuestion(tx, seasonId, key);
     const chosen = asked?.choices.find(({ id }) => id === choice);
     if (asked === undefined || chosen === undefined)
       throw new Refusal(409, "question/answered", t("people.thisQuestionIsNoLonger"));
@@ -198,11 +194,7 @@ export async function withdrawByHand(
   { actor, id }: { actor: Actor; id: number },
 ): Promise<SaidByHand> {
   return inSeason(db, async (tx) => {
-    const [found] = await tx
-      .update(byHand)
-      .set({ endedAt: sql`now()` })
-      .where(and(eq(byHand.id, id), isNull(byHand.endedAt)))
-      .returning();
+    const found = await endManual(tx, id);
     if (found === undefined) throw notFound("word in force");
     await raiseVersion(tx, found.seasonId);
     await record(tx, {
@@ -224,19 +216,15 @@ async function say(
   sentence: string,
   answer: Answered,
 ): Promise<void> {
-  await tx
-    .update(byHand)
-    .set({ endedAt: sql`now()` })
-    .where(and(eq(byHand.seasonId, seasonId), eq(byHand.key, key), isNull(byHand.endedAt)));
-  await tx.insert(byHand).values({
+  await endManualOf(tx, seasonId, key);
+  await storeManual(
+    tx,
     seasonId,
     key,
-    what: answer.does,
-    links: answer.does === "link" ? answer.links : [],
-    settled: answer.does === "settle" ? answer.settled : null,
+    answer,
     sentence,
-    by: actor.name,
-  });
+    actor.name,
+  );
   await raiseVersion(tx, seasonId);
   await record(tx, {
     actorId: actor.id,
@@ -253,10 +241,7 @@ async function inSeason<Answer>(
 ): Promise<Answer> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const [current] = await tx
-      .select({ id: season.id })
-      .from(season)
-      .where(eq(season.current, true));
+    const current = await loadCurrentSeason(tx);
     if (current === undefined)
       throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
     return run(tx, current.id);

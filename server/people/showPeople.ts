@@ -1,4 +1,3 @@
-import { eq, and, isNull, inArray } from "drizzle-orm";
 import {
   type getPeople,
   type getLeft,
@@ -14,21 +13,27 @@ import { say } from "@amigo/language/say";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { house } from "../db/schema/house";
-import { list, membership } from "../db/schema/lists";
-import { fact } from "../db/schema/people";
-import { factColumns } from "../facts/queries";
 import { houseIndex } from "../facts/standing";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { peopleOf, listsOf } from "../membership/scope";
+import { peopleOf } from "../membership/scope";
 import { evidenceOf } from "../membership/whoBelongs";
 import { describeFacts } from "../readings/origins";
 import { t } from "../texts/t";
 import { currentSeason } from "./currentSeason";
-import { findFamilies, leftPeople, indexAround, familyOf, listCounts } from "./queries";
+import {
+  findFamilies,
+  leftPeople,
+  indexAround,
+  familyOf,
+  listCounts,
+  listListsOf,
+  listFactsOf,
+  listKeptOf,
+} from "./queries";
 import { saidOf } from "./saidOf";
 import { timelineOf } from "./timeline";
+import { loadHouse } from "../db/houseQueries";
 
 export async function showPeople(
   { db }: Context,
@@ -63,7 +68,7 @@ async function loadPerson(
   const index = await indexAround(db, seasonId, [id], peopleOf(caller, seasonId));
   const own = index.people.get(id);
   if (own === undefined) return undefined;
-  const [settings] = await db.select({ insideDomain: house.insideDomain }).from(house);
+  const settings = await loadHouse(db);
   const family = familyOf(
     own,
     index,
@@ -111,35 +116,9 @@ async function listsOfPerson(
   const addresses = [...(own?.addresses ?? [])];
   if (own === undefined || addresses.length === 0) return [];
   const lists = await houseIndex(db, seasonId);
-  const rows = await db
-    .select({
-      id: list.id,
-      title: list.title,
-      address: membership.address,
-      since: membership.validFrom,
-      key: list.key,
-    })
-    .from(membership)
-    .innerJoin(list, eq(list.id, membership.listId))
-    .where(
-      and(
-        isNull(membership.validUntil),
-        isNull(list.closedAt),
-        inArray(membership.address, addresses),
-        listsOf(caller),
-      ),
-    )
-    .orderBy(list.title);
-  const evidence = (await db
-    .select(factColumns)
-    .from(fact)
-    .where(
-      and(eq(fact.seasonId, seasonId), isNull(fact.validUntil), eq(fact.subject, id)),
-    )) as Fact[];
-  const kept = await db
-    .select({ list: fact.subject, address: fact.ref, value: fact.value })
-    .from(fact)
-    .where(and(isNull(fact.validUntil), eq(fact.kind, "kept"), inArray(fact.ref, addresses)));
+  const rows = await listListsOf(db, addresses, caller);
+  const evidence = (await listFactsOf(db, seasonId, id)) as Fact[];
+  const kept = await listKeptOf(db, addresses);
   const where = await describeFacts(db, evidence);
   return rows.map(({ key: listKey, since, ...row }) => {
     const audience = wantedList(lists, listKey)?.audience;

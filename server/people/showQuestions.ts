@@ -1,26 +1,17 @@
-import { asc, and, eq, type SQL, sql } from "drizzle-orm";
 import { type getQuestions, type postAnswer } from "@amigo/contract/people";
 import { say } from "@amigo/language/say";
-import { actorOf, type Caller } from "../callers/caller";
+import { actorOf } from "../callers/caller";
 import type { Context } from "../context";
-import type { Queries } from "../db/connect";
-import { question } from "../db/schema/people";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { peopleOf } from "../membership/scope";
 import { describeOrigins } from "../readings/origins";
-import { currentSeason } from "./currentSeason";
+import { listOpenQuestions, findOpenQuestion } from "./queries";
 
 export async function listQuestions(
   { db }: Context,
   { caller }: Request<typeof getQuestions>,
 ): Promise<Answer<typeof getQuestions>> {
-  const rows = await db
-    .select()
-    .from(question)
-    .where(await askedOf(db, caller))
-    .orderBy(asc(question.position))
-    .limit(500);
+  const rows = await listOpenQuestions(db, caller);
   const describe = await describeOrigins(
     db,
     rows.flatMap(({ sides }) => sides.flatMap(({ where }) => where ?? [])),
@@ -47,20 +38,7 @@ export async function answerOne(
   { db, desk }: Context,
   { body, caller }: Request<typeof postAnswer>,
 ): Promise<Answer<typeof postAnswer>> {
-  const [mine] = await db
-    .select({ key: question.key })
-    .from(question)
-    .where(and(await askedOf(db, caller), eq(question.key, body.key)));
+  const mine = await findOpenQuestion(db, caller, body.key);
   if (mine === undefined && caller.role !== "coordinator") throw notFound("question");
   return desk.run("answerQuestion", { actor: actorOf(caller), ...body });
-}
-
-/** The open questions about people whom the asker sees. */
-async function askedOf(db: Queries, caller: Caller): Promise<SQL | undefined> {
-  const seasonId = await currentSeason(db);
-  const within = peopleOf(caller, seasonId);
-  return and(
-    eq(question.seasonId, seasonId),
-    within === undefined ? undefined : sql`${question.subject} in ${within}`,
-  );
 }

@@ -1,4 +1,3 @@
-import { and, desc, eq, inArray, isNotNull, or, sql } from "drizzle-orm";
 import { simpleParser } from "mailparser";
 import type { Fact } from "@amigo/core/facts/fact";
 import { nameOf } from "@amigo/core/facts/indexFacts";
@@ -6,20 +5,12 @@ import { wholeName } from "@amigo/core/sheet/splitName";
 import type { PersonPage } from "@amigo/contract/people";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { factColumns } from "../facts/queries";
-import { listsOf, peopleOf } from "../membership/scope";
+import { peopleOf } from "../membership/scope";
 import { describeOrigins } from "../readings/origins";
 import { t } from "../texts/t";
-import { fact } from "../db/schema/people";
-import { list, membership } from "../db/schema/lists";
-import { message, post } from "../db/schema/posts";
-import { delivery } from "../db/schema/deliveries";
+import { listFactHistory, listMembershipHistory, listMailsTo, listNamesOf, MOST } from "./queries";
 
 type Line = PersonPage["timeline"][number];
-
-const MOST = 200;
-/** How much of a note is read for its subject, in octets. */
-const HEAD = 8192;
 
 const nowhere = { text: "", reading: null, source: null };
 
@@ -31,26 +22,7 @@ export async function timelineOf(
   person: string,
 ): Promise<Line[]> {
   const within = peopleOf(caller, seasonId);
-  const rows = await db
-    .select({
-      ...factColumns,
-      from: fact.validFrom,
-      until: fact.validUntil,
-      fromRound: fact.fromRound,
-      untilRound: fact.untilRound,
-    })
-    .from(fact)
-    .where(
-      and(
-        eq(fact.seasonId, seasonId),
-        or(eq(fact.subject, person), and(eq(fact.kind, "tie"), eq(fact.ref, person))),
-        within === undefined
-          ? undefined
-          : sql`(${fact.kind} <> 'tie' or (${fact.subject} in ${within} and ${fact.ref} in ${within}))`,
-      ),
-    )
-    .orderBy(desc(fact.validFrom))
-    .limit(MOST);
+  const rows = await listFactHistory(db, seasonId, person, within);
   const describe = await describeOrigins(
     db,
     rows.map(({ origin }) => origin),
@@ -60,22 +32,7 @@ export async function timelineOf(
     ...new Set(rows.flatMap(({ kind, ref }) => (kind === "address" ? [ref] : []))),
   ];
   const memberships =
-    addresses.length === 0
-      ? []
-      : await db
-          .select({
-            address: membership.address,
-            title: list.title,
-            from: membership.validFrom,
-            until: membership.validUntil,
-            fromRound: membership.fromRound,
-            untilRound: membership.untilRound,
-          })
-          .from(membership)
-          .innerJoin(list, eq(list.id, membership.listId))
-          .where(and(inArray(membership.address, addresses), listsOf(caller)))
-          .orderBy(desc(membership.validFrom))
-          .limit(MOST);
+    addresses.length === 0 ? [] : await listMembershipHistory(db, addresses, caller);
   const mails = await mailsTo(db, caller, addresses);
   const lines: Line[] = [
     ...rows.flatMap(({ from, until, fromRound, untilRound, ...own }): Line[] => {
@@ -133,34 +90,7 @@ export async function timelineOf(
 async function mailsTo(db: Queries, caller: Caller, addresses: readonly string[]): Promise<Line[]> {
   if (addresses.length === 0) return [];
   const isWhole = caller.role === "coordinator";
-  const rows = await db
-    .select({
-      address: delivery.address,
-      at: sql<Date>`coalesce(${delivery.sentAt}, ${delivery.createdAt})`.mapWith(
-        delivery.createdAt,
-      ),
-      state: delivery.state,
-      subject: post.subject,
-      by: post.fromName,
-      byId: post.accountId,
-      title: list.title,
-      isDigest: delivery.isDigest,
-      head: isWhole
-        ? sql<Buffer | null>`case when ${delivery.postId} is null then substring(${message.raw} from 1 for ${HEAD}) end`
-        : sql<null>`null`,
-    })
-    .from(delivery)
-    .innerJoin(message, eq(message.id, delivery.messageId))
-    .leftJoin(post, eq(post.id, delivery.postId))
-    .leftJoin(list, eq(list.id, delivery.listId))
-    .where(
-      and(
-        inArray(delivery.address, [...addresses]),
-        isWhole ? undefined : and(isNotNull(delivery.listId), listsOf(caller)),
-      ),
-    )
-    .orderBy(desc(delivery.id))
-    .limit(MOST);
+  const rows = await listMailsTo(db, isWhole, addresses, caller);
   return Promise.all(
     rows.map(
       async ({ address, at, state, subject, by, byId, title, isDigest, head }): Promise<Line> => {
@@ -252,20 +182,7 @@ async function namesOf(
       ),
     ),
   ];
-  const found =
-    ids.length === 0
-      ? []
-      : ((await db
-          .select(factColumns)
-          .from(fact)
-          .where(
-            and(
-              eq(fact.seasonId, seasonId),
-              inArray(fact.kind, ["name", "cohort"]),
-              inArray(fact.subject, ids),
-            ),
-          )
-          .orderBy(fact.validFrom)) as Fact[]);
+  const found = ids.length === 0 ? [] : ((await listNamesOf(db, seasonId, ids)) as Fact[]);
   return new Map(
     found.map((own) => [
       own.subject,

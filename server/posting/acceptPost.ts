@@ -1,44 +1,28 @@
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import { randomUUID } from "node:crypto";
-import { inArray, sql } from "drizzle-orm";
+import { sql } from "drizzle-orm";
 import { baseSubject, isAnswer } from "@amigo/core/mail/thread";
 import type { Queries } from "../db/connect";
-import { CHANNEL, notify } from "../events/events";
+import { notify } from "../events/events";
 import { record } from "../journal/record";
-import type { MessageRead } from "./readMessage";
 import { t } from "../texts/t";
-import { accountInForce } from "../callers/inForce";
-import { list } from "../db/schema/lists";
-import { message, type MergeParts, post, postList, listMessage } from "../db/schema/posts";
-
-/** A post that the rules let out. `id` makes sending it idempotent. */
-export interface PostToAccept {
-  id?: string;
-  messageRow: string;
-  messageId: string;
-  subject: string;
-  from: { name: string; address: string };
-  accountId: string | null;
-  lists: readonly string[];
-  reasons: readonly string[];
-  /** Whom it reaches: everybody on the lists, or their leads alone. */
-  reaches?: "members" | "leads";
-  /** Where a note goes when it is returned, now or later. */
-  returnPath?: string;
-  /** Addresses of people beside the lists, who get a copy that names no list. */
-  privately?: readonly string[];
-  /** Its text and the messages that it answers, for finding it and its thread. */
-  about?: Pick<MessageRead, "text" | "answers" | "attachments">;
-  /** Whether it comes from the list itself. */
-  asList?: boolean;
-  /** Until then it waits and can be taken back. */
-  leavesAt?: Date | undefined;
-  /** Members' addresses that are left out this once. */
-  leftOut?: readonly string[];
-  /** What is filled in for each recipient, by address. */
-  fields?: ReadonlyMap<string, Record<string, string>> | undefined;
-}
+import { type message, type MergeParts, post } from "../db/schema/posts";
+import {
+  storeRaw,
+  storePost,
+  storePostLists,
+  queuePrivately,
+  storeFields,
+  listTitles,
+  storeListMessages,
+  queueNoteTo,
+  type PostToAccept,
+  placeOf,
+  type PRIORITIES,
+  queueForMembers,
+  queueForLeads,
+} from "./queries";
 
 /** Keeps a message as it came in, octet for octet. */
 export async function storeMessage(
@@ -47,10 +31,7 @@ export async function storeMessage(
   messageId: string,
   more: { arc?: typeof message.$inferInsert.arc; merge?: MergeParts | null } = {},
 ): Promise<string> {
-  const [row] = await db
-    .insert(message)
-    .values({ raw, size: raw.length, messageId, ...more })
-    .returning({ id: message.id });
+  const row = await storeRaw(db, raw, messageId, more);
   if (row === undefined) throw new Error("the message was not stored");
   return row.id;
 }
@@ -70,23 +51,8 @@ export async function acceptPost(
   const { privately = [], reaches = "members", leavesAt, leftOut = [], fields } = wanted;
   const lists = await notYetTaken(tx, wanted.lists, wanted.messageId);
   if (lists.length === 0 && privately.length === 0) return { id, addresses: 0 };
-  await tx.insert(post).values({
-    id,
-    messageId: wanted.messageRow,
-    subject: wanted.subject,
-    fromName: wanted.from.name,
-    fromAddress: wanted.from.address,
-    accountId: wanted.accountId,
-    outcome: "goes out",
-    reaches,
-    returnPath: wanted.returnPath ?? "",
-    reasons: [...wanted.reasons],
-    leavesAt: leavesAt ?? null,
-    asList: wanted.asList ?? false,
-    ...(await placeOf(tx, id, wanted)),
-  });
-  if (lists.length > 0)
-    await tx.insert(postList).values(lists.map((listId) => ({ postId: id, listId })));
+  await storePost(tx, id, wanted, reaches, leavesAt);
+  if (lists.length > 0) await storePostLists(tx, lists, id);
   const made = await queueFor(tx, {
     id,
     messageRow: wanted.messageRow,
@@ -98,21 +64,10 @@ export async function acceptPost(
   const alone =
     privately.length === 0
       ? undefined
-      : await tx.execute(sql`
-    insert into delivery (message_id, post_id, address, token, next_at) select ${wanted.messageRow}::uuid, ${id}::uuid, address, replace(gen_random_uuid()::text, '-', ''), ${(leavesAt ?? new Date(0)).toISOString()}::timestamptz from json_array_elements_text(${JSON.stringify(privately)}::json) as own(address)
-    on conflict (post_id, address) do nothing`);
-  if (fields !== undefined)
-    await tx.execute(
-      sql`update delivery set fields = own.f from json_to_recordset(${JSON.stringify([...fields].map(([a, f]) => ({ a, f })))}::json) as own(a text, f jsonb) where delivery.post_id = ${id}::uuid and delivery.address = own.a`,
-    );
+      : await queuePrivately(tx, wanted.messageRow, id, leavesAt, privately);
+  if (fields !== undefined) await storeFields(tx, fields, id);
   const addresses = made + (alone?.rowCount ?? 0);
-  const titles =
-    lists.length === 0
-      ? []
-      : await tx
-          .select({ id: list.id, title: list.title })
-          .from(list)
-          .where(inArray(list.id, lists));
+  const titles = lists.length === 0 ? [] : await listTitles(tx, lists);
   const sentence = t("posting.wroteTo", {
     name: wanted.from.name || wanted.from.address,
     subject: wanted.subject,
@@ -141,11 +96,7 @@ async function notYetTaken(
   messageId: string,
 ): Promise<string[]> {
   if (lists.length === 0) return [];
-  const fresh = await tx
-    .insert(listMessage)
-    .values(lists.map((listId) => ({ listId, messageId })))
-    .onConflictDoNothing()
-    .returning({ listId: listMessage.listId });
+  const fresh = await storeListMessages(tx, lists, messageId);
   return lists.filter((own) => fresh.some(({ listId }) => listId === own));
 }
 
@@ -157,7 +108,7 @@ export async function queueCopies(
   return queueFor(tx, { ...held, lists: await notYetTaken(tx, held.lists, held.messageId) });
 }
 
-interface CopiesToQueue {
+export interface CopiesToQueue {
   id: string;
   messageRow: string;
   reaches: "members" | "leads";
@@ -172,50 +123,11 @@ function queueFor(tx: Queries, wanted: CopiesToQueue): Promise<number> {
     : queueForMembers(tx, wanted);
 }
 
-/**
- * One copy for each member under the first list that holds them, whoever gets every message, has not paused and whose address
- * works; for those with a digest the post waits for the next one. Answers how many get it, either way.
- */
-async function queueForMembers(
-  tx: Queries,
-  { id, messageRow, lists, leavesAt, leftOut = [] }: CopiesToQueue,
-): Promise<number> {
-  const made = await tx.execute<{ address: string }>(sql`
-    with recipients as (
-      select distinct on (membership.address) membership.list_id, membership.address, coalesce(receiving.how_often, list.rules->>'howOften') as how_often
-      from membership join json_array_elements_text(${JSON.stringify(lists)}::json) with ordinality as wanted(list_id, place) on wanted.list_id::uuid = membership.list_id
-        join list on list.id = membership.list_id
-        left join receiving on receiving.list_id = membership.list_id and receiving.address = membership.address
-      where membership.valid_until is null and coalesce(receiving.how_often, list.rules->>'howOften') <> 'nothing'
-        and membership.address not in (select json_array_elements_text(${JSON.stringify(leftOut)}::json))
-        and not exists (select 1 from address_trouble where address_trouble.address = membership.address and address_trouble.state = 'stopped')
-        and not exists (select 1 from pause, house where pause.address = membership.address and pause.until >= (now() at time zone house.time_zone)::date)
-      order by membership.address, (coalesce(receiving.how_often, list.rules->>'howOften') <> 'every message'), wanted.place
-    ), digests as (
-      insert into digest_item (list_id, address, post_id) select list_id, address, ${id}::uuid from recipients where how_often in ('daily', 'weekly') on conflict do nothing returning address
-    ), copies as (
-      insert into delivery (message_id, post_id, list_id, address, token, next_at)
-      select ${messageRow}::uuid, ${id}::uuid, list_id, address, replace(gen_random_uuid()::text, '-', ''), ${(leavesAt ?? new Date(0)).toISOString()}::timestamptz from recipients where how_often not in ('daily', 'weekly') on conflict (post_id, address) do nothing returning address
-    ) select address from digests union all select address from copies`);
-  return made.rows.length;
-}
-
 /** How much of a held mail's text is shown to whoever decides, in signs. */
 export const BEGINNING = 600;
 
-/** Where a post belongs: its thread, the words by which it is found, and what is shown of it where it is held. */
-async function placeOf(tx: Queries, id: string, wanted: PostToAccept) {
-  const { text = "", answers = [], attachments = [] } = wanted.about ?? {};
-  return {
-    thread: await threadOf(tx, id, wanted, answers),
-    words: sql`to_tsvector('simple', ${`${wanted.subject} ${wanted.from.name} ${text}`.slice(0, 200_000)})`,
-    beginning: text.slice(0, BEGINNING),
-    attachments: attachments.length,
-  };
-}
-
 /** The thread of the nearest post that is answered, on one of the same lists; by the subject where nothing else says; else its own. */
-async function threadOf(
+export async function threadOf(
   tx: Queries,
   id: string,
   { lists, subject }: PostToAccept,
@@ -237,26 +149,6 @@ async function threadOf(
   return (
     (base === "" ? undefined : rows.find((row) => baseSubject(row.subject) === base)?.thread) ?? id
   );
-}
-
-/** One copy for each lead; for the coordinators where no lead of a list can sign in. Answers how many. */
-async function queueForLeads(
-  tx: Queries,
-  id: string,
-  messageRow: string,
-  lists: readonly string[],
-): Promise<number> {
-  const made = await tx.execute(sql`
-    insert into delivery (message_id, post_id, list_id, address, token)
-    select ${messageRow}::uuid, ${id}::uuid, list_id, email, replace(gen_random_uuid()::text, '-', '')
-    from (
-      select distinct on (account.email) wanted.list_id::uuid as list_id, account.email
-      from json_array_elements_text(${JSON.stringify(lists)}::json) with ordinality as wanted(list_id, place)
-        join account on ${accountInForce} and (
-          exists (select 1 from list_role where list_role.list_id = wanted.list_id::uuid and list_role.account_id = account.id and list_role.role = 'lead')
-          or (account.role = 'coordinator' and not exists (select 1 from list_role join account as lead on lead.id = list_role.account_id where list_role.list_id = wanted.list_id::uuid and list_role.role = 'lead' and (lead.ended_at is null or lead.ended_at > now()))))
-      order by account.email, wanted.place) as leads`);
-  return made.rowCount ?? 0;
 }
 
 /** Records a mail that did not go out, or not yet, and why. */
@@ -283,8 +175,7 @@ export async function recordRefused(
     })
     .returning({ id: post.id });
   if (row === undefined) throw new Error("the post was not recorded");
-  if (wanted.lists.length > 0)
-    await tx.insert(postList).values(wanted.lists.map((listId) => ({ postId: row.id, listId })));
+  if (wanted.lists.length > 0) await storePostLists(tx, wanted.lists, row.id);
   await record(
     tx,
     ...wanted.lists.map((listId) => ({
@@ -302,9 +193,6 @@ export async function recordRefused(
   return row.id;
 }
 
-/** What goes first: what somebody waits for at this moment, then other notes, then posts, digests last. */
-export const PRIORITIES = { link: 1, note: 3, post: 5, digest: 7 } as const;
-
 /** Queues a mail of Amigo's own to one address, ahead of announcements. */
 export async function queueNote(
   tx: Queries,
@@ -314,7 +202,5 @@ export async function queueNote(
   what: keyof typeof PRIORITIES = "note",
 ): Promise<void> {
   // In one statement: a house in which many sign up at once queues hundreds of these a second.
-  await tx.execute(sql`with made as (insert into message (raw, size, message_id) values (${raw}, ${raw.length}, ${messageId}) returning id),
-    queued as (insert into delivery (message_id, address, token, priority, is_digest) select id, ${address}, ${randomUUID().replace(/-/g, "")}, ${PRIORITIES[what]}, ${what === "digest"} from made returning id)
-    select pg_notify(${CHANNEL}, 'queue') from queued`);
+  await queueNoteTo(tx, raw, messageId, address, what);
 }

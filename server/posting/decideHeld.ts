@@ -1,6 +1,4 @@
-import { and, eq, sql } from "drizzle-orm";
 import { returnNote } from "@amigo/core/mail/returnNote";
-import type { HELD_DECISIONS } from "@amigo/contract/posts";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
@@ -10,14 +8,19 @@ import { judge } from "./judge";
 import { readMessage } from "./readMessage";
 import { sendNote } from "./sendNote";
 import { t } from "../texts/t";
-import { house } from "../db/schema/house";
-import { list } from "../db/schema/lists";
-import { message, post, postList } from "../db/schema/posts";
-
-/** What can be decided on a mail that is held. */
-export type HeldDecision = (typeof HELD_DECISIONS)[number];
-
-const BECOMES = { "let out": "goes out", return: "returned", drop: "dropped" } as const;
+import { type post } from "../db/schema/posts";
+import { loadHouse } from "../db/houseQueries";
+import {
+  markHeldDecided,
+  listPostLists,
+  lockHeld,
+  findPostList,
+  findRawOf,
+  storeVerdict,
+  findMessageIdOf,
+  type HeldDecision,
+  BECOMES,
+} from "./queries";
 
 /**
  * Decides on a held mail: it goes out to whom it would have reached, goes back with a word, or is dropped.
@@ -33,23 +36,10 @@ export async function decideHeld(
   word: string,
 ): Promise<{ addresses: number }> {
   return db.transaction(async (tx) => {
-    const [row] = await tx
-      .update(post)
-      .set({
-        outcome: BECOMES[decision],
-        decidedBy: by.name,
-        decidedAt: sql`now()`,
-        ...(word === "" ? {} : { reasons: sql`${post.reasons} || ${word}::text` }),
-      })
-      .where(and(eq(post.id, postId), eq(post.outcome, "held")))
-      .returning();
+    const row = await markHeldDecided(tx, decision, by.name, word, postId);
     if (row === undefined)
       throw new Refusal(409, "held/decided", t("posting.somebodyHasDecidedOnThis"));
-    const lists = await tx
-      .select({ id: list.id, title: list.title, name: list.name })
-      .from(postList)
-      .innerJoin(list, eq(list.id, postList.listId))
-      .where(eq(postList.postId, postId));
+    const lists = await listPostLists(tx, postId);
     const addresses =
       decision === "let out"
         ? await letOut(
@@ -100,42 +90,25 @@ export async function confirmHeld(
   postId: string,
 ): Promise<"goes out" | "held" | "returned" | "dropped" | "decided"> {
   return db.transaction(async (tx) => {
-    const [row] = await tx
-      .select()
-      .from(post)
-      .where(and(eq(post.id, postId), eq(post.outcome, "held")))
-      .for("update");
-    const [to] = await tx
-      .select({
-        id: list.id,
-        rules: list.rules,
-        closedAt: list.closedAt,
-        siteId: list.siteId,
-        title: list.title,
-        name: list.name,
-      })
-      .from(postList)
-      .innerJoin(list, eq(list.id, postList.listId))
-      .where(eq(postList.postId, postId));
+    const row = await lockHeld(tx, postId);
+    const to = await findPostList(tx, postId);
     if (row === undefined || to === undefined) return "decided";
-    const [stored] = await tx
-      .select({ raw: message.raw })
-      .from(message)
-      .where(eq(message.id, row.messageId));
+    const stored = await findRawOf(tx, row.messageId);
     const { verdict } = await judge(tx, to, row.fromAddress, "confirmed", {
       message: stored === undefined ? undefined : await readMessage(stored.raw),
     });
     const reasons = verdict.reasons.map(({ sentence }) => sentence);
     const isDecided = verdict.outcome !== "held";
-    await tx
-      .update(post)
-      .set({
-        outcome: verdict.outcome,
-        reaches: verdict.reaches,
-        reasons,
-        ...(isDecided ? { decidedBy: row.fromName || row.fromAddress, decidedAt: sql`now()` } : {}),
-      })
-      .where(eq(post.id, postId));
+    await storeVerdict(
+      tx,
+      verdict.outcome,
+      verdict.reaches,
+      reasons,
+      isDecided,
+      row.fromName,
+      row.fromAddress,
+      postId,
+    );
     if (verdict.outcome === "goes out")
       await letOut(tx, { ...row, reaches: verdict.reaches }, [to.id]);
     if (verdict.outcome === "returned") await giveBack(tx, row, to, reasons);
@@ -161,10 +134,7 @@ async function letOut(
   row: typeof post.$inferSelect,
   lists: readonly string[],
 ): Promise<number> {
-  const [stored] = await tx
-    .select({ messageId: message.messageId })
-    .from(message)
-    .where(eq(message.id, row.messageId));
+  const stored = await findMessageIdOf(tx, row.messageId);
   return queueCopies(tx, {
     id: row.id,
     messageRow: row.messageId,
@@ -180,7 +150,7 @@ async function giveBack(
   of: { title: string; name: string } | undefined,
   reasons: readonly string[],
 ): Promise<void> {
-  const [own] = await tx.select().from(house);
+  const own = await loadHouse(tx);
   if (own === undefined || of === undefined || row.returnPath === "") return;
   await sendNote(
     tx,

@@ -17,11 +17,16 @@ import {
   type Verdict,
 } from "@amigo/core/posting/verdict";
 import type { Queries } from "../db/connect";
-import { accountInForce } from "../callers/inForce";
-import { house, season } from "../db/schema/house";
-import { account } from "../db/schema/accounts";
 import { fact } from "../db/schema/people";
-import { list, listRole, membership } from "../db/schema/lists";
+import { loadHouse } from "../db/houseQueries";
+import {
+  findSender,
+  listRolesOf,
+  listMemberships,
+  countPostsToday,
+  findClosedList,
+  findOpenList,
+} from "./queries";
 
 /** What is needed of a list to judge mail to it. */
 export interface JudgedList {
@@ -69,29 +74,14 @@ export async function judgeMany(
   proof: Proof,
   { message, isKnown = () => true }: MoreToJudge = {},
 ): Promise<{ name: string; of(to: JudgedList, closed?: Closed): Omit<Judged, "name"> }> {
-  const [own] = await db
-    .select({ id: account.id, name: account.name, role: account.role, siteId: account.siteId })
-    .from(account)
-    .where(and(eq(account.email, address), accountInForce));
+  const own = await findSender(db, address);
   const roles = new Map(
     own === undefined
       ? []
-      : (
-          await db
-            .select({ listId: listRole.listId, role: listRole.role })
-            .from(listRole)
-            .where(eq(listRole.accountId, own.id))
-        ).map(({ listId, role }) => [listId, role]),
+      : (await listRolesOf(db, own.id)).map(({ listId, role }) => [listId, role]),
   );
-  const on = new Set(
-    (
-      await db
-        .select({ listId: membership.listId })
-        .from(membership)
-        .where(and(eq(membership.address, address), isNull(membership.validUntil)))
-    ).map(({ listId }) => listId),
-  );
-  const [settings] = await db.select({ insideDomain: house.insideDomain }).from(house);
+  const on = new Set((await listMemberships(db, address)).map(({ listId }) => listId));
+  const settings = await loadHouse(db);
   const known = own?.name ?? (isKnown(address) ? await nameBehind(db, address) : undefined);
   const written = await postsToday(
     db,
@@ -129,26 +119,13 @@ export async function judgeMany(
 
 /** How many posts went out to each of some lists since midnight in the house's time zone. */
 async function postsToday(db: Queries, lists: readonly string[]): Promise<Map<string, number>> {
-  const { rows } = await db.execute<{ list_id: string; count: number }>(sql`
-    select post_list.list_id, count(*)::int as count from post join post_list on post_list.post_id = post.id, house
-    where post_list.list_id in (select id::uuid from json_array_elements_text(${JSON.stringify(lists)}::json) as wanted(id)) and post.outcome = 'goes out' and post.reaches = 'members' and post.at >= date_trunc('day', now() at time zone house.time_zone) at time zone house.time_zone
-    group by post_list.list_id`);
+  const { rows } = await countPostsToday(db, lists);
   return new Map(rows.map(({ list_id: id, count }) => [id, count]));
 }
 
 /** What is to be said of a list that takes no mail any more, and which has taken its place. */
 async function closedWords(db: Queries, listId: string): Promise<Closed> {
-  const [own] = await db
-    .select({
-      label: season.label,
-      current: season.current,
-      successorKey: list.successorKey,
-      listDomain: house.listDomain,
-    })
-    .from(list)
-    .innerJoin(season, eq(season.id, list.seasonId))
-    .innerJoin(house, sql`true`)
-    .where(eq(list.id, listId));
+  const own = await findClosedList(db, listId);
   const successor = own === undefined ? undefined : await successorOf(db, own.successorKey);
   return {
     seasonOver: own === undefined || own.current ? undefined : own.label,
@@ -165,11 +142,7 @@ export async function successorOf(
   key: string,
 ): Promise<{ id: string; title: string; name: string } | undefined> {
   if (key === "") return undefined;
-  const [found] = await db
-    .select({ id: list.id, title: list.title, name: list.name })
-    .from(list)
-    .innerJoin(season, eq(season.id, list.seasonId))
-    .where(and(eq(list.key, key), eq(season.current, true), isNull(list.closedAt)));
+  const found = await findOpenList(db, key);
   return found;
 }
 

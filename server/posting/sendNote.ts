@@ -3,10 +3,10 @@ import { escapeHtml } from "@amigo/core/text/escapeHtml";
 import { oneHeaderLine } from "@amigo/core/mail/headerText";
 import type { Note } from "@amigo/core/mail/returnNote";
 import type { Queries } from "../db/connect";
-import { queueNote, type PRIORITIES } from "./acceptPost";
-import { housePicture } from "./housePicture";
+import { queueNote } from "./acceptPost";
 import { composeMail, type MailToCompose } from "./composeMail";
-import { house } from "../db/schema/house";
+import { loadHouse } from "../db/houseQueries";
+import { type PRIORITIES, housePicture } from "./queries";
 
 /** Queues a note of Amigo's own to one person, from the house's postmaster. `inReplyTo` is the id of the message that it answers; `what` says how soon it goes. */
 export async function sendNote(
@@ -22,7 +22,7 @@ export async function sendNote(
     what?: keyof typeof PRIORITIES;
   } & Pick<MailToCompose, "replyTo" | "attached" | "fields"> = {},
 ): Promise<void> {
-  const [own] = await tx.select({ name: house.name, listDomain: house.listDomain }).from(house);
+  const own = await loadHouse(tx);
   if (own === undefined) return;
   const text = say(note.text);
   // A mail that signs somebody in shows whom it is from; all others are text alone.

@@ -1,13 +1,10 @@
-import { and, eq, inArray, sql } from "drizzle-orm";
 import { heldNote, isItYoursNote } from "@amigo/core/mail/heldNotes";
 import type { Queries } from "../db/connect";
 import { makeLink } from "./mailLink";
 import { sendNote } from "./sendNote";
-import { accountInForce } from "../callers/inForce";
 import type { house } from "../db/schema/house";
-import { account } from "../db/schema/accounts";
-import { listRole } from "../db/schema/lists";
-import { mailedLink } from "../db/schema/members";
+import { countQuestions, listLeadsAndHelpers } from "./queries";
+import { listCoordinators } from "../accounts/queries";
 
 /** How long somebody has to say that a mail is theirs, in hours. */
 const HOURS_TO_CONFIRM = 72;
@@ -41,16 +38,7 @@ export async function tellHeld(
     list: `${list.title} (${list.name}@${own.listDomain})`,
     house: own.name,
   };
-  const [asked] = await tx
-    .select({ count: sql<number>`count(*)`.mapWith(Number) })
-    .from(mailedLink)
-    .where(
-      and(
-        eq(mailedLink.address, from.address),
-        eq(mailedLink.purpose, "own mail"),
-        sql`${mailedLink.createdAt} > now() - interval '1 hour'`,
-      ),
-    );
+  const asked = await countQuestions(tx, from.address);
   if (askSender && (asked?.count ?? 0) < QUESTIONS_AN_HOUR) {
     const token = await makeLink(tx, {
       purpose: "own mail",
@@ -60,20 +48,8 @@ export async function tellHeld(
     });
     await sendNote(tx, from, isItYoursNote(held, `${url}/mine/${token}`));
   }
-  const running = await tx
-    .select({ id: account.id, name: account.name, email: account.email })
-    .from(listRole)
-    .innerJoin(account, eq(account.id, listRole.accountId))
-    .where(
-      and(eq(listRole.listId, list.id), inArray(listRole.role, ["lead", "helper"]), accountInForce),
-    );
-  const told =
-    running.length > 0
-      ? running
-      : await tx
-          .select({ id: account.id, name: account.name, email: account.email })
-          .from(account)
-          .where(and(eq(account.role, "coordinator"), accountInForce));
+  const running = await listLeadsAndHelpers(tx, list.id);
+  const told = running.length > 0 ? running : await listCoordinators(tx);
   for (const { id, name, email } of told) {
     if (email === from.address) continue;
     const token = await makeLink(tx, {

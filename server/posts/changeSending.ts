@@ -1,4 +1,3 @@
-import { eq, sql, and, inArray } from "drizzle-orm";
 import {
   type postTakeBack,
   type postPause,
@@ -6,15 +5,13 @@ import {
   type postRetry,
 } from "@amigo/contract/posts";
 import type { Context } from "../context";
-import { delivery } from "../db/schema/deliveries";
-import { post } from "../db/schema/posts";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { copiesOf } from "../membership/scope";
 import { t } from "../texts/t";
 import { manageable } from "./manageable";
 import { takeBackPost, cancelCopies } from "./takeBackPost";
 import { told } from "./told";
+import { storePaused, queueAgain } from "./queries";
 
 export async function stopPost(
   { db }: Context,
@@ -28,10 +25,7 @@ export async function pausePost(
   { params, body, caller }: Request<typeof postPause>,
 ): Promise<Answer<typeof postPause>> {
   const own = await manageable(db, params.id, caller, "all");
-  await db
-    .update(post)
-    .set({ pausedBy: body.paused ? caller.name : "" })
-    .where(eq(post.id, own.id));
+  await storePaused(db, body.paused, caller.name, own.id);
   await told(
     db,
     own,
@@ -57,18 +51,7 @@ export async function retryCopies(
   { params, body, caller }: Request<typeof postRetry>,
 ): Promise<Answer<typeof postRetry>> {
   const own = await manageable(db, params.id, caller);
-  const [copy] = await db
-    .update(delivery)
-    .set({ state: "queued", nextAt: sql`now()`, createdAt: sql`now()`, reply: "" })
-    .where(
-      and(
-        eq(delivery.postId, own.id),
-        sql`exists (select 1 from ${post} where ${post.id} = ${own.id} and ${copiesOf(caller)})`,
-        eq(delivery.address, body.address.toLowerCase()),
-        inArray(delivery.state, ["bounced", "deferred", "cancelled"]),
-      ),
-    )
-    .returning({ id: delivery.id });
+  const copy = await queueAgain(db, own.id, caller, body.address);
   if (copy === undefined) throw new Refusal(409, "post/retry", t("posts.thisCopyWasDeliveredOr"));
   await told(db, own, caller, "retry", t("posts.hadTheCopyToTried", { address: body.address }));
   return { done: true as const };

@@ -1,14 +1,13 @@
 import type { FileRequest } from "../http/handler";
-import { eq, and, isNull } from "drizzle-orm";
 import { stream } from "hono/streaming";
 import { mboxEntry } from "@amigo/core/mail/mbox";
 import type { Context } from "../context";
-import { post, postList, message } from "../db/schema/posts";
 import { notFound } from "../http/fault";
 import { needCaller } from "../http/route";
 import { record } from "../journal/record";
 import { loadList } from "../membership/loadList";
 import { t } from "../texts/t";
+import { listArchivedIds, findRawPost } from "./queries";
 
 /** The archive of a list as one mailbox file (RFC 4155), as it may be read by who asks. */
 export async function exportArchive(
@@ -20,23 +19,7 @@ export async function exportArchive(
   const id = http.req.param("id");
   if (!/^[0-9a-f-]{36}$/i.test(id)) throw notFound("list");
   const found = await loadList(db, id, caller);
-  const rows =
-    found.rules.archive === "none"
-      ? []
-      : await db
-          .select({ id: post.id })
-          .from(post)
-          .innerJoin(postList, eq(postList.postId, post.id))
-          .where(
-            and(
-              eq(postList.listId, id),
-              eq(post.outcome, "goes out"),
-              eq(post.reaches, "members"),
-              isNull(post.takenOutAt),
-            ),
-          )
-          .orderBy(post.at)
-          .limit(MOST_EXPORTED);
+  const rows = found.rules.archive === "none" ? [] : await listArchivedIds(db, id);
   await record(db, {
     actorId: caller.id,
     actor: caller.name,
@@ -50,15 +33,9 @@ export async function exportArchive(
   // One message at a time is in memory.
   return stream(http, async (out) => {
     for (const row of rows) {
-      const [one] = await db
-        .select({ raw: message.raw, from: post.fromAddress, at: post.at })
-        .from(post)
-        .innerJoin(message, eq(message.id, post.messageId))
-        .where(eq(post.id, row.id));
+      const one = await findRawPost(db, row.id);
       if (one !== undefined && one.raw.length > 0)
         await out.write(mboxEntry(one.raw, one.from, one.at));
     }
   });
 }
-
-const MOST_EXPORTED = 100_000;

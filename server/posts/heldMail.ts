@@ -1,34 +1,21 @@
-import { and, eq } from "drizzle-orm";
 import { type getHeld, type postHeld } from "@amigo/contract/posts";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { post, message } from "../db/schema/posts";
 import { notFound, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { visiblePosts } from "../membership/scope";
 import { BEGINNING } from "../posting/acceptPost";
 import { decideHeld } from "../posting/decideHeld";
 import { showMessage } from "../posting/showMessage";
 import { t } from "../texts/t";
 import { decidableHeld } from "./decidableHeld";
-import { postColumns } from "./postColumns";
 import { withLists } from "./withLists";
+import { listHeldPosts, findHeldPost, findRaw, storeBeginning } from "./queries";
 
 export async function listHeld(
   { db }: Context,
   { caller }: Request<typeof getHeld>,
 ): Promise<Answer<typeof getHeld>> {
-  const rows = await db
-    .select({
-      ...postColumns,
-      beginning: post.beginning,
-      attachments: post.attachments,
-      reasons: post.reasons,
-    })
-    .from(post)
-    .where(and(eq(post.outcome, "held"), visiblePosts(caller)))
-    .orderBy(post.at)
-    .limit(HELD_SHOWN);
+  const rows = await listHeldPosts(db, caller);
   const lines = new Map((await withLists(db, caller, rows)).map((line) => [line.id, line]));
   const older = await beginningsOf(
     db,
@@ -59,10 +46,7 @@ export async function decideHeldMail(
   { db }: Context,
   { params, body, caller }: Request<typeof postHeld>,
 ): Promise<Answer<typeof postHeld>> {
-  const [found] = await db
-    .select({ id: post.id, outcome: post.outcome, by: post.decidedBy })
-    .from(post)
-    .where(and(eq(post.id, params.id), visiblePosts(caller)));
+  const found = await findHeldPost(db, params.id, caller);
   if (found === undefined) throw notFound("post");
   if (found.outcome !== "held")
     throw new Refusal(409, "held/decided", t("posts.hasDecidedOnThisMail", { by: found.by }));
@@ -75,21 +59,12 @@ export async function decideHeldMail(
 async function beginningsOf(db: Queries, ids: readonly string[]): Promise<Map<string, string>> {
   const found = new Map<string, string>();
   for (const id of ids) {
-    const [one] = await db
-      .select({ raw: message.raw })
-      .from(post)
-      .innerJoin(message, eq(message.id, post.messageId))
-      .where(eq(post.id, id));
+    const one = await findRaw(db, id);
     if (one === undefined) continue;
     const { text, attachments } = await showMessage(one.raw);
     const beginning = text.slice(0, BEGINNING).replace(/\u0000/g, " ");
-    await db
-      .update(post)
-      .set({ beginning, attachments: attachments.length })
-      .where(eq(post.id, id));
+    await storeBeginning(db, beginning, attachments.length, id);
     found.set(id, beginning);
   }
   return found;
 }
-
-const HELD_SHOWN = 100;

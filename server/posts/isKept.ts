@@ -1,7 +1,5 @@
-import { eq } from "drizzle-orm";
 import type { Queries } from "../db/connect";
-import { list } from "../db/schema/lists";
-import { postList } from "../db/schema/posts";
+import { listRules } from "./queries";
 
 /** Whether the text of a post is kept to be read: where no list of it keeps an archive, it is not, once it has gone out to the members. */
 export async function isKept(
@@ -9,10 +7,6 @@ export async function isKept(
   { id, outcome, reaches }: { id: string; outcome: string; reaches: string },
 ): Promise<boolean> {
   if (outcome !== "goes out" || reaches === "leads") return true;
-  const rows = await db
-    .select({ rules: list.rules })
-    .from(postList)
-    .innerJoin(list, eq(list.id, postList.listId))
-    .where(eq(postList.postId, id));
+  const rows = await listRules(db, id);
   return rows.length === 0 || rows.some(({ rules }) => rules.archive !== "none");
 }

@@ -1,4 +1,4 @@
-import { type SQL, sql, eq, isNull, lt, and, desc } from "drizzle-orm";
+import { type SQL, sql, eq, isNull, lt } from "drizzle-orm";
 import { type getPosts } from "@amigo/contract/posts";
 import type { Context } from "../context";
 import { postList, post } from "../db/schema/posts";
@@ -6,8 +6,8 @@ import type { Request, Answer } from "../http/handler";
 import { loadList } from "../membership/loadList";
 import { visiblePosts } from "../membership/scope";
 import { searchOf } from "../posting/searchOf";
-import { postColumns } from "./postColumns";
 import { withLists } from "./withLists";
+import { listShownPosts } from "./queries";
 
 export async function listPosts(
   { db }: Context,
@@ -23,11 +23,6 @@ export async function listPosts(
   if (query.q !== "")
     conditions.push(sql`${post.words} @@ ${searchOf(query.q)}`, isNull(post.takenOutAt));
   if (query.before !== undefined) conditions.push(lt(post.at, new Date(query.before)));
-  const rows = await db
-    .select(postColumns)
-    .from(post)
-    .where(and(...conditions))
-    .orderBy(desc(post.at))
-    .limit(50);
+  const rows = await listShownPosts(db, conditions);
   return withLists(db, caller, rows);
 }

@@ -1,12 +1,10 @@
-import { and, eq } from "drizzle-orm";
 import type { Caller } from "../callers/caller";
 import type { Database } from "../db/connect";
-import { post } from "../db/schema/posts";
 import { notFound, Refusal } from "../http/fault";
-import { visiblePosts } from "../membership/scope";
 import { t } from "../texts/t";
 import { mayManage } from "./mayManage";
 import type { ManagedPost } from "./takeBackPost";
+import { findVisiblePost } from "./queries";
 
 /** A post that somebody may pause, cancel and the like: their own, or of a list that they lead or coordinate. */
 export async function manageable(
@@ -15,15 +13,7 @@ export async function manageable(
   caller: Caller,
   of: "all" | "a list" = "a list",
 ): Promise<ManagedPost> {
-  const [found] = await db
-    .select({
-      id: post.id,
-      subject: post.subject,
-      leavesAt: post.leavesAt,
-      accountId: post.accountId,
-    })
-    .from(post)
-    .where(and(eq(post.id, id), visiblePosts(caller)));
+  const found = await findVisiblePost(db, id, caller);
   if (found === undefined) throw notFound("post");
   if (!(await mayManage(db, caller, found, of)))
     throw new Refusal(

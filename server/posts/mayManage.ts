@@ -1,9 +1,6 @@
-import { count, sql, eq } from "drizzle-orm";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { list } from "../db/schema/lists";
-import { postList } from "../db/schema/posts";
-import { changeableBy } from "../membership/scope";
+import { countLists } from "./queries";
 
 /**
  * Whether somebody may do more with a post than see it: of it as a whole, as its writer or where they lead all of its lists;
@@ -16,13 +13,6 @@ export async function mayManage(
   of: "all" | "a list",
 ): Promise<boolean> {
   if (accountId === caller.id || caller.role === "coordinator") return true;
-  const [led] = await db
-    .select({
-      lists: count(),
-      own: sql<number>`count(*) filter (where ${changeableBy(caller)})`.mapWith(Number),
-    })
-    .from(postList)
-    .innerJoin(list, eq(list.id, postList.listId))
-    .where(eq(postList.postId, id));
+  const led = await countLists(db, caller, id);
   return led !== undefined && led.own > 0 && (of === "a list" || led.own === led.lists);
 }

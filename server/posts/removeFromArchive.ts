@@ -1,25 +1,17 @@
-import { sql, eq } from "drizzle-orm";
 import { type postTakeOut } from "@amigo/contract/posts";
 import type { Context } from "../context";
-import { post } from "../db/schema/posts";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { manageable } from "./manageable";
 import { told } from "./told";
+import { storeTakenOut } from "./queries";
 
 export async function removeFromArchive(
   { db }: Context,
   { params, body, caller }: Request<typeof postTakeOut>,
 ): Promise<Answer<typeof postTakeOut>> {
   const own = await manageable(db, params.id, caller, "all");
-  await db
-    .update(post)
-    .set(
-      body.out
-        ? { takenOutBy: caller.name, takenOutAt: sql`now()` }
-        : { takenOutBy: "", takenOutAt: null },
-    )
-    .where(eq(post.id, own.id));
+  await storeTakenOut(db, body.out, caller.name, own.id);
   await told(
     db,
     own,

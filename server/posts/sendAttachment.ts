@@ -1,12 +1,10 @@
 import type { FileRequest } from "../http/handler";
-import { eq, and } from "drizzle-orm";
 import type { Context } from "../context";
-import { message, post } from "../db/schema/posts";
 import { notFound } from "../http/fault";
 import { needCaller } from "../http/route";
-import { visiblePosts } from "../membership/scope";
 import { attachmentOf } from "../posting/showMessage";
 import { isKept } from "./isKept";
+import { findAttachmentsOf } from "./queries";
 
 export async function sendAttachment(
   context: Context,
@@ -15,13 +13,7 @@ export async function sendAttachment(
   const { db } = context;
   const caller = await needCaller(http, context, "see posts");
   const [id, index] = [http.req.param("id"), Number(http.req.param("index"))];
-  const [found] = !/^[0-9a-f-]{36}$/i.test(id)
-    ? []
-    : await db
-        .select({ raw: message.raw, id: post.id, outcome: post.outcome, reaches: post.reaches })
-        .from(post)
-        .innerJoin(message, eq(message.id, post.messageId))
-        .where(and(eq(post.id, id), visiblePosts(caller)));
+  const [found] = !/^[0-9a-f-]{36}$/i.test(id) ? [] : await findAttachmentsOf(db, id, caller);
   const attachment =
     found === undefined || !(await isKept(db, found))
       ? undefined

@@ -1,11 +1,10 @@
-import { eq } from "drizzle-orm";
 import type { JournalAction } from "@amigo/core/journal/journalAction";
 import type { Caller } from "../callers/caller";
 import type { Database } from "../db/connect";
-import { postList } from "../db/schema/posts";
 import { notify } from "../events/events";
 import { record } from "../journal/record";
 import type { ManagedPost } from "./takeBackPost";
+import { listListIds } from "./queries";
 
 export async function told(
   db: Database,
@@ -14,10 +13,7 @@ export async function told(
   action: JournalAction,
   did: string,
 ): Promise<void> {
-  const lists = await db
-    .select({ id: postList.listId })
-    .from(postList)
-    .where(eq(postList.postId, own.id));
+  const lists = await listListIds(db, own.id);
   await record(
     db,
     ...(lists.length === 0 ? [{ id: null }] : lists).map(({ id: listId }) => ({

@@ -12,11 +12,11 @@ import type { Context } from "../context";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { record } from "../journal/record";
-import { overArchiveTime } from "../mail/keepClean";
 import { lockRounds } from "../rounds/openRound";
 import { OVER_TIME } from "./overTime";
 import { t } from "../texts/t";
 import { house } from "../db/schema/house";
+import { overArchiveTime } from "../mail/queries";
 
 /** Those that must not be removed while a round is worked out or carried out. */
 const UNDER_ROUNDS: ReadonlySet<KeptKind> = new Set(["imports", "seasons"]);

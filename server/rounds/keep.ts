@@ -7,7 +7,7 @@ import { notify } from "../events/events";
 import { factColumns, storeFacts } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
-import { askByHand, waitForLead, welcome } from "../membership/greet";
+import { welcome } from "../membership/greet";
 import { admit, outsideWords } from "../membership/outside";
 import { whoBelongs } from "../membership/whoBelongs";
 import type { Actor } from "./carryOut";
@@ -16,6 +16,7 @@ import { t } from "../texts/t";
 import { fact } from "../db/schema/people";
 import { list, greeting, listRole, membership } from "../db/schema/lists";
 import { round, cause } from "../db/schema/rounds";
+import { askByHand, waitForLead } from "../membership/queries";
 
 /** Whom to keep on or off a list, why, and until when. `lastDay` is a calendar date, empty for no end. */
 export interface WantedKeep {

@@ -10,7 +10,6 @@ import { readSecret } from "../http/cookies";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../journal/record";
-import { linkBehind, takeLink } from "../posting/mailLink";
 import { t } from "../texts/t";
 import { ranOut } from "./ranOut";
 import { removeSessions, findInForce } from "../accounts/queries";
@@ -19,6 +18,7 @@ import { removeLinksOf, revokeTokensOf, removeSignInSteps } from "./queries";
 import { account } from "../db/schema/accounts";
 import { hashPassword } from "../accounts/password";
 import { eq } from "drizzle-orm";
+import { linkBehind, takeLink } from "../posting/queries";
 
 export async function changePassword(
   context: Context,

@@ -10,12 +10,13 @@ import type { Request, Answer } from "../http/handler";
 import { isWithinTries } from "../http/limitTries";
 import { networkAddress } from "../http/networkAddress";
 import { describeFailure } from "../log/describeFailure";
-import { makeLink, takeLink, linkBehind } from "../posting/mailLink";
+import { makeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
 import { t } from "../texts/t";
 import { ranOut } from "./ranOut";
 import { findForLink, findInvited } from "./queries";
 import { findInForce } from "../accounts/queries";
+import { linkBehind, takeLink } from "../posting/queries";
 
 const SIGN_IN_HOURS = 0.5;
 

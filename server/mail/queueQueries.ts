@@ -101,26 +101,6 @@ async function withinRates(
   });
 }
 
-/** Says that some claims are still worked on. */
-export async function prolong(
-  db: Queries,
-  ids: readonly number[],
-  claimSeconds: number,
-): Promise<void> {
-  if (ids.length > 0)
-    await db.execute(
-      sql`update delivery set next_at = now() + make_interval(secs => ${claimSeconds}) where state = 'sending' and id = any(${`{${ids.join(",")}}`}::bigint[])`,
-    );
-}
-
-/** Gives back what was claimed and not begun. */
-export async function release(db: Queries, ids: readonly number[]): Promise<void> {
-  if (ids.length > 0)
-    await db.execute(
-      sql`update delivery set state = case when attempts <= 1 then 'queued' else 'deferred' end, attempts = attempts - 1, next_at = now() where state = 'sending' and id = any(${`{${ids.join(",")}}`}::bigint[])`,
-    );
-}
-
 /** What became of a copy. `pause` is in seconds until the next try. */
 export type Outcome =
   | { id: number; state: "sent" | "bounced"; reply: string }

@@ -1,0 +1,344 @@
+import { and, eq, isNull, or, isNotNull, desc, type SQL, sql, asc } from "drizzle-orm";
+import type { Caller } from "../callers/caller";
+import { accountInForce } from "../callers/inForce";
+import type { Queries } from "../db/connect";
+import { account } from "../db/schema/accounts";
+import { season, site, house } from "../db/schema/house";
+import { journal } from "../db/schema/journal";
+import {
+  membership,
+  list,
+  ownShortName,
+  listRole,
+  listAddress,
+  greeting,
+} from "../db/schema/lists";
+import { receiving, pause } from "../db/schema/members";
+import { watch } from "../db/schema/notes";
+import { fact } from "../db/schema/people";
+import { request } from "../db/schema/requests";
+import { heldAt } from "../facts/queries";
+import { memberCount } from "../membership/counts";
+import { changeableBy, foundByStaff } from "../membership/scope";
+import { listsOf } from "../membership/queries";
+
+/** Returns an address if it is on a list now. */
+export async function findMember(db: Queries, listId: string, address: string) {
+  const [found] = await db
+    .select({ address: membership.address })
+    .from(membership)
+    .where(
+      and(
+        eq(membership.listId, listId),
+        eq(membership.address, address),
+        isNull(membership.validUntil),
+      ),
+    );
+  return found;
+}
+
+/** Returns a list if somebody may change it. */
+export async function findChangeable(db: Queries, id: string, caller: Caller) {
+  const [found] = await db
+    .select({ id: list.id })
+    .from(list)
+    .where(and(eq(list.id, id), changeableBy(caller)));
+  return found;
+}
+
+/** Lists the open lists whose name, title or short form begins with some words. */
+export function listFound(db: Queries, caller: Caller) {
+  return db
+    .select({
+      id: list.id,
+      name: list.name,
+      title: list.title,
+      short: list.short,
+      own: ownShortName.short,
+      members: memberCount(),
+    })
+    .from(list)
+    .innerJoin(season, eq(season.id, list.seasonId))
+    .leftJoin(
+      ownShortName,
+      and(eq(ownShortName.listId, list.id), eq(ownShortName.accountId, caller.id)),
+    )
+    .where(and(isNull(list.closedAt), eq(season.current, true), or(listsOf(caller), foundByStaff)))
+    .orderBy(list.title)
+    .limit(5000);
+}
+
+/** Lists the current season and those that are over. */
+export function listSeasons(db: Queries) {
+  return db
+    .select({ id: season.id, label: season.label, current: season.current })
+    .from(season)
+    .where(or(eq(season.current, true), isNotNull(season.overOn)))
+    .orderBy(desc(season.label));
+}
+
+/** Lists the lists of a season that somebody may see. */
+export function listAllOf(db: Queries, seasonId: number | undefined, caller: Caller) {
+  return db
+    .select({
+      id: list.id,
+      key: list.key,
+      title: list.title,
+      name: list.name,
+      site: site.name,
+      recipeId: list.recipeId,
+      closedAt: list.closedAt,
+      apart: list.apart,
+      members: memberCount(),
+    })
+    .from(list)
+    .leftJoin(site, eq(site.id, list.siteId))
+    .where(and(eq(list.seasonId, seasonId ?? 0), listsOf(caller)))
+    .orderBy(list.title);
+}
+
+/** Lists who leads which list. */
+export function listAllLeads(db: Queries) {
+  return db
+    .select({ listId: listRole.listId, name: account.name })
+    .from(listRole)
+    .innerJoin(account, eq(account.id, listRole.accountId))
+    .where(eq(listRole.role, "lead"))
+    .orderBy(account.name);
+}
+
+/** Lists the members of a list at some time. */
+export function listMembers(db: Queries, listId: string, onIt: SQL<unknown> | undefined) {
+  return db
+    .select({ address: membership.address, since: membership.validFrom })
+    .from(membership)
+    .where(and(eq(membership.listId, listId), onIt));
+}
+
+/** Lists the roles of a list by address. */
+export function listRoles(db: Queries, listId: string) {
+  return db
+    .select({ email: account.email, role: listRole.role })
+    .from(listRole)
+    .innerJoin(account, eq(account.id, listRole.accountId))
+    .where(eq(listRole.listId, listId));
+}
+
+/** Lists the facts by which addresses are always or never on a list, at some time. */
+export function listKeptFacts(
+  db: Queries,
+  seasonId: number,
+  key: string,
+  instant: Date | undefined,
+) {
+  return db
+    .select({ ref: fact.ref, value: fact.value, at: fact.validFrom })
+    .from(fact)
+    .where(
+      and(
+        eq(fact.seasonId, seasonId),
+        eq(fact.subject, key),
+        eq(fact.kind, "kept"),
+        heldAt(instant),
+      ),
+    )
+    .orderBy(sql`${fact.validFrom} desc`);
+}
+
+/** Returns a list's posting rules. */
+export async function findRules(db: Queries, id: string) {
+  const [found] = await db.select({ rules: list.rules }).from(list).where(eq(list.id, id));
+  return found;
+}
+
+/** Lists how often members of a list want its mail, as far as they have chosen. */
+export function listHowOften(db: Queries, listId: string) {
+  return db
+    .select({ address: receiving.address, howOften: receiving.howOften })
+    .from(receiving)
+    .where(eq(receiving.listId, listId));
+}
+
+/** Lists the members of a list who get no mail for a while. */
+export function listPauses(db: Queries, listId: string) {
+  return db
+    .select({ address: pause.address, until: pause.until })
+    .from(pause)
+    .innerJoin(
+      membership,
+      and(
+        eq(membership.address, pause.address),
+        eq(membership.listId, listId),
+        isNull(membership.validUntil),
+      ),
+    )
+    .innerJoin(house, sql`${pause.until} >= (now() at time zone ${house.timeZone})::date`);
+}
+
+/** Lists the last copy of each address of a list. */
+export function listLastCopies(db: Queries, listId: string) {
+  return db.execute<{
+    address: string;
+    state: string;
+    reply: string;
+    at: Date | string | null;
+  }>(
+    sql`select distinct on (address) address, state, reply, coalesce(sent_at, created_at) as at from delivery where list_id = ${listId} order by address, id desc`,
+  );
+}
+
+/** Removes somebody's own short name of a list, and where they gave it to another list. */
+export async function removeShortName(
+  db: Queries,
+  accountId: string,
+  listId: string,
+  short: string,
+): Promise<void> {
+  await db
+    .delete(ownShortName)
+    .where(
+      and(
+        eq(ownShortName.accountId, accountId),
+        or(eq(ownShortName.listId, listId), eq(ownShortName.short, short)),
+      ),
+    );
+}
+
+/** Stores somebody's own short name of a list. */
+export async function storeShortName(
+  db: Queries,
+  accountId: string,
+  listId: string,
+  short: string,
+): Promise<void> {
+  await db.insert(ownShortName).values({ accountId, listId, short });
+}
+
+/** Returns one list that somebody sees. */
+export function findAnyList(db: Queries, caller: Caller) {
+  return db
+    .select({ id: list.id })
+    .from(list)
+    .innerJoin(season, eq(season.id, list.seasonId))
+    .where(and(eq(season.current, true), isNull(list.closedAt), listsOf(caller)))
+    .orderBy(list.title)
+    .limit(1);
+}
+
+/** Lists the latest entries of the journal about a list. */
+export function listListJournal(db: Queries, listId: string) {
+  return db
+    .select({ id: journal.id, at: journal.at, actor: journal.actor, sentence: journal.sentence })
+    .from(journal)
+    .where(eq(journal.listId, listId))
+    .orderBy(desc(journal.id))
+    .limit(100);
+}
+
+/** Lists who leads and helps a list. */
+export function listRolesByName(db: Queries, listId: string) {
+  return db
+    .select({ id: account.id, name: account.name, role: listRole.role })
+    .from(listRole)
+    .innerJoin(account, eq(account.id, listRole.accountId))
+    .where(and(eq(listRole.listId, listId), accountInForce))
+    .orderBy(account.name);
+}
+
+/** Lists the old names at which a list still takes mail. */
+export function listAliases(db: Queries, listId: string) {
+  return db
+    .select({ name: listAddress.name, until: listAddress.until })
+    .from(listAddress)
+    .where(
+      and(
+        eq(listAddress.listId, listId),
+        eq(listAddress.kind, "alias"),
+        sql`not ${listAddress.released}`,
+        sql`${listAddress.until} >= current_date`,
+      ),
+    )
+    .orderBy(asc(listAddress.until));
+}
+
+/** Returns a list if somebody sees who is on it. */
+export async function findVisible(db: Queries, id: string, caller: Caller) {
+  const [found] = await db
+    .select({ id: list.id })
+    .from(list)
+    .where(and(eq(list.id, id), listsOf(caller)));
+  return found;
+}
+
+/** Returns that somebody is told of what happens to a list. */
+export async function findWatch(db: Queries, accountId: string, listId: string) {
+  const [found] = await db
+    .select({ about: watch.about })
+    .from(watch)
+    .where(and(eq(watch.accountId, accountId), eq(watch.what, "list"), eq(watch.about, listId)));
+  return found;
+}
+
+/** Returns somebody's own short name of a list. */
+export async function findShortName(db: Queries, listId: string, accountId: string) {
+  const [found] = await db
+    .select({ short: ownShortName.short })
+    .from(ownShortName)
+    .where(and(eq(ownShortName.listId, listId), eq(ownShortName.accountId, accountId)));
+  return found;
+}
+
+/** Counts the questions to join a list that are not answered. */
+export async function countAsked(db: Queries, listId: string) {
+  const [found] = await db
+    .select({ count: sql<number>`count(*)`.mapWith(Number) })
+    .from(greeting)
+    .where(and(eq(greeting.listId, listId), eq(greeting.kind, "ask"), isNull(greeting.answer)));
+  return found;
+}
+
+/** Returns the key of the list that follows a list in the next season. */
+export function findSuccessor(db: Queries, id: string) {
+  return db.select({ key: list.successorKey }).from(list).where(eq(list.id, id));
+}
+
+/** Lists the addresses that wait until a lead confirms them. */
+export function listWaiting(db: Queries, listId: string) {
+  return db
+    .select({
+      id: greeting.id,
+      address: greeting.address,
+      by: greeting.by,
+      reason: greeting.reason,
+      at: greeting.at,
+    })
+    .from(greeting)
+    .where(and(eq(greeting.listId, listId), eq(greeting.kind, "agree"), isNull(greeting.answer)))
+    .orderBy(asc(greeting.at));
+}
+
+/** Lists the open requests about a list. */
+export function listOpenRequests(db: Queries, list: string) {
+  return db
+    .select({ id: request.id, sentence: request.sentence, by: account.name, at: request.at })
+    .from(request)
+    .innerJoin(account, eq(account.id, request.accountId))
+    .where(and(eq(request.list, list), eq(request.state, "open")));
+}
+
+/** Lists the open lists with what their rules say, as far as somebody may see them. */
+export function listTried(db: Queries, caller: Caller) {
+  return db
+    .select({
+      id: list.id,
+      title: list.title,
+      name: list.name,
+      rules: list.rules,
+      closedAt: list.closedAt,
+      siteId: list.siteId,
+    })
+    .from(list)
+    .innerJoin(season, eq(season.id, list.seasonId))
+    .where(and(eq(season.current, true), isNull(list.closedAt), listsOf(caller)))
+    .orderBy(list.title);
+}

@@ -1,0 +1,451 @@
+import { randomUUID } from "node:crypto";
+import { sql, inArray, and, eq, isNull, gt } from "drizzle-orm";
+import type { HELD_DECISIONS } from "@amigo/contract/posts";
+import { accountInForce } from "../callers/inForce";
+import { hashToken } from "../callers/tokens";
+import type { Queries } from "../db/connect";
+import { account } from "../db/schema/accounts";
+import { season, house, picture } from "../db/schema/house";
+import { list, listRole, membership } from "../db/schema/lists";
+import { type LinkPurpose, mailedLink } from "../db/schema/members";
+import { message, type MergeParts, post, postList, listMessage } from "../db/schema/posts";
+import { CHANNEL } from "../events/events";
+import { threadOf, BEGINNING, type CopiesToQueue } from "./acceptPost";
+import type { MessageRead } from "./readMessage";
+
+/** Stores a message as it is sent, and returns its id. */
+export async function storeRaw(
+  db: Queries,
+  raw: Buffer,
+  messageId: string,
+  more: { arc?: typeof message.$inferInsert.arc; merge?: MergeParts | null },
+) {
+  const [found] = await db
+    .insert(message)
+    .values({ raw, size: raw.length, messageId, ...more })
+    .returning({ id: message.id });
+  return found;
+}
+
+/** Stores a post that goes out. */
+export async function storePost(
+  db: Queries,
+  id: string,
+  wanted: PostToAccept,
+  reaches: "leads" | "members",
+  leavesAt: Date | undefined,
+): Promise<void> {
+  await db.insert(post).values({
+    id,
+    messageId: wanted.messageRow,
+    subject: wanted.subject,
+    fromName: wanted.from.name,
+    fromAddress: wanted.from.address,
+    accountId: wanted.accountId,
+    outcome: "goes out",
+    reaches,
+    returnPath: wanted.returnPath ?? "",
+    reasons: [...wanted.reasons],
+    leavesAt: leavesAt ?? null,
+    asList: wanted.asList ?? false,
+    ...(await placeOf(db, id, wanted)),
+  });
+}
+
+/** A post that the rules let out. `id` makes sending it idempotent. */
+export interface PostToAccept {
+  id?: string;
+  messageRow: string;
+  messageId: string;
+  subject: string;
+  from: { name: string; address: string };
+  accountId: string | null;
+  lists: readonly string[];
+  reasons: readonly string[];
+  /** Whom it reaches: everybody on the lists, or their leads alone. */
+  reaches?: "members" | "leads";
+  /** Where a note goes when it is returned, now or later. */
+  returnPath?: string;
+  /** Addresses of people beside the lists, who get a copy that names no list. */
+  privately?: readonly string[];
+  /** Its text and the messages that it answers, for finding it and its thread. */
+  about?: Pick<MessageRead, "text" | "answers" | "attachments">;
+  /** Whether it comes from the list itself. */
+  asList?: boolean;
+  /** Until then it waits and can be taken back. */
+  leavesAt?: Date | undefined;
+  /** Members' addresses that are left out this once. */
+  leftOut?: readonly string[];
+  /** What is filled in for each recipient, by address. */
+  fields?: ReadonlyMap<string, Record<string, string>> | undefined;
+}
+
+/** Where a post belongs: its thread, the words by which it is found, and what is shown of it where it is held. */
+export async function placeOf(tx: Queries, id: string, wanted: PostToAccept) {
+  const { text = "", answers = [], attachments = [] } = wanted.about ?? {};
+  return {
+    thread: await threadOf(tx, id, wanted, answers),
+    words: sql`to_tsvector('simple', ${`${wanted.subject} ${wanted.from.name} ${text}`.slice(0, 200_000)})`,
+    beginning: text.slice(0, BEGINNING),
+    attachments: attachments.length,
+  };
+}
+
+/** Stores to which lists a post goes. */
+export async function storePostLists(
+  db: Queries,
+  listIds: readonly string[],
+  postId: string,
+): Promise<void> {
+  await db.insert(postList).values(listIds.map((listId) => ({ postId, listId })));
+}
+
+/** Queues copies of a post to people of private lists and to single addresses. */
+export function queuePrivately(
+  db: Queries,
+  messageId: string,
+  postId: string,
+  leavesAt: Date | undefined,
+  privately: readonly string[],
+) {
+  return db.execute(sql`
+    insert into delivery (message_id, post_id, address, token, next_at) select ${messageId}::uuid, ${postId}::uuid, address, replace(gen_random_uuid()::text, '-', ''), ${(leavesAt ?? new Date(0)).toISOString()}::timestamptz from json_array_elements_text(${JSON.stringify(privately)}::json) as own(address)
+    on conflict (post_id, address) do nothing`);
+}
+
+/** Stores what is filled into each address's copy of a post. */
+export async function storeFields(
+  db: Queries,
+  fields: ReadonlyMap<string, Record<string, string>>,
+  postId: string,
+): Promise<void> {
+  await db.execute(
+    sql`update delivery set fields = own.f from json_to_recordset(${JSON.stringify([...fields].map(([a, f]) => ({ a, f })))}::json) as own(a text, f jsonb) where delivery.post_id = ${postId}::uuid and delivery.address = own.a`,
+  );
+}
+
+/** Lists the titles of some lists. */
+export function listTitles(db: Queries, ids: string[]) {
+  return db.select({ id: list.id, title: list.title }).from(list).where(inArray(list.id, ids));
+}
+
+/** Stores that lists have taken a message, and returns those that had not before. */
+export function storeListMessages(db: Queries, listIds: readonly string[], messageId: string) {
+  return db
+    .insert(listMessage)
+    .values(listIds.map((listId) => ({ listId, messageId })))
+    .onConflictDoNothing()
+    .returning({ listId: listMessage.listId });
+}
+
+/** Queues a note to one address. */
+export async function queueNoteTo(
+  db: Queries,
+  raw: Buffer,
+  messageId: string,
+  address: string,
+  what: keyof typeof PRIORITIES,
+): Promise<void> {
+  await db.execute(sql`with made as (insert into message (raw, size, message_id) values (${raw}, ${raw.length}, ${messageId}) returning id),
+    queued as (insert into delivery (message_id, address, token, priority, is_digest) select id, ${address}, ${randomUUID().replace(/-/g, "")}, ${PRIORITIES[what]}, ${what === "digest"} from made returning id)
+    select pg_notify(${CHANNEL}, 'queue') from queued`);
+}
+
+/** What goes first: what somebody waits for at this moment, then other notes, then posts, digests last. */
+export const PRIORITIES = { link: 1, note: 3, post: 5, digest: 7 } as const;
+
+/** Stores what was decided on a held mail, and returns it; undefined where somebody has decided already. */
+export async function markHeldDecided(
+  db: Queries,
+  decision: HeldDecision,
+  decidedBy: string,
+  word: string,
+  postId: string,
+) {
+  const [found] = await db
+    .update(post)
+    .set({
+      outcome: BECOMES[decision],
+      decidedBy,
+      decidedAt: sql`now()`,
+      ...(word === "" ? {} : { reasons: sql`${post.reasons} || ${word}::text` }),
+    })
+    .where(and(eq(post.id, postId), eq(post.outcome, "held")))
+    .returning();
+  return found;
+}
+
+/** What can be decided on a mail that is held. */
+export type HeldDecision = (typeof HELD_DECISIONS)[number];
+
+export const BECOMES = { "let out": "goes out", return: "returned", drop: "dropped" } as const;
+
+/** Lists the lists that a post is to. */
+export function listPostLists(db: Queries, postId: string) {
+  return db
+    .select({ id: list.id, title: list.title, name: list.name })
+    .from(postList)
+    .innerJoin(list, eq(list.id, postList.listId))
+    .where(eq(postList.postId, postId));
+}
+
+/** Returns a held mail, locked, or undefined. */
+export async function lockHeld(db: Queries, postId: string) {
+  const [found] = await db
+    .select()
+    .from(post)
+    .where(and(eq(post.id, postId), eq(post.outcome, "held")))
+    .for("update");
+  return found;
+}
+
+/** Returns the list that a held mail is to. */
+export async function findPostList(db: Queries, postId: string) {
+  const [found] = await db
+    .select({
+      id: list.id,
+      rules: list.rules,
+      closedAt: list.closedAt,
+      siteId: list.siteId,
+      title: list.title,
+      name: list.name,
+    })
+    .from(postList)
+    .innerJoin(list, eq(list.id, postList.listId))
+    .where(eq(postList.postId, postId));
+  return found;
+}
+
+/** Returns a message as it came. */
+export async function findRawOf(db: Queries, id: string) {
+  const [found] = await db.select({ raw: message.raw }).from(message).where(eq(message.id, id));
+  return found;
+}
+
+/** Stores what the rules say of a mail after its writer has confirmed it. */
+export async function storeVerdict(
+  db: Queries,
+  outcome: "dropped" | "held" | "returned" | "goes out",
+  reaches: "leads" | "members",
+  reasons: string[],
+  isDecided: boolean,
+  fromName: string,
+  fromAddress: string,
+  postId: string,
+): Promise<void> {
+  await db
+    .update(post)
+    .set({
+      outcome,
+      reaches,
+      reasons,
+      ...(isDecided ? { decidedBy: fromName || fromAddress, decidedAt: sql`now()` } : {}),
+    })
+    .where(eq(post.id, postId));
+}
+
+/** Returns the Message-ID of a message. */
+export async function findMessageIdOf(db: Queries, id: string) {
+  const [found] = await db
+    .select({ messageId: message.messageId })
+    .from(message)
+    .where(eq(message.id, id));
+  return found;
+}
+
+/** Returns the account with an address while it can sign in. */
+export async function findSender(db: Queries, address: string) {
+  const [found] = await db
+    .select({ id: account.id, name: account.name, role: account.role, siteId: account.siteId })
+    .from(account)
+    .where(and(eq(account.email, address), accountInForce));
+  return found;
+}
+
+/** Lists the roles of an account on lists. */
+export function listRolesOf(db: Queries, accountId: string) {
+  return db
+    .select({ listId: listRole.listId, role: listRole.role })
+    .from(listRole)
+    .where(eq(listRole.accountId, accountId));
+}
+
+/** Lists the lists that an address is on now. */
+export function listMemberships(db: Queries, address: string) {
+  return db
+    .select({ listId: membership.listId })
+    .from(membership)
+    .where(and(eq(membership.address, address), isNull(membership.validUntil)));
+}
+
+/** Counts the posts of today to some lists. */
+export function countPostsToday(db: Queries, listIds: readonly string[]) {
+  return db.execute<{ list_id: string; count: number }>(sql`
+    select post_list.list_id, count(*)::int as count from post join post_list on post_list.post_id = post.id, house
+    where post_list.list_id in (select id::uuid from json_array_elements_text(${JSON.stringify(listIds)}::json) as wanted(id)) and post.outcome = 'goes out' and post.reaches = 'members' and post.at >= date_trunc('day', now() at time zone house.time_zone) at time zone house.time_zone
+    group by post_list.list_id`);
+}
+
+/** Returns the season of a closed list, and the list that follows it. */
+export async function findClosedList(db: Queries, listId: string) {
+  const [found] = await db
+    .select({
+      label: season.label,
+      current: season.current,
+      successorKey: list.successorKey,
+      listDomain: house.listDomain,
+    })
+    .from(list)
+    .innerJoin(season, eq(season.id, list.seasonId))
+    .innerJoin(house, sql`true`)
+    .where(eq(list.id, listId));
+  return found;
+}
+
+/** Returns the open list with a key in the current season. */
+export async function findOpenList(db: Queries, key: string) {
+  const [found] = await db
+    .select({ id: list.id, title: list.title, name: list.name })
+    .from(list)
+    .innerJoin(season, eq(season.id, list.seasonId))
+    .where(and(eq(list.key, key), eq(season.current, true), isNull(list.closedAt)));
+  return found;
+}
+
+/** Stores a mailed link by the hash of its token. */
+export async function storeLink(
+  db: Queries,
+  token: string,
+  wanted: { purpose: LinkPurpose; address: string; about?: string; hours: number },
+): Promise<void> {
+  await db.insert(mailedLink).values({
+    tokenHash: hashToken(token),
+    purpose: wanted.purpose,
+    address: wanted.address,
+    about: wanted.about ?? "",
+    expiresAt: sql`now() + make_interval(secs => ${Math.round(wanted.hours * 3600)})`,
+  });
+}
+
+/** Counts the questions of the last hour to an address whether a mail is theirs. */
+export async function countQuestions(db: Queries, address: string) {
+  const [found] = await db
+    .select({ count: sql<number>`count(*)`.mapWith(Number) })
+    .from(mailedLink)
+    .where(
+      and(
+        eq(mailedLink.address, address),
+        eq(mailedLink.purpose, "own mail"),
+        sql`${mailedLink.createdAt} > now() - interval '1 hour'`,
+      ),
+    );
+  return found;
+}
+
+/** Lists a list's leads and helpers who can sign in. */
+export function listLeadsAndHelpers(db: Queries, listId: string) {
+  return db
+    .select({ id: account.id, name: account.name, email: account.email })
+    .from(listRole)
+    .innerJoin(account, eq(account.id, listRole.accountId))
+    .where(
+      and(eq(listRole.listId, listId), inArray(listRole.role, ["lead", "helper"]), accountInForce),
+    );
+}
+
+/**
+ * One copy for each member under the first list that holds them, whoever gets every message, has not paused and whose address
+ * works; for those with a digest the post waits for the next one. Answers how many get it, either way.
+ */
+export async function queueForMembers(
+  tx: Queries,
+  { id, messageRow, lists, leavesAt, leftOut = [] }: CopiesToQueue,
+): Promise<number> {
+  const made = await tx.execute<{ address: string }>(sql`
+    with recipients as (
+      select distinct on (membership.address) membership.list_id, membership.address, coalesce(receiving.how_often, list.rules->>'howOften') as how_often
+      from membership join json_array_elements_text(${JSON.stringify(lists)}::json) with ordinality as wanted(list_id, place) on wanted.list_id::uuid = membership.list_id
+        join list on list.id = membership.list_id
+        left join receiving on receiving.list_id = membership.list_id and receiving.address = membership.address
+      where membership.valid_until is null and coalesce(receiving.how_often, list.rules->>'howOften') <> 'nothing'
+        and membership.address not in (select json_array_elements_text(${JSON.stringify(leftOut)}::json))
+        and not exists (select 1 from address_trouble where address_trouble.address = membership.address and address_trouble.state = 'stopped')
+        and not exists (select 1 from pause, house where pause.address = membership.address and pause.until >= (now() at time zone house.time_zone)::date)
+      order by membership.address, (coalesce(receiving.how_often, list.rules->>'howOften') <> 'every message'), wanted.place
+    ), digests as (
+      insert into digest_item (list_id, address, post_id) select list_id, address, ${id}::uuid from recipients where how_often in ('daily', 'weekly') on conflict do nothing returning address
+    ), copies as (
+      insert into delivery (message_id, post_id, list_id, address, token, next_at)
+      select ${messageRow}::uuid, ${id}::uuid, list_id, address, replace(gen_random_uuid()::text, '-', ''), ${(leavesAt ?? new Date(0)).toISOString()}::timestamptz from recipients where how_often not in ('daily', 'weekly') on conflict (post_id, address) do nothing returning address
+    ) select address from digests union all select address from copies`);
+  return made.rows.length;
+}
+
+/** One copy for each lead; for the coordinators where no lead of a list can sign in. Answers how many. */
+export async function queueForLeads(
+  tx: Queries,
+  id: string,
+  messageRow: string,
+  lists: readonly string[],
+): Promise<number> {
+  const made = await tx.execute(sql`
+    insert into delivery (message_id, post_id, list_id, address, token)
+    select ${messageRow}::uuid, ${id}::uuid, list_id, email, replace(gen_random_uuid()::text, '-', '')
+    from (
+      select distinct on (account.email) wanted.list_id::uuid as list_id, account.email
+      from json_array_elements_text(${JSON.stringify(lists)}::json) with ordinality as wanted(list_id, place)
+        join account on ${accountInForce} and (
+          exists (select 1 from list_role where list_role.list_id = wanted.list_id::uuid and list_role.account_id = account.id and list_role.role = 'lead')
+          or (account.role = 'coordinator' and not exists (select 1 from list_role join account as lead on lead.id = list_role.account_id where list_role.list_id = wanted.list_id::uuid and list_role.role = 'lead' and (lead.ended_at is null or lead.ended_at > now()))))
+      order by account.email, wanted.place) as leads`);
+  return made.rowCount ?? 0;
+}
+
+/** Returns the picture of the house and its type, undefined where it has none. */
+export async function housePicture(
+  db: Queries,
+): Promise<{ type: string; content: Buffer } | undefined> {
+  const [found] = await db.select({ type: picture.type, content: picture.content }).from(picture);
+  return found;
+}
+
+/** What a link is about, while it is good; looking at it does not use it up. */
+export async function linkBehind(
+  db: Queries,
+  token: string,
+  purpose: LinkPurpose,
+): Promise<{ address: string; about: string } | undefined> {
+  const [found] = await db
+    .select({ address: mailedLink.address, about: mailedLink.about })
+    .from(mailedLink)
+    .where(
+      and(
+        eq(mailedLink.tokenHash, hashToken(token)),
+        eq(mailedLink.purpose, purpose),
+        isNull(mailedLink.usedAt),
+        gt(mailedLink.expiresAt, sql`now()`),
+      ),
+    );
+  return found;
+}
+
+/** Uses a link up. Of two who do so at once, one gets it. */
+export async function takeLink(
+  db: Queries,
+  token: string,
+  purpose: LinkPurpose,
+): Promise<{ address: string; about: string } | undefined> {
+  const [found] = await db
+    .update(mailedLink)
+    .set({ usedAt: sql`now()` })
+    .where(
+      and(
+        eq(mailedLink.tokenHash, hashToken(token)),
+        eq(mailedLink.purpose, purpose),
+        isNull(mailedLink.usedAt),
+        gt(mailedLink.expiresAt, sql`now()`),
+      ),
+    )
+    .returning({ address: mailedLink.address, about: mailedLink.about });
+  return found;
+}
