@@ -19,7 +19,6 @@ import {
 import { nextConsents } from "./nextConsents";
 import { modeFor } from "./modeFor";
 import { mailedLink } from "../db/schema/members";
-import { MAILS_AN_HOUR } from "./takeAnswer";
 
 /** The forms that somebody sees and looks after, as a condition on `form`: all for a coordinator, else those that they have made. */
 export function formsOf(caller: Caller): SQL {
@@ -604,3 +603,6 @@ export async function isThere(db: Database, formId: string, answer: Answer): Pro
   );
   return rows.length > 0;
 }
+
+/** How many mails one address gets from one form in an hour, whoever fills it in. */
+export const MAILS_AN_HOUR = 3;

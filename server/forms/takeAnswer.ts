@@ -39,8 +39,6 @@ import { type AnswerState, formAnswer } from "../db/schema/forms";
 /** For how long a family's own link is good, in hours: a school year and some weeks. */
 const FAMILY_HOURS = 400 * 24;
 const SECOND_HOURS = 60 * 24;
-/** How many mails one address gets from one form in an hour, whoever fills it in. */
-export const MAILS_AN_HOUR = 3;
 
 export interface NewAnswer {
   answer: Answer;

@@ -1,9 +1,9 @@
 import type { Database } from "../db/connect";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
-import { lockRounds } from "../rounds/openRound";
 import { t } from "../texts/t";
 import { lockDemo, listTables, emptyTables } from "./queries";
+import { lockRounds } from "../rounds/queries";
 
 /**
  * Empties the demo house down to its first day: its accounts, sites and recipes are there, and no roster. Only a demo house can

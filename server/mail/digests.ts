@@ -19,6 +19,7 @@ import {
   markDigestSent,
   startOfHour,
 } from "./queries";
+import { partsIn } from "./partsIn";
 /** At most so many octets. */
 const MOST_BYTES = 15 * 1024 * 1024;
 
@@ -170,23 +171,4 @@ async function digestMail(wanted: {
   const digest = root.createChild("multipart/digest");
   for (const one of wanted.posts) digest.createChild("message/rfc822").setContent(one);
   return { raw: await root.build(), messageId };
-}
-
-export function partsIn(
-  timeZone: string,
-  now: Date,
-): { hour: number; minute: number; weekday: number } {
-  const parts = new Intl.DateTimeFormat("en-GB", {
-    timeZone,
-    hour: "2-digit",
-    minute: "2-digit",
-    hourCycle: "h23",
-    weekday: "short",
-  }).formatToParts(now);
-  const of = (type: string): string => parts.find((part) => part.type === type)?.value ?? "";
-  return {
-    hour: Number(of("hour")),
-    minute: Number(of("minute")),
-    weekday: ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"].indexOf(of("weekday")) + 1,
-  };
 }

@@ -12,7 +12,7 @@ import { mailedLink } from "../db/schema/members";
 import { post, message, digestItem } from "../db/schema/posts";
 import { askedBy } from "../membership/greet";
 import { isRecent } from "../posting/leaveToken";
-import { partsIn } from "./digests";
+import { partsIn } from "./partsIn";
 
 /** Returns an address's membership of a list, if it is on it now. */
 export async function findMembership(db: Queries, listId: string, address: string) {

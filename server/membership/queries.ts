@@ -52,7 +52,7 @@ export function findMembersAmong(db: Queries, listId: string, addresses: string[
 }
 
 /** Lists the facts by which some addresses are always or never on a list. */
-export function findKeptAmong(db: Queries, seasonId: number, key: string, addresses: string[]) {
+export function findKeptAmong(db: Queries, seasonId: number, key: string, addresses: readonly string[]) {
   return db
     .select(factColumns)
     .from(fact)
@@ -61,7 +61,7 @@ export function findKeptAmong(db: Queries, seasonId: number, key: string, addres
         eq(fact.seasonId, seasonId),
         eq(fact.subject, key),
         eq(fact.kind, "kept"),
-        inArray(fact.ref, addresses),
+        inArray(fact.ref, [...addresses]),
         isNull(fact.validUntil),
       ),
     );

@@ -7,7 +7,6 @@ import { raiseVersion } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import type { Actor } from "../rounds/carryOut";
-import { lockRounds } from "../rounds/openRound";
 import { openBook } from "../sandbox/openBook";
 import { REMOVED, sweepTexts, takerOf, type Traces } from "./sweepTexts";
 import { t } from "../texts/t";
@@ -15,6 +14,7 @@ import { season } from "../db/schema/house";
 import { reading } from "../db/schema/sources";
 import { fact } from "../db/schema/people";
 import { mailedLink, memberSession, receiving, pause } from "../db/schema/members";
+import { lockRounds } from "../rounds/queries";
 
 /**
  * Takes the personal data of somebody who left out of everything that is kept: facts of all seasons, rows and files of every

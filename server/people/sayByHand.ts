@@ -10,10 +10,11 @@ import { loadByHand, loadFacts, raiseVersion, storeFacts } from "../facts/querie
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import type { Actor } from "../rounds/carryOut";
-import { lockRounds, openRound } from "../rounds/openRound";
+import { openRound } from "../rounds/openRound";
 import { t } from "../texts/t";
 import { findQuestion, endManual, endManualOf, storeManual } from "./queries";
 import { loadCurrentSeason } from "../db/houseQueries";
+import { lockRounds } from "../rounds/queries";
 
 /** What came of it: the round that is open now. */
 export interface SaidByHand {
@@ -217,14 +218,7 @@ async function say(
   answer: Answered,
 ): Promise<void> {
   await endManualOf(tx, seasonId, key);
-  await storeManual(
-    tx,
-    seasonId,
-    key,
-    answer,
-    sentence,
-    actor.name,
-  );
+  await storeManual(tx, seasonId, key, answer, sentence, actor.name);
   await raiseVersion(tx, seasonId);
   await record(tx, {
     actorId: actor.id,

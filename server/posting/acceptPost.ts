@@ -1,8 +1,6 @@
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import { randomUUID } from "node:crypto";
-import { sql } from "drizzle-orm";
-import { baseSubject, isAnswer } from "@amigo/core/mail/thread";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { record } from "../journal/record";
@@ -22,6 +20,7 @@ import {
   type PRIORITIES,
   queueForMembers,
   queueForLeads,
+  type CopiesToQueue,
 } from "./queries";
 
 /** Keeps a message as it came in, octet for octet. */
@@ -108,47 +107,10 @@ export async function queueCopies(
   return queueFor(tx, { ...held, lists: await notYetTaken(tx, held.lists, held.messageId) });
 }
 
-export interface CopiesToQueue {
-  id: string;
-  messageRow: string;
-  reaches: "members" | "leads";
-  lists: readonly string[];
-  leavesAt?: Date | undefined;
-  leftOut?: readonly string[];
-}
-
 function queueFor(tx: Queries, wanted: CopiesToQueue): Promise<number> {
   return wanted.reaches === "leads"
     ? queueForLeads(tx, wanted.id, wanted.messageRow, wanted.lists)
     : queueForMembers(tx, wanted);
-}
-
-/** How much of a held mail's text is shown to whoever decides, in signs. */
-export const BEGINNING = 600;
-
-/** The thread of the nearest post that is answered, on one of the same lists; by the subject where nothing else says; else its own. */
-export async function threadOf(
-  tx: Queries,
-  id: string,
-  { lists, subject }: PostToAccept,
-  answers: readonly string[],
-): Promise<string> {
-  if (lists.length === 0) return id;
-  const onThese = sql`exists (select 1 from post_list where post_list.post_id = post.id and post_list.list_id in (select own::uuid from json_array_elements_text(${JSON.stringify(lists)}::json) as lists(own)))`;
-  if (answers.length > 0) {
-    const { rows } = await tx.execute<{ thread: string }>(
-      sql`select post.thread from json_array_elements_text(${JSON.stringify(answers)}::json) with ordinality as answered(message_id, place) join message on message.message_id = answered.message_id join post on post.message_id = message.id where post.thread is not null and ${onThese} order by answered.place limit 1`,
-    );
-    if (rows[0] !== undefined) return rows[0].thread;
-  }
-  if (!isAnswer(subject)) return id;
-  const { rows } = await tx.execute<{ thread: string; subject: string }>(
-    sql`select post.thread, post.subject from post where post.thread is not null and post.outcome = 'goes out' and post.at > now() - interval '60 days' and ${onThese} order by post.at desc limit 200`,
-  );
-  const base = baseSubject(subject);
-  return (
-    (base === "" ? undefined : rows.find((row) => baseSubject(row.subject) === base)?.thread) ?? id
-  );
 }
 
 /** Records a mail that did not go out, or not yet, and why. */

@@ -10,8 +10,8 @@ import { list, listRole, membership } from "../db/schema/lists";
 import { type LinkPurpose, mailedLink } from "../db/schema/members";
 import { message, type MergeParts, post, postList, listMessage } from "../db/schema/posts";
 import { CHANNEL } from "../events/events";
-import { threadOf, BEGINNING, type CopiesToQueue } from "./acceptPost";
-import type { MessageRead } from "./readMessage";
+import { type MessageRead, BEGINNING } from "./readMessage";
+import { threadOf } from "./threadOf";
 
 /** Stores a message as it is sent, and returns its id. */
 export async function storeRaw(
@@ -448,4 +448,13 @@ export async function takeLink(
     )
     .returning({ address: mailedLink.address, about: mailedLink.about });
   return found;
+}
+
+export interface CopiesToQueue {
+  id: string;
+  messageRow: string;
+  reaches: "members" | "leads";
+  lists: readonly string[];
+  leavesAt?: Date | undefined;
+  leftOut?: readonly string[];
 }

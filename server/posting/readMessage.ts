@@ -7,3 +7,6 @@ export type { MessageRead };
 export async function readMessage(raw: Buffer): Promise<MessageRead> {
   return (await sandbox.run("readMail", { raw })).about;
 }
+
+/** How much of a held mail's text is shown to whoever decides, in signs. */
+export const BEGINNING = 600;

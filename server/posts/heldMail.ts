@@ -3,13 +3,13 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notFound, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { BEGINNING } from "../posting/acceptPost";
 import { decideHeld } from "../posting/decideHeld";
 import { showMessage } from "../posting/showMessage";
 import { t } from "../texts/t";
 import { decidableHeld } from "./decidableHeld";
 import { withLists } from "./withLists";
 import { listHeldPosts, findHeldPost, findRaw, storeBeginning } from "./queries";
+import { BEGINNING } from "../posting/readMessage";
 
 export async function listHeld(
   { db }: Context,

@@ -1,4 +1,3 @@
-import { eq, asc, sql, and, inArray } from "drizzle-orm";
 import {
   type getPrivateLists,
   type getPrivateList,
@@ -11,25 +10,32 @@ import { nameOf, type FactIndex } from "@amigo/core/facts/indexFacts";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { privateList, privateListPerson } from "../db/schema/lists";
 import { Refusal, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { type Whom, addressesFor } from "../membership/addressesFor";
 import { knownPeople } from "../membership/knownPeople";
 import { t } from "../texts/t";
 import { detailOf } from "./detailOf";
+import {
+  listPrivateRows,
+  storePrivateList,
+  findNamesake,
+  renamePrivateList,
+  storeChildren,
+  removePeople,
+  removeAllPeople,
+  removePrivateList,
+  findPrivateList,
+  listPrivatePeople,
+  storePrivatePeople,
+} from "./queries";
 
 export async function listPrivateLists(
   { db }: Context,
   { caller }: Request<typeof getPrivateLists>,
 ): Promise<Answer<typeof getPrivateLists>> {
   const known = await knownPeople(db, caller);
-  const rows = await db
-    .select({ id: privateList.id, name: privateList.name, person: privateListPerson.person })
-    .from(privateList)
-    .leftJoin(privateListPerson, eq(privateListPerson.privateListId, privateList.id))
-    .where(eq(privateList.accountId, caller.id))
-    .orderBy(asc(sql`lower(${privateList.name})`));
+  const rows = await listPrivateRows(db, caller.id);
   const lists = new Map<string, { id: string; name: string; people: number; gone: number }>();
   for (const { id, name, person } of rows) {
     const own = lists.get(id) ?? { id, name, people: 0, gone: 0 };
@@ -54,11 +60,7 @@ export async function makePrivateList(
 ): Promise<Answer<typeof postPrivateList>> {
   const known = await knownPeople(db, caller);
   return db.transaction(async (tx) => {
-    const [made] = await tx
-      .insert(privateList)
-      .values({ accountId: caller.id, name: body.name })
-      .onConflictDoNothing()
-      .returning({ id: privateList.id });
+    const made = await storePrivateList(tx, caller.id, body.name);
     if (made === undefined)
       throw new Refusal(
         409,
@@ -79,16 +81,7 @@ export async function changePrivateList(
   const known = await knownPeople(db, caller);
   await db.transaction(async (tx) => {
     if (body.name !== undefined) {
-      const [same] = await tx
-        .select({ id: privateList.id })
-        .from(privateList)
-        .where(
-          and(
-            eq(privateList.accountId, caller.id),
-            sql`lower(${privateList.name}) = lower(${body.name})`,
-            sql`${privateList.id} <> ${params.id}`,
-          ),
-        );
+      const same = await findNamesake(tx, caller.id, body.name, params.id);
       if (same !== undefined)
         throw new Refusal(
           409,
@@ -96,23 +89,11 @@ export async function changePrivateList(
           t("privateLists.youHaveAPrivateList", { name: body.name }),
           "name",
         );
-      await tx.update(privateList).set({ name: body.name }).where(eq(privateList.id, params.id));
+      await renamePrivateList(tx, body.name, params.id);
     }
-    if (body.children !== undefined)
-      await tx
-        .update(privateList)
-        .set({ children: body.children })
-        .where(eq(privateList.id, params.id));
+    if (body.children !== undefined) await storeChildren(tx, body.children, params.id);
     await put(tx, params.id, body.add, known);
-    if (body.remove.length > 0)
-      await tx
-        .delete(privateListPerson)
-        .where(
-          and(
-            eq(privateListPerson.privateListId, params.id),
-            inArray(privateListPerson.person, body.remove),
-          ),
-        );
+    if (body.remove.length > 0) await removePeople(tx, params.id, body.remove);
   });
   return loadPage(db, params.id, caller);
 }
@@ -123,8 +104,8 @@ export async function deletePrivateListOf(
 ): Promise<Answer<typeof deletePrivateList>> {
   await ownList(db, params.id, caller);
   await db.transaction(async (tx) => {
-    await tx.delete(privateListPerson).where(eq(privateListPerson.privateListId, params.id));
-    await tx.delete(privateList).where(eq(privateList.id, params.id));
+    await removeAllPeople(tx, params.id);
+    await removePrivateList(tx, params.id);
   });
   return { done: true as const };
 }
@@ -134,10 +115,7 @@ async function ownList(
   id: string,
   caller: Caller,
 ): Promise<{ id: string; name: string; children: Whom }> {
-  const [own] = await db
-    .select({ id: privateList.id, name: privateList.name, children: privateList.children })
-    .from(privateList)
-    .where(and(eq(privateList.id, id), eq(privateList.accountId, caller.id)));
+  const own = await findPrivateList(db, id, caller.id);
   if (own === undefined) throw notFound("private list");
   return own;
 }
@@ -145,10 +123,7 @@ async function ownList(
 async function loadPage(db: Queries, id: string, caller: Caller): Promise<PrivateListPage> {
   const own = await ownList(db, id, caller);
   const known = await knownPeople(db, caller);
-  const rows = await db
-    .select({ person: privateListPerson.person, name: privateListPerson.name })
-    .from(privateListPerson)
-    .where(eq(privateListPerson.privateListId, id));
+  const rows = await listPrivatePeople(db, id);
   const persons = rows
     .map(({ person: subject, name }) => {
       const person = known.people.get(subject);
@@ -183,5 +158,5 @@ async function put(
       ? []
       : [{ privateListId: id, person: subject, name: nameOf(person) }];
   });
-  if (rows.length > 0) await tx.insert(privateListPerson).values(rows).onConflictDoNothing();
+  if (rows.length > 0) await storePrivatePeople(tx, rows);
 }

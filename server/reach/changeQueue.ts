@@ -1,17 +1,17 @@
 import { type postQueue } from "@amigo/contract/mail";
 import type { Context } from "../context";
-import { house } from "../db/schema/house";
 import { notify } from "../events/events";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
+import { storeQueuePaused } from "./queries";
 
 export async function changeQueue(
   { db }: Context,
   { body, caller }: Request<typeof postQueue>,
 ): Promise<Answer<typeof postQueue>> {
   await db.transaction(async (tx) => {
-    await tx.update(house).set({ queuePausedBy: body.paused ? caller.name : "" });
+    await storeQueuePaused(tx, body.paused, caller.name);
     await record(tx, {
       actorId: caller.id,
       actor: caller.name,

@@ -1,12 +1,12 @@
 import { sql } from "drizzle-orm";
 import { type postHeal } from "@amigo/contract/mail";
 import type { Context } from "../context";
-import { fact } from "../db/schema/people";
 import { notFound, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { heal } from "../mail/trouble";
 import { peopleOf } from "../membership/scope";
 import { t } from "../texts/t";
+import { findKnownAddress } from "./queries";
 
 export async function healAddress(
   { db }: Context,
@@ -14,13 +14,7 @@ export async function healAddress(
 ): Promise<Answer<typeof postHeal>> {
   const within = peopleOf(caller, sql`(select id from season where current)`);
   if (within !== undefined) {
-    const [mine] = await db
-      .select({ id: fact.id })
-      .from(fact)
-      .where(
-        sql`${fact.kind} = 'address' and ${fact.ref} = ${body.address} and ${fact.validUntil} is null and ${fact.subject} in ${within}`,
-      )
-      .limit(1);
+    const mine = await findKnownAddress(db, body.address, within);
     if (mine === undefined) throw notFound("address");
   }
   const was = await db.transaction((tx) =>

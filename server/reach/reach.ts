@@ -1,34 +1,26 @@
-import { and, eq, inArray, isNull, sql } from "drizzle-orm";
+import { sql } from "drizzle-orm";
 import { each } from "@amigo/language/message";
 import type { Fact } from "@amigo/core/facts/fact";
 import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
 import type { Reach, Trouble } from "@amigo/contract/mail";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { factColumns } from "../facts/queries";
 import { standingIndex } from "../facts/standing";
 import { peopleOf } from "../membership/scope";
 import { listCounts } from "../people/queries";
 import { describeOrigins } from "../readings/origins";
 import { t } from "../texts/t";
-import { season } from "../db/schema/house";
-import { fact } from "../db/schema/people";
-import { addressTrouble } from "../db/schema/deliveries";
-
-const WEEKS = 12;
-const MOST_TROUBLES = 1000;
+import { type addressTrouble } from "../db/schema/deliveries";
+import { loadCurrentSeason } from "../db/houseQueries";
+import { listTroubles, listIds, countReachByWeek, listAddressFacts } from "./queries";
 
 /** Who can be reached of those whom the asker sees: a student is, where a guardian of theirs has an address that works. */
 export async function reachOf(db: Queries, caller: Caller): Promise<Reach> {
-  const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
+  const current = await loadCurrentSeason(db);
   const seasonId = current?.id ?? 0;
   const index = await standingIndex(db, seasonId);
   const within = await seenIds(db, caller, seasonId);
-  const troubles = await db
-    .select()
-    .from(addressTrouble)
-    .orderBy(addressTrouble.state, addressTrouble.lastAt)
-    .limit(MOST_TROUBLES);
+  const troubles = await listTroubles(db);
   const stopped = new Set(
     troubles.filter(({ state }) => state === "stopped").map(({ address }) => address),
   );
@@ -93,9 +85,7 @@ async function seenIds(
 ): Promise<Set<string> | undefined> {
   const within = peopleOf(caller, seasonId);
   if (within === undefined) return undefined;
-  const { rows } = await db.execute<{ id: string }>(
-    sql`select own.subject as id from ${within} as own(subject)`,
-  );
+  const { rows } = await listIds(db, within);
   return new Set(rows.map(({ id }) => id));
 }
 
@@ -109,13 +99,7 @@ async function weeksOf(
     within === undefined
       ? sql``
       : sql`and student.subject in (select json_array_elements_text(${JSON.stringify([...within])}::json))`;
-  const { rows } = await db.execute<{ day: string; students: number; reached: number }>(sql`
-    with days as (select generate_series(0, ${WEEKS - 1}) as back), moments as (select now() - make_interval(weeks => back) as at from days)
-    select to_char(moments.at at time zone house.time_zone, 'YYYY-MM-DD') as day, count(distinct student.subject)::int as students, count(distinct student.subject) filter (where address.subject is not null)::int as reached
-    from moments cross join house join fact student on student.season_id = ${seasonId} and student.kind = 'student' and student.valid_from <= moments.at and (student.valid_until is null or student.valid_until > moments.at) ${only}
-      left join fact tie on tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.ref = student.subject and tie.valid_from <= moments.at and (tie.valid_until is null or tie.valid_until > moments.at)
-      left join fact address on address.season_id = ${seasonId} and address.kind = 'address' and address.subject = tie.subject and address.valid_from <= moments.at and (address.valid_until is null or address.valid_until > moments.at)
-    group by moments.at, house.time_zone order by moments.at`);
+  const { rows } = await countReachByWeek(db, seasonId, only);
   return rows;
 }
 
@@ -128,17 +112,7 @@ async function describeTroubles(
 ): Promise<Trouble[]> {
   if (rows.length === 0) return [];
   const addresses = rows.map(({ address }) => address);
-  const facts = (await db
-    .select(factColumns)
-    .from(fact)
-    .where(
-      and(
-        eq(fact.seasonId, seasonId),
-        eq(fact.kind, "address"),
-        isNull(fact.validUntil),
-        inArray(fact.ref, addresses),
-      ),
-    )) as Fact[];
+  const facts = (await listAddressFacts(db, seasonId, addresses)) as Fact[];
   const describe = await describeOrigins(
     db,
     facts.map(({ origin }) => origin),

@@ -1,9 +1,8 @@
-import { eq, inArray } from "drizzle-orm";
 import { factKey, type Fact, type Origin, type RuleOfHouse } from "@amigo/core/facts/fact";
 import { columnLetters } from "@amigo/core/sheet/sheet";
 import type { Queries } from "../db/connect";
 import { t, type TextId } from "../texts/t";
-import { source, reading, correction } from "../db/schema/sources";
+import { listReadings, listCorrectionsBy } from "./queries";
 
 /** Tells in words where something is known from: source, sheet, row and column, the correction, or whose word it is. */
 export type DescribeOrigin = (origin: Origin) => {
@@ -33,21 +32,8 @@ export async function describeOrigins(
       ),
     ),
   ];
-  const found =
-    readings.length === 0
-      ? []
-      : await db
-          .select({ id: reading.id, source: source.id, name: source.name, plan: reading.plan })
-          .from(reading)
-          .innerJoin(source, eq(source.id, reading.sourceId))
-          .where(inArray(reading.id, readings));
-  const fixes =
-    corrections.length === 0
-      ? []
-      : await db
-          .select({ id: correction.id, by: correction.by, written: correction.written })
-          .from(correction)
-          .where(inArray(correction.id, corrections));
+  const found = readings.length === 0 ? [] : await listReadings(db, readings);
+  const fixes = corrections.length === 0 ? [] : await listCorrectionsBy(db, corrections);
   const byReading = new Map(found.map((row) => [row.id, row]));
   const byCorrection = new Map(fixes.map((row) => [row.id, row]));
   return (origin) => {

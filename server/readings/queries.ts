@@ -224,3 +224,20 @@ export async function readingLines(
     sourceId: row.sourceId,
   }));
 }
+
+/** Lists some imports with their sources and column meanings. */
+export function listReadings(db: Queries, ids: string[]) {
+  return db
+    .select({ id: reading.id, source: source.id, name: source.name, plan: reading.plan })
+    .from(reading)
+    .innerJoin(source, eq(source.id, reading.sourceId))
+    .where(inArray(reading.id, ids));
+}
+
+/** Lists who made some corrections, and of what. */
+export function listCorrectionsBy(db: Queries, ids: string[]) {
+  return db
+    .select({ id: correction.id, by: correction.by, written: correction.written })
+    .from(correction)
+    .where(inArray(correction.id, ids));
+}

@@ -9,14 +9,14 @@ import { Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import { sendNote } from "../posting/sendNote";
 import { addMembersIn, countAdded } from "../rounds/keep";
-import { lockRounds } from "../rounds/openRound";
 import { carryOutGranted } from "../rounds/planEdit";
-import { listByKey, type Editor } from "../rounds/reach";
+import type { Editor } from "../rounds/reach";
 import { t } from "../texts/t";
 import { type request } from "../db/schema/requests";
 import { closeRequest, hasTitle } from "./queries";
 import { findNameAndAddress } from "../accounts/queries";
 import { loadCurrentSeason } from "../db/houseQueries";
+import { lockRounds, listByKey } from "../rounds/queries";
 
 type Row = typeof request.$inferSelect;
 

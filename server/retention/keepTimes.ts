@@ -6,16 +6,17 @@ import {
 } from "@amigo/contract/retention";
 import { keepTimes, KEPT_KINDS, KEPT } from "@amigo/core/retention/kept";
 import type { Context } from "../context";
-import { house } from "../db/schema/house";
 import { Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { refuseStale, versionOf } from "../http/version";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
 import { countOverTime } from "./removeOverTime";
+import { loadHouse } from "../db/houseQueries";
+import { lockKeepTimes, storeKeepTimes } from "./queries";
 
 export async function showKeepTimes({ db }: Context): Promise<Answer<typeof getRetention>> {
-  const [own] = await db.select({ keep: house.keep }).from(house);
+  const own = await loadHouse(db);
   if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
   return pageOf(keepTimes(own.keep));
 }
@@ -32,10 +33,10 @@ export async function changeKeepTimes(
   { body, caller }: Request<typeof putRetention>,
 ): Promise<Answer<typeof putRetention>> {
   return db.transaction(async (tx) => {
-    const [own] = await tx.select({ keep: house.keep }).from(house).for("update");
+    const own = await lockKeepTimes(tx);
     const before = keepTimes(own?.keep ?? {});
     refuseStale(before, body.version);
-    await tx.update(house).set({ keep: body.times });
+    await storeKeepTimes(tx, body.times);
     const changed = KEPT_KINDS.filter((kind) => before[kind] !== body.times[kind]);
     if (changed.length > 0)
       await record(tx, {

@@ -12,11 +12,12 @@ import type { Context } from "../context";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { record } from "../journal/record";
-import { lockRounds } from "../rounds/openRound";
 import { OVER_TIME } from "./overTime";
 import { t } from "../texts/t";
-import { house } from "../db/schema/house";
 import { overArchiveTime } from "../mail/queries";
+import { countFound, markCleaned } from "./queries";
+import { loadHouse } from "../db/houseQueries";
+import { lockRounds } from "../rounds/queries";
 
 /** Those that must not be removed while a round is worked out or carried out. */
 const UNDER_ROUNDS: ReadonlySet<KeptKind> = new Set(["imports", "seasons"]);
@@ -32,9 +33,7 @@ export async function countOverTime(
     if (days === null) counts[kind] = 0;
     else {
       const found = kind === "posts" ? overArchiveTime(days) : OVER_TIME[kind].find(days);
-      const { rows } = await db.execute<{ count: number }>(
-        sql`select count(*)::int as count from (${found}) as over_time`,
-      );
+      const { rows } = await countFound(db, found);
       counts[kind] = rows[0]?.count ?? 0;
     }
   }
@@ -46,14 +45,10 @@ export async function countOverTime(
  * which runs more often, as those of lists without an archive go after a day.
  */
 export async function removeOverTime({ db, log }: Context, now: Date): Promise<void> {
-  const [own] = await db.select({ timeZone: house.timeZone, keep: house.keep }).from(house);
+  const own = await loadHouse(db);
   if (own === undefined) return;
   const today = dayIn(own.timeZone, now);
-  const begun = await db
-    .update(house)
-    .set({ cleanedOn: today })
-    .where(sql`${house.cleanedOn} is distinct from ${today}::date`)
-    .returning({ id: house.id });
+  const begun = await markCleaned(db, today);
   if (begun.length === 0) return;
   const times = keepTimes(own.keep as KeepTimes);
   for (const kind of KEPT_KINDS) {

@@ -1,4 +1,4 @@
-import { and, eq, inArray, sql } from "drizzle-orm";
+import { inArray, sql } from "drizzle-orm";
 import { applyCauses } from "@amigo/core/step/applyCauses";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
@@ -6,11 +6,18 @@ import { loadFacts } from "../facts/queries";
 import { Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import { carryOut, type Actor } from "./carryOut";
-import { keepDerived, lockRounds, openRound } from "./openRound";
+import { openRound } from "./openRound";
 import { refuseGuards } from "./planEdit";
 import { t } from "../texts/t";
-import { account } from "../db/schema/accounts";
-import { round, cause } from "../db/schema/rounds";
+import { cause } from "../db/schema/rounds";
+import {
+  listChosenCauses,
+  removeOtherCauses,
+  markDone,
+  findRoundWithCloser,
+  lockRounds,
+  keepDerived,
+} from "./queries";
 
 /** What was done by bringing lists in step. */
 export interface StepOutcome {
@@ -58,11 +65,7 @@ export async function stepInside(
   const stand = await loadFacts(tx, found.seasonId);
   const isChosen =
     wanted.only === undefined ? sql`true` : inArray(cause.position, [...wanted.only]);
-  const accepted = await tx
-    .select()
-    .from(cause)
-    .where(and(eq(cause.round, found.number), eq(cause.decision, "accepted"), isChosen))
-    .orderBy(cause.position);
+  const accepted = await listChosenCauses(tx, found.number, isChosen);
   if (accepted.length === 0)
     throw new Refusal(422, "round/nothing-accepted", t("rounds.everyCauseOfThisRound"));
   const done = await carryOut(
@@ -92,21 +95,8 @@ export async function stepInside(
     after: { joins: done.joins, leaves: done.leaves, listsMade: done.listsMade },
   });
   // What was not chosen was not decided either: it comes back open, not held.
-  if (wanted.only !== undefined)
-    await tx
-      .delete(cause)
-      .where(
-        and(eq(cause.round, found.number), eq(cause.decision, "accepted"), sql`not ${isChosen}`),
-      );
-  await tx
-    .update(round)
-    .set({
-      state: "done",
-      closedAt: sql`clock_timestamp()`,
-      closedBy: actor.id,
-      closedByName: actor.id === null ? actor.name : "",
-    })
-    .where(eq(round.number, found.number));
+  if (wanted.only !== undefined) await removeOtherCauses(tx, found.number, isChosen);
+  await markDone(tx, actor.id, actor.name, found.number);
   const next = await openNext(
     tx,
     found.seasonId,
@@ -128,20 +118,7 @@ async function openNext(
 }
 
 async function checkRound(tx: Queries, wanted: WantedStep) {
-  const [found] = await tx
-    .select({
-      number: round.number,
-      seasonId: round.seasonId,
-      state: round.state,
-      version: round.version,
-      guards: round.guards,
-      totals: round.totals,
-      closedBy: account.name,
-      closedByName: round.closedByName,
-    })
-    .from(round)
-    .leftJoin(account, eq(account.id, round.closedBy))
-    .where(eq(round.number, wanted.round));
+  const found = await findRoundWithCloser(tx, wanted.round);
   if (found === undefined)
     throw new Refusal(404, "not-found", t("rounds.thereIsNoRound", { round: wanted.round }));
   const by = found.closedBy ?? found.closedByName;

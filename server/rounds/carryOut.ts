@@ -1,4 +1,3 @@
-import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import type { CohortValue, Facts } from "@amigo/core/facts/fact";
 import { addToIndex, indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
 import { nameKey } from "@amigo/core/identity/sameName";
@@ -17,10 +16,20 @@ import { existingLists } from "../membership/existingLists";
 import { askFirst, welcome } from "../membership/greet";
 import { houseNaming, withNames } from "../membership/nameWanted";
 import { storeLists } from "./storeLists";
-import { accountInForce } from "../callers/inForce";
-import { house, site } from "../db/schema/house";
-import { account } from "../db/schema/accounts";
-import { cohort, list, listRole, membership } from "../db/schema/lists";
+import { loadHouse, listSites } from "../db/houseQueries";
+import {
+  storeSite,
+  storeCohortRows,
+  markCohortsGone,
+  listOpenKeys,
+  removeOtherRoles,
+  storeRoles,
+  listMembersOf,
+  endMemberships,
+  readClock,
+  analyseMemberships,
+} from "./carryOutQueries";
+import { listNames } from "../accounts/queries";
 
 /** From so many changed memberships on the table is measured anew for the planner. */
 const MANY = 500;
@@ -53,7 +62,7 @@ export async function carryOut(
   stand: Facts,
   after: Facts,
 ): Promise<CarriedOut> {
-  const [settings] = await tx.select({ timeZone: house.timeZone }).from(house);
+  const settings = await loadHouse(tx);
   const today = dayIn(settings?.timeZone ?? "UTC", new Date());
   await storeSites(
     tx,
@@ -88,14 +97,14 @@ export async function carryOut(
 
 /** Writes down the sites that classes name and that are new, each with a code of its own. */
 async function storeSites(tx: Queries, cohorts: ReadonlyMap<string, CohortValue>): Promise<void> {
-  const sites = new Map((await tx.select().from(site)).map((row) => [row.name, row]));
+  const sites = new Map((await listSites(tx)).map((row) => [row.name, row]));
   for (const { site: name } of cohorts.values()) {
     if (name === "" || sites.has(name)) continue;
     const codes = new Set([...sites.values()].map(({ code }) => code));
     const base = proposeSiteCode(name) || "S";
     let code = base;
     for (let turn = 2; codes.has(code); turn++) code = `${base}${turn}`;
-    const [made] = await tx.insert(site).values({ name, code }).returning();
+    const made = await storeSite(tx, name, code);
     if (made !== undefined) sites.set(name, made);
   }
 }
@@ -107,7 +116,7 @@ async function storeCohorts(
   before: Facts,
   cohorts: ReadonlyMap<string, CohortValue>,
 ): Promise<void> {
-  const sites = new Map((await tx.select().from(site)).map((row) => [row.name, row]));
+  const sites = new Map((await listSites(tx)).map((row) => [row.name, row]));
   const rows = [...cohorts].map(([key, value]) => ({
     seasonId,
     key,
@@ -118,42 +127,21 @@ async function storeCohorts(
     goneAt: null,
   }));
   if (rows.length > 0) {
-    await tx
-      .insert(cohort)
-      .values(rows)
-      .onConflictDoUpdate({
-        target: [cohort.seasonId, cohort.key],
-        set: {
-          name: sql`excluded.name`,
-          siteId: sql`excluded.site_id`,
-          coach: sql`excluded.coach`,
-          goneAt: sql`null`,
-        },
-      });
+    await storeCohortRows(tx, rows);
   }
   const gone = [...before.values()]
     .filter((fact) => fact.kind === "cohort" && !cohorts.has(fact.subject))
     .map((fact) => fact.subject);
-  if (gone.length > 0)
-    await tx
-      .update(cohort)
-      .set({ goneAt: sql`now()` })
-      .where(and(eq(cohort.seasonId, seasonId), inArray(cohort.key, gone)));
+  if (gone.length > 0) await markCohortsGone(tx, seasonId, gone);
 }
 
 /** The coach of a class leads its lists, where they have an account and nobody else was named; else whoever was named. Helpers are who was named. */
 async function storeLeads(tx: Queries, seasonId: number, index: FactIndex): Promise<void> {
-  const people = await tx
-    .select({ id: account.id, name: account.name })
-    .from(account)
-    .where(accountInForce);
+  const people = await listNames(tx);
   const byName = new Map(people.map(({ id, name }) => [nameKey(splitName(name)), id]));
   const byId = new Map(people.map(({ id }) => [staffId(id), id]));
   const wanted = wantedLists(index);
-  const lists = await tx
-    .select({ id: list.id, key: list.key })
-    .from(list)
-    .where(and(eq(list.seasonId, seasonId), isNull(list.closedAt)));
+  const lists = await listOpenKeys(tx, seasonId);
   const leads = lists.flatMap(({ id, key }) => {
     const own = wanted.get(key);
     const coach = index.cohorts.get(own?.cohort ?? "")?.coach ?? "";
@@ -170,14 +158,9 @@ async function storeLeads(tx: Queries, seasonId: number, index: FactIndex): Prom
     return [...rows(named, "lead"), ...rows(helping, "helper")];
   });
   const json = JSON.stringify(leads);
-  await tx.execute(sql`
-    delete from list_role using list where list.id = list_role.list_id and list.season_id = ${seasonId} and list.closed_at is null
-      and not exists (select 1 from json_to_recordset(${json}::json) as new(l uuid, a uuid, r text) where new.l = list_role.list_id and new.a = list_role.account_id and new.r = list_role.role)`);
+  await removeOtherRoles(tx, seasonId, json);
   if (leads.length > 0) {
-    await tx
-      .insert(listRole)
-      .values(leads.map(({ l, a, r }) => ({ listId: l, accountId: a, role: r })))
-      .onConflictDoNothing();
+    await storeRoles(tx, leads);
   }
 }
 
@@ -205,13 +188,7 @@ async function storeMembers(
   for (const [key, own] of await existingLists(tx, found.seasonId))
     if (isOfGone(key, index)) existing.set(key, own);
   const ids = [...existing.values()].map(({ id }) => id);
-  const current =
-    ids.length === 0
-      ? []
-      : await tx
-          .select({ id: membership.id, listId: membership.listId, address: membership.address })
-          .from(membership)
-          .where(and(isNull(membership.validUntil), inArray(membership.listId, ids)));
+  const current = ids.length === 0 ? [] : await listMembersOf(tx, ids);
   const missing = new Map(
     [...existing].map(([key, { id }]) => [id, new Map(wanted.get(key) ?? [])]),
   );
@@ -249,14 +226,9 @@ async function storeMembers(
       note(listId).joined.push(address);
     }
   }
-  if (ended.length > 0)
-    await tx.execute(
-      sql`update membership set valid_until = now(), until_round = ${found.number} from json_array_elements_text(${JSON.stringify(ended)}::json) as gone(id) where membership.id = gone.id::bigint`,
-    );
+  if (ended.length > 0) await endMemberships(tx, found.number, ended);
   if (begun.length > 0) {
-    const [{ now } = { now: "now" }] = (
-      await tx.execute<{ now: string }>(sql`select now()::text as now`)
-    ).rows;
+    const [{ now } = { now: "now" }] = (await readClock(tx)).rows;
     await copyInto(
       tx,
       "membership (list_id, address, valid_from, from_round, origin)",
@@ -269,6 +241,6 @@ async function storeMembers(
     ),
   );
   for (const [listId, joined] of welcoming) await welcome(tx, listId, joined);
-  if (begun.length + ended.length > MANY) await tx.execute(sql`analyze membership`);
+  if (begun.length + ended.length > MANY) await analyseMemberships(tx);
   return { joins: begun.length, leaves: ended.length, changed };
 }

@@ -1,4 +1,3 @@
-import { eq } from "drizzle-orm";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { findCauses } from "@amigo/core/step/findCauses";
 import { planRound } from "@amigo/core/step/planRound";
@@ -11,8 +10,8 @@ import { countByList } from "./guardStep";
 import { openRound } from "./openRound";
 import { storeDone } from "./storeDone";
 import { t } from "../texts/t";
-import { season } from "../db/schema/house";
 import type { RoundTotals } from "../db/schema/rounds";
+import { loadCurrentSeason } from "../db/houseQueries";
 
 /**
  * Ends, as a round of its own that can be taken back, that some addresses are kept on lists until a day that is over. Call it in a
@@ -25,7 +24,7 @@ export async function endKept(
   actor: Actor,
   places: readonly { key: string; address: string; lastDay: string }[],
 ): Promise<{ round: number; leaves: number } | undefined> {
-  const [current] = await tx.select({ id: season.id }).from(season).where(eq(season.current, true));
+  const current = await loadCurrentSeason(tx);
   if (current === undefined || places.length === 0) return undefined;
   const stand = await loadFacts(tx, current.id);
   const facts = new Map<string, Fact>(stand);

@@ -1,5 +1,4 @@
 import { say } from "@amigo/language/say";
-import { and, eq, inArray } from "drizzle-orm";
 import type { Fact, Origin } from "@amigo/core/facts/fact";
 import { ALL_MEANINGS } from "@amigo/core/sheet/meanings/allMeanings";
 import { isUsed } from "@amigo/core/sheet/meanings/isUsed";
@@ -7,7 +6,7 @@ import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import { meaningName } from "@amigo/core/sheet/meanings/meaningName";
 import type { CausePage } from "@amigo/contract/rounds";
 import type { Queries } from "../db/connect";
-import { source, reading, readingRow } from "../db/schema/sources";
+import { listReadingsOf, findRow } from "./evidenceQueries";
 
 type RowOrigin = Extract<Origin, { from: "row" }>;
 type Evidence = CausePage["evidence"];
@@ -25,22 +24,7 @@ export async function evidenceOf(
   const now = firstRow(found.adds);
   const origins = [before, now].filter((origin) => origin !== undefined);
   if (origins.length === 0) return [];
-  const readings = await db
-    .select({
-      id: reading.id,
-      sourceId: reading.sourceId,
-      plan: reading.plan,
-      readAt: reading.readAt,
-      source: source.name,
-    })
-    .from(reading)
-    .innerJoin(source, eq(source.id, reading.sourceId))
-    .where(
-      inArray(
-        reading.id,
-        origins.map((origin) => origin.reading),
-      ),
-    );
+  const readings = await listReadingsOf(db, origins);
   const rows = await Promise.all(
     origins.map(async (origin) => {
       const from = readings.find(({ id }) => id === origin.reading);
@@ -48,16 +32,7 @@ export async function evidenceOf(
         [from?.plan.sheet, ...(from?.plan.others ?? [])].indexOf(origin.sheet),
         0,
       );
-      const [row] = await db
-        .select({ cells: readingRow.cells })
-        .from(readingRow)
-        .where(
-          and(
-            eq(readingRow.readingId, origin.reading),
-            eq(readingRow.sheet, sheet),
-            eq(readingRow.row, origin.row),
-          ),
-        );
+      const row = await findRow(db, origin.reading, origin.row, sheet);
       return { origin, from, sheet, cells: row?.cells ?? [] };
     }),
   );

@@ -1,4 +1,3 @@
-import { desc, eq, sql } from "drizzle-orm";
 import { said, type Said } from "@amigo/language/say";
 import { isInside } from "@amigo/core/address/isInside";
 import type { Facts } from "@amigo/core/facts/fact";
@@ -15,9 +14,9 @@ import type { Change } from "@amigo/core/step/planRound";
 import type { Queries } from "../db/connect";
 import { existingLists } from "../membership/existingLists";
 import { latestReadings, readingBefore } from "../readings/queries";
-import { house, season } from "../db/schema/house";
-import { membership } from "../db/schema/lists";
-import { round } from "../db/schema/rounds";
+import { loadHouse } from "../db/houseQueries";
+import { findSeason } from "./seasonQueries";
+import { countMembers, findLastReadings } from "./guardQueries";
 
 /** What is to be carried out, and on what it is to be done. */
 export interface PlannedStep {
@@ -38,13 +37,8 @@ export async function guardStep(
   { changes, causes, stand, standing, all, after: done }: PlannedStep,
   sources: readonly SourceToGuard[],
 ): Promise<Said<StandingGuard>[]> {
-  const [settings] = await tx
-    .select({ limits: house.limits, insideDomain: house.insideDomain })
-    .from(house);
-  const [own] = await tx
-    .select({ label: season.label })
-    .from(season)
-    .where(eq(season.id, seasonId));
+  const settings = await loadHouse(tx);
+  const own = await findSeason(tx, seasonId);
   const shares = causes.some(({ adds }) =>
     adds.some(({ kind }) => kind === "address" || kind === "tie"),
   );
@@ -87,11 +81,7 @@ async function listsBefore(
   insideDomain: string,
 ): Promise<ListBeforeAfter[]> {
   const existing = await existingLists(tx, seasonId);
-  const counts = await tx
-    .select({ listId: membership.listId, count: sql<number>`count(*)`.mapWith(Number) })
-    .from(membership)
-    .where(sql`${membership.validUntil} is null`)
-    .groupBy(membership.listId);
+  const counts = await countMembers(tx);
   const byId = new Map(counts.map(({ listId, count }) => [listId, count]));
   const outside = new Map<string, number>();
   const wanted = wantedLists(index);
@@ -119,12 +109,7 @@ async function listsBefore(
 
 /** The sources that were read since the last round was carried out, each with its reading before. */
 export async function sourcesBefore(tx: Queries, seasonId: number): Promise<SourceToGuard[]> {
-  const [done] = await tx
-    .select({ readings: round.readings })
-    .from(round)
-    .where(eq(round.state, "done"))
-    .orderBy(desc(round.number))
-    .limit(1);
+  const done = await findLastReadings(tx);
   const found: SourceToGuard[] = [];
   for (const latest of await latestReadings(tx, seasonId)) {
     if (done?.readings.includes(latest.id) === true) continue;

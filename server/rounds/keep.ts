@@ -1,22 +1,33 @@
-import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { day } from "@amigo/language/message";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import type { Adding } from "@amigo/core/lists/recipe";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { factColumns, storeFacts } from "../facts/queries";
+import { storeFacts } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import { welcome } from "../membership/greet";
 import { admit, outsideWords } from "../membership/outside";
 import { whoBelongs } from "../membership/whoBelongs";
 import type { Actor } from "./carryOut";
-import { lockRounds, openRound, recountOpen } from "./openRound";
+import { openRound, recountOpen } from "./openRound";
 import { t } from "../texts/t";
-import { fact } from "../db/schema/people";
-import { list, greeting, listRole, membership } from "../db/schema/lists";
-import { round, cause } from "../db/schema/rounds";
-import { askByHand, waitForLead } from "../membership/queries";
+import {
+  askByHand,
+  waitForLead,
+  listMemberAddresses,
+  findList,
+  findKeptAmong,
+} from "../membership/queries";
+import {
+  listLeadRoles,
+  answerWaiting,
+  answerQuestionOf,
+  storeMember,
+  storeMembers,
+  endMembershipsOf,
+} from "./memberQueries";
+import { findOpenOf, listCausesAbout, lockRounds } from "./queries";
 
 /** Whom to keep on or off a list, why, and until when. `lastDay` is a calendar date, empty for no end. */
 export interface WantedKeep {
@@ -131,14 +142,7 @@ export async function addMembersIn(
   wanted: WantedMembers,
 ): Promise<AddedAddresses> {
   const { listId, how, reason, lastDay, reasons, words = how === "ask" ? undefined : "" } = wanted;
-  const there = new Set(
-    (
-      await tx
-        .select({ address: membership.address })
-        .from(membership)
-        .where(and(eq(membership.listId, listId), isNull(membership.validUntil)))
-    ).map(({ address }) => address),
-  );
+  const there = new Set((await listMemberAddresses(tx, listId)).map(({ address }) => address));
   const all = [...new Set(wanted.addresses)];
   const fresh = all.filter((address) => !there.has(address));
   const waiting = await refuseOrWait(tx, actor, listId, fresh);
@@ -218,10 +222,7 @@ async function refuseOrWait(
   listId: string,
   addresses: readonly string[],
 ): Promise<Set<string>> {
-  const [own] = await tx
-    .select({ seasonId: list.seasonId, rules: list.rules })
-    .from(list)
-    .where(eq(list.id, listId));
+  const own = await findList(tx, listId);
   if (own === undefined) throw notFound("list");
   const { refused, waiting } = await admit(tx, own, addresses);
   const [first] = refused;
@@ -237,18 +238,7 @@ async function refuseOrWait(
       "outside",
     );
   const [leads] =
-    waiting.size === 0 || actor.id === null
-      ? []
-      : await tx
-          .select({ role: listRole.role })
-          .from(listRole)
-          .where(
-            and(
-              eq(listRole.listId, listId),
-              eq(listRole.accountId, actor.id),
-              eq(listRole.role, "lead"),
-            ),
-          );
+    waiting.size === 0 || actor.id === null ? [] : await listLeadRoles(tx, listId, actor.id);
   return leads === undefined ? waiting : new Set();
 }
 
@@ -264,18 +254,7 @@ export async function agree(
 ): Promise<{ members: number }> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const rows = await tx
-      .update(greeting)
-      .set({ answer: yes ? "yes" : "withdrawn", answeredAt: sql`now()` })
-      .where(
-        and(
-          eq(greeting.listId, listId),
-          eq(greeting.kind, "agree"),
-          isNull(greeting.answer),
-          inArray(greeting.id, [...ids]),
-        ),
-      )
-      .returning();
+    const rows = await answerWaiting(tx, yes, listId, ids);
     if (rows.length === 0)
       throw new Refusal(409, "agree/done", t("rounds.somebodyHasDecidedOnThis"));
     for (const { address, reason, lastDay, by, words } of yes ? rows : []) {
@@ -315,11 +294,7 @@ export async function answerAsk(
 ): Promise<{ member: boolean }> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const [asked] = await tx
-      .update(greeting)
-      .set({ answer: "yes", answeredAt: sql`now()` })
-      .where(and(eq(greeting.id, id), eq(greeting.kind, "ask"), isNull(greeting.answer)))
-      .returning();
+    const asked = await answerQuestionOf(tx, id);
     if (asked === undefined) return { member: true };
     const { listId, address, reason, lastDay, by, words } = asked;
     if (asked.origin === "hand") {
@@ -334,20 +309,14 @@ export async function answerAsk(
       if (words !== null) await welcome(tx, listId, [address], words);
       return { member: true };
     }
-    const [own] = await tx
-      .select({ seasonId: list.seasonId, key: list.key, closedAt: list.closedAt })
-      .from(list)
-      .where(eq(list.id, listId));
+    const own = await findList(tx, listId);
     if (
       own === undefined ||
       own.closedAt !== null ||
       !(await whoBelongs(tx, own)).some(({ addresses }) => addresses.includes(address))
     )
       return { member: false };
-    await tx
-      .insert(membership)
-      .values({ listId, address, validFrom: sql`now()`, origin: "audience" })
-      .onConflictDoNothing();
+    await storeMember(tx, listId, address);
     await record(tx, {
       actorId: null,
       actor: address,
@@ -371,24 +340,10 @@ async function change(
   valueOf: ((address: string) => KeptValue) | undefined,
   sentence: string,
 ): Promise<{ members: Set<string> }> {
-  const [own] = await tx
-    .select({ seasonId: list.seasonId, key: list.key, closedAt: list.closedAt })
-    .from(list)
-    .where(eq(list.id, listId));
+  const own = await findList(tx, listId);
   if (own === undefined) throw notFound("list");
   if (own.closedAt !== null) throw new Refusal(409, "list/closed", t("rounds.thisListIsClosedSo"));
-  const old = (await tx
-    .select(factColumns)
-    .from(fact)
-    .where(
-      and(
-        eq(fact.seasonId, own.seasonId),
-        eq(fact.subject, own.key),
-        eq(fact.kind, "kept"),
-        inArray(fact.ref, [...addresses]),
-        isNull(fact.validUntil),
-      ),
-    )) as Fact[];
+  const old = (await findKeptAmong(tx, own.seasonId, own.key, addresses)) as Fact[];
   if (valueOf === undefined && old.length === 0) throw notFound("entry");
   const at = new Date().toISOString();
   const values = new Map(
@@ -413,29 +368,8 @@ async function change(
     }),
   );
   const others = addresses.filter((address) => !members.has(address));
-  if (members.size > 0)
-    await tx
-      .insert(membership)
-      .values(
-        [...members].map((address) => ({
-          listId,
-          address,
-          validFrom: sql`now()`,
-          origin: belonging.has(address) ? ("audience" as const) : ("kept on" as const),
-        })),
-      )
-      .onConflictDoNothing();
-  if (others.length > 0)
-    await tx
-      .update(membership)
-      .set({ validUntil: sql`now()` })
-      .where(
-        and(
-          eq(membership.listId, listId),
-          inArray(membership.address, others),
-          isNull(membership.validUntil),
-        ),
-      );
+  if (members.size > 0) await storeMembers(tx, members, listId, belonging);
+  if (others.length > 0) await endMembershipsOf(tx, listId, others);
   const [value] = values.values();
   await record(tx, {
     actorId: actor.id,
@@ -453,18 +387,8 @@ async function change(
 
 /** Counts the open round again. Where a cause of it is about what is kept on this very list, it is worked out anew. */
 async function renewRound(tx: Queries, seasonId: number, key: string): Promise<void> {
-  const [open] = await tx
-    .select({ number: round.number })
-    .from(round)
-    .where(and(eq(round.state, "open"), eq(round.seasonId, seasonId)));
-  const about =
-    open === undefined
-      ? []
-      : await tx
-          .select({ position: cause.position })
-          .from(cause)
-          .where(and(eq(cause.round, open.number), eq(cause.subject, key)))
-          .limit(1);
+  const open = await findOpenOf(tx, seasonId);
+  const about = open === undefined ? [] : await listCausesAbout(tx, open.number, key);
   if (about.length > 0) {
     await openRound(tx);
     return;

@@ -1,5 +1,5 @@
-import { and, eq, sql } from "drizzle-orm";
-import { said, say } from "@amigo/language/say";
+import { eq } from "drizzle-orm";
+import { say } from "@amigo/language/say";
 import type { Facts } from "@amigo/core/facts/fact";
 import { sharedIndex, type FactIndex } from "@amigo/core/facts/indexFacts";
 import { packFacts } from "@amigo/core/facts/packFacts";
@@ -18,16 +18,29 @@ import { currentRecords, latestReadings, type FreshReading } from "../readings/q
 import { countByList, guardStep, sourcesBefore } from "./guardStep";
 import { t } from "../texts/t";
 import type { RowRecord } from "@amigo/core/sheet/rowRecord";
-import { house, season } from "../db/schema/house";
-import { question } from "../db/schema/people";
-import { type RoundTotals, round, cause, roundList } from "../db/schema/rounds";
+import { type RoundTotals, round } from "../db/schema/rounds";
+import { loadHouse, loadCurrentSeason } from "../db/houseQueries";
+import {
+  findOpenRound,
+  storeDerivedFrom,
+  dropRound,
+  removeCauses,
+  renewOpenRound,
+  storeOpenRound,
+  removeQuestions,
+  storeQuestionRows,
+  listDecidedBefore,
+  listDecidedNow,
+  listCauses,
+  storeListUpdates,
+  findOpenOf,
+  storeNextVersion,
+  removeRoundLists,
+  keepDerived,
+} from "./queries";
 
 /** Rounds are opened, decided and carried out one at a time; this lock orders them in the database. */
-const ROUND_LOCK = 7_204_118;
-
-export async function lockRounds(tx: Queries): Promise<void> {
-  await tx.execute(sql`select pg_advisory_xact_lock(${ROUND_LOCK})`);
-}
+export const ROUND_LOCK = 7_204_118;
 
 type Decision = "accepted" | "held";
 
@@ -58,17 +71,14 @@ export async function openRound(
   fresh?: FreshReading,
   tell: OnProgress = () => undefined,
 ): Promise<OpenedRound> {
-  const [current] = await tx.select().from(season).where(eq(season.current, true));
-  const [settings] = await tx.select().from(house);
+  const current = await loadCurrentSeason(tx);
+  const settings = await loadHouse(tx);
   if (current === undefined || settings === undefined)
     return { number: null, causes: 0, met: undefined };
   const readings = await latestReadings(tx, current.id);
   const today = dayIn(settings.timeZone, new Date());
   const derivedFrom = fingerprint(readings, current.version, today);
-  const [open] = await tx
-    .select({ number: round.number, version: round.version, totals: round.totals })
-    .from(round)
-    .where(eq(round.state, "open"));
+  const open = await findOpenRound(tx);
   if (current.derivedFrom === derivedFrom)
     return {
       number: open?.number ?? null,
@@ -88,14 +98,10 @@ export async function openRound(
   tell(t("rounds.findingWhatHasChanged"), 0.55);
   const causes = sources.length === 0 ? [] : findCauses(stand, proposed);
   await storeQuestions(tx, current.id, derived.questions);
-  await tx.update(season).set({ derivedFrom }).where(eq(season.id, current.id));
+  await storeDerivedFrom(tx, derivedFrom, current.id);
   const met = fresh === undefined ? undefined : countMet(fresh, derived.students, stand);
   if (causes.length === 0) {
-    if (open !== undefined)
-      await tx
-        .update(round)
-        .set({ state: "dropped", closedAt: sql`clock_timestamp()` })
-        .where(eq(round.number, open.number));
+    if (open !== undefined) await dropRound(tx, open.number);
     await notify(tx, "rounds", "board");
     return { number: null, causes: 0, met };
   }
@@ -112,26 +118,10 @@ export async function openRound(
   let number: number;
   if (open !== undefined) {
     number = open.number;
-    await tx.delete(cause).where(eq(cause.round, number));
-    await tx
-      .update(round)
-      .set({
-        version: open.version + 1,
-        readings: readings.map(({ id }) => id),
-        openedAt: sql`now()`,
-      })
-      .where(eq(round.number, number));
+    await removeCauses(tx, number);
+    await renewOpenRound(tx, open.version, readings, number);
   } else {
-    const [made] = await tx
-      .insert(round)
-      .values({
-        seasonId: current.id,
-        state: "open",
-        totals: emptyTotals,
-        guards: [],
-        readings: readings.map(({ id }) => id),
-      })
-      .returning({ number: round.number });
+    const made = await storeOpenRound(tx, current.id, emptyTotals, readings);
     if (made === undefined) throw new Error("the round was not made");
     number = made.number;
   }
@@ -149,22 +139,6 @@ export async function openRound(
   await storeCauses(tx, number, rows, plan);
   await notify(tx, "rounds", "board");
   return { number, causes: causes.length, met };
-}
-
-/**
- * Says that one change of facts, just made, was already taken into account: what was derived before it still goes
- * with what is there. Where something else had changed as well, or the day, the next look derives anew.
- */
-export async function keepDerived(tx: Queries, seasonId: number): Promise<void> {
-  await tx
-    .update(season)
-    .set({ derivedFrom: sql`${season.version} || substring(${season.derivedFrom} from ' .*$')` })
-    .where(
-      and(
-        eq(season.id, seasonId),
-        sql`split_part(${season.derivedFrom}, ' ', 1) = (${season.version} - 1)::text`,
-      ),
-    );
 }
 
 function fingerprint(readings: readonly { id: string }[], version: number, today: string): string {
@@ -186,15 +160,9 @@ async function storeQuestions(
   seasonId: number,
   questions: readonly Question[],
 ): Promise<void> {
-  await tx.delete(question).where(eq(question.seasonId, seasonId));
+  await removeQuestions(tx, seasonId);
   for (let at = 0; at < questions.length; at += 500)
-    await tx
-      .insert(question)
-      .values(
-        questions
-          .slice(at, at + 500)
-          .map((own, index) => ({ seasonId, position: at + index, ...said(own) })),
-      );
+    await storeQuestionRows(tx, questions, at, seasonId);
 }
 
 /**
@@ -203,30 +171,7 @@ async function storeQuestions(
  */
 async function earlierDecisions(tx: Queries, seasonId: number): Promise<Decisions> {
   const decisions = new Map<string, { decision: Decision; history: string }>();
-  const { rows } = await tx.execute<{
-    key: string;
-    history: string;
-    round: number;
-    by: string;
-    undone: boolean;
-  }>(sql`
-    with done as (
-      select round.number, round.takes_back, round.closed_at, coalesce(account.name, round.closed_by_name) as by
-      from round left join account on account.id = round.closed_by
-      where round.state = 'done' and round.season_id = ${seasonId}),
-    held as (
-      select cause.key, cause.history, done.number, done.by, done.closed_at, false as undone
-      from cause join done on done.number = cause.round where cause.decision = 'held'
-      union all
-      select cause.key, cause.history, done.number, done.by, done.closed_at, true
-      from done join cause on cause.round = done.takes_back and cause.decision = 'accepted')
-    select held.key, held.history, held.number as round, held.by, held.undone
-    from held
-    where not exists (
-      select 1 from cause join done on done.number = cause.round
-      where cause.key = held.key and cause.decision = 'accepted' and done.takes_back is null
-        and (done.closed_at, done.number) > (held.closed_at, held.number))
-    order by held.closed_at, held.number`);
+  const { rows } = await listDecidedBefore(tx, seasonId);
   for (const { key, history, round: number, by, undone } of rows) {
     const was = t("rounds.inRound", { undone: undone, number, by });
     decisions.set(key, {
@@ -234,11 +179,7 @@ async function earlierDecisions(tx: Queries, seasonId: number): Promise<Decision
       history: [history, was].filter((part) => part !== "").join(" "),
     });
   }
-  const open = await tx
-    .select({ key: cause.key, decision: cause.decision, history: cause.history })
-    .from(cause)
-    .innerJoin(round, eq(round.number, cause.round))
-    .where(eq(round.state, "open"));
+  const open = await listDecidedNow(tx);
   for (const { key, decision, history } of open) decisions.set(key, { decision, history });
   return decisions;
 }
@@ -328,23 +269,7 @@ export async function recountRound(
   tx: Queries,
   open: { number: number; seasonId: number },
 ): Promise<void> {
-  const rows = await tx
-    .select({
-      position: cause.position,
-      key: cause.key,
-      kind: cause.kind,
-      subject: cause.subject,
-      title: cause.title,
-      detail: cause.detail,
-      sentence: cause.sentence,
-      group: cause.group,
-      adds: cause.adds,
-      removes: cause.removes,
-      decision: cause.decision,
-    })
-    .from(cause)
-    .where(eq(cause.round, open.number))
-    .orderBy(cause.position);
+  const rows = await listCauses(tx, open.number);
   const stand = await loadFacts(tx, open.seasonId);
   const changes = await countRound(tx, { ...open, stand, rows });
   const updates = rows.map(({ position, key }) => {
@@ -358,23 +283,14 @@ export async function recountRound(
       lists: listsOf(own).join("\n"),
     };
   });
-  await tx.execute(sql`
-    update cause set changes = new.changes, joins = new.joins, leaves = new.leaves, replaced = new.replaced, lists = coalesce(string_to_array(nullif(new.lists, ''), chr(10)), '{}')
-    from json_to_recordset(${JSON.stringify(updates)}::json) as new(position int, changes text, joins int, leaves int, replaced int, lists text)
-    where cause.round = ${open.number} and cause.position = new.position and cause.changes <> new.changes`);
+  await storeListUpdates(tx, updates, open.number);
 }
 
 /** Counts the open round of a season again, where there is one, after a change by hand that was taken into account already. */
 export async function recountOpen(tx: Queries, seasonId: number): Promise<void> {
-  const [open] = await tx
-    .select({ number: round.number, seasonId: round.seasonId, version: round.version })
-    .from(round)
-    .where(and(eq(round.state, "open"), eq(round.seasonId, seasonId)));
+  const open = await findOpenOf(tx, seasonId);
   if (open !== undefined) {
-    await tx
-      .update(round)
-      .set({ version: open.version + 1 })
-      .where(eq(round.number, open.number));
+    await storeNextVersion(tx, open.version, open.number);
     await recountRound(tx, open);
   }
   await keepDerived(tx, seasonId);
@@ -405,7 +321,7 @@ async function countRound(
   const all = countByList(rows.flatMap(({ key }) => changes.get(key) ?? []));
   const acceptedChanges = accepted.flatMap(({ key }) => changes.get(key) ?? []);
   const byList = countByList(acceptedChanges);
-  await tx.delete(roundList).where(eq(roundList.round, number));
+  await removeRoundLists(tx, number);
   await copyInto(
     tx,
     "round_list (round, list, joins, leaves)",

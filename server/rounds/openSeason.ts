@@ -1,4 +1,3 @@
-import { and, eq, gt, isNull, sql } from "drizzle-orm";
 import { indexFacts } from "@amigo/core/facts/indexFacts";
 import { listDeltas } from "@amigo/core/lists/listDeltas";
 import { nextSeason, type NextSeason, type SeasonPlanWanted } from "@amigo/core/lists/nextSeason";
@@ -13,14 +12,34 @@ import { Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import { houseNaming, nameMissing } from "../membership/nameWanted";
 import { carryOut, type Actor, type CarriedOut } from "./carryOut";
-import { lockRounds, openRound } from "./openRound";
+import { openRound } from "./openRound";
 import { causeLines, type EditPlan } from "./planEdit";
 import { storeDone } from "./storeDone";
 import { t } from "../texts/t";
-import { house, season } from "../db/schema/house";
-import { fact } from "../db/schema/people";
-import { cohort, list } from "../db/schema/lists";
-import { type RoundTotals, round } from "../db/schema/rounds";
+import type { RoundTotals } from "../db/schema/rounds";
+import { loadHouse, loadCurrentSeason } from "../db/houseQueries";
+import {
+  findSeasonLabelled,
+  listOpenListKeys,
+  dropOpenRound,
+  endSeason,
+  storeSeason,
+  makeCurrent,
+  closeLists,
+  listListsByHand,
+  releaseNames,
+  endSeasonMemberships,
+  closeSeasonLists,
+  markSeasonCohortsGone,
+  unopenSeason,
+  reopenSeason,
+  reopenLists,
+  listRoundsAfter,
+  findSeason,
+  findAnyFact,
+  countClosedBy,
+} from "./seasonQueries";
+import { lockRounds, moveLists } from "./queries";
 
 /** What opening the next season would do. */
 export interface SeasonPlan extends EditPlan {
@@ -31,11 +50,11 @@ export interface SeasonPlan extends EditPlan {
 }
 
 async function plan(tx: Queries, wanted: SeasonPlanWanted) {
-  const [current] = await tx.select().from(season).where(eq(season.current, true));
-  const [settings] = await tx.select().from(house);
+  const current = await loadCurrentSeason(tx);
+  const settings = await loadHouse(tx);
   if (current === undefined || settings === undefined)
     throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
-  const [same] = await tx.select().from(season).where(eq(season.label, wanted.label));
+  const same = await findSeasonLabelled(tx, wanted.label);
   if (same !== undefined && (same.current || same.overOn !== null))
     throw new Refusal(
       409,
@@ -60,10 +79,7 @@ async function plan(tx: Queries, wanted: SeasonPlanWanted) {
   const naming = { ...(await houseNaming(tx, current.id, today)), season: wanted.label };
   const members = membersOf(index, new ListBook([...after.values()].filter(({ open }) => open)));
   const joins = [...members.values()].reduce((sum, addresses) => sum + addresses.size, 0);
-  const open = await tx
-    .select({ key: list.key })
-    .from(list)
-    .where(and(eq(list.seasonId, current.id), isNull(list.closedAt)));
+  const open = await listOpenListKeys(tx, current.id);
   const closes = open.filter(({ key }) => !next.moved.has(key)).length;
   const causes = causesOf(current.label, wanted, next, before.size, stand);
   const lists = listDeltas(
@@ -173,22 +189,10 @@ export async function openSeason(
     const { current, same, today, next, totals, causes } = await plan(tx, wanted);
     if (current.version !== version)
       throw new Refusal(409, "edit/changed", t("rounds.somethingHasChangedSinceYou"));
-    await tx
-      .update(round)
-      .set({ state: "dropped", closedAt: sql`clock_timestamp()` })
-      .where(eq(round.state, "open"));
-    await tx.update(season).set({ current: false, overOn: today }).where(eq(season.id, current.id));
+    await dropOpenRound(tx);
+    await endSeason(tx, today, current.id);
     const [opened] =
-      same === undefined
-        ? await tx
-            .insert(season)
-            .values({ label: wanted.label, current: true })
-            .returning({ id: season.id })
-        : await tx
-            .update(season)
-            .set({ current: true })
-            .where(eq(season.id, same.id))
-            .returning({ id: season.id });
+      same === undefined ? await storeSeason(tx, wanted.label) : await makeCurrent(tx, same.id);
     if (opened === undefined) throw new Error("the season was not made");
     const number = await storeDone(tx, actor, {
       seasonId: opened.id,
@@ -201,9 +205,7 @@ export async function openSeason(
     const successors = JSON.stringify(
       [...next.successors].map(([key, successor]) => ({ key, successor })),
     );
-    await tx.execute(
-      sql`update list set closed_at = now(), closed_round = ${number}, successor_key = coalesce((select new.successor from json_to_recordset(${successors}::json) as new(key text, successor text) where new.key = list.key), '') where season_id = ${current.id} and closed_at is null`,
-    );
+    await closeLists(tx, number, successors, current.id);
     const done = await carryOut(
       tx,
       actor,
@@ -231,17 +233,6 @@ export async function openSeason(
   });
 }
 
-async function moveLists(
-  tx: Queries,
-  from: number,
-  to: number,
-  keys: ReadonlySet<string>,
-): Promise<void> {
-  await tx.execute(
-    sql`update list set season_id = ${to} from json_array_elements_text(${JSON.stringify([...keys])}::json) as moved(key) where list.season_id = ${from} and list.key = moved.key`,
-  );
-}
-
 /**
  * Takes the opening of a season back as one: its lists are closed and their names free, the season before is current
  * again with its lists open.
@@ -261,43 +252,17 @@ export async function takeSeasonBack(
     totals: { joins: 0, leaves: 0, replaced: 0, lists: 0, accepted: 0, held: 0 },
     takesBack: { round: opening.round, leftAlone: [] },
   });
-  await tx
-    .update(round)
-    .set({ state: "dropped", closedAt: sql`clock_timestamp()` })
-    .where(eq(round.state, "open"));
-  const moved = await tx
-    .select({ key: list.key })
-    .from(list)
-    .where(and(eq(list.seasonId, opening.seasonId), isNull(list.recipeId), isNull(list.closedAt)));
+  await dropOpenRound(tx);
+  const moved = await listListsByHand(tx, opening.seasonId);
   await moveLists(tx, opening.seasonId, opening.opensAfter, new Set(moved.map(({ key }) => key)));
-  await tx.execute(
-    sql`update list_address set released = true from list where list.id = list_address.list_id and list.season_id = ${opening.seasonId}`,
-  );
-  await tx.execute(
-    sql`update membership set valid_until = now(), until_round = ${number} from list where list.id = membership.list_id and list.season_id = ${opening.seasonId} and membership.valid_until is null`,
-  );
-  await tx
-    .update(list)
-    .set({ closedAt: sql`clock_timestamp()` })
-    .where(and(eq(list.seasonId, opening.seasonId), isNull(list.closedAt)));
-  await tx
-    .update(cohort)
-    .set({ goneAt: sql`now()` })
-    .where(eq(cohort.seasonId, opening.seasonId));
+  await releaseNames(tx, opening.seasonId);
+  await endSeasonMemberships(tx, number, opening.seasonId);
+  await closeSeasonLists(tx, opening.seasonId);
+  await markSeasonCohortsGone(tx, opening.seasonId);
   await storeFacts(tx, opening.seasonId, number, await loadFacts(tx, opening.seasonId), new Map());
-  await tx
-    .update(season)
-    .set({ current: false, overOn: null })
-    .where(eq(season.id, opening.seasonId));
-  await tx
-    .update(season)
-    .set({ current: true, overOn: null, version: sql`${season.version} + 1` })
-    .where(eq(season.id, opening.opensAfter));
-  const reopened = await tx
-    .update(list)
-    .set({ closedAt: null, closedRound: null, successorKey: "" })
-    .where(and(eq(list.seasonId, opening.opensAfter), eq(list.closedRound, opening.round)))
-    .returning({ id: list.id });
+  await unopenSeason(tx, opening.seasonId);
+  await reopenSeason(tx, opening.opensAfter);
+  const reopened = await reopenLists(tx, opening.opensAfter, opening.round);
   await record(tx, {
     actorId: actor.id,
     actor: actor.name,
@@ -322,19 +287,7 @@ export async function seasonToTakeBack(
   tx: Queries,
   opening: { round: number; seasonId: number; opensAfter: number },
 ): Promise<{ from: string; to: string; lists: number }> {
-  const later = await tx
-    .select({ number: round.number })
-    .from(round)
-    .where(
-      and(
-        eq(round.seasonId, opening.seasonId),
-        eq(round.state, "done"),
-        gt(round.number, opening.round),
-        isNull(round.takesBack),
-        sql`not exists (select 1 from round taking where taking.takes_back = ${round.number})`,
-      ),
-    )
-    .orderBy(round.number);
+  const later = await listRoundsAfter(tx, opening.seasonId, opening.round);
   if (later.length > 0)
     throw new Refusal(
       409,
@@ -344,24 +297,17 @@ export async function seasonToTakeBack(
         numbers: later.map(({ number }) => number).join(", "),
       }),
     );
-  const [to] = await tx.select().from(season).where(eq(season.id, opening.seasonId));
-  const [from] = await tx.select().from(season).where(eq(season.id, opening.opensAfter));
+  const to = await findSeason(tx, opening.seasonId);
+  const from = await findSeason(tx, opening.opensAfter);
   if (to?.current !== true)
     throw new Refusal(409, "season/past", t("rounds.aLaterSeasonIsCurrent"));
-  const [kept] = await tx
-    .select({ id: fact.id })
-    .from(fact)
-    .where(eq(fact.seasonId, opening.opensAfter))
-    .limit(1);
+  const kept = await findAnyFact(tx, opening.opensAfter);
   if (kept === undefined)
     throw new Refusal(
       409,
       "season/removed",
       t("rounds.theRosterOfWasRemoved", { label: from?.label ?? t("rounds.theSeasonBefore") }),
     );
-  const [lists] = await tx
-    .select({ count: sql<number>`count(*)`.mapWith(Number) })
-    .from(list)
-    .where(and(eq(list.seasonId, opening.opensAfter), eq(list.closedRound, opening.round)));
+  const lists = await countClosedBy(tx, opening.opensAfter, opening.round);
   return { from: from?.label ?? "", to: to.label, lists: lists?.count ?? 0 };
 }

@@ -1,4 +1,3 @@
-import { eq } from "drizzle-orm";
 import type { Message } from "@amigo/language/message";
 import { say, type Said } from "@amigo/language/say";
 import { isInside } from "@amigo/core/address/isInside";
@@ -39,13 +38,14 @@ import {
 import { carryOut, type Actor, type CarriedOut } from "./carryOut";
 import { outsideWords } from "../membership/outside";
 import { countByList, guardStep } from "./guardStep";
-import { describeCause, lockRounds, recountOpen } from "./openRound";
+import { describeCause, recountOpen } from "./openRound";
 import { checkReach, type Editor } from "./reach";
 import { storeDone } from "./storeDone";
 import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
-import { house, season } from "../db/schema/house";
 import type { RoundTotals } from "../db/schema/rounds";
+import { loadHouse, loadCurrentSeason } from "../db/houseQueries";
+import { lockRounds } from "./queries";
 
 /** What an edit would do today. */
 export interface EditPlan {
@@ -72,8 +72,8 @@ async function plan(
   asGranted = false,
   asked?: { edit: Edit; editor: Editor },
 ) {
-  const [current] = await tx.select().from(season).where(eq(season.current, true));
-  const [settings] = await tx.select().from(house);
+  const current = await loadCurrentSeason(tx);
+  const settings = await loadHouse(tx);
   if (current === undefined || settings === undefined)
     throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
   const naming = await houseNaming(tx, current.id, dayIn(settings.timeZone, new Date()));

@@ -1,32 +1,26 @@
-import { and, eq, sql } from "drizzle-orm";
 import { addToIndex } from "@amigo/core/facts/indexFacts";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import type { Queries } from "../db/connect";
-import { house } from "../db/schema/house";
-import { cause } from "../db/schema/rounds";
 import { houseIndex } from "../facts/standing";
 import { nameMissing, houseNaming } from "../membership/nameWanted";
+import { loadHouse } from "../db/houseQueries";
+import { listCohortCauses, listTouchedKeys } from "./queries";
 
 /** What the lists that this round would make will be called. */
 export async function plannedNames(
   db: Queries,
   found: { seasonId: number; round: number },
 ): Promise<Map<string, string>> {
-  const rows = await db
-    .select({ adds: cause.adds })
-    .from(cause)
-    .where(and(eq(cause.round, found.round), eq(cause.kind, "cohort")));
+  const rows = await listCohortCauses(db, found.round);
   const cohorts = rows.flatMap(({ adds }) => adds.filter(({ kind }) => kind === "cohort"));
   if (cohorts.length === 0) return new Map();
   // The people of the round stand in no index yet, so the lists that it makes are told by its changes.
-  const touched = await db.execute<{ key: string }>(
-    sql`select distinct unnest(${cause.lists}) as key from ${cause} where ${cause.round} = ${found.round}`,
-  );
+  const touched = await listTouchedKeys(db, found.round);
   const keys = new Set(touched.rows.map(({ key }) => key));
   const index = await houseIndex(db, found.seasonId);
   for (const own of cohorts) addToIndex(index, own);
-  const [settings] = await db.select({ timeZone: house.timeZone }).from(house);
+  const settings = await loadHouse(db);
   const missing = nameMissing(
     wantedLists(index),
     index,

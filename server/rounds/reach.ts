@@ -1,4 +1,3 @@
-import { and, eq, inArray, isNull } from "drizzle-orm";
 import type { HouseRole } from "@amigo/core/access/may";
 import { whoBelongs } from "@amigo/core/audience/whoBelongs";
 import { nameOf, type FactIndex } from "@amigo/core/facts/indexFacts";
@@ -11,8 +10,7 @@ import type { Queries } from "../db/connect";
 import { Refusal } from "../http/fault";
 import { knownPeople } from "../membership/knownPeople";
 import { t } from "../texts/t";
-import { site } from "../db/schema/house";
-import { list, listRole } from "../db/schema/lists";
+import { listRolesAmong, findSite } from "./reachQueries";
 
 /** Who edits lists, and with what right. */
 export interface Editor {
@@ -42,19 +40,9 @@ export async function checkReach(
   if (edit.what !== "lists")
     throw new Refusal(403, "edit/reach", t("rounds.onlyACoordinatorCanChange"));
   const keys = edit.lists.map(({ key }) => key);
-  const rows = await tx
-    .select({ key: list.key, siteId: list.siteId, role: listRole.role })
-    .from(list)
-    .leftJoin(listRole, and(eq(listRole.listId, list.id), eq(listRole.accountId, editor.id)))
-    .where(and(eq(list.seasonId, seasonId), inArray(list.key, keys)));
+  const rows = await listRolesAmong(tx, editor.id, seasonId, keys);
   const there = new Map(rows.map((row) => [row.key, row]));
-  const [own] =
-    editor.siteId === null
-      ? []
-      : await tx
-          .select({ name: site.name })
-          .from(site)
-          .where(and(eq(site.id, editor.siteId)));
+  const [own] = editor.siteId === null ? [] : await findSite(tx, editor.siteId);
   for (const { key, points, allow } of edit.lists) {
     if (allow !== undefined && Object.keys(allow).length > 0)
       throw new Refusal(403, "edit/reach", t("rounds.onlyACoordinatorCanChange"));
@@ -99,17 +87,4 @@ export async function checkReach(
         "audience",
       );
   }
-}
-
-/** Whether any list of that key stands in the season, open. */
-export async function listByKey(
-  tx: Queries,
-  seasonId: number,
-  key: string,
-): Promise<{ id: string; siteId: number | null } | undefined> {
-  const [found] = await tx
-    .select({ id: list.id, siteId: list.siteId })
-    .from(list)
-    .where(and(eq(list.seasonId, seasonId), eq(list.key, key), isNull(list.closedAt)));
-  return found;
 }

@@ -1,5 +1,6 @@
 import type { Database } from "../db/connect";
-import { lockRounds, openRound } from "./openRound";
+import { openRound } from "./openRound";
+import { lockRounds } from "./queries";
 
 /** Brings the open round up to date: a last day may be over, or a setting have changed. */
 export async function reopenRound(db: Database): Promise<{ round: number | null }> {

@@ -1,30 +1,23 @@
-import { and, eq, isNull, inArray } from "drizzle-orm";
 import { type getCause } from "@amigo/contract/rounds";
 import type { Fact } from "@amigo/core/facts/fact";
 import { indexFacts, nameOf } from "@amigo/core/facts/indexFacts";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { fact } from "../db/schema/people";
-import { cause, round } from "../db/schema/rounds";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { existingLists } from "../membership/existingLists";
 import { t } from "../texts/t";
 import { evidenceOf } from "./evidence";
 import { plannedNames } from "./plannedNames";
+import { findCause, findSeasonOf } from "./queries";
+import { listFactsAbout, listNameFacts } from "./evidenceQueries";
 
 export async function showCause(
   { db }: Context,
   { params }: Request<typeof getCause>,
 ): Promise<Answer<typeof getCause>> {
-  const [found] = await db
-    .select()
-    .from(cause)
-    .where(and(eq(cause.round, params.number), eq(cause.position, params.position)));
-  const [own] = await db
-    .select({ seasonId: round.seasonId })
-    .from(round)
-    .where(eq(round.number, params.number));
+  const found = await findCause(db, params.number, params.position);
+  const own = await findSeasonOf(db, params.number);
   if (found === undefined || own === undefined) throw notFound("cause");
   const stand = await factsAbout(db, own.seasonId, found.subject);
   const lists = await existingLists(db, own.seasonId);
@@ -55,16 +48,7 @@ export async function showCause(
 
 /** The facts that stand about one person, their ties included. */
 async function factsAbout(db: Queries, seasonId: number, subject: string): Promise<Fact[]> {
-  const rows = await db
-    .select({
-      subject: fact.subject,
-      kind: fact.kind,
-      ref: fact.ref,
-      value: fact.value,
-      origin: fact.origin,
-    })
-    .from(fact)
-    .where(and(eq(fact.seasonId, seasonId), isNull(fact.validUntil), eq(fact.subject, subject)));
+  const rows = await listFactsAbout(db, seasonId, subject);
   return (rows as Fact[]).sort((a, b) => (a.kind === "name" ? -1 : b.kind === "name" ? 1 : 0));
 }
 
@@ -101,15 +85,7 @@ async function namesOf(
         names.set(subject, nameOf(value));
   };
   const wanted = [...new Set(ids)];
-  if (wanted.length > 0)
-    learn(
-      (await db
-        .select({ subject: fact.subject, kind: fact.kind, value: fact.value })
-        .from(fact)
-        .where(
-          and(eq(fact.kind, "name"), isNull(fact.validUntil), inArray(fact.subject, wanted)),
-        )) as Fact[],
-    );
+  if (wanted.length > 0) learn((await listNameFacts(db, wanted)) as Fact[]);
   learn(own);
   return names;
 }

@@ -1,4 +1,3 @@
-import { eq, and, lt, desc, sql, inArray } from "drizzle-orm";
 import { alias } from "drizzle-orm/pg-core";
 import {
   type getRounds,
@@ -8,30 +7,26 @@ import {
 } from "@amigo/contract/rounds";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { account } from "../db/schema/accounts";
-import { round, cause } from "../db/schema/rounds";
-import { source, reading } from "../db/schema/sources";
+import { round } from "../db/schema/rounds";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { existingLists } from "../membership/existingLists";
 import { classesJoined } from "./classesJoined";
 import { plannedNames } from "./plannedNames";
+import {
+  listDone,
+  findOpenRound,
+  findShownRound,
+  listSourcesOf,
+  listShownCauses,
+  listSourceNames,
+} from "./queries";
 
 export async function listRounds(
   { db }: Context,
   { query }: Request<typeof getRounds>,
 ): Promise<Answer<typeof getRounds>> {
-  const rows = await db
-    .select({ ...roundColumns, closedBy: account.name })
-    .from(round)
-    .leftJoin(account, eq(account.id, round.closedBy))
-    .where(
-      query.before === undefined
-        ? eq(round.state, "done")
-        : and(eq(round.state, "done"), lt(round.number, query.before)),
-    )
-    .orderBy(desc(round.number))
-    .limit(50);
+  const rows = await listDone(db, query.before);
   return rows.map((row) => ({
     number: row.number,
     state: row.state,
@@ -45,10 +40,7 @@ export async function listRounds(
 }
 
 export async function showOpenRound({ db }: Context): Promise<Answer<typeof getOpenRound>> {
-  const [open] = await db
-    .select({ number: round.number })
-    .from(round)
-    .where(eq(round.state, "open"));
+  const open = await findOpenRound(db);
   return open === undefined ? null : ((await loadRound(db, open.number)) ?? null);
 }
 
@@ -61,65 +53,14 @@ export async function showRound(
   return found;
 }
 
-const taking = alias(round, "taking");
-
-const roundColumns = {
-  number: round.number,
-  seasonId: round.seasonId,
-  state: round.state,
-  version: round.version,
-  openedAt: round.openedAt,
-  closedAt: round.closedAt,
-  totals: round.totals,
-  guards: round.guards,
-  readings: round.readings,
-  closedByName: round.closedByName,
-  takesBack: round.takesBack,
-  leftAlone: round.leftAlone,
-  takenBackBy: sql<
-    number | null
-  >`(select ${taking.number} from ${round} taking where ${taking.takesBack} = ${round.number})`,
-};
+export const taking = alias(round, "taking");
 
 async function loadRound(db: Queries, number: number): Promise<RoundPage | undefined> {
-  const [found] = await db
-    .select({ ...roundColumns, closedBy: account.name })
-    .from(round)
-    .leftJoin(account, eq(account.id, round.closedBy))
-    .where(eq(round.number, number));
+  const found = await findShownRound(db, number);
   if (found === undefined) return undefined;
-  const sources =
-    found.readings.length === 0
-      ? []
-      : await db
-          .select({ name: source.name, readAt: reading.readAt })
-          .from(reading)
-          .innerJoin(source, eq(source.id, reading.sourceId))
-          .where(inArray(reading.id, found.readings));
-  const causes = await db
-    .select({
-      position: cause.position,
-      kind: cause.kind,
-      title: cause.title,
-      detail: cause.detail,
-      group: cause.group,
-      unreachable: cause.unreachable,
-      decision: cause.decision,
-      joins: cause.joins,
-      leaves: cause.leaves,
-      replaced: cause.replaced,
-      listKeys: cause.lists,
-      sources: cause.sources,
-    })
-    .from(cause)
-    .where(eq(cause.round, number))
-    .orderBy(cause.position);
-  const named = new Map(
-    (await db.select({ id: source.id, name: source.name }).from(source)).map(({ id, name }) => [
-      id,
-      name,
-    ]),
-  );
+  const sources = found.readings.length === 0 ? [] : await listSourcesOf(db, found.readings);
+  const causes = await listShownCauses(db, number);
+  const named = new Map((await listSourceNames(db)).map(({ id, name }) => [id, name]));
   const existing = await existingLists(db, found.seasonId);
   const planned = await plannedNames(db, { seasonId: found.seasonId, round: number });
   const keys = new Set(causes.flatMap(({ listKeys }) => listKeys));

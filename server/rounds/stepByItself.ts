@@ -1,9 +1,7 @@
-import { eq } from "drizzle-orm";
 import type { Queries } from "../db/connect";
 import { stepInside } from "./bringInStep";
 import { t } from "../texts/t";
-import { source } from "../db/schema/sources";
-import { round, cause } from "../db/schema/rounds";
+import { findOpenRound, listSourcesByThemselves, listDecisions } from "./queries";
 
 /**
  * Carries out by itself what sources that may do so have brought, where no guard stands. What comes from other
@@ -12,10 +10,7 @@ import { round, cause } from "../db/schema/rounds";
  * @returns what came of it, in a sentence
  */
 export async function stepByItself(tx: Queries, name: string): Promise<string> {
-  const [open] = await tx
-    .select({ number: round.number, version: round.version, guards: round.guards })
-    .from(round)
-    .where(eq(round.state, "open"));
+  const open = await findOpenRound(tx);
   if (open === undefined) return t("shared.nothingChanges");
   const [guard] = open.guards;
   if (guard !== undefined)
@@ -24,15 +19,8 @@ export async function stepByItself(tx: Queries, name: string): Promise<string> {
       about: guard.about,
       sentence: guard.sentence,
     });
-  const own = new Set(
-    (await tx.select({ id: source.id }).from(source).where(eq(source.mode, "itself"))).map(
-      ({ id }) => id,
-    ),
-  );
-  const causes = await tx
-    .select({ position: cause.position, sources: cause.sources, decision: cause.decision })
-    .from(cause)
-    .where(eq(cause.round, open.number));
+  const own = new Set((await listSourcesByThemselves(tx)).map(({ id }) => id));
+  const causes = await listDecisions(tx, open.number);
   const only = causes
     .filter(
       ({ sources, decision }) => decision === "accepted" && sources.every((id) => own.has(id)),

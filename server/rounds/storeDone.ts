@@ -1,4 +1,3 @@
-import { sql } from "drizzle-orm";
 import { say } from "@amigo/language/say";
 import type { Cause } from "@amigo/core/step/cause";
 import type { Change } from "@amigo/core/step/planRound";
@@ -7,7 +6,8 @@ import type { Actor } from "./carryOut";
 import { countByList } from "./guardStep";
 import { describeCause } from "./openRound";
 import { t } from "../texts/t";
-import { type RoundTotals, round, cause, roundList } from "../db/schema/rounds";
+import type { RoundTotals } from "../db/schema/rounds";
+import { storeRound, storeCauses, storeRoundLists } from "./queries";
 
 /** A round that is decided and carried out in one go, as it is written down. */
 export interface DoneRound {
@@ -27,22 +27,16 @@ export async function storeDone(
   actor: Actor,
   { seasonId, causes, changes, totals, takesBack, opensAfter }: DoneRound,
 ): Promise<number> {
-  const [made] = await tx
-    .insert(round)
-    .values({
-      seasonId,
-      state: "done",
-      totals,
-      guards: [],
-      readings: sql`coalesce((select readings from round where state = 'done' and season_id = ${seasonId} order by number desc limit 1), '{}')`,
-      closedAt: sql`clock_timestamp()`,
-      closedBy: actor.id,
-      closedByName: actor.id === null ? actor.name : "",
-      takesBack: takesBack?.round ?? null,
-      leftAlone: takesBack?.leftAlone ?? [],
-      opensAfter: opensAfter ?? null,
-    })
-    .returning({ number: round.number });
+  const made = await storeRound(
+    tx,
+    seasonId,
+    totals,
+    actor.id,
+    actor.name,
+    takesBack?.round,
+    takesBack?.leftAlone,
+    opensAfter,
+  );
   if (made === undefined) throw new Error("the round was not made");
   const history =
     takesBack === undefined ? "" : t("rounds.takesBackRound", { round: takesBack.round });
@@ -58,14 +52,12 @@ export async function storeDone(
     decision: "accepted" as const,
     history,
   }));
-  for (let at = 0; at < rows.length; at += 1000)
-    await tx.insert(cause).values(rows.slice(at, at + 1000));
+  for (let at = 0; at < rows.length; at += 1000) await storeCauses(tx, rows, at);
   const lists = [...countByList([...changes.values()].flat())].map(([list, counts]) => ({
     round: made.number,
     list,
     ...counts,
   }));
-  for (let at = 0; at < lists.length; at += 5000)
-    await tx.insert(roundList).values(lists.slice(at, at + 5000));
+  for (let at = 0; at < lists.length; at += 5000) await storeRoundLists(tx, lists, at);
   return made.number;
 }

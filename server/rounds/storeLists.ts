@@ -1,10 +1,18 @@
-import { eq, sql } from "drizzle-orm";
+import { sql } from "drizzle-orm";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import { listKeyParts } from "@amigo/core/lists/listKey";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
 import type { Queries } from "../db/connect";
-import { site } from "../db/schema/house";
-import { cohort, list, listAddress } from "../db/schema/lists";
+import {
+  listCohortIds,
+  closeOtherLists,
+  listListIds,
+  listHeldNames,
+  makeAliases,
+  releaseTaken,
+  storeNames,
+} from "./listQueries";
+import { listSites } from "../db/houseQueries";
 
 /** How many lists a round made and closed. */
 export interface StoredLists {
@@ -24,20 +32,8 @@ export async function storeLists(
   index: FactIndex,
   today: string,
 ): Promise<StoredLists> {
-  const cohorts = new Map(
-    (
-      await tx
-        .select({ id: cohort.id, key: cohort.key })
-        .from(cohort)
-        .where(eq(cohort.seasonId, seasonId))
-    ).map(({ id, key }) => [key, id]),
-  );
-  const sites = new Map(
-    (await tx.select({ id: site.id, name: site.name }).from(site)).map(({ id, name }) => [
-      name,
-      id,
-    ]),
-  );
+  const cohorts = new Map((await listCohortIds(tx, seasonId)).map(({ id, key }) => [key, id]));
+  const sites = new Map((await listSites(tx)).map(({ id, name }) => [name, id]));
   const wanted = [...wantedLists(index).values()].filter(({ name }) => name !== undefined);
   const rows = wanted.map((own) => ({
     id: listKeyParts(own.key) === undefined ? own.key : null,
@@ -81,9 +77,7 @@ export async function storeLists(
     where (${sql.raw(columns.map((column) => `list.${column}`).join(", "))}, list.closed_at is null) is distinct from (${sql.raw(columns.map((column) => `excluded.${column}`).join(", "))}, excluded.closed_at is null)
     returning (xmax = 0) as made`);
   const keys = JSON.stringify(wanted.map(({ key }) => key));
-  const closed = await tx.execute(
-    sql`update list set closed_at = now() where season_id = ${seasonId} and closed_at is null and not exists (select 1 from json_array_elements_text(${keys}::json) as wanted(key) where wanted.key = list.key)`,
-  );
+  const closed = await closeOtherLists(tx, seasonId, keys);
   await storeAddresses(
     tx,
     seasonId,
@@ -107,19 +101,8 @@ async function storeAddresses(
   names: ReadonlyMap<string, string>,
   today: string,
 ): Promise<void> {
-  const lists = new Map(
-    (
-      await tx.select({ id: list.id, key: list.key }).from(list).where(eq(list.seasonId, seasonId))
-    ).map(({ id, key }) => [key, id]),
-  );
-  const there = new Map(
-    (
-      await tx
-        .select()
-        .from(listAddress)
-        .where(sql`not ${listAddress.released}`)
-    ).map((row) => [row.name, row]),
-  );
+  const lists = new Map((await listListIds(tx, seasonId)).map(({ id, key }) => [key, id]));
+  const there = new Map((await listHeldNames(tx)).map((row) => [row.name, row]));
   const wanted = new Map<string, AddressRow & { listId: string }>();
   for (const [key, aliases] of index.aliases)
     for (const [name, until] of aliases) {
@@ -145,18 +128,11 @@ async function storeAddresses(
     return row === undefined || row.listId !== listId || row.kind !== kind || row.until !== until;
   });
   // What is no longer wanted leads nowhere from today on; the name is held all the same until seasons have gone by.
-  if (gone.length > 0)
-    await tx.execute(
-      sql`update list_address set kind = 'alias', until = (${today}::date - 1) from json_array_elements_text(${JSON.stringify(gone)}::json) as gone(id) where list_address.id = gone.id::int`,
-    );
+  if (gone.length > 0) await makeAliases(tx, today, gone);
   if (fresh.length === 0) return;
   const json = JSON.stringify(
     fresh.map(({ name, kind, until, listId }) => ({ name, kind, until, list_id: listId })),
   );
-  await tx.execute(
-    sql`update list_address set released = true from json_to_recordset(${json}::json) as new(name text, list_id uuid) where list_address.name = new.name and not list_address.released and list_address.list_id <> new.list_id`,
-  );
-  await tx.execute(sql`
-    insert into list_address (name, kind, until, list_id) select name, kind, until, list_id from json_to_recordset(${json}::json) as new(name text, kind text, until date, list_id uuid)
-    on conflict (name) where not released do update set kind = excluded.kind, until = excluded.until`);
+  await releaseTaken(tx, json);
+  await storeNames(tx, json);
 }

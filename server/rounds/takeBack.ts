@@ -1,4 +1,3 @@
-import { eq } from "drizzle-orm";
 import { say, type Said } from "@amigo/language/say";
 import type { Fact } from "@amigo/core/facts/fact";
 import { POINT_WORDS } from "@amigo/core/lists/listPoint";
@@ -15,13 +14,14 @@ import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import { carryOut, type Actor } from "./carryOut";
 import { countByList, guardStep } from "./guardStep";
-import { lockRounds, openRound } from "./openRound";
+import { openRound } from "./openRound";
 import { seasonToTakeBack, takeSeasonBack } from "./openSeason";
 import { refuseGuards } from "./planEdit";
 import { storeDone } from "./storeDone";
 import { t } from "../texts/t";
-import { season } from "../db/schema/house";
-import { type RoundTotals, round } from "../db/schema/rounds";
+import { type RoundTotals, type round } from "../db/schema/rounds";
+import { findRound, findUndoing, lockRounds } from "./queries";
+import { loadCurrentSeason } from "../db/houseQueries";
 
 /** What taking a round back would do today. */
 export interface TakeBackPlan {
@@ -40,14 +40,11 @@ export interface TakeBackPlan {
 }
 
 async function roundToTakeBack(tx: Queries, number: number) {
-  const [found] = await tx.select().from(round).where(eq(round.number, number));
+  const found = await findRound(tx, number);
   if (found === undefined) throw notFound("round");
   if (found.state !== "done")
     throw new Refusal(409, "round/not-done", t("rounds.roundWasNotCarriedOut", { number }));
-  const [later] = await tx
-    .select({ number: round.number })
-    .from(round)
-    .where(eq(round.takesBack, number));
+  const later = await findUndoing(tx, number);
   if (later !== undefined)
     throw new Refusal(
       409,
@@ -59,10 +56,7 @@ async function roundToTakeBack(tx: Queries, number: number) {
 
 async function plan(tx: Queries, found: typeof round.$inferSelect) {
   const { number } = found;
-  const [current] = await tx
-    .select({ id: season.id, label: season.label })
-    .from(season)
-    .where(eq(season.current, true));
+  const current = await loadCurrentSeason(tx);
   if (found.seasonId !== current?.id)
     throw new Refusal(
       409,

@@ -16,8 +16,8 @@ import {
   type ReadAnswer,
   type TestHouse,
 } from "../testing/testHouse";
-import { lockRounds } from "../rounds/openRound";
 import { TRUTH } from "../testing/truth";
+import { lockRounds } from "../rounds/queries";
 
 let house: TestHouse;
 let juno: Client;

@@ -19,11 +19,12 @@ import {
   tablesOfReading,
 } from "../readings/queries";
 import type { Actor } from "../rounds/carryOut";
-import { lockRounds, openRound } from "../rounds/openRound";
+import { openRound } from "../rounds/openRound";
 import { storeFaults } from "./readFile";
 import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
 import { source, readingFault, correction } from "../db/schema/sources";
+import { lockRounds } from "../rounds/queries";
 
 /** A cell of a reading, and what is to be read there. `row` counts from 1, `column` and `sheet` from 0. */
 export interface WantedCorrection {

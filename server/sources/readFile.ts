@@ -21,12 +21,13 @@ import { raiseVersion } from "../facts/queries";
 import { correctionsOf, readingContext } from "../readings/queries";
 import type { Actor } from "../rounds/carryOut";
 import { fileRefusal, openBook } from "../sandbox/openBook";
-import { lockRounds, openRound, type OnProgress } from "../rounds/openRound";
+import { openRound, type OnProgress } from "../rounds/openRound";
 import { stepByItself } from "../rounds/stepByItself";
 import { t } from "../texts/t";
 import type { ReadingPlan, TableInSheet } from "@amigo/core/sheet/table";
 import { season } from "../db/schema/house";
 import { type SourceKind, source, reading, readingMet, correction } from "../db/schema/sources";
+import { lockRounds } from "../rounds/queries";
 
 /** A file to be read into a source, with the plan that a person agreed to. */
 export interface FileToRead {

@@ -5,7 +5,6 @@ import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
-import { lockRounds } from "../rounds/openRound";
 import { changeStaff } from "../rounds/planEdit";
 import type { Editor } from "../rounds/reach";
 import { t } from "../texts/t";
@@ -22,6 +21,7 @@ import {
   listEndedStaff,
 } from "./queries";
 import { removeSessions } from "../accounts/queries";
+import { lockRounds } from "../rounds/queries";
 
 /** What is given to an account. `lastDay` is a calendar date, empty for no end. */
 interface Given {

@@ -1,0 +1,94 @@
+import { eq, asc, sql, and, inArray } from "drizzle-orm";
+import type { Queries } from "../db/connect";
+import { privateList, privateListPerson } from "../db/schema/lists";
+
+/** Lists an account's private lists with their people. */
+export function listPrivateRows(db: Queries, accountId: string) {
+  return db
+    .select({ id: privateList.id, name: privateList.name, person: privateListPerson.person })
+    .from(privateList)
+    .leftJoin(privateListPerson, eq(privateListPerson.privateListId, privateList.id))
+    .where(eq(privateList.accountId, accountId))
+    .orderBy(asc(sql`lower(${privateList.name})`));
+}
+
+/** Makes a private list, and returns its id; undefined where the account has one of its name. */
+export async function storePrivateList(db: Queries, accountId: string, name: string) {
+  const [found] = await db
+    .insert(privateList)
+    .values({ accountId, name })
+    .onConflictDoNothing()
+    .returning({ id: privateList.id });
+  return found;
+}
+
+/** Returns another private list of the account with a name. */
+export async function findNamesake(db: Queries, accountId: string, name: string, id: string) {
+  const [found] = await db
+    .select({ id: privateList.id })
+    .from(privateList)
+    .where(
+      and(
+        eq(privateList.accountId, accountId),
+        sql`lower(${privateList.name}) = lower(${name})`,
+        sql`${privateList.id} <> ${id}`,
+      ),
+    );
+  return found;
+}
+
+/** Gives a private list another name. */
+export async function renamePrivateList(db: Queries, name: string, id: string): Promise<void> {
+  await db.update(privateList).set({ name }).where(eq(privateList.id, id));
+}
+
+/** Stores whether a private list's children are written to themselves or through their guardians. */
+export async function storeChildren(
+  db: Queries,
+  children: "guardians" | "themselves",
+  id: string,
+): Promise<void> {
+  await db.update(privateList).set({ children }).where(eq(privateList.id, id));
+}
+
+/** Takes people off a private list. */
+export async function removePeople(db: Queries, id: string, people: string[]): Promise<void> {
+  await db
+    .delete(privateListPerson)
+    .where(and(eq(privateListPerson.privateListId, id), inArray(privateListPerson.person, people)));
+}
+
+/** Takes everybody off a private list. */
+export async function removeAllPeople(db: Queries, id: string): Promise<void> {
+  await db.delete(privateListPerson).where(eq(privateListPerson.privateListId, id));
+}
+
+/** Removes a private list. */
+export async function removePrivateList(db: Queries, id: string): Promise<void> {
+  await db.delete(privateList).where(eq(privateList.id, id));
+}
+
+/** Returns one's own private list. */
+export async function findPrivateList(db: Queries, id: string, accountId: string) {
+  const [found] = await db
+    .select({ id: privateList.id, name: privateList.name, children: privateList.children })
+    .from(privateList)
+    .where(and(eq(privateList.id, id), eq(privateList.accountId, accountId)));
+  return found;
+}
+
+/** Lists the people on a private list. */
+export function listPrivatePeople(db: Queries, listId: string) {
+  return db
+    .select({ person: privateListPerson.person, name: privateListPerson.name })
+    .from(privateListPerson)
+    .where(eq(privateListPerson.privateListId, listId));
+}
+
+/** Puts people on a private list. */
+export async function storePrivatePeople(
+  db: Queries,
+  people: { privateListId: string; person: string; name: string }[],
+): Promise<void> {
+  await db.insert(privateListPerson).values(people).onConflictDoNothing();
+}

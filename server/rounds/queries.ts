@@ -1,0 +1,542 @@
+import { type SQL, and, eq, sql, lt, desc, inArray, isNull } from "drizzle-orm";
+import type { Question } from "@amigo/core/identity/question";
+import { said } from "@amigo/language/say";
+import type { Queries } from "../db/connect";
+import { account } from "../db/schema/accounts";
+import { season } from "../db/schema/house";
+import { list } from "../db/schema/lists";
+import { question } from "../db/schema/people";
+import { cause, round, type RoundTotals, roundList } from "../db/schema/rounds";
+import { source, reading } from "../db/schema/sources";
+import { ROUND_LOCK } from "./openRound";
+import { taking } from "./showRounds";
+
+/** Lists the accepted causes of a round that were chosen. */
+export function listChosenCauses(db: Queries, number: number, isChosen: SQL) {
+  return db
+    .select()
+    .from(cause)
+    .where(and(eq(cause.round, number), eq(cause.decision, "accepted"), isChosen))
+    .orderBy(cause.position);
+}
+
+/** Removes the accepted causes of a round that were not chosen. */
+export async function removeOtherCauses(db: Queries, number: number, isChosen: SQL): Promise<void> {
+  await db
+    .delete(cause)
+    .where(and(eq(cause.round, number), eq(cause.decision, "accepted"), sql`not ${isChosen}`));
+}
+
+/** Stores that a round was carried out, and by whom. */
+export async function markDone(
+  db: Queries,
+  by: string | null,
+  name: string,
+  number: number,
+): Promise<void> {
+  await db
+    .update(round)
+    .set({
+      state: "done",
+      closedAt: sql`clock_timestamp()`,
+      closedBy: by,
+      closedByName: by === null ? name : "",
+    })
+    .where(eq(round.number, number));
+}
+
+/** Returns a round, and who has closed it. */
+export async function findRoundWithCloser(db: Queries, number: number) {
+  const [found] = await db
+    .select({
+      number: round.number,
+      seasonId: round.seasonId,
+      state: round.state,
+      version: round.version,
+      guards: round.guards,
+      totals: round.totals,
+      closedBy: account.name,
+      closedByName: round.closedByName,
+    })
+    .from(round)
+    .leftJoin(account, eq(account.id, round.closedBy))
+    .where(eq(round.number, number));
+  return found;
+}
+
+/** Counts who has joined by class, where many have. */
+export function countClassesJoined(db: Queries, round: number) {
+  return db.execute<{ name: string; students: number; guardians: number }>(sql`
+    with many as (
+      select 1 from ${cause} where ${cause.round} = ${round} and ${cause.kind} = 'joined'
+      having count(*) > ${MANY}
+    )
+    select "group" as name,
+      count(distinct subject)::int as students,
+      count(distinct change->>'person') filter (
+        where change->>'kind' = 'joins' and change->>'person' <> subject
+      )::int as guardians
+    from many, ${cause} left join lateral json_array_elements(changes::json) change on true
+    where ${cause.round} = ${round} and ${cause.kind} = 'joined' and "group" <> ''
+    group by "group" order by "group"`);
+}
+
+/** More students than this make a round that is read by class, as a first import is. */
+const MANY = 24;
+
+/** Returns a round if it is open. */
+export async function findOpen(db: Queries, number: number) {
+  const [found] = await db
+    .select()
+    .from(round)
+    .where(and(eq(round.number, number), eq(round.state, "open")));
+  return found;
+}
+
+/** Stores a decision on causes of a round. */
+export async function storeDecisions(
+  db: Queries,
+  decision: "held" | "accepted",
+  causes: readonly number[],
+  number: number,
+): Promise<void> {
+  await db.execute(
+    sql`update cause set decision = ${decision} from json_array_elements_text(${JSON.stringify(causes)}::json) as chosen(position) where cause.round = ${number} and cause.position = chosen.position::int`,
+  );
+}
+
+/** Stores the version of a round. */
+export async function storeVersion(db: Queries, version: number, number: number): Promise<void> {
+  await db.update(round).set({ version }).where(eq(round.number, number));
+}
+
+/** Returns the open round of a season. */
+export async function findOpenOf(db: Queries, seasonId: number) {
+  const [found] = await db
+    .select({ number: round.number, seasonId: round.seasonId, version: round.version })
+    .from(round)
+    .where(and(eq(round.state, "open"), eq(round.seasonId, seasonId)));
+  return found;
+}
+
+/** Lists the causes of a round about a subject. */
+export function listCausesAbout(db: Queries, number: number, subject: string) {
+  return db
+    .select({ position: cause.position })
+    .from(cause)
+    .where(and(eq(cause.round, number), eq(cause.subject, subject)))
+    .limit(1);
+}
+
+/** Returns the open round. */
+export async function findOpenRound(db: Queries) {
+  const [found] = await db
+    .select({
+      number: round.number,
+      version: round.version,
+      totals: round.totals,
+      guards: round.guards,
+    })
+    .from(round)
+    .where(eq(round.state, "open"));
+  return found;
+}
+
+/** Stores from what the facts of a season were derived. */
+export async function storeDerivedFrom(
+  db: Queries,
+  derivedFrom: string,
+  seasonId: number,
+): Promise<void> {
+  await db.update(season).set({ derivedFrom }).where(eq(season.id, seasonId));
+}
+
+/** Closes a round of which nothing is left. */
+export async function dropRound(db: Queries, number: number): Promise<void> {
+  await db
+    .update(round)
+    .set({ state: "dropped", closedAt: sql`clock_timestamp()` })
+    .where(eq(round.number, number));
+}
+
+/** Removes the causes of a round. */
+export async function removeCauses(db: Queries, number: number): Promise<void> {
+  await db.delete(cause).where(eq(cause.round, number));
+}
+
+/** Stores that the open round was made anew, and from which imports. */
+export async function renewOpenRound(
+  db: Queries,
+  version: number,
+  readings: readonly { id: string }[],
+  number: number,
+): Promise<void> {
+  await db
+    .update(round)
+    .set({
+      version: version + 1,
+      readings: readings.map(({ id }) => id),
+      openedAt: sql`now()`,
+    })
+    .where(eq(round.number, number));
+}
+
+/** Opens a round, and returns its number. */
+export async function storeOpenRound(
+  db: Queries,
+  seasonId: number,
+  totals: RoundTotals,
+  readings: readonly { id: string }[],
+) {
+  const [found] = await db
+    .insert(round)
+    .values({
+      seasonId,
+      state: "open",
+      totals,
+      guards: [],
+      readings: readings.map(({ id }) => id),
+    })
+    .returning({ number: round.number });
+  return found;
+}
+
+/** Removes the questions of a season. */
+export async function removeQuestions(db: Queries, seasonId: number): Promise<void> {
+  await db.delete(question).where(eq(question.seasonId, seasonId));
+}
+
+/** Stores some of the questions of a season. */
+export async function storeQuestionRows(
+  db: Queries,
+  questions: readonly Question[],
+  at: number,
+  seasonId: number,
+): Promise<void> {
+  await db
+    .insert(question)
+    .values(
+      questions
+        .slice(at, at + 500)
+        .map((own, index) => ({ seasonId, position: at + index, ...said(own) })),
+    );
+}
+
+/** Lists what was decided on causes in rounds that were carried out. */
+export function listDecidedBefore(db: Queries, seasonId: number) {
+  return db.execute<{
+    key: string;
+    history: string;
+    round: number;
+    by: string;
+    undone: boolean;
+  }>(sql`
+    with done as (
+      select round.number, round.takes_back, round.closed_at, coalesce(account.name, round.closed_by_name) as by
+      from round left join account on account.id = round.closed_by
+      where round.state = 'done' and round.season_id = ${seasonId}),
+    held as (
+      select cause.key, cause.history, done.number, done.by, done.closed_at, false as undone
+      from cause join done on done.number = cause.round where cause.decision = 'held'
+      union all
+      select cause.key, cause.history, done.number, done.by, done.closed_at, true
+      from done join cause on cause.round = done.takes_back and cause.decision = 'accepted')
+    select held.key, held.history, held.number as round, held.by, held.undone
+    from held
+    where not exists (
+      select 1 from cause join done on done.number = cause.round
+      where cause.key = held.key and cause.decision = 'accepted' and done.takes_back is null
+        and (done.closed_at, done.number) > (held.closed_at, held.number))
+    order by held.closed_at, held.number`);
+}
+
+/** Lists what was decided on the causes of the open round. */
+export function listDecidedNow(db: Queries) {
+  return db
+    .select({ key: cause.key, decision: cause.decision, history: cause.history })
+    .from(cause)
+    .innerJoin(round, eq(round.number, cause.round))
+    .where(eq(round.state, "open"));
+}
+
+/** Lists the causes of a round with what they change. */
+export function listCauses(db: Queries, number: number) {
+  return db
+    .select({
+      position: cause.position,
+      key: cause.key,
+      kind: cause.kind,
+      subject: cause.subject,
+      title: cause.title,
+      detail: cause.detail,
+      sentence: cause.sentence,
+      group: cause.group,
+      adds: cause.adds,
+      removes: cause.removes,
+      decision: cause.decision,
+    })
+    .from(cause)
+    .where(eq(cause.round, number))
+    .orderBy(cause.position);
+}
+
+/** Stores the list updates of the causes of a round. */
+export async function storeListUpdates(
+  db: Queries,
+  updates: readonly unknown[],
+  number: number,
+): Promise<void> {
+  await db.execute(sql`
+    update cause set changes = new.changes, joins = new.joins, leaves = new.leaves, replaced = new.replaced, lists = coalesce(string_to_array(nullif(new.lists, ''), chr(10)), '{}')
+    from json_to_recordset(${JSON.stringify(updates)}::json) as new(position int, changes text, joins int, leaves int, replaced int, lists text)
+    where cause.round = ${number} and cause.position = new.position and cause.changes <> new.changes`);
+}
+
+/** Raises the version of a round. */
+export async function storeNextVersion(
+  db: Queries,
+  version: number,
+  number: number,
+): Promise<void> {
+  await db
+    .update(round)
+    .set({ version: version + 1 })
+    .where(eq(round.number, number));
+}
+
+/** Removes by how much lists differ in a round. */
+export async function removeRoundLists(db: Queries, number: number): Promise<void> {
+  await db.delete(roundList).where(eq(roundList.round, number));
+}
+
+/** Lists what a round adds to the classes and so on. */
+export function listCohortCauses(db: Queries, round: number) {
+  return db
+    .select({ adds: cause.adds })
+    .from(cause)
+    .where(and(eq(cause.round, round), eq(cause.kind, "cohort")));
+}
+
+/** Lists the keys of the lists that a round touches. */
+export function listTouchedKeys(db: Queries, round: number) {
+  return db.execute<{ key: string }>(
+    sql`select distinct unnest(${cause.lists}) as key from ${cause} where ${cause.round} = ${round}`,
+  );
+}
+
+/** Returns a cause of a round. */
+export async function findCause(db: Queries, number: number, position: number) {
+  const [found] = await db
+    .select()
+    .from(cause)
+    .where(and(eq(cause.round, number), eq(cause.position, position)));
+  return found;
+}
+
+/** Returns to which season a round belongs. */
+export async function findSeasonOf(db: Queries, number: number) {
+  const [found] = await db
+    .select({ seasonId: round.seasonId })
+    .from(round)
+    .where(eq(round.number, number));
+  return found;
+}
+
+/** Lists the rounds that were carried out, the latest first. */
+export function listDone(db: Queries, before: number | undefined) {
+  return db
+    .select({ ...roundColumns, closedBy: account.name })
+    .from(round)
+    .leftJoin(account, eq(account.id, round.closedBy))
+    .where(
+      before === undefined
+        ? eq(round.state, "done")
+        : and(eq(round.state, "done"), lt(round.number, before)),
+    )
+    .orderBy(desc(round.number))
+    .limit(50);
+}
+
+const roundColumns = {
+  number: round.number,
+  seasonId: round.seasonId,
+  state: round.state,
+  version: round.version,
+  openedAt: round.openedAt,
+  closedAt: round.closedAt,
+  totals: round.totals,
+  guards: round.guards,
+  readings: round.readings,
+  closedByName: round.closedByName,
+  takesBack: round.takesBack,
+  leftAlone: round.leftAlone,
+  takenBackBy: sql<
+    number | null
+  >`(select ${taking.number} from ${round} taking where ${taking.takesBack} = ${round.number})`,
+};
+
+/** Returns a round as its page shows it. */
+export async function findShownRound(db: Queries, number: number) {
+  const [found] = await db
+    .select({ ...roundColumns, closedBy: account.name })
+    .from(round)
+    .leftJoin(account, eq(account.id, round.closedBy))
+    .where(eq(round.number, number));
+  return found;
+}
+
+/** Lists the sources of some imports. */
+export function listSourcesOf(db: Queries, ids: string[]) {
+  return db
+    .select({ name: source.name, readAt: reading.readAt })
+    .from(reading)
+    .innerJoin(source, eq(source.id, reading.sourceId))
+    .where(inArray(reading.id, ids));
+}
+
+/** Lists the causes of a round as its page shows them. */
+export function listShownCauses(db: Queries, number: number) {
+  return db
+    .select({
+      position: cause.position,
+      kind: cause.kind,
+      title: cause.title,
+      detail: cause.detail,
+      group: cause.group,
+      unreachable: cause.unreachable,
+      decision: cause.decision,
+      joins: cause.joins,
+      leaves: cause.leaves,
+      replaced: cause.replaced,
+      listKeys: cause.lists,
+      sources: cause.sources,
+    })
+    .from(cause)
+    .where(eq(cause.round, number))
+    .orderBy(cause.position);
+}
+
+/** Lists the names of all sources. */
+export function listSourceNames(db: Queries) {
+  return db.select({ id: source.id, name: source.name }).from(source);
+}
+
+/** Lists the sources whose changes are carried out by themselves. */
+export function listSourcesByThemselves(db: Queries) {
+  return db.select({ id: source.id }).from(source).where(eq(source.mode, "itself"));
+}
+
+/** Lists what was decided on the causes of a round. */
+export function listDecisions(db: Queries, number: number) {
+  return db
+    .select({ position: cause.position, sources: cause.sources, decision: cause.decision })
+    .from(cause)
+    .where(eq(cause.round, number));
+}
+
+/** Stores a round that was carried out, and returns its number. */
+export async function storeRound(
+  db: Queries,
+  seasonId: number,
+  totals: RoundTotals,
+  by: string | null,
+  name: string,
+  takesBack: number | undefined,
+  leftAlone: string[] | undefined,
+  opensAfter: number | undefined,
+) {
+  const [found] = await db
+    .insert(round)
+    .values({
+      seasonId,
+      state: "done",
+      totals,
+      guards: [],
+      readings: sql`coalesce((select readings from round where state = 'done' and season_id = ${seasonId} order by number desc limit 1), '{}')`,
+      closedAt: sql`clock_timestamp()`,
+      closedBy: by,
+      closedByName: by === null ? name : "",
+      takesBack: takesBack ?? null,
+      leftAlone: leftAlone ?? [],
+      opensAfter: opensAfter ?? null,
+    })
+    .returning({ number: round.number });
+  return found;
+}
+
+/** Stores some of the causes of a round. */
+export async function storeCauses(
+  db: Queries,
+  causes: (typeof cause.$inferInsert)[],
+  at: number,
+): Promise<void> {
+  await db.insert(cause).values(causes.slice(at, at + 1000));
+}
+
+/** Stores by how much lists differ in a round. */
+export async function storeRoundLists(
+  db: Queries,
+  differences: (typeof roundList.$inferInsert)[],
+  at: number,
+): Promise<void> {
+  await db.insert(roundList).values(differences.slice(at, at + 5000));
+}
+
+/** Returns the round with a number. */
+export async function findRound(db: Queries, number: number) {
+  const [found] = await db.select().from(round).where(eq(round.number, number));
+  return found;
+}
+
+/** Returns the round that has undone a round. */
+export async function findUndoing(db: Queries, number: number) {
+  const [found] = await db
+    .select({ number: round.number })
+    .from(round)
+    .where(eq(round.takesBack, number));
+  return found;
+}
+
+export async function lockRounds(tx: Queries): Promise<void> {
+  await tx.execute(sql`select pg_advisory_xact_lock(${ROUND_LOCK})`);
+}
+
+/**
+ * Says that one change of facts, just made, was already taken into account: what was derived before it still goes
+ * with what is there. Where something else had changed as well, or the day, the next look derives anew.
+ */
+export async function keepDerived(tx: Queries, seasonId: number): Promise<void> {
+  await tx
+    .update(season)
+    .set({ derivedFrom: sql`${season.version} || substring(${season.derivedFrom} from ' .*$')` })
+    .where(
+      and(
+        eq(season.id, seasonId),
+        sql`split_part(${season.derivedFrom}, ' ', 1) = (${season.version} - 1)::text`,
+      ),
+    );
+}
+
+export async function moveLists(
+  tx: Queries,
+  from: number,
+  to: number,
+  keys: ReadonlySet<string>,
+): Promise<void> {
+  await tx.execute(
+    sql`update list set season_id = ${to} from json_array_elements_text(${JSON.stringify([...keys])}::json) as moved(key) where list.season_id = ${from} and list.key = moved.key`,
+  );
+}
+
+/** Whether any list of that key stands in the season, open. */
+export async function listByKey(
+  tx: Queries,
+  seasonId: number,
+  key: string,
+): Promise<{ id: string; siteId: number | null } | undefined> {
+  const [found] = await tx
+    .select({ id: list.id, siteId: list.siteId })
+    .from(list)
+    .where(and(eq(list.seasonId, seasonId), eq(list.key, key), isNull(list.closedAt)));
+  return found;
+}
