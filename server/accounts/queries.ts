@@ -10,6 +10,8 @@ import { house, season, site, picture } from "../db/schema/house";
 import { mailedLink, memberSession } from "../db/schema/members";
 import { hashPassword } from "./password";
 
+export const SESSION_DAYS = 14;
+
 /** Stores the settings of the house once, and returns its row; none where it is set up already. */
 export function storeHouse(db: Queries, wanted: z.output<typeof SetUp>) {
   return db
@@ -111,8 +113,6 @@ export async function storeSession(
     expiresAt: sql`now() + make_interval(days => ${SESSION_DAYS})`,
   });
 }
-
-export const SESSION_DAYS = 14;
 
 /** Removes all sessions of an account but that of one token, and returns them. */
 export function removeOtherSessions(db: Queries, accountId: string, token: string) {

@@ -16,6 +16,9 @@ import { memberCount } from "../membership/counts";
 import { decidable } from "../membership/scope";
 import { listsOf } from "../membership/queries";
 
+/** A source that failed so often in a row needs somebody. */
+const FAILS = 3;
+
 /** Lists the classes, teams and committees of a season, grouped by site. */
 export function listCohorts(db: Queries, seasonId: number) {
   return db
@@ -165,9 +168,6 @@ export function listFailingSources(db: Queries) {
     .where(and(eq(season.current, true), gte(source.failures, FAILS)))
     .orderBy(source.name);
 }
-
-/** A source that failed so often in a row needs somebody. */
-const FAILS = 3;
 
 /** Counts the rows of additions that somebody may approve now. */
 export async function countRowsToApprove(db: Queries, mayApprove: SQL) {

@@ -2,7 +2,8 @@ import { eq } from "drizzle-orm";
 import { connect } from "../db/connect";
 import { record } from "../journal/record";
 import { removeSecondSteps } from "../twoStep/queries";
-import { account, session } from "../db/schema/accounts";
+import { account } from "../db/schema/accounts";
+import { removeSessions } from "../accounts/queries";
 
 /**
  * Removes the authenticator app, passkeys and recovery codes of an account, for when the only coordinator has lost all of them. Works
@@ -27,7 +28,7 @@ export async function resetTwoStep(
         .where(eq(account.email, email.trim().toLowerCase()));
       if (found === undefined) throw new Error(`There is no account for ${email}.`);
       await removeSecondSteps(tx, found.id);
-      await tx.delete(session).where(eq(session.accountId, found.id));
+      await removeSessions(tx, found.id);
       await record(tx, {
         actor: "Amigo",
         action: "reset two-step sign-in",

@@ -15,6 +15,13 @@ import { foundByStaff, changeableBy, visiblePosts } from "../membership/scope";
 import { cleanHtml } from "./draftHtml";
 import { listsOf } from "../membership/queries";
 
+const MOST_DRAFTS = 200;
+
+/** How much of a mail is read for its thread, in octets, and how many ids of it are named. */
+const HEAD = 65_536;
+
+const AT_ONCE = 100;
+
 /** Lists an account's drafts that are not sent, the latest first. */
 export function listOpenDrafts(db: Queries, accountId: string) {
   return db
@@ -24,8 +31,6 @@ export function listOpenDrafts(db: Queries, accountId: string) {
     .orderBy(desc(draft.changedAt))
     .limit(MOST_DRAFTS);
 }
-
-const MOST_DRAFTS = 200;
 
 /** Stores a draft, and returns it; undefined where it is another's or was sent. */
 export async function storeDraft(
@@ -206,9 +211,6 @@ export async function findAnswered(db: Queries, postId: string, caller: Caller) 
   return found;
 }
 
-/** How much of a mail is read for its thread, in octets, and how many ids of it are named. */
-const HEAD = 65_536;
-
 /** Returns an account's own draft that is not sent, or undefined. */
 export async function findOwnDraft(db: Queries, id: string, accountId: string) {
   const [found] = await db
@@ -261,8 +263,6 @@ export function listDueDrafts(db: Queries, now: Date) {
     .orderBy(asc(draft.sendAt))
     .limit(AT_ONCE);
 }
-
-const AT_ONCE = 100;
 
 /** Stores why a planned draft could not be sent, and returns it. */
 export async function markFailed(db: Queries, fault: string, id: string) {

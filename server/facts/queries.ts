@@ -18,6 +18,9 @@ export const factColumns = {
   origin: fact.origin,
 };
 
+/** From so many changed rows on the table is measured anew for the planner. */
+const MANY = 500;
+
 /** Facts that held at an instant; at none, those that hold now. */
 export function heldAt(instant: Date | undefined): SQL | undefined {
   return instant === undefined
@@ -73,9 +76,6 @@ export async function raiseVersion(db: Queries, seasonId: number): Promise<void>
     .set({ version: sql`${season.version} + 1` })
     .where(eq(season.id, seasonId));
 }
-
-/** From so many changed rows on the table is measured anew for the planner. */
-const MANY = 500;
 
 /** Ends the facts that no longer hold and adds those that hold from now on, each in one statement. Without a round, they change by hand. */
 export async function storeFacts(

@@ -1,10 +1,9 @@
-import { eq } from "drizzle-orm";
 import { factKey } from "@amigo/core/facts/fact";
 import { staffFacts } from "@amigo/core/lists/edit";
 import { staffId } from "@amigo/core/step/carryByHand";
 import type { Queries } from "../db/connect";
 import { storeFacts } from "./queries";
-import { season } from "../db/schema/house";
+import { loadCurrentSeason } from "../db/houseQueries";
 
 /** Makes somebody with an account a person on the staff, who can coach classes and stand in audiences. */
 export async function storeStaff(
@@ -12,7 +11,7 @@ export async function storeStaff(
   people: readonly { id: string; name: string; email: string; site: string }[],
   by: string,
 ): Promise<void> {
-  const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
+  const current = await loadCurrentSeason(db);
   if (current === undefined) return;
   const origin = { from: "hand", by, at: new Date().toISOString() } as const;
   const facts = people.flatMap(({ id, ...own }) => staffFacts({ id: staffId(id), ...own }, origin));

@@ -20,10 +20,7 @@ import { nextConsents } from "./nextConsents";
 import { modeFor } from "./modeFor";
 import { mailedLink } from "../db/schema/members";
 
-/** The forms that somebody sees and looks after, as a condition on `form`: all for a coordinator, else those that they have made. */
-export function formsOf(caller: Caller): SQL {
-  return caller.role === "coordinator" ? sql`true` : eq(form.accountId, caller.id);
-}
+export type LoadedForm = Awaited<ReturnType<typeof loadForms>>[number];
 
 /** Today in the house's time zone, as a calendar date. */
 export const TODAY = sql<string>`to_char(now() at time zone ${house.timeZone}, 'YYYY-MM-DD')`;
@@ -45,6 +42,23 @@ const columns = {
   today: TODAY,
 };
 
+const SORTS: Record<"newest" | "child" | "class" | "guardian", SQL> = {
+  newest: sql`${formAnswer.number} desc`,
+  child: sql`${formAnswer.child}, ${formAnswer.number} desc`,
+  class: sql`${formAnswer.answer}->>'class', ${formAnswer.child}`,
+  guardian: sql`lower(${formAnswer.answer}->>'name'), ${formAnswer.number} desc`,
+};
+
+const AT_ONCE = 100;
+
+/** How many mails one address gets from one form in an hour, whoever fills it in. */
+export const MAILS_AN_HOUR = 3;
+
+/** The forms that somebody sees and looks after, as a condition on `form`: all for a coordinator, else those that they have made. */
+export function formsOf(caller: Caller): SQL {
+  return caller.role === "coordinator" ? sql`true` : eq(form.accountId, caller.id);
+}
+
 /** Forms with what belongs to them, by a condition. */
 export async function loadForms(db: Queries, where: SQL | undefined) {
   return db
@@ -57,8 +71,6 @@ export async function loadForms(db: Queries, where: SQL | undefined) {
     .where(where)
     .orderBy(sql`${form.createdAt} desc`);
 }
-
-export type LoadedForm = Awaited<ReturnType<typeof loadForms>>[number];
 
 /** Whether a form can be filled in now: one of a season that is over can not. */
 export function isOpen({
@@ -321,15 +333,6 @@ export function listAnswersBy(
 ) {
   return db.select().from(formAnswer).where(where).orderBy(SORTS[sort]).limit(AT_ONCE).offset(from);
 }
-
-const SORTS: Record<"newest" | "child" | "class" | "guardian", SQL> = {
-  newest: sql`${formAnswer.number} desc`,
-  child: sql`${formAnswer.child}, ${formAnswer.number} desc`,
-  class: sql`${formAnswer.answer}->>'class', ${formAnswer.child}`,
-  guardian: sql`lower(${formAnswer.answer}->>'name'), ${formAnswer.number} desc`,
-};
-
-const AT_ONCE = 100;
 
 /** Returns the answer with an id, or undefined. */
 export async function findAnswer(db: Queries, id: string) {
@@ -603,6 +606,3 @@ export async function isThere(db: Database, formId: string, answer: Answer): Pro
   );
   return rows.length > 0;
 }
-
-/** How many mails one address gets from one form in an hour, whoever fills it in. */
-export const MAILS_AN_HOUR = 3;

@@ -24,6 +24,8 @@ import { nextAt } from "./nextAt";
 import { accountInForce } from "../callers/inForce";
 import { knownDomains } from "../membership/queries";
 
+export type LoadedIntake = Awaited<ReturnType<typeof loadIntake>>;
+
 /** The intakes that somebody sees, as a condition on `intake`: all for a coordinator, else those that they have made, fill or approve. */
 export function intakesOf(caller: Caller): SQL {
   if (caller.role === "coordinator") return sql`true`;
@@ -56,8 +58,6 @@ export async function loadIntake(db: Queries, id: string, caller: Caller) {
     caller.role === "coordinator" || found.accountId === caller.id || found.role === "lead";
   return { ...found, may: { change: leads && caller.role !== "helper", approve: leads } };
 }
-
-export type LoadedIntake = Awaited<ReturnType<typeof loadIntake>>;
 
 /** The open lists of the season, or those of them that are named. */
 export async function targetsOf(

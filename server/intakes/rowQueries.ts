@@ -6,6 +6,13 @@ import type { Queries } from "../db/connect";
 import { intakeRow, intakeChange } from "../db/schema/intakes";
 import { t } from "../texts/t";
 
+export interface Came {
+  outcome: IntakeOutcome;
+  sentence: string;
+}
+
+const BLANK = Object.fromEntries(INTAKE_COLUMNS.map((column) => [column, ""])) as IntakeCells;
+
 /** Returns rows of an intake, locked, of which somebody has seen a version. */
 export function lockSeenRows(db: Queries, intakeId: string, seen: ReadonlyMap<string, number>) {
   return db
@@ -66,11 +73,6 @@ export async function storeOutcomes(
 ): Promise<void> {
   await db.execute(sql`update intake_row set outcome = new.outcome, sentence = new.sentence, outcome_at = ${now.toISOString()}::timestamptz, list_id = new.list, address = new.address, until = new.until
       from json_to_recordset(${JSON.stringify([...came].map(([id, { outcome, sentence, wish }]) => ({ id, outcome, sentence, list: wish?.target.id ?? null, address: wish?.address ?? "", until: wish === undefined || wish.until === "" ? null : wish.until })))}::json) as new(id uuid, outcome text, sentence text, list uuid, address text, until date) where intake_row.id = new.id`);
-}
-
-export interface Came {
-  outcome: IntakeOutcome;
-  sentence: string;
 }
 
 /** Stores that rows have ended by their last day. */
@@ -208,8 +210,6 @@ export async function storeNewRows(
     .insert(intakeRow)
     .values(ids.map((id) => ({ id, intakeId, cells: BLANK, byId: accountId, by: name })));
 }
-
-const BLANK = Object.fromEntries(INTAKE_COLUMNS.map((column) => [column, ""])) as IntakeCells;
 
 /** Writes down what happened to rows. */
 export async function keepHistory(

@@ -14,6 +14,9 @@ import { askedBy } from "../membership/greet";
 import { isRecent } from "../posting/leaveToken";
 import { partsIn } from "./partsIn";
 
+/** At most so many posts go into one digest; the rest follows in the next. */
+const MOST_POSTS = 50;
+
 /** Returns an address's membership of a list, if it is on it now. */
 export async function findMembership(db: Queries, listId: string, address: string) {
   const [found] = await db
@@ -95,9 +98,6 @@ export function listDigestItems(
     where digest_item.address = ${address} and digest_item.sent_at is null and ${isDue(isWeekly)} and digest_item.at < ${before.toISOString()}::timestamptz
       and (post.leaves_at is null or post.leaves_at <= now()) and post.paused_by = '' order by list.title, post.at limit ${MOST_POSTS} for update of digest_item`);
 }
-
-/** At most so many posts go into one digest; the rest follows in the next. */
-const MOST_POSTS = 50;
 
 /** Lists the posts of a digest as they were sent. */
 export function listDigestPosts(db: Queries, ids: string[]) {

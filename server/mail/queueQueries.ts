@@ -22,6 +22,11 @@ export interface ClaimLimits {
   domainPerMinute: number;
 }
 
+/** What became of a copy. `pause` is in seconds until the next try. */
+export type Outcome =
+  | { id: number; state: "sent" | "bounced"; reply: string }
+  | { id: number; state: "deferred"; reply: string; pause: number };
+
 const WAITING = sql`${delivery.state} in ('queued', 'deferred', 'sending') and ${delivery.nextAt} <= now()
   and not exists (select 1 from house where queue_paused_by <> '') and (${delivery.postId} is null or ${delivery.postId} not in (select post.id from post where post.paused_by <> ''))`;
 
@@ -100,11 +105,6 @@ async function withinRates(
     return taken;
   });
 }
-
-/** What became of a copy. `pause` is in seconds until the next try. */
-export type Outcome =
-  | { id: number; state: "sent" | "bounced"; reply: string }
-  | { id: number; state: "deferred"; reply: string; pause: number };
 
 /** Writes down what became of some copies, all at once. */
 export async function finish(db: Queries, outcomes: readonly Outcome[]): Promise<void> {

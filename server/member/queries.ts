@@ -10,6 +10,29 @@ import { pause, receiving, memberSession } from "../db/schema/members";
 import { post, message, postList } from "../db/schema/posts";
 import { searchOf } from "../posting/searchOf";
 
+/** What the archive shows of a post, and which posts stand in it. */
+const archived = {
+  id: post.id,
+  subject: post.subject,
+  from: post.fromName,
+  fromAddress: post.fromAddress,
+  at: post.at,
+  thread: post.thread,
+  raw: message.raw,
+};
+
+const inArchive = and(
+  eq(post.outcome, "goes out"),
+  eq(post.reaches, "members"),
+  isNull(post.takenOutAt),
+  isNull(message.erasedAt),
+  sql`(${post.leavesAt} is null or ${post.leavesAt} <= now())`,
+);
+
+const POSTS = 20;
+
+export const PAGE_HOURS = 12;
+
 /** Returns a list if an address is on it now. */
 export async function findOwnList(db: Queries, address: string, id: string) {
   const [found] = await db
@@ -73,27 +96,6 @@ export function listArchived(db: Queries, listId: string, q: string, before: str
     .orderBy(desc(post.at))
     .limit(POSTS);
 }
-
-/** What the archive shows of a post, and which posts stand in it. */
-const archived = {
-  id: post.id,
-  subject: post.subject,
-  from: post.fromName,
-  fromAddress: post.fromAddress,
-  at: post.at,
-  thread: post.thread,
-  raw: message.raw,
-};
-
-const inArchive = and(
-  eq(post.outcome, "goes out"),
-  eq(post.reaches, "members"),
-  isNull(post.takenOutAt),
-  isNull(message.erasedAt),
-  sql`(${post.leavesAt} is null or ${post.leavesAt} <= now())`,
-);
-
-const POSTS = 20;
 
 /** Returns a post of an archive with its list. */
 export async function findArchived(db: Queries, id: string) {
@@ -267,8 +269,6 @@ export async function storeMemberSession(
     expiresAt: sql`now() + make_interval(hours => ${PAGE_HOURS})`,
   });
 }
-
-export const PAGE_HOURS = 12;
 
 export async function countOn(db: Queries, listId: string): Promise<number> {
   const [found] = await db

@@ -23,6 +23,9 @@ import type { ByHand } from "./greet";
 import { notify } from "../events/events";
 import { type KnownDomains, learnDomains } from "@amigo/core/address/learnDomains";
 
+/** That whoever has an account and finds a list may see who is on it. */
+export const seenByStaff = sql`(${list.rules}->>'findable' <> 'leads' and ${list.rules}->>'roster' <> 'leads')`;
+
 /** Lists the addresses that are on a list now. */
 export function listMemberAddresses(db: Queries, listId: string) {
   return db
@@ -52,7 +55,12 @@ export function findMembersAmong(db: Queries, listId: string, addresses: string[
 }
 
 /** Lists the facts by which some addresses are always or never on a list. */
-export function findKeptAmong(db: Queries, seasonId: number, key: string, addresses: readonly string[]) {
+export function findKeptAmong(
+  db: Queries,
+  seasonId: number,
+  key: string,
+  addresses: readonly string[],
+) {
   return db
     .select(factColumns)
     .from(fact)
@@ -274,9 +282,6 @@ export function listsOf(caller: Caller): SQL {
     return sql`(${eq(list.siteId, caller.siteId)} or ${own})`;
   return own;
 }
-
-/** That whoever has an account and finds a list may see who is on it. */
-export const seenByStaff = sql`(${list.rules}->>'findable' <> 'leads' and ${list.rules}->>'roster' <> 'leads')`;
 
 /** Lists all facts of a season as they stood at an instant. */
 export function listFactsAt(db: Queries, seasonId: number, instant: Date) {

@@ -4,6 +4,28 @@ import type { Queries } from "../db/connect";
 import { list, greeting } from "../db/schema/lists";
 import { leadNote } from "../db/schema/notes";
 
+export interface LeadRow extends Record<string, unknown> {
+  account: string;
+  name: string;
+  email: string;
+  list: string;
+  title: string;
+  list_name: string;
+  joined: string;
+  left: string;
+  members: string;
+}
+
+export interface WatcherRow extends Record<string, unknown> {
+  account: string;
+  name: string;
+  email: string;
+  what: "intake" | "list";
+  about: string;
+  title: string;
+  added: number;
+}
+
 /** Lists the lists of some greetings. */
 export function listGreeted(db: Queries, due: readonly { listId: string }[]) {
   return db
@@ -48,18 +70,6 @@ export function listLeadsToTell(db: Queries, day: string) {
       order by account.id, list.title`);
 }
 
-export interface LeadRow extends Record<string, unknown> {
-  account: string;
-  name: string;
-  email: string;
-  list: string;
-  title: string;
-  list_name: string;
-  joined: string;
-  left: string;
-  members: string;
-}
-
 /** Stores that a lead was told of a day, and returns it; none where another process did. */
 export function storeLeadNote(db: Queries, accountId: string, day: string, upTo: Date) {
   return db.insert(leadNote).values({ accountId, day, upTo }).onConflictDoNothing().returning();
@@ -89,14 +99,4 @@ export async function markTold(
   await db.execute(
     sql`update watch set up_to = now(), told_at = ${at}::timestamptz where account_id = ${accountId} and about in (select own::uuid from json_array_elements_text(${JSON.stringify(watched.map(({ about }) => about))}::json) as own)`,
   );
-}
-
-export interface WatcherRow extends Record<string, unknown> {
-  account: string;
-  name: string;
-  email: string;
-  what: "intake" | "list";
-  about: string;
-  title: string;
-  added: number;
 }

@@ -23,6 +23,11 @@ import { listsOf } from "../membership/queries";
 
 const FAMILIES_AT_ONCE = 30;
 
+export const MOST = 200;
+
+/** How much of a note is read for its subject, in octets. */
+const HEAD = 8192;
+
 /** Families with somebody of whom name, number or address hold all the words, by family name; with whom mail does not reach only, if asked. `within` narrows whom one sees. */
 export async function findFamilies(
   db: Queries,
@@ -453,8 +458,6 @@ export function listFactHistory(
     .limit(MOST);
 }
 
-export const MOST = 200;
-
 /** Lists the memberships of some addresses, also those that ended. */
 export function listMembershipHistory(db: Queries, addresses: string[], caller: Caller) {
   return db
@@ -509,9 +512,6 @@ export function listMailsTo(
     .orderBy(desc(delivery.id))
     .limit(MOST);
 }
-
-/** How much of a note is read for its subject, in octets. */
-const HEAD = 8192;
 
 /** Lists the names of some people, classes and so on, as far as known. */
 export function listNamesOf(db: Queries, seasonId: number, ids: string[]) {

@@ -11,7 +11,52 @@ import { type LinkPurpose, mailedLink } from "../db/schema/members";
 import { message, type MergeParts, post, postList, listMessage } from "../db/schema/posts";
 import { CHANNEL } from "../events/events";
 import { type MessageRead, BEGINNING } from "./readMessage";
-import { threadOf } from "./threadOf";
+import { isAnswer, baseSubject } from "@amigo/core/mail/thread";
+
+/** A post that the rules let out. `id` makes sending it idempotent. */
+export interface PostToAccept {
+  id?: string;
+  messageRow: string;
+  messageId: string;
+  subject: string;
+  from: { name: string; address: string };
+  accountId: string | null;
+  lists: readonly string[];
+  reasons: readonly string[];
+  /** Whom it reaches: everybody on the lists, or their leads alone. */
+  reaches?: "members" | "leads";
+  /** Where a note goes when it is returned, now or later. */
+  returnPath?: string;
+  /** Addresses of people beside the lists, who get a copy that names no list. */
+  privately?: readonly string[];
+  /** Its text and the messages that it answers, for finding it and its thread. */
+  about?: Pick<MessageRead, "text" | "answers" | "attachments">;
+  /** Whether it comes from the list itself. */
+  asList?: boolean;
+  /** Until then it waits and can be taken back. */
+  leavesAt?: Date | undefined;
+  /** Members' addresses that are left out this once. */
+  leftOut?: readonly string[];
+  /** What is filled in for each recipient, by address. */
+  fields?: ReadonlyMap<string, Record<string, string>> | undefined;
+}
+
+/** What can be decided on a mail that is held. */
+export type HeldDecision = (typeof HELD_DECISIONS)[number];
+
+export interface CopiesToQueue {
+  id: string;
+  messageRow: string;
+  reaches: "members" | "leads";
+  lists: readonly string[];
+  leavesAt?: Date | undefined;
+  leftOut?: readonly string[];
+}
+
+/** What goes first: what somebody waits for at this moment, then other notes, then posts, digests last. */
+export const PRIORITIES = { link: 1, note: 3, post: 5, digest: 7 } as const;
+
+export const BECOMES = { "let out": "goes out", return: "returned", drop: "dropped" } as const;
 
 /** Stores a message as it is sent, and returns its id. */
 export async function storeRaw(
@@ -50,34 +95,6 @@ export async function storePost(
     asList: wanted.asList ?? false,
     ...(await placeOf(db, id, wanted)),
   });
-}
-
-/** A post that the rules let out. `id` makes sending it idempotent. */
-export interface PostToAccept {
-  id?: string;
-  messageRow: string;
-  messageId: string;
-  subject: string;
-  from: { name: string; address: string };
-  accountId: string | null;
-  lists: readonly string[];
-  reasons: readonly string[];
-  /** Whom it reaches: everybody on the lists, or their leads alone. */
-  reaches?: "members" | "leads";
-  /** Where a note goes when it is returned, now or later. */
-  returnPath?: string;
-  /** Addresses of people beside the lists, who get a copy that names no list. */
-  privately?: readonly string[];
-  /** Its text and the messages that it answers, for finding it and its thread. */
-  about?: Pick<MessageRead, "text" | "answers" | "attachments">;
-  /** Whether it comes from the list itself. */
-  asList?: boolean;
-  /** Until then it waits and can be taken back. */
-  leavesAt?: Date | undefined;
-  /** Members' addresses that are left out this once. */
-  leftOut?: readonly string[];
-  /** What is filled in for each recipient, by address. */
-  fields?: ReadonlyMap<string, Record<string, string>> | undefined;
 }
 
 /** Where a post belongs: its thread, the words by which it is found, and what is shown of it where it is held. */
@@ -151,9 +168,6 @@ export async function queueNoteTo(
     select pg_notify(${CHANNEL}, 'queue') from queued`);
 }
 
-/** What goes first: what somebody waits for at this moment, then other notes, then posts, digests last. */
-export const PRIORITIES = { link: 1, note: 3, post: 5, digest: 7 } as const;
-
 /** Stores what was decided on a held mail, and returns it; undefined where somebody has decided already. */
 export async function markHeldDecided(
   db: Queries,
@@ -174,11 +188,6 @@ export async function markHeldDecided(
     .returning();
   return found;
 }
-
-/** What can be decided on a mail that is held. */
-export type HeldDecision = (typeof HELD_DECISIONS)[number];
-
-export const BECOMES = { "let out": "goes out", return: "returned", drop: "dropped" } as const;
 
 /** Lists the lists that a post is to. */
 export function listPostLists(db: Queries, postId: string) {
@@ -450,11 +459,27 @@ export async function takeLink(
   return found;
 }
 
-export interface CopiesToQueue {
-  id: string;
-  messageRow: string;
-  reaches: "members" | "leads";
-  lists: readonly string[];
-  leavesAt?: Date | undefined;
-  leftOut?: readonly string[];
+/** The thread of the nearest post that is answered, on one of the same lists; by the subject where nothing else says; else its own. */
+export async function threadOf(
+  tx: Queries,
+  id: string,
+  { lists, subject }: PostToAccept,
+  answers: readonly string[],
+): Promise<string> {
+  if (lists.length === 0) return id;
+  const onThese = sql`exists (select 1 from post_list where post_list.post_id = post.id and post_list.list_id in (select own::uuid from json_array_elements_text(${JSON.stringify(lists)}::json) as lists(own)))`;
+  if (answers.length > 0) {
+    const { rows } = await tx.execute<{ thread: string }>(
+      sql`select post.thread from json_array_elements_text(${JSON.stringify(answers)}::json) with ordinality as answered(message_id, place) join message on message.message_id = answered.message_id join post on post.message_id = message.id where post.thread is not null and ${onThese} order by answered.place limit 1`,
+    );
+    if (rows[0] !== undefined) return rows[0].thread;
+  }
+  if (!isAnswer(subject)) return id;
+  const { rows } = await tx.execute<{ thread: string; subject: string }>(
+    sql`select post.thread, post.subject from post where post.thread is not null and post.outcome = 'goes out' and post.at > now() - interval '60 days' and ${onThese} order by post.at desc limit 200`,
+  );
+  const base = baseSubject(subject);
+  return (
+    (base === "" ? undefined : rows.find((row) => baseSubject(row.subject) === base)?.thread) ?? id
+  );
 }

@@ -12,6 +12,10 @@ import { contentOf } from "./contentOf";
 import { postColumns } from "./postColumns";
 import { listsOf } from "../membership/queries";
 
+const MOST_EXPORTED = 100_000;
+
+const HELD_SHOWN = 100;
+
 /** Stores who has paused the sending of a post, or that it goes on. */
 export async function storePaused(
   db: Queries,
@@ -69,8 +73,6 @@ export function listArchivedIds(db: Queries, listId: string) {
     .limit(MOST_EXPORTED);
 }
 
-const MOST_EXPORTED = 100_000;
-
 /** Returns a post as it was sent. */
 export async function findRawPost(db: Queries, id: string) {
   const [found] = await db
@@ -95,8 +97,6 @@ export function listHeldPosts(db: Queries, caller: Caller) {
     .orderBy(post.at)
     .limit(HELD_SHOWN);
 }
-
-const HELD_SHOWN = 100;
 
 /** Returns what became of a held mail, and who decided. */
 export async function findHeldPost(db: Queries, id: string, caller: Caller) {

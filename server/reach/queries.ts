@@ -5,6 +5,10 @@ import { house } from "../db/schema/house";
 import { fact } from "../db/schema/people";
 import { factColumns } from "../facts/queries";
 
+const MOST_TROUBLES = 1000;
+
+const WEEKS = 12;
+
 /** Stores who has paused all sending, or that it goes on. */
 export async function storeQueuePaused(db: Queries, paused: boolean, by: string): Promise<void> {
   await db.update(house).set({ queuePausedBy: paused ? by : "" });
@@ -59,8 +63,6 @@ export function listTroubles(db: Queries) {
     .limit(MOST_TROUBLES);
 }
 
-const MOST_TROUBLES = 1000;
-
 /** Lists the ids of those whom somebody may know. */
 export function listIds(db: Queries, known: SQL) {
   return db.execute<{ id: string }>(sql`select own.subject as id from ${known} as own(subject)`);
@@ -76,8 +78,6 @@ export function countReachByWeek(db: Queries, seasonId: number, known: SQL) {
       left join fact address on address.season_id = ${seasonId} and address.kind = 'address' and address.subject = tie.subject and address.valid_from <= moments.at and (address.valid_until is null or address.valid_until > moments.at)
     group by moments.at, house.time_zone order by moments.at`);
 }
-
-const WEEKS = 12;
 
 /** Lists who has some addresses. */
 export function listAddressFacts(db: Queries, seasonId: number, addresses: string[]) {

@@ -18,6 +18,12 @@ import {
   correction,
 } from "../db/schema/sources";
 
+/** A reading whose records are at hand already, so that they need not be fetched. */
+export interface FreshReading {
+  id: string;
+  records: SourceRecords["records"];
+}
+
 /** Everything of a reading but the file itself. */
 export const readingColumns = {
   id: reading.id,
@@ -131,12 +137,6 @@ export async function readAgain(
         await readingContext(db, found.sourceId),
       )
     : { records: [], faults: [], outdated: [], otherSeasons: [], season: "" };
-}
-
-/** A reading whose records are at hand already, so that they need not be fetched. */
-export interface FreshReading {
-  id: string;
-  records: SourceRecords["records"];
 }
 
 /** The records of every source of a season, as its last reading has them. */

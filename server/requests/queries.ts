@@ -9,6 +9,8 @@ import { fact } from "../db/schema/people";
 import { request, type RequestWork } from "../db/schema/requests";
 import { decidable } from "../membership/scope";
 
+const SHOWN = 200;
+
 /** Stores what was decided on an open request, and returns it; undefined where it is no longer open. */
 export async function closeRequest(
   db: Queries,
@@ -53,8 +55,6 @@ export function listShownRequests(db: Queries, caller: Caller) {
     .orderBy(sql`${request.state} <> 'open'`, desc(request.at))
     .limit(SHOWN);
 }
-
-const SHOWN = 200;
 
 /** Returns the open list with a key in a season, and the caller's role on it. */
 export async function findListToAsk(

@@ -39,9 +39,6 @@ import {
   keepDerived,
 } from "./queries";
 
-/** Rounds are opened, decided and carried out one at a time; this lock orders them in the database. */
-export const ROUND_LOCK = 7_204_118;
-
 type Decision = "accepted" | "held";
 
 /** What a round decides and has decided before, by the key of each cause. */

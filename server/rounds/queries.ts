@@ -8,8 +8,33 @@ import { list } from "../db/schema/lists";
 import { question } from "../db/schema/people";
 import { cause, round, type RoundTotals, roundList } from "../db/schema/rounds";
 import { source, reading } from "../db/schema/sources";
-import { ROUND_LOCK } from "./openRound";
-import { taking } from "./showRounds";
+import { alias } from "drizzle-orm/pg-core";
+
+/** More students than this make a round that is read by class, as a first import is. */
+const MANY = 24;
+
+export const taking = alias(round, "taking");
+
+const roundColumns = {
+  number: round.number,
+  seasonId: round.seasonId,
+  state: round.state,
+  version: round.version,
+  openedAt: round.openedAt,
+  closedAt: round.closedAt,
+  totals: round.totals,
+  guards: round.guards,
+  readings: round.readings,
+  closedByName: round.closedByName,
+  takesBack: round.takesBack,
+  leftAlone: round.leftAlone,
+  takenBackBy: sql<
+    number | null
+  >`(select ${taking.number} from ${round} taking where ${taking.takesBack} = ${round.number})`,
+};
+
+/** Rounds are opened, decided and carried out one at a time; this lock orders them in the database. */
+export const ROUND_LOCK = 7_204_118;
 
 /** Lists the accepted causes of a round that were chosen. */
 export function listChosenCauses(db: Queries, number: number, isChosen: SQL) {
@@ -80,9 +105,6 @@ export function countClassesJoined(db: Queries, round: number) {
     where ${cause.round} = ${round} and ${cause.kind} = 'joined' and "group" <> ''
     group by "group" order by "group"`);
 }
-
-/** More students than this make a round that is read by class, as a first import is. */
-const MANY = 24;
 
 /** Returns a round if it is open. */
 export async function findOpen(db: Queries, number: number) {
@@ -356,24 +378,6 @@ export function listDone(db: Queries, before: number | undefined) {
     .orderBy(desc(round.number))
     .limit(50);
 }
-
-const roundColumns = {
-  number: round.number,
-  seasonId: round.seasonId,
-  state: round.state,
-  version: round.version,
-  openedAt: round.openedAt,
-  closedAt: round.closedAt,
-  totals: round.totals,
-  guards: round.guards,
-  readings: round.readings,
-  closedByName: round.closedByName,
-  takesBack: round.takesBack,
-  leftAlone: round.leftAlone,
-  takenBackBy: sql<
-    number | null
-  >`(select ${taking.number} from ${round} taking where ${taking.takesBack} = ${round.number})`,
-};
 
 /** Returns a round as its page shows it. */
 export async function findShownRound(db: Queries, number: number) {

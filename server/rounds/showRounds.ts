@@ -1,4 +1,3 @@
-import { alias } from "drizzle-orm/pg-core";
 import {
   type getRounds,
   type getOpenRound,
@@ -7,7 +6,6 @@ import {
 } from "@amigo/contract/rounds";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { round } from "../db/schema/rounds";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { existingLists } from "../membership/existingLists";
@@ -52,8 +50,6 @@ export async function showRound(
   if (found === undefined) throw notFound("round");
   return found;
 }
-
-export const taking = alias(round, "taking");
 
 async function loadRound(db: Queries, number: number): Promise<RoundPage | undefined> {
   const found = await findShownRound(db, number);

@@ -1,7 +1,6 @@
-import { and, desc, eq, sql } from "drizzle-orm";
 import Papa from "papaparse";
 import type { HelpedSource } from "@amigo/contract/sources";
-import { callerMay, type Caller } from "../callers/caller";
+import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notFound, Refusal } from "../http/fault";
@@ -9,17 +8,11 @@ import { record } from "../journal/record";
 import { openBook } from "../sandbox/openBook";
 import { t } from "../texts/t";
 import type { ReadingPlan } from "@amigo/core/sheet/table";
-import { season } from "../db/schema/house";
-import { sourceHelper, source, reading } from "../db/schema/sources";
+import { listHelped, findHelped, lastReading } from "./queries";
 
 /** The sheets to which somebody may add rows: a helper to those that they were given, a coordinator to all. */
 export async function helpedSources(db: Queries, caller: Caller): Promise<HelpedSource[]> {
-  const rows = await db
-    .select({ id: source.id, name: source.name, kind: source.kind })
-    .from(source)
-    .innerJoin(season, and(eq(season.id, source.seasonId), eq(season.current, true)))
-    .where(helps(caller))
-    .orderBy(source.name);
+  const rows = await listHelped(db, caller);
   return Promise.all(
     rows.map(async ({ id, name, kind }) => {
       const last = await lastReading(db, id);
@@ -40,11 +33,7 @@ export async function addRows(
   caller: Caller,
   long: Parameters<Context["desk"]["run"]>[2],
 ): Promise<{ added: number }> {
-  const [found] = await db
-    .select({ id: source.id, name: source.name, kind: source.kind })
-    .from(source)
-    .innerJoin(season, and(eq(season.id, source.seasonId), eq(season.current, true)))
-    .where(and(eq(source.id, id), helps(caller)));
+  const found = await findHelped(db, id, caller);
   if (found === undefined) throw notFound("source");
   const last = await lastReading(db, id);
   const because = whyNot(found.kind, last?.plan);
@@ -86,27 +75,6 @@ export async function addRows(
     sentence: t("sources.addedTo", { name: caller.name, rows: filled.length, source: found.name }),
   });
   return { added: filled.length };
-}
-
-function helps(caller: Caller) {
-  return callerMay(caller, "read a source")
-    ? sql`true`
-    : sql`exists (select 1 from ${sourceHelper} where ${sourceHelper.sourceId} = ${source.id} and ${sourceHelper.accountId} = ${caller.id})`;
-}
-
-async function lastReading(db: Queries, id: string) {
-  const [last] = await db
-    .select({
-      plan: reading.plan,
-      rows: reading.rows,
-      file: reading.file,
-      fileName: reading.fileName,
-    })
-    .from(reading)
-    .where(eq(reading.sourceId, id))
-    .orderBy(desc(reading.number))
-    .limit(1);
-  return last;
 }
 
 function whyNot(kind: string, plan: ReadingPlan | undefined): string {

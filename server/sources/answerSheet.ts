@@ -1,4 +1,3 @@
-import { and, desc, eq, inArray, isNull } from "drizzle-orm";
 import { utils, write } from "@e965/xlsx";
 import Papa from "papaparse";
 import { say } from "@amigo/language/say";
@@ -29,12 +28,16 @@ import {
 import { openBook } from "../sandbox/openBook";
 import { t } from "../texts/t";
 import type { TableInSheet } from "@amigo/core/sheet/table";
-import { house, season } from "../db/schema/house";
-import { source, reading, correction } from "../db/schema/sources";
-import { question } from "../db/schema/people";
-import { cohort, list, membership } from "../db/schema/lists";
-import { round, cause } from "../db/schema/rounds";
-import { addressTrouble } from "../db/schema/deliveries";
+import { type reading } from "../db/schema/sources";
+import { findLastFile } from "./readingQueries";
+import { loadHouse } from "../db/houseQueries";
+import {
+  listAllTroubles,
+  listListsByAddress,
+  listWaitingCauses,
+  listQuestionSides,
+  listCorrectionsAmong,
+} from "./queries";
 
 export const ANSWER_FORMATS = ["xlsx", "ods", "csv"] as const;
 export type AnswerFormat = (typeof ANSWER_FORMATS)[number];
@@ -64,21 +67,7 @@ export async function answerSheet(
     file,
   }: { sourceId: string; format?: AnswerFormat | undefined; file?: Uint8Array | undefined },
 ): Promise<AnsweredSheet> {
-  const [last] = await db
-    .select({
-      id: reading.id,
-      sourceId: reading.sourceId,
-      name: source.name,
-      fileName: reading.fileName,
-      plan: reading.plan,
-      file: reading.file,
-      seasonId: source.seasonId,
-    })
-    .from(reading)
-    .innerJoin(source, eq(source.id, reading.sourceId))
-    .where(eq(reading.sourceId, sourceId))
-    .orderBy(desc(reading.number))
-    .limit(1);
+  const last = await findLastFile(db, sourceId);
   if (last === undefined) throw notFound("reading");
   const bytes = file ?? last.file;
   const workbook = await openBook(bytes).catch((failure: unknown) => {
@@ -150,7 +139,7 @@ async function newsByRow(
   last: { id: string; sourceId: string; seasonId: number; plan: typeof reading.$inferSelect.plan },
   tables: readonly TableInSheet[],
 ): Promise<Map<string, RowNews>> {
-  const [settings] = await db.select().from(house);
+  const settings = await loadHouse(db);
   const corrections = await correctionsOf(db, last.sourceId);
   const whole = readAll(tables, corrections, await readingContext(db, last.sourceId));
   const stand = await loadFacts(db, last.seasonId);
@@ -167,9 +156,7 @@ async function newsByRow(
   const waiting = await waitingCauses(db, last.seasonId);
   const asked = await questionsByRow(db, last);
   const faults = await faultsByRow(db, whole);
-  const troubles = new Map(
-    (await db.select().from(addressTrouble)).map((row) => [row.address, row]),
-  );
+  const troubles = new Map((await listAllTroubles(db)).map((row) => [row.address, row]));
   const failing = failingCells(tables, whole.records, (address) => troubles.has(address));
   const guardians = guardiansByStudent(index);
   const news = new Map<string, RowNews>();
@@ -252,21 +239,7 @@ async function listsByAddress(
   seasonId: number,
   timeZone: string,
 ): Promise<Map<string, OnList[]>> {
-  const rows = await db
-    .select({
-      address: membership.address,
-      title: list.title,
-      cohort: cohort.key,
-      from: membership.validFrom,
-    })
-    .from(membership)
-    .innerJoin(
-      list,
-      and(eq(list.id, membership.listId), eq(list.seasonId, seasonId), isNull(list.closedAt)),
-    )
-    .leftJoin(cohort, eq(cohort.id, list.cohortId))
-    .where(isNull(membership.validUntil))
-    .orderBy(list.title);
+  const rows = await listListsByAddress(db, seasonId);
   const found = new Map<string, OnList[]>();
   for (const { address, from, ...row } of rows)
     found.set(address, [...(found.get(address) ?? []), { ...row, since: dayIn(timeZone, from) }]);
@@ -294,19 +267,7 @@ async function waitingCauses(
   db: Queries,
   seasonId: number,
 ): Promise<Map<string, RowNews["waiting"][number][]>> {
-  const rows = await db
-    .select({
-      subject: cause.subject,
-      sentence: cause.sentence,
-      round: cause.round,
-      decision: cause.decision,
-    })
-    .from(cause)
-    .innerJoin(
-      round,
-      and(eq(round.number, cause.round), eq(round.state, "open"), eq(round.seasonId, seasonId)),
-    )
-    .orderBy(cause.position);
+  const rows = await listWaitingCauses(db, seasonId);
   const found = new Map<string, RowNews["waiting"][number][]>();
   for (const { subject, decision, ...row } of rows)
     found.set(subject, [...(found.get(subject) ?? []), { ...row, held: decision === "held" }]);
@@ -318,11 +279,7 @@ async function questionsByRow(
   { id, seasonId }: { id: string; seasonId: number },
 ): Promise<Map<string, string[]>> {
   const found = new Map<string, string[]>();
-  for (const { about, sides } of await db
-    .select({ about: question.about, sides: question.sides })
-    .from(question)
-    .innerJoin(season, eq(season.id, question.seasonId))
-    .where(eq(question.seasonId, seasonId))) {
+  for (const { about, sides } of await listQuestionSides(db, seasonId)) {
     for (const { where } of sides) {
       if (where?.from === "row" && where.reading === id) {
         const place = placeOf(where.sheet, where.row);
@@ -340,14 +297,7 @@ async function faultsByRow(
 ): Promise<Map<string, RowNews["faults"][number][]>> {
   const ids = [...new Set(faults.flatMap(({ correction: id }) => id ?? []))];
   const mended = new Map(
-    ids.length === 0
-      ? []
-      : (
-          await db
-            .select({ id: correction.id, read: correction.read })
-            .from(correction)
-            .where(inArray(correction.id, ids))
-        ).map(({ id, read }) => [id, read]),
+    ids.length === 0 ? [] : (await listCorrectionsAmong(db, ids)).map(({ id, read }) => [id, read]),
   );
   const found = new Map<string, RowNews["faults"][number][]>();
   for (const {

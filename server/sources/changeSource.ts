@@ -1,9 +1,6 @@
-import { eq } from "drizzle-orm";
 import { type putSource } from "@amigo/contract/sources";
 import { nextReading } from "@amigo/core/schedule/nextReading";
 import type { Context } from "../context";
-import { house } from "../db/schema/house";
-import { source } from "../db/schema/sources";
 import { notify } from "../events/events";
 import { raiseVersion } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
@@ -13,13 +10,15 @@ import { record } from "../journal/record";
 import { t } from "../texts/t";
 import { sourceLines } from "./sourceLines";
 import { sourceSettings } from "./sourceSettings";
+import { loadHouse } from "../db/houseQueries";
+import { findSource, lockSource, storeSourceSettings } from "./queries";
 
 export async function changeSource(
   { db, desk }: Context,
   { params, body: { version, ...body }, caller }: Request<typeof putSource>,
 ): Promise<Answer<typeof putSource>> {
-  const [own] = await db.select({ timeZone: house.timeZone }).from(house);
-  const [before] = await db.select().from(source).where(eq(source.id, params.id));
+  const own = await loadHouse(db);
+  const before = await findSource(db, params.id);
   if (before === undefined) throw notFound("source");
   if ((before.kind === "posted") !== (body.kind === "posted"))
     throw new Refusal(422, "source/of-posted", t("sources.theRowsOfSuchA"), "kind");
@@ -41,23 +40,10 @@ export async function changeSource(
     before.limits.sourceShare !== body.limits.sourceShare || before.whole !== body.whole;
   const moved = before.location !== body.location || before.kind !== body.kind;
   await db.transaction(async (tx) => {
-    const [now] = await tx.select().from(source).where(eq(source.id, params.id)).for("update");
+    const now = await lockSource(tx, params.id);
     if (now === undefined) throw notFound("source");
     refuseStale(sourceSettings(now), version);
-    await tx
-      .update(source)
-      .set({
-        ...body,
-        answersBeside: body.kind === "watched" && body.answersBeside,
-        schedule: itself === undefined ? null : body.schedule,
-        mode:
-          itself === undefined && body.kind !== "form" && body.kind !== "posted"
-            ? "ask"
-            : body.mode,
-        nextAt,
-        ...(moved ? { seen: {}, failures: 0, failingSince: null, outcome: "" } : {}),
-      })
-      .where(eq(source.id, params.id));
+    await storeSourceSettings(tx, body, itself, nextAt, moved, params.id);
     await record(tx, {
       actorId: caller.id,
       actor: caller.name,

@@ -1,4 +1,3 @@
-import { and, eq, isNull, sql } from "drizzle-orm";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { splitAddresses } from "@amigo/core/address/splitAddresses";
 import { rowKey } from "@amigo/core/sheet/corrections";
@@ -23,8 +22,15 @@ import { openRound } from "../rounds/openRound";
 import { storeFaults } from "./readFile";
 import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
-import { source, readingFault, correction } from "../db/schema/sources";
 import { lockRounds } from "../rounds/queries";
+import {
+  endCorrectionsOf,
+  storeCorrection,
+  endCorrectionRow,
+  findSeasonOfSource,
+  findSeasonOfReading,
+} from "./queries";
+import { removeFaults } from "./readingQueries";
 
 /** A cell of a reading, and what is to be read there. `row` counts from 1, `column` and `sheet` from 0. */
 export interface WantedCorrection {
@@ -100,33 +106,20 @@ export async function makeCorrection(
       what: meaningName(column, "in a sentence"),
       column: columnLetters(wanted.column),
     });
-    await tx
-      .update(correction)
-      .set({ endedAt: sql`now()`, ended: t("sources.correctedItAnew", { name: actor.name }) })
-      .where(
-        and(
-          eq(correction.sourceId, own.sourceId),
-          eq(correction.row, row),
-          eq(correction.meaning, column.meaning),
-          eq(correction.slot, column.slot),
-          isNull(correction.endedAt),
-        ),
-      );
-    const [made] = await tx
-      .insert(correction)
-      .values({
-        sourceId: own.sourceId,
-        row,
-        meaning: column.meaning,
-        slot: column.slot,
-        written,
-        read,
-        who,
-        place,
-        by: actor.name,
-        byId: actor.id,
-      })
-      .returning({ id: correction.id });
+    await endCorrectionsOf(tx, actor.name, own.sourceId, row, column.meaning, column.slot);
+    const made = await storeCorrection(
+      tx,
+      own.sourceId,
+      row,
+      column.meaning,
+      column.slot,
+      written,
+      read,
+      who,
+      place,
+      actor.name,
+      actor.id,
+    );
     if (made === undefined) throw new Error("the correction was not made");
     await record(tx, {
       actorId: actor.id,
@@ -153,11 +146,7 @@ export async function endCorrection(
 ): Promise<CorrectionOutcome> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const [found] = await tx
-      .update(correction)
-      .set({ endedAt: sql`now()`, ended: t("sources.tookItBack", { name: actor.name }) })
-      .where(and(eq(correction.id, id), isNull(correction.endedAt)))
-      .returning();
+    const found = await endCorrectionRow(tx, actor.name, id);
     if (found === undefined) throw notFound("correction in force");
     await record(tx, {
       actorId: actor.id,
@@ -172,10 +161,7 @@ export async function endCorrection(
       before: found.read,
       after: found.written,
     });
-    const [{ seasonId } = { seasonId: 0 }] = await tx
-      .select({ seasonId: source.seasonId })
-      .from(source)
-      .where(eq(source.id, found.sourceId));
+    const { seasonId } = (await findSeasonOfSource(tx, found.sourceId)) ?? { seasonId: 0 };
     const latest = (await latestReadings(tx, seasonId)).find(
       ({ sourceId }) => sourceId === found.sourceId,
     );
@@ -201,10 +187,7 @@ function refuseNoAddress(read: string): void {
 type Own = Awaited<ReturnType<typeof ownOf>>;
 
 async function ownOf(tx: Queries, readingId: string) {
-  const [place] = await tx
-    .select({ seasonId: source.seasonId })
-    .from(source)
-    .where(sql`${source.id} = (select source_id from reading where id = ${readingId})`);
+  const place = await findSeasonOfReading(tx, readingId);
   const latest =
     place === undefined
       ? undefined
@@ -234,7 +217,7 @@ async function readOnceMore(
     await correctionsOf(tx, own.sourceId),
     await readingContext(tx, own.sourceId),
   );
-  await tx.delete(readingFault).where(eq(readingFault.readingId, own.id));
+  await removeFaults(tx, own.id);
   await storeFaults(tx, own.id, own.plan, faults);
   await raiseVersion(tx, own.seasonId);
   const round = await openRound(tx, { id: own.id, records });

@@ -1,4 +1,3 @@
-import { eq, sql, desc } from "drizzle-orm";
 import {
   type getCorrections,
   type postCorrection,
@@ -6,27 +5,11 @@ import {
 } from "@amigo/contract/sources";
 import { actorOf } from "../callers/caller";
 import type { Context } from "../context";
-import { correction, source } from "../db/schema/sources";
 import type { Answer, Request } from "../http/handler";
+import { listAllCorrections } from "./queries";
 
 export async function listCorrections({ db }: Context): Promise<Answer<typeof getCorrections>> {
-  const rows = await db
-    .select({
-      id: correction.id,
-      source: source.name,
-      place: correction.place,
-      who: correction.who,
-      written: correction.written,
-      read: correction.read,
-      by: correction.by,
-      at: correction.at,
-      endedAt: correction.endedAt,
-      ended: correction.ended,
-    })
-    .from(correction)
-    .innerJoin(source, eq(source.id, correction.sourceId))
-    .orderBy(sql`${correction.endedAt} is not null`, desc(correction.at))
-    .limit(500);
+  const rows = await listAllCorrections(db);
   return rows.map(({ endedAt, ended, at, ...row }) => ({
     ...row,
     at: at.toISOString(),

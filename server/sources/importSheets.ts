@@ -1,8 +1,6 @@
-import { eq } from "drizzle-orm";
 import { type postSource, type postReading, Plan } from "@amigo/contract/sources";
 import { type Caller, actorOf } from "../callers/caller";
 import type { Context } from "../context";
-import { source } from "../db/schema/sources";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { wrongWith } from "../http/route";
@@ -10,6 +8,7 @@ import { t } from "../texts/t";
 import { fetchFor } from "./keepItself";
 import { planFrom } from "./planFrom";
 import type { FileToRead } from "./readFile";
+import { storeSeen, storeLocation, findKind } from "./queries";
 
 /** Reads all that was posted by the columns that somebody has just settled. */
 async function readPostedAgain(
@@ -31,7 +30,7 @@ async function readPostedAgain(
     },
     long,
   );
-  await db.update(source).set({ seen: fetched.seen }).where(eq(source.id, id));
+  await storeSeen(db, fetched.seen, id);
   return read;
 }
 
@@ -45,8 +44,7 @@ export async function importNewSource(
     { actor: actorOf(caller), into: { name: body.name, kind }, file: await fileOf(body) },
     long,
   );
-  if (kind === "watched" || kind === "web")
-    await db.update(source).set({ location }).where(eq(source.id, read.source));
+  if (kind === "watched" || kind === "web") await storeLocation(db, location, read.source);
   return read;
 }
 
@@ -55,10 +53,7 @@ export async function importAgain(
   { params, body, caller, long }: Request<typeof postReading>,
 ): Promise<Answer<typeof postReading>> {
   const { db, desk } = context;
-  const [found] = await db
-    .select({ kind: source.kind })
-    .from(source)
-    .where(eq(source.id, params.id));
+  const found = await findKind(db, params.id);
   if (found?.kind === "posted")
     return readPostedAgain(context, params.id, await fileOf(body), caller, long);
   if (found?.kind === "form")

@@ -1,5 +1,5 @@
 import { createHash } from "node:crypto";
-import { and, eq, lte, sql } from "drizzle-orm";
+import { eq, sql } from "drizzle-orm";
 import { nextReading } from "@amigo/core/schedule/nextReading";
 import type { Context } from "../context";
 import { notify } from "../events/events";
@@ -9,9 +9,10 @@ import { ENDED_READER } from "../sandbox/openBook";
 import { fetchWatched, fetchWeb, type Fetched } from "./fetchSheet";
 import { describeFailure } from "../log/describeFailure";
 import { t } from "../texts/t";
-import { house } from "../db/schema/house";
 import { source } from "../db/schema/sources";
 import { fetchPosted } from "./postedAnswers";
+import { loadHouse } from "../db/houseQueries";
+import { findSource, claimDueSources, storeNextLook, storeLookDone } from "./queries";
 
 /** What came of a look at a source that keeps itself. */
 export interface LookOutcome {
@@ -59,27 +60,17 @@ export async function fetchFor(
 
 /** The sources that are due now, with the next time set a little on, so that no two workers take one. */
 export async function claimDue({ db }: Pick<Context, "db">, now: Date): Promise<string[]> {
-  const rows = await db
-    .update(source)
-    .set({ nextAt: new Date(now.getTime() + 5 * 60_000) })
-    .where(
-      and(
-        lte(source.nextAt, now),
-        sql`${source.kind} in ('watched', 'web', 'posted')`,
-        sql`${source.seasonId} in (select id from season where current)`,
-      ),
-    )
-    .returning({ id: source.id });
+  const rows = await claimDueSources(db, now);
   return rows.map(({ id }) => id);
 }
 
 async function look(context: Context, id: string): Promise<LookOutcome> {
   const { db } = context;
-  const [own] = await db.select().from(source).where(eq(source.id, id));
+  const own = await findSource(db, id);
   if (own === undefined || (own.kind !== "watched" && own.kind !== "web" && own.kind !== "posted"))
     throw new Refusal(422, "source/by-hand", t("sources.thisSourceIsntConnectedTo"));
   const { kind } = own;
-  const [settings] = await db.select({ timeZone: house.timeZone }).from(house);
+  const settings = await loadHouse(db);
   const now = new Date();
   const after = {
     triedAt: now,
@@ -93,22 +84,13 @@ async function look(context: Context, id: string): Promise<LookOutcome> {
   try {
     fetched = await fetchFor(context, kind, kind === "posted" ? own.id : own.location, own.seen);
     if (isRefusedAgain(own, fetched)) {
-      await db.update(source).set(after).where(eq(source.id, id));
+      await storeNextLook(db, after, id);
       return { ok: false, outcome: own.outcome };
     }
     const outcome = fetched.changed
       ? await readChanged(context, own, fetched)
       : t("sources.itHasNotChanged");
-    await db
-      .update(source)
-      .set({
-        ...after,
-        outcome,
-        failures: 0,
-        failingSince: null,
-        ...(fetched.changed ? { seen: fetched.seen } : {}),
-      })
-      .where(eq(source.id, id));
+    await storeLookDone(db, after, outcome, fetched.changed ? fetched.seen : undefined, id);
     await notify(db, "sources");
     return { ok: true, outcome };
   } catch (failure) {

@@ -1,12 +1,11 @@
-import { eq } from "drizzle-orm";
 import { type getWatched, type postLook, type postReadNow } from "@amigo/contract/sources";
 import type { Context } from "../context";
-import { source } from "../db/schema/sources";
 import { notFound, Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { t } from "../texts/t";
 import { watchedFiles } from "./fetchSheet";
 import { fetchFor, keepItself } from "./keepItself";
+import { findSource } from "./queries";
 
 export async function listWatchedFiles(context: Context): Promise<Answer<typeof getWatched>> {
   return context.settings.watched === undefined
@@ -34,7 +33,7 @@ export async function readNow(
   { params }: Request<typeof postReadNow>,
 ): Promise<Answer<typeof postReadNow>> {
   const { db } = context;
-  const [found] = await db.select({ id: source.id }).from(source).where(eq(source.id, params.id));
+  const found = await findSource(db, params.id);
   if (found === undefined) throw notFound("source");
   return keepItself(context, params.id);
 }

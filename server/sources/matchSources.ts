@@ -4,12 +4,11 @@ import {
   whichSource,
   type WhichSource,
 } from "@amigo/core/sheet/whichSource";
-import { eq } from "drizzle-orm";
 import type { Database } from "../db/connect";
 import { latestReadings, readAgain } from "../readings/queries";
 import type { ReadingPlan } from "@amigo/core/sheet/table";
-import { season } from "../db/schema/house";
-import { source } from "../db/schema/sources";
+import { loadCurrentSeason } from "../db/houseQueries";
+import { listSourceKinds } from "./queries";
 
 /** A sheet that somebody has dropped, as far as its source is told by it. */
 export interface DroppedSheet {
@@ -24,14 +23,9 @@ const WORTH_A_LOOK = 0.4;
 
 /** Holds a dropped sheet against every source of the season that is fed by files, and tells which one it continues. */
 export async function matchSources(db: Database, dropped: DroppedSheet): Promise<WhichSource> {
-  const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
+  const current = await loadCurrentSeason(db);
   if (current === undefined) return { is: "new" };
-  const kinds = new Map(
-    (await db.select({ id: source.id, kind: source.kind }).from(source)).map(({ id, kind }) => [
-      id,
-      kind,
-    ]),
-  );
+  const kinds = new Map((await listSourceKinds(db)).map(({ id, kind }) => [id, kind]));
   const names = new Set(dropped.names);
   const likenesses = [];
   for (const reading of await latestReadings(db, current.id)) {

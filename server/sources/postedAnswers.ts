@@ -1,20 +1,16 @@
-import { eq, asc } from "drizzle-orm";
 import Papa from "papaparse";
 import { postedSheet } from "@amigo/core/sheet/postedAnswers";
-import { makeToken, hashToken } from "../callers/tokens";
+import { makeToken } from "../callers/tokens";
 import type { Queries } from "../db/connect";
-import { source, postedAnswer } from "../db/schema/sources";
 import { Refusal } from "../http/fault";
 import { t } from "../texts/t";
 import type { Fetched } from "./fetchSheet";
+import { storeToken, listPostedAnswers } from "./queries";
 
 /** A new secret for the address of a source; the one before is good no longer. */
 export async function newPostedAddress(db: Queries, id: string, url: string): Promise<string> {
   const token = makeToken();
-  await db
-    .update(source)
-    .set({ tokenHash: hashToken(token) })
-    .where(eq(source.id, id));
+  await storeToken(db, token, id);
   return `${url}/in/${token}`;
 }
 
@@ -24,11 +20,7 @@ export async function fetchPosted(
   id: string,
   seen: Record<string, string> = {},
 ): Promise<Fetched> {
-  const rows = await db
-    .select({ at: postedAnswer.at, fields: postedAnswer.fields })
-    .from(postedAnswer)
-    .where(eq(postedAnswer.sourceId, id))
-    .orderBy(asc(postedAnswer.number));
+  const rows = await listPostedAnswers(db, id);
   if (rows.length === 0) throw new Refusal(422, "posted/none", t("sources.noAnswerHasComeYet"));
   const now = { answers: String(rows.length) };
   if (seen.answers === now.answers) return { changed: false };

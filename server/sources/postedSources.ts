@@ -1,29 +1,24 @@
-import { eq, and } from "drizzle-orm";
 import { type postPosted, type postPostedAddress } from "@amigo/contract/sources";
 import type { Context } from "../context";
-import { season } from "../db/schema/house";
-import { source } from "../db/schema/sources";
 import { notify } from "../events/events";
 import { Refusal, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
 import { newPostedAddress } from "./postedAnswers";
+import { loadCurrentSeason } from "../db/houseQueries";
+import { storePostedSource, findPostedSource } from "./queries";
 
 export async function makePostedSource(
   context: Context,
   { body, caller }: Request<typeof postPosted>,
 ): Promise<Answer<typeof postPosted>> {
   const { db } = context;
-  const [current] = await db.select({ id: season.id }).from(season).where(eq(season.current, true));
+  const current = await loadCurrentSeason(db);
   if (current === undefined)
     throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
   return db.transaction(async (tx) => {
-    const [made] = await tx
-      .insert(source)
-      .values({ name: body.name, kind: "posted", whole: false, seasonId: current.id })
-      .onConflictDoNothing()
-      .returning({ id: source.id });
+    const made = await storePostedSource(tx, body.name, current.id);
     if (made === undefined)
       throw new Refusal(
         409,
@@ -48,10 +43,7 @@ export async function renewPostedAddress(
   { params, caller }: Request<typeof postPostedAddress>,
 ): Promise<Answer<typeof postPostedAddress>> {
   const { db } = context;
-  const [found] = await db
-    .select({ name: source.name })
-    .from(source)
-    .where(and(eq(source.id, params.id), eq(source.kind, "posted")));
+  const found = await findPostedSource(db, params.id);
   if (found === undefined) throw notFound("source");
   await record(db, {
     actorId: caller.id,

@@ -1,7 +1,6 @@
 import { createHash } from "node:crypto";
 import { say } from "@amigo/language/say";
 import { withoutPrivate } from "@amigo/core/sheet/withoutPrivate";
-import { and, desc, eq, inArray, ne, sql } from "drizzle-orm";
 import { countStudents } from "@amigo/core/identity/countStudents";
 import { claimsWhole } from "@amigo/core/sheet/claimsWhole";
 import { comparePlans } from "@amigo/core/sheet/comparePlans";
@@ -25,9 +24,11 @@ import { openRound, type OnProgress } from "../rounds/openRound";
 import { stepByItself } from "../rounds/stepByItself";
 import { t } from "../texts/t";
 import type { ReadingPlan, TableInSheet } from "@amigo/core/sheet/table";
-import { season } from "../db/schema/house";
-import { type SourceKind, source, reading, readingMet, correction } from "../db/schema/sources";
+import { type SourceKind, reading } from "../db/schema/sources";
 import { lockRounds } from "../rounds/queries";
+import { findLastImport, findLastReading, endOutdated, storeMet } from "./readingQueries";
+import { storeWhole, findSource, storeSource, nameOf } from "./queries";
+import { loadCurrentSeason } from "../db/houseQueries";
 
 /** A file to be read into a source, with the plan that a person agreed to. */
 export interface FileToRead {
@@ -81,18 +82,7 @@ export async function changeMeanings(
   { actor, source: id, plan }: { actor: Actor; source: string; plan: ReadingPlan },
   tell: OnProgress = () => undefined,
 ): Promise<FileRead> {
-  const [last] = await db
-    .select({
-      name: reading.fileName,
-      bytes: reading.file,
-      writtenAt: reading.writtenAt,
-      kind: source.kind,
-    })
-    .from(reading)
-    .innerJoin(source, eq(source.id, reading.sourceId))
-    .where(eq(reading.sourceId, id))
-    .orderBy(desc(reading.number))
-    .limit(1);
+  const last = await findLastImport(db, id);
   if (last === undefined) throw notFound("import");
   if (last.kind === "form" || last.kind === "posted")
     throw new Refusal(422, "source/of-form", t("sources.theColumnsOfThisSource"));
@@ -138,25 +128,13 @@ export async function readBook(
 
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const sourceId = await findSource(
+    const sourceId = await findOrMakeSource(
       tx,
       into,
       file.whole ?? (tables[0] === undefined || claimsWhole(tables[0].table, tables.length > 1)),
     );
     if ("id" in into && file.whole !== undefined) await setWhole(tx, sourceId, file.whole);
-    const [last] = await tx
-      .select({
-        id: reading.id,
-        number: reading.number,
-        sha256: reading.sha256,
-        rowsHash: reading.rowsHash,
-        plan: reading.plan,
-        students: reading.students,
-      })
-      .from(reading)
-      .where(eq(reading.sourceId, sourceId))
-      .orderBy(desc(reading.number))
-      .limit(1);
+    const last = await findLastReading(tx, sourceId);
     if (
       last !== undefined &&
       (last.sha256 === sha256 || last.rowsHash === rowsHash) &&
@@ -229,17 +207,9 @@ export async function readBook(
     ] of tables.entries())
       await storeRows(tx, made.id, sheet, own);
     await storeFaults(tx, made.id, file.plan, faults);
-    if (outdated.length > 0)
-      await tx
-        .update(correction)
-        .set({
-          endedAt: sql`now()`,
-          ended: t("sources.theSheetSaysSomethingElse", { number }),
-        })
-        .where(inArray(correction.id, outdated));
+    if (outdated.length > 0) await endOutdated(tx, number, outdated);
     const round = await openRound(tx, { id: made.id, records }, tell);
-    if (round.met !== undefined)
-      await tx.insert(readingMet).values({ readingId: made.id, ...round.met });
+    if (round.met !== undefined) await storeMet(tx, made.id, round.met);
     await record(tx, {
       actorId: actor.id,
       actor: actor.name,
@@ -297,37 +267,25 @@ export async function storeFaults(
   );
 }
 
-async function nameOf(tx: Queries, sourceId: string): Promise<string> {
-  const [found] = await tx
-    .select({ name: source.name })
-    .from(source)
-    .where(eq(source.id, sourceId));
-  return found?.name ?? "";
-}
-
 async function setWhole(tx: Queries, sourceId: string, whole: boolean): Promise<void> {
-  const changed = await tx
-    .update(source)
-    .set({ whole })
-    .where(and(eq(source.id, sourceId), ne(source.whole, whole)))
-    .returning({ seasonId: source.seasonId });
+  const changed = await storeWhole(tx, whole, sourceId);
   for (const { seasonId } of changed) await raiseVersion(tx, seasonId);
 }
 
-async function findSource(tx: Queries, into: IntoSource, whole: boolean): Promise<string> {
+async function findOrMakeSource(
+  tx: Queries,
+  into: IntoSource,
+  whole: boolean,
+): Promise<string> {
   if ("id" in into) {
-    const [found] = await tx.select({ id: source.id }).from(source).where(eq(source.id, into.id));
+    const found = await findSource(tx, into.id);
     if (found === undefined) throw notFound("source");
     return found.id;
   }
-  const [current] = await tx.select().from(season).where(eq(season.current, true));
+  const current = await loadCurrentSeason(tx);
   if (current === undefined)
     throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
-  const [made] = await tx
-    .insert(source)
-    .values({ name: into.name, kind: into.kind, whole, seasonId: current.id })
-    .onConflictDoNothing()
-    .returning({ id: source.id });
+  const made = await storeSource(tx, into.name, into.kind, whole, current.id);
   if (made === undefined)
     throw new Refusal(
       409,

@@ -1,5 +1,4 @@
 import { sentences } from "@amigo/language/message";
-import { desc, eq } from "drizzle-orm";
 import { comparePlans, isStrange } from "@amigo/core/sheet/comparePlans";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import { fold } from "@amigo/core/text/fold";
@@ -13,7 +12,7 @@ import { fileRefusal, openBook } from "../sandbox/openBook";
 import { readBook, type FileRead, type FileToRead } from "./readFile";
 import { t } from "../texts/t";
 import type { Table, ReadingPlan } from "@amigo/core/sheet/table";
-import { source, reading } from "../db/schema/sources";
+import { findWithPlan } from "./queries";
 
 /** A column that has another title now, and of whose meaning Amigo is less sure than this, is not read by itself. */
 const SURE = 0.7;
@@ -33,13 +32,7 @@ export async function readItself(
   }: { source: string; file: Omit<FileToRead, "plan">; byItself: boolean },
   tell: OnProgress,
 ): Promise<FileRead> {
-  const [own] = await db
-    .select({ name: source.name, plan: reading.plan })
-    .from(source)
-    .leftJoin(reading, eq(reading.sourceId, source.id))
-    .where(eq(source.id, id))
-    .orderBy(desc(reading.number))
-    .limit(1);
+  const own = await findWithPlan(db, id);
   if (own === undefined || own.plan === null)
     throw new Refusal(422, "source/never-read", t("sources.thisSourceWasNeverRead"));
   const last = own.plan;

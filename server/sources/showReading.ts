@@ -1,4 +1,3 @@
-import { sql, eq, asc, and, gte, lt } from "drizzle-orm";
 import { type getReading, type getReadingRows, type ReadingPage } from "@amigo/contract/sources";
 import { sortWords } from "@amigo/core/mail/bounces/sortOf";
 import { failingCells } from "@amigo/core/sheet/failingCells";
@@ -8,15 +7,12 @@ import { capital } from "@amigo/core/text/sentence";
 import { say } from "@amigo/language/say";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { addressTrouble } from "../db/schema/deliveries";
-import { question } from "../db/schema/people";
-import { source, readingFault, readingRow } from "../db/schema/sources";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { readingLines, tablesOfReading, correctionsOf, readingContext } from "../readings/queries";
 import { t } from "../texts/t";
-
-const ROWS_AT_ONCE = 500;
+import { listAllTroubles, findWithNewest } from "./queries";
+import { listFaults, countQuestionsAbout, listRows } from "./readingQueries";
 
 export async function showReading(
   { db }: Context,
@@ -24,34 +20,8 @@ export async function showReading(
 ): Promise<Answer<typeof getReading>> {
   const [found] = await readingLines(db, { reading: params.id });
   if (found === undefined) throw notFound("reading");
-  const [own] = await db
-    .select({
-      id: source.id,
-      name: source.name,
-      newest:
-        sql<number>`(select max(reading.number) from reading where reading.source_id = source.id)`.mapWith(
-          Number,
-        ),
-    })
-    .from(source)
-    .where(eq(source.id, found.sourceId));
-  const faults = await db
-    .select({
-      sheet: readingFault.sheet,
-      row: readingFault.row,
-      column: readingFault.column,
-      written: readingFault.written,
-      fault: readingFault.fault,
-      answer: readingFault.answer,
-      proposal: readingFault.proposal,
-      sentence: readingFault.sentence,
-      why: readingFault.why,
-      correction: readingFault.correctionId,
-    })
-    .from(readingFault)
-    .where(eq(readingFault.readingId, params.id))
-    .orderBy(asc(readingFault.sheet), asc(readingFault.row), asc(readingFault.column))
-    .limit(5000);
+  const own = await findWithNewest(db, found.sourceId);
+  const faults = await listFaults(db, params.id);
   const tables = await tablesOfReading(db, { id: params.id, plan: found.plan });
   const read = tables.ok
     ? tables.tables.map(({ sheet, table }) => ({
@@ -61,12 +31,7 @@ export async function showReading(
         aside: table.aside.filter(({ why }) => why !== "blank").map(({ row }) => row + 1),
       }))
     : [];
-  const [questions] = await db
-    .select({ count: sql<number>`count(*)`.mapWith(Number) })
-    .from(question)
-    .where(
-      sql`exists (select 1 from jsonb_array_elements(${question.sides}) as side where side->'where'->>'reading' = ${params.id})`,
-    );
+  const questions = await countQuestionsAbout(db, params.id);
   const newest = own?.newest === found.line.number;
   const failing = newest && tables.ok ? await failingIn(db, tables.tables, found) : [];
   const marked = new Set(faults.map(({ sheet, row, column }) => `${sheet} ${row} ${column}`));
@@ -89,18 +54,7 @@ export async function showReadingRows(
   { db }: Context,
   { params, query }: Request<typeof getReadingRows>,
 ): Promise<Answer<typeof getReadingRows>> {
-  return db
-    .select({ row: readingRow.row, cells: readingRow.cells })
-    .from(readingRow)
-    .where(
-      and(
-        eq(readingRow.readingId, params.id),
-        eq(readingRow.sheet, query.sheet),
-        gte(readingRow.row, query.from),
-        lt(readingRow.row, query.from + ROWS_AT_ONCE),
-      ),
-    )
-    .orderBy(asc(readingRow.row));
+  return listRows(db, params.id, query.sheet, query.from);
 }
 
 /** The cells of a reading that name an address to which mail fails, as faults: told beside the row that it came from. */
@@ -109,9 +63,7 @@ async function failingIn(
   tables: readonly TableInSheet[],
   { sourceId }: { sourceId: string },
 ): Promise<ReadingPage["faults"]> {
-  const troubles = new Map(
-    (await db.select().from(addressTrouble)).map((row) => [row.address, row]),
-  );
+  const troubles = new Map((await listAllTroubles(db)).map((row) => [row.address, row]));
   if (troubles.size === 0) return [];
   const { records } = readAll(
     tables,

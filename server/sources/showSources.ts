@@ -1,4 +1,3 @@
-import { eq } from "drizzle-orm";
 import {
   type getSources,
   type getSource,
@@ -7,13 +6,13 @@ import {
 } from "@amigo/contract/sources";
 import { SAMPLE_SHEETS } from "@amigo/demo/samples";
 import type { Context } from "../context";
-import { house } from "../db/schema/house";
-import { source } from "../db/schema/sources";
 import { notFound } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { readingLines } from "../readings/queries";
 import { helpedSources } from "./addRows";
 import { sourceLines } from "./sourceLines";
+import { findSource } from "./queries";
+import { loadHouse } from "../db/houseQueries";
 
 export async function showSources({ db }: Context): Promise<Answer<typeof getSources>> {
   return sourceLines(db);
@@ -23,10 +22,7 @@ export async function showSource(
   { db }: Context,
   { params }: Request<typeof getSource>,
 ): Promise<Answer<typeof getSource>> {
-  const [found] = await db
-    .select({ id: source.id, name: source.name })
-    .from(source)
-    .where(eq(source.id, params.id));
+  const found = await findSource(db, params.id);
   if (found === undefined) throw notFound("source");
   const lines = await readingLines(db, { source: found.id });
   return { ...found, plan: lines[0]?.plan ?? null, readings: lines.map(({ line }) => line) };
@@ -40,6 +36,6 @@ export async function showHelped(
 }
 
 export async function listSamples({ db }: Context): Promise<Answer<typeof getSamples>> {
-  const [found] = await db.select({ demo: house.demo }).from(house);
+  const found = await loadHouse(db);
   return found?.demo === true ? SAMPLE_SHEETS.map(({ name, what }) => ({ name, what })) : [];
 }

@@ -1,28 +1,14 @@
-import { eq, asc, sql } from "drizzle-orm";
 import type { SourceLine } from "@amigo/contract/sources";
 import type { Queries } from "../db/connect";
-import { season } from "../db/schema/house";
-import { source, postedAnswer } from "../db/schema/sources";
 import { versionOf } from "../http/version";
 import { readingLines } from "../readings/queries";
 import { sourceSettings } from "./sourceSettings";
+import { listCurrent, countPosted } from "./queries";
 
 /** The sources of the current season, oldest first, each with its last reading and what it does by itself. */
 export async function sourceLines(db: Queries): Promise<SourceLine[]> {
-  const rows = await db
-    .select({ own: source })
-    .from(source)
-    .innerJoin(season, eq(season.id, source.seasonId))
-    .where(eq(season.current, true))
-    .orderBy(asc(source.createdAt));
-  const posted = new Map(
-    (
-      await db
-        .select({ id: postedAnswer.sourceId, count: sql<number>`count(*)`.mapWith(Number) })
-        .from(postedAnswer)
-        .groupBy(postedAnswer.sourceId)
-    ).map(({ id, count }) => [id, count]),
-  );
+  const rows = await listCurrent(db);
+  const posted = new Map((await countPosted(db)).map(({ id, count }) => [id, count]));
   const last = new Map(
     (rows.length === 0
       ? []

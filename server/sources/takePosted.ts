@@ -1,10 +1,6 @@
-import { createHash } from "node:crypto";
-import { and, eq, sql, desc } from "drizzle-orm";
 import { readPosted, storedFields } from "@amigo/core/sheet/postedAnswers";
 import { hashToken } from "../callers/tokens";
 import type { Context } from "../context";
-import { season } from "../db/schema/house";
-import { source, postedAnswer, reading } from "../db/schema/sources";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import type { FileRequest } from "../http/handler";
@@ -12,6 +8,8 @@ import { isWithinTries } from "../http/limitTries";
 import { networkAddress } from "../http/networkAddress";
 import { parseJson } from "../http/parseJson";
 import { t } from "../texts/t";
+import { findByToken, countPostedTo, storePostedAnswer, markDue } from "./queries";
+import { findLastPlan } from "./readingQueries";
 
 /** How many answers one address takes in how many minutes, and how many wrong addresses may be tried from one network address. */
 const ANSWERS = 600;
@@ -29,11 +27,7 @@ export async function takePosted(
 ): Promise<Response> {
   const { db } = context;
   const hash = hashToken(http.req.param("token"));
-  const [own] = await db
-    .select({ id: source.id })
-    .from(source)
-    .innerJoin(season, and(eq(season.id, source.seasonId), eq(season.current, true)))
-    .where(eq(source.tokenHash, hash));
+  const own = await findByToken(db, hash);
   if (own === undefined) {
     if (
       !(await isWithinTries(db, `posted ${networkAddress(http, context.settings)}`, WRONG, MINUTES))
@@ -53,36 +47,13 @@ export async function takePosted(
   const read = readPosted(body);
   if (!read.ok) throw new Refusal(400, "posted/not-an-answer", read.sentence);
   const isKept = await db.transaction(async (tx) => {
-    const [count] = await tx
-      .select({ answers: sql<number>`count(*)`.mapWith(Number) })
-      .from(postedAnswer)
-      .where(eq(postedAnswer.sourceId, own.id));
+    const count = await countPostedTo(tx, own.id);
     if ((count?.answers ?? 0) >= MOST_ANSWERS) return false;
-    const [last] = await tx
-      .select({ plan: reading.plan })
-      .from(reading)
-      .where(eq(reading.sourceId, own.id))
-      .orderBy(desc(reading.number))
-      .limit(1);
+    const last = await findLastPlan(tx, own.id);
     const fields = storedFields(read.fields, last?.plan);
-    await tx
-      .insert(postedAnswer)
-      .values({
-        sourceId: own.id,
-        fields,
-        sha256: createHash("sha256").update(JSON.stringify(fields)).digest("hex"),
-      })
-      .onConflictDoNothing();
+    await storePostedAnswer(tx, own.id, fields);
     // What a person has looked at once is read by itself from then on.
-    await tx
-      .update(source)
-      .set({ nextAt: sql`now()` })
-      .where(
-        and(
-          eq(source.id, own.id),
-          sql`exists (select 1 from reading where reading.source_id = ${own.id})`,
-        ),
-      );
+    await markDue(tx, own.id);
     await notify(tx, "sources", "posted");
     return true;
   });

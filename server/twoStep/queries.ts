@@ -19,6 +19,8 @@ import type { TwoStepFor } from "@amigo/core/access/twoStep";
 /** How long the second step of a sign-in may take, in minutes. */
 export const STEP_MINUTES = 10;
 
+export const MAIL_PASSWORD_DAYS = 365;
+
 /** By what an account can do its second step. All empty where it has none. */
 export async function secondStepsOf(
   db: Queries,
@@ -364,5 +366,3 @@ export async function wanted(db: Queries): Promise<(typeof house.$inferSelect)["
   const [own] = await db.select({ twoStep: house.twoStep }).from(house);
   return own?.twoStep ?? "nobody";
 }
-
-export const MAIL_PASSWORD_DAYS = 365;

@@ -1,0 +1,153 @@
+import { eq, desc, sql, inArray, asc, and, gte, lt } from "drizzle-orm";
+import type { Queries } from "../db/connect";
+import { question } from "../db/schema/people";
+import {
+  reading,
+  source,
+  readingFault,
+  correction,
+  readingMet,
+  readingRow,
+} from "../db/schema/sources";
+import { t } from "../texts/t";
+
+const ROWS_AT_ONCE = 500;
+
+/** Returns the last import of a source with its file. */
+export async function findLastFile(db: Queries, sourceId: string) {
+  const [found] = await db
+    .select({
+      id: reading.id,
+      sourceId: reading.sourceId,
+      name: source.name,
+      fileName: reading.fileName,
+      plan: reading.plan,
+      file: reading.file,
+      seasonId: source.seasonId,
+    })
+    .from(reading)
+    .innerJoin(source, eq(source.id, reading.sourceId))
+    .where(eq(reading.sourceId, sourceId))
+    .orderBy(desc(reading.number))
+    .limit(1);
+  return found;
+}
+
+/** Removes the faulty cells of an import, to be found anew. */
+export async function removeFaults(db: Queries, readingId: string): Promise<void> {
+  await db.delete(readingFault).where(eq(readingFault.readingId, readingId));
+}
+
+/** Returns the last import of a source with its file and kind. */
+export async function findLastImport(db: Queries, sourceId: string) {
+  const [found] = await db
+    .select({
+      name: reading.fileName,
+      bytes: reading.file,
+      writtenAt: reading.writtenAt,
+      kind: source.kind,
+    })
+    .from(reading)
+    .innerJoin(source, eq(source.id, reading.sourceId))
+    .where(eq(reading.sourceId, sourceId))
+    .orderBy(desc(reading.number))
+    .limit(1);
+  return found;
+}
+
+/** Returns the last import of a source. */
+export async function findLastReading(db: Queries, sourceId: string) {
+  const [found] = await db
+    .select({
+      id: reading.id,
+      number: reading.number,
+      sha256: reading.sha256,
+      rowsHash: reading.rowsHash,
+      plan: reading.plan,
+      students: reading.students,
+    })
+    .from(reading)
+    .where(eq(reading.sourceId, sourceId))
+    .orderBy(desc(reading.number))
+    .limit(1);
+  return found;
+}
+
+/** Ends corrections of cells that the sheet itself has changed. */
+export async function endOutdated(db: Queries, number: number, ids: string[]): Promise<void> {
+  await db
+    .update(correction)
+    .set({
+      endedAt: sql`now()`,
+      ended: t("sources.theSheetSaysSomethingElse", { number }),
+    })
+    .where(inArray(correction.id, ids));
+}
+
+/** Stores how many of an import's people were known before. */
+export async function storeMet(
+  db: Queries,
+  readingId: string,
+  met: { known: number; fresh: number },
+): Promise<void> {
+  await db.insert(readingMet).values({ readingId, ...met });
+}
+
+/** Lists the faulty cells of an import. */
+export function listFaults(db: Queries, readingId: string) {
+  return db
+    .select({
+      sheet: readingFault.sheet,
+      row: readingFault.row,
+      column: readingFault.column,
+      written: readingFault.written,
+      fault: readingFault.fault,
+      answer: readingFault.answer,
+      proposal: readingFault.proposal,
+      sentence: readingFault.sentence,
+      why: readingFault.why,
+      correction: readingFault.correctionId,
+    })
+    .from(readingFault)
+    .where(eq(readingFault.readingId, readingId))
+    .orderBy(asc(readingFault.sheet), asc(readingFault.row), asc(readingFault.column))
+    .limit(5000);
+}
+
+/** Counts the open questions about rows of an import. */
+export async function countQuestionsAbout(db: Queries, readingId: string) {
+  const [found] = await db
+    .select({ count: sql<number>`count(*)`.mapWith(Number) })
+    .from(question)
+    .where(
+      sql`exists (select 1 from jsonb_array_elements(${question.sides}) as side where side->'where'->>'reading' = ${readingId})`,
+    );
+  return found;
+}
+
+/** Lists some rows of an import. */
+export function listRows(db: Queries, readingId: string, sheet: number, from: number) {
+  return db
+    .select({ row: readingRow.row, cells: readingRow.cells })
+    .from(readingRow)
+    .where(
+      and(
+        eq(readingRow.readingId, readingId),
+        eq(readingRow.sheet, sheet),
+        gte(readingRow.row, from),
+        lt(readingRow.row, from + ROWS_AT_ONCE),
+      ),
+    )
+    .orderBy(asc(readingRow.row));
+}
+
+/** Returns the column meanings of a source's last import. */
+export async function findLastPlan(db: Queries, sourceId: string) {
+  const [found] = await db
+    .select({ plan: reading.plan })
+    .from(reading)
+    .where(eq(reading.sourceId, sourceId))
+    .orderBy(desc(reading.number))
+    .limit(1);
+  return found;
+}
