@@ -6,13 +6,12 @@ import { accountInForce } from "../callers/inForce";
 import type { Queries } from "../db/connect";
 import { account } from "../db/schema/accounts";
 import { delivery } from "../db/schema/deliveries";
-import { draft, draftFile, template } from "../db/schema/drafts";
+import { draft, draftFile } from "../db/schema/drafts";
 import { season } from "../db/schema/house";
 import { list, ownShortName, privateList, membership } from "../db/schema/lists";
 import { post, message } from "../db/schema/posts";
 import { memberCount } from "../membership/counts";
 import { foundByStaff, changeableBy, visiblePosts } from "../membership/scope";
-import { cleanHtml } from "./draftHtml";
 import { listsOf } from "../membership/queries";
 
 const MOST_DRAFTS = 200;
@@ -271,48 +270,6 @@ export async function markFailed(db: Queries, fault: string, id: string) {
     .set({ sendAt: null, fault })
     .where(and(eq(draft.id, id), isNull(draft.postId), sql`${draft.sendAt} is not null`))
     .returning({ id: draft.id });
-  return found;
-}
-
-/** Lists an account's templates and those that are shared. */
-export function listShownTemplates(db: Queries, accountId: string) {
-  return db
-    .select()
-    .from(template)
-    .where(or(eq(template.accountId, accountId), eq(template.shared, true)))
-    .orderBy(sql`lower(${template.name})`)
-    .limit(200);
-}
-
-/** Removes an account's template of a name. */
-export async function removeTemplateNamed(
-  db: Queries,
-  accountId: string,
-  name: string,
-): Promise<void> {
-  await db
-    .delete(template)
-    .where(and(eq(template.accountId, accountId), sql`lower(${template.name}) = lower(${name})`));
-}
-
-/** Stores a template, and returns it. */
-export function storeTemplate(
-  db: Queries,
-  body: Pick<typeof template.$inferInsert, "name" | "subject" | "html" | "shared">,
-  accountId: string,
-) {
-  return db
-    .insert(template)
-    .values({ ...body, html: cleanHtml(body.html), accountId })
-    .returning();
-}
-
-/** Removes one's own template, and returns it. */
-export async function removeTemplateOf(db: Queries, id: string, accountId: string) {
-  const [found] = await db
-    .delete(template)
-    .where(and(eq(template.id, id), eq(template.accountId, accountId)))
-    .returning({ id: template.id });
   return found;
 }
 

@@ -9,7 +9,7 @@ import {
   removeTemplateNamed,
   storeTemplate,
   removeTemplateOf,
-} from "./queries";
+} from "./templateQueries";
 
 export async function listTemplates(
   { db }: Context,

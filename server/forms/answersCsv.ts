@@ -3,7 +3,8 @@ import { wordsIn } from "@amigo/core/forms/form";
 import { harmlessCell } from "@amigo/core/sheet/harmlessCell";
 import type { Queries } from "../db/connect";
 import { t } from "../texts/t";
-import { answersToExport, type LoadedForm } from "./queries";
+import type { LoadedForm } from "./queries";
+import { answersToExport } from "./answerQueries";
 
 /** Returns all answers of a form as CSV (RFC 4180), which spreadsheets open without running anything. */
 export async function answersCsv(db: Queries, own: LoadedForm): Promise<string> {

@@ -7,9 +7,10 @@ import { form } from "../db/schema/forms";
 import type { FileRequest } from "../http/handler";
 import { t } from "../texts/t";
 import { gone, page } from "./publicPage";
-import { type LoadedForm, loadForms, findAnswered } from "./queries";
+import { type LoadedForm, loadForms } from "./queries";
 import { confirmSecond } from "./takeAnswer";
-import { linkBehind, takeLink } from "../posting/queries";
+import { findAnswered } from "./answerQueries";
+import { linkBehind, takeLink } from "../posting/linkQueries";
 
 async function secondOf(
   db: Database,

@@ -5,7 +5,7 @@ import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { seen } from "./seen";
 import { decideAnswer } from "./takeAnswer";
-import { formOfAnswer } from "./queries";
+import { formOfAnswer } from "./answerQueries";
 
 export async function decideOnAnswer(
   { db, settings }: Context,

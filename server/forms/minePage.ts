@@ -1,7 +1,8 @@
 import { html } from "hono/html";
 import type { AnswerState } from "../db/schema/forms";
 import { t, type TextId } from "../texts/t";
-import { type LoadedForm, isOpen, type answersOf } from "./queries";
+import { type LoadedForm, isOpen } from "./queries";
+import type { answersOf } from "./answerQueries";
 
 /** What a family sees of its own answers. Nothing of it says what else the house knows. */
 export function minePage(

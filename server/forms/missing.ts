@@ -4,9 +4,10 @@ import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { standingIndex } from "../facts/standing";
 import { knownPeople } from "../membership/knownPeople";
-import { offeredOf, type LoadedForm, listAnswered } from "./queries";
+import { offeredOf, type LoadedForm } from "./queries";
 import { childKey } from "./takeAnswer";
 import { listStopped } from "../membership/queries";
+import { listAnswered } from "./answerQueries";
 
 /**
  * Students of a form's classes and teams for whom no answer counts, or whose answering address fails; each with the addresses

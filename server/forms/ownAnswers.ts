@@ -7,9 +7,10 @@ import { form } from "../db/schema/forms";
 import type { FileRequest } from "../http/handler";
 import { minePage } from "./minePage";
 import { gone, page, wordsFor } from "./publicPage";
-import { loadForms, answersOf } from "./queries";
+import { loadForms } from "./queries";
 import { confirmAnswers } from "./takeAnswer";
-import { linkBehind } from "../posting/queries";
+import { answersOf } from "./answerQueries";
+import { linkBehind } from "../posting/linkQueries";
 
 export async function showOwnAnswers(
   { db }: Context,

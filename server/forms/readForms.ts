@@ -1,5 +1,5 @@
 import { say } from "@amigo/language/say";
-import { and, eq, sql } from "drizzle-orm";
+import { eq } from "drizzle-orm";
 import Papa from "papaparse";
 import { answersSheet } from "@amigo/core/forms/answersSheet";
 import { wordsIn } from "@amigo/core/forms/form";
@@ -7,19 +7,11 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
-import {
-  loadForms,
-  type LoadedForm,
-  markRead,
-  markUnread,
-  listForSheet,
-  applyHowOften,
-} from "./queries";
+import { loadForms, type LoadedForm } from "./queries";
 import { describeFailure } from "../log/describeFailure";
 import { t } from "../texts/t";
-import { season } from "../db/schema/house";
-import { source } from "../db/schema/sources";
-import { form, formAnswer } from "../db/schema/forms";
+import { form } from "../db/schema/forms";
+import { markRead, markUnread, listForSheet, applyHowOften, changedForms } from "./answerQueries";
 
 /** Any number that no other lock in this database begins with: one reading at a time for each form, on any worker. */
 const FORM_LOCK = 7_205;
@@ -48,35 +40,6 @@ export async function readForms(context: Context): Promise<void> {
       client.release();
     }
   }
-}
-
-/** The forms whose counted answers are not those of the last reading. */
-async function changedForms(db: Queries) {
-  const marks = db
-    .select({
-      formId: formAnswer.formId,
-      mark: sql<string>`count(*) || ' ' || sum(${formAnswer.number}) || ' ' || count(${formAnswer.secondConfirmedAt})`.as(
-        "mark",
-      ),
-    })
-    .from(formAnswer)
-    .where(eq(formAnswer.state, "accepted"))
-    .groupBy(formAnswer.formId)
-    .as("marks");
-  return db
-    .select({
-      id: form.id,
-      sourceId: source.id,
-      seen: source.seen,
-      mark: sql<string>`${marks.mark} || ' ' || ${form.version}`,
-    })
-    .from(form)
-    .innerJoin(source, eq(source.id, form.sourceId))
-    .innerJoin(season, and(eq(season.id, source.seasonId), eq(season.current, true)))
-    .innerJoin(marks, eq(marks.formId, form.id))
-    .where(
-      sql`${source.seen}->>'answers' is distinct from ${marks.mark} || ' ' || ${form.version}`,
-    );
 }
 
 async function readForm(

@@ -14,7 +14,7 @@ import {
   listReplaced,
   countReplaced,
   formOfAnswer,
-} from "./queries";
+} from "./answerQueries";
 
 export async function showAnswers(
   { db }: Context,

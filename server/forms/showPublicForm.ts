@@ -8,8 +8,9 @@ import { formAtHand } from "./formAtHand";
 import { formFields } from "./formPage";
 import { provenOpening } from "./opened";
 import { gone, wordsFor, page, CLOSED_WORDS, languagesOf } from "./publicPage";
-import { isOpen, answersOf } from "./queries";
-import { linkBehind } from "../posting/queries";
+import { isOpen } from "./queries";
+import { answersOf } from "./answerQueries";
+import { linkBehind } from "../posting/linkQueries";
 
 export async function showPublicForm(
   context: Context,

@@ -1,6 +1,6 @@
 import { randomInt } from "node:crypto";
 import type { Queries } from "../db/connect";
-import { listCodes, storeCodes } from "./queries";
+import { listCodes, storeCodes } from "./codeQueries";
 
 /** Letters and digits that nobody takes for one another on paper. */
 const SIGNS = "ABCDEFGHJKMNPQRSTUVWXYZ23456789";

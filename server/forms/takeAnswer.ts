@@ -16,12 +16,13 @@ import { standingIndex } from "../facts/standing";
 import { record } from "../journal/record";
 import { makeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
+import type { LoadedForm } from "./queries";
+import { t } from "../texts/t";
+import { type AnswerState, formAnswer } from "../db/schema/forms";
 import {
-  type LoadedForm,
   storeAnswer,
   lockUnconfirmed,
   findOwnAnswer,
-  findCode,
   findNewer,
   markReplaced,
   markConfirmed,
@@ -32,9 +33,8 @@ import {
   lockUndecided,
   markDecided,
   mayMail,
-} from "./queries";
-import { t } from "../texts/t";
-import { type AnswerState, formAnswer } from "../db/schema/forms";
+} from "./answerQueries";
+import { findCode } from "./codeQueries";
 
 /** For how long a family's own link is good, in hours: a school year and some weeks. */
 const FAMILY_HOURS = 400 * 24;

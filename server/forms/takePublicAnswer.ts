@@ -14,10 +14,11 @@ import { formFields } from "./formPage";
 import { minePage } from "./minePage";
 import { openFor, provenOpening } from "./opened";
 import { CLOSED_WORDS, wordsFor, page, gone, languagesOf } from "./publicPage";
-import { isOpen, consentOf, answersOf, isThere } from "./queries";
+import { isOpen, consentOf } from "./queries";
 import { takeAnswer } from "./takeAnswer";
 import { withinRate } from "./withinRate";
-import { linkBehind } from "../posting/queries";
+import { answersOf, isThere } from "./answerQueries";
+import { linkBehind } from "../posting/linkQueries";
 
 /** Nobody fills a form in within less, in milliseconds. */
 const QUICKEST = 1500;

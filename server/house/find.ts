@@ -8,8 +8,8 @@ import { callerMay, type Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { peopleOf } from "../membership/scope";
 import { t } from "../texts/t";
-import { listFindableLists, listSources, findNames, listDetails } from "./queries";
 import { listsOf } from "../membership/queries";
+import { listFindableLists, listSources, findNames, listDetails } from "./findQueries";
 
 type Hit = z.output<typeof Found>;
 

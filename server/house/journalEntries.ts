@@ -4,7 +4,7 @@ import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { journal } from "../db/schema/journal";
 import { loadHouse } from "../db/houseQueries";
-import { listJournal } from "./queries";
+import { listJournal } from "./journalQueries";
 
 /** Entries of the journal that somebody may read, newest first, that are by somebody, of a kind, hold a word, and are of some days. */
 export async function journalEntries(

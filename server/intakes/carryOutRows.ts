@@ -7,13 +7,14 @@ import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { admit, outsideWords } from "../membership/outside";
 import { addMembersIn } from "../rounds/keep";
-import { readsOf, findIntake } from "./queries";
+import { readsOf } from "./queries";
 import { dayWriter } from "./dayWriter";
 import { t } from "../texts/t";
 import { type intake, type intakeRow } from "../db/schema/intakes";
 import { lockApprovedRows, storeOutcomes, type Came, keepHistory } from "./rowQueries";
 import { findList, findMembersAmong, findKeptAmong, findAsksAmong } from "../membership/queries";
 import { lockRounds } from "../rounds/queries";
+import { findIntake } from "./intakeQueries";
 
 /** A row that is to be carried out. */
 interface Due {

@@ -8,8 +8,9 @@ import { record } from "../journal/record";
 import { t } from "../texts/t";
 import { checkLists } from "./checkLists";
 import { nameTaken } from "./nameTaken";
-import { loadIntake, changeIntakeContent, removeIntakePeople } from "./queries";
+import { loadIntake } from "./queries";
 import { storePeople } from "./storePeople";
+import { changeIntakeContent, removeIntakePeople } from "./intakeQueries";
 
 export async function changeIntake(
   { db }: Context,

@@ -3,7 +3,7 @@ import type { Database } from "../db/connect";
 import { Refusal } from "../http/fault";
 import { t } from "../texts/t";
 import type { Wanted } from "./wantedIntake";
-import { listChangeableLists } from "./queries";
+import { listChangeableLists } from "./intakeQueries";
 
 /** A lead makes intakes for the lists that they may change, and for no others; a coordinator for any. */
 export async function checkLists(

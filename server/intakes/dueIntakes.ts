@@ -1,7 +1,7 @@
 import { nextReading } from "@amigo/core/schedule/nextReading";
 import type { Context } from "../context";
 import { loadHouse } from "../db/houseQueries";
-import { listDueIntakes, moveNextTime, listIntakesWithWork } from "./queries";
+import { listDueIntakes, moveNextTime, listIntakesWithWork } from "./intakeQueries";
 
 /**
  * Carries out what is due in intakes: at their set times, and of those without any the rows whose first day has come or that

@@ -8,7 +8,7 @@ import { checkLists } from "./checkLists";
 import { currentSeason } from "./currentSeason";
 import { nameTaken } from "./nameTaken";
 import { storePeople } from "./storePeople";
-import { storeIntake } from "./queries";
+import { storeIntake } from "./intakeQueries";
 
 export async function makeIntake(
   { db }: Context,

@@ -2,7 +2,7 @@ import type { Queries } from "../db/connect";
 import { Refusal } from "../http/fault";
 import { t } from "../texts/t";
 import type { Wanted } from "./wantedIntake";
-import { findStaffAmong, storeIntakePeople } from "./queries";
+import { findStaffAmong, storeIntakePeople } from "./intakeQueries";
 
 export async function storePeople(
   tx: Queries,

@@ -6,7 +6,7 @@ import { loadHouse } from "../db/houseQueries";
 import { markWarned } from "./rowQueries";
 import { findList, listLeadsOf } from "../membership/queries";
 import { listCoordinators } from "../accounts/queries";
-import { listIntakeNames } from "./queries";
+import { listIntakeNames } from "./intakeQueries";
 
 /** How long before somebody's last day the leads are told, in days. */
 const WARN_DAYS = 7;

@@ -4,7 +4,8 @@ import type { Context } from "../context";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { loadList } from "../membership/loadList";
-import { loadIntake, storeWatch, removeWatch } from "./queries";
+import { loadIntake } from "./queries";
+import { storeWatch, removeWatch } from "./intakeQueries";
 
 export async function watchList(
   { db }: Context,

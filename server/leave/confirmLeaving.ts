@@ -5,7 +5,7 @@ import { leaving } from "../posting/leaving";
 import { t } from "../texts/t";
 import { page } from "./linkPage";
 import { findListToLeave } from "./queries";
-import { linkBehind, takeLink } from "../posting/queries";
+import { linkBehind, takeLink } from "../posting/linkQueries";
 
 export async function showLeaveRequest(
   { db }: Context,

@@ -5,7 +5,7 @@ import { confirmHeld } from "../posting/decideHeld";
 import { t } from "../texts/t";
 import { page } from "./linkPage";
 import { findOwnMail } from "./queries";
-import { linkBehind, takeLink } from "../posting/queries";
+import { linkBehind, takeLink } from "../posting/linkQueries";
 
 export async function showOwnMail(
   { db }: Context,

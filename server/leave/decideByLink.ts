@@ -8,7 +8,8 @@ import { showMessage } from "../posting/showMessage";
 import { t } from "../texts/t";
 import { page } from "./linkPage";
 import { findDecider, findHeldMail } from "./queries";
-import { type HeldDecision, linkBehind, takeLink } from "../posting/queries";
+import type { HeldDecision } from "../posting/queries";
+import { linkBehind, takeLink } from "../posting/linkQueries";
 
 export async function showHeldMail(
   { db }: Context,

@@ -18,7 +18,7 @@ import {
   listHowOften,
   listPauses,
   listLastCopies,
-} from "./queries";
+} from "./memberQueries";
 
 /** Everybody on a list, by name, each with what they are, why, since when, and how mail last fared. */
 export async function memberTable(

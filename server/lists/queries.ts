@@ -1,9 +1,9 @@
-import { and, eq, isNull, or, isNotNull, desc, type SQL, sql, asc } from "drizzle-orm";
+import { and, eq, isNull, or, isNotNull, desc, sql, asc } from "drizzle-orm";
 import type { Caller } from "../callers/caller";
 import { accountInForce } from "../callers/inForce";
 import type { Queries } from "../db/connect";
 import { account } from "../db/schema/accounts";
-import { season, site, house } from "../db/schema/house";
+import { season, site } from "../db/schema/house";
 import { journal } from "../db/schema/journal";
 import {
   membership,
@@ -13,11 +13,8 @@ import {
   listAddress,
   greeting,
 } from "../db/schema/lists";
-import { receiving, pause } from "../db/schema/members";
 import { watch } from "../db/schema/notes";
-import { fact } from "../db/schema/people";
 import { request } from "../db/schema/requests";
-import { heldAt } from "../facts/queries";
 import { memberCount } from "../membership/counts";
 import { changeableBy, foundByStaff } from "../membership/scope";
 import { listsOf } from "../membership/queries";
@@ -105,86 +102,6 @@ export function listAllLeads(db: Queries) {
     .innerJoin(account, eq(account.id, listRole.accountId))
     .where(eq(listRole.role, "lead"))
     .orderBy(account.name);
-}
-
-/** Lists the members of a list at some time. */
-export function listMembers(db: Queries, listId: string, onIt: SQL<unknown> | undefined) {
-  return db
-    .select({ address: membership.address, since: membership.validFrom })
-    .from(membership)
-    .where(and(eq(membership.listId, listId), onIt));
-}
-
-/** Lists the roles of a list by address. */
-export function listRoles(db: Queries, listId: string) {
-  return db
-    .select({ email: account.email, role: listRole.role })
-    .from(listRole)
-    .innerJoin(account, eq(account.id, listRole.accountId))
-    .where(eq(listRole.listId, listId));
-}
-
-/** Lists the facts by which addresses are always or never on a list, at some time. */
-export function listKeptFacts(
-  db: Queries,
-  seasonId: number,
-  key: string,
-  instant: Date | undefined,
-) {
-  return db
-    .select({ ref: fact.ref, value: fact.value, at: fact.validFrom })
-    .from(fact)
-    .where(
-      and(
-        eq(fact.seasonId, seasonId),
-        eq(fact.subject, key),
-        eq(fact.kind, "kept"),
-        heldAt(instant),
-      ),
-    )
-    .orderBy(sql`${fact.validFrom} desc`);
-}
-
-/** Returns a list's posting rules. */
-export async function findRules(db: Queries, id: string) {
-  const [found] = await db.select({ rules: list.rules }).from(list).where(eq(list.id, id));
-  return found;
-}
-
-/** Lists how often members of a list want its mail, as far as they have chosen. */
-export function listHowOften(db: Queries, listId: string) {
-  return db
-    .select({ address: receiving.address, howOften: receiving.howOften })
-    .from(receiving)
-    .where(eq(receiving.listId, listId));
-}
-
-/** Lists the members of a list who get no mail for a while. */
-export function listPauses(db: Queries, listId: string) {
-  return db
-    .select({ address: pause.address, until: pause.until })
-    .from(pause)
-    .innerJoin(
-      membership,
-      and(
-        eq(membership.address, pause.address),
-        eq(membership.listId, listId),
-        isNull(membership.validUntil),
-      ),
-    )
-    .innerJoin(house, sql`${pause.until} >= (now() at time zone ${house.timeZone})::date`);
-}
-
-/** Lists the last copy of each address of a list. */
-export function listLastCopies(db: Queries, listId: string) {
-  return db.execute<{
-    address: string;
-    state: string;
-    reply: string;
-    at: Date | string | null;
-  }>(
-    sql`select distinct on (address) address, state, reply, coalesce(sent_at, created_at) as at from delivery where list_id = ${listId} order by address, id desc`,
-  );
 }
 
 /** Removes somebody's own short name of a list, and where they gave it to another list. */

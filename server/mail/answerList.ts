@@ -15,7 +15,7 @@ import type { Taken } from "./incomingMail";
 import { type list } from "../db/schema/lists";
 import { findMembership, findAsk, findListNamed, leadsOf } from "./queries";
 import { listCoordinators } from "../accounts/queries";
-import { takeLink } from "../posting/queries";
+import { takeLink } from "../posting/linkQueries";
 
 type List = typeof list.$inferSelect;
 

@@ -10,16 +10,16 @@ import { queueNote } from "../posting/acceptPost";
 import { showMessage } from "../posting/showMessage";
 import { type house } from "../db/schema/house";
 import { loadHouse } from "../db/houseQueries";
+import { partsIn } from "./partsIn";
 import {
   listDueDigests,
+  startOfHour,
   lockDigest,
   listDigestItems,
   listDigestPosts,
   listDigestLists,
   markDigestSent,
-  startOfHour,
-} from "./queries";
-import { partsIn } from "./partsIn";
+} from "./digestQueries";
 /** At most so many octets. */
 const MOST_BYTES = 15 * 1024 * 1024;
 

@@ -2,7 +2,7 @@ import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { cameBack } from "./trouble";
 import type { Taken } from "./incomingMail";
-import { findReturnedCopy, markBounced } from "./queries";
+import { findReturnedCopy, markBounced } from "./bounceQueries";
 
 /**
  * A mail that comes to the return path of one copy (VERP) is about that copy: it is sorted, the copy is marked where it has

@@ -11,7 +11,7 @@ import {
   storeTrouble,
   cancelCopiesTo,
   removeTrouble,
-} from "./queries";
+} from "./bounceQueries";
 
 /** Something that came back of a copy, or was refused at once. */
 export interface CameBack {

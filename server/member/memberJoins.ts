@@ -8,7 +8,8 @@ import { record } from "../journal/record";
 import { sendNote } from "../posting/sendNote";
 import { t } from "../texts/t";
 import { memberLists } from "./memberLists";
-import { listLeadsOf, waitForLead } from "../membership/queries";
+import { listLeadsOf } from "../membership/queries";
+import { waitForLead } from "../membership/greetingQueries";
 
 export async function joinList(
   { db, desk, settings }: Context,

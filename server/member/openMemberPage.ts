@@ -20,7 +20,7 @@ import { LINKS_PER_ADDRESS } from "./linkLimits";
 import { personAt } from "./memberLists";
 import { loadHouse } from "../db/houseQueries";
 import { findAnyMembership, storeMemberSession, PAGE_HOURS } from "./queries";
-import { takeLink } from "../posting/queries";
+import { takeLink } from "../posting/linkQueries";
 
 /** How long a link to the page is good, and the page once it is open, in hours. */
 const LINK_HOURS = 1;

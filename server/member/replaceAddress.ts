@@ -13,7 +13,7 @@ import { t } from "../texts/t";
 import { LINKS_PER_ADDRESS } from "./linkLimits";
 import { personAt } from "./memberLists";
 import { loadHouse } from "../db/houseQueries";
-import { linkBehind, takeLink } from "../posting/queries";
+import { linkBehind, takeLink } from "../posting/linkQueries";
 
 const CONFIRM_HOURS = 72;
 

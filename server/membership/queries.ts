@@ -19,9 +19,8 @@ import { roundList, round } from "../db/schema/rounds";
 import { intakeRow } from "../db/schema/intakes";
 import { site, season, house } from "../db/schema/house";
 import type { Caller } from "../callers/caller";
-import type { ByHand } from "./greet";
-import { notify } from "../events/events";
 import { type KnownDomains, learnDomains } from "@amigo/core/address/learnDomains";
+import { receiving } from "../db/schema/members";
 
 /** That whoever has an account and finds a list may see who is on it. */
 export const seenByStaff = sql`(${list.rules}->>'findable' <> 'leads' and ${list.rules}->>'roster' <> 'leads')`;
@@ -291,19 +290,6 @@ export function listFactsAt(db: Queries, seasonId: number, instant: Date) {
     .where(and(eq(fact.seasonId, seasonId), heldAt(instant)));
 }
 
-/** Asks some addresses by mail whether they want to be on a list. */
-export async function askByHand(tx: Queries, wanted: ByHand): Promise<void> {
-  await tx.execute(sql`insert into greeting (list_id, address, kind, by, origin, reason, last_day, words) select ${wanted.listId}::uuid, address, 'ask', ${wanted.by}, 'hand', ${wanted.reason}, ${wanted.lastDay}, ${wanted.words ?? null} from json_array_elements_text(${JSON.stringify(wanted.addresses)}::json) as new(address)
-    on conflict (list_id, address) where kind <> 'welcome' and answer is null do update set origin = 'hand', by = excluded.by, reason = excluded.reason, last_day = excluded.last_day, words = excluded.words`);
-  await notify(tx, "greetings");
-}
-
-/** Writes down addresses that come onto a list once a lead agrees. Nothing is mailed to them before. */
-export async function waitForLead(tx: Queries, wanted: ByHand): Promise<void> {
-  await tx.execute(sql`insert into greeting (list_id, address, kind, by, origin, reason, last_day, words, mailed_at) select ${wanted.listId}::uuid, address, 'agree', ${wanted.by}, 'hand', ${wanted.reason}, ${wanted.lastDay}, ${wanted.words ?? null}, now() from json_array_elements_text(${JSON.stringify(wanted.addresses)}::json) as new(address)
-    on conflict (list_id, address) where kind <> 'welcome' and answer is null do nothing`);
-}
-
 /** The domains of the addresses that the house knows, by which a slip is known. */
 export async function knownDomains(db: Queries, seasonId: number): Promise<KnownDomains> {
   const rows = await db
@@ -311,4 +297,36 @@ export async function knownDomains(db: Queries, seasonId: number): Promise<Known
     .from(fact)
     .where(and(eq(fact.seasonId, seasonId), eq(fact.kind, "address"), isNull(fact.validUntil)));
   return learnDomains(rows.map(({ ref }) => ref));
+}
+
+/** Stores how often an address wants the mail of a list. */
+export async function storeHowOften(
+  db: Queries,
+  listId: string,
+  address: string,
+  howOften: string,
+): Promise<void> {
+  await db
+    .insert(receiving)
+    .values({ listId, address, howOften })
+    .onConflictDoUpdate({ target: [receiving.listId, receiving.address], set: { howOften } });
+}
+
+/** Lists the facts at some places as they stood at an instant. */
+export function listFactsAtPlaces(
+  db: Queries,
+  seasonId: number,
+  instant: Date | undefined,
+  wanted: string,
+) {
+  return db
+    .select(factColumns)
+    .from(fact)
+    .where(
+      and(
+        eq(fact.seasonId, seasonId),
+        heldAt(instant),
+        sql`exists (select 1 from json_to_recordset(${wanted}::json) as place(s text, k text, r text) where place.s = ${fact.subject} and place.k = ${fact.kind} and place.r = ${fact.ref})`,
+      ),
+    );
 }

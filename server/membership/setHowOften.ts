@@ -4,7 +4,7 @@ import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
-import { receiving } from "../db/schema/members";
+import { storeHowOften } from "./queries";
 
 /** Settles how often an address gets the mail of one list, and writes down who chose it: its owner, or somebody who leads the list. */
 export async function setHowOften(
@@ -14,10 +14,7 @@ export async function setHowOften(
   address: string,
   howOften: z.output<typeof HowOften>,
 ): Promise<void> {
-  await db
-    .insert(receiving)
-    .values({ listId, address, howOften })
-    .onConflictDoUpdate({ target: [receiving.listId, receiving.address], set: { howOften } });
+  await storeHowOften(db, listId, address, howOften);
   const what = howOften === "nothing" ? t("membership.nothingByMail") : howOften;
   await record(db, {
     actorId: actor.id,

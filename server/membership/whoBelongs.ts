@@ -1,27 +1,27 @@
-import { and, eq, inArray, or, sql } from "drizzle-orm";
 import { say } from "@amigo/language/say";
-import { anchors } from "@amigo/core/audience/anchors";
-import { partsOf, type Audience } from "@amigo/core/audience/audience";
+import { type Audience, partsOf } from "@amigo/core/audience/audience";
 import { becauseOf } from "@amigo/core/audience/becauseOf";
 import type { Reason } from "@amigo/core/audience/belongs";
 import { whoBelongs as find } from "@amigo/core/audience/whoBelongs";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import {
-  addToIndex,
   indexFacts,
   nameOf,
   type FactIndex,
   type Person,
+  addToIndex,
 } from "@amigo/core/facts/indexFacts";
 import { families } from "@amigo/core/identity/families";
-import { fold } from "@amigo/core/text/fold";
 import { wantedList } from "@amigo/core/lists/wantedLists";
 import type { Queries } from "../db/connect";
-import { factColumns, heldAt } from "../facts/queries";
 import { houseIndex, standingIndex } from "../facts/standing";
 import { describeFacts } from "../readings/origins";
+import { listFactsAt, listFactsAtPlaces } from "./queries";
+import { anchors } from "@amigo/core/audience/anchors";
+import { fold } from "@amigo/core/text/fold";
+import { and, eq, or, inArray } from "drizzle-orm";
 import { fact } from "../db/schema/people";
-import { listFactsAt } from "./queries";
+import { heldAt, factColumns } from "../facts/queries";
 
 /** A person who belongs on a list, with the reason and where it was read. */
 export interface Belonging {
@@ -107,20 +107,16 @@ async function loadEvidence(
   const wanted = JSON.stringify(
     places.map(({ subject, kind, ref }) => ({ s: subject, k: kind, r: ref })),
   );
-  return (await db
-    .select(factColumns)
-    .from(fact)
-    .where(
-      and(
-        eq(fact.seasonId, seasonId),
-        heldAt(instant),
-        sql`exists (select 1 from json_to_recordset(${wanted}::json) as place(s text, k text, r text) where place.s = ${fact.subject} and place.k = ${fact.kind} and place.r = ${fact.ref})`,
-      ),
-    )) as Fact[];
+  return (await listFactsAtPlaces(db, seasonId, instant, wanted)) as Fact[];
+}
+
+export async function indexAt(db: Queries, seasonId: number, instant: Date): Promise<FactIndex> {
+  const rows = (await listFactsAt(db, seasonId, instant)) as Fact[];
+  return indexFacts(new Map(rows.map((own) => [factKey(own), own])));
 }
 
 /** The people who can have to do with an audience: those of its classes, names and the staff; else everybody. */
-async function peopleFor(
+export async function peopleFor(
   db: Queries,
   seasonId: number,
   audience: Audience,
@@ -184,9 +180,4 @@ async function peopleFor(
     )) as Fact[];
   for (const own of rows) addToIndex(house, own);
   return house;
-}
-
-async function indexAt(db: Queries, seasonId: number, instant: Date): Promise<FactIndex> {
-  const rows = (await listFactsAt(db, seasonId, instant)) as Fact[];
-  return indexFacts(new Map(rows.map((own) => [factKey(own), own])));
 }

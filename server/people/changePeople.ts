@@ -8,7 +8,7 @@ import type { Request, Answer } from "../http/handler";
 import { peopleOf } from "../membership/scope";
 import { noAddress } from "../texts/noAddress";
 import { currentSeason } from "./currentSeason";
-import { listUnseen } from "./queries";
+import { listUnseen } from "./manualQueries";
 
 export async function chooseAddresses(
   { db, desk }: Context,

@@ -1,7 +1,8 @@
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
-import { REMOVED, takerOf } from "./sweepTexts";
+import { takerOf } from "./sweepTexts";
+import { REMOVED } from "./removalQueries";
 
 describe("what tells of somebody is taken out, and nothing of anybody else", () => {
   const { ofText, ofValue, stands } = takerOf({

@@ -1,6 +1,6 @@
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
-import { and, eq, inArray, isNull, sql, type SQL, desc, asc, or, isNotNull } from "drizzle-orm";
+import { and, eq, inArray, isNull, sql, type SQL } from "drizzle-orm";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { indexFacts, nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
 import { isInside } from "@amigo/core/address/isInside";
@@ -11,14 +11,9 @@ import type { Queries } from "../db/connect";
 import { factColumns } from "../facts/queries";
 import { t } from "../texts/t";
 import { house } from "../db/schema/house";
-import { fact, byHand, question } from "../db/schema/people";
+import { fact } from "../db/schema/people";
 import { list, membership } from "../db/schema/lists";
-import type { Answered } from "@amigo/core/identity/question";
 import type { Caller } from "../callers/caller";
-import { peopleOf } from "../membership/scope";
-import { currentSeason } from "./currentSeason";
-import { delivery } from "../db/schema/deliveries";
-import { post, message } from "../db/schema/posts";
 import { listsOf } from "../membership/queries";
 
 const FAMILIES_AT_ONCE = 30;
@@ -26,7 +21,7 @@ const FAMILIES_AT_ONCE = 30;
 export const MOST = 200;
 
 /** How much of a note is read for its subject, in octets. */
-const HEAD = 8192;
+export const HEAD = 8192;
 
 /** Families with somebody of whom name, number or address hold all the words, by family name; with whom mail does not reach only, if asked. `within` narrows whom one sees. */
 export async function findFamilies(
@@ -289,78 +284,6 @@ export async function leftPeople(
     .slice(0, 200);
 }
 
-/** Lists whether any of some people is outside those whom somebody may know. */
-export function listUnseen(db: Queries, ids: readonly string[], seen: SQL) {
-  return db.execute(
-    sql`select 1 from json_array_elements_text(${JSON.stringify(ids)}::json) as meant(id) where id not in ${seen}`,
-  );
-}
-
-/** Lists what was settled by hand in a season, about people whom one may know. */
-export function listManual(db: Queries, seasonId: number, within: SQL<unknown> | undefined) {
-  return db
-    .select()
-    .from(byHand)
-    .where(
-      and(
-        eq(byHand.seasonId, seasonId),
-        isNull(byHand.endedAt),
-        within === undefined
-          ? undefined
-          : sql`(${byHand.settled}->>'subject' in ${within} or exists (select 1 from regexp_split_to_table(${byHand.key}, '\s+') as word where word in ${within}))`,
-      ),
-    )
-    .orderBy(desc(byHand.at))
-    .limit(500);
-}
-
-/** Returns an open question of a season, or undefined. */
-export async function findQuestion(db: Queries, seasonId: number, key: string) {
-  const [found] = await db
-    .select()
-    .from(question)
-    .where(and(eq(question.seasonId, seasonId), eq(question.key, key)));
-  return found;
-}
-
-/** Ends something settled by hand, and returns it. */
-export async function endManual(db: Queries, id: number) {
-  const [found] = await db
-    .update(byHand)
-    .set({ endedAt: sql`now()` })
-    .where(and(eq(byHand.id, id), isNull(byHand.endedAt)))
-    .returning();
-  return found;
-}
-
-/** Ends what was settled by hand about the same thing before. */
-export async function endManualOf(db: Queries, seasonId: number, key: string): Promise<void> {
-  await db
-    .update(byHand)
-    .set({ endedAt: sql`now()` })
-    .where(and(eq(byHand.seasonId, seasonId), eq(byHand.key, key), isNull(byHand.endedAt)));
-}
-
-/** Stores what somebody has settled by hand. */
-export async function storeManual(
-  db: Queries,
-  seasonId: number,
-  key: string,
-  answer: Answered,
-  sentence: string,
-  by: string,
-): Promise<void> {
-  await db.insert(byHand).values({
-    seasonId,
-    key,
-    what: answer.does,
-    links: answer.does === "link" ? answer.links : [],
-    settled: answer.does === "settle" ? answer.settled : null,
-    sentence,
-    by,
-  });
-}
-
 /** Lists the open lists that some addresses are on, as far as somebody may see them. */
 export function listListsOf(db: Queries, addresses: string[], caller: Caller) {
   return db
@@ -398,132 +321,4 @@ export function listKeptOf(db: Queries, addresses: string[]) {
     .select({ list: fact.subject, address: fact.ref, value: fact.value })
     .from(fact)
     .where(and(isNull(fact.validUntil), eq(fact.kind, "kept"), inArray(fact.ref, addresses)));
-}
-
-/** Lists the open questions about people whom somebody may know. */
-export async function listOpenQuestions(db: Queries, caller: Caller) {
-  return db
-    .select()
-    .from(question)
-    .where(await askedOf(db, caller))
-    .orderBy(asc(question.position))
-    .limit(500);
-}
-
-/** The open questions about people whom the asker sees. */
-async function askedOf(db: Queries, caller: Caller): Promise<SQL | undefined> {
-  const seasonId = await currentSeason(db);
-  const within = peopleOf(caller, seasonId);
-  return and(
-    eq(question.seasonId, seasonId),
-    within === undefined ? undefined : sql`${question.subject} in ${within}`,
-  );
-}
-
-/** Returns an open question if it is about people whom somebody may know. */
-export async function findOpenQuestion(db: Queries, caller: Caller, key: string) {
-  const [found] = await db
-    .select({ key: question.key })
-    .from(question)
-    .where(and(await askedOf(db, caller), eq(question.key, key)));
-  return found;
-}
-
-/** Lists the facts about a person and their families, also those that ended. */
-export function listFactHistory(
-  db: Queries,
-  seasonId: number,
-  person: string,
-  within: SQL<unknown> | undefined,
-) {
-  return db
-    .select({
-      ...factColumns,
-      from: fact.validFrom,
-      until: fact.validUntil,
-      fromRound: fact.fromRound,
-      untilRound: fact.untilRound,
-    })
-    .from(fact)
-    .where(
-      and(
-        eq(fact.seasonId, seasonId),
-        or(eq(fact.subject, person), and(eq(fact.kind, "tie"), eq(fact.ref, person))),
-        within === undefined
-          ? undefined
-          : sql`(${fact.kind} <> 'tie' or (${fact.subject} in ${within} and ${fact.ref} in ${within}))`,
-      ),
-    )
-    .orderBy(desc(fact.validFrom))
-    .limit(MOST);
-}
-
-/** Lists the memberships of some addresses, also those that ended. */
-export function listMembershipHistory(db: Queries, addresses: string[], caller: Caller) {
-  return db
-    .select({
-      address: membership.address,
-      title: list.title,
-      from: membership.validFrom,
-      until: membership.validUntil,
-      fromRound: membership.fromRound,
-      untilRound: membership.untilRound,
-    })
-    .from(membership)
-    .innerJoin(list, eq(list.id, membership.listId))
-    .where(and(inArray(membership.address, addresses), listsOf(caller)))
-    .orderBy(desc(membership.validFrom))
-    .limit(MOST);
-}
-
-/** Lists the mails that were sent to some addresses. */
-export function listMailsTo(
-  db: Queries,
-  isWhole: boolean,
-  addresses: readonly string[],
-  caller: Caller,
-) {
-  return db
-    .select({
-      address: delivery.address,
-      at: sql<Date>`coalesce(${delivery.sentAt}, ${delivery.createdAt})`.mapWith(
-        delivery.createdAt,
-      ),
-      state: delivery.state,
-      subject: post.subject,
-      by: post.fromName,
-      byId: post.accountId,
-      title: list.title,
-      isDigest: delivery.isDigest,
-      head: isWhole
-        ? sql<Buffer | null>`case when ${delivery.postId} is null then substring(${message.raw} from 1 for ${HEAD}) end`
-        : sql<null>`null`,
-    })
-    .from(delivery)
-    .innerJoin(message, eq(message.id, delivery.messageId))
-    .leftJoin(post, eq(post.id, delivery.postId))
-    .leftJoin(list, eq(list.id, delivery.listId))
-    .where(
-      and(
-        inArray(delivery.address, [...addresses]),
-        isWhole ? undefined : and(isNotNull(delivery.listId), listsOf(caller)),
-      ),
-    )
-    .orderBy(desc(delivery.id))
-    .limit(MOST);
-}
-
-/** Lists the names of some people, classes and so on, as far as known. */
-export function listNamesOf(db: Queries, seasonId: number, ids: string[]) {
-  return db
-    .select(factColumns)
-    .from(fact)
-    .where(
-      and(
-        eq(fact.seasonId, seasonId),
-        inArray(fact.kind, ["name", "cohort"]),
-        inArray(fact.subject, ids),
-      ),
-    )
-    .orderBy(fact.validFrom);
 }

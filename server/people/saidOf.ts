@@ -3,7 +3,7 @@ import type { Queries } from "../db/connect";
 import { type byHand } from "../db/schema/people";
 import { peopleOf } from "../membership/scope";
 import { currentSeason } from "./currentSeason";
-import { listManual } from "./queries";
+import { listManual } from "./manualQueries";
 
 /** What was said by hand and holds, newest first: for a site coordinator what is about somebody whom they see. */
 export async function saidOf(db: Queries, caller: Caller): Promise<(typeof byHand.$inferSelect)[]> {

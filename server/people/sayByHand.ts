@@ -12,9 +12,9 @@ import { record } from "../journal/record";
 import type { Actor } from "../rounds/carryOut";
 import { openRound } from "../rounds/openRound";
 import { t } from "../texts/t";
-import { findQuestion, endManual, endManualOf, storeManual } from "./queries";
 import { loadCurrentSeason } from "../db/houseQueries";
 import { lockRounds } from "../rounds/queries";
+import { findQuestion, endManual, endManualOf, storeManual } from "./manualQueries";
 
 /** What came of it: the round that is open now. */
 export interface SaidByHand {

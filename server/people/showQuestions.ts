@@ -5,7 +5,7 @@ import type { Context } from "../context";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { describeOrigins } from "../readings/origins";
-import { listOpenQuestions, findOpenQuestion } from "./queries";
+import { listOpenQuestions, findOpenQuestion } from "./manualQueries";
 
 export async function listQuestions(
   { db }: Context,

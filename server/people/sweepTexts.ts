@@ -1,30 +1,6 @@
 import { sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
-
-/** What tells of somebody: wherever one of these stands, it is taken out. */
-export interface Traces {
-  /** Given and family names that belong together. */
-  names: readonly { given: string; family: string }[];
-  /** Addresses and numbers with what stands in their place. */
-  marks: ReadonlyMap<string, string>;
-  /** What stands for the names in keys, where two who are removed must not become one. */
-  key: string;
-}
-
-/** What stands where a name was. */
-export const REMOVED = "somebody removed";
-
-/** Tables of the program itself and of its queue, in which nobody is named. */
-const NOT_OURS = ["drizzle", "pgboss", "information_schema", "pg_catalog"];
-
-/** Facts and rows have their own way of being emptied, as they hold names in pieces. */
-const BY_THEMSELVES = new Set(["fact.ref", "fact.search"]);
-
-interface Column {
-  table: string;
-  column: string;
-  kind: "text" | "list" | "json";
-}
+import { textColumns, type Traces, REMOVED } from "./removalQueries";
 
 /**
  * Takes the traces of somebody out of every text that the database holds, whatever table or column it stands in: texts, lists
@@ -61,22 +37,6 @@ export async function sweepTexts(tx: Queries, traces: Traces): Promise<void> {
       await tx.execute(sql`update ${table} set ${name} = ${bound} where ctid = ${place}::tid`);
     }
   }
-}
-
-/** Every column that can hold words, in the program's own tables. */
-async function textColumns(tx: Queries): Promise<Column[]> {
-  const { rows } = await tx.execute<{ table: string; column: string; type: string }>(sql`
-    select columns.table_name as table, column_name as column, udt_name as type
-    from information_schema.columns join information_schema.tables using (table_schema, table_name)
-    where table_type = 'BASE TABLE' and table_schema not in (select json_array_elements_text(${JSON.stringify(NOT_OURS)}::json))
-      and udt_name in ('text', 'varchar', 'citext', '_text', 'json', 'jsonb') and is_generated = 'NEVER'`);
-  return rows
-    .filter(({ table, column }) => !BY_THEMSELVES.has(`${table}.${column}`))
-    .map(({ table, column, type }) => ({
-      table,
-      column,
-      kind: type === "_text" ? "list" : type.startsWith("json") ? "json" : "text",
-    }));
 }
 
 /** Takes traces out of single texts and of JSON values, and tells whether any stands in the cells of a row. */

@@ -8,7 +8,8 @@ import type { Queries } from "../db/connect";
 import { peopleOf } from "../membership/scope";
 import { describeOrigins } from "../readings/origins";
 import { t } from "../texts/t";
-import { listFactHistory, listMembershipHistory, listMailsTo, listNamesOf, MOST } from "./queries";
+import { MOST } from "./queries";
+import { listFactHistory, listMembershipHistory, listMailsTo, listNamesOf } from "./historyQueries";
 
 type Line = PersonPage["timeline"][number];
 

@@ -10,7 +10,9 @@ import { sendNote } from "./sendNote";
 import { t } from "../texts/t";
 import { type post } from "../db/schema/posts";
 import { loadHouse } from "../db/houseQueries";
+import type { HeldDecision } from "./queries";
 import {
+  BECOMES,
   markHeldDecided,
   listPostLists,
   lockHeld,
@@ -18,9 +20,7 @@ import {
   findRawOf,
   storeVerdict,
   findMessageIdOf,
-  type HeldDecision,
-  BECOMES,
-} from "./queries";
+} from "./heldQueries";
 
 /**
  * Decides on a held mail: it goes out to whom it would have reached, goes back with a word, or is dropped.

@@ -26,7 +26,7 @@ import {
   countPostsToday,
   findClosedList,
   findOpenList,
-} from "./queries";
+} from "./judgeQueries";
 
 /** What is needed of a list to judge mail to it. */
 export interface JudgedList {

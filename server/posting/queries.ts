@@ -1,13 +1,11 @@
 import { randomUUID } from "node:crypto";
-import { sql, inArray, and, eq, isNull, gt } from "drizzle-orm";
+import { sql, inArray, and, eq } from "drizzle-orm";
 import type { HELD_DECISIONS } from "@amigo/contract/posts";
 import { accountInForce } from "../callers/inForce";
-import { hashToken } from "../callers/tokens";
 import type { Queries } from "../db/connect";
 import { account } from "../db/schema/accounts";
-import { season, house, picture } from "../db/schema/house";
-import { list, listRole, membership } from "../db/schema/lists";
-import { type LinkPurpose, mailedLink } from "../db/schema/members";
+import { picture } from "../db/schema/house";
+import { list, listRole } from "../db/schema/lists";
 import { message, type MergeParts, post, postList, listMessage } from "../db/schema/posts";
 import { CHANNEL } from "../events/events";
 import { type MessageRead, BEGINNING } from "./readMessage";
@@ -55,8 +53,6 @@ export interface CopiesToQueue {
 
 /** What goes first: what somebody waits for at this moment, then other notes, then posts, digests last. */
 export const PRIORITIES = { link: 1, note: 3, post: 5, digest: 7 } as const;
-
-export const BECOMES = { "let out": "goes out", return: "returned", drop: "dropped" } as const;
 
 /** Stores a message as it is sent, and returns its id. */
 export async function storeRaw(
@@ -168,189 +164,6 @@ export async function queueNoteTo(
     select pg_notify(${CHANNEL}, 'queue') from queued`);
 }
 
-/** Stores what was decided on a held mail, and returns it; undefined where somebody has decided already. */
-export async function markHeldDecided(
-  db: Queries,
-  decision: HeldDecision,
-  decidedBy: string,
-  word: string,
-  postId: string,
-) {
-  const [found] = await db
-    .update(post)
-    .set({
-      outcome: BECOMES[decision],
-      decidedBy,
-      decidedAt: sql`now()`,
-      ...(word === "" ? {} : { reasons: sql`${post.reasons} || ${word}::text` }),
-    })
-    .where(and(eq(post.id, postId), eq(post.outcome, "held")))
-    .returning();
-  return found;
-}
-
-/** Lists the lists that a post is to. */
-export function listPostLists(db: Queries, postId: string) {
-  return db
-    .select({ id: list.id, title: list.title, name: list.name })
-    .from(postList)
-    .innerJoin(list, eq(list.id, postList.listId))
-    .where(eq(postList.postId, postId));
-}
-
-/** Returns a held mail, locked, or undefined. */
-export async function lockHeld(db: Queries, postId: string) {
-  const [found] = await db
-    .select()
-    .from(post)
-    .where(and(eq(post.id, postId), eq(post.outcome, "held")))
-    .for("update");
-  return found;
-}
-
-/** Returns the list that a held mail is to. */
-export async function findPostList(db: Queries, postId: string) {
-  const [found] = await db
-    .select({
-      id: list.id,
-      rules: list.rules,
-      closedAt: list.closedAt,
-      siteId: list.siteId,
-      title: list.title,
-      name: list.name,
-    })
-    .from(postList)
-    .innerJoin(list, eq(list.id, postList.listId))
-    .where(eq(postList.postId, postId));
-  return found;
-}
-
-/** Returns a message as it came. */
-export async function findRawOf(db: Queries, id: string) {
-  const [found] = await db.select({ raw: message.raw }).from(message).where(eq(message.id, id));
-  return found;
-}
-
-/** Stores what the rules say of a mail after its writer has confirmed it. */
-export async function storeVerdict(
-  db: Queries,
-  outcome: "dropped" | "held" | "returned" | "goes out",
-  reaches: "leads" | "members",
-  reasons: string[],
-  isDecided: boolean,
-  fromName: string,
-  fromAddress: string,
-  postId: string,
-): Promise<void> {
-  await db
-    .update(post)
-    .set({
-      outcome,
-      reaches,
-      reasons,
-      ...(isDecided ? { decidedBy: fromName || fromAddress, decidedAt: sql`now()` } : {}),
-    })
-    .where(eq(post.id, postId));
-}
-
-/** Returns the Message-ID of a message. */
-export async function findMessageIdOf(db: Queries, id: string) {
-  const [found] = await db
-    .select({ messageId: message.messageId })
-    .from(message)
-    .where(eq(message.id, id));
-  return found;
-}
-
-/** Returns the account with an address while it can sign in. */
-export async function findSender(db: Queries, address: string) {
-  const [found] = await db
-    .select({ id: account.id, name: account.name, role: account.role, siteId: account.siteId })
-    .from(account)
-    .where(and(eq(account.email, address), accountInForce));
-  return found;
-}
-
-/** Lists the roles of an account on lists. */
-export function listRolesOf(db: Queries, accountId: string) {
-  return db
-    .select({ listId: listRole.listId, role: listRole.role })
-    .from(listRole)
-    .where(eq(listRole.accountId, accountId));
-}
-
-/** Lists the lists that an address is on now. */
-export function listMemberships(db: Queries, address: string) {
-  return db
-    .select({ listId: membership.listId })
-    .from(membership)
-    .where(and(eq(membership.address, address), isNull(membership.validUntil)));
-}
-
-/** Counts the posts of today to some lists. */
-export function countPostsToday(db: Queries, listIds: readonly string[]) {
-  return db.execute<{ list_id: string; count: number }>(sql`
-    select post_list.list_id, count(*)::int as count from post join post_list on post_list.post_id = post.id, house
-    where post_list.list_id in (select id::uuid from json_array_elements_text(${JSON.stringify(listIds)}::json) as wanted(id)) and post.outcome = 'goes out' and post.reaches = 'members' and post.at >= date_trunc('day', now() at time zone house.time_zone) at time zone house.time_zone
-    group by post_list.list_id`);
-}
-
-/** Returns the season of a closed list, and the list that follows it. */
-export async function findClosedList(db: Queries, listId: string) {
-  const [found] = await db
-    .select({
-      label: season.label,
-      current: season.current,
-      successorKey: list.successorKey,
-      listDomain: house.listDomain,
-    })
-    .from(list)
-    .innerJoin(season, eq(season.id, list.seasonId))
-    .innerJoin(house, sql`true`)
-    .where(eq(list.id, listId));
-  return found;
-}
-
-/** Returns the open list with a key in the current season. */
-export async function findOpenList(db: Queries, key: string) {
-  const [found] = await db
-    .select({ id: list.id, title: list.title, name: list.name })
-    .from(list)
-    .innerJoin(season, eq(season.id, list.seasonId))
-    .where(and(eq(list.key, key), eq(season.current, true), isNull(list.closedAt)));
-  return found;
-}
-
-/** Stores a mailed link by the hash of its token. */
-export async function storeLink(
-  db: Queries,
-  token: string,
-  wanted: { purpose: LinkPurpose; address: string; about?: string; hours: number },
-): Promise<void> {
-  await db.insert(mailedLink).values({
-    tokenHash: hashToken(token),
-    purpose: wanted.purpose,
-    address: wanted.address,
-    about: wanted.about ?? "",
-    expiresAt: sql`now() + make_interval(secs => ${Math.round(wanted.hours * 3600)})`,
-  });
-}
-
-/** Counts the questions of the last hour to an address whether a mail is theirs. */
-export async function countQuestions(db: Queries, address: string) {
-  const [found] = await db
-    .select({ count: sql<number>`count(*)`.mapWith(Number) })
-    .from(mailedLink)
-    .where(
-      and(
-        eq(mailedLink.address, address),
-        eq(mailedLink.purpose, "own mail"),
-        sql`${mailedLink.createdAt} > now() - interval '1 hour'`,
-      ),
-    );
-  return found;
-}
-
 /** Lists a list's leads and helpers who can sign in. */
 export function listLeadsAndHelpers(db: Queries, listId: string) {
   return db
@@ -415,47 +228,6 @@ export async function housePicture(
   db: Queries,
 ): Promise<{ type: string; content: Buffer } | undefined> {
   const [found] = await db.select({ type: picture.type, content: picture.content }).from(picture);
-  return found;
-}
-
-/** What a link is about, while it is good; looking at it does not use it up. */
-export async function linkBehind(
-  db: Queries,
-  token: string,
-  purpose: LinkPurpose,
-): Promise<{ address: string; about: string } | undefined> {
-  const [found] = await db
-    .select({ address: mailedLink.address, about: mailedLink.about })
-    .from(mailedLink)
-    .where(
-      and(
-        eq(mailedLink.tokenHash, hashToken(token)),
-        eq(mailedLink.purpose, purpose),
-        isNull(mailedLink.usedAt),
-        gt(mailedLink.expiresAt, sql`now()`),
-      ),
-    );
-  return found;
-}
-
-/** Uses a link up. Of two who do so at once, one gets it. */
-export async function takeLink(
-  db: Queries,
-  token: string,
-  purpose: LinkPurpose,
-): Promise<{ address: string; about: string } | undefined> {
-  const [found] = await db
-    .update(mailedLink)
-    .set({ usedAt: sql`now()` })
-    .where(
-      and(
-        eq(mailedLink.tokenHash, hashToken(token)),
-        eq(mailedLink.purpose, purpose),
-        isNull(mailedLink.usedAt),
-        gt(mailedLink.expiresAt, sql`now()`),
-      ),
-    )
-    .returning({ address: mailedLink.address, about: mailedLink.about });
   return found;
 }
 

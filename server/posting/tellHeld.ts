@@ -3,8 +3,9 @@ import type { Queries } from "../db/connect";
 import { makeLink } from "./mailLink";
 import { sendNote } from "./sendNote";
 import type { house } from "../db/schema/house";
-import { countQuestions, listLeadsAndHelpers } from "./queries";
+import { listLeadsAndHelpers } from "./queries";
 import { listCoordinators } from "../accounts/queries";
+import { countQuestions } from "./linkQueries";
 
 /** How long somebody has to say that a mail is theirs, in hours. */
 const HOURS_TO_CONFIRM = 72;

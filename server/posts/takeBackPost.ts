@@ -19,7 +19,7 @@ import {
   reopenDraft,
   cancelWaiting,
   cancelDigests,
-} from "./queries";
+} from "./takeBackQueries";
 
 /** A post as whoever manages it needs it. */
 export interface ManagedPost {

@@ -3,9 +3,9 @@ import type { PostLine } from "@amigo/contract/posts";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { delivery } from "../db/schema/deliveries";
-import { list } from "../db/schema/lists";
-import { postList, post, digestItem } from "../db/schema/posts";
+import { post, digestItem } from "../db/schema/posts";
 import { copiesOf, digestsOf } from "../membership/scope";
+import { listListsOfPosts } from "./queries";
 
 export async function withLists(
   db: Queries,
@@ -25,12 +25,7 @@ export async function withLists(
 ): Promise<PostLine[]> {
   if (rows.length === 0) return [];
   const ids = rows.map(({ id }) => id);
-  const lists = await db
-    .select({ postId: postList.postId, id: list.id, title: list.title })
-    .from(postList)
-    .innerJoin(list, eq(list.id, postList.listId))
-    .where(inArray(postList.postId, ids))
-    .orderBy(list.title);
+  const lists = await listListsOfPosts(db, ids);
   const counts = await db
     .select({
       postId: delivery.postId,

@@ -10,14 +10,8 @@ import { openRound } from "./openRound";
 import { refuseGuards } from "./planEdit";
 import { t } from "../texts/t";
 import { cause } from "../db/schema/rounds";
-import {
-  listChosenCauses,
-  removeOtherCauses,
-  markDone,
-  findRoundWithCloser,
-  lockRounds,
-  keepDerived,
-} from "./queries";
+import { markDone, findRoundWithCloser, lockRounds, keepDerived } from "./queries";
+import { listChosenCauses, removeOtherCauses } from "./causeQueries";
 
 /** What was done by bringing lists in step. */
 export interface StepOutcome {

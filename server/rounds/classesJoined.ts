@@ -2,7 +2,7 @@ import { listKeyParts } from "@amigo/core/lists/listKey";
 import { fold } from "@amigo/core/text/fold";
 import type { RoundPage } from "@amigo/contract/rounds";
 import type { Queries } from "../db/connect";
-import { countClassesJoined } from "./queries";
+import { countClassesJoined } from "./causeQueries";
 
 /**
  * Returns what each class gets in a round in which many join: its students, their guardians who come onto a list, and

@@ -3,7 +3,8 @@ import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { recountRound } from "./openRound";
 import { t } from "../texts/t";
-import { findOpen, storeDecisions, storeVersion, lockRounds } from "./queries";
+import { findOpen, storeVersion, lockRounds } from "./queries";
+import { storeDecisions } from "./causeQueries";
 
 /**
  * Accepts or holds causes of the open round, and counts it again.

@@ -12,13 +12,7 @@ import { whoBelongs } from "../membership/whoBelongs";
 import type { Actor } from "./carryOut";
 import { openRound, recountOpen } from "./openRound";
 import { t } from "../texts/t";
-import {
-  askByHand,
-  waitForLead,
-  listMemberAddresses,
-  findList,
-  findKeptAmong,
-} from "../membership/queries";
+import { listMemberAddresses, findList, findKeptAmong } from "../membership/queries";
 import {
   listLeadRoles,
   answerWaiting,
@@ -27,7 +21,9 @@ import {
   storeMembers,
   endMembershipsOf,
 } from "./memberQueries";
-import { findOpenOf, listCausesAbout, lockRounds } from "./queries";
+import { findOpenOf, lockRounds } from "./queries";
+import { listCausesAbout } from "./causeQueries";
+import { askByHand, waitForLead } from "../membership/greetingQueries";
 
 /** Whom to keep on or off a list, why, and until when. `lastDay` is a calendar date, empty for no end. */
 export interface WantedKeep {

@@ -24,20 +24,22 @@ import {
   findOpenRound,
   storeDerivedFrom,
   dropRound,
-  removeCauses,
   renewOpenRound,
   storeOpenRound,
   removeQuestions,
   storeQuestionRows,
-  listDecidedBefore,
-  listDecidedNow,
-  listCauses,
-  storeListUpdates,
   findOpenOf,
   storeNextVersion,
   removeRoundLists,
   keepDerived,
 } from "./queries";
+import {
+  removeCauses,
+  listDecidedBefore,
+  listDecidedNow,
+  listCauses,
+  storeListUpdates,
+} from "./causeQueries";
 
 type Decision = "accepted" | "held";
 

@@ -5,7 +5,7 @@ import type { Queries } from "../db/connect";
 import { houseIndex } from "../facts/standing";
 import { nameMissing, houseNaming } from "../membership/nameWanted";
 import { loadHouse } from "../db/houseQueries";
-import { listCohortCauses, listTouchedKeys } from "./queries";
+import { listCohortCauses, listTouchedKeys } from "./causeQueries";
 
 /** What the lists that this round would make will be called. */
 export async function plannedNames(

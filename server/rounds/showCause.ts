@@ -9,8 +9,9 @@ import { existingLists } from "../membership/existingLists";
 import { t } from "../texts/t";
 import { evidenceOf } from "./evidence";
 import { plannedNames } from "./plannedNames";
-import { findCause, findSeasonOf } from "./queries";
+import { findSeasonOf } from "./queries";
 import { listFactsAbout, listNameFacts } from "./evidenceQueries";
+import { findCause } from "./causeQueries";
 
 export async function showCause(
   { db }: Context,

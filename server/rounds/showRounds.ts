@@ -11,14 +11,8 @@ import type { Request, Answer } from "../http/handler";
 import { existingLists } from "../membership/existingLists";
 import { classesJoined } from "./classesJoined";
 import { plannedNames } from "./plannedNames";
-import {
-  listDone,
-  findOpenRound,
-  findShownRound,
-  listSourcesOf,
-  listShownCauses,
-  listSourceNames,
-} from "./queries";
+import { listDone, findOpenRound, findShownRound, listSourcesOf, listSourceNames } from "./queries";
+import { listShownCauses } from "./causeQueries";
 
 export async function listRounds(
   { db }: Context,

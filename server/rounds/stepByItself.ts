@@ -1,7 +1,8 @@
 import type { Queries } from "../db/connect";
 import { stepInside } from "./bringInStep";
 import { t } from "../texts/t";
-import { findOpenRound, listSourcesByThemselves, listDecisions } from "./queries";
+import { findOpenRound, listSourcesByThemselves } from "./queries";
+import { listDecisions } from "./causeQueries";
 
 /**
  * Carries out by itself what sources that may do so have brought, where no guard stands. What comes from other

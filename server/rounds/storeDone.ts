@@ -7,7 +7,8 @@ import { countByList } from "./guardStep";
 import { describeCause } from "./openRound";
 import { t } from "../texts/t";
 import type { RoundTotals } from "../db/schema/rounds";
-import { storeRound, storeCauses, storeRoundLists } from "./queries";
+import { storeRound, storeRoundLists } from "./queries";
+import { storeCauses } from "./causeQueries";
 
 /** A round that is decided and carried out in one go, as it is written down. */
 export interface DoneRound {

@@ -31,13 +31,13 @@ import type { TableInSheet } from "@amigo/core/sheet/table";
 import { type reading } from "../db/schema/sources";
 import { findLastFile } from "./readingQueries";
 import { loadHouse } from "../db/houseQueries";
+import { listCorrectionsAmong } from "./correctionQueries";
 import {
   listAllTroubles,
   listListsByAddress,
   listWaitingCauses,
   listQuestionSides,
-  listCorrectionsAmong,
-} from "./queries";
+} from "./answerSheetQueries";
 
 export const ANSWER_FORMATS = ["xlsx", "ods", "csv"] as const;
 export type AnswerFormat = (typeof ANSWER_FORMATS)[number];

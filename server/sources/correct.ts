@@ -23,14 +23,9 @@ import { storeFaults } from "./readFile";
 import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
 import { lockRounds } from "../rounds/queries";
-import {
-  endCorrectionsOf,
-  storeCorrection,
-  endCorrectionRow,
-  findSeasonOfSource,
-  findSeasonOfReading,
-} from "./queries";
+import { findSeasonOfSource, findSeasonOfReading } from "./queries";
 import { removeFaults } from "./readingQueries";
+import { endCorrectionsOf, storeCorrection, endCorrectionRow } from "./correctionQueries";
 
 /** A cell of a reading, and what is to be read there. `row` counts from 1, `column` and `sheet` from 0. */
 export interface WantedCorrection {

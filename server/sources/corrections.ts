@@ -6,7 +6,7 @@ import {
 import { actorOf } from "../callers/caller";
 import type { Context } from "../context";
 import type { Answer, Request } from "../http/handler";
-import { listAllCorrections } from "./queries";
+import { listAllCorrections } from "./correctionQueries";
 
 export async function listCorrections({ db }: Context): Promise<Answer<typeof getCorrections>> {
   const rows = await listAllCorrections(db);

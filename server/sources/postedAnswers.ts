@@ -5,7 +5,7 @@ import type { Queries } from "../db/connect";
 import { Refusal } from "../http/fault";
 import { t } from "../texts/t";
 import type { Fetched } from "./fetchSheet";
-import { storeToken, listPostedAnswers } from "./queries";
+import { storeToken, listPostedAnswers } from "./postedQueries";
 
 /** A new secret for the address of a source; the one before is good no longer. */
 export async function newPostedAddress(db: Queries, id: string, url: string): Promise<string> {

@@ -7,7 +7,7 @@ import { record } from "../journal/record";
 import { t } from "../texts/t";
 import { newPostedAddress } from "./postedAnswers";
 import { loadCurrentSeason } from "../db/houseQueries";
-import { storePostedSource, findPostedSource } from "./queries";
+import { storePostedSource, findPostedSource } from "./postedQueries";
 
 export async function makePostedSource(
   context: Context,

@@ -1,24 +1,8 @@
-import { createHash } from "node:crypto";
-import { and, eq, sql, isNull, inArray, desc, lte, type SQL, asc, ne } from "drizzle-orm";
-import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
-import type { PostedFields } from "@amigo/core/sheet/postedAnswers";
+import { and, eq, sql, desc, lte, type SQL, asc, ne } from "drizzle-orm";
 import { type Caller, callerMay } from "../callers/caller";
-import { hashToken } from "../callers/tokens";
 import type { Queries } from "../db/connect";
-import { addressTrouble } from "../db/schema/deliveries";
 import { season } from "../db/schema/house";
-import { membership, list, cohort } from "../db/schema/lists";
-import { question } from "../db/schema/people";
-import { cause, round } from "../db/schema/rounds";
-import {
-  source,
-  sourceHelper,
-  correction,
-  type SourceKind,
-  postedAnswer,
-  reading,
-} from "../db/schema/sources";
-import { t } from "../texts/t";
+import { source, sourceHelper, type SourceKind, reading } from "../db/schema/sources";
 
 /** Lists the sources to which somebody may add rows. */
 export function listHelped(db: Queries, caller: Caller) {
@@ -44,64 +28,6 @@ export async function findHelped(db: Queries, id: string, caller: Caller) {
     .innerJoin(season, and(eq(season.id, source.seasonId), eq(season.current, true)))
     .where(and(eq(source.id, id), helps(caller)));
   return found;
-}
-
-/** Lists the addresses to which mail is stopped or in doubt. */
-export function listAllTroubles(db: Queries) {
-  return db.select().from(addressTrouble);
-}
-
-/** Lists on which lists of a season each address is, and since when. */
-export function listListsByAddress(db: Queries, seasonId: number) {
-  return db
-    .select({
-      address: membership.address,
-      title: list.title,
-      cohort: cohort.key,
-      from: membership.validFrom,
-    })
-    .from(membership)
-    .innerJoin(
-      list,
-      and(eq(list.id, membership.listId), eq(list.seasonId, seasonId), isNull(list.closedAt)),
-    )
-    .leftJoin(cohort, eq(cohort.id, list.cohortId))
-    .where(isNull(membership.validUntil))
-    .orderBy(list.title);
-}
-
-/** Lists what waits in the open round of a season. */
-export function listWaitingCauses(db: Queries, seasonId: number) {
-  return db
-    .select({
-      subject: cause.subject,
-      sentence: cause.sentence,
-      round: cause.round,
-      decision: cause.decision,
-    })
-    .from(cause)
-    .innerJoin(
-      round,
-      and(eq(round.number, cause.round), eq(round.state, "open"), eq(round.seasonId, seasonId)),
-    )
-    .orderBy(cause.position);
-}
-
-/** Lists the rows about which there are open questions. */
-export function listQuestionSides(db: Queries, seasonId: number) {
-  return db
-    .select({ about: question.about, sides: question.sides })
-    .from(question)
-    .innerJoin(season, eq(season.id, question.seasonId))
-    .where(eq(question.seasonId, seasonId));
-}
-
-/** Lists how some corrections are read. */
-export function listCorrectionsAmong(db: Queries, ids: string[]) {
-  return db
-    .select({ id: correction.id, read: correction.read })
-    .from(correction)
-    .where(inArray(correction.id, ids));
 }
 
 /** Returns the source with an id. */
@@ -144,71 +70,6 @@ export async function storeSourceSettings(
     .where(eq(source.id, id));
 }
 
-/** Ends the correction that a cell has, because another one is made. */
-export async function endCorrectionsOf(
-  db: Queries,
-  by: string,
-  sourceId: string,
-  row: string,
-  meaning: MeaningId,
-  slot: number,
-): Promise<void> {
-  await db
-    .update(correction)
-    .set({ endedAt: sql`now()`, ended: t("sources.correctedItAnew", { name: by }) })
-    .where(
-      and(
-        eq(correction.sourceId, sourceId),
-        eq(correction.row, row),
-        eq(correction.meaning, meaning),
-        eq(correction.slot, slot),
-        isNull(correction.endedAt),
-      ),
-    );
-}
-
-/** Stores a correction, and returns its id. */
-export async function storeCorrection(
-  db: Queries,
-  sourceId: string,
-  row: string,
-  meaning: MeaningId,
-  slot: number,
-  written: string,
-  read: string,
-  who: string,
-  place: string,
-  by: string,
-  byId: string | null,
-) {
-  const [found] = await db
-    .insert(correction)
-    .values({
-      sourceId,
-      row,
-      meaning,
-      slot,
-      written,
-      read,
-      who,
-      place,
-      by,
-      byId,
-    })
-    .returning({ id: correction.id });
-  return found;
-}
-
-/** Ends a correction, and returns it; undefined where it had ended. */
-export async function endCorrectionRow(db: Queries, by: string, id: string) {
-  const [found] = await db
-    .update(correction)
-    .set({ endedAt: sql`now()`, ended: t("sources.tookItBack", { name: by }) })
-    .where(and(eq(correction.id, id), isNull(correction.endedAt)))
-    .returning();
-  return found;
-}
-
 /** Returns to which season a source belongs. */
 export async function findSeasonOfSource(db: Queries, id: string) {
   const [found] = await db
@@ -225,27 +86,6 @@ export async function findSeasonOfReading(db: Queries, readingId: string) {
     .from(source)
     .where(sql`${source.id} = (select source_id from reading where id = ${readingId})`);
   return found;
-}
-
-/** Lists all corrections of the current season. */
-export function listAllCorrections(db: Queries) {
-  return db
-    .select({
-      id: correction.id,
-      source: source.name,
-      place: correction.place,
-      who: correction.who,
-      written: correction.written,
-      read: correction.read,
-      by: correction.by,
-      at: correction.at,
-      endedAt: correction.endedAt,
-      ended: correction.ended,
-    })
-    .from(correction)
-    .innerJoin(source, eq(source.id, correction.sourceId))
-    .orderBy(sql`${correction.endedAt} is not null`, desc(correction.at))
-    .limit(500);
 }
 
 /** Stores what a source looked like when it was read. */
@@ -317,42 +157,6 @@ export function listSourceKinds(db: Queries) {
   return db.select({ id: source.id, kind: source.kind }).from(source);
 }
 
-/** Stores the secret of a source's address by its hash. */
-export async function storeToken(db: Queries, token: string, id: string): Promise<void> {
-  await db
-    .update(source)
-    .set({ tokenHash: hashToken(token) })
-    .where(eq(source.id, id));
-}
-
-/** Lists the answers that were posted to a source, oldest first. */
-export function listPostedAnswers(db: Queries, sourceId: string) {
-  return db
-    .select({ at: postedAnswer.at, fields: postedAnswer.fields })
-    .from(postedAnswer)
-    .where(eq(postedAnswer.sourceId, sourceId))
-    .orderBy(asc(postedAnswer.number));
-}
-
-/** Makes a source whose answers are posted, and returns its id; undefined where one has its name. */
-export async function storePostedSource(db: Queries, name: string, seasonId: number) {
-  const [found] = await db
-    .insert(source)
-    .values({ name, kind: "posted", whole: false, seasonId })
-    .onConflictDoNothing()
-    .returning({ id: source.id });
-  return found;
-}
-
-/** Returns a source whose answers are posted. */
-export async function findPostedSource(db: Queries, id: string) {
-  const [found] = await db
-    .select({ name: source.name })
-    .from(source)
-    .where(and(eq(source.id, id), eq(source.kind, "posted")));
-  return found;
-}
-
 /** Stores whether a source holds everybody, and returns it where that has changed. */
 export function storeWhole(db: Queries, whole: boolean, id: string) {
   return db
@@ -414,59 +218,6 @@ export function listCurrent(db: Queries) {
     .innerJoin(season, eq(season.id, source.seasonId))
     .where(eq(season.current, true))
     .orderBy(asc(source.createdAt));
-}
-
-/** Counts the answers that were posted to each source. */
-export function countPosted(db: Queries) {
-  return db
-    .select({ id: postedAnswer.sourceId, count: sql<number>`count(*)`.mapWith(Number) })
-    .from(postedAnswer)
-    .groupBy(postedAnswer.sourceId);
-}
-
-/** Returns the current source whose address has a secret. */
-export async function findByToken(db: Queries, hash: string) {
-  const [found] = await db
-    .select({ id: source.id })
-    .from(source)
-    .innerJoin(season, and(eq(season.id, source.seasonId), eq(season.current, true)))
-    .where(eq(source.tokenHash, hash));
-  return found;
-}
-
-/** Counts the answers that were posted to a source. */
-export async function countPostedTo(db: Queries, sourceId: string) {
-  const [found] = await db
-    .select({ answers: sql<number>`count(*)`.mapWith(Number) })
-    .from(postedAnswer)
-    .where(eq(postedAnswer.sourceId, sourceId));
-  return found;
-}
-
-/** Stores an answer that was posted, once however often it comes. */
-export async function storePostedAnswer(
-  db: Queries,
-  sourceId: string,
-  fields: PostedFields,
-): Promise<void> {
-  await db
-    .insert(postedAnswer)
-    .values({
-      sourceId,
-      fields,
-      sha256: createHash("sha256").update(JSON.stringify(fields)).digest("hex"),
-    })
-    .onConflictDoNothing();
-}
-
-/** Makes a source be read soon, if a person has looked at it once. */
-export async function markDue(db: Queries, id: string): Promise<void> {
-  await db
-    .update(source)
-    .set({ nextAt: sql`now()` })
-    .where(
-      and(eq(source.id, id), sql`exists (select 1 from reading where reading.source_id = ${id})`),
-    );
 }
 
 export async function lastReading(db: Queries, id: string) {

@@ -11,8 +11,9 @@ import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { readingLines, tablesOfReading, correctionsOf, readingContext } from "../readings/queries";
 import { t } from "../texts/t";
-import { listAllTroubles, findWithNewest } from "./queries";
+import { findWithNewest } from "./queries";
 import { listFaults, countQuestionsAbout, listRows } from "./readingQueries";
+import { listAllTroubles } from "./answerSheetQueries";
 
 export async function showReading(
   { db }: Context,

@@ -3,7 +3,8 @@ import type { Queries } from "../db/connect";
 import { versionOf } from "../http/version";
 import { readingLines } from "../readings/queries";
 import { sourceSettings } from "./sourceSettings";
-import { listCurrent, countPosted } from "./queries";
+import { listCurrent } from "./queries";
+import { countPosted } from "./postedQueries";
 
 /** The sources of the current season, oldest first, each with its last reading and what it does by itself. */
 export async function sourceLines(db: Queries): Promise<SourceLine[]> {

@@ -8,8 +8,8 @@ import { isWithinTries } from "../http/limitTries";
 import { networkAddress } from "../http/networkAddress";
 import { parseJson } from "../http/parseJson";
 import { t } from "../texts/t";
-import { findByToken, countPostedTo, storePostedAnswer, markDue } from "./queries";
 import { findLastPlan } from "./readingQueries";
+import { findByToken, countPostedTo, storePostedAnswer, markDue } from "./postedQueries";
 
 /** How many answers one address takes in how many minutes, and how many wrong addresses may be tried from one network address. */
 const ANSWERS = 600;

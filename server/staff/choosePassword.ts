@@ -18,7 +18,7 @@ import { removeLinksOf, revokeTokensOf, removeSignInSteps } from "./queries";
 import { account } from "../db/schema/accounts";
 import { hashPassword } from "../accounts/password";
 import { eq } from "drizzle-orm";
-import { linkBehind, takeLink } from "../posting/queries";
+import { linkBehind, takeLink } from "../posting/linkQueries";
 
 export async function changePassword(
   context: Context,

@@ -16,7 +16,7 @@ import { t } from "../texts/t";
 import { ranOut } from "./ranOut";
 import { findForLink, findInvited } from "./queries";
 import { findInForce } from "../accounts/queries";
-import { linkBehind, takeLink } from "../posting/queries";
+import { linkBehind, takeLink } from "../posting/linkQueries";
 
 const SIGN_IN_HOURS = 0.5;
 

@@ -21,7 +21,7 @@ import {
   lockUnconfirmed,
   markConfirmed,
   removeAuthenticatorOf,
-} from "./queries";
+} from "./methodQueries";
 
 const FIRST_CODES = 20;
 

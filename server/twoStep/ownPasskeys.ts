@@ -11,17 +11,10 @@ import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { changing } from "./changing";
 import { passkeysWork, optionsToMake, jsonOf, madePasskey } from "./passkeys";
-import {
-  secondStepsOf,
-  beginStep,
-  STEP_MINUTES,
-  stepBehind,
-  takeStep,
-  storePasskey,
-  removePasskeyOf,
-} from "./queries";
+import { secondStepsOf, beginStep, STEP_MINUTES, stepBehind, takeStep } from "./queries";
 import { removing } from "./removing";
 import { loadHouse } from "../db/houseQueries";
+import { storePasskey, removePasskeyOf } from "./methodQueries";
 
 /** How many passkeys and passwords of mail programs one account may have, and how many first codes it may try in an hour. */
 const MOST_PASSKEYS = 20;

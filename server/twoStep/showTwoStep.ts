@@ -3,7 +3,8 @@ import { needsTwoSteps } from "@amigo/core/access/twoStep";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { passkeysWork } from "./passkeys";
-import { secondStepsOf, mailProgramsOf, findAuthenticator, wanted } from "./queries";
+import { secondStepsOf, mailProgramsOf, wanted } from "./queries";
+import { findAuthenticator } from "./methodQueries";
 
 export async function showTwoStep(
   { db, settings }: Context,

@@ -11,17 +11,12 @@ import { record } from "../journal/record";
 import { t } from "../texts/t";
 import { stepOfCode } from "./codes";
 import { type Owner, finish } from "./finish";
-import {
-  stepBehind,
-  takeRecoveryCode,
-  countRecoveryCodes,
-  findConfirmedAuthenticator,
-  useCode,
-} from "./queries";
+import { stepBehind, takeRecoveryCode, countRecoveryCodes } from "./queries";
 import { ranOut } from "./ranOut";
 import { unseal } from "./seal";
 import { tellOwner } from "./tellOwner";
 import { findInForce } from "../accounts/queries";
+import { findConfirmedAuthenticator, useCode } from "./methodQueries";
 
 /** How many codes may be tried: for one account in a quarter of an hour and in a day, and from one network. */
 const TRIES = 8;

@@ -13,10 +13,9 @@ import {
   beginStep,
   STEP_MINUTES,
   takeChallenge,
-  findPasskey,
-  countPasskeyUse,
 } from "./queries";
 import { ranOut } from "./ranOut";
+import { findPasskey, countPasskeyUse } from "./methodQueries";
 
 export async function offerSignInPasskey(
   { settings, db }: Context,

@@ -1,0 +1,171 @@
+import { eq, or, sql, asc, inArray } from "drizzle-orm";
+import type { Queries } from "../db/connect";
+import { account } from "../db/schema/accounts";
+import { delivery, bounce } from "../db/schema/deliveries";
+import { formAnswer } from "../db/schema/forms";
+import { season } from "../db/schema/house";
+import { intakeRow } from "../db/schema/intakes";
+import { journal } from "../db/schema/journal";
+import { list, membership, greeting, privateList, privateListPerson } from "../db/schema/lists";
+import { fact } from "../db/schema/people";
+import { post } from "../db/schema/posts";
+
+const MOST = 5000;
+
+/** Lists the facts about a person and their family ties, in every season. */
+export function listRecordedFacts(db: Queries, person: string) {
+  return db
+    .select({
+      season: season.label,
+      kind: fact.kind,
+      about: fact.ref,
+      value: fact.value,
+      origin: fact.origin,
+      from: fact.validFrom,
+      until: fact.validUntil,
+    })
+    .from(fact)
+    .innerJoin(season, eq(season.id, fact.seasonId))
+    .where(or(eq(fact.subject, person), sql`(${fact.kind} = 'tie' and ${fact.ref} = ${person})`))
+    .orderBy(asc(fact.validFrom))
+    .limit(MOST);
+}
+
+/** Lists on which lists some addresses are or were. */
+export function listRecordedMemberships(db: Queries, addresses: string[]) {
+  return db
+    .select({
+      list: list.title,
+      season: season.label,
+      address: membership.address,
+      because: membership.origin,
+      from: membership.validFrom,
+      until: membership.validUntil,
+    })
+    .from(membership)
+    .innerJoin(list, eq(list.id, membership.listId))
+    .innerJoin(season, eq(season.id, list.seasonId))
+    .where(inArray(membership.address, addresses))
+    .orderBy(asc(membership.validFrom))
+    .limit(MOST);
+}
+
+/** Lists the mails that were sent to some addresses. */
+export function listRecordedCopies(db: Queries, addresses: string[]) {
+  return db
+    .select({
+      at: delivery.createdAt,
+      address: delivery.address,
+      subject: post.subject,
+      state: delivery.state,
+      relaySaid: delivery.reply,
+    })
+    .from(delivery)
+    .leftJoin(post, eq(post.id, delivery.postId))
+    .where(inArray(delivery.address, addresses))
+    .orderBy(asc(delivery.id))
+    .limit(MOST);
+}
+
+/** Lists the mails that some addresses have sent. */
+export function listRecordedPosts(db: Queries, addresses: string[]) {
+  return db
+    .select({
+      at: post.at,
+      subject: post.subject,
+      address: post.fromAddress,
+      outcome: post.outcome,
+    })
+    .from(post)
+    .where(inArray(post.fromAddress, addresses))
+    .orderBy(asc(post.at))
+    .limit(MOST);
+}
+
+/** Lists the questions and welcomes to some addresses. */
+export function listRecordedGreetings(db: Queries, addresses: string[]) {
+  return db
+    .select({
+      at: greeting.at,
+      address: greeting.address,
+      kind: greeting.kind,
+      by: greeting.by,
+      answer: greeting.answer,
+    })
+    .from(greeting)
+    .where(inArray(greeting.address, addresses))
+    .orderBy(asc(greeting.at))
+    .limit(MOST);
+}
+
+/** Lists the entries of the journal that name some addresses. */
+export function listRecordedEntries(db: Queries, addresses: string[]) {
+  return db
+    .select({ at: journal.at, who: journal.actor, entry: journal.sentence })
+    .from(journal)
+    .where(or(...addresses.map((address) => sql`position(${address} in ${journal.sentence}) > 0`)))
+    .orderBy(asc(journal.id))
+    .limit(MOST);
+}
+
+/** Lists the form answers from or about some addresses. */
+export function listRecordedAnswers(db: Queries, addresses: string[]) {
+  return db
+    .select({
+      at: formAnswer.at,
+      address: formAnswer.address,
+      answer: formAnswer.answer,
+      state: formAnswer.state,
+    })
+    .from(formAnswer)
+    .where(
+      or(
+        inArray(formAnswer.address, addresses),
+        inArray(sql`lower(${formAnswer.answer}->>'secondAddress')`, addresses),
+      ),
+    )
+    .orderBy(asc(formAnswer.at))
+    .limit(MOST);
+}
+
+/** Lists the rows of additions with some addresses. */
+export function listRecordedRows(db: Queries, addresses: string[]) {
+  return db
+    .select({ at: intakeRow.at, by: intakeRow.by, cells: intakeRow.cells })
+    .from(intakeRow)
+    .where(
+      or(
+        inArray(intakeRow.address, addresses),
+        inArray(sql`lower(${intakeRow.cells}->>'address')`, addresses),
+      ),
+    )
+    .orderBy(asc(intakeRow.at))
+    .limit(MOST);
+}
+
+/** Lists on whose private lists a person is. */
+export function listRecordedPrivate(db: Queries, person: string) {
+  return db
+    .select({ list: privateList.name, of: account.name, as: privateListPerson.name })
+    .from(privateListPerson)
+    .innerJoin(privateList, eq(privateList.id, privateListPerson.privateListId))
+    .innerJoin(account, eq(account.id, privateList.accountId))
+    .where(eq(privateListPerson.person, person))
+    .orderBy(asc(privateList.createdAt))
+    .limit(MOST);
+}
+
+/** Lists the mails to some addresses that came back. */
+export function listRecordedBounces(db: Queries, addresses: string[]) {
+  return db
+    .select({
+      at: bounce.at,
+      address: bounce.address,
+      what: bounce.sort,
+      said: bounce.words,
+    })
+    .from(bounce)
+    .where(inArray(bounce.address, addresses))
+    .orderBy(asc(bounce.at))
+    .limit(MOST);
+}
