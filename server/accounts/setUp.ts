@@ -12,6 +12,7 @@ import { setUpHouse } from "./setUpHouse";
 /** How many set-up codes may be tried an hour from one network. */
 const CODES_TRIED = 10;
 
+/** Sets up an empty house, once. */
 export async function setUp(
   context: Context,
   { body, http }: Request<typeof postSetUp>,

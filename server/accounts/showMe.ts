@@ -6,6 +6,7 @@ import { t } from "../texts/t";
 import { loadHouse, loadCurrentSeason } from "../db/houseQueries";
 import { findSite } from "./queries";
 
+/** Returns who is signed in. */
 export async function showMe(
   { db, settings }: Context,
   { caller }: Request<typeof getMe>,

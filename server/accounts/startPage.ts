@@ -43,6 +43,7 @@ async function secondStepAt(
   ];
 }
 
+/** Returns what the page shows before anybody is signed in. */
 export async function showStartPage(
   context: Context,
   { http }: Request<typeof getStartPage>,

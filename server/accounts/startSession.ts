@@ -10,6 +10,7 @@ import { passFirstStep } from "./beginSession";
 import { checkPassword } from "./signIn";
 import { findDemoAccount, endSession } from "./queries";
 
+/** Signs in with address and password. */
 export async function signInByPassword(
   context: Context,
   { body, http }: Request<typeof postSignIn>,
@@ -19,6 +20,7 @@ export async function signInByPassword(
   return { done: await passFirstStep(context, http, found, t("shared.signedIn")) };
 }
 
+/** Signs in as a demo account; refused in any other house. */
 export async function signInToDemo(
   context: Context,
   { body, http }: Request<typeof postDemoSignIn>,
@@ -30,6 +32,7 @@ export async function signInToDemo(
   return { done: await passFirstStep(context, http, found, t("accounts.signedInByOneClick")) };
 }
 
+/** Ends this session. */
 export async function signOut(
   { settings, db }: Context,
   { http }: Request<typeof postSignOut>,

@@ -6,6 +6,7 @@ import {
 } from "@amigo/contract/board";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import { listKey } from "@amigo/core/lists/listKey";
+import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { houseIndex } from "../facts/standing";
@@ -22,6 +23,7 @@ import {
   countReachByCohort,
 } from "./queries";
 
+/** Returns classes by site, lists by recipe, each with its count and its difference. */
 export async function showBoard(
   { db }: Context,
   { caller }: Request<typeof getBoard>,
@@ -29,106 +31,138 @@ export async function showBoard(
   const current = await loadCurrentSeason(db);
   const seasonId = current?.id ?? 0;
   const columns = columnsOf(await houseIndex(db, seasonId));
-  const cohorts = await listCohorts(db, seasonId);
   const all = await listBoardLists(db, seasonId, caller);
-  const lists = all.filter(({ closedAt }) => closedAt === null);
-  const byKey = new Map(all.map((row) => [row.key, row]));
-  const open = await findOpenRound(db);
-  const differences = await openDifferences(db);
-  const reach = new Map((await reachByCohort(db, seasonId)).map((row) => [row.key, row]));
-  const leads = await leadsByList(db, seasonId);
-  const differenceOf = (key: string): { joins: number; leaves: number } =>
-    differences.get(key) ?? { joins: 0, leaves: 0 };
-  const leadsOf = (id: string): { leads: string[]; mine: boolean } => {
-    const own = leads.get(id) ?? [];
-    return {
-      leads: own.map(({ name }) => name),
-      mine: own.some(({ account: lead }) => lead === caller.id),
-    };
+  const known: BoardKnown = {
+    byKey: new Map(all.map((row) => [row.key, row])),
+    differences: await openDifferences(db),
+    reach: new Map((await reachByCohort(db, seasonId)).map((row) => [row.key, row])),
+    leads: await leadsByList(db, seasonId),
+    caller,
   };
-  const rows = cohorts.flatMap((own): (BoardRow & { site: string; code: string })[] => {
-    const reached = reach.get(own.key);
-    const cells = columns.map(({ recipes }): BoardCell => {
-      const keys = [...recipes]
-        .sort((a, b) => Number(b.each === own.kind) - Number(a.each === own.kind))
-        .map(({ id }) => listKey(id, own.key));
-      const key =
-        keys.find((candidate) => byKey.get(candidate)?.closedAt === null) ?? keys[0] ?? "";
-      const found = byKey.get(key);
-      if (found?.closedAt !== null || found === undefined)
-        return {
-          key,
-          list: null,
-          name: "",
-          count: 0,
-          joins: 0,
-          leaves: 0,
-          unreachable: 0,
-          leads: [],
-          mine: false,
-          closed: found !== undefined,
-        };
-      return {
-        key,
-        list: found.id,
-        name: found.name,
-        count: found.count,
-        ...differenceOf(key),
-        unreachable: found.audience.startsWith("guardians")
-          ? (reached?.students ?? 0) - (reached?.reached ?? 0)
-          : 0,
-        ...leadsOf(found.id),
-        closed: false,
-      };
-    });
-    if (caller.role !== "coordinator" && cells.every((cell) => cell.list === null)) return [];
-    return [
-      {
-        cohort: own.id,
-        name: own.name,
-        kind: own.kind,
-        coach: own.coach,
-        levels: levels(reached),
-        students: reached?.students ?? 0,
-        reached: reached?.reached ?? 0,
-        cells,
-        site: own.site ?? t("board.noSite"),
-        code: own.code ?? "",
-      },
-    ];
-  });
-  const sites = [...new Map(rows.map(({ site: name, code }) => [name, code]))].map(
-    ([name, code]) => ({
-      name,
-      code,
-      rows: rows.filter((row) => row.site === name).map(({ site: _, code: __, ...row }) => row),
-    }),
+  const cohorts = await listCohorts(db, seasonId);
+  const rows = cohorts.map((cohort) => ({
+    site: cohort.site ?? t("board.noSite"),
+    code: cohort.code ?? "",
+    row: rowOf(cohort, columns, known),
+  }));
+  const shownRows = rows.filter(
+    ({ row }) => caller.role === "coordinator" || row.cells.some(({ list }) => list !== null),
   );
-  const shown = new Set(rows.flatMap(({ cells }) => cells.flatMap((cell) => cell.list ?? [])));
-  const others = lists
-    .filter(({ id }) => !shown.has(id))
-    .map(({ id, key, title, name, count }): BoardList => ({
-      list: id,
-      key,
-      title,
-      name,
-      count,
-      ...differenceOf(key),
-      ...leadsOf(id),
-    }));
+  const lists = all.filter(({ closedAt }) => closedAt === null);
+  const shown = new Set(
+    shownRows.flatMap(({ row }) => row.cells.flatMap(({ list }) => list ?? [])),
+  );
+  const open = await findOpenRound(db);
   const last = await findLastImport(db, seasonId);
   return {
     columns: columns.map(({ label }) => ({ label })),
-    sites,
-    others,
+    sites: bySite(shownRows),
+    others: lists.filter(({ id }) => !shown.has(id)).map((list) => otherList(list, known)),
     lists: lists.length,
     outOfStep: lists.filter(({ key }) => {
-      const { joins, leaves } = differenceOf(key);
+      const { joins, leaves } = differenceOf(known, key);
       return joins + leaves > 0;
     }).length,
     openCauses: open === undefined ? 0 : open.totals.accepted + open.totals.held,
     lastReading: last === undefined ? null : { source: last.source, at: last.at.toISOString() },
     hasRound: open !== undefined,
+  };
+}
+
+type BoardCohort = Awaited<ReturnType<typeof listCohorts>>[number];
+type ListRow = Awaited<ReturnType<typeof listBoardLists>>[number];
+type Columns = ReturnType<typeof columnsOf>;
+
+/** What the board's cells are made of. */
+interface BoardKnown {
+  byKey: ReadonlyMap<string, ListRow>;
+  differences: Awaited<ReturnType<typeof openDifferences>>;
+  reach: ReadonlyMap<string, Reach>;
+  leads: Awaited<ReturnType<typeof leadsByList>>;
+  caller: Caller;
+}
+
+/** Returns by how many addresses a list differs from the roster. */
+function differenceOf({ differences }: BoardKnown, key: string): { joins: number; leaves: number } {
+  return differences.get(key) ?? { joins: 0, leaves: 0 };
+}
+
+function leadsOf({ leads, caller }: BoardKnown, id: string): { leads: string[]; mine: boolean } {
+  const found = leads.get(id) ?? [];
+  return {
+    leads: found.map(({ name }) => name),
+    mine: found.some(({ account: lead }) => lead === caller.id),
+  };
+}
+
+/** Returns the board's row of a class, team or committee. */
+function rowOf(cohort: BoardCohort, columns: Columns, known: BoardKnown): BoardRow {
+  const reached = known.reach.get(cohort.key);
+  return {
+    cohort: cohort.id,
+    name: cohort.name,
+    kind: cohort.kind,
+    coach: cohort.coach,
+    levels: levels(reached),
+    students: reached?.students ?? 0,
+    reached: reached?.reached ?? 0,
+    cells: columns.map((column) => cellOf(cohort, column, known)),
+  };
+}
+
+/** Returns a cell: the list that a column's recipes make for a class, or the key of the one that is missing. */
+function cellOf(cohort: BoardCohort, { recipes }: Columns[number], known: BoardKnown): BoardCell {
+  const keys = [...recipes]
+    .sort((a, b) => Number(b.each === cohort.kind) - Number(a.each === cohort.kind))
+    .map(({ id }) => listKey(id, cohort.key));
+  const key = keys.find((one) => known.byKey.get(one)?.closedAt === null) ?? keys[0] ?? "";
+  const found = known.byKey.get(key);
+  if (found?.closedAt !== null || found === undefined)
+    return {
+      key,
+      list: null,
+      name: "",
+      count: 0,
+      joins: 0,
+      leaves: 0,
+      unreachable: 0,
+      leads: [],
+      mine: false,
+      closed: found !== undefined,
+    };
+  const reached = known.reach.get(cohort.key);
+  return {
+    key,
+    list: found.id,
+    name: found.name,
+    count: found.count,
+    ...differenceOf(known, key),
+    unreachable: found.audience.startsWith("guardians")
+      ? (reached?.students ?? 0) - (reached?.reached ?? 0)
+      : 0,
+    ...leadsOf(known, found.id),
+    closed: false,
+  };
+}
+
+/** Groups rows by site, in their order. */
+function bySite(rows: readonly { site: string; code: string; row: BoardRow }[]) {
+  return [...new Map(rows.map(({ site, code }) => [site, code]))].map(([name, code]) => ({
+    name,
+    code,
+    rows: rows.filter(({ site }) => site === name).map(({ row }) => row),
+  }));
+}
+
+function otherList({ id, key, title, name, count }: ListRow, known: BoardKnown): BoardList {
+  return {
+    list: id,
+    key,
+    title,
+    name,
+    count,
+    ...differenceOf(known, key),
+    ...leadsOf(known, id),
   };
 }
 

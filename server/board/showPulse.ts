@@ -22,6 +22,7 @@ import {
 } from "./queries";
 import type { listsOf } from "../membership/queries";
 
+/** Returns what needs somebody now. */
 export async function showPulse(
   { db }: Context,
   { caller }: Request<typeof getPulse>,

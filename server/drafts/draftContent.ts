@@ -12,6 +12,7 @@ import { ownDraft } from "./sendDraft";
 import { shown } from "./shown";
 import { listOpenDrafts, storeDraft, removeDraft } from "./queries";
 
+/** Returns one's own drafts and mails that wait for their time. */
 export async function listDrafts(
   { db }: Context,
   { caller }: Request<typeof getDrafts>,
@@ -20,6 +21,7 @@ export async function listDrafts(
   return Promise.all(rows.map((row) => shown(db, row)));
 }
 
+/** Returns one of one's own drafts. */
 export async function showDraft(
   { db }: Context,
   { params, caller }: Request<typeof getDraft>,
@@ -27,6 +29,7 @@ export async function showDraft(
   return shown(db, await ownDraft(db, caller, params.id));
 }
 
+/** Stores a draft as it is being written; its writer chooses the id. */
 export async function saveDraft(
   { db }: Context,
   { params, body, caller }: Request<typeof putDraft>,
@@ -36,6 +39,7 @@ export async function saveDraft(
   return shown(db, kept);
 }
 
+/** Removes a draft. */
 export async function deleteDraftAndFiles(
   { db }: Context,
   { params, caller }: Request<typeof deleteDraft>,

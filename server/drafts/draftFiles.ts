@@ -13,6 +13,7 @@ const LARGEST_FILE = 15 * 1024 * 1024;
 
 const PICTURES = new Set(["image/png", "image/jpeg", "image/gif", "image/webp"]);
 
+/** Adds a file or picture to a draft. */
 export async function attachFile(
   { db }: Context,
   { params, body, caller }: Request<typeof postDraftFile>,
@@ -50,6 +51,7 @@ export async function attachFile(
   return made;
 }
 
+/** Takes a file off a draft. */
 export async function removeFile(
   { db }: Context,
   { params, caller }: Request<typeof deleteDraftFile>,

@@ -13,6 +13,7 @@ import { listTargets, listPrivateTargets } from "./queries";
 
 const HITS = 12;
 
+/** Returns whom what is typed into To could mean: people, lists, private lists, an address. */
 export async function findTargets(
   { db }: Context,
   { query, caller }: Request<typeof getTargets>,

@@ -5,6 +5,7 @@ import { loadList } from "../membership/loadList";
 import { namesBehind } from "../membership/namesBehind";
 import { listAddresses } from "./queries";
 
+/** Returns who is on a list that one writes to. */
 export async function listTargetMembers(
   { db }: Context,
   { params, caller }: Request<typeof getTargetMembers>,

@@ -11,6 +11,7 @@ import { resolveDraft } from "./resolve";
 import { ownDraft } from "./sendDraft";
 import { loadCurrentSeason } from "../db/houseQueries";
 
+/** Returns a draft as one recipient gets it. */
 export async function previewDraft(
   { db }: Context,
   { params, body, caller }: Request<typeof postPreview>,

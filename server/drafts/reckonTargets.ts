@@ -3,6 +3,7 @@ import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { reckonDraft } from "./reckonDraft";
 
+/** Returns to how many addresses and families a mail would go, and what is to be asked before. */
 export async function reckonTargets(
   { db }: Context,
   { body, caller }: Request<typeof postReckonDraft>,

@@ -25,6 +25,7 @@ import {
   findAnswered,
   findOwnDraft,
 } from "./queries";
+import type { PostToAccept } from "../posting/queries";
 
 export type SentDraft = {
   post: string | null;
@@ -53,68 +54,35 @@ export async function sendDraft(
   script?: { text: string },
 ): Promise<SentDraft> {
   const content = row.content;
-  const files = await listFiles(db, row.id);
-  const html = cleanHtml(content.html);
-  if (content.subject.trim() === "")
-    throw new Refusal(422, "draft/subject", t("drafts.giveItASubject"), "subject");
-  const text = script?.text ?? textOf(html);
-  if (text.trim() === "" && files.length === 0)
-    throw new Refusal(422, "draft/text", t("drafts.writeSomething"), "text");
+  const written = await writtenIn(db, row, script);
   const resolved = await resolveDraft(
     db,
     caller,
     content,
-    Buffer.byteLength(html) +
-      Buffer.byteLength(text) +
-      files.reduce((sum, { size }) => sum + size, 0),
-    files.filter(({ cid }) => cid === "").map(({ type, size }) => ({ type, size })),
+    written.size,
+    written.files.filter(({ cid }) => cid === "").map(({ type, size }) => ({ type, size })),
   );
-  refuseUnsendable(
-    resolved,
-    content,
-    await mayLeadOf(
-      db,
-      caller,
-      resolved.lists.map(({ list }) => list.id),
-    ),
-  );
+  const lists = resolved.lists.map(({ list }) => list.id);
+  refuseUnsendable(resolved, content, await mayLeadOf(db, caller, lists));
   const addresses = [
     ...new Set([
-      ...resolved.lists.flatMap((own) => own.addresses),
+      ...resolved.lists.flatMap((to) => to.addresses),
       ...resolved.people.map(({ address }) => address),
     ]),
   ];
-  const open =
-    asked === undefined
-      ? []
-      : (await asksOf(db, caller, content, resolved, addresses, files.length)).filter(
-          ({ id }) => !asked.includes(id),
-        );
-  if (open.length > 0)
-    throw new Refusal(
-      409,
-      "draft/ask",
-      sentences(...open.map(({ sentence }) => sentence)),
-      open[0]?.id ?? "",
-    );
+  if (asked !== undefined) {
+    const asks = await asksOf(db, caller, content, resolved, addresses, written.files.length);
+    refuseUnasked(asks.filter(({ id }) => !asked.includes(id)));
+  }
   const made = await composeDraft(
     caller,
     content,
-    { html, text },
-    files,
+    written,
+    written.files,
     resolved,
     await answeredBy(db, caller, content),
   );
-  if (made.raw.length > LARGEST)
-    throw new Refusal(
-      422,
-      "draft/large",
-      t("drafts.withItsFilesThisMail", {
-        size: Math.ceil(made.raw.length / 1024 / 1024),
-        most: LARGEST / 1024 / 1024,
-      }),
-      "files",
-    );
+  refuseLarge(made.raw.length);
   const about = await readMessage(made.raw);
   const leavesAt =
     script !== undefined ? undefined : new Date(Date.now() + resolved.house.undoSeconds * 1000);
@@ -128,64 +96,148 @@ export async function sendDraft(
         leavesAt: null,
       };
     const messageRow = await storeMessage(tx, made.raw, made.messageId, { merge: made.merge });
-    const first = resolved.lists[0];
-    const common = {
-      id: row.id,
-      messageRow,
-      messageId: made.messageId,
-      subject: about.subject,
-      from: { name: caller.name, address: caller.email },
-      accountId: caller.id,
-      lists: resolved.lists.map(({ list }) => list.id),
-      reasons: resolved.lists.flatMap(({ verdict }) =>
-        verdict.reasons.map(({ sentence }) => sentence),
-      ),
-      reaches:
-        first?.verdict.outcome === "goes out" || first?.verdict.outcome === "held"
-          ? first.verdict.reaches
-          : ("members" as const),
-      returnPath: caller.email,
-      about,
-      asList: content.as === "list",
-    };
-    if (first?.verdict.outcome === "held") {
-      const post = await recordRefused(tx, { ...common, outcome: "held" });
-      await tellHeld(tx, {
-        postId: post,
-        list: first.list,
-        house: resolved.house,
-        from: common.from,
-        subject: content.subject,
-        askSender: false,
-        url: settings.url,
-      });
-      await markSent(tx, post, row.id);
-      return { post, addresses: 0, outcome: "held" as const, leavesAt: null };
-    }
-    const privately = [
-      ...new Set([
-        ...resolved.people.map(({ address }) => address),
-        ...(content.copyToMe ? [caller.email] : []),
-      ]),
-    ];
-    const accepted = await acceptPost(tx, {
-      ...common,
-      privately,
-      leavesAt,
-      leftOut: content.leftOut,
-      fields:
-        made.merge === null
-          ? undefined
-          : fieldsFor([...addresses, ...privately], resolved.known, resolved.house.name),
-    });
-    await markAccepted(tx, accepted.id, row.id);
-    return {
-      post: accepted.id,
-      addresses: accepted.addresses,
-      outcome: "goes out" as const,
-      leavesAt: leavesAt?.toISOString() ?? null,
-    };
+    const post = { ...postOf(caller, row, resolved), messageRow, messageId: made.messageId, about };
+    return resolved.lists[0]?.verdict.outcome === "held"
+      ? await holdPost(tx, { ...post, subject: about.subject }, row, resolved, settings.url)
+      : await sendPost(tx, { ...post, subject: about.subject }, row, resolved, {
+          caller,
+          addresses,
+          leavesAt,
+          isMerged: made.merge !== null,
+        });
   });
+}
+
+/** What a draft holds: its text, as HTML and plain, and its files, with the size of all in octets. */
+interface Written {
+  html: string;
+  text: string;
+  files: Awaited<ReturnType<typeof listFiles>>;
+  size: number;
+}
+
+async function writtenIn(
+  db: Queries,
+  { id, content }: DraftRow,
+  script: { text: string } | undefined,
+): Promise<Written> {
+  const files = await listFiles(db, id);
+  const html = cleanHtml(content.html);
+  if (content.subject.trim() === "")
+    throw new Refusal(422, "draft/subject", t("drafts.giveItASubject"), "subject");
+  const text = script?.text ?? textOf(html);
+  if (text.trim() === "" && files.length === 0)
+    throw new Refusal(422, "draft/text", t("drafts.writeSomething"), "text");
+  const size =
+    Buffer.byteLength(html) +
+    Buffer.byteLength(text) +
+    files.reduce((sum, file) => sum + file.size, 0);
+  return { html, text, files, size };
+}
+
+/** Refuses to send before its writer has answered what is to be asked. */
+function refuseUnasked(open: Awaited<ReturnType<typeof asksOf>>): void {
+  const [first] = open;
+  if (first !== undefined)
+    throw new Refusal(
+      409,
+      "draft/ask",
+      sentences(...open.map(({ sentence }) => sentence)),
+      first.id,
+    );
+}
+
+function refuseLarge(octets: number): void {
+  const mebibyte = 1024 * 1024;
+  if (octets > LARGEST)
+    throw new Refusal(
+      422,
+      "draft/large",
+      t("drafts.withItsFilesThisMail", {
+        size: Math.ceil(octets / mebibyte),
+        most: LARGEST / mebibyte,
+      }),
+      "files",
+    );
+}
+
+type Resolved = Awaited<ReturnType<typeof resolveDraft>>;
+type PostMade = Omit<PostToAccept, "privately" | "leavesAt" | "leftOut" | "fields">;
+
+/** Returns what is stored of a post, whatever becomes of it. */
+function postOf(caller: Caller, { id, content }: DraftRow, { lists }: Resolved) {
+  const verdict = lists[0]?.verdict;
+  return {
+    id,
+    from: { name: caller.name, address: caller.email },
+    accountId: caller.id,
+    lists: lists.map(({ list }) => list.id),
+    reasons: lists.flatMap((to) => to.verdict.reasons.map(({ sentence }) => sentence)),
+    reaches:
+      verdict?.outcome === "goes out" || verdict?.outcome === "held"
+        ? verdict.reaches
+        : ("members" as const),
+    returnPath: caller.email,
+    asList: content.as === "list",
+  };
+}
+
+/** Stores a post that the list's rules hold, and tells those who decide on it. */
+async function holdPost(
+  tx: Queries,
+  made: PostMade,
+  { id, content }: DraftRow,
+  { lists: [first], house }: Resolved,
+  url: string,
+): Promise<SentDraft> {
+  const post = await recordRefused(tx, { ...made, outcome: "held" });
+  if (first !== undefined)
+    await tellHeld(tx, {
+      postId: post,
+      list: first.list,
+      house,
+      from: made.from,
+      subject: content.subject,
+      askSender: false,
+      url,
+    });
+  await markSent(tx, post, id);
+  return { post, addresses: 0, outcome: "held", leavesAt: null };
+}
+
+/** Stores a post that goes out, with a copy for everybody whom it reaches. */
+async function sendPost(
+  tx: Queries,
+  made: PostMade,
+  { id, content }: DraftRow,
+  { people, known, house }: Resolved,
+  to: {
+    caller: Caller;
+    addresses: readonly string[];
+    leavesAt: Date | undefined;
+    isMerged: boolean;
+  },
+): Promise<SentDraft> {
+  const privately = [
+    ...new Set([
+      ...people.map(({ address }) => address),
+      ...(content.copyToMe ? [to.caller.email] : []),
+    ]),
+  ];
+  const accepted = await acceptPost(tx, {
+    ...made,
+    privately,
+    leavesAt: to.leavesAt,
+    leftOut: content.leftOut,
+    fields: to.isMerged ? fieldsFor([...to.addresses, ...privately], known, house.name) : undefined,
+  });
+  await markAccepted(tx, accepted.id, id);
+  return {
+    post: accepted.id,
+    addresses: accepted.addresses,
+    outcome: "goes out",
+    leavesAt: to.leavesAt?.toISOString() ?? null,
+  };
 }
 
 /** Sends a draft to its writer alone, filled in as for themselves. */

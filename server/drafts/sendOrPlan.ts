@@ -11,6 +11,7 @@ import { findSentPost, planDraft, unplanDraft, filesOf } from "./queries";
 /** How far ahead a mail can be planned, in days. */
 const FARTHEST = 400;
 
+/** Sends a draft, now or at a time, or only to oneself as a test. */
 export async function sendOrPlan(
   context: Context,
   { params, body, caller }: Request<typeof postSendDraft>,
@@ -54,6 +55,7 @@ export async function sendOrPlan(
   };
 }
 
+/** Takes the time off a mail that waits for it; it is a draft again. */
 export async function unplan(
   { db }: Context,
   { params, caller }: Request<typeof postUnplan>,

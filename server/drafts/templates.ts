@@ -11,6 +11,7 @@ import {
   removeTemplateOf,
 } from "./templateQueries";
 
+/** Returns texts to begin a mail with. */
 export async function listTemplates(
   { db }: Context,
   { caller }: Request<typeof getTemplates>,
@@ -26,6 +27,7 @@ export async function listTemplates(
   }));
 }
 
+/** Stores a text to begin mails with. */
 export async function saveTemplate(
   { db }: Context,
   { body, caller }: Request<typeof postTemplate>,
@@ -47,6 +49,7 @@ export async function saveTemplate(
   };
 }
 
+/** Removes a text to begin mails with. */
 export async function removeTemplate(
   { db }: Context,
   { params, caller }: Request<typeof deleteTemplate>,

@@ -4,6 +4,7 @@ import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { editorOf } from "../rounds/reach";
 
+/** Returns what an edit of recipes, lists or names would do. */
 export async function previewEdit(
   { desk }: Context,
   { body, caller }: Request<typeof postEditPlan>,
@@ -11,6 +12,7 @@ export async function previewEdit(
   return said(await desk.run("planEdit", { editor: editorOf(caller), edit: body.edit }));
 }
 
+/** Edits recipes, lists or names, as a round that can be undone. */
 export async function makeEdit(
   { desk }: Context,
   { body, caller, long }: Request<typeof postEdit>,

@@ -9,11 +9,13 @@ import { t } from "../texts/t";
 import { lockHouse, loadHouse } from "../db/houseQueries";
 import { storeNaming } from "./queries";
 
+/** Returns what names have to keep to. */
 export async function showNaming({ db }: Context): Promise<Answer<typeof getNaming>> {
   const own = await namingSettings(db);
   return { ...own, version: versionOf(own) };
 }
 
+/** Changes what names have to keep to. */
 export async function changeNaming(
   { db }: Context,
   { body: { version, ...body }, caller }: Request<typeof putNaming>,

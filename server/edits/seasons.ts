@@ -7,6 +7,7 @@ import { standingIndex } from "../facts/standing";
 import type { Answer, Request } from "../http/handler";
 import { currentSeason } from "./currentSeason";
 
+/** Returns how the next season would begin, as Amigo proposes it. */
 export async function showNextSeason({ db }: Context): Promise<Answer<typeof getNextSeason>> {
   const current = await currentSeason(db);
   const facts = await loadFacts(db, current.id);
@@ -31,6 +32,7 @@ export async function showNextSeason({ db }: Context): Promise<Answer<typeof get
   };
 }
 
+/** Returns what opening the next season would do. */
 export async function previewSeason(
   { desk }: Context,
   { body }: Request<typeof postSeasonPlan>,
@@ -38,6 +40,7 @@ export async function previewSeason(
   return said(await desk.run("planSeason", body));
 }
 
+/** Opens the next season and closes the lists of this one. */
 export async function startSeason(
   { desk }: Context,
   { body, caller, long }: Request<typeof postSeason>,

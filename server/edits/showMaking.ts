@@ -11,6 +11,7 @@ import { currentSeason } from "./currentSeason";
 import { loadHouse } from "../db/houseQueries";
 import { listPossibleLeads } from "./queries";
 
+/** Returns what somebody needs to make or change a list: staff, presets, house rules. */
 export async function showMaking(
   { db }: Context,
   { caller }: Request<typeof getMaking>,

@@ -39,6 +39,7 @@ async function knownHouse(db: Database, caller: Caller) {
   return { index, known, words };
 }
 
+/** Returns the classes, sites, levels and columns that an audience can name. */
 export async function listAudienceWords(
   { db }: Context,
   { caller }: Request<typeof getAudienceWords>,
@@ -54,6 +55,7 @@ export async function listAudienceWords(
   };
 }
 
+/** Returns who belongs to an audience, and how it can go on. */
 export async function tryAudience(
   { db }: Context,
   { body, caller }: Request<typeof postAudienceTry>,

@@ -13,6 +13,7 @@ import { houseNaming, nameByConvention } from "../membership/nameWanted";
 import { currentSeason } from "./currentSeason";
 import { today } from "./queries";
 
+/** Returns what every list would be called by other patterns and short forms. */
 export async function tryNames(
   { db }: Context,
   { body }: Request<typeof postNamesTry>,

@@ -11,6 +11,7 @@ import { checkCohorts } from "./checkCohorts";
 import { seen } from "./seen";
 import { changeFormContent, renameSource } from "./queries";
 
+/** Changes a sign-up form. */
 export async function changeForm(
   { db }: Context,
   { params, body, caller }: Request<typeof putForm>,

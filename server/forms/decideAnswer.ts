@@ -7,6 +7,7 @@ import { seen } from "./seen";
 import { decideAnswer } from "./takeAnswer";
 import { formOfAnswer } from "./answerQueries";
 
+/** Accepts or refuses an answer. */
 export async function decideOnAnswer(
   { db, settings }: Context,
   { params, body, caller }: Request<typeof postAnswerDecision>,

@@ -10,6 +10,7 @@ import { checkCohorts } from "./checkCohorts";
 import { loadCurrentSeason } from "../db/houseQueries";
 import { storeFormSource, storeForm } from "./queries";
 
+/** Makes a sign-up form. */
 export async function makeForm(
   { db }: Context,
   { body, caller }: Request<typeof postForm>,

@@ -6,6 +6,7 @@ import { formFields, familyPage } from "./formPage";
 import { choicesOf } from "./queries";
 import { loadCurrentSeason, loadHouse } from "../db/houseQueries";
 
+/** Returns a form as families see it, without keeping it. */
 export async function previewForm(
   { db }: Context,
   { body }: Request<typeof postFormPreview>,

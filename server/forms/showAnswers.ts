@@ -16,6 +16,7 @@ import {
   formOfAnswer,
 } from "./answerQueries";
 
+/** Returns a page of the answers to a form. */
 export async function showAnswers(
   { db }: Context,
   { params, query, caller }: Request<typeof getAnswers>,
@@ -27,6 +28,7 @@ export async function showAnswers(
   return { total: count?.total ?? 0, answers: await lines(db, rows) };
 }
 
+/** Returns the older answers that a newer one replaces, newest first. */
 export async function showOlderAnswers(
   { db }: Context,
   { params, caller }: Request<typeof getOlderAnswers>,

@@ -8,6 +8,7 @@ import type { Request, Answer } from "../http/handler";
 import { formLines, loadForms, formsOf, cohortsFor, consentOf } from "./queries";
 import { seen } from "./seen";
 
+/** Returns the sign-up forms of the current season that the asker sees. */
 export async function listForms(
   { db, settings }: Context,
   { caller }: Request<typeof getForms>,
@@ -22,6 +23,7 @@ export async function listForms(
   };
 }
 
+/** Returns one sign-up form. */
 export async function showForm(
   { db, settings }: Context,
   { params, caller }: Request<typeof getForm>,

@@ -4,6 +4,7 @@ import type { Request, Answer } from "../http/handler";
 import { missingFor } from "./missing";
 import { seen } from "./seen";
 
+/** Returns students of a form's classes for whom nobody has answered, or whose address fails. */
 export async function showMissing(
   { db }: Context,
   { params, caller }: Request<typeof getMissing>,

@@ -1,8 +1,14 @@
 import type { Context as HonoContext } from "hono";
 import { html } from "hono/html";
-import { labelOf } from "@amigo/core/forms/form";
-import { readAnswer, type AnswerFault } from "@amigo/core/forms/readAnswer";
+import { labelOf, type FormWords } from "@amigo/core/forms/form";
+import {
+  readAnswer,
+  type Answer,
+  type AnswerFault,
+  type FormChoices,
+} from "@amigo/core/forms/readAnswer";
 import { say } from "@amigo/language/say";
+import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { FileRequest } from "../http/handler";
 import { isWithinTries } from "../http/limitTries";
@@ -10,11 +16,12 @@ import { readForm } from "../http/readForm";
 import { findCaller } from "../http/route";
 import { t } from "../texts/t";
 import { formAtHand } from "./formAtHand";
+import type { Filled } from "./formControls";
 import { formFields } from "./formPage";
 import { minePage } from "./minePage";
 import { openFor, provenOpening } from "./opened";
 import { CLOSED_WORDS, wordsFor, page, gone, languagesOf } from "./publicPage";
-import { isOpen, consentOf } from "./queries";
+import { consentOf, isOpen, type LoadedForm } from "./queries";
 import { takeAnswer } from "./takeAnswer";
 import { withinRate } from "./withinRate";
 import { answersOf, isThere } from "./answerQueries";
@@ -23,11 +30,26 @@ import { linkBehind } from "../posting/linkQueries";
 /** Nobody fills a form in within less, in milliseconds. */
 const QUICKEST = 1500;
 
+/** A form as it was sent: what was written, and by whom as far as that is proven. */
+interface SentForm {
+  http: HonoContext;
+  own: LoadedForm;
+  words: FormWords;
+  choices: FormChoices;
+  /** The fields as they came. */
+  sent: Record<string, string>;
+  /** The fields with what their writer has agreed was meant. */
+  fields: Record<string, string>;
+  /** The address whose mailed link has opened the form; undefined where none has. */
+  owner: string | undefined;
+  caller: Caller | undefined;
+}
+
+/** Takes what a family sends by a form's page: stores the answer, or shows the page again with what is wrong. */
 export async function takePublicAnswer(
   context: Context,
   http: FileRequest<"/f/:slug">,
 ): Promise<Response> {
-  const { db, settings } = context;
   const { own, choices, known } = await formAtHand(context, http.req.param("slug"));
   if (own === undefined) return gone(http);
   const sent: Record<string, string> = Object.fromEntries(
@@ -40,110 +62,126 @@ export async function takePublicAnswer(
   if (!(await withinRate(context, http)))
     return page(http, own, words, words.title, html`<p>${t("forms.muchWasSentFromHere")}</p>`, 429);
   const link =
-    (sent.mine ?? "") === "" ? undefined : await linkBehind(db, sent.mine ?? "", "sign-up");
-  const isMine = link !== undefined && link.about === own.id;
-  const fields = withTaken(sent);
-  const caller = isMine ? undefined : await findCaller(http, context);
-  const read = readAnswer(fields, own.content, words, choices, consentOf(own), known);
-  if (!read.ok)
-    return page(
-      http,
-      own,
-      words,
-      words.title,
-      formFields(
-        own.content,
-        words,
-        choices,
-        {
-          fields,
-          faults: read.faults,
-          action: `/f/${own.slug}`,
-          begun: sent.begun ?? "",
-          mine: isMine ? (sent.mine ?? "") : "",
-          changes: isMine ? (sent.changes ?? "") : "",
-          known:
-            caller !== undefined &&
-            fields.address === caller.email &&
-            faultless(read.faults, "name", "address"),
-        },
-        languagesOf(own, ""),
-      ),
-      422,
-    );
-  const { answer } = read;
-  const confirmed = isMine
-    ? link.address === answer.address
-    : caller?.email === answer.address && ownOrigin(http);
-  const isRobot = (fields.website ?? "") !== "";
-  const wasOpen = isMine ? QUICKEST : openFor(context.dkim.pem, fields.begun ?? "", Date.now());
-  // One look at the form serves for one answer; the very same answer pressed twice is thanked twice and there once.
+    (sent.mine ?? "") === "" ? undefined : await linkBehind(context.db, sent.mine ?? "", "sign-up");
+  const owner = link?.about === own.id ? link.address : undefined;
+  const caller = owner === undefined ? await findCaller(http, context) : undefined;
+  const form = { http, own, words, choices, sent, fields: withTaken(sent), owner, caller };
+  const read = readAnswer(form.fields, own.content, words, choices, consentOf(own), known);
+  return read.ok ? takeRead(context, form, read.answer) : faultPage(form, read.faults);
+}
+
+/** Stores an answer in which nothing is wrong, and thanks for it. */
+async function takeRead(context: Context, form: SentForm, answer: Answer): Promise<Response> {
+  const { http, own, words, fields, owner, caller } = form;
+  const isConfirmed =
+    owner === undefined
+      ? caller?.email === answer.address && isFromOurPage(http)
+      : owner === answer.address;
+  // A robot is thanked like anybody else and nothing is stored.
+  if ((fields.website ?? "") === "") {
+    const opening = await openingToShowAgain(context, form, answer);
+    if (opening !== undefined) return lookOverPage(form, opening, isConfirmed);
+    await takeAnswer(context.db, own, context.settings.url, {
+      answer,
+      language: words.language,
+      changes:
+        owner !== undefined && /^[0-9a-f-]{36}$/.test(fields.changes ?? "")
+          ? fields.changes
+          : undefined,
+      confirmed: isConfirmed,
+      code: (fields.code ?? "").trim().toUpperCase().slice(0, 20),
+    });
+  }
+  return thanksPage(context, form, answer, isConfirmed);
+}
+
+/**
+ * Returns the proof of opening with which a form is shown once more, or undefined where its answer can be taken. Nobody fills a
+ * form in so quickly, but a browser can: what was written stays on the page, to be sent again. One proof serves for one
+ * answer; the same answer sent twice is thanked twice and stored once.
+ */
+async function openingToShowAgain(
+  { db, dkim }: Context,
+  { own, sent, fields, owner }: SentForm,
+  answer: Answer,
+): Promise<string | undefined> {
+  if (owner !== undefined) return undefined;
+  const wasOpen = openFor(dkim.pem, fields.begun ?? "", Date.now());
   const isSpent =
-    !isMine &&
-    !isRobot &&
     wasOpen >= QUICKEST &&
     !(await isWithinTries(db, `form proof ${fields.begun ?? ""}`, 1, 24 * 60)) &&
     !(await isThere(db, own.id, answer));
-  // Nobody fills a form in so quickly, but a browser can: what was written stands there still, to be sent once more.
-  if (!isRobot && (wasOpen < QUICKEST || isSpent))
-    return page(
-      http,
-      own,
-      words,
-      words.title,
-      formFields(
-        own.content,
-        words,
-        choices,
-        {
-          fields,
-          faults: [],
-          lookOver: true,
-          action: `/f/${own.slug}`,
-          begun:
-            wasOpen === 0 || isSpent
-              ? provenOpening(context.dkim.pem, Date.now())
-              : (sent.begun ?? ""),
-          mine: "",
-          changes: "",
-          known: confirmed === true,
-        },
-        languagesOf(own, ""),
-      ),
-      422,
-    );
-  // A robot is thanked like anybody else and nothing is kept.
-  if (!isRobot)
-    await takeAnswer(db, own, settings.url, {
-      answer,
-      language: words.language,
-      changes: isMine && /^[0-9a-f-]{36}$/.test(fields.changes ?? "") ? fields.changes : undefined,
-      confirmed: confirmed === true,
-      code: (fields.code ?? "").trim().toUpperCase().slice(0, 20),
-    });
-  if (confirmed === true && isMine)
-    return page(
-      http,
-      own,
-      words,
-      say(labelOf(words, "thanks")),
-      html`<p>${say(labelOf(words, "thanksMore"))}</p>
-        ${minePage(own, sent.mine ?? "", link.address, await answersOf(db, own.id, link.address))}`,
-    );
-  if (confirmed === true)
-    return page(
-      http,
-      own,
-      words,
-      say(labelOf(words, "thanks")),
-      html`<p>${say(labelOf(words, "thanksMore"))}</p>`,
-    );
+  if (wasOpen >= QUICKEST && !isSpent) return undefined;
+  return wasOpen === 0 || isSpent ? provenOpening(dkim.pem, Date.now()) : (sent.begun ?? "");
+}
+
+/** Shows the form again with what is wrong in it. */
+function faultPage(form: SentForm, faults: readonly AnswerFault[]): Response | Promise<Response> {
+  const { sent, fields, owner, caller } = form;
+  const isMine = owner !== undefined;
+  return formAgain(form, {
+    faults,
+    begun: sent.begun ?? "",
+    mine: isMine ? (sent.mine ?? "") : "",
+    changes: isMine ? (sent.changes ?? "") : "",
+    known:
+      caller !== undefined &&
+      fields.address === caller.email &&
+      faultless(faults, "name", "address"),
+  });
+}
+
+/** Shows the form again, to be looked over and sent once more. */
+function lookOverPage(form: SentForm, begun: string, known: boolean): Response | Promise<Response> {
+  return formAgain(form, { faults: [], lookOver: true, begun, mine: "", changes: "", known });
+}
+
+function formAgain(
+  { http, own, words, choices, fields }: SentForm,
+  filled: Omit<Filled, "fields" | "action">,
+): Response | Promise<Response> {
   return page(
     http,
     own,
     words,
-    say(labelOf(words, "sent")),
-    html`<p>${say(labelOf(words, "sentMore", { address: answer.address }))}</p>`,
+    words.title,
+    formFields(
+      own.content,
+      words,
+      choices,
+      { ...filled, fields, action: `/f/${own.slug}` },
+      languagesOf(own, ""),
+    ),
+    422,
+  );
+}
+
+/** Thanks for an answer: with what the family has sent so far, or with the way to confirm it. */
+async function thanksPage(
+  { db }: Context,
+  { http, own, words, sent, owner }: SentForm,
+  answer: Answer,
+  isConfirmed: boolean,
+): Promise<Response> {
+  if (!isConfirmed)
+    return page(
+      http,
+      own,
+      words,
+      say(labelOf(words, "sent")),
+      html`<p>${say(labelOf(words, "sentMore", { address: answer.address }))}</p>`,
+    );
+  const mine =
+    owner === undefined
+      ? ""
+      : minePage(own, sent.mine ?? "", owner, await answersOf(db, own.id, owner));
+  return page(
+    http,
+    own,
+    words,
+    say(labelOf(words, "thanks")),
+    html`<p>${say(labelOf(words, "thanksMore"))}</p>
+      ${mine}`,
   );
 }
 
@@ -164,7 +202,7 @@ function faultless(faults: readonly AnswerFault[], ...fields: string[]): boolean
 }
 
 /** Whether a form was sent from our own page: the session's word counts only then. */
-function ownOrigin(http: HonoContext): boolean {
+function isFromOurPage(http: HonoContext): boolean {
   const origin = http.req.header("Origin");
   return (
     origin !== undefined && URL.canParse(origin) && new URL(origin).host === http.req.header("Host")

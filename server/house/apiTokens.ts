@@ -16,6 +16,7 @@ const MOST_YEARS = 2;
 const yearsOn = (day: string, years: number): string =>
   `${Number(day.slice(0, 4)) + years}${day.slice(4)}`;
 
+/** Returns API tokens that are in force. */
 export async function listTokens({ db }: Context): Promise<Answer<typeof getTokens>> {
   const rows = await listApiTokens(db);
   return rows.map((row) => ({
@@ -25,6 +26,7 @@ export async function listTokens({ db }: Context): Promise<Answer<typeof getToke
   }));
 }
 
+/** Makes an API token; it is shown this once. */
 export async function makeApiToken(
   { db }: Context,
   { body, caller }: Request<typeof postToken>,
@@ -54,6 +56,7 @@ export async function makeApiToken(
   return { id: made?.id ?? "", token };
 }
 
+/** Revokes an API token. */
 export async function revokeToken(
   { db }: Context,
   { params, caller }: Request<typeof deleteToken>,

@@ -17,6 +17,7 @@ const KINDS: readonly { type: string; starts: (octets: Buffer) => boolean }[] = 
   { type: "image/gif", starts: (octets) => /^GIF8[79]a$/.test(octets.toString("latin1", 0, 6)) },
 ];
 
+/** Sets the picture of the school or club, for its sign-in page and sign-in mails. */
 export async function changePicture(
   { db }: Context,
   { body: { file }, caller }: Request<typeof postPicture>,
@@ -48,6 +49,7 @@ export async function changePicture(
   return { done: true as const };
 }
 
+/** Removes the picture of the school or club. */
 export async function removePicture(
   { db }: Context,
   { caller }: Request<typeof deletePicture>,

@@ -8,6 +8,7 @@ import { t } from "../texts/t";
 import { changeBasics } from "./changeBasics";
 import { renewSeasons, lockLimits, storeLimits } from "./queries";
 
+/** Changes what the house is called, where it is, its domains and the codes of its sites. */
 export async function saveBasics(
   context: Context,
   { body, caller }: Request<typeof putBasics>,
@@ -18,6 +19,7 @@ export async function saveBasics(
   return changed;
 }
 
+/** Changes what a round may do before a safety check stops it. */
 export async function changeLimits(
   context: Context,
   { body: { version, ...body }, caller }: Request<typeof putLimits>,

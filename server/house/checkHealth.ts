@@ -4,6 +4,7 @@ import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { askDatabase } from "./queries";
 
+/** Returns whether the database, the SMTP port and the relay answer. */
 export async function checkHealth(
   { settings, db }: Context,
   { http }: Request<typeof getHealth>,

@@ -26,6 +26,7 @@ import {
   listAccountsWithLists,
 } from "./queries";
 
+/** Returns the house, its seasons, sites, recipes and accounts. */
 export async function showHouse({ db }: Context): Promise<Answer<typeof getHouse>> {
   const own = await loadHouse(db);
   if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));

@@ -6,6 +6,7 @@ import { listJournalActions } from "./journalQueries";
 
 const ENTRIES_AT_ONCE = 60;
 
+/** Returns what was done, newest first. */
 export async function showJournal(
   { db }: Context,
   { query, caller }: Request<typeof getJournal>,

@@ -12,6 +12,7 @@ import { loadIntake } from "./queries";
 import { storePeople } from "./storePeople";
 import { changeIntakeContent, removeIntakePeople } from "./intakeQueries";
 
+/** Changes what an intake is for and who fills it. */
 export async function changeIntake(
   { db }: Context,
   { params, body, caller }: Request<typeof putIntake>,

@@ -9,6 +9,7 @@ import { approveRows } from "./approve";
 import { loadIntake } from "./queries";
 import { writeCells, removeRows } from "./writeCells";
 
+/** Writes in cells of an intake; each says what it was. */
 export async function changeCells(
   { db }: Context,
   { params, body, caller }: Request<typeof postIntakeCells>,
@@ -16,6 +17,7 @@ export async function changeCells(
   return writeCells(db, (await loadIntake(db, params.id, caller)).id, body.changes, caller);
 }
 
+/** Removes rows of an intake or, with `back`, brings them back; what was carried out stays. */
 export async function deleteRows(
   { db }: Context,
   { params, body, caller }: Request<typeof postIntakeRemove>,
@@ -23,6 +25,7 @@ export async function deleteRows(
   return removeRows(db, (await loadIntake(db, params.id, caller)).id, body.rows, body.back, caller);
 }
 
+/** Approves rows as they were seen, or takes that back before they are carried out. */
 export async function decideRows(
   { db, desk }: Context,
   { params, body, caller }: Request<typeof postIntakeApproval>,

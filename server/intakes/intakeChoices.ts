@@ -6,6 +6,7 @@ import { currentSeason } from "./currentSeason";
 import { targetsOf } from "./queries";
 import { listNames } from "../accounts/queries";
 
+/** Returns the lists that an intake of the asker's can be for, and who can fill it. */
 export async function listIntakeChoices(
   { db }: Context,
   { caller }: Request<typeof getIntakeChoices>,

@@ -10,6 +10,7 @@ import { nameTaken } from "./nameTaken";
 import { storePeople } from "./storePeople";
 import { storeIntake } from "./intakeQueries";
 
+/** Makes an intake. */
 export async function makeIntake(
   { db }: Context,
   { body, caller }: Request<typeof postIntake>,

@@ -5,6 +5,7 @@ import type { Request, Answer } from "../http/handler";
 import { loadIntake } from "./queries";
 import { findIntakeOfRow, listRowHistory } from "./rowQueries";
 
+/** Returns what happened to a row of an intake, newest first. */
 export async function showIntakeHistory(
   { db }: Context,
   { params, caller }: Request<typeof getIntakeHistory>,

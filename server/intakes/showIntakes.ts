@@ -4,6 +4,7 @@ import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { intakeLines, intakePage, loadIntake } from "./queries";
 
+/** Returns the intakes that the asker fills, looks after or approves. */
 export async function showIntakes(
   { db }: Context,
   { caller }: Request<typeof getIntakes>,
@@ -14,6 +15,7 @@ export async function showIntakes(
   };
 }
 
+/** Returns one intake with its rows. */
 export async function showIntake(
   { db }: Context,
   { params, caller }: Request<typeof getIntake>,

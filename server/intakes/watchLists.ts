@@ -7,6 +7,7 @@ import { loadList } from "../membership/loadList";
 import { loadIntake } from "./queries";
 import { storeWatch, removeWatch } from "./intakeQueries";
 
+/** Lets the caller be told by mail when an intake or a list gets somebody new, or ends that. */
 export async function watchList(
   { db }: Context,
   { body, caller }: Request<typeof putWatch>,

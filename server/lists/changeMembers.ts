@@ -17,6 +17,7 @@ import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
 import { findMember, findChangeable } from "./queries";
 
+/** Puts an address on a list or off it for always, whatever the sheets say. */
 export async function setAlwaysOrNever(
   { db, desk }: Context,
   { params, body, caller }: Request<typeof postKept>,
@@ -37,6 +38,7 @@ export async function setAlwaysOrNever(
   return { address, member };
 }
 
+/** Settles how often a member gets the mail of a list. */
 export async function changeHowOften(
   { db }: Context,
   { params, body, caller }: Request<typeof putMemberHowOften>,
@@ -48,6 +50,7 @@ export async function changeHowOften(
   return { done: true as const };
 }
 
+/** Ends that an address is always or never on a list: the sheets decide again. */
 export async function endManualChange(
   { db, desk }: Context,
   { params, body, caller }: Request<typeof deleteKept>,
@@ -61,6 +64,7 @@ export async function endManualChange(
   });
 }
 
+/** Puts addresses on a list by hand: quietly, with its welcome, or by asking first. */
 export async function addPeople(
   { db, desk }: Context,
   { params, body, caller }: Request<typeof postMembers>,
@@ -80,6 +84,7 @@ export async function addPeople(
   });
 }
 
+/** Stores a lead's decision on addresses that wait: they come onto the list, or not. */
 export async function confirmMembers(
   { db, desk }: Context,
   { params, body, caller }: Request<typeof postAgree>,

@@ -7,6 +7,7 @@ import { listFound } from "./queries";
 
 const HITS = 12;
 
+/** Returns lists that the asker may write to, by the start of any word of their names. */
 export async function searchLists(
   { db }: Context,
   { query, caller }: Request<typeof findLists>,

@@ -5,6 +5,7 @@ import type { Request, Answer } from "../http/handler";
 import { stateOf } from "./stateOf";
 import { listSeasons, listAllOf, listAllLeads } from "./queries";
 
+/** Returns every list that the asker may see, of the current season or of a past one. */
 export async function listAllLists(
   { db }: Context,
   { query, caller }: Request<typeof getAllLists>,

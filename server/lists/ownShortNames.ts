@@ -4,6 +4,7 @@ import type { Request, Answer } from "../http/handler";
 import { loadList } from "../membership/loadList";
 import { removeShortName, storeShortName } from "./queries";
 
+/** Changes a short name by which the caller alone finds a list; empty removes it. */
 export async function changeOwnShortName(
   { db }: Context,
   { params, body, caller }: Request<typeof putOwnShort>,

@@ -13,6 +13,7 @@ import { memberTable, filterMembers } from "./memberTable";
 import { findAnyList } from "./queries";
 import { loadHouse } from "../db/houseQueries";
 
+/** Returns a welcome as a member of a list would get it, without sending it. */
 export async function previewWelcome(
   context: Context,
   { body, caller }: Request<typeof postWelcomePreview>,

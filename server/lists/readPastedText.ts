@@ -4,6 +4,7 @@ import type { Request, Answer } from "../http/handler";
 import { loadList } from "../membership/loadList";
 import { readPasted } from "./pasted";
 
+/** Returns what becomes of each address of a pasted text, without adding any. */
 export async function readPastedText(
   { db }: Context,
   { params, body, caller }: Request<typeof postPasted>,

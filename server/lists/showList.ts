@@ -42,6 +42,7 @@ import {
 import { listMemberAddresses } from "../membership/queries";
 import { loadHouse } from "../db/houseQueries";
 
+/** Returns one list with its counts, rules and leads. */
 export async function showList(
   { db }: Context,
   { params, caller }: Request<typeof getList>,
@@ -49,6 +50,7 @@ export async function showList(
   return listPage(db, await loadList(db, params.id, caller, "seen"), caller);
 }
 
+/** Returns what was done with a list, newest first. */
 export async function showListJournal(
   { db }: Context,
   { params, caller }: Request<typeof getListJournal>,
@@ -58,50 +60,48 @@ export async function showListJournal(
   return rows.map((row) => ({ ...row, at: row.at.toISOString() }));
 }
 
-/** Everything of a list but its members. */
+/** Returns everything about a list but its members. */
 async function listPage(db: Queries, found: LoadedList, caller: Caller): Promise<ListPage> {
-  const belonging = await whoBelongs(db, found);
-  const members = new Set((await listMemberAddresses(db, found.id)).map(({ address }) => address));
   const running = await listRolesByName(db, found.id);
-  const named = (role: "lead" | "helper"): string[] =>
-    running.filter((own) => own.role === role).map(({ name }) => name);
-  const aliases = await listAliases(db, found.id);
-  const difference = (await openDifferences(db)).get(found.key);
   const index = await houseIndex(db, found.seasonId);
-  const settings = await loadHouse(db);
   const mine = await findChangeable(db, found.id, caller);
   const seen = await findVisible(db, found.id, caller);
+  const isOpen = found.closedAt === null;
+  return {
+    ...(await headOf(db, found, caller)),
+    ...rulesOf(found, index, running, (await loadHouse(db))?.insideDomain ?? ""),
+    breach: found.isCurrent && isOpen ? await breachOf(db, found, index) : null,
+    ...(await countsOf(db, found)),
+    leads: namesWith(running, "lead"),
+    helpers: namesWith(running, "helper"),
+    may: {
+      change: mine !== undefined && found.isCurrent,
+      add:
+        mine !== undefined &&
+        isOpen &&
+        !(found.rules.joining === "roster" && caller.role === "staff"),
+      decide: mine !== undefined || running.some(({ id }) => id === caller.id),
+      see: seen !== undefined,
+    },
+    ...(await pendingOf(db, found)),
+  };
+}
+
+type Running = Awaited<ReturnType<typeof listRolesByName>>;
+
+function namesWith(running: Running, wanted: "lead" | "helper"): string[] {
+  return running.filter(({ role }) => role === wanted).map(({ name }) => name);
+}
+
+/** Returns what a list is called, where it stands, and what it became. */
+async function headOf(db: Queries, found: LoadedList, caller: Caller) {
+  const aliases = await listAliases(db, found.id);
   const watched = await findWatch(db, caller.id, found.id);
-  const wanted = wantedList(index, found.key);
-  const broken =
-    wanted === undefined || found.closedAt !== null
-      ? []
-      : brokenInvariants(
-          {
-            kind: found.kind,
-            rules: found.rules,
-            hasLead: running.some(({ role }) => role === "lead"),
-            insideDomain: settings?.insideDomain ?? "",
-          },
-          index.invariantsOff,
-        ).map(({ sentence }) => sentence);
-  const recipe = found.recipeId === null ? undefined : index.recipes.get(found.recipeId);
   const own = await findShortName(db, found.id, caller.id);
-  const asked = await countAsked(db, found.id);
-  const understood = understoodAudience(found.audience);
-  // What "this class" is on this very list.
-  const meant = wanted?.audience;
   const successor =
     found.closedAt === null
       ? undefined
       : await successorOf(db, (await findSuccessor(db, found.id))[0]?.key ?? "");
-  const waiting = await listWaiting(db, found.id);
-  const names = await namesBehind(
-    db,
-    found.seasonId,
-    waiting.map(({ address }) => address),
-  );
-  const requests = await listOpenRequests(db, found.key);
   return {
     id: found.id,
     key: found.key,
@@ -125,17 +125,32 @@ async function listPage(db: Queries, found: LoadedList, caller: Caller): Promise
             title: successor.title,
             address: `${successor.name}@${found.listDomain}`,
           },
+  };
+}
+
+/** Returns for whom a list is and what its rules are, with what is to be said of them. */
+function rulesOf(found: LoadedList, index: FactIndex, running: Running, insideDomain: string) {
+  const wanted = wantedList(index, found.key);
+  const recipe = found.recipeId === null ? undefined : index.recipes.get(found.recipeId);
+  const broken =
+    wanted === undefined || found.closedAt !== null
+      ? []
+      : brokenInvariants(
+          {
+            kind: found.kind,
+            rules: found.rules,
+            hasLead: running.some(({ role }) => role === "lead"),
+            insideDomain,
+          },
+          index.invariantsOff,
+        ).map(({ sentence }) => sentence);
+  return {
     recipe:
       recipe === undefined || found.recipeId === null
         ? null
         : { id: found.recipeId, name: recipe.name },
     audience: found.audience,
-    audienceSentence:
-      found.audience === ""
-        ? t("lists.thoseWhoArePutOn")
-        : understood.ok
-          ? say(audienceSentence(meant ?? understood.audience))
-          : say(understood.fault.sentence),
+    audienceSentence: audienceInWords(found.audience, wanted),
     preset: { id: found.preset, name: say(presetOf(found.preset, index.presets).name) },
     kind: found.kind,
     rules: found.rules,
@@ -143,16 +158,30 @@ async function listPage(db: Queries, found: LoadedList, caller: Caller): Promise
     broken: said(broken),
     adding: found.adding,
     apart: found.apart.map((point) => ({ point, words: say(POINT_WORDS[point]) })),
-    breach: found.isCurrent && found.closedAt === null ? await breachOf(db, found, index) : null,
-    asked: asked?.count ?? 0,
+  };
+}
+
+/** Returns an audience in words. What "this class" means on this list is known from the list as it is wanted. */
+function audienceInWords(audience: string, wanted: WantedList | undefined): string {
+  if (audience === "") return t("lists.thoseWhoArePutOn");
+  const understood = understoodAudience(audience);
+  return understood.ok
+    ? say(audienceSentence(wanted?.audience ?? understood.audience))
+    : say(understood.fault.sentence);
+}
+
+/** Returns how many addresses, people and families are on a list, who can't be reached, and how it differs from the roster. */
+async function countsOf(db: Queries, found: LoadedList) {
+  const belonging = await whoBelongs(db, found);
+  const members = new Set((await listMemberAddresses(db, found.id)).map(({ address }) => address));
+  const difference = (await openDifferences(db)).get(found.key);
+  const reached = belonging.filter(({ addresses }) =>
+    addresses.some((address) => members.has(address)),
+  );
+  return {
     members: members.size,
-    people: belonging.filter(({ addresses }) => addresses.some((address) => members.has(address)))
-      .length,
-    families: new Set(
-      belonging
-        .filter(({ addresses }) => addresses.some((address) => members.has(address)))
-        .map(({ family }) => family),
-    ).size,
+    people: reached.length,
+    families: new Set(reached.map(({ family }) => family)).size,
     unreachable: belonging
       .filter(({ addresses }) => addresses.length === 0)
       .map(({ name, because, where }) => ({
@@ -161,17 +190,21 @@ async function listPage(db: Queries, found: LoadedList, caller: Caller): Promise
       })),
     joins: difference?.joins ?? 0,
     leaves: difference?.leaves ?? 0,
-    leads: named("lead"),
-    helpers: named("helper"),
-    may: {
-      change: mine !== undefined && found.isCurrent,
-      add:
-        mine !== undefined &&
-        found.closedAt === null &&
-        !(found.rules.joining === "roster" && caller.role === "staff"),
-      decide: mine !== undefined || running.some(({ id }) => id === caller.id),
-      see: seen !== undefined,
-    },
+  };
+}
+
+/** Returns who was asked to join a list, who waits for a lead, and which requests about it are open. */
+async function pendingOf(db: Queries, found: LoadedList) {
+  const asked = await countAsked(db, found.id);
+  const waiting = await listWaiting(db, found.id);
+  const names = await namesBehind(
+    db,
+    found.seasonId,
+    waiting.map(({ address }) => address),
+  );
+  const requests = await listOpenRequests(db, found.key);
+  return {
+    asked: asked?.count ?? 0,
     waiting: waiting.map(({ at, ...row }) => ({
       ...row,
       name: names.get(row.address)?.name ?? "",

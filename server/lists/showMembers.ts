@@ -8,6 +8,7 @@ import { loadHouse } from "../db/houseQueries";
 
 const MEMBERS_AT_ONCE = 200;
 
+/** Returns members of a list with the reason each is on it. */
 export async function showMembers(
   { db }: Context,
   { params, query, caller }: Request<typeof getMembers>,
@@ -28,6 +29,7 @@ export async function showMembers(
   };
 }
 
+/** Returns the addresses that are always or never on a list. */
 export async function showManualChanges(
   { db }: Context,
   { params, caller }: Request<typeof getKept>,

@@ -14,6 +14,7 @@ import { noAddress } from "../texts/noAddress";
 import { loadHouse } from "../db/houseQueries";
 import { listTried } from "./queries";
 
+/** Returns what would happen to mail of an address to this list. */
 export async function tryAddress(
   { db }: Context,
   { params, body, caller }: Request<typeof postTry>,
@@ -39,6 +40,7 @@ export async function tryAddress(
   };
 }
 
+/** Returns what would happen to mail of an address, list by list. */
 export async function tryAddressEverywhere(
   { db }: Context,
   { body, caller }: Request<typeof postTryAll>,

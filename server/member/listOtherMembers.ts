@@ -6,6 +6,7 @@ import { namesBehind } from "../membership/namesBehind";
 import { listOn } from "./listOn";
 import { listOthers } from "./queries";
 
+/** Returns who else is on a list, where its rules let members see each other. */
 export async function listOtherMembers(
   { db }: Context,
   { params, member }: Request<typeof getMemberOthers>,

@@ -54,6 +54,7 @@ async function readable(db: Database, id: string, address: string): Promise<stri
   return id;
 }
 
+/** Returns what was written to a list, for members who may read it. */
 export async function listMemberPosts(
   { db }: Context,
   { params, query, member }: Request<typeof getMemberArchive>,
@@ -63,6 +64,7 @@ export async function listMemberPosts(
   return Promise.all(rows.map(showArchived));
 }
 
+/** Returns one post that a member may read, by its address in the mail. */
 export async function showMemberPost(
   { db }: Context,
   { params, member }: Request<typeof getMemberPost>,

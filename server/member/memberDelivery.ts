@@ -11,6 +11,7 @@ import { listOn } from "./listOn";
 import { loadHouse } from "../db/houseQueries";
 import { endPause, storePause } from "./queries";
 
+/** Returns how often the mail of one list comes. */
 export async function chooseHowOften(
   { db }: Context,
   { params, body, member }: Request<typeof putHowOften>,
@@ -20,6 +21,7 @@ export async function chooseHowOften(
   return { done: true as const };
 }
 
+/** Pauses the mail of lists until a day is over; empty resumes it. */
 export async function pauseMail(
   { db }: Context,
   { body, member }: Request<typeof putPause>,

@@ -11,6 +11,7 @@ import { memberLists } from "./memberLists";
 import { listLeadsOf } from "../membership/queries";
 import { waitForLead } from "../membership/greetingQueries";
 
+/** Puts a member onto a list, or asks its leads. */
 export async function joinList(
   { db, desk, settings }: Context,
   { params, member }: Request<typeof postMemberJoin>,

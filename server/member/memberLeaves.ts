@@ -5,6 +5,7 @@ import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { listOn } from "./listOn";
 
+/** Leaves a list, where its rules let members. */
 export async function leaveList(
   { db, desk }: Context,
   { params, member }: Request<typeof postMemberLeave>,

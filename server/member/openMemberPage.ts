@@ -54,6 +54,7 @@ async function mailLink(context: Context, address: string): Promise<void> {
   });
 }
 
+/** Mails a link to the member page; answered alike whether the address is on any list. */
 export async function sendMemberLink(
   context: Context,
   { body, http }: Request<typeof postMemberLink>,
@@ -77,6 +78,7 @@ export async function sendMemberLink(
   return { done: true as const };
 }
 
+/** Opens the member page by a mailed link, once. */
 export async function enterMemberPage(
   { db, settings }: Context,
   { body, http }: Request<typeof postMemberEnter>,
@@ -90,6 +92,7 @@ export async function enterMemberPage(
   return { done: true as const };
 }
 
+/** Closes the member page on this device. */
 export async function leaveMemberPage(
   { db, settings }: Context,
   { http }: Request<typeof postMemberGo>,

@@ -17,6 +17,7 @@ import { linkBehind, takeLink } from "../posting/linkQueries";
 
 const CONFIRM_HOURS = 72;
 
+/** Mails a link to a new address, which counts once the link was opened. */
 export async function askForNewAddress(
   { db, settings }: Context,
   { body, member }: Request<typeof postNewAddress>,
@@ -70,6 +71,7 @@ export async function askForNewAddress(
   return { done: true as const };
 }
 
+/** Confirms a new address by a mailed link. */
 export async function confirmNewAddress(
   { db, desk }: Context,
   { body }: Request<typeof postConfirmAddress>,

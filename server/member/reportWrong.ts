@@ -12,6 +12,7 @@ import { listCoordinators } from "../accounts/queries";
 
 const WORDS_A_DAY = 10;
 
+/** Tells the coordinators that something the house has is wrong. */
 export async function reportWrong(
   { db, settings }: Context,
   { body, member }: Request<typeof postWrong>,

@@ -10,6 +10,7 @@ import { noAddress } from "../texts/noAddress";
 import { currentSeason } from "./currentSeason";
 import { listUnseen } from "./manualQueries";
 
+/** Stores which addresses hold for somebody. */
 export async function chooseAddresses(
   { db, desk }: Context,
   { params, body, caller }: Request<typeof putAddresses>,
@@ -28,6 +29,7 @@ export async function chooseAddresses(
   });
 }
 
+/** Merges two people into one. */
 export async function mergePeople(
   { db, desk }: Context,
   { params, body, caller }: Request<typeof postJoin>,
@@ -36,6 +38,7 @@ export async function mergePeople(
   return desk.run("joinPeople", { actor: actorOf(caller), one: params.id, other: body.other });
 }
 
+/** Splits some children or addresses off to another person of that name. */
 export async function splitPerson(
   { db, desk }: Context,
   { params, body, caller }: Request<typeof postPart>,

@@ -5,6 +5,7 @@ import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { saidOf } from "./saidOf";
 
+/** Undoes something that was settled by hand. */
 export async function endManualChange(
   { db, desk }: Context,
   { params, caller }: Request<typeof deleteByHand>,
@@ -13,6 +14,7 @@ export async function endManualChange(
   return desk.run("withdrawByHand", { actor: actorOf(caller), id: params.number });
 }
 
+/** Returns what was settled by hand and holds, newest first. */
 export async function listManualChanges(
   { db }: Context,
   { caller }: Request<typeof getByHand>,

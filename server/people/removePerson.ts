@@ -8,6 +8,7 @@ import { t } from "../texts/t";
 import { currentSeason } from "./currentSeason";
 import { leftPeople } from "./queries";
 
+/** Removes the personal data of somebody who left, for good; counts stay. */
 export async function removePerson(
   { db, desk }: Context,
   { params, body, caller }: Request<typeof postForget>,

@@ -35,6 +35,7 @@ import { saidOf } from "./saidOf";
 import { timelineOf } from "./timeline";
 import { loadHouse } from "../db/houseQueries";
 
+/** Returns families, by any part of a name, number or address. */
 export async function showPeople(
   { db }: Context,
   { query, caller }: Request<typeof getPeople>,
@@ -43,6 +44,7 @@ export async function showPeople(
   return findFamilies(db, seasonId, query, peopleOf(caller, seasonId));
 }
 
+/** Returns people who were in the sheets and are no longer. */
 export async function showFormerMembers(
   { db }: Context,
   { query }: Request<typeof getLeft>,
@@ -50,6 +52,7 @@ export async function showFormerMembers(
   return leftPeople(db, await currentSeason(db), query.q);
 }
 
+/** Returns one person: family, lists and why, timeline. */
 export async function showPerson(
   { db }: Context,
   { params, caller }: Request<typeof getPerson>,

@@ -7,6 +7,7 @@ import type { Request, Answer } from "../http/handler";
 import { describeOrigins } from "../readings/origins";
 import { listOpenQuestions, findOpenQuestion } from "./manualQueries";
 
+/** Returns what only a person can settle. */
 export async function listQuestions(
   { db }: Context,
   { caller }: Request<typeof getQuestions>,
@@ -34,6 +35,7 @@ export async function listQuestions(
   }));
 }
 
+/** Answers a question; it is not asked again. */
 export async function answerOne(
   { db, desk }: Context,
   { body, caller }: Request<typeof postAnswer>,

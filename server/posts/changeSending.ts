@@ -13,6 +13,7 @@ import { takeBackPost, cancelCopies } from "./takeBackPost";
 import { told } from "./told";
 import { storePaused, queueAgain } from "./queries";
 
+/** Takes a post back before anything of it has left; it is a draft again. */
 export async function stopPost(
   { db }: Context,
   { params, caller }: Request<typeof postTakeBack>,
@@ -20,6 +21,7 @@ export async function stopPost(
   return takeBackPost(db, await manageable(db, params.id, caller, "all"), caller);
 }
 
+/** Pauses or resumes what has not left of a post. */
 export async function pausePost(
   { db }: Context,
   { params, body, caller }: Request<typeof postPause>,
@@ -36,6 +38,7 @@ export async function pausePost(
   return { done: true as const };
 }
 
+/** Cancels what has not left of a post. */
 export async function cancelRest(
   { db }: Context,
   { params, caller }: Request<typeof postCancel>,
@@ -46,6 +49,7 @@ export async function cancelRest(
   return { cancelled };
 }
 
+/** Tries a copy once more now. */
 export async function retryCopies(
   { db }: Context,
   { params, body, caller }: Request<typeof postRetry>,

@@ -11,6 +11,7 @@ import { withLists } from "./withLists";
 import { listHeldPosts, findHeldPost, findRaw, storeBeginning } from "./queries";
 import { BEGINNING } from "../posting/readMessage";
 
+/** Returns the mail that waits for a decision, oldest first. */
 export async function listHeld(
   { db }: Context,
   { caller }: Request<typeof getHeld>,
@@ -42,6 +43,7 @@ export async function listHeld(
   );
 }
 
+/** Sends a held mail out, returns it with a word, or discards it. */
 export async function decideHeldMail(
   { db }: Context,
   { params, body, caller }: Request<typeof postHeld>,

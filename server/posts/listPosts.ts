@@ -9,6 +9,7 @@ import { searchOf } from "../posting/searchOf";
 import { withLists } from "./withLists";
 import { listShownPosts } from "./queries";
 
+/** Returns a page of posts, newest first. */
 export async function listPosts(
   { db }: Context,
   { query, caller }: Request<typeof getPosts>,

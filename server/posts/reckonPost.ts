@@ -4,6 +4,7 @@ import { reckonDraft } from "../drafts/reckonDraft";
 import type { Request, Answer } from "../http/handler";
 import { contentOf } from "./contentOf";
 
+/** Returns to how many addresses and families a post to some lists would go. */
 export async function reckonPost(
   { db }: Context,
   { body, caller }: Request<typeof postReckon>,

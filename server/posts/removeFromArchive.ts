@@ -6,6 +6,7 @@ import { manageable } from "./manageable";
 import { told } from "./told";
 import { storeTakenOut } from "./queries";
 
+/** Takes a post out of the archive, or brings it back. */
 export async function removeFromArchive(
   { db }: Context,
   { params, body, caller }: Request<typeof postTakeOut>,

@@ -6,6 +6,7 @@ import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { findSent, storeDraftOf, findDraftOf, removeUnsent } from "./queries";
 
+/** Sends a plain post to lists, from a script: it leaves at once, and once for one key. */
 export async function sendPost(
   context: Context,
   { body, caller }: Request<typeof postPost>,

@@ -15,6 +15,7 @@ import { mayManage } from "./mayManage";
 import { withLists } from "./withLists";
 import { findShownPost, findRawMessage, listCopies, listThread } from "./queries";
 
+/** Returns one post with its delivery to each recipient. */
 export async function showPost(
   { db }: Context,
   { params, caller }: Request<typeof getPost>,

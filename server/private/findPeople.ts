@@ -13,6 +13,7 @@ const HITS = 12;
 /** So many are found where several are looked for at once. */
 const MANY_HITS = 200;
 
+/** Returns people whom the asker may write to, by any part of their names or by number; several at once on lines of their own. */
 export async function findPeople(
   { db }: Context,
   { query, caller }: Request<typeof getPersonHits>,

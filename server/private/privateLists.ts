@@ -30,6 +30,7 @@ import {
   storePrivatePeople,
 } from "./queries";
 
+/** Returns the asker's own private lists. */
 export async function listPrivateLists(
   { db }: Context,
   { caller }: Request<typeof getPrivateLists>,
@@ -47,6 +48,7 @@ export async function listPrivateLists(
   return [...lists.values()];
 }
 
+/** Returns one private list of the asker's. */
 export async function showPrivateList(
   { db }: Context,
   { params, caller }: Request<typeof getPrivateList>,
@@ -54,6 +56,7 @@ export async function showPrivateList(
   return loadPage(db, params.id, caller);
 }
 
+/** Makes a private list. */
 export async function makePrivateList(
   { db }: Context,
   { body, caller }: Request<typeof postPrivateList>,
@@ -73,6 +76,7 @@ export async function makePrivateList(
   });
 }
 
+/** Renames a private list, puts people on it or takes them off. */
 export async function changePrivateList(
   { db }: Context,
   { params, body, caller }: Request<typeof putPrivateList>,
@@ -98,6 +102,7 @@ export async function changePrivateList(
   return loadPage(db, params.id, caller);
 }
 
+/** Deletes a private list. */
 export async function deletePrivateListOf(
   { db }: Context,
   { params, caller }: Request<typeof deletePrivateList>,

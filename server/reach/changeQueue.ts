@@ -6,6 +6,7 @@ import { record } from "../journal/record";
 import { t } from "../texts/t";
 import { storeQueuePaused } from "./queries";
 
+/** Pauses all sending, or resumes it. */
 export async function changeQueue(
   { db }: Context,
   { body, caller }: Request<typeof postQueue>,

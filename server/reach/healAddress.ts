@@ -8,6 +8,7 @@ import { peopleOf } from "../membership/scope";
 import { t } from "../texts/t";
 import { findKnownAddress } from "./queries";
 
+/** Lets mail go to an address again. */
 export async function healAddress(
   { db }: Context,
   { body, caller }: Request<typeof postHeal>,

@@ -10,6 +10,7 @@ import { t } from "../texts/t";
 import { loadHouse } from "../db/houseQueries";
 import { countQueue, lockMailSettings, storeMailSettings } from "./queries";
 
+/** Returns the queue, the mail settings, and the DNS records with what was found of them. */
 export async function showMailSettings(context: Context): Promise<Answer<typeof getMailHouse>> {
   const { db } = context;
   const own = await loadHouse(db);
@@ -32,6 +33,7 @@ export async function showMailSettings(context: Context): Promise<Answer<typeof 
   };
 }
 
+/** Changes digests, keeping, holding and taking back. */
 export async function changeMailSettings(
   { db }: Context,
   { body: { version, ...body }, caller }: Request<typeof putMailSettings>,

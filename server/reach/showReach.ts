@@ -3,6 +3,7 @@ import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { reachOf } from "./reach";
 
+/** Returns who can be reached, by class and over time, and which addresses fail. */
 export async function showReach(
   { db }: Context,
   { caller }: Request<typeof getReach>,

@@ -9,6 +9,7 @@ import { t } from "../texts/t";
 import { openRequest } from "./openRequest";
 import { markWithdrawn } from "./queries";
 
+/** Says yes, yes until a day, or no with a word. */
 export async function decideOnRequest(
   { db, desk, settings }: Context,
   { params, body, caller }: Request<typeof postDecideRequest>,
@@ -24,6 +25,7 @@ export async function decideOnRequest(
   });
 }
 
+/** Takes one's own request back. */
 export async function withdrawRequest(
   { db }: Context,
   { params, caller }: Request<typeof postWithdrawRequest>,

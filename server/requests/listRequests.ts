@@ -5,6 +5,7 @@ import type { Request, Answer } from "../http/handler";
 import { keptIn } from "./keptIn";
 import { listShownRequests } from "./queries";
 
+/** Returns what somebody has asked for beyond the house rules: their own, or all that the asker may decide. */
 export async function listRequests(
   { db }: Context,
   { caller }: Request<typeof getRequests>,

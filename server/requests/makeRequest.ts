@@ -4,7 +4,10 @@ import { POINT_WORDS } from "@amigo/core/lists/listPoint";
 import { wantedList } from "@amigo/core/lists/wantedLists";
 import { isWithin, boundOf } from "@amigo/core/posting/houseRules";
 import { ruleFault, wordsOf } from "@amigo/core/posting/rules/allRules";
+import type { FactIndex } from "@amigo/core/facts/indexFacts";
+import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
+import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { houseIndex } from "../facts/standing";
 import { notFound, Refusal } from "../http/fault";
@@ -18,6 +21,12 @@ import { editOf } from "./decideRequest";
 import { loadCurrentSeason } from "../db/houseQueries";
 import { findListToAsk, listDeciders, storeRequest } from "./queries";
 
+type Asked = Request<typeof postRequest>["body"];
+
+/** The list that a request is about, where there is one already. */
+type ListThere = Awaited<ReturnType<typeof findListToAsk>>;
+
+/** Asks a coordinator that a list may be otherwise than the house rules have it. */
 export async function makeRequest(
   { db, settings }: Context,
   { body, caller }: Request<typeof postRequest>,
@@ -27,47 +36,10 @@ export async function makeRequest(
   const there = await findListToAsk(db, caller.id, body.list, current?.id);
   const edit = body.work.edit?.what === "lists" ? body.work.edit : null;
   const made = edit?.lists.find(({ key }) => key === body.list);
-  const leads =
-    there === undefined
-      ? made !== undefined && listKeyParts(body.list) === undefined
-      : there.role === "lead" ||
-        caller.role === "coordinator" ||
-        (caller.role === "site coordinator" && there.siteId === caller.siteId);
-  if (!leads) throw notFound("list");
-  if (edit !== null && (edit.lists.length !== 1 || made === undefined))
-    throw new Refusal(422, "request/one-list", t("requests.aRequestIsAboutOne"));
-  if (
-    made !== undefined &&
-    there === undefined &&
-    caller.role !== "coordinator" &&
-    !(made.points.leads ?? "").includes(caller.id)
-  )
-    throw new Refusal(422, "request/lead", t("requests.whoeverMakesAListLeads"), "leads");
-  if (body.work.members !== null && there === undefined) throw notFound("list");
+  refuseWrongList(body, caller, there);
+  refuseNeedless(body, index, there);
   const title = there?.title ?? made?.points.title ?? body.list;
-  const kind = wantedList(index, body.list)?.kind ?? "other";
-  if (body.rule !== "convention") {
-    const bad = ruleFault(body.rule, body.wanted);
-    if (bad !== undefined) throw new Refusal(422, "request/value", bad, "wanted");
-    const exempt = index.exemptions.get(body.list)?.get(body.rule);
-    const isAllowed =
-      isWithin(body.rule, body.wanted, boundOf(kind, body.rule, index.bounds)) ||
-      (exempt !== undefined && isWithin(body.rule, body.wanted, exempt));
-    if (
-      there !== undefined &&
-      edit === null &&
-      isAllowed &&
-      wantedList(index, body.list)?.rules[body.rule] === body.wanted
-    )
-      throw new Refusal(409, "request/needless", t("requests.theListHasThatAlready"));
-  }
-  const sentence =
-    body.rule === "convention"
-      ? t("requests.theNameWhichIsNot", { wanted: body.wanted })
-      : t("requests.ruleAndValue", {
-          rule: POINT_WORDS[body.rule],
-          value: wordsOf(body.rule, body.wanted),
-        });
+  const sentence = sentenceOf(body);
   const work = { edit, members: body.work.members };
   // What could not be granted, or reaches beyond what the asker may, is told to the asker, not to a coordinator.
   await planGranted(
@@ -94,24 +66,84 @@ export async function makeRequest(
       ...(there === undefined ? {} : { listId: there.id }),
       sentence: t("requests.askedFor", { name: caller.name, title, sentence, why: body.why }),
     });
-    for (const { name, email } of deciders) {
-      if (email === caller.email) continue;
-      const text = [
-        t("shared.hello", { name }),
-        "",
-        t("requests.asksFor2", { name: caller.name, title, sentence }),
-        `Why: ${body.why}`,
-        "",
-        t("requests.seeWhatItWouldDo", { url: settings.url }),
-      ].join("\r\n");
-      await sendNote(
-        tx,
-        { name, address: email },
-        { subject: t("requests.asksFor", { name: caller.name, title }), text },
-      );
-    }
+    for (const decider of deciders)
+      if (decider.email !== caller.email)
+        await tellDecider(tx, decider, {
+          asker: caller.name,
+          title,
+          sentence,
+          why: body.why,
+          url: settings.url,
+        });
     await notify(tx, "house", "board");
     return row.id;
   });
   return { id, asked: deciders.map(({ name }) => name) };
+}
+
+/** Refuses a request about a list that its asker neither leads nor makes. */
+function refuseWrongList(body: Asked, caller: Caller, there: ListThere): void {
+  const edit = body.work.edit?.what === "lists" ? body.work.edit : null;
+  const made = edit?.lists.find(({ key }) => key === body.list);
+  const leads =
+    there === undefined
+      ? made !== undefined && listKeyParts(body.list) === undefined
+      : there.role === "lead" ||
+        caller.role === "coordinator" ||
+        (caller.role === "site coordinator" && there.siteId === caller.siteId);
+  if (!leads) throw notFound("list");
+  if (edit !== null && (edit.lists.length !== 1 || made === undefined))
+    throw new Refusal(422, "request/one-list", t("requests.aRequestIsAboutOne"));
+  if (
+    made !== undefined &&
+    there === undefined &&
+    caller.role !== "coordinator" &&
+    !(made.points.leads ?? "").includes(caller.id)
+  )
+    throw new Refusal(422, "request/lead", t("requests.whoeverMakesAListLeads"), "leads");
+  if (body.work.members !== null && there === undefined) throw notFound("list");
+}
+
+/** Refuses a value that no rule can have, or that the list has already. */
+function refuseNeedless(
+  { list, rule, wanted, work }: Asked,
+  index: FactIndex,
+  there: ListThere,
+): void {
+  if (rule === "convention") return;
+  const fault = ruleFault(rule, wanted);
+  if (fault !== undefined) throw new Refusal(422, "request/value", fault, "wanted");
+  if (there === undefined || work.edit?.what === "lists") return;
+  const kind = wantedList(index, list)?.kind ?? "other";
+  const exempt = index.exemptions.get(list)?.get(rule);
+  const isAllowed =
+    isWithin(rule, wanted, boundOf(kind, rule, index.bounds)) ||
+    (exempt !== undefined && isWithin(rule, wanted, exempt));
+  if (isAllowed && wantedList(index, list)?.rules[rule] === wanted)
+    throw new Refusal(409, "request/needless", t("requests.theListHasThatAlready"));
+}
+
+function sentenceOf({ rule, wanted }: Asked): string {
+  return rule === "convention"
+    ? t("requests.theNameWhichIsNot", { wanted })
+    : t("requests.ruleAndValue", { rule: POINT_WORDS[rule], value: wordsOf(rule, wanted) });
+}
+
+/** Mails to somebody who can decide on a request what is asked for, and why. */
+async function tellDecider(
+  tx: Queries,
+  { name, email }: { name: string; email: string },
+  asked: { asker: string; title: string; sentence: string; why: string; url: string },
+): Promise<void> {
+  const { asker, title, sentence, why, url } = asked;
+  const text = [
+    t("shared.hello", { name }),
+    "",
+    t("requests.asksFor2", { name: asker, title, sentence }),
+    `Why: ${why}`,
+    "",
+    t("requests.seeWhatItWouldDo", { url }),
+  ].join("\r\n");
+  const subject = t("requests.asksFor", { name: asker, title });
+  await sendNote(tx, { name, address: email }, { subject, text });
 }

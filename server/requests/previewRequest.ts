@@ -27,6 +27,7 @@ async function waitingFor(
   return addresses.map((address) => ({ address, name: names.get(address) ?? "" }));
 }
 
+/** Returns what saying yes to a request would do. */
 export async function previewRequest(
   { db }: Context,
   { params, caller }: Request<typeof getRequestEffect>,

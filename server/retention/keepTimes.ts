@@ -15,12 +15,14 @@ import { countOverTime } from "./removeOverTime";
 import { loadHouse } from "../db/houseQueries";
 import { lockKeepTimes, storeKeepTimes } from "./queries";
 
+/** Returns how long everything is kept. */
 export async function showKeepTimes({ db }: Context): Promise<Answer<typeof getRetention>> {
   const own = await loadHouse(db);
   if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
   return pageOf(keepTimes(own.keep));
 }
 
+/** Returns how much the next night would remove with other times. */
 export async function previewKeepTimes(
   { db }: Context,
   { body }: Request<typeof postRetentionPreview>,
@@ -28,6 +30,7 @@ export async function previewKeepTimes(
   return countOverTime(db, body.times);
 }
 
+/** Changes how long everything is kept. */
 export async function changeKeepTimes(
   { db }: Context,
   { body, caller }: Request<typeof putRetention>,

@@ -8,6 +8,7 @@ import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { planTakeBack } from "./takeBack";
 
+/** Returns what taking a round back would do today. */
 export async function previewTakeBack(
   { db }: Context,
   { params }: Request<typeof getTakeBack>,
@@ -15,6 +16,7 @@ export async function previewTakeBack(
   return planTakeBack(db, params.number);
 }
 
+/** Accepts or holds causes of the open round. */
 export async function decideCauses(
   { desk }: Context,
   { body }: Request<typeof postDecisions>,
@@ -22,6 +24,7 @@ export async function decideCauses(
   return desk.run("decide", body);
 }
 
+/** Brings the lists in step: carries out what is accepted, in one transaction, once. */
 export async function stepNow(
   { desk }: Context,
   { body, caller, long }: Request<typeof postStep>,
@@ -33,6 +36,7 @@ export async function stepNow(
   );
 }
 
+/** Takes a round back by a new round, computed against today. */
 export async function undoRound(
   { desk }: Context,
   { params, body, caller, long }: Request<typeof postTakeBack>,

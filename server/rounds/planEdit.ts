@@ -16,7 +16,7 @@ import { isAmigos } from "@amigo/core/posting/presets";
 import { ruleFault, wordsOf } from "@amigo/core/posting/rules/allRules";
 import { RULE_IDS } from "@amigo/core/posting/rules/rule";
 import { checkAudience, checkCondition } from "@amigo/core/audience/checkAudience";
-import { houseWords } from "@amigo/core/audience/houseWords";
+import { houseWords, type HouseWords } from "@amigo/core/audience/houseWords";
 import { understoodAudience, understoodCondition } from "@amigo/core/lists/understood";
 import { faultsOfName, isHard, nameFaultSentence } from "@amigo/core/naming/nameFault";
 import { readPattern } from "@amigo/core/naming/pattern";
@@ -46,6 +46,8 @@ import { t } from "../texts/t";
 import type { RoundTotals } from "../db/schema/rounds";
 import { loadHouse, loadCurrentSeason } from "../db/houseQueries";
 import { lockRounds } from "./queries";
+import type { RecipeValue } from "@amigo/core/lists/recipe";
+import type { NamedList } from "@amigo/core/naming/nameLists";
 
 /** What an edit would do today. */
 export interface EditPlan {
@@ -311,7 +313,7 @@ export function refuseGuards(
     );
 }
 
-/** Refuses an edit that can not be carried out: texts that are not understood, names that no list may have. */
+/** Refuses an edit that can't be carried out: texts that are not understood, names that no list may have. */
 function checkEdit(
   edit: Edit,
   standing: FactIndex,
@@ -320,81 +322,90 @@ function checkEdit(
   convention: "advises" | "binds",
 ): void {
   const words = houseWords(after, naming.season);
-  const audience = (text: string, allowsThis: boolean, field: string): void => {
-    const parsed = understoodAudience(text);
-    const [fault] = parsed.ok
-      ? checkAudience(parsed.audience, words, allowsThis).filter(
-          ({ isAmbiguous }) => isAmbiguous !== true,
-        )
-      : [parsed.fault];
-    if (fault !== undefined)
-      throw new Refusal(
-        422,
-        "edit/audience",
-        t("rounds.theAudienceIsNotRight", { sign: fault.at + 1, sentence: fault.sentence }),
-        field,
-      );
-  };
-  if (edit.what === "recipe" && edit.value !== null) {
-    const { value } = edit;
-    audience(value.audience, value.each !== "house", "audience");
-    const condition = understoodCondition(value.condition);
-    const [fault] = condition.ok ? checkCondition(condition.condition) : [condition.fault];
-    if (fault !== undefined)
-      throw new Refusal(
-        422,
-        "edit/condition",
-        t("rounds.theConditionIsNotRight", { sign: fault.at + 1, sentence: fault.sentence }),
-        "condition",
-      );
-    const pattern = readPattern(value.pattern);
-    if (!pattern.ok) throw new Refusal(422, "edit/pattern", pattern.fault.sentence, "pattern");
-    if (!isAmigos(value.preset) && !after.presets.has(value.preset))
-      throw new Refusal(
-        422,
-        "edit/point",
-        t("rounds.thereAreNoPostingRules", { preset: value.preset }),
-        "preset",
-      );
-    for (const rule of RULE_IDS) {
-      const bad = value[rule] === undefined ? undefined : ruleFault(rule, value[rule]);
-      if (bad !== undefined) throw new Refusal(422, "edit/point", bad, rule);
-    }
-  }
+  if (edit.what === "recipe" && edit.value !== null) checkRecipe(edit.value, after, words);
   if (edit.what === "house") checkHouse(edit, standing, after);
-  if (edit.what === "names") {
-    const wanted = wantedLists(after);
-    const strange = Object.keys(edit.names).find((key) => !wanted.has(key));
-    if (strange !== undefined)
-      throw new Refusal(
-        422,
-        "edit/list",
-        t("rounds.thereIsNoListThat", { key: strange.slice(0, 80) }),
-        "names",
-      );
-  }
-  if (edit.what === "names")
-    for (const text of Object.values(edit.patterns)) {
-      const pattern = readPattern(text);
-      if (!pattern.ok)
-        throw new Refusal(
-          422,
-          "edit/pattern",
-          t("rounds.isBroken", { title: text, broken: pattern.fault.sentence }),
-          "pattern",
-        );
-    }
-  if (edit.what === "lists") for (const list of edit.lists) checkList(list, after);
-  if (edit.what === "lists")
-    for (const { key, points } of edit.lists) {
+  if (edit.what === "names") checkRenaming(edit, after);
+  if (edit.what === "lists") {
+    for (const list of edit.lists) checkList(list, after);
+    for (const { key, points } of edit.lists)
       if (typeof points.audience === "string" && points.audience !== "")
-        audience(
+        checkAudienceText(
           points.audience,
           after.lists.has(key) && wantedLists(after).get(key)?.recipe !== undefined,
-          "audience",
+          words,
         );
-    }
+  }
   checkNames(standing, after, naming, convention);
+}
+
+/** Refuses an audience that is not understood, or that names what the house doesn't have. */
+function checkAudienceText(text: string, allowsThis: boolean, words: HouseWords): void {
+  const parsed = understoodAudience(text);
+  const [fault] = parsed.ok
+    ? checkAudience(parsed.audience, words, allowsThis).filter(
+        ({ isAmbiguous }) => isAmbiguous !== true,
+      )
+    : [parsed.fault];
+  if (fault !== undefined)
+    throw new Refusal(
+      422,
+      "edit/audience",
+      t("rounds.theAudienceIsNotRight", { sign: fault.at + 1, sentence: fault.sentence }),
+      "audience",
+    );
+}
+
+/** Refuses a recipe whose audience, condition, pattern or posting rules are not right. */
+function checkRecipe(value: RecipeValue, after: FactIndex, words: HouseWords): void {
+  checkAudienceText(value.audience, value.each !== "house", words);
+  const condition = understoodCondition(value.condition);
+  const [fault] = condition.ok ? checkCondition(condition.condition) : [condition.fault];
+  if (fault !== undefined)
+    throw new Refusal(
+      422,
+      "edit/condition",
+      t("rounds.theConditionIsNotRight", { sign: fault.at + 1, sentence: fault.sentence }),
+      "condition",
+    );
+  const pattern = readPattern(value.pattern);
+  if (!pattern.ok) throw new Refusal(422, "edit/pattern", pattern.fault.sentence, "pattern");
+  if (!isAmigos(value.preset) && !after.presets.has(value.preset))
+    throw new Refusal(
+      422,
+      "edit/point",
+      t("rounds.thereAreNoPostingRules", { preset: value.preset }),
+      "preset",
+    );
+  for (const rule of RULE_IDS) {
+    const wrong = value[rule] === undefined ? undefined : ruleFault(rule, value[rule]);
+    if (wrong !== undefined) throw new Refusal(422, "edit/point", wrong, rule);
+  }
+}
+
+/** Refuses other names for lists that are not there, and patterns that can't be read. */
+function checkRenaming(
+  { names, patterns }: Extract<Edit, { what: "names" }>,
+  after: FactIndex,
+): void {
+  const wanted = wantedLists(after);
+  const strange = Object.keys(names).find((key) => !wanted.has(key));
+  if (strange !== undefined)
+    throw new Refusal(
+      422,
+      "edit/list",
+      t("rounds.thereIsNoListThat", { key: strange.slice(0, 80) }),
+      "names",
+    );
+  for (const text of Object.values(patterns)) {
+    const pattern = readPattern(text);
+    if (!pattern.ok)
+      throw new Refusal(
+        422,
+        "edit/pattern",
+        t("rounds.isBroken", { title: text, broken: pattern.fault.sentence }),
+        "pattern",
+      );
+  }
 }
 
 /** Bounds must leave something allowed, and what is usual within it; presets must be what can be, and not be taken away while something has them. */
@@ -566,7 +577,7 @@ function checkKept(edit: Edit, after: FactIndex, insideDomain: string): void {
   }
 }
 
-/** Every name that is new must be one that a list may have; where the convention binds, the one that it makes. */
+/** Refuses a new name that no list may have, or, where the convention binds, that it doesn't make. */
 function checkNames(
   standing: FactIndex,
   after: FactIndex,
@@ -575,14 +586,14 @@ function checkNames(
 ): void {
   const before = wantedLists(standing);
   const wanted = wantedLists(after);
-  const names = new Map<string, string>();
+  const titles = new Map<string, string>();
   const byConvention =
     convention === "binds"
-      ? new Map(nameByConvention(wanted.values(), after, naming).map((own) => [own.key, own]))
+      ? new Map(nameByConvention(wanted.values(), after, naming).map((made) => [made.key, made]))
       : undefined;
   for (const { key, name, title, open } of wanted.values()) {
     if (name === undefined || !open) continue;
-    const twin = names.get(name);
+    const twin = titles.get(name);
     if (twin !== undefined)
       throw new Refusal(
         422,
@@ -590,30 +601,39 @@ function checkNames(
         t("rounds.bothAndWouldBeCalled", { twin, title, name }),
         "name",
       );
-    names.set(name, title);
+    titles.set(name, title);
     if (before.get(key)?.name === name && before.get(key)?.open === true) continue;
-    const [fault] = faultsOfName(name, naming.rules).filter(isHard);
-    if (fault !== undefined)
-      throw new Refusal(422, "edit/name", nameFaultSentence(fault, name, naming.rules), "name");
-    const holder = naming.rules.heldBy(name);
-    if (holder !== undefined && holder.key !== key && !(after.aliases.get(key)?.has(name) ?? false))
-      throw new Refusal(
-        422,
-        "edit/name",
-        t("rounds.isBroken", {
-          title,
-          broken: nameFaultSentence(holder.now ? "taken" : "recent", name, naming.rules),
-        }),
-        "name",
-      );
-    const made = byConvention?.get(key);
-    const allowed = after.exemptions.get(key)?.get("convention")?.allowed;
-    if (made !== undefined && name !== made.name && name !== made.proposal && name !== allowed)
-      throw new Refusal(
-        422,
-        "edit/convention",
-        t("rounds.theHousesConventionBindsIs", { title, proposal: made.proposal }),
-        "convention",
-      );
+    checkNewName({ key, name, title }, after, naming, byConvention?.get(key));
   }
+}
+
+/** Refuses a new name of a list that is malformed, another list's, or not what the convention makes. */
+function checkNewName(
+  { key, name, title }: { key: string; name: string; title: string },
+  after: FactIndex,
+  { rules }: HouseNaming,
+  made: NamedList | undefined,
+): void {
+  const [fault] = faultsOfName(name, rules).filter(isHard);
+  if (fault !== undefined)
+    throw new Refusal(422, "edit/name", nameFaultSentence(fault, name, rules), "name");
+  const holder = rules.heldBy(name);
+  if (holder !== undefined && holder.key !== key && after.aliases.get(key)?.has(name) !== true)
+    throw new Refusal(
+      422,
+      "edit/name",
+      t("rounds.isBroken", {
+        title,
+        broken: nameFaultSentence(holder.now ? "taken" : "recent", name, rules),
+      }),
+      "name",
+    );
+  const allowed = after.exemptions.get(key)?.get("convention")?.allowed;
+  if (made !== undefined && name !== made.name && name !== made.proposal && name !== allowed)
+    throw new Refusal(
+      422,
+      "edit/convention",
+      t("rounds.theHousesConventionBindsIs", { title, proposal: made.proposal }),
+      "convention",
+    );
 }

@@ -13,6 +13,7 @@ import { findSeasonOf } from "./queries";
 import { listFactsAbout, listNameFacts } from "./evidenceQueries";
 import { findCause } from "./causeQueries";
 
+/** Returns one cause with its evidence and its list changes. */
 export async function showCause(
   { db }: Context,
   { params }: Request<typeof getCause>,

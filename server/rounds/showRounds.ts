@@ -14,6 +14,7 @@ import { plannedNames } from "./plannedNames";
 import { listDone, findOpenRound, findShownRound, listSourcesOf, listSourceNames } from "./queries";
 import { listShownCauses } from "./causeQueries";
 
+/** Returns rounds, newest first. */
 export async function listRounds(
   { db }: Context,
   { query }: Request<typeof getRounds>,
@@ -31,11 +32,13 @@ export async function listRounds(
   }));
 }
 
+/** Returns the open round, or null. */
 export async function showOpenRound({ db }: Context): Promise<Answer<typeof getOpenRound>> {
   const open = await findOpenRound(db);
   return open === undefined ? null : ((await loadRound(db, open.number)) ?? null);
 }
 
+/** Returns one round by its number. */
 export async function showRound(
   { db }: Context,
   { params }: Request<typeof getRound>,

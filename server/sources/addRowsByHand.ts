@@ -3,6 +3,7 @@ import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { addRows } from "./addRows";
 
+/** Adds rows at the end of a sheet, as a reading of its own that a coordinator decides on. */
 export async function addRowsByHand(
   context: Context,
   { params, body, caller, long }: Request<typeof postRows>,

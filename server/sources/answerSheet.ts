@@ -38,6 +38,7 @@ import {
   listWaitingCauses,
   listQuestionSides,
 } from "./answerSheetQueries";
+import type { RowRecord } from "@amigo/core/sheet/rowRecord";
 
 export const ANSWER_FORMATS = ["xlsx", "ods", "csv"] as const;
 export type AnswerFormat = (typeof ANSWER_FORMATS)[number];
@@ -151,55 +152,33 @@ async function newsByRow(
     studentAddress: settings?.studentAddress ?? "",
     ...(await loadByHand(db, last.seasonId)),
   });
-  const index = indexFacts(stand);
-  const listsAt = await listsByAddress(db, last.seasonId, settings?.timeZone ?? "UTC");
-  const waiting = await waitingCauses(db, last.seasonId);
-  const asked = await questionsByRow(db, last);
-  const faults = await faultsByRow(db, whole);
-  const troubles = new Map((await listAllTroubles(db)).map((row) => [row.address, row]));
-  const failing = failingCells(tables, whole.records, (address) => troubles.has(address));
-  const guardians = guardiansByStudent(index);
+  const known: RowsKnown = {
+    index: indexFacts(stand),
+    listsAt: await listsByAddress(db, last.seasonId, settings?.timeZone ?? "UTC"),
+    waiting: await waitingCauses(db, last.seasonId),
+    asked: await questionsByRow(db, last),
+    faults: await faultsByRow(db, whole),
+    troubles: new Map((await listAllTroubles(db)).map((row) => [row.address, row])),
+  };
+  const guardians = guardiansByStudent(known.index);
+  const failing = failingCells(tables, whole.records, (address) => known.troubles.has(address));
   const news = new Map<string, RowNews>();
   for (const record of whole.records) {
-    const place = placeOf(record.sheet, record.row);
     const student = students.get(record);
-    const person = student === undefined ? undefined : index.people.get(student);
-    const addresses = [
-      ...new Set(
-        [
-          ...(person?.addresses ?? []),
-          record.address,
-          ...record.guardians.map(({ address }) => address),
-        ].filter((address) => address !== undefined),
-      ),
-    ];
-    const around = guardians.get(student ?? "") ?? [];
-    const subjects = [
-      ...(student === undefined ? [] : [student]),
-      ...around
-        .filter((own) => addresses.some((address) => own.addresses.has(address)))
-        .map(({ id }) => id),
-    ];
-    news.set(place, {
-      known: person !== undefined,
-      lists: listsOf(addresses, listsAt, person?.cohorts ?? new Set()),
-      waiting: subjects.flatMap((subject) => waiting.get(subject) ?? []),
-      questions: asked.get(place) ?? [],
-      faults: faults.get(place) ?? [],
+    news.set(placeOf(record.sheet, record.row), {
+      ...newsOf(record, student, guardians.get(student ?? "") ?? [], known),
       failing: failing
-        .filter((own) => own.row === record.row && tables[own.sheet]?.sheet.name === record.sheet)
+        .filter(
+          (cell) => cell.row === record.row && tables[cell.sheet]?.sheet.name === record.sheet,
+        )
         .map(({ column, address }) => {
-          const trouble = troubles.get(address);
+          const trouble = known.troubles.get(address);
           return {
             column,
             address,
             why: trouble === undefined ? "" : sortWords(trouble.sort),
           };
         }),
-      unreachable:
-        record.guardians.length > 0 &&
-        person !== undefined &&
-        around.every((own) => own.addresses.size === 0),
     });
   }
   for (const { sheet, row } of whole.faults)
@@ -208,12 +187,57 @@ async function newsByRow(
         known: true,
         lists: [],
         waiting: [],
-        questions: asked.get(placeOf(sheet, row)) ?? [],
-        faults: faults.get(placeOf(sheet, row)) ?? [],
+        questions: known.asked.get(placeOf(sheet, row)) ?? [],
+        faults: known.faults.get(placeOf(sheet, row)) ?? [],
         failing: [],
         unreachable: false,
       });
   return news;
+}
+
+/** What the news of a sheet's rows are made of. */
+interface RowsKnown {
+  index: FactIndex;
+  listsAt: Awaited<ReturnType<typeof listsByAddress>>;
+  waiting: Awaited<ReturnType<typeof waitingCauses>>;
+  asked: Awaited<ReturnType<typeof questionsByRow>>;
+  faults: Awaited<ReturnType<typeof faultsByRow>>;
+  troubles: ReadonlyMap<string, Awaited<ReturnType<typeof listAllTroubles>>[number]>;
+}
+
+/** Returns what there is to say of one row: about its student and those of the guardians whose addresses it names. */
+function newsOf(
+  record: RowRecord,
+  student: string | undefined,
+  guardians: readonly Person[],
+  { index, listsAt, waiting, asked, faults }: RowsKnown,
+): Omit<RowNews, "failing"> {
+  const place = placeOf(record.sheet, record.row);
+  const person = student === undefined ? undefined : index.people.get(student);
+  const addresses = [
+    ...new Set(
+      [
+        ...(person?.addresses ?? []),
+        record.address,
+        ...record.guardians.map(({ address }) => address),
+      ].filter((address) => address !== undefined),
+    ),
+  ];
+  const named = guardians.filter((guardian) =>
+    addresses.some((address) => guardian.addresses.has(address)),
+  );
+  const subjects = [...(student === undefined ? [] : [student]), ...named.map(({ id }) => id)];
+  return {
+    known: person !== undefined,
+    lists: listsOf(addresses, listsAt, person?.cohorts ?? new Set()),
+    waiting: subjects.flatMap((subject) => waiting.get(subject) ?? []),
+    questions: asked.get(place) ?? [],
+    faults: faults.get(place) ?? [],
+    unreachable:
+      record.guardians.length > 0 &&
+      person !== undefined &&
+      guardians.every((guardian) => guardian.addresses.size === 0),
+  };
 }
 
 function guardiansByStudent({ people }: FactIndex): Map<string, Person[]> {

@@ -4,6 +4,7 @@ import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { planFrom } from "./planFrom";
 
+/** Imports the last file of a source again with other column meanings. */
 export async function changeColumns(
   { desk }: Context,
   { params, body, caller, long }: Request<typeof postMeanings>,

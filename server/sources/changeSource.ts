@@ -13,6 +13,7 @@ import { sourceSettings } from "./sourceSettings";
 import { loadHouse } from "../db/houseQueries";
 import { findSource, lockSource, storeSourceSettings } from "./queries";
 
+/** Changes where a source's rows come from, and when it is read by itself. */
 export async function changeSource(
   { db, desk }: Context,
   { params, body: { version, ...body }, caller }: Request<typeof putSource>,

@@ -8,6 +8,7 @@ import type { Context } from "../context";
 import type { Answer, Request } from "../http/handler";
 import { listAllCorrections } from "./correctionQueries";
 
+/** Returns corrections of all sources, those in force first. */
 export async function listCorrections({ db }: Context): Promise<Answer<typeof getCorrections>> {
   const rows = await listAllCorrections(db);
   return rows.map(({ endedAt, ended, at, ...row }) => ({
@@ -17,6 +18,7 @@ export async function listCorrections({ db }: Context): Promise<Answer<typeof ge
   }));
 }
 
+/** Reads a cell otherwise than it is written, until the sheet itself changes there. */
 export async function correctCell(
   { desk }: Context,
   { body, caller }: Request<typeof postCorrection>,
@@ -24,6 +26,7 @@ export async function correctCell(
   return desk.run("makeCorrection", { actor: actorOf(caller), wanted: body });
 }
 
+/** Ends a correction: the cell is read as it is written. */
 export async function endOneCorrection(
   { desk }: Context,
   { params, caller }: Request<typeof deleteCorrection>,

@@ -34,6 +34,7 @@ async function readPostedAgain(
   return read;
 }
 
+/** Makes a source from a file and imports it. */
 export async function importNewSource(
   { desk, db }: Context,
   { body, caller, long }: Request<typeof postSource>,
@@ -48,6 +49,7 @@ export async function importNewSource(
   return read;
 }
 
+/** Imports a file into a source. */
 export async function importAgain(
   context: Context,
   { params, body, caller, long }: Request<typeof postReading>,

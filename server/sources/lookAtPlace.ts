@@ -7,12 +7,14 @@ import { watchedFiles } from "./fetchSheet";
 import { fetchFor, keepItself } from "./keepItself";
 import { findSource } from "./queries";
 
+/** Returns the files of the watched folder; null where this house has none. */
 export async function listWatchedFiles(context: Context): Promise<Answer<typeof getWatched>> {
   return context.settings.watched === undefined
     ? null
     : { files: await watchedFiles(context.settings.watched) };
 }
 
+/** Fetches what stands in a watched file or at a web address, or what was posted to a source, without keeping it. */
 export async function lookAtPlace(
   context: Context,
   { body }: Request<typeof postLook>,
@@ -28,6 +30,7 @@ export async function lookAtPlace(
   };
 }
 
+/** Reads a source that keeps itself, now. */
 export async function readNow(
   context: Context,
   { params }: Request<typeof postReadNow>,

@@ -9,6 +9,7 @@ import { newPostedAddress } from "./postedAnswers";
 import { loadCurrentSeason } from "../db/houseQueries";
 import { storePostedSource, findPostedSource } from "./postedQueries";
 
+/** Makes a source to whose secret address a form tool posts answers. */
 export async function makePostedSource(
   context: Context,
   { body, caller }: Request<typeof postPosted>,
@@ -38,6 +39,7 @@ export async function makePostedSource(
   });
 }
 
+/** Makes a new secret address for a source that is posted to; the old one stops working. */
 export async function renewPostedAddress(
   context: Context,
   { params, caller }: Request<typeof postPostedAddress>,

@@ -24,9 +24,15 @@ import { openRound, type OnProgress } from "../rounds/openRound";
 import { stepByItself } from "../rounds/stepByItself";
 import { t } from "../texts/t";
 import type { ReadingPlan, TableInSheet } from "@amigo/core/sheet/table";
-import { type SourceKind, reading } from "../db/schema/sources";
+import type { SourceKind } from "../db/schema/sources";
 import { lockRounds } from "../rounds/queries";
-import { findLastImport, findLastReading, endOutdated, storeMet } from "./readingQueries";
+import {
+  findLastImport,
+  findLastReading,
+  endOutdated,
+  storeMet,
+  storeReading,
+} from "./readingQueries";
 import { storeWhole, findSource, storeSource, nameOf } from "./queries";
 import { loadCurrentSeason } from "../db/houseQueries";
 
@@ -102,7 +108,18 @@ export async function changeMeanings(
   );
 }
 
-/** The same for a file that is taken apart already. */
+/** A file to import, taken apart, without what is never stored. */
+interface OpenedFile {
+  file: FileToRead;
+  workbook: Workbook;
+  tables: readonly TableInSheet[];
+  /** The file itself, written anew where something of it is never stored. */
+  bytes: Uint8Array;
+  sha256: string;
+  rowsHash: string;
+}
+
+/** Imports a file that is taken apart already. */
 export async function readBook(
   db: Database,
   {
@@ -114,130 +131,161 @@ export async function readBook(
   workbook: Workbook,
   tell: OnProgress,
 ): Promise<FileRead> {
+  const opened = openTables(file, workbook);
+  const [first] = opened.tables;
+  return db.transaction(async (tx) => {
+    await lockRounds(tx);
+    const sourceId = await findOrMakeSource(
+      tx,
+      into,
+      file.whole ?? (first === undefined || claimsWhole(first.table, opened.tables.length > 1)),
+    );
+    if ("id" in into && file.whole !== undefined) await setWhole(tx, sourceId, file.whole);
+    const last = await findLastReading(tx, sourceId);
+    const read =
+      last !== undefined && isUnchanged(last, opened)
+        ? await readUnchanged(tx, last, tell)
+        : await readChanged(tx, { actor, sourceId, last, opened }, tell);
+    const done = byItself ? await stepByItself(tx, await nameOf(tx, sourceId)) : "";
+    if (!read.same) await notify(tx, "sources", "rounds", "board");
+    return { source: sourceId, ...read, byItself: done };
+  });
+}
+
+/** Finds the tables of a file, and takes out of it what is never stored: rows, faults and the kept file don't have it. */
+function openTables(file: FileToRead, workbook: Workbook): OpenedFile {
   const found = readTables(workbook, file.plan);
   if (!found.ok) throw fileRefusal(found.fault);
   const wrong = found.tables
     .map(({ table }) => tableFault(table))
     .find((fault) => fault !== undefined);
   if (wrong !== undefined) throw fileRefusal(wrong);
-  const sha256 = createHash("sha256").update(file.bytes).digest("hex");
-  // What is never stored is gone from here on: the rows, the faults and the kept file don't have it.
-  const cleaned = withoutPrivate(workbook, found.tables);
-  const { tables } = cleaned;
-  const rowsHash = hashRows(tables);
+  const { tables, bytes } = withoutPrivate(workbook, found.tables);
+  return {
+    file,
+    workbook,
+    tables,
+    bytes: bytes ?? file.bytes,
+    sha256: createHash("sha256").update(file.bytes).digest("hex"),
+    rowsHash: hashRows(tables),
+  };
+}
 
-  return db.transaction(async (tx) => {
-    await lockRounds(tx);
-    const sourceId = await findOrMakeSource(
-      tx,
-      into,
-      file.whole ?? (tables[0] === undefined || claimsWhole(tables[0].table, tables.length > 1)),
-    );
-    if ("id" in into && file.whole !== undefined) await setWhole(tx, sourceId, file.whole);
-    const last = await findLastReading(tx, sourceId);
-    if (
-      last !== undefined &&
-      (last.sha256 === sha256 || last.rowsHash === rowsHash) &&
-      JSON.stringify(planOnly(last.plan)) === JSON.stringify(planOnly(file.plan))
-    ) {
-      const round = await openRound(tx, undefined, tell);
-      const done = byItself ? await stepByItself(tx, await nameOf(tx, sourceId)) : "";
-      return {
-        source: sourceId,
-        reading: last.id,
-        students: last.students,
-        guardians: 0,
-        faults: 0,
-        round: round.number,
-        causes: round.causes,
-        same: true,
-        summary: "This very file was imported before, and nothing of it is different.",
-        byItself: done,
-      };
-    }
-    tell(t("sources.readingRowsAndAddresses"), 0.1);
-    const whole = readAll(
-      tables,
-      await correctionsOf(tx, sourceId),
-      await readingContext(tx, sourceId),
-    );
-    const { records, faults, outdated } = whole;
-    const students = countStudents(records);
-    const summary = say(readingSummary(countReading(tables, whole, students)));
-    const guardians = new Set(
-      records.flatMap(({ guardians: own }) =>
-        own.map(({ name, address }) => `${name.given} ${name.family} ${address ?? ""}`),
-      ),
-    ).size;
-    const rows = tables.reduce((sum, { table }) => sum + table.rows.length, 0);
-    const notes = [
-      ...(last === undefined || tables[0] === undefined
-        ? []
-        : comparePlans(tables[0].table, last.plan).map(({ sentence }) => sentence)),
-      ...otherSeasonNotes(whole.otherSeasons),
-    ].map(say);
-    const number = (last?.number ?? 0) + 1;
-    tell(t("sources.keepingTheRows"), 0.2);
-    const [made] = await tx
-      .insert(reading)
-      .values({
-        sourceId,
-        number,
-        fileName: file.name,
-        format: workbook.format,
-        sha256,
-        rowsHash,
-        file: Buffer.from(cleaned.bytes ?? file.bytes),
-        sheets: workbook.sheets.map(({ name }) => name),
-        plan: file.plan,
-        rows,
-        students,
-        readBy: actor.id,
-        writtenAt: file.writtenAt === "" ? null : new Date(file.writtenAt),
-        seasons: whole.season === "" ? seasonsNamed(file.name, tables) : [whole.season],
-        notes,
-      })
-      .returning({ id: reading.id });
-    if (made === undefined) throw new Error("the reading was not made");
-    for (const [
-      sheet,
-      {
-        sheet: { rows: own },
-      },
-    ] of tables.entries())
-      await storeRows(tx, made.id, sheet, own);
-    await storeFaults(tx, made.id, file.plan, faults);
-    if (outdated.length > 0) await endOutdated(tx, number, outdated);
-    const round = await openRound(tx, { id: made.id, records }, tell);
-    if (round.met !== undefined) await storeMet(tx, made.id, round.met);
-    await record(tx, {
-      actorId: actor.id,
-      actor: actor.name,
-      action: "read",
-      sentence: t("sources.readSheetRowsStudents", {
-        name: actor.name,
-        file: file.name,
-        sheet: file.plan.sheet,
-        rows,
-        students,
-      }),
-      after: { source: sourceId, reading: made.id },
-    });
-    const done = byItself ? await stepByItself(tx, await nameOf(tx, sourceId)) : "";
-    await notify(tx, "sources", "rounds", "board");
-    return {
-      source: sourceId,
-      reading: made.id,
-      students,
-      guardians,
-      faults: faults.length,
-      round: round.number,
-      causes: round.causes,
-      same: false,
-      summary,
-      byItself: done,
-    };
+type LastReading = NonNullable<Awaited<ReturnType<typeof findLastReading>>>;
+type ReadInto = Omit<FileRead, "source" | "byItself">;
+
+function isUnchanged(last: LastReading, { file, sha256, rowsHash }: OpenedFile): boolean {
+  return (
+    (last.sha256 === sha256 || last.rowsHash === rowsHash) &&
+    JSON.stringify(planOnly(last.plan)) === JSON.stringify(planOnly(file.plan))
+  );
+}
+
+/** Makes the open round anew for a file in which nothing has changed. */
+async function readUnchanged(tx: Queries, last: LastReading, tell: OnProgress): Promise<ReadInto> {
+  const round = await openRound(tx, undefined, tell);
+  return {
+    reading: last.id,
+    students: last.students,
+    guardians: 0,
+    faults: 0,
+    round: round.number,
+    causes: round.causes,
+    same: true,
+    summary: "This very file was imported before, and nothing of it is different.",
+  };
+}
+
+/** Stores the rows of a file and its faults, and opens a round with what they change. */
+async function readChanged(
+  tx: Queries,
+  {
+    actor,
+    sourceId,
+    last,
+    opened,
+  }: { actor: Actor; sourceId: string; last: LastReading | undefined; opened: OpenedFile },
+  tell: OnProgress,
+): Promise<ReadInto> {
+  const { file, tables } = opened;
+  tell(t("sources.readingRowsAndAddresses"), 0.1);
+  const whole = readAll(
+    tables,
+    await correctionsOf(tx, sourceId),
+    await readingContext(tx, sourceId),
+  );
+  const { records, faults, outdated } = whole;
+  const students = countStudents(records);
+  const rows = tables.reduce((sum, { table }) => sum + table.rows.length, 0);
+  const number = (last?.number ?? 0) + 1;
+  tell(t("sources.keepingTheRows"), 0.2);
+  const readingId = await storeReading(tx, {
+    sourceId,
+    number,
+    fileName: file.name,
+    format: opened.workbook.format,
+    sha256: opened.sha256,
+    rowsHash: opened.rowsHash,
+    file: Buffer.from(opened.bytes),
+    sheets: opened.workbook.sheets.map(({ name }) => name),
+    plan: file.plan,
+    rows,
+    students,
+    readBy: actor.id,
+    writtenAt: file.writtenAt === "" ? null : new Date(file.writtenAt),
+    seasons: whole.season === "" ? seasonsNamed(file.name, tables) : [whole.season],
+    notes: notesOf(tables, last, whole),
   });
+  for (const [index, { sheet }] of tables.entries())
+    await storeRows(tx, readingId, index, sheet.rows);
+  await storeFaults(tx, readingId, file.plan, faults);
+  if (outdated.length > 0) await endOutdated(tx, number, outdated);
+  const round = await openRound(tx, { id: readingId, records }, tell);
+  if (round.met !== undefined) await storeMet(tx, readingId, round.met);
+  await record(tx, {
+    actorId: actor.id,
+    actor: actor.name,
+    action: "read",
+    sentence: t("sources.readSheetRowsStudents", {
+      name: actor.name,
+      file: file.name,
+      sheet: file.plan.sheet,
+      rows,
+      students,
+    }),
+    after: { source: sourceId, reading: readingId },
+  });
+  return {
+    reading: readingId,
+    students,
+    guardians: countGuardians(records),
+    faults: faults.length,
+    round: round.number,
+    causes: round.causes,
+    same: false,
+    summary: say(readingSummary(countReading(tables, whole, students))),
+  };
+}
+
+/** Returns what a person should know about an import: columns that have changed since the last one, rows of another season. */
+function notesOf(
+  tables: readonly TableInSheet[],
+  last: LastReading | undefined,
+  { otherSeasons }: ReturnType<typeof readAll>,
+): string[] {
+  return [
+    ...(last === undefined || tables[0] === undefined
+      ? []
+      : comparePlans(tables[0].table, last.plan).map(({ sentence }) => sentence)),
+    ...otherSeasonNotes(otherSeasons),
+  ].map(say);
+}
+
+function countGuardians(records: ReturnType<typeof readAll>["records"]): number {
+  const guardians = records.flatMap(({ guardians: named }) =>
+    named.map(({ name, address }) => `${name.given} ${name.family} ${address ?? ""}`),
+  );
+  return new Set(guardians).size;
 }
 
 /** Writes down the faulty cells of a reading, each with the correction that has put it right. */
@@ -272,11 +320,7 @@ async function setWhole(tx: Queries, sourceId: string, whole: boolean): Promise<
   for (const { seasonId } of changed) await raiseVersion(tx, seasonId);
 }
 
-async function findOrMakeSource(
-  tx: Queries,
-  into: IntoSource,
-  whole: boolean,
-): Promise<string> {
+async function findOrMakeSource(tx: Queries, into: IntoSource, whole: boolean): Promise<string> {
   if ("id" in into) {
     const found = await findSource(tx, into.id);
     if (found === undefined) throw notFound("source");

@@ -151,3 +151,13 @@ export async function findLastPlan(db: Queries, sourceId: string) {
     .limit(1);
   return found;
 }
+
+/** Stores an import, and returns its id. */
+export async function storeReading(
+  db: Queries,
+  values: typeof reading.$inferInsert,
+): Promise<string> {
+  const [made] = await db.insert(reading).values(values).returning({ id: reading.id });
+  if (made === undefined) throw new Error("the import was not stored");
+  return made.id;
+}

@@ -15,6 +15,7 @@ import { findWithNewest } from "./queries";
 import { listFaults, countQuestionsAbout, listRows } from "./readingQueries";
 import { listAllTroubles } from "./answerSheetQueries";
 
+/** Returns one reading with its plan and its faults. */
 export async function showReading(
   { db }: Context,
   { params }: Request<typeof getReading>,
@@ -51,6 +52,7 @@ export async function showReading(
   };
 }
 
+/** Returns rows of a reading as they were read, 500 at a time. */
 export async function showReadingRows(
   { db }: Context,
   { params, query }: Request<typeof getReadingRows>,

@@ -14,10 +14,12 @@ import { sourceLines } from "./sourceLines";
 import { findSource } from "./queries";
 import { loadHouse } from "../db/houseQueries";
 
+/** Returns the sources of the current season. */
 export async function showSources({ db }: Context): Promise<Answer<typeof getSources>> {
   return sourceLines(db);
 }
 
+/** Returns one source with its readings, newest first, and the plan of the last. */
 export async function showSource(
   { db }: Context,
   { params }: Request<typeof getSource>,
@@ -28,6 +30,7 @@ export async function showSource(
   return { ...found, plan: lines[0]?.plan ?? null, readings: lines.map(({ line }) => line) };
 }
 
+/** Returns the sheets to which the asker may add rows. */
 export async function showHelped(
   { db }: Context,
   { caller }: Request<typeof getHelped>,
@@ -35,6 +38,7 @@ export async function showHelped(
   return helpedSources(db, caller);
 }
 
+/** Returns the demo house's sample sheets; none in any other house. */
 export async function listSamples({ db }: Context): Promise<Answer<typeof getSamples>> {
   const found = await loadHouse(db);
   return found?.demo === true ? SAMPLE_SHEETS.map(({ name, what }) => ({ name, what })) : [];

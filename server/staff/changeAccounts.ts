@@ -12,6 +12,7 @@ import { invite } from "./invite";
 import { mayGive } from "./mayGive";
 import { findSiteNamed } from "./queries";
 
+/** Invites somebody by mail. */
 export async function addAccount(
   context: Context,
   { body, caller }: Request<typeof postAccount>,
@@ -35,6 +36,7 @@ export async function addAccount(
   return { id };
 }
 
+/** Changes what an account may do and until when. */
 export async function saveAccount(
   { db, desk }: Context,
   { params, body, caller }: Request<typeof putAccount>,
@@ -56,6 +58,7 @@ export async function saveAccount(
   return { done: true as const };
 }
 
+/** Ends an account at once, or lets it go on. */
 export async function endAccount(
   { db, desk }: Context,
   { params, body, caller }: Request<typeof postEndAccount>,

@@ -20,6 +20,7 @@ import { hashPassword } from "../accounts/password";
 import { eq } from "drizzle-orm";
 import { linkBehind, takeLink } from "../posting/linkQueries";
 
+/** Changes the asker's password; their other sessions end. */
 export async function changePassword(
   context: Context,
   { body, caller, http }: Request<typeof postPassword>,
@@ -38,6 +39,7 @@ export async function changePassword(
   return { done: true as const };
 }
 
+/** Stores a password chosen by a mailed link, once, and signs in; other sessions end. */
 export async function choosePassword(
   context: Context,
   { body, http }: Request<typeof postChoosePassword>,

@@ -58,6 +58,7 @@ export async function invite(
   });
 }
 
+/** Mails the invitation once more; the older link stops working. */
 export async function inviteAgain(
   context: Context,
   { params, caller }: Request<typeof postInviteAgain>,

@@ -7,6 +7,7 @@ import { mayGive } from "./mayGive";
 import { loadHouse, listSites } from "../db/houseQueries";
 import { listShownAccounts, listHelperSources, listCurrentSources } from "./queries";
 
+/** Returns accounts of the house, or of the asker's site. */
 export async function listAccounts(
   { db }: Context,
   { caller }: Request<typeof getAccounts>,

@@ -9,6 +9,7 @@ import { record } from "../journal/record";
 import { t } from "../texts/t";
 import { listSessions, removeSession } from "./queries";
 
+/** Returns where the asker is signed in. */
 export async function listOwnSessions(
   { settings, db }: Context,
   { caller, http }: Request<typeof getOwnSessions>,
@@ -24,6 +25,7 @@ export async function listOwnSessions(
   }));
 }
 
+/** Ends one of the asker's sessions. */
 export async function endSession(
   { db }: Context,
   { params, caller }: Request<typeof deleteSession>,
@@ -39,6 +41,7 @@ export async function endSession(
   return { done: true as const };
 }
 
+/** Ends all of the asker's sessions but this one. */
 export async function signOutElsewhere(
   { db, settings }: Context,
   { caller, http }: Request<typeof postEndOthers>,

@@ -8,6 +8,7 @@ import { tellOwner } from "../twoStep/tellOwner";
 import { changeable } from "./changeable";
 import { removeSessions } from "../accounts/queries";
 
+/** Removes somebody's authenticator app, passkeys and recovery codes, after they lost them. */
 export async function resetTwoStep(
   { db, settings }: Context,
   { params, caller }: Request<typeof postResetTwoStep>,

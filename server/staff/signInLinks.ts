@@ -76,6 +76,7 @@ async function mailLink(
   });
 }
 
+/** Mails a link by which an account signs in, or chooses a new password; the answer is the same whether there is one. */
 export async function sendSignInLink(
   context: Context,
   { body, http }: Request<typeof postMailLink>,
@@ -99,6 +100,7 @@ export async function sendSignInLink(
   return { done: true as const };
 }
 
+/** Signs in by a mailed link, once. */
 export async function signInByLink(
   context: Context,
   { body, http }: Request<typeof postSignInByLink>,
@@ -110,6 +112,7 @@ export async function signInByLink(
   return { done: await passFirstStep(context, http, found, t("staff.signedInByAMailed")) };
 }
 
+/** Returns whose invitation or new password a link is for, without using it up. */
 export async function lookAtLink(
   { db }: Context,
   { body }: Request<typeof postLookAtLink>,

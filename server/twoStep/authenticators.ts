@@ -25,6 +25,7 @@ import {
 
 const FIRST_CODES = 20;
 
+/** Begins to set up an authenticator app: its secret, which counts once a code of it is given. */
 export async function beginAuthenticator(
   context: Context,
   { body, caller, http }: Request<typeof postAuthenticator>,
@@ -42,6 +43,7 @@ export async function beginAuthenticator(
   return { secret, uri, picture: await QRCode.toString(uri, { type: "svg", margin: 2 }) };
 }
 
+/** Gives a first code of the authenticator app; from then on codes are asked for at sign-in. */
 export async function confirmAuthenticator(
   context: Context,
   { body, caller, http }: Request<typeof postConfirmAuthenticator>,
@@ -66,6 +68,7 @@ export async function confirmAuthenticator(
   });
 }
 
+/** Asks for no codes of the authenticator app any more. */
 export async function removeAuthenticator(
   context: Context,
   { body, caller, http }: Request<typeof postRemoveAuthenticator>,

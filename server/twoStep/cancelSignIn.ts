@@ -4,6 +4,7 @@ import { readSecret, forgetSecret } from "../http/cookies";
 import type { Request, Answer } from "../http/handler";
 import { takeStep } from "./queries";
 
+/** Gives up a sign-in that waits for its second step. */
 export async function cancelSignIn(
   { settings, db }: Context,
   { http }: Request<typeof postSignInCancel>,

@@ -13,6 +13,7 @@ import { loadHouse } from "../db/houseQueries";
 
 const MOST_MAIL_PROGRAMS = 20;
 
+/** Makes a password for one mail program; it is shown this once. */
 export async function addMailProgram(
   context: Context,
   { body, caller, http }: Request<typeof postMailProgram>,
@@ -34,6 +35,7 @@ export async function addMailProgram(
   return { password };
 }
 
+/** Ends the password of a mail program. */
 export async function removeMailProgram(
   { db }: Context,
   { params, caller }: Request<typeof deleteMailProgram>,

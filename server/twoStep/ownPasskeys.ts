@@ -19,6 +19,7 @@ import { storePasskey, removePasskeyOf } from "./methodQueries";
 /** How many passkeys and passwords of mail programs one account may have, and how many first codes it may try in an hour. */
 const MOST_PASSKEYS = 20;
 
+/** Begins to add a passkey: what the browser is to be asked for. */
 export async function offerPasskey(
   context: Context,
   { body, caller, http }: Request<typeof postPasskeyOptions>,
@@ -45,6 +46,7 @@ export async function offerPasskey(
   return { options: jsonOf(options) };
 }
 
+/** Adds a passkey by the browser's answer. */
 export async function addPasskey(
   context: Context,
   { body, caller, http }: Request<typeof postPasskey>,
@@ -66,6 +68,7 @@ export async function addPasskey(
   });
 }
 
+/** Removes a passkey. */
 export async function removePasskey(
   context: Context,
   { params, body, caller, http }: Request<typeof postRemovePasskey>,

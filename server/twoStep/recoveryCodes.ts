@@ -7,6 +7,7 @@ import { t } from "../texts/t";
 import { secondStepsOf, renewRecoveryCodes } from "./queries";
 import { tellChange } from "./tellChange";
 
+/** Makes new recovery codes; the old ones stop working. */
 export async function makeNewRecoveryCodes(
   context: Context,
   { body, caller, http }: Request<typeof postRecoveryCodes>,

@@ -7,6 +7,7 @@ import { record } from "../journal/record";
 import { t } from "../texts/t";
 import { secondStepsOf, storeTwoStepFor, wanted } from "./queries";
 
+/** Returns whose sign-in needs a second step. */
 export async function requireTwoStep(
   { db }: Context,
   { body, caller }: Request<typeof putTwoStepFor>,

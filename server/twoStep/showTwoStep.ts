@@ -6,6 +6,7 @@ import { passkeysWork } from "./passkeys";
 import { secondStepsOf, mailProgramsOf, wanted } from "./queries";
 import { findAuthenticator } from "./methodQueries";
 
+/** Returns how the asker's sign-in is protected. */
 export async function showTwoStep(
   { db, settings }: Context,
   { caller }: Request<typeof getTwoStep>,

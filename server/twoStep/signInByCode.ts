@@ -55,6 +55,7 @@ async function isCodeOfApp(
   return used.length > 0;
 }
 
+/** Finishes a sign-in by a code of the authenticator app, or a recovery code. */
 export async function signInByCode(
   context: Context,
   { body, http }: Request<typeof postSignInCode>,

@@ -17,6 +17,7 @@ import {
 import { ranOut } from "./ranOut";
 import { findPasskey, countPasskeyUse } from "./methodQueries";
 
+/** Begins to sign in by a passkey, or to finish a sign-in by one. */
 export async function offerSignInPasskey(
   { settings, db }: Context,
   { http }: Request<typeof postSignInPasskeyOptions>,
@@ -42,6 +43,7 @@ export async function offerSignInPasskey(
   return { options: jsonOf(options) };
 }
 
+/** Signs in by a passkey, or finishes a sign-in by one. */
 export async function signInByPasskey(
   { settings, db }: Context,
   { body, http }: Request<typeof postSignInPasskey>,
