@@ -19,7 +19,7 @@ const MAY_IMPORT = {
   language: [],
   core: ["language"],
   contract: ["language", "core"],
-  server: ["language", "core", "contract", "demo"],
+  server: ["language", "core", "contract"],
   web: ["language", "core", "contract"],
   mailtown: [],
   demo: ["language", "core", "contract", "server"],

@@ -1,7 +1,7 @@
 import { mkdirSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { loadDemo } from "@amigo/demo/loadDemo";
+import { demoHouse } from "@amigo/demo/demoHouse";
 import { startMailtown, type RunningMailtown } from "@amigo/mailtown/startMailtown";
 import type { Directory } from "@amigo/mailtown/mailboxes";
 import { readSettings } from "@amigo/server/settings";
@@ -49,8 +49,9 @@ export async function startStack({ demo = true } = {}): Promise<Stack> {
       AMIGO_WATCHED: watched,
       AMIGO_DEMO: demo ? "yes" : "no",
     }),
+    { demo: demo ? demoHouse : undefined },
   );
-  if (demo) await loadDemo(amigo.context.db);
+  if (demo) await demoHouse.load(amigo.context.db);
   return {
     url,
     amigo,

@@ -28,6 +28,35 @@ const SLOW = 10_000;
 /** Starts the simulated outside world: an SMTP port that takes mail for its mailboxes, and a page to open them. */
 export async function startMailtown(settings: MailtownSettings): Promise<RunningMailtown> {
   const boxes = new Mailboxes(settings.directory, settings.folder);
+  const smtp = mailServer(boxes, settings);
+  const portOfMail = (): number => (smtp.server.address() as AddressInfo).port;
+  await new Promise<void>((resolve, reject) => {
+    const failed = (failure: NodeJS.ErrnoException): void =>
+      reject(portFault(failure, settings.smtpPort, "AMIGO_MAILTOWN_SMTP_PORT"));
+    smtp.server.once("error", failed);
+    smtp.listen(settings.smtpPort, "127.0.0.1", () => {
+      smtp.server.off("error", failed);
+      resolve();
+    });
+  });
+  const page = await startPages(makePages(boxes, settings, portOfMail), settings.pagePort);
+  return {
+    boxes,
+    ports: { smtp: portOfMail(), page: (page.address() as AddressInfo).port },
+    close: async () => {
+      await new Promise<void>((resolve) => {
+        smtp.close(() => resolve());
+      });
+      await new Promise<void>((resolve) => {
+        page.close(() => resolve());
+        if ("closeAllConnections" in page) page.closeAllConnections();
+      });
+    },
+  };
+}
+
+/** Makes the SMTP port: each mailbox takes mail, refuses it, is slow or answers, as it is made. */
+function mailServer(boxes: Mailboxes, settings: MailtownSettings): SMTPServer {
   const smtp = new SMTPServer({
     name: "mailtown.example",
     banner: "Mailtown",
@@ -55,71 +84,52 @@ export async function startMailtown(settings: MailtownSettings): Promise<Running
         );
         const isSlow = taken.some(({ mailbox }) => boxes.behaviourOf(mailbox) === "slow");
         setTimeout(() => callback(null, "2.0.0 in the mailbox"), isSlow ? SLOW : 0);
-        for (const letter of taken) void answer(letter);
+        const ownPort = (smtp.server.address() as AddressInfo).port;
+        for (const letter of taken) void answerLetter(boxes, settings, letter, ownPort);
       });
     },
   });
-  /** What a mailbox sends back by itself, to where the letter came from. */
-  const answer = async (letter: Letter): Promise<void> => {
-    const made =
-      letter.returnPath === ""
-        ? undefined
-        : ANSWERS[boxes.behaviourOf(letter.mailbox)]?.({
-            mailbox: letter.mailbox,
-            returnPath: letter.returnPath,
-            ...quoted(letter),
-          });
-    if (made === undefined) return;
-    const toLists = made.to.toLowerCase().endsWith(`@${settings.directory.listDomain}`);
-    const transport = nodemailer.createTransport({
-      host: "127.0.0.1",
-      port: toLists ? settings.amigoPort : (smtp.server.address() as AddressInfo).port,
-      ignoreTLS: true,
-    });
-    await transport
-      .sendMail({ envelope: { from: made.from, to: made.to }, raw: made.raw })
-      .catch(() => undefined);
-    transport.close();
-  };
   smtp.on("error", () => undefined);
-  await new Promise<void>((resolve, reject) => {
-    const failed = (failure: NodeJS.ErrnoException): void =>
-      reject(portFault(failure, settings.smtpPort, "AMIGO_MAILTOWN_SMTP_PORT"));
-    smtp.server.once("error", failed);
-    smtp.listen(settings.smtpPort, "127.0.0.1", () => {
-      smtp.server.off("error", failed);
-      resolve();
-    });
+  return smtp;
+}
+
+/** Sends what a mailbox answers by itself, to where the letter came from. */
+async function answerLetter(
+  boxes: Mailboxes,
+  settings: MailtownSettings,
+  letter: Letter,
+  ownPort: number,
+): Promise<void> {
+  const made =
+    letter.returnPath === ""
+      ? undefined
+      : ANSWERS[boxes.behaviourOf(letter.mailbox)]?.({
+          mailbox: letter.mailbox,
+          returnPath: letter.returnPath,
+          ...quoted(letter),
+        });
+  if (made === undefined) return;
+  const toLists = made.to.toLowerCase().endsWith(`@${settings.directory.listDomain}`);
+  const transport = nodemailer.createTransport({
+    host: "127.0.0.1",
+    port: toLists ? settings.amigoPort : ownPort,
+    ignoreTLS: true,
   });
-  const page = await new Promise<ServerType>((resolve, reject) => {
-    const server = serve(
-      {
-        fetch: makePages(boxes, settings, () => (smtp.server.address() as AddressInfo).port).fetch,
-        port: settings.pagePort,
-        hostname: "127.0.0.1",
-      },
-      () => resolve(server),
+  await transport
+    .sendMail({ envelope: { from: made.from, to: made.to }, raw: made.raw })
+    .catch(() => undefined);
+  transport.close();
+}
+
+function startPages(pages: Hono, port: number): Promise<ServerType> {
+  return new Promise<ServerType>((resolve, reject) => {
+    const server = serve({ fetch: pages.fetch, port, hostname: "127.0.0.1" }, () =>
+      resolve(server),
     );
     server.once("error", (failure: NodeJS.ErrnoException) =>
-      reject(portFault(failure, settings.pagePort, "AMIGO_MAILTOWN_PORT")),
+      reject(portFault(failure, port, "AMIGO_MAILTOWN_PORT")),
     );
   });
-  return {
-    boxes,
-    ports: {
-      smtp: (smtp.server.address() as AddressInfo).port,
-      page: (page.address() as AddressInfo).port,
-    },
-    close: async () => {
-      await new Promise<void>((resolve) => {
-        smtp.close(() => resolve());
-      });
-      await new Promise<void>((resolve) => {
-        page.close(() => resolve());
-        if ("closeAllConnections" in page) page.closeAllConnections();
-      });
-    },
-  };
 }
 
 function makePages(boxes: Mailboxes, settings: MailtownSettings, ownPort: () => number): Hono {

@@ -60,7 +60,7 @@ async function main() {
       ...env,
       AMIGO_MAILTOWN_DIRECTORY: join(ROOT, "demo/mailtown.json"),
     });
-  await startOne("server/main.ts", env);
+  await startOne(demo ? "demo/serve.ts" : "server/main.ts", env);
   if (demo && isNew && process.env.AMIGO_DEMO_LIFE !== "no") await live(env);
   tell(demo, env);
 }

@@ -1,6 +1,7 @@
 import type { DNSResolver } from "mailauth";
 import type { Logger } from "pino";
 import type { Connection, Database } from "./db/connect";
+import type { DemoHouse } from "./demoHouse";
 import type { Desk } from "./desk/desk";
 import type { Events } from "./events/events";
 import type { DkimKey } from "./mail/dkimKey";
@@ -17,6 +18,8 @@ export interface Context {
   log: Logger;
   /** Asks the DNS; the demo house has a zone of its own. */
   resolver: DNSResolver;
+  /** The demo house, where the program was started with one. */
+  demo: DemoHouse | undefined;
   /** By which the mail of lists is signed. */
   dkim: DkimKey;
 }

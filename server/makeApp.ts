@@ -1,5 +1,4 @@
 import { readFileSync } from "node:fs";
-import { readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { serveStatic } from "@hono/node-server/serve-static";
@@ -7,7 +6,6 @@ import { Hono } from "hono";
 import { secureHeaders } from "hono/secure-headers";
 import { ALL_ENDPOINTS } from "@amigo/contract/endpoints";
 import { openApi } from "@amigo/contract/openApi";
-import { SAMPLE_SHEETS, SAMPLES_FOLDER } from "@amigo/demo/samples";
 import { accountRoutes } from "./accounts/routes";
 import { boardRoutes } from "./board/routes";
 import type { Context } from "./context";
@@ -38,12 +36,61 @@ import { Refusal } from "./http/fault";
 import { limitBody } from "./http/limitBody";
 import { needCaller, problemOf } from "./http/route";
 import { t } from "./texts/t";
+import type { FileRequest } from "./http/handler";
 
-/** The whole HTTP side: the API, the pages, their headers, and faults as problem details. */
+/** Every feature's routes. Earlier ones go before later ones where paths overlap. */
+const ROUTES = [
+  accountRoutes,
+  boardRoutes,
+  draftRoutes,
+  editRoutes,
+  formRoutes,
+  printRoutes,
+  formPublicRoutes,
+  houseRoutes,
+  intakeRoutes,
+  listRoutes,
+  memberRoutes,
+  peopleRoutes,
+  postRoutes,
+  privateRoutes,
+  reachRoutes,
+  requestRoutes,
+  roundRoutes,
+  sourceRoutes,
+  postedRoutes,
+  staffRoutes,
+  twoStepRoutes,
+  retentionRoutes,
+  signInStepRoutes,
+  eventRoutes,
+  leaveRoutes,
+];
+
+/** Makes the whole HTTP side: the API, the pages, their headers, and faults as problem details. */
 export function makeApp(context: Context): Hono {
   const app = new Hono();
-  const folder = fileURLToPath(new URL("../web/dist", import.meta.url));
-  const { url } = context.settings;
+  setHeaders(app, context.settings.url);
+  app.use(limitBody());
+  app.onError((failure, http) => {
+    const problem = problemOf(failure, context, http.req.path);
+    return http.json(problem, problem.status, {
+      "Content-Type": "application/problem+json",
+      "Cache-Control": "no-store",
+    });
+  });
+  for (const routes of ROUTES) routes(app, context);
+  app.get("/api/openapi.json", (http) => http.json(openApi(ALL_ENDPOINTS, context.settings.url)));
+  app.get("/api/samples/:name", (http) => sendSample(context, http));
+  app.all("/api/*", () => {
+    throw new Refusal(404, "not-found", t("app.thereIsNothingAtThis"));
+  });
+  servePages(app);
+  return app;
+}
+
+/** Sets the headers that protect pages and files, and keeps whatever is no file of the program out of caches. */
+function setHeaders(app: Hono, url: string): void {
   // Files of strangers are saved, or shown as the picture that they are; whatever they hold, it may do nothing.
   app.use(async (http, next) => {
     await next();
@@ -69,62 +116,30 @@ export function makeApp(context: Context): Hono {
       strictTransportSecurity: url.startsWith("https:") ? "max-age=31536000" : false,
     }),
   );
-  app.use(limitBody());
   // Whatever is no file of the program may hold somebody's data, or stand behind a link with a secret in it.
   app.use(async (http, next) => {
     await next();
     if (http.res.headers.get("Cache-Control") === null) http.header("Cache-Control", "no-store");
   });
-  app.onError((failure, http) => {
-    const problem = problemOf(failure, context, http.req.path);
-    return http.json(problem, problem.status, {
-      "Content-Type": "application/problem+json",
-      "Cache-Control": "no-store",
-    });
-  });
+}
 
-  for (const routes of [
-    accountRoutes,
-    boardRoutes,
-    draftRoutes,
-    editRoutes,
-    formRoutes,
-    printRoutes,
-    formPublicRoutes,
-    houseRoutes,
-    intakeRoutes,
-    listRoutes,
-    memberRoutes,
-    peopleRoutes,
-    postRoutes,
-    privateRoutes,
-    reachRoutes,
-    requestRoutes,
-    roundRoutes,
-    sourceRoutes,
-    postedRoutes,
-    staffRoutes,
-    twoStepRoutes,
-    retentionRoutes,
-    signInStepRoutes,
-    eventRoutes,
-    leaveRoutes,
-  ])
-    routes(app, context);
-  app.get("/api/openapi.json", (http) => http.json(openApi(ALL_ENDPOINTS, context.settings.url)));
-  app.get("/api/samples/:name", async (http) => {
-    await needCaller(http, context, "see sources");
-    const sample = SAMPLE_SHEETS.find(({ name }) => name === http.req.param("name"));
-    if (sample === undefined) throw new Refusal(404, "not-found", t("app.thereIsNoSuchSample"));
-    return http.body(new Uint8Array(await readFile(join(SAMPLES_FOLDER, sample.name))), 200, {
-      "Content-Type": "application/octet-stream",
-      "Content-Disposition": `attachment; filename="${sample.name}"`,
-    });
+/** Sends a sample sheet of the demo house. */
+async function sendSample(
+  context: Context,
+  http: FileRequest<"/api/samples/:name">,
+): Promise<Response> {
+  await needCaller(http, context, "see sources");
+  const file = await context.demo?.readSample(http.req.param("name"));
+  if (file === undefined) throw new Refusal(404, "not-found", t("app.thereIsNoSuchSample"));
+  return http.body(new Uint8Array(file), 200, {
+    "Content-Type": "application/octet-stream",
+    "Content-Disposition": `attachment; filename="${http.req.param("name")}"`,
   });
-  app.all("/api/*", () => {
-    throw new Refusal(404, "not-found", t("app.thereIsNothingAtThis"));
-  });
+}
 
+/** Serves the built pages: their files, and the start page at every other address. */
+function servePages(app: Hono): void {
+  const folder = fileURLToPath(new URL("../web/dist", import.meta.url));
   app.use("/assets/*", async (http, next) => {
     await next();
     http.header("Cache-Control", "public, max-age=31536000, immutable");
@@ -135,5 +150,4 @@ export function makeApp(context: Context): Hono {
     page ??= readFileSync(join(folder, "index.html"), "utf8");
     return http.html(page);
   });
-  return app;
 }

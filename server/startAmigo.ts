@@ -4,10 +4,10 @@ import { serve, type ServerType } from "@hono/node-server";
 import type { DNSResolver } from "mailauth";
 import { sql } from "drizzle-orm";
 import pino from "pino";
-import { demoZone } from "@amigo/demo/zone";
 import { connect, type Queries } from "./db/connect";
 import { migrate } from "./db/migrate";
 import type { Context } from "./context";
+import type { DemoHouse } from "./demoHouse";
 import { Desk } from "./desk/desk";
 import { Events } from "./events/events";
 import { forgetStanding } from "./facts/standing";
@@ -28,14 +28,21 @@ export interface RunningAmigo {
   close(): Promise<void>;
 }
 
+export interface StartOptions {
+  /** The demo house to offer; none in a real one. */
+  demo?: DemoHouse | undefined;
+  /** Asks the DNS: the network's, or the demo's own, unless a test gives another. */
+  resolver?: DNSResolver;
+}
+
 /**
- * Starts the roles that the settings name against one database: `web`, `mail` (SMTP in), `worker`. `resolver` asks the DNS.
+ * Starts the roles that the settings name against one database: `web`, `mail` (SMTP in), `worker`.
  *
  * @throws Error with a sentence for people when a port is taken or the database does not answer
  */
 export async function startAmigo(
   settings: Settings,
-  resolver: DNSResolver = settings.demo ? demoZone : resolve,
+  { demo, resolver = demo?.zone ?? resolve }: StartOptions = {},
 ): Promise<RunningAmigo> {
   const log = pino({ level: process.env.AMIGO_LOG ?? "info" });
   const closers: (() => Promise<void>)[] = [];
@@ -68,6 +75,7 @@ export async function startAmigo(
       desk,
       log,
       resolver,
+      demo,
       dkim: dkimKey(settings),
     };
     await writeAsHouse(context.db);

@@ -79,6 +79,8 @@ class Visitors {
   }
 }
 
+type Certificate = { key: Buffer; cert: Buffer } | undefined;
+
 /** Starts the port for mail from anywhere and the one for accounts to write from their own mail programs. */
 export async function startSmtp(
   context: Context,
@@ -89,79 +91,8 @@ export async function startSmtp(
       ? undefined
       : { key: readFileSync(settings.tls.keyFile), cert: readFileSync(settings.tls.certFile) };
   const visitors = new Visitors();
-  const common: SMTPServerOptions = {
-    name: settings.url.replace(/^https?:\/\//, "").replace(/[:/].*$/, ""),
-    banner: "Amigo",
-    size: LARGEST,
-    logger: false,
-    maxClients: 100,
-    socketTimeout: 60_000,
-    closeTimeout: 5_000,
-    disableReverseLookup: true,
-    hideSTARTTLS: tls === undefined,
-    ...tls,
-    onConnect: (session, callback) => callback(visitors.come(session.remoteAddress)),
-    onClose: (session) => visitors.go(session.remoteAddress),
-    onMailFrom: (_address, session, callback) => callback(visitors.mail(session.remoteAddress)),
-    onRcptTo: (address, session, callback) =>
-      void checkRecipient(context, address, session).then(() => callback(), callback),
-  };
-  const incoming = new SMTPServer({
-    ...common,
-    disabledCommands: tls === undefined ? ["AUTH", "STARTTLS"] : ["AUTH"],
-    authOptional: true,
-    onData: (stream, session, callback) =>
-      void receive(context, stream, session, undefined).then(
-        () => callback(null, "2.0.0 taken"),
-        callback,
-      ),
-  });
-  const submission = new SMTPServer({
-    ...common,
-    disabledCommands: tls === undefined ? ["STARTTLS"] : [],
-    authMethods: ["PLAIN", "LOGIN"],
-    // Without a certificate passwords may only come from this very machine.
-    allowInsecureAuth: tls === undefined,
-    onConnect: (session, callback) => {
-      if (tls === undefined && !isLoopback(session.remoteAddress))
-        callback(
-          new SmtpAnswer(
-            554,
-            "5.7.0 submission needs a certificate (AMIGO_TLS_KEY, AMIGO_TLS_CERT)",
-          ),
-        );
-      else {
-        // A password is asked for only once the connection is encrypted.
-        if (tls !== undefined) (session as OwnSession).disabledCommands = ["AUTH"];
-        callback(visitors.come(session.remoteAddress));
-      }
-    },
-    onSecure: (_socket, session, callback) => {
-      (session as OwnSession).disabledCommands = [];
-      callback();
-    },
-    onAuth: (auth, session, callback) => {
-      checkMailPassword(
-        context.db,
-        (auth.username ?? "").trim().toLowerCase(),
-        auth.password ?? "",
-        networkOf(session.remoteAddress),
-      ).then(
-        (found) => callback(null, { user: found.id }),
-        (failure: unknown) =>
-          callback(
-            failure instanceof Refusal
-              ? new SmtpAnswer(535, `5.7.8 ${failure.detail}`)
-              : new SmtpAnswer(454, "4.7.0 try again in a few minutes"),
-          ),
-      );
-    },
-    onData: (stream, session, callback) =>
-      void receive(context, stream, session, session.user).then(
-        () => callback(null, "2.0.0 taken"),
-        callback,
-      ),
-  });
+  const incoming = incomingServer(context, visitors, tls);
+  const submission = submissionServer(context, visitors, tls);
   for (const server of [incoming, submission])
     server.on("error", (failure) =>
       context.log.debug({ failure: describeFailure(failure) }, "a mail connection broke"),
@@ -182,6 +113,87 @@ export async function startSmtp(
       );
     },
   };
+}
+
+/** Returns what both ports have in common: their name and limits, and which recipients they know. */
+function commonOptions(context: Context, visitors: Visitors, tls: Certificate): SMTPServerOptions {
+  return {
+    name: context.settings.url.replace(/^https?:\/\//, "").replace(/[:/].*$/, ""),
+    banner: "Amigo",
+    size: LARGEST,
+    logger: false,
+    maxClients: 100,
+    socketTimeout: 60_000,
+    closeTimeout: 5_000,
+    disableReverseLookup: true,
+    hideSTARTTLS: tls === undefined,
+    ...tls,
+    onConnect: (session, callback) => callback(visitors.come(session.remoteAddress)),
+    onClose: (session) => visitors.go(session.remoteAddress),
+    onMailFrom: (_address, session, callback) => callback(visitors.mail(session.remoteAddress)),
+    onRcptTo: (address, session, callback) =>
+      void checkRecipient(context, address, session).then(() => callback(), callback),
+  };
+}
+
+/** Makes the port for mail from anywhere. */
+function incomingServer(context: Context, visitors: Visitors, tls: Certificate): SMTPServer {
+  return new SMTPServer({
+    ...commonOptions(context, visitors, tls),
+    disabledCommands: tls === undefined ? ["AUTH", "STARTTLS"] : ["AUTH"],
+    authOptional: true,
+    onData: (stream, session, callback) =>
+      void receive(context, stream, session, undefined).then(
+        () => callback(null, "2.0.0 taken"),
+        callback,
+      ),
+  });
+}
+
+/** Makes the port at which accounts hand in mail from their own mail programs (RFC 6409). */
+function submissionServer(context: Context, visitors: Visitors, tls: Certificate): SMTPServer {
+  return new SMTPServer({
+    ...commonOptions(context, visitors, tls),
+    disabledCommands: tls === undefined ? ["STARTTLS"] : [],
+    authMethods: ["PLAIN", "LOGIN"],
+    // Without a certificate passwords may only come from this very machine.
+    allowInsecureAuth: tls === undefined,
+    onConnect: (session, callback) => {
+      if (tls === undefined && !isLoopback(session.remoteAddress)) {
+        const words = "5.7.0 submission needs a certificate (AMIGO_TLS_KEY, AMIGO_TLS_CERT)";
+        callback(new SmtpAnswer(554, words));
+        return;
+      }
+      // A password is asked for only once the connection is encrypted.
+      if (tls !== undefined) (session as OwnSession).disabledCommands = ["AUTH"];
+      callback(visitors.come(session.remoteAddress));
+    },
+    onSecure: (_socket, session, callback) => {
+      (session as OwnSession).disabledCommands = [];
+      callback();
+    },
+    onAuth: (auth, session, callback) =>
+      void checkMailPassword(
+        context.db,
+        (auth.username ?? "").trim().toLowerCase(),
+        auth.password ?? "",
+        networkOf(session.remoteAddress),
+      ).then(
+        (found) => callback(null, { user: found.id }),
+        (failure: unknown) => callback(signInAnswer(failure)),
+      ),
+    onData: (stream, session, callback) =>
+      void receive(context, stream, session, session.user).then(
+        () => callback(null, "2.0.0 taken"),
+        callback,
+      ),
+  });
+}
+
+function signInAnswer(failure: unknown): SmtpAnswer {
+  return failure instanceof Refusal
+    ? new SmtpAnswer(535, `5.7.8 ${failure.detail}`)
+    : new SmtpAnswer(454, "4.7.0 try again in a few minutes");
 }
 
 /** Listens, and says in words which port is taken and which setting changes it. */

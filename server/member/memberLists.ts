@@ -57,49 +57,67 @@ export async function personAt(db: Queries, address: string): Promise<PersonAt |
 
 /** Everything that the member page shows: lists and why, what can be chosen, addresses, children's classes. */
 export async function memberLists(db: Queries, address: string): Promise<MemberLists> {
-  const own = await loadHouse(db);
+  const house = await loadHouse(db);
   const person = await personAt(db, address);
   const rows = await listOwnLists(db, address);
   const leads = rows.length === 0 ? [] : await listLeadNames(db, rows);
+  const listDomain = house?.listDomain ?? "";
   const lists = await Promise.all(
-    rows.map(async ({ id, title, name, description, rules, howOften, ...row }) => {
-      const because = (await whoBelongs(db, row))
-        .filter(({ addresses }) => addresses.includes(address))
-        .map((belonging) => belonging.because);
-      return {
-        id,
-        title,
-        description,
-        because:
-          because.length === 0 ? t("member.putOnItByHand") : [...new Set(because)].join("; "),
-        howOften:
-          HOW_OFTEN.find((known) => known === (howOften ?? rules.howOften)) ?? "every message",
-        mayLeave: rules.leaving === "by oneself",
-        leads: leads.filter(({ listId }) => listId === id).map((lead) => lead.name),
-        leadsAddress: `${name}+leads@${own?.listDomain ?? ""}`,
-        readsArchive: rules.archive === "members" || rules.archive === "inside",
-        members: rules.roster === "members" && rules.seen === "yes" ? await countOn(db, id) : null,
-      };
-    }),
+    rows.map((row) =>
+      ownList(db, address, row, {
+        leads: leads.filter(({ listId }) => listId === row.id).map(({ name }) => name),
+        leadsAddress: `${row.name}+leads@${listDomain}`,
+      }),
+    ),
   );
-  const resting = await findPause(db, address, own?.timeZone);
+  const on = new Set(rows.map(({ id }) => id));
+  const pause = await findPause(db, address, house?.timeZone);
   const addresses = person?.addresses.includes(address) === true ? person.addresses : [address];
   return {
-    house: own?.name ?? "",
-    timeZone: own?.timeZone ?? "UTC",
-    locale: localeOf({ language: own?.language ?? "en", country: own?.country ?? "" }),
+    ...settingsOf(house),
     name: person?.name ?? "",
     address,
     lists,
-    open: await openTo(
-      db,
-      address,
-      new Set(rows.map(({ id }) => id)),
-      isInside(address, own?.insideDomain ?? ""),
-    ),
-    pausedUntil: resting?.until ?? "",
+    open: await openTo(db, address, on, isInside(address, house?.insideDomain ?? "")),
+    pausedUntil: pause?.until ?? "",
     addresses: await statesOf(db, addresses),
     children: person?.children ?? [],
+  };
+}
+
+/** Returns what the page needs of the house: its name, and how it writes days. */
+function settingsOf(house: Awaited<ReturnType<typeof loadHouse>>) {
+  const { name = "", timeZone = "UTC", language = "en", country = "" } = house ?? {};
+  return { house: name, timeZone, locale: localeOf({ language, country }) };
+}
+
+/** Returns a list that an address is on: why, how often its mail comes, and what its rules let members do. */
+async function ownList(
+  db: Queries,
+  address: string,
+  {
+    id,
+    title,
+    description,
+    rules,
+    howOften,
+    ...row
+  }: Awaited<ReturnType<typeof listOwnLists>>[number],
+  leads: { leads: string[]; leadsAddress: string },
+): Promise<MemberLists["lists"][number]> {
+  const because = (await whoBelongs(db, row))
+    .filter(({ addresses }) => addresses.includes(address))
+    .map((belonging) => belonging.because);
+  return {
+    id,
+    title,
+    description,
+    because: because.length === 0 ? t("member.putOnItByHand") : [...new Set(because)].join("; "),
+    howOften: HOW_OFTEN.find((known) => known === (howOften ?? rules.howOften)) ?? "every message",
+    mayLeave: rules.leaving === "by oneself",
+    ...leads,
+    readsArchive: rules.archive === "members" || rules.archive === "inside",
+    members: rules.roster === "members" && rules.seen === "yes" ? await countOn(db, id) : null,
   };
 }
 

@@ -3,7 +3,7 @@ import { whoBelongs } from "@amigo/core/audience/whoBelongs";
 import { nameOf, type FactIndex } from "@amigo/core/facts/indexFacts";
 import type { Edit } from "@amigo/core/lists/edit";
 import { listKeyParts } from "@amigo/core/lists/listKey";
-import { wantedList } from "@amigo/core/lists/wantedLists";
+import { wantedList, type WantedList } from "@amigo/core/lists/wantedLists";
 import { staffId } from "@amigo/core/step/carryByHand";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
@@ -37,54 +37,77 @@ export async function checkReach(
   seasonId: number,
 ): Promise<void> {
   if (editor.role === "coordinator") return;
-  if (edit.what !== "lists")
-    throw new Refusal(403, "edit/reach", t("rounds.onlyACoordinatorCanChange"));
+  if (edit.what !== "lists") throw coordinatorOnly();
   const keys = edit.lists.map(({ key }) => key);
   const rows = await listRolesAmong(tx, editor.id, seasonId, keys);
   const there = new Map(rows.map((row) => [row.key, row]));
-  const [own] = editor.siteId === null ? [] : await findSite(tx, editor.siteId);
+  const [site] = editor.siteId === null ? [] : await findSite(tx, editor.siteId);
   for (const { key, points, allow } of edit.lists) {
-    if (allow !== undefined && Object.keys(allow).length > 0)
-      throw new Refusal(403, "edit/reach", t("rounds.onlyACoordinatorCanChange"));
-    const row = there.get(key);
+    if (allow !== undefined && Object.keys(allow).length > 0) throw coordinatorOnly();
     const wanted = wantedList(after, key);
-    const isOfSite =
-      editor.role === "site coordinator" && own !== undefined && wanted?.site === own.name;
-    if (
-      row !== undefined &&
-      row.role !== "lead" &&
-      !(editor.role === "site coordinator" && row.siteId !== null && row.siteId === editor.siteId)
-    )
-      throw new Refusal(
-        403,
-        "edit/reach",
-        t("rounds.youDoNotLeadSo", { title: wanted?.title ?? t("rounds.thisList") }),
+    const row = there.get(key);
+    if (row !== undefined) refuseNotLed(editor, row, wanted?.title);
+    else
+      refuseNewList(
+        editor,
+        key,
+        points.leads ?? "",
+        site !== undefined && wanted?.site === site.name,
       );
-    if (row === undefined && listKeyParts(key) !== undefined && !isOfSite)
-      throw new Refusal(403, "edit/reach", t("rounds.onlyACoordinatorCanChange"));
-    if (
-      row === undefined &&
-      listKeyParts(key) === undefined &&
-      !(points.leads ?? "").split(" ").includes(staffId(editor.id))
-    )
-      throw new Refusal(403, "edit/reach", t("rounds.whoeverMakesAListLeads"), "leads");
-    if (
-      wanted === undefined ||
+    const isSame =
       (points.audience ?? "") === "" ||
-      standing.lists.get(key)?.get("audience") === points.audience
-    )
-      continue;
-    const known = (await knownPeople(tx, { ...editor, email: "", by: "session" })).people;
-    const stranger = whoBelongs(wanted.audience, after).find(({ person }) => !known.has(person.id));
-    if (stranger !== undefined)
-      throw new Refusal(
-        403,
-        "edit/reach",
-        t("rounds.thisAudienceReachesPeopleWho", {
-          role: after.people.get(stranger.person.id)?.role,
-          person: nameOf(stranger.person),
-        }),
-        "audience",
-      );
+      standing.lists.get(key)?.get("audience") === points.audience;
+    if (wanted !== undefined && !isSame) await refuseStrangers(tx, editor, wanted, after);
   }
+}
+
+function coordinatorOnly(): Refusal {
+  return new Refusal(403, "edit/reach", t("rounds.onlyACoordinatorCanChange"));
+}
+
+/** Refuses to change a list that somebody neither leads nor looks after as its site's coordinator. */
+function refuseNotLed(
+  editor: Editor,
+  { role, siteId }: { role: string | null; siteId: number | null },
+  title: string | undefined,
+): void {
+  const isOfSite =
+    editor.role === "site coordinator" && siteId !== null && siteId === editor.siteId;
+  if (role !== "lead" && !isOfSite)
+    throw new Refusal(
+      403,
+      "edit/reach",
+      t("rounds.youDoNotLeadSo", { title: title ?? t("rounds.thisList") }),
+    );
+}
+
+/** Refuses to make a list of a recipe at another site, or one that somebody else would lead. */
+function refuseNewList(editor: Editor, key: string, leads: string, isAtSite: boolean): void {
+  if (listKeyParts(key) !== undefined) {
+    if (editor.role !== "site coordinator" || !isAtSite) throw coordinatorOnly();
+    return;
+  }
+  if (!leads.split(" ").includes(staffId(editor.id)))
+    throw new Refusal(403, "edit/reach", t("rounds.whoeverMakesAListLeads"), "leads");
+}
+
+/** Refuses an audience to which people belong whom its editor may not know. */
+async function refuseStrangers(
+  tx: Queries,
+  editor: Editor,
+  { audience }: WantedList,
+  after: FactIndex,
+): Promise<void> {
+  const known = (await knownPeople(tx, { ...editor, email: "", by: "session" })).people;
+  const stranger = whoBelongs(audience, after).find(({ person }) => !known.has(person.id));
+  if (stranger !== undefined)
+    throw new Refusal(
+      403,
+      "edit/reach",
+      t("rounds.thisAudienceReachesPeopleWho", {
+        role: after.people.get(stranger.person.id)?.role,
+        person: nameOf(stranger.person),
+      }),
+      "audience",
+    );
 }

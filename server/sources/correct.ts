@@ -26,6 +26,8 @@ import { lockRounds } from "../rounds/queries";
 import { findSeasonOfSource, findSeasonOfReading } from "./queries";
 import { removeFaults } from "./readingQueries";
 import { endCorrectionsOf, storeCorrection, endCorrectionRow } from "./correctionQueries";
+import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
+import type { Table } from "@amigo/core/sheet/table";
 
 /** A cell of a reading, and what is to be read there. `row` counts from 1, `column` and `sheet` from 0. */
 export interface WantedCorrection {
@@ -55,52 +57,8 @@ export async function makeCorrection(
   return db.transaction(async (tx) => {
     await lockRounds(tx);
     const own = await ownOf(tx, wanted.reading);
-    const found = own.tables[wanted.sheet];
-    const column = found?.table.columns[wanted.column];
-    const cells = found?.sheet.rows[wanted.row - 1];
-    if (found === undefined || column === undefined || cells === undefined) throw notFound("cell");
-    if (!isUsed(column.meaning))
-      throw new Refusal(
-        422,
-        "correction/unread",
-        t("sources.columnIsntUsedSoThere", { column: columnLetters(wanted.column) }),
-        "column",
-      );
-    const row = rowKey(cells, found.table);
-    if (row === "")
-      throw new Refusal(
-        422,
-        "correction/nobody",
-        t("sources.rowNamesNoStudentSo", { row: wanted.row }),
-        "row",
-      );
-    const written = cells[wanted.column] ?? "";
-    const read = tidyLine(wanted.read);
-    if (read === written)
-      throw new Refusal(422, "correction/same", t("sources.thatIsWhatTheSheet"), "read");
-    const isAddress =
-      column.meaning === "guardian.address" ||
-      column.meaning === "student.address" ||
-      column.meaning === "coach.address";
-    if (isAddress && read !== "") refuseNoAddress(read);
-    const names = found.table.columns
-      .filter(
-        ({ meaning }) =>
-          meaning === "student.name" ||
-          meaning === "student.given" ||
-          meaning === "student.surname",
-      )
-      .sort((a, b) => (a.meaning < b.meaning ? -1 : 1))
-      .map(({ index }) => tidyLine(cells[index] ?? ""))
-      .filter((part) => part !== "");
-    const who = names.join(" ");
-    const place = t("sources.sheetRowColumn", {
-      source: own.name,
-      sheet: found.sheet.name,
-      row: wanted.row,
-      what: meaningName(column, "in a sentence"),
-      column: columnLetters(wanted.column),
-    });
+    const cell = cellToCorrect(own, wanted);
+    const { column, row, written, read, who, place } = cell;
     await endCorrectionsOf(tx, actor.name, own.sourceId, row, column.meaning, column.slot);
     const made = await storeCorrection(
       tx,
@@ -132,6 +90,61 @@ export async function makeCorrection(
     });
     return { id: made.id, ...(await readOnceMore(tx, own)) };
   });
+}
+
+/** Finds a cell, how it is written and how it is to be read; refuses what can't be corrected. */
+function cellToCorrect(own: Awaited<ReturnType<typeof ownOf>>, wanted: WantedCorrection) {
+  const found = own.tables[wanted.sheet];
+  const column = found?.table.columns[wanted.column];
+  const cells = found?.sheet.rows[wanted.row - 1];
+  if (found === undefined || column === undefined || cells === undefined) throw notFound("cell");
+  if (!isUsed(column.meaning))
+    throw new Refusal(
+      422,
+      "correction/unread",
+      t("sources.columnIsntUsedSoThere", { column: columnLetters(wanted.column) }),
+      "column",
+    );
+  const row = rowKey(cells, found.table);
+  if (row === "")
+    throw new Refusal(
+      422,
+      "correction/nobody",
+      t("sources.rowNamesNoStudentSo", { row: wanted.row }),
+      "row",
+    );
+  const written = cells[wanted.column] ?? "";
+  const read = tidyLine(wanted.read);
+  if (read === written)
+    throw new Refusal(422, "correction/same", t("sources.thatIsWhatTheSheet"), "read");
+  if (ADDRESSES.has(column.meaning) && read !== "") refuseNoAddress(read);
+  const place = t("sources.sheetRowColumn", {
+    source: own.name,
+    sheet: found.sheet.name,
+    row: wanted.row,
+    what: meaningName(column, "in a sentence"),
+    column: columnLetters(wanted.column),
+  });
+  return { column, row, written, read, who: studentIn(cells, found.table), place };
+}
+
+const ADDRESSES: ReadonlySet<MeaningId> = new Set([
+  "guardian.address",
+  "student.address",
+  "coach.address",
+]);
+
+/** Returns the name of a row's student as the sheet writes it. */
+function studentIn(cells: readonly string[], { columns }: Table): string {
+  return columns
+    .filter(
+      ({ meaning }) =>
+        meaning === "student.name" || meaning === "student.given" || meaning === "student.surname",
+    )
+    .sort((a, b) => (a.meaning < b.meaning ? -1 : 1))
+    .map(({ index }) => tidyLine(cells[index] ?? ""))
+    .filter((part) => part !== "")
+    .join(" ");
 }
 
 /** Ends a correction: the cell is read as it is written again. */

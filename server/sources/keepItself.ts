@@ -1,5 +1,5 @@
 import { createHash } from "node:crypto";
-import { eq, sql } from "drizzle-orm";
+import { sql, type SQL } from "drizzle-orm";
 import { nextReading } from "@amigo/core/schedule/nextReading";
 import type { Context } from "../context";
 import { notify } from "../events/events";
@@ -12,7 +12,14 @@ import { t } from "../texts/t";
 import { source } from "../db/schema/sources";
 import { fetchPosted } from "./postedAnswers";
 import { loadHouse } from "../db/houseQueries";
-import { findSource, claimDueSources, storeNextLook, storeLookDone } from "./queries";
+import {
+  findSource,
+  claimDueSources,
+  storeNextLook,
+  storeLookDone,
+  storeLookFailed,
+} from "./queries";
+import type { Queries } from "../db/connect";
 
 /** What came of a look at a source that keeps itself. */
 export interface LookOutcome {
@@ -70,16 +77,8 @@ async function look(context: Context, id: string): Promise<LookOutcome> {
   if (own === undefined || (own.kind !== "watched" && own.kind !== "web" && own.kind !== "posted"))
     throw new Refusal(422, "source/by-hand", t("sources.thisSourceIsntConnectedTo"));
   const { kind } = own;
-  const settings = await loadHouse(db);
   const now = new Date();
-  const after = {
-    triedAt: now,
-    // An answer that comes while the others are read sets the time anew: it must stay, or that answer would wait for the next.
-    nextAt:
-      kind === "posted"
-        ? sql`case when date_trunc('milliseconds', ${source.nextAt}) = ${own.nextAt?.toISOString() ?? null}::timestamptz then null else ${source.nextAt} end`
-        : (nextReading(own.schedule, kind, now, settings?.timeZone ?? "UTC") ?? null),
-  };
+  const after = { triedAt: now, nextAt: await nextLook(db, own, kind, now) };
   let fetched: Fetched | undefined;
   try {
     fetched = await fetchFor(context, kind, kind === "posted" ? own.id : own.location, own.seen);
@@ -94,28 +93,53 @@ async function look(context: Context, id: string): Promise<LookOutcome> {
     await notify(db, "sources");
     return { ok: true, outcome };
   } catch (failure) {
-    const outcome =
-      failure instanceof Refusal ? failure.detail : t("sources.somethingInAmigoFailedWhile");
-    if (!(failure instanceof Refusal))
-      context.log.error(
-        { failure: describeFailure(failure), source: own.name },
-        "a source could not be read",
-      );
-    await db
-      .update(source)
-      .set({
-        ...after,
-        outcome,
-        failures: own.failures + 1,
-        failingSince: own.failingSince ?? now,
-        ...(fetched?.changed === true && failure instanceof Refusal && failure.type === ENDED_READER
-          ? { seen: { ...fetched.seen, [ENDED]: hashOf(fetched.bytes) } }
-          : {}),
-      })
-      .where(eq(source.id, id));
+    const outcome = outcomeOf(context, own, failure);
+    await storeLookFailed(db, own, {
+      ...after,
+      outcome,
+      failures: own.failures + 1,
+      failingSince: own.failingSince ?? now,
+      ...seenToRefuse(fetched, failure),
+    });
     await notify(db, "sources", "board");
     return { ok: false, outcome };
   }
+}
+
+type SourceRow = typeof source.$inferSelect;
+
+/** Returns when a source is to be looked at next. */
+async function nextLook(
+  db: Queries,
+  own: SourceRow,
+  kind: "watched" | "web" | "posted",
+  now: Date,
+): Promise<SQL | Date | null> {
+  // An answer that comes while the others are read sets the time anew: it must stay, or that answer would wait for the next.
+  if (kind === "posted")
+    return sql`case when date_trunc('milliseconds', ${source.nextAt}) = ${own.nextAt?.toISOString() ?? null}::timestamptz then null else ${source.nextAt} end`;
+  const settings = await loadHouse(db);
+  return nextReading(own.schedule, kind, now, settings?.timeZone ?? "UTC") ?? null;
+}
+
+/** Says why a source could not be read; what nobody foresaw goes to the log. */
+function outcomeOf(context: Context, { name }: SourceRow, failure: unknown): string {
+  if (failure instanceof Refusal) return failure.detail;
+  context.log.error(
+    { failure: describeFailure(failure), source: name },
+    "a source could not be read",
+  );
+  return t("sources.somethingInAmigoFailedWhile");
+}
+
+/** Returns what keeps a file that has ended its reader from being opened again by itself. */
+function seenToRefuse(
+  fetched: Fetched | undefined,
+  failure: unknown,
+): { seen?: Record<string, string> } {
+  return fetched?.changed === true && failure instanceof Refusal && failure.type === ENDED_READER
+    ? { seen: { ...fetched.seen, [ENDED]: hashOf(fetched.bytes) } }
+    : {};
 }
 
 /** Under this name a source keeps the hash of a file that has ended its reader. */

@@ -242,3 +242,15 @@ export async function nameOf(tx: Queries, sourceId: string): Promise<string> {
     .where(eq(source.id, sourceId));
   return found?.name ?? "";
 }
+
+/** Stores that a source could not be read, and why. */
+export async function storeLookFailed(
+  db: Queries,
+  { id }: { id: string },
+  values: Pick<
+    typeof source.$inferInsert,
+    "triedAt" | "outcome" | "failures" | "failingSince" | "seen"
+  > & { nextAt: SQL | Date | null },
+): Promise<void> {
+  await db.update(source).set(values).where(eq(source.id, id));
+}

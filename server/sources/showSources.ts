@@ -4,7 +4,6 @@ import {
   type getHelped,
   type getSamples,
 } from "@amigo/contract/sources";
-import { SAMPLE_SHEETS } from "@amigo/demo/samples";
 import type { Context } from "../context";
 import { notFound } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
@@ -39,7 +38,7 @@ export async function showHelped(
 }
 
 /** Returns the demo house's sample sheets; none in any other house. */
-export async function listSamples({ db }: Context): Promise<Answer<typeof getSamples>> {
+export async function listSamples({ db, demo }: Context): Promise<Answer<typeof getSamples>> {
   const found = await loadHouse(db);
-  return found?.demo === true ? SAMPLE_SHEETS.map(({ name, what }) => ({ name, what })) : [];
+  return found?.demo === true ? [...(demo?.samples ?? [])] : [];
 }

@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import nodemailer from "nodemailer";
-import { loadDemo } from "@amigo/demo/loadDemo";
+import { demoHouse } from "@amigo/demo/demoHouse";
 import { DEMO_PASSWORD } from "@amigo/demo/copperwheel";
 import { SAMPLES_FOLDER } from "@amigo/demo/samples";
 import { planOf, readTable } from "@amigo/core/sheet/readTable";
@@ -110,9 +110,9 @@ export async function startTestHouse({
       AMIGO_ROLES: roles,
       ...settings,
     }),
-    emptyZone,
+    { demo: demoHouse, resolver: emptyZone },
   );
-  if (demo) await loadDemo(amigo.context.db);
+  if (demo) await demoHouse.load(amigo.context.db);
 
   const client = (cookie = ""): Client => {
     const own: Client = {
